@@ -1,0 +1,58 @@
+using Walkdown.Core.Cabling;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>State of a row. Stale: it was read, and what came after voids the reading.</summary>
+public enum State { In, TooClose, Out, NotTaken, Stale, NotApplicable }
+
+/// <summary>Whether one reading counts, and if not, why not.</summary>
+public enum Standing { Counts, Superseded, Withdrawn, VoidedByAct, UnitGone, OutOfCalibration, ConditionsDiffer }
+
+/// <summary>A figure an expectation rests on, with its origin.</summary>
+public readonly record struct Term(string Name, string Value, Origin Origin);
+
+/// <summary>What the reading should be, computed from the design. <paramref name="WhyNone"/> says why there is no number.</summary>
+public sealed record Expectation(Quantity? Value, double? PlusMinus, string? Word, string Method, ImmutableArray<Term> From, Message? WhyNone = null);
+
+/// <summary>One reading as judged today.</summary>
+public sealed record Attempt(
+    Guid ReadingId, ReadingValue Value, State State, Standing Standing, Spare? Spare, double? HalfWidth, Condition Found, ReadingSource Source, Guid By,
+    Guid? InstrumentId, DateTimeOffset TakenAt, DateTimeOffset ReceivedAt, ImmutableArray<Message> Because, WireMapAnalysis? Map, string? WithdrawnBecause);
+
+/// <summary>One row of a Card with its judgement.</summary>
+/// <param name="Counts">The reading that the state rests on.</param>
+/// <param name="Window">Limits, intersected.</param>
+/// <param name="WaitsFor">Gates that are out.</param>
+public sealed record CardRow(
+    string Id, CheckKey Key, CheckDefinition Check, bool Required, State State, Guid? Counts, LimitWindow? Window, Expectation? Expected, Spare? Spare,
+    ImmutableArray<Message> Because, ImmutableArray<Attempt> Attempts, ImmutableArray<CheckId> WaitsFor, string? ExemptedBecause, Concession? Conceded,
+    ImmutableArray<Note> Notes, ImmutableArray<LikelyCause> Causes);
+
+/// <summary>A likely cause with its evidence on this Card, and what to try.</summary>
+public sealed record LikelyCause(string Id, Message Evidence, Severity Severity, int Minutes);
+
+/// <summary>A leg of the signal path: the worst of its checks.</summary>
+/// <param name="TightestRow">The row of that state with the smallest spare as a share of its span.</param>
+public sealed record LegSummary(Leg Leg, State State, int Taken, int Total, string? TightestRow);
+
+/// <summary>A Fault with its derived standing.</summary>
+/// <param name="ClosedBy">The reading that proves the repair.</param>
+public sealed record FaultOnCard(FaultRecord Fault, bool Open, Guid? ClosedBy, DateTimeOffset? ClosedAt, ImmutableArray<Act> Repairs);
+
+public sealed record CardVerdict(
+    Verdict Verdict, ImmutableArray<Message> Because, ImmutableArray<string> Failing, ImmutableArray<string> Incomplete, ImmutableArray<string> Conceded,
+    ImmutableArray<string> Remarks);
+
+/// <summary>A Card, planned and judged.</summary>
+public sealed record Card(
+    ImmutableArray<CardRow> Rows, ImmutableArray<LegSummary> Legs, CardVerdict Verdict, ImmutableArray<FaultOnCard> Faults, ImmutableArray<Act> Acts,
+    string? NextRow, int Taken, int Total, DecisionRule Rule, string LimitEdition)
+{
+    /// <summary>Plans and judges the Card. With <see cref="CheckPlan.For"/> the only door into judgement.</summary>
+    public static Card Judge(CardFacts facts, Catalogue.Catalogue catalogue) => new CardJudge(facts, catalogue).Judge();
+
+    /// <summary>Judges a value as if it were the newest reading of a row; nothing is kept.</summary>
+    public static CardRow Preview(CardFacts facts, Catalogue.Catalogue catalogue, CheckKey key, ReadingValue value, Condition found, Guid? instrumentId) =>
+        new CardJudge(facts, catalogue).Preview(key, value, found, instrumentId);
+}

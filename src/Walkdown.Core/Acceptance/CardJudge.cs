@@ -1,0 +1,143 @@
+using Walkdown.Core.Diagnosis;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>Plans and judges one Card. Pure: the same facts and catalogue give the same Card.</summary>
+internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
+{
+    private readonly CheckPlan _plan = CheckPlan.For(facts, catalogue);
+
+    public Card Judge()
+    {
+        var counting = new CountingReadings(facts, catalogue);
+        var rows = _plan.Rows.Select(planned => JudgeRow(planned, counting)).ToList();
+        for (var i = 0; i < rows.Count; i++) rows[i] = rows[i] with { WaitsFor = Gates(rows[i], rows) };
+        var byId = rows.ToDictionary(row => row.Id);
+        var faults = facts.Faults.OrderBy(f => f.RaisedAt).ThenBy(f => f.Sequence).Select(fault => Standing(fault, byId, counting)).ToImmutableArray();
+        ImmutableArray<CardRow> settled = [.. rows];
+        var verdict = VerdictOf(settled, faults);
+        var counted = settled.Where(row => row.State != State.NotApplicable).ToList();
+        return new Card(settled, Legs(settled), verdict, faults, [.. facts.Events.OfType<Act>().OrderBy(a => a.At).ThenBy(a => a.Sequence)],
+            settled.FirstOrDefault(row => row.State is State.NotTaken or State.Stale && row.Required)?.Id, counted.Count(IsTaken), counted.Count, facts.Practice.Rule, catalogue.LimitSet.Edition);
+    }
+
+    public CardRow Preview(CheckKey key, ReadingValue value, Condition found, Guid? instrumentId)
+    {
+        var planned = _plan.Rows.First(row => row.Key == key);
+        var reading = new Reading(Guid.Empty, key, facts.Unit?.Id, value, found, instrumentId, ReadingSource.Typed, Guid.Empty, facts.Now, facts.Now, long.MaxValue);
+        return JudgeRow(planned, new CountingReadings(facts, catalogue, reading));
+    }
+
+    private static bool IsTaken(CardRow row) => row.State is State.In or State.TooClose or State.Out;
+
+    private CardRow JudgeRow(PlannedRow planned, CountingReadings counting)
+    {
+        var context = new RowContext(facts, catalogue, planned, counting);
+        var check = planned.Check;
+        var window = WindowOf(context);
+        var expected = check.Expect is { } name ? Expectations.All[name](context) : null;
+        var attempts = counting.Of(planned.Key).Select(entry => AttemptOf(context, entry.Reading, entry.Standing, window)).ToImmutableArray();
+        var counts = attempts.LastOrDefault(a => a.Standing == Acceptance.Standing.Counts);
+        var exemption = Last<Exemption>(counting, e => e.Key == planned.Key);
+        var because = ImmutableArray<Message>.Empty;
+        State state;
+        if (exemption is not null) state = State.NotApplicable;
+        else if (counts is not null) (state, because) = (counts.State, counts.Because);
+        else if (attempts.LastOrDefault(a => a.Standing != Acceptance.Standing.Withdrawn) is { } last)
+        {
+            state = State.Stale;
+            because = [StaleBecause(context, last, counting)];
+        }
+        else state = State.NotTaken;
+        var concession = state is State.Out or State.TooClose && Last<Concession>(counting, c => c.Key == planned.Key) is { } allowed
+            && (counts is null || allowed.At >= counts.TakenAt) ? allowed : null;
+        return new CardRow(planned.Key.ToString(), planned.Key, check, planned.Required, state, counts?.ReadingId, window, expected, counts?.Spare, because, attempts, [],
+            exemption?.Reason, concession, [.. facts.Events.OfType<Note>().Where(n => n.Key == planned.Key).OrderBy(n => n.At)],
+            state is State.Out or State.TooClose ? Evidence.CausesOf(context, counts!, catalogue) : []);
+    }
+
+    private T? Last<T>(CountingReadings counting, Func<T, bool> wanted) where T : CardEvent =>
+        facts.Events.OfType<T>().Where(e => wanted(e) && !counting.IsWithdrawn(e.Id)).OrderBy(e => e.At).ThenBy(e => e.Sequence).LastOrDefault();
+
+    private static LimitWindow? WindowOf(RowContext context) => LimitWindow.Intersect(context.Check.Limits.SelectMany(limit =>
+        limit.StartsWith("set:", StringComparison.Ordinal)
+            ? context.Catalogue.Limit(limit[4..]) is { } entry ? [entry] : []
+            : LimitFunctions.All[limit[3..]](context)));
+
+    private static Attempt AttemptOf(RowContext context, Reading reading, Standing standing, LimitWindow? window)
+    {
+        var accuracy = context.Counting.InstrumentOf(reading)?.AccuracyByUnit.GetValueOrDefault(context.Check.Unit);
+        var judged = Judges.All[context.Check.Judge](context, reading.Value, window, accuracy, reading.TakenAt);
+        return new Attempt(reading.Id, reading.Value, judged.State, standing, judged.Spare, judged.HalfWidth, reading.Found, reading.Source, reading.By, reading.InstrumentId,
+            reading.TakenAt, reading.ReceivedAt, judged.Because, judged.Map, context.Counting.WithdrawalOf(reading.Id)?.Reason);
+    }
+
+    private Message StaleBecause(RowContext context, Attempt last, CountingReadings counting)
+    {
+        if (last.Standing != Acceptance.Standing.VoidedByAct) return new Message("stale." + Codes.Of(last.Standing));
+        var reading = facts.Readings.First(r => r.Id == last.ReadingId);
+        var act = counting.VoidedBy(reading, context.Check)!;
+        return new Message("stale.voidedByAct", "@act." + act.Kind);
+    }
+
+    private static ImmutableArray<CheckId> Gates(CardRow row, List<CardRow> rows) =>
+        row.Check.Gates.IsEmpty ? [] : [.. row.Check.Gates.Where(gate => rows.Any(other =>
+            other.Key.Check == gate && other.State == State.Out && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)))];
+
+    private static FaultOnCard Standing(FaultRecord fault, Dictionary<string, CardRow> rows, CountingReadings counting)
+    {
+        var row = rows.GetValueOrDefault(fault.Key.ToString());
+        var proof = row?.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts);
+        var closed = row is { State: State.In } && proof is not null && proof.ReadingId != fault.FromReading && proof.TakenAt > fault.RaisedAt;
+        var repairs = counting.RepairsOf(fault.Id);
+        return new FaultOnCard(fault, !closed, closed ? proof!.ReadingId : null, closed ? proof!.TakenAt : null, repairs);
+    }
+
+    private static CardVerdict VerdictOf(ImmutableArray<CardRow> rows, ImmutableArray<FaultOnCard> faults)
+    {
+        var lines = rows.Select(row => new DeviceVerdict.CheckLine(row.Id, row.Required, row.State switch
+        {
+            State.In => DeviceVerdict.CheckOutcome.In,
+            State.Out => DeviceVerdict.CheckOutcome.Out,
+            State.TooClose => DeviceVerdict.CheckOutcome.TooClose,
+            State.NotApplicable => DeviceVerdict.CheckOutcome.NotApplicable,
+            _ => DeviceVerdict.CheckOutcome.NotDone,
+        }, row.ExemptedBecause, true, row.Conceded?.AllowedBy)).ToList();
+
+        // A conceded row concedes the Fault raised from it: one departure is one concession.
+        var conceded = rows.Where(row => row.Conceded is not null).ToDictionary(row => row.Key, row => row.Conceded!.AllowedBy);
+        var result = DeviceVerdict.Derive(lines, [.. faults.Select(f => new DeviceVerdict.FaultLine("fault:" + f.Fault.Id, f.Fault.Severity,
+            !f.Open ? DeviceVerdict.FaultStanding.Closed : conceded.ContainsKey(f.Fault.Key) ? DeviceVerdict.FaultStanding.Conceded : DeviceVerdict.FaultStanding.Open,
+            conceded.GetValueOrDefault(f.Fault.Key)))]);
+        var because = ImmutableArray.CreateBuilder<Message>();
+        var openFaults = faults.Count(f => f.Open && result.Failing.Contains("fault:" + f.Fault.Id));
+        Say("verdict.out", result.Failing.Count(id => !id.StartsWith("fault:", StringComparison.Ordinal)));
+        Say("verdict.open-faults", openFaults);
+        Say("verdict.not-taken", rows.Count(r => r.Required && r.State == State.NotTaken));
+        Say("verdict.stale", rows.Count(r => r.Required && r.State == State.Stale));
+        Say("verdict.too-close", rows.Count(r => r.Required && r.State == State.TooClose && r.Conceded is null));
+        Say("verdict.conceded", rows.Count(r => r.Conceded is not null));
+        Say("verdict.remarks", result.Remarks.Length);
+        if (rows.IsEmpty) because.Add(new Message("verdict.no-checks"));
+        if (result.Verdict == Verdict.Accepted) because.Add(new Message("verdict.all-in", rows.Count(r => r.State == State.In).ToString(CultureInfo.InvariantCulture)));
+        return new CardVerdict(result.Verdict, because.ToImmutable(), result.Failing, result.Incomplete, result.Conceded, result.Remarks);
+
+        void Say(string code, int count)
+        {
+            if (count > 0) because.Add(new Message(count == 1 ? code + ".one" : code, count.ToString(CultureInfo.InvariantCulture)));
+        }
+    }
+
+    private static ImmutableArray<LegSummary> Legs(ImmutableArray<CardRow> rows) => [.. Enum.GetValues<Leg>().Select(leg =>
+    {
+        var here = rows.Where(row => row.Check.Leg == leg && row.State != State.NotApplicable).ToList();
+        if (here.Count == 0) return new LegSummary(leg, State.NotApplicable, 0, 0, null);
+        var worst = here.Any(r => r.State == State.Out) ? State.Out
+            : here.Any(r => r.State == State.TooClose) ? State.TooClose
+            : here.Any(r => r.State is State.NotTaken or State.Stale) ? State.NotTaken
+            : State.In;
+        return new LegSummary(leg, worst, here.Count(IsTaken), here.Count,
+            here.Where(r => r.State == worst && r.Spare is not null).OrderBy(r => r.Spare!.Share).FirstOrDefault()?.Id);
+    })];
+}

@@ -1,0 +1,50 @@
+using Walkdown.Core.Cabling;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>One row that the Card will have.</summary>
+public sealed record PlannedRow(CheckKey Key, CheckDefinition Check, bool Required);
+
+/// <summary>The rows of one Card: applicable checks, each by subject, part and condition.</summary>
+public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
+{
+    public static CheckPlan For(CardFacts facts, Catalogue.Catalogue catalogue)
+    {
+        var place = facts.Place;
+        var features = catalogue.FeaturesOf(place.Kind, place.Features);
+        var rows = ImmutableArray.CreateBuilder<PlannedRow>();
+        foreach (var check in catalogue.Checks)
+        {
+            if (!check.Applies.Holds(place.Kind, features)) continue;
+            var required = check.Required.Holds(place.Kind, features);
+            foreach (var subject in SubjectsOf(check, facts))
+                foreach (var part in PartsOf(check))
+                    foreach (var condition in ConditionsOf(check, features))
+                        rows.Add(new PlannedRow(new CheckKey(check.Id, subject with { Part = part }, condition), check, required));
+        }
+        return new CheckPlan(rows.ToImmutable());
+    }
+
+    private static IEnumerable<Subject> SubjectsOf(CheckDefinition check, CardFacts facts) => check.Per switch
+    {
+        SubjectKind.Place => [new Subject(SubjectKind.Place, facts.Place.Id)],
+        SubjectKind.Unit => facts.Unit is { } unit ? [new Subject(SubjectKind.Unit, unit.Id)] : [],
+        SubjectKind.Head => facts.Heads.Select(head => new Subject(SubjectKind.Head, head.Id)),
+        SubjectKind.Run => facts.Runs.Select(run => new Subject(SubjectKind.Run, run.Id)),
+        SubjectKind.Port => facts.Runs.Where(run => run.Port is not null).Select(run => new Subject(SubjectKind.Port, run.Port!.Id)),
+        SubjectKind.Channel => facts.Channels.Select(channel => new Subject(SubjectKind.Channel, channel.Id)),
+        _ => [],
+    };
+
+    private static IEnumerable<string> PartsOf(CheckDefinition check) =>
+        check.PartsFrom == "pairs" ? PinPair.All.Select(pair => pair.ToString()) : [""];
+
+    /// <summary>Conditions that the device can be in; a device that can be in none of them is read once, as it is.</summary>
+    private static IEnumerable<Condition> ConditionsOf(CheckDefinition check, IReadOnlySet<string> features)
+    {
+        var possible = check.Under.Where(under =>
+            (!under.HasFlag(Condition.InfraredOn) && !under.HasFlag(Condition.InfraredOff) || features.Contains("infrared"))
+            && (!under.HasFlag(Condition.HeaterOn) || features.Contains("heater"))).ToList();
+        return possible.Count > 0 ? possible : [Condition.Any];
+    }
+}

@@ -1,0 +1,70 @@
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>
+/// Which readings count, derived from the events and never stored: the newest of a row whose unit is still installed, that is not withdrawn, whose
+/// instrument was in calibration, whose conditions cover the row's, and that no later act voids.
+/// </summary>
+internal sealed class CountingReadings
+{
+    private readonly CardFacts _facts;
+    private readonly Dictionary<Guid, Withdrawal> _withdrawn;
+    private readonly Dictionary<Guid, Instrument> _instruments;
+    private readonly Dictionary<CheckKey, List<(Reading Reading, Standing Standing)>> _byRow = [];
+    private readonly List<Act> _acts;
+
+    public CountingReadings(CardFacts facts, Catalogue.Catalogue catalogue, Reading? preview = null)
+    {
+        _facts = facts;
+        _withdrawn = facts.Events.OfType<Withdrawal>().GroupBy(w => w.Of).ToDictionary(g => g.Key, g => g.First());
+        _instruments = facts.Instruments.ToDictionary(i => i.Id);
+        _acts = [.. facts.Events.OfType<Act>().Where(act => !_withdrawn.ContainsKey(act.Id))];
+        var readings = preview is null ? facts.Readings : facts.Readings.Add(preview);
+        foreach (var group in readings.GroupBy(reading => reading.Key))
+        {
+            if (!catalogue.CheckById.TryGetValue(group.Key.Check, out var check)) continue;
+            var list = group.OrderBy(r => r.TakenAt).ThenBy(r => r.Sequence).Select(reading => (reading, StandingOf(reading, check))).ToList();
+            var counts = list.FindLastIndex(entry => entry.Item2 == Standing.Counts);
+            for (var i = 0; i < counts; i++)
+                if (list[i].Item2 == Standing.Counts) list[i] = (list[i].reading, Standing.Superseded);
+            _byRow[group.Key] = list;
+        }
+    }
+
+    public IReadOnlyList<(Reading Reading, Standing Standing)> Of(CheckKey key) => _byRow.TryGetValue(key, out var list) ? list : [];
+
+    public Reading? Counts(CheckKey key) => _byRow.TryGetValue(key, out var list) && list.Count > 0 ? list.LastOrDefault(e => e.Standing == Standing.Counts).Reading : null;
+
+    public ReadingValue? Value(CheckId check, Subject on, Condition under = Condition.Any) => Counts(new CheckKey(check, on, under))?.Value;
+
+    public double? Number(CheckId check, Subject on) => Value(check, on) is NumberValue number ? number.Value : null;
+
+    public bool IsWithdrawn(Guid id) => _withdrawn.ContainsKey(id);
+
+    public Withdrawal? WithdrawalOf(Guid id) => _withdrawn.GetValueOrDefault(id);
+
+    public Instrument? InstrumentOf(Reading reading) => reading.InstrumentId is { } id ? _instruments.GetValueOrDefault(id) : null;
+
+    /// <summary>Acts recorded as repairs of a Fault, in order.</summary>
+    public ImmutableArray<Act> RepairsOf(Guid faultId) => [.. _acts.Where(act => act.FaultId == faultId).OrderBy(act => act.At).ThenBy(act => act.Sequence)];
+
+    /// <summary>The act that voids a reading, if one does.</summary>
+    public Act? VoidedBy(Reading reading, CheckDefinition check) => _acts.FirstOrDefault(act =>
+        check.VoidedBy.Contains(act.Kind) && IsLater(act, reading)
+        && (act.On.Kind == SubjectKind.Place || (act.On.Kind == reading.Key.On.Kind && act.On.Id == reading.Key.On.Id)));
+
+    private static bool IsLater(Act act, Reading reading) =>
+        act.At > reading.TakenAt || (act.At == reading.TakenAt && act.Sequence > reading.Sequence);
+
+    private Standing StandingOf(Reading reading, CheckDefinition check)
+    {
+        if (_withdrawn.ContainsKey(reading.Id)) return Standing.Withdrawn;
+        if (check.OfUnit && reading.UnitId is { } unit && unit != _facts.Unit?.Id) return Standing.UnitGone;
+        if (VoidedBy(reading, check) is not null) return Standing.VoidedByAct;
+        if ((reading.Found & reading.Key.Under) != reading.Key.Under) return Standing.ConditionsDiffer;
+        if (InstrumentOf(reading) is { } instrument
+            && !Calibration.On(DateOnly.FromDateTime(reading.TakenAt.UtcDateTime), instrument.CalibratedOn, instrument.CalibrationDue).Counts) return Standing.OutOfCalibration;
+        return Standing.Counts;
+    }
+}

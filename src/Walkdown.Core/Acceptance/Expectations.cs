@@ -1,0 +1,104 @@
+using Walkdown.Core.Cabling;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Power;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>Core's closed registry of expectations: what a row should read, computed from the design and from what was measured already.</summary>
+internal static class Expectations
+{
+    public static readonly IReadOnlyDictionary<string, Func<RowContext, Expectation>> All = new Dictionary<string, Func<RowContext, Expectation>>
+    {
+        ["yes"] = _ => new Expectation(null, null, "yes", "expect.yes", []),
+        ["straight-map"] = _ => new Expectation(null, null, "straight", "expect.straight-map", []),
+        ["planned-length"] = PlannedLength,
+        ["loop-of-cable"] = LoopOfCable,
+        ["poe-volts"] = PoeVolts,
+        ["planned-speed"] = PlannedSpeed,
+        ["planned-watts"] = PlannedWatts,
+    };
+
+    /// <summary>Figures of the limit set that these functions need.</summary>
+    public static readonly ImmutableArray<string> Figures =
+        ["expect.planned-length-percent", "expect.measured-length-percent", "expect.assumed-temperature-kelvin", "expect.source-volts", "expect.draw-percent"];
+
+    /// <summary>Length used for arithmetic: as measured, else as planned. Total path with cords.</summary>
+    internal static Sourced<double> Length(RowContext c) =>
+        c.MeasuredLengthMetres is { } metres ? new(metres, Origin.Measured) : new(c.Run!.TotalPlannedMetres, c.Run.LengthMetres.Origin);
+
+    private static Expectation PlannedLength(RowContext c)
+    {
+        if (c.Run is not { } run) return None("expect.planned-length", "expect.none.no-run");
+        var total = run.TotalPlannedMetres;
+        ImmutableArray<Term> from = [new("term.cable", Message.Number(run.LengthMetres.Value) + " m", run.LengthMetres.Origin)];
+        if (run.CordsMetres > 0) from = from.Add(new("term.cords", Message.Number(run.CordsMetres) + " m", Origin.Planned));
+        return new(new(total, Unit.Metre), total * c.Catalogue.Figure("expect.planned-length-percent") / 100, null, "expect.planned-length", from);
+    }
+
+    /// <summary>Loop of one pair: fixed cable and cords by gauge, material, length and temperature.</summary>
+    internal static Expectation LoopOfCable(RowContext c)
+    {
+        if (c.Run is not { } run) return None("expect.loop-of-cable", "expect.none.no-run");
+        var length = Length(c);
+        var fixedMetres = Math.Max(0, length.Value - run.CordsMetres);
+        double temperature = run.TemperatureC.Value;
+        var ohms = Conductor.PairLoopOhms(run.GaugeAwg.Value, fixedMetres, temperature, run.Material.Value)
+            + (run.CordsMetres > 0 ? Conductor.PairLoopOhms(run.CordGaugeAwg, run.CordsMetres, temperature, ConductorMaterial.StrandedCopper) : 0);
+        var percent = c.Catalogue.Figure(length.Origin == Origin.Measured ? "expect.measured-length-percent" : "expect.planned-length-percent")
+            + (run.TemperatureC.Origin == Origin.Assumed ? 0.393 * c.Catalogue.Figure("expect.assumed-temperature-kelvin") : 0);
+        ImmutableArray<Term> from =
+        [
+            new("term.length", Message.Number(length.Value) + " m", length.Origin),
+            new("term.gauge", Message.Number(run.GaugeAwg.Value) + " AWG", run.GaugeAwg.Origin),
+            new("term.material", "@material." + Codes.Of(run.Material.Value), run.Material.Origin),
+            new("term.temperature", Message.Number(temperature) + " \u00b0C", run.TemperatureC.Origin),
+        ];
+        if (run.CordsMetres > 0) from = from.Add(new("term.cords", $"{Message.Number(run.CordsMetres)} m, {Message.Number(run.CordGaugeAwg)} AWG", Origin.Planned));
+        return new(new(ohms, Unit.Ohm), ohms * percent / 100, null, "expect.loop-of-cable", from);
+    }
+
+    /// <summary>Volts at the device: constant power over the loop (docs/calculations.md, C).</summary>
+    private static Expectation PoeVolts(RowContext c)
+    {
+        if (c.Run is not { } run) return None("expect.poe-volts", "expect.none.no-run");
+        if (run.Port is not { } port) return None("expect.poe-volts", "expect.none.no-port");
+        if (c.PowerClass is not { } number) return None("expect.poe-volts", "expect.none.no-class");
+        if (Draw(c) is not { } watts) return None("expect.poe-volts", "expect.none.no-watts");
+        var pairs = PoeClass.Of(number).Pairs;
+        var measured = PinPair.All.Select(c.MeasuredLoopOhms).OfType<double>().ToList();
+        Sourced<double> loop = measured.Count == 4 ? new(measured.Average(), Origin.Measured) : new(LoopOfCable(c).Value!.Value.Value, run.LengthMetres.Origin);
+        var powerLoop = DeviceVoltage.PowerLoopOhms(loop.Value, pairs);
+        ImmutableArray<Term> from =
+        [
+            new("term.source-volts", Message.Number(port.SourceVolts.Value) + " V", port.SourceVolts.Origin),
+            new("term.draw", Message.Number(watts.Value) + " W", watts.Origin),
+            new("term.class", number.ToString(CultureInfo.InvariantCulture), Origin.Planned),
+            new("term.loop", Message.Number(loop.Value) + " ohm", loop.Origin),
+        ];
+        if (DeviceVoltage.Solve(port.SourceVolts.Value, watts.Value, powerLoop) is not { } volts)
+            return new(null, null, null, "expect.poe-volts", from, new Message("expect.none.cannot-carry", Message.Number(watts.Value)));
+        double sourceBand = c.Catalogue.Figure("expect.source-volts"), drawBand = c.Catalogue.Figure("expect.draw-percent") / 100;
+        var low = DeviceVoltage.Solve(port.SourceVolts.Value - sourceBand, watts.Value * (1 + drawBand), powerLoop * (1 + drawBand)) ?? volts;
+        var high = DeviceVoltage.Solve(port.SourceVolts.Value + sourceBand, watts.Value * (1 - drawBand), powerLoop * (1 - drawBand)) ?? volts;
+        return new(new(volts, Unit.Volt), (high - low) / 2, null, "expect.poe-volts", from);
+    }
+
+    private static Expectation PlannedWatts(RowContext c) =>
+        Draw(c) is { } watts
+            ? new(new(watts.Value, Unit.Watt), watts.Value * c.Catalogue.Figure("expect.draw-percent") / 100, null, "expect.planned-watts", [new("term.draw", Message.Number(watts.Value) + " W", watts.Origin)])
+            : None("expect.planned-watts", "expect.none.no-watts");
+
+    private static Expectation PlannedSpeed(RowContext c) =>
+        c.SpeedMbps is { } speed
+            ? new(new(speed, Unit.MegabitPerSecond), null, speed.ToString(CultureInfo.InvariantCulture), "expect.planned-speed", [new("term.speed", speed + " Mb/s", Origin.Planned)])
+            : None("expect.planned-speed", "expect.none.no-speed");
+
+    private static Sourced<double>? Draw(RowContext c)
+    {
+        var on = c.Key.Under.HasFlag(Condition.InfraredOn);
+        if ((on ? c.Facts.Place.WattsInfraredOn : c.Facts.Place.WattsInfraredOff) is { } planned) return new(planned, Origin.Planned);
+        return (on ? c.Kind?.WattsInfraredOn : c.Kind?.WattsInfraredOff) is { } assumed ? new(assumed, Origin.Assumed) : null;
+    }
+
+    private static Expectation None(string method, string why) => new(null, null, null, method, [], new Message(why));
+}

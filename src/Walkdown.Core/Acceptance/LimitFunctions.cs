@@ -1,0 +1,80 @@
+using Walkdown.Core.Cabling;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Power;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>Core's closed registry of limits that must be computed for the row at hand.</summary>
+internal static class LimitFunctions
+{
+    public static readonly IReadOnlyDictionary<string, Func<RowContext, IEnumerable<Limit>>> All = new Dictionary<string, Func<RowContext, IEnumerable<Limit>>>
+    {
+        ["run-length"] = RunLength,
+        ["length-agrees-with-plan"] = LengthAgreesWithPlan,
+        ["loop-of-configuration"] = LoopOfConfiguration,
+        ["loop-agrees-with-cable"] = LoopAgreesWithCable,
+        ["poe-class-volts"] = PoeClassVolts,
+        ["poe-class-watts"] = PoeClassWatts,
+    };
+
+    /// <summary>Figures of the limit set that these functions need.</summary>
+    public static readonly ImmutableArray<string> Figures =
+        ["agree.length-percent", "agree.length-metres", "agree.loop-percent", "agree.loop-ohms"];
+
+    private static string Suffix(RunFacts run) => run.Configuration == LinkConfiguration.Channel ? "channel" : "permanent-link";
+
+    /// <summary>Channel or permanent link, less what temperature and thin cords take off.</summary>
+    private static IEnumerable<Limit> RunLength(RowContext c)
+    {
+        if (c.Run is not { } run || c.Catalogue.Limit("length." + Suffix(run)) is not { Max: { } nominal } limit) yield break;
+        var temperature = Math.Clamp(run.TemperatureC.Value, -40, 75);
+        var derated = CableLength.DerateForTemperature(nominal, temperature, run.Screened);
+        var metres = derated.LengthMetres;
+        if (run.CordsMetres > 0 && run.CordGaugeAwg is 26 && run.Configuration == LinkConfiguration.Channel)
+        {
+            // Thin cords lose half as much again as their length: H + (1 + D) C at most 102 is kept by a shorter whole.
+            metres = Math.Min(metres, 102 - 0.5 * run.CordsMetres);
+        }
+        yield return metres < nominal - 0.05
+            ? limit with { Id = limit.Id + ".derated", Max = metres, Purpose = $"{limit.Purpose}; {Message.Number(nominal)} m at 20 \u00b0C, less at {Message.Number(temperature)} \u00b0C" }
+            : limit;
+    }
+
+    private static IEnumerable<Limit> LengthAgreesWithPlan(RowContext c)
+    {
+        if (c.Run is not { } run) yield break;
+        var planned = run.TotalPlannedMetres;
+        var band = planned * c.Catalogue.Figure("agree.length-percent") / 100 + c.Catalogue.Figure("agree.length-metres");
+        yield return new Limit("agree.length", Math.Max(0, planned - band), planned + band, Unit.Metre, c.Catalogue.FigureSource("agree.length-percent"),
+            "the cable is the one on the plan", c.Catalogue.LimitSet.Edition);
+    }
+
+    private static IEnumerable<Limit> LoopOfConfiguration(RowContext c)
+    {
+        if (c.Run is { } run && c.Catalogue.Limit("loop." + Suffix(run)) is { } limit) yield return limit;
+    }
+
+    /// <summary>Resistance against length: only once the length was measured, since a planned length proves nothing about the conductor.</summary>
+    private static IEnumerable<Limit> LoopAgreesWithCable(RowContext c)
+    {
+        if (c.MeasuredLengthMetres is null || Expectations.LoopOfCable(c).Value is not { } expected) yield break;
+        var band = expected.Value * c.Catalogue.Figure("agree.loop-percent") / 100 + c.Catalogue.Figure("agree.loop-ohms");
+        yield return new Limit("agree.loop", Math.Max(0, expected.Value - band), expected.Value + band, Unit.Ohm, c.Catalogue.FigureSource("agree.loop-percent"),
+            "the conductor is the copper on the plan", c.Catalogue.LimitSet.Edition);
+    }
+
+    private static IEnumerable<Limit> PoeClassVolts(RowContext c)
+    {
+        if (c.PowerClass is not { } number) yield break;
+        var table = PoeClass.Of(number);
+        yield return new Limit($"poe.volts.class-{number}", table.DeviceMinVolts, PoeClass.MaxVolts, Unit.Volt, "IEEE 802.3 clauses 33 and 145 (verify)",
+            $"class {number} works at the end of its longest channel", c.Catalogue.LimitSet.Edition);
+    }
+
+    private static IEnumerable<Limit> PoeClassWatts(RowContext c)
+    {
+        if (c.PowerClass is not { } number) yield break;
+        yield return new Limit($"poe.watts.class-{number}", null, PoeClass.Of(number).DeviceWatts, Unit.Watt, "IEEE 802.3 clauses 33 and 145",
+            $"class {number} grants no more", c.Catalogue.LimitSet.Edition);
+    }
+}

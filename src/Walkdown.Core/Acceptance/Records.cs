@@ -1,0 +1,79 @@
+using System.Text.Json.Serialization;
+using Walkdown.Core.Cabling;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Acceptance;
+
+public enum ReadingSource { Typed, Tester, Imported, Simulated }
+
+/// <summary>One reading, as it was taken. Never changed; withdrawn or voided by what is added later.</summary>
+/// <param name="UnitId">The unit hanging there when it was taken.</param>
+/// <param name="Found">Conditions found at the reading.</param>
+/// <param name="TakenAt">By the phone's clock, corrected by its measured offset.</param>
+/// <param name="Sequence">The journal's order, which decides between equal times.</param>
+public sealed record Reading(
+    Guid Id, CheckKey Key, Guid? UnitId, ReadingValue Value, Condition Found, Guid? InstrumentId, ReadingSource Source, Guid By,
+    DateTimeOffset TakenAt, DateTimeOffset ReceivedAt, long Sequence);
+
+/// <summary>What happened to a Card beside readings. Append-only.</summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
+[JsonDerivedType(typeof(Act), "act")]
+[JsonDerivedType(typeof(Withdrawal), "withdrawal")]
+[JsonDerivedType(typeof(Exemption), "exemption")]
+[JsonDerivedType(typeof(Concession), "concession")]
+[JsonDerivedType(typeof(Note), "note")]
+public abstract record CardEvent
+{
+    public required Guid Id { get; init; }
+    public required Guid By { get; init; }
+    public required DateTimeOffset At { get; init; }
+    public long Sequence { get; init; }
+}
+
+/// <summary>A repair, a swap, a re-crimp: work after which some readings no longer count.</summary>
+public sealed record Act : CardEvent
+{
+    /// <summary>Id in the catalogue, such as <c>re-crimp</c>.</summary>
+    public required string Kind { get; init; }
+    public required Subject On { get; init; }
+    public CableEnd? End { get; init; }
+    public string? Text { get; init; }
+
+    /// <summary>Serial number of the new unit, where one was fitted.</summary>
+    public string? NewSerial { get; init; }
+
+    /// <summary>The Fault that it is a repair of.</summary>
+    public Guid? FaultId { get; init; }
+}
+
+/// <summary>Takes back a reading or an event: wrong Card, or a slip. Both stay to be seen.</summary>
+public sealed record Withdrawal : CardEvent
+{
+    public required Guid Of { get; init; }
+    public required string Reason { get; init; }
+}
+
+/// <summary>A row that does not apply here, with its reason.</summary>
+public sealed record Exemption : CardEvent
+{
+    public required CheckKey Key { get; init; }
+    public required string Reason { get; init; }
+}
+
+/// <summary>A row accepted although it is out or too close; by a named person, with a reason.</summary>
+public sealed record Concession : CardEvent
+{
+    public required CheckKey Key { get; init; }
+    public required string AllowedBy { get; init; }
+    public required string Reason { get; init; }
+}
+
+public sealed record Note : CardEvent
+{
+    public CheckKey? Key { get; init; }
+    public required string Text { get; init; }
+}
+
+/// <summary>A Fault as it was raised. Whether it is open is derived: it is closed by a later reading of its row that is in and counts.</summary>
+public sealed record FaultRecord(
+    Guid Id, CheckKey Key, Guid? FromReading, string Title, Severity Severity, string? CauseId, Guid RaisedBy, DateTimeOffset RaisedAt, long Sequence);

@@ -1,0 +1,58 @@
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Cabling;
+
+public enum CableEnd { Near, Far }
+
+/// <summary>
+/// What the tester's far unit showed: for each near pin the far pins it appears on. Pin 9 stands for the shield.
+/// </summary>
+public sealed class WireMapReading
+{
+    /// <summary>The shield as a node beside pins 1 to 8.</summary>
+    public const int Shield = 9;
+
+    private readonly ImmutableSortedSet<int>[] _far = new ImmutableSortedSet<int>[10];
+
+    /// <param name="nearToFar">Keys 1 to 8, all present; key 9 only where the shield was measured. Values are far pins 1 to 8, or 9.</param>
+    /// <exception cref="BadInputException">A near pin missing, or a pin that does not exist.</exception>
+    public WireMapReading(IReadOnlyDictionary<int, IReadOnlyCollection<int>> nearToFar)
+    {
+        foreach (var (near, far) in nearToFar)
+        {
+            if (near is < 1 or > Shield || far.Any(pin => pin is < 1 or > Shield)) throw new BadInputException(BadInputReason.UnknownValue, "near_to_far");
+            _far[near] = [.. far];
+        }
+        for (var pin = 1; pin <= 8; pin++)
+            if (_far[pin] is null) throw new BadInputException(BadInputReason.Missing, "near_to_far");
+        ShieldMeasured = _far[Shield] is not null;
+        _far[Shield] ??= [];
+    }
+
+    /// <summary>Eight far pins in near order, 0 for open.</summary>
+    public static WireMapReading FromFarPins(IReadOnlyList<int> farPins) =>
+        farPins.Count == 8
+            ? new WireMapReading(Enumerable.Range(1, 8).ToDictionary(n => n, n => (IReadOnlyCollection<int>)(farPins[n - 1] == 0 ? [] : [farPins[n - 1]])))
+            : throw new BadInputException(BadInputReason.Missing, "near_to_far");
+
+    public bool ShieldMeasured { get; }
+
+    public ImmutableSortedSet<int> FarOf(int near) => _far[near];
+}
+
+/// <summary>What else is known when a map is analysed.</summary>
+public sealed record WireMapContext
+{
+    public bool ShieldExpected { get; init; }
+
+    /// <summary>Couples found twisted together, near pins; null when no pair test was made.</summary>
+    public IReadOnlyList<(int A, int B)>? TwistedPairsNear { get; init; }
+    public string? ExpectedRemoteLabel { get; init; }
+    public string? FoundRemoteLabel { get; init; }
+    public bool AutoCrossover { get; init; } = true;
+
+    /// <summary>Metres from the near end by near pin.</summary>
+    public IReadOnlyDictionary<int, double>? OpenDistanceMetres { get; init; }
+    public double? RunLengthMetres { get; init; }
+    public CableEnd? LastWorkedEnd { get; init; }
+}

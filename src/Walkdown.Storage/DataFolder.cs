@@ -1,0 +1,65 @@
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+
+namespace Walkdown.Storage;
+
+/// <summary>The data folder: the database beside an evidence folder and the company's own catalogue files.</summary>
+public sealed class DataFolder(string path)
+{
+    public string Root { get; } = Path.GetFullPath(path);
+    public string DatabaseFile => Path.Combine(Root, "walkdown.db");
+    public string CatalogueFolder => Path.Combine(Root, "catalogue");
+
+    /// <summary>WAL, synchronous=FULL and foreign keys: an answered reading survives a pulled plug.</summary>
+    public DbContextOptions<WalkdownDb> Options => new DbContextOptionsBuilder<WalkdownDb>()
+        .UseSqlite(new SqliteConnectionStringBuilder { DataSource = DatabaseFile, ForeignKeys = true, Pooling = true, DefaultTimeout = 10 }.ToString())
+        .AddInterceptors(new SynchronousFull())
+        .UseQueryTrackingBehavior(QueryTrackingBehavior.NoTracking)
+        .Options;
+
+    /// <summary>Creates or migrates the database; before a migration of an existing file a copy is kept beside it.</summary>
+    /// <exception cref="DataFolderException">The folder cannot be written, or the database is not one.</exception>
+    public void Open()
+    {
+        try
+        {
+            Directory.CreateDirectory(Root);
+            Directory.CreateDirectory(CatalogueFolder);
+            using var db = new WalkdownDb(Options);
+            var pending = db.Database.GetPendingMigrations().ToList();
+            if (pending.Count > 0 && File.Exists(DatabaseFile) && db.Database.GetAppliedMigrations().Any())
+            {
+                db.Database.OpenConnection();
+                using var copy = new SqliteConnection($"Data Source={DatabaseFile}.before-{pending[^1]}");
+                copy.Open();
+                ((SqliteConnection)db.Database.GetDbConnection()).BackupDatabase(copy);
+            }
+            db.Database.Migrate();
+            db.Database.ExecuteSqlRaw("PRAGMA journal_mode=WAL;");
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException or SqliteException)
+        {
+            throw new DataFolderException($"The data folder {Root} cannot be used: {problem.Message}", problem);
+        }
+    }
+
+    /// <summary>Each connection of the pool is set once.</summary>
+    private sealed class SynchronousFull : Microsoft.EntityFrameworkCore.Diagnostics.DbConnectionInterceptor
+    {
+        public override void ConnectionOpened(System.Data.Common.DbConnection connection, Microsoft.EntityFrameworkCore.Diagnostics.ConnectionEndEventData data)
+        {
+            using var command = connection.CreateCommand();
+            command.CommandText = "PRAGMA synchronous=FULL;";
+            command.ExecuteNonQuery();
+        }
+
+        public override Task ConnectionOpenedAsync(System.Data.Common.DbConnection connection, Microsoft.EntityFrameworkCore.Diagnostics.ConnectionEndEventData data, CancellationToken cancel = default)
+        {
+            ConnectionOpened(connection, data);
+            return Task.CompletedTask;
+        }
+    }
+}
+
+/// <summary>The data folder cannot be used; the message is for whoever starts Walkdown.</summary>
+public sealed class DataFolderException(string message, Exception inner) : Exception(message, inner);

@@ -1,0 +1,91 @@
+using Walkdown.Core.Acceptance;
+
+namespace Walkdown.Storage.Entities;
+
+/// <summary>A reading as kept. Rows are only added; triggers refuse anything else.</summary>
+public sealed class ReadingRecord
+{
+    public Guid Id { get; set; }
+    public Guid DeviceId { get; set; }
+    public required string CheckId { get; set; }
+    public SubjectKind SubjectKind { get; set; }
+    public Guid SubjectId { get; set; }
+    public required string Part { get; set; }
+    public Condition Under { get; set; }
+    public Guid? UnitId { get; set; }
+    public required string ValueJson { get; set; }
+    public Condition Found { get; set; }
+    public Guid? InstrumentId { get; set; }
+    public ReadingSource Source { get; set; }
+    public Guid By { get; set; }
+    public DateTimeOffset TakenAt { get; set; }
+    public DateTimeOffset ReceivedAt { get; set; }
+    public long Sequence { get; set; }
+}
+
+/// <summary>An act, withdrawal, exemption, concession or note, as JSON of Core's shape.</summary>
+public sealed class CardEventRecord
+{
+    public Guid Id { get; set; }
+    public Guid DeviceId { get; set; }
+
+    /// <summary>The run it concerns, where it concerns one.</summary>
+    public Guid? SubjectId { get; set; }
+    public required string BodyJson { get; set; }
+    public long Sequence { get; set; }
+}
+
+public sealed class Fault
+{
+    public Guid Id { get; set; }
+    public Guid DeviceId { get; set; }
+    public required string CheckId { get; set; }
+    public SubjectKind SubjectKind { get; set; }
+    public Guid SubjectId { get; set; }
+    public required string Part { get; set; }
+    public Condition Under { get; set; }
+    public Guid? FromReading { get; set; }
+    public required string Title { get; set; }
+    public Severity Severity { get; set; }
+    public string? CauseId { get; set; }
+    public Guid RaisedBy { get; set; }
+    public DateTimeOffset RaisedAt { get; set; }
+    public long Sequence { get; set; }
+}
+
+/// <summary>A word added to a Fault.</summary>
+public sealed class FaultStep
+{
+    public Guid Id { get; set; }
+    public Guid FaultId { get; set; }
+    public required string Text { get; set; }
+    public Guid By { get; set; }
+    public DateTimeOffset At { get; set; }
+    public long Sequence { get; set; }
+}
+
+/// <summary>The order in which everything was kept. The id is the writer's; the hash tells a repeat from another body.</summary>
+public sealed class JournalEntry
+{
+    public long Sequence { get; set; }
+    public Guid Id { get; set; }
+    public Guid JobId { get; set; }
+    public Guid? DeviceId { get; set; }
+    public required string Kind { get; set; }
+    public required byte[] BodyHash { get; set; }
+    public Guid? By { get; set; }
+    public DateTimeOffset At { get; set; }
+}
+
+/// <summary>A cached summary of a judged Card, for the Walk. It can be rebuilt at any time, and a test compares.</summary>
+public sealed class CardSummary
+{
+    public Guid DeviceId { get; set; }
+    public Guid JobId { get; set; }
+    public Verdict Verdict { get; set; }
+    public required string LegsJson { get; set; }
+    public int Taken { get; set; }
+    public int Total { get; set; }
+    public int OpenFaults { get; set; }
+    public long LastSequence { get; set; }
+}

@@ -1,0 +1,79 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Storage;
+
+/// <summary>The one database file. Moments are kept as milliseconds since 1970, UTC; enums as words.</summary>
+public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext(options)
+{
+    public DbSet<Job> Jobs => Set<Job>();
+    public DbSet<Area> Areas => Set<Area>();
+    public DbSet<Cabinet> Cabinets => Set<Cabinet>();
+    public DbSet<Port> Ports => Set<Port>();
+    public DbSet<Device> Devices => Set<Device>();
+    public DbSet<Unit> Units => Set<Unit>();
+    public DbSet<Installation> Installations => Set<Installation>();
+    public DbSet<Head> Heads => Set<Head>();
+    public DbSet<Channel> Channels => Set<Channel>();
+    public DbSet<Run> Runs => Set<Run>();
+    public DbSet<RunEnd> RunEnds => Set<RunEnd>();
+    public DbSet<Person> People => Set<Person>();
+    public DbSet<InstrumentRecord> Instruments => Set<InstrumentRecord>();
+    public DbSet<ReadingRecord> Readings => Set<ReadingRecord>();
+    public DbSet<CardEventRecord> CardEvents => Set<CardEventRecord>();
+    public DbSet<Fault> Faults => Set<Fault>();
+    public DbSet<FaultStep> FaultSteps => Set<FaultStep>();
+    public DbSet<JournalEntry> Journal => Set<JournalEntry>();
+    public DbSet<CardSummary> Cards => Set<CardSummary>();
+
+    /// <summary>Tables to which rows are only added.</summary>
+    public static readonly string[] AppendOnly = ["Readings", "CardEvents", "Faults", "FaultSteps", "Journal"];
+
+    protected override void ConfigureConventions(ModelConfigurationBuilder builder)
+    {
+        builder.Properties<DateTimeOffset>().HaveConversion<MomentConverter>();
+        builder.Properties<Enum>().HaveConversion<string>();
+    }
+
+    protected override void OnModelCreating(ModelBuilder model)
+    {
+        model.Entity<Area>().HasIndex(a => new { a.JobId, a.Name }).IsUnique();
+        model.Entity<Cabinet>().HasIndex(c => new { c.JobId, c.Label }).IsUnique();
+        model.Entity<Port>().HasIndex(p => new { p.CabinetId, p.Number }).IsUnique();
+        model.Entity<Device>().HasIndex(d => new { d.JobId, d.Label }).IsUnique();
+        model.Entity<Unit>().HasIndex(u => new { u.JobId, u.Serial }).IsUnique();
+        model.Entity<Installation>().HasIndex(i => i.DeviceId);
+        model.Entity<Head>().HasIndex(h => new { h.DeviceId, h.Number }).IsUnique();
+        model.Entity<Channel>().HasIndex(c => new { c.RecorderId, c.Number }).IsUnique();
+        model.Entity<Channel>().HasIndex(c => c.HeadId);
+        model.Entity<Run>().HasIndex(r => new { r.JobId, r.Label }).IsUnique();
+        model.Entity<Run>().HasMany(r => r.Ends).WithOne().HasForeignKey(e => e.RunId);
+        model.Entity<RunEnd>().HasIndex(e => e.DeviceId);
+        model.Entity<Device>().HasOne(d => d.Area).WithMany().HasForeignKey(d => d.AreaId);
+        model.Entity<InstrumentRecord>().ToTable("Instruments").HasIndex(i => i.JobId);
+        model.Entity<ReadingRecord>().ToTable("Readings").HasIndex(r => r.SubjectId);
+        model.Entity<ReadingRecord>().HasIndex(r => r.DeviceId);
+        model.Entity<CardEventRecord>().ToTable("CardEvents").HasIndex(e => e.DeviceId);
+        model.Entity<CardEventRecord>().HasIndex(e => e.SubjectId);
+        model.Entity<Fault>().HasIndex(f => f.DeviceId);
+        model.Entity<FaultStep>().HasIndex(f => f.FaultId);
+        model.Entity<JournalEntry>().ToTable("Journal").HasKey(j => j.Sequence);
+        model.Entity<JournalEntry>().Property(j => j.Sequence).ValueGeneratedNever();
+        model.Entity<JournalEntry>().HasIndex(j => j.Id).IsUnique();
+        model.Entity<JournalEntry>().HasIndex(j => new { j.JobId, j.Sequence });
+        model.Entity<CardSummary>().ToTable("Cards").HasKey(c => c.DeviceId);
+        model.Entity<CardSummary>().HasIndex(c => c.JobId);
+        foreach (var key in model.Model.GetEntityTypes().Select(t => t.FindPrimaryKey()).OfType<Microsoft.EntityFrameworkCore.Metadata.IMutableKey>())
+            foreach (var property in key.Properties) property.ValueGenerated = Microsoft.EntityFrameworkCore.Metadata.ValueGenerated.Never;
+    }
+
+    private sealed class MomentConverter() : ValueConverter<DateTimeOffset, long>(
+        moment => moment.ToUnixTimeMilliseconds(), milliseconds => DateTimeOffset.FromUnixTimeMilliseconds(milliseconds));
+}
+
+/// <summary>For the migration tool only.</summary>
+public sealed class DesignTimeFactory : Microsoft.EntityFrameworkCore.Design.IDesignTimeDbContextFactory<WalkdownDb>
+{
+    public WalkdownDb CreateDbContext(string[] args) => new(new DbContextOptionsBuilder<WalkdownDb>().UseSqlite("Data Source=:memory:").Options);
+}

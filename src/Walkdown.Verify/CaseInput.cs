@@ -1,0 +1,76 @@
+using System.Text.Json;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Verify;
+
+/// <summary>The inputs of one case. Says only whether a value is there and is of the right sort; ranges are Core's.</summary>
+public sealed class CaseInput(JsonElement json, string path = "")
+{
+    public bool Has(string name) => json.TryGetProperty(name, out var value) && value.ValueKind != JsonValueKind.Null;
+
+    public JsonElement Raw(string name) => Has(name) ? json.GetProperty(name) : throw Bad(BadInputReason.Missing, name);
+
+    public double Number(string name)
+    {
+        var value = Raw(name);
+        return value.ValueKind == JsonValueKind.Number ? value.GetDouble() : throw Bad(BadInputReason.NotANumber, name);
+    }
+
+    public double? OptionalNumber(string name) => Has(name) ? Number(name) : null;
+
+    public double Number(string name, double whenAbsent) => OptionalNumber(name) ?? whenAbsent;
+
+    public int Whole(string name)
+    {
+        var number = Number(name);
+        return number == Math.Floor(number) && Math.Abs(number) < int.MaxValue ? (int)number : throw Bad(BadInputReason.NotAnInteger, name);
+    }
+
+    public int? OptionalWhole(string name) => Has(name) ? Whole(name) : null;
+
+    public bool Flag(string name, bool? whenAbsent = null)
+    {
+        if (!Has(name) && whenAbsent is { } absent) return absent;
+        var value = Raw(name);
+        return value.ValueKind is JsonValueKind.True or JsonValueKind.False ? value.GetBoolean() : throw Bad(BadInputReason.UnknownValue, name);
+    }
+
+    public string Text(string name, string? whenAbsent = null)
+    {
+        if (!Has(name) && whenAbsent is not null) return whenAbsent;
+        var value = Raw(name);
+        return value.ValueKind == JsonValueKind.String ? value.GetString()! : throw Bad(BadInputReason.UnknownValue, name);
+    }
+
+    public string? OptionalText(string name) => Has(name) ? Text(name) : null;
+
+    public T Word<T>(string name, T? whenAbsent = null) where T : struct, Enum
+    {
+        if (!Has(name) && whenAbsent is { } absent) return absent;
+        return Words.Parse<T>(Text(name)) ?? throw Bad(BadInputReason.UnknownValue, name);
+    }
+
+    public IEnumerable<CaseInput> List(string name)
+    {
+        var value = Raw(name);
+        if (value.ValueKind != JsonValueKind.Array) throw Bad(BadInputReason.UnknownValue, name);
+        return value.EnumerateArray().Select(item => new CaseInput(item, name)).ToList();
+    }
+
+    public CaseInput Group(string name) => new(Raw(name), name);
+
+    /// <summary>A list of numbers, or the values of an object of numbers.</summary>
+    public List<(string Key, double Value)> Numbers(string name)
+    {
+        var group = Group(name);
+        var value = Raw(name);
+        return value.ValueKind switch
+        {
+            JsonValueKind.Object => [.. value.EnumerateObject().Select(p => (p.Name, group.Number(p.Name)))],
+            JsonValueKind.Array => [.. value.EnumerateArray().Select(item => ("", item.ValueKind == JsonValueKind.Number ? item.GetDouble() : throw Bad(BadInputReason.NotANumber, name)))],
+            _ => throw Bad(BadInputReason.UnknownValue, name),
+        };
+    }
+
+    private BadInputException Bad(BadInputReason reason, string name) => new(reason, path.Length == 0 ? name : $"{path}.{name}");
+}

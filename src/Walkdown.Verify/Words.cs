@@ -1,0 +1,44 @@
+using System.Text;
+
+namespace Walkdown.Verify;
+
+/// <summary>The words of the cases for the names of Core, both ways: <c>OneConductor</c> is <c>one_conductor</c>.</summary>
+public static class Words
+{
+    private static readonly Dictionary<string, string> Special = new()
+    {
+        ["SuspectPairs45Or78"] = "suspect_pairs_4-5_or_7-8",
+        ["MeasuredAboveSource"] = "measured_above_source_check_the_source_voltage",
+        ["VoltageBelowMinimum"] = "voltage_below_minimum",
+        ["DeviceVoltageVerdict.NoSolution"] = "no_solution_the_run_cannot_carry_the_load",
+        ["Outcome.TooClose"] = "too_close_to_call",
+        ["CheckOutcome.TooClose"] = "too_close_to_call",
+        ["Verdict.Open"] = "incomplete",
+        ["Verdict.Refused"] = "fail",
+        ["Verdict.Accepted"] = "pass",
+    };
+
+    public static string Of(Enum value)
+    {
+        var name = value.ToString();
+        return Special.TryGetValue($"{value.GetType().Name}.{name}", out var word) || Special.TryGetValue(name, out word) ? word : Snake(name);
+    }
+
+    public static T? Parse<T>(string word) where T : struct, Enum
+    {
+        foreach (var value in Enum.GetValues<T>())
+            if (Of(value) == word) return value;
+        return null;
+    }
+
+    private static string Snake(string name)
+    {
+        var text = new StringBuilder();
+        for (var i = 0; i < name.Length; i++)
+        {
+            if (i > 0 && char.IsUpper(name[i])) text.Append('_');
+            text.Append(char.ToLowerInvariant(name[i]));
+        }
+        return text.ToString();
+    }
+}
