@@ -1,0 +1,109 @@
+using System.Collections.Immutable;
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Devices;
+
+/// <summary>A value for one part of a check, as the tester gave it.</summary>
+public sealed record TesterReading(string Part, ReadingValue Value);
+
+/// <summary>What came of asking the tester: readings, or why there are none.</summary>
+public sealed record TesterOutcome(ImmutableArray<TesterReading> Readings, string? Serial, Message? Trouble)
+{
+    public static TesterOutcome Failed(string code, params ImmutableArray<string> args) => new([], null, new Message(code, args));
+}
+
+/// <summary>
+/// Asks a tester over HTTP (docs/formats.md, "Tester"). An answer is taken only when it is of the run and the function that were asked for and
+/// every part of it can be read; anything else is trouble in a technician's words.
+/// </summary>
+public sealed class TesterClient(HttpClient http)
+{
+    /// <summary>A reading takes a moment; a technician on a ladder does not wait longer than this.</summary>
+    public static readonly TimeSpan Patience = TimeSpan.FromSeconds(5);
+
+    private const int MostBytes = 64 * 1024;
+
+    public async Task<TesterOutcome> Measure(CheckDefinition check, string run, Condition under, CancellationToken cancel)
+    {
+        if (check.Tester is not { } function) return TesterOutcome.Failed("tester.no-function");
+        using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        patience.CancelAfter(Patience);
+        JsonDocument document;
+        try
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Post, "tester/measure") { Content = JsonContent.Create(new { function, run, condition = Codes.Of(under) }) };
+            using var response = await http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, patience.Token);
+            if (response.StatusCode == HttpStatusCode.NotFound) return TesterOutcome.Failed("tester.unknown-run", run);
+            if (!response.IsSuccessStatusCode) return TesterOutcome.Failed("tester.refused", ((int)response.StatusCode).ToString(System.Globalization.CultureInfo.InvariantCulture));
+            document = JsonDocument.Parse(await ReadBounded(response, patience.Token));
+        }
+        catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
+        {
+            return TesterOutcome.Failed("tester.silent", Message.Number(Patience.TotalSeconds, 0));
+        }
+        catch (HttpRequestException)
+        {
+            return TesterOutcome.Failed("tester.unreachable");
+        }
+        catch (Exception problem) when (problem is JsonException or InvalidDataException or IOException)
+        {
+            return TesterOutcome.Failed("tester.nonsense");
+        }
+        using (document)
+        {
+            try
+            {
+                return Read(document.RootElement, check, function, run);
+            }
+            catch (Exception problem) when (problem is InvalidOperationException or FormatException or KeyNotFoundException or OverflowException)
+            {
+                return TesterOutcome.Failed("tester.nonsense");
+            }
+        }
+    }
+
+    private static async Task<byte[]> ReadBounded(HttpResponseMessage response, CancellationToken cancel)
+    {
+        await using var stream = await response.Content.ReadAsStreamAsync(cancel);
+        var buffer = new byte[MostBytes + 1];
+        var length = await stream.ReadAtLeastAsync(buffer, buffer.Length, throwOnEndOfStream: false, cancel);
+        return length <= MostBytes ? buffer[..length] : throw new InvalidDataException("too long");
+    }
+
+    private static TesterOutcome Read(JsonElement answer, CheckDefinition check, string function, string run)
+    {
+        var answered = answer.GetProperty("run").GetString() ?? "";
+        if (!string.Equals(answered, run, StringComparison.OrdinalIgnoreCase)) return TesterOutcome.Failed("tester.other-run", answered.Length > 40 ? answered[..40] : answered, run);
+        if (answer.GetProperty("function").GetString() != function) return TesterOutcome.Failed("tester.nonsense");
+        ImmutableArray<TesterReading> readings = check.Entry switch
+        {
+            EntryKind.WireMap => [new("", Map(answer))],
+            EntryKind.Choice => [new("", new ChoiceValue(answer.GetProperty("choice").GetString() ?? ""))],
+            EntryKind.Number when check.PartsFrom is not null =>
+                [.. answer.GetProperty("pairs").EnumerateObject().Select(p => new TesterReading(p.Name, Number(p.Value.GetDouble(), answer, check)))],
+            EntryKind.Number => [new("", Number(answer.GetProperty("value").GetDouble(), answer, check))],
+            _ => [],
+        };
+        if (readings.IsEmpty) return TesterOutcome.Failed("tester.no-function");
+        if (readings.Any(r => ReadingRules.Refuse(check, r.Value) is not null)) return TesterOutcome.Failed("tester.nonsense");
+        return new TesterOutcome(readings, answer.TryGetProperty("serial", out var serial) ? serial.GetString() : null, null);
+    }
+
+    /// <summary>Units in, units out: what the tester calls its unit is read like a typed one.</summary>
+    private static NumberValue Number(double value, JsonElement answer, CheckDefinition check)
+    {
+        var unit = answer.GetProperty("unit").GetString() ?? "";
+        var one = QuantityText.Parse("1 " + unit, check.Unit);
+        return one.Value is { } factor ? new NumberValue(value * factor.Value, check.Unit) : throw new FormatException(unit);
+    }
+
+    private static WireMapValue Map(JsonElement answer) => new(
+        [.. answer.GetProperty("map").EnumerateArray().Select(far => far.EnumerateArray().Select(pin => pin.GetInt32()).ToImmutableArray())],
+        answer.GetProperty("readAt").GetString() == "far-unit" ? MapReadAt.FarUnit : MapReadAt.MainUnit,
+        answer.TryGetProperty("openDistanceM", out var open) ? open.EnumerateObject().ToImmutableDictionary(d => d.Name, d => d.Value.GetDouble()) : null,
+        answer.TryGetProperty("remoteLabel", out var label) ? label.GetString() : null);
+}

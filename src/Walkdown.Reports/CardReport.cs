@@ -1,0 +1,294 @@
+using System.Collections.Immutable;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Reports;
+
+/// <summary>The acceptance report of one device as PDF: a first page for the client, then every row for whoever asks years later.</summary>
+public static class CardReport
+{
+    public static byte[] Draw(ReportRecord record, Texts texts)
+    {
+        var words = new Wording(texts, record);
+        var place = record.Place;
+        using var s = new Sheets($"{place.Label} {texts["report.title"]}", record.Job.Name,
+            texts.Fill(texts["report.card-of"], [record.CardNumber.ToString(), record.CardCount.ToString()]));
+        var root = s.Bookmark($"{place.Label}, {place.Name}");
+        Head(s, record, words);
+        s.Bookmark(texts["report.summary"], root);
+        Verdict(s, record, words);
+        s.Need(60);
+        s.SignalPath(record.Card, words, s.Y + 26);
+        s.Y += 54;
+        Maps(s, record, words);
+        Table(s, record, words);
+        Closing(s, record, words);
+        Signatures(s, record, words);
+        s.NewPage();
+        s.Bookmark(texts["report.every-row"], root);
+        EveryRow(s, record, words, root);
+        Faults(s, record, words, root);
+        Basis(s, record, words, root);
+        var simulated = record.Job.Simulated ? " " + texts["report.simulated"] : "";
+        return s.Finish(texts["report.legend"] + simulated, (page, of) => texts.Fill(texts["report.page-of"], [place.Label, page.ToString(), of.ToString()]));
+    }
+
+    private static void Head(Sheets s, ReportRecord record, Wording words)
+    {
+        var (t, p, verdict) = (words.Texts, record.Place, record.Card.Verdict.Verdict);
+        s.Text(p.Label, Sheets.Left, s.Y + 30, 32, true, mono: true);
+        var x = Math.Max(Sheets.Left + 116, Sheets.Left + s.WidthOf(p.Label, ShippedFonts.Mono(32)) + 12);
+        var verdictWord = t["verdict." + Codes.Of(verdict)];
+        var verdictWidth = s.WidthOf(verdictWord, ShippedFonts.Text(13, true)) + 30;
+        double room = Sheets.Right - verdictWidth - 10 - x, top = s.Y;
+        var colour = Drawings.ColourOf(verdict);
+        s.VerdictMark(verdict, Sheets.Right - verdictWidth + 9, top + 16, 9);
+        s.Text(verdictWord, Sheets.Right, top + 20.5, 13, true, colour, 1);
+        s.Y = top - 3;
+        s.Paragraph(p.Name, x, room, 13, true);
+        s.Paragraph(string.Join(", ", new[] { p.Area, t["kind." + p.Kind], p.Model, p.PowerClass is { } c ? $"{t["term.class"]} {c}" : null }.Where(v => !string.IsNullOrEmpty(v))), x, room, 8.5, colour: Sheets.Ink2);
+        s.Paragraph(string.Join(", ", p.Ports.Concat(p.Address is null ? [] : [p.Address]).Concat(p.Channels)), x, room, 8.5, colour: Sheets.Ink2);
+        if (p.Serial is not null) s.Paragraph($"{t["report.serial"]} {p.Serial}{(p.HardwareAddress is null ? "" : ", " + p.HardwareAddress)}", x, room, 8.5, colour: Sheets.Ink2);
+        s.Y = Math.Max(s.Y, top + 40) + 6;
+        s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.6);
+    }
+
+    private static void Verdict(Sheets s, ReportRecord record, Wording words)
+    {
+        var t = words.Texts;
+        s.Y += 4;
+        var start = s.Y;
+        s.Text(t["report.why"], Sheets.Left, s.Y + 11, 9, true);
+        s.Paragraph(string.Join(", ", record.Card.Verdict.Because.Select(t.Say)) + ".", Sheets.Left + 50, Sheets.Width - 50, 9);
+        foreach (var row in record.Card.Rows.Where(r => r.Conceded is not null))
+            s.Paragraph(t.Fill(t["report.conceded"], [words.Name(row), row.Conceded!.AllowedBy, row.Conceded.Reason]), Sheets.Left + 50, Sheets.Width - 50, 9);
+        s.Y = Math.Max(s.Y, start + 14) + 4;
+    }
+
+    private static void Maps(Sheets s, ReportRecord record, Wording words)
+    {
+        var t = words.Texts;
+        foreach (var row in record.Card.Rows.Where(r => r.Check.Entry == EntryKind.WireMap))
+        {
+            if (row.Attempts.LastOrDefault(a => a.ReadingId == row.Counts) is not { Value: WireMapValue value } counts) continue;
+            s.Need(118);
+            var first = row.Attempts.FirstOrDefault(a => a.ReadingId != counts.ReadingId && a.Standing is not Standing.Withdrawn && a.Value is WireMapValue);
+            var top = s.Y;
+            var half = Sheets.Width / 2 - 10;
+            Map(s, words.Name(row), words.Moment(counts.TakenAt), value, counts, Sheets.Left, half, 8.6, t);
+            var after = s.Y;
+            if (first is { Value: WireMapValue earlier })
+            {
+                s.Y = top;
+                Map(s, t["report.first-attempt"], words.Moment(first.TakenAt), earlier, first, Sheets.Left + half + 20, half, 6.4, t);
+            }
+            s.Y = Math.Max(after, s.Y) + 4;
+        }
+    }
+
+    private static void Map(Sheets s, string title, string when, WireMapValue value, Attempt attempt, double x, double width, double pitch, Texts t)
+    {
+        s.Text(title, x, s.Y + 10, 9.5, true);
+        s.Text(when, x + width, s.Y + 10, 8, colour: Sheets.Ink2, align: 1);
+        s.Y += 16;
+        s.Y += s.WireMap(value, x, s.Y, width, pitch) + 2;
+        s.Paragraph(string.Join(" ", attempt.Because.Select(t.Say)), x, width, 8, colour: Drawings.ColourOf(attempt.State));
+    }
+
+    private static void Table(Sheets s, ReportRecord record, Wording words)
+    {
+        var t = words.Texts;
+        const double reading = 250, limit = 262, gauge = 346, gaugeWidth = 96;
+        s.Need(40);
+        s.Y += 12;
+        s.Text(t["report.col.check"], Sheets.Left + 24, s.Y, 8, colour: Sheets.Ink2);
+        s.Text(t["report.col.reading"], reading, s.Y, 8, colour: Sheets.Ink2, align: 1);
+        s.Text(t["report.col.limit"], limit, s.Y, 8, colour: Sheets.Ink2);
+        s.Text(t["report.col.gauge"], gauge, s.Y, 8, colour: Sheets.Ink2);
+        s.Text(t["report.col.spare"], Sheets.Right, s.Y, 8, colour: Sheets.Ink2, align: 1);
+        s.Y += 4;
+        s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
+        foreach (var section in record.Card.Rows.GroupBy(r => r.Check.Section))
+        {
+            s.Need(34);
+            s.Y += 12;
+            s.Text(t["section." + Codes.Of(section.Key)], Sheets.Left, s.Y, 9, true);
+            foreach (var row in section)
+            {
+                s.Need(18);
+                var baseline = s.Y + 13;
+                var counts = row.Attempts.LastOrDefault(a => a.ReadingId == row.Counts);
+                var colour = Drawings.ColourOf(row.State);
+                s.StateMark(row.State, Sheets.Left, baseline - 3);
+                var value = counts is null ? words.State(row.State) : words.Value(row, counts.Value, counts.Map);
+                // A long name gives way to the reading, which never wraps.
+                var room = reading - s.WidthOf(value, ShippedFonts.Mono(9)) - 8 - (Sheets.Left + 24);
+                var size = 8.5;
+                while (size > 6 && s.WidthOf(words.Name(row), ShippedFonts.Text(size)) > room) size -= 0.25;
+                s.Text(words.Name(row), Sheets.Left + 24, baseline, size);
+                s.Text(value, reading, baseline, 9, true, colour, 1, true);
+                s.Text(words.Limits(row), limit, baseline, 8.5);
+                s.Gauge(row, counts, gauge, baseline - 3.5, gaugeWidth);
+                var spare = row.State == State.Out && row.Spare is null ? words.State(State.Out) : words.SpareOf(row, row.Spare);
+                if (row.State == State.TooClose) spare = (spare + " " + words.State(State.TooClose)).Trim();
+                s.Text(spare, Sheets.Right, baseline, 8, true, colour, 1, true);
+                s.Y += 17;
+            }
+            s.Y += 2;
+            s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.5);
+        }
+    }
+
+    private static void Closing(Sheets s, ReportRecord record, Wording words)
+    {
+        var t = words.Texts;
+        var used = record.Card.Rows.SelectMany(r => r.Attempts).Where(a => a.Standing != Standing.Withdrawn).Select(a => words.InstrumentOf(a.InstrumentId)).OfType<Instrument>().DistinctBy(i => i.Id).ToList();
+        s.Need(70);
+        s.Y += 6;
+        double top = s.Y, half = Sheets.Width / 2 - 10;
+        s.Text(t["report.faults"], Sheets.Left, s.Y + 10, 9, true);
+        s.Y += 13;
+        if (record.Card.Faults.IsEmpty) s.Paragraph(t["report.no-faults"], Sheets.Left, half, 8.5);
+        foreach (var fault in record.Card.Faults)
+            s.Paragraph($"{fault.Fault.Title} {(fault.Open ? t["fault.open"] : t.Fill(t["fault.closed-at"], [words.Moment(fault.ClosedAt!.Value)]))}", Sheets.Left, half, 8.5, colour: fault.Open ? Sheets.Refused : null);
+        var left = s.Y;
+        s.Y = top;
+        var x = Sheets.Left + half + 20;
+        s.Text(t["report.measured-with"], x, s.Y + 10, 9, true);
+        s.Y += 13;
+        if (used.Count == 0) s.Paragraph(t["report.no-instrument"], x, half, 8.5);
+        foreach (var i in used) s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, Date(i.CalibrationDue)]), x, half, 8.5);
+        s.Y = Math.Max(left, s.Y) + 6;
+    }
+
+    private static void Signatures(Sheets s, ReportRecord record, Wording words)
+    {
+        s.Need(64);
+        s.Y = Math.Max(s.Y + 34, Math.Min(Sheets.Bottom - 26, s.Y + 60));
+        var third = (Sheets.Width - 40) / 3;
+        string[] roles = ["report.sign.tested", "report.sign.second", "report.sign.client"];
+        for (var i = 0; i < 3; i++)
+        {
+            var x = Sheets.Left + i * (third + 20);
+            s.Line(x, s.Y, x + third, s.Y, Sheets.Ink, 0.8);
+            s.Text(words.Texts[roles[i]], x, s.Y + 12, 8.5, true);
+            s.Text(words.Texts["report.sign.name-date"], x, s.Y + 23, 8, colour: Sheets.Ink2);
+        }
+        s.Y += 28;
+    }
+
+    private static void EveryRow(Sheets s, ReportRecord record, Wording words, PdfSharp.Pdf.PdfOutline root)
+    {
+        var t = words.Texts;
+        s.Y += 10;
+        s.Text(t["report.every-row"], Sheets.Left, s.Y + 6, 13, true);
+        s.Y += 14;
+        foreach (var section in record.Card.Rows.GroupBy(r => r.Check.Section))
+        {
+            s.Need(80);
+            s.Bookmark(t["section." + Codes.Of(section.Key)], root);
+            s.Y += 14;
+            s.Text(t["section." + Codes.Of(section.Key)], Sheets.Left, s.Y, 11, true);
+            s.Y += 4;
+            s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
+            foreach (var row in section) Row(s, row, words);
+        }
+    }
+
+    private static void Row(Sheets s, CardRow row, Wording words)
+    {
+        var t = words.Texts;
+        const double x = Sheets.Left + 24, width = Sheets.Width - 24;
+        s.Need(46);
+        s.Y += 14;
+        s.StateMark(row.State, Sheets.Left, s.Y - 3);
+        s.Text(words.Name(row), x, s.Y, 9.5, true);
+        s.Text(words.State(row.State) + (row.Required ? "" : ", " + t["report.optional"]), Sheets.Right, s.Y, 9, true, Drawings.ColourOf(row.State), 1);
+        s.Y += 3;
+        if (row.Window is { } window)
+            s.Paragraph($"{t["report.limit"]}: {words.Limits(row)} {words.Unit(row)}. " + string.Join("; ", window.Parts.Select(l => $"{l.Purpose} ({l.Source})")) + ".", x, width, 8, colour: Sheets.Ink2);
+        if (row.Expected is { } expected && words.Expected(row) is { Length: > 0 } text)
+            s.Paragraph($"{t["report.expected"]}: {text}" + (expected.From.IsEmpty ? "." : $" {t["report.from"]} {words.Terms(expected)}."), x, width, 8, colour: Sheets.Ink2);
+        if (row.ExemptedBecause is not null) s.Paragraph($"{t["state.notApplicable"]}: {row.ExemptedBecause}", x, width, 8.5);
+        if (row.Conceded is { } allowed)
+            s.Paragraph(t.Fill(t["report.conceded"], [words.Name(row), allowed.AllowedBy, allowed.Reason]) + $" {words.Person(allowed.By)}, {words.Moment(allowed.At)}", x, width, 8.5, colour: Sheets.Noted);
+        if (row.Attempts.IsEmpty) s.Paragraph(t["report.never-taken"], x, width, 8.5, colour: Sheets.Open);
+        foreach (var attempt in row.Attempts)
+        {
+            var instrument = words.InstrumentOf(attempt.InstrumentId);
+            var parts = new[]
+            {
+                words.Value(row, attempt.Value, attempt.Map),
+                words.State(attempt.State),
+                attempt.HalfWidth is { } half ? $"\u00b1{words.Number(half, row.Check.Decimals + 1)} {words.Unit(row)}" : null,
+                words.SpareOf(row, attempt.Spare) is { Length: > 0 } spare ? t.Fill(t["report.spare"], [spare]) : null,
+                $"{words.Person(attempt.By)}, {words.Moment(attempt.TakenAt)}",
+                t["source." + Codes.Of(attempt.Source)],
+                instrument is null ? t["report.no-instrument-row"] : t.Fill(t["report.instrument"], [instrument.Name, instrument.Serial, Date(instrument.CalibrationDue)]),
+            };
+            s.Paragraph(words.StandingOf(attempt) + ": " + string.Join("; ", parts.OfType<string>()) + ".", x, width, 8.5, attempt.Standing == Standing.Counts,
+                attempt.Standing is Standing.Counts ? Drawings.ColourOf(attempt.State) : Sheets.Ink2);
+            if (attempt.Value is WireMapValue map)
+            {
+                s.Paragraph(t["report.far-pins"] + " " + string.Join("  ", map.NearToFar.Select((far, i) => $"{i + 1}:{(far.IsDefaultOrEmpty ? t["report.open"] : string.Join("+", far))}")), x + 10, width - 10, 8, colour: Sheets.Ink2);
+            }
+            if (!attempt.Because.IsEmpty) s.Paragraph(string.Join(" ", attempt.Because.Select(m => Sentence(t.Say(m)))), x + 10, width - 10, 8, colour: Sheets.Ink2);
+        }
+        foreach (var note in row.Notes) s.Paragraph($"{t["report.note"]}: {note.Text} ({words.Person(note.By)}, {words.Moment(note.At)})", x, width, 8.5);
+        s.Y += 4;
+        s.Line(x, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
+    }
+
+    private static void Faults(Sheets s, ReportRecord record, Wording words, PdfSharp.Pdf.PdfOutline root)
+    {
+        if (record.Card.Faults.IsEmpty && record.Card.Acts.IsEmpty) return;
+        var t = words.Texts;
+        s.Need(70);
+        s.Bookmark(t["report.fault-history"], root);
+        s.Y += 22;
+        s.Text(t["report.fault-history"], Sheets.Left, s.Y, 11, true);
+        s.Y += 4;
+        s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
+        foreach (var f in record.Card.Faults)
+        {
+            s.Need(40);
+            s.Y += 4;
+            s.Paragraph($"{f.Fault.Title} {t["severity." + Codes.Of(f.Fault.Severity)]}, {(f.Open ? t["fault.open"] : t["fault.closed"])}", Sheets.Left, Sheets.Width, 9.5, true, f.Open ? Sheets.Refused : null);
+            var steps = new List<(DateTimeOffset At, string What)>
+            {
+                (f.Fault.RaisedAt, t.Fill(t["fault.raised"], [words.Person(f.Fault.RaisedBy)]) + (f.Fault.CauseId is { } cause ? $" {t["fault.cause"]}: {t["cause." + cause]}." : "")),
+            };
+            steps.AddRange(f.Repairs.Select(a => (a.At, ActText(a, words))));
+            steps.AddRange(record.FaultWords.Where(w => w.FaultId == f.Fault.Id).Select(w => (w.At, $"{w.Text} ({words.Person(w.By)})")));
+            if (f.ClosedAt is { } closed) steps.Add((closed, t["fault.closed-by-retest"]));
+            foreach (var (at, what) in steps.OrderBy(step => step.At)) s.Paragraph($"{words.Moment(at)}: {what}", Sheets.Left + 12, Sheets.Width - 12, 8.5);
+        }
+        foreach (var act in record.Card.Acts.Where(a => record.Card.Faults.All(f => f.Repairs.All(r => r.Id != a.Id))))
+            s.Paragraph($"{words.Moment(act.At)}: {ActText(act, words)}", Sheets.Left, Sheets.Width, 8.5);
+    }
+
+    private static string ActText(Act act, Wording words) =>
+        words.Texts["act." + act.Kind] + (act.End is { } end ? $", {words.Texts["end." + Codes.Of(end)]}" : "") + (act.NewSerial is { } serial ? $", {serial}" : "")
+        + $". {words.Person(act.By)}." + (string.IsNullOrWhiteSpace(act.Text) ? "" : " " + act.Text);
+
+    private static void Basis(Sheets s, ReportRecord record, Wording words, PdfSharp.Pdf.PdfOutline root)
+    {
+        var t = words.Texts;
+        s.Need(90);
+        s.Bookmark(t["report.basis"], root);
+        s.Y += 22;
+        s.Text(t["report.basis"], Sheets.Left, s.Y, 11, true);
+        s.Y += 4;
+        s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
+        s.Paragraph($"{t["report.rule"]}: {t["rule." + Codes.Of(record.Card.Rule)]}.", Sheets.Left, Sheets.Width, 8.5);
+        s.Paragraph($"{t["report.edition"]}: {record.Card.LimitEdition}. {t["report.scheme"]}: {t["scheme." + record.Job.Scheme]}.", Sheets.Left, Sheets.Width, 8.5);
+        foreach (var i in record.Instruments.Where(i => record.Card.Rows.Any(r => r.Attempts.Any(a => a.InstrumentId == i.Id))))
+            s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, Date(i.CalibrationDue)]) + ". " + string.Join("; ", i.AccuracyByUnit.OrderBy(a => a.Key).Select(a =>
+                $"{t["unit." + Codes.Of(a.Key)]}: {Message.Number(a.Value.PercentOfReading)} %{(a.Value.Counts > 0 ? $" + {Message.Number(a.Value.Counts)} x {Message.Number(a.Value.Resolution ?? 0, 4)}" : "")}")) + ".", Sheets.Left, Sheets.Width, 8.5);
+        s.Paragraph(t.Fill(t["report.made"], [words.Moment(record.MadeAt), record.CoreVersion]), Sheets.Left, Sheets.Width, 8.5);
+    }
+
+    private static string Date(DateOnly? date) => date?.ToString("d MMMM yyyy", System.Globalization.CultureInfo.InvariantCulture) ?? "?";
+
+    private static string Sentence(string text) => text.Length == 0 || text.EndsWith('.') ? text : text + ".";
+}

@@ -1,0 +1,91 @@
+using System.Globalization;
+using NodaTime;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Reports;
+
+/// <summary>Readings, limits and spares as they are printed.</summary>
+public sealed class Wording(Texts texts, ReportRecord record)
+{
+    private readonly DateTimeZone _zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(record.Job.TimeZone) ?? DateTimeZone.Utc;
+    private readonly Dictionary<Guid, string> _people = record.People.ToDictionary(p => p.Id, p => p.Name);
+    private readonly Dictionary<Guid, Instrument> _instruments = record.Instruments.ToDictionary(i => i.Id);
+
+    public Texts Texts => texts;
+
+    public string Moment(DateTimeOffset at) =>
+        Instant.FromDateTimeOffset(at).InZone(_zone).ToString("d MMMM yyyy HH:mm", CultureInfo.InvariantCulture);
+
+    public string Person(Guid id) => _people.GetValueOrDefault(id, texts["report.someone"]);
+
+    public Instrument? InstrumentOf(Guid? id) => id is { } known ? _instruments.GetValueOrDefault(known) : null;
+
+    public string Name(CardRow row)
+    {
+        var name = texts[row.Check.TextKey];
+        if (row.Key.On.Part.Length > 0) name += ", " + texts.Fill(texts["report.pair"], [row.Key.On.Part]);
+        if (row.Key.Under != Condition.Any) name += ", " + string.Join(", ", Enum.GetValues<Condition>().Where(c => c != Condition.Any && row.Key.Under.HasFlag(c)).Select(c => texts["condition." + Codes.Of(c)]));
+        return name;
+    }
+
+    public string Unit(CardRow row) => texts["unit." + Codes.Of(row.Check.Unit)];
+
+    public string Number(double value, int decimals) => value.ToString("F" + decimals, CultureInfo.InvariantCulture);
+
+    public string Value(CardRow row, ReadingValue value, Core.Cabling.WireMapAnalysis? map) => value switch
+    {
+        NumberValue n => $"{Number(n.Value, row.Check.Decimals)} {Unit(row)}",
+        YesNoValue y => texts.Or($"{row.Check.TextKey}.{(y.Yes ? "yes" : "no")}", texts[y.Yes ? "ui.yes" : "ui.no"]),
+        ChoiceValue { Choice: "none" } => texts["choice.none"],
+        ChoiceValue c => $"{texts.Or("choice." + c.Choice, c.Choice)} {Unit(row)}".Trim(),
+        WireMapValue => map is { IsStraight: true } ? texts["report.straight"] : map is null ? "" : texts["report.not-straight"],
+        _ => "",
+    };
+
+    public string Limits(CardRow row)
+    {
+        if (row.Window is not { } w) return row.Expected?.Word is { } word ? texts.Or("expect.word." + word, texts.Or("choice." + word, word)) : "";
+        if (w.Empty) return texts["limit.none-possible"];
+        var d = row.Check.Decimals;
+        return (w.Min, w.Max) switch
+        {
+            ({ } min, { } max) => texts.Fill(texts["limit.between"], [Number(min, d), Number(max, d)]),
+            (null, { } max) => texts.Fill(texts["limit.at-most"], [Number(max, d)]),
+            ({ } min, null) => texts.Fill(texts["limit.at-least"], [Number(min, d)]),
+            _ => "",
+        };
+    }
+
+    /// <summary>"+6.6 m", or how far beyond. Never rounded so that a failing value reads as the limit itself.</summary>
+    public string SpareOf(CardRow row, Spare? spare)
+    {
+        if (spare is null) return "";
+        var d = row.Check.Decimals;
+        var shown = Math.Round(Math.Abs(spare.Value), d);
+        if (shown == 0 && spare.Value < 0) (shown, d) = (Math.Abs(spare.Value), d + 2);
+        return spare.Value >= 0 ? $"+{Number(shown, d)} {Unit(row)}" : $"{Number(shown, d)} {Unit(row)} {texts[spare.Nearest == NearestLimit.Min ? "spare.under" : "spare.over"]}";
+    }
+
+    public string State(State state) => texts["state." + Codes.Of(state)];
+
+    public string Expected(CardRow row) => row.Expected switch
+    {
+        null => "",
+        { WhyNone: { } why } => texts.Say(why),
+        { Value: { } q } e when row.Check.Entry == EntryKind.Number =>
+            $"{Number(q.Value, row.Check.Decimals)} {Unit(row)}" + (e.PlusMinus is { } pm ? $" \u00b1{Number(pm, row.Check.Decimals)}" : ""),
+        { Word: { } word } => texts.Or("expect.word." + word, texts.Or("choice." + word, word)),
+        _ => "",
+    };
+
+    public string Terms(Expectation expected) =>
+        string.Join(", ", expected.From.Select(t => $"{texts["term." + t.Name.Replace("term.", "")]} {(t.Value.StartsWith('@') ? texts[t.Value[1..]] : t.Value)} ({texts["origin." + Codes.Of(t.Origin)]})"));
+
+    public string StandingOf(Attempt attempt) => attempt.Standing switch
+    {
+        Standing.Counts => texts["standing.counts"],
+        Standing.Withdrawn => texts.Fill(texts["standing.withdrawn"], [texts.Or("withdraw." + attempt.WithdrawnBecause, attempt.WithdrawnBecause ?? "")]),
+        var standing => texts["standing." + Codes.Of(standing)],
+    };
+}

@@ -1,0 +1,41 @@
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Cabling;
+
+namespace Walkdown.Server.Cards;
+
+/// <summary>What every entry carries: an id made in the browser, who, and when by the browser's clock with its measured offset to the server.</summary>
+public interface IEntry
+{
+    Guid Id { get; }
+    Guid By { get; }
+    DateTimeOffset TakenAt { get; }
+    double ClockOffsetMs { get; }
+}
+
+/// <param name="Row">The row's id, as the Card names it.</param>
+/// <param name="Value">The value, or null where <paramref name="Text"/> is given.</param>
+/// <param name="Text">A number as it was typed, with or without its unit.</param>
+/// <param name="Found">Conditions found; null for those of the row.</param>
+public sealed record ReadingRequest(
+    Guid Id, string Row, ReadingSource Source, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs,
+    ReadingValue? Value = null, string? Text = null, Condition? Found = null, Guid? InstrumentId = null) : IEntry;
+
+public sealed record PreviewRequest(string Row, ReadingValue? Value = null, string? Text = null, Condition? Found = null, Guid? InstrumentId = null);
+
+public sealed record TesterRequest(string Row);
+
+public sealed record ActRequest(
+    Guid Id, string Kind, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs,
+    Guid? RunId = null, CableEnd? End = null, string? Text = null, string? NewSerial = null, Guid? FaultId = null) : IEntry;
+
+public sealed record WithdrawalRequest(Guid Id, Guid Of, string Reason, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs) : IEntry;
+
+public sealed record ExemptionRequest(Guid Id, string Row, string Reason, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs) : IEntry;
+
+public sealed record ConcessionRequest(Guid Id, string Row, string AllowedBy, string Reason, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs) : IEntry;
+
+public sealed record NoteRequest(Guid Id, string Text, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, string? Row = null) : IEntry;
+
+public sealed record FaultRequest(Guid Id, string Row, string Title, Severity Severity, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, string? CauseId = null) : IEntry;
+
+public sealed record FaultStepRequest(Guid Id, string Text, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs) : IEntry;

@@ -1,0 +1,128 @@
+using System.Reflection;
+using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.OpenApi;
+using Microsoft.Extensions.FileProviders;
+using Microsoft.OpenApi;
+using Walkdown.Core;
+using Walkdown.Core.Acceptance;
+using Walkdown.Devices;
+using Walkdown.Server.Cards;
+using Walkdown.Server.Demo;
+using Walkdown.Server.Jobs;
+using Walkdown.Server.Kit;
+using Walkdown.Server.Practice;
+using Walkdown.Server.Shared;
+using Walkdown.Server.Walk;
+using Walkdown.Storage;
+
+// The build-time tool that writes the API's description starts this program too; it must open no database.
+var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
+var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
+var port = builder.Configuration.GetValue("port", 4680);
+var dataPath = builder.Configuration["data"] ?? Path.Combine(Directory.GetCurrentDirectory(), ".data");
+var demoFolder = builder.Configuration["demo"];
+var standIns = builder.Configuration["stand-ins"] is { Length: > 0 } address ? new Uri(address) : null;
+var testerAddress = builder.Configuration["tester"] is { Length: > 0 } tester ? new Uri(tester) : standIns;
+var webRoot = builder.Configuration["web"] ?? Path.Combine(AppContext.BaseDirectory, "wwwroot");
+
+builder.Logging.AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Error).AddFilter("Microsoft.AspNetCore", LogLevel.Warning).AddFilter("System.Net.Http", LogLevel.Warning);
+// Loopback only, until accounts and HTTPS are there.
+builder.WebHost.ConfigureKestrel(kestrel =>
+{
+    kestrel.ListenLocalhost(port);
+    kestrel.Limits.MaxRequestBodySize = ScheduleImport.MostBytes + 1024 * 1024;
+    kestrel.AddServerHeader = false;
+});
+builder.Services.AddProblemDetails();
+builder.Services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
+builder.Services.ConfigureHttpJsonOptions(o => CoreJson.Configure(o.SerializerOptions));
+builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.AddSingleton(new DataFolder(dataPath));
+builder.Services.AddSingleton<Ledger>();
+builder.Services.AddSingleton<CatalogueStore>();
+builder.Services.AddSingleton<LiveStream>();
+builder.Services.AddSingleton<CardService>();
+builder.Services.AddSingleton<WalkService>();
+builder.Services.AddSingleton<ReportService>();
+builder.Services.AddSingleton<ScheduleImport>();
+builder.Services.AddSingleton<DemoJob>();
+builder.Services.AddHttpClient("stand-ins", http => http.Timeout = TimeSpan.FromSeconds(5));
+builder.Services.AddHttpClient<TesterClient>(http =>
+{
+    http.BaseAddress = testerAddress ?? new Uri("http://127.0.0.1:9");
+    http.Timeout = Timeout.InfiniteTimeSpan;
+});
+builder.Services.AddResponseCompression();
+builder.Services.AddOpenApi("v1", options =>
+{
+    options.AddSchemaTransformer((schema, context, _) =>
+    {
+        var type = context.JsonTypeInfo.Type;
+        if (type == typeof(CheckId)) schema.Type = JsonSchemaType.String;
+        // Values with defaults and structs are always written: the client may rely on them.
+        if (type.Namespace?.StartsWith("Walkdown.Core", StringComparison.Ordinal) == true && schema.Properties is { Count: > 0 } properties)
+            schema.Required = properties.Keys.ToHashSet();
+        return Task.CompletedTask;
+    });
+});
+
+var app = builder.Build();
+app.UseProblems();
+app.UseResponseCompression();
+app.UseStatusCodePages(async context =>
+{
+    var response = context.HttpContext.Response;
+    if (context.HttpContext.Request.Path.StartsWithSegments("/api"))
+        await Problems.Of(response.StatusCode, response.StatusCode == 405 ? "problem.method" : response.StatusCode == 415 ? "problem.media" : "problem.nothing-here").ExecuteAsync(context.HttpContext);
+});
+var api = app.MapGroup("/api");
+api.MapCards();
+api.MapWalk();
+api.MapJobs();
+api.MapKit();
+api.MapPractice();
+api.MapDemo(standIns);
+app.MapOpenApi("/api/openapi/{documentName}.json");
+app.MapGet("/healthz", async (Ledger ledger, CatalogueStore catalogue) =>
+{
+    await using var db = ledger.OpenDb();
+    var ready = await db.Database.CanConnectAsync();
+    return ready ? Results.Json(new { ready, catalogue = catalogue.Current.Problems.Length == 0 ? "whole" : "a file was refused" }) : Results.Json(new { ready }, statusCode: 503);
+}).ExcludeFromDescription();
+if (Directory.Exists(webRoot))
+{
+    var files = new PhysicalFileProvider(Path.GetFullPath(webRoot));
+    app.UseDefaultFiles(new DefaultFilesOptions { FileProvider = files });
+    app.UseStaticFiles(new StaticFileOptions
+    {
+        FileProvider = files,
+        OnPrepareResponse = context => context.Context.Response.Headers.CacheControl = context.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
+    });
+    app.MapFallback("{*path:regex(^(?!api/).*$)}", async context =>
+    {
+        context.Response.ContentType = "text/html; charset=utf-8";
+        context.Response.Headers.CacheControl = "no-cache";
+        await context.Response.SendFileAsync(Path.Combine(files.Root, "index.html"));
+    });
+}
+
+if (!describing)
+{
+    try
+    {
+        app.Services.GetRequiredService<DataFolder>().Open();
+        app.Services.GetRequiredService<LiveStream>();
+        if (demoFolder is not null) await app.Services.GetRequiredService<DemoJob>().Load(demoFolder);
+    }
+    catch (DataFolderException problem)
+    {
+        Console.Error.WriteLine(problem.Message);
+        return 1;
+    }
+    app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Walkdown is at http://localhost:{port} (this machine only); data in {dataPath}"));
+}
+app.Run();
+return 0;
+
+/// <summary>Named for the tests that start it.</summary>
+public partial class ServerProgram;

@@ -1,0 +1,52 @@
+using System.Collections.Immutable;
+using Walkdown.Core.Catalogue;
+using Walkdown.Reports;
+using Walkdown.Storage;
+
+namespace Walkdown.Server.Shared;
+
+/// <summary>
+/// The catalogue in force: what ships with Core and the company's own files in the data folder. A file that is dropped in is in force with the
+/// next request; a file with a fault leaves the one before in force and is named.
+/// </summary>
+public sealed class CatalogueStore(DataFolder folder)
+{
+    public sealed record InForce(Catalogue Catalogue, Texts Texts, ImmutableArray<CatalogueProblem> Problems, string Signature);
+
+    private readonly Lock _lock = new();
+    private volatile InForce? _inForce;
+
+    public Catalogue Catalogue => Current.Catalogue;
+
+    public Texts Texts => Current.Texts;
+
+    public InForce Current
+    {
+        get
+        {
+            var signature = Signature();
+            if (_inForce is { } known && known.Signature == signature) return known;
+            lock (_lock)
+            {
+                if (_inForce is { } other && other.Signature == signature) return other;
+                return _inForce = Load(signature);
+            }
+        }
+    }
+
+    private InForce Load(string signature)
+    {
+        var shippedTexts = Texts.Shipped("en").Keys.ToHashSet();
+        var own = Files().Select(file => (Path.GetFileName(file), File.ReadAllText(file))).ToList();
+        var (catalogue, problems) = Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Concat(own), shippedTexts);
+        if (catalogue is null && _inForce is { } before) return before with { Problems = problems, Signature = signature };
+        catalogue ??= Core.Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped, shippedTexts).Catalogue
+            ?? throw new InvalidOperationException("The catalogue that ships is not sound: " + string.Join("; ", problems));
+        return new InForce(catalogue, new Texts("en", catalogue.Texts.GetValueOrDefault("en")), problems, signature);
+    }
+
+    private IEnumerable<string> Files() =>
+        Directory.Exists(folder.CatalogueFolder) ? Directory.EnumerateFiles(folder.CatalogueFolder, "*.json").Order(StringComparer.Ordinal) : [];
+
+    private string Signature() => string.Join('|', Files().Select(file => $"{file}:{File.GetLastWriteTimeUtc(file).Ticks}:{new FileInfo(file).Length}"));
+}

@@ -1,0 +1,60 @@
+using System.Text.Json;
+using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core.Measures;
+using Walkdown.Reports;
+using Walkdown.Storage;
+
+namespace Walkdown.Server.Shared;
+
+/// <summary>Errors as RFC 9457 problem details: what is wrong, where, and the mend, in a technician's words.</summary>
+public static class Problems
+{
+    private static readonly Texts English = new("en");
+
+    public static ProblemHttpResult Of(int status, Message what, string? field = null, IDictionary<string, object?>? more = null)
+    {
+        var extensions = new Dictionary<string, object?>(more ?? new Dictionary<string, object?>()) { ["code"] = what.Code };
+        if (field is not null) extensions["field"] = field;
+        return TypedResults.Problem(title: English.Or("problem." + status, "Not taken"), detail: English.Say(what), statusCode: status, extensions: extensions);
+    }
+
+    public static ProblemHttpResult Of(int status, string code, params string[] args) => Of(status, new Message(code, [.. args]));
+
+    /// <summary>The answer to a ledger's result that kept nothing.</summary>
+    public static ProblemHttpResult Of(LedgerResult result) => result.Kept switch
+    {
+        Kept.UnknownPlace => Of(404, "problem.unknown-card"),
+        Kept.OtherBody => Of(409, "problem.same-id-other-body"),
+        _ => Of(422, result.Why!, result.Field),
+    };
+
+    /// <summary>Whatever went wrong below becomes a problem that says what to do. Nothing was kept: every write is one transaction.</summary>
+    public static void UseProblems(this WebApplication app) => app.UseExceptionHandler(handler => handler.Run(async context =>
+    {
+        var error = context.Features.Get<IExceptionHandlerFeature>()!.Error;
+        var sqlite = error as SqliteException ?? (error as DbUpdateException)?.InnerException as SqliteException;
+        var problem = error switch
+        {
+            BadHttpRequestException { StatusCode: 413 } => Of(413, "problem.too-large"),
+            BadHttpRequestException or JsonException or NotSupportedException or BadInputException => Of(400, "problem.unreadable", Where(error)),
+            _ when sqlite is { SqliteErrorCode: 13 } => Of(507, "problem.disk-full"),
+            _ when sqlite is { SqliteErrorCode: 8 or 14 } => Of(507, "problem.read-only"),
+            _ when sqlite is not null || error is TimeoutException => Of(503, "problem.try-again"),
+            _ => Of(503, "problem.unexpected"),
+        };
+        if (problem.StatusCode >= 500) app.Logger.LogError(error, "A request failed: {Path}", context.Request.Path);
+        await problem.ExecuteAsync(context);
+    }));
+
+    /// <summary>The place in the JSON, where the reader knows it.</summary>
+    private static string Where(Exception error)
+    {
+        for (var e = error; e is not null; e = e.InnerException!)
+            if (e is JsonException { Path: { } path }) return path;
+        return error is BadHttpRequestException bad && bad.Message.Length < 160 ? bad.Message : "$";
+    }
+}

@@ -1,0 +1,118 @@
+import { Link, Outlet, useMatchRoute } from '@tanstack/react-router';
+import { useEffect, useState } from 'react';
+import { useCatalogue, useKit, useLive, useTexts } from './api/queries';
+import { IdentitySheet } from './features/kit/IdentitySheet';
+import { RefusedSheet } from './features/cards/RefusedSheet';
+import { useOutbox } from './outbox/outbox';
+import { setIdentity, useIdentity } from './session/identity';
+import { useJob } from './session/useJob';
+import { useHand } from './session/posture';
+import { t } from './texts';
+import { clock } from './ui/format';
+import { Brand, Here } from './ui/Marks';
+import { useKeys } from './ui/keys';
+import { KeysSheet } from './ui/KeysSheet';
+
+function Tab({ to, letter, children, here }: { to: string; letter: string; children: string; here: boolean }) {
+  return (
+    <Link
+      to={to}
+      aria-current={here ? 'page' : undefined}
+      className={`relative flex h-[38px] items-center px-3.5 text-body ${here ? 'border-x border-t border-ink bg-paper font-bold' : 'text-ink-2'}`}
+    >
+      {here && (
+        <span className="absolute -top-[3px] left-1/2 -translate-x-1/2">
+          <Here down />
+        </span>
+      )}
+      <span className={here ? '' : 'first-letter:underline'}>{children}</span>
+      <span className="sr-only">{`G ${letter}`}</span>
+    </Link>
+  );
+}
+
+export function Shell() {
+  useTexts();
+  const { job, walk } = useJob();
+  useLive(job?.id);
+  const me = useIdentity();
+  const hand = useHand();
+  const kit = useKit(job?.id);
+  const catalogue = useCatalogue();
+  const outbox = useOutbox();
+  const refused = outbox.filter((item) => item.refused);
+  const waiting = outbox.length - refused.length;
+  const [who, setWho] = useState(false);
+  const [keys, setKeys] = useState(false);
+  const [showRefused, setShowRefused] = useState(false);
+  const [now, setNow] = useState(Date.now());
+  const [online, setOnline] = useState(navigator.onLine);
+  const match = useMatchRoute();
+  const onCard = !!match({ to: '/card/$deviceId' });
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 5000);
+    const heard = () => setOnline(navigator.onLine);
+    window.addEventListener('online', heard);
+    window.addEventListener('offline', heard);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener('online', heard);
+      window.removeEventListener('offline', heard);
+    };
+  }, []);
+  useKeys({ d: () => setIdentity({ night: !me.night }), '?': () => setKeys(true) });
+  const person = kit.data?.people.find((p) => p.id === me.personId);
+  const mustChoose = !!kit.data && !person;
+  const next = walk.data?.next?.id ?? walk.data?.areas[0]?.stops[0]?.id;
+  const problem = catalogue.data?.problems[0];
+
+  const status = (
+    <span role="status" className="flex items-center gap-3 text-label">
+      {!online && <span className="font-semibold text-noted">{t('ui.no-network')}</span>}
+      {waiting > 0 && <span className="font-semibold">{t('ui.not-sent', waiting)}</span>}
+      {refused.length > 0 && (
+        <button className="min-h-11 font-bold text-refused underline sm:min-h-0" onClick={() => setShowRefused(true)}>
+          {t('ui.refused', refused.length)}
+        </button>
+      )}
+    </span>
+  );
+
+  return (
+    <div className="flex h-dvh flex-col">
+      {!(hand && onCard) && (
+        <header className="flex h-12 shrink-0 items-end border-b border-ink px-6 max-sm:px-4">
+          <Link to="/" className="mb-3 flex items-center gap-2 font-bold">
+            <Brand /> <span className="max-sm:sr-only">{t('brand')}</span>
+          </Link>
+          <span className="mb-3 ml-5 mr-8 truncate text-label text-ink-2 max-sm:ml-3 max-sm:mr-2">{job?.name}</span>
+          <nav className="flex max-sm:hidden">
+            <Tab to="/" letter="W" here={!onCard}>
+              {t('nav.walk')}
+            </Tab>
+            {(next || onCard) && (
+              <Tab to={onCard ? window.location.pathname : `/card/${next}`} letter="C" here={onCard}>
+                {t('nav.card')}
+              </Tab>
+            )}
+          </nav>
+          <span className="mb-2.5 ml-auto flex items-center gap-4 whitespace-nowrap">
+            {status}
+            <button className="text-label font-semibold underline max-sm:min-h-11" onClick={() => setWho(true)}>
+              {person?.name ?? t('ui.who')}
+            </button>
+            {job && <span className="font-read text-body font-bold max-sm:hidden">{clock(now, job.timeZone)}</span>}
+          </span>
+        </header>
+      )}
+      {hand && onCard && outbox.length > 0 && <div className="flex shrink-0 justify-end border-b border-hairline px-4 py-1">{status}</div>}
+      {problem && (
+        <p className="shrink-0 border-b border-noted px-6 py-1 text-label text-noted">{t('catalogue.problem', problem.file, problem.what)}</p>
+      )}
+      <Outlet />
+      {(who || mustChoose) && kit.data && job && <IdentitySheet jobId={job.id} kit={kit.data} onClose={() => setWho(false)} forced={mustChoose} />}
+      {keys && <KeysSheet onClose={() => setKeys(false)} />}
+      {showRefused && refused.length > 0 && <RefusedSheet items={refused} onClose={() => setShowRefused(false)} />}
+    </div>
+  );
+}

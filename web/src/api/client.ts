@@ -1,0 +1,60 @@
+import createClient from 'openapi-fetch';
+import { db } from '../outbox/db';
+import type { paths } from './generated/schema';
+import type { Problem } from './types';
+
+/** A refusal of the record, with its sentence. */
+export class ProblemError extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+}
+
+/** The record could not be reached at all. */
+export class NoNetworkError extends Error {}
+
+let clockOffset = 0;
+/** Milliseconds to add to this device's clock to get the record's; measured with every answer. */
+export const clockOffsetMs = () => clockOffset;
+
+/** Fetches; what was answered last is kept here and shown again when there is no network. */
+async function keepingFetch(request: Request): Promise<Response> {
+  const keeps = request.method === 'GET';
+  const url = new URL(request.url).pathname;
+  const before = Date.now();
+  let response: Response;
+  try {
+    response = await fetch(request);
+  } catch {
+    const kept = keeps ? await db.answers.get(url) : undefined;
+    if (kept)
+      return new Response(JSON.stringify(kept.body), { status: 200, headers: { 'content-type': 'application/json', 'x-kept': String(kept.at) } });
+    throw new NoNetworkError();
+  }
+  const served = response.headers.get('date');
+  const after = Date.now();
+  // The date header has whole seconds: only an offset that it can show is taken.
+  if (served) {
+    const offset = Date.parse(served) + 500 - (before + after) / 2;
+    clockOffset = Math.abs(offset) > 1500 ? offset : 0;
+  }
+  if (keeps && response.ok && response.headers.get('content-type')?.includes('json')) {
+    const body = await response.clone().json();
+    void db.answers.put({ url, body, at: after });
+  }
+  return response;
+}
+
+export const api = createClient<paths>({ baseUrl: window.location.origin, fetch: keepingFetch });
+
+/** The data of an answer, or the problem as an error. */
+export async function answered<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  const { data, error, response } = await call;
+  if (data !== undefined && response.ok) return data;
+  throw new ProblemError(asProblem(error, response.status));
+}
+
+export function asProblem(error: unknown, status: number): Problem {
+  if (error && typeof error === 'object' && 'detail' in error) return { status, title: '', ...(error as object) } as Problem;
+  return { status, title: '', detail: `${status}` };
+}

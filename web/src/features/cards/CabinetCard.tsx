@@ -1,0 +1,208 @@
+import { useNavigate } from '@tanstack/react-router';
+import { useEffect, useRef, useState } from 'react';
+import type { CardRow } from '../../api/types';
+import { useCabinet } from '../../session/posture';
+import { say, t } from '../../texts';
+import { VerdictMark } from '../../ui/Marks';
+import { SignalPath } from '../../ui/SignalPath';
+import { StopLine } from '../../ui/StopLine';
+import { useKeys } from '../../ui/keys';
+import type { CardView } from './CardPage';
+import { Evidence } from './Evidence';
+import { OpenCheck } from './OpenCheck';
+import { RowLine } from './RowLine';
+
+const unsettled = (row: CardRow) => row.state === 'notTaken' || row.state === 'stale';
+
+/** Head, path and foot stay; the checks scroll, with what proves them beside. */
+export function CabinetCard({ view }: { view: CardView }) {
+  const { answer, active, activate, sheet } = view;
+  const { card, place } = answer;
+  const rows = card.rows;
+  const navigate = useNavigate();
+  const cabinet = useCabinet();
+  const [openId, setOpen] = useState<string>();
+  const [first, setFirst] = useState('');
+  const column = useRef<HTMLDivElement>(null);
+  const at = rows.findIndex((row) => row.id === active?.id);
+  const go = (to: number) => rows[to] && activate(rows[to].id);
+  const open = (row: CardRow | undefined, typed = '') => {
+    if (!row) return;
+    activate(row.id);
+    setFirst(typed);
+    setOpen(row.id);
+  };
+  const nextFrom = (row: CardRow) => {
+    const from = rows.findIndex((r) => r.id === row.id);
+    return [...rows.slice(from + 1), ...rows.slice(0, from)].find(unsettled) ?? rows[from + 1];
+  };
+  const done = (row: CardRow, next: boolean) => {
+    setOpen(undefined);
+    const to = next ? nextFrom(row) : row;
+    if (to) activate(to.id);
+    if (next && to && unsettled(to)) open(to);
+  };
+  const onRow = (name: Parameters<typeof sheet>[0]) => () => active && sheet(name, active);
+  const [chord, setChord] = useState(false);
+  useKeys(
+    chord
+      ? { w: () => (setChord(false), void navigate({ to: '/' })), c: () => setChord(false), Escape: () => setChord(false) }
+      : {
+          ArrowDown: (e) => (e.preventDefault(), go(at + 1)),
+          ArrowUp: (e) => (e.preventDefault(), go(at - 1)),
+          Enter: (e) => {
+            if (e.target instanceof HTMLButtonElement || e.target instanceof HTMLAnchorElement) return;
+            e.preventDefault();
+            open(active);
+          },
+          digit: (e) => {
+            if (active?.check.entry !== 'number') return;
+            e.preventDefault();
+            open(active, e.key);
+          },
+          r: () => open(active),
+          t: () => open(active, 'tester'),
+          f: onRow('fault'),
+          n: onRow('note'),
+          x: onRow('na'),
+          a: onRow('act'),
+          u: onRow('withdraw'),
+          k: onRow('concede'),
+          v: () => sheet('verdict'),
+          g: () => setChord(true),
+          '[': () => view.goStop(-1),
+          ']': () => view.goStop(1),
+          PageUp: () => view.goStop(-1),
+          PageDown: () => view.goStop(1),
+          '/': (e) => (e.preventDefault(), void navigate({ to: '/', search: { find: '' } })),
+        },
+  );
+  useEffect(() => {
+    // The open Check is kept a third from the top.
+    const element = column.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(active?.id ?? '')}"]`);
+    if (!element || !column.current) return;
+    const box = column.current.getBoundingClientRect();
+    const mine = element.getBoundingClientRect();
+    if (openId || mine.top < box.top || mine.bottom > box.bottom)
+      column.current.scrollTo({ top: column.current.scrollTop + mine.top - box.top - box.height / 3, behavior: 'instant' });
+  }, [active?.id, openId]);
+  const sections = [...new Set(rows.map((r) => r.check.section))];
+  const leg = active?.check.leg;
+
+  return (
+    <div className="flex min-h-0 flex-1">
+      {cabinet && view.walk && (
+        <div className="w-stopline shrink-0 border-r border-hairline">
+          <StopLine walk={view.walk} current={place.id} narrow />
+        </div>
+      )}
+      <main className="flex min-w-0 flex-1 flex-col">
+        <div className="shrink-0 px-6 pt-4">
+          <div className="flex items-start gap-5">
+            <h1 className="font-read text-code font-bold">{place.label}</h1>
+            <div className="min-w-0 flex-1 pt-0.5">
+              <p className="truncate text-lead font-bold">{place.name}</p>
+              <p className="truncate text-label text-ink-2">
+                {[
+                  t(`kind.${place.kind}`),
+                  place.model,
+                  place.powerClass !== null && `${t('term.class')} ${place.powerClass}`,
+                  place.runs[0]?.port,
+                  place.address,
+                  place.channels.join(', '),
+                ]
+                  .filter(Boolean)
+                  .join(', ')}
+              </p>
+            </div>
+            <button className="flex items-start gap-3 text-left" onClick={() => sheet('verdict')}>
+              <span className="pt-1">
+                <VerdictMark verdict={card.verdict.verdict} size={26} label="" />
+              </span>
+              <span>
+                <span className="block text-lead font-bold" data-testid="verdict">
+                  {t(`verdict.${card.verdict.verdict}`)}
+                </span>
+                <span className="block max-w-64 text-label text-ink-2">
+                  {t('card.taken', card.taken, card.total)}
+                  {card.verdict.verdict !== 'accepted' && `, ${card.verdict.because.map(say).join(', ')}`}
+                </span>
+              </span>
+            </button>
+          </div>
+          <div className="mt-2">
+            <SignalPath
+              card={card}
+              current={leg}
+              onLeg={(l) => {
+                const own = rows.filter((r) => r.check.leg === l);
+                const to = own.find((r) => r.state !== 'in') ?? own[0];
+                if (to) activate(to.id);
+              }}
+            />
+          </div>
+        </div>
+        <div className="flex min-h-0 flex-1 gap-9 px-6 pt-1 max-[1151px]:flex-col max-[1151px]:gap-0 max-[1151px]:overflow-y-auto">
+          <div
+            ref={column}
+            className="min-h-0 w-[612px] shrink-0 overflow-y-auto max-[1151px]:w-full max-[1151px]:shrink-0 max-[1151px]:overflow-visible"
+            tabIndex={-1}
+          >
+            {rows.length === 0 && <p className="py-6 text-ink-2">{t('card.no-checks')}</p>}
+            {sections.map((section) => (
+              <section key={section} className="flex border-t border-ink" aria-label={t(`section.${section}`)}>
+                <h2 className="w-margin shrink-0 pt-3 text-body font-bold">{t(`section.${section}`)}</h2>
+                <ul className="min-w-0 flex-1">
+                  {rows
+                    .filter((row) => row.check.section === section)
+                    .map((row) => (
+                      <li key={row.id} data-row={row.id} className="border-b border-dotted border-hairline last:border-0">
+                        {openId === row.id ? (
+                          <OpenCheck view={view} row={row} first={first} onDone={(next) => done(row, next)} onLeave={() => setOpen(undefined)} />
+                        ) : (
+                          <RowLine
+                            view={view}
+                            row={row}
+                            active={row.id === active?.id}
+                            onOpen={() => open(row)}
+                            onActivate={() => activate(row.id)}
+                          />
+                        )}
+                      </li>
+                    ))}
+                </ul>
+              </section>
+            ))}
+            <div className="h-24" />
+          </div>
+          <aside className="min-h-0 w-[372px] shrink-0 overflow-y-auto border-t border-ink pb-4 max-[1151px]:w-full max-[1151px]:overflow-visible">
+            <Evidence view={view} />
+          </aside>
+        </div>
+        <footer className="flex h-9 shrink-0 items-center gap-4 overflow-hidden whitespace-nowrap border-t border-hairline px-6 text-label">
+          {(
+            [
+              ['Up Down', 'key.check'],
+              ['[ ]', 'key.stop'],
+              ['T', 'key.read'],
+              ['F', 'key.fault'],
+              ['A', 'key.work'],
+              ['V', 'key.verdict'],
+              ['G', 'key.section'],
+              ['?', 'key.all'],
+            ] as const
+          ).map(([key, what]) => (
+            <span key={key}>
+              <span className="key">{key}</span> {t(what)}
+            </span>
+          ))}
+          {view.demo && (
+            <button className="ml-auto font-semibold underline" onClick={() => sheet('demo')}>
+              {t('card.demo')}
+            </button>
+          )}
+        </footer>
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,91 @@
+import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { useEffect, useMemo, useState } from 'react';
+import { useCard, useCatalogue, useDemo, useKit } from '../../api/queries';
+import type { CardAnswer, CardRow, CatalogueAnswer, KitAnswer, KitInstrument, WalkAnswer } from '../../api/types';
+import { useOutbox } from '../../outbox/outbox';
+import type { OutboxItem } from '../../outbox/db';
+import { useIdentity } from '../../session/identity';
+import { useHand } from '../../session/posture';
+import { useJob } from '../../session/useJob';
+import { Waiting } from '../walk/WalkPage';
+import { CabinetCard } from './CabinetCard';
+import { HandCard } from './HandCard';
+import { CardSheet, type SheetName } from './sheets';
+
+/** What both postures of a Card work with. */
+export interface CardView {
+  answer: CardAnswer;
+  walk?: WalkAnswer;
+  kit?: KitAnswer;
+  catalogue?: CatalogueAnswer;
+  instrument?: KitInstrument;
+  demo: boolean;
+  outbox: OutboxItem[];
+  /** The row at hand. */
+  active?: CardRow;
+  activate: (rowId: string) => void;
+  sheet: (name: SheetName, row?: CardRow) => void;
+  goStop: (by: number) => void;
+  zone: string;
+  nameOfPerson: (id: string) => string;
+}
+
+export function CardPage() {
+  const { deviceId } = useParams({ from: '/card/$deviceId' });
+  return <CardOf key={deviceId} deviceId={deviceId} />;
+}
+
+function CardOf({ deviceId }: { deviceId: string }) {
+  const search = useSearch({ from: '/card/$deviceId' });
+  const navigate = useNavigate();
+  const hand = useHand();
+  const card = useCard(deviceId);
+  const { walk } = useJob();
+  const jobId = card.data?.place.jobId;
+  const kit = useKit(jobId);
+  const catalogue = useCatalogue();
+  const demo = useDemo();
+  const outbox = useOutbox();
+  const me = useIdentity();
+  const [activeId, setActive] = useState<string | undefined>(search.row);
+  const [sheet, setSheet] = useState<{ name: SheetName; row?: CardRow }>();
+  const stops = useMemo(() => walk.data?.areas.flatMap((a) => a.stops) ?? [], [walk.data]);
+  useEffect(() => {
+    if (card.data && !activeId) setActive(card.data.card.nextRow ?? card.data.card.rows[0]?.id);
+  }, [card.data, activeId]);
+  if (!card.data) return <Waiting error={card.error} again={() => void card.refetch()} />;
+  const answer = card.data;
+  const view: CardView = {
+    answer,
+    walk: walk.data,
+    kit: kit.data,
+    catalogue: catalogue.data,
+    instrument: kit.data?.instruments.find((i) => i.id === me.instrumentId),
+    demo: demo.data?.demo ?? false,
+    outbox: outbox.filter((item) => item.deviceId === deviceId),
+    active: answer.card.rows.find((row) => row.id === activeId),
+    activate: setActive,
+    sheet: (name, row) => setSheet({ name, row }),
+    goStop: (by) => {
+      const at = stops.findIndex((s) => s.id === deviceId);
+      const to = stops[at + by];
+      if (to) void navigate({ to: '/card/$deviceId', params: { deviceId: to.id } });
+    },
+    zone: walk.data?.timeZone ?? 'UTC',
+    nameOfPerson: (id) => kit.data?.people.find((p) => p.id === id)?.name ?? '',
+  };
+  return (
+    <>
+      {hand ? <HandCard view={view} /> : <CabinetCard view={view} />}
+      {sheet && (
+        <CardSheet
+          name={sheet.name}
+          row={sheet.row ? (answer.card.rows.find((r) => r.id === sheet.row!.id) ?? sheet.row) : undefined}
+          answer={answer}
+          catalogue={catalogue.data}
+          onClose={() => setSheet(undefined)}
+        />
+      )}
+    </>
+  );
+}

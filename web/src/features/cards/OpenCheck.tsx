@@ -1,0 +1,156 @@
+import { useEffect, useRef } from 'react';
+import type { CardRow } from '../../api/types';
+import { say, t } from '../../texts';
+import { expectedText, limitText, nameOf, qualifierOf, spareText, unitOf } from '../../ui/format';
+import { LimitGauge } from '../../ui/LimitGauge';
+import { stateColour } from '../../ui/Marks';
+import type { CardView } from './CardPage';
+import { useEntry } from './entry';
+import { Choices, PinFields } from './fields';
+
+/** The one raised strip: the open Check. Enter saves and goes on, Shift+Enter saves and stays, Esc leaves with nothing saved. */
+export function OpenCheck({
+  view,
+  row,
+  first,
+  onDone,
+  onLeave,
+}: {
+  view: CardView;
+  row: CardRow;
+  first: string;
+  onDone: (next: boolean) => void;
+  onLeave: () => void;
+}) {
+  const entry = useEntry(view.answer, row, view.instrument);
+  const strip = useRef<HTMLDivElement>(null);
+  const started = useRef(false);
+  useEffect(() => {
+    if (started.current) return;
+    started.current = true;
+    if (first === 'tester') void entry.readTester();
+    else if (first) entry.change({ text: first });
+    else strip.current?.querySelector<HTMLElement>('input,button')?.focus();
+  }, [first, entry]);
+  const save = async (next: boolean) => {
+    if (await entry.save()) onDone(next);
+  };
+  const leave = () => {
+    entry.change({});
+    onLeave();
+  };
+  const judged = entry.preview;
+  const state = judged?.state ?? null;
+  const scheme = view.answer.place.runs.find((r) => r.id === row.key.on!.id)?.scheme ?? 'T568B';
+  return (
+    <div
+      ref={strip}
+      className="relative -ml-3 border-y border-ink bg-paper-hi py-3 pl-5 pr-3 motion-safe:animate-settle"
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') (e.stopPropagation(), leave());
+        if (e.key === 'Enter' && !(e.target instanceof HTMLButtonElement && e.target.getAttribute('role') !== 'radio'))
+          (e.preventDefault(), e.stopPropagation(), void save(!e.shiftKey));
+      }}
+    >
+      <span aria-hidden className="absolute inset-y-0 left-0 w-1.5 bg-accent" />
+      <div className="flex items-baseline justify-between gap-4">
+        <p className="text-body font-bold">{[nameOf(row), qualifierOf(row)].filter(Boolean).join(', ')}</p>
+        <p className="text-label text-ink-2">
+          {[limitText(row) && `${limitText(row)} ${unitOf(row)}`, expectedText(row) && t('card.expect', expectedText(row))]
+            .filter(Boolean)
+            .join(', ')}
+        </p>
+      </div>
+      <p className="text-label text-ink-2">{t(`check.${row.check.id}.ask`)}</p>
+      {row.check.cautions.map((c) => (
+        <p key={c} className="text-tick text-noted">
+          {t(`caution.${c}`)}
+        </p>
+      ))}
+      <div className="mt-2 flex items-end gap-5">
+        {row.check.entry === 'number' && (
+          <label className="flex w-44 items-baseline border-b-2 border-ink">
+            <span className="sr-only">{nameOf(row)}</span>
+            <input
+              autoFocus
+              data-testid="entry"
+              inputMode="decimal"
+              autoComplete="off"
+              maxLength={40}
+              className="font-read w-full min-w-0 bg-transparent text-[2.25rem] font-bold leading-tight caret-accent outline-none"
+              value={entry.draft.text ?? ''}
+              onChange={(e) => entry.change({ text: e.target.value })}
+            />
+            <span className="font-read text-body text-ink-2">{unitOf(row)}</span>
+          </label>
+        )}
+        {(row.check.entry === 'yesNo' || row.check.entry === 'choice') && <Choices row={row} entry={entry} />}
+        {row.check.entry === 'wireMap' && <PinFields entry={entry} scheme={scheme} />}
+        {row.check.entry === 'number' && (
+          <LimitGauge
+            row={row}
+            width={200}
+            height={60}
+            reading={
+              judged?.value?.kind === 'number' && state
+                ? { value: judged.value.value, state, half: judged.halfWidth, spare: judged.spare }
+                : undefined
+            }
+          />
+        )}
+        <p role="status" className={`min-w-0 flex-1 pb-1 ${state ? stateColour[state] : 'text-ink-2'}`}>
+          {entry.reading ? (
+            t('card.reading-tester')
+          ) : state ? (
+            <>
+              <span className="block text-lead font-bold first-letter:uppercase">
+                {t(`state.${state}`)}
+                {entry.isProvisional ? `, ${t('ui.provisional')}` : ''}
+              </span>
+              <span className="font-read block text-label">{judged!.spare && row.check.entry === 'number' ? spareText(row, judged!.spare) : ''}</span>
+            </>
+          ) : null}
+        </p>
+      </div>
+      {judged && judged.because.length > 0 && row.check.entry !== 'number' && (
+        <p className={`mt-2 text-label ${stateColour[judged.state!]}`}>{judged.because.map(say).join(' ')}</p>
+      )}
+      {judged?.state === 'tooClose' && row.check.entry === 'number' && <p className="mt-1 text-label text-noted">{t('card.too-close-hint')}</p>}
+      {judged?.because.some((b) => b.code === 'because.no-accuracy') && <p className="mt-1 text-label text-ink-2">{t('because.no-accuracy')}</p>}
+      {entry.trouble && (
+        <p role="alert" className="mt-2 font-semibold text-refused">
+          {entry.trouble}
+        </p>
+      )}
+      <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2 text-label">
+        <button type="button" className="forward !min-h-9 disabled:opacity-40" disabled={!entry.ready} onClick={() => void save(true)}>
+          {t('button.save-next')}
+        </button>
+        {entry.others.length > 1 && (
+          <button type="button" className="plain !min-h-9" onClick={() => void entry.saveAll().then(() => onDone(true))}>
+            {t('card.save-all', entry.others.length)}
+          </button>
+        )}
+        {row.check.tester && (
+          <button
+            type="button"
+            className="font-semibold underline disabled:opacity-40"
+            disabled={entry.reading}
+            onClick={() => void entry.readTester()}
+          >
+            {t('button.read')}
+          </button>
+        )}
+        <span>
+          <span className="key">Enter</span> {t('key.save-next')}
+        </span>
+        <span>
+          <span className="key">Shift+Enter</span> {t('key.save-stay')}
+        </span>
+        <button type="button" onClick={leave}>
+          <span className="key">Esc</span> {t('key.leave')}
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,127 @@
+import type { CardRow } from '../../api/types';
+import { say, t } from '../../texts';
+import { clock, expectedText, nameOf, qualifierOf, spareText, valueOf } from '../../ui/format';
+import { LimitGauge } from '../../ui/LimitGauge';
+import { stateColour, StateMark } from '../../ui/Marks';
+import { provisional, pendingOf } from './entry';
+import type { CardView } from './CardPage';
+
+/** A row of the Card, closed: state, name, what was read, where it lies, what is left. */
+export function RowLine({
+  view,
+  row,
+  active,
+  onOpen,
+  onActivate,
+}: {
+  view: CardView;
+  row: CardRow;
+  active: boolean;
+  onOpen: () => void;
+  onActivate: () => void;
+}) {
+  const counts = row.attempts.find((a) => a.readingId === row.counts);
+  const pending = pendingOf(view.outbox, row.id).at(-1);
+  const kept = row.attempts.filter((a) => a.standing !== 'counts' && a.standing !== 'withdrawn').at(-1);
+  const guess = pending?.body.text
+    ? provisional(row, String(pending.body.text), view.answer.card.rule, view.instrument?.accuracy[row.check.unit])
+    : null;
+  const value = pending?.body.value
+    ? valueOf(row, pending.body.value as never)
+    : guess?.value
+      ? valueOf(row, guess.value)
+      : counts
+        ? valueOf(row, counts.value, counts.map)
+        : null;
+  const state = guess?.state ?? row.state;
+  const number = guess?.value?.kind === 'number' ? guess.value.value : !pending && counts?.value.kind === 'number' ? counts.value.value : undefined;
+  const expect = expectedText(row);
+  const spare = guess ? guess.spare : row.spare;
+  const fault = view.answer.card.faults.find(
+    (f) =>
+      f.open &&
+      f.fault.key.check === row.key.check &&
+      f.fault.key.on!.id === row.key.on!.id &&
+      f.fault.key.on!.part === row.key.on!.part &&
+      f.fault.key.under === row.key.under,
+  );
+  const note = row.because[0] && (row.state === 'stale' || !row.window) ? say(row.because[0]) : undefined;
+  return (
+    <div
+      role="button"
+      tabIndex={active ? 0 : -1}
+      aria-current={active || undefined}
+      onClick={onActivate}
+      onDoubleClick={onOpen}
+      onKeyDown={(e) => e.key === 'Enter' && (e.preventDefault(), e.stopPropagation(), onOpen())}
+      className={`relative grid min-h-11 cursor-pointer grid-cols-[28px_minmax(0,148px)_minmax(96px,1fr)_168px_92px] items-center gap-x-2 py-1 pr-1 ${active ? 'bg-paper-hi' : ''}`}
+      aria-label={`${nameOf(row)}${qualifierOf(row) ? `, ${qualifierOf(row)}` : ''}, ${value ? `${value.big} ${value.unit}, ` : ''}${t(`state.${state}`)}${spare ? `, ${spareText(row, spare)}` : ''}`}
+    >
+      {active && <span aria-hidden className="absolute -left-2 bottom-1 top-1 w-1 bg-accent" />}
+      <StateMark state={state} />
+      <span className="min-w-0 leading-tight">
+        <span className="block truncate text-body font-semibold">{nameOf(row)}</span>
+        <span className="block truncate text-tick text-ink-3">
+          {[qualifierOf(row), expect && t('card.expect', expect)].filter(Boolean).join(', ')}
+        </span>
+      </span>
+      <span className={`min-w-0 whitespace-nowrap text-right ${stateColour[state]}`}>
+        {value ? (
+          <>
+            <span className="font-read text-reading font-bold">{value.big}</span>{' '}
+            <span className={`font-read text-tick ${row.check.entry === 'yesNo' ? 'hidden' : ''}`}>
+              {row.check.entry === 'wireMap' ? t('walk.of', '', 8).trim() : value.unit}
+            </span>
+          </>
+        ) : (
+          <span className="text-label text-open">{t(`state.${row.state}`)}</span>
+        )}
+      </span>
+      <span className="min-w-0 overflow-hidden">
+        {row.window ? (
+          <LimitGauge
+            row={row}
+            width={160}
+            height={40}
+            reading={number === undefined ? undefined : { value: number, state, half: guess ? guess.halfWidth : counts!.halfWidth, spare }}
+          />
+        ) : (
+          <span className="line-clamp-2 pl-1 text-label leading-tight text-ink-2">{note ?? (row.exemptedBecause ? row.exemptedBecause : '')}</span>
+        )}
+      </span>
+      <span className={`min-w-0 leading-tight ${stateColour[state]}`}>
+        {pending ? (
+          <span className="text-label font-semibold text-ink-2">
+            {guess ? t('ui.provisional') : ''} {t('ui.sent-later')}
+          </span>
+        ) : (
+          <>
+            {spare && <span className="font-read block whitespace-nowrap text-label font-bold">{spareText(row, spare)}</span>}
+            <span className="block text-tick">
+              {row.conceded
+                ? t('key.concede')
+                : state === 'in'
+                  ? spare
+                    ? t('card.spare')
+                    : row.check.entry === 'wireMap'
+                      ? t('report.straight')
+                      : ''
+                  : row.state === 'stale' && row.window && row.because[0]
+                    ? say(row.because[0])
+                    : state === 'notTaken'
+                      ? ''
+                      : t(`state.${state}`)}
+              {fault ? `, ${t('button.fault')}` : ''}
+            </span>
+            {row.state === 'notTaken' && row.waitsFor.length > 0 && (
+              <span className="block text-tick text-ink-2">{t('card.waits-for', t(`check.${String(row.waitsFor[0])}`))}</span>
+            )}
+            {kept && row.counts && kept.standing === 'superseded' && (
+              <span className="sr-only">{t('card.earlier', clock(kept.takenAt, view.zone))}</span>
+            )}
+          </>
+        )}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,93 @@
+import type { CardRow } from '../../api/types';
+import { t } from '../../texts';
+import { unitOf } from '../../ui/format';
+import { coloursOf } from '../../ui/WireMap';
+import type { Draft, Entry } from './entry';
+
+/** Yes, no and the choices as big rows: the same for mouse, keys and thumb. */
+export function Choices({ row, entry, big }: { row: CardRow; entry: Entry; big?: boolean }) {
+  const items: [string, string, Draft, boolean][] =
+    row.check.entry === 'yesNo'
+      ? [
+          ['yes', t('ui.yes'), { yes: true }, entry.draft.yes === true],
+          ['no', t('ui.no'), { yes: false }, entry.draft.yes === false],
+        ]
+      : row.check.choices.map((c) => [
+          c,
+          c === 'none' ? t('choice.none') : `${t(`choice.${c}`)} ${unitOf(row)}`,
+          { choice: c },
+          entry.draft.choice === c,
+        ]);
+  return (
+    <div role="radiogroup" aria-label={t(`check.${row.check.id}.ask`)} className={big ? 'flex flex-1 flex-col' : 'flex flex-wrap gap-2'}>
+      {items.map(([id, word, draft, on], i) => (
+        <button
+          key={id}
+          type="button"
+          role="radio"
+          aria-checked={on}
+          autoFocus={!big && i === 0}
+          onClick={() => entry.change(draft)}
+          className={
+            big
+              ? `min-h-glove flex-1 border-b border-hairline px-5 text-title font-bold ${on ? 'bg-ink text-paper' : ''}`
+              : `plain ${on ? '!border-2 !border-ink font-bold' : ''}`
+          }
+        >
+          {word}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** Far pins, one by one: there is no key that says "all straight". */
+export function pinsOf(draft: Draft): (number | null)[] {
+  return draft.pins ?? Array<number | null>(8).fill(null);
+}
+
+export function setPin(entry: Entry, index: number, pin: number | null) {
+  const pins = [...pinsOf(entry.draft)];
+  pins[index] = pin;
+  entry.change({ pins });
+}
+
+/** Eight fields, near pin by near pin; typing a digit goes on to the next. */
+export function PinFields({ entry, scheme }: { entry: Entry; scheme: string }) {
+  const pins = pinsOf(entry.draft);
+  const colours = coloursOf(scheme);
+  return (
+    <div className="flex gap-1.5" role="group" aria-label={t('card.pins-hint')}>
+      {pins.map((pin, i) => (
+        <label key={i} className="flex w-14 flex-col items-center">
+          <span className="text-center text-tick leading-tight text-ink-3">{t(`colour.${colours[i]}`)}</span>
+          <span className="font-read text-label font-bold">{i + 1}</span>
+          <input
+            className="font-read field !min-h-11 !px-0 text-center text-lead font-bold"
+            inputMode="numeric"
+            autoFocus={i === 0}
+            aria-label={`${i + 1}, ${t(`colour.${colours[i]}`)}`}
+            value={pin ?? ''}
+            onChange={() => {}}
+            onKeyDown={(e) => {
+              const fields = [...(e.currentTarget.closest('[role=group]')?.querySelectorAll('input') ?? [])];
+              if (/^[0-8]$/.test(e.key)) {
+                e.preventDefault();
+                setPin(entry, i, Number(e.key));
+                fields[i + 1]?.focus();
+              }
+              if (e.key === 'Backspace') {
+                e.preventDefault();
+                setPin(entry, i, null);
+                if (pin === null) fields[i - 1]?.focus();
+              }
+              if (e.key === 'ArrowRight') fields[i + 1]?.focus();
+              if (e.key === 'ArrowLeft') fields[i - 1]?.focus();
+            }}
+          />
+          <span className="h-4 text-tick text-refused">{pin === 0 ? t('report.open') : ''}</span>
+        </label>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,106 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { v7 } from 'uuid';
+import { answered, api, NoNetworkError, ProblemError } from '../../api/client';
+import type { KitAnswer } from '../../api/types';
+import { setIdentity, useIdentity } from '../../session/identity';
+import { t } from '../../texts';
+import { Labelled, Sheet } from '../../ui/Dialog';
+
+/** Who and with what: chosen once per browser. */
+export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; kit: KitAnswer; onClose: () => void; forced: boolean }) {
+  const me = useIdentity();
+  const client = useQueryClient();
+  const [adding, setAdding] = useState(false);
+  const [name, setName] = useState('');
+  const [role, setRole] = useState('technician');
+  const [trouble, setTrouble] = useState<string>();
+  const add = async () => {
+    try {
+      const person = await answered(api.POST('/api/jobs/{jobId}/people', { params: { path: { jobId } }, body: { id: v7(), name, role } }));
+      await client.invalidateQueries({ queryKey: ['kit'] });
+      setIdentity({ personId: person.id });
+      setAdding(false);
+    } catch (error) {
+      setTrouble(error instanceof ProblemError ? error.problem.detail : error instanceof NoNetworkError ? t('ui.no-network') : String(error));
+    }
+  };
+  const choice = (on: boolean) =>
+    `flex min-h-12 w-full items-center justify-between gap-3 border-b border-hairline px-2 ${on ? 'bg-paper-hi font-bold' : ''}`;
+  return (
+    <Sheet title={t('ui.who')} hint={t('ui.who-hint')} onClose={forced ? () => {} : onClose}>
+      <div role="radiogroup" aria-label={t('ui.who')}>
+        {kit.people.map((person) => (
+          <button
+            key={person.id}
+            role="radio"
+            aria-checked={me.personId === person.id}
+            className={choice(me.personId === person.id)}
+            onClick={() => setIdentity({ personId: person.id })}
+          >
+            <span>{person.name}</span> <span className="text-label font-normal text-ink-2">{person.role}</span>
+          </button>
+        ))}
+      </div>
+      {adding ? (
+        <div className="mt-3">
+          <Labelled label={t('ui.name')}>
+            <input className="field" value={name} onChange={(e) => setName(e.target.value)} maxLength={80} />
+          </Labelled>
+          <Labelled label={t('ui.role')}>
+            <input className="field" value={role} onChange={(e) => setRole(e.target.value)} maxLength={80} />
+          </Labelled>
+          {trouble && <p className="mb-2 text-refused">{trouble}</p>}
+          <button className="plain" onClick={add}>
+            {t('button.save')}
+          </button>
+        </div>
+      ) : (
+        <button className="mt-2 min-h-11 px-2 text-label font-semibold underline" onClick={() => setAdding(true)}>
+          {t('ui.new-person')}
+        </button>
+      )}
+      <h3 className="mt-5 text-body font-bold">{t('ui.instrument')}</h3>
+      <div role="radiogroup" aria-label={t('ui.instrument')}>
+        {kit.instruments.map((i) => {
+          const counts = i.calibration === 'valid' || i.calibration === 'dueSoon';
+          return (
+            <button
+              key={i.id}
+              role="radio"
+              aria-checked={me.instrumentId === i.id}
+              className={choice(me.instrumentId === i.id)}
+              onClick={() => setIdentity({ instrumentId: i.id })}
+            >
+              <span>
+                {i.name} <span className="font-read text-label font-normal text-ink-2">{i.serial}</span>
+              </span>
+              <span className={`text-label font-normal ${counts ? 'text-ink-2' : 'font-bold text-refused'}`}>
+                {counts ? t('ui.due', i.calibrationDue ?? '') : t('ui.expired')}
+              </span>
+            </button>
+          );
+        })}
+        <button
+          role="radio"
+          aria-checked={!me.instrumentId}
+          className={choice(!me.instrumentId)}
+          onClick={() => setIdentity({ instrumentId: undefined })}
+        >
+          {t('ui.no-instrument')}
+        </button>
+      </div>
+      <div className="mt-5 flex gap-2">
+        <button className="plain" onClick={() => setIdentity({ night: !me.night })}>
+          {t(me.night ? 'button.day' : 'button.night')}
+        </button>
+        <button className="plain sm:hidden" aria-pressed={me.leftHand} onClick={() => setIdentity({ leftHand: !me.leftHand })}>
+          {t('button.left-hand')}
+        </button>
+        <button className="forward ml-auto disabled:opacity-50" disabled={!me.personId} onClick={onClose}>
+          {t('ui.done')}
+        </button>
+      </div>
+    </Sheet>
+  );
+}

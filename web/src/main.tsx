@@ -1,0 +1,23 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { RouterProvider } from '@tanstack/react-router';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { registerSW } from 'virtual:pwa-register';
+import { hearAnswers } from './api/queries';
+import { startOutbox } from './outbox/outbox';
+import { router } from './router';
+import { applyTheme } from './session/identity';
+import './styles.css';
+
+const client = new QueryClient({ defaultOptions: { queries: { networkMode: 'always', retry: 1, staleTime: 5000, refetchOnWindowFocus: true } } });
+hearAnswers(client);
+applyTheme();
+startOutbox();
+registerSW({ immediate: true });
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

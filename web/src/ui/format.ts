@@ -1,0 +1,75 @@
+import type { CardRow, ReadingValue, Spare, WireMapAnalysis } from '../api/types';
+import { has, t } from '../texts';
+
+export const fixed = (value: number, decimals: number) => value.toFixed(decimals);
+
+export const unitOf = (row: CardRow) => t(`unit.${row.check.unit}`);
+
+/** "Loop resistance", with its pair and condition apart. */
+export const nameOf = (row: CardRow) => t(`check.${row.check.id}`);
+
+export function qualifierOf(row: CardRow): string {
+  const part = row.key.on!.part ? t('report.pair', row.key.on!.part!) : '';
+  const under =
+    row.key.under && row.key.under !== 'any'
+      ? row.key.under
+          .split(', ')
+          .map((c) => t(`condition.${c[0]!.toLowerCase()}${c.slice(1)}`))
+          .join(', ')
+      : '';
+  return [part, under].filter(Boolean).join(', ');
+}
+
+/** A reading as its number and its unit. */
+export function valueOf(row: CardRow, value: ReadingValue, map?: WireMapAnalysis | null): { big: string; unit: string } {
+  switch (value.kind) {
+    case 'number':
+      return { big: fixed(value.value, row.check.decimals), unit: unitOf(row) };
+    case 'yesNo': {
+      const code = `check.${row.check.id}.${value.yes ? 'yes' : 'no'}`;
+      return { big: value.yes ? t('ui.yes') : t('ui.no'), unit: has(code) ? t(code) : '' };
+    }
+    case 'choice':
+      return value.choice === 'none'
+        ? { big: t('choice.none'), unit: '' }
+        : { big: has(`choice.${value.choice}`) ? t(`choice.${value.choice}`) : value.choice, unit: unitOf(row) };
+    case 'wireMap': {
+      const good = value.nearToFar.filter((far, i) => far.length === 1 && far[0] === i + 1).length;
+      return { big: String(good), unit: map && good === 8 && map.why === 'noFault' ? t('report.straight') : t('walk.of', '', 8).trim() };
+    }
+  }
+}
+
+export function limitText(row: CardRow): string {
+  const w = row.window;
+  const d = row.check.decimals;
+  if (!w) return '';
+  if (w.empty) return t('limit.none-possible');
+  if (w.min !== null && w.max !== null) return t('limit.between', fixed(w.min, d), fixed(w.max, d));
+  return w.max !== null ? t('limit.at-most', fixed(w.max, d)) : t('limit.at-least', fixed(w.min!, d));
+}
+
+/** "+6.6 m"; beyond a limit "8.3 m over". Never rounded so that a failing value reads as the limit itself. */
+export function spareText(row: CardRow, spare: Spare | null): string {
+  if (!spare) return '';
+  let d = row.check.decimals;
+  if (Number(Math.abs(spare.value).toFixed(d)) === 0 && spare.value < 0) d += 2;
+  const shown = `${fixed(Math.abs(spare.value), d)} ${unitOf(row)}`;
+  return spare.value >= 0 ? `+${shown}` : `${shown} ${t(spare.nearest === 'min' ? 'spare.under' : 'spare.over')}`;
+}
+
+export function expectedText(row: CardRow): string {
+  const e = row.expected;
+  if (!e) return '';
+  if (e.whyNone) return t(e.whyNone.code, ...e.whyNone.args);
+  if (row.check.entry === 'number' && e.value) return `${fixed(e.value.value!, row.check.decimals)} ${unitOf(row)}`;
+  if (e.word)
+    return has(`expect.word.${e.word}`)
+      ? t(`expect.word.${e.word}`)
+      : `${has(`choice.${e.word}`) ? t(`choice.${e.word}`) : e.word} ${unitOf(row)}`.trim();
+  return '';
+}
+
+/** Hours and minutes at the site. */
+export const clock = (moment: string | number, zone: string) =>
+  new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(new Date(moment));

@@ -1,0 +1,32 @@
+import tailwindcss from '@tailwindcss/vite';
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vite';
+import { VitePWA } from 'vite-plugin-pwa';
+
+export default defineConfig({
+  plugins: [
+    react(),
+    tailwindcss(),
+    // The shell is kept on the device, so that a reload without a network still opens the Card.
+    VitePWA({
+      registerType: 'autoUpdate',
+      injectRegister: false,
+      manifest: {
+        name: 'Walkdown',
+        short_name: 'Walkdown',
+        display: 'standalone',
+        background_color: '#F6F4EE',
+        theme_color: '#F6F4EE',
+        start_url: '/',
+        icons: [{ src: '/mark.svg', sizes: 'any', type: 'image/svg+xml' }],
+      },
+      workbox: {
+        globPatterns: ['**/*.{js,css,html,svg,woff2}'],
+        navigateFallback: '/index.html',
+        navigateFallbackDenylist: [/^\/api\//, /^\/healthz/],
+      },
+    }),
+  ],
+  build: { outDir: 'dist', target: 'es2022', chunkSizeWarningLimit: 900 },
+  server: { proxy: { '/api': 'http://localhost:4680' } },
+});
