@@ -20,10 +20,10 @@ public sealed record TesterOutcome(ImmutableArray<TesterReading> Readings, strin
 /// Asks a tester over HTTP (docs/formats.md, "Tester"). An answer is taken only when it is of the run and the function that were asked for and
 /// every part of it can be read; anything else is trouble in a technician's words.
 /// </summary>
-public sealed class TesterClient(HttpClient http)
+public sealed class TesterClient(HttpClient http, TesterClient.Settings settings)
 {
-    /// <summary>A reading takes a moment; a technician on a ladder does not wait longer than this.</summary>
-    public static readonly TimeSpan Patience = TimeSpan.FromSeconds(5);
+    /// <param name="Patience">A reading takes a moment; a technician on a ladder does not wait longer than this.</param>
+    public sealed record Settings(TimeSpan Patience);
 
     private const int MostBytes = 64 * 1024;
 
@@ -31,7 +31,7 @@ public sealed class TesterClient(HttpClient http)
     {
         if (check.Tester is not { } function) return TesterOutcome.Failed("tester.no-function");
         using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        patience.CancelAfter(Patience);
+        patience.CancelAfter(settings.Patience);
         JsonDocument document;
         try
         {
@@ -43,7 +43,7 @@ public sealed class TesterClient(HttpClient http)
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {
-            return TesterOutcome.Failed("tester.silent", Message.Number(Patience.TotalSeconds, 0));
+            return TesterOutcome.Failed("tester.silent", Message.Number(settings.Patience.TotalSeconds, 1));
         }
         catch (HttpRequestException)
         {

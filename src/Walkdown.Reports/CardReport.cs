@@ -58,7 +58,7 @@ public static class CardReport
         var t = words.Texts;
         s.Y += 4;
         var start = s.Y;
-        s.Text(t["report.why"], Sheets.Left, s.Y + 11, 9, true);
+        s.Text(t["report.why"], Sheets.Left, s.Y + 9.4, 9, true);
         s.Paragraph(string.Join(", ", record.Card.Verdict.Because.Select(t.Say)) + ".", Sheets.Left + 50, Sheets.Width - 50, 9);
         foreach (var row in record.Card.Rows.Where(r => r.Conceded is not null))
             s.Paragraph(t.Fill(t["report.conceded"], [words.Name(row), row.Conceded!.AllowedBy, row.Conceded.Reason]), Sheets.Left + 50, Sheets.Width - 50, 9);
@@ -74,24 +74,26 @@ public static class CardReport
             s.Need(118);
             var first = row.Attempts.FirstOrDefault(a => a.ReadingId != counts.ReadingId && a.Standing is not Standing.Withdrawn && a.Value is WireMapValue);
             var top = s.Y;
+            var length = record.Card.Rows.FirstOrDefault(r => r.Check.Id.Value == "cable.length" && r.Key.On.Id == row.Key.On.Id);
+            var metres = length?.Attempts.LastOrDefault(a => a.ReadingId == length.Counts)?.Value is NumberValue n ? n.Value : length?.Expected?.Value?.Value;
             var half = Sheets.Width / 2 - 10;
-            Map(s, words.Name(row), words.Moment(counts.TakenAt), value, counts, Sheets.Left, half, 8.6, t);
+            Map(s, words.Name(row), words.Moment(counts.TakenAt), value, metres, counts, Sheets.Left, half, 8.6, t);
             var after = s.Y;
             if (first is { Value: WireMapValue earlier })
             {
                 s.Y = top;
-                Map(s, t["report.first-attempt"], words.Moment(first.TakenAt), earlier, first, Sheets.Left + half + 20, half, 6.4, t);
+                Map(s, t["report.first-attempt"], words.Moment(first.TakenAt), earlier, metres, first, Sheets.Left + half + 20, half, 6.4, t);
             }
             s.Y = Math.Max(after, s.Y) + 4;
         }
     }
 
-    private static void Map(Sheets s, string title, string when, WireMapValue value, Attempt attempt, double x, double width, double pitch, Texts t)
+    private static void Map(Sheets s, string title, string when, WireMapValue value, double? runMetres, Attempt attempt, double x, double width, double pitch, Texts t)
     {
         s.Text(title, x, s.Y + 10, 9.5, true);
         s.Text(when, x + width, s.Y + 10, 8, colour: Sheets.Ink2, align: 1);
         s.Y += 16;
-        s.Y += s.WireMap(value, x, s.Y, width, pitch) + 2;
+        s.Y += s.WireMap(value, runMetres, t["report.open"], x, s.Y, width, pitch) + 2;
         s.Paragraph(string.Join(" ", attempt.Because.Select(t.Say)), x, width, 8, colour: Drawings.ColourOf(attempt.State));
     }
 
@@ -199,14 +201,14 @@ public static class CardReport
     {
         var t = words.Texts;
         const double x = Sheets.Left + 24, width = Sheets.Width - 24;
-        s.Need(46);
+        s.Need(Math.Min(260, 52 + 26 * row.Attempts.Length + (row.Window is null ? 0 : 34)));
         s.Y += 14;
         s.StateMark(row.State, Sheets.Left, s.Y - 3);
         s.Text(words.Name(row), x, s.Y, 9.5, true);
         s.Text(words.State(row.State) + (row.Required ? "" : ", " + t["report.optional"]), Sheets.Right, s.Y, 9, true, Drawings.ColourOf(row.State), 1);
         s.Y += 3;
         if (row.Window is { } window)
-            s.Paragraph($"{t["report.limit"]}: {words.Limits(row)} {words.Unit(row)}. " + string.Join("; ", window.Parts.Select(l => $"{l.Purpose} ({l.Source})")) + ".", x, width, 8, colour: Sheets.Ink2);
+            s.Paragraph($"{t["report.limit"]}: {words.Limits(row)} {words.Unit(row)}: " + string.Join("; ", window.Parts.Select(l => $"{l.Purpose} ({l.Source})")) + ".", x, width, 8, colour: Sheets.Ink2);
         if (row.Expected is { } expected && words.Expected(row) is { Length: > 0 } text)
             s.Paragraph($"{t["report.expected"]}: {text}" + (expected.From.IsEmpty ? "." : $" {t["report.from"]} {words.Terms(expected)}."), x, width, 8, colour: Sheets.Ink2);
         if (row.ExemptedBecause is not null) s.Paragraph($"{t["state.notApplicable"]}: {row.ExemptedBecause}", x, width, 8.5);
@@ -268,7 +270,7 @@ public static class CardReport
     }
 
     private static string ActText(Act act, Wording words) =>
-        words.Texts["act." + act.Kind] + (act.End is { } end ? $", {words.Texts["end." + Codes.Of(end)]}" : "") + (act.NewSerial is { } serial ? $", {serial}" : "")
+        words.Texts["act." + act.ActKind] + (act.End is { } end ? $", {words.Texts["end." + Codes.Of(end)]}" : "") + (act.NewSerial is { } serial ? $", {serial}" : "")
         + $". {words.Person(act.By)}." + (string.IsNullOrWhiteSpace(act.Text) ? "" : " " + act.Text);
 
     private static void Basis(Sheets s, ReportRecord record, Wording words, PdfSharp.Pdf.PdfOutline root)

@@ -121,9 +121,9 @@ internal static class Drawings
     ];
 
     /// <summary>Eight conductors from near to far in their insulation colours; gaps where they are open. Returns the height taken.</summary>
-    public static double WireMap(this Sheets s, WireMapValue value, double x, double y, double width, double pitch)
+    public static double WireMap(this Sheets s, WireMapValue value, double? runMetres, string open, double x, double y, double width, double pitch)
     {
-        double left = x + 14, right = x + width - 14;
+        double left = x + 14, right = x + width - 14 - s.WidthOf(open, ShippedFonts.Text(8, true)) - 6;
         for (var pass = 0; pass < 2; pass++)
             for (var i = 0; i < 8; i++)
             {
@@ -133,9 +133,11 @@ internal static class Drawings
                 var nearY = y + (i + 0.5) * pitch;
                 if (far.IsEmpty)
                 {
-                    var share = 0.82;
+                    var metres = value.OpenDistanceMetres?.GetValueOrDefault((i + 1).ToString(System.Globalization.CultureInfo.InvariantCulture), double.NaN) ?? double.NaN;
+                    var share = runMetres > 0 && double.IsFinite(metres) ? Math.Clamp(metres / runMetres.Value, 0.06, 0.94) : 0.5;
                     Conductor(s, i, left, nearY, left + (right - left) * share - 6, nearY, pitch);
                     Conductor(s, i, left + (right - left) * share + 6, nearY, right, nearY, pitch);
+                    s.Text(open, right + 18, nearY + 2.8, 8, true, Sheets.Refused);
                 }
                 foreach (var pin in far.Where(p => p <= 8))
                 {

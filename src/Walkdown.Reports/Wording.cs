@@ -45,7 +45,7 @@ public sealed class Wording(Texts texts, ReportRecord record)
 
     public string Limits(CardRow row)
     {
-        if (row.Window is not { } w) return row.Expected?.Word is { } word ? texts.Or("expect.word." + word, texts.Or("choice." + word, word)) : "";
+        if (row.Window is not { } w) return row.Expected?.Word is null ? "" : Expected(row);
         if (w.Empty) return texts["limit.none-possible"];
         var d = row.Check.Decimals;
         return (w.Min, w.Max) switch
@@ -75,7 +75,7 @@ public sealed class Wording(Texts texts, ReportRecord record)
         { WhyNone: { } why } => texts.Say(why),
         { Value: { } q } e when row.Check.Entry == EntryKind.Number =>
             $"{Number(q.Value, row.Check.Decimals)} {Unit(row)}" + (e.PlusMinus is { } pm ? $" \u00b1{Number(pm, row.Check.Decimals)}" : ""),
-        { Word: { } word } => texts.Or("expect.word." + word, texts.Or("choice." + word, word)),
+        { Word: { } word } => texts.Or("expect.word." + word, $"{texts.Or("choice." + word, word)} {Unit(row)}".Trim()),
         _ => "",
     };
 

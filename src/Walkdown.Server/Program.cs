@@ -29,7 +29,8 @@ builder.Logging.AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Error).AddFi
 // Loopback only, until accounts and HTTPS are there.
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
-    kestrel.ListenLocalhost(port);
+    if (port == 0) kestrel.Listen(System.Net.IPAddress.Loopback, 0);
+    else kestrel.ListenLocalhost(port);
     kestrel.Limits.MaxRequestBodySize = ScheduleImport.MostBytes + 1024 * 1024;
     kestrel.AddServerHeader = false;
 });
@@ -47,6 +48,7 @@ builder.Services.AddSingleton<ReportService>();
 builder.Services.AddSingleton<ScheduleImport>();
 builder.Services.AddSingleton<DemoJob>();
 builder.Services.AddHttpClient("stand-ins", http => http.Timeout = TimeSpan.FromSeconds(5));
+builder.Services.AddSingleton(new TesterClient.Settings(TimeSpan.FromSeconds(builder.Configuration.GetValue("tester-patience", 5.0))));
 builder.Services.AddHttpClient<TesterClient>(http =>
 {
     http.BaseAddress = testerAddress ?? new Uri("http://127.0.0.1:9");
@@ -82,6 +84,7 @@ api.MapJobs();
 api.MapKit();
 api.MapPractice();
 api.MapDemo(standIns);
+app.MapFallback("/api/{**rest}", () => Problems.Of(404, "problem.nothing-here"));
 app.MapOpenApi("/api/openapi/{documentName}.json");
 app.MapGet("/healthz", async (Ledger ledger, CatalogueStore catalogue) =>
 {
@@ -92,13 +95,12 @@ app.MapGet("/healthz", async (Ledger ledger, CatalogueStore catalogue) =>
 if (Directory.Exists(webRoot))
 {
     var files = new PhysicalFileProvider(Path.GetFullPath(webRoot));
-    app.UseDefaultFiles(new DefaultFilesOptions { FileProvider = files });
     app.UseStaticFiles(new StaticFileOptions
     {
         FileProvider = files,
         OnPrepareResponse = context => context.Context.Response.Headers.CacheControl = context.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
     });
-    app.MapFallback("{*path:regex(^(?!api/).*$)}", async context =>
+    app.MapFallback("{*path:nonfile}", async context =>
     {
         context.Response.ContentType = "text/html; charset=utf-8";
         context.Response.Headers.CacheControl = "no-cache";

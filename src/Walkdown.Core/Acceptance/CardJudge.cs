@@ -78,7 +78,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         if (last.Standing != Acceptance.Standing.VoidedByAct) return new Message("stale." + Codes.Of(last.Standing));
         var reading = facts.Readings.First(r => r.Id == last.ReadingId);
         var act = counting.VoidedBy(reading, context.Check)!;
-        return new Message("stale.voidedByAct", "@act." + act.Kind);
+        return new Message("stale.voidedByAct", "@act." + act.ActKind);
     }
 
     private static ImmutableArray<CheckId> Gates(CardRow row, List<CardRow> rows) =>

@@ -51,7 +51,7 @@ internal sealed class CountingReadings
 
     /// <summary>The act that voids a reading, if one does.</summary>
     public Act? VoidedBy(Reading reading, CheckDefinition check) => _acts.FirstOrDefault(act =>
-        check.VoidedBy.Contains(act.Kind) && IsLater(act, reading)
+        check.VoidedBy.Contains(act.ActKind) && IsLater(act, reading)
         && (act.On.Kind == SubjectKind.Place || (act.On.Kind == reading.Key.On.Kind && act.On.Id == reading.Key.On.Id)));
 
     private static bool IsLater(Act act, Reading reading) =>

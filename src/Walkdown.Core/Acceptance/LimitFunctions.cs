@@ -46,7 +46,7 @@ internal static class LimitFunctions
         var planned = run.TotalPlannedMetres;
         var band = planned * c.Catalogue.Figure("agree.length-percent") / 100 + c.Catalogue.Figure("agree.length-metres");
         yield return new Limit("agree.length", Math.Max(0, planned - band), planned + band, Unit.Metre, c.Catalogue.FigureSource("agree.length-percent"),
-            "the cable is the one on the plan", c.Catalogue.LimitSet.Edition);
+            "the cable should be the one on the plan", c.Catalogue.LimitSet.Edition);
     }
 
     private static IEnumerable<Limit> LoopOfConfiguration(RowContext c)
@@ -60,7 +60,7 @@ internal static class LimitFunctions
         if (c.MeasuredLengthMetres is null || Expectations.LoopOfCable(c).Value is not { } expected) yield break;
         var band = expected.Value * c.Catalogue.Figure("agree.loop-percent") / 100 + c.Catalogue.Figure("agree.loop-ohms");
         yield return new Limit("agree.loop", Math.Max(0, expected.Value - band), expected.Value + band, Unit.Ohm, c.Catalogue.FigureSource("agree.loop-percent"),
-            "the conductor is the copper on the plan", c.Catalogue.LimitSet.Edition);
+            "the conductor should be the one on the plan", c.Catalogue.LimitSet.Edition);
     }
 
     private static IEnumerable<Limit> PoeClassVolts(RowContext c)
@@ -68,7 +68,7 @@ internal static class LimitFunctions
         if (c.PowerClass is not { } number) yield break;
         var table = PoeClass.Of(number);
         yield return new Limit($"poe.volts.class-{number}", table.DeviceMinVolts, PoeClass.MaxVolts, Unit.Volt, "IEEE 802.3 clauses 33 and 145 (verify)",
-            $"class {number} works at the end of its longest channel", c.Catalogue.LimitSet.Edition);
+            $"class {number} must work at the end of its longest channel", c.Catalogue.LimitSet.Edition);
     }
 
     private static IEnumerable<Limit> PoeClassWatts(RowContext c)

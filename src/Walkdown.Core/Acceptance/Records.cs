@@ -34,7 +34,7 @@ public abstract record CardEvent
 public sealed record Act : CardEvent
 {
     /// <summary>Id in the catalogue, such as <c>re-crimp</c>.</summary>
-    public required string Kind { get; init; }
+    public required string ActKind { get; init; }
     public required Subject On { get; init; }
     public CableEnd? End { get; init; }
     public string? Text { get; init; }

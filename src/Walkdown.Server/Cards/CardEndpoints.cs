@@ -85,7 +85,7 @@ public static class CardEndpoints
             var at = service.TakenAt(request)!.Value;
             var addition = Add(new Act
             {
-                Id = request.Id, By = request.By, At = at, Sequence = sequence, Kind = act.Id, End = request.End, Text = request.Text, NewSerial = act.NewUnit ? serial : null, FaultId = request.FaultId,
+                Id = request.Id, By = request.By, At = at, Sequence = sequence, ActKind = act.Id, End = request.End, Text = request.Text, NewSerial = act.NewUnit ? serial : null, FaultId = request.FaultId,
                 On = act.On == SubjectKind.Run ? new Subject(SubjectKind.Run, request.RunId!.Value) : new Subject(SubjectKind.Place, facts.Place.Id),
             });
             return act.NewUnit ? await service.SwapUnit(addition, facts, serial!, at) : addition;

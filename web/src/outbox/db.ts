@@ -14,6 +14,8 @@ export interface OutboxItem {
   /** The row it concerns, for the Card. */
   row?: string;
   keptAt: number;
+  /** How often the record failed at it. */
+  tries?: number;
   /** Set when the record refused it: it waits to be mended or discarded. */
   refused?: Problem;
 }

@@ -74,8 +74,15 @@ async function sendOne(item: OutboxItem): Promise<boolean> {
     await db.outbox.delete(item.seq!);
     return true;
   }
-  if (response.status >= 500 || response.status === 408 || response.status === 429) return false;
   const refused = asProblem(await response.json().catch(() => null), response.status);
+  if (response.status >= 500 || response.status === 408 || response.status === 429) {
+    // What the record fails at again and again must not hold up what was pressed after it.
+    const tries = (item.tries ?? 0) + 1;
+    if (refused.code !== 'problem.unexpected' || tries < 4) {
+      await db.outbox.update(item.seq!, { tries });
+      return false;
+    }
+  }
   await db.outbox.update(item.seq!, { refused });
   return true;
 }

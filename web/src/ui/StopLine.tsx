@@ -75,7 +75,7 @@ export function StopLine({
   if (areas.length === 0) return <p className="p-4 text-ink-2">{t(wanted ? 'walk.none' : 'walk.empty')}</p>;
   return (
     <nav aria-label={t('nav.walk')} className={`min-h-0 overflow-y-auto ${grow ? '' : 'h-full'}`} onKeyDown={move}>
-      <ol ref={list} className="relative pb-6 pl-5 pr-3 pt-2">
+      <ol ref={list} className="relative pb-6 pl-6 pr-3 pt-2">
         {areas.map((area) => {
           const isOpen = wanted !== '' || (open[area.name] ?? (area.name === currentArea || (areas.length === 1 && !currentArea)));
           const done = area.stops.every(isWalked);
@@ -87,7 +87,7 @@ export function StopLine({
                   <span className="absolute left-[5px] top-[13px] h-[5px] w-3 bg-ink" aria-hidden />
                   <span className="text-body font-bold">
                     {area.name}{' '}
-                    <span className="text-label font-normal text-ink-2">{t('walk.of', area.stops.filter(isWalked).length, area.stops.length)}</span>
+                    {(!narrow || isOpen) && <span className="whitespace-nowrap text-label font-normal text-ink-2">{t('walk.of', area.stops.filter(isWalked).length, area.stops.length)}</span>}
                   </span>
                   {!isOpen && <Knot stops={area.stops} />}
                 </Collapsible.Trigger>
@@ -117,10 +117,10 @@ const Rail = ({ solid }: { solid: boolean }) => (
 function Stop({ stop, here, narrow }: { stop: WalkStop; here: boolean; narrow?: boolean }) {
   const name = `${stop.label}, ${stop.name}, ${t(`verdict.${stop.verdict}`)}${stop.signs.length ? `, ${t('walk.waits')} ${stop.signs.map((s) => t(`sign.${s}`)).join(', ')}` : ''}`;
   return (
-    <li className="relative" style={{ contentVisibility: 'auto', containIntrinsicSize: 'auto 30px' }}>
+    <li className="relative">
       <Rail solid={isWalked(stop)} />
       {here && (
-        <span className="absolute -left-4 top-1/2 -translate-y-1/2">
+        <span className="absolute -left-[15px] top-1/2 -translate-y-1/2">
           <Here />
         </span>
       )}

@@ -18,7 +18,10 @@ export function useKeys(keys: Keys) {
       if (isTyping(event.target)) return;
       const name = event.shiftKey && event.key.length > 1 ? `Shift+${event.key}` : event.key.length === 1 ? event.key.toLowerCase() : event.key;
       const handler = latest.current[name] ?? (/^[0-9.,-]$/.test(name) ? latest.current.digit : undefined);
-      if (handler) handler(event);
+      if (!handler) return;
+      // A letter that opens a sheet must not be typed into it.
+      if (event.key.length === 1) event.preventDefault();
+      handler(event);
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);

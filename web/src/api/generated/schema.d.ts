@@ -446,7 +446,7 @@ export interface components {
             absolute: number;
         };
         Act: {
-            kind: string;
+            actKind: string;
             on: components["schemas"]["Subject"];
             end: null | components["schemas"]["CableEnd"];
             text: null | string;

@@ -45,7 +45,7 @@ export function Evidence({ view }: { view: CardView }) {
               </p>
               {f.repairs.map((a) => (
                 <p key={a.id} className="text-ink-2">
-                  {clock(a.at, view.zone)} {t(`act.${a.kind}`)}
+                  {clock(a.at, view.zone)} {t(`act.${a.actKind}`)}
                   {a.end ? `, ${t(`end.${a.end}`)}` : ''}
                   {a.text ? `. ${a.text}` : ''}
                 </p>

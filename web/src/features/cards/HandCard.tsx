@@ -263,7 +263,7 @@ function Pad({ row, entry, scheme }: { row: CardRow; entry: Entry; scheme: strin
       <div className="grid min-h-0 flex-1 grid-cols-3">
         {[1, 2, 3, 4, 5, 6, 7, 8, 0].map((pin) => (
           <button key={pin} className={key} onClick={() => put(pin)}>
-            {pin === 0 ? <span className="font-sans text-lead">{t('report.open')}</span> : pin}
+            {pin === 0 ? <span className="font-text text-lead">{t('report.open')}</span> : pin}
           </button>
         ))}
       </div>

@@ -5,7 +5,7 @@ import { expectedText, limitText, nameOf, qualifierOf, spareText, unitOf } from 
 import { LimitGauge } from '../../ui/LimitGauge';
 import { stateColour } from '../../ui/Marks';
 import type { CardView } from './CardPage';
-import { useEntry } from './entry';
+import { useEntry, type Draft } from './entry';
 import { Choices, PinFields } from './fields';
 
 /** The one raised strip: the open Check. Enter saves and goes on, Shift+Enter saves and stays, Esc leaves with nothing saved. */
@@ -32,8 +32,8 @@ export function OpenCheck({
     else if (first) entry.change({ text: first });
     else strip.current?.querySelector<HTMLElement>('input,button')?.focus();
   }, [first, entry]);
-  const save = async (next: boolean) => {
-    if (await entry.save()) onDone(next);
+  const save = async (next: boolean, chosen?: Draft) => {
+    if (await entry.save(chosen)) onDone(next);
   };
   const leave = () => {
     entry.change({});
@@ -84,7 +84,7 @@ export function OpenCheck({
             <span className="font-read text-body text-ink-2">{unitOf(row)}</span>
           </label>
         )}
-        {(row.check.entry === 'yesNo' || row.check.entry === 'choice') && <Choices row={row} entry={entry} />}
+        {(row.check.entry === 'yesNo' || row.check.entry === 'choice') && <Choices row={row} entry={entry} onEnter={(draft, next) => void save(next, draft)} />}
         {row.check.entry === 'wireMap' && <PinFields entry={entry} scheme={scheme} />}
         {row.check.entry === 'number' && (
           <LimitGauge

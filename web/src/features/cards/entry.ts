@@ -85,7 +85,8 @@ export interface Entry {
   /** A sentence where the typed reading cannot be taken, or the tester gave nothing. */
   trouble: string | null;
   ready: boolean;
-  save: () => Promise<boolean>;
+  /** Saves what is typed, or what is chosen by the same press. */
+  save: (chosen?: Draft) => Promise<boolean>;
   readTester: () => Promise<void>;
   reading: boolean;
   others: TesterAnswer['rows'];
@@ -152,9 +153,10 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     isProvisional,
     trouble,
     ready: body !== null && trouble === null,
-    save: async () => {
-      if (!body || trouble) return false;
-      await post(row.id, body, draft.fromTester ? 'tester' : 'typed');
+    save: async (chosen) => {
+      const reading = chosen ? toReading(row, chosen) : body;
+      if (!reading || trouble) return false;
+      await post(row.id, reading, (chosen ?? draft).fromTester ? 'tester' : 'typed');
       change({});
       return true;
     },

@@ -1,11 +1,11 @@
 import type { CardRow } from '../../api/types';
-import { t } from '../../texts';
+import { has, t } from '../../texts';
 import { unitOf } from '../../ui/format';
 import { coloursOf } from '../../ui/WireMap';
 import type { Draft, Entry } from './entry';
 
 /** Yes, no and the choices as big rows: the same for mouse, keys and thumb. */
-export function Choices({ row, entry, big }: { row: CardRow; entry: Entry; big?: boolean }) {
+export function Choices({ row, entry, big, onEnter }: { row: CardRow; entry: Entry; big?: boolean; onEnter?: (draft: Draft, next: boolean) => void }) {
   const items: [string, string, Draft, boolean][] =
     row.check.entry === 'yesNo'
       ? [
@@ -28,6 +28,20 @@ export function Choices({ row, entry, big }: { row: CardRow; entry: Entry; big?:
           aria-checked={on}
           autoFocus={!big && i === 0}
           onClick={() => entry.change(draft)}
+          onKeyDown={(e) => {
+            const buttons = [...(e.currentTarget.parentElement?.querySelectorAll('button') ?? [])];
+            const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
+            if (step) {
+              e.preventDefault();
+              e.stopPropagation();
+              buttons[(i + step + buttons.length) % buttons.length]?.focus();
+            }
+            if (e.key === 'Enter' && onEnter) {
+              e.preventDefault();
+              e.stopPropagation();
+              onEnter(draft, !e.shiftKey);
+            }
+          }}
           className={
             big
               ? `min-h-glove flex-1 border-b border-hairline px-5 text-title font-bold ${on ? 'bg-ink text-paper' : ''}`
@@ -35,6 +49,7 @@ export function Choices({ row, entry, big }: { row: CardRow; entry: Entry; big?:
           }
         >
           {word}
+          {big && row.check.entry === 'yesNo' && has(`check.${row.check.id}.${id}`) && <span className="block text-table font-normal">{t(`check.${row.check.id}.${id}`)}</span>}
         </button>
       ))}
     </div>
@@ -60,7 +75,7 @@ export function PinFields({ entry, scheme }: { entry: Entry; scheme: string }) {
     <div className="flex gap-1.5" role="group" aria-label={t('card.pins-hint')}>
       {pins.map((pin, i) => (
         <label key={i} className="flex w-14 flex-col items-center">
-          <span className="text-center text-tick leading-tight text-ink-3">{t(`colour.${colours[i]}`)}</span>
+          <span className="flex h-7 items-end text-center text-tick leading-[0.85rem] text-ink-3">{t(`colour.${colours[i]}`)}</span>
           <span className="font-read text-label font-bold">{i + 1}</span>
           <input
             className="font-read field !min-h-11 !px-0 text-center text-lead font-bold"

@@ -3,7 +3,7 @@ import type { CardAnswer, CardRow, CatalogueAnswer, Severity } from '../../api/t
 import { keep } from '../../outbox/outbox';
 import { say, t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
-import { nameOf, qualifierOf } from '../../ui/format';
+import { nameOf, qualifierOf, spareText, valueOf } from '../../ui/format';
 import { VerdictMark } from '../../ui/Marks';
 import { DemoSheet } from '../demo/DemoSheet';
 
@@ -21,8 +21,9 @@ interface Props {
 export function proposedTitle(row: CardRow): string {
   const which = [nameOf(row), qualifierOf(row)].filter(Boolean).join(', ');
   const last = row.attempts.find((a) => a.readingId === row.counts);
-  const what = last?.because[0] ? say(last.because[0]) : t(`state.${row.state}`);
-  const text = row.check.entry === 'number' ? `${which} ${t(`state.${row.state}`)}: ${what}` : `${which}: ${what}`;
+  const read = last && row.check.entry === 'number' ? valueOf(row, last.value) : undefined;
+  const what = read ? [`${read.big} ${read.unit}`, spareText(row, last!.spare)].filter(Boolean).join(', ') : last?.because[0] ? say(last.because[0]) : t(`state.${row.state}`);
+  const text = `${which}: ${what}`;
   return text.length > 200 ? `${text.slice(0, 199)}…` : text;
 }
 
