@@ -1,6 +1,6 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
-import { defineConfig } from 'vite';
+import { defineConfig } from 'vitest/config';
 import { VitePWA } from 'vite-plugin-pwa';
 
 export default defineConfig({
@@ -27,6 +27,7 @@ export default defineConfig({
       },
     }),
   ],
+  test: { environment: 'node', include: ['src/**/*.test.ts'] },
   build: { outDir: 'dist', target: 'es2022', chunkSizeWarningLimit: 900 },
   server: { proxy: { '/api': 'http://localhost:4680' } },
 });

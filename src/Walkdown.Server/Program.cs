@@ -25,7 +25,7 @@ var standIns = builder.Configuration["stand-ins"] is { Length: > 0 } address ? n
 var testerAddress = builder.Configuration["tester"] is { Length: > 0 } tester ? new Uri(tester) : standIns;
 var webRoot = builder.Configuration["web"] ?? Path.Combine(AppContext.BaseDirectory, "wwwroot");
 
-builder.Logging.AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Error).AddFilter("Microsoft.AspNetCore", LogLevel.Warning).AddFilter("System.Net.Http", LogLevel.Warning);
+builder.Logging.AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Error).AddFilter("Microsoft.AspNetCore", LogLevel.Warning).AddFilter("Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", LogLevel.None).AddFilter("System.Net.Http", LogLevel.Warning);
 // Loopback only, until accounts and HTTPS are there.
 builder.WebHost.ConfigureKestrel(kestrel =>
 {

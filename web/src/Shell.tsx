@@ -63,6 +63,10 @@ export function Shell() {
   useKeys({ d: () => setIdentity({ night: !me.night }), '?': () => setKeys(true) });
   const person = kit.data?.people.find((p) => p.id === me.personId);
   const mustChoose = !!kit.data && !person;
+  useEffect(() => {
+    // Stays open until it is left, so that the instrument can be chosen too.
+    if (mustChoose) setWho(true);
+  }, [mustChoose]);
   const next = walk.data?.next?.id ?? walk.data?.areas[0]?.stops[0]?.id;
   const problem = catalogue.data?.problems[0];
 
@@ -110,7 +114,7 @@ export function Shell() {
         <p className="shrink-0 border-b border-noted px-6 py-1 text-label text-noted">{t('catalogue.problem', problem.file, problem.what)}</p>
       )}
       <Outlet />
-      {(who || mustChoose) && kit.data && job && <IdentitySheet jobId={job.id} kit={kit.data} onClose={() => setWho(false)} forced={mustChoose} />}
+      {who && kit.data && job && <IdentitySheet jobId={job.id} kit={kit.data} onClose={() => setWho(false)} forced={mustChoose} />}
       {keys && <KeysSheet onClose={() => setKeys(false)} />}
       {showRefused && refused.length > 0 && <RefusedSheet items={refused} onClose={() => setShowRefused(false)} />}
     </div>

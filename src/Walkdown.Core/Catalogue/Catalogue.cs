@@ -73,6 +73,9 @@ public sealed record CatalogueFile
     public ImmutableArray<CheckDefinition> Checks { get; init; } = [];
     public ImmutableArray<DeviceKind> Kinds { get; init; } = [];
     public LimitSet? LimitSet { get; init; }
+
+    /// <summary>Limits beside those of the set in force.</summary>
+    public ImmutableArray<LimitEntry> Limits { get; init; } = [];
     public ImmutableArray<ActDefinition> Acts { get; init; } = [];
     public ImmutableArray<CauseDefinition> Causes { get; init; } = [];
 
@@ -111,7 +114,7 @@ public sealed class Catalogue
         Texts = files.SelectMany(f => f.Texts).GroupBy(t => t.Key)
             .ToImmutableDictionary(g => g.Key, g => g.SelectMany(t => t.Value).GroupBy(t => t.Key).ToImmutableDictionary(t => t.Key, t => t.Last().Value));
         _kinds = Kinds.DistinctBy(k => k.Id).ToDictionary(k => k.Id);
-        _limits = LimitSet.Limits.DistinctBy(l => l.Id).ToDictionary(l => l.Id);
+        _limits = LimitSet.Limits.Concat(files.SelectMany(f => f.Limits)).DistinctBy(l => l.Id).ToDictionary(l => l.Id);
         _figures = LimitSet.Figures.DistinctBy(f => f.Id).ToDictionary(f => f.Id);
         CheckById = Checks.DistinctBy(c => c.Id).ToImmutableDictionary(c => c.Id);
     }

@@ -46,8 +46,9 @@ export function VerdictMark({ verdict, size = 16, label }: { verdict: Verdict; s
       width={size}
       height={size}
       className={`${verdictColour[verdict]} shrink-0`}
-      role="img"
-      aria-label={label ?? t(`verdict.${verdict}`)}
+      role={label === '' ? undefined : 'img'}
+      aria-hidden={label === '' || undefined}
+      aria-label={label === '' ? undefined : (label ?? t(`verdict.${verdict}`))}
     >
       {shape}
     </svg>

@@ -87,7 +87,11 @@ export function StopLine({
                   <span className="absolute left-[5px] top-[13px] h-[5px] w-3 bg-ink" aria-hidden />
                   <span className="text-body font-bold">
                     {area.name}{' '}
-                    {(!narrow || isOpen) && <span className="whitespace-nowrap text-label font-normal text-ink-2">{t('walk.of', area.stops.filter(isWalked).length, area.stops.length)}</span>}
+                    {(!narrow || isOpen) && (
+                      <span className="whitespace-nowrap text-label font-normal text-ink-2">
+                        {t('walk.of', area.stops.filter(isWalked).length, area.stops.length)}
+                      </span>
+                    )}
                   </span>
                   {!isOpen && <Knot stops={area.stops} />}
                 </Collapsible.Trigger>

@@ -8,6 +8,7 @@ import { SignalPath } from '../../ui/SignalPath';
 import { StopLine } from '../../ui/StopLine';
 import { useKeys } from '../../ui/keys';
 import type { CardView } from './CardPage';
+import { pendingOf } from './drafts';
 import { Evidence } from './Evidence';
 import { OpenCheck } from './OpenCheck';
 import { RowLine } from './RowLine';
@@ -32,13 +33,18 @@ export function CabinetCard({ view }: { view: CardView }) {
     setFirst(typed);
     setOpen(row.id);
   };
-  const nextFrom = (row: CardRow) => {
+  // What was saved a moment ago is not asked for again, though the record may not have answered yet.
+  const nextFrom = (row: CardRow, saved: string[]) => {
     const from = rows.findIndex((r) => r.id === row.id);
-    return [...rows.slice(from + 1), ...rows.slice(0, from)].find(unsettled) ?? rows[from + 1];
+    return (
+      [...rows.slice(from + 1), ...rows.slice(0, from)].find(
+        (r) => unsettled(r) && !saved.includes(r.id) && pendingOf(view.outbox, r.id).length === 0,
+      ) ?? rows[from + 1]
+    );
   };
-  const done = (row: CardRow, next: boolean) => {
+  const done = (row: CardRow, next: boolean, saved: string[] = [row.id]) => {
     setOpen(undefined);
-    const to = next ? nextFrom(row) : row;
+    const to = next ? nextFrom(row, saved) : row;
     if (to) activate(to.id);
     if (next && to && unsettled(to)) open(to);
   };
@@ -158,7 +164,13 @@ export function CabinetCard({ view }: { view: CardView }) {
                     .map((row) => (
                       <li key={row.id} data-row={row.id} className="border-b border-dotted border-hairline last:border-0">
                         {openId === row.id ? (
-                          <OpenCheck view={view} row={row} first={first} onDone={(next) => done(row, next)} onLeave={() => setOpen(undefined)} />
+                          <OpenCheck
+                            view={view}
+                            row={row}
+                            first={first}
+                            onDone={(next, saved) => done(row, next, saved)}
+                            onLeave={() => setOpen(undefined)}
+                          />
                         ) : (
                           <RowLine
                             view={view}

@@ -51,7 +51,10 @@ function CardOf({ deviceId }: { deviceId: string }) {
   const [sheet, setSheet] = useState<{ name: SheetName; row?: CardRow }>();
   const stops = useMemo(() => walk.data?.areas.flatMap((a) => a.stops) ?? [], [walk.data]);
   useEffect(() => {
-    if (card.data && !activeId) setActive(card.data.card.nextRow ?? (card.data.card.rows.find((r) => r.state === 'out' || r.state === 'tooClose') ?? card.data.card.rows[0])?.id);
+    if (card.data && !activeId)
+      setActive(
+        card.data.card.nextRow ?? (card.data.card.rows.find((r) => r.state === 'out' || r.state === 'tooClose') ?? card.data.card.rows[0])?.id,
+      );
   }, [card.data, activeId]);
   if (!card.data) return <Waiting error={card.error} again={() => void card.refetch()} />;
   const answer = card.data;

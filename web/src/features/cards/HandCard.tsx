@@ -9,7 +9,8 @@ import { Here, StateMark, stateColour, VerdictMark } from '../../ui/Marks';
 import { MiniPath } from '../../ui/SignalPath';
 import { coloursOf } from '../../ui/WireMap';
 import type { CardView } from './CardPage';
-import { pendingOf, useEntry, type Entry } from './entry';
+import { pendingOf } from './drafts';
+import { useEntry, type Entry } from './entry';
 import { Choices, pinsOf, setPin } from './fields';
 
 const unsettled = (row: CardRow) => row.state === 'notTaken' || row.state === 'stale';

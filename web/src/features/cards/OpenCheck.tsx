@@ -5,7 +5,8 @@ import { expectedText, limitText, nameOf, qualifierOf, spareText, unitOf } from 
 import { LimitGauge } from '../../ui/LimitGauge';
 import { stateColour } from '../../ui/Marks';
 import type { CardView } from './CardPage';
-import { useEntry, type Draft } from './entry';
+import type { Draft } from './drafts';
+import { useEntry } from './entry';
 import { Choices, PinFields } from './fields';
 
 /** The one raised strip: the open Check. Enter saves and goes on, Shift+Enter saves and stays, Esc leaves with nothing saved. */
@@ -19,7 +20,7 @@ export function OpenCheck({
   view: CardView;
   row: CardRow;
   first: string;
-  onDone: (next: boolean) => void;
+  onDone: (next: boolean, saved?: string[]) => void;
   onLeave: () => void;
 }) {
   const entry = useEntry(view.answer, row, view.instrument);
@@ -39,6 +40,11 @@ export function OpenCheck({
     entry.change({});
     onLeave();
   };
+  const forward = useRef<HTMLButtonElement>(null);
+  // After the tester has read, Enter saves.
+  useEffect(() => {
+    if (entry.draft.fromTester && entry.ready) forward.current?.focus();
+  }, [entry.draft.fromTester, entry.ready]);
   const judged = entry.preview;
   const state = judged?.state ?? null;
   const scheme = view.answer.place.runs.find((r) => r.id === row.key.on!.id)?.scheme ?? 'T568B';
@@ -47,9 +53,15 @@ export function OpenCheck({
       ref={strip}
       className="relative -ml-3 border-y border-ink bg-paper-hi py-3 pl-5 pr-3 motion-safe:animate-settle"
       onKeyDown={(e) => {
-        if (e.key === 'Escape') (e.stopPropagation(), leave());
-        if (e.key === 'Enter' && !(e.target instanceof HTMLButtonElement && e.target.getAttribute('role') !== 'radio'))
-          (e.preventDefault(), e.stopPropagation(), void save(!e.shiftKey));
+        if (e.key === 'Escape') {
+          e.stopPropagation();
+          leave();
+        }
+        if (e.key === 'Enter' && !(e.target instanceof HTMLButtonElement && e.target.getAttribute('role') !== 'radio')) {
+          e.preventDefault();
+          e.stopPropagation();
+          void save(!e.shiftKey);
+        }
       }}
     >
       <span aria-hidden className="absolute inset-y-0 left-0 w-1.5 bg-accent" />
@@ -67,7 +79,7 @@ export function OpenCheck({
           {t(`caution.${c}`)}
         </p>
       ))}
-      <div className="mt-2 flex items-end gap-5">
+      <div className="mt-2 flex flex-wrap items-end gap-x-5 gap-y-2">
         {row.check.entry === 'number' && (
           <label className="flex w-44 items-baseline border-b-2 border-ink">
             <span className="sr-only">{nameOf(row)}</span>
@@ -84,7 +96,9 @@ export function OpenCheck({
             <span className="font-read text-body text-ink-2">{unitOf(row)}</span>
           </label>
         )}
-        {(row.check.entry === 'yesNo' || row.check.entry === 'choice') && <Choices row={row} entry={entry} onEnter={(draft, next) => void save(next, draft)} />}
+        {(row.check.entry === 'yesNo' || row.check.entry === 'choice') && (
+          <Choices row={row} entry={entry} onEnter={(draft, next) => void save(next, draft)} />
+        )}
         {row.check.entry === 'wireMap' && <PinFields entry={entry} scheme={scheme} />}
         {row.check.entry === 'number' && (
           <LimitGauge
@@ -98,7 +112,7 @@ export function OpenCheck({
             }
           />
         )}
-        <p role="status" className={`min-w-0 flex-1 pb-1 ${state ? stateColour[state] : 'text-ink-2'}`}>
+        <p role="status" className={`min-w-24 flex-1 pb-1 ${state ? stateColour[state] : 'text-ink-2'}`}>
           {entry.reading ? (
             t('card.reading-tester')
           ) : state ? (
@@ -123,11 +137,18 @@ export function OpenCheck({
         </p>
       )}
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2 text-label">
-        <button type="button" className="forward !min-h-9 disabled:opacity-40" disabled={!entry.ready} onClick={() => void save(true)}>
+        <button ref={forward} type="button" className="forward !min-h-9 disabled:opacity-40" disabled={!entry.ready} onClick={() => void save(true)}>
           {t('button.save-next')}
         </button>
         {entry.others.length > 1 && (
-          <button type="button" className="plain !min-h-9" onClick={() => void entry.saveAll().then(() => onDone(true))}>
+          <button
+            type="button"
+            className="plain !min-h-9"
+            onClick={() => {
+              const saved = entry.others.map((other) => other.row);
+              void entry.saveAll().then(() => onDone(true, saved));
+            }}
+          >
             {t('card.save-all', entry.others.length)}
           </button>
         )}

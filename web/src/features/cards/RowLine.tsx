@@ -3,7 +3,7 @@ import { say, t } from '../../texts';
 import { clock, expectedText, nameOf, qualifierOf, spareText, valueOf } from '../../ui/format';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { stateColour, StateMark } from '../../ui/Marks';
-import { provisional, pendingOf } from './entry';
+import { pendingOf, provisional } from './drafts';
 import type { CardView } from './CardPage';
 
 /** A row of the Card, closed: state, name, what was read, where it lies, what is left. */

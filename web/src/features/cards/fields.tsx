@@ -2,10 +2,21 @@ import type { CardRow } from '../../api/types';
 import { has, t } from '../../texts';
 import { unitOf } from '../../ui/format';
 import { coloursOf } from '../../ui/WireMap';
-import type { Draft, Entry } from './entry';
+import type { Draft } from './drafts';
+import type { Entry } from './entry';
 
 /** Yes, no and the choices as big rows: the same for mouse, keys and thumb. */
-export function Choices({ row, entry, big, onEnter }: { row: CardRow; entry: Entry; big?: boolean; onEnter?: (draft: Draft, next: boolean) => void }) {
+export function Choices({
+  row,
+  entry,
+  big,
+  onEnter,
+}: {
+  row: CardRow;
+  entry: Entry;
+  big?: boolean;
+  onEnter?: (draft: Draft, next: boolean) => void;
+}) {
   const items: [string, string, Draft, boolean][] =
     row.check.entry === 'yesNo'
       ? [
@@ -49,7 +60,9 @@ export function Choices({ row, entry, big, onEnter }: { row: CardRow; entry: Ent
           }
         >
           {word}
-          {big && row.check.entry === 'yesNo' && has(`check.${row.check.id}.${id}`) && <span className="block text-table font-normal">{t(`check.${row.check.id}.${id}`)}</span>}
+          {big && row.check.entry === 'yesNo' && has(`check.${row.check.id}.${id}`) && (
+            <span className="block text-table font-normal">{t(`check.${row.check.id}.${id}`)}</span>
+          )}
         </button>
       ))}
     </div>

@@ -22,7 +22,11 @@ export function proposedTitle(row: CardRow): string {
   const which = [nameOf(row), qualifierOf(row)].filter(Boolean).join(', ');
   const last = row.attempts.find((a) => a.readingId === row.counts);
   const read = last && row.check.entry === 'number' ? valueOf(row, last.value) : undefined;
-  const what = read ? [`${read.big} ${read.unit}`, spareText(row, last!.spare)].filter(Boolean).join(', ') : last?.because[0] ? say(last.because[0]) : t(`state.${row.state}`);
+  const what = read
+    ? [`${read.big} ${read.unit}`, spareText(row, last!.spare)].filter(Boolean).join(', ')
+    : last?.because[0]
+      ? say(last.because[0])
+      : t(`state.${row.state}`);
   const text = `${which}: ${what}`;
   return text.length > 200 ? `${text.slice(0, 199)}…` : text;
 }

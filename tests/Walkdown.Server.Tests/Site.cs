@@ -1,0 +1,142 @@
+using System.Net.Http.Json;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.Data.Sqlite;
+
+namespace Walkdown.Server.Tests;
+
+/// <summary>The real server on a real SQLite file with the demo site, and the simulated outside beside it; both on loopback.</summary>
+public sealed class Site : IDisposable
+{
+    public static readonly string Root = FindRoot();
+    private readonly Standing<StandInsProgram> _standIns;
+    private readonly Standing<ServerProgram> _server;
+
+    public Site()
+    {
+        Data = Directory.CreateTempSubdirectory("walkdown-test-").FullName;
+        var demo = Path.Combine(Root, "demo");
+        _standIns = new Standing<StandInsProgram>(("demo", demo));
+        Outside = _standIns.Start();
+        _server = new Standing<ServerProgram>(("data", Data), ("demo", demo), ("stand-ins", Outside.BaseAddress!.ToString()), ("port", "0"), ("tester-patience", "0.3"), ("web", Path.Combine(Data, "none")));
+        Http = _server.Start();
+        JobId = Json(Http.GetStringAsync("/api/jobs").Result)[0]!["id"]!.ToString();
+        var kit = Get($"/api/jobs/{JobId}/kit").Result;
+        Ina = kit["people"]![0]!["id"]!.ToString();
+        Instruments = kit["instruments"]!.AsArray().ToDictionary(i => i!["name"]!.ToString(), i => i!["id"]!.ToString());
+        Stops = Get($"/api/jobs/{JobId}/walk").Result["areas"]!.AsArray().SelectMany(a => a!["stops"]!.AsArray()).ToDictionary(s => s!["label"]!.ToString(), s => s!["id"]!.ToString());
+    }
+
+    public string Data { get; }
+    public HttpClient Http { get; }
+    public HttpClient Outside { get; }
+    public string JobId { get; }
+    public string Ina { get; }
+    public Dictionary<string, string> Instruments { get; }
+    public Dictionary<string, string> Stops { get; }
+
+    public void Dispose()
+    {
+        Http.Dispose();
+        Outside.Dispose();
+        _server.Dispose();
+        _standIns.Dispose();
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(Data, true);
+    }
+
+    public static JsonNode Json(string text) => JsonNode.Parse(text)!;
+
+    public async Task<JsonNode> Get(string path) => Json(await Http.GetStringAsync(path));
+
+    public Task<JsonNode> Card(string label) => Get($"/api/cards/{Stops[label]}");
+
+    public async Task<(int Status, JsonNode Body)> Post(string path, object body)
+    {
+        using var response = await Http.PostAsJsonAsync(path, body);
+        return ((int)response.StatusCode, Json(await response.Content.ReadAsStringAsync()));
+    }
+
+    /// <summary>An entry with what every entry carries.</summary>
+    public JsonObject Entry(object body, string? id = null)
+    {
+        var entry = JsonSerializer.SerializeToNode(body)!.AsObject();
+        entry["id"] = id ?? Guid.CreateVersion7().ToString();
+        entry["by"] = Ina;
+        entry["takenAt"] = DateTimeOffset.UtcNow.ToString("O");
+        entry["clockOffsetMs"] = 0;
+        return entry;
+    }
+
+    public async Task<JsonNode> Add(string label, string what, object body)
+    {
+        var (status, answer) = await Post($"/api/cards/{Stops[label]}/{what}", Entry(body));
+        Assert.True(status == 200, answer.ToJsonString());
+        return answer;
+    }
+
+    public static JsonNode Row(JsonNode answer, string check, string part = "", string under = "any") =>
+        answer["card"]!["rows"]!.AsArray().Single(r => r!["key"]!["check"]!.ToString() == check && r["key"]!["on"]!["part"]!.ToString() == part && r["key"]!["under"]!.ToString() == under)!;
+
+    /// <summary>Reads everything that the tester reads, and says yes to the label.</summary>
+    public async Task<JsonNode> ReadAll(string label)
+    {
+        var done = new HashSet<string>();
+        var answer = await Card(label);
+        foreach (var row in answer["card"]!["rows"]!.AsArray())
+        {
+            var id = row!["id"]!.ToString();
+            if (row["check"]!["entry"]!.ToString() == "yesNo") answer = await Add(label, "readings", new { row = id, source = "typed", value = new { kind = "yesNo", yes = true } });
+            if (row["check"]!["tester"] is null || !done.Add(id)) continue;
+            var (status, read) = await Post($"/api/cards/{Stops[label]}/tester", new { row = id });
+            Assert.Equal(200, status);
+            foreach (var one in read["rows"]!.AsArray())
+            {
+                done.Add(one!["row"]!.ToString());
+                answer = await Add(label, "readings", new { row = one["row"]!.ToString(), source = "tester", instrumentId = Instruments["Camera tester 1"], value = one["value"]!.DeepClone() });
+            }
+        }
+        return answer;
+    }
+
+    /// <summary>One number out of the database file itself.</summary>
+    public long Count(string sql)
+    {
+        using var connection = new SqliteConnection($"Data Source={Path.Combine(Data, "walkdown.db")}");
+        connection.Open();
+        using var command = connection.CreateCommand();
+        command.CommandText = sql;
+        return (long)command.ExecuteScalar()!;
+    }
+
+    private static string FindRoot()
+    {
+        var folder = AppContext.BaseDirectory;
+        while (!File.Exists(Path.Combine(folder, "Walkdown.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        return folder;
+    }
+
+    private sealed class Standing<T> : WebApplicationFactory<T> where T : class
+    {
+        private readonly (string Key, string Value)[] _settings;
+
+        public Standing(params (string Key, string Value)[] settings)
+        {
+            _settings = settings;
+            UseKestrel(0);
+        }
+
+        protected override void ConfigureWebHost(IWebHostBuilder builder)
+        {
+            foreach (var (key, value) in _settings) builder.UseSetting(key, value);
+        }
+
+        public HttpClient Start()
+        {
+            StartServer();
+            return CreateClient();
+        }
+    }
+}

@@ -1,0 +1,90 @@
+import type { Accuracy, CardRow, PreviewAnswer, ReadingValue } from '../../api/types';
+import type { OutboxItem } from '../../outbox/db';
+
+export type Draft = { text?: string; yes?: boolean; choice?: string; pins?: (number | null)[]; fromTester?: ReadingValue };
+
+const key = (row: CardRow) => `walkdown.draft.${row.id}`;
+
+/** What was typed and not saved stays on this device until it is saved or left. */
+export function readDraft(row: CardRow): Draft {
+  try {
+    return JSON.parse(localStorage.getItem(key(row)) ?? '{}') as Draft;
+  } catch {
+    return {};
+  }
+}
+
+export function writeDraft(row: CardRow, draft: Draft) {
+  if (Object.keys(draft).length === 0) localStorage.removeItem(key(row));
+  else localStorage.setItem(key(row), JSON.stringify(draft));
+}
+
+/** The draft as what is sent: a value, or the text of a number, which the record reads. Null while it is not whole. */
+export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; text?: string } | null {
+  if (draft.fromTester) return { value: draft.fromTester };
+  switch (row.check.entry) {
+    case 'number':
+      return draft.text?.trim() ? { text: draft.text } : null;
+    case 'yesNo':
+      return draft.yes === undefined ? null : { value: { kind: 'yesNo', yes: draft.yes } };
+    case 'choice':
+      return draft.choice ? { value: { kind: 'choice', choice: draft.choice } } : null;
+    case 'wireMap':
+      return draft.pins && draft.pins.length === 8 && draft.pins.every((p) => p !== null)
+        ? {
+            value: {
+              kind: 'wireMap',
+              nearToFar: draft.pins.map((p) => (p === 0 ? [] : [p!])),
+              readAt: 'farUnit',
+              openDistanceMetres: null,
+              remoteLabel: null,
+            },
+          }
+        : null;
+  }
+}
+
+/**
+ * Without the record: a number against the window, accuracy and rule that came with the row. Provisional, and said so; the record judges when
+ * it hears of it.
+ */
+export function provisional(row: CardRow, text: string, rule: string, accuracy?: Accuracy): PreviewAnswer | null {
+  const value = Number(
+    text
+      .trim()
+      .replace(',', '.')
+      .replace(/[^\d.+-].*$/, ''),
+  );
+  if (row.check.entry !== 'number' || !text.trim() || !Number.isFinite(value)) return null;
+  const w = row.window;
+  const half = accuracy ? (Math.abs(value) * accuracy.percentOfReading) / 100 + accuracy.counts * (accuracy.resolution ?? 0) + accuracy.absolute : 0;
+  const base = { value: { kind: 'number', value, unit: row.check.unit } as ReadingValue, because: [], map: null, refused: null, halfWidth: half };
+  if (!w || w.empty) return { ...base, state: w ? 'tooClose' : 'in', spare: null };
+  const band = rule === 'guarded' ? half : 0;
+  const inside = (w.min === null || value - band >= w.min) && (w.max === null || value + band <= w.max);
+  const outside = (w.min !== null && value + band < w.min) || (w.max !== null && value - band > w.max);
+  const toMin = w.min === null ? Infinity : value - w.min;
+  const toMax = w.max === null ? Infinity : w.max - value;
+  return {
+    ...base,
+    state: inside ? 'in' : outside ? 'out' : 'tooClose',
+    spare: { value: Math.min(toMin, toMax), nearest: toMin < toMax ? 'min' : 'max', shareOfSpan: null, shareOfLimit: null, share: 0 },
+  };
+}
+
+/** What the tester read, as a draft: seen before it is saved. */
+export function draftOf(value: ReadingValue): Draft {
+  switch (value.kind) {
+    case 'number':
+      return { text: String(value.value), fromTester: value };
+    case 'choice':
+      return { choice: value.choice, fromTester: value };
+    case 'wireMap':
+      return { pins: value.nearToFar.map((far) => (far.length === 0 ? 0 : far[0]!)), fromTester: value };
+    case 'yesNo':
+      return { yes: value.yes, fromTester: value };
+  }
+}
+
+/** Entries of a row that are kept here and not sent. */
+export const pendingOf = (items: OutboxItem[], rowId: string) => items.filter((item) => item.row === rowId && item.path === '/readings');

@@ -1,0 +1,80 @@
+import { describe, expect, it } from 'vitest';
+import type { CardRow } from '../api/types';
+import { provisional, toReading } from '../features/cards/drafts';
+import { say, t } from '../texts';
+import { limitText, nameOf, qualifierOf, spareText, valueOf } from './format';
+
+const row = {
+  id: 'r',
+  check: { id: 'power.volts-at-device', entry: 'number', unit: 'volt', decimals: 1, choices: [], voidedBy: [], cautions: [] },
+  key: { check: 'power.volts-at-device', on: { kind: 'run', id: 'x', part: '' }, under: 'infraredOn' },
+  window: { min: 42.5, max: 57, empty: false, unit: 'volt', parts: [] },
+  expected: null,
+} as unknown as CardRow;
+const spare = (value: number, nearest: 'min' | 'max') => ({ value, nearest, shareOfSpan: null, shareOfLimit: null, share: 0 });
+
+describe('what a row says', () => {
+  it('names the check, its pair and its condition', () => {
+    expect([nameOf(row), qualifierOf(row)]).toEqual(['Volts at camera', 'infrared on']);
+    expect(qualifierOf({ ...row, key: { ...row.key, under: 'any', on: { kind: 'run', id: 'x', part: '4-5' } } })).toBe('pair 4-5');
+  });
+  it('gives limits in words', () => {
+    expect(limitText(row)).toBe('42.5 to 57.0');
+    expect(limitText({ ...row, window: { ...row.window!, min: null } })).toBe('at most 57.0');
+    expect(limitText({ ...row, window: { ...row.window!, max: null } })).toBe('at least 42.5');
+    expect(limitText({ ...row, window: { ...row.window!, empty: true } })).toBe('limits exclude each other');
+  });
+  it('never rounds a failing value onto its limit', () => {
+    expect(spareText(row, spare(6.1, 'max'))).toBe('+6.1 V');
+    expect(spareText(row, spare(-1.24, 'min'))).toBe('1.2 V under');
+    expect(spareText(row, spare(-0.004, 'max'))).toBe('0.004 V over');
+  });
+  it('shows each kind of value', () => {
+    expect(valueOf(row, { kind: 'number', value: 50.94, unit: 'volt' })).toEqual({ big: '50.9', unit: 'V' });
+    expect(valueOf(row, { kind: 'choice', choice: 'none' }).big).toBe('no link');
+    expect(
+      valueOf(row, {
+        kind: 'wireMap',
+        nearToFar: [[1], [2], [3], [4], [], [6], [7], []],
+        readAt: 'farUnit',
+        openDistanceMetres: null,
+        remoteLabel: null,
+      }).big,
+    ).toBe('6');
+  });
+});
+
+describe('texts', () => {
+  it('fills arguments, and codes among them', () => {
+    expect(say({ code: 'stale.voidedByAct', args: ['@act.re-crimp'] })).toBe('Plug remade since: take it again.');
+    expect(t('no.such.code')).toBe('no.such.code');
+  });
+});
+
+describe('a typed reading', () => {
+  it('is sent as it was typed', () => {
+    expect(toReading(row, { text: '53,1 V' })).toEqual({ text: '53,1 V' });
+    expect(toReading(row, { text: '  ' })).toBeNull();
+  });
+  it('is a wire map only with all eight far pins', () => {
+    const map = { ...row, check: { ...row.check, entry: 'wireMap' } } as CardRow;
+    expect(toReading(map, { pins: [1, 2, 3, null, 5, 6, 7, 8] })).toBeNull();
+    expect(toReading(map, { pins: [1, 2, 3, 4, 0, 6, 7, 8] })?.value).toMatchObject({
+      nearToFar: [[1], [2], [3], [4], [], [6], [7], [8]],
+      readAt: 'farUnit',
+    });
+  });
+});
+
+describe('without the record', () => {
+  const meter = { percentOfReading: 2, counts: 0, resolution: null, absolute: 0 };
+  it.each([
+    ['50', 'guarded', 'in'],
+    ['43', 'guarded', 'tooClose'],
+    ['41', 'guarded', 'out'],
+    ['43', 'simple', 'in'],
+    ['42,5 V', 'simple', 'in'],
+    ['58.5', 'guarded', 'out'],
+  ])('%s by the %s rule is %s', (text, rule, state) => expect(provisional(row, text, rule, meter)?.state).toBe(state));
+  it('says nothing of what is no number', () => expect(provisional(row, 'x', 'guarded', meter)).toBeNull());
+});
