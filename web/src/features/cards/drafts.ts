@@ -49,13 +49,12 @@ export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; t
  * it hears of it.
  */
 export function provisional(row: CardRow, text: string, rule: string, accuracy?: Accuracy): PreviewAnswer | null {
-  const value = Number(
-    text
-      .trim()
-      .replace(',', '.')
-      .replace(/[^\d.+-].*$/, ''),
-  );
-  if (row.check.entry !== 'number' || !text.trim() || !Number.isFinite(value)) return null;
+  const digits = text
+    .trim()
+    .replace(',', '.')
+    .replace(/[^\d.+-].*$/, '');
+  const value = Number(digits);
+  if (row.check.entry !== 'number' || !/\d/.test(digits) || !Number.isFinite(value)) return null;
   const w = row.window;
   const half = accuracy ? (Math.abs(value) * accuracy.percentOfReading) / 100 + accuracy.counts * (accuracy.resolution ?? 0) + accuracy.absolute : 0;
   const base = { value: { kind: 'number', value, unit: row.check.unit } as ReadingValue, because: [], map: null, refused: null, halfWidth: half };

@@ -1,0 +1,115 @@
+// Makes docs/screenshots anew from the demo data: ./walkdown shots
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, renameSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { randomUUID } from 'node:crypto';
+import { chromium } from '@playwright/test';
+
+const base = process.env.WALKDOWN_URL ?? 'http://localhost:4680';
+const folder = resolve(import.meta.dirname, '../../docs/screenshots');
+mkdirSync(folder, { recursive: true });
+
+const call = async (path, body) => {
+  const response = await fetch(`${base}/api${path}`, body ? { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : undefined);
+  const answer = await response.json();
+  if (!response.ok) throw new Error(`${path}: ${answer.detail}`);
+  return answer;
+};
+const [job] = await call('/jobs');
+const kit = await call(`/jobs/${job.id}/kit`);
+const walk = await call(`/jobs/${job.id}/walk`);
+const stops = Object.fromEntries(walk.areas.flatMap((a) => a.stops).map((s) => [s.label, s.id]));
+const ina = kit.people.find((p) => p.name.startsWith('Ina')).id;
+const tester = kit.instruments.find((i) => i.name.startsWith('Camera')).id;
+const entry = (body) => ({ id: randomUUID(), by: ina, takenAt: new Date().toISOString(), clockOffsetMs: 0, ...body });
+
+/** Reads what the tester reads at a Stop, up to a number of rows. */
+async function readAll(label, most = 99) {
+  const id = stops[label];
+  const done = new Set();
+  let answer = await call(`/cards/${id}`);
+  for (const row of answer.card.rows) {
+    if (done.size >= most) break;
+    if (row.check.entry === 'yesNo') {
+      done.add(row.id);
+      answer = await call(`/cards/${id}/readings`, entry({ row: row.id, source: 'typed', value: { kind: 'yesNo', yes: true } }));
+    } else if (row.check.tester && !done.has(row.id)) {
+      for (const read of (await call(`/cards/${id}/tester`, { row: row.id })).rows) {
+        done.add(read.row);
+        answer = await call(`/cards/${id}/readings`, entry({ row: read.row, source: 'tester', instrumentId: tester, value: read.value }));
+      }
+    }
+  }
+  return answer;
+}
+
+for (const label of ['R-1', 'R-2', 'GT-01', 'GT-02', 'GT-03', 'GT-04', 'GT-05', 'GT-06', 'VL-01', 'VL-02', 'VL-03', 'VL-04', 'CC-01', 'CC-02', 'CC-03', 'CC-06']) await readAll(label);
+const card = await readAll('CC-07');
+const id = stops['CC-07'];
+const map = card.card.rows.find((r) => r.check.entry === 'wireMap');
+const fault = entry({ row: map.id, title: 'Wire map: 5, 8 open, 66.1 m from the panel.', severity: 'major', causeId: map.causes[0].id });
+await call(`/cards/${id}/faults`, fault);
+await call('/demo/runs/CC-07/work', { act: 're-punch', end: 'far' });
+await call(`/cards/${id}/acts`, entry({ kind: 're-punch', runId: card.place.runs[0].id, end: 'far', faultId: fault.id, text: 'Both caps pushed home.' }));
+await readAll('CC-07', 8);
+await readAll('CC-08', 3);
+
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+});
+async function shot(name, path, { hand = false, night = false, act } = {}) {
+  const context = await browser.newContext({ viewport: hand ? { width: 390, height: 664 } : { width: 1280, height: 800 } });
+  await context.addInitScript(([p, i, n]) => localStorage.setItem('walkdown.identity', JSON.stringify({ personId: p, instrumentId: i, night: n, leftHand: false })), [ina, tester, night]);
+  const page = await context.newPage();
+  await page.goto(base + path);
+  await page.waitForLoadState('load');
+  await page.getByText(path === '/' ? 'have a Verdict' : /Checks taken|of \d/).first().waitFor();
+  await act?.(page);
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  await context.close();
+}
+await shot('walk', '/');
+await shot('card', `/card/${id}`);
+await shot('card-open', `/card/${id}`, {
+  act: async (page) => {
+    await page.keyboard.press('Enter');
+    await page.getByTestId('entry').fill('43,1');
+    await page.getByRole('status').filter({ hasText: /too close/i }).waitFor();
+  },
+});
+await shot('card-out-night', `/card/${stops['GT-05']}`, { night: true });
+await shot('fault', `/card/${stops['VL-03']}`, { act: async (page) => (await page.keyboard.press('f'), page.getByRole('dialog').waitFor()) });
+await shot('phone-walk', '/', { hand: true });
+await shot('phone-reading', `/card/${stops['CC-08']}`, {
+  hand: true,
+  act: async (page) => {
+    for (const key of ['4', '.', '6', '1']) await page.getByRole('button', { name: key, exact: true }).click();
+    await page.getByRole('button', { name: 'Save and next' }).waitFor();
+    await page.getByRole('status').filter({ hasText: /^in/i }).waitFor();
+  },
+});
+await shot('phone-wire-map', `/card/${stops['CC-09']}`, {
+  hand: true,
+  act: async (page) => {
+    await page.getByRole('radio', { name: /^yes/ }).click();
+    await page.getByRole('button', { name: 'Save and next' }).click();
+    await page.getByRole('heading', { name: 'Wire map' }).waitFor();
+    for (const pin of ['1', '2', '3', '4', 'open', '6', '7', 'open']) await page.getByRole('button', { name: pin, exact: true }).click();
+    await page.getByText('No gigabit').waitFor();
+  },
+});
+await browser.close();
+
+try {
+  await readAll('CC-07');
+  const work = mkdtempSync(join(tmpdir(), 'walkdown-shots-'));
+  writeFileSync(join(work, 'card.pdf'), Buffer.from(await (await fetch(`${base}/api/cards/${id}/report.pdf`)).arrayBuffer()));
+  execFileSync('pdftoppm', ['-r', '84', '-f', '1', '-l', '2', '-png', join(work, 'card.pdf'), join(work, 'report')]);
+  renameSync(join(work, 'report-1.png'), join(folder, 'report-1.png'));
+  renameSync(join(work, 'report-2.png'), join(folder, 'report-2.png'));
+} catch (error) {
+  console.error(`The report's pictures need pdftoppm (Debian's poppler-utils): ${error.message}`);
+}
+console.log(`pictures in ${folder}`);
