@@ -73,9 +73,14 @@ public sealed class SiteTruth
             if (file.Runs.GetValueOrDefault(label) is { } fault)
                 healthy = healthy with
                 {
-                    Map = fault.Map, OpenAtFarEnd = fault.OpenAtFarEnd, Metres = fault.Metres ?? healthy.Metres, Material = fault.Material,
-                    TemperatureC = fault.TemperatureC != 18 ? fault.TemperatureC : healthy.TemperatureC, ExtraCordMetres = fault.ExtraCordMetres,
-                    ExtraCordGaugeAwg = fault.ExtraCordGaugeAwg, Note = fault.Note,
+                    Map = fault.Map,
+                    OpenAtFarEnd = fault.OpenAtFarEnd,
+                    Metres = fault.Metres ?? healthy.Metres,
+                    Material = fault.Material,
+                    TemperatureC = fault.TemperatureC != 18 ? fault.TemperatureC : healthy.TemperatureC,
+                    ExtraCordMetres = fault.ExtraCordMetres,
+                    ExtraCordGaugeAwg = fault.ExtraCordGaugeAwg,
+                    Note = fault.Note,
                 };
             _runs[label] = healthy;
         }

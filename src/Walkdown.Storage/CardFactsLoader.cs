@@ -9,6 +9,12 @@ using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
 
+/// <summary>The facts of one Card with what is written beside them.</summary>
+/// <param name="People">Who may write, by id.</param>
+/// <param name="SharesRunWith">Other places that hang on one of its runs.</param>
+/// <param name="FaultWords">Words added to its Faults, in order.</param>
+public sealed record LoadedCard(CardFacts Facts, Job Job, ImmutableHashSet<Guid> People, ImmutableArray<Guid> SharesRunWith, ImmutableArray<FaultStep> FaultWords);
+
 /// <summary>Loads everything that one Card needs, and nothing else.</summary>
 public static class CardFactsLoader
 {
@@ -36,7 +42,7 @@ public static class CardFactsLoader
         db.Faults.AsNoTracking().Where(f => f.DeviceId == device));
 
     /// <summary>The facts, or null where no such place is on record.</summary>
-    public static async Task<(CardFacts Facts, Job Job, Device Device)?> Load(WalkdownDb db, Guid deviceId, DateTimeOffset now)
+    public static async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId, DateTimeOffset now)
     {
         if (await DeviceById(db, deviceId) is not { } device) return null;
         var job = (await JobById(db, device.JobId))!;
@@ -62,7 +68,11 @@ public static class CardFactsLoader
             Faults = [.. (await List(FaultsOf(db, deviceId))).Select(f => f.ToCore())],
             Now = now,
         };
-        return (facts, job, device);
+        var faultIds = facts.Faults.Select(f => f.Id).ToList();
+        var words = faultIds.Count == 0 ? [] : await db.FaultSteps.Where(s => faultIds.Contains(s.FaultId)).OrderBy(s => s.Sequence).ToListAsync();
+        var others = runs.SelectMany(r => r.Ends).Select(e => e.DeviceId).OfType<Guid>().Where(id => id != deviceId).Distinct();
+        var people = await db.People.Where(p => p.JobId == job.Id).Select(p => p.Id).ToListAsync();
+        return new LoadedCard(facts, job, [.. people], [.. others], [.. words]);
     }
 
     public static Instrument ToCore(InstrumentRecord i) => new(

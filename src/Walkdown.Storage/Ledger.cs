@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Security.Cryptography;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
@@ -13,7 +14,7 @@ namespace Walkdown.Storage;
 public enum Kept { New, Already, OtherBody, Refused, UnknownPlace }
 
 /// <param name="Why">For a refusal: the sentence, and the field it concerns.</param>
-public sealed record LedgerResult(Kept Kept, Message? Why = null, string? Field = null, CardFacts? Facts = null, Card? Card = null, JournalEntry? Entry = null);
+public sealed record LedgerResult(Kept Kept, Message? Why = null, string? Field = null, LoadedCard? Loaded = null, Card? Card = null, JournalEntry? Entry = null);
 
 /// <summary>What an entry adds. Nothing is changed but the open end of an installation, where a unit leaves.</summary>
 public sealed class LedgerAddition
@@ -30,11 +31,16 @@ public sealed class LedgerAddition
 
 /// <summary>
 /// The one door for writing to a Card: the entry, the journal and the summaries of every Card that it reaches, in one transaction. The same id
-/// with the same body is harmless; with another body it is refused.
+/// with the same body is harmless; with another body it is refused. What was loaded is kept in memory and follows each commit, so that neither
+/// reading nor writing a Card asks the database twice for what it knows.
 /// </summary>
 public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 {
+    private const int MostKept = 4000;
+
     private readonly SemaphoreSlim _one = new(1, 1);
+    private readonly ConcurrentDictionary<Guid, LoadedCard> _kept = new();
+    private JournalWriter? _writer;
     private long _sequence = -1;
 
     /// <summary>Heard by the live stream after the commit.</summary>
@@ -42,58 +48,80 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 
     public WalkdownDb OpenDb() => new(folder.Options);
 
-    public void Dispose() => _one.Dispose();
+    public void Dispose()
+    {
+        _writer?.Dispose();
+        _one.Dispose();
+    }
 
     public static byte[] HashOf(object body) => SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(body, body.GetType(), CoreJson.Options));
 
+    /// <summary>The Card as it is now; null where no such place is on record.</summary>
+    public async Task<LoadedCard?> Load(Guid deviceId)
+    {
+        if (!_kept.TryGetValue(deviceId, out var card))
+        {
+            // A miss is loaded under the lock, so that it cannot overtake a commit.
+            await _one.WaitAsync();
+            try
+            {
+                await using var db = OpenDb();
+                card = await Load(db, deviceId);
+            }
+            finally
+            {
+                _one.Release();
+            }
+        }
+        return card is null ? null : card with { Facts = card.Facts with { Now = time.GetUtcNow() } };
+    }
+
     /// <summary>Adds an entry to a Card.</summary>
-    /// <param name="add">Given the facts and the entry's sequence: what is added, or why not.</param>
-    public async Task<LedgerResult> Append(Guid deviceId, Guid id, string kind, object body, Guid by, Catalogue catalogue, Func<CardFacts, long, Task<LedgerAddition>> add)
+    /// <param name="add">Given the Card and the entry's sequence: what is added, or why not.</param>
+    public async Task<LedgerResult> Append(Guid deviceId, Guid id, string kind, object body, Guid by, Catalogue catalogue, Func<LoadedCard, long, Task<LedgerAddition>> add)
     {
         var hash = HashOf(body);
         LedgerResult result;
         await _one.WaitAsync();
         try
         {
-            await using var db = OpenDb();
-            await db.Database.OpenConnectionAsync();
-            await using var transaction = await db.Database.BeginTransactionAsync();
+            _writer ??= new JournalWriter(folder);
+            await using var transaction = _writer.Begin();
+            // A context costs more than the whole entry: only what the prepared statements cannot do asks for one.
+            var context = new Lazy<WalkdownDb>(() => _writer.Context(transaction));
             var now = time.GetUtcNow();
-            if (await db.Journal.FirstOrDefaultAsync(j => j.Id == id) is { } earlier)
+            if ((_kept.TryGetValue(deviceId, out var known) ? known : await Load(context.Value, deviceId)) is not { } loaded) return new LedgerResult(Kept.UnknownPlace);
+            loaded = loaded with { Facts = loaded.Facts with { Now = now } };
+            if (_writer.Find(id) is { } earlier)
             {
-                if (!earlier.BodyHash.AsSpan().SequenceEqual(hash) || earlier.DeviceId != deviceId) return new LedgerResult(Kept.OtherBody);
-                var (then, _, _) = (await CardFactsLoader.Load(db, deviceId, now))!.Value;
-                return new LedgerResult(Kept.Already, Facts: then, Card: Card.Judge(then, catalogue));
+                return earlier.Hash.AsSpan().SequenceEqual(hash) && earlier.DeviceId == deviceId
+                    ? new LedgerResult(Kept.Already, Loaded: loaded, Card: Card.Judge(loaded.Facts, catalogue))
+                    : new LedgerResult(Kept.OtherBody);
             }
-            if (await CardFactsLoader.Load(db, deviceId, now) is not { } loaded) return new LedgerResult(Kept.UnknownPlace);
-            var (facts, job, _) = loaded;
-            if (_sequence < 0) _sequence = await db.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
+            if (_sequence < 0) _sequence = await context.Value.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
             var sequence = _sequence + 1;
-            var addition = await add(facts, sequence);
+            var addition = await add(loaded, sequence);
             if (addition.Refused is not null) return new LedgerResult(Kept.Refused, addition.Refused, addition.Field);
-            var entry = new JournalEntry { Sequence = sequence, Id = id, JobId = job.Id, DeviceId = deviceId, Kind = kind, BodyHash = hash, By = by, At = now };
-            db.Add(entry);
-            foreach (var row in addition.Rows) db.Add(AsRow(row, deviceId));
-            if (addition.Ends is { } ends) await db.Installations.Where(i => i.Id == ends.Installation).ExecuteUpdateAsync(u => u.SetProperty(i => i.Until, ends.At));
-            await db.SaveChangesAsync();
-            // What needs no second look at the database is joined to the facts at hand.
-            if (addition.Ends is null && addition.Rows.All(row => row is Reading or CardEvent or FaultRecord))
-                facts = facts with
-                {
-                    Readings = facts.Readings.AddRange(addition.Rows.OfType<Reading>()),
-                    Events = facts.Events.AddRange(addition.Rows.OfType<CardEvent>()),
-                    Faults = facts.Faults.AddRange(addition.Rows.OfType<FaultRecord>()),
-                };
-            else facts = (await CardFactsLoader.Load(db, deviceId, now))!.Value.Facts;
-            var card = Card.Judge(facts, catalogue);
-            await Summarise(db, job.Id, deviceId, card, sequence);
-            var runs = facts.Runs.Select(r => r.Id).ToList();
-            foreach (var other in await db.RunEnds.Where(e => runs.Contains(e.RunId) && e.DeviceId != null && e.DeviceId != deviceId).Select(e => e.DeviceId!.Value).Distinct().ToListAsync())
-                if (await CardFactsLoader.Load(db, other, now) is { } reached)
-                    await Summarise(db, job.Id, other, Card.Judge(reached.Facts, catalogue), sequence);
+            var entry = new JournalEntry { Sequence = sequence, Id = id, JobId = loaded.Job.Id, DeviceId = deviceId, Kind = kind, BodyHash = hash, By = by, At = now };
+            _writer.Add(entry);
+            var others = addition.Rows.Where(row => !_writer.Add(row, deviceId)).ToList();
+            if (others.Count > 0)
+            {
+                context.Value.AddRange(others);
+                await context.Value.SaveChangesAsync();
+            }
+            if (addition.Ends is { } ends) await context.Value.Installations.Where(i => i.Id == ends.Installation).ExecuteUpdateAsync(u => u.SetProperty(i => i.Until, ends.At));
+            var after = addition.Ends is null && others.All(row => row is FaultStep) ? Joined(loaded, addition) : (await CardFactsLoader.Load(context.Value, deviceId, now))!;
+            var card = Card.Judge(after.Facts, catalogue);
+            _writer.Summarise(loaded.Job.Id, deviceId, card, sequence);
+            foreach (var other in loaded.SharesRunWith)
+                if (await CardFactsLoader.Load(context.Value, other, now) is { } reached)
+                    _writer.Summarise(loaded.Job.Id, other, Card.Judge(reached.Facts, catalogue), sequence);
             await transaction.CommitAsync();
             _sequence = sequence;
-            result = new LedgerResult(Kept.New, Facts: facts, Card: card, Entry: entry);
+            _kept[deviceId] = after;
+            foreach (var other in loaded.SharesRunWith) _kept.TryRemove(other, out _);
+            result = new LedgerResult(Kept.New, Loaded: after, Card: card, Entry: entry);
         }
         finally
         {
@@ -102,6 +130,25 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         Committed?.Invoke(result.Entry!);
         return result;
     }
+
+    private async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId)
+    {
+        if (_kept.TryGetValue(deviceId, out var known)) return known;
+        if (await CardFactsLoader.Load(db, deviceId, time.GetUtcNow()) is not { } loaded) return null;
+        if (_kept.Count >= MostKept) _kept.Clear();
+        return _kept[deviceId] = loaded;
+    }
+
+    private static LoadedCard Joined(LoadedCard card, LedgerAddition addition) => card with
+    {
+        Facts = card.Facts with
+        {
+            Readings = card.Facts.Readings.AddRange(addition.Rows.OfType<Reading>()),
+            Events = card.Facts.Events.AddRange(addition.Rows.OfType<CardEvent>()),
+            Faults = card.Facts.Faults.AddRange(addition.Rows.OfType<FaultRecord>()),
+        },
+        FaultWords = card.FaultWords.AddRange(addition.Rows.OfType<FaultStep>()),
+    };
 
     /// <summary>Runs a change of the register that is not about one Card, under the same lock, with a journal line.</summary>
     public async Task<T> Change<T>(Guid jobId, string kind, Func<WalkdownDb, Task<(T Result, bool Changed)>> change)
@@ -122,6 +169,8 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                 await db.SaveChangesAsync();
                 await transaction.CommitAsync();
                 _sequence = entry.Sequence;
+                // The register has changed under every Card.
+                _kept.Clear();
             }
         }
         finally
@@ -137,7 +186,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     {
         foreach (var device in await db.Devices.Where(d => d.JobId == jobId).Select(d => d.Id).ToListAsync())
         {
-            var (facts, _, _) = (await CardFactsLoader.Load(db, device, time.GetUtcNow()))!.Value;
+            var facts = (await CardFactsLoader.Load(db, device, time.GetUtcNow()))!.Facts;
             await Summarise(db, jobId, device, Card.Judge(facts, catalogue), await db.Cards.Where(c => c.DeviceId == device).Select(c => c.LastSequence).FirstOrDefaultAsync());
         }
         return (true, true);
@@ -147,14 +196,6 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     {
         DeviceId = deviceId, JobId = jobId, Verdict = card.Verdict.Verdict, LegsJson = JsonSerializer.Serialize(card.Legs, CoreJson.Options),
         Taken = card.Taken, Total = card.Total, OpenFaults = card.Faults.Count(f => f.Open), LastSequence = sequence,
-    };
-
-    private static object AsRow(object row, Guid deviceId) => row switch
-    {
-        Reading reading => reading.ToRecord(deviceId),
-        CardEvent e => e.ToRecord(deviceId),
-        FaultRecord fault => fault.ToRecord(deviceId),
-        _ => row,
     };
 
     private static Task Summarise(WalkdownDb db, Guid jobId, Guid deviceId, Card card, long sequence)

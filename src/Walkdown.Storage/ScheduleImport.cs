@@ -38,7 +38,7 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
     {
         var problems = new List<ScheduleProblem>();
         var rows = Read(file, problems);
-        var plan = rows.Select(row => ScheduleRow.Of(row, catalogue, problems)).OfType<ScheduleRow>().ToList();
+        var plan = rows.Select(row => ScheduleRow.Of(row, catalogue, problems)).ToList();
         Cross(plan, problems);
         if (problems.Count > 0) return new ScheduleResult(0, 0, 0, [.. problems.OrderBy(p => p.Row)]);
         var result = await ledger.Change(jobId, "schedule-taken", async db =>
@@ -102,7 +102,7 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
     /// <summary>What only shows between rows: doubles, and recorders or cabinets that are not there.</summary>
     private static void Cross(List<ScheduleRow> plan, List<ScheduleProblem> problems)
     {
-        Twice(plan, "label", r => r.Label, "Every label stands once.");
+        Twice(plan.Where(r => r.Label.Length > 0), "label", r => r.Label, "Every label stands once.");
         Twice(plan.Where(r => r.Serial is not null), "serial", r => r.Serial!, "A unit hangs at one place.");
         Twice(plan.Where(r => r.HardwareAddress is not null), "hardware_address", r => r.HardwareAddress!, "A hardware address belongs to one unit.");
         Twice(plan.Where(r => r.Address is not null), "address", r => r.Address!, "Give one of them another address.");

@@ -49,10 +49,9 @@ internal sealed partial record ScheduleRow
     [GeneratedRegex("^([0-9A-F]{2}[:-]){5}[0-9A-F]{2}$", RegexOptions.IgnoreCase)]
     private static partial Regex HardwareAddressShape { get; }
 
-    /// <summary>The row, or null with its problems added to the list.</summary>
-    public static ScheduleRow? Of((int Row, Dictionary<string, string> Cells) from, Catalogue catalogue, List<ScheduleProblem> problems)
+    /// <summary>The row; what is wrong with it is added to the list, and it still takes part in what only shows between rows.</summary>
+    public static ScheduleRow Of((int Row, Dictionary<string, string> Cells) from, Catalogue catalogue, List<ScheduleProblem> problems)
     {
-        var before = problems.Count;
         var cell = new Cells(from.Row, from.Cells, problems);
         string label = cell.Required("label", 40), name = cell.Required("name", 120), area = cell.Required("area", 60), kind = cell.Required("kind", 40);
         if (kind.Length > 0 && kind != "cabinet" && catalogue.Kind(kind) is null)
@@ -89,7 +88,7 @@ internal sealed partial record ScheduleRow
             X = cell.Number("x_m", -100_000, 100_000), Y = cell.Number("y_m", -100_000, 100_000), HeightMetres = cell.Number("height_m", 0, 200),
             Reach = cell.Word("reach", ("ground", "ground"), ("ladder", "ladder"), ("lift", "lift")) ?? "ground", Features = cell.Text("features") ?? "",
         };
-        return problems.Count == before ? row : null;
+        return row;
     }
 
     private sealed class Cells(int row, Dictionary<string, string> cells, List<ScheduleProblem> problems)

@@ -25,8 +25,10 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
         Run is { } run ? counting.Number(KnownChecks.LoopResistance, new Subject(SubjectKind.Run, run.Id, pair.ToString())) : null;
 
     /// <summary>The wire map that counts for this run, analysed.</summary>
-    public WireMapAnalysis? MeasuredMap =>
+    public WireMapAnalysis? MeasuredMap => _measuredMap ??=
         Run is { } run && counting.Value(KnownChecks.WireMap, new Subject(SubjectKind.Run, run.Id)) is WireMapValue map ? Analyse(map, null) : null;
+
+    private WireMapAnalysis? _measuredMap;
 
     /// <summary>Analyses a map with what the job knows of the run.</summary>
     /// <param name="before">Only acts up to this moment say which end was worked last.</param>

@@ -47,21 +47,21 @@ public static class CardEndpoints
 
     private static async Task<Results<Ok<PreviewAnswer>, ProblemHttpResult>> Preview(Guid deviceId, PreviewRequest request, CardService service, CatalogueStore catalogue)
     {
-        if (await service.Facts(deviceId) is not { } loaded) return Problems.Of(404, "problem.unknown-card");
-        if (service.Row(loaded.Facts, request.Row) is not { } row) return Problems.Of(404, "problem.unknown-row");
+        if (await service.Facts(deviceId) is not { } facts) return Problems.Of(404, "problem.unknown-card");
+        if (service.Row(facts, request.Row) is not { } row) return Problems.Of(404, "problem.unknown-row");
         var (value, refused) = CardService.ValueOf(row, request.Value, request.Text);
         if (refused is not null) return TypedResults.Ok(new PreviewAnswer(null, null, null, null, [], null, refused));
-        var judged = Card.Preview(loaded.Facts, catalogue.Catalogue, row.Key, value!, request.Found ?? row.Key.Under, request.InstrumentId);
+        var judged = Card.Preview(facts, catalogue.Catalogue, row.Key, value!, request.Found ?? row.Key.Under, request.InstrumentId);
         var attempt = judged.Attempts.Last(a => a.ReadingId == Guid.Empty);
         return TypedResults.Ok(new PreviewAnswer(value, attempt.State, attempt.Spare, attempt.HalfWidth, attempt.Because, attempt.Map, null));
     }
 
     private static async Task<Results<Ok<TesterAnswer>, ProblemHttpResult>> ReadTester(Guid deviceId, TesterRequest request, CardService service, TesterClient tester, CancellationToken cancel)
     {
-        if (await service.Facts(deviceId) is not { } loaded) return Problems.Of(404, "problem.unknown-card");
-        var rows = CheckPlan.For(loaded.Facts, service.Catalogue).Rows;
+        if (await service.Facts(deviceId) is not { } facts) return Problems.Of(404, "problem.unknown-card");
+        var rows = CheckPlan.For(facts, service.Catalogue).Rows;
         if (rows.FirstOrDefault(r => r.Key.ToString() == request.Row) is not { } row) return Problems.Of(404, "problem.unknown-row");
-        if (loaded.Facts.Runs.FirstOrDefault(r => r.Id == row.Key.On.Id) is not { } run) return Problems.Of(422, "tester.no-function");
+        if (facts.Runs.FirstOrDefault(r => r.Id == row.Key.On.Id) is not { } run) return Problems.Of(422, "tester.no-function");
         var outcome = await tester.Measure(row.Check, run.Label, row.Key.Under, cancel);
         if (outcome.Trouble is { } trouble) return Problems.Of(502, trouble);
         return TypedResults.Ok(new TesterAnswer(outcome.Serial, [..

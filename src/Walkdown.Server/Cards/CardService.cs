@@ -12,33 +12,19 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
 {
     public Core.Catalogue.Catalogue Catalogue => catalogue.Catalogue;
 
-    public async Task<CardAnswer?> Get(Guid deviceId)
-    {
-        await using var db = ledger.OpenDb();
-        if (await CardFactsLoader.Load(db, deviceId, time.GetUtcNow()) is not { } loaded) return null;
-        return await Answer(db, loaded.Facts, loaded.Job.Id, Card.Judge(loaded.Facts, catalogue.Catalogue));
-    }
+    public async Task<CardAnswer?> Get(Guid deviceId) =>
+        await ledger.Load(deviceId) is { } loaded ? Answer(loaded, Card.Judge(loaded.Facts, catalogue.Catalogue)) : null;
 
-    public async Task<(CardFacts Facts, Job Job, Device Device)?> Facts(Guid deviceId)
-    {
-        await using var db = ledger.OpenDb();
-        return await CardFactsLoader.Load(db, deviceId, time.GetUtcNow());
-    }
+    public async Task<CardFacts?> Facts(Guid deviceId) => (await ledger.Load(deviceId))?.Facts;
 
     /// <summary>Appends and answers with the judged Card, or with the ledger's refusal.</summary>
     public async Task<(CardAnswer? Answer, LedgerResult Result)> Append<T>(Guid deviceId, string kind, T request, Func<CardFacts, long, Task<LedgerAddition>> add) where T : class, IEntry
     {
         if (request.Id == Guid.Empty) return (null, new LedgerResult(Kept.Refused, new Message("problem.no-id"), "id"));
         if (TakenAt(request) is null) return (null, new LedgerResult(Kept.Refused, new Message("problem.time"), "takenAt"));
-        var result = await ledger.Append(deviceId, request.Id, kind, request, request.By, catalogue.Catalogue, async (facts, sequence) =>
-        {
-            await using var db = ledger.OpenDb();
-            return await db.People.AnyAsync(p => p.Id == request.By) ? await add(facts, sequence) : LedgerAddition.Refuse(new Message("problem.unknown-person"), "by");
-        });
-        if (result.Card is null) return (null, result);
-        await using var read = ledger.OpenDb();
-        var job = await read.Devices.Where(d => d.Id == deviceId).Select(d => d.JobId).FirstAsync();
-        return (await Answer(read, result.Facts!, job, result.Card), result);
+        var result = await ledger.Append(deviceId, request.Id, kind, request, request.By, catalogue.Catalogue, async (loaded, sequence) =>
+            loaded.People.Contains(request.By) ? await add(loaded.Facts, sequence) : LedgerAddition.Refuse(new Message("problem.unknown-person"), "by"));
+        return (result.Card is null ? null : Answer(result.Loaded!, result.Card), result);
     }
 
     /// <summary>The moment by the phone's clock, corrected by its offset; never later than now. Null where it cannot be.</summary>
@@ -79,16 +65,16 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
         return addition;
     }
 
-    private static async Task<CardAnswer> Answer(WalkdownDb db, CardFacts facts, Guid jobId, Card card)
+    private static CardAnswer Answer(LoadedCard loaded, Card card)
     {
-        var faultIds = facts.Faults.Select(f => f.Id).ToList();
-        var words = faultIds.Count == 0 ? [] : await db.FaultSteps.Where(s => faultIds.Contains(s.FaultId)).OrderBy(s => s.Sequence).ToListAsync();
+        var facts = loaded.Facts;
         var p = facts.Place;
-        var sequence = facts.Readings.Select(r => r.Sequence).Concat(facts.Events.Select(e => e.Sequence)).Concat(facts.Faults.Select(f => f.Sequence)).DefaultIfEmpty(0).Max();
+        var sequence = facts.Readings.Select(r => r.Sequence).Concat(facts.Events.Select(e => e.Sequence)).Concat(facts.Faults.Select(f => f.Sequence))
+            .Concat(loaded.FaultWords.Select(w => w.Sequence)).DefaultIfEmpty(0).Max();
         return new CardAnswer(
-            new CardPlace(p.Id, jobId, p.Label, p.Name, p.Area, p.Kind, p.Model, facts.Unit?.Serial, p.Address, p.PowerClass,
+            new CardPlace(p.Id, loaded.Job.Id, p.Label, p.Name, p.Area, p.Kind, p.Model, facts.Unit?.Serial, p.Address, p.PowerClass,
                 [.. facts.Runs.Select(r => new CardRun(r.Id, r.Label, r.Port is { } port ? $"{port.Cabinet} port {port.Number}" : null, r.Scheme.ToString(), r.TotalPlannedMetres))],
                 [.. facts.Channels.Select(c => $"{c.Recorder} channel {c.Number}")], card.Rows.Any(r => r.Key.Under == Condition.InfraredOn)),
-            card, [.. words.Select(w => new FaultWord(w.FaultId, w.Text, w.By, w.At))], sequence);
+            card, [.. loaded.FaultWords.Select(w => new FaultWord(w.FaultId, w.Text, w.By, w.At))], sequence);
     }
 }

@@ -16,18 +16,16 @@ public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkS
     public async Task<ReportRecord?> Record(Guid deviceId)
     {
         await using var db = ledger.OpenDb();
-        if (await CardFactsLoader.Load(db, deviceId, time.GetUtcNow()) is not { } loaded) return null;
-        var (facts, job, _) = loaded;
+        if (await ledger.Load(deviceId) is not { } loaded) return null;
+        var (facts, job) = (loaded.Facts, loaded.Job);
         var p = facts.Place;
-        var faultIds = facts.Faults.Select(f => f.Id).ToList();
-        var words = await db.FaultSteps.Where(s => faultIds.Contains(s.FaultId)).OrderBy(s => s.Sequence).ToListAsync();
         var order = (await walk.Order(db, job.Id)).Select(s => s.Id).ToList();
         return new ReportRecord("walkdown-card/1", new ReportJob(job.Id, job.Name, job.TimeZone, job.Simulated, job.Rule, job.Scheme), order.IndexOf(deviceId) + 1, order.Count,
             new ReportPlace(p.Id, p.Label, p.Name, p.Area, p.Kind, p.Model, facts.Unit?.Serial, facts.Unit?.HardwareAddress, p.Address, p.PowerClass ?? catalogue.Catalogue.Kind(p.Kind)?.PowerClass,
                 [.. facts.Runs.Select(r => r.Label)], [.. facts.Runs.Where(r => r.Port is not null).Select(r => $"{r.Port!.Cabinet} port {r.Port.Number}")],
                 [.. facts.Channels.Select(c => $"{c.Recorder} channel {c.Number}")]),
             Card.Judge(facts, catalogue.Catalogue), [.. await db.People.Where(x => x.JobId == job.Id).Select(x => new ReportPerson(x.Id, x.Name, x.Role)).ToListAsync()],
-            facts.Instruments, [.. words.Select(w => new ReportWord(w.FaultId, w.Text, w.By, w.At))], time.GetUtcNow(), CoreVersion);
+            facts.Instruments, [.. loaded.FaultWords.Select(w => new ReportWord(w.FaultId, w.Text, w.By, w.At))], time.GetUtcNow(), CoreVersion);
     }
 
     public byte[] Pdf(ReportRecord record) => CardReport.Draw(record, catalogue.Texts);

@@ -15,6 +15,7 @@ public sealed class CatalogueStore(DataFolder folder)
 
     private readonly Lock _lock = new();
     private volatile InForce? _inForce;
+    private long _lookedAt;
 
     public Catalogue Catalogue => Current.Catalogue;
 
@@ -24,6 +25,10 @@ public sealed class CatalogueStore(DataFolder folder)
     {
         get
         {
+            // The folder is looked at a few times a second, not at every step of a request.
+            var now = Environment.TickCount64;
+            if (_inForce is { } recent && now - Interlocked.Read(ref _lookedAt) < 250) return recent;
+            Interlocked.Exchange(ref _lookedAt, now);
             var signature = Signature();
             if (_inForce is { } known && known.Signature == signature) return known;
             lock (_lock)

@@ -54,7 +54,7 @@ export function RowLine({
       onClick={onActivate}
       onDoubleClick={onOpen}
       onKeyDown={(e) => e.key === 'Enter' && (e.preventDefault(), e.stopPropagation(), onOpen())}
-      className={`relative grid min-h-11 cursor-pointer grid-cols-[28px_minmax(0,164px)_minmax(100px,1fr)_138px_90px] items-center gap-x-1.5 py-0.5 pr-1 ${active ? 'bg-paper-hi' : ''}`}
+      className={`relative grid min-h-11 cursor-pointer grid-cols-[28px_minmax(0,160px)_minmax(98px,1fr)_128px_104px] items-center gap-x-1.5 py-0.5 pr-1 ${active ? 'bg-paper-hi' : ''}`}
       aria-label={`${nameOf(row)}${qualifierOf(row) ? `, ${qualifierOf(row)}` : ''}, ${value ? `${value.big} ${value.unit}, ` : ''}${t(`state.${state}`)}${spare ? `, ${spareText(row, spare)}` : ''}`}
     >
       {active && <span aria-hidden className="absolute -left-2 bottom-1 top-1 w-1 bg-accent" />}
@@ -81,7 +81,7 @@ export function RowLine({
         {row.window ? (
           <LimitGauge
             row={row}
-            width={132}
+            width={122}
             height={44}
             reading={number === undefined ? undefined : { value: number, state, half: guess ? guess.halfWidth : counts!.halfWidth, spare }}
           />
@@ -106,8 +106,8 @@ export function RowLine({
                     : row.check.entry === 'wireMap'
                       ? t('report.straight')
                       : ''
-                  : row.state === 'stale' && row.window && row.because[0]
-                    ? say(row.because[0])
+                  : row.state === 'stale'
+                    ? t('ui.retest')
                     : state === 'notTaken'
                       ? ''
                       : t(`state.${state}`)}

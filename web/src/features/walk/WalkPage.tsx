@@ -9,6 +9,7 @@ import { Here, Sign, VerdictMark } from '../../ui/Marks';
 import { MiniPath } from '../../ui/SignalPath';
 import { StopLine } from '../../ui/StopLine';
 import { useKeys } from '../../ui/keys';
+import { FirstJob } from './FirstJob';
 import { PlanView } from './PlanView';
 
 const order: Verdict[] = ['accepted', 'acceptedWithNote', 'refused', 'open'];
@@ -52,7 +53,8 @@ export function WalkPage() {
     },
     c: () => open(stop),
   });
-  if (jobs.data && jobs.data.length === 0) return <p className="p-6">{t('ui.no-job')}</p>;
+  if (jobs.data && jobs.data.length === 0) return <FirstJob />;
+  if (job && walk.data && stops.length === 0) return <FirstJob jobId={job.id} />;
   if (!walk.data || !job) return <Waiting error={jobs.error ?? walk.error} again={() => void (jobs.error ? jobs.refetch() : walk.refetch())} />;
   const done = stops.length - (walk.data.verdicts.open ?? 0);
   const line = (

@@ -1,0 +1,63 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using BenchmarkDotNet.Attributes;
+using BenchmarkDotNet.Configs;
+using BenchmarkDotNet.Jobs;
+using BenchmarkDotNet.Running;
+using BenchmarkDotNet.Toolchains.InProcess.Emit;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Cabling;
+using Walkdown.Core.Catalogue;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Bench;
+
+/// <summary>Planning and judging one Card with every row read, one repair and a retest of what it voided.</summary>
+[MemoryDiagnoser]
+public class JudgeBenchmark
+{
+    private static readonly Catalogue Catalogue = Catalogue.Read(Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet()).Catalogue!;
+    private readonly CardFacts _facts = Facts();
+
+    public static void Run() => BenchmarkRunner.Run<JudgeBenchmark>(DefaultConfig.Instance.AddJob(Job.ShortRun.WithToolchain(new InProcessEmitToolchain(TimeSpan.FromMinutes(2), true))));
+
+    [Benchmark]
+    public int Plan() => CheckPlan.For(_facts, Catalogue).Rows.Length;
+
+    [Benchmark]
+    public Verdict PlanAndJudge() => Card.Judge(_facts, Catalogue).Verdict.Verdict;
+
+    private static CardFacts Facts()
+    {
+        var run = Guid.CreateVersion7();
+        var by = Guid.CreateVersion7();
+        var meter = new Instrument(Guid.CreateVersion7(), "Meter", "M-1", ImmutableDictionary<Unit, Accuracy>.Empty.Add(Unit.Ohm, new(1)).Add(Unit.Metre, new(2)).Add(Unit.Volt, new(1)), new(2026, 1, 1), new(2027, 1, 1));
+        var unit = new UnitFacts(Guid.CreateVersion7(), "TH1", null, DateTimeOffset.UnixEpoch);
+        var start = new DateTimeOffset(2026, 10, 14, 9, 0, 0, TimeSpan.Zero);
+        var readings = ImmutableArray.CreateBuilder<Reading>();
+        var plain = new CardFacts
+        {
+            Place = new PlaceFacts(Guid.CreateVersion7(), "CC-07", "Roof edge", "Concourse", "dome-varifocal", "Tarn D4Z", [], null, null, null, null, null, null),
+            Unit = unit,
+            Runs = [new RunFacts(run, "CC-07", LinkConfiguration.PermanentLink, new(60, Origin.Planned), new(24, Origin.Planned), new(ConductorMaterial.SolidCopper, Origin.Planned), false, new(20, Origin.Assumed), 0, 24, WiringScheme.T568B,
+                new PortFacts(Guid.CreateVersion7(), "K2", 7, new(54, Origin.Planned), 1000))],
+            Practice = new Practice(DecisionRule.Guarded, WiringScheme.T568B),
+            Instruments = [meter],
+            Now = start.AddHours(4),
+        };
+        for (var round = 0; round < 2; round++)
+            foreach (var row in CheckPlan.For(plain, Catalogue).Rows)
+            {
+                ReadingValue value = row.Check.Entry switch
+                {
+                    EntryKind.YesNo => new YesNoValue(true),
+                    EntryKind.Choice => new ChoiceValue("1000"),
+                    EntryKind.WireMap => new WireMapValue([.. Enumerable.Range(1, 8).Select(p => ImmutableArray.Create(p))], MapReadAt.FarUnit),
+                    _ => new NumberValue(row.Check.Unit switch { Unit.Metre => 59.5, Unit.Ohm => 10.1, _ => 52.5 }, row.Check.Unit),
+                };
+                readings.Add(new Reading(Guid.CreateVersion7(), row.Key, unit.Id, value, row.Key.Under, meter.Id, ReadingSource.Tester, by, start.AddMinutes(readings.Count), start, readings.Count + 1));
+            }
+        var work = new Act { Id = Guid.CreateVersion7(), By = by, At = start.AddMinutes(10.5), Sequence = 11, ActKind = "re-crimp", On = new Subject(SubjectKind.Run, run), End = CableEnd.Far };
+        return plain with { Readings = readings.ToImmutable(), Events = [work] };
+    }
+}
