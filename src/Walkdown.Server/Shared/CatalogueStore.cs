@@ -16,6 +16,7 @@ public sealed class CatalogueStore(DataFolder folder)
     private readonly Lock _lock = new();
     private volatile InForce? _inForce;
     private long _lookedAt;
+    private long _folderAt;
 
     public Catalogue Catalogue => Current.Catalogue;
 
@@ -25,10 +26,12 @@ public sealed class CatalogueStore(DataFolder folder)
     {
         get
         {
-            // The folder is looked at a few times a second, not at every step of a request.
+            // A file that comes or goes changes the folder, which is one look; edits in place are looked for a few times a second.
             var now = Environment.TickCount64;
-            if (_inForce is { } recent && now - Interlocked.Read(ref _lookedAt) < 250) return recent;
+            var changed = Directory.GetLastWriteTimeUtc(folder.CatalogueFolder).Ticks;
+            if (_inForce is { } recent && changed == Interlocked.Read(ref _folderAt) && now - Interlocked.Read(ref _lookedAt) < 250) return recent;
             Interlocked.Exchange(ref _lookedAt, now);
+            Interlocked.Exchange(ref _folderAt, changed);
             var signature = Signature();
             if (_inForce is { } known && known.Signature == signature) return known;
             lock (_lock)

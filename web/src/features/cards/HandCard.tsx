@@ -162,7 +162,9 @@ function OneCheck({
         )}
       </div>
       {judged && row.check.entry === 'wireMap' && (
-        <p className={`max-h-12 overflow-y-auto px-4 text-label leading-snug ${stateColour[judged.state!]}`}>{judged.because.map(say).join(' ')}</p>
+        <p className={`max-h-[4.4rem] overflow-y-auto px-4 text-label leading-snug ${stateColour[judged.state!]}`}>
+          {judged.because.map(say).join(' ')}
+        </p>
       )}
       <div className="flex border-y border-hairline px-2">
         {row.check.tester && (

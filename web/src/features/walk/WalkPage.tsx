@@ -61,7 +61,7 @@ export function WalkPage() {
     <>
       <div className="px-5 pb-1 pt-3">
         <p className="mb-2 text-label text-ink-2">{t('walk.verdicts', done, stops.length)}</p>
-        <label className="sr-only" htmlFor="find">
+        <label className="text-label font-semibold text-ink-2" htmlFor="find">
           {t('walk.find')}
         </label>
         <span className="flex items-center gap-2 text-label text-ink-2">
