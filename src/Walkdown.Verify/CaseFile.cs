@@ -46,6 +46,11 @@ public static class CaseFile
         {
             return expected.TryGetProperty("error", out _) ? null : $"refused: {refused.Message}";
         }
+        catch (Exception shape) when (shape is InvalidOperationException or FormatException or OverflowException or KeyNotFoundException or IndexOutOfRangeException)
+        {
+            // An input of the wrong sort (a list where an object should be) is bad input too.
+            return expected.TryGetProperty("error", out _) ? null : $"refused: {shape.Message}";
+        }
         if (expected.TryGetProperty("error", out var error)) return $"should be refused ({error})";
         return Differences(expected, got, "", one.TryGetProperty("tol", out var tolerance) ? tolerance : default).FirstOrDefault();
     }
