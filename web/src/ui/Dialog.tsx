@@ -24,9 +24,9 @@ export function Sheet({
           className={`fixed inset-x-0 bottom-0 z-50 max-h-[92dvh] overflow-auto border-t-2 border-ink bg-paper p-5 sm:inset-x-auto sm:bottom-auto sm:left-1/2 sm:top-1/2 sm:-translate-x-1/2 sm:-translate-y-1/2 sm:border-2 ${wide ? 'sm:w-[720px]' : 'sm:w-[480px]'}`}
           aria-describedby={hint ? 'sheet-hint' : undefined}
         >
-          <Radix.Title className="text-lead font-bold">{title}</Radix.Title>
+          <Radix.Title className="pr-16 text-lead font-bold">{title}</Radix.Title>
           {hint && (
-            <p id="sheet-hint" className="mt-1 text-label text-ink-2">
+            <p id="sheet-hint" className="mt-1 pr-16 text-label text-ink-2">
               {hint}
             </p>
           )}

@@ -204,7 +204,7 @@ export function CabinetCard({ view }: { view: CardView }) {
               ['?', 'key.all'],
             ] as const
           ).map(([key, what]) => (
-            <span key={key}>
+            <span key={key} className="max-[1151px]:hidden">
               <span className="key">{key}</span> {t(what)}
             </span>
           ))}
