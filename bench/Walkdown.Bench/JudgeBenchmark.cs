@@ -31,7 +31,7 @@ public class JudgeBenchmark
     {
         var run = Guid.CreateVersion7();
         var by = Guid.CreateVersion7();
-        var meter = new Instrument(Guid.CreateVersion7(), "Meter", "M-1", ImmutableDictionary<Unit, Accuracy>.Empty.Add(Unit.Ohm, new(1)).Add(Unit.Metre, new(2)).Add(Unit.Volt, new(1)), new(2026, 1, 1), new(2027, 1, 1));
+        var meter = new Instrument(Guid.CreateVersion7(), "Meter", "M-1", [new(Unit.Ohm, new(1)), new(Unit.Metre, new(2)), new(Unit.Volt, new(1))], new(2026, 1, 1), new(2027, 1, 1), [], []);
         var unit = new UnitFacts(Guid.CreateVersion7(), "TH1", null, DateTimeOffset.UnixEpoch);
         var start = new DateTimeOffset(2026, 10, 14, 9, 0, 0, TimeSpan.Zero);
         var readings = ImmutableArray.CreateBuilder<Reading>();

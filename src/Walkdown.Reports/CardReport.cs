@@ -62,7 +62,30 @@ public static class CardReport
         s.Paragraph(string.Join(", ", record.Card.Verdict.Because.Select(t.Say)) + ".", Sheets.Left + 50, Sheets.Width - 50, 9);
         foreach (var row in record.Card.Rows.Where(r => r.Conceded is not null))
             s.Paragraph(t.Fill(t["report.conceded"], [words.Name(row), row.Conceded!.AllowedBy, row.Conceded.Reason]), Sheets.Left + 50, Sheets.Width - 50, 9);
+        if (record.Card.Blocked is { } blocked)
+            s.Paragraph(t.Fill(t[blocked.SetAside ? "report.set-aside" : "report.blocked"], [blocked.BlockedBy, words.Moment(blocked.At), blocked.Reason]) + (blocked.Until is { } until ? " " + t.Fill(t["report.until"], [Date(until)]) : ""),
+                Sheets.Left + 50, Sheets.Width - 50, 9, true);
+        if (record.Place.Cancelled) s.Paragraph(t["report.cancelled"], Sheets.Left + 50, Sheets.Width - 50, 9, true);
         s.Y = Math.Max(s.Y, start + 14) + 4;
+        Differences(s, record, words);
+    }
+
+    /// <summary>What hangs or runs otherwise than planned, with who found it.</summary>
+    private static void Differences(Sheets s, ReportRecord record, Wording words)
+    {
+        var (t, place) = (words.Texts, record.Place);
+        if (place.Differences.IsEmpty && !place.AddedOnSite) return;
+        s.Need(30);
+        s.Text(t["report.built"], Sheets.Left, s.Y + 9.4, 9, true);
+        if (place.AddedOnSite) s.Paragraph(t["report.added"], Sheets.Left + 50, Sheets.Width - 50, 9);
+        foreach (var d in place.Differences)
+        {
+            s.Need(14);
+            var who = record.People.FirstOrDefault(p => p.Id == d.By)?.Name;
+            s.Paragraph(t.Fill(t["report.difference"], [t["field." + d.Field], d.Planned ?? t["report.nothing"], d.AsBuilt ?? t["report.nothing"]])
+                + string.Join("", new[] { d.Why, who, d.At is { } at ? words.Moment(at) : null }.Where(x => !string.IsNullOrEmpty(x)).Select(x => ", " + x)) + ".", Sheets.Left + 50, Sheets.Width - 50, 9);
+        }
+        s.Y += 4;
     }
 
     private static void Maps(Sheets s, ReportRecord record, Wording words)
@@ -285,9 +308,15 @@ public static class CardReport
         s.Paragraph($"{t["report.rule"]}: {t["rule." + Codes.Of(record.Card.Rule)]}.", Sheets.Left, Sheets.Width, 8.5);
         s.Paragraph($"{t["report.edition"]}: {record.Card.LimitEdition}. {t["report.scheme"]}: {t["scheme." + record.Job.Scheme]}.", Sheets.Left, Sheets.Width, 8.5);
         foreach (var i in record.Instruments.Where(i => record.Card.Rows.Any(r => r.Attempts.Any(a => a.InstrumentId == i.Id))))
-            s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, Date(i.CalibrationDue)]) + ". " + string.Join("; ", i.AccuracyByUnit.OrderBy(a => a.Key).Select(a =>
-                $"{t["unit." + Codes.Of(a.Key)]}: {Message.Number(a.Value.PercentOfReading)} %{(a.Value.Counts > 0 ? $" + {Message.Number(a.Value.Counts)} x {Message.Number(a.Value.Resolution ?? 0, 4)}" : "")}")) + ".", Sheets.Left, Sheets.Width, 8.5);
+            s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, Date(i.CalibrationDue)]) + ". " + string.Join("; ", i.Functions.OrderBy(f => f.Unit).ThenBy(f => f.UpTo ?? double.MaxValue).Select(f => Function(f, t))) + ".", Sheets.Left, Sheets.Width, 8.5);
         s.Paragraph(t.Fill(t["report.made"], [words.Moment(record.MadeAt), record.CoreVersion]), Sheets.Left, Sheets.Width, 8.5);
+    }
+
+    private static string Function(InstrumentFunction f, Texts t)
+    {
+        var (a, unit) = (f.Accuracy, t["unit." + Codes.Of(f.Unit)]);
+        return $"{unit}{(f.UpTo is { } most ? " " + t.Fill(t["report.up-to"], [Message.Number(most)]) : "")}: {Message.Number(a.PercentOfReading)} %"
+            + (a.Counts > 0 ? $" + {Message.Number(a.Counts)} x {Message.Number(a.Resolution ?? 0, 4)}" : "") + (a.Absolute > 0 ? $" + {Message.Number(a.Absolute, 4)} {unit}" : "");
     }
 
     private static string Date(DateOnly? date) => date?.ToString("d MMMM yyyy", System.Globalization.CultureInfo.InvariantCulture) ?? "?";

@@ -16,7 +16,10 @@ public sealed record ReportJob(Guid Id, string Name, string TimeZone, bool Simul
 
 public sealed record ReportPlace(
     Guid Id, string Label, string Name, string Area, string Kind, string Model, string? Serial, string? HardwareAddress, string? Address, int? PowerClass, ImmutableArray<string> Runs,
-    ImmutableArray<string> Ports, ImmutableArray<string> Channels);
+    ImmutableArray<string> Ports, ImmutableArray<string> Channels, ImmutableArray<ReportDifference> Differences, bool Cancelled, bool AddedOnSite, ImmutableDictionary<string, string> Notes);
+
+/// <summary>A column of the register that is built otherwise than planned.</summary>
+public sealed record ReportDifference(string Field, string? Planned, string? AsBuilt, string? Why, Guid? By, DateTimeOffset? At);
 
 public sealed record ReportPerson(Guid Id, string Name, string Role);
 

@@ -24,8 +24,13 @@ public sealed class Texts
 
     public static IReadOnlyDictionary<string, string> Shipped(string language) => ShippedByLanguage.GetOrAdd(language, static name =>
     {
-        using var stream = typeof(Texts).Assembly.GetManifestResourceStream($"texts/{name}.json");
-        return stream is null ? new Dictionary<string, string>() : JsonSerializer.Deserialize<Dictionary<string, string>>(stream)!;
+        var words = new Dictionary<string, string>();
+        foreach (var part in typeof(Texts).Assembly.GetManifestResourceNames().Where(n => n == $"texts/{name}.json" || n.StartsWith($"texts/{name}.", StringComparison.Ordinal)))
+        {
+            using var stream = typeof(Texts).Assembly.GetManifestResourceStream(part)!;
+            foreach (var (code, text) in JsonSerializer.Deserialize<Dictionary<string, string>>(stream)!) words[code] = text;
+        }
+        return words;
     });
 
     /// <summary>The text of a code, or the code itself: a missing text must be seen, not hidden.</summary>

@@ -6,14 +6,19 @@ using Microsoft.OpenApi;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Devices;
+using Walkdown.Server.Backups;
 using Walkdown.Server.Cards;
 using Walkdown.Server.Demo;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Kit;
+using Walkdown.Server.Plan;
+using Walkdown.Server.Register;
 using Walkdown.Server.Practice;
 using Walkdown.Server.Shared;
 using Walkdown.Server.Walk;
 using Walkdown.Storage;
+
+if (args is ["backup" or "restore", ..]) return await BackupCommands.Run(args);
 
 // The build-time tool that writes the API's description starts this program too; it must open no database.
 var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
@@ -31,7 +36,8 @@ builder.WebHost.ConfigureKestrel(kestrel =>
 {
     if (port == 0) kestrel.Listen(System.Net.IPAddress.Loopback, 0);
     else kestrel.ListenLocalhost(port);
-    kestrel.Limits.MaxRequestBodySize = ScheduleImport.MostBytes + 1024 * 1024;
+    // Only what takes a file allows more, by itself.
+    kestrel.Limits.MaxRequestBodySize = 4 * 1024 * 1024;
     kestrel.AddServerHeader = false;
 });
 builder.Services.AddProblemDetails();
@@ -43,7 +49,12 @@ builder.Services.AddSingleton<Ledger>();
 builder.Services.AddSingleton<CatalogueStore>();
 builder.Services.AddSingleton<LiveStream>();
 builder.Services.AddSingleton<CardService>();
-builder.Services.AddSingleton<WalkService>();
+builder.Services.AddSingleton<WalkBoards>();
+builder.Services.AddSingleton<EvidenceFolder>();
+builder.Services.AddSingleton<RegisterService>();
+builder.Services.AddSingleton<ImportService>();
+builder.Services.AddSingleton<PracticeService>();
+builder.Services.AddSingleton<WorkQueue>();
 builder.Services.AddSingleton<ReportService>();
 builder.Services.AddSingleton<ScheduleImport>();
 builder.Services.AddSingleton<DemoJob>();
@@ -81,6 +92,11 @@ var api = app.MapGroup("/api");
 api.MapCards();
 api.MapWalk();
 api.MapJobs();
+api.MapImports();
+api.MapRegister();
+api.MapPlan();
+api.MapWork();
+api.MapRestore();
 api.MapKit();
 api.MapPractice();
 api.MapDemo(standIns);
@@ -114,6 +130,8 @@ if (!describing)
     {
         app.Services.GetRequiredService<DataFolder>().Open();
         app.Services.GetRequiredService<LiveStream>();
+        app.Services.GetRequiredService<WalkBoards>();
+        await RestoreEndpoint.Settle(app.Services);
         if (demoFolder is not null) await app.Services.GetRequiredService<DemoJob>().Load(demoFolder);
     }
     catch (DataFolderException problem)
@@ -121,6 +139,9 @@ if (!describing)
         Console.Error.WriteLine(problem.Message);
         return 1;
     }
+    var folder = app.Services.GetRequiredService<DataFolder>();
+    app.Lifetime.ApplicationStopped.Register(() => RunningServer.Gone(folder));
+    app.Lifetime.ApplicationStarted.Register(() => RunningServer.Announce(folder, app.Urls.Select(u => new Uri(u).Port).FirstOrDefault(port)));
     app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Walkdown is at http://localhost:{port} (this machine only); data in {dataPath}"));
 }
 app.Run();

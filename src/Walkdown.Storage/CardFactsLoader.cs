@@ -9,87 +9,113 @@ using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
 
+/// <summary>A value that was built otherwise than planned; null: not there.</summary>
+/// <param name="Field">Column of the register.</param>
+public sealed record PlanDifference(string Field, string? Planned, string? AsBuilt, string? Why, Guid? By, DateTimeOffset? At);
+
 /// <summary>The facts of one Card with what is written beside them.</summary>
 /// <param name="People">Who may write, by id.</param>
 /// <param name="SharesRunWith">Other places that hang on one of its runs.</param>
 /// <param name="FaultWords">Words added to its Faults, in order.</param>
-public sealed record LoadedCard(CardFacts Facts, Job Job, ImmutableHashSet<Guid> People, ImmutableArray<Guid> SharesRunWith, ImmutableArray<FaultStep> FaultWords);
+/// <param name="Values">The register's row of this device, by column.</param>
+/// <param name="Differences">Where it is built otherwise than planned.</param>
+/// <param name="Changes">Every change of the row, oldest first.</param>
+/// <param name="Notes">From columns that the register does not know.</param>
+public sealed record LoadedCard(
+    CardFacts Facts, Job Job, ImmutableHashSet<Guid> People, ImmutableArray<Guid> SharesRunWith, ImmutableArray<FaultStep> FaultWords,
+    ImmutableDictionary<string, string> Values, ImmutableArray<PlanDifference> Differences, ImmutableArray<RegisterChange> Changes,
+    ImmutableDictionary<string, string> Notes, bool Cancelled, bool AddedOnSite);
 
-/// <summary>Loads everything that one Card needs, and nothing else.</summary>
+/// <summary>Loads everything that Cards need, and nothing else.</summary>
 public static class CardFactsLoader
 {
-    private static readonly Func<WalkdownDb, Guid, Task<Device?>> DeviceById = EF.CompileAsyncQuery((WalkdownDb db, Guid id) =>
-        db.Devices.AsNoTracking().Include(d => d.Area).FirstOrDefault(d => d.Id == id));
-
-    private static readonly Func<WalkdownDb, Guid, Task<Job?>> JobById = EF.CompileAsyncQuery((WalkdownDb db, Guid id) => db.Jobs.AsNoTracking().FirstOrDefault(j => j.Id == id));
-
-    private static readonly Func<WalkdownDb, Guid, Task<Installation?>> Installed = EF.CompileAsyncQuery((WalkdownDb db, Guid device) =>
-        db.Installations.AsNoTracking().Include(i => i.Unit).Where(i => i.DeviceId == device && i.Until == null).FirstOrDefault());
-
-    private static readonly Func<WalkdownDb, Guid, IAsyncEnumerable<Run>> RunsOf = EF.CompileAsyncQuery((WalkdownDb db, Guid device) =>
-        db.Runs.AsNoTracking().Include(r => r.Ends).ThenInclude(e => e.Port!.Cabinet).Where(r => r.Ends.Any(e => e.DeviceId == device)).OrderBy(r => r.Label).AsQueryable());
-
-    private static readonly Func<WalkdownDb, Guid, IAsyncEnumerable<Head>> HeadsOf = EF.CompileAsyncQuery((WalkdownDb db, Guid device) =>
-        db.Heads.AsNoTracking().Where(h => h.DeviceId == device).OrderBy(h => h.Number).AsQueryable());
-
-    private static readonly Func<WalkdownDb, Guid, IAsyncEnumerable<Channel>> ChannelsOf = EF.CompileAsyncQuery((WalkdownDb db, Guid device) =>
-        db.Channels.AsNoTracking().Include(c => c.Recorder).Where(c => c.Head.DeviceId == device).OrderBy(c => c.Number).AsQueryable());
-
-    private static readonly Func<WalkdownDb, Guid, IAsyncEnumerable<InstrumentRecord>> InstrumentsOf = EF.CompileAsyncQuery((WalkdownDb db, Guid job) =>
-        db.Instruments.AsNoTracking().Where(i => i.JobId == job));
-
-    private static readonly Func<WalkdownDb, Guid, IAsyncEnumerable<Fault>> FaultsOf = EF.CompileAsyncQuery((WalkdownDb db, Guid device) =>
-        db.Faults.AsNoTracking().Where(f => f.DeviceId == device));
+    private static readonly ImmutableDictionary<string, string> None = ImmutableDictionary<string, string>.Empty;
 
     /// <summary>The facts, or null where no such place is on record.</summary>
-    public static async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId, DateTimeOffset now)
+    public static async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId, DateTimeOffset now) => (await Load(db, [deviceId], now)).FirstOrDefault();
+
+    /// <summary>The facts of several places of one job, in no order; unknown ids are left out.</summary>
+    public static async Task<List<LoadedCard>> Load(WalkdownDb db, IReadOnlyCollection<Guid> deviceIds, DateTimeOffset now)
     {
-        if (await DeviceById(db, deviceId) is not { } device) return null;
-        var job = (await JobById(db, device.JobId))!;
-        var installation = await Installed(db, deviceId);
-        var runs = await List(RunsOf(db, deviceId));
+        var devices = await db.Devices.Include(d => d.Area).Where(d => deviceIds.Contains(d.Id)).ToListAsync();
+        if (devices.Count == 0) return [];
+        var jobId = devices[0].JobId;
+        var job = await db.Jobs.FirstAsync(j => j.Id == jobId);
+        var installed = (await db.Installations.Include(i => i.Unit).Where(i => deviceIds.Contains(i.DeviceId) && i.Until == null).ToListAsync()).ToLookup(i => i.DeviceId);
+        var runs = await db.Runs.Include(r => r.Ends).ThenInclude(e => e.Port!.Cabinet).Where(r => r.Ends.Any(e => e.DeviceId != null && deviceIds.Contains(e.DeviceId.Value))).OrderBy(r => r.Label).AsSplitQuery().ToListAsync();
+        var runsOf = runs.SelectMany(r => r.Ends.Where(e => e.DeviceId is not null).Select(e => (Device: e.DeviceId!.Value, Run: r))).ToLookup(p => p.Device, p => p.Run);
         var runIds = runs.Select(r => r.Id).ToList();
+        var heads = (await db.Heads.Where(h => deviceIds.Contains(h.DeviceId)).OrderBy(h => h.Number).ToListAsync()).ToLookup(h => h.DeviceId);
+        var channels = (await db.Channels.Include(c => c.Recorder).Include(c => c.Head).Where(c => deviceIds.Contains(c.Head.DeviceId)).OrderBy(c => c.Number).ToListAsync()).ToLookup(c => c.Head.DeviceId);
+        var instruments = await Instruments(db, jobId);
+        var people = (await db.People.Where(p => p.JobId == jobId).Select(p => p.Id).ToListAsync()).ToImmutableHashSet();
         // Readings and acts of a run that two devices share belong to both Cards.
-        var readings = await db.Readings.Where(r => r.DeviceId == deviceId || runIds.Contains(r.SubjectId)).ToListAsync();
-        var events = await db.CardEvents.Where(e => e.DeviceId == deviceId || (e.SubjectId != null && runIds.Contains(e.SubjectId.Value))).ToListAsync();
-        var facts = new CardFacts
+        var readings = await db.Readings.Where(r => deviceIds.Contains(r.DeviceId)).ToListAsync();
+        var events = await db.CardEvents.Where(e => deviceIds.Contains(e.DeviceId)).ToListAsync();
+        var elsewhere = runs.SelectMany(r => r.Ends).Select(e => e.DeviceId).OfType<Guid>().Any(id => !deviceIds.Contains(id));
+        if (elsewhere)
         {
-            Place = new PlaceFacts(device.Id, device.Label, device.Name, device.Area.Name, device.Kind, device.Model,
-                [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)], device.PowerClass, device.WattsInfraredOff, device.WattsInfraredOn, device.SpeedMbps,
-                device.Address, device.HeightMetres),
-            Unit = installation is null ? null : new UnitFacts(installation.UnitId, installation.Unit.Serial, installation.Unit.HardwareAddress, installation.From),
-            Heads = [.. (await List(HeadsOf(db, deviceId))).Select(h => new HeadFacts(h.Id, h.Number))],
-            Runs = [.. runs.Select(run => RunOf(run, job))],
-            Channels = [.. (await List(ChannelsOf(db, deviceId))).Select(c => new ChannelFacts(c.Id, c.Recorder.Label, c.Number))],
-            Practice = new Practice(job.Rule, job.Scheme),
-            Instruments = [.. (await List(InstrumentsOf(db, job.Id))).Select(ToCore)],
-            Readings = [.. readings.Select(r => r.ToCore())],
-            Events = [.. events.Select(e => e.ToCore())],
-            Faults = [.. (await List(FaultsOf(db, deviceId))).Select(f => f.ToCore())],
-            Now = now,
-        };
-        var faultIds = facts.Faults.Select(f => f.Id).ToList();
+            readings.AddRange(await db.Readings.Where(r => runIds.Contains(r.SubjectId) && !deviceIds.Contains(r.DeviceId)).ToListAsync());
+            events.AddRange(await db.CardEvents.Where(e => e.SubjectId != null && runIds.Contains(e.SubjectId.Value) && !deviceIds.Contains(e.DeviceId)).ToListAsync());
+        }
+        var readingsByDevice = readings.ToLookup(r => r.DeviceId);
+        var eventsByDevice = events.ToLookup(e => e.DeviceId);
+        var readingsBySubject = readings.ToLookup(r => r.SubjectId);
+        var eventsBySubject = events.Where(e => e.SubjectId is not null).ToLookup(e => e.SubjectId!.Value);
+        var faults = (await db.Faults.Where(f => deviceIds.Contains(f.DeviceId)).ToListAsync()).ToLookup(f => f.DeviceId);
+        var faultIds = faults.SelectMany(f => f).Select(f => f.Id).ToList();
         var words = faultIds.Count == 0 ? [] : await db.FaultSteps.Where(s => faultIds.Contains(s.FaultId)).OrderBy(s => s.Sequence).ToListAsync();
-        var others = runs.SelectMany(r => r.Ends).Select(e => e.DeviceId).OfType<Guid>().Where(id => id != deviceId).Distinct();
-        var people = await db.People.Where(p => p.JobId == job.Id).Select(p => p.Id).ToListAsync();
-        return new LoadedCard(facts, job, [.. people], [.. others], [.. words]);
+        var changes = (await db.RegisterChanges.Where(c => deviceIds.Contains(c.DeviceId)).OrderBy(c => c.Sequence).ToListAsync()).ToLookup(c => c.DeviceId);
+        return [.. devices.Select(device =>
+        {
+            var unit = installed[device.Id].FirstOrDefault();
+            var own = runsOf[device.Id].ToList();
+            var built = changes[device.Id].Where(c => c.AsBuilt).Select(c => c.Field).ToHashSet();
+            var shared = own.SelectMany(r => r.Ends).Select(e => e.DeviceId).OfType<Guid>().Where(id => id != device.Id).Distinct().ToImmutableArray();
+            var facts = new CardFacts
+            {
+                Place = new PlaceFacts(device.Id, device.Label, device.Name, device.Area.Name, device.Kind, device.Model,
+                    [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)], device.PowerClass, device.WattsInfraredOff, device.WattsInfraredOn, device.SpeedMbps,
+                    device.Address, device.HeightMetres),
+                Unit = unit is null ? null : new UnitFacts(unit.UnitId, unit.Unit.Serial, unit.Unit.HardwareAddress, unit.From),
+                Heads = [.. heads[device.Id].Select(h => new HeadFacts(h.Id, h.Number))],
+                Runs = [.. own.Select(run => RunOf(run, job, built))],
+                Channels = [.. channels[device.Id].Select(c => new ChannelFacts(c.Id, c.Recorder.Label, c.Number))],
+                Practice = new Practice(job.Rule, job.Scheme, job.BenchFirst),
+                Instruments = instruments,
+                Readings = [.. (shared.IsEmpty ? readingsByDevice[device.Id] : readingsByDevice[device.Id].Concat(own.SelectMany(r => readingsBySubject[r.Id])).DistinctBy(r => r.Id)).Select(r => r.ToCore())],
+                Events = [.. (shared.IsEmpty ? eventsByDevice[device.Id] : eventsByDevice[device.Id].Concat(own.SelectMany(r => eventsBySubject[r.Id])).DistinctBy(e => e.Id)).Select(e => e.ToCore())],
+                Faults = [.. faults[device.Id].Select(f => f.ToCore())],
+                Now = now,
+            };
+            var values = RegisterValues.Of(device, unit?.Unit, own.FirstOrDefault(), heads[device.Id].Count(), [.. channels[device.Id]]);
+            return new LoadedCard(facts, job, people, shared, [.. words.Where(w => facts.Faults.Any(f => f.Id == w.FaultId))], values, RegisterValues.Differences(device, values, changes[device.Id]),
+                [.. changes[device.Id]], RegisterValues.Read(device.NotesJson), device.Cancelled, changes[device.Id].Any(c => c is { Field: RegisterService.Standing, To: "added" }));
+        })];
     }
 
-    public static Instrument ToCore(InstrumentRecord i) => new(
-        i.Id, i.Name, i.Serial, JsonSerializer.Deserialize<ImmutableDictionary<Core.Measures.Unit, Accuracy>>(i.AccuracyJson, CoreJson.Options)!, i.CalibratedOn, i.CalibrationDue);
+    /// <summary>The instruments of a job with their reference checks.</summary>
+    public static async Task<ImmutableArray<Instrument>> Instruments(WalkdownDb db, Guid jobId)
+    {
+        var checks = (await db.InstrumentChecks.Where(c => c.JobId == jobId).OrderBy(c => c.At).ToListAsync()).ToLookup(c => c.InstrumentId);
+        return [.. (await db.Instruments.Where(i => i.JobId == jobId).OrderBy(i => i.Name).ToListAsync()).Select(i => ToCore(i, checks[i.Id]))];
+    }
 
-    private static RunFacts RunOf(Run run, Job job)
+    public static Instrument ToCore(InstrumentRecord i, IEnumerable<InstrumentCheck> checks) => new(
+        i.Id, i.Name, i.Serial, FunctionsOf(i.AccuracyJson), i.CalibratedOn, i.CalibrationDue,
+        [.. checks.Select(c => new FieldCheck(c.Unit, c.Reference, c.Reading, c.At))], JsonSerializer.Deserialize<ImmutableArray<CalibrationPeriod>>(i.EarlierJson, CoreJson.Options));
+
+    /// <summary>Functions by range; the first edition kept one accuracy a unit.</summary>
+    private static ImmutableArray<InstrumentFunction> FunctionsOf(string json) => json.StartsWith('{')
+        ? [.. JsonSerializer.Deserialize<Dictionary<Core.Measures.Unit, Accuracy>>(json, CoreJson.Options)!.Select(a => new InstrumentFunction(a.Key, a.Value))]
+        : JsonSerializer.Deserialize<ImmutableArray<InstrumentFunction>>(json, CoreJson.Options);
+
+    private static RunFacts RunOf(Run run, Job job, HashSet<string> built)
     {
         var port = run.Ends.FirstOrDefault(e => e.Port is not null)?.Port;
-        return new RunFacts(run.Id, run.Label, run.Configuration, new(run.LengthMetres, Origin.Planned), new(run.GaugeAwg, Origin.Planned), new(run.Material, Origin.Planned),
-            run.Screened, run.TemperatureC is { } t ? new(t, Origin.Planned) : new(20, Origin.Assumed), run.CordsMetres, run.CordGaugeAwg, run.Scheme ?? job.Scheme,
-            port is null ? null : new PortFacts(port.Id, port.Cabinet.Label, port.Number, new(port.SourceVolts, Origin.Planned), port.SpeedMbps));
-    }
-
-    private static async Task<List<T>> List<T>(IAsyncEnumerable<T> rows)
-    {
-        var list = new List<T>();
-        await foreach (var row in rows) list.Add(row);
-        return list;
+        Origin From(string field) => built.Contains(field) ? Origin.AsBuilt : Origin.Planned;
+        return new RunFacts(run.Id, run.Label, run.Configuration, new(run.LengthMetres, run.LengthAssumed ? Origin.Assumed : From("length_m")), new(run.GaugeAwg, From("gauge_awg")),
+            new(run.Material, From("material")), run.Screened, run.TemperatureC is { } t ? new(t, From("temperature_c")) : new(20, Origin.Assumed), run.CordsMetres, run.CordGaugeAwg,
+            run.Scheme ?? job.Scheme, port is null ? null : new PortFacts(port.Id, port.Switch.Length > 0 ? $"{port.Cabinet.Label} {port.Switch}" : port.Cabinet.Label, port.Number, new(port.SourceVolts, From("source_volts")), port.SpeedMbps));
     }
 }

@@ -8,6 +8,7 @@ public sealed class DataFolder(string path)
 {
     public string Root { get; } = Path.GetFullPath(path);
     public string DatabaseFile => Path.Combine(Root, "walkdown.db");
+    public string EvidencePath => Path.Combine(Root, "evidence");
     public string CatalogueFolder => Path.Combine(Root, "catalogue");
 
     /// <summary>WAL, synchronous=FULL and foreign keys: an answered reading survives a pulled plug.</summary>
@@ -25,7 +26,10 @@ public sealed class DataFolder(string path)
         {
             Directory.CreateDirectory(Root);
             Directory.CreateDirectory(CatalogueFolder);
+            Directory.CreateDirectory(EvidencePath);
+            CheckWritable();
             using var db = new WalkdownDb(Options);
+            CheckIntegrity(db);
             var pending = db.Database.GetPendingMigrations().ToList();
             if (pending.Count > 0 && File.Exists(DatabaseFile) && db.Database.GetAppliedMigrations().Any())
             {
@@ -41,6 +45,26 @@ public sealed class DataFolder(string path)
         {
             throw new DataFolderException($"The data folder {Root} cannot be used: {problem.Message}", problem);
         }
+    }
+
+    /// <summary>A folder that cannot be written is told at once, not at the first reading.</summary>
+    private void CheckWritable()
+    {
+        var probe = Path.Combine(Root, ".writable");
+        File.WriteAllText(probe, "");
+        File.Delete(probe);
+    }
+
+    /// <summary>A damaged file is told before anything is added to it.</summary>
+    private void CheckIntegrity(WalkdownDb db)
+    {
+        if (!File.Exists(DatabaseFile) || new FileInfo(DatabaseFile).Length == 0) return;
+        db.Database.OpenConnection();
+        using var command = db.Database.GetDbConnection().CreateCommand();
+        command.CommandText = "PRAGMA quick_check(1);";
+        if (command.ExecuteScalar()?.ToString() is not "ok")
+            throw new DataFolderException($"The database {DatabaseFile} is damaged. Nothing was changed. Restore the newest backup: ./walkdown restore FILE", new InvalidDataException());
+        db.Database.CloseConnection();
     }
 
     /// <summary>Each connection of the pool is set once.</summary>

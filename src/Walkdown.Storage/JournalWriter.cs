@@ -33,10 +33,10 @@ internal sealed class JournalWriter : IDisposable
         _event = Insert("CardEvents", "Id", "DeviceId", "SubjectId", "BodyJson", "Sequence");
         _fault = Insert("Faults", "Id", "DeviceId", "CheckId", "SubjectKind", "SubjectId", "Part", "Under", "FromReading", "Title", "Severity", "CauseId", "RaisedBy", "RaisedAt", "Sequence");
         _summary = Command("""
-            INSERT INTO Cards (DeviceId, JobId, Verdict, LegsJson, Taken, Total, OpenFaults, LastSequence) VALUES ($0, $1, $2, $3, $4, $5, $6, $7)
+            INSERT INTO Cards (DeviceId, JobId, Verdict, LegsJson, Taken, Total, OpenFaults, LastSequence, BlockJson) VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8)
             ON CONFLICT(DeviceId) DO UPDATE SET Verdict=excluded.Verdict, LegsJson=excluded.LegsJson, Taken=excluded.Taken, Total=excluded.Total,
-                OpenFaults=excluded.OpenFaults, LastSequence=excluded.LastSequence
-            """, 8);
+                OpenFaults=excluded.OpenFaults, LastSequence=max(LastSequence, excluded.LastSequence), BlockJson=excluded.BlockJson
+            """, 9);
     }
 
     /// <summary>A context on the writing connection; joins the transaction that is open.</summary>
@@ -86,10 +86,11 @@ internal sealed class JournalWriter : IDisposable
         }
     }
 
-    public void Summarise(Guid jobId, Guid deviceId, Card card, long sequence)
+    public CardSummary Summarise(Guid jobId, Guid deviceId, Card card, long sequence)
     {
         var s = Ledger.SummaryOf(jobId, deviceId, card, sequence);
-        Run(_summary, s.DeviceId, s.JobId, s.Verdict, s.LegsJson, s.Taken, s.Total, s.OpenFaults, s.LastSequence);
+        Run(_summary, s.DeviceId, s.JobId, s.Verdict, s.LegsJson, s.Taken, s.Total, s.OpenFaults, s.LastSequence, s.BlockJson);
+        return s;
     }
 
     public void Dispose()

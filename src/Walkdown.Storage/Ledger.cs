@@ -36,7 +36,7 @@ public sealed class LedgerAddition
 /// </summary>
 public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 {
-    private const int MostKept = 4000;
+    private const int MostKept = 1500;
 
     private readonly SemaphoreSlim _one = new(1, 1);
     private readonly ConcurrentDictionary<Guid, LoadedCard> _kept = new();
@@ -45,6 +45,9 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 
     /// <summary>Heard by the live stream after the commit.</summary>
     public event Action<JournalEntry>? Committed;
+
+    /// <summary>Heard before <see cref="Committed"/>: a Card's new summary.</summary>
+    public event Action<CardSummary, long>? Summarised;
 
     public WalkdownDb OpenDb() => new(folder.Options);
 
@@ -82,6 +85,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     {
         var hash = HashOf(body);
         LedgerResult result;
+        var told = new List<(Guid, CardSummary)>();
         await _one.WaitAsync();
         try
         {
@@ -113,10 +117,10 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             if (addition.Ends is { } ends) await context.Value.Installations.Where(i => i.Id == ends.Installation).ExecuteUpdateAsync(u => u.SetProperty(i => i.Until, ends.At));
             var after = addition.Ends is null && others.All(row => row is FaultStep) ? Joined(loaded, addition) : (await CardFactsLoader.Load(context.Value, deviceId, now))!;
             var card = Card.Judge(after.Facts, catalogue);
-            _writer.Summarise(loaded.Job.Id, deviceId, card, sequence);
+            told.Add((deviceId, _writer.Summarise(loaded.Job.Id, deviceId, card, sequence)));
             foreach (var other in loaded.SharesRunWith)
                 if (await CardFactsLoader.Load(context.Value, other, now) is { } reached)
-                    _writer.Summarise(loaded.Job.Id, other, Card.Judge(reached.Facts, catalogue), sequence);
+                    told.Add((other, _writer.Summarise(loaded.Job.Id, other, Card.Judge(reached.Facts, catalogue), 0)));
             await transaction.CommitAsync();
             _sequence = sequence;
             _kept[deviceId] = after;
@@ -127,7 +131,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         {
             _one.Release();
         }
-        Committed?.Invoke(result.Entry!);
+        Tell(result.Entry!, told);
         return result;
     }
 
@@ -150,8 +154,8 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         FaultWords = card.FaultWords.AddRange(addition.Rows.OfType<FaultStep>()),
     };
 
-    /// <summary>Runs a change of the register that is not about one Card, under the same lock, with a journal line.</summary>
-    public async Task<T> Change<T>(Guid jobId, string kind, Func<WalkdownDb, Task<(T Result, bool Changed)>> change)
+    /// <summary>Runs a change that is not about one Card, under the same lock, with a journal line.</summary>
+    public async Task<T> Change<T>(Guid jobId, string kind, Func<WalkdownDb, long, Task<(T Result, bool Changed)>> change)
     {
         JournalEntry? entry = null;
         T result;
@@ -160,10 +164,10 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         {
             await using var db = OpenDb();
             await using var transaction = await db.Database.BeginTransactionAsync();
-            (result, var changed) = await change(db);
+            if (_sequence < 0) _sequence = await db.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
+            (result, var changed) = await change(db, _sequence + 1);
             if (changed)
             {
-                if (_sequence < 0) _sequence = await db.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
                 entry = new JournalEntry { Sequence = _sequence + 1, Id = Guid.CreateVersion7(), JobId = jobId, Kind = kind, BodyHash = [], At = time.GetUtcNow() };
                 db.Add(entry);
                 await db.SaveChangesAsync();
@@ -177,35 +181,116 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         {
             _one.Release();
         }
-        if (entry is not null) Committed?.Invoke(entry);
+        if (entry is not null) Tell(entry, []);
         return result;
     }
 
-    /// <summary>Judges every Card of a job anew and writes the summaries; after an import, or when the catalogue changed.</summary>
-    public Task Rebuild(Guid jobId, Catalogue catalogue) => Change(jobId, "summaries-rebuilt", async db =>
+    /// <summary>
+    /// Changes the rows of a few devices, and adds to their Cards, in one transaction: all of it or nothing. Every Card that it reaches is judged anew.
+    /// </summary>
+    /// <param name="add">Given the context and the entry's sequence: what is added by device, or why not. The devices named are judged anew.</param>
+    public async Task<LedgerResult> Edit(
+        Guid jobId, Guid id, string kind, object body, Guid by, Catalogue catalogue, Func<WalkdownDb, long, Task<(Message? Refused, string? Field, IReadOnlyDictionary<Guid, List<object>> Touched)>> add)
     {
-        foreach (var device in await db.Devices.Where(d => d.JobId == jobId).Select(d => d.Id).ToListAsync())
+        var hash = HashOf(body);
+        JournalEntry entry;
+        List<(Guid, CardSummary)> told = [];
+        await _one.WaitAsync();
+        try
         {
-            var facts = (await CardFactsLoader.Load(db, device, time.GetUtcNow()))!.Facts;
-            await Summarise(db, jobId, device, Card.Judge(facts, catalogue), await db.Cards.Where(c => c.DeviceId == device).Select(c => c.LastSequence).FirstOrDefaultAsync());
+            _writer ??= new JournalWriter(folder);
+            await using var transaction = _writer.Begin();
+            if (_writer.Find(id) is { } earlier) return new LedgerResult(earlier.Hash.AsSpan().SequenceEqual(hash) ? Kept.Already : Kept.OtherBody);
+            await using var db = _writer.Context(transaction);
+            if (_sequence < 0) _sequence = await db.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
+            var sequence = _sequence + 1;
+            var (refused, field, touched) = await add(db, sequence);
+            if (refused is not null) return new LedgerResult(Kept.Refused, refused, field);
+            entry = new JournalEntry { Sequence = sequence, Id = id, JobId = jobId, DeviceId = touched.Count == 1 ? touched.Keys.First() : null, Kind = kind, BodyHash = hash, By = by, At = time.GetUtcNow() };
+            _writer.Add(entry);
+            db.AddRange(touched.SelectMany(t => t.Value.Where(row => !_writer.Add(row, t.Key))).ToList());
+            db.ChangeTracker.DetectChanges();
+            await db.SaveChangesAsync();
+            db.ChangeTracker.Clear();
+            db.ChangeTracker.QueryTrackingBehavior = QueryTrackingBehavior.NoTracking;
+            var reached = await CardFactsLoader.Load(db, touched.Keys.ToList(), time.GetUtcNow());
+            var sharers = reached.SelectMany(r => r.SharesRunWith).Where(s => !touched.ContainsKey(s)).Distinct().ToList();
+            if (sharers.Count > 0) reached.AddRange(await CardFactsLoader.Load(db, sharers, time.GetUtcNow()));
+            foreach (var card in reached) told.Add((card.Facts.Place.Id, _writer.Summarise(jobId, card.Facts.Place.Id, Card.Judge(card.Facts, catalogue), touched.ContainsKey(card.Facts.Place.Id) ? sequence : 0)));
+            await transaction.CommitAsync();
+            _sequence = sequence;
+            foreach (var device in touched.Keys.Concat(sharers)) _kept.TryRemove(device, out _);
         }
-        return (true, true);
-    });
+        finally
+        {
+            _one.Release();
+        }
+        Tell(entry, told);
+        return new LedgerResult(Kept.New, Entry: entry);
+    }
+
+    /// <summary>Judges every Card of a job anew and writes the summaries; after an import, or when the catalogue or a practice changed.</summary>
+    public async Task Rebuild(Guid jobId, Catalogue catalogue, IProgress<(int Done, int Of)>? progress = null)
+    {
+        List<Guid> ids;
+        await using (var db = OpenDb()) ids = await db.Devices.Where(d => d.JobId == jobId).Select(d => d.Id).ToListAsync();
+        var done = 0;
+        foreach (var some in ids.Chunk(250))
+        {
+            // Between two portions others may write.
+            await _one.WaitAsync();
+            try
+            {
+                _writer ??= new JournalWriter(folder);
+                await using var transaction = _writer.Begin();
+                await using var db = _writer.Context(transaction);
+                foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
+                    _writer.Summarise(jobId, card.Facts.Place.Id, Card.Judge(card.Facts, catalogue), 0);
+                await transaction.CommitAsync();
+                foreach (var id in some) _kept.TryRemove(id, out _);
+            }
+            finally
+            {
+                _one.Release();
+            }
+            progress?.Report((done += some.Length, ids.Count));
+        }
+        await Change(jobId, "summaries-rebuilt", (_, _) => Task.FromResult((true, true)));
+    }
+
+    /// <summary>Runs something while nobody writes, such as a backup's last step.</summary>
+    public async Task<T> Quiet<T>(Func<Task<T>> work)
+    {
+        await _one.WaitAsync();
+        try
+        {
+            return await work();
+        }
+        finally
+        {
+            _one.Release();
+        }
+    }
+
+    /// <summary>Forgets everything kept in memory, and lets go of the file; after a restore.</summary>
+    public void Forget()
+    {
+        _writer?.Dispose();
+        _writer = null;
+        _kept.Clear();
+        _sequence = -1;
+    }
 
     public static CardSummary SummaryOf(Guid jobId, Guid deviceId, Card card, long sequence) => new()
     {
-        DeviceId = deviceId, JobId = jobId, Verdict = card.Verdict.Verdict, LegsJson = JsonSerializer.Serialize(card.Legs, CoreJson.Options),
+        DeviceId = deviceId, JobId = jobId, Verdict = card.Verdict.Verdict, LegsJson = JsonSerializer.Serialize(card.Legs.Select(l => l.State), CoreJson.Options),
         Taken = card.Taken, Total = card.Total, OpenFaults = card.Faults.Count(f => f.Open), LastSequence = sequence,
+        BlockJson = card.Blocked is { } b ? JsonSerializer.Serialize(b, CoreJson.Options) : null,
     };
 
-    private static Task Summarise(WalkdownDb db, Guid jobId, Guid deviceId, Card card, long sequence)
+    private void Tell(JournalEntry entry, IReadOnlyList<(Guid, CardSummary)> summaries)
     {
-        var s = SummaryOf(jobId, deviceId, card, sequence);
-        return db.Database.ExecuteSqlAsync($"""
-            INSERT INTO Cards (DeviceId, JobId, Verdict, LegsJson, Taken, Total, OpenFaults, LastSequence)
-            VALUES ({s.DeviceId}, {s.JobId}, {s.Verdict.ToString()}, {s.LegsJson}, {s.Taken}, {s.Total}, {s.OpenFaults}, {s.LastSequence})
-            ON CONFLICT(DeviceId) DO UPDATE SET Verdict=excluded.Verdict, LegsJson=excluded.LegsJson, Taken=excluded.Taken, Total=excluded.Total,
-                OpenFaults=excluded.OpenFaults, LastSequence=excluded.LastSequence
-            """);
+        foreach (var (_, summary) in summaries) Summarised?.Invoke(summary, entry.Sequence);
+        Committed?.Invoke(entry);
     }
 }

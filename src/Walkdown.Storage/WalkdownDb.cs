@@ -26,9 +26,14 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
     public DbSet<FaultStep> FaultSteps => Set<FaultStep>();
     public DbSet<JournalEntry> Journal => Set<JournalEntry>();
     public DbSet<CardSummary> Cards => Set<CardSummary>();
+    public DbSet<RegisterChange> RegisterChanges => Set<RegisterChange>();
+    public DbSet<Remembered> Memory => Set<Remembered>();
+    public DbSet<PlanDrawing> Drawings => Set<PlanDrawing>();
+    public DbSet<InstrumentCheck> InstrumentChecks => Set<InstrumentCheck>();
+    public DbSet<Edition> Editions => Set<Edition>();
 
     /// <summary>Tables to which rows are only added.</summary>
-    public static readonly string[] AppendOnly = ["Readings", "CardEvents", "Faults", "FaultSteps", "Journal"];
+    public static readonly string[] AppendOnly = ["Readings", "CardEvents", "Faults", "FaultSteps", "Journal", "RegisterChanges", "InstrumentChecks", "Editions"];
 
     protected override void ConfigureConventions(ModelConfigurationBuilder builder)
     {
@@ -40,12 +45,13 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
     {
         model.Entity<Area>().HasIndex(a => new { a.JobId, a.Name }).IsUnique();
         model.Entity<Cabinet>().HasIndex(c => new { c.JobId, c.Label }).IsUnique();
-        model.Entity<Port>().HasIndex(p => new { p.CabinetId, p.Number }).IsUnique();
+        model.Entity<Port>().HasIndex(p => new { p.CabinetId, p.Switch, p.Number }).IsUnique();
+        model.Entity<RunEnd>().HasIndex(e => e.PortId);
         model.Entity<Device>().HasIndex(d => new { d.JobId, d.Label }).IsUnique();
-        model.Entity<Unit>().HasIndex(u => new { u.JobId, u.Serial }).IsUnique();
+        model.Entity<Unit>().HasIndex(u => new { u.JobId, u.Serial }).IsUnique().HasFilter("Serial <> ''");
         model.Entity<Installation>().HasIndex(i => i.DeviceId);
         model.Entity<Head>().HasIndex(h => new { h.DeviceId, h.Number }).IsUnique();
-        model.Entity<Channel>().HasIndex(c => new { c.RecorderId, c.Number }).IsUnique();
+        model.Entity<Channel>().HasIndex(c => new { c.RecorderId, c.Number });
         model.Entity<Channel>().HasIndex(c => c.HeadId);
         model.Entity<Run>().HasIndex(r => new { r.JobId, r.Label }).IsUnique();
         model.Entity<Run>().HasMany(r => r.Ends).WithOne().HasForeignKey(e => e.RunId);
@@ -64,6 +70,12 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         model.Entity<JournalEntry>().HasIndex(j => new { j.JobId, j.Sequence });
         model.Entity<CardSummary>().ToTable("Cards").HasKey(c => c.DeviceId);
         model.Entity<CardSummary>().HasIndex(c => c.JobId);
+        model.Entity<CardSummary>().HasIndex(c => new { c.JobId, c.LastSequence });
+        model.Entity<RegisterChange>().HasIndex(c => c.DeviceId);
+        model.Entity<Remembered>().ToTable("Memory").HasKey(r => r.Key);
+        model.Entity<PlanDrawing>().ToTable("Drawings").HasKey(d => d.JobId);
+        model.Entity<InstrumentCheck>().HasIndex(c => c.InstrumentId);
+        model.Entity<Edition>().HasIndex(e => new { e.Of, e.Version }).IsUnique();
         foreach (var key in model.Model.GetEntityTypes().Select(t => t.FindPrimaryKey()).OfType<Microsoft.EntityFrameworkCore.Metadata.IMutableKey>())
             foreach (var property in key.Properties) property.ValueGenerated = Microsoft.EntityFrameworkCore.Metadata.ValueGenerated.Never;
     }

@@ -12,13 +12,13 @@ internal sealed class Facts
 {
     public static readonly string Root = FindRoot();
     public static readonly ImmutableHashSet<string> Texts =
-        [.. JsonSerializer.Deserialize<Dictionary<string, string>>(File.ReadAllText(Path.Combine(Root, "texts", "en.json")))!.Keys];
+        [.. Directory.GetFiles(Path.Combine(Root, "texts"), "en*.json").SelectMany(f => JsonSerializer.Deserialize<Dictionary<string, string>>(File.ReadAllText(f))!.Keys)];
 
     public static readonly Catalogue.Catalogue Shipped = Catalogue.Catalogue.Read(Catalogue.Catalogue.Shipped, Texts).Catalogue!;
     public static readonly DateTimeOffset Start = new(2026, 10, 14, 9, 0, 0, TimeSpan.Zero);
 
     public static readonly Instrument Meter = new(Guid.Parse("00000000-0000-0000-0000-0000000000a1"), "Cable meter 2", "CM-0217",
-        ImmutableDictionary<Unit, Accuracy>.Empty.Add(Unit.Ohm, new(1)).Add(Unit.Metre, new(2)).Add(Unit.Volt, new(1, 2, 0.1)), new DateOnly(2026, 3, 2), new DateOnly(2027, 3, 2));
+        [new(Unit.Ohm, new(1)), new(Unit.Metre, new(2)), new(Unit.Volt, new(1, 2, 0.1))], new DateOnly(2026, 3, 2), new DateOnly(2027, 3, 2), [], []);
 
     public static readonly Instrument OldMeter = Meter with { Id = Guid.Parse("00000000-0000-0000-0000-0000000000a2"), CalibratedOn = new DateOnly(2024, 5, 1), CalibrationDue = new DateOnly(2025, 5, 1) };
     public static readonly Guid Run = Guid.Parse("00000000-0000-0000-0000-0000000000b1");

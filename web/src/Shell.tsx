@@ -1,4 +1,4 @@
-import { Link, Outlet, useMatchRoute } from '@tanstack/react-router';
+import { Link, Outlet, useMatchRoute, useRouterState } from '@tanstack/react-router';
 import { useEffect, useState } from 'react';
 import { useCatalogue, useKit, useLive, useTexts } from './api/queries';
 import { IdentitySheet } from './features/kit/IdentitySheet';
@@ -14,6 +14,7 @@ import { useKeys } from './ui/keys';
 import { KeysSheet } from './ui/KeysSheet';
 
 function Tab({ to, letter, children, here }: { to: string; letter: string; children: string; here: boolean }) {
+  const at = Math.max(0, children.toLowerCase().indexOf(letter.toLowerCase()));
   return (
     <Link
       to={to}
@@ -25,7 +26,11 @@ function Tab({ to, letter, children, here }: { to: string; letter: string; child
           <Here down />
         </span>
       )}
-      <span className={here ? '' : 'first-letter:underline'}>{children}</span>
+      <span>
+        {children.slice(0, at)}
+        <span className={here ? '' : 'underline'}>{children[at]}</span>
+        {children.slice(at + 1)}
+      </span>
       <span className="sr-only">{`G ${letter}`}</span>
     </Link>
   );
@@ -49,6 +54,7 @@ export function Shell() {
   const [online, setOnline] = useState(navigator.onLine);
   const match = useMatchRoute();
   const onCard = !!match({ to: '/card/$deviceId' });
+  const section = useRouterState({ select: (s) => s.location.pathname });
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 5000);
     const heard = () => setOnline(navigator.onLine);
@@ -91,13 +97,26 @@ export function Shell() {
           </Link>
           <span className="mb-3 ml-5 mr-8 truncate text-label text-ink-2 max-sm:ml-3 max-sm:mr-2">{job?.name}</span>
           <nav className="flex max-sm:hidden">
-            <Tab to="/" letter="W" here={!onCard}>
+            <Tab to="/" letter="W" here={section === '/'}>
               {t('nav.walk')}
             </Tab>
             {(next || onCard) && (
               <Tab to={onCard ? window.location.pathname : `/card/${next}`} letter="C" here={onCard}>
                 {t('nav.card')}
               </Tab>
+            )}
+            {job && (
+              <>
+                <Tab to="/register" letter="E" here={section === '/register' || section === '/import'}>
+                  {t('nav.register')}
+                </Tab>
+                <Tab to="/kit" letter="K" here={section === '/kit'}>
+                  {t('nav.kit')}
+                </Tab>
+                <Tab to="/practice" letter="P" here={section === '/practice'}>
+                  {t('nav.practice')}
+                </Tab>
+              </>
             )}
           </nav>
           <span className="mb-2.5 ml-auto flex items-center gap-4 whitespace-nowrap">

@@ -5,7 +5,7 @@ let words: Record<string, string> = english;
 
 /** Texts that catalogue files bring, on top of what ships. */
 export const addTexts = (all: Record<string, string>) => {
-  words = { ...english, ...all };
+  words = { ...words, ...all };
 };
 
 export const has = (code: string) => code in words;

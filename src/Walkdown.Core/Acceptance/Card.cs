@@ -7,7 +7,7 @@ namespace Walkdown.Core.Acceptance;
 public enum State { In, TooClose, Out, NotTaken, Stale, NotApplicable }
 
 /// <summary>Whether one reading counts, and if not, why not.</summary>
-public enum Standing { Counts, Superseded, Withdrawn, VoidedByAct, UnitGone, OutOfCalibration, ConditionsDiffer }
+public enum Standing { Counts, Superseded, Withdrawn, VoidedByAct, UnitGone, OutOfCalibration, ConditionsDiffer, InstrumentInDoubt }
 
 /// <summary>A figure an expectation rests on, with its origin.</summary>
 public readonly record struct Term(string Name, string Value, Origin Origin);
@@ -47,7 +47,7 @@ public sealed record CardVerdict(
 /// <summary>A Card, planned and judged.</summary>
 public sealed record Card(
     ImmutableArray<CardRow> Rows, ImmutableArray<LegSummary> Legs, CardVerdict Verdict, ImmutableArray<FaultOnCard> Faults, ImmutableArray<Act> Acts,
-    string? NextRow, int Taken, int Total, DecisionRule Rule, string LimitEdition)
+    string? NextRow, int Taken, int Total, DecisionRule Rule, string LimitEdition, Block? Blocked)
 {
     /// <summary>Plans and judges the Card. With <see cref="CheckPlan.For"/> the only door into judgement.</summary>
     public static Card Judge(CardFacts facts, Catalogue.Catalogue catalogue) => new CardJudge(facts, catalogue).Judge();

@@ -49,8 +49,58 @@ public sealed record RunFacts(
 public sealed record PortFacts(Guid Id, string Cabinet, int Number, Sourced<double> SourceVolts, int SpeedMbps, bool AutoCrossover = true);
 
 /// <summary>How this job works where practitioners differ.</summary>
-public sealed record Practice(DecisionRule Rule, WiringScheme Scheme);
+/// <param name="BenchFirst">Each device is tried on the bench before it is fixed; else it is mounted first and tried there.</param>
+public sealed record Practice(DecisionRule Rule, WiringScheme Scheme, bool BenchFirst = false)
+{
+    /// <summary>What the school of work adds to every device, for the rules of checks.</summary>
+    public ImmutableArray<string> Features => BenchFirst ? ["bench-first"] : [];
+}
 
-/// <summary>An instrument with the accuracy of each of its functions by unit.</summary>
+/// <summary>Accuracy of one function of an instrument in one range.</summary>
+/// <param name="UpTo">Greatest magnitude that it holds for, in the unit; null: for all above the ranges before.</param>
+public sealed record InstrumentFunction(Unit Unit, Accuracy Accuracy, double? UpTo = null);
+
+/// <summary>A reading of a known reference on site, to see that an instrument still reads true.</summary>
+/// <param name="Reference">What the reference is, in the unit.</param>
+public sealed record FieldCheck(Unit Unit, double Reference, double Reading, DateTimeOffset At);
+
+/// <summary>A calibration before the present one.</summary>
+public sealed record CalibrationPeriod(DateOnly From, DateOnly Until, string Certificate);
+
+/// <summary>An instrument with the accuracy of each of its functions by range, its calibration and its reference checks on site.</summary>
 public sealed record Instrument(
-    Guid Id, string Name, string Serial, ImmutableDictionary<Unit, Accuracy> AccuracyByUnit, DateOnly? CalibratedOn, DateOnly? CalibrationDue);
+    Guid Id, string Name, string Serial, ImmutableArray<InstrumentFunction> Functions, DateOnly? CalibratedOn, DateOnly? CalibrationDue, ImmutableArray<FieldCheck> Checks,
+    ImmutableArray<CalibrationPeriod> Earlier)
+{
+    /// <summary>Whether a reading of this day counts: some calibration held on it.</summary>
+    public bool CalibratedAt(DateOnly day) =>
+        Calibration.On(day, CalibratedOn, CalibrationDue).Counts || Earlier.Any(p => Calibration.On(day, p.From, p.Until).Counts);
+
+    /// <summary>Accuracy at a reading; null where the data sheet gives none for the unit or beyond its ranges.</summary>
+    public Accuracy? AccuracyAt(Unit unit, double reading)
+    {
+        InstrumentFunction? best = null;
+        foreach (var function in Functions)
+            if (function.Unit == unit && (function.UpTo is not { } most || Math.Abs(reading) <= most) && (best is null || (function.UpTo ?? double.MaxValue) < (best.UpTo ?? double.MaxValue))) best = function;
+        return best?.Accuracy;
+    }
+
+    /// <summary>Whether a reference check was in: reference and reading agree within the accuracy. Null where no accuracy is known.</summary>
+    public bool? IsIn(FieldCheck check) => AccuracyAt(check.Unit, check.Reading) is { } accuracy ? Math.Abs(check.Reading - check.Reference) <= accuracy.HalfWidthAt(check.Reading) + 1e-12 : null;
+
+    /// <summary>
+    /// True where a reading at this moment cannot be leaned on: the nearest reference check of its unit before it, or the nearest after it, was out. Between
+    /// the last check that was in and the first that was out nobody knows when the instrument went.
+    /// </summary>
+    public bool InDoubt(Unit unit, DateTimeOffset at)
+    {
+        FieldCheck? before = null, after = null;
+        foreach (var check in Checks)
+        {
+            if (check.Unit != unit) continue;
+            if (check.At <= at && (before is null || check.At > before.At)) before = check;
+            if (check.At > at && (after is null || check.At < after.At)) after = check;
+        }
+        return before is not null && IsIn(before) == false || after is not null && IsIn(after) == false;
+    }
+}

@@ -16,10 +16,11 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         var byId = rows.ToDictionary(row => row.Id);
         var faults = facts.Faults.OrderBy(f => f.RaisedAt).ThenBy(f => f.Sequence).Select(fault => Standing(fault, byId, counting)).ToImmutableArray();
         ImmutableArray<CardRow> settled = [.. rows];
-        var verdict = VerdictOf(settled, faults);
+        var blocked = BlockOf(counting);
+        var verdict = VerdictOf(settled, faults, blocked);
         var counted = settled.Where(row => row.State != State.NotApplicable).ToList();
         return new Card(settled, Legs(settled), verdict, faults, [.. facts.Events.OfType<Act>().OrderBy(a => a.At).ThenBy(a => a.Sequence)],
-            settled.FirstOrDefault(row => row.State is State.NotTaken or State.Stale && row.Required)?.Id, counted.Count(IsTaken), counted.Count, facts.Practice.Rule, catalogue.LimitSet.Edition);
+            settled.FirstOrDefault(row => row.State is State.NotTaken or State.Stale && row.Required)?.Id, counted.Count(IsTaken), counted.Count, facts.Practice.Rule, catalogue.LimitSet.Edition, blocked);
     }
 
     public CardRow Preview(CheckKey key, ReadingValue value, Condition found, Guid? instrumentId)
@@ -67,7 +68,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
 
     private static Attempt AttemptOf(RowContext context, Reading reading, Standing standing, LimitWindow? window)
     {
-        var accuracy = context.Counting.InstrumentOf(reading)?.AccuracyByUnit.GetValueOrDefault(context.Check.Unit);
+        var accuracy = reading.Value is NumberValue number ? context.Counting.InstrumentOf(reading)?.AccuracyAt(context.Check.Unit, number.Value) : null;
         var judged = Judges.All[context.Check.Judge](context, reading.Value, window, accuracy, reading.TakenAt);
         return new Attempt(reading.Id, reading.Value, judged.State, standing, judged.Spare, judged.HalfWidth, reading.Found, reading.Source, reading.By, reading.InstrumentId,
             reading.TakenAt, reading.ReceivedAt, judged.Because, judged.Map, context.Counting.WithdrawalOf(reading.Id)?.Reason);
@@ -94,7 +95,14 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         return new FaultOnCard(fault, !closed, closed ? proof!.ReadingId : null, closed ? proof!.TakenAt : null, repairs);
     }
 
-    private static CardVerdict VerdictOf(ImmutableArray<CardRow> rows, ImmutableArray<FaultOnCard> faults)
+    /// <summary>The newest hindrance that is neither over nor taken back. One whose day has passed still stands until somebody says it is over.</summary>
+    private Block? BlockOf(CountingReadings counting)
+    {
+        var over = facts.Events.OfType<BlockEnd>().Where(e => !counting.IsWithdrawn(e.Id)).Select(e => e.Of).ToHashSet();
+        return Last<Block>(counting, b => !over.Contains(b.Id));
+    }
+
+    private static CardVerdict VerdictOf(ImmutableArray<CardRow> rows, ImmutableArray<FaultOnCard> faults, Block? blocked)
     {
         var lines = rows.Select(row => new DeviceVerdict.CheckLine(row.Id, row.Required, row.State switch
         {
@@ -117,6 +125,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         Say("verdict.not-taken", rows.Count(r => r.Required && r.State == State.NotTaken));
         Say("verdict.stale", rows.Count(r => r.Required && r.State == State.Stale));
         Say("verdict.too-close", rows.Count(r => r.Required && r.State == State.TooClose && r.Conceded is null));
+        if (blocked is not null && result.Verdict == Verdict.Open) because.Add(blocked.SetAside ? new("verdict.set-aside", blocked.Reason) : new("verdict.blocked", blocked.BlockedBy, blocked.Reason));
         Say("verdict.conceded", rows.Count(r => r.Conceded is not null));
         Say("verdict.remarks", result.Remarks.Length);
         if (rows.IsEmpty) because.Add(new Message("verdict.no-checks"));

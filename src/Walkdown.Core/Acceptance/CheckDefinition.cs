@@ -17,7 +17,7 @@ public readonly record struct CheckId(string Value)
     }
 }
 
-public enum Section { Cable, Fixing, Power, Link, Address, Time, Recorder, Aim, Focus, Night, Finish }
+public enum Section { Bench, Cable, Fixing, Power, Link, Address, Time, Recorder, Aim, Focus, Night, Finish }
 
 /// <summary>The eight legs of the signal path, from the recorder to the scene.</summary>
 public enum Leg { Recorder, Port, Run, Power, Link, Address, Picture, Fixing }

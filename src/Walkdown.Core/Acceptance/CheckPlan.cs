@@ -11,7 +11,7 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
     public static CheckPlan For(CardFacts facts, Catalogue.Catalogue catalogue)
     {
         var place = facts.Place;
-        var features = catalogue.FeaturesOf(place.Kind, place.Features);
+        var features = catalogue.FeaturesOf(place.Kind, [.. place.Features, .. catalogue.Model(place.Model)?.Features ?? [], .. facts.Practice.Features]);
         var rows = ImmutableArray.CreateBuilder<PlannedRow>();
         foreach (var check in catalogue.Checks)
         {

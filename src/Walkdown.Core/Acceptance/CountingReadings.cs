@@ -63,8 +63,11 @@ internal sealed class CountingReadings
         if (check.OfUnit && reading.UnitId is { } unit && unit != _facts.Unit?.Id) return Standing.UnitGone;
         if (VoidedBy(reading, check) is not null) return Standing.VoidedByAct;
         if ((reading.Found & reading.Key.Under) != reading.Key.Under) return Standing.ConditionsDiffer;
-        if (InstrumentOf(reading) is { } instrument
-            && !Calibration.On(DateOnly.FromDateTime(reading.TakenAt.UtcDateTime), instrument.CalibratedOn, instrument.CalibrationDue).Counts) return Standing.OutOfCalibration;
+        if (InstrumentOf(reading) is { } instrument)
+        {
+            if (!instrument.CalibratedAt(DateOnly.FromDateTime(reading.TakenAt.UtcDateTime))) return Standing.OutOfCalibration;
+            if (instrument.InDoubt(check.Unit, reading.TakenAt)) return Standing.InstrumentInDoubt;
+        }
         return Standing.Counts;
     }
 }

@@ -29,6 +29,7 @@ internal static class Expectations
     private static Expectation PlannedLength(RowContext c)
     {
         if (c.Run is not { } run) return None("expect.planned-length", "expect.none.no-run");
+        if (run.LengthMetres.Origin == Origin.Assumed) return None("expect.planned-length", "expect.none.no-length");
         var total = run.TotalPlannedMetres;
         ImmutableArray<Term> from = [new("term.cable", Message.Number(run.LengthMetres.Value) + " m", run.LengthMetres.Origin)];
         if (run.CordsMetres > 0) from = from.Add(new("term.cords", Message.Number(run.CordsMetres) + " m", Origin.Planned));
@@ -40,6 +41,7 @@ internal static class Expectations
     {
         if (c.Run is not { } run) return None("expect.loop-of-cable", "expect.none.no-run");
         var length = Length(c);
+        if (length.Origin == Origin.Assumed) return None("expect.loop-of-cable", "expect.none.no-length");
         var fixedMetres = Math.Max(0, length.Value - run.CordsMetres);
         double temperature = run.TemperatureC.Value;
         var ohms = Conductor.PairLoopOhms(run.GaugeAwg.Value, fixedMetres, temperature, run.Material.Value)
@@ -66,7 +68,8 @@ internal static class Expectations
         if (Draw(c) is not { } watts) return None("expect.poe-volts", "expect.none.no-watts");
         var pairs = PoeClass.Of(number).Pairs;
         var measured = PinPair.All.Select(c.MeasuredLoopOhms).OfType<double>().ToList();
-        Sourced<double> loop = measured.Count == 4 ? new(measured.Average(), Origin.Measured) : new(LoopOfCable(c).Value!.Value.Value, run.LengthMetres.Origin);
+        if (measured.Count < 4 && LoopOfCable(c).Value is null) return None("expect.poe-volts", "expect.none.no-length");
+        Sourced<double> loop = measured.Count == 4 ? new(measured.Average(), Origin.Measured) : new(LoopOfCable(c).Value!.Value.Value, Length(c).Origin);
         var powerLoop = DeviceVoltage.PowerLoopOhms(loop.Value, pairs);
         ImmutableArray<Term> from =
         [
@@ -97,6 +100,7 @@ internal static class Expectations
     {
         var on = c.Key.Under.HasFlag(Condition.InfraredOn);
         if ((on ? c.Facts.Place.WattsInfraredOn : c.Facts.Place.WattsInfraredOff) is { } planned) return new(planned, Origin.Planned);
+        if (c.Model is { } model && (on ? model.WattsInfraredOn : model.WattsInfraredOff) is { } stated) return new(stated, Origin.Planned);
         return (on ? c.Kind?.WattsInfraredOn : c.Kind?.WattsInfraredOff) is { } assumed ? new(assumed, Origin.Assumed) : null;
     }
 

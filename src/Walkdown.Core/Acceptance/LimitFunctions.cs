@@ -42,7 +42,7 @@ internal static class LimitFunctions
 
     private static IEnumerable<Limit> LengthAgreesWithPlan(RowContext c)
     {
-        if (c.Run is not { } run) yield break;
+        if (c.Run is not { } run || run.LengthMetres.Origin == Origin.Assumed) yield break;
         var planned = run.TotalPlannedMetres;
         var band = planned * c.Catalogue.Figure("agree.length-percent") / 100 + c.Catalogue.Figure("agree.length-metres");
         yield return new Limit("agree.length", Math.Max(0, planned - band), planned + band, Unit.Metre, c.Catalogue.FigureSource("agree.length-percent"),

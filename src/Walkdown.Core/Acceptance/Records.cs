@@ -22,6 +22,8 @@ public sealed record Reading(
 [JsonDerivedType(typeof(Exemption), "exemption")]
 [JsonDerivedType(typeof(Concession), "concession")]
 [JsonDerivedType(typeof(Note), "note")]
+[JsonDerivedType(typeof(Block), "block")]
+[JsonDerivedType(typeof(BlockEnd), "blockEnd")]
 public abstract record CardEvent
 {
     public required Guid Id { get; init; }
@@ -66,6 +68,24 @@ public sealed record Concession : CardEvent
     public required CheckKey Key { get; init; }
     public required string AllowedBy { get; init; }
     public required string Reason { get; init; }
+}
+
+/// <summary>The Card cannot be worked on: by whom it is held up, why, and until when. Set aside: put off by the technician's own choice.</summary>
+public sealed record Block : CardEvent
+{
+    /// <summary>Who holds it up; the technician's own choice where <see cref="SetAside"/>.</summary>
+    public required string BlockedBy { get; init; }
+    public required string Reason { get; init; }
+
+    /// <summary>When it should be free again, where somebody said so.</summary>
+    public DateOnly? Until { get; init; }
+    public bool SetAside { get; init; }
+}
+
+/// <summary>What held the Card up is gone.</summary>
+public sealed record BlockEnd : CardEvent
+{
+    public required Guid Of { get; init; }
 }
 
 public sealed record Note : CardEvent

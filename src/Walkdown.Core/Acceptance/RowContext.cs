@@ -14,8 +14,10 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
     public RunFacts? Run { get; } = row.Key.On.Kind == SubjectKind.Run ? facts.Runs.FirstOrDefault(run => run.Id == row.Key.On.Id) : null;
     public Catalogue.DeviceKind? Kind { get; } = catalogue.Kind(facts.Place.Kind);
 
-    public int? PowerClass => facts.Place.PowerClass ?? Kind?.PowerClass;
-    public int? SpeedMbps => Least(facts.Place.SpeedMbps ?? Kind?.SpeedMbps, Run?.Port?.SpeedMbps);
+    public Catalogue.DeviceModel? Model { get; } = catalogue.Model(facts.Place.Model);
+
+    public int? PowerClass => facts.Place.PowerClass ?? Model?.PowerClass ?? Kind?.PowerClass;
+    public int? SpeedMbps => Least(facts.Place.SpeedMbps ?? Model?.SpeedMbps ?? Kind?.SpeedMbps, Run?.Port?.SpeedMbps);
 
     /// <summary>Length of the run by the reading that counts, metres.</summary>
     public double? MeasuredLengthMetres => Run is { } run ? counting.Number(KnownChecks.Length, new Subject(SubjectKind.Run, run.Id)) : null;

@@ -15,7 +15,41 @@ public sealed record DeviceKind
     public double? WattsInfraredOff { get; init; }
     public double? WattsInfraredOn { get; init; }
     public int? SpeedMbps { get; init; }
+
+    /// <summary>What people call it in their schedules, in English.</summary>
+    public ImmutableArray<string> Words { get; init; } = [];
     public string TextKey => "kind." + Id;
+}
+
+/// <summary>The template of one model: what its data sheet says, and what is not known of it (CAPABILITIES C02).</summary>
+public sealed record DeviceModel
+{
+    /// <summary>The model's name as it stands in schedules.</summary>
+    public required string Id { get; init; }
+    public required string Kind { get; init; }
+
+    /// <summary>Features beside those of the kind.</summary>
+    public ImmutableArray<string> Features { get; init; } = [];
+    public int? PowerClass { get; init; }
+    public double? WattsInfraredOff { get; init; }
+    public double? WattsInfraredOn { get; init; }
+    public int? SpeedMbps { get; init; }
+
+    /// <summary>Degrees below level that the mount allows, least and greatest.</summary>
+    public double? TiltLeast { get; init; }
+    public double? TiltGreatest { get; init; }
+    public double? HeightLeastMetres { get; init; }
+    public double? HeightGreatestMetres { get; init; }
+
+    /// <summary>Longest session in the box, minutes.</summary>
+    public double? BoxSessionMinutes { get; init; }
+
+    /// <summary>Figures that nobody knows yet: named, so that they are asked for and never guessed.</summary>
+    public ImmutableArray<string> Unknown { get; init; } = [];
+
+    /// <summary>Names that <see cref="Unknown"/> may hold.</summary>
+    public static readonly ImmutableArray<string> Figures =
+        ["powerClass", "wattsInfraredOff", "wattsInfraredOn", "speedMbps", "tiltLeast", "tiltGreatest", "heightLeastMetres", "heightGreatestMetres", "boxSessionMinutes"];
 }
 
 /// <summary>A limit as data: the number, and where it comes from.</summary>
@@ -65,6 +99,14 @@ public sealed record CauseDefinition
     public int Minutes { get; init; } = 5;
 }
 
+/// <summary>A kind of instrument with what its data sheet promises.</summary>
+public sealed record InstrumentKind
+{
+    public required string Id { get; init; }
+    public ImmutableArray<InstrumentFunction> Functions { get; init; } = [];
+    public string TextKey => "instrument." + Id;
+}
+
 /// <summary>One catalogue file. Any file may hold any part, so a new kind, its check and their texts can travel together.</summary>
 public sealed record CatalogueFile
 {
@@ -72,12 +114,23 @@ public sealed record CatalogueFile
     public string? Schema { get; init; }
     public ImmutableArray<CheckDefinition> Checks { get; init; } = [];
     public ImmutableArray<DeviceKind> Kinds { get; init; } = [];
+    public ImmutableArray<DeviceModel> Models { get; init; } = [];
     public LimitSet? LimitSet { get; init; }
 
     /// <summary>Limits beside those of the set in force.</summary>
     public ImmutableArray<LimitEntry> Limits { get; init; } = [];
+
+    /// <summary>Figures in place of those of the set in force.</summary>
+    public ImmutableArray<FigureEntry> Figures { get; init; } = [];
     public ImmutableArray<ActDefinition> Acts { get; init; } = [];
     public ImmutableArray<CauseDefinition> Causes { get; init; } = [];
+    public ImmutableArray<InstrumentKind> InstrumentKinds { get; init; } = [];
+
+    /// <summary>True for the file that is edited in the application: what it holds takes the place of entries with the same id.</summary>
+    public bool Overrides { get; init; }
+
+    /// <summary>Number of its edition, printed beside the limit set's.</summary>
+    public int? Edition { get; init; }
 
     /// <summary>Texts by language, then by code.</summary>
     public ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts { get; init; } = ImmutableDictionary<string, ImmutableDictionary<string, string>>.Empty;
@@ -100,34 +153,59 @@ public sealed class Catalogue
     };
 
     private readonly Dictionary<string, DeviceKind> _kinds;
+    private readonly Dictionary<string, DeviceModel> _models;
     private readonly Dictionary<string, LimitEntry> _limits;
     private readonly Dictionary<string, FigureEntry> _figures;
     private readonly Dictionary<(string, string), IReadOnlySet<string>> _features = [];
 
     private Catalogue(List<CatalogueFile> files)
     {
-        Checks = [.. files.SelectMany(f => f.Checks).Select((check, i) => (check, i)).OrderBy(c => c.check.Section).ThenBy(c => c.i).Select(c => c.check)];
-        Kinds = [.. files.SelectMany(f => f.Kinds)];
+        var over = files.Where(f => f.Overrides).ToList();
+        var checkOver = over.SelectMany(f => f.Checks).Select(c => c.Id).ToHashSet();
+        var kindOver = over.SelectMany(f => f.Kinds).Select(k => k.Id).ToHashSet();
+        var modelOver = over.SelectMany(f => f.Models).Select(m => m.Id).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        Checks = [.. files.SelectMany(f => f.Overrides ? f.Checks : f.Checks.Where(c => !checkOver.Contains(c.Id))).Select((check, i) => (check, i)).OrderBy(c => c.check.Section).ThenBy(c => c.i).Select(c => c.check)];
+        Kinds = [.. files.SelectMany(f => f.Overrides ? f.Kinds : f.Kinds.Where(k => !kindOver.Contains(k.Id)))];
+        Models = [.. files.SelectMany(f => f.Overrides ? f.Models : f.Models.Where(m => !modelOver.Contains(m.Id)))];
+        InstrumentKinds = [.. files.SelectMany(f => f.InstrumentKinds).DistinctBy(k => k.Id)];
         Acts = [.. files.SelectMany(f => f.Acts)];
         Causes = [.. files.SelectMany(f => f.Causes)];
         LimitSet = files.Select(f => f.LimitSet).LastOrDefault(set => set is not null) ?? new LimitSet { Edition = "none" };
+        if (over.Select(f => f.Edition).LastOrDefault(e => e is not null) is { } edition) LimitSet = LimitSet with { Edition = $"{LimitSet.Edition}, own edition {edition}" };
         Texts = files.SelectMany(f => f.Texts).GroupBy(t => t.Key)
             .ToImmutableDictionary(g => g.Key, g => g.SelectMany(t => t.Value).GroupBy(t => t.Key).ToImmutableDictionary(t => t.Key, t => t.Last().Value));
         _kinds = Kinds.DistinctBy(k => k.Id).ToDictionary(k => k.Id);
-        _limits = LimitSet.Limits.Concat(files.SelectMany(f => f.Limits)).DistinctBy(l => l.Id).ToDictionary(l => l.Id);
-        _figures = LimitSet.Figures.DistinctBy(f => f.Id).ToDictionary(f => f.Id);
+        _models = Models.DistinctBy(m => m.Id, StringComparer.OrdinalIgnoreCase).ToDictionary(m => m.Id, StringComparer.OrdinalIgnoreCase);
+        _limits = over.SelectMany(f => f.Limits).Concat(LimitSet.Limits).Concat(files.SelectMany(f => f.Limits)).DistinctBy(l => l.Id).ToDictionary(l => l.Id);
+        _figures = over.SelectMany(f => f.Figures).Concat(LimitSet.Figures).DistinctBy(f => f.Id).ToDictionary(f => f.Id);
         CheckById = Checks.DistinctBy(c => c.Id).ToImmutableDictionary(c => c.Id);
     }
 
     public ImmutableArray<CheckDefinition> Checks { get; }
     public ImmutableArray<DeviceKind> Kinds { get; }
+    public ImmutableArray<DeviceModel> Models { get; }
+    public ImmutableArray<InstrumentKind> InstrumentKinds { get; }
     public ImmutableArray<ActDefinition> Acts { get; }
+
+    /// <summary>Every limit in force, own ones in the place of those that ship.</summary>
+    public IEnumerable<LimitEntry> Limits => _limits.Values;
+
+    /// <summary>Every figure in force.</summary>
+    public IEnumerable<FigureEntry> AllFigures => _figures.Values;
     public ImmutableArray<CauseDefinition> Causes { get; }
     public LimitSet LimitSet { get; }
     public ImmutableDictionary<CheckId, CheckDefinition> CheckById { get; }
     public ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts { get; }
 
     public DeviceKind? Kind(string id) => _kinds.GetValueOrDefault(id);
+
+    /// <summary>Names of the judges and expectations that a check may be given.</summary>
+    public static ImmutableArray<string> JudgeNames { get; } = [.. Judges.All.Keys.Order()];
+
+    public static ImmutableArray<string> ExpectationNames { get; } = [.. Expectations.All.Keys.Order()];
+
+    /// <summary>The model's template, or null.</summary>
+    public DeviceModel? Model(string id) => id.Length > 0 ? _models.GetValueOrDefault(id) : null;
 
     /// <summary>A figure of the limit set; its absence is caught when the catalogue is read.</summary>
     public double Figure(string id) => _figures[id].Value;
@@ -202,11 +280,27 @@ public sealed class Catalogue
             }
             if (!HasText(check.TextKey)) yield return $"{id}: no text {check.TextKey}";
         }
+        foreach (var limit in file.Limits)
+        {
+            if (limit.Min is null && limit.Max is null) yield return $"{limit.Id}: a limit needs a least or a greatest value";
+            if (limit.Min > limit.Max) yield return $"{limit.Id}: the least value is above the greatest";
+            if (string.IsNullOrWhiteSpace(limit.Source) || string.IsNullOrWhiteSpace(limit.Purpose)) yield return $"{limit.Id}: a limit names its source and its purpose";
+        }
+        foreach (var figure in file.Figures.Where(f => !double.IsFinite(f.Value) || string.IsNullOrWhiteSpace(f.Source))) yield return $"{figure.Id}: a figure needs a number and its source";
         foreach (var kind in file.Kinds)
         {
             if (Kinds.Count(k => k.Id == kind.Id) > 1) yield return $"{kind.Id}: the kind stands twice";
             if (kind.PowerClass is < 0 or > 8) yield return $"{kind.Id}: power class {kind.PowerClass} does not exist; there are 0 to 8";
             if (!HasText(kind.TextKey)) yield return $"{kind.Id}: no text {kind.TextKey}";
+        }
+        foreach (var model in file.Models)
+        {
+            if (Models.Count(m => m.Id.Equals(model.Id, StringComparison.OrdinalIgnoreCase)) > 1) yield return $"{model.Id}: the model stands twice";
+            if (Kind(model.Kind) is null) yield return $"{model.Id}: no kind is called '{model.Kind}'";
+            if (model.PowerClass is < 0 or > 8) yield return $"{model.Id}: power class {model.PowerClass} does not exist; there are 0 to 8";
+            if (model.TiltLeast > model.TiltGreatest) yield return $"{model.Id}: the least tilt is above the greatest";
+            if (model.HeightLeastMetres > model.HeightGreatestMetres) yield return $"{model.Id}: the least height is above the greatest";
+            foreach (var unknown in model.Unknown.Where(u => !DeviceModel.Figures.Contains(u))) yield return $"{model.Id}: no figure is called '{unknown}'; there are {string.Join(", ", DeviceModel.Figures)}";
         }
         foreach (var cause in file.Causes.Where(c => !Evidence.All.ContainsKey(c.Evidence))) yield return $"{cause.Id}: no evidence is called '{cause.Evidence}'";
         foreach (var act in file.Acts.Where(a => !HasText(a.TextKey))) yield return $"{act.Id}: no text {act.TextKey}";

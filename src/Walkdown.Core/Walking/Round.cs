@@ -36,15 +36,16 @@ public static class Round
         return ordered.ToImmutable();
     }
 
+    /// <param name="heldUp">Stops that are blocked or set aside: passed over.</param>
     /// <summary>First Stop without a Verdict after the one where work was done last, else the first from the start.</summary>
-    public static NextStop? Next(ImmutableArray<RoundStop> order, IReadOnlyDictionary<Guid, Verdict> verdicts, Guid? lastWorked)
+    public static NextStop? Next(ImmutableArray<RoundStop> order, IReadOnlyDictionary<Guid, Verdict> verdicts, Guid? lastWorked, IReadOnlySet<Guid>? heldUp = null)
     {
         var at = lastWorked is { } id ? order.IndexOf(order.FirstOrDefault(s => s.Id == id)) : -1;
         var here = at >= 0 ? order[at] : (RoundStop?)null;
         for (var i = 0; i < order.Length; i++)
         {
             var stop = order[(at + order.Length + i + (at < 0 ? 1 : 0)) % order.Length];
-            if (verdicts.GetValueOrDefault(stop.Id, Verdict.Open) != Verdict.Open) continue;
+            if (verdicts.GetValueOrDefault(stop.Id, Verdict.Open) != Verdict.Open || heldUp?.Contains(stop.Id) == true) continue;
             if (here is { } same && stop.Id == same.Id) return new NextStop(stop.Id, 0, new Message("next.unfinished"));
             double? metres = here is { X: { } x, Y: { } y } && stop.X is not null ? Distance((x, y), stop) : null;
             var why = stop.HeadEnd ? new Message("next.head-end")

@@ -3,6 +3,8 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Devices;
 using Walkdown.Reports;
+using Walkdown.Server.Jobs;
+using Walkdown.Server.Register;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
@@ -27,6 +29,10 @@ public static class CardEndpoints
         cards.MapPost("/withdrawals", Withdraw).WithName("addWithdrawal");
         cards.MapPost("/exemptions", Exempt).WithName("addExemption");
         cards.MapPost("/concessions", Concede).WithName("addConcession");
+        cards.MapPost("/blocks", AddBlock).WithName("addBlock");
+        cards.MapPost("/block-ends", EndBlock).WithName("endBlock");
+        cards.MapPost("/built", AddBuilt).WithName("addBuilt");
+        cards.MapGet("/register", Register).WithName("getCardRegister");
         cards.MapPost("/notes", AddNote).WithName("addNote");
         cards.MapPost("/faults", RaiseFault).WithName("raiseFault");
         cards.MapPost("/faults/{faultId:guid}/steps", AddFaultStep).WithName("addFaultStep");
@@ -121,6 +127,46 @@ public static class CardEndpoints
                 Id = request.Id, By = request.By, At = service.TakenAt(request)!.Value, Sequence = sequence, Key = row.Key, AllowedBy = request.AllowedBy.Trim(), Reason = request.Reason.Trim(),
             });
         });
+
+    private static Task<Answered> AddBlock(Guid deviceId, BlockRequest request, CardService service) =>
+        Append(service, deviceId, "block", request, (facts, sequence) =>
+        {
+            if (Blank(request.Reason)) return Refuse("problem.reason-missing", "reason");
+            if (!request.SetAside && (Blank(request.BlockedBy) || request.BlockedBy!.Length > 120)) return Refuse("mark.blocked-by", "blockedBy");
+            if (Card.Judge(facts, service.Catalogue).Blocked is not null) return Refuse("mark.blocked-already", "reason");
+            return Add(new Block
+            {
+                Id = request.Id, By = request.By, At = service.TakenAt(request)!.Value, Sequence = sequence, BlockedBy = request.BlockedBy?.Trim() ?? "", Reason = request.Reason.Trim(), Until = request.Until,
+                SetAside = request.SetAside,
+            });
+        });
+
+    private static Task<Answered> EndBlock(Guid deviceId, BlockEndRequest request, CardService service) =>
+        Append(service, deviceId, "block-end", request, (facts, sequence) =>
+            Card.Judge(facts, service.Catalogue).Blocked?.Id != request.Of
+                ? Refuse("mark.not-blocked", "of")
+                : Add(new BlockEnd { Id = request.Id, By = request.By, At = service.TakenAt(request)!.Value, Sequence = sequence, Of = request.Of }));
+
+    /// <summary>What hangs or runs otherwise than planned, found where it is.</summary>
+    private static async Task<Answered> AddBuilt(Guid deviceId, BuiltRequest request, CardService service, RegisterService register, ImportService imports, CatalogueStore catalogue)
+    {
+        if (request.Id == Guid.Empty) return Problems.Of(422, "problem.no-id");
+        if (service.TakenAt(request) is not { } at) return Problems.Of(422, "problem.time");
+        if (request.Cells.Length is 0 or > 40) return Problems.Of(422, "register.too-many", "40");
+        if (TooLong(request.Why)) return Problems.Of(422, "problem.text-too-long");
+        if (await service.Loaded(deviceId) is not { } loaded) return Problems.Of(404, "problem.unknown-card");
+        var result = await register.Edit(loaded.Job.Id, request.Id, request.By, at, request.Why, [.. request.Cells.Select(c => new RegisterEdit(deviceId, c.Field, c.Text))], request, catalogue.Catalogue, imports.Words());
+        return result.Ledger.Kept is Kept.New or Kept.Already && await service.Get(deviceId) is { } answer ? TypedResults.Ok(answer) : RegisterEndpoints.Refused(result, catalogue, imports);
+    }
+
+    private static async Task<Results<Ok<CardRegisterAnswer>, ProblemHttpResult>> Register(Guid deviceId, CardService service, Ledger ledger)
+    {
+        if (await service.Loaded(deviceId) is not { } loaded) return Problems.Of(404, "problem.unknown-card");
+        await using var db = ledger.OpenDb();
+        var planned = RegisterValues.Read((await db.Devices.FindAsync(deviceId))?.PlannedJson);
+        return TypedResults.Ok(new CardRegisterAnswer(loaded.Values, planned, loaded.Notes, loaded.Differences,
+            [.. loaded.Changes.Select(c => new RegisterLineChange(c.Field, c.From, c.To, c.AsBuilt, c.Why, c.By, c.At))]));
+    }
 
     private static Task<Answered> AddNote(Guid deviceId, NoteRequest request, CardService service) =>
         Append(service, deviceId, "note", request, (facts, sequence) =>

@@ -15,6 +15,8 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
     public async Task<CardAnswer?> Get(Guid deviceId) =>
         await ledger.Load(deviceId) is { } loaded ? Answer(loaded, Card.Judge(loaded.Facts, catalogue.Catalogue)) : null;
 
+    public Task<LoadedCard?> Loaded(Guid deviceId) => ledger.Load(deviceId);
+
     public async Task<CardFacts?> Facts(Guid deviceId) => (await ledger.Load(deviceId))?.Facts;
 
     /// <summary>Appends and answers with the judged Card, or with the ledger's refusal.</summary>
@@ -65,7 +67,7 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
         return addition;
     }
 
-    private static CardAnswer Answer(LoadedCard loaded, Card card)
+    private CardAnswer Answer(LoadedCard loaded, Card card)
     {
         var facts = loaded.Facts;
         var p = facts.Place;
@@ -74,7 +76,8 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
         return new CardAnswer(
             new CardPlace(p.Id, loaded.Job.Id, p.Label, p.Name, p.Area, p.Kind, p.Model, facts.Unit?.Serial, p.Address, p.PowerClass,
                 [.. facts.Runs.Select(r => new CardRun(r.Id, r.Label, r.Port is { } port ? $"{port.Cabinet} port {port.Number}" : null, r.Scheme.ToString(), r.TotalPlannedMetres))],
-                [.. facts.Channels.Select(c => $"{c.Recorder} channel {c.Number}")], card.Rows.Any(r => r.Key.Under == Condition.InfraredOn)),
+                [.. facts.Channels.Select(c => $"{c.Recorder} channel {c.Number}")], card.Rows.Any(r => r.Key.Under == Condition.InfraredOn), loaded.Differences, loaded.Cancelled, loaded.AddedOnSite,
+                catalogue.Catalogue.Model(p.Model)?.Unknown ?? []),
             card, [.. loaded.FaultWords.Select(w => new FaultWord(w.FaultId, w.Text, w.By, w.At))], sequence);
     }
 }

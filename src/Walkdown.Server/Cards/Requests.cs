@@ -36,6 +36,16 @@ public sealed record ConcessionRequest(Guid Id, string Row, string AllowedBy, st
 
 public sealed record NoteRequest(Guid Id, string Text, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, string? Row = null) : IEntry;
 
+/// <param name="BlockedBy">Who holds it up; not asked for where it is set aside.</param>
+public sealed record BlockRequest(Guid Id, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, string Reason, bool SetAside = false, string? BlockedBy = null, DateOnly? Until = null) : IEntry;
+
+public sealed record BlockEndRequest(Guid Id, Guid Of, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs) : IEntry;
+
+/// <summary>One cell of the register as it was built.</summary>
+public sealed record BuiltCell(string Field, string? Text);
+
+public sealed record BuiltRequest(Guid Id, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, System.Collections.Immutable.ImmutableArray<BuiltCell> Cells, string? Why = null) : IEntry;
+
 public sealed record FaultRequest(Guid Id, string Row, string Title, Severity Severity, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, string? CauseId = null) : IEntry;
 
 public sealed record FaultStepRequest(Guid Id, string Text, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs) : IEntry;

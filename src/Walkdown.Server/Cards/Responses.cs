@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
+using Walkdown.Storage;
 
 namespace Walkdown.Server.Cards;
 
@@ -9,7 +10,17 @@ public sealed record CardRun(Guid Id, string Label, string? Port, string Scheme,
 
 public sealed record CardPlace(
     Guid Id, Guid JobId, string Label, string Name, string Area, string Kind, string Model, string? Serial, string? Address, int? PowerClass,
-    ImmutableArray<CardRun> Runs, ImmutableArray<string> Channels, bool Infrared);
+    ImmutableArray<CardRun> Runs, ImmutableArray<string> Channels, bool Infrared, ImmutableArray<PlanDifference> Differences, bool Cancelled, bool AddedOnSite, ImmutableArray<string> Unknown);
+
+/// <summary>The device's row of the register.</summary>
+/// <param name="Planned">As the newest schedule says, by column.</param>
+/// <param name="Changes">Every change of it, oldest first.</param>
+public sealed record CardRegisterAnswer(
+    ImmutableDictionary<string, string> Values, ImmutableDictionary<string, string> Planned, ImmutableDictionary<string, string> Notes, ImmutableArray<PlanDifference> Differences,
+    ImmutableArray<RegisterLineChange> Changes);
+
+/// <param name="AsBuilt">True: on site. False: the plan changed.</param>
+public sealed record RegisterLineChange(string Field, string? From, string? To, bool AsBuilt, string? Why, Guid? By, DateTimeOffset At);
 
 /// <summary>A word added to a Fault.</summary>
 public sealed record FaultWord(Guid FaultId, string Text, Guid By, DateTimeOffset At);

@@ -2,42 +2,43 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
+using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
-using Walkdown.Server.Shared;
+using Walkdown.Server.Jobs;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Demo;
 
 /// <summary>Loads the made-up site into an empty data folder; a folder that holds a job is left alone.</summary>
-public sealed class DemoJob(Ledger ledger, ScheduleImport import, CatalogueStore catalogue, TimeProvider time)
+public sealed class DemoJob(Ledger ledger, ImportService import, TimeProvider time)
 {
     private sealed record File(string Name, string TimeZone, DecisionRule Rule, WiringScheme Scheme, ImmutableArray<FilePerson> People, ImmutableArray<FileInstrument> Instruments);
 
-    private sealed record FilePerson(string Name, string Role);
+    private sealed record FilePerson(string Name, string Role, bool MayWitness = false);
 
-    private sealed record FileInstrument(string Name, string Serial, DateOnly CalibratedOn, DateOnly CalibrationDue, ImmutableDictionary<Core.Measures.Unit, Accuracy> Accuracy);
+    private sealed record FileInstrument(string Name, string Serial, DateOnly CalibratedOn, DateOnly CalibrationDue, ImmutableArray<InstrumentFunction> Functions, string Kind = "", string Certificate = "");
 
     public async Task Load(string folder)
     {
         var file = JsonSerializer.Deserialize<File>(await System.IO.File.ReadAllTextAsync(Path.Combine(folder, "job.json")), CoreJson.Options)!;
         var id = Guid.CreateVersion7();
-        var isNew = await ledger.Change(id, "job-added", async db =>
+        var isNew = await ledger.Change(id, "job-added", async (db, _) =>
         {
             if (await db.Jobs.AnyAsync()) return (false, false);
             db.Add(new Job { Id = id, Name = file.Name, TimeZone = file.TimeZone, Rule = file.Rule, Scheme = file.Scheme, Simulated = true, CreatedAt = time.GetUtcNow() });
-            foreach (var person in file.People) db.Add(new Person { Id = Guid.CreateVersion7(), JobId = id, Name = person.Name, Role = person.Role });
+            foreach (var person in file.People) db.Add(new Person { Id = Guid.CreateVersion7(), JobId = id, Name = person.Name, Role = person.Role, MayWitness = person.MayWitness });
             foreach (var i in file.Instruments)
                 db.Add(new InstrumentRecord
                 {
-                    Id = Guid.CreateVersion7(), JobId = id, Name = i.Name, Serial = i.Serial, AccuracyJson = JsonSerializer.Serialize(i.Accuracy, CoreJson.Options),
+                    Id = Guid.CreateVersion7(), JobId = id, Name = i.Name, Serial = i.Serial, AccuracyJson = JsonSerializer.Serialize(i.Functions, CoreJson.Options), Kind = i.Kind, Certificate = i.Certificate,
                     CalibratedOn = i.CalibratedOn, CalibrationDue = i.CalibrationDue,
                 });
             return (true, true);
         });
         if (!isNew) return;
-        var taken = await import.Take(id, await System.IO.File.ReadAllBytesAsync(Path.Combine(folder, "schedule.csv")), catalogue.Catalogue);
-        if (!taken.Taken) throw new InvalidDataException("The demo schedule was refused: " + string.Join("; ", taken.Problems.Select(p => $"row {p.Row} {p.Column}: {p.What}")));
+        var taken = await import.TakeStrict(id, await System.IO.File.ReadAllBytesAsync(Path.Combine(folder, "schedule.csv")), CancellationToken.None);
+        if (taken.ProblemCount > 0) throw new InvalidDataException("The demo schedule was refused: " + string.Join("; ", taken.Problems.Select(p => $"row {p.Row} {p.Column}: {p.What}")));
     }
 }

@@ -23,7 +23,6 @@ public static class JobEndpoints
             return TypedResults.Ok(await db.Jobs.OrderBy(j => j.CreatedAt).Select(j => new JobLine(j.Id, j.Name, j.TimeZone, j.Simulated)).ToListAsync());
         }).WithName("getJobs");
         jobs.MapPost("", Create).WithName("addJob");
-        jobs.MapPost("/{jobId:guid}/schedule", TakeSchedule).Accepts<IFormFile>("text/csv").WithName("takeSchedule");
         jobs.MapGet("/{jobId:guid}/live", (Guid jobId, HttpRequest request, LiveStream live, CancellationToken cancel) =>
             TypedResults.ServerSentEvents(live.Listen(jobId, long.TryParse(request.Headers["Last-Event-ID"], out var after) ? after : null, cancel))).ExcludeFromDescription();
     }
@@ -33,7 +32,7 @@ public static class JobEndpoints
         if (request.Id == Guid.Empty) return Problems.Of(422, "problem.no-id");
         if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Length > 120) return Problems.Of(422, "problem.job-name");
         if (NodaTime.DateTimeZoneProviders.Tzdb.GetZoneOrNull(request.TimeZone ?? "") is null) return Problems.Of(422, "problem.time-zone", request.TimeZone is { Length: < 60 } z ? z : "");
-        var job = await ledger.Change(request.Id, "job-added", async db =>
+        var job = await ledger.Change(request.Id, "job-added", async (db, _) =>
         {
             if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == request.Id) is { } there) return (there, false);
             var added = new Job { Id = request.Id, Name = request.Name.Trim(), TimeZone = request.TimeZone!, Rule = request.Rule, Scheme = request.Scheme, CreatedAt = time.GetUtcNow() };
@@ -41,17 +40,5 @@ public static class JobEndpoints
             return (added, true);
         });
         return TypedResults.Ok(new JobLine(job.Id, job.Name, job.TimeZone, job.Simulated));
-    }
-
-    private static async Task<Results<Ok<ScheduleResult>, ProblemHttpResult>> TakeSchedule(Guid jobId, HttpRequest request, Ledger ledger, ScheduleImport import, CatalogueStore catalogue)
-    {
-        await using (var db = ledger.OpenDb())
-            if (!await db.Jobs.AnyAsync(j => j.Id == jobId)) return Problems.Of(404, "problem.unknown-job");
-        using var body = new MemoryStream();
-        await request.Body.CopyToAsync(body);
-        var result = await import.Take(jobId, body.ToArray(), catalogue.Catalogue);
-        return result.Taken
-            ? TypedResults.Ok(result)
-            : Problems.Of(422, new Core.Measures.Message("problem.schedule", result.Problems.Count.ToString()), more: new Dictionary<string, object?> { ["rows"] = result.Problems });
     }
 }

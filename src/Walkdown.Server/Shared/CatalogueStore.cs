@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json;
 using Walkdown.Core.Catalogue;
 using Walkdown.Reports;
 using Walkdown.Storage;
@@ -41,6 +42,35 @@ public sealed class CatalogueStore(DataFolder folder)
             }
         }
     }
+
+    /// <summary>The file that is edited in the application.</summary>
+    public const string OwnFile = "own.json";
+
+    /// <summary>The catalogue as it would be with another own file; nothing is kept.</summary>
+    public (Catalogue? Catalogue, ImmutableArray<CatalogueProblem> Problems) With(CatalogueFile own)
+    {
+        var others = Files().Where(f => Path.GetFileName(f) != OwnFile).Select(file => (Path.GetFileName(file), File.ReadAllText(file)));
+        return Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Concat(others).Append((OwnFile, JsonSerializer.Serialize(own with { Overrides = true }, Core.Catalogue.Catalogue.Json))), Texts.Shipped("en").Keys.ToHashSet());
+    }
+
+    /// <summary>What was edited in the application; empty where nothing was.</summary>
+    public CatalogueFile Own()
+    {
+        var path = Path.Combine(folder.CatalogueFolder, OwnFile);
+        return File.Exists(path) ? JsonSerializer.Deserialize<CatalogueFile>(File.ReadAllText(path), Core.Catalogue.Catalogue.Json) ?? new CatalogueFile() : new CatalogueFile();
+    }
+
+    /// <summary>Puts the own file in force, whole or not at all.</summary>
+    public void Keep(string json)
+    {
+        var path = Path.Combine(folder.CatalogueFolder, OwnFile);
+        File.WriteAllText(path + ".new", json);
+        File.Move(path + ".new", path, overwrite: true);
+        LookAgain();
+    }
+
+    /// <summary>The folder was changed behind its back.</summary>
+    public void LookAgain() => Interlocked.Exchange(ref _folderAt, 0);
 
     private InForce Load(string signature)
     {

@@ -36,19 +36,32 @@ public static class Problems
     public static void UseProblems(this WebApplication app) => app.UseExceptionHandler(handler => handler.Run(async context =>
     {
         var error = context.Features.Get<IExceptionHandlerFeature>()!.Error;
-        var sqlite = error as SqliteException ?? (error as DbUpdateException)?.InnerException as SqliteException;
         var problem = error switch
         {
             BadHttpRequestException { StatusCode: 413 } => Of(413, "problem.too-large"),
             BadHttpRequestException or JsonException or NotSupportedException or BadInputException => Of(400, "problem.unreadable", Where(error)),
-            _ when sqlite is { SqliteErrorCode: 13 } => Of(507, "problem.disk-full"),
-            _ when sqlite is { SqliteErrorCode: 8 or 14 } => Of(507, "problem.read-only"),
-            _ when sqlite is not null || error is TimeoutException => Of(503, "problem.try-again"),
-            _ => Of(503, "problem.unexpected"),
+            SheetException sheet => Of(422, sheet.What),
+            Refusal refusal => Of(422, refusal.What),
+            _ => Of(MessageOf(error).Code is "problem.disk-full" or "problem.read-only" ? 507 : 503, MessageOf(error)),
         };
         if (problem.StatusCode >= 500) app.Logger.LogError(error, "A request failed: {Path}", context.Request.Path);
         await problem.ExecuteAsync(context);
     }));
+
+    /// <summary>What went wrong below, for people: the disk, the folder, a busy record, or something unforeseen.</summary>
+    public static Message MessageOf(Exception error)
+    {
+        var sqlite = error as SqliteException ?? (error as DbUpdateException)?.InnerException as SqliteException;
+        return new Message(error switch
+        {
+            _ when sqlite is { SqliteErrorCode: 13 } => "problem.disk-full",
+            _ when sqlite is { SqliteErrorCode: 8 or 14 } => "problem.read-only",
+            IOException { HResult: 28 or unchecked((int)0x80070070) } => "problem.disk-full",
+            UnauthorizedAccessException or IOException { HResult: 30 } => "problem.read-only",
+            _ when sqlite is not null || error is TimeoutException => "problem.try-again",
+            _ => "problem.unexpected",
+        });
+    }
 
     /// <summary>The place in the JSON, where the reader knows it.</summary>
     private static string Where(Exception error)

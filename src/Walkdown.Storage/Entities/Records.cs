@@ -88,4 +88,7 @@ public sealed class CardSummary
     public int Total { get; set; }
     public int OpenFaults { get; set; }
     public long LastSequence { get; set; }
+
+    /// <summary>What holds the Card up, as JSON of Core's shape; null where nothing does.</summary>
+    public string? BlockJson { get; set; }
 }

@@ -13,6 +13,9 @@ public sealed class Job
     public DecisionRule Rule { get; set; }
     public WiringScheme Scheme { get; set; } = WiringScheme.T568B;
 
+    /// <summary>Each device is tried on the bench before it is fixed.</summary>
+    public bool BenchFirst { get; set; }
+
     /// <summary>True for demo data: every page says so.</summary>
     public bool Simulated { get; set; }
     public DateTimeOffset CreatedAt { get; set; }
@@ -32,6 +35,9 @@ public sealed class Cabinet
     public Guid JobId { get; set; }
     public required string Label { get; set; }
     public required string Name { get; set; }
+
+    /// <summary>The cabinet that its uplink comes from.</summary>
+    public Guid? FedFromId { get; set; }
     public double? X { get; set; }
     public double? Y { get; set; }
 }
@@ -41,6 +47,9 @@ public sealed class Port
     public Guid Id { get; set; }
     public Guid CabinetId { get; set; }
     public Cabinet Cabinet { get; set; } = null!;
+
+    /// <summary>The switch in the cabinet, where there are several.</summary>
+    public string Switch { get; set; } = "";
     public int Number { get; set; }
     public double SourceVolts { get; set; }
     public int SpeedMbps { get; set; }
@@ -71,6 +80,18 @@ public sealed class Device
 
     /// <summary>ground, ladder or lift.</summary>
     public string Reach { get; set; } = "ground";
+
+    /// <summary>What feeds it, where the port does not.</summary>
+    public string? Supply { get; set; }
+
+    /// <summary>The row of the newest schedule, by column id; null for a device that was added on site.</summary>
+    public string? PlannedJson { get; set; }
+
+    /// <summary>What stood in columns that the register does not know, by heading.</summary>
+    public string? NotesJson { get; set; }
+
+    /// <summary>Taken off the job; its history stays.</summary>
+    public bool Cancelled { get; set; }
 }
 
 public sealed class Unit
@@ -118,6 +139,9 @@ public sealed class Run
     public required string Label { get; set; }
     public LinkConfiguration Configuration { get; set; }
     public double LengthMetres { get; set; }
+
+    /// <summary>True where no schedule gave a length: the number is a guess.</summary>
+    public bool LengthAssumed { get; set; }
     public double GaugeAwg { get; set; } = 24;
     public ConductorMaterial Material { get; set; }
     public bool Screened { get; set; }
@@ -125,6 +149,9 @@ public sealed class Run
     public double CordsMetres { get; set; }
     public double CordGaugeAwg { get; set; } = 24;
     public WiringScheme? Scheme { get; set; }
+
+    /// <summary>What lies between both ends: panels, couplers, protectors.</summary>
+    public string? Path { get; set; }
     public List<RunEnd> Ends { get; set; } = [];
 }
 
@@ -144,16 +171,98 @@ public sealed class Person
     public Guid JobId { get; set; }
     public required string Name { get; set; }
     public required string Role { get; set; }
+
+    /// <summary>May sign as a witness.</summary>
+    public bool MayWitness { get; set; }
+
+    /// <summary>No longer on the job; what they did stays theirs.</summary>
+    public bool Left { get; set; }
 }
 
-/// <summary>An instrument; <see cref="AccuracyJson"/> holds accuracy by unit.</summary>
+/// <summary>An instrument; <see cref="AccuracyJson"/> holds accuracy by function and range.</summary>
 public sealed class InstrumentRecord
 {
     public Guid Id { get; set; }
     public Guid JobId { get; set; }
     public required string Name { get; set; }
     public required string Serial { get; set; }
+    public string Kind { get; set; } = "";
+    public string Certificate { get; set; } = "";
+    public bool Retired { get; set; }
+
+    /// <summary>Calibrations before the present one, oldest first.</summary>
+    public string EarlierJson { get; set; } = "[]";
     public required string AccuracyJson { get; set; }
     public DateOnly? CalibratedOn { get; set; }
     public DateOnly? CalibrationDue { get; set; }
+}
+
+/// <summary>One value of the register that changed: on site, or by a newer schedule. Rows are only added.</summary>
+public sealed class RegisterChange
+{
+    public Guid Id { get; set; }
+    public Guid JobId { get; set; }
+    public Guid DeviceId { get; set; }
+    public required string Field { get; set; }
+    public string? From { get; set; }
+    public string? To { get; set; }
+
+    /// <summary>True: found or done on site. False: the plan itself changed.</summary>
+    public bool AsBuilt { get; set; }
+    public string? Why { get; set; }
+    public Guid? By { get; set; }
+    public DateTimeOffset At { get; set; }
+    public long Sequence { get; set; }
+}
+
+/// <summary>What a heading or a word for a kind was taken for: <c>heading:cam no</c>, <c>kind:dome</c>.</summary>
+public sealed class Remembered
+{
+    public required string Key { get; set; }
+    public required string Value { get; set; }
+}
+
+/// <summary>The drawing behind the plan; the file lies among the evidence.</summary>
+public sealed class PlanDrawing
+{
+    public Guid JobId { get; set; }
+    public required string Hash { get; set; }
+    public required string MediaType { get; set; }
+    public required string Name { get; set; }
+    public double WidthPixels { get; set; }
+    public double HeightPixels { get; set; }
+
+    /// <summary>Null until its scale is set by two points.</summary>
+    public double? MetresPerPixel { get; set; }
+
+    /// <summary>Site coordinates of the drawing's upper left corner.</summary>
+    public double LeftMetres { get; set; }
+    public double TopMetres { get; set; }
+}
+
+/// <summary>A reading of a known reference on site. Rows are only added.</summary>
+public sealed class InstrumentCheck
+{
+    public Guid Id { get; set; }
+    public Guid JobId { get; set; }
+    public Guid InstrumentId { get; set; }
+    public Core.Measures.Unit Unit { get; set; }
+    public double Reference { get; set; }
+    public double Reading { get; set; }
+    public Guid By { get; set; }
+    public DateTimeOffset At { get; set; }
+}
+
+/// <summary>A kept edition of the company's own catalogue, or of a job's practice. Rows are only added.</summary>
+public sealed class Edition
+{
+    public Guid Id { get; set; }
+
+    /// <summary><c>own</c>, or <c>practice:</c> with the job's id.</summary>
+    public required string Of { get; set; }
+    public int Version { get; set; }
+    public required string Json { get; set; }
+    public required string Why { get; set; }
+    public required string By { get; set; }
+    public DateTimeOffset At { get; set; }
 }

@@ -516,7 +516,7 @@ namespace Walkdown.Storage.Migrations
                 columns: new[] { "JobId", "Serial" },
                 unique: true);
 
-            foreach (var table in WalkdownDb.AppendOnly)
+            foreach (var table in new[] { "Readings", "CardEvents", "Faults", "FaultSteps", "Journal" })
             {
                 migrationBuilder.Sql($"CREATE TRIGGER {table}_no_update BEFORE UPDATE ON {table} BEGIN SELECT RAISE(ABORT, '{table}: rows are only added'); END;");
                 migrationBuilder.Sql($"CREATE TRIGGER {table}_no_delete BEFORE DELETE ON {table} BEGIN SELECT RAISE(ABORT, '{table}: rows are only added'); END;");

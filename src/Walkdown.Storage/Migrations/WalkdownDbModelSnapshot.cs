@@ -45,6 +45,9 @@ namespace Walkdown.Storage.Migrations
                     b.Property<Guid>("Id")
                         .HasColumnType("TEXT");
 
+                    b.Property<Guid?>("FedFromId")
+                        .HasColumnType("TEXT");
+
                     b.Property<Guid>("JobId")
                         .HasColumnType("TEXT");
 
@@ -102,6 +105,9 @@ namespace Walkdown.Storage.Migrations
                     b.Property<Guid>("DeviceId")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("BlockJson")
+                        .HasColumnType("TEXT");
+
                     b.Property<Guid>("JobId")
                         .HasColumnType("TEXT");
 
@@ -129,6 +135,8 @@ namespace Walkdown.Storage.Migrations
 
                     b.HasIndex("JobId");
 
+                    b.HasIndex("JobId", "LastSequence");
+
                     b.ToTable("Cards", (string)null);
                 });
 
@@ -150,8 +158,7 @@ namespace Walkdown.Storage.Migrations
 
                     b.HasIndex("HeadId");
 
-                    b.HasIndex("RecorderId", "Number")
-                        .IsUnique();
+                    b.HasIndex("RecorderId", "Number");
 
                     b.ToTable("Channels");
                 });
@@ -166,6 +173,9 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<Guid>("AreaId")
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("Cancelled")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Features")
                         .IsRequired()
@@ -193,6 +203,12 @@ namespace Walkdown.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("NotesJson")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PlannedJson")
+                        .HasColumnType("TEXT");
+
                     b.Property<int?>("PowerClass")
                         .HasColumnType("INTEGER");
 
@@ -202,6 +218,9 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<int?>("SpeedMbps")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Supply")
+                        .HasColumnType("TEXT");
 
                     b.Property<double?>("WattsInfraredOff")
                         .HasColumnType("REAL");
@@ -223,6 +242,41 @@ namespace Walkdown.Storage.Migrations
                         .IsUnique();
 
                     b.ToTable("Devices");
+                });
+
+            modelBuilder.Entity("Walkdown.Storage.Entities.Edition", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Json")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Of")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Of", "Version")
+                        .IsUnique();
+
+                    b.ToTable("Editions");
                 });
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Fault", b =>
@@ -355,6 +409,40 @@ namespace Walkdown.Storage.Migrations
                     b.ToTable("Installations");
                 });
 
+            modelBuilder.Entity("Walkdown.Storage.Entities.InstrumentCheck", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("InstrumentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<double>("Reading")
+                        .HasColumnType("REAL");
+
+                    b.Property<double>("Reference")
+                        .HasColumnType("REAL");
+
+                    b.Property<string>("Unit")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("InstrumentId");
+
+                    b.ToTable("InstrumentChecks");
+                });
+
             modelBuilder.Entity("Walkdown.Storage.Entities.InstrumentRecord", b =>
                 {
                     b.Property<Guid>("Id")
@@ -370,12 +458,27 @@ namespace Walkdown.Storage.Migrations
                     b.Property<DateOnly?>("CalibrationDue")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Certificate")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<Guid>("JobId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<string>("EarlierJson")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Retired")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Serial")
                         .IsRequired()
@@ -392,6 +495,9 @@ namespace Walkdown.Storage.Migrations
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("BenchFirst")
+                        .HasColumnType("INTEGER");
 
                     b.Property<long>("CreatedAt")
                         .HasColumnType("INTEGER");
@@ -466,6 +572,12 @@ namespace Walkdown.Storage.Migrations
                     b.Property<Guid>("JobId")
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("Left")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("MayWitness")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -477,6 +589,43 @@ namespace Walkdown.Storage.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("People");
+                });
+
+            modelBuilder.Entity("Walkdown.Storage.Entities.PlanDrawing", b =>
+                {
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<double>("HeightPixels")
+                        .HasColumnType("REAL");
+
+                    b.Property<double>("LeftMetres")
+                        .HasColumnType("REAL");
+
+                    b.Property<string>("MediaType")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<double?>("MetresPerPixel")
+                        .HasColumnType("REAL");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<double>("TopMetres")
+                        .HasColumnType("REAL");
+
+                    b.Property<double>("WidthPixels")
+                        .HasColumnType("REAL");
+
+                    b.HasKey("JobId");
+
+                    b.ToTable("Drawings", (string)null);
                 });
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Port", b =>
@@ -496,9 +645,13 @@ namespace Walkdown.Storage.Migrations
                     b.Property<int>("SpeedMbps")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Switch")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
 
-                    b.HasIndex("CabinetId", "Number")
+                    b.HasIndex("CabinetId", "Switch", "Number")
                         .IsUnique();
 
                     b.ToTable("Ports");
@@ -570,6 +723,63 @@ namespace Walkdown.Storage.Migrations
                     b.ToTable("Readings", (string)null);
                 });
 
+            modelBuilder.Entity("Walkdown.Storage.Entities.RegisterChange", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("AsBuilt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("DeviceId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Field")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Sequence")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("To")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Why")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("DeviceId");
+
+                    b.ToTable("RegisterChanges");
+                });
+
+            modelBuilder.Entity("Walkdown.Storage.Entities.Remembered", b =>
+                {
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Value")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Key");
+
+                    b.ToTable("Memory", (string)null);
+                });
+
             modelBuilder.Entity("Walkdown.Storage.Entities.Run", b =>
                 {
                     b.Property<Guid>("Id")
@@ -595,11 +805,17 @@ namespace Walkdown.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("LengthAssumed")
+                        .HasColumnType("INTEGER");
+
                     b.Property<double>("LengthMetres")
                         .HasColumnType("REAL");
 
                     b.Property<string>("Material")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Path")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Scheme")
@@ -666,7 +882,8 @@ namespace Walkdown.Storage.Migrations
                     b.HasKey("Id");
 
                     b.HasIndex("JobId", "Serial")
-                        .IsUnique();
+                        .IsUnique()
+                        .HasFilter("Serial <> ''");
 
                     b.ToTable("Units");
                 });

@@ -2,8 +2,8 @@ import { keepPreviousData, useQuery, useQueryClient, type QueryClient } from '@t
 import { useEffect } from 'react';
 import { onAnswer } from '../outbox/outbox';
 import { addTexts } from '../texts';
-import { answered, api } from './client';
-import type { CardAnswer, KitAnswer } from './types';
+import { answered, api, ProblemError } from './client';
+import type { CardAnswer, KitAnswer, WalkAnswer, WalkChanges } from './types';
 
 export const useJobs = () => useQuery({ queryKey: ['jobs'], queryFn: () => answered(api.GET('/api/jobs')) });
 
@@ -12,7 +12,66 @@ export const useWalk = (jobId?: string) =>
     queryKey: ['walk', jobId],
     enabled: !!jobId,
     placeholderData: keepPreviousData,
-    queryFn: () => answered(api.GET('/api/jobs/{jobId}/walk', { params: { path: { jobId: jobId! } } })),
+    // Dates and numbers are compared by content: a Stop that did not change keeps its identity, and is not drawn again.
+    queryFn: ({ client }) => freshWalk(jobId!, client.getQueryData<WalkAnswer>(['walk', jobId])),
+  });
+
+/** Only what changed since the Walk that is here; the whole where the register has changed. */
+async function freshWalk(jobId: string, known?: WalkAnswer): Promise<WalkAnswer> {
+  const whole = () => answered(api.GET('/api/jobs/{jobId}/walk', { params: { path: { jobId } } }));
+  if (!known) return whole();
+  let changes: WalkChanges;
+  try {
+    changes = await answered(api.GET('/api/jobs/{jobId}/walk/changes', { params: { path: { jobId }, query: { after: known.sequence } } }));
+  } catch (error) {
+    if (error instanceof ProblemError && error.problem.status === 410) return whole();
+    throw error;
+  }
+  return merged(known, changes);
+}
+
+export function merged(known: WalkAnswer, changes: WalkChanges): WalkAnswer {
+  const byId = new Map(changes.stops.map((s) => [s.id, s]));
+  return {
+    ...known,
+    next: changes.next,
+    verdicts: changes.verdicts,
+    sequence: changes.sequence,
+    areas:
+      byId.size === 0
+        ? known.areas
+        : known.areas.map((a) => (a.stops.some((s) => byId.has(s.id)) ? { ...a, stops: a.stops.map((s) => byId.get(s.id) ?? s) } : a)),
+  };
+}
+
+export const useRegister = (jobId?: string) =>
+  useQuery({
+    queryKey: ['register', jobId],
+    enabled: !!jobId,
+    queryFn: () => answered(api.GET('/api/jobs/{jobId}/register', { params: { path: { jobId: jobId! } } })),
+  });
+
+export const useCardRegister = (deviceId: string) =>
+  useQuery({
+    queryKey: ['card-register', deviceId],
+    queryFn: () => answered(api.GET('/api/cards/{deviceId}/register', { params: { path: { deviceId } } })),
+  });
+
+export const useFind = (jobId: string | undefined, q: string) =>
+  useQuery({
+    queryKey: ['find', jobId, q],
+    enabled: !!jobId && q.length > 1,
+    placeholderData: keepPreviousData,
+    queryFn: () => answered(api.GET('/api/jobs/{jobId}/find', { params: { path: { jobId: jobId! }, query: { q } } })),
+  });
+
+/** Long work, asked for until it is over. */
+export const useWork = (id?: string) =>
+  useQuery({
+    queryKey: ['work', id],
+    enabled: !!id,
+    queryFn: () => answered(api.GET('/api/work/{id}', { params: { path: { id: id! } } })),
+    refetchInterval: (query) => (query.state.data && query.state.data.state !== 'running' ? false : 300),
   });
 
 export const useCard = (deviceId: string) =>
@@ -48,7 +107,12 @@ export function useLive(jobId?: string) {
     stream.addEventListener('kept', (event) => {
       const { deviceId, kind } = JSON.parse((event as MessageEvent<string>).data) as { deviceId?: string; kind: string };
       if (deviceId) void client.invalidateQueries({ queryKey: ['card', deviceId] });
-      else void client.invalidateQueries({ queryKey: kind === 'person-added' ? ['kit'] : ['card'] });
+      else if (kind === 'person-added' || kind === 'kit') void client.invalidateQueries({ queryKey: ['kit'] });
+      else void client.invalidateQueries({ queryKey: ['card'] });
+      if (['register', 'schedule-taken', 'summaries-rebuilt', 'act', 'plan'].includes(kind))
+        void client.invalidateQueries({ queryKey: ['register'] });
+      if (kind === 'catalogue' || kind === 'practice')
+        for (const key of ['catalogue', 'own', 'practice', 'texts']) void client.invalidateQueries({ queryKey: [key] });
       void client.invalidateQueries({ queryKey: ['walk'] });
     });
     return () => stream.close();

@@ -15,6 +15,8 @@ const keys: [string, string][] = [
   ['A', 'key.work'],
   ['U', 'key.withdraw'],
   ['K', 'key.concede'],
+  ['B', 'key.built'],
+  ['S', 'key.aside'],
   ['V', 'key.verdict'],
   ['G', 'key.section'],
   ['/', 'key.find'],

@@ -89,6 +89,8 @@ export const Here = ({ down, size = 12 }: { down?: boolean; size?: number }) => 
 const signs: Record<string, React.ReactNode> = {
   ladder: <path d="M6 2v20M18 2v20M6 7h12M6 12h12M6 17h12" />,
   lift: <path d="M3 3h18v4H3zM5 7l14 12M19 7L5 19M3 21h18" />,
+  blocked: <path d="M4 4h16v16H4zM4 20L20 4" />,
+  aside: <path d="M6 4v16M6 5h11l-3 4 3 4H6" />,
   dark: <path d="M15 3a9.5 9.5 0 1 0 6 13A8 8 0 0 1 15 3z" />,
 };
 

@@ -113,6 +113,18 @@ export function SignalPath({ card, current, onLeg }: { card: Card; current?: str
 }
 
 /** The path without words, for lists and the phone. */
+const legNames = ['recorder', 'port', 'run', 'power', 'link', 'address', 'picture', 'fixing'] as const;
+
+/** States in the order of the legs, as the Walk has them, drawn as legs that are taken or not. */
+export const legsOf = (states: State[]): LegSummary[] =>
+  states.map((state, i) => ({
+    leg: legNames[i]!,
+    state,
+    taken: state === 'notTaken' || state === 'notApplicable' ? 0 : 1,
+    total: state === 'notApplicable' ? 0 : 1,
+    tightestRow: null,
+  }));
+
 export function MiniPath({ legs, width, height = 12, here }: { legs: LegSummary[]; width: number; height?: number; here?: string }) {
   const shown = legs.filter((leg) => leg.state !== 'notApplicable');
   const list = shown.length > 0 ? shown : legs;

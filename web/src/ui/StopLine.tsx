@@ -1,10 +1,10 @@
 import { Link } from '@tanstack/react-router';
-import { Collapsible } from 'radix-ui';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import type { Verdict, WalkAnswer, WalkStop } from '../api/types';
 import { t } from '../texts';
 import { Here, Sign, VerdictMark } from './Marks';
-import { MiniPath } from './SignalPath';
+import { legsOf, MiniPath } from './SignalPath';
 
 const isWalked = (stop: WalkStop) => stop.verdict !== 'open';
 
@@ -32,77 +32,103 @@ function Knot({ stops }: { stops: WalkStop[] }) {
   );
 }
 
-/** The round as one line: solid down to where you stand, dashed beyond. The current area is unfolded. */
+type Item = { area: string; stops: WalkStop[]; shown: WalkStop[]; isOpen: boolean } | { stop: WalkStop };
+
+/**
+ * The round as one line: solid down to where you stand, dashed beyond. The current area is unfolded. Only what is in sight is drawn, so that
+ * five thousand Stops are as quick as fifty.
+ */
 export function StopLine({
   walk,
   current,
   narrow,
-  filter = '',
-  grow,
+  only,
 }: {
   walk: WalkAnswer;
   current?: string;
   narrow?: boolean;
-  filter?: string;
-  grow?: boolean;
+  /** The Stops that were searched for; none: all. */
+  only?: Set<string>;
 }) {
-  const wanted = filter.trim().toLowerCase();
-  const currentArea = walk.areas.find((area) => area.stops.some((stop) => stop.id === current))?.name;
+  const currentArea = useMemo(() => walk.areas.find((area) => area.stops.some((stop) => stop.id === current))?.name, [walk.areas, current]);
   const [open, setOpen] = useState<Record<string, boolean>>({});
-  const list = useRef<HTMLOListElement>(null);
-  const areas = useMemo(
-    () =>
-      walk.areas
-        .map((area) => ({
-          ...area,
-          shown: wanted ? area.stops.filter((s) => `${s.label} ${s.name} ${area.name}`.toLowerCase().includes(wanted)) : area.stops,
-        }))
-        .filter((area) => area.shown.length > 0),
-    [walk, wanted],
-  );
+  const box = useRef<HTMLElement>(null);
+  const items = useMemo(() => {
+    const list: Item[] = [];
+    for (const area of walk.areas) {
+      const shown = only ? area.stops.filter((s) => only.has(s.id)) : area.stops;
+      if (shown.length === 0) continue;
+      const isOpen = open[area.name] ?? ((only && only.size <= 200) || area.name === currentArea || (walk.areas.length === 1 && !currentArea));
+      list.push({ area: area.name, stops: area.stops, shown, isOpen: !!isOpen });
+      if (isOpen) for (const stop of shown) list.push({ stop });
+    }
+    return list;
+  }, [walk.areas, only, open, currentArea]);
+  const lines = useVirtualizer({
+    count: items.length,
+    getScrollElement: () => box.current,
+    estimateSize: (i) => ('stop' in items[i]! ? (narrow ? 29 : window.innerWidth < 640 ? 56 : 36) : narrow ? 52 : 56),
+    getItemKey: (i) => {
+      const item = items[i]!;
+      return 'stop' in item ? item.stop.id : `area ${item.area}`;
+    },
+    overscan: 8,
+  });
+  const at = items.findIndex((item) => 'stop' in item && item.stop.id === current);
   useEffect(() => {
-    list.current?.querySelector('[aria-current=step]')?.scrollIntoView({ block: 'nearest' });
+    if (at >= 0) lines.scrollToIndex(at, { align: 'auto' });
+    // Only when somebody stands elsewhere, not when a summary changes.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [current, currentArea]);
+  const focusOn = (index: number) => {
+    lines.scrollToIndex(index, { align: 'auto' });
+    requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-index="${index}"] :is(a,button)`)?.focus());
+  };
   const move = (event: React.KeyboardEvent) => {
-    const links = [...(list.current?.querySelectorAll<HTMLElement>('a,button') ?? [])];
-    const at = links.indexOf(document.activeElement as HTMLElement);
-    const to = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: links.length - 1 }[event.key];
-    if (to === undefined || at < 0) return;
+    const here = Number((document.activeElement as HTMLElement | null)?.closest<HTMLElement>('[data-index]')?.dataset.index ?? NaN);
+    const to = { ArrowDown: here + 1, ArrowUp: here - 1, Home: 0, End: items.length - 1 }[event.key];
+    if (to === undefined || Number.isNaN(here)) return;
     event.preventDefault();
     event.stopPropagation();
-    links[Math.max(0, Math.min(links.length - 1, to))]?.focus();
+    focusOn(Math.max(0, Math.min(items.length - 1, to)));
   };
-  if (areas.length === 0) return <p className="p-4 text-ink-2">{t(wanted ? 'walk.none' : 'walk.empty')}</p>;
   return (
-    <nav aria-label={t('nav.walk')} className={`min-h-0 overflow-y-auto ${grow ? '' : 'h-full'}`} onKeyDown={move}>
-      <ol ref={list} className="relative pb-6 pl-6 pr-3 pt-2">
-        {areas.map((area) => {
-          const isOpen = wanted !== '' || (open[area.name] ?? (area.name === currentArea || (areas.length === 1 && !currentArea)));
-          const done = area.stops.every(isWalked);
+    <nav ref={box} aria-label={t('nav.walk')} className="min-h-0 flex-1 overflow-y-auto" onKeyDown={move}>
+      {items.length === 0 && <p className="p-4 text-ink-2">{t(only ? 'walk.none' : 'walk.empty')}</p>}
+      <ol className="relative" style={{ height: lines.getTotalSize() + 24 }}>
+        {lines.getVirtualItems().map((line) => {
+          const item = items[line.index]!;
           return (
-            <li key={area.name}>
-              <Collapsible.Root open={isOpen} onOpenChange={(o) => setOpen({ ...open, [area.name]: o })}>
-                <Collapsible.Trigger className={`relative flex w-full flex-col items-start gap-1 py-1.5 pl-9 ${narrow ? '' : 'min-h-11'}`}>
-                  <Rail solid={done} />
+            <li
+              key={line.key}
+              data-index={line.index}
+              ref={lines.measureElement}
+              aria-setsize={items.length}
+              aria-posinset={line.index + 1}
+              className="absolute left-0 w-full pl-6 pr-3"
+              style={{ top: 0, transform: `translateY(${line.start + 8}px)` }}
+            >
+              {'stop' in item ? (
+                <Stop stop={item.stop} here={item.stop.id === current} narrow={narrow} />
+              ) : (
+                <button
+                  aria-expanded={item.isOpen}
+                  onClick={() => setOpen((was) => ({ ...was, [item.area]: !item.isOpen }))}
+                  className={`relative flex w-full flex-col items-start gap-1 py-1.5 pl-9 ${narrow ? '' : 'min-h-11'}`}
+                >
+                  <Rail solid={item.stops.every(isWalked)} />
                   <span className="absolute left-[5px] top-[13px] h-[5px] w-3 bg-ink" aria-hidden />
                   <span className="text-body font-bold">
-                    {area.name}{' '}
-                    {(!narrow || isOpen) && (
+                    {item.area}{' '}
+                    {(!narrow || item.isOpen) && (
                       <span className="whitespace-nowrap text-label font-normal text-ink-2">
-                        {t('walk.of', area.stops.filter(isWalked).length, area.stops.length)}
+                        {t('walk.of', item.stops.filter(isWalked).length, item.stops.length)}
                       </span>
                     )}
                   </span>
-                  {!isOpen && <Knot stops={area.stops} />}
-                </Collapsible.Trigger>
-                <Collapsible.Content>
-                  <ol className={area.shown.length > 18 ? 'max-h-[60dvh] overflow-y-auto' : ''}>
-                    {area.shown.map((stop) => (
-                      <Stop key={stop.id} stop={stop} here={stop.id === current} narrow={narrow} />
-                    ))}
-                  </ol>
-                </Collapsible.Content>
-              </Collapsible.Root>
+                  {!item.isOpen && <Knot stops={item.shown} />}
+                </button>
+              )}
             </li>
           );
         })}
@@ -118,10 +144,11 @@ const Rail = ({ solid }: { solid: boolean }) => (
   />
 );
 
-function Stop({ stop, here, narrow }: { stop: WalkStop; here: boolean; narrow?: boolean }) {
-  const name = `${stop.label}, ${stop.name}, ${t(`verdict.${stop.verdict}`)}${stop.signs.length ? `, ${t('walk.waits')} ${stop.signs.map((s) => t(`sign.${s}`)).join(', ')}` : ''}`;
+const Stop = memo(function Stop({ stop, here, narrow }: { stop: WalkStop; here: boolean; narrow?: boolean }) {
+  const waits = [...stop.signs.map((s) => t(`sign.${s}`)), ...(stop.blocked ? [t(stop.blocked.by ? 'sign.blocked' : 'sign.aside')] : [])];
+  const name = `${stop.label}, ${stop.name}, ${t(`verdict.${stop.verdict}`)}${waits.length ? `, ${t('walk.waits')} ${waits.join(', ')}` : ''}`;
   return (
-    <li className="relative">
+    <div className="relative">
       <Rail solid={isWalked(stop)} />
       {here && (
         <span className="absolute -left-[15px] top-1/2 -translate-y-1/2">
@@ -141,7 +168,7 @@ function Stop({ stop, here, narrow }: { stop: WalkStop; here: boolean; narrow?: 
         <span className={`font-read whitespace-nowrap ${here ? 'text-lead font-bold' : 'text-body'}`}>{stop.label}</span>
         {!narrow && (
           <span className="min-w-0 flex-1">
-            <MiniPath legs={stop.legs} width={96} />
+            <MiniPath legs={legsOf(stop.legs)} width={96} />
             <span className="block truncate text-tick text-ink-3 sm:hidden">{stop.name}</span>
           </span>
         )}
@@ -154,11 +181,12 @@ function Stop({ stop, here, narrow }: { stop: WalkStop; here: boolean; narrow?: 
               {stop.openFaults}
             </span>
           )}
+          {stop.blocked && <Sign sign={stop.blocked.by ? 'blocked' : 'aside'} />}
           {stop.signs.map((sign) => (
             <Sign key={sign} sign={sign} />
           ))}
         </span>
       </Link>
-    </li>
+    </div>
   );
-}
+});

@@ -75,6 +75,8 @@ describe('without the record', () => {
     ['43', 'simple', 'in'],
     ['42,5 V', 'simple', 'in'],
     ['58.5', 'guarded', 'out'],
-  ])('%s by the %s rule is %s', (text, rule, state) => expect(provisional(row, text, rule, meter)?.state).toBe(state));
-  it('says nothing of what is no number', () => expect(provisional(row, 'x', 'guarded', meter)).toBeNull());
+  ])('%s by the %s rule is %s', (text, rule, state) =>
+    expect(provisional(row, text, rule, [{ unit: row.check.unit, accuracy: meter, upTo: null }])?.state).toBe(state),
+  );
+  it('says nothing of what is no number', () => expect(provisional(row, 'x', 'guarded')).toBeNull());
 });

@@ -73,3 +73,9 @@ export function expectedText(row: CardRow): string {
 /** Hours and minutes at the site. */
 export const clock = (moment: string | number, zone: string) =>
   new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(new Date(moment));
+
+/** Day and time on the site's own clock: 14 October, 09:05. */
+export const moment = (at: string | number, zone: string) =>
+  new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit', timeZone: zone })
+    .format(new Date(at))
+    .replace(' at ', ', ');

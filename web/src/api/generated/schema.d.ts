@@ -132,6 +132,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addBlock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/block-ends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["endBlock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/built": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addBuilt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/register": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCardRegister"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/notes": {
         parameters: {
             query?: never;
@@ -228,6 +292,310 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/walk/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getWalkChanges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getJobs"];
+        put?: never;
+        post: operations["addJob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeSchedule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["uploadSchedule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/imports/{importId}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["previewSchedule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/imports/{importId}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeImport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/register": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRegister"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/register/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["editRegister"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/register/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addDevice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/schedule.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getScheduleCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/schedule.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getScheduleXlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["markCards"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["keepDrawing"];
+        delete: operations["removeDrawing"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/plan/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["scaleDrawing"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/plan/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDrawing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/cabinets/{cabinetId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["placeCabinet"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/work/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getWork"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/work/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["cancelWork"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -268,6 +636,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getTime"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getOwnCatalogue"];
         put?: never;
         post?: never;
         delete?: never;
@@ -356,38 +740,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getJobs"];
-        put?: never;
-        post: operations["addJob"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{jobId}/schedule": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["takeSchedule"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/jobs/{jobId}/kit": {
         parameters: {
             query?: never;
@@ -414,6 +766,118 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["addPerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/people/{personId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["changePerson"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["keepInstrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/instruments/{instrumentId}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addReferenceCheck"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPractice"];
+        put?: never;
+        post: operations["changePractice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/practice/impact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryPractice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/catalogue/impact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryCatalogue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["changeCatalogue"];
         delete?: never;
         options?: never;
         head?: never;
@@ -489,6 +953,24 @@ export interface components {
             /** Format: uuid */
             faultId?: null | string;
         };
+        AddDeviceRequest: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
+            values: {
+                [key: string]: string;
+            };
+            why: string;
+        };
+        AddedAnswer: {
+            /** Format: uuid */
+            deviceId: string;
+        };
         Attempt: {
             /** Format: uuid */
             readingId: string;
@@ -512,8 +994,80 @@ export interface components {
             map: null | components["schemas"]["WireMapAnalysis"];
             withdrawnBecause: null | string;
         };
+        Block: {
+            blockedBy: string;
+            reason: string;
+            /** Format: date */
+            until: null | string;
+            setAside: boolean;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            sequence: number;
+        };
+        BlockEndRequest: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            of: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
+        };
+        BlockRequest: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
+            reason: string;
+            /** @default false */
+            setAside: boolean;
+            blockedBy?: null | string;
+            /** Format: date */
+            until?: null | string;
+        };
+        BuiltCell: {
+            field: string;
+            text: null | string;
+        };
+        BuiltRequest: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
+            cells: components["schemas"]["BuiltCell"][];
+            why?: null | string;
+        };
+        CabinetPlace: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
         /** @enum {unknown} */
         CableEnd: "near" | "far" | null;
+        CalibrationPeriod: {
+            /** Format: date */
+            from: string;
+            /** Format: date */
+            until: string;
+            certificate: string;
+        };
         /** @enum {unknown} */
         CalibrationStatus: "valid" | "dueSoon" | "expired" | "noRecord" | "testBeforeCalibration";
         Card: {
@@ -529,6 +1083,7 @@ export interface components {
             total: number;
             rule: components["schemas"]["DecisionRule"];
             limitEdition: string;
+            blocked: null | components["schemas"]["Block"];
         };
         CardAnswer: {
             place: components["schemas"]["CardPlace"];
@@ -554,6 +1109,23 @@ export interface components {
             runs: components["schemas"]["CardRun"][];
             channels: string[];
             infrared: boolean;
+            differences: components["schemas"]["PlanDifference"][];
+            cancelled: boolean;
+            addedOnSite: boolean;
+            unknown: string[];
+        };
+        CardRegisterAnswer: {
+            values: {
+                [key: string]: string;
+            };
+            planned: {
+                [key: string]: string;
+            };
+            notes: {
+                [key: string]: string;
+            };
+            differences: components["schemas"]["PlanDifference"][];
+            changes: components["schemas"]["RegisterLineChange"][];
         };
         CardRow: {
             id: string;
@@ -600,9 +1172,56 @@ export interface components {
             /** Format: int32 */
             kinds: number;
         };
+        CatalogueFile: {
+            $schema: null | string;
+            checks: components["schemas"]["CheckDefinition"][];
+            kinds: components["schemas"]["DeviceKind"][];
+            models: components["schemas"]["DeviceModel"][];
+            limitSet: null | components["schemas"]["LimitSet"];
+            limits: components["schemas"]["LimitEntry"][];
+            figures: components["schemas"]["FigureEntry"][];
+            acts: components["schemas"]["ActDefinition"][];
+            causes: components["schemas"]["CauseDefinition"][];
+            instrumentKinds: components["schemas"]["InstrumentKind"][];
+            overrides: boolean;
+            /** Format: int32 */
+            edition: null | number;
+            texts: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+        };
         CatalogueProblem: {
             file: string;
             what: string;
+        };
+        CauseDefinition: {
+            id: string;
+            checks: unknown[];
+            evidence: string;
+            severity: components["schemas"]["Severity"];
+            /** Format: int32 */
+            minutes: number;
+        };
+        CellWords: {
+            /** Format: int32 */
+            row: number;
+            column: string;
+            what: string;
+            mend: string;
+        };
+        ChangeCatalogueRequest: {
+            own: components["schemas"]["CatalogueFile"];
+            why: string;
+            /** Format: uuid */
+            by: string;
+        };
+        ChangePracticeRequest: {
+            settings: components["schemas"]["PracticeSettings"];
+            why: string;
+            /** Format: uuid */
+            by: string;
         };
         CheckDefinition: {
             id: components["schemas"]["CheckId"];
@@ -667,6 +1286,8 @@ export interface components {
         };
         Condition: string;
         /** @enum {unknown} */
+        DecimalSign: "unknown" | "point" | "comma";
+        /** @enum {unknown} */
         DecisionRule: "guarded" | "simple";
         DemoAnswer: {
             demo: boolean;
@@ -677,6 +1298,68 @@ export interface components {
         DemoWork: {
             act: string;
             end: null | string;
+        };
+        DeviceKind: {
+            id: string;
+            features: string[];
+            /** Format: int32 */
+            powerClass: null | number;
+            /** Format: double */
+            wattsInfraredOff: null | number;
+            /** Format: double */
+            wattsInfraredOn: null | number;
+            /** Format: int32 */
+            speedMbps: null | number;
+            words: string[];
+            textKey: null | string;
+        };
+        DeviceModel: {
+            id: string;
+            kind: string;
+            features: string[];
+            /** Format: int32 */
+            powerClass: null | number;
+            /** Format: double */
+            wattsInfraredOff: null | number;
+            /** Format: double */
+            wattsInfraredOn: null | number;
+            /** Format: int32 */
+            speedMbps: null | number;
+            /** Format: double */
+            tiltLeast: null | number;
+            /** Format: double */
+            tiltGreatest: null | number;
+            /** Format: double */
+            heightLeastMetres: null | number;
+            /** Format: double */
+            heightGreatestMetres: null | number;
+            /** Format: double */
+            boxSessionMinutes: null | number;
+            unknown: string[];
+        };
+        EditionLine: {
+            /** Format: int32 */
+            version: number;
+            why: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        EditsAnswer: {
+            /** Format: int32 */
+            changed: number;
+        };
+        EditsRequest: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
+            edits: components["schemas"]["RegisterEdit"][];
+            why?: null | string;
         };
         /** @enum {unknown} */
         EntryKind: "yesNo" | "number" | "choice" | "wireMap";
@@ -760,10 +1443,99 @@ export interface components {
             /** Format: date-time */
             at: string;
         };
+        FieldAnswer: {
+            id: string;
+            of: components["schemas"]["FieldOf"];
+            kind: components["schemas"]["FieldKind"];
+            unit: components["schemas"]["Unit"];
+            words: string[];
+        };
+        /** @enum {unknown} */
+        FieldKind: "text" | "number" | "whole" | "word" | "address" | "hardwareAddress" | "channels" | "deviceKind";
+        /** @enum {unknown} */
+        FieldOf: "place" | "unit" | "port" | "channel" | "run";
+        FigureEntry: {
+            id: string;
+            /** Format: double */
+            value: number;
+            source: string;
+        };
+        FindAnswer: {
+            found: components["schemas"]["Found"][];
+            more: boolean;
+        };
+        FindingWords: {
+            code: string;
+            what: string;
+            field: string;
+            devices: string[];
+        };
+        Found: {
+            /** Format: uuid */
+            deviceId: string;
+            label: string;
+            field: string;
+            text: string;
+        };
         /** @enum {unknown} */
         FourPairReason: "ok" | "neitherPairSetWorks" | "fallsBackToOnePairSet";
         /** Format: binary */
         IFormFile: string;
+        Impact: {
+            /** Format: int32 */
+            cards: number;
+            /** Format: int32 */
+            ofCards: number;
+            /** Format: int32 */
+            verdicts: number;
+            lines: components["schemas"]["ImpactLine"][];
+        };
+        ImpactLine: {
+            /** Format: uuid */
+            deviceId: string;
+            label: string;
+            from: components["schemas"]["Verdict"];
+            to: components["schemas"]["Verdict"];
+            /** Format: int32 */
+            rowsAdded: number;
+            /** Format: int32 */
+            rowsGone: number;
+            /** Format: int32 */
+            rowsOtherwise: number;
+        };
+        ImportAnswer: {
+            /** Format: uuid */
+            id: string;
+            fileName: string;
+            sheets: components["schemas"]["SheetAnswer"][];
+            fields: components["schemas"]["FieldAnswer"][];
+        };
+        InstrumentFunction: {
+            unit: components["schemas"]["Unit"];
+            accuracy: components["schemas"]["Accuracy"];
+            /** Format: double */
+            upTo: null | number;
+        };
+        InstrumentKind: {
+            id: string;
+            functions: components["schemas"]["InstrumentFunction"][];
+            textKey: null | string;
+        };
+        InstrumentRequest: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            serial: string;
+            kind: string;
+            certificate: string;
+            functions: components["schemas"]["InstrumentFunction"][];
+            /** Format: date */
+            calibratedOn: null | string;
+            /** Format: date */
+            calibrationDue: null | string;
+            /** @default false */
+            retired: boolean;
+        };
         JobLine: {
             /** Format: uuid */
             id: string;
@@ -771,27 +1543,60 @@ export interface components {
             timeZone: string;
             simulated: boolean;
         };
+        KindWord: {
+            word: string;
+            /** Format: int32 */
+            times: number;
+            kind: null | string;
+        };
         KitAnswer: {
             people: components["schemas"]["KitPerson"][];
             instruments: components["schemas"]["KitInstrument"][];
+            kinds: components["schemas"]["InstrumentKind"][];
+        };
+        KitCheck: {
+            /** Format: uuid */
+            id: string;
+            unit: components["schemas"]["Unit"];
+            /** Format: double */
+            reference: number;
+            /** Format: double */
+            reading: number;
+            /** Format: double */
+            halfWidth: null | number;
+            in: null | boolean;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            at: string;
         };
         KitInstrument: {
             /** Format: uuid */
             id: string;
             name: string;
             serial: string;
-            accuracy: {
-                [key: string]: components["schemas"]["Accuracy"];
-            };
+            kind: string;
+            certificate: string;
+            functions: components["schemas"]["InstrumentFunction"][];
+            /** Format: date */
+            calibratedOn: null | string;
             /** Format: date */
             calibrationDue: null | string;
             calibration: components["schemas"]["CalibrationStatus"];
+            /** Format: int32 */
+            daysLeft: null | number;
+            retired: boolean;
+            earlier: components["schemas"]["CalibrationPeriod"][];
+            checks: components["schemas"]["KitCheck"][];
+            inDoubt: components["schemas"]["Unit"][];
         };
         KitPerson: {
             /** Format: uuid */
             id: string;
             name: string;
             role: string;
+            mayWitness: boolean;
+            left: boolean;
         };
         /** @enum {unknown} */
         LabelState: "notChecked" | "notRead" | "match" | "mismatch";
@@ -824,6 +1629,21 @@ export interface components {
             purpose: string;
             edition: string;
         };
+        LimitEntry: {
+            id: string;
+            /** Format: double */
+            min: null | number;
+            /** Format: double */
+            max: null | number;
+            unit: components["schemas"]["Unit"];
+            source: string;
+            purpose: string;
+        };
+        LimitSet: {
+            edition: string;
+            limits: components["schemas"]["LimitEntry"][];
+            figures: components["schemas"]["FigureEntry"][];
+        };
         LimitWindow: {
             parts: components["schemas"]["Limit"][];
             /** Format: double */
@@ -844,6 +1664,32 @@ export interface components {
         LookReason: "noFault" | "wrongCableOrWrongLabelBeforeAnyOtherWork" | "openDistanceIsAtTheNearEnd" | "openDistanceIsAtTheFarEnd" | "openDistancesAtBothEnds" | "openDistanceIsInsideTheRun" | "lostConductorReappearsThroughAShortBeyondIt" | "lostConductorStillShortedOnTheNearSide" | "nothingArrivesWrongCableOrRemoteUnitNotPlugged" | "twoPairCableOrSharedSheath" | "wholePairDarkNotTerminatedOrDamaged" | "conductorsOfDifferentPairsDarkOneJackNotPunchedDown" | "singleConductorDarkContactNotSeated" | "plugFittedUpsideDown" | "twoEndsUseDifferentPairColourSchemes" | "shortUsuallyInAPlugOrJack" | "sameWrongOrderAtBothEnds" | "drainOrShieldClampNotBonded" | "terminationOrderIsSetAtATermination";
         /** @enum {unknown} */
         MapReadAt: "farUnit" | "mainUnit";
+        MappedColumn: {
+            /** Format: int32 */
+            column: number;
+            heading: string;
+            field: null | string;
+            /** @default false */
+            ignored: boolean;
+        };
+        /** @enum {unknown} */
+        MarkKind: "blocked" | "setAside" | "free" | "restarted";
+        MarksRequest: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
+            kind: components["schemas"]["MarkKind"];
+            deviceIds: string[];
+            reason?: null | string;
+            blockedBy?: null | string;
+            /** Format: date */
+            until?: null | string;
+        };
         Message: {
             code: string;
             args: string[];
@@ -863,6 +1709,8 @@ export interface components {
             id: string;
             name: string;
             role: string;
+            /** @default false */
+            mayWitness: boolean;
         };
         NextStop: {
             /** Format: uuid */
@@ -897,13 +1745,63 @@ export interface components {
         };
         /** @enum {unknown} */
         Origin: "planned" | "asBuilt" | "measured" | "assumed";
+        OutcomeAnswer: {
+            /** Format: int32 */
+            added: number;
+            /** Format: int32 */
+            changed: number;
+            /** Format: int32 */
+            same: number;
+            /** Format: int32 */
+            notInFile: number;
+            devices: components["schemas"]["ScheduleDevice"][];
+            created: string[];
+            /** Format: int32 */
+            problemCount: number;
+            problems: components["schemas"]["CellWords"][];
+            findings: components["schemas"]["FindingWords"][];
+            /** Format: int64 */
+            basis: number;
+        };
+        OwnCatalogueAnswer: {
+            own: components["schemas"]["CatalogueFile"];
+            edition: string;
+            kinds: components["schemas"]["DeviceKind"][];
+            models: components["schemas"]["DeviceModel"][];
+            limits: components["schemas"]["LimitEntry"][];
+            figures: components["schemas"]["FigureEntry"][];
+            checks: components["schemas"]["CheckDefinition"][];
+            editions: components["schemas"]["EditionLine"][];
+            judges: string[];
+            expectations: string[];
+            features: string[];
+        };
+        OwnRequest: {
+            own: components["schemas"]["CatalogueFile"];
+        };
         /** @enum {unknown} */
         PairSetReason: "ok" | "supplyConductorsShorted" | "supplyShortedThroughFarEndWinding" | "supplyOpen" | "supplyLandsOnTwoDifferentBridges" | "oneConductorOfAPairCarriesAllTheCurrent" | "supplySpreadOverMoreThanTwoPairs";
+        PersonChange: {
+            name: string;
+            role: string;
+            mayWitness: boolean;
+            left: boolean;
+        };
         PinPair: {
             /** Format: int32 */
             first: number;
             /** Format: int32 */
             second: number;
+        };
+        PlanDifference: {
+            field: string;
+            planned: null | string;
+            asBuilt: null | string;
+            why: null | string;
+            /** Format: uuid */
+            by: null | string;
+            /** Format: date-time */
+            at: null | string;
         };
         PlausibleRange: {
             /** Format: double */
@@ -919,6 +1817,15 @@ export interface components {
             fourPair: components["schemas"]["Ability"];
             fourPairReason: components["schemas"]["FourPairReason"];
         };
+        PracticeAnswer: {
+            settings: components["schemas"]["PracticeSettings"];
+            editions: components["schemas"]["EditionLine"][];
+        };
+        PracticeSettings: {
+            rule: components["schemas"]["DecisionRule"];
+            scheme: components["schemas"]["WiringScheme"];
+            benchFirst: boolean;
+        };
         PreviewAnswer: {
             value: null | components["schemas"]["ReadingValue"];
             state: null | components["schemas"]["State"];
@@ -929,6 +1836,11 @@ export interface components {
             map: null | components["schemas"]["WireMapAnalysis"];
             refused: null | components["schemas"]["Message"];
         };
+        PreviewImportRequest: {
+            /** Format: int32 */
+            sheet: number;
+            mapping: components["schemas"]["SheetMapping"];
+        };
         PreviewRequest: {
             row: string;
             value?: null | components["schemas"]["ReadingValue"];
@@ -936,6 +1848,14 @@ export interface components {
             found?: null | components["schemas"]["Condition"];
             /** Format: uuid */
             instrumentId?: null | string;
+        };
+        ProblemDetails: {
+            type?: null | string;
+            title?: null | string;
+            /** Format: int32 */
+            status?: null | number;
+            detail?: null | string;
+            instance?: null | string;
         };
         Quantity: {
             /** Format: double */
@@ -989,6 +1909,51 @@ export interface components {
             kind: "yesNo";
             yes: boolean;
         };
+        ReferenceCheckRequest: {
+            /** Format: uuid */
+            id: string;
+            unit: components["schemas"]["Unit"];
+            /** Format: double */
+            reference: number;
+            /** Format: double */
+            reading: number;
+            /** Format: uuid */
+            by: string;
+        };
+        RegisterAnswer: {
+            columns: components["schemas"]["FieldAnswer"][];
+            rows: components["schemas"]["RegisterLine"][];
+            findings: components["schemas"]["FindingWords"][];
+            cabinets: string[];
+            kinds: string[];
+        };
+        RegisterEdit: {
+            /** Format: uuid */
+            deviceId: string;
+            field: string;
+            text: null | string;
+        };
+        RegisterLine: {
+            /** Format: uuid */
+            id: string;
+            cells: string[];
+            planned: {
+                [key: string]: string;
+            };
+            cancelled: boolean;
+            added: boolean;
+        };
+        RegisterLineChange: {
+            field: string;
+            from: null | string;
+            to: null | string;
+            asBuilt: boolean;
+            why: null | string;
+            /** Format: uuid */
+            by: null | string;
+            /** Format: date-time */
+            at: string;
+        };
         Rule: {
             all: null | components["schemas"]["Rule"][];
             any: null | components["schemas"]["Rule"][];
@@ -997,27 +1962,60 @@ export interface components {
             kind: null | string;
             always: null | boolean;
         };
-        ScheduleProblem: {
+        ScaleRequest: {
+            /** Format: double */
+            ax: number;
+            /** Format: double */
+            ay: number;
+            /** Format: double */
+            bx: number;
+            /** Format: double */
+            by: number;
+            /** Format: double */
+            metres: number;
+            /** Format: double */
+            anchorX?: null | number;
+            /** Format: double */
+            anchorY?: null | number;
+        };
+        ScheduleChange: {
+            field: string;
+            from: null | string;
+            to: null | string;
+            kept: boolean;
+        };
+        ScheduleDevice: {
+            label: string;
             /** Format: int32 */
             row: number;
-            column: string;
-            what: string;
-            mend: string;
-        };
-        ScheduleResult: {
-            /** Format: int32 */
-            added: number;
-            /** Format: int32 */
-            changed: number;
-            /** Format: int32 */
-            same: number;
-            problems: components["schemas"]["ScheduleProblem"][];
-            taken?: boolean;
+            added: boolean;
+            changes: components["schemas"]["ScheduleChange"][];
         };
         /** @enum {unknown} */
-        Section: "cable" | "fixing" | "power" | "link" | "address" | "time" | "recorder" | "aim" | "focus" | "night" | "finish";
+        Section: "bench" | "cable" | "fixing" | "power" | "link" | "address" | "time" | "recorder" | "aim" | "focus" | "night" | "finish";
         /** @enum {unknown} */
         Severity: "critical" | "major" | "minor";
+        SheetAnswer: {
+            name: string;
+            /** Format: int32 */
+            rows: number;
+            proposed: components["schemas"]["SheetMapping"];
+            sample: string[][];
+            kindWords: components["schemas"]["KindWord"][];
+        };
+        SheetMapping: {
+            /** Format: int32 */
+            headerRow: number;
+            columns: components["schemas"]["MappedColumn"][];
+            sign: components["schemas"]["DecimalSign"];
+            defaults: {
+                [key: string]: string;
+            };
+            kinds: {
+                [key: string]: string;
+            };
+            addMissing: boolean;
+        };
         /** @enum {unknown} */
         ShieldState: "notFitted" | "continuous" | "open";
         /** @enum {unknown} */
@@ -1040,7 +2038,7 @@ export interface components {
             share: number;
         };
         /** @enum {unknown} */
-        Standing: "counts" | "superseded" | "withdrawn" | "voidedByAct" | "unitGone" | "outOfCalibration" | "conditionsDiffer";
+        Standing: "counts" | "superseded" | "withdrawn" | "voidedByAct" | "unitGone" | "outOfCalibration" | "conditionsDiffer" | "instrumentInDoubt";
         /** @enum {unknown} */
         State: "in" | "tooClose" | "out" | "notTaken" | "stale" | "notApplicable";
         Subject: {
@@ -1051,6 +2049,15 @@ export interface components {
         };
         /** @enum {unknown} */
         SubjectKind: "place" | "unit" | "head" | "run" | "port" | "channel";
+        TakeImportRequest: {
+            /** Format: int32 */
+            sheet: number;
+            mapping: components["schemas"]["SheetMapping"];
+            /** Format: int64 */
+            basis: number;
+            /** Format: uuid */
+            by: null | string;
+        };
         Term: {
             name: string;
             value: string;
@@ -1087,6 +2094,7 @@ export interface components {
             simulated: boolean;
             areas: components["schemas"]["WalkArea"][];
             cabinets: components["schemas"]["WalkCabinet"][];
+            drawing: null | components["schemas"]["WalkDrawing"];
             next: null | components["schemas"]["NextStop"];
             verdicts: {
                 [key: string]: number;
@@ -1098,13 +2106,44 @@ export interface components {
             name: string;
             stops: components["schemas"]["WalkStop"][];
         };
+        WalkBlock: {
+            by: null | string;
+            reason: string;
+            /** Format: date */
+            until: null | string;
+        };
         WalkCabinet: {
+            /** Format: uuid */
+            id: string;
             label: string;
             name: string;
             /** Format: double */
             x: null | number;
             /** Format: double */
             y: null | number;
+        };
+        WalkChanges: {
+            stops: components["schemas"]["WalkStop"][];
+            next: null | components["schemas"]["NextStop"];
+            verdicts: {
+                [key: string]: number;
+            };
+            /** Format: int64 */
+            sequence: number;
+        };
+        WalkDrawing: {
+            hash: string;
+            name: string;
+            /** Format: double */
+            widthPixels: number;
+            /** Format: double */
+            heightPixels: number;
+            /** Format: double */
+            metresPerPixel: null | number;
+            /** Format: double */
+            leftMetres: number;
+            /** Format: double */
+            topMetres: number;
         };
         WalkStop: {
             /** Format: uuid */
@@ -1114,7 +2153,7 @@ export interface components {
             area: string;
             kind: string;
             verdict: components["schemas"]["Verdict"];
-            legs: components["schemas"]["LegSummary"][];
+            legs: components["schemas"]["State"][];
             /** Format: int32 */
             taken: number;
             /** Format: int32 */
@@ -1126,6 +2165,7 @@ export interface components {
             /** Format: double */
             y: null | number;
             signs: string[];
+            blocked: null | components["schemas"]["WalkBlock"];
         };
         WireMapAnalysis: {
             classes: components["schemas"]["WireMapClass"][];
@@ -1162,6 +2202,21 @@ export interface components {
             /** Format: double */
             clockOffsetMs: number;
         };
+        WorkAnswer: {
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            state: components["schemas"]["WorkState"];
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            of: number;
+            outcome: null | components["schemas"]["OutcomeAnswer"];
+            impact: null | components["schemas"]["Impact"];
+            why: null | string;
+        };
+        /** @enum {unknown} */
+        WorkState: "running" | "done" | "failed" | "cancelled";
     };
     responses: never;
     parameters: never;
@@ -1375,6 +2430,106 @@ export interface operations {
             };
         };
     };
+    addBlock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlockRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardAnswer"];
+                };
+            };
+        };
+    };
+    endBlock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlockEndRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardAnswer"];
+                };
+            };
+        };
+    };
+    addBuilt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuiltRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardAnswer"];
+                };
+            };
+        };
+    };
+    getCardRegister: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardRegisterAnswer"];
+                };
+            };
+        };
+    };
     addNote: {
         parameters: {
             query?: never;
@@ -1514,6 +2669,515 @@ export interface operations {
                     "application/json": components["schemas"]["WalkAnswer"];
                 };
             };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getWalkChanges: {
+        parameters: {
+            query: {
+                after: number;
+            };
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkChanges"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query: {
+                q: string;
+            };
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindAnswer"];
+                };
+            };
+        };
+    };
+    getJobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobLine"][];
+                };
+            };
+        };
+    };
+    addJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewJobRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobLine"];
+                };
+            };
+        };
+    };
+    takeSchedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": components["schemas"]["IFormFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutcomeAnswer"];
+                };
+            };
+        };
+    };
+    uploadSchedule: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": components["schemas"]["IFormFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportAnswer"];
+                };
+            };
+        };
+    };
+    previewSchedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                importId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewImportRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutcomeAnswer"];
+                };
+            };
+        };
+    };
+    takeImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                importId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeImportRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    getRegister: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterAnswer"];
+                };
+            };
+        };
+    };
+    editRegister: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditsAnswer"];
+                };
+            };
+        };
+    };
+    addDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddDeviceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedAnswer"];
+                };
+            };
+        };
+    };
+    getScheduleCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getScheduleXlsx: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    markCards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarksRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditsAnswer"];
+                };
+            };
+        };
+    };
+    keepDrawing: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": components["schemas"]["IFormFile"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    removeDrawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    scaleDrawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getDrawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    placeCabinet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                cabinetId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CabinetPlace"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getWork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    cancelWork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
         };
     };
     getCatalogue: {
@@ -1574,6 +3238,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TimeAnswer"];
+                };
+            };
+        };
+    };
+    getOwnCatalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnCatalogueAnswer"];
                 };
             };
         };
@@ -1682,76 +3366,6 @@ export interface operations {
             };
         };
     };
-    getJobs: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobLine"][];
-                };
-            };
-        };
-    };
-    addJob: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewJobRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobLine"];
-                };
-            };
-        };
-    };
-    takeSchedule: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                jobId: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "text/csv": components["schemas"]["IFormFile"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ScheduleResult"];
-                };
-            };
-        };
-    };
     getKit: {
         parameters: {
             query?: never;
@@ -1796,6 +3410,212 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitPerson"];
+                };
+            };
+        };
+    };
+    changePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                personId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitPerson"];
+                };
+            };
+        };
+    };
+    keepInstrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitAnswer"];
+                };
+            };
+        };
+    };
+    addReferenceCheck: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                instrumentId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReferenceCheckRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitAnswer"];
+                };
+            };
+        };
+    };
+    getPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAnswer"];
+                };
+            };
+        };
+    };
+    changePractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangePracticeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    tryPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeSettings"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    tryCatalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    changeCatalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeCatalogueRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
                 };
             };
         };

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { CardRow } from '../../api/types';
 import { useCabinet } from '../../session/posture';
 import { say, t } from '../../texts';
-import { VerdictMark } from '../../ui/Marks';
+import { Sign, VerdictMark } from '../../ui/Marks';
 import { SignalPath } from '../../ui/SignalPath';
 import { StopLine } from '../../ui/StopLine';
 import { useKeys } from '../../ui/keys';
@@ -52,7 +52,14 @@ export function CabinetCard({ view }: { view: CardView }) {
   const [chord, setChord] = useState(false);
   useKeys(
     chord
-      ? { w: () => (setChord(false), void navigate({ to: '/' })), c: () => setChord(false), Escape: () => setChord(false) }
+      ? {
+          w: () => (setChord(false), void navigate({ to: '/' })),
+          e: () => (setChord(false), void navigate({ to: '/register' })),
+          k: () => (setChord(false), void navigate({ to: '/kit' })),
+          p: () => (setChord(false), void navigate({ to: '/practice' })),
+          c: () => setChord(false),
+          Escape: () => setChord(false),
+        }
       : {
           ArrowDown: (e) => (e.preventDefault(), go(at + 1)),
           ArrowUp: (e) => (e.preventDefault(), go(at - 1)),
@@ -75,6 +82,8 @@ export function CabinetCard({ view }: { view: CardView }) {
           u: onRow('withdraw'),
           k: onRow('concede'),
           v: () => sheet('verdict'),
+          b: () => sheet('built'),
+          s: () => sheet('block'),
           g: () => setChord(true),
           '[': () => view.goStop(-1),
           ']': () => view.goStop(1),
@@ -136,6 +145,7 @@ export function CabinetCard({ view }: { view: CardView }) {
               </span>
             </button>
           </div>
+          <BuiltLine view={view} />
           <div className="mt-2">
             <SignalPath
               card={card}
@@ -199,6 +209,8 @@ export function CabinetCard({ view }: { view: CardView }) {
               ['T', 'key.read'],
               ['F', 'key.fault'],
               ['A', 'key.work'],
+              ['B', 'key.built'],
+              ['S', 'key.aside'],
               ['V', 'key.verdict'],
               ['G', 'key.section'],
               ['?', 'key.all'],
@@ -216,5 +228,34 @@ export function CabinetCard({ view }: { view: CardView }) {
         </footer>
       </main>
     </div>
+  );
+}
+
+/** What is otherwise than planned, and what holds the Card up: one line each, and the way to change it. */
+export function BuiltLine({ view }: { view: CardView }) {
+  const { place, card } = view.answer;
+  const lines = [
+    place.addedOnSite && t('card.added'),
+    place.cancelled && t('card.cancelled'),
+    ...place.differences.map((d) => t('card.otherwise', t(`field.${d.field}`), d.asBuilt ?? t('card.nothing'), d.planned ?? t('card.nothing'))),
+    place.unknown.length > 0 && t('card.unknown', place.unknown.map((u) => t(`model.${u}`)).join(', ')),
+  ].filter(Boolean);
+  return (
+    <p className="mt-1 flex min-w-0 flex-wrap items-baseline gap-x-4 text-label">
+      <button className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11" onClick={() => view.sheet('built')}>
+        {t('card.built')}
+      </button>
+      {lines.length > 0 && <span className="min-w-0 truncate text-noted">{lines.join('; ')}</span>}
+      <button className="flex min-h-6 shrink-0 items-center gap-1.5 font-semibold underline max-sm:min-h-11" onClick={() => view.sheet('block')}>
+        {card.blocked ? (
+          <>
+            <Sign sign={card.blocked.setAside ? 'aside' : 'blocked'} />
+            {card.blocked.setAside ? t('card.aside', card.blocked.reason) : t('card.held', card.blocked.blockedBy, card.blocked.reason)}
+          </>
+        ) : (
+          t('card.hold')
+        )}
+      </button>
+    </p>
   );
 }

@@ -86,6 +86,8 @@ function CardOf({ deviceId }: { deviceId: string }) {
           row={sheet.row ? (answer.card.rows.find((r) => r.id === sheet.row!.id) ?? sheet.row) : undefined}
           answer={answer}
           catalogue={catalogue.data}
+          zone={view.zone}
+          nameOfPerson={view.nameOfPerson}
           onClose={() => setSheet(undefined)}
         />
       )}

@@ -8,6 +8,7 @@ import { LimitGauge } from '../../ui/LimitGauge';
 import { Here, StateMark, stateColour, VerdictMark } from '../../ui/Marks';
 import { MiniPath } from '../../ui/SignalPath';
 import { coloursOf } from '../../ui/WireMap';
+import { BuiltLine } from './CabinetCard';
 import type { CardView } from './CardPage';
 import { pendingOf } from './drafts';
 import { useEntry, type Entry } from './entry';
@@ -291,6 +292,9 @@ function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: string) 
       <p className="px-4 py-1 text-label text-ink-2">
         {place.name}. {card.verdict.because.map(say).join(', ')}.
       </p>
+      <div className="px-4">
+        <BuiltLine view={view} />
+      </div>
       <ul className="min-h-0 flex-1 overflow-y-auto px-4">
         {card.rows.map((row) => {
           const counts = row.attempts.find((a) => a.readingId === row.counts);

@@ -24,7 +24,12 @@ export function RowLine({
   const pending = pendingOf(view.outbox, row.id).at(-1);
   const kept = row.attempts.filter((a) => a.standing !== 'counts' && a.standing !== 'withdrawn').at(-1);
   const guess = pending?.body.text
-    ? provisional(row, String(pending.body.text), view.answer.card.rule, view.instrument?.accuracy[row.check.unit])
+    ? provisional(
+        row,
+        String(pending.body.text),
+        view.answer.card.rule,
+        view.instrument?.functions.filter((f) => f.unit === row.check.unit),
+      )
     : null;
   const value = pending?.body.value
     ? valueOf(row, pending.body.value as never)

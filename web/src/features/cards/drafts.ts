@@ -1,4 +1,4 @@
-import type { Accuracy, CardRow, PreviewAnswer, ReadingValue } from '../../api/types';
+import type { InstrumentFunction, CardRow, PreviewAnswer, ReadingValue } from '../../api/types';
 import type { OutboxItem } from '../../outbox/db';
 
 export type Draft = { text?: string; yes?: boolean; choice?: string; pins?: (number | null)[]; fromTester?: ReadingValue };
@@ -48,7 +48,7 @@ export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; t
  * Without the record: a number against the window, accuracy and rule that came with the row. Provisional, and said so; the record judges when
  * it hears of it.
  */
-export function provisional(row: CardRow, text: string, rule: string, accuracy?: Accuracy): PreviewAnswer | null {
+export function provisional(row: CardRow, text: string, rule: string, functions: InstrumentFunction[] = []): PreviewAnswer | null {
   const digits = text
     .trim()
     .replace(',', '.')
@@ -56,6 +56,9 @@ export function provisional(row: CardRow, text: string, rule: string, accuracy?:
   const value = Number(digits);
   if (row.check.entry !== 'number' || !/\d/.test(digits) || !Number.isFinite(value)) return null;
   const w = row.window;
+  const accuracy = functions
+    .filter((f) => f.upTo === null || Math.abs(value) <= f.upTo)
+    .sort((a, b) => (a.upTo ?? Infinity) - (b.upTo ?? Infinity))[0]?.accuracy;
   const half = accuracy ? (Math.abs(value) * accuracy.percentOfReading) / 100 + accuracy.counts * (accuracy.resolution ?? 0) + accuracy.absolute : 0;
   const base = { value: { kind: 'number', value, unit: row.check.unit } as ReadingValue, because: [], map: null, refused: null, halfWidth: half };
   if (!w || w.empty) return { ...base, state: w ? 'tooClose' : 'in', spare: null };

@@ -55,7 +55,14 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
       } catch (error) {
         if (gone) return;
         if (error instanceof NoNetworkError) {
-          setPreview(provisional(row, draft.text ?? '', answer.card.rule, instrument?.accuracy[row.check.unit]));
+          setPreview(
+            provisional(
+              row,
+              draft.text ?? '',
+              answer.card.rule,
+              instrument?.functions.filter((f) => f.unit === row.check.unit),
+            ),
+          );
           setProvisional(true);
         } else setPreview(null);
       }

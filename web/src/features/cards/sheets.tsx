@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import type { CardAnswer, CardRow, CatalogueAnswer, Severity } from '../../api/types';
 import { keep } from '../../outbox/outbox';
 import { say, t } from '../../texts';
@@ -7,15 +7,20 @@ import { nameOf, qualifierOf, spareText, valueOf } from '../../ui/format';
 import { VerdictMark } from '../../ui/Marks';
 import { DemoSheet } from '../demo/DemoSheet';
 
-export type SheetName = 'fault' | 'na' | 'note' | 'act' | 'withdraw' | 'concede' | 'verdict' | 'demo';
+export type SheetName = 'fault' | 'na' | 'note' | 'act' | 'withdraw' | 'concede' | 'verdict' | 'demo' | 'built' | 'block';
 
 interface Props {
   answer: CardAnswer;
   row: CardRow | undefined;
   catalogue: CatalogueAnswer | undefined;
   name: SheetName;
+  zone: string;
+  nameOfPerson: (id: string) => string;
   onClose: () => void;
 }
+
+const BuiltSheet = lazy(() => import('./BuiltSheet'));
+const BlockSheet = lazy(() => import('./BlockSheet'));
 
 /** The title a Fault is proposed with: the Check, and what is wrong in its own words. */
 export function proposedTitle(row: CardRow): string {
@@ -45,6 +50,18 @@ export function CardSheet(props: Props) {
       return <ActSheet {...props} />;
     case 'verdict':
       return <VerdictSheet {...props} />;
+    case 'built':
+      return (
+        <Suspense>
+          <BuiltSheet answer={props.answer} zone={props.zone} nameOfPerson={props.nameOfPerson} onClose={props.onClose} />
+        </Suspense>
+      );
+    case 'block':
+      return (
+        <Suspense>
+          <BlockSheet answer={props.answer} zone={props.zone} onClose={props.onClose} />
+        </Suspense>
+      );
     case 'demo':
       return <DemoSheet answer={props.answer} onClose={props.onClose} />;
     default:

@@ -17,7 +17,9 @@ export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; 
   const [trouble, setTrouble] = useState<string>();
   const add = async () => {
     try {
-      const person = await answered(api.POST('/api/jobs/{jobId}/people', { params: { path: { jobId } }, body: { id: v7(), name, role } }));
+      const person = await answered(
+        api.POST('/api/jobs/{jobId}/people', { params: { path: { jobId } }, body: { id: v7(), name, role, mayWitness: false } }),
+      );
       await client.invalidateQueries({ queryKey: ['kit'] });
       setIdentity({ personId: person.id });
       setAdding(false);
@@ -30,17 +32,19 @@ export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; 
   return (
     <Sheet title={t('ui.who')} hint={t('ui.who-hint')} onClose={forced ? () => {} : onClose}>
       <div role="radiogroup" aria-label={t('ui.who')}>
-        {kit.people.map((person) => (
-          <button
-            key={person.id}
-            role="radio"
-            aria-checked={me.personId === person.id}
-            className={choice(me.personId === person.id)}
-            onClick={() => setIdentity({ personId: person.id })}
-          >
-            <span>{person.name}</span> <span className="text-label font-normal text-ink-2">{person.role}</span>
-          </button>
-        ))}
+        {kit.people
+          .filter((p) => !p.left)
+          .map((person) => (
+            <button
+              key={person.id}
+              role="radio"
+              aria-checked={me.personId === person.id}
+              className={choice(me.personId === person.id)}
+              onClick={() => setIdentity({ personId: person.id })}
+            >
+              <span>{person.name}</span> <span className="text-label font-normal text-ink-2">{person.role}</span>
+            </button>
+          ))}
       </div>
       {adding ? (
         <div className="mt-3">
@@ -62,25 +66,27 @@ export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; 
       )}
       <h3 className="mt-5 text-body font-bold">{t('ui.instrument')}</h3>
       <div role="radiogroup" aria-label={t('ui.instrument')}>
-        {kit.instruments.map((i) => {
-          const counts = i.calibration === 'valid' || i.calibration === 'dueSoon';
-          return (
-            <button
-              key={i.id}
-              role="radio"
-              aria-checked={me.instrumentId === i.id}
-              className={choice(me.instrumentId === i.id)}
-              onClick={() => setIdentity({ instrumentId: i.id })}
-            >
-              <span>
-                {i.name} <span className="font-read text-label font-normal text-ink-2">{i.serial}</span>
-              </span>
-              <span className={`text-label font-normal ${counts ? 'text-ink-2' : 'font-bold text-refused'}`}>
-                {counts ? t('ui.due', i.calibrationDue ?? '') : t('ui.expired')}
-              </span>
-            </button>
-          );
-        })}
+        {kit.instruments
+          .filter((i) => !i.retired)
+          .map((i) => {
+            const counts = i.calibration === 'valid' || i.calibration === 'dueSoon';
+            return (
+              <button
+                key={i.id}
+                role="radio"
+                aria-checked={me.instrumentId === i.id}
+                className={choice(me.instrumentId === i.id)}
+                onClick={() => setIdentity({ instrumentId: i.id })}
+              >
+                <span>
+                  {i.name} <span className="font-read text-label font-normal text-ink-2">{i.serial}</span>
+                </span>
+                <span className={`text-label font-normal ${counts ? 'text-ink-2' : 'font-bold text-refused'}`}>
+                  {counts ? t('ui.due', i.calibrationDue ?? '') : t('ui.expired')}
+                </span>
+              </button>
+            );
+          })}
         <button
           role="radio"
           aria-checked={!me.instrumentId}

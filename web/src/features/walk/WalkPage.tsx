@@ -1,16 +1,20 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
-import { useRef } from 'react';
+import { lazy, Suspense, useDeferredValue, useMemo, useRef, useState } from 'react';
 import type { Verdict, WalkAnswer, WalkStop } from '../../api/types';
 import { NoNetworkError, ProblemError } from '../../api/client';
+import { useFind } from '../../api/queries';
 import { useHand } from '../../session/posture';
 import { useJob } from '../../session/useJob';
 import { say, t } from '../../texts';
 import { Here, Sign, VerdictMark } from '../../ui/Marks';
-import { MiniPath } from '../../ui/SignalPath';
+import { legsOf, MiniPath } from '../../ui/SignalPath';
 import { StopLine } from '../../ui/StopLine';
 import { useKeys } from '../../ui/keys';
 import { FirstJob } from './FirstJob';
 import { PlanView } from './PlanView';
+
+const MarkSheet = lazy(() => import('../register/MarkSheet'));
+const PlanEditor = lazy(() => import('./PlanEditor'));
 
 const order: Verdict[] = ['accepted', 'acceptedWithNote', 'refused', 'open'];
 
@@ -33,16 +37,51 @@ export function Waiting({ error, again }: { error: unknown; again: () => void })
   );
 }
 
+/** What the address bar narrows the Walk to. */
+export interface WalkSearch {
+  find?: string;
+  verdict?: Verdict;
+  held?: boolean;
+}
+
+const isLocal = (s: WalkStop, wanted: string) => `${s.label} ${s.name} ${s.area}`.toLowerCase().includes(wanted);
+
+/** The Stops that the address bar asks for, and by what a Stop was found where its own words do not say so. */
+function useNarrowed(walk: WalkAnswer | undefined, search: WalkSearch) {
+  const wanted = (search.find ?? '').trim().toLowerCase();
+  const late = useDeferredValue(wanted);
+  const found = useFind(walk?.jobId, late);
+  return useMemo(() => {
+    if (!walk || (!wanted && !search.verdict && !search.held)) return { only: undefined, by: new Map<string, string>() };
+    const by = new Map<string, string>();
+    for (const f of (wanted.length > 1 && found.data?.found) || [])
+      if (!['label', 'name', 'area'].includes(f.field)) by.set(f.deviceId, `${t(`field.${f.field}`)} ${f.text}`);
+    const only = new Set<string>();
+    for (const area of walk.areas)
+      for (const stop of area.stops)
+        if (
+          (!wanted || isLocal(stop, wanted) || by.has(stop.id)) &&
+          (!search.verdict || stop.verdict === search.verdict) &&
+          (!search.held || stop.blocked)
+        )
+          only.add(stop.id);
+    return { only, by };
+  }, [walk, wanted, search.verdict, search.held, found.data]);
+}
+
 export function WalkPage() {
   const { job, jobs, walk } = useJob();
-  const { find } = useSearch({ from: '/' });
+  const search = useSearch({ from: '/' });
   const navigate = useNavigate();
   const field = useRef<HTMLInputElement>(null);
   const hand = useHand();
+  const [sheet, setSheet] = useState<'mark' | 'plan'>();
   const next = walk.data?.next;
-  const stops = walk.data?.areas.flatMap((a) => a.stops) ?? [];
+  const stops = useMemo(() => walk.data?.areas.flatMap((a) => a.stops) ?? [], [walk.data?.areas]);
   const stop = stops.find((s) => s.id === next?.id);
+  const { only, by } = useNarrowed(walk.data, search);
   const open = (s?: WalkStop) => s && void navigate({ to: '/card/$deviceId', params: { deviceId: s.id } });
+  const narrow = (change: Partial<WalkSearch>) => void navigate({ to: '/', search: { ...search, ...change }, replace: true });
   useKeys({
     '/': (e) => {
       e.preventDefault();
@@ -52,11 +91,16 @@ export function WalkPage() {
       if (!(e.target instanceof HTMLAnchorElement || e.target instanceof HTMLButtonElement)) open(stop);
     },
     c: () => open(stop),
+    e: () => void navigate({ to: '/register' }),
+    k: () => void navigate({ to: '/kit' }),
+    p: () => void navigate({ to: '/practice' }),
   });
   if (jobs.data && jobs.data.length === 0) return <FirstJob />;
   if (job && walk.data && stops.length === 0) return <FirstJob jobId={job.id} />;
   if (!walk.data || !job) return <Waiting error={jobs.error ?? walk.error} again={() => void (jobs.error ? jobs.refetch() : walk.refetch())} />;
   const done = stops.length - (walk.data.verdicts.open ?? 0);
+  const held = stops.filter((s) => s.blocked).length;
+  const first = only ? stops.find((s) => only.has(s.id)) : undefined;
   const line = (
     <>
       <div className="px-5 pb-1 pt-3">
@@ -70,67 +114,111 @@ export function WalkPage() {
             ref={field}
             type="search"
             className="field !min-h-9 !py-1"
-            value={find ?? ''}
-            onChange={(e) => void navigate({ to: '/', search: { find: e.target.value || undefined }, replace: true })}
+            value={search.find ?? ''}
+            aria-describedby="find-hint"
+            onChange={(e) => narrow({ find: e.target.value || undefined })}
             onKeyDown={(e) => {
-              if (e.key === 'Escape') void navigate({ to: '/', search: { find: undefined }, replace: true });
-              if (e.key === 'Enter') {
-                const wanted = (find ?? '').toLowerCase();
-                open(stops.find((s) => `${s.label} ${s.name} ${s.area}`.toLowerCase().includes(wanted)));
-              }
+              if (e.key === 'Escape') narrow({ find: undefined });
+              if (e.key === 'Enter') open(first);
             }}
-            aria-label={t('walk.find')}
           />
           <span className="whitespace-nowrap max-sm:hidden">
             <span className="key">/</span> {t('key.find')}
           </span>
         </span>
+        <p id="find-hint" className="mt-1 text-tick text-ink-3">
+          {only && first && by.has(first.id) ? `${first.label}: ${t('walk.by', by.get(first.id)!)}` : t('walk.find-hint')}
+        </p>
+        {only && (
+          <p className="mt-1 flex flex-wrap items-center gap-x-4 text-label">
+            <span role="status">{t('walk.shown', only.size, stops.length)}</span>
+            {only.size > 0 && (
+              <button className="min-h-9 font-semibold underline" onClick={() => setSheet('mark')}>
+                {t(only.size === 1 ? 'walk.mark.one' : 'walk.mark', only.size)}
+              </button>
+            )}
+            <button className="min-h-9 font-semibold underline" onClick={() => void navigate({ to: '/', search: {}, replace: true })}>
+              {t('walk.clear')}
+            </button>
+          </p>
+        )}
       </div>
-      <StopLine walk={walk.data} current={next?.id} filter={find} grow />
+      <StopLine walk={walk.data} current={next?.id} only={only} />
     </>
+  );
+  const mark = sheet === 'mark' && only && (
+    <Suspense>
+      <MarkSheet jobId={job.id} stops={stops.filter((s) => only.has(s.id))} onClose={() => setSheet(undefined)} />
+    </Suspense>
   );
   if (hand)
     return (
       <main className="flex min-h-0 flex-1 flex-col">
-        {stop && <NextStop walk={walk.data} stop={stop} compact />}
+        {stop && !only && <NextStop walk={walk.data} stop={stop} compact />}
         {line}
+        {mark}
       </main>
     );
+  const legend = 'flex min-h-8 items-center gap-2 border-b-2 px-0.5';
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <div className="flex min-h-0 flex-1">
         <section className="flex w-[300px] shrink-0 flex-col border-r border-hairline">{line}</section>
-        <section className="flex min-w-0 flex-1 flex-col p-6">
-          <ul className="mb-2 flex flex-wrap gap-x-6 gap-y-1">
+        <section className="flex min-w-0 flex-1 flex-col p-6 pt-4">
+          <div className="mb-2 flex flex-wrap items-center gap-x-6 gap-y-1" role="group" aria-label={t('walk.filter')}>
             {order.map((verdict) => (
-              <li key={verdict} className="flex items-center gap-2">
+              <button
+                key={verdict}
+                aria-pressed={search.verdict === verdict}
+                className={`${legend} ${search.verdict === verdict ? 'border-ink' : 'border-transparent'}`}
+                onClick={() => narrow({ verdict: search.verdict === verdict ? undefined : verdict })}
+              >
                 <span className="font-read font-bold">{walk.data.verdicts[verdict] ?? 0}</span> <VerdictMark verdict={verdict} size={15} label="" />{' '}
                 {t(`verdict.${verdict}`)}
-              </li>
+              </button>
             ))}
-          </ul>
-          <PlanView walk={walk.data} current={next?.id} onStop={open} />
+            {(held > 0 || search.held) && (
+              <button
+                aria-pressed={!!search.held}
+                className={`${legend} ${search.held ? 'border-ink' : 'border-transparent'}`}
+                onClick={() => narrow({ held: search.held ? undefined : true })}
+              >
+                <span className="font-read font-bold">{held}</span> <Sign sign="blocked" word />
+              </button>
+            )}
+            <button className="ml-auto min-h-8 text-label font-semibold underline" onClick={() => setSheet(sheet === 'plan' ? undefined : 'plan')}>
+              {t(sheet === 'plan' ? 'ui.done' : 'plan.edit')}
+            </button>
+          </div>
+          {sheet === 'plan' ? (
+            <Suspense fallback={<p className="p-6 text-ink-2">{t('ui.loading')}</p>}>
+              <PlanEditor walk={walk.data} onDone={() => setSheet(undefined)} />
+            </Suspense>
+          ) : (
+            <PlanView walk={walk.data} current={next?.id} only={only} onStop={open} />
+          )}
         </section>
-        <aside className="w-[300px] shrink-0 overflow-y-auto border-l border-hairline p-6 max-[1151px]:hidden">
-          {stop ? <NextStop walk={walk.data} stop={stop} /> : <p className="text-lead font-bold">{t('walk.all-done')}</p>}
-        </aside>
+        {sheet !== 'plan' && (
+          <aside className="w-[300px] shrink-0 overflow-y-auto border-l border-hairline p-6 max-[1151px]:hidden">
+            {stop ? <NextStop walk={walk.data} stop={stop} /> : <p className="text-lead font-bold">{t('walk.all-done')}</p>}
+          </aside>
+        )}
       </div>
+      {mark}
       <footer className="flex h-9 shrink-0 items-center gap-5 border-t border-hairline px-6 text-label">
-        <span>
-          <span className="key">Up Down</span> {t('key.stop')}
-        </span>
-        <span>
-          <span className="key">Enter</span> {t('key.open')}
-        </span>
-        <span>
-          <span className="key">/</span> {t('key.find')}
-        </span>
-        <span>
-          <span className="key">D</span> {t('key.night')}
-        </span>
-        <span>
-          <span className="key">?</span> {t('key.all')}
-        </span>
+        {(
+          [
+            ['Up Down', 'key.stop'],
+            ['Enter', 'key.open'],
+            ['/', 'key.find'],
+            ['D', 'key.night'],
+            ['?', 'key.all'],
+          ] as const
+        ).map(([key, what]) => (
+          <span key={key}>
+            <span className="key">{key}</span> {t(what)}
+          </span>
+        ))}
       </footer>
     </main>
   );
@@ -165,7 +253,7 @@ function NextStop({ walk, stop, compact }: { walk: WalkAnswer; stop: WalkStop; c
     <>
       {head}
       <div className="mt-3">
-        <MiniPath legs={stop.legs} width={250} height={16} />
+        <MiniPath legs={legsOf(stop.legs)} width={250} height={16} />
       </div>
       <h2 className="mt-5 border-t border-hairline pt-4 text-label font-bold">{t('walk.why')}</h2>
       <p className="text-table">{say(next.why)}</p>

@@ -1,0 +1,148 @@
+using System.Security.Cryptography;
+using System.Text.Json;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Server.Shared;
+using Walkdown.Server.Walk;
+using Walkdown.Storage;
+
+namespace Walkdown.Server.Backups;
+
+/// <summary>Where a running server can be found by the command line on the same machine; readable by its owner only.</summary>
+internal sealed record RunningServer(int Port, string Token, int ProcessId)
+{
+    private static string PathOf(DataFolder data) => Path.Combine(data.Root, "server.json");
+
+    public static RunningServer Announce(DataFolder data, int port)
+    {
+        var server = new RunningServer(port, Convert.ToHexString(RandomNumberGenerator.GetBytes(24)), Environment.ProcessId);
+        var path = PathOf(data);
+        File.Delete(path);
+        var options = new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write };
+        if (!OperatingSystem.IsWindows()) options.UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+        using (var file = new FileStream(path, options)) JsonSerializer.Serialize(file, server);
+        return server;
+    }
+
+    public static void Gone(DataFolder data) => File.Delete(PathOf(data));
+
+    public static RunningServer? Find(DataFolder data)
+    {
+        try
+        {
+            return File.Exists(PathOf(data)) && JsonSerializer.Deserialize<RunningServer>(File.ReadAllText(PathOf(data))) is { } s && System.Diagnostics.Process.GetProcesses().Any(p => p.Id == s.ProcessId) ? s : null;
+        }
+        catch (Exception problem) when (problem is JsonException or IOException)
+        {
+            return null;
+        }
+    }
+}
+
+/// <summary><c>backup FILE</c> and <c>restore FILE</c>, beside a running server or without one.</summary>
+internal static class BackupCommands
+{
+    public static async Task<int> Run(string[] args)
+    {
+        var data = new DataFolder(Option(args, "--data") ?? Path.Combine(Directory.GetCurrentDirectory(), ".data"));
+        var file = args.Length > 1 && !args[1].StartsWith("--", StringComparison.Ordinal) ? Path.GetFullPath(args[1]) : null;
+        if (file is null) return Say($"Say which file: {args[0]} FILE");
+        try
+        {
+            if (args[0] == "backup")
+            {
+                var made = await Backup.Write(data, file, DateTimeOffset.UtcNow);
+                Console.WriteLine($"Backed up to {file}: {new FileInfo(file).Length / 1024} KB, {made.Files.Count} files.");
+                return 0;
+            }
+            if (!File.Exists(file)) return Say($"There is no file {file}.");
+            string? kept;
+            if (RunningServer.Find(data) is { } server)
+            {
+                using var http = new HttpClient { Timeout = TimeSpan.FromMinutes(10) };
+                using var request = new HttpRequestMessage(HttpMethod.Post, $"http://localhost:{server.Port}/api/restore") { Content = JsonContent.Create(new RestoreRequest(file)) };
+                request.Headers.Add("X-Walkdown-Token", server.Token);
+                using var response = await http.SendAsync(request);
+                var answer = JsonDocument.Parse(await response.Content.ReadAsStringAsync()).RootElement;
+                if (!response.IsSuccessStatusCode) return Say(answer.GetProperty("detail").GetString()!);
+                kept = answer.GetProperty("kept").GetString();
+            }
+            else
+            {
+                kept = await Backup.Restore(data, file, DateTimeOffset.UtcNow);
+            }
+            Console.WriteLine($"Restored from {file}." + (kept is null ? "" : $" What was there before is in {kept}."));
+            return 0;
+        }
+        catch (BackupException problem)
+        {
+            return Say(problem.Message);
+        }
+        catch (SqliteException problem)
+        {
+            return Say($"The database cannot be used: {problem.Message}");
+        }
+        catch (Exception problem) when (problem is IOException or UnauthorizedAccessException or HttpRequestException)
+        {
+            return Say($"{problem.Message} Nothing was changed.");
+        }
+    }
+
+    private static string? Option(string[] args, string name) => Array.IndexOf(args, name) is var at && at >= 0 && at + 1 < args.Length ? args[at + 1] : null;
+
+    private static int Say(string problem)
+    {
+        Console.Error.WriteLine(problem);
+        return 1;
+    }
+}
+
+internal sealed record RestoreRequest(string File);
+
+internal sealed record RestoreAnswer(string? Kept);
+
+internal static class RestoreEndpoint
+{
+    /// <summary>For the command line of the same machine and owner only: it needs the token that lies in the data folder.</summary>
+    public static void MapRestore(this RouteGroupBuilder api) =>
+        api.MapPost("/restore", async (RestoreRequest request, HttpContext http, DataFolder data, Ledger ledger, WalkBoards boards, CatalogueStore catalogue, TimeProvider time) =>
+        {
+            var token = RunningServer.Find(data)?.Token;
+            if (token is null || !CryptographicOperations.FixedTimeEquals(System.Text.Encoding.UTF8.GetBytes(http.Request.Headers["X-Walkdown-Token"].ToString()), System.Text.Encoding.UTF8.GetBytes(token)))
+                return (IResult)Problems.Of(403, "problem.restore-token");
+            try
+            {
+                var kept = await ledger.Quiet(async () =>
+                {
+                    ledger.Forget();
+                    SqliteConnection.ClearAllPools();
+                    var before = await Backup.Restore(data, request.File, time.GetUtcNow());
+                    ledger.Forget();
+                    SqliteConnection.ClearAllPools();
+                    return before;
+                });
+                data.Open();
+                boards.ForgetAll();
+                catalogue.LookAgain();
+                return TypedResults.Json(new RestoreAnswer(kept));
+            }
+            catch (BackupException problem)
+            {
+                return Problems.Of(422, new Core.Measures.Message("problem.as-said", problem.Message));
+            }
+        }).ExcludeFromDescription();
+
+    /// <summary>What a start has to put right: Cards without a summary, and an own catalogue that was kept but not yet written.</summary>
+    public static async Task Settle(IServiceProvider services)
+    {
+        var ledger = services.GetRequiredService<Ledger>();
+        var catalogue = services.GetRequiredService<CatalogueStore>();
+        List<Guid> jobs;
+        await using (var db = ledger.OpenDb())
+        {
+            if (await db.Editions.Where(e => e.Of == "own").OrderByDescending(e => e.Version).FirstOrDefaultAsync() is { } newest && catalogue.Own().Edition is var there && (there is null || there < newest.Version)) catalogue.Keep(newest.Json);
+            jobs = await db.Devices.Where(d => !db.Cards.Any(c => c.DeviceId == d.Id)).Select(d => d.JobId).Distinct().ToListAsync();
+        }
+        foreach (var job in jobs) await ledger.Rebuild(job, catalogue.Catalogue);
+    }
+}

@@ -1,0 +1,99 @@
+using System.Collections.Concurrent;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Walkdown.Core.Measures;
+using Walkdown.Server.Jobs;
+using Walkdown.Server.Practice;
+
+namespace Walkdown.Server.Shared;
+
+public enum WorkState { Running, Done, Failed, Cancelled }
+
+/// <summary>Long work as it stands.</summary>
+/// <param name="Outcome">What came of a schedule, once it is done.</param>
+/// <param name="Impact">What a change of practice or catalogue touches, once it is known.</param>
+/// <param name="Why">Why it failed.</param>
+public sealed record WorkAnswer(Guid Id, string Kind, WorkState State, int Done, int Of, OutcomeAnswer? Outcome, Impact? Impact, string? Why);
+
+/// <summary>Work that outlives its request: it reports how far it is and can be cancelled. What it writes is one transaction, so that a cancelled one kept nothing.</summary>
+public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore catalogue, ILogger<WorkQueue> log)
+{
+    private const int MostKept = 50;
+    private readonly ConcurrentDictionary<Guid, Work> _all = new();
+
+    private sealed class Work(Guid id, string kind, CancellationTokenSource cancel)
+    {
+        public Guid Id => id;
+        public string Kind => kind;
+        public CancellationTokenSource Cancel => cancel;
+        public WorkState State { get; set; }
+        public int Done { get; set; }
+        public int Of { get; set; }
+        public object? Result { get; set; }
+        public string? Why { get; set; }
+        public DateTime Started { get; } = DateTime.UtcNow;
+        public WorkAnswer Answer => new(id, kind, State, Done, Of, Result as OutcomeAnswer, Result as Impact, Why);
+    }
+
+    /// <summary>Starts the work and answers at once. Its result is what <see cref="Get"/> gives when it is done.</summary>
+    public WorkAnswer Start(string kind, Func<IProgress<(int Done, int Of)>, CancellationToken, Task<object?>> run)
+    {
+        foreach (var old in _all.Values.Where(w => w.State != WorkState.Running).OrderByDescending(w => w.Started).Skip(MostKept)) _all.TryRemove(old.Id, out _);
+        var work = new Work(Guid.CreateVersion7(), kind, CancellationTokenSource.CreateLinkedTokenSource(lifetime.ApplicationStopping));
+        _all[work.Id] = work;
+        _ = Task.Run(async () =>
+        {
+            try
+            {
+                work.Result = await run(new Report(work), work.Cancel.Token);
+                work.State = WorkState.Done;
+            }
+            catch (OperationCanceledException)
+            {
+                work.State = WorkState.Cancelled;
+            }
+            catch (Refusal refusal)
+            {
+                work.Why = catalogue.Texts.Say(refusal.What);
+                work.State = WorkState.Failed;
+            }
+            catch (Exception problem)
+            {
+                log.LogError(problem, "Work failed: {Kind}", kind);
+                work.Why = catalogue.Texts.Say(Problems.MessageOf(problem));
+                work.State = WorkState.Failed;
+            }
+        });
+        return work.Answer;
+    }
+
+    public WorkAnswer? Get(Guid id) => _all.TryGetValue(id, out var work) ? work.Answer : null;
+
+    public WorkAnswer? Cancel(Guid id)
+    {
+        if (!_all.TryGetValue(id, out var work)) return null;
+        work.Cancel.Cancel();
+        return work.Answer;
+    }
+
+    private sealed class Report(Work work) : IProgress<(int Done, int Of)>
+    {
+        void IProgress<(int Done, int Of)>.Report((int Done, int Of) value) => (work.Done, work.Of) = value;
+    }
+}
+
+/// <summary>Work that cannot be done, with its sentence.</summary>
+public sealed class Refusal(Message what) : Exception(what.Code)
+{
+    public Message What { get; } = what;
+}
+
+public static class WorkEndpoints
+{
+    public static void MapWork(this RouteGroupBuilder api)
+    {
+        api.MapGet("/work/{id:guid}", Results<Ok<WorkAnswer>, ProblemHttpResult> (Guid id, WorkQueue work) =>
+            work.Get(id) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-work")).WithTags("Work").WithName("getWork");
+        api.MapPost("/work/{id:guid}/cancel", Results<Ok<WorkAnswer>, ProblemHttpResult> (Guid id, WorkQueue work) =>
+            work.Cancel(id) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-work")).WithTags("Work").WithName("cancelWork");
+    }
+}

@@ -1,0 +1,165 @@
+using System.Collections.Immutable;
+using System.IO.Compression;
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Walking;
+using Walkdown.Server.Shared;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Server.Walk;
+
+/// <summary>
+/// The Walk of each job in memory: loaded once, followed by the ledger's summaries, and written out once per change however many ask. A change of the
+/// register loads it anew.
+/// </summary>
+public sealed class WalkBoards
+{
+    private readonly Ledger _ledger;
+    private readonly CatalogueStore _catalogue;
+    private readonly Dictionary<Guid, Board> _boards = [];
+    private readonly Lock _lock = new();
+
+    public WalkBoards(Ledger ledger, CatalogueStore catalogue)
+    {
+        _ledger = ledger;
+        _catalogue = catalogue;
+        ledger.Summarised += Follow;
+        ledger.Committed += Forget;
+    }
+
+    /// <summary>The board of a job; null where no such job is on record.</summary>
+    public async Task<Board?> Of(Guid jobId)
+    {
+        lock (_lock)
+            if (_boards.TryGetValue(jobId, out var known) && known.Signature == _catalogue.Current.Signature) return known;
+        // Loaded while nobody writes, so that no summary slips between the load and the first that is heard.
+        return await _ledger.Quiet(async () =>
+        {
+            var board = await Board.Load(_ledger, jobId, _catalogue);
+            if (board is not null)
+                lock (_lock) _boards[jobId] = board;
+            return board;
+        });
+    }
+
+    /// <summary>After a restore: everything is another.</summary>
+    public void ForgetAll()
+    {
+        lock (_lock) _boards.Clear();
+    }
+
+    private void Follow(CardSummary summary, long sequence)
+    {
+        lock (_lock)
+            if (_boards.TryGetValue(summary.JobId, out var board)) board.Follow(summary, sequence);
+    }
+
+    private void Forget(JournalEntry entry)
+    {
+        // Entries of one Card have told their summaries; everything else may have changed the order, the names, or all.
+        if (entry.Kind is "person-added" or "kit" || entry.DeviceId is not null && entry.Kind is not ("register" or "act")) return;
+        lock (_lock) _boards.Remove(entry.JobId);
+    }
+}
+
+/// <summary>One job's Walk.</summary>
+public sealed class Board
+{
+    private readonly Lock _lock = new();
+    private readonly Job _job;
+    private readonly ImmutableArray<RoundStop> _order;
+    private readonly Dictionary<Guid, WalkStop> _stops;
+    private readonly Dictionary<Guid, long> _changedAt = [];
+    private readonly Dictionary<Guid, Verdict> _verdicts;
+    private readonly ImmutableArray<WalkCabinet> _cabinets;
+    private readonly WalkDrawing? _drawing;
+    private readonly long _loadedAt;
+    private long _sequence;
+    private Guid? _lastWorked;
+    private (long At, byte[] Plain, byte[] Packed)? _whole;
+
+    private Board(Job job, ImmutableArray<RoundStop> order, Dictionary<Guid, WalkStop> stops, ImmutableArray<WalkCabinet> cabinets, WalkDrawing? drawing, long sequence, Guid? lastWorked, string signature)
+    {
+        (_job, _order, _stops, _cabinets, _drawing, _loadedAt, _sequence, _lastWorked, Signature) = (job, order, stops, cabinets, drawing, sequence, sequence, lastWorked, signature);
+        _verdicts = stops.ToDictionary(s => s.Key, s => s.Value.Verdict);
+    }
+
+    /// <summary>Of the catalogue it was made with.</summary>
+    public string Signature { get; }
+
+    public ImmutableArray<RoundStop> Order => _order;
+
+    internal static async Task<Board?> Load(Ledger ledger, Guid jobId, CatalogueStore catalogue)
+    {
+        await using var db = ledger.OpenDb();
+        if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is not { } job) return null;
+        var inForce = catalogue.Current;
+        var devices = await db.Devices.Include(d => d.Area).Where(d => d.JobId == jobId && !d.Cancelled).ToListAsync();
+        var cards = await db.Cards.Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.DeviceId);
+        var order = Round.Order(devices.Select(d => new RoundStop(d.Id, d.Label, d.Area.Order, inForce.Catalogue.FeaturesOf(d.Kind, []).Contains("recorder"), d.X, d.Y)));
+        var stops = devices.ToDictionary(d => d.Id, d => Shown(
+            new WalkStop(d.Id, d.Label, d.Name, d.Area.Name, d.Kind, Verdict.Open, [], 0, 0, 0, d.X, d.Y, d.Reach == "ground" ? [] : [d.Reach], null), cards.GetValueOrDefault(d.Id)));
+        var cabinets = await db.Cabinets.Where(c => c.JobId == jobId).OrderBy(c => c.Label).Select(c => new WalkCabinet(c.Id, c.Label, c.Name, c.X, c.Y)).ToListAsync();
+        var drawing = await db.Drawings.Where(d => d.JobId == jobId).Select(d => new WalkDrawing(d.Hash, d.Name, d.WidthPixels, d.HeightPixels, d.MetresPerPixel, d.LeftMetres, d.TopMetres)).FirstOrDefaultAsync();
+        var sequence = await db.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
+        return new Board(job, order, stops, [.. cabinets], drawing, sequence, cards.Values.Where(c => c.LastSequence > 0).MaxBy(c => c.LastSequence)?.DeviceId, inForce.Signature);
+    }
+
+    internal void Follow(CardSummary summary, long sequence)
+    {
+        lock (_lock)
+        {
+            // Two entries may be told out of order; the older one has nothing to add.
+            if (!_stops.TryGetValue(summary.DeviceId, out var stop) || sequence <= _loadedAt || _changedAt.GetValueOrDefault(summary.DeviceId) > sequence) return;
+            _stops[summary.DeviceId] = Shown(stop, summary);
+            _verdicts[summary.DeviceId] = summary.Verdict;
+            _changedAt[summary.DeviceId] = sequence;
+            if (sequence > _sequence && summary.LastSequence == sequence) _lastWorked = summary.DeviceId;
+            _sequence = Math.Max(_sequence, sequence);
+        }
+    }
+
+    /// <summary>The whole Walk as JSON, and packed with gzip.</summary>
+    public (byte[] Plain, byte[] Packed) Whole()
+    {
+        lock (_lock)
+        {
+            if (_whole is { } known && known.At == _sequence) return (known.Plain, known.Packed);
+            var plain = JsonSerializer.SerializeToUtf8Bytes(Answer(), CoreJson.Options);
+            using var stream = new MemoryStream(plain.Length / 6);
+            using (var gzip = new GZipStream(stream, CompressionLevel.Fastest, leaveOpen: true)) gzip.Write(plain);
+            var packed = stream.ToArray();
+            _whole = (_sequence, plain, packed);
+            return (plain, packed);
+        }
+    }
+
+    public WalkAnswer Answer()
+    {
+        lock (_lock)
+            return new WalkAnswer(_job.Id, _job.Name, _job.TimeZone, _job.Simulated,
+                [.. _order.Select(s => _stops[s.Id]).GroupBy(s => s.Area).Select(a => new WalkArea(a.Key, [.. a]))], _cabinets, _drawing, Next(), Verdicts(), _sequence);
+    }
+
+    /// <summary>What has changed since; null where it must be asked for as a whole.</summary>
+    public WalkChanges? Since(long sequence)
+    {
+        lock (_lock)
+            return sequence < _loadedAt ? null : new WalkChanges([.. _changedAt.Where(c => c.Value > sequence).Select(c => _stops[c.Key])], Next(), Verdicts(), _sequence);
+    }
+
+    private NextStop? Next() => Round.Next(_order, _verdicts, _lastWorked, _stops.Where(s => s.Value.Blocked is not null).Select(s => s.Key).ToHashSet());
+
+    private ImmutableDictionary<string, int> Verdicts() => Enum.GetValues<Verdict>().ToImmutableDictionary(v => Codes.Of(v), v => _verdicts.Values.Count(x => x == v));
+
+    private static WalkStop Shown(WalkStop stop, CardSummary? card) => card is null ? stop : stop with
+    {
+        Verdict = card.Verdict, Taken = card.Taken, Total = card.Total, OpenFaults = card.OpenFaults,
+        Legs = JsonSerializer.Deserialize<ImmutableArray<State>>(card.LegsJson, CoreJson.Options),
+        Blocked = card.BlockJson is { } json ? JsonSerializer.Deserialize<Block>(json, CoreJson.Options) is { } b ? new WalkBlock(b.SetAside ? null : b.BlockedBy, b.Reason, b.Until) : null : null,
+    };
+}

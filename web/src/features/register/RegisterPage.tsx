@@ -1,0 +1,536 @@
+import '../pageTexts';
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
+import { useQueryClient } from '@tanstack/react-query';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useDeferredValue, useMemo, useRef, useState } from 'react';
+import { v7 } from 'uuid';
+import { answered, api, ProblemError } from '../../api/client';
+import { useRegister } from '../../api/queries';
+import { entry, troubleOf } from '../../api/send';
+import type { RegisterAnswer, RegisterLine } from '../../api/types';
+import { useJob } from '../../session/useJob';
+import { t } from '../../texts';
+import { useKeys } from '../../ui/keys';
+import { Labelled, Sheet } from '../../ui/Dialog';
+import { Waiting } from '../walk/WalkPage';
+
+const usual = [
+  'label',
+  'name',
+  'area',
+  'kind',
+  'model',
+  'serial',
+  'hardware_address',
+  'address',
+  'cabinet',
+  'port',
+  'recorder',
+  'channels',
+  'run',
+  'length_m',
+  'height_m',
+  'reach',
+];
+const wide: Record<string, number> = { name: 220, path: 200, hardware_address: 160, label: 92, area: 130, kind: 130, address: 118, model: 120 };
+const widthOf = (field: string) => wide[field] ?? 96;
+
+export default function RegisterPage() {
+  const { job, jobs } = useJob();
+  const register = useRegister(job?.id);
+  if (!job || !register.data)
+    return <Waiting error={jobs.error ?? register.error} again={() => void (jobs.error ? jobs.refetch() : register.refetch())} />;
+  return <Table jobId={job.id} register={register.data} />;
+}
+
+type CellTrouble = { deviceId: string; field: string; what: string; mend: string };
+
+/** The register as a table: arrows move, Enter edits, paste fills from a spreadsheet. What is changed is kept together, with why. */
+function Table({ jobId, register }: { jobId: string; register: RegisterAnswer }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const search = useSearch({ from: '/register' });
+  const [all, setAll] = useState(false);
+  const [at, setAt] = useState({ row: 0, column: 0 });
+  const [typing, setTyping] = useState<string>();
+  const [edits, setEdits] = useState(new Map<string, string>());
+  const [why, setWhy] = useState('');
+  const [troubles, setTroubles] = useState(new Map<string, CellTrouble>());
+  const [trouble, setTrouble] = useState<string>();
+  const [adding, setAdding] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const box = useRef<HTMLDivElement>(null);
+  const columns = useMemo(
+    () =>
+      register.columns
+        .map((c, i) => ({ id: c.id, index: i }))
+        .filter((c) => all || usual.includes(c.id) || register.rows.some((r) => c.id in r.planned)),
+    [register, all],
+  );
+  const late = useDeferredValue((search.find ?? '').trim().toLowerCase());
+  const rows = useMemo(() => {
+    const about = search.finding === undefined ? undefined : new Set(register.findings[search.finding]?.devices);
+    return register.rows.filter(
+      (r) =>
+        (!late || r.cells.some((c) => c?.toLowerCase().includes(late))) &&
+        (!search.different || Object.keys(r.planned).length > 0 || r.added || r.cancelled) &&
+        (!about || about.has(r.id)),
+    );
+  }, [register, late, search.different, search.finding]);
+  const lines = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => 34, overscan: 12 });
+  const total = columns.reduce((n, c) => n + widthOf(c.id), 0);
+  const keyOf = (row: RegisterLine, field: string) => `${row.id} ${field}`;
+  const textOf = (row: RegisterLine, c: { id: string; index: number }) => edits.get(keyOf(row, c.id)) ?? row.cells[c.index] ?? '';
+  const set = (changes: [RegisterLine, { id: string; index: number }, string][]) => {
+    const next = new Map(edits);
+    for (const [row, c, text] of changes) {
+      if (text.trim() === (row.cells[c.index] ?? '')) next.delete(keyOf(row, c.id));
+      else next.set(keyOf(row, c.id), text.trim());
+    }
+    setEdits(next);
+    setTroubles(new Map());
+    setTrouble(undefined);
+  };
+  const go = (row: number, column: number) => {
+    const r = Math.max(0, Math.min(rows.length - 1, row));
+    const c = Math.max(0, Math.min(columns.length - 1, column));
+    setAt({ row: r, column: c });
+    lines.scrollToIndex(r, { align: 'auto' });
+    const left = columns.slice(0, c).reduce((n, x) => n + widthOf(x.id), 0);
+    const element = box.current;
+    if (element && c > 0) {
+      const first = widthOf(columns[0]!.id);
+      if (left - first < element.scrollLeft) element.scrollLeft = left - first;
+      if (left + widthOf(columns[c]!.id) > element.scrollLeft + element.clientWidth)
+        element.scrollLeft = left + widthOf(columns[c]!.id) - element.clientWidth;
+    }
+  };
+  const finish = (move: [number, number] | null) => {
+    const row = rows[at.row];
+    const column = columns[at.column];
+    if (typing !== undefined && row && column && move) set([[row, column, typing]]);
+    setTyping(undefined);
+    if (move) go(at.row + move[0], at.column + move[1]);
+    requestAnimationFrame(() => box.current?.focus());
+  };
+  const press = (event: React.KeyboardEvent) => {
+    if (typing !== undefined) {
+      if (event.key === 'Enter') finish([1, 0]);
+      else if (event.key === 'Tab') finish([0, event.shiftKey ? -1 : 1]);
+      else if (event.key === 'Escape') finish(null);
+      else return;
+      event.preventDefault();
+      event.stopPropagation();
+      return;
+    }
+    const page = Math.floor((box.current?.clientHeight ?? 400) / 34) - 1;
+    const moves: Record<string, [number, number]> = {
+      ArrowUp: [-1, 0],
+      ArrowDown: [1, 0],
+      ArrowLeft: [0, -1],
+      ArrowRight: [0, 1],
+      PageUp: [-page, 0],
+      PageDown: [page, 0],
+      Home: [0, -99],
+      End: [0, 99],
+    };
+    const row = rows[at.row];
+    const column = columns[at.column];
+    if (!row || !column) return;
+    if (moves[event.key]) go(at.row + moves[event.key]![0], at.column + moves[event.key]![1]);
+    else if (event.key === 'Enter' || event.key === 'F2') setTyping(textOf(row, column));
+    else if (event.key === 'Delete' || event.key === 'Backspace') set([[row, column, '']]);
+    else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) setTyping(event.key);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const paste = (event: React.ClipboardEvent) => {
+    if (typing !== undefined) return;
+    const text = event.clipboardData.getData('text/plain').replace(/\r\n?/g, '\n').replace(/\n$/, '');
+    if (!text) return;
+    event.preventDefault();
+    const grid = text.split('\n').map((l) => l.split('\t'));
+    set(
+      grid.flatMap((cells, r) =>
+        cells.flatMap((cell, c) => {
+          const row = rows[at.row + r];
+          const column = columns[at.column + c];
+          return row && column ? [[row, column, cell] as [RegisterLine, { id: string; index: number }, string]] : [];
+        }),
+      ),
+    );
+  };
+  const keep = async (more: { deviceId: string; field: string; text: string }[] = []) => {
+    setBusy(true);
+    setTrouble(undefined);
+    try {
+      const own = [...edits].map(([key, text]) => ({ deviceId: key.split(' ')[0]!, field: key.split(' ')[1]!, text }));
+      await answered(
+        api.POST('/api/jobs/{jobId}/register/edits', {
+          params: { path: { jobId } },
+          body: { ...entry(v7()), edits: more.length ? more : own, why: why.trim() || null },
+        }),
+      );
+      if (!more.length) setEdits(new Map());
+      setWhy('');
+      await client.invalidateQueries({ queryKey: ['register'] });
+      await client.invalidateQueries({ queryKey: ['walk'] });
+    } catch (error) {
+      const cells = error instanceof ProblemError ? ((error.problem as { cells?: CellTrouble[] }).cells ?? []) : [];
+      setTroubles(new Map(cells.map((c) => [`${c.deviceId} ${c.field}`, c])));
+      setTrouble(cells[0] ? `${cells[0].what} ${cells[0].mend}` : troubleOf(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  const narrow = (change: Partial<typeof search>) => void navigate({ to: '/register', search: { ...search, ...change }, replace: true });
+  useKeys({
+    '/': (e) => (e.preventDefault(), document.getElementById('register-find')?.focus()),
+    w: () => void navigate({ to: '/' }),
+  });
+  const row = rows[at.row];
+  const column = columns[at.column];
+  const cellTrouble = row && column ? troubles.get(keyOf(row, column.id)) : undefined;
+  const head = columns[0];
+  const rest = columns.slice(1);
+  const cell = (r: RegisterLine, c: { id: string; index: number }, rowIndex: number, columnIndex: number) => {
+    const here = at.row === rowIndex && at.column === columnIndex;
+    const edited = edits.has(keyOf(r, c.id));
+    const bad = troubles.has(keyOf(r, c.id));
+    const text = textOf(r, c);
+    return (
+      <div
+        key={c.id}
+        role="gridcell"
+        id={here ? 'register-here' : undefined}
+        aria-selected={here}
+        style={{ width: widthOf(c.id) }}
+        className={`flex h-[34px] shrink-0 items-center border-b border-hairline px-2 text-label ${columnIndex === 0 ? 'sticky left-0 z-10 bg-paper font-read font-bold' : ''} ${here ? 'z-20 outline-3 -outline-offset-2 outline-accent' : ''} ${edited ? 'bg-paper-hi font-bold' : ''} ${bad ? 'text-refused' : ''}`}
+        onClick={() =>
+          at.row === rowIndex && at.column === columnIndex ? setTyping(text) : (finish(null), setAt({ row: rowIndex, column: columnIndex }))
+        }
+      >
+        {here && typing !== undefined ? (
+          <CellInput
+            value={typing}
+            label={`${r.cells[0]}, ${t(`field.${c.id}`)}`}
+            words={c.id === 'kind' ? register.kinds : register.columns[c.index]!.words}
+            onChange={setTyping}
+            onKey={press}
+            onBlur={() => finish([0, 0])}
+          />
+        ) : (
+          <span className="truncate" title={text}>
+            {c.id in r.planned && !edited && <span aria-label={t('register.planned', r.planned[c.id] || t('register.nothing'))}>*</span>}
+            {c.id === 'kind' && text ? t(`kind.${text}`) : text}
+          </span>
+        )}
+      </div>
+    );
+  };
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <div className="flex flex-wrap items-end gap-x-5 gap-y-2 px-6 pb-2 pt-3 text-label max-sm:px-4">
+        <h1 className="text-lead font-bold">{t('register.title')}</h1>
+        <label className="flex items-center gap-2">
+          <span className="sr-only">{t('register.filter')}</span>
+          <input
+            id="register-find"
+            type="search"
+            placeholder=""
+            className="field !min-h-9 !w-56 !py-1"
+            value={search.find ?? ''}
+            onChange={(e) => narrow({ find: e.target.value || undefined })}
+          />
+          <span>{t('register.show', rows.length, register.rows.length)}</span>
+        </label>
+        <label className="flex min-h-9 items-center gap-2">
+          <input
+            type="checkbox"
+            className="h-5 w-5 accent-ink"
+            checked={!!search.different}
+            onChange={(e) => narrow({ different: e.target.checked || undefined })}
+          />
+          {t('register.only-different')}
+        </label>
+        <button className="min-h-9 font-semibold underline" onClick={() => setAll(!all)}>
+          {t(all ? 'register.few-columns' : 'register.all-columns')}
+        </button>
+        <span className="ml-auto flex flex-wrap items-center gap-4">
+          <button className="min-h-9 font-semibold underline" onClick={() => setAdding(true)}>
+            {t('register.add')}
+          </button>
+          <a className="flex min-h-9 items-center font-semibold underline" href={`/api/jobs/${jobId}/schedule.csv`}>
+            {t('register.csv')}
+          </a>
+          <a className="flex min-h-9 items-center font-semibold underline" href={`/api/jobs/${jobId}/schedule.xlsx`}>
+            {t('register.xlsx')}
+          </a>
+          <Link to="/import" className="plain inline-flex items-center">
+            {t('register.take')}
+          </Link>
+        </span>
+      </div>
+      <Findings register={register} chosen={search.finding} choose={(finding) => narrow({ finding })} />
+      <div
+        ref={box}
+        role="grid"
+        aria-label={t('register.title')}
+        aria-rowcount={rows.length + 1}
+        aria-colcount={columns.length}
+        aria-activedescendant="register-here"
+        tabIndex={0}
+        className="min-h-0 flex-1 overflow-auto border-t border-ink"
+        onKeyDown={press}
+        onPaste={paste}
+      >
+        <div style={{ width: total, minWidth: '100%' }}>
+          <div role="row" className="sticky top-0 z-30 flex bg-paper">
+            {columns.map((c, i) => (
+              <div
+                key={c.id}
+                role="columnheader"
+                style={{ width: widthOf(c.id) }}
+                className={`shrink-0 border-b border-ink px-2 py-1.5 text-tick font-bold text-ink-2 ${i === 0 ? 'sticky left-0 bg-paper' : ''}`}
+              >
+                {t(`field.${c.id}`)}
+              </div>
+            ))}
+          </div>
+          <div style={{ height: lines.getTotalSize(), position: 'relative' }} role="presentation">
+            {lines.getVirtualItems().map((line) => {
+              const r = rows[line.index]!;
+              return (
+                <div
+                  key={r.id}
+                  role="row"
+                  aria-rowindex={line.index + 2}
+                  className={`absolute left-0 flex ${r.cancelled ? 'text-ink-3 line-through' : ''}`}
+                  style={{ transform: `translateY(${line.start}px)` }}
+                >
+                  {head && cell(r, head, line.index, 0)}
+                  {rest.map((c, i) => cell(r, c, line.index, i + 1))}
+                </div>
+              );
+            })}
+          </div>
+        </div>
+      </div>
+      <footer className="flex min-h-11 shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-t border-hairline px-6 py-1 text-label">
+        {edits.size > 0 ? (
+          <>
+            <span role="status" className="font-bold">
+              {t('register.changed', edits.size)}
+            </span>
+            <label className="flex items-center gap-2">
+              {t('register.why-label')}
+              <input className="field !min-h-9 !w-64 !py-1" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
+            </label>
+            <button className="forward !min-h-9 disabled:opacity-50" disabled={busy} onClick={() => void keep()}>
+              {t('register.keep', edits.size)}
+            </button>
+            <button className="min-h-9 font-semibold underline" onClick={() => (setEdits(new Map()), setTroubles(new Map()), setTrouble(undefined))}>
+              {t('register.drop')}
+            </button>
+          </>
+        ) : (
+          row &&
+          column && (
+            <>
+              <span className="font-read font-bold">{row.cells[0]}</span>
+              <span>
+                {t(`field.${column.id}`)}
+                {column.id in row.planned && `: ${t('register.planned', row.planned[column.id] || t('register.nothing'))}`}
+              </span>
+              {row.added && <span className="text-noted">{t('register.added')}</span>}
+              {row.cancelled && <span className="text-noted">{t('register.cancelled')}</span>}
+              <Link to="/card/$deviceId" params={{ deviceId: row.id }} className="flex min-h-9 items-center font-semibold underline">
+                {t('register.open-card')}
+              </Link>
+              <CancelDevice
+                row={row}
+                busy={busy}
+                why={why}
+                setWhy={setWhy}
+                onSave={(text) => keep([{ deviceId: row.id, field: 'standing', text }])}
+              />
+            </>
+          )
+        )}
+        {(cellTrouble || trouble) && (
+          <span role="alert" className="font-semibold text-refused">
+            {cellTrouble ? `${cellTrouble.what} ${cellTrouble.mend}` : trouble}
+          </span>
+        )}
+      </footer>
+      {adding && <AddDevice jobId={jobId} register={register} onClose={() => setAdding(false)} />}
+    </main>
+  );
+}
+
+function CellInput(props: {
+  value: string;
+  label: string;
+  words: string[];
+  onChange: (v: string) => void;
+  onKey: (e: React.KeyboardEvent) => void;
+  onBlur: () => void;
+}) {
+  return (
+    <>
+      <input
+        autoFocus
+        aria-label={props.label}
+        list={props.words.length ? 'register-words' : undefined}
+        className="h-[30px] w-full bg-paper-hi px-1 font-bold outline-none"
+        value={props.value}
+        onChange={(e) => props.onChange(e.target.value)}
+        onKeyDown={props.onKey}
+        onBlur={props.onBlur}
+      />
+      {props.words.length > 0 && (
+        <datalist id="register-words">
+          {props.words.map((w) => (
+            <option key={w} value={w} />
+          ))}
+        </datalist>
+      )}
+    </>
+  );
+}
+
+function Findings({ register, chosen, choose }: { register: RegisterAnswer; chosen?: number; choose: (n?: number) => void }) {
+  const n = register.findings.length;
+  const [open, setOpen] = useState(chosen !== undefined);
+  if (n === 0) return <p className="px-6 pb-2 text-label text-ink-2">{register.rows.length > 0 && t('register.agrees')}</p>;
+  return (
+    <div className="px-6 pb-2 text-label">
+      <button className="min-h-9 font-bold underline" aria-expanded={open} onClick={() => (setOpen(!open), open && choose(undefined))}>
+        {t(n === 1 ? 'register.findings.one' : 'register.findings', n)}
+      </button>
+      {open && (
+        <ul className="max-h-36 overflow-y-auto border-t border-hairline">
+          {register.findings.map((f, i) => (
+            <li key={i}>
+              <button
+                aria-pressed={chosen === i}
+                className={`min-h-8 w-full border-b border-l-4 border-hairline px-2 py-1 ${chosen === i ? 'border-l-accent font-bold' : 'border-l-transparent'}`}
+                onClick={() => choose(chosen === i ? undefined : i)}
+              >
+                {f.what}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+function CancelDevice(props: {
+  row: RegisterLine;
+  busy: boolean;
+  why: string;
+  setWhy: (w: string) => void;
+  onSave: (text: string) => Promise<void>;
+}) {
+  const [asking, setAsking] = useState<string>();
+  if (props.row.cancelled)
+    return (
+      <button className="min-h-9 font-semibold underline" disabled={props.busy} onClick={() => void props.onSave('')}>
+        {t('register.back')}
+      </button>
+    );
+  if (asking !== props.row.id)
+    return (
+      <button className="min-h-9 font-semibold underline" onClick={() => setAsking(props.row.id)}>
+        {t('register.cancel')}
+      </button>
+    );
+  return (
+    <span className="flex items-center gap-2">
+      <label className="flex items-center gap-2">
+        {t('dialog.reason')}
+        <input autoFocus className="field !min-h-9 !w-64 !py-1" value={props.why} onChange={(e) => props.setWhy(e.target.value)} maxLength={400} />
+      </label>
+      <button
+        className="plain !min-h-9 disabled:opacity-50"
+        disabled={props.busy || !props.why.trim()}
+        onClick={() => void props.onSave('cancelled').then(() => setAsking(undefined))}
+      >
+        {t('register.cancel')}
+      </button>
+    </span>
+  );
+}
+
+function AddDevice({ jobId, register, onClose }: { jobId: string; register: RegisterAnswer; onClose: () => void }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [id] = useState(() => v7());
+  const [values, setValues] = useState<Record<string, string>>({});
+  const [why, setWhy] = useState('');
+  const [trouble, setTrouble] = useState<string>();
+  const fields = ['label', 'name', 'area', 'kind', 'model', 'serial', 'cabinet', 'port', 'run', 'length_m'];
+  const save = async () => {
+    try {
+      const added = await answered(
+        api.POST('/api/jobs/{jobId}/register/devices', { params: { path: { jobId } }, body: { ...entry(id), values, why } }),
+      );
+      await client.invalidateQueries({ queryKey: ['register'] });
+      await client.invalidateQueries({ queryKey: ['walk'] });
+      void navigate({ to: '/card/$deviceId', params: { deviceId: added.deviceId } });
+    } catch (error) {
+      const cells = error instanceof ProblemError ? ((error.problem as { cells?: CellTrouble[] }).cells ?? []) : [];
+      setTrouble(cells[0] ? cells.map((c) => `${c.what} ${c.mend}`).join(' ') : troubleOf(error));
+    }
+  };
+  return (
+    <Sheet title={t('register.add')} hint={t('register.add-hint')} onClose={onClose} wide>
+      <div className="grid grid-cols-1 gap-x-4 sm:grid-cols-2">
+        {fields.map((f) => (
+          <Labelled key={f} label={t(`field.${f}`)}>
+            {f === 'kind' ? (
+              <select className="field" value={values[f] ?? ''} onChange={(e) => setValues({ ...values, [f]: e.target.value })}>
+                <option value="" />
+                {register.kinds.map((k) => (
+                  <option key={k} value={k}>
+                    {t(`kind.${k}`)}
+                  </option>
+                ))}
+              </select>
+            ) : (
+              <input
+                className="field"
+                list={f === 'cabinet' ? 'add-cabinets' : undefined}
+                value={values[f] ?? ''}
+                onChange={(e) => setValues({ ...values, [f]: e.target.value })}
+              />
+            )}
+          </Labelled>
+        ))}
+        <datalist id="add-cabinets">
+          {register.cabinets.map((c) => (
+            <option key={c} value={c} />
+          ))}
+        </datalist>
+      </div>
+      <Labelled label={t('register.why-label')}>
+        <textarea className="field" rows={2} maxLength={400} value={why} onChange={(e) => setWhy(e.target.value)} />
+      </Labelled>
+      {trouble && (
+        <p role="alert" className="mb-3 font-semibold text-refused">
+          {trouble}
+        </p>
+      )}
+      <button
+        className="forward w-full text-center disabled:opacity-50"
+        disabled={!values.label || !values.kind || !why.trim()}
+        onClick={() => void save()}
+      >
+        {t('register.add')}
+      </button>
+    </Sheet>
+  );
+}
