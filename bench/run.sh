@@ -1,18 +1,51 @@
 #!/usr/bin/env bash
-# Benchmarks; figures are printed, never asserted.
+# Benchmarks and load; figures are printed, never asserted. save | site [DEVICES READINGS] | kill [TIMES] | core; without a word: save, core and site.
 set -euo pipefail
 cd "$(dirname "$0")/.."
+what=${1:-all}
 dotnet build bench/Walkdown.Bench -c Release -v q --nologo >/dev/null
-echo "== the initial script, gzipped =="
-find web/dist/assets -name 'index-*.js' -exec sh -c 'printf "%s bytes\n" "$(gzip -9 -c "$1" | wc -c)"' _ {} \;
-echo "== saving a reading =="
+bench=$PWD/bench/Walkdown.Bench/bin/Release/net10.0/Walkdown.Bench.dll
 data=$(mktemp -d)
 port=${BENCH_PORT:-4698}
-dotnet artifacts/server/Walkdown.Server.dll --port "$port" --data "$data" --demo demo --web web/dist >"$data/log" 2>&1 &
-server=$!
-trap 'kill $server 2>/dev/null; rm -rf "$data"' EXIT
-for _ in $(seq 100); do curl -sf "http://localhost:$port/healthz" >/dev/null && break; sleep 0.2; done
-dotnet bench/Walkdown.Bench/bin/Release/net10.0/Walkdown.Bench.dll save "http://localhost:$port"
-[ "${1:-}" = save ] && exit 0
-echo "== judging one full Card =="
-(cd "$data" && dotnet "$OLDPWD/bench/Walkdown.Bench/bin/Release/net10.0/Walkdown.Bench.dll" core) | grep -E '^\| ' 
+server=
+trap '[ -n "$server" ] && kill $server 2>/dev/null; rm -rf "$data"' EXIT
+
+start() { # folder, more options
+  local folder=$1
+  shift
+  dotnet artifacts/server/Walkdown.Server.dll --port "$port" --data "$folder" --web web/dist "$@" >"$data/log" 2>&1 &
+  server=$!
+  for _ in $(seq 150); do curl -sf "http://localhost:$port/healthz" >/dev/null && return 0; sleep 0.2; done
+  cat "$data/log"
+  return 1
+}
+
+stop() { kill "$server" && wait "$server" 2>/dev/null || true; server=; }
+
+if [ "$what" = save ] || [ "$what" = all ]; then
+  echo "== the initial scripts, gzipped =="
+  grep -oE '(src|href)="/assets/[^"]+\.js"' web/dist/index.html | grep -oE 'assets/[^"]+' | sort -u | sed 's|^|web/dist/|' | xargs -n1 gzip -9 -c | wc -c | sed 's/$/ bytes/'
+  echo "== saving a reading =="
+  mkdir -p "$data/save"
+  start "$data/save" --demo demo
+  dotnet "$bench" save "http://localhost:$port"
+  stop
+fi
+if [ "$what" = core ] || [ "$what" = all ]; then
+  echo "== judging one full Card =="
+  (cd "$data" && dotnet "$bench" core) | grep -E '^\| '
+fi
+if [ "$what" = site ] || [ "$what" = all ]; then
+  devices=${2:-5000} readings=${3:-100000}
+  echo "== a site of $devices devices and $readings readings =="
+  dotnet "$bench" site-make "$data/site" "$devices" "$readings"
+  start "$data/site"
+  dotnet "$bench" site "http://localhost:$port" "$server"
+  (cd tests/e2e && [ -d node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error))
+  node bench/paint.mjs "http://localhost:$port"
+  stop
+fi
+if [ "$what" = kill ]; then
+  echo "== kill -9 under load, ${2:-100} times =="
+  node bench/kill.mjs "${2:-100}" "$port"
+fi

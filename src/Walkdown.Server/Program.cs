@@ -81,7 +81,8 @@ builder.Services.AddOpenApi("v1", options =>
 
 var app = builder.Build();
 app.UseProblems();
-app.UseResponseCompression();
+// On this machine packing costs more than it saves.
+app.UseWhen(http => http.Connection.RemoteIpAddress is { } from && !System.Net.IPAddress.IsLoopback(from), far => far.UseResponseCompression());
 app.UseStatusCodePages(async context =>
 {
     var response = context.HttpContext.Response;

@@ -23,8 +23,11 @@ public sealed record PlanDifference(string Field, string? Planned, string? AsBui
 /// <param name="Notes">From columns that the register does not know.</param>
 public sealed record LoadedCard(
     CardFacts Facts, Job Job, ImmutableHashSet<Guid> People, ImmutableArray<Guid> SharesRunWith, ImmutableArray<FaultStep> FaultWords,
-    ImmutableDictionary<string, string> Values, ImmutableArray<PlanDifference> Differences, ImmutableArray<RegisterChange> Changes,
+    IReadOnlyDictionary<string, string> Values, ImmutableArray<PlanDifference> Differences, ImmutableArray<RegisterChange> Changes,
     ImmutableDictionary<string, string> Notes, bool Cancelled, bool AddedOnSite);
+
+/// <summary>What all Cards of a job share.</summary>
+public sealed record JobFacts(Job Job, ImmutableArray<Instrument> Instruments, ImmutableHashSet<Guid> People);
 
 /// <summary>Loads everything that Cards need, and nothing else.</summary>
 public static class CardFactsLoader
@@ -32,23 +35,38 @@ public static class CardFactsLoader
     private static readonly ImmutableDictionary<string, string> None = ImmutableDictionary<string, string>.Empty;
 
     /// <summary>The facts, or null where no such place is on record.</summary>
-    public static async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId, DateTimeOffset now) => (await Load(db, [deviceId], now)).FirstOrDefault();
+    public static async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId, DateTimeOffset now, Func<Guid, JobFacts?>? known = null) => (await Load(db, [deviceId], now, known)).FirstOrDefault();
 
     /// <summary>The facts of several places of one job, in no order; unknown ids are left out.</summary>
-    public static async Task<List<LoadedCard>> Load(WalkdownDb db, IReadOnlyCollection<Guid> deviceIds, DateTimeOffset now)
+    /// <param name="known">What is known of a job already; it is loaded where this gives none.</param>
+    public static async Task<List<LoadedCard>> Load(WalkdownDb db, IReadOnlyCollection<Guid> deviceIds, DateTimeOffset now, Func<Guid, JobFacts?>? known = null)
     {
         var devices = await db.Devices.Include(d => d.Area).Where(d => deviceIds.Contains(d.Id)).ToListAsync();
         if (devices.Count == 0) return [];
-        var jobId = devices[0].JobId;
-        var job = await db.Jobs.FirstAsync(j => j.Id == jobId);
+        var (job, instruments, people) = known?.Invoke(devices[0].JobId) ?? await LoadJob(db, devices[0].JobId);
         var installed = (await db.Installations.Include(i => i.Unit).Where(i => deviceIds.Contains(i.DeviceId) && i.Until == null).ToListAsync()).ToLookup(i => i.DeviceId);
-        var runs = await db.Runs.Include(r => r.Ends).ThenInclude(e => e.Port!.Cabinet).Where(r => r.Ends.Any(e => e.DeviceId != null && deviceIds.Contains(e.DeviceId.Value))).OrderBy(r => r.Label).AsSplitQuery().ToListAsync();
+        // By way of the indices: a run is found by its ends, a channel by its head.
+        var runsHere = await db.RunEnds.Where(e => e.DeviceId != null && deviceIds.Contains(e.DeviceId.Value)).Select(e => e.RunId).Distinct().ToListAsync();
+        var runs = await db.Runs.Where(r => runsHere.Contains(r.Id)).OrderBy(r => r.Label).ToListAsync();
+        var runById = runs.ToDictionary(r => r.Id);
+        var ends = await db.RunEnds.Where(e => runsHere.Contains(e.RunId)).ToListAsync();
+        var portIds = ends.Select(e => e.PortId).OfType<Guid>().Distinct().ToList();
+        var ports = await db.Ports.Include(p => p.Cabinet).Where(p => portIds.Contains(p.Id)).ToDictionaryAsync(p => p.Id);
+        foreach (var end in ends)
+        {
+            if (end.PortId is { } portId) end.Port = ports[portId];
+            runById[end.RunId].Ends.Add(end);
+        }
         var runsOf = runs.SelectMany(r => r.Ends.Where(e => e.DeviceId is not null).Select(e => (Device: e.DeviceId!.Value, Run: r))).ToLookup(p => p.Device, p => p.Run);
         var runIds = runs.Select(r => r.Id).ToList();
         var heads = (await db.Heads.Where(h => deviceIds.Contains(h.DeviceId)).OrderBy(h => h.Number).ToListAsync()).ToLookup(h => h.DeviceId);
-        var channels = (await db.Channels.Include(c => c.Recorder).Include(c => c.Head).Where(c => deviceIds.Contains(c.Head.DeviceId)).OrderBy(c => c.Number).ToListAsync()).ToLookup(c => c.Head.DeviceId);
-        var instruments = await Instruments(db, jobId);
-        var people = (await db.People.Where(p => p.JobId == jobId).Select(p => p.Id).ToListAsync()).ToImmutableHashSet();
+        var headIds = heads.SelectMany(h => h).Select(h => h.Id).ToList();
+        var channelsHere = await db.Channels.Where(c => headIds.Contains(c.HeadId)).OrderBy(c => c.Number).ToListAsync();
+        var recorderIds = channelsHere.Select(c => c.RecorderId).Distinct().ToList();
+        var recorders = await db.Devices.Where(d => recorderIds.Contains(d.Id)).ToDictionaryAsync(d => d.Id);
+        var headById = heads.SelectMany(h => h).ToDictionary(h => h.Id);
+        foreach (var channel in channelsHere) (channel.Recorder, channel.Head) = (recorders[channel.RecorderId], headById[channel.HeadId]);
+        var channels = channelsHere.ToLookup(c => c.Head.DeviceId);
         // Readings and acts of a run that two devices share belong to both Cards.
         var readings = await db.Readings.Where(r => deviceIds.Contains(r.DeviceId)).ToListAsync();
         var events = await db.CardEvents.Where(e => deviceIds.Contains(e.DeviceId)).ToListAsync();
@@ -93,6 +111,9 @@ public static class CardFactsLoader
                 [.. changes[device.Id]], RegisterValues.Read(device.NotesJson), device.Cancelled, changes[device.Id].Any(c => c is { Field: RegisterService.Standing, To: "added" }));
         })];
     }
+
+    public static async Task<JobFacts> LoadJob(WalkdownDb db, Guid jobId) => new(
+        await db.Jobs.FirstAsync(j => j.Id == jobId), await Instruments(db, jobId), (await db.People.Where(p => p.JobId == jobId).Select(p => p.Id).ToListAsync()).ToImmutableHashSet());
 
     /// <summary>The instruments of a job with their reference checks.</summary>
     public static async Task<ImmutableArray<Instrument>> Instruments(WalkdownDb db, Guid jobId)

@@ -40,6 +40,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 
     private readonly SemaphoreSlim _one = new(1, 1);
     private readonly ConcurrentDictionary<Guid, LoadedCard> _kept = new();
+    private readonly ConcurrentDictionary<Guid, JobFacts> _jobs = new();
     private JournalWriter? _writer;
     private long _sequence = -1;
 
@@ -138,10 +139,13 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     private async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId)
     {
         if (_kept.TryGetValue(deviceId, out var known)) return known;
-        if (await CardFactsLoader.Load(db, deviceId, time.GetUtcNow()) is not { } loaded) return null;
+        if (await CardFactsLoader.Load(db, deviceId, time.GetUtcNow(), Known) is not { } loaded) return null;
+        _jobs.TryAdd(loaded.Job.Id, new JobFacts(loaded.Job, loaded.Facts.Instruments, loaded.People));
         if (_kept.Count >= MostKept) _kept.Clear();
         return _kept[deviceId] = loaded;
     }
+
+    private JobFacts? Known(Guid jobId) => _jobs.GetValueOrDefault(jobId);
 
     private static LoadedCard Joined(LoadedCard card, LedgerAddition addition) => card with
     {
@@ -175,6 +179,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                 _sequence = entry.Sequence;
                 // The register has changed under every Card.
                 _kept.Clear();
+                _jobs.Clear();
             }
         }
         finally
@@ -278,6 +283,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         _writer?.Dispose();
         _writer = null;
         _kept.Clear();
+        _jobs.Clear();
         _sequence = -1;
     }
 

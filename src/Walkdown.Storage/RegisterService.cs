@@ -21,7 +21,7 @@ public sealed record EditResult(LedgerResult Ledger, int Changed, ImmutableArray
 /// <summary>One row of the register.</summary>
 /// <param name="Values">By column.</param>
 /// <param name="Planned">Of the columns that are built otherwise: what was planned, empty where nothing was.</param>
-public sealed record RegisterRow(Guid Id, ImmutableDictionary<string, string> Values, ImmutableDictionary<string, string> Planned, ImmutableDictionary<string, string> Notes, bool Cancelled, bool Added);
+public sealed record RegisterRow(Guid Id, IReadOnlyDictionary<string, string> Values, ImmutableDictionary<string, string> Planned, ImmutableDictionary<string, string> Notes, bool Cancelled, bool Added);
 
 public sealed record RegisterTable(IReadOnlyList<RegisterRow> Rows, ImmutableArray<Finding> Findings, IReadOnlyList<Cabinet> Cabinets);
 
@@ -46,7 +46,7 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
     public async Task<RegisterTable> Table(Guid jobId, Catalogue catalogue)
     {
         await using var db = ledger.OpenDb();
-        var book = await RegisterBook.Load(db, jobId, time.GetUtcNow());
+        var book = await RegisterBook.Load(db, jobId, time.GetUtcNow(), readOnly: true);
         var changes = (await db.RegisterChanges.AsNoTracking().Where(c => c.JobId == jobId).OrderBy(c => c.Sequence).ToListAsync()).ToLookup(c => c.DeviceId);
         var rows = book.Devices.OrderBy(d => d.Label, NaturalOrder.Instance).Select(d =>
         {
@@ -185,6 +185,6 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
             ["x_m"] = c.X?.ToString("R", System.Globalization.CultureInfo.InvariantCulture), ["y_m"] = c.Y?.ToString("R", System.Globalization.CultureInfo.InvariantCulture),
         }.Where(v => v.Value is not null).ToDictionary(v => v.Key, v => v.Value!));
         var live = table.Rows.Where(r => !r.Cancelled).ToList();
-        return ([.. cabinets, .. live.Select(r => r.Values.AddRange(r.Notes.Where(n => !r.Values.ContainsKey(n.Key))))], [.. live.SelectMany(r => r.Notes.Keys).Distinct()]);
+        return ([.. cabinets, .. live.Select(r => r.Values.Concat(r.Notes.Where(n => !r.Values.ContainsKey(n.Key))).ToDictionary(v => v.Key, v => v.Value))], [.. live.SelectMany(r => r.Notes.Keys).Distinct()]);
     }
 }

@@ -10,9 +10,9 @@ namespace Walkdown.Storage;
 /// <summary>The register's row of one device, by column, in the register's notation.</summary>
 public static class RegisterValues
 {
-    public static ImmutableDictionary<string, string> Of(Device d, Unit? unit, Run? run, int heads, IReadOnlyList<Channel> channels)
+    public static Dictionary<string, string> Of(Device d, Unit? unit, Run? run, int heads, IReadOnlyList<Channel> channels)
     {
-        var v = ImmutableDictionary.CreateBuilder<string, string>();
+        var v = new Dictionary<string, string>(32);
         void Put(string field, string? text)
         {
             if (!string.IsNullOrEmpty(text)) v[field] = text;
@@ -43,7 +43,7 @@ public static class RegisterValues
             Put("recorder", channels[0].Recorder.Label);
             Put("channels", string.Join(' ', channels.OrderBy(c => c.Head.Number).Select(c => c.Number)));
         }
-        if (run is null) return v.ToImmutable();
+        if (run is null) return v;
         Put("run", run.Label);
         Put("configuration", run.Configuration == LinkConfiguration.Channel ? "channel" : "permanent-link");
         if (!run.LengthAssumed) Number("length_m", run.LengthMetres);
@@ -55,13 +55,13 @@ public static class RegisterValues
         if (run.CordsMetres > 0) Number("cord_gauge_awg", run.CordGaugeAwg);
         Put("scheme", run.Scheme is { } s ? s == WiringScheme.T568A ? "A" : "B" : null);
         Put("path", run.Path);
-        if (run.Ends.FirstOrDefault(e => e.Port is not null)?.Port is not { } port) return v.ToImmutable();
+        if (run.Ends.FirstOrDefault(e => e.Port is not null)?.Port is not { } port) return v;
         Put("cabinet", port.Cabinet.Label);
         Put("switch", port.Switch);
         Number("port", port.Number);
         Number("source_volts", port.SourceVolts);
         Number("port_speed_mbps", port.SpeedMbps);
-        return v.ToImmutable();
+        return v;
     }
 
     /// <summary>Where a row is built otherwise than planned. What the plan does not say, and nobody changed, is no difference.</summary>

@@ -80,7 +80,8 @@ public sealed partial record SchedulePlan(ImmutableArray<ScheduleRow> Rows, Immu
         var texts = cells.Where(c => !c.IsEmpty).Select(c => c.Text).ToList();
         if (texts.Count == 0) return null;
         var label = mapping.Columns.First(c => c.Field == "label" && !c.Ignored).Column;
-        var alone = texts.Count == 1 && (label >= cells.Count || cells[label].IsEmpty);
+        // Under the labels it stands for a device only where the rest has defaults, and then it carries a number.
+        var alone = texts.Count == 1 && (label >= cells.Count || cells[label].IsEmpty || !mapping.Defaults.ContainsKey("kind") || !texts[0].Any(char.IsAsciiDigit));
         return (alone || texts.Count > 2 && texts.Distinct().Count() == 1) && texts[0].Length <= 60 ? texts[0] : null;
     }
 

@@ -16,7 +16,7 @@ public sealed record CardPlace(
 /// <param name="Planned">As the newest schedule says, by column.</param>
 /// <param name="Changes">Every change of it, oldest first.</param>
 public sealed record CardRegisterAnswer(
-    ImmutableDictionary<string, string> Values, ImmutableDictionary<string, string> Planned, ImmutableDictionary<string, string> Notes, ImmutableArray<PlanDifference> Differences,
+    IReadOnlyDictionary<string, string> Values, ImmutableDictionary<string, string> Planned, ImmutableDictionary<string, string> Notes, ImmutableArray<PlanDifference> Differences,
     ImmutableArray<RegisterLineChange> Changes);
 
 /// <param name="AsBuilt">True: on site. False: the plan changed.</param>

@@ -12,7 +12,7 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Server.Demo;
 
 /// <summary>Loads the made-up site into an empty data folder; a folder that holds a job is left alone.</summary>
-public sealed class DemoJob(Ledger ledger, ImportService import, TimeProvider time)
+public sealed class DemoJob(Ledger ledger, ImportService import, EvidenceFolder evidence, TimeProvider time)
 {
     private sealed record File(string Name, string TimeZone, DecisionRule Rule, WiringScheme Scheme, ImmutableArray<FilePerson> People, ImmutableArray<FileInstrument> Instruments);
 
@@ -39,6 +39,14 @@ public sealed class DemoJob(Ledger ledger, ImportService import, TimeProvider ti
         });
         if (!isNew) return;
         var taken = await import.TakeStrict(id, await System.IO.File.ReadAllBytesAsync(Path.Combine(folder, "schedule.csv")), CancellationToken.None);
+        var plan = await System.IO.File.ReadAllBytesAsync(Path.Combine(folder, "plan.svg"));
+        var hash = await evidence.Put(plan);
+        // The made-up drawing has 0.1 m a pixel, and its corner lies ten metres north of the site's.
+        await ledger.Change(id, "plan", (db, _) =>
+        {
+            db.Add(new PlanDrawing { JobId = id, Hash = hash, MediaType = "image/svg+xml", Name = "plan.svg", WidthPixels = 2300, HeightPixels = 1560, MetresPerPixel = 0.1, LeftMetres = 0, TopMetres = -10 });
+            return Task.FromResult((true, true));
+        });
         if (taken.ProblemCount > 0) throw new InvalidDataException("The demo schedule was refused: " + string.Join("; ", taken.Problems.Select(p => $"row {p.Row} {p.Column}: {p.What}")));
     }
 }

@@ -1,5 +1,5 @@
 using System.Collections.Immutable;
-using System.IO.Compression;
+using System.Text;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
@@ -80,12 +80,17 @@ public sealed class Board
     private readonly long _loadedAt;
     private long _sequence;
     private Guid? _lastWorked;
-    private (long At, byte[] Plain, byte[] Packed)? _whole;
+    private readonly AreaBytes[] _areas;
+    private readonly Dictionary<Guid, AreaBytes> _areaOf = [];
+    private (long At, byte[] Bytes)? _whole;
 
     private Board(Job job, ImmutableArray<RoundStop> order, Dictionary<Guid, WalkStop> stops, ImmutableArray<WalkCabinet> cabinets, WalkDrawing? drawing, long sequence, Guid? lastWorked, string signature)
     {
         (_job, _order, _stops, _cabinets, _drawing, _loadedAt, _sequence, _lastWorked, Signature) = (job, order, stops, cabinets, drawing, sequence, sequence, lastWorked, signature);
         _verdicts = stops.ToDictionary(s => s.Key, s => s.Value.Verdict);
+        _areas = [.. order.Select(s => stops[s.Id]).GroupBy(s => s.Area).Select(a => new AreaBytes(a.Key, [.. a.Select(s => s.Id)]))];
+        foreach (var area in _areas)
+            foreach (var stop in area.Stops) _areaOf[stop] = area;
     }
 
     /// <summary>Of the catalogue it was made with.</summary>
@@ -118,32 +123,37 @@ public sealed class Board
             _stops[summary.DeviceId] = Shown(stop, summary);
             _verdicts[summary.DeviceId] = summary.Verdict;
             _changedAt[summary.DeviceId] = sequence;
+            _areaOf[summary.DeviceId].Bytes = null;
             if (sequence > _sequence && summary.LastSequence == sequence) _lastWorked = summary.DeviceId;
             _sequence = Math.Max(_sequence, sequence);
         }
     }
 
-    /// <summary>The whole Walk as JSON, and packed with gzip.</summary>
-    public (byte[] Plain, byte[] Packed) Whole()
+    /// <summary>The whole Walk as JSON. Areas are written out once, and again only when one of their Stops changed.</summary>
+    public byte[] Whole()
     {
         lock (_lock)
         {
-            if (_whole is { } known && known.At == _sequence) return (known.Plain, known.Packed);
-            var plain = JsonSerializer.SerializeToUtf8Bytes(Answer(), CoreJson.Options);
-            using var stream = new MemoryStream(plain.Length / 6);
-            using (var gzip = new GZipStream(stream, CompressionLevel.Fastest, leaveOpen: true)) gzip.Write(plain);
-            var packed = stream.ToArray();
-            _whole = (_sequence, plain, packed);
-            return (plain, packed);
+            if (_whole is { } known && known.At == _sequence) return known.Bytes;
+            // The frame is an answer without areas; they go where its empty list stands.
+            var frame = JsonSerializer.Serialize(Answer([]), CoreJson.Options);
+            const string Empty = "\"areas\":[]";
+            var at = frame.IndexOf(Empty, StringComparison.Ordinal) + Empty.Length - 1;
+            using var stream = new MemoryStream(_areas.Sum(a => a.Bytes?.Length ?? 40_000) + frame.Length + 64);
+            stream.Write(Encoding.UTF8.GetBytes(frame[..at]));
+            for (var i = 0; i < _areas.Length; i++)
+            {
+                var bytes = _areas[i].Bytes ??= JsonSerializer.SerializeToUtf8Bytes(new WalkArea(_areas[i].Name, [.. _areas[i].Stops.Select(id => _stops[id])]), CoreJson.Options);
+                if (i > 0) stream.WriteByte((byte)',');
+                stream.Write(bytes);
+            }
+            stream.Write(Encoding.UTF8.GetBytes(frame[at..]));
+            _whole = (_sequence, stream.ToArray());
+            return _whole.Value.Bytes;
         }
     }
 
-    public WalkAnswer Answer()
-    {
-        lock (_lock)
-            return new WalkAnswer(_job.Id, _job.Name, _job.TimeZone, _job.Simulated,
-                [.. _order.Select(s => _stops[s.Id]).GroupBy(s => s.Area).Select(a => new WalkArea(a.Key, [.. a]))], _cabinets, _drawing, Next(), Verdicts(), _sequence);
-    }
+    private WalkAnswer Answer(ImmutableArray<WalkArea> areas) => new(_job.Id, _job.Name, _job.TimeZone, _job.Simulated, areas, _cabinets, _drawing, Next(), Verdicts(), _sequence);
 
     /// <summary>What has changed since; null where it must be asked for as a whole.</summary>
     public WalkChanges? Since(long sequence)
@@ -162,4 +172,12 @@ public sealed class Board
         Legs = JsonSerializer.Deserialize<ImmutableArray<State>>(card.LegsJson, CoreJson.Options),
         Blocked = card.BlockJson is { } json ? JsonSerializer.Deserialize<Block>(json, CoreJson.Options) is { } b ? new WalkBlock(b.SetAside ? null : b.BlockedBy, b.Reason, b.Until) : null : null,
     };
+
+    /// <summary>An area as it is written out; no bytes where one of its Stops has changed since.</summary>
+    private sealed class AreaBytes(string name, ImmutableArray<Guid> stops)
+    {
+        public string Name => name;
+        public ImmutableArray<Guid> Stops => stops;
+        public byte[]? Bytes { get; set; }
+    }
 }

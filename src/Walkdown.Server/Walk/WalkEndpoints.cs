@@ -49,14 +49,10 @@ public static class WalkEndpoints
     public static void MapWalk(this RouteGroupBuilder api)
     {
         var walk = api.MapGroup("/jobs/{jobId:guid}").WithTags("Walk");
-        walk.MapGet("/walk", async (Guid jobId, HttpContext http, WalkBoards boards) =>
+        walk.MapGet("/walk", async (Guid jobId, WalkBoards boards) =>
         {
             if (await boards.Of(jobId) is not { } board) return (IResult)Problems.Of(404, "problem.unknown-job");
-            var (plain, packed) = board.Whole();
-            if (!http.Request.Headers.AcceptEncoding.ToString().Contains("gzip", StringComparison.OrdinalIgnoreCase)) return TypedResults.Bytes(plain, "application/json");
-            http.Response.Headers.ContentEncoding = "gzip";
-            http.Response.Headers.Vary = "Accept-Encoding";
-            return TypedResults.Bytes(packed, "application/json");
+            return TypedResults.Bytes(board.Whole(), "application/json");
         }).Produces<WalkAnswer>().ProducesProblem(404).WithName("getWalk");
         walk.MapGet("/walk/changes", async Task<Results<Ok<WalkChanges>, ProblemHttpResult>> (Guid jobId, long after, WalkBoards boards) =>
             await boards.Of(jobId) is not { } board ? Problems.Of(404, "problem.unknown-job") : board.Since(after) is { } changes ? TypedResults.Ok(changes) : Problems.Of(410, "problem.walk-whole")).WithName("getWalkChanges");

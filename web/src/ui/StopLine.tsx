@@ -76,7 +76,7 @@ export function StopLine({
   });
   const at = items.findIndex((item) => 'stop' in item && item.stop.id === current);
   useEffect(() => {
-    if (at >= 0) lines.scrollToIndex(at, { align: 'auto' });
+    if (at >= 0) lines.scrollToIndex(at, { align: 'center' });
     // Only when somebody stands elsewhere, not when a summary changes.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [current, currentArea]);

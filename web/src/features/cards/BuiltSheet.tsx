@@ -91,13 +91,13 @@ export default function BuiltSheet({
           const is = values[f] ?? '';
           const otherwise = f in planned && planned[f] !== is && answer.place.differences.some((d) => d.field === f);
           const options = f === 'kind' ? (job.data?.kinds ?? []) : words[f];
-          const input = `field !min-h-10 !py-1 ${edits[f] !== undefined || otherwise ? 'font-bold' : ''}`;
+          const input = `field !min-h-9 !py-0.5 ${edits[f] !== undefined || otherwise ? 'font-bold' : ''}`;
           return (
             <div key={f} className="contents">
-              <label htmlFor={`built-${f}`} className="border-t border-hairline py-2">
+              <label htmlFor={`built-${f}`} className="border-t border-hairline py-1">
                 {t(`field.${f}`)}
               </label>
-              <span className={`truncate border-t border-hairline py-2 font-read ${otherwise ? 'line-through' : 'text-ink-2'}`}>
+              <span className={`truncate border-t border-hairline py-1 font-read ${otherwise ? 'line-through' : 'text-ink-2'}`}>
                 {planned[f] ?? ''}
               </span>
               {options ? (

@@ -209,8 +209,6 @@ export function CabinetCard({ view }: { view: CardView }) {
               ['T', 'key.read'],
               ['F', 'key.fault'],
               ['A', 'key.work'],
-              ['B', 'key.built'],
-              ['S', 'key.aside'],
               ['V', 'key.verdict'],
               ['G', 'key.section'],
               ['?', 'key.all'],

@@ -78,7 +78,11 @@ export default function KitPage() {
                     {i.calibratedOn && `${t('kit.from')} ${i.calibratedOn}, ${t('ui.due', i.calibrationDue ?? '')}`}
                     {i.certificate && `, ${t('kit.certificate')} ${i.certificate}`}
                   </p>
-                  <p className="mt-1 font-read text-label">{i.functions.map(accuracyText).join('   ')}</p>
+                  <p className="mt-1 flex flex-wrap gap-x-6 font-read text-label">
+                    {i.functions.map((f, n) => (
+                      <span key={n}>{accuracyText(f)}</span>
+                    ))}
+                  </p>
                   <div className="mt-1 flex flex-wrap items-center gap-x-5 text-label">
                     {last ? (
                       <span className="flex items-center gap-2">

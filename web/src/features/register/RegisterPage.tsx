@@ -2,7 +2,7 @@ import '../pageTexts';
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useQueryClient } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useDeferredValue, useMemo, useRef, useState } from 'react';
+import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { v7 } from 'uuid';
 import { answered, api, ProblemError } from '../../api/client';
 import { useRegister } from '../../api/queries';
@@ -77,7 +77,14 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
         (!about || about.has(r.id)),
     );
   }, [register, late, search.different, search.finding]);
-  const lines = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => 34, overscan: 12 });
+  const lines = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => 34, overscan: 5 });
+  const template = useMemo(() => columns.map((c) => `${widthOf(c.id)}px`).join(' '), [columns]);
+  // While the table flies past, only labels and names are drawn; the rest comes when it slows down.
+  const [offset, setOffset] = useState({ at: 0, fast: false });
+  const now = lines.scrollOffset ?? 0;
+  if (offset.at !== now) setOffset({ at: now, fast: lines.isScrolling && Math.abs(now - offset.at) > 340 });
+  const flying = offset.fast && lines.isScrolling;
+  const shownColumns = useMemo(() => (flying ? columns.slice(0, 2) : columns), [columns, flying]);
   const total = columns.reduce((n, c) => n + widthOf(c.id), 0);
   const keyOf = (row: RegisterLine, field: string) => `${row.id} ${field}`;
   const textOf = (row: RegisterLine, c: { id: string; index: number }) => edits.get(keyOf(row, c.id)) ?? row.cells[c.index] ?? '';
@@ -192,43 +199,23 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
   const row = rows[at.row];
   const column = columns[at.column];
   const cellTrouble = row && column ? troubles.get(keyOf(row, column.id)) : undefined;
-  const head = columns[0];
-  const rest = columns.slice(1);
-  const cell = (r: RegisterLine, c: { id: string; index: number }, rowIndex: number, columnIndex: number) => {
-    const here = at.row === rowIndex && at.column === columnIndex;
-    const edited = edits.has(keyOf(r, c.id));
-    const bad = troubles.has(keyOf(r, c.id));
-    const text = textOf(r, c);
-    return (
-      <div
-        key={c.id}
-        role="gridcell"
-        id={here ? 'register-here' : undefined}
-        aria-selected={here}
-        style={{ width: widthOf(c.id) }}
-        className={`flex h-[34px] shrink-0 items-center border-b border-hairline px-2 text-label ${columnIndex === 0 ? 'sticky left-0 z-10 bg-paper font-read font-bold' : ''} ${here ? 'z-20 outline-3 -outline-offset-2 outline-accent' : ''} ${edited ? 'bg-paper-hi font-bold' : ''} ${bad ? 'text-refused' : ''}`}
-        onClick={() =>
-          at.row === rowIndex && at.column === columnIndex ? setTyping(text) : (finish(null), setAt({ row: rowIndex, column: columnIndex }))
+  const handlers = useRef<Handlers>({ press: () => {}, type: setTyping, key: press, leave: () => {} });
+  useEffect(() => {
+    handlers.current = {
+      press: (r, c, text) => {
+        if (at.row === r && at.column === c) setTyping(text);
+        else {
+          if (typing !== undefined) finish([0, 0]);
+          setAt({ row: r, column: c });
         }
-      >
-        {here && typing !== undefined ? (
-          <CellInput
-            value={typing}
-            label={`${r.cells[0]}, ${t(`field.${c.id}`)}`}
-            words={c.id === 'kind' ? register.kinds : register.columns[c.index]!.words}
-            onChange={setTyping}
-            onKey={press}
-            onBlur={() => finish([0, 0])}
-          />
-        ) : (
-          <span className="truncate" title={text}>
-            {c.id in r.planned && !edited && <span aria-label={t('register.planned', r.planned[c.id] || t('register.nothing'))}>*</span>}
-            {c.id === 'kind' && text ? t(`kind.${text}`) : text}
-          </span>
-        )}
-      </div>
-    );
-  };
+      },
+      type: setTyping,
+      key: press,
+      leave: () => finish([0, 0]),
+    };
+  });
+  const editsOf = useMemo(() => byRow([...edits]), [edits]);
+  const troublesOf = useMemo(() => byRow([...troubles.keys()].map((k) => [k, 'x'])), [troubles]);
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-end gap-x-5 gap-y-2 px-6 pb-2 pt-3 text-label max-sm:px-4">
@@ -281,7 +268,7 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
         aria-colcount={columns.length}
         aria-activedescendant="register-here"
         tabIndex={0}
-        className="min-h-0 flex-1 overflow-auto border-t border-ink"
+        className="min-h-0 flex-1 overflow-auto border-t border-ink bg-paper will-change-scroll"
         onKeyDown={press}
         onPaste={paste}
       >
@@ -302,16 +289,22 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
             {lines.getVirtualItems().map((line) => {
               const r = rows[line.index]!;
               return (
-                <div
-                  key={r.id}
-                  role="row"
-                  aria-rowindex={line.index + 2}
-                  className={`absolute left-0 flex ${r.cancelled ? 'text-ink-3 line-through' : ''}`}
-                  style={{ transform: `translateY(${line.start}px)` }}
-                >
-                  {head && cell(r, head, line.index, 0)}
-                  {rest.map((c, i) => cell(r, c, line.index, i + 1))}
-                </div>
+                // Rows that leave are used again for those that come: changing a text is far quicker than a new cell.
+                <Row
+                  key={line.index % 96}
+                  row={r}
+                  index={line.index}
+                  top={line.start}
+                  columns={shownColumns}
+                  register={register}
+                  here={at.row === line.index ? at.column : -1}
+                  typing={at.row === line.index ? typing : undefined}
+                  edits={editsOf.get(r.id)}
+                  troubles={troublesOf.get(r.id)}
+                  handlers={handlers}
+                  template={template}
+                  width={total}
+                />
               );
             })}
           </div>
@@ -368,6 +361,94 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
     </main>
   );
 }
+
+/** Edits or troubles by row, then by column; a row without any keeps nothing, so that it is not drawn again. */
+function byRow(list: [string, string][]) {
+  const rows = new Map<string, Record<string, string>>();
+  for (const [key, text] of list) {
+    const [row, field] = key.split(' ') as [string, string];
+    rows.set(row, { ...rows.get(row), [field]: text });
+  }
+  return rows;
+}
+
+interface Handlers {
+  press: (row: number, column: number, text: string) => void;
+  type: (text: string) => void;
+  key: (e: React.KeyboardEvent) => void;
+  leave: () => void;
+}
+
+const Row = memo(function Row({
+  row,
+  index,
+  top,
+  columns,
+  register,
+  here,
+  typing,
+  edits,
+  troubles,
+  handlers,
+  template,
+  width,
+}: {
+  row: RegisterLine;
+  index: number;
+  top: number;
+  columns: { id: string; index: number }[];
+  register: RegisterAnswer;
+  here: number;
+  typing?: string;
+  edits?: Record<string, string>;
+  troubles?: Record<string, string>;
+  handlers: React.RefObject<Handlers>;
+  template: string;
+  width: number;
+}) {
+  return (
+    <div
+      role="row"
+      aria-rowindex={index + 2}
+      className={`register-row ${row.cancelled ? 'text-ink-3 line-through' : ''}`}
+      style={{ transform: `translateY(${top}px)`, gridTemplateColumns: template, width }}
+    >
+      {columns.map((c, i) => {
+        const text = edits?.[c.id] ?? row.cells[c.index] ?? '';
+        const isHere = here === i;
+        const isTyping = isHere && typing !== undefined;
+        const differs = c.id in row.planned && edits?.[c.id] === undefined;
+        return (
+          <div
+            key={c.id}
+            role="gridcell"
+            id={isHere ? 'register-here' : undefined}
+            aria-selected={isHere}
+            className={`register-cell ${i === 0 ? 'register-first' : ''} ${isHere ? 'register-at' : ''} ${edits?.[c.id] !== undefined ? 'bg-paper-hi font-bold' : ''} ${troubles?.[c.id] ? 'text-refused' : ''}`}
+            title={isHere ? text : undefined}
+            onClick={() => !isTyping && handlers.current.press(index, i, text)}
+          >
+            {isTyping ? (
+              <CellInput
+                value={typing}
+                label={`${row.cells[0]}, ${t(`field.${c.id}`)}`}
+                words={c.id === 'kind' ? register.kinds : register.columns[c.index]!.words}
+                onChange={handlers.current.type}
+                onKey={handlers.current.key}
+                onBlur={handlers.current.leave}
+              />
+            ) : (
+              <>
+                {differs && <span aria-label={t('register.planned', row.planned[c.id] || t('register.nothing'))}>*</span>}
+                {c.id === 'kind' && text ? t(`kind.${text}`) : text}
+              </>
+            )}
+          </div>
+        );
+      })}
+    </div>
+  );
+});
 
 function CellInput(props: {
   value: string;

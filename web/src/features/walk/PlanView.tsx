@@ -207,6 +207,10 @@ export function PlanView({
               const folded = near * s.scale < MARK * 1.7;
               const [x1, y1, x2, y2] = [px(box.x1) - 16, py(box.y1) - 16, px(box.x2) + 16, py(box.y2) + 16];
               if (x2 < -40 || y2 < -40 || x1 > size.w + 40 || y1 > size.h + 40) return null;
+              // An area that lies in another has its name below, out of the other's way.
+              const inside = areas.some(
+                (o) => o.box && o.area !== area && o.box.x1 <= box.x1 && o.box.y1 <= box.y1 && o.box.x2 >= box.x2 && o.box.y2 >= box.y2,
+              );
               const counts = order.map((v) => [v, area.stops.filter((x) => x.verdict === v).length] as const).filter(([, n]) => n > 0);
               return (
                 <g key={area.name} data-area={folded ? area.name : undefined} className={folded ? 'cursor-pointer' : ''}>
@@ -223,7 +227,7 @@ export function PlanView({
                   )}
                   <text
                     x={x1}
-                    y={y1 - 6}
+                    y={inside ? y2 + 15 : y1 - 6}
                     fontSize={13}
                     fontWeight="700"
                     fill="var(--color-ink)"
