@@ -196,7 +196,7 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
         var stop = (await site.Get($"/api/jobs/{site.JobId}/walk"))["areas"]!.AsArray().SelectMany(a => a!["stops"]!.AsArray()).Single(s => s!["label"]!.ToString() == "BW-03")!;
         var card = (await site.Card("BW-03"))["card"]!;
         Assert.Equal(card["verdict"]!["verdict"]!.ToString(), stop["verdict"]!.ToString());
-        Assert.Equal(card["legs"]!.ToJsonString(), stop["legs"]!.ToJsonString());
+        Assert.Equal(card["legs"]!.AsArray().Select(l => l!["state"]!.ToString()), stop["legs"]!.AsArray().Select(l => l!.ToString()));
         Assert.Equal(card["taken"]!.GetValue<int>(), stop["taken"]!.GetValue<int>());
     }
 

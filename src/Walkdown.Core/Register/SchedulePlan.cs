@@ -35,7 +35,7 @@ public sealed partial record SchedulePlan(ImmutableArray<ScheduleRow> Rows, Immu
     public const string CabinetKind = "cabinet";
     public const int MostRows = 20_000;
 
-    [GeneratedRegex(@"^(.*\S)\s*(?:/|:|-|\s|port|p)\s*(?:port|p)?\s*(\d{1,3})$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^(.*?\S)\s*(?:[/:-]|\s)\s*(?:port|p)?\s*(\d{1,3})$", RegexOptions.IgnoreCase)]
     private static partial Regex CabinetAndPort { get; }
 
     [GeneratedRegex(@"\b(ft|feet|foot|mm|cm)$")]

@@ -26,7 +26,7 @@ public sealed record ImportAnswer(Guid Id, string FileName, ImmutableArray<Sheet
 public sealed record PreviewImportRequest(int Sheet, SheetMapping Mapping);
 
 /// <param name="Basis">Of the preview that was looked at.</param>
-public sealed record TakeImportRequest(int Sheet, SheetMapping Mapping, long Basis, Guid? By);
+public sealed record TakeImportRequest(int Sheet, SheetMapping Mapping, long Basis, Guid? By = null);
 
 /// <summary>A cell that cannot be taken, in words.</summary>
 public sealed record CellWords(int Row, string Column, string What, string Mend);
