@@ -275,7 +275,7 @@ function InstrumentSheet({ jobId, kit, instrument, onClose }: { jobId: string; k
         ))}
       </div>
       <fieldset className="mb-3">
-        <legend className="mb-1 text-label font-semibold text-ink-2">{t('kit.functions')}</legend>
+        <legend className="mb-1 text-label font-semibold text-ink-2">{t('kit.accuracy')}</legend>
         {functions.length > 0 && (
           <div className="grid grid-cols-[1.2fr_0.9fr_0.9fr_0.8fr_0.8fr_0.8fr_auto] items-center gap-1 text-tick text-ink-2" role="presentation">
             {['kit.unit', 'kit.up-to', 'kit.percent', 'kit.counts', 'kit.resolution', 'kit.absolute'].map((h) => (

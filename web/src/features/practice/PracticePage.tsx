@@ -90,11 +90,22 @@ function Putting({ attempt, put, onDone }: { attempt: () => Promise<Started>; pu
                     {t(`verdict.${l.to}`)}
                   </span>
                 )}
-                <span className="ml-auto text-ink-2">{t('practice.rows', l.rowsAdded, l.rowsGone, l.rowsOtherwise)}</span>
+                <span className="ml-auto text-ink-2">
+                  {(
+                    [
+                      [l.rowsAdded, 'practice.rows-new'],
+                      [l.rowsGone, 'practice.rows-gone'],
+                      [l.rowsOtherwise, 'practice.rows-otherwise'],
+                    ] as const
+                  )
+                    .filter(([n]) => n > 0)
+                    .map(([n, what]) => t(what, n))
+                    .join(', ')}
+                </span>
               </li>
             ))}
           </ul>
-          <Labelled label={t('practice.why')}>
+          <Labelled label={t('practice.why-label')}>
             <input className="field" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
           </Labelled>
           <button className="forward disabled:opacity-50" disabled={!why.trim() || start.isPending} onClick={() => start.mutate('put')}>

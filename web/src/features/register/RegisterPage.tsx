@@ -52,7 +52,13 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
   const search = useSearch({ from: '/register' });
   const [all, setAll] = useState(false);
   const [at, setAt] = useState({ row: 0, column: 0 });
-  const [typing, setTyping] = useState<string>();
+  const [typing, showTyping] = useState<string>();
+  // Keys come faster than pages are drawn: what is being typed is known at once.
+  const typed = useRef<string>(undefined);
+  const setTyping = (text?: string) => {
+    typed.current = text;
+    showTyping(text);
+  };
   const [edits, setEdits] = useState(new Map<string, string>());
   const [why, setWhy] = useState('');
   const [troubles, setTroubles] = useState(new Map<string, CellTrouble>());
@@ -115,16 +121,17 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
   const finish = (move: [number, number] | null) => {
     const row = rows[at.row];
     const column = columns[at.column];
-    if (typing !== undefined && row && column && move) set([[row, column, typing]]);
+    if (typed.current !== undefined && row && column && move) set([[row, column, typed.current]]);
     setTyping(undefined);
     if (move) go(at.row + move[0], at.column + move[1]);
     requestAnimationFrame(() => box.current?.focus());
   };
   const press = (event: React.KeyboardEvent) => {
-    if (typing !== undefined) {
+    if (typed.current !== undefined) {
       if (event.key === 'Enter') finish([1, 0]);
       else if (event.key === 'Tab') finish([0, event.shiftKey ? -1 : 1]);
       else if (event.key === 'Escape') finish(null);
+      else if (event.target === box.current && event.key.length === 1) setTyping(typed.current + event.key);
       else return;
       event.preventDefault();
       event.stopPropagation();
@@ -153,7 +160,7 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
     event.stopPropagation();
   };
   const paste = (event: React.ClipboardEvent) => {
-    if (typing !== undefined) return;
+    if (typed.current !== undefined) return;
     const text = event.clipboardData.getData('text/plain').replace(/\r\n?/g, '\n').replace(/\n$/, '');
     if (!text) return;
     event.preventDefault();
@@ -205,7 +212,7 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
       press: (r, c, text) => {
         if (at.row === r && at.column === c) setTyping(text);
         else {
-          if (typing !== undefined) finish([0, 0]);
+          if (typed.current !== undefined) finish([0, 0]);
           setAt({ row: r, column: c });
         }
       },
@@ -268,7 +275,7 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
         aria-colcount={columns.length}
         aria-activedescendant="register-here"
         tabIndex={0}
-        className="min-h-0 flex-1 overflow-auto border-t border-ink bg-paper will-change-scroll"
+        className="min-h-0 flex-1 overflow-auto register-grid border-t border-ink bg-paper will-change-scroll"
         onKeyDown={press}
         onPaste={paste}
       >
@@ -314,14 +321,14 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
         {edits.size > 0 ? (
           <>
             <span role="status" className="font-bold">
-              {t('register.changed', edits.size)}
+              {t(edits.size === 1 ? 'register.changed.one' : 'register.changed', edits.size)}
             </span>
             <label className="flex items-center gap-2">
               {t('register.why-label')}
               <input className="field !min-h-9 !w-64 !py-1" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
             </label>
             <button className="forward !min-h-9 disabled:opacity-50" disabled={busy} onClick={() => void keep()}>
-              {t('register.keep', edits.size)}
+              {t(edits.size === 1 ? 'register.keep.one' : 'register.keep', edits.size)}
             </button>
             <button className="min-h-9 font-semibold underline" onClick={() => (setEdits(new Map()), setTroubles(new Map()), setTrouble(undefined))}>
               {t('register.drop')}

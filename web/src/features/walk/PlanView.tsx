@@ -305,7 +305,7 @@ export function PlanView({
                         <svg x={x - MARK} y={y - MARK} width={MARK * 2} height={MARK * 2} viewBox="0 0 24 24" aria-hidden>
                           <VerdictMark verdict={stop.verdict} size={24} label="" />
                         </svg>
-                        {(here || s.scale * near > 64 || arranging) && (
+                        {(here || s.scale * near > 64 || arranging?.moved.has(stop.id)) && (
                           <text
                             x={x}
                             y={y - MARK - 8}
