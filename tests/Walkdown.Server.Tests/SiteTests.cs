@@ -395,8 +395,15 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         var device = site.Stops["VL-08"];
         JsonNode? Any() => random.Next(9) switch
         {
-            0 => null, 1 => random.NextDouble() * 1e12, 2 => -1, 3 => "x" + (char)random.Next(1, 0x2fff), 4 => new JsonArray(1, "2", new JsonObject()), 5 => new JsonObject { ["a"] = new JsonArray(99) },
-            6 => "1970-01-01T00:00:00Z", 7 => Guid.NewGuid().ToString(), _ => true,
+            0 => null,
+            1 => random.NextDouble() * 1e12,
+            2 => -1,
+            3 => "x" + (char)random.Next(1, 0x2fff),
+            4 => new JsonArray(1, "2", new JsonObject()),
+            5 => new JsonObject { ["a"] = new JsonArray(99) },
+            6 => "1970-01-01T00:00:00Z",
+            7 => Guid.NewGuid().ToString(),
+            _ => true,
         };
         (string Path, object Body)[] wanted =
         [

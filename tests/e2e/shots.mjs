@@ -54,23 +54,50 @@ await call('/demo/runs/CC-07/work', { act: 're-punch', end: 'far' });
 await call(`/cards/${id}/acts`, entry({ kind: 're-punch', runId: card.place.runs[0].id, end: 'far', faultId: fault.id, text: 'Both caps pushed home.' }));
 await readAll('CC-07', 8);
 await readAll('CC-08', 3);
+await call(`/jobs/${job.id}/marks`, entry({ kind: 'blocked', deviceIds: ['FB-01', 'FB-02', 'FB-03'].map((l) => stops[l]), blockedBy: 'Harbour office', reason: 'fuel delivery, no entry' }));
+await call(`/cards/${stops['CC-09']}/built`, entry({ cells: [{ field: 'length_m', text: '37.5' }, { field: 'port', text: '24' }], why: 'port 11 is dead' }));
 
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
 });
-async function shot(name, path, { hand = false, night = false, act } = {}) {
+async function shot(name, path, { hand = false, night = false, act, ready } = {}) {
   const context = await browser.newContext({ viewport: hand ? { width: 390, height: 664 } : { width: 1280, height: 800 } });
   await context.addInitScript(([p, i, n]) => localStorage.setItem('walkdown.identity', JSON.stringify({ personId: p, instrumentId: i, night: n, leftHand: false })), [ina, tester, night]);
   const page = await context.newPage();
   await page.goto(base + path);
   await page.waitForLoadState('load');
-  await page.getByText(path === '/' ? 'have a Verdict' : /Checks taken|of \d/).first().waitFor();
+  await page.getByText(ready ?? (path === '/' ? 'have a Verdict' : /Checks taken|of \d/)).first().waitFor();
   await act?.(page);
   await page.screenshot({ path: join(folder, `${name}.png`) });
   await context.close();
 }
 await shot('walk', '/');
+await shot('register', '/register');
+await shot('as-built', `/card/${stops['CC-09']}`, {
+  act: async (page) => {
+    await page.getByRole('button', { name: 'As built', exact: true }).click();
+    await page.getByLabel('length', { exact: true }).waitFor();
+  },
+});
+await shot('import', '/import', {
+  ready: 'Choose a file',
+  act: async (page) => {
+    const lines = ['Ternhaven, north quay, issue B;;;;;;', 'Cam No;Description;Type;Fed from;Switch port;Length (ft);IP address;Installer', 'NQ-01;Crane foot;Turret;N1;3;203,5;10.46.9.11;Marek', 'NQ-02;Crane head;PTZ;N1;4;220;10.46.9.12;Marek', 'NQ-03;Bollards;Bullet;N1;5;118,5;10.46.9.13;Ina'];
+    await page.getByLabel('Choose a file').setInputFiles({ name: 'north quay.csv', mimeType: 'text/csv', buffer: Buffer.from(lines.join('\n')) });
+    await page.getByRole('button', { name: 'See what it does' }).click();
+    await page.getByRole('button', { name: 'Take it' }).waitFor();
+  },
+});
+await shot('kit', '/kit', { ready: 'Instruments' });
+await shot('practice', '/practice', {
+  ready: 'Catalogue',
+  act: async (page) => {
+    await page.getByRole('radio', { name: 'On the bench, before it is fixed' }).click();
+    await page.getByRole('button', { name: 'See what it touches' }).click();
+    await page.getByText(/^It touches/).waitFor();
+  },
+});
 await shot('card', `/card/${id}`);
 await shot('card-open', `/card/${id}`, {
   act: async (page) => {

@@ -168,7 +168,10 @@ public sealed class Board
 
     private static WalkStop Shown(WalkStop stop, CardSummary? card) => card is null ? stop : stop with
     {
-        Verdict = card.Verdict, Taken = card.Taken, Total = card.Total, OpenFaults = card.OpenFaults,
+        Verdict = card.Verdict,
+        Taken = card.Taken,
+        Total = card.Total,
+        OpenFaults = card.OpenFaults,
         Legs = JsonSerializer.Deserialize<ImmutableArray<State>>(card.LegsJson, CoreJson.Options),
         Blocked = card.BlockJson is { } json ? JsonSerializer.Deserialize<Block>(json, CoreJson.Options) is { } b ? new WalkBlock(b.SetAside ? null : b.BlockedBy, b.Reason, b.Until) : null : null,
     };

@@ -2056,7 +2056,7 @@ export interface components {
             /** Format: int64 */
             basis: number;
             /** Format: uuid */
-            by: null | string;
+            by?: null | string;
         };
         Term: {
             name: string;
