@@ -67,10 +67,8 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         model.Entity<JournalEntry>().ToTable("Journal").HasKey(j => j.Sequence);
         model.Entity<JournalEntry>().Property(j => j.Sequence).ValueGeneratedNever();
         model.Entity<JournalEntry>().HasIndex(j => j.Id).IsUnique();
-        model.Entity<JournalEntry>().HasIndex(j => new { j.JobId, j.Sequence });
         model.Entity<CardSummary>().ToTable("Cards").HasKey(c => c.DeviceId);
         model.Entity<CardSummary>().HasIndex(c => c.JobId);
-        model.Entity<CardSummary>().HasIndex(c => new { c.JobId, c.LastSequence });
         model.Entity<RegisterChange>().HasIndex(c => c.DeviceId);
         model.Entity<Remembered>().ToTable("Memory").HasKey(r => r.Key);
         model.Entity<PlanDrawing>().ToTable("Drawings").HasKey(d => d.JobId);

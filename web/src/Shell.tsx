@@ -1,8 +1,7 @@
 import { Link, Outlet, useMatchRoute, useRouterState } from '@tanstack/react-router';
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { useCatalogue, useKit, useLive, useTexts } from './api/queries';
 import { IdentitySheet } from './features/kit/IdentitySheet';
-import { RefusedSheet } from './features/cards/RefusedSheet';
 import { useOutbox } from './outbox/outbox';
 import { setIdentity, useIdentity } from './session/identity';
 import { useJob } from './session/useJob';
@@ -11,7 +10,9 @@ import { t } from './texts';
 import { clock } from './ui/format';
 import { Brand, Here } from './ui/Marks';
 import { useKeys } from './ui/keys';
-import { KeysSheet } from './ui/KeysSheet';
+
+const RefusedSheet = lazy(() => import('./features/cards/RefusedSheet').then((m) => ({ default: m.RefusedSheet })));
+const KeysSheet = lazy(() => import('./ui/KeysSheet').then((m) => ({ default: m.KeysSheet })));
 
 function Tab({ to, letter, children, here }: { to: string; letter: string; children: string; here: boolean }) {
   const at = Math.max(0, children.toLowerCase().indexOf(letter.toLowerCase()));
@@ -134,8 +135,10 @@ export function Shell() {
       )}
       <Outlet />
       {who && kit.data && job && <IdentitySheet jobId={job.id} kit={kit.data} onClose={() => setWho(false)} forced={mustChoose} />}
-      {keys && <KeysSheet onClose={() => setKeys(false)} />}
-      {showRefused && refused.length > 0 && <RefusedSheet items={refused} onClose={() => setShowRefused(false)} />}
+      <Suspense>
+        {keys && <KeysSheet onClose={() => setKeys(false)} />}
+        {showRefused && refused.length > 0 && <RefusedSheet items={refused} onClose={() => setShowRefused(false)} />}
+      </Suspense>
     </div>
   );
 }

@@ -138,8 +138,6 @@ namespace Walkdown.Storage.Migrations
 
                     b.HasIndex("JobId");
 
-                    b.HasIndex("JobId", "LastSequence");
-
                     b.ToTable("Cards", (string)null);
                 });
 
@@ -561,8 +559,6 @@ namespace Walkdown.Storage.Migrations
 
                     b.HasIndex("Id")
                         .IsUnique();
-
-                    b.HasIndex("JobId", "Sequence");
 
                     b.ToTable("Journal", (string)null);
                 });

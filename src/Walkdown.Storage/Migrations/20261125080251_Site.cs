@@ -11,6 +11,11 @@ namespace Walkdown.Storage.Migrations
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
         {
+            // Every save pays for an index; the journal is read by its sequence anyway.
+            migrationBuilder.DropIndex(
+                name: "IX_Journal_JobId_Sequence",
+                table: "Journal");
+
             migrationBuilder.DropIndex(
                 name: "IX_Units_JobId_Serial",
                 table: "Units");
@@ -235,11 +240,6 @@ namespace Walkdown.Storage.Migrations
                 columns: new[] { "RecorderId", "Number" });
 
             migrationBuilder.CreateIndex(
-                name: "IX_Cards_JobId_LastSequence",
-                table: "Cards",
-                columns: new[] { "JobId", "LastSequence" });
-
-            migrationBuilder.CreateIndex(
                 name: "IX_Editions_Of_Version",
                 table: "Editions",
                 columns: new[] { "Of", "Version" },
@@ -267,6 +267,11 @@ namespace Walkdown.Storage.Migrations
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
+            migrationBuilder.CreateIndex(
+                name: "IX_Journal_JobId_Sequence",
+                table: "Journal",
+                columns: new[] { "JobId", "Sequence" });
+
             migrationBuilder.DropTable(
                 name: "Drawings");
 
@@ -293,10 +298,6 @@ namespace Walkdown.Storage.Migrations
             migrationBuilder.DropIndex(
                 name: "IX_Channels_RecorderId_Number",
                 table: "Channels");
-
-            migrationBuilder.DropIndex(
-                name: "IX_Cards_JobId_LastSequence",
-                table: "Cards");
 
             migrationBuilder.DropColumn(
                 name: "LengthAssumed",

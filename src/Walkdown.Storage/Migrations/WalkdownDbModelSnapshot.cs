@@ -135,8 +135,6 @@ namespace Walkdown.Storage.Migrations
 
                     b.HasIndex("JobId");
 
-                    b.HasIndex("JobId", "LastSequence");
-
                     b.ToTable("Cards", (string)null);
                 });
 
@@ -558,8 +556,6 @@ namespace Walkdown.Storage.Migrations
 
                     b.HasIndex("Id")
                         .IsUnique();
-
-                    b.HasIndex("JobId", "Sequence");
 
                     b.ToTable("Journal", (string)null);
                 });

@@ -1,5 +1,5 @@
 import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
-import { useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { useCard, useCatalogue, useDemo, useKit } from '../../api/queries';
 import type { CardAnswer, CardRow, CatalogueAnswer, KitAnswer, KitInstrument, WalkAnswer } from '../../api/types';
 import { useOutbox } from '../../outbox/outbox';
@@ -10,7 +10,9 @@ import { useJob } from '../../session/useJob';
 import { Waiting } from '../walk/WalkPage';
 import { CabinetCard } from './CabinetCard';
 import { HandCard } from './HandCard';
-import { CardSheet, type SheetName } from './sheets';
+import type { SheetName } from './sheets';
+
+const CardSheet = lazy(() => import('./sheets').then((m) => ({ default: m.CardSheet })));
 
 /** What both postures of a Card work with. */
 export interface CardView {
@@ -81,15 +83,17 @@ function CardOf({ deviceId }: { deviceId: string }) {
     <>
       {hand ? <HandCard view={view} /> : <CabinetCard view={view} />}
       {sheet && (
-        <CardSheet
-          name={sheet.name}
-          row={sheet.row ? (answer.card.rows.find((r) => r.id === sheet.row!.id) ?? sheet.row) : undefined}
-          answer={answer}
-          catalogue={catalogue.data}
-          zone={view.zone}
-          nameOfPerson={view.nameOfPerson}
-          onClose={() => setSheet(undefined)}
-        />
+        <Suspense>
+          <CardSheet
+            name={sheet.name}
+            row={sheet.row ? (answer.card.rows.find((r) => r.id === sheet.row!.id) ?? sheet.row) : undefined}
+            answer={answer}
+            catalogue={catalogue.data}
+            zone={view.zone}
+            nameOfPerson={view.nameOfPerson}
+            onClose={() => setSheet(undefined)}
+          />
+        </Suspense>
       )}
     </>
   );

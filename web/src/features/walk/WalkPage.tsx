@@ -10,9 +10,9 @@ import { Here, Sign, VerdictMark } from '../../ui/Marks';
 import { legsOf, MiniPath } from '../../ui/SignalPath';
 import { StopLine } from '../../ui/StopLine';
 import { useKeys } from '../../ui/keys';
-import { FirstJob } from './FirstJob';
 import { PlanView } from './PlanView';
 
+const FirstJob = lazy(() => import('./FirstJob').then((m) => ({ default: m.FirstJob })));
 const MarkSheet = lazy(() => import('../register/MarkSheet'));
 const PlanEditor = lazy(() => import('./PlanEditor'));
 
@@ -95,8 +95,12 @@ export function WalkPage() {
     k: () => void navigate({ to: '/kit' }),
     p: () => void navigate({ to: '/practice' }),
   });
-  if (jobs.data && jobs.data.length === 0) return <FirstJob />;
-  if (job && walk.data && stops.length === 0) return <FirstJob jobId={job.id} />;
+  if ((jobs.data && jobs.data.length === 0) || (job && walk.data && stops.length === 0))
+    return (
+      <Suspense>
+        <FirstJob jobId={job?.id} />
+      </Suspense>
+    );
   if (!walk.data || !job) return <Waiting error={jobs.error ?? walk.error} again={() => void (jobs.error ? jobs.refetch() : walk.refetch())} />;
   const done = stops.length - (walk.data.verdicts.open ?? 0);
   const held = stops.filter((s) => s.blocked).length;
