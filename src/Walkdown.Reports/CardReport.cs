@@ -306,7 +306,7 @@ public static class CardReport
         s.Y += 4;
         s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
         s.Paragraph($"{t["report.rule"]}: {t["rule." + Codes.Of(record.Card.Rule)]}.", Sheets.Left, Sheets.Width, 8.5);
-        s.Paragraph($"{t["report.edition"]}: {record.Card.LimitEdition}. {t["report.scheme"]}: {t["scheme." + record.Job.Scheme]}.", Sheets.Left, Sheets.Width, 8.5);
+        s.Paragraph($"{t["report.edition"]}: {record.Card.LimitEdition}. {t["report.scheme"]}: {t[record.Job.MatchFarEnd ? "scheme.match" : "scheme." + record.Job.Scheme]}.", Sheets.Left, Sheets.Width, 8.5);
         foreach (var i in record.Instruments.Where(i => record.Card.Rows.Any(r => r.Attempts.Any(a => a.InstrumentId == i.Id))))
             s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, Date(i.CalibrationDue)]) + ". " + string.Join("; ", i.Functions.OrderBy(f => f.Unit).ThenBy(f => f.UpTo ?? double.MaxValue).Select(f => Function(f, t))) + ".", Sheets.Left, Sheets.Width, 8.5);
         s.Paragraph(t.Fill(t["report.made"], [words.Moment(record.MadeAt), record.CoreVersion]), Sheets.Left, Sheets.Width, 8.5);

@@ -12,7 +12,7 @@ public sealed record ReportRecord(
     string Format, ReportJob Job, int CardNumber, int CardCount, ReportPlace Place, Card Card, ImmutableArray<ReportPerson> People, ImmutableArray<Instrument> Instruments,
     ImmutableArray<ReportWord> FaultWords, DateTimeOffset MadeAt, string CoreVersion);
 
-public sealed record ReportJob(Guid Id, string Name, string TimeZone, bool Simulated, DecisionRule Rule, WiringScheme Scheme);
+public sealed record ReportJob(Guid Id, string Name, string TimeZone, bool Simulated, DecisionRule Rule, WiringScheme Scheme, bool MatchFarEnd);
 
 public sealed record ReportPlace(
     Guid Id, string Label, string Name, string Area, string Kind, string Model, string? Serial, string? HardwareAddress, string? Address, int? PowerClass, ImmutableArray<string> Runs,

@@ -99,7 +99,7 @@ public static class CardFactsLoader
                 Heads = [.. heads[device.Id].Select(h => new HeadFacts(h.Id, h.Number))],
                 Runs = [.. own.Select(run => RunOf(run, job, built))],
                 Channels = [.. channels[device.Id].Select(c => new ChannelFacts(c.Id, c.Recorder.Label, c.Number))],
-                Practice = new Practice(job.Rule, job.Scheme, job.BenchFirst),
+                Practice = new Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd),
                 Instruments = instruments,
                 Readings = [.. (shared.IsEmpty ? readingsByDevice[device.Id] : readingsByDevice[device.Id].Concat(own.SelectMany(r => readingsBySubject[r.Id])).DistinctBy(r => r.Id)).Select(r => r.ToCore())],
                 Events = [.. (shared.IsEmpty ? eventsByDevice[device.Id] : eventsByDevice[device.Id].Concat(own.SelectMany(r => eventsBySubject[r.Id])).DistinctBy(e => e.Id)).Select(e => e.ToCore())],
@@ -137,6 +137,6 @@ public static class CardFactsLoader
         Origin From(string field) => built.Contains(field) ? Origin.AsBuilt : Origin.Planned;
         return new RunFacts(run.Id, run.Label, run.Configuration, new(run.LengthMetres, run.LengthAssumed ? Origin.Assumed : From("length_m")), new(run.GaugeAwg, From("gauge_awg")),
             new(run.Material, From("material")), run.Screened, run.TemperatureC is { } t ? new(t, From("temperature_c")) : new(20, Origin.Assumed), run.CordsMetres, run.CordGaugeAwg,
-            run.Scheme ?? job.Scheme, port is null ? null : new PortFacts(port.Id, port.Switch.Length > 0 ? $"{port.Cabinet.Label} {port.Switch}" : port.Cabinet.Label, port.Number, new(port.SourceVolts, From("source_volts")), port.SpeedMbps));
+            run.Scheme ?? job.Scheme, port is null ? null : new PortFacts(port.Id, port.Switch.Length > 0 ? $"{port.Cabinet.Label} {port.Switch}" : port.Cabinet.Label, port.Number, new(port.SourceVolts, From("source_volts")), port.SpeedMbps), run.Scheme is not null);
     }
 }

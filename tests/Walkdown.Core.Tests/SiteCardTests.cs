@@ -99,6 +99,19 @@ public sealed class SiteCardTests
     }
 
     [Fact]
+    public void AMixOfSchemesIsMendedByTheJobsOwnSchool()
+    {
+        var facts = new Facts();
+        facts.Read(Facts.Key("cable.wire-map"), Facts.Map(3, 6, 1, 4, 5, 2, 7, 8));
+        Message Says() => facts.Row("cable.wire-map").Causes.First(c => c.Id == "two-schemes").Evidence;
+        Assert.Equal(new Message("evidence.two-schemes", "@scheme.T568B"), Says());
+        facts.With(f => f with { Practice = f.Practice with { MatchFarEnd = true } });
+        Assert.Equal("evidence.two-schemes.match", Says().Code);
+        facts.With(f => f with { Runs = [f.Runs[0] with { OwnScheme = true }] });
+        Assert.Equal("evidence.two-schemes", Says().Code);
+    }
+
+    [Fact]
     public void AModelKnowsMoreThanItsKindAndLessThanThePlace()
     {
         var terms = new Facts().Row("power.volts-at-device", "", Condition.InfraredOn).Expected!.From;

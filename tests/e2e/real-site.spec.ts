@@ -76,6 +76,10 @@ test('what holds several Stops up is said once, and a practice says what it touc
   await page.getByRole('button', { name: /held up/ }).click();
   await expect(page).toHaveURL(/held=true/);
 
+  await page.getByRole('button', { name: 'Arrange' }).click();
+  await expect(page.getByRole('button', { name: 'Set its scale by two points' })).toBeVisible();
+  await axe(page);
+
   await page.getByRole('link', { name: 'Practice' }).click();
   await page.getByRole('radio', { name: 'On the bench, before it is fixed' }).click();
   await page.getByRole('button', { name: 'See what it touches' }).click();

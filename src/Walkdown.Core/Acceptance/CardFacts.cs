@@ -36,10 +36,11 @@ public sealed record ChannelFacts(Guid Id, string Recorder, int Number);
 
 /// <summary>One cable run with its ends, as planned or as built.</summary>
 /// <param name="LengthMetres">The fixed cable, without cords.</param>
+/// <param name="OwnScheme">True where the run says its scheme itself; else the job's holds.</param>
 /// <param name="CordsMetres">Cords in the path, both ends together; 0 for a permanent link.</param>
 public sealed record RunFacts(
     Guid Id, string Label, LinkConfiguration Configuration, Sourced<double> LengthMetres, Sourced<double> GaugeAwg, Sourced<ConductorMaterial> Material,
-    bool Screened, Sourced<double> TemperatureC, double CordsMetres, double CordGaugeAwg, WiringScheme Scheme, PortFacts? Port)
+    bool Screened, Sourced<double> TemperatureC, double CordsMetres, double CordGaugeAwg, WiringScheme Scheme, PortFacts? Port, bool OwnScheme = false)
 {
     /// <summary>Fixed cable and cords together.</summary>
     public double TotalPlannedMetres => LengthMetres.Value + CordsMetres;
@@ -50,7 +51,8 @@ public sealed record PortFacts(Guid Id, string Cabinet, int Number, Sourced<doub
 
 /// <summary>How this job works where practitioners differ.</summary>
 /// <param name="BenchFirst">Each device is tried on the bench before it is fixed; else it is mounted first and tried there.</param>
-public sealed record Practice(DecisionRule Rule, WiringScheme Scheme, bool BenchFirst = false)
+/// <param name="MatchFarEnd">New plugs follow what is found at the far end, in the place of one scheme for the job; a run that says its own keeps it.</param>
+public sealed record Practice(DecisionRule Rule, WiringScheme Scheme, bool BenchFirst = false, bool MatchFarEnd = false)
 {
     /// <summary>What the school of work adds to every device, for the rules of checks.</summary>
     public ImmutableArray<string> Features => BenchFirst ? ["bench-first"] : [];

@@ -10,7 +10,7 @@ internal static class Evidence
 {
     public static readonly IReadOnlyDictionary<string, Func<RowContext, Attempt, Message?>> All = new Dictionary<string, Func<RowContext, Attempt, Message?>>
     {
-        ["two-schemes"] = (c, a) => Has(a, WireMapClass.T568aT568bMixTwoPairCrossover) ? new("evidence.two-schemes", "@scheme." + c.Run!.Scheme) : null,
+        ["two-schemes"] = (c, a) => Has(a, WireMapClass.T568aT568bMixTwoPairCrossover) ? c.Facts.Practice.MatchFarEnd && !c.Run!.OwnScheme ? new("evidence.two-schemes.match") : new("evidence.two-schemes", "@scheme." + c.Run!.Scheme) : null,
         ["jack-not-punched-down"] = (c, a) => a.Map is { } m && m.Why == LookReason.ConductorsOfDifferentPairsDarkOneJackNotPunchedDown ? new("evidence.different-pairs-dark", Pins(m)) : null,
         ["contact-not-seated"] = (c, a) => a.Map is { } m && m.Why == LookReason.SingleConductorDarkContactNotSeated ? new("evidence.one-dark", Pins(m)) : null,
         ["pair-not-terminated"] = (c, a) => a.Map is { } m && m.Why == LookReason.WholePairDarkNotTerminatedOrDamaged ? new("evidence.pair-dark", Pins(m)) : null,

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Devices;
@@ -165,7 +166,8 @@ public static class CardEndpoints
         await using var db = ledger.OpenDb();
         var planned = RegisterValues.Read((await db.Devices.FindAsync(deviceId))?.PlannedJson);
         return TypedResults.Ok(new CardRegisterAnswer(loaded.Values, planned, loaded.Notes, loaded.Differences,
-            [.. loaded.Changes.Select(c => new RegisterLineChange(c.Field, c.From, c.To, c.AsBuilt, c.Why, c.By, c.At))]));
+            [.. loaded.Changes.Select(c => new RegisterLineChange(c.Field, c.From, c.To, c.AsBuilt, c.Why, c.By, c.At))],
+            [.. (await db.Installations.Include(i => i.Unit).Where(i => i.DeviceId == deviceId).ToListAsync()).OrderBy(i => i.From).Select(i => new CardUnit(i.Unit.Serial, i.Unit.HardwareAddress, i.From, i.Until))]));
     }
 
     private static Task<Answered> AddNote(Guid deviceId, NoteRequest request, CardService service) =>

@@ -20,7 +20,7 @@ public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkB
         var (facts, job) = (loaded.Facts, loaded.Job);
         var p = facts.Place;
         var order = (await boards.Of(job.Id))!.Order.Select(s => s.Id).ToList();
-        return new ReportRecord("walkdown-card/1", new ReportJob(job.Id, job.Name, job.TimeZone, job.Simulated, job.Rule, job.Scheme), order.IndexOf(deviceId) + 1, order.Count,
+        return new ReportRecord("walkdown-card/1", new ReportJob(job.Id, job.Name, job.TimeZone, job.Simulated, job.Rule, job.Scheme, job.MatchFarEnd), order.IndexOf(deviceId) + 1, order.Count,
             new ReportPlace(p.Id, p.Label, p.Name, p.Area, p.Kind, p.Model, facts.Unit?.Serial, facts.Unit?.HardwareAddress, p.Address, p.PowerClass ?? catalogue.Catalogue.Kind(p.Kind)?.PowerClass,
                 [.. facts.Runs.Select(r => r.Label)], [.. facts.Runs.Where(r => r.Port is not null).Select(r => $"{r.Port!.Cabinet} port {r.Port.Number}")],
                 [.. facts.Channels.Select(c => $"{c.Recorder} channel {c.Number}")], [.. loaded.Differences.Select(d => new ReportDifference(d.Field, d.Planned, d.AsBuilt, d.Why, d.By, d.At))], loaded.Cancelled, loaded.AddedOnSite, loaded.Notes),

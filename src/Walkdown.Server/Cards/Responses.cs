@@ -17,7 +17,10 @@ public sealed record CardPlace(
 /// <param name="Changes">Every change of it, oldest first.</param>
 public sealed record CardRegisterAnswer(
     IReadOnlyDictionary<string, string> Values, ImmutableDictionary<string, string> Planned, ImmutableDictionary<string, string> Notes, ImmutableArray<PlanDifference> Differences,
-    ImmutableArray<RegisterLineChange> Changes);
+    ImmutableArray<RegisterLineChange> Changes, ImmutableArray<CardUnit> Units);
+
+/// <summary>A unit that hangs or hung here.</summary>
+public sealed record CardUnit(string Serial, string? HardwareAddress, DateTimeOffset From, DateTimeOffset? Until);
 
 /// <param name="AsBuilt">True: on site. False: the plan changed.</param>
 public sealed record RegisterLineChange(string Field, string? From, string? To, bool AsBuilt, string? Why, Guid? By, DateTimeOffset At);

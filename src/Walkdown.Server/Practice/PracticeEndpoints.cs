@@ -23,7 +23,7 @@ public sealed record TimeAnswer(DateTimeOffset Now);
 public sealed record EditionLine(int Version, string Why, string By, DateTimeOffset At);
 
 /// <summary>How a job works where practitioners differ.</summary>
-public sealed record PracticeSettings(DecisionRule Rule, WiringScheme Scheme, bool BenchFirst);
+public sealed record PracticeSettings(DecisionRule Rule, WiringScheme Scheme, bool BenchFirst, bool MatchFarEnd = false);
 
 public sealed record PracticeAnswer(PracticeSettings Settings, ImmutableArray<EditionLine> Editions);
 
@@ -77,7 +77,7 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
         await ledger.Change(jobId, "practice", async (db, _) =>
         {
             var job = await db.Jobs.AsTracking().FirstAsync(j => j.Id == jobId, cancel);
-            (job.Rule, job.Scheme, job.BenchFirst) = (request.Settings.Rule, request.Settings.Scheme, request.Settings.BenchFirst);
+            (job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd) = (request.Settings.Rule, request.Settings.Scheme, request.Settings.BenchFirst, request.Settings.MatchFarEnd);
             db.Add(await EditionOf(db, "practice:" + jobId, JsonSerializer.Serialize(request.Settings, CoreJson.Options), request.Why, request.By));
             return (true, true);
         });
@@ -120,9 +120,9 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
 
     private static CardFacts Under(CardFacts facts, PracticeSettings settings) => facts with
     {
-        Practice = new Core.Acceptance.Practice(settings.Rule, settings.Scheme, settings.BenchFirst),
+        Practice = new Core.Acceptance.Practice(settings.Rule, settings.Scheme, settings.BenchFirst, settings.MatchFarEnd),
         // A run without a scheme of its own follows the job's.
-        Runs = facts.Practice.Scheme == settings.Scheme ? facts.Runs : [.. facts.Runs.Select(r => r.Scheme == facts.Practice.Scheme ? r with { Scheme = settings.Scheme } : r)],
+        Runs = facts.Practice.Scheme == settings.Scheme ? facts.Runs : [.. facts.Runs.Select(r => !r.OwnScheme ? r with { Scheme = settings.Scheme } : r)],
     };
 
     private static ImpactLine? LineOf(PlaceFacts place, Card before, Card after)
@@ -131,7 +131,7 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
         var added = after.Rows.Count(r => !was.ContainsKey(r.Id));
         var isNow = after.Rows.Select(r => r.Id).ToHashSet();
         var gone = before.Rows.Count(r => !isNow.Contains(r.Id));
-        var otherwise = after.Rows.Count(r => was.TryGetValue(r.Id, out var b) && (b.State != r.State || b.Required != r.Required || b.Window?.Min != r.Window?.Min || b.Window?.Max != r.Window?.Max || b.Expected?.Value != r.Expected?.Value));
+        var otherwise = after.Rows.Count(r => was.TryGetValue(r.Id, out var b) && (b.State != r.State || b.Required != r.Required || b.Window?.Min != r.Window?.Min || b.Window?.Max != r.Window?.Max || b.Expected?.Value != r.Expected?.Value || !b.Causes.SequenceEqual(r.Causes)));
         return added + gone + otherwise == 0 && before.Verdict.Verdict == after.Verdict.Verdict ? null : new ImpactLine(place.Id, place.Label, before.Verdict.Verdict, after.Verdict.Verdict, added, gone, otherwise);
     }
 }
@@ -158,7 +158,7 @@ public static class PracticeEndpoints
         {
             await using var db = ledger.OpenDb();
             return await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is { } j
-                ? TypedResults.Ok(new PracticeAnswer(new PracticeSettings(j.Rule, j.Scheme, j.BenchFirst), await practice.Editions("practice:" + jobId)))
+                ? TypedResults.Ok(new PracticeAnswer(new PracticeSettings(j.Rule, j.Scheme, j.BenchFirst, j.MatchFarEnd), await practice.Editions("practice:" + jobId)))
                 : Problems.Of(404, "problem.unknown-job");
         }).WithName("getPractice");
         job.MapPost("/practice/impact", async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (Guid jobId, PracticeSettings settings, Ledger ledger, PracticeService practice, WorkQueue work) =>

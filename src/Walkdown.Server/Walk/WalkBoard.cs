@@ -159,7 +159,8 @@ public sealed class Board
     public WalkChanges? Since(long sequence)
     {
         lock (_lock)
-            return sequence < _loadedAt ? null : new WalkChanges([.. _changedAt.Where(c => c.Value > sequence).Select(c => _stops[c.Key])], Next(), Verdicts(), _sequence);
+            // A sequence beyond this one's is of another record, such as before a restore.
+            return sequence < _loadedAt || sequence > _sequence ? null : new WalkChanges([.. _changedAt.Where(c => c.Value > sequence).Select(c => _stops[c.Key])], Next(), Verdicts(), _sequence);
     }
 
     private NextStop? Next() => Round.Next(_order, _verdicts, _lastWorked, _stops.Where(s => s.Value.Blocked is not null).Select(s => s.Key).ToHashSet());

@@ -13,6 +13,9 @@ public sealed class Job
     public DecisionRule Rule { get; set; }
     public WiringScheme Scheme { get; set; } = WiringScheme.T568B;
 
+    /// <summary>New plugs follow what is found at the far end.</summary>
+    public bool MatchFarEnd { get; set; }
+
     /// <summary>Each device is tried on the bench before it is fixed.</summary>
     public bool BenchFirst { get; set; }
 

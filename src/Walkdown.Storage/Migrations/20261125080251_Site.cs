@@ -63,6 +63,13 @@ namespace Walkdown.Storage.Migrations
                 defaultValue: false);
 
             migrationBuilder.AddColumn<bool>(
+                name: "MatchFarEnd",
+                table: "Jobs",
+                type: "INTEGER",
+                nullable: false,
+                defaultValue: false);
+
+            migrationBuilder.AddColumn<bool>(
                 name: "BenchFirst",
                 table: "Jobs",
                 type: "INTEGER",
@@ -320,6 +327,10 @@ namespace Walkdown.Storage.Migrations
                 table: "People");
 
             migrationBuilder.DropColumn(
+                name: "MatchFarEnd",
+                table: "Jobs");
+
+            migrationBuilder.DropColumn(
                 name: "BenchFirst",
                 table: "Jobs");
 
@@ -329,6 +340,10 @@ namespace Walkdown.Storage.Migrations
 
             migrationBuilder.DropColumn(
                 name: "Kind",
+                table: "Instruments");
+
+            migrationBuilder.DropColumn(
+                name: "EarlierJson",
                 table: "Instruments");
 
             migrationBuilder.DropColumn(

@@ -1126,6 +1126,7 @@ export interface components {
             };
             differences: components["schemas"]["PlanDifference"][];
             changes: components["schemas"]["RegisterLineChange"][];
+            units: components["schemas"]["CardUnit"][];
         };
         CardRow: {
             id: string;
@@ -1154,6 +1155,14 @@ export interface components {
             scheme: string;
             /** Format: double */
             plannedMetres: number;
+        };
+        CardUnit: {
+            serial: string;
+            hardwareAddress: null | string;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            until: null | string;
         };
         CardVerdict: {
             verdict: components["schemas"]["Verdict"];
@@ -1825,6 +1834,8 @@ export interface components {
             rule: components["schemas"]["DecisionRule"];
             scheme: components["schemas"]["WiringScheme"];
             benchFirst: boolean;
+            /** @default false */
+            matchFarEnd: boolean;
         };
         PreviewAnswer: {
             value: null | components["schemas"]["ReadingValue"];

@@ -145,6 +145,17 @@ export default function BuiltSheet({
       </button>
       {register.data && (
         <>
+          <h3 className="mt-5 border-t border-ink pt-2 text-label font-bold">{t('built.units')}</h3>
+          <ol>
+            {[...register.data.units].reverse().map((u, i) => (
+              <li key={i} className="flex flex-wrap gap-x-4 border-b border-hairline py-1 text-label">
+                <b className="font-read">{u.serial || t('register.nothing')}</b> <span className="font-read">{u.hardwareAddress}</span>
+                <span className="text-ink-2">
+                  {u.until ? t('built.from-until', moment(u.from, zone), moment(u.until, zone)) : t('built.from', moment(u.from, zone))}
+                </span>
+              </li>
+            ))}
+          </ol>
           <h3 className="mt-5 border-t border-ink pt-2 text-label font-bold">{t('built.history')}</h3>
           {register.data.changes.length === 0 && <p className="text-label text-ink-2">{t('built.nothing')}</p>}
           <ol>

@@ -188,8 +188,9 @@ function School({
       {choice(
         t('practice.scheme'),
         [
-          [t('practice.scheme.t568A'), draft.scheme === 't568A', { scheme: 't568A' }],
-          [t('practice.scheme.t568B'), draft.scheme === 't568B', { scheme: 't568B' }],
+          [t('practice.scheme.t568A'), draft.scheme === 't568A' && !draft.matchFarEnd, { scheme: 't568A', matchFarEnd: false }],
+          [t('practice.scheme.t568B'), draft.scheme === 't568B' && !draft.matchFarEnd, { scheme: 't568B', matchFarEnd: false }],
+          [t('practice.scheme.match'), draft.matchFarEnd, { matchFarEnd: true }],
         ],
         t('practice.scheme-hint'),
       )}

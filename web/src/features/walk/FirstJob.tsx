@@ -3,6 +3,7 @@ import { lazy, Suspense, useState } from 'react';
 import { v7 } from 'uuid';
 import { answered, api } from '../../api/client';
 import { troubleOf } from '../../api/send';
+import { setIdentity } from '../../session/identity';
 import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
 
@@ -35,6 +36,8 @@ export function FirstJob({ jobId }: { jobId?: string }) {
           body: { id: personId, name: person, role: 'technician', mayWitness: false },
         }),
       );
+      // Who makes the job is who holds this device.
+      setIdentity({ personId });
       await client.invalidateQueries();
     } catch (error) {
       setTrouble(troubleOf(error));
