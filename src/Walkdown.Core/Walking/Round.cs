@@ -20,7 +20,7 @@ public static class Round
         (double X, double Y)? here = null;
         foreach (var group in stops.GroupBy(s => (s.HeadEnd ? 0 : 1, s.HeadEnd ? 0 : s.AreaOrder)).OrderBy(g => g.Key))
         {
-            var left = group.OrderBy(s => s.Label, StringComparer.Ordinal).ToList();
+            var left = group.OrderBy(s => s.Label, Register.NaturalOrder.Instance).ToList();
             while (left.Count > 0)
             {
                 var best = 0;
@@ -36,7 +36,7 @@ public static class Round
         return ordered.ToImmutable();
     }
 
-    /// <param name="heldUp">Stops that are blocked or set aside: passed over.</param>
+    /// <param name="heldUp">Stops that are passed over: blocked, set aside, or without a Check.</param>
     /// <summary>First Stop without a Verdict after the one where work was done last, else the first from the start.</summary>
     public static NextStop? Next(ImmutableArray<RoundStop> order, IReadOnlyDictionary<Guid, Verdict> verdicts, Guid? lastWorked, IReadOnlySet<Guid>? heldUp = null)
     {

@@ -163,7 +163,7 @@ public sealed class Board
             return sequence < _loadedAt || sequence > _sequence ? null : new WalkChanges([.. _changedAt.Where(c => c.Value > sequence).Select(c => _stops[c.Key])], Next(), Verdicts(), _sequence);
     }
 
-    private NextStop? Next() => Round.Next(_order, _verdicts, _lastWorked, _stops.Where(s => s.Value.Blocked is not null).Select(s => s.Key).ToHashSet());
+    private NextStop? Next() => Round.Next(_order, _verdicts, _lastWorked, _stops.Where(s => s.Value.Blocked is not null || s.Value.Total == 0).Select(s => s.Key).ToHashSet());
 
     private ImmutableDictionary<string, int> Verdicts() => Enum.GetValues<Verdict>().ToImmutableDictionary(v => Codes.Of(v), v => _verdicts.Values.Count(x => x == v));
 

@@ -243,7 +243,7 @@ export function BuiltLine({ view }: { view: CardView }) {
       <button className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11" onClick={() => view.sheet('built')}>
         {t('card.built')}
       </button>
-      {lines.length > 0 && <span className="min-w-0 truncate text-noted">{lines.join('; ')}</span>}
+      {lines.length > 0 && <span className="min-w-0 truncate text-ink-2">{lines.join('; ')}</span>}
       <button className="flex min-h-6 shrink-0 items-center gap-1.5 font-semibold underline max-sm:min-h-11" onClick={() => view.sheet('block')}>
         {card.blocked ? (
           <>

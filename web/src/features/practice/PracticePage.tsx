@@ -306,7 +306,7 @@ function CatalogueEditor({ jobId, zone, answer }: { jobId: string; zone: string;
                       ]
                         .filter(Boolean)
                         .join(', ')}
-                      {m.unknown.length > 0 && <span className="text-noted">{`, ${m.unknown.length} ${t('practice.unknown')}`}</span>}
+                      {m.unknown.length > 0 && <span className="text-ink-2">{`, ${m.unknown.length} ${t('practice.unknown')}`}</span>}
                       {isOwn('models', m.id) && `, ${t('practice.own')}`}
                     </span>
                   </button>

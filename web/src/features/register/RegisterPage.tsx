@@ -343,8 +343,8 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
                 {t(`field.${column.id}`)}
                 {column.id in row.planned && `: ${t('register.planned', row.planned[column.id] || t('register.nothing'))}`}
               </span>
-              {row.added && <span className="text-noted">{t('register.added')}</span>}
-              {row.cancelled && <span className="text-noted">{t('register.cancelled')}</span>}
+              {row.added && <span className="text-ink-2">{t('register.added')}</span>}
+              {row.cancelled && <span className="text-ink-2">{t('register.cancelled')}</span>}
               <Link to="/card/$deviceId" params={{ deviceId: row.id }} className="flex min-h-9 items-center font-semibold underline">
                 {t('register.open-card')}
               </Link>
