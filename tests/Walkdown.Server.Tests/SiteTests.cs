@@ -30,7 +30,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
 
     private async Task<JsonNode> Over(JsonNode work)
     {
-        for (var n = 0; n < 600 && work["state"]!.ToString() == "running"; n++) work = await site.Get($"/api/work/{work["id"]}");
+        for (var n = 0; n < 600 && work["state"]!.ToString() == "running"; n++) work = await site.Get($"/api/progress/{work["id"]}");
         return work;
     }
 

@@ -91,9 +91,9 @@ public static class WorkEndpoints
 {
     public static void MapWork(this RouteGroupBuilder api)
     {
-        api.MapGet("/work/{id:guid}", Results<Ok<WorkAnswer>, ProblemHttpResult> (Guid id, WorkQueue work) =>
+        api.MapGet("/progress/{id:guid}", Results<Ok<WorkAnswer>, ProblemHttpResult> (Guid id, WorkQueue work) =>
             work.Get(id) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-work")).WithTags("Work").WithName("getWork");
-        api.MapPost("/work/{id:guid}/cancel", Results<Ok<WorkAnswer>, ProblemHttpResult> (Guid id, WorkQueue work) =>
+        api.MapPost("/progress/{id:guid}/cancel", Results<Ok<WorkAnswer>, ProblemHttpResult> (Guid id, WorkQueue work) =>
             work.Cancel(id) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-work")).WithTags("Work").WithName("cancelWork");
     }
 }

@@ -70,7 +70,7 @@ export const useWork = (id?: string) =>
   useQuery({
     queryKey: ['work', id],
     enabled: !!id,
-    queryFn: () => answered(api.GET('/api/work/{id}', { params: { path: { id: id! } } })),
+    queryFn: () => answered(api.GET('/api/progress/{id}', { params: { path: { id: id! } } })),
     refetchInterval: (query) => (query.state.data && query.state.data.state !== 'running' ? false : 300),
   });
 

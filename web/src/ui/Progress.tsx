@@ -5,7 +5,7 @@ import { t } from '../texts';
 
 /** How far long work is, in words and as a line that fills; it can be cancelled while nothing is kept. */
 export function Progress({ work, what, canCancel = true }: { work?: WorkAnswer; what: string; canCancel?: boolean }) {
-  const cancel = useMutation({ mutationFn: (id: string) => api.POST('/api/work/{id}/cancel', { params: { path: { id } } }) });
+  const cancel = useMutation({ mutationFn: (id: string) => api.POST('/api/progress/{id}/cancel', { params: { path: { id } } }) });
   const share = work && work.of > 0 ? work.done / work.of : 0;
   return (
     <div role="status" className="my-4 max-w-xl">

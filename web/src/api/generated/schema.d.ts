@@ -564,7 +564,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/work/{id}": {
+    "/api/progress/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -580,7 +580,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/work/{id}/cancel": {
+    "/api/progress/{id}/cancel": {
         parameters: {
             query?: never;
             header?: never;
