@@ -20,7 +20,7 @@ public sealed class Site : IDisposable
         var demo = Path.Combine(Root, "demo");
         _standIns = new Standing<StandInsProgram>(("demo", demo));
         Outside = _standIns.Start();
-        _server = new Standing<ServerProgram>(("data", Data), ("demo", demo), ("stand-ins", Outside.BaseAddress!.ToString()), ("port", "0"), ("tester-patience", "0.3"), ("web", Path.Combine(Data, "none")));
+        _server = new Standing<ServerProgram>(("data", Data), ("demo", demo), ("stand-ins", Outside.BaseAddress!.ToString()), ("port", "0"), ("tester-patience", "2"), ("web", Path.Combine(Data, "none")));
         Http = _server.Start();
         JobId = Json(Http.GetStringAsync("/api/jobs").Result)[0]!["id"]!.ToString();
         var kit = Get($"/api/jobs/{JobId}/kit").Result;
