@@ -62,6 +62,19 @@ test('a schedule as it comes is mapped, looked at and taken, then a device is bu
   await expect(page.getByRole('gridcell', { name: 'Crane, at the foot' })).toBeVisible();
   await page.reload();
   await expect(page.getByRole('gridcell', { name: 'Crane, at the foot' })).toBeVisible();
+
+  // A block of a spreadsheet is pasted where one stands, over rows and columns.
+  await page.getByRole('gridcell', { name: 'Crane, at the foot' }).click();
+  await page.getByRole('grid').evaluate((grid) => {
+    const data = new DataTransfer();
+    data.setData('text/plain', 'Foot\tQuay wall\nHead\tQuay wall\n');
+    grid.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+  });
+  await page.getByRole('button', { name: 'Keep 4 cells' }).click();
+  await expect(page.getByRole('button', { name: /^Keep/ })).toHaveCount(0);
+  await expect(page.getByRole('gridcell', { name: 'Quay wall' })).toHaveCount(2);
+  await page.reload();
+  await expect(page.getByRole('gridcell', { name: /, Head$/ })).toBeVisible();
 });
 
 test('what holds several Stops up is said once, and a practice says what it touches', async ({ browser }) => {

@@ -446,7 +446,7 @@ const Row = memo(function Row({
               />
             ) : (
               <>
-                {differs && <span aria-label={t('register.planned', row.planned[c.id] || t('register.nothing'))}>*</span>}
+                {differs && <span aria-label={`${t('register.planned', row.planned[c.id] || t('register.nothing'))}, `}>*</span>}
                 {c.id === 'kind' && text ? t(`kind.${text}`) : text}
               </>
             )}
