@@ -99,6 +99,19 @@ public sealed class SiteCardTests
     }
 
     [Fact]
+    public void AChangeSaysWhatItDoesToACardAndNothingWhereItDoesNothing()
+    {
+        var facts = new Facts().Healthy();
+        Assert.Null(ChangeImpact.Between(facts.Card, facts.Card));
+        var bench = Core.Acceptance.Card.Judge(ChangeImpact.Under(facts.Now, facts.Now.Practice with { BenchFirst = true }), Facts.Shipped);
+        Assert.Equal(new ChangeImpact(Verdict.Accepted, Verdict.Open, 1, 0, 0), ChangeImpact.Between(facts.Card, bench));
+        Assert.Equal(new ChangeImpact(Verdict.Open, Verdict.Accepted, 0, 1, 0), ChangeImpact.Between(bench, facts.Card));
+        var schemeA = ChangeImpact.Under(facts.Now, facts.Now.Practice with { Scheme = Core.Cabling.WiringScheme.T568A });
+        Assert.Equal(Core.Cabling.WiringScheme.T568A, schemeA.Runs[0].Scheme);
+        Assert.Equal(Core.Cabling.WiringScheme.T568B, ChangeImpact.Under(facts.Now with { Runs = [facts.Now.Runs[0] with { OwnScheme = true }] }, schemeA.Practice).Runs[0].Scheme);
+    }
+
+    [Fact]
     public void AMixOfSchemesIsMendedByTheJobsOwnSchool()
     {
         var facts = new Facts();

@@ -122,12 +122,26 @@ export function Shell() {
           </nav>
           <span className="mb-2.5 ml-auto flex items-center gap-4 whitespace-nowrap">
             {status}
-            <button className="text-label font-semibold underline max-sm:min-h-11" onClick={() => setWho(true)}>
+            <button className="text-label font-semibold underline max-sm:flex max-sm:min-h-11 max-sm:items-end" onClick={() => setWho(true)}>
               {person?.name ?? t('ui.who')}
             </button>
             {job && <span className="font-read text-body font-bold max-sm:hidden">{clock(now, job.timeZone)}</span>}
           </span>
         </header>
+      )}
+      {hand && !onCard && job && (
+        <nav className="flex shrink-0 justify-between border-b border-hairline px-4" aria-label={t('nav.more')}>
+          {(['/', '/register', '/kit', '/practice'] as const).map((to) => (
+            <Link
+              key={to}
+              to={to}
+              aria-current={section === to ? 'page' : undefined}
+              className={`flex min-h-11 items-center text-body ${section === to ? 'font-bold' : 'text-ink-2 underline'}`}
+            >
+              {t(to === '/' ? 'nav.walk' : `nav.${to.slice(1)}`)}
+            </Link>
+          ))}
+        </nav>
       )}
       {hand && onCard && outbox.length > 0 && <div className="flex shrink-0 justify-end border-b border-hairline px-4 py-1">{status}</div>}
       {problem && (

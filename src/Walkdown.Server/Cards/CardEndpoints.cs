@@ -167,7 +167,8 @@ public static class CardEndpoints
         var planned = RegisterValues.Read((await db.Devices.FindAsync(deviceId))?.PlannedJson);
         return TypedResults.Ok(new CardRegisterAnswer(loaded.Values, planned, loaded.Notes, loaded.Differences,
             [.. loaded.Changes.Select(c => new RegisterLineChange(c.Field, c.From, c.To, c.AsBuilt, c.Why, c.By, c.At))],
-            [.. (await db.Installations.Include(i => i.Unit).Where(i => i.DeviceId == deviceId).ToListAsync()).OrderBy(i => i.From).Select(i => new CardUnit(i.Unit.Serial, i.Unit.HardwareAddress, i.From, i.Until))]));
+            [.. (await db.Installations.Include(i => i.Unit).Where(i => i.DeviceId == deviceId).ToListAsync()).OrderBy(i => i.From).Select(i => new CardUnit(i.Unit.Serial, i.Unit.HardwareAddress, i.From, i.Until))],
+            ImportService.Fields, [.. service.Catalogue.Kinds.Select(k => k.Id)]));
     }
 
     private static Task<Answered> AddNote(Guid deviceId, NoteRequest request, CardService service) =>

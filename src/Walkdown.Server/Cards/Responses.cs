@@ -17,7 +17,7 @@ public sealed record CardPlace(
 /// <param name="Changes">Every change of it, oldest first.</param>
 public sealed record CardRegisterAnswer(
     IReadOnlyDictionary<string, string> Values, ImmutableDictionary<string, string> Planned, ImmutableDictionary<string, string> Notes, ImmutableArray<PlanDifference> Differences,
-    ImmutableArray<RegisterLineChange> Changes, ImmutableArray<CardUnit> Units);
+    ImmutableArray<RegisterLineChange> Changes, ImmutableArray<CardUnit> Units, ImmutableArray<Jobs.FieldAnswer> Columns, ImmutableArray<string> Kinds);
 
 /// <summary>A unit that hangs or hung here.</summary>
 public sealed record CardUnit(string Serial, string? HardwareAddress, DateTimeOffset From, DateTimeOffset? Until);

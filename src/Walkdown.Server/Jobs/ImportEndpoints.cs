@@ -21,7 +21,7 @@ public sealed record KindWord(string Word, int Times, string? Kind);
 
 public sealed record FieldAnswer(string Id, FieldOf Of, FieldKind Kind, Core.Measures.Unit Unit, ImmutableArray<string> Words);
 
-public sealed record ImportAnswer(Guid Id, string FileName, ImmutableArray<SheetAnswer> Sheets, ImmutableArray<FieldAnswer> Fields);
+public sealed record ImportAnswer(Guid Id, string FileName, ImmutableArray<SheetAnswer> Sheets, ImmutableArray<FieldAnswer> Fields, ImmutableArray<string> Kinds);
 
 public sealed record PreviewImportRequest(int Sheet, SheetMapping Mapping);
 
@@ -57,7 +57,7 @@ public sealed class ImportService(Ledger ledger, ScheduleImport import, Catalogu
         {
             var proposed = HeadingMatch.Propose(sheet.Rows, headings, kinds);
             return new SheetAnswer(sheet.Name, sheet.Rows.Count, proposed, [.. sheet.Rows.Take(Math.Max(12, proposed.HeaderRow + 6)).Select(r => r.Select(c => c.Text ?? "").ToImmutableArray())], KindWordsOf(sheet, proposed, words));
-        })], Fields);
+        })], Fields, [.. catalogue.Catalogue.Kinds.Select(k => k.Id)]);
     }
 
     public static ImmutableArray<FieldAnswer> Fields { get; } = [.. RegisterFields.All.Select(f => new FieldAnswer(f.Id, f.Of, f.Kind, f.Unit, f.Words))];

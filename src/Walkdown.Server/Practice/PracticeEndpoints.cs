@@ -62,8 +62,8 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
             foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
             {
                 var before = Card.Judge(card.Facts, now);
-                var after = Card.Judge(practice is null ? card.Facts : Under(card.Facts, practice), with);
-                if (LineOf(card.Facts.Place, before, after) is { } line) lines.Add(line);
+                var after = Card.Judge(practice is null ? card.Facts : ChangeImpact.Under(card.Facts, new Core.Acceptance.Practice(practice.Rule, practice.Scheme, practice.BenchFirst, practice.MatchFarEnd)), with);
+                if (ChangeImpact.Between(before, after) is { } i) lines.Add(new ImpactLine(card.Facts.Place.Id, card.Facts.Place.Label, i.From, i.To, i.RowsAdded, i.RowsGone, i.RowsOtherwise));
             }
             cancel.ThrowIfCancellationRequested();
             progress.Report((done += some.Length, ids.Count));
@@ -117,23 +117,6 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
         Id = Guid.CreateVersion7(), Of = of, Version = (await db.Editions.Where(e => e.Of == of).MaxAsync(e => (int?)e.Version) ?? 0) + 1, Json = json, Why = why.Trim(),
         By = await db.People.Where(p => p.Id == by).Select(p => p.Name).FirstAsync(), At = time.GetUtcNow(),
     };
-
-    private static CardFacts Under(CardFacts facts, PracticeSettings settings) => facts with
-    {
-        Practice = new Core.Acceptance.Practice(settings.Rule, settings.Scheme, settings.BenchFirst, settings.MatchFarEnd),
-        // A run without a scheme of its own follows the job's.
-        Runs = facts.Practice.Scheme == settings.Scheme ? facts.Runs : [.. facts.Runs.Select(r => !r.OwnScheme ? r with { Scheme = settings.Scheme } : r)],
-    };
-
-    private static ImpactLine? LineOf(PlaceFacts place, Card before, Card after)
-    {
-        var was = before.Rows.ToDictionary(r => r.Id);
-        var added = after.Rows.Count(r => !was.ContainsKey(r.Id));
-        var isNow = after.Rows.Select(r => r.Id).ToHashSet();
-        var gone = before.Rows.Count(r => !isNow.Contains(r.Id));
-        var otherwise = after.Rows.Count(r => was.TryGetValue(r.Id, out var b) && (b.State != r.State || b.Required != r.Required || b.Window?.Min != r.Window?.Min || b.Window?.Max != r.Window?.Max || b.Expected?.Value != r.Expected?.Value || !b.Causes.SequenceEqual(r.Causes)));
-        return added + gone + otherwise == 0 && before.Verdict.Verdict == after.Verdict.Verdict ? null : new ImpactLine(place.Id, place.Label, before.Verdict.Verdict, after.Verdict.Verdict, added, gone, otherwise);
-    }
 }
 
 public static class PracticeEndpoints

@@ -1127,6 +1127,8 @@ export interface components {
             differences: components["schemas"]["PlanDifference"][];
             changes: components["schemas"]["RegisterLineChange"][];
             units: components["schemas"]["CardUnit"][];
+            columns: components["schemas"]["FieldAnswer"][];
+            kinds: string[];
         };
         CardRow: {
             id: string;
@@ -1518,6 +1520,7 @@ export interface components {
             fileName: string;
             sheets: components["schemas"]["SheetAnswer"][];
             fields: components["schemas"]["FieldAnswer"][];
+            kinds: string[];
         };
         InstrumentFunction: {
             unit: components["schemas"]["Unit"];

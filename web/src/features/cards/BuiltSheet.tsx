@@ -1,6 +1,6 @@
 import '../pageTexts';
 import { useState } from 'react';
-import { useCardRegister, useRegister } from '../../api/queries';
+import { useCardRegister } from '../../api/queries';
 import type { CardAnswer } from '../../api/types';
 import { keep } from '../../outbox/outbox';
 import { t } from '../../texts';
@@ -8,53 +8,6 @@ import { Labelled, Sheet } from '../../ui/Dialog';
 import { moment } from '../../ui/format';
 
 const usual = ['name', 'model', 'serial', 'hardware_address', 'cabinet', 'port', 'channels', 'run', 'length_m', 'scheme', 'height_m', 'path'];
-const everything = [
-  'label',
-  'name',
-  'area',
-  'kind',
-  'model',
-  'serial',
-  'hardware_address',
-  'address',
-  'cabinet',
-  'switch',
-  'port',
-  'source_volts',
-  'port_speed_mbps',
-  'recorder',
-  'channels',
-  'heads',
-  'run',
-  'configuration',
-  'length_m',
-  'gauge_awg',
-  'material',
-  'screened',
-  'temperature_c',
-  'cords_m',
-  'cord_gauge_awg',
-  'scheme',
-  'path',
-  'supply',
-  'power_class',
-  'watts_infrared_off',
-  'watts_infrared_on',
-  'speed_mbps',
-  'x_m',
-  'y_m',
-  'height_m',
-  'reach',
-  'features',
-];
-const words: Record<string, string[]> = {
-  configuration: ['permanent-link', 'channel'],
-  material: ['solid-copper', 'stranded-copper', 'copper-clad-aluminium'],
-  screened: ['yes', 'no'],
-  scheme: ['A', 'B'],
-  reach: ['ground', 'ladder', 'lift'],
-};
-
 /** Planned and as built side by side; what is otherwise is recorded where it is found, also without a network. */
 export default function BuiltSheet({
   answer,
@@ -68,10 +21,13 @@ export default function BuiltSheet({
   onClose: () => void;
 }) {
   const register = useCardRegister(answer.place.id);
-  const job = useRegister(answer.place.jobId);
   const [all, setAll] = useState(false);
   const [edits, setEdits] = useState<Record<string, string>>({});
   const [why, setWhy] = useState('');
+  const wordsOf = (f: string) => {
+    const words = register.data?.columns.find((c) => c.id === f)?.words ?? [];
+    return words.length > 0 ? words : undefined;
+  };
   const values = register.data?.values ?? {};
   const planned = register.data?.planned ?? {};
   const cells = Object.entries(edits).map(([field, text]) => ({ field, text: text.trim() }));
@@ -79,7 +35,9 @@ export default function BuiltSheet({
     await keep(answer.place.id, '/built', { cells, why: why.trim() || null });
     onClose();
   };
-  const fields = all ? everything : [...usual, ...answer.place.differences.map((d) => d.field).filter((f) => !usual.includes(f))];
+  const fields = all
+    ? (register.data?.columns ?? []).map((c) => c.id)
+    : [...usual, ...answer.place.differences.map((d) => d.field).filter((f) => !usual.includes(f))];
   const notes = Object.entries(register.data?.notes ?? {});
   return (
     <Sheet title={`${answer.place.label}, ${t('built.title')}`} hint={t('built.hint')} onClose={onClose} wide>
@@ -90,8 +48,8 @@ export default function BuiltSheet({
         {fields.map((f) => {
           const is = values[f] ?? '';
           const otherwise = f in planned && planned[f] !== is && answer.place.differences.some((d) => d.field === f);
-          const options = f === 'kind' ? (job.data?.kinds ?? []) : words[f];
-          const input = `field !min-h-9 !py-0.5 ${edits[f] !== undefined || otherwise ? 'font-bold' : ''}`;
+          const options = f === 'kind' ? register.data?.kinds : wordsOf(f);
+          const input = `field !min-h-9 max-sm:!min-h-11 !py-0.5 ${edits[f] !== undefined || otherwise ? 'font-bold' : ''}`;
           return (
             <div key={f} className="contents">
               <label htmlFor={`built-${f}`} className="border-t border-hairline py-1">

@@ -3,7 +3,7 @@ import { Link } from '@tanstack/react-router';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api } from '../../api/client';
-import { useRegister, useWork } from '../../api/queries';
+import { useWork } from '../../api/queries';
 import { sendFile, troubleOf } from '../../api/send';
 import type { ImportAnswer, OutcomeAnswer, SheetAnswer, SheetMapping } from '../../api/types';
 import { identity } from '../../session/identity';
@@ -267,7 +267,7 @@ function Mapping({ jobId, file, again }: { jobId: string; file: ImportAnswer; ag
                         onChange={(e) => change({ kinds: { ...mapping.kinds, [w.word]: e.target.value } })}
                       >
                         <option value="">{t('import.not-known')}</option>
-                        <Kinds jobId={jobId} />
+                        <Kinds kinds={file.kinds} />
                       </select>
                     </li>
                   );
@@ -287,7 +287,7 @@ function Mapping({ jobId, file, again }: { jobId: string; file: ImportAnswer; ag
                     onChange={(e) => change({ defaults: { ...mapping.defaults, kind: e.target.value } })}
                   >
                     <option value="">{t('import.nothing')}</option>
-                    <Kinds jobId={jobId} />
+                    <Kinds kinds={file.kinds} />
                   </select>
                 ) : (
                   <input
@@ -361,9 +361,8 @@ function Mapping({ jobId, file, again }: { jobId: string; file: ImportAnswer; ag
 
 const known = (s: SheetAnswer) => s.proposed.columns.filter((c) => c.field).length;
 
-function Kinds({ jobId }: { jobId: string }) {
-  const register = useRegister(jobId);
-  return ['cabinet', ...(register.data?.kinds ?? [])].map((k) => (
+function Kinds({ kinds }: { kinds: string[] }) {
+  return ['cabinet', ...kinds].map((k) => (
     <option key={k} value={k}>
       {k === 'cabinet' ? t('walk.cabinet') : t(`kind.${k}`)}
     </option>
