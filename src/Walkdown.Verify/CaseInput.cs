@@ -16,6 +16,13 @@ public sealed class CaseInput(JsonElement json, string path = "")
         return value.ValueKind == JsonValueKind.Number ? value.GetDouble() : throw Bad(BadInputReason.NotANumber, name);
     }
 
+    /// <summary>A whole number of any size that a counter may hold.</summary>
+    public decimal Count(string name)
+    {
+        Number(name);
+        return Raw(name).TryGetDecimal(out var count) ? count : throw Bad(BadInputReason.AboveMaximum, name);
+    }
+
     public double? OptionalNumber(string name) => Has(name) ? Number(name) : null;
 
     public double Number(string name, double whenAbsent) => OptionalNumber(name) ?? whenAbsent;
@@ -70,6 +77,14 @@ public sealed class CaseInput(JsonElement json, string path = "")
             JsonValueKind.Array => [.. value.EnumerateArray().Select(item => ("", item.ValueKind == JsonValueKind.Number ? item.GetDouble() : throw Bad(BadInputReason.NotANumber, name)))],
             _ => throw Bad(BadInputReason.UnknownValue, name),
         };
+    }
+
+    /// <summary>A list of numbers in which null is a value.</summary>
+    public List<double?> NumbersOrNull(string name)
+    {
+        var value = Raw(name);
+        if (value.ValueKind != JsonValueKind.Array) throw Bad(BadInputReason.UnknownValue, name);
+        return [.. value.EnumerateArray().Select(item => item.ValueKind switch { JsonValueKind.Number => item.GetDouble(), JsonValueKind.Null => (double?)null, _ => throw Bad(BadInputReason.NotANumber, name) })];
     }
 
     private BadInputException Bad(BadInputReason reason, string name) => new(reason, path.Length == 0 ? name : $"{path}.{name}");

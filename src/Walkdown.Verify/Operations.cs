@@ -84,8 +84,75 @@ public static class Operations
                 return new { granted_class = r.Class, granted_w = r.Watts, verdict = r.Verdict };
             },
         },
+        ["D"] = new Dictionary<string, Operation>
+        {
+            ["single_run"] = i =>
+            {
+                var r = LowVoltage.Single(i.Number("source_voltage_v"), i.Number("run_length_m"), WireOf(i.Group("conductor")), i.Number("temperature_c"),
+                    new(i.Word<LoadKind>("load_kind"), i.Number("load_value")), i.Number("power_factor", 1), i.Word<SupplyRange>("range_key", SupplyRange.V12Dc));
+                return r.Volts is null ? new { loop_resistance_ohm = r.LoopOhms, solution = false, verdict = r.Verdict } : new
+                {
+                    loop_resistance_ohm = r.LoopOhms, solution = true, device_voltage_v = r.Volts, current_a = r.Amperes, drop_v = r.DropVolts, drop_percent = r.DropPercent,
+                    cable_loss_w = r.LossWatts, verdict = r.Verdict,
+                };
+            },
+            ["max_length"] = i => new
+            {
+                run_length_max_m = LowVoltage.LongestMetres(i.Number("source_voltage_v"), i.Number("device_voltage_min_v"), WireOf(i.Group("conductor")), i.Number("temperature_c"),
+                    new(i.Word<LoadKind>("load_kind"), i.Number("load_value"))),
+            },
+            ["tapped_run"] = i =>
+            {
+                var r = LowVoltage.Along(i.Number("source_voltage_v"), WireOf(i.Group("conductor")), i.Number("temperature_c"),
+                    [.. i.List("taps").Select(t => new LowVoltage.Tap(t.Number("distance_m"), new(t.Word<LoadKind>("load_kind"), t.Number("load_value"))))], i.Word<SupplyRange>("range_key", SupplyRange.V12Dc));
+                return r.Solved
+                    ? new { solution = true, tap_voltages_v = r.Volts, tap_currents_a = r.Amperes, supply_current_a = r.SupplyAmperes, out_of_range_taps = r.OutOfRange, verdict = r.Verdict }
+                    : new { solution = false, verdict = r.Verdict };
+            },
+            ["supply_voltage"] = i =>
+            {
+                var r = LowVoltage.SupplyVolts(i.Number("full_load_voltage_v"), i.Number("regulation_percent"), i.Number("rated_current_a"), i.Number("load_current_a"));
+                return new { source_voltage_v = r.Volts, no_load_voltage_v = r.NoLoadVolts, overloaded = r.Overloaded };
+            },
+            ["supply_and_fuse"] = i =>
+            {
+                var r = LowVoltage.SupplyAndFuse([.. i.Numbers("load_currents_a").Select(n => n.Value)], i.Number("rated_current_a"), i.Number("derating_factor", 0.8),
+                    i.OptionalNumber("fuse_rating_a"), i.Number("fuse_load_factor", 0.75), i.OptionalNumber("cable_ampacity_a"));
+                return new { total_current_a = r.TotalAmperes, usable_current_a = r.UsableAmperes, headroom_a = r.HeadroomAmperes, supply_ok = r.SupplyOk, fuse = r.Fuse };
+            },
+            ["polarity"] = i => new
+            {
+                verdict = LowVoltage.Polarity(i.Number("measured_dc_v"), i.Number("measured_ac_v"), i.Word<SupplyRange>("range_key"), i.Number("dead_below_v", 1)),
+            },
+        },
         ["G"] = new Dictionary<string, Operation>
         {
+            ["loss"] = i =>
+            {
+                var r = ProbeLoss.Judge(i.Whole("sent"), i.Whole("received"), i.Number("loss_limit_percent"), i.Number("z", Wilson.Z95));
+                return new
+                {
+                    lost = r.Lost, loss_percent = r.Percent, loss_low_percent = r.LowPercent, loss_high_percent = r.HighPercent, verdict = r.Verdict, probes_for_pass_without_loss = r.ProbesToPass,
+                };
+            },
+            ["latency"] = i =>
+            {
+                var r = Latency.Of(i.NumbersOrNull("round_trips_ms"));
+                return new
+                {
+                    received = r.Received, minimum_ms = r.MinMs, median_ms = r.MedianMs, p95_ms = r.P95Ms, maximum_ms = r.MaxMs, mean_ms = r.MeanMs, jitter_ms = r.JitterMs,
+                    mean_abs_difference_ms = r.MeanAbsDifferenceMs, longest_loss_burst = r.LongestLossBurst,
+                };
+            },
+            ["interface_errors"] = i =>
+            {
+                CounterReading Counters(CaseInput c) => new(c.Count("packets"), c.Count("errors"));
+                var r = InterfaceErrors.Between(Counters(i.Group("first")), Counters(i.Group("second")), i.Number("interval_s"), i.OptionalWhole("counter_bits") ?? 32, i.Number("error_limit_ppm", 1));
+                return r.Verdict == CounterVerdict.CounterResetReadAgain ? new { verdict = r.Verdict } : r.Verdict == CounterVerdict.NoTraffic ? new { packets = 0, errors = 0, verdict = r.Verdict } : new
+                {
+                    packets = r.Packets, errors = r.Errors, error_rate_ppm = r.RatePpm, error_low_ppm = r.LowPpm, error_high_ppm = r.HighPpm, errors_per_hour = r.ErrorsPerHour, verdict = r.Verdict,
+                };
+            },
             ["negotiated"] = i =>
             {
                 var findings = Negotiated.Judge(i.Whole("expected_mbps"), i.Word<Duplex>("expected_duplex"), i.Whole("near_mbps"), i.Word<Duplex>("near_duplex"),
@@ -114,6 +181,8 @@ public static class Operations
             },
         },
     };
+
+    private static LowVoltage.Wire WireOf(CaseInput conductor) => new(conductor.OptionalNumber("gauge_awg"), conductor.OptionalNumber("area_mm2"));
 
     private static object ConductorResistance(CaseInput i)
     {

@@ -1,0 +1,28 @@
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Links;
+
+public enum LossVerdict { Pass, Fail, NeedMoreProbes }
+
+/// <summary>Lost probes against a limit, with the Wilson interval (docs/calculations.md, G).</summary>
+public static class ProbeLoss
+{
+    /// <param name="ProbesToPass">Clean probes that would show the limit to be kept.</param>
+    public sealed record Result(long Lost, double Percent, double LowPercent, double HighPercent, LossVerdict Verdict, long ProbesToPass);
+
+    /// <exception cref="BadInputException">More received than sent: duplicates were counted.</exception>
+    public static Result Judge(long sent, long received, double limitPercent, double z = Wilson.Z95)
+    {
+        Require.Number(sent, "sent", 1);
+        Require.Number(received, "received", 0);
+        Require.Consistent(received <= sent, "received");
+        Require.Positive(limitPercent, "loss_limit_percent");
+        if (limitPercent >= 100) throw new BadInputException(BadInputReason.AboveMaximum, "loss_limit_percent");
+        Require.Positive(z, "z");
+        var lost = sent - received;
+        var (low, high) = Wilson.Interval(lost, sent, z);
+        var limit = limitPercent / 100;
+        var verdict = Decision.AtMost(high, limit) ? LossVerdict.Pass : !Decision.AtMost(low, limit) ? LossVerdict.Fail : LossVerdict.NeedMoreProbes;
+        return new Result(lost, 100.0 * lost / sent, 100 * low, 100 * high, verdict, (long)Math.Ceiling(z * z * (1 / limit - 1)));
+    }
+}
