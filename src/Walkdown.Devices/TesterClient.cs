@@ -27,17 +27,27 @@ public sealed class TesterClient(HttpClient http, TesterClient.Settings settings
 
     private const int MostBytes = 64 * 1024;
 
-    public async Task<TesterOutcome> Measure(CheckDefinition check, string run, Condition under, CancellationToken cancel)
+    /// <summary>A port as the switch knows it.</summary>
+    public sealed record PortName(string Cabinet, int Number);
+
+    /// <summary>Reads one check of a run from the tester, or from the switch where the check says so.</summary>
+    /// <param name="port">The run's port, for what the switch is asked.</param>
+    public async Task<TesterOutcome> Measure(CheckDefinition check, string run, PortName? port, Condition under, CancellationToken cancel)
     {
         if (check.Tester is not { } function) return TesterOutcome.Failed("tester.no-function");
+        var ofSwitch = check.ReadFrom == ReadFrom.Switch;
+        if (ofSwitch && port is null) return TesterOutcome.Failed("expect.none.no-port");
         using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         patience.CancelAfter(settings.Patience);
         JsonDocument document;
         try
         {
-            using var request = new HttpRequestMessage(HttpMethod.Post, "tester/measure") { Content = JsonContent.Create(new { function, run, condition = Codes.Of(under) }) };
+            using var request = new HttpRequestMessage(HttpMethod.Post, ofSwitch ? "switch/measure" : "tester/measure")
+            {
+                Content = ofSwitch ? JsonContent.Create(new { function, cabinet = port!.Cabinet, port = port.Number, condition = Codes.Of(under) }) : JsonContent.Create(new { function, run, condition = Codes.Of(under) }),
+            };
             using var response = await http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, patience.Token);
-            if (response.StatusCode == HttpStatusCode.NotFound) return TesterOutcome.Failed("tester.unknown-run", run);
+            if (response.StatusCode == HttpStatusCode.NotFound) return ofSwitch ? TesterOutcome.Failed("tester.unknown-port", port!.Cabinet, port.Number.ToString(System.Globalization.CultureInfo.InvariantCulture)) : TesterOutcome.Failed("tester.unknown-run", run);
             if (!response.IsSuccessStatusCode) return TesterOutcome.Failed("tester.refused", ((int)response.StatusCode).ToString(System.Globalization.CultureInfo.InvariantCulture));
             document = JsonDocument.Parse(await ReadBounded(response, patience.Token));
         }
@@ -57,7 +67,7 @@ public sealed class TesterClient(HttpClient http, TesterClient.Settings settings
         {
             try
             {
-                return Read(document.RootElement, check, function, run);
+                return Read(document.RootElement, check, function, run, ofSwitch ? port : null);
             }
             catch (Exception problem) when (problem is InvalidOperationException or FormatException or KeyNotFoundException or OverflowException)
             {
@@ -74,15 +84,20 @@ public sealed class TesterClient(HttpClient http, TesterClient.Settings settings
         return length <= MostBytes ? buffer[..length] : throw new InvalidDataException("too long");
     }
 
-    private static TesterOutcome Read(JsonElement answer, CheckDefinition check, string function, string run)
+    private static TesterOutcome Read(JsonElement answer, CheckDefinition check, string function, string run, PortName? port)
     {
-        var answered = answer.GetProperty("run").GetString() ?? "";
-        if (!string.Equals(answered, run, StringComparison.OrdinalIgnoreCase)) return TesterOutcome.Failed("tester.other-run", answered.Length > 40 ? answered[..40] : answered, run);
+        if (port is not null)
+        {
+            if (!string.Equals(answer.GetProperty("cabinet").GetString(), port.Cabinet, StringComparison.OrdinalIgnoreCase) || answer.GetProperty("port").GetInt32() != port.Number) return TesterOutcome.Failed("tester.nonsense");
+        }
+        else if (answer.GetProperty("run").GetString() is var answered && !string.Equals(answered ??= "", run, StringComparison.OrdinalIgnoreCase)) return TesterOutcome.Failed("tester.other-run", answered.Length > 40 ? answered[..40] : answered, run);
         if (answer.GetProperty("function").GetString() != function) return TesterOutcome.Failed("tester.nonsense");
         ImmutableArray<TesterReading> readings = check.Entry switch
         {
             EntryKind.WireMap => [new("", Map(answer))],
             EntryKind.Choice => [new("", new ChoiceValue(answer.GetProperty("choice").GetString() ?? ""))],
+            EntryKind.Probes => [new("", Probes(answer))],
+            EntryKind.Counters => [new("", new CountersValue(Look(answer.GetProperty("first")), Look(answer.GetProperty("second")), answer.GetProperty("intervalS").GetDouble(), answer.TryGetProperty("bits", out var bits) ? bits.GetInt32() : 32))],
             EntryKind.Number when check.PartsFrom is not null =>
                 [.. answer.GetProperty("pairs").EnumerateObject().Select(p => new TesterReading(p.Name, Number(p.Value.GetDouble(), answer, check)))],
             EntryKind.Number => [new("", Number(answer.GetProperty("value").GetDouble(), answer, check))],
@@ -92,6 +107,15 @@ public sealed class TesterClient(HttpClient http, TesterClient.Settings settings
         if (readings.Any(r => ReadingRules.Refuse(check, r.Value) is not null)) return TesterOutcome.Failed("tester.nonsense");
         return new TesterOutcome(readings, answer.TryGetProperty("serial", out var serial) ? serial.GetString() : null, null);
     }
+
+    private static ProbesValue Probes(JsonElement answer)
+    {
+        var trips = answer.TryGetProperty("roundTripsMs", out var list) && list.ValueKind == JsonValueKind.Array
+            ? list.EnumerateArray().Select(t => t.ValueKind == JsonValueKind.Null ? (double?)null : t.GetDouble()).ToImmutableArray() : (ImmutableArray<double?>?)null;
+        return new ProbesValue(answer.GetProperty("sent").GetInt32(), answer.GetProperty("received").GetInt32(), trips);
+    }
+
+    private static CounterLook Look(JsonElement look) => new(look.GetProperty("packets").GetInt64(), look.GetProperty("errors").GetInt64());
 
     /// <summary>Units in, units out: what the tester calls its unit is read like a typed one.</summary>
     private static NumberValue Number(double value, JsonElement answer, CheckDefinition check)
@@ -105,5 +129,8 @@ public sealed class TesterClient(HttpClient http, TesterClient.Settings settings
         [.. answer.GetProperty("map").EnumerateArray().Select(far => far.EnumerateArray().Select(pin => pin.GetInt32()).ToImmutableArray())],
         answer.GetProperty("readAt").GetString() == "far-unit" ? MapReadAt.FarUnit : MapReadAt.MainUnit,
         answer.TryGetProperty("openDistanceM", out var open) ? open.EnumerateObject().ToImmutableDictionary(d => d.Name, d => d.Value.GetDouble()) : null,
-        answer.TryGetProperty("remoteLabel", out var label) ? label.GetString() : null);
+        answer.TryGetProperty("remoteLabel", out var label) ? label.GetString() : null,
+        answer.TryGetProperty("shieldArrives", out var shield) && shield.ValueKind is JsonValueKind.True or JsonValueKind.False ? shield.GetBoolean() : null,
+        answer.TryGetProperty("twistedPairs", out var twists) && twists.ValueKind == JsonValueKind.Array
+            ? [.. twists.EnumerateArray().Select(pair => pair.EnumerateArray().Select(pin => pin.GetInt32()).ToImmutableArray())] : null);
 }

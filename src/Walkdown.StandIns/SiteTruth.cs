@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.Json;
 using Walkdown.Core;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Power;
 
 namespace Walkdown.StandIns;
 
@@ -23,6 +24,18 @@ public sealed record RunTruth
     public double? WattsInfraredOff { get; init; }
     public double? WattsInfraredOn { get; init; }
     public int SpeedMbps { get; init; } = 1000;
+    public int PowerClass { get; init; } = 3;
+    public bool Powered { get; init; }
+    public string Cabinet { get; init; } = "";
+    public int Port { get; init; }
+
+    /// <summary>Two devices hang on it by sharing adapters.</summary>
+    public bool Shared { get; init; }
+
+    /// <summary>Pulled hard: one conductor opens now and then, and under load.</summary>
+    public bool HardPull { get; init; }
+    public double LossPercent { get; init; }
+    public double ErrorPpm { get; init; }
     public string? Note { get; init; }
 
     public double TotalMetres => (Metres ?? PlannedMetres) + CordMetres + ExtraCordMetres;
@@ -33,22 +46,51 @@ public sealed record RunTruth
         + Conductor.PairLoopOhms(CordGaugeAwg, CordMetres, TemperatureC, ConductorMaterial.StrandedCopper)
         + Conductor.PairLoopOhms(ExtraCordGaugeAwg, ExtraCordMetres, TemperatureC, ConductorMaterial.StrandedCopper);
 
-    public bool IsHealthy => Map.SequenceEqual([1, 2, 3, 4, 5, 6, 7, 8]) && Material == ConductorMaterial.SolidCopper && ExtraCordMetres == 0 && Note is null;
+    public bool IsHealthy => Map.SequenceEqual([1, 2, 3, 4, 5, 6, 7, 8]) && Material == ConductorMaterial.SolidCopper && ExtraCordMetres == 0 && !HardPull && LossPercent == 0 && Note is null;
+
+    /// <summary>The pins as they are at this moment.</summary>
+    public int[] MapAt(double seconds) =>
+        Shared ? [1, 2, 3, 0, 0, 6, 0, 0] : HardPull && (int)(seconds / 90) % 2 == 1 ? [.. Map.Select((far, i) => i == 6 ? 0 : far)] : Map;
 }
+
+/// <summary>The true state of one device.</summary>
+public sealed record DeviceTruth
+{
+    public string Label { get; init; } = "";
+    public string Run { get; init; } = "";
+    public string? Supply { get; init; }
+    public double SupplyMetres { get; init; }
+    public double WattsInfraredOff { get; init; }
+    public double WattsInfraredOn { get; init; }
+    public bool ReversedSupply { get; init; }
+    public string ModeSwitch { get; init; } = "standard";
+    public string? Note { get; init; }
+}
+
+/// <summary>A supply or a switch as it truly is.</summary>
+public sealed record SourceTruth(
+    string Label, string Kind, string? Cabinet = null, string? Mode = null, double? BudgetWatts = null, double? PortLimitWatts = null, SupplyRange Range = SupplyRange.V12Dc, double? Volts = null, double? WireGaugeAwg = null,
+    double? WireAreaMm2 = null, double? TemperatureC = null, double? ReservePercent = null, string? Model = null, double? RatedAmperes = null, double? FuseAmperes = null, double? CableAmperes = null, double? RegulationPercent = null);
 
 /// <summary>The whole made-up site: healthy runs by the schedule, faults by truth.json, all repairable.</summary>
 public sealed class SiteTruth
 {
     private readonly Dictionary<string, RunTruth> _runs = new(StringComparer.OrdinalIgnoreCase);
+    private readonly Dictionary<string, DeviceTruth> _devices = new(StringComparer.OrdinalIgnoreCase);
     private readonly Lock _lock = new();
 
     public int Seed { get; }
 
-    private sealed record File(int Seed, Dictionary<string, RunTruth> Runs);
+    public IReadOnlyList<SourceTruth> Sources { get; }
 
-    public SiteTruth(string scheduleCsv, string truthJson)
+    private sealed record File(int Seed, Dictionary<string, RunTruth> Runs, Dictionary<string, DeviceTruth>? Devices = null);
+
+    private sealed record Job(List<SourceTruth>? Sources);
+
+    public SiteTruth(string scheduleCsv, string truthJson, string? jobJson = null)
     {
         var file = JsonSerializer.Deserialize<File>(truthJson, CoreJson.Options)!;
+        Sources = jobJson is null ? [] : JsonSerializer.Deserialize<Job>(jobJson, new JsonSerializerOptions(CoreJson.Options) { UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Skip })!.Sources ?? [];
         Seed = file.Seed;
         var lines = scheduleCsv.Split('\n', StringSplitOptions.RemoveEmptyEntries);
         var header = lines[0].Trim().Split(',');
@@ -63,13 +105,16 @@ public sealed class SiteTruth
             var kind = Kinds.Value.GetValueOrDefault(Cell("kind"));
             var planned = Number("length_m", 30);
             var cords = Number("cords_m", 0);
+            var supply = Cell("supply");
             var healthy = new RunTruth
             {
                 PlannedMetres = planned, Metres = Math.Round(planned * (1 + noise.Between(-0.03, 0.02)), 1), CordMetres = cords, CordGaugeAwg = Number("cord_gauge_awg", 24),
                 GaugeAwg = Number("gauge_awg", 24), TemperatureC = Number("temperature_c", 16) + noise.Between(-2, 2), SourceVolts = 54 + noise.Between(-0.3, 0.3),
                 WattsInfraredOff = kind?.WattsInfraredOff * (1 + noise.Between(-0.04, 0.04)), WattsInfraredOn = kind?.WattsInfraredOn * (1 + noise.Between(-0.04, 0.04)),
-                SpeedMbps = (int)Math.Min(Number("port_speed_mbps", 1000), kind?.SpeedMbps ?? 1000),
+                SpeedMbps = (int)Math.Min(Number("port_speed_mbps", 1000), kind?.SpeedMbps ?? 1000), PowerClass = kind?.PowerClass ?? 0, Powered = kind?.Features.Contains("poe") == true && supply.Length == 0,
+                Cabinet = Cell("switch").Length > 0 ? $"{Cell("cabinet")} {Cell("switch")}" : Cell("cabinet"), Port = (int)Number("port", 0), Shared = _runs.ContainsKey(label),
             };
+            if (healthy.Shared) healthy = healthy with { SpeedMbps = Math.Min(100, healthy.SpeedMbps), Metres = _runs[label].Metres };
             if (file.Runs.GetValueOrDefault(label) is { } fault)
                 healthy = healthy with
                 {
@@ -80,23 +125,54 @@ public sealed class SiteTruth
                     TemperatureC = fault.TemperatureC != 18 ? fault.TemperatureC : healthy.TemperatureC,
                     ExtraCordMetres = fault.ExtraCordMetres,
                     ExtraCordGaugeAwg = fault.ExtraCordGaugeAwg,
+                    HardPull = fault.HardPull,
+                    LossPercent = fault.LossPercent,
+                    ErrorPpm = fault.ErrorPpm,
                     Note = fault.Note,
                 };
             _runs[label] = healthy;
+            var own = file.Devices?.GetValueOrDefault(Cell("label")) ?? new DeviceTruth();
+            _devices[Cell("label")] = own with
+            {
+                Label = Cell("label"), Run = label, Supply = supply.Length > 0 ? supply : null, SupplyMetres = Number("supply_m", 10),
+                WattsInfraredOff = healthy.WattsInfraredOff ?? 5, WattsInfraredOn = healthy.WattsInfraredOn ?? healthy.WattsInfraredOff ?? 5,
+            };
         }
     }
 
     private static readonly Lazy<Dictionary<string, Core.Catalogue.DeviceKind>> Kinds = new(() =>
         Core.Catalogue.Catalogue.Shipped.SelectMany(f => JsonSerializer.Deserialize<Core.Catalogue.CatalogueFile>(f.Json, Core.Catalogue.Catalogue.Json)!.Kinds).ToDictionary(k => k.Id));
 
+    /// <summary>A run by its own label, or the run of a device.</summary>
     public RunTruth? Run(string label)
     {
-        lock (_lock) return _runs.GetValueOrDefault(label);
+        lock (_lock) return _runs.GetValueOrDefault(label) ?? (_devices.TryGetValue(label, out var device) ? _runs.GetValueOrDefault(device.Run) : null);
     }
+
+    /// <summary>A device by its label, or the first on a run.</summary>
+    public DeviceTruth? Device(string label)
+    {
+        lock (_lock) return _devices.GetValueOrDefault(label) ?? _devices.Values.FirstOrDefault(d => d.Run.Equals(label, StringComparison.OrdinalIgnoreCase));
+    }
+
+    public IReadOnlyList<DeviceTruth> OnSupply(string supply)
+    {
+        lock (_lock) return [.. _devices.Values.Where(d => d.Supply == supply).OrderBy(d => d.SupplyMetres)];
+    }
+
+    /// <summary>Runs on a switch, by port.</summary>
+    public IReadOnlyList<(string Label, RunTruth Run)> On(string cabinet)
+    {
+        lock (_lock) return [.. _runs.Where(r => r.Value.Cabinet.Equals(cabinet, StringComparison.OrdinalIgnoreCase)).OrderBy(r => r.Value.Port).Select(r => (r.Key, r.Value))];
+    }
+
+    public SourceTruth? Source(string cabinet) => Sources.FirstOrDefault(s => s.Kind != "supply" && (s.Label.Length > 0 ? $"{s.Cabinet} {s.Label}" : s.Cabinet ?? "").Equals(cabinet, StringComparison.OrdinalIgnoreCase));
+
+    public SourceTruth? Supply(string label) => Sources.FirstOrDefault(s => s.Kind == "supply" && s.Label.Equals(label, StringComparison.OrdinalIgnoreCase));
 
     public IReadOnlyCollection<string> Faulty()
     {
-        lock (_lock) return [.. _runs.Where(r => !r.Value.IsHealthy).Select(r => r.Key).Order()];
+        lock (_lock) return [.. _runs.Where(r => !r.Value.IsHealthy).Select(r => r.Key).Concat(_devices.Values.Where(d => d.Note is not null).Select(d => d.Label)).Distinct().Order()];
     }
 
     public string OtherThan(string label)
@@ -104,19 +180,36 @@ public sealed class SiteTruth
         lock (_lock) return _runs.Keys.First(k => !k.Equals(label, StringComparison.OrdinalIgnoreCase));
     }
 
-    /// <summary>Does work on a run; it mends what such work can mend, and nothing else.</summary>
+    /// <summary>Does work on a run or a device; it mends what such work can mend, and nothing else.</summary>
     public RunTruth? Repair(string label, string act, string? end)
     {
         lock (_lock)
         {
+            if (_devices.TryGetValue(label, out var device))
+            {
+                _devices[label] = act switch
+                {
+                    "feed-changed" or "supply-changed" when device.ReversedSupply => device with { ReversedSupply = false, Note = null },
+                    "mode-switch" => device with { ModeSwitch = device.ModeSwitch == "legacy" ? "standard" : "legacy", Note = null },
+                    _ => device,
+                };
+                if (!_runs.ContainsKey(label)) label = device.Run;
+            }
             if (!_runs.TryGetValue(label, out var run)) return null;
             var straight = new RunTruth().Map;
             return _runs[label] = act switch
             {
+                "hard-pull" => run with { HardPull = true, Note = "pulled hard: one conductor opens now and then" },
+                "re-crimp" when run.HardPull => run with { HardPull = false, Note = null },
                 "re-crimp" or "re-punch" when run.Map.Contains(0) && run.OpenAtFarEnd == (end != "near") => run with { Map = straight, Note = null },
                 "re-crimp" or "re-punch" when !run.Map.Contains(0) && !run.Map.SequenceEqual(straight) => run with { Map = straight, Note = null },
                 "cord-replaced" when run.ExtraCordMetres > 0 => run with { ExtraCordMetres = 0, Note = null },
-                "cable-replaced" => run with { Map = straight, Material = ConductorMaterial.SolidCopper, Metres = Math.Round(Math.Min(run.PlannedMetres, (run.Metres ?? run.PlannedMetres) * 0.95) * 0.93, 1), Note = null },
+                "cord-replaced" when run.LossPercent > 0 => run with { LossPercent = 0, ErrorPpm = 0, Note = null },
+                "cable-replaced" => run with
+                {
+                    Map = straight, Material = ConductorMaterial.SolidCopper, HardPull = false, LossPercent = 0, ErrorPpm = 0, Note = null,
+                    Metres = Math.Round(Math.Min(run.PlannedMetres, (run.Metres ?? run.PlannedMetres) * 0.95) * 0.93, 1),
+                },
                 _ => run,
             };
         }

@@ -5,6 +5,7 @@ using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Power;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
@@ -16,13 +17,14 @@ public sealed record PlanDifference(string Field, string? Planned, string? AsBui
 /// <summary>The facts of one Card with what is written beside them.</summary>
 /// <param name="People">Who may write, by id.</param>
 /// <param name="SharesRunWith">Other places that hang on one of its runs.</param>
+/// <param name="Reaches">Every other place whose Card leans on this one: on its runs, on its supply, and at a recorder those on its channels.</param>
 /// <param name="FaultWords">Words added to its Faults, in order.</param>
 /// <param name="Values">The register's row of this device, by column.</param>
 /// <param name="Differences">Where it is built otherwise than planned.</param>
 /// <param name="Changes">Every change of the row, oldest first.</param>
 /// <param name="Notes">From columns that the register does not know.</param>
 public sealed record LoadedCard(
-    CardFacts Facts, Job Job, ImmutableHashSet<Guid> People, ImmutableArray<Guid> SharesRunWith, ImmutableArray<FaultStep> FaultWords,
+    CardFacts Facts, Job Job, ImmutableHashSet<Guid> People, ImmutableArray<Guid> SharesRunWith, ImmutableArray<Guid> Reaches, ImmutableArray<FaultStep> FaultWords,
     IReadOnlyDictionary<string, string> Values, ImmutableArray<PlanDifference> Differences, ImmutableArray<RegisterChange> Changes,
     ImmutableDictionary<string, string> Notes, bool Cancelled, bool AddedOnSite);
 
@@ -76,6 +78,11 @@ public static class CardFactsLoader
             readings.AddRange(await db.Readings.Where(r => runIds.Contains(r.SubjectId) && !deviceIds.Contains(r.DeviceId)).ToListAsync());
             events.AddRange(await db.CardEvents.Where(e => e.SubjectId != null && runIds.Contains(e.SubjectId.Value) && !deviceIds.Contains(e.DeviceId)).ToListAsync());
         }
+        var supplies = await Supplies(db, devices);
+        var sources = await SourcesOf(db, ports.Values);
+        var firmware = await RecorderFirmware(db, recorderIds);
+        var served = devices.Where(d => d.Kind == "recorder").Select(d => d.Id).ToList();
+        var fed = (served.Count == 0 ? [] : await db.Channels.Where(c => served.Contains(c.RecorderId)).Select(c => new Served(c.RecorderId, c.Head.DeviceId)).ToListAsync()).ToLookup(c => c.RecorderId, c => c.DeviceId);
         var readingsByDevice = readings.ToLookup(r => r.DeviceId);
         var eventsByDevice = events.ToLookup(e => e.DeviceId);
         var readingsBySubject = readings.ToLookup(r => r.SubjectId);
@@ -94,11 +101,12 @@ public static class CardFactsLoader
             {
                 Place = new PlaceFacts(device.Id, device.Label, device.Name, device.Area.Name, device.Kind, device.Model,
                     [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)], device.PowerClass, device.WattsInfraredOff, device.WattsInfraredOn, device.SpeedMbps,
-                    device.Address, device.HeightMetres),
+                    device.Address, device.HeightMetres, device.Mount, device.CableEntry),
                 Unit = unit is null ? null : new UnitFacts(unit.UnitId, unit.Unit.Serial, unit.Unit.HardwareAddress, unit.From),
                 Heads = [.. heads[device.Id].Select(h => new HeadFacts(h.Id, h.Number))],
-                Runs = [.. own.Select(run => RunOf(run, job, built))],
-                Channels = [.. channels[device.Id].Select(c => new ChannelFacts(c.Id, c.Recorder.Label, c.Number))],
+                Runs = [.. own.Select(run => RunOf(run, job, built, sources, shared.Length > 0))],
+                Channels = [.. channels[device.Id].Select(c => new ChannelFacts(c.Id, c.Recorder.Label, c.Number, firmware.GetValueOrDefault(c.RecorderId)))],
+                Supply = supplies.GetValueOrDefault(device.Id),
                 Practice = new Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd),
                 Instruments = instruments,
                 Readings = [.. (shared.IsEmpty ? readingsByDevice[device.Id] : readingsByDevice[device.Id].Concat(own.SelectMany(r => readingsBySubject[r.Id])).DistinctBy(r => r.Id)).Select(r => r.ToCore())],
@@ -107,10 +115,13 @@ public static class CardFactsLoader
                 Now = now,
             };
             var values = RegisterValues.Of(device, unit?.Unit, own.FirstOrDefault(), heads[device.Id].Count(), [.. channels[device.Id]]);
-            return new LoadedCard(facts, job, people, shared, [.. words.Where(w => facts.Faults.Any(f => f.Id == w.FaultId))], values, RegisterValues.Differences(device, values, changes[device.Id]),
+            ImmutableArray<Guid> reaches = [.. shared.Concat(facts.Supply?.Taps.Select(t => t.DeviceId) ?? []).Concat(served.Count > 0 ? fed[device.Id] : []).Where(id => id != device.Id).Distinct()];
+            return new LoadedCard(facts, job, people, shared, reaches, [.. words.Where(w => facts.Faults.Any(f => f.Id == w.FaultId))], values, RegisterValues.Differences(device, values, changes[device.Id]),
                 [.. changes[device.Id]], RegisterValues.Read(device.NotesJson), device.Cancelled, changes[device.Id].Any(c => c is { Field: RegisterService.Standing, To: "added" }));
         })];
     }
+
+    private sealed record Served(Guid RecorderId, Guid DeviceId);
 
     public static async Task<JobFacts> LoadJob(WalkdownDb db, Guid jobId) => new(
         await db.Jobs.FirstAsync(j => j.Id == jobId), await Instruments(db, jobId), (await db.People.Where(p => p.JobId == jobId).Select(p => p.Id).ToListAsync()).ToImmutableHashSet());
@@ -131,12 +142,54 @@ public static class CardFactsLoader
         ? [.. JsonSerializer.Deserialize<Dictionary<Core.Measures.Unit, Accuracy>>(json, CoreJson.Options)!.Select(a => new InstrumentFunction(a.Key, a.Value))]
         : JsonSerializer.Deserialize<ImmutableArray<InstrumentFunction>>(json, CoreJson.Options);
 
-    private static RunFacts RunOf(Run run, Job job, HashSet<string> built)
+    /// <summary>The supply of each device that has one, with every device that hangs on its run.</summary>
+    private static async Task<Dictionary<Guid, SupplyFacts>> Supplies(WalkdownDb db, List<Device> devices)
     {
+        var named = devices.Select(d => d.Supply).OfType<string>().Distinct().ToList();
+        if (named.Count == 0) return [];
+        var jobId = devices[0].JobId;
+        var supplies = (await db.Sources.Where(s => s.JobId == jobId && s.Kind == SourceKind.Supply && named.Contains(s.Label)).ToListAsync()).Where(s => s.Volts is not null).ToDictionary(s => s.Label);
+        if (supplies.Count == 0) return [];
+        var taps = (await db.Devices.Where(d => d.JobId == jobId && d.Supply != null && named.Contains(d.Supply) && !d.Cancelled).OrderBy(d => d.SupplyMetres).ToListAsync()).ToLookup(d => d.Supply!);
+        var facts = supplies.Values.ToDictionary(s => s.Label, s => new SupplyFacts(
+            s.Id, s.Label, s.Range, new(s.Volts!.Value, Origin.Planned), s.RegulationPercent, s.RatedAmperes, s.FuseAmperes, s.CableAmperes,
+            s.WireAreaMm2 is { } area ? new(AreaMm2: area) : new(s.WireGaugeAwg ?? 18), s.TemperatureC ?? 20,
+            [.. taps[s.Label].Select(d => new SupplyTap(d.Id, d.Label, d.Kind, d.Model, d.SupplyMetres ?? 10, d.WattsInfraredOff, d.WattsInfraredOn))]));
+        return devices.Where(d => d.Supply is not null && facts.ContainsKey(d.Supply)).ToDictionary(d => d.Id, d => facts[d.Supply!]);
+    }
+
+    /// <summary>The switch or injector of each port, by cabinet and name.</summary>
+    private static async Task<Dictionary<(Guid, string), PowerSource>> SourcesOf(WalkdownDb db, IEnumerable<Port> ports)
+    {
+        var cabinets = ports.Select(p => p.CabinetId).Distinct().ToList();
+        if (cabinets.Count == 0) return [];
+        return (await db.Sources.Where(s => s.CabinetId != null && cabinets.Contains(s.CabinetId.Value) && s.Kind != SourceKind.Supply).ToListAsync()).DistinctBy(s => (s.CabinetId, s.Label))
+            .ToDictionary(s => (s.CabinetId!.Value, s.Label.ToUpperInvariant()));
+    }
+
+    /// <summary>Version last read at each recorder.</summary>
+    private static async Task<Dictionary<Guid, string>> RecorderFirmware(WalkdownDb db, List<Guid> recorders)
+    {
+        if (recorders.Count == 0) return [];
+        var readings = await db.Readings.Where(r => recorders.Contains(r.DeviceId) && r.CheckId == "before.firmware").OrderBy(r => r.Sequence).ToListAsync();
+        if (readings.Count == 0) return [];
+        var withdrawn = (await db.CardEvents.Where(e => recorders.Contains(e.DeviceId)).ToListAsync()).Select(e => e.ToCore()).OfType<Withdrawal>().Select(w => w.Of).ToHashSet();
+        return readings.Where(r => !withdrawn.Contains(r.Id)).GroupBy(r => r.DeviceId).ToDictionary(g => g.Key, g => g.Last().ToCore().Value is TextValue text ? text.Text : "");
+    }
+
+    private static RunFacts RunOf(Run run, Job job, HashSet<string> built, Dictionary<(Guid, string), PowerSource> sources, bool shared)
+    {
+        var pieces = run.PiecesJson is { } json ? JsonSerializer.Deserialize<ImmutableArray<PathPiece>>(json, CoreJson.Options) : [];
         var port = run.Ends.FirstOrDefault(e => e.Port is not null)?.Port;
         Origin From(string field) => built.Contains(field) ? Origin.AsBuilt : Origin.Planned;
         return new RunFacts(run.Id, run.Label, run.Configuration, new(run.LengthMetres, run.LengthAssumed ? Origin.Assumed : From("length_m")), new(run.GaugeAwg, From("gauge_awg")),
             new(run.Material, From("material")), run.Screened, run.TemperatureC is { } t ? new(t, From("temperature_c")) : new(20, Origin.Assumed), run.CordsMetres, run.CordGaugeAwg,
-            run.Scheme ?? job.Scheme, port is null ? null : new PortFacts(port.Id, port.Switch.Length > 0 ? $"{port.Cabinet.Label} {port.Switch}" : port.Cabinet.Label, port.Number, new(port.SourceVolts, From("source_volts")), port.SpeedMbps), run.Scheme is not null);
+            run.Scheme ?? job.Scheme, port is null ? null : new PortFacts(port.Id, port.Switch.Length > 0 ? $"{port.Cabinet.Label} {port.Switch}" : port.Cabinet.Label, port.Number, new(port.SourceVolts, From("source_volts")), port.SpeedMbps,
+                Mode: SourceOf(port)?.Mode ?? SourceMode.Standard, LimitWatts: SourceOf(port)?.PortLimitWatts, IsUplink: port.Uplink), run.Scheme is not null, shared || pieces.Any(p => p.Kind == PieceKind.SharingAdapter))
+        {
+            Pieces = pieces,
+        };
+
+        PowerSource? SourceOf(Port at) => sources.GetValueOrDefault((at.CabinetId, at.Switch.ToUpperInvariant()));
     }
 }

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
@@ -119,13 +120,14 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             var after = addition.Ends is null && others.All(row => row is FaultStep) ? Joined(loaded, addition) : (await CardFactsLoader.Load(context.Value, deviceId, now))!;
             var card = Card.Judge(after.Facts, catalogue);
             told.Add((deviceId, _writer.Summarise(loaded.Job.Id, deviceId, card, sequence)));
-            foreach (var other in loaded.SharesRunWith)
-                if (await CardFactsLoader.Load(context.Value, other, now) is { } reached)
-                    told.Add((other, _writer.Summarise(loaded.Job.Id, other, Card.Judge(reached.Facts, catalogue), 0)));
+            var reaches = ReachOf(loaded, addition);
+            if (!reaches.IsEmpty)
+                foreach (var reached in await CardFactsLoader.Load(context.Value, reaches, now))
+                    told.Add((reached.Facts.Place.Id, _writer.Summarise(loaded.Job.Id, reached.Facts.Place.Id, Card.Judge(reached.Facts, catalogue), 0)));
             await transaction.CommitAsync();
             _sequence = sequence;
             _kept[deviceId] = after;
-            foreach (var other in loaded.SharesRunWith) _kept.TryRemove(other, out _);
+            foreach (var other in reaches) _kept.TryRemove(other, out _);
             result = new LedgerResult(Kept.New, Loaded: after, Card: card, Entry: entry);
         }
         finally
@@ -135,6 +137,10 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         Tell(result.Entry!, told);
         return result;
     }
+
+    /// <summary>Other Cards that an entry reaches: those on the same run, and at a recorder, by its version or its taking back, those on its channels.</summary>
+    private static ImmutableArray<Guid> ReachOf(LoadedCard card, LedgerAddition addition) =>
+        card.Facts.Place.Kind == "recorder" && addition.Rows.Any(row => row is Withdrawal || row is Reading { Key.Check.Value: "before.firmware" }) ? card.Reaches : card.SharesRunWith;
 
     private async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId)
     {
@@ -219,7 +225,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             db.ChangeTracker.Clear();
             db.ChangeTracker.QueryTrackingBehavior = QueryTrackingBehavior.NoTracking;
             var reached = await CardFactsLoader.Load(db, touched.Keys.ToList(), time.GetUtcNow());
-            var sharers = reached.SelectMany(r => r.SharesRunWith).Where(s => !touched.ContainsKey(s)).Distinct().ToList();
+            var sharers = reached.SelectMany(r => r.Reaches).Where(s => !touched.ContainsKey(s)).Distinct().ToList();
             if (sharers.Count > 0) reached.AddRange(await CardFactsLoader.Load(db, sharers, time.GetUtcNow()));
             foreach (var card in reached) told.Add((card.Facts.Place.Id, _writer.Summarise(jobId, card.Facts.Place.Id, Card.Judge(card.Facts, catalogue), touched.ContainsKey(card.Facts.Place.Id) ? sequence : 0)));
             await transaction.CommitAsync();
@@ -239,6 +245,19 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     {
         List<Guid> ids;
         await using (var db = OpenDb()) ids = await db.Devices.Where(d => d.JobId == jobId).Select(d => d.Id).ToListAsync();
+        await Summarise(jobId, ids, catalogue, progress);
+        await Change(jobId, "summaries-rebuilt", (_, _) => Task.FromResult((true, true)));
+    }
+
+    /// <summary>Judges a few Cards anew, where something that they lean on has changed.</summary>
+    public async Task Rejudge(Guid jobId, IReadOnlyCollection<Guid> deviceIds, Catalogue catalogue)
+    {
+        await Summarise(jobId, deviceIds, catalogue, null);
+        await Change(jobId, "summaries-rebuilt", (_, _) => Task.FromResult((true, true)));
+    }
+
+    private async Task Summarise(Guid jobId, IReadOnlyCollection<Guid> ids, Catalogue catalogue, IProgress<(int Done, int Of)>? progress)
+    {
         var done = 0;
         foreach (var some in ids.Chunk(250))
         {
@@ -260,7 +279,6 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             }
             progress?.Report((done += some.Length, ids.Count));
         }
-        await Change(jobId, "summaries-rebuilt", (_, _) => Task.FromResult((true, true)));
     }
 
     /// <summary>Runs something while nobody writes, such as a backup's last step.</summary>

@@ -28,6 +28,7 @@ internal sealed class RegisterBook
     private Dictionary<Guid, Channel> _channelOfHead = [];
     private Dictionary<string, Run> _runs = [];
     private Dictionary<Guid, Run> _runOf = [];
+    private HashSet<(SourceKind, Guid?, string)> _sources = [];
     private bool _whole;
 
     private RegisterBook(WalkdownDb db, Guid jobId, DateTimeOffset now)
@@ -52,6 +53,7 @@ internal sealed class RegisterBook
             _areas = await db.Areas.Where(a => a.JobId == jobId).ToDictionaryAsync(a => a.Name, StringComparer.OrdinalIgnoreCase),
             _cabinets = await db.Cabinets.Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.Label, StringComparer.OrdinalIgnoreCase),
             _byId = await db.Devices.Where(d => d.JobId == jobId && (only == null || only.Contains(d.Id) || d.Kind == "recorder")).ToDictionaryAsync(d => d.Id),
+            _sources = readOnly ? [] : [.. (await db.Sources.Where(s => s.JobId == jobId).Select(s => new { s.Kind, s.CabinetId, s.Label }).ToListAsync()).Select(s => (s.Kind, s.CabinetId, s.Label.ToUpperInvariant()))],
             _whole = only is null,
         };
         var ids = only ?? (IReadOnlyCollection<Guid>)book._byId.Keys;
@@ -176,7 +178,14 @@ internal sealed class RegisterBook
         if (Has("features")) d.Features = Text("features") ?? "";
         if (Has("address")) d.Address = Text("address");
         if (Has("reach")) d.Reach = Text("reach") ?? "ground";
-        if (Has("supply")) d.Supply = Text("supply");
+        if (Has("supply"))
+        {
+            d.Supply = Text("supply");
+            if (d.Supply is { } supply) Source(SourceKind.Supply, null, supply);
+        }
+        if (Has("supply_m")) d.SupplyMetres = Number("supply_m");
+        if (Has("mount")) d.Mount = Text("mount");
+        if (Has("cable_entry")) d.CableEntry = Text("cable_entry");
         if (Has("power_class")) d.PowerClass = (int?)Number("power_class");
         if (Has("watts_infrared_off")) d.WattsInfraredOff = Number("watts_infrared_off");
         if (Has("watts_infrared_on")) d.WattsInfraredOn = Number("watts_infrared_on");
@@ -338,6 +347,8 @@ internal sealed class RegisterBook
         if (to.ContainsKey("cord_gauge_awg")) run.CordGaugeAwg = Number("cord_gauge_awg") ?? 24;
         if (to.ContainsKey("scheme")) run.Scheme = Text("scheme") switch { "A" => WiringScheme.T568A, "B" => WiringScheme.T568B, _ => null };
         if (to.ContainsKey("path")) run.Path = Text("path");
+        // A path that was drawn piece by piece no longer holds when its figures are given otherwise.
+        if (to.ContainsKey("length_m") || to.ContainsKey("gauge_awg") || to.ContainsKey("material") || to.ContainsKey("cords_m") || to.ContainsKey("cord_gauge_awg")) run.PiecesJson = null;
         return SetPort(run, to);
     }
 
@@ -362,6 +373,7 @@ internal sealed class RegisterBook
                     _db.Add(port);
                     _ports[key] = port;
                 }
+                Source(SourceKind.Switch, cabinet.Id, onSwitch);
                 if (end is null)
                 {
                     end = new RunEnd { Id = Guid.CreateVersion7(), RunId = run.Id, Side = CableEnd.Near };
@@ -381,6 +393,14 @@ internal sealed class RegisterBook
         if (to.ContainsKey("source_volts")) onPort.SourceVolts = to["source_volts"] is { } v ? double.Parse(v, CultureInfo.InvariantCulture) : 54;
         if (to.ContainsKey("port_speed_mbps")) onPort.SpeedMbps = to["port_speed_mbps"] is { } v ? int.Parse(v, CultureInfo.InvariantCulture) : 1000;
         return null;
+    }
+
+    /// <summary>A switch or a supply that is named is on record from then on; what it can give is filled in on its page.</summary>
+    private void Source(SourceKind kind, Guid? cabinetId, string label)
+    {
+        if (_sources.Contains((kind, cabinetId, label.ToUpperInvariant()))) return;
+        _sources.Add((kind, cabinetId, label.ToUpperInvariant()));
+        _db.Add(new PowerSource { Id = Guid.CreateVersion7(), JobId = _jobId, Kind = kind, CabinetId = cabinetId, Label = label, Volts = kind == SourceKind.Supply ? 12 : null });
     }
 
     private Run NewRun(string label)

@@ -28,6 +28,9 @@ public static class RegisterValues
         Put("address", d.Address);
         Put("reach", d.Reach);
         Put("supply", d.Supply);
+        Number("supply_m", d.SupplyMetres);
+        Put("mount", d.Mount);
+        Put("cable_entry", d.CableEntry);
         Number("power_class", d.PowerClass);
         Number("watts_infrared_off", d.WattsInfraredOff);
         Number("watts_infrared_on", d.WattsInfraredOn);

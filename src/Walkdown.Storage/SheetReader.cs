@@ -123,41 +123,63 @@ public static class SheetReader
 
     private static List<IReadOnlyList<Cell>> Csv(string text, CancellationToken cancel)
     {
+        var rows = new List<IReadOnlyList<Cell>>();
+        foreach (var row in Lines(text, cancel))
+        {
+            if (rows.Count > SchedulePlan.MostRows + 100) throw new SheetException(new("sheet.too-many-rows", SchedulePlan.MostRows.ToString(CultureInfo.InvariantCulture)));
+            rows.Add(row);
+        }
+        while (rows.Count > 0 && rows[^1].All(c => c.IsEmpty)) rows.RemoveAt(rows.Count - 1);
+        return rows.Count > 0 ? rows : throw new SheetException(new("sheet.empty"));
+    }
+
+    /// <summary>Rows of a file, one after the other where it is a CSV: what has been read is not kept.</summary>
+    /// <exception cref="SheetException">As <see cref="Read"/>; a broken line when it is reached.</exception>
+    public static IEnumerable<IReadOnlyList<Cell>> Rows(byte[] file, CancellationToken cancel = default)
+    {
+        if (file is [(byte)'P', (byte)'K', ..] or [] or [0xD0, 0xCF, 0x11, 0xE0, ..] or [0x25, 0x50, 0x44, 0x46, ..] || file.Length > MostBytes) return Read(file, cancel)[0].Rows;
+        var text = Decode(file);
+        return text.AsSpan(0, Math.Min(text.Length, 4096)).ContainsAny('\0', '\u0001') ? throw new SheetException(new("sheet.not-a-table")) : Lines(text, cancel);
+    }
+
+    private static IEnumerable<IReadOnlyList<Cell>> Lines(string text, CancellationToken cancel)
+    {
         // Some spreadsheets name their separator in a first line of its own.
-        var skipped = 0;
         string? delimiter = null;
         if (text.StartsWith("sep=", StringComparison.OrdinalIgnoreCase) && text.Length > 4)
         {
             delimiter = text[4].ToString();
             var line = text.IndexOf('\n');
             text = line < 0 ? "" : text[(line + 1)..];
-            skipped = 1;
+            yield return [];
         }
         delimiter ??= Delimiter(text);
-        var rows = new List<IReadOnlyList<Cell>>();
-        for (var i = 0; i < skipped; i++) rows.Add([]);
         using var csv = new CsvParser(new StringReader(text), new CsvConfiguration(CultureInfo.InvariantCulture) { Delimiter = delimiter, BadDataFound = null, IgnoreBlankLines = false, MaxFieldSize = 100_000, Mode = CsvMode.RFC4180 });
-        try
+        var at = 0;
+        while (Next())
         {
-            while (csv.Read())
+            cancel.ThrowIfCancellationRequested();
+            at++;
+            yield return [.. csv.Record!.Take(MostColumns).Select(c => new Cell(Unguarded(c.Trim())))];
+        }
+
+        bool Next()
+        {
+            try
             {
-                cancel.ThrowIfCancellationRequested();
-                if (rows.Count > SchedulePlan.MostRows + 100) throw new SheetException(new("sheet.too-many-rows", SchedulePlan.MostRows.ToString(CultureInfo.InvariantCulture)));
-                rows.Add([.. csv.Record!.Take(MostColumns).Select(c => new Cell(Unguarded(c.Trim())))]);
+                return csv.Read();
+            }
+            catch (CsvHelperException)
+            {
+                throw new SheetException(new("sheet.broken-csv", (at + 1).ToString(CultureInfo.InvariantCulture)));
             }
         }
-        catch (CsvHelperException)
-        {
-            throw new SheetException(new("sheet.broken-csv", (rows.Count + 1).ToString(CultureInfo.InvariantCulture)));
-        }
-        while (rows.Count > 0 && rows[^1].All(c => c.IsEmpty)) rows.RemoveAt(rows.Count - 1);
-        return rows.Count > 0 ? rows : throw new SheetException(new("sheet.empty"));
     }
 
     /// <summary>The separator that parts most lines into the same number of cells, counted outside quotation marks.</summary>
     private static string Delimiter(string text)
     {
-        var lines = text.Split('\n').Where(l => l.Trim().Length > 0).Take(40).ToList();
+        var lines = text[..Math.Min(text.Length, 200_000)].Split('\n').Where(l => l.Trim().Length > 0).Take(40).ToList();
         return new[] { ",", ";", "\t", "|" }.Select((d, order) =>
         {
             var counts = lines.Select(l => Count(l, d[0])).Where(n => n > 0).GroupBy(n => n).OrderByDescending(g => g.Count()).FirstOrDefault();

@@ -30,6 +30,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
     public DbSet<Remembered> Memory => Set<Remembered>();
     public DbSet<PlanDrawing> Drawings => Set<PlanDrawing>();
     public DbSet<InstrumentCheck> InstrumentChecks => Set<InstrumentCheck>();
+    public DbSet<PowerSource> Sources => Set<PowerSource>();
     public DbSet<Edition> Editions => Set<Edition>();
 
     /// <summary>Tables to which rows are only added.</summary>
@@ -73,6 +74,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         model.Entity<Remembered>().ToTable("Memory").HasKey(r => r.Key);
         model.Entity<PlanDrawing>().ToTable("Drawings").HasKey(d => d.JobId);
         model.Entity<InstrumentCheck>().HasIndex(c => c.InstrumentId);
+        model.Entity<PowerSource>().ToTable("Sources").HasIndex(s => new { s.JobId, s.Kind, s.CabinetId, s.Label }).IsUnique();
         model.Entity<Edition>().HasIndex(e => new { e.Of, e.Version }).IsUnique();
         foreach (var key in model.Model.GetEntityTypes().Select(t => t.FindPrimaryKey()).OfType<Microsoft.EntityFrameworkCore.Metadata.IMutableKey>())
             foreach (var property in key.Properties) property.ValueGenerated = Microsoft.EntityFrameworkCore.Metadata.ValueGenerated.Never;

@@ -12,7 +12,8 @@ public sealed class CardTests
     {
         var card = new Facts().Card;
         Assert.Equal(Verdict.Open, card.Verdict.Verdict);
-        Assert.Equal(10, card.Rows.Length);
+        Assert.Equal(10, card.Rows.Count(row => row.Required));
+        Assert.Equal(10, card.Total);
         Assert.Equal(Key("cable.label").ToString(), card.NextRow);
         Assert.All(card.Rows, row => Assert.Equal(State.NotTaken, row.State));
     }

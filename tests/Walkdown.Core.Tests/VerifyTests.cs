@@ -54,6 +54,6 @@ public sealed class VerifyTests : IDisposable
     public void SaysWhatIsNotBuilt()
     {
         Assert.Equal("not built", Differs("Z", """{ "operation": "anything" }""", "{}"));
-        Assert.Equal("not built", Differs("G", """{ "operation": "loss" }""", "{}"));
+        Assert.Equal("not built", Differs("E", """{ "operation": "attenuation" }""", "{}"));
     }
 }

@@ -24,10 +24,15 @@ public sealed record Attempt(
 /// <param name="Counts">The reading that the state rests on.</param>
 /// <param name="Window">Limits, intersected.</param>
 /// <param name="WaitsFor">Gates that are out.</param>
+/// <param name="HeldBy">Hold points that are not in yet: the step waits for them.</param>
 public sealed record CardRow(
     string Id, CheckKey Key, CheckDefinition Check, bool Required, State State, Guid? Counts, LimitWindow? Window, Expectation? Expected, Spare? Spare,
     ImmutableArray<Message> Because, ImmutableArray<Attempt> Attempts, ImmutableArray<CheckId> WaitsFor, string? ExemptedBecause, Concession? Conceded,
-    ImmutableArray<Note> Notes, ImmutableArray<LikelyCause> Causes);
+    ImmutableArray<Note> Notes, ImmutableArray<LikelyCause> Causes, ImmutableArray<CardItem> Items, ImmutableArray<Catalogue.LightPattern> Lights, ImmutableArray<CheckId> HeldBy);
+
+/// <summary>One item of a row that is a list, as it applies here.</summary>
+/// <param name="Bring">Not in the pack: to be brought.</param>
+public sealed record CardItem(string Id, bool Out, bool Bring, bool Loose);
 
 /// <summary>A likely cause with its evidence on this Card, and what to try.</summary>
 public sealed record LikelyCause(string Id, Message Evidence, Severity Severity, int Minutes);
@@ -45,12 +50,24 @@ public sealed record CardVerdict(
     ImmutableArray<string> Remarks);
 
 /// <summary>A Card, planned and judged.</summary>
+/// <param name="Hold">What forbids power-off and configuration just now, such as an update that runs.</param>
 public sealed record Card(
     ImmutableArray<CardRow> Rows, ImmutableArray<LegSummary> Legs, CardVerdict Verdict, ImmutableArray<FaultOnCard> Faults, ImmutableArray<Act> Acts,
-    string? NextRow, int Taken, int Total, DecisionRule Rule, string LimitEdition, Block? Blocked)
+    string? NextRow, int Taken, int Total, DecisionRule Rule, string LimitEdition, Block? Blocked, Message? Hold)
 {
     /// <summary>Plans and judges the Card. With <see cref="CheckPlan.For"/> the only door into judgement.</summary>
     public static Card Judge(CardFacts facts, Catalogue.Catalogue catalogue) => new CardJudge(facts, catalogue).Judge();
+
+    /// <summary>Numbers of a check that count, with their rows.</summary>
+    public static IEnumerable<(CheckKey Key, double Value)> NumbersOf(CardFacts facts, Catalogue.Catalogue catalogue, CheckId check)
+    {
+        var counting = new CountingReadings(facts, catalogue);
+        foreach (var key in facts.Readings.Where(r => r.Key.Check == check).Select(r => r.Key).Distinct())
+            if (counting.Counts(key)?.Value is NumberValue number) yield return (key, number.Value);
+    }
+
+    /// <summary>The limits of a row as they stand, to be kept beside a reading.</summary>
+    public static LimitSeen? LimitOf(CardFacts facts, Catalogue.Catalogue catalogue, CheckKey key) => new CardJudge(facts, catalogue).LimitOf(key);
 
     /// <summary>Judges a value as if it were the newest reading of a row; nothing is kept.</summary>
     public static CardRow Preview(CardFacts facts, Catalogue.Catalogue catalogue, CheckKey key, ReadingValue value, Condition found, Guid? instrumentId) =>

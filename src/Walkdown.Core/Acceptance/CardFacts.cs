@@ -1,5 +1,6 @@
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Power;
 
 namespace Walkdown.Core.Acceptance;
 
@@ -11,6 +12,9 @@ public sealed record CardFacts
     public ImmutableArray<HeadFacts> Heads { get; init; } = [];
     public ImmutableArray<RunFacts> Runs { get; init; } = [];
     public ImmutableArray<ChannelFacts> Channels { get; init; } = [];
+
+    /// <summary>The low-voltage supply that feeds it; null where its port does.</summary>
+    public SupplyFacts? Supply { get; init; }
     public required Practice Practice { get; init; }
     public ImmutableArray<Instrument> Instruments { get; init; } = [];
     public ImmutableArray<Reading> Readings { get; init; } = [];
@@ -25,14 +29,26 @@ public sealed record CardFacts
 /// <param name="Height">Metres above the ground, where planned.</param>
 public sealed record PlaceFacts(
     Guid Id, string Label, string Name, string Area, string Kind, string Model, ImmutableArray<string> Features, int? PowerClass,
-    double? WattsInfraredOff, double? WattsInfraredOn, int? SpeedMbps, string? Address, double? HeightMetres);
+    double? WattsInfraredOff, double? WattsInfraredOn, int? SpeedMbps, string? Address, double? HeightMetres, string? Mount = null, string? CableEntry = null);
 
 /// <summary>The unit hanging at the place now.</summary>
 public sealed record UnitFacts(Guid Id, string Serial, string? HardwareAddress, DateTimeOffset From);
 
 public sealed record HeadFacts(Guid Id, int Number);
 
-public sealed record ChannelFacts(Guid Id, string Recorder, int Number);
+/// <param name="RecorderFirmware">Version last read at the recorder, where it was.</param>
+public sealed record ChannelFacts(Guid Id, string Recorder, int Number, string? RecorderFirmware = null);
+
+/// <summary>One device on a supply's run.</summary>
+/// <param name="Metres">From the supply along the run.</param>
+public sealed record SupplyTap(Guid DeviceId, string Label, string Kind, string Model, double Metres, double? WattsInfraredOff, double? WattsInfraredOn);
+
+/// <summary>A low-voltage supply with everything that hangs on its run.</summary>
+/// <param name="RegulationPercent">Rise from full load to none; 0 for a regulated supply.</param>
+/// <param name="CableAmperes">What its conductors may carry.</param>
+public sealed record SupplyFacts(
+    Guid Id, string Label, SupplyRange Range, Sourced<double> Volts, double RegulationPercent, double? RatedAmperes, double? FuseAmperes, double? CableAmperes, LowVoltage.Wire Wire,
+    double TemperatureC, ImmutableArray<SupplyTap> Taps);
 
 /// <summary>One cable run with its ends, as planned or as built.</summary>
 /// <param name="LengthMetres">The fixed cable, without cords.</param>
@@ -40,14 +56,24 @@ public sealed record ChannelFacts(Guid Id, string Recorder, int Number);
 /// <param name="CordsMetres">Cords in the path, both ends together; 0 for a permanent link.</param>
 public sealed record RunFacts(
     Guid Id, string Label, LinkConfiguration Configuration, Sourced<double> LengthMetres, Sourced<double> GaugeAwg, Sourced<ConductorMaterial> Material,
-    bool Screened, Sourced<double> TemperatureC, double CordsMetres, double CordGaugeAwg, WiringScheme Scheme, PortFacts? Port, bool OwnScheme = false)
+    bool Screened, Sourced<double> TemperatureC, double CordsMetres, double CordGaugeAwg, WiringScheme Scheme, PortFacts? Port, bool OwnScheme = false, bool Shared = false)
 {
+    /// <summary>Everything in the path from the port to the device, where it was drawn; else what the length and the cords give.</summary>
+    public ImmutableArray<PathPiece> Pieces { get; init; } = [];
+
+    /// <summary>The path as arithmetic takes it.</summary>
+    public RunPath Path => Pieces.IsEmpty ? RunPath.Of(LengthMetres.Value, GaugeAwg.Value, Material.Value, CordsMetres, CordGaugeAwg) : new RunPath(Pieces);
+
     /// <summary>Fixed cable and cords together.</summary>
     public double TotalPlannedMetres => LengthMetres.Value + CordsMetres;
 }
 
 /// <summary>The switch port or injector that a run ends at.</summary>
-public sealed record PortFacts(Guid Id, string Cabinet, int Number, Sourced<double> SourceVolts, int SpeedMbps, bool AutoCrossover = true);
+/// <param name="Mode">What kind of power it gives.</param>
+/// <param name="LimitWatts">Most that this port gives, where its switch or injector has such a limit.</param>
+/// <param name="IsUplink">Planned as an uplink: no camera belongs there.</param>
+public sealed record PortFacts(
+    Guid Id, string Cabinet, int Number, Sourced<double> SourceVolts, int SpeedMbps, bool AutoCrossover = true, SourceMode Mode = SourceMode.Standard, double? LimitWatts = null, bool IsUplink = false);
 
 /// <summary>How this job works where practitioners differ.</summary>
 /// <param name="BenchFirst">Each device is tried on the bench before it is fixed; else it is mounted first and tried there.</param>

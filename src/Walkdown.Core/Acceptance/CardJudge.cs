@@ -12,15 +12,16 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
     {
         var counting = new CountingReadings(facts, catalogue);
         var rows = _plan.Rows.Select(planned => JudgeRow(planned, counting)).ToList();
-        for (var i = 0; i < rows.Count; i++) rows[i] = rows[i] with { WaitsFor = Gates(rows[i], rows) };
+        for (var i = 0; i < rows.Count; i++) rows[i] = rows[i] with { WaitsFor = Gates(rows[i], rows), HeldBy = HoldsOf(rows[i], rows) };
         var byId = rows.ToDictionary(row => row.Id);
         var faults = facts.Faults.OrderBy(f => f.RaisedAt).ThenBy(f => f.Sequence).Select(fault => Standing(fault, byId, counting)).ToImmutableArray();
         ImmutableArray<CardRow> settled = [.. rows];
         var blocked = BlockOf(counting);
         var verdict = VerdictOf(settled, faults, blocked);
-        var counted = settled.Where(row => row.State != State.NotApplicable).ToList();
+        // What may be taken, and was not, is no debt.
+        var counted = settled.Where(row => row.State != State.NotApplicable && (row.Required || IsTaken(row))).ToList();
         return new Card(settled, Legs(settled), verdict, faults, [.. facts.Events.OfType<Act>().OrderBy(a => a.At).ThenBy(a => a.Sequence)],
-            settled.FirstOrDefault(row => row.State is State.NotTaken or State.Stale && row.Required)?.Id, counted.Count(IsTaken), counted.Count, facts.Practice.Rule, catalogue.LimitSet.Edition, blocked);
+            settled.FirstOrDefault(row => row.State is State.NotTaken or State.Stale && row.Required)?.Id, counted.Count(IsTaken), counted.Count, facts.Practice.Rule, catalogue.LimitSet.Edition, blocked, UpdateRunning(counting));
     }
 
     public CardRow Preview(CheckKey key, ReadingValue value, Condition found, Guid? instrumentId)
@@ -28,6 +29,13 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         var planned = _plan.Rows.First(row => row.Key == key);
         var reading = new Reading(Guid.Empty, key, facts.Unit?.Id, value, found, instrumentId, ReadingSource.Typed, Guid.Empty, facts.Now, facts.Now, long.MaxValue);
         return JudgeRow(planned, new CountingReadings(facts, catalogue, reading));
+    }
+
+    public LimitSeen? LimitOf(CheckKey key)
+    {
+        if (_plan.Rows.FirstOrDefault(row => row.Key == key) is not { Check.Limits.IsEmpty: false } planned) return null;
+        var window = WindowOf(new RowContext(facts, catalogue, planned, new CountingReadings(facts, catalogue)));
+        return window is null ? null : new LimitSeen(catalogue.LimitSet.Edition, window.Min, window.Max);
     }
 
     private static bool IsTaken(CardRow row) => row.State is State.In or State.TooClose or State.Out;
@@ -44,7 +52,12 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         var because = ImmutableArray<Message>.Empty;
         State state;
         if (exemption is not null) state = State.NotApplicable;
-        else if (counts is not null) (state, because) = (counts.State, counts.Because);
+        else if (counts is not null)
+        {
+            (state, because) = (counts.State, counts.Because);
+            if (LimitChanged(counting, counts, window) is { } changed) because = because.Add(changed);
+            if (FixedByNobody(attempts, counts, planned, counting)) because = because.Add(new Message("because.out-then-in"));
+        }
         else if (attempts.LastOrDefault(a => a.Standing != Acceptance.Standing.Withdrawn) is { } last)
         {
             state = State.Stale;
@@ -55,8 +68,38 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             && (counts is null || allowed.At >= counts.TakenAt) ? allowed : null;
         return new CardRow(planned.Key.ToString(), planned.Key, check, planned.Required, state, counts?.ReadingId, window, expected, counts?.Spare, because, attempts, [],
             exemption?.Reason, concession, [.. facts.Events.OfType<Note>().Where(n => n.Key == planned.Key).OrderBy(n => n.At)],
-            state is State.Out or State.TooClose ? Evidence.CausesOf(context, counts!, catalogue) : []);
+            state is State.Out or State.TooClose ? Evidence.CausesOf(context, counts!, catalogue) : [], [.. context.Items.Select(ItemOf)],
+            check.Entry == EntryKind.Light ? context.Lights : [], []);
+
+        CardItem ItemOf(CheckItem item) =>
+            new(item.Id, item.Out, item.Bring || check.Id == KnownChecks.Pack && context.Model is { Contents.IsEmpty: false } model && !model.Contents.Contains(item.Id), item.Loose);
     }
+
+    /// <summary>The limits that the reading was kept under, where a later edition says otherwise.</summary>
+    private Message? LimitChanged(CountingReadings counting, Attempt counts, LimitWindow? window)
+    {
+        if (counting.Reading(counts.ReadingId)?.Seen is not { } seen || seen.Edition == catalogue.LimitSet.Edition) return null;
+        if (Same(seen.Min, window?.Min) && Same(seen.Max, window?.Max)) return null;
+        return new Message("because.limit-changed", seen.Min is { } min ? Message.Number(min) : "\u2013", seen.Max is { } max ? Message.Number(max) : "\u2013", seen.Edition);
+
+        static bool Same(double? a, double? b) => a is null && b is null || a is { } x && b is { } y && Math.Abs(x - y) < 1e-6;
+    }
+
+    /// <summary>An out followed by an in with no repair recorded between them: right, but somebody should say what was done.</summary>
+    private static bool FixedByNobody(ImmutableArray<Attempt> attempts, Attempt counts, PlannedRow planned, CountingReadings counting)
+    {
+        if (counts.State != State.In) return false;
+        var before = attempts.LastOrDefault(a => a.TakenAt <= counts.TakenAt && a.ReadingId != counts.ReadingId && a.Standing is Acceptance.Standing.Superseded or Acceptance.Standing.VoidedByAct);
+        return before is { State: State.Out, Standing: Acceptance.Standing.Superseded } && !counting.WorkedBetween(planned.Key, before.TakenAt, counts.TakenAt);
+    }
+
+    /// <summary>An update that was begun and not ended: until then nobody pulls a plug or sets anything.</summary>
+    private static Message? UpdateRunning(CountingReadings counting) =>
+        counting.LastAct("update-started") is { } began && (counting.LastAct("updated") is not { } ended || ended.At < began.At || ended.At == began.At && ended.Sequence < began.Sequence) ? new("hold.updating") : null;
+
+    private static ImmutableArray<CheckId> HoldsOf(CardRow row, List<CardRow> rows) =>
+        row.Check.HoldUntil.IsEmpty ? [] : [.. row.Check.HoldUntil.Where(hold => rows.Any(other =>
+            other.Key.Check == hold && other.State is not (State.In or State.NotApplicable) && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)))];
 
     private T? Last<T>(CountingReadings counting, Func<T, bool> wanted) where T : CardEvent =>
         facts.Events.OfType<T>().Where(e => wanted(e) && !counting.IsWithdrawn(e.Id)).OrderBy(e => e.At).ThenBy(e => e.Sequence).LastOrDefault();
@@ -140,7 +183,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
 
     private static ImmutableArray<LegSummary> Legs(ImmutableArray<CardRow> rows) => [.. Enum.GetValues<Leg>().Select(leg =>
     {
-        var here = rows.Where(row => row.Check.Leg == leg && row.State != State.NotApplicable).ToList();
+        var here = rows.Where(row => row.Check.Leg == leg && row.State != State.NotApplicable && (row.Required || IsTaken(row))).ToList();
         if (here.Count == 0) return new LegSummary(leg, State.NotApplicable, 0, 0, null);
         var worst = here.Any(r => r.State == State.Out) ? State.Out
             : here.Any(r => r.State == State.TooClose) ? State.TooClose

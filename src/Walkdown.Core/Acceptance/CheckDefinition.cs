@@ -17,13 +17,13 @@ public readonly record struct CheckId(string Value)
     }
 }
 
-public enum Section { Bench, Cable, Fixing, Power, Link, Address, Time, Recorder, Aim, Focus, Night, Finish }
+public enum Section { Before, Bench, Cable, Fixing, Power, Link, Address, Time, Recorder, Aim, Focus, Night, Finish }
 
 /// <summary>The eight legs of the signal path, from the recorder to the scene.</summary>
 public enum Leg { Recorder, Port, Run, Power, Link, Address, Picture, Fixing }
 
 /// <summary>How a reading is entered.</summary>
-public enum EntryKind { YesNo, Number, Choice, WireMap }
+public enum EntryKind { YesNo, Number, Choice, WireMap, List, Text, Probes, Counters, Light }
 
 /// <summary>What a row is about.</summary>
 public enum SubjectKind { Place, Unit, Head, Run, Port, Channel }
@@ -64,6 +64,25 @@ public sealed record Rule
         && (Any is not { } any || any.Any(rule => rule.Holds(kind, features)));
 }
 
+/// <summary>One item of a check that is a list: part of a pack, hindrance, fact to be confirmed. Its words: <c>item.ID</c>, and <c>item.ID.for</c> for what it is or calls for.</summary>
+public sealed record CheckItem
+{
+    public required string Id { get; init; }
+    public Rule Applies { get; init; } = new();
+
+    /// <summary>Marked, it makes the reading out; else it only calls for care.</summary>
+    public bool Out { get; init; }
+
+    /// <summary>Does not come in the pack: to be brought.</summary>
+    public bool Bring { get; init; }
+
+    /// <summary>Small and easily lost.</summary>
+    public bool Loose { get; init; }
+}
+
+/// <summary>What a check is read from, where it need not be typed.</summary>
+public enum ReadFrom { Tester, Switch }
+
 /// <summary>What a number may be at all; beyond it the reading is refused as a slip.</summary>
 public sealed record PlausibleRange(double Min, double Max);
 
@@ -91,6 +110,18 @@ public sealed record CheckDefinition
     public Rule Applies { get; init; } = new();
     public Rule Required { get; init; } = new();
 
+    /// <summary>The items, for <see cref="EntryKind.List"/>.</summary>
+    public ImmutableArray<CheckItem> Items { get; init; } = [];
+
+    /// <summary>Each item is confirmed by itself; there is no one press for all.</summary>
+    public bool ConfirmEach { get; init; }
+
+    /// <summary>The number is a time that a stopwatch may take.</summary>
+    public bool Stopwatch { get; init; }
+
+    /// <summary>Hold points: the step is not to be made before each of these is in.</summary>
+    public ImmutableArray<CheckId> HoldUntil { get; init; } = [];
+
     /// <summary>Checks that should be in first; a gate that is out stops only what names it.</summary>
     public ImmutableArray<CheckId> Gates { get; init; } = [];
 
@@ -107,6 +138,7 @@ public sealed record CheckDefinition
 
     /// <summary>The tester's function that reads it, if one does.</summary>
     public string? Tester { get; init; }
+    public ReadFrom ReadFrom { get; init; }
     public ImmutableArray<string> Cautions { get; init; } = [];
     public int Minutes { get; init; } = 1;
     public string TextKey => "check." + Id.Value;

@@ -11,7 +11,7 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
     public static CheckPlan For(CardFacts facts, Catalogue.Catalogue catalogue)
     {
         var place = facts.Place;
-        var features = catalogue.FeaturesOf(place.Kind, [.. place.Features, .. catalogue.Model(place.Model)?.Features ?? [], .. facts.Practice.Features]);
+        var features = FeaturesOf(facts, catalogue);
         var rows = ImmutableArray.CreateBuilder<PlannedRow>();
         foreach (var check in catalogue.Checks)
         {
@@ -23,6 +23,25 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
                         rows.Add(new PlannedRow(new CheckKey(check.Id, subject with { Part = part }, condition), check, required));
         }
         return new CheckPlan(rows.ToImmutable());
+    }
+
+    /// <summary>Everything that the rules of checks and items may ask for: of the kind, the model, the place, its mount, its feed and its run.</summary>
+    internal static IReadOnlySet<string> FeaturesOf(CardFacts facts, Catalogue.Catalogue catalogue)
+    {
+        var place = facts.Place;
+        var own = ImmutableArray.CreateBuilder<string>();
+        own.AddRange(place.Features);
+        own.AddRange(catalogue.Model(place.Model)?.Features ?? []);
+        own.AddRange(facts.Practice.Features);
+        if (place.Mount is { } mount) own.Add("mount-" + mount);
+        if (place.CableEntry is { } entry) own.Add("entry-" + entry);
+        if (facts.Supply is not null) own.Add("low-voltage");
+        foreach (var run in facts.Runs)
+        {
+            if (run.Shared && !own.Contains("shared-run")) own.Add("shared-run");
+            if (run.Port?.Mode == Power.SourceMode.LegacyHighPower && !own.Contains("legacy-source")) own.Add("legacy-source");
+        }
+        return catalogue.FeaturesOf(place.Kind, own.ToImmutable());
     }
 
     private static IEnumerable<Subject> SubjectsOf(CheckDefinition check, CardFacts facts) => check.Per switch

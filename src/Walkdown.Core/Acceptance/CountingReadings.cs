@@ -38,7 +38,16 @@ internal sealed class CountingReadings
 
     public ReadingValue? Value(CheckId check, Subject on, Condition under = Condition.Any) => Counts(new CheckKey(check, on, under))?.Value;
 
-    public double? Number(CheckId check, Subject on) => Value(check, on) is NumberValue number ? number.Value : null;
+    public double? Number(CheckId check, Subject on, Condition under = Condition.Any) => Value(check, on, under) is NumberValue number ? number.Value : null;
+
+    public Reading? Reading(Guid id) => _facts.Readings.FirstOrDefault(r => r.Id == id);
+
+    /// <summary>The newest act of a kind that stands.</summary>
+    public Act? LastAct(string kind) => _acts.Where(a => a.ActKind == kind).OrderBy(a => a.At).ThenBy(a => a.Sequence).LastOrDefault();
+
+    /// <summary>Whether any work was recorded on the row's subject, or on the place, between two moments.</summary>
+    public bool WorkedBetween(CheckKey key, DateTimeOffset from, DateTimeOffset to) =>
+        _acts.Any(act => act.At >= from && act.At <= to && (act.On.Kind == SubjectKind.Place || act.On.Kind == key.On.Kind && act.On.Id == key.On.Id));
 
     public bool IsWithdrawn(Guid id) => _withdrawn.ContainsKey(id);
 

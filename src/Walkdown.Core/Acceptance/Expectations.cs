@@ -16,6 +16,14 @@ internal static class Expectations
         ["poe-volts"] = PoeVolts,
         ["planned-speed"] = PlannedSpeed,
         ["planned-watts"] = PlannedWatts,
+        ["watts-at-port"] = WattsAtPort,
+        ["supply-volts"] = SupplyVolts,
+        ["delay-of-length"] = Delay,
+        ["planned-feed"] = Feed,
+        ["planned-class"] = GrantedClass,
+        ["firmware-baseline"] = Firmware,
+        ["mode-of-source"] = ModeSwitch,
+        ["link-connected"] = _ => new Expectation(null, null, "@light.connected", "expect.light", []),
     };
 
     /// <summary>Figures of the limit set that these functions need.</summary>
@@ -42,10 +50,8 @@ internal static class Expectations
         if (c.Run is not { } run) return None("expect.loop-of-cable", "expect.none.no-run");
         var length = Length(c);
         if (length.Origin == Origin.Assumed) return None("expect.loop-of-cable", "expect.none.no-length");
-        var fixedMetres = Math.Max(0, length.Value - run.CordsMetres);
         double temperature = run.TemperatureC.Value;
-        var ohms = Conductor.PairLoopOhms(run.GaugeAwg.Value, fixedMetres, temperature, run.Material.Value)
-            + (run.CordsMetres > 0 ? Conductor.PairLoopOhms(run.CordGaugeAwg, run.CordsMetres, temperature, ConductorMaterial.StrandedCopper) : 0);
+        var ohms = run.Path.WithTotalMetres(length.Value).PairLoopOhms(temperature);
         var percent = c.Catalogue.Figure(length.Origin == Origin.Measured ? "expect.measured-length-percent" : "expect.planned-length-percent")
             + (run.TemperatureC.Origin == Origin.Assumed ? 0.393 * c.Catalogue.Figure("expect.assumed-temperature-kelvin") : 0);
         ImmutableArray<Term> from =
@@ -55,6 +61,7 @@ internal static class Expectations
             new("term.material", "@material." + Codes.Of(run.Material.Value), run.Material.Origin),
             new("term.temperature", Message.Number(temperature) + " \u00b0C", run.TemperatureC.Origin),
         ];
+        if (run.Pieces.Any(x => x.ContactOhms > 0)) from = from.Add(new("term.contacts", Message.Number(run.Pieces.Sum(x => x.ContactOhms)) + " ohm", Origin.AsBuilt));
         if (run.CordsMetres > 0) from = from.Add(new("term.cords", $"{Message.Number(run.CordsMetres)} m, {Message.Number(run.CordGaugeAwg)} AWG", Origin.Planned));
         return new(new(ohms, Unit.Ohm), ohms * percent / 100, null, "expect.loop-of-cable", from);
     }
@@ -67,9 +74,7 @@ internal static class Expectations
         if (c.PowerClass is not { } number) return None("expect.poe-volts", "expect.none.no-class");
         if (Draw(c) is not { } watts) return None("expect.poe-volts", "expect.none.no-watts");
         var pairs = PoeClass.Of(number).Pairs;
-        var measured = PinPair.All.Select(c.MeasuredLoopOhms).OfType<double>().ToList();
-        if (measured.Count < 4 && LoopOfCable(c).Value is null) return None("expect.poe-volts", "expect.none.no-length");
-        Sourced<double> loop = measured.Count == 4 ? new(measured.Average(), Origin.Measured) : new(LoopOfCable(c).Value!.Value.Value, Length(c).Origin);
+        if (PairLoop(c) is not { } loop) return None("expect.poe-volts", "expect.none.no-length");
         var powerLoop = DeviceVoltage.PowerLoopOhms(loop.Value, pairs);
         ImmutableArray<Term> from =
         [
@@ -85,6 +90,86 @@ internal static class Expectations
         var high = DeviceVoltage.Solve(port.SourceVolts.Value + sourceBand, watts.Value * (1 - drawBand), powerLoop * (1 - drawBand)) ?? volts;
         return new(new(volts, Unit.Volt), (high - low) / 2, null, "expect.poe-volts", from);
     }
+
+    /// <summary>Loop of one pair, ohm: as measured on all four, else as the path computes.</summary>
+    internal static Sourced<double>? PairLoop(RowContext c)
+    {
+        var measured = PinPair.All.Select(c.MeasuredLoopOhms).OfType<double>().ToList();
+        return measured.Count == 4 ? new(measured.Average(), Origin.Measured) : LoopOfCable(c).Value is { } computed ? new(computed.Value, Length(c).Origin) : null;
+    }
+
+    /// <summary>Loop as the power sees it, ohm.</summary>
+    internal static Sourced<double>? PowerLoop(RowContext c) =>
+        PairLoop(c) is { } loop && c.PowerClass is { } number ? new(DeviceVoltage.PowerLoopOhms(loop.Value, PoeClass.Of(number).Pairs), loop.Origin) : null;
+
+    /// <summary>Watts that the port gives: the draw and what the run loses.</summary>
+    private static Expectation WattsAtPort(RowContext c)
+    {
+        if (Draw(c) is not { } watts) return None("expect.watts-at-port", "expect.none.no-watts");
+        if (c.Run?.Port is not { } port) return None("expect.watts-at-port", "expect.none.no-port");
+        if (PowerLoop(c) is not { } loop) return None("expect.watts-at-port", "expect.none.no-length");
+        if (DeviceVoltage.Solve(port.SourceVolts.Value, watts.Value, loop.Value) is not { } volts) return None("expect.watts-at-port", "expect.none.no-watts");
+        var amperes = watts.Value / volts;
+        var lost = amperes * amperes * loop.Value;
+        return new(new(watts.Value + lost, Unit.Watt), (watts.Value + lost) * c.Catalogue.Figure("expect.draw-percent") / 100, null, "expect.watts-at-port",
+            [new("term.draw", Message.Number(watts.Value) + " W", watts.Origin), new("term.lost", Message.Number(lost) + " W", loop.Origin)]);
+    }
+
+    /// <summary>Volts at a low-voltage device: every device on the supply's run draws what its state asks for.</summary>
+    private static Expectation SupplyVolts(RowContext c)
+    {
+        if (c.Facts.Supply is not { } supply) return None("expect.supply-volts", "expect.none.no-supply");
+        var mine = -1;
+        var taps = new List<LowVoltage.Tap>();
+        var infrared = c.Key.Under.HasFlag(Condition.InfraredOn);
+        foreach (var tap in supply.Taps)
+        {
+            if (tap.DeviceId == c.Facts.Place.Id) mine = taps.Count;
+            var off = tap.WattsInfraredOff ?? c.Catalogue.Model(tap.Model)?.WattsInfraredOff ?? c.Catalogue.Kind(tap.Kind)?.WattsInfraredOff;
+            var on = tap.WattsInfraredOn ?? c.Catalogue.Model(tap.Model)?.WattsInfraredOn ?? c.Catalogue.Kind(tap.Kind)?.WattsInfraredOn;
+            if ((infrared ? on ?? off : off ?? on) is not { } watts) return None("expect.supply-volts", "expect.none.no-watts");
+            taps.Add(new(tap.Metres, new(LoadKind.ConstantPower, watts)));
+        }
+        if (mine < 0) return None("expect.supply-volts", "expect.none.no-supply");
+        double band = supply.Volts.Value * 0.02;
+        ImmutableArray<Term> from =
+        [
+            new("term.source-volts", Message.Number(supply.Volts.Value) + " V", supply.Volts.Origin), new("term.length", Message.Number(supply.Taps[mine].Metres) + " m", Origin.Planned),
+            new("term.devices", taps.Count.ToString(CultureInfo.InvariantCulture), Origin.Planned), new("term.draw", Message.Number(taps.Sum(t => t.Load.Value)) + " W", Origin.Planned),
+        ];
+        var solved = LowVoltage.Along(supply.Volts.Value, supply.Wire, supply.TemperatureC, taps, supply.Range);
+        if (!solved.Solved) return new(null, null, null, "expect.supply-volts", from, new Message("expect.none.cannot-carry", Message.Number(taps.Sum(t => t.Load.Value))));
+        if (supply is { RegulationPercent: > 0, RatedAmperes: { } rated })
+        {
+            // An unregulated supply rises as its load falls: one more round with what it then gives.
+            var source = LowVoltage.SupplyVolts(supply.Volts.Value, supply.RegulationPercent, rated, solved.SupplyAmperes).Volts;
+            solved = LowVoltage.Along(source, supply.Wire, supply.TemperatureC, taps, supply.Range);
+            if (!solved.Solved) return None("expect.supply-volts", "expect.none.no-supply");
+        }
+        return new(new(solved.Volts[mine], Unit.Volt), band, null, "expect.supply-volts", from);
+    }
+
+    private static Expectation Delay(RowContext c)
+    {
+        if (c.Run is null) return None("expect.delay", "expect.none.no-run");
+        var length = Length(c);
+        if (length.Origin == Origin.Assumed) return None("expect.delay", "expect.none.no-length");
+        var ns = length.Value / 100 * (534 + 36 / Math.Sqrt(10));
+        return new(new(ns, Unit.Nanosecond), ns * 0.05, null, "expect.delay", [new("term.length", Message.Number(length.Value) + " m", length.Origin)]);
+    }
+
+    private static Expectation Feed(RowContext c) => c.PlannedFeed is { } feed
+        ? new(null, null, "@choice." + feed, "expect.feed", []) : None("expect.feed", "expect.none.no-port");
+
+    private static Expectation GrantedClass(RowContext c) => c.PowerClass is { } number
+        ? new(null, null, number.ToString(CultureInfo.InvariantCulture), "expect.class", [new("term.class", number.ToString(CultureInfo.InvariantCulture), Origin.Planned)])
+        : None("expect.class", "expect.none.no-class");
+
+    private static Expectation Firmware(RowContext c) => c.Model?.Firmware is { } baseline
+        ? new(null, null, baseline, "expect.firmware", []) : None("expect.firmware", "expect.none.no-baseline");
+
+    private static Expectation ModeSwitch(RowContext c) =>
+        new(null, null, c.Run?.Port?.Mode == SourceMode.LegacyHighPower || c.Facts.Runs.Any(r => r.Port?.Mode == SourceMode.LegacyHighPower) ? "@choice.legacy" : "@choice.standard", "expect.mode-switch", []);
 
     private static Expectation PlannedWatts(RowContext c) =>
         Draw(c) is { } watts

@@ -16,11 +16,28 @@ internal static class Judges
     {
         ["window"] = Window,
         ["yes-no"] = YesNo,
-        ["wire-map"] = Map,
-        ["link-speed"] = LinkSpeed,
+        ["list"] = ListJudges.List,
+        ["version"] = ListJudges.Version,
+        ["wire-map"] = CableJudges.Map,
+        ["loop"] = CableJudges.Loop,
+        ["delay"] = CableJudges.Delay,
+        ["tone"] = CableJudges.Tone,
+        ["scheme"] = CableJudges.Scheme,
+        ["feed"] = PowerJudges.Feed,
+        ["poe-class"] = PowerJudges.GrantedClass,
+        ["mode-switch"] = PowerJudges.ModeSwitch,
+        ["poe-volts"] = PowerJudges.PoeVolts,
+        ["supply-volts"] = PowerJudges.SupplyVolts,
+        ["boot"] = PowerJudges.Boot,
+        ["link-speed"] = LinkJudges.Speed,
+        ["duplex"] = LinkJudges.Duplex,
+        ["probes"] = LinkJudges.Probes,
+        ["counters"] = LinkJudges.Counters,
+        ["light"] = LinkJudges.Light,
+        ["port-role"] = LinkJudges.PortRole,
     };
 
-    private static Judged Window(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset _)
+    internal static Judged Window(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset _)
     {
         var number = ((NumberValue)value).Value;
         if (window is null) return new(State.In, null, accuracy?.HalfWidthAt(number), [new Message("because.no-limit")]);
@@ -45,30 +62,4 @@ internal static class Judges
 
     private static Judged YesNo(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt) =>
         new(((YesNoValue)value).Yes ? State.In : State.Out, null, null, []);
-
-    private static Judged Map(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
-    {
-        var map = c.Analyse((WireMapValue)value, takenAt);
-        return new(map.IsStraight ? State.In : State.Out, null, null, WireMapWords.Say(map, ((WireMapValue)value).OpenDistanceMetres), map);
-    }
-
-    /// <summary>A lit link never overrides a failed map: what links in spite of it is too close to accept.</summary>
-    private static Judged LinkSpeed(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
-    {
-        var seen = ((ChoiceValue)value).Choice == "none" ? 0 : int.Parse(((ChoiceValue)value).Choice, CultureInfo.InvariantCulture);
-        if (c.SpeedMbps is not { } expected) return new(seen == 0 ? State.Out : State.In, null, null, [new Message("expect.none.no-speed")]);
-        var map = c.MeasuredMap;
-        var pairsGood = map is null ? 4 : 4 - PinPair.All.Count(p => map.OpenNearPins.Any(p.Has) || map.CrossedPins.Any(p.Has) || map.Shorts.Any(s => s.NearPins.Any(pin => pin <= 8 && p.Has(pin))));
-        var findings = Negotiated.Judge(expected, Duplex.Full, seen, Duplex.Full, pairsGood: pairsGood);
-        var because = findings.Select(f => new Message("speed." + Codes.Of(f), seen.ToString(CultureInfo.InvariantCulture), expected.ToString(CultureInfo.InvariantCulture))).ToList();
-        if (!Negotiated.Passes(findings)) return new(State.Out, null, null, [.. because]);
-        if (map is { IsStraight: false })
-        {
-            var able = seen switch { >= 1000 => map.Links.Base1000, 100 => map.Links.Base100, _ => map.Links.Base10 };
-            because.Insert(0, new Message(able == Ability.No ? "speed.contradicts-map" : "speed.lit-despite-map", seen.ToString(CultureInfo.InvariantCulture)));
-            return new(State.TooClose, null, null, [.. because]);
-        }
-        if (map is null) because.Add(new Message("speed.no-map-yet"));
-        return new(State.In, null, null, [.. because]);
-    }
 }

@@ -15,11 +15,16 @@ internal static class LimitFunctions
         ["loop-agrees-with-cable"] = LoopAgreesWithCable,
         ["poe-class-volts"] = PoeClassVolts,
         ["poe-class-watts"] = PoeClassWatts,
+        ["port-watts"] = PortWatts,
+        ["supply-range"] = SupplyRangeOf,
+        ["delay-of-configuration"] = DelayOfConfiguration,
+        ["unbalance-within"] = UnbalanceWithin,
+        ["boot-time"] = BootTime,
     };
 
     /// <summary>Figures of the limit set that these functions need.</summary>
     public static readonly ImmutableArray<string> Figures =
-        ["agree.length-percent", "agree.length-metres", "agree.loop-percent", "agree.loop-ohms"];
+        ["agree.length-percent", "agree.length-metres", "agree.loop-percent", "agree.loop-ohms", "boot.least-seconds", "boot.most-seconds", "loss.wired-percent", "loss.wireless-percent", "round-trip.wired-ms", "round-trip.wireless-ms", "errors.ppm"];
 
     private static string Suffix(RunFacts run) => run.Configuration == LinkConfiguration.Channel ? "channel" : "permanent-link";
 
@@ -76,5 +81,42 @@ internal static class LimitFunctions
         if (c.PowerClass is not { } number) yield break;
         yield return new Limit($"poe.watts.class-{number}", null, PoeClass.Of(number).DeviceWatts, Unit.Watt, "IEEE 802.3 clauses 33 and 145",
             $"class {number} grants no more", c.Catalogue.LimitSet.Edition);
+    }
+
+    /// <summary>What a port may give: its class at the source, and its own limit.</summary>
+    private static IEnumerable<Limit> PortWatts(RowContext c)
+    {
+        if (c.PowerClass is { } number && c.Run?.Port?.Mode != SourceMode.LegacyHighPower)
+            yield return new Limit($"poe.source-watts.class-{number}", null, PoeClass.Of(number).SourceWatts, Unit.Watt, "IEEE 802.3 clauses 33 and 145", $"class {number} is granted no more", c.Catalogue.LimitSet.Edition);
+        if (c.Run?.Port?.LimitWatts is { } limit) yield return new Limit("port.watts", null, limit, Unit.Watt, "the switch or injector", "this port gives no more", c.Catalogue.LimitSet.Edition);
+    }
+
+    private static IEnumerable<Limit> SupplyRangeOf(RowContext c)
+    {
+        if (c.Facts.Supply is not { } supply) yield break;
+        var (min, max) = LowVoltage.RangeOf(supply.Range);
+        yield return new Limit("supply." + Codes.Of(supply.Range), min, max, Unit.Volt, "practice: nominal within a tenth", "the device's input, unless its sheet says otherwise", c.Catalogue.LimitSet.Edition);
+    }
+
+    private static IEnumerable<Limit> DelayOfConfiguration(RowContext c)
+    {
+        if (c.Run is { } run && c.Catalogue.Limit("delay." + Suffix(run)) is { } limit) yield return limit;
+    }
+
+    /// <summary>Difference of both conductors of a pair against the larger of 3 % of its loop and 0.2 ohm.</summary>
+    private static IEnumerable<Limit> UnbalanceWithin(RowContext c)
+    {
+        if (c.Run is not { } run) yield break;
+        var loop = c.Counting.Number(KnownChecks.LoopResistance, new Subject(SubjectKind.Run, run.Id, c.Key.On.Part)) ?? Expectations.LoopOfCable(c).Value?.Value ?? 0;
+        var allow = new Unbalance.Limits();
+        yield return new Limit("unbalance.within", null, Math.Max(allow.WithinPercent / 100 * loop, allow.WithinOhms), Unit.Ohm, "ISO/IEC 11801-1, TIA-568.2-D, channel (verify)",
+            "current shares evenly between both conductors", c.Catalogue.LimitSet.Edition);
+    }
+
+    private static IEnumerable<Limit> BootTime(RowContext c)
+    {
+        double least = c.Model?.BootSecondsLeast ?? c.Catalogue.Figure("boot.least-seconds"), most = c.Model?.BootSecondsMost ?? c.Catalogue.Figure("boot.most-seconds");
+        yield return new Limit("boot", least, most, Unit.Second, c.Model?.BootSecondsMost is null ? c.Catalogue.FigureSource("boot.most-seconds") : "the model's template",
+            "too early is wait, too late is a fault", c.Catalogue.LimitSet.Edition);
     }
 }

@@ -13,7 +13,10 @@ public enum ReadingSource { Typed, Tester, Imported, Simulated }
 /// <param name="Sequence">The journal's order, which decides between equal times.</param>
 public sealed record Reading(
     Guid Id, CheckKey Key, Guid? UnitId, ReadingValue Value, Condition Found, Guid? InstrumentId, ReadingSource Source, Guid By,
-    DateTimeOffset TakenAt, DateTimeOffset ReceivedAt, long Sequence);
+    DateTimeOffset TakenAt, DateTimeOffset ReceivedAt, long Sequence, LimitSeen? Seen = null);
+
+/// <summary>The limits as they stood when a reading was kept, so that a later edition can say what it changed.</summary>
+public sealed record LimitSeen(string Edition, double? Min, double? Max);
 
 /// <summary>What happened to a Card beside readings. Append-only.</summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]

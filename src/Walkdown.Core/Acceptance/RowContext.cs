@@ -1,5 +1,6 @@
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Power;
 
 namespace Walkdown.Core.Acceptance;
 
@@ -16,8 +17,38 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
 
     public Catalogue.DeviceModel? Model { get; } = catalogue.Model(facts.Place.Model);
 
+    /// <summary>The items of the row's list that apply here.</summary>
+    public IEnumerable<CheckItem> Items => Check.Items.Where(i => i.Applies.Holds(facts.Place.Kind, Features));
+
+    public IReadOnlySet<string> Features => _features ??= CheckPlan.FeaturesOf(facts, catalogue);
+
+    private IReadOnlySet<string>? _features;
+
+    public bool Has(string feature) => Features.Contains(feature);
+
+    /// <summary>Light patterns of the model.</summary>
+    public ImmutableArray<Catalogue.LightPattern> Lights => Model?.Lights ?? [];
+
+    /// <summary>Watts at the heaviest the device draws: infrared on, else off.</summary>
+    public double? MostWatts
+    {
+        get
+        {
+            double? on = facts.Place.WattsInfraredOn ?? Model?.WattsInfraredOn ?? Kind?.WattsInfraredOn, off = facts.Place.WattsInfraredOff ?? Model?.WattsInfraredOff ?? Kind?.WattsInfraredOff;
+            return on is null ? off : off is null ? on : Math.Max(on.Value, off.Value);
+        }
+    }
+
+    /// <summary>What feeds the device by plan, as the choices of <c>power.feed</c>; null where nothing says so.</summary>
+    public string? PlannedFeed => facts.Supply is not null ? "supply" : facts.Runs.FirstOrDefault(r => r.Port is not null) is { } fed
+        ? fed.Port!.Mode switch { SourceMode.LegacyHighPower => "legacy-injector", SourceMode.Passive => "passive", _ => fed.Pieces.Any(p => p.Kind == PieceKind.Injector) ? "injector" : "port" } : null;
+
+    /// <summary>Position of the power-mode switch at the first look, where it was read.</summary>
+    public string? ModeSwitch => Counting.Value(KnownChecks.ModeSwitch, new Subject(SubjectKind.Place, facts.Place.Id)) is ChoiceValue choice ? choice.Choice : null;
+
     public int? PowerClass => facts.Place.PowerClass ?? Model?.PowerClass ?? Kind?.PowerClass;
-    public int? SpeedMbps => Least(facts.Place.SpeedMbps ?? Model?.SpeedMbps ?? Kind?.SpeedMbps, Run?.Port?.SpeedMbps);
+    /// <summary>The least of what the device, its port and two pairs alone can do.</summary>
+    public int? SpeedMbps => Least(Least(facts.Place.SpeedMbps ?? Model?.SpeedMbps ?? Kind?.SpeedMbps, Run?.Port?.SpeedMbps), Run is { Shared: true } ? 100 : null);
 
     /// <summary>Length of the run by the reading that counts, metres.</summary>
     public double? MeasuredLengthMetres => Run is { } run ? counting.Number(KnownChecks.Length, new Subject(SubjectKind.Run, run.Id)) : null;
@@ -41,6 +72,8 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
             .OrderBy(act => act.At).ThenBy(act => act.Sequence).LastOrDefault()?.End;
         return WireMap.Analyse(map.ToReading(), new WireMapContext
         {
+            ShieldExpected = Run is { Screened: true } && map.ShieldArrives is not null,
+            TwistedPairsNear = map.TwistedPairs is { } twists ? [.. twists.Select(p => (p[0], p[1]))] : null,
             AutoCrossover = Run?.Port?.AutoCrossover ?? true,
             ExpectedRemoteLabel = Run?.Label,
             FoundRemoteLabel = map.RemoteLabel,
@@ -59,5 +92,10 @@ internal static class KnownChecks
     public static readonly CheckId WireMap = new("cable.wire-map");
     public static readonly CheckId Length = new("cable.length");
     public static readonly CheckId LoopResistance = new("cable.loop-resistance");
+    public static readonly CheckId ModeSwitch = new("power.mode-switch");
+    public static readonly CheckId WattsAtDevice = new("power.watts-at-device");
+    public static readonly CheckId SupplyStray = new("power.supply-stray");
+    public static readonly CheckId Pack = new("before.pack");
+    public static readonly CheckId Firmware = new("before.firmware");
     public static readonly CheckId Speed = new("link.speed");
 }

@@ -69,6 +69,9 @@ public sealed record WireMapAnalysis(
     LookReason Why)
 {
     /// <summary>Every conductor on its own pin, and nothing else to mend.</summary>
+    /// <summary>Only 1-2 and 3-6 arrive, and they arrive right: a two-pair cable, or one side of two sharing adapters.</summary>
+    public bool IsTwoPairsOnly => Classes.Contains(WireMapClass.TwoPairCable) && Classes.All(c => c is WireMapClass.Open or WireMapClass.TwoPairCable);
+
     public bool IsStraight => Why == LookReason.NoFault && Classes.Contains(WireMapClass.StraightThrough);
 }
 

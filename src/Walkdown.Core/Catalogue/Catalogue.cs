@@ -44,12 +44,40 @@ public sealed record DeviceModel
     /// <summary>Longest session in the box, minutes.</summary>
     public double? BoxSessionMinutes { get; init; }
 
+    /// <summary>Version that every unit should run.</summary>
+    public string? Firmware { get; init; }
+
+    /// <summary>Least version that the recorder needs for this model.</summary>
+    public string? NeedsRecorder { get; init; }
+
+    /// <summary>Shortest and longest time from power to picture, seconds.</summary>
+    public double? BootSecondsLeast { get; init; }
+    public double? BootSecondsMost { get; init; }
+
+    /// <summary>Items of its pack, by id; empty: what its kind usually has.</summary>
+    public ImmutableArray<string> Contents { get; init; } = [];
+
+    /// <summary>What its status light shows, and what that says.</summary>
+    public ImmutableArray<LightPattern> Lights { get; init; } = [];
+
     /// <summary>Figures that nobody knows yet: named, so that they are asked for and never guessed.</summary>
     public ImmutableArray<string> Unknown { get; init; } = [];
 
     /// <summary>Names that <see cref="Unknown"/> may hold.</summary>
     public static readonly ImmutableArray<string> Figures =
         ["powerClass", "wattsInfraredOff", "wattsInfraredOn", "speedMbps", "tiltLeast", "tiltGreatest", "heightLeastMetres", "heightGreatestMetres", "boxSessionMinutes"];
+}
+
+/// <summary>What a device's status light can say.</summary>
+public enum LightState { NoLink, Starting, LookingForAddress, AddressHeldNoRecorder, Pairing, Updating, Connected, Fault }
+
+/// <summary>One pattern of a status light.</summary>
+/// <param name="Colour">green, amber, red, blue or white.</param>
+/// <param name="RhythmMs">On, off, on, off, in milliseconds, repeated; one number: steady.</param>
+public sealed record LightPattern(string Id, string Colour, ImmutableArray<int> RhythmMs, LightState State)
+{
+    /// <summary>False where pulling the plug may end the device.</summary>
+    public bool UnplugSafe => State is not LightState.Updating;
 }
 
 /// <summary>A limit as data: the number, and where it comes from.</summary>
@@ -262,6 +290,9 @@ public sealed class Catalogue
             var id = check.Id.Value;
             if (Checks.Count(c => c.Id == check.Id) > 1) yield return $"{id}: the id stands twice";
             if (check.Entry == EntryKind.Number && check.Unit == Unit.None) yield return $"{id}: a number needs a unit";
+            if (check.Entry == EntryKind.List && check.Items.IsEmpty) yield return $"{id}: a list needs items";
+            foreach (var item in check.Items.Where(i => !HasText("item." + i.Id))) yield return $"{id}: no text item.{item.Id}";
+            foreach (var hold in check.HoldUntil.Where(h => !CheckById.ContainsKey(h))) yield return $"{id}: its hold point '{hold}' is no check";
             if (check.Entry == EntryKind.Choice && check.Choices.IsEmpty) yield return $"{id}: a choice needs choices";
             if (!Judges.All.ContainsKey(check.Judge)) yield return $"{id}: no judge is called '{check.Judge}'; there are {string.Join(", ", Judges.All.Keys)}";
             if (check.Expect is { } expect && !Expectations.All.ContainsKey(expect)) yield return $"{id}: no expectation is called '{expect}'";
@@ -298,6 +329,13 @@ public sealed class Catalogue
             if (Models.Count(m => m.Id.Equals(model.Id, StringComparison.OrdinalIgnoreCase)) > 1) yield return $"{model.Id}: the model stands twice";
             if (Kind(model.Kind) is null) yield return $"{model.Id}: no kind is called '{model.Kind}'";
             if (model.PowerClass is < 0 or > 8) yield return $"{model.Id}: power class {model.PowerClass} does not exist; there are 0 to 8";
+            if (model.BootSecondsLeast > model.BootSecondsMost) yield return $"{model.Id}: the shortest start is longer than the longest";
+            foreach (var light in model.Lights)
+            {
+                if (light.Colour is not ("green" or "amber" or "red" or "blue" or "white")) yield return $"{model.Id}: no light is '{light.Colour}'; there are green, amber, red, blue and white";
+                if (light.RhythmMs.Length is 0 or > 12 || light.RhythmMs.Any(ms => ms is < 20 or > 10_000)) yield return $"{model.Id}: the rhythm of '{light.Id}' needs 1 to 12 times of 20 to 10,000 ms";
+            }
+            if (model.Lights.DistinctBy(l => l.Id).Count() != model.Lights.Length) yield return $"{model.Id}: a light pattern stands twice";
             if (model.TiltLeast > model.TiltGreatest) yield return $"{model.Id}: the least tilt is above the greatest";
             if (model.HeightLeastMetres > model.HeightGreatestMetres) yield return $"{model.Id}: the least height is above the greatest";
             foreach (var unknown in model.Unknown.Where(u => !DeviceModel.Figures.Contains(u))) yield return $"{model.Id}: no figure is called '{unknown}'; there are {string.Join(", ", DeviceModel.Figures)}";

@@ -26,6 +26,15 @@ internal static class Evidence
         ["shorter-than-plan"] = (c, a) => a.Spare is { Value: < 0, Nearest: NearestLimit.Min } && c.Run is { } run ? new("evidence.shorter", Message.Number(run.TotalPlannedMetres - Number(a), 1)) : null,
         ["run-resistance"] = (c, a) => Low(a) && PinPair.All.Select(c.MeasuredLoopOhms).OfType<double>().ToList() is { Count: 4 } loops && Expectations.LoopOfCable(c).Value is { } e && loops.Average() > e.Value * 1.12
             ? new("evidence.run-resistance", Message.Number(loops.Average()), Message.Number(e.Value)) : null,
+        ["excess-resistance"] = (c, a) => a.Because.FirstOrDefault(b => b.Code == "volts.excess") is { } excess ? new("evidence.excess-resistance", [.. excess.Args]) : null,
+        ["wrong-velocity"] = WrongVelocity,
+        ["reversed-supply"] = (c, a) => a.Because.Any(b => b.Code == "supply.reversedPolarity") ? new("evidence.reversed") : null,
+        ["wrong-supply"] = (c, a) => a.Because.Any(b => b.Code is "supply.alternatingWhereDirectExpected" or "supply.directWhereAlternatingExpected" or "supply.directOffsetOnAlternatingSupply") ? new("evidence.wrong-supply", "@range." + Codes.Of(c.Facts.Supply!.Range)) : null,
+        ["dead-supply"] = (c, a) => a.Because.Any(b => b.Code == "supply.dead") ? new("evidence.dead-supply", c.Facts.Supply!.Label) : null,
+        ["supply-run-too-thin"] = (c, a) => Low(a) && c.Facts.Supply is { } s && s.Volts.Value - Number(a) > s.Volts.Value * 0.05
+            ? new("evidence.supply-drop", Message.Number(s.Volts.Value - Number(a)), s.Taps.Length.ToString(CultureInfo.InvariantCulture)) : null,
+        ["class-too-low"] = (c, a) => a.Because.FirstOrDefault(b => b.Code == "class.reducedPowerFunctionsMaySwitchOff") is { } low ? new("evidence.class-low", [.. low.Args]) : null,
+        ["lossy-link"] = (c, a) => a.State == State.Out && c.MeasuredMap is { IsStraight: false } m ? new("evidence.map-is-out", Pins(m)) : a.State == State.Out ? new("evidence.loss") : null,
         ["source-low"] = (c, a) => Low(a) ? new("evidence.volts-low", Message.Number(c.Run?.Port?.SourceVolts.Value ?? 0)) : null,
         ["missing-pairs"] = (c, a) => c.MeasuredMap is { IsStraight: false } m && a.Value is ChoiceValue ? new("evidence.map-is-out", Pins(m)) : null,
         ["hidden-pairs"] = (c, a) => a.State == State.Out && c.MeasuredMap is null or { IsStraight: true } && a.Value is ChoiceValue { Choice: "100" } ? new("evidence.suspect-pairs") : null,
@@ -61,6 +70,16 @@ internal static class Evidence
             ? new("evidence.wrong-material", Message.Number(found.Ratio), found.CopperCladPossible ? "@material.copperCladAluminium" : "@material.thinner",
                 string.Join(", ", found.Candidates.Select(k => Message.Number(k.GaugeAwg)).Distinct()))
             : null;
+    }
+
+    /// <summary>Length by delay and resistance disagree the other way round: the tester's velocity, and the one that would make both agree.</summary>
+    private static Message? WrongVelocity(RowContext c, Attempt a)
+    {
+        if (c.Run is not { } run || c.MeasuredLengthMetres is not > 0 || a.Spare is not { Value: < 0 }) return null;
+        var loops = PinPair.All.Select(c.MeasuredLoopOhms).OfType<double>().ToList();
+        if (loops.Count == 0 || Expectations.LoopOfCable(c).Value is not { Value: > 0 } expected) return null;
+        var ratio = loops.Average() / expected.Value;
+        return ratio < 0.93 ? new("evidence.velocity", Message.Number(c.MeasuredLengthMetres.Value, 1), Message.Number(c.MeasuredLengthMetres.Value * ratio, 1), Message.Number(100 * ratio, 0)) : null;
     }
 
     /// <summary>Only some pairs high: a contact or a cord, not the conductor.</summary>

@@ -10,6 +10,24 @@ public static class ProbeLoss
     /// <param name="ProbesToPass">Clean probes that would show the limit to be kept.</param>
     public sealed record Result(long Lost, double Percent, double LowPercent, double HighPercent, LossVerdict Verdict, long ProbesToPass);
 
+    /// <summary>A count beyond which no longer test is asked for.</summary>
+    public const long MostProbes = 10_000_000;
+
+    /// <summary>Least probes in all that would show the limit to be kept if no further one is lost; null beyond <see cref="MostProbes"/>.</summary>
+    public static long? ToPass(long lost, double limitPercent)
+    {
+        var limit = limitPercent / 100;
+        long low = Math.Max(1, lost), high = MostProbes;
+        if (!Decision.AtMost(Wilson.Interval(lost, high).High, limit)) return null;
+        while (low < high)
+        {
+            var middle = low + (high - low) / 2;
+            if (Decision.AtMost(Wilson.Interval(lost, middle).High, limit)) high = middle;
+            else low = middle + 1;
+        }
+        return low;
+    }
+
     /// <exception cref="BadInputException">More received than sent: duplicates were counted.</exception>
     public static Result Judge(long sent, long received, double limitPercent, double z = Wilson.Z95)
     {

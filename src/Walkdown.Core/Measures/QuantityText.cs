@@ -47,9 +47,12 @@ public static partial class QuantityText
             Unit.DegreeCelsius => ["c", "\u00b0c"],
             Unit.Nanosecond => ["ns"],
             Unit.Percent => ["%"],
+            Unit.Second => ["s", "sec", "seconds"],
+            Unit.Count => ["x"],
             _ => [],
         };
         if (wanted == Unit.Metre && unit.ToLowerInvariant() is "metre" or "metres" or "meter" or "meters") return 1;
+        if (wanted == Unit.Second && unit is "min" or "minutes") return 60;
         if (wanted == Unit.Metre && unit is "ft" or "'") return 0.3048;
         if (wanted == Unit.Metre && unit is "cm") return 0.01;
         var inBase = wanted == Unit.MegabitPerSecond ? 1e-6 : 1;

@@ -55,6 +55,7 @@ public static class RegisterFields
         Word("scheme", FieldOf.Run, ["A", "B"], "wiring", "wiring scheme", "termination", "pinout"),
         Text("path", FieldOf.Run, 200, "route", "via", "containment", "patch panel", "cable route", "in the path"),
         Text("supply", FieldOf.Port, 60, "power supply", "psu", "power", "power source", "fed by"),
+        Number("supply_m", FieldOf.Place, 0, 2000, Unit.Metre, "supply distance", "distance to supply", "psu distance"),
         Whole("power_class", FieldOf.Place, 0, 8, Unit.None, "poe class", "class"),
         Number("watts_infrared_off", FieldOf.Place, 0, 90, Unit.Watt, "watts", "power w", "consumption", "max power", "poe watts", "load"),
         Number("watts_infrared_on", FieldOf.Place, 0, 90, Unit.Watt, "watts ir", "watts ir on", "consumption ir", "power ir on"),
@@ -63,6 +64,8 @@ public static class RegisterFields
         Number("y_m", FieldOf.Place, -100_000, 100_000, Unit.Metre, "y", "pos y", "north", "northing"),
         Number("height_m", FieldOf.Place, 0, 200, Unit.Metre, "height", "mounting height", "mount height", "install height", "h"),
         Word("reach", FieldOf.Place, ["ground", "ladder", "lift"], "access", "access by", "access equipment"),
+        Word("mount", FieldOf.Place, ["surface", "pendant", "wall-arm", "pole", "corner", "eaves", "ceiling-tile", "junction-box", "enclosure"], "mounting", "bracket", "mount type", "fixing"),
+        Word("cable_entry", FieldOf.Place, ["rear", "side", "conduit"], "entry", "cable entry"),
         Text("features", FieldOf.Place, 120, "options", "extras"),
     ];
 

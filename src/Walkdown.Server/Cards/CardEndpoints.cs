@@ -49,7 +49,7 @@ public static class CardEndpoints
             if (refused is not null) return LedgerAddition.Refuse(refused, request.Text is null ? "value" : "text");
             if (request.InstrumentId is { } instrument && facts.Instruments.All(i => i.Id != instrument)) return Refuse("problem.unknown-instrument", "instrumentId");
             return Add(new Reading(request.Id, row.Key, facts.Unit?.Id, value!, request.Found ?? row.Key.Under, request.InstrumentId, request.Source, request.By,
-                service.TakenAt(request)!.Value, time.GetUtcNow(), sequence));
+                service.TakenAt(request)!.Value, time.GetUtcNow(), sequence, Card.LimitOf(facts, service.Catalogue, row.Key)));
         });
 
     private static async Task<Results<Ok<PreviewAnswer>, ProblemHttpResult>> Preview(Guid deviceId, PreviewRequest request, CardService service, CatalogueStore catalogue)
@@ -68,8 +68,8 @@ public static class CardEndpoints
         if (await service.Facts(deviceId) is not { } facts) return Problems.Of(404, "problem.unknown-card");
         var rows = CheckPlan.For(facts, service.Catalogue).Rows;
         if (rows.FirstOrDefault(r => r.Key.ToString() == request.Row) is not { } row) return Problems.Of(404, "problem.unknown-row");
-        if (facts.Runs.FirstOrDefault(r => r.Id == row.Key.On.Id) is not { } run) return Problems.Of(422, "tester.no-function");
-        var outcome = await tester.Measure(row.Check, run.Label, row.Key.Under, cancel);
+        var run = facts.Runs.FirstOrDefault(r => r.Id == row.Key.On.Id) ?? facts.Runs.FirstOrDefault();
+        var outcome = await tester.Measure(row.Check, row.Key.On.Kind == SubjectKind.Run && run is not null ? run.Label : facts.Place.Label, run?.Port is { } port ? new(port.Cabinet, port.Number) : null, row.Key.Under, cancel);
         if (outcome.Trouble is { } trouble) return Problems.Of(502, trouble);
         return TypedResults.Ok(new TesterAnswer(outcome.Serial, [..
             from reading in outcome.Readings
@@ -85,6 +85,7 @@ public static class CardEndpoints
             if (TooLong(request.Text)) return Refuse("problem.text-too-long", "text");
             if (act.On == SubjectKind.Run && facts.Runs.All(r => r.Id != request.RunId)) return Refuse("problem.which-run", "runId");
             if (act.AsksEnd && request.End is null) return Refuse("problem.which-end", "end");
+            if (act.Id is "restarted" or "unit-swapped" or "port-moved" or "feed-changed" or "supply-changed" && Card.Judge(facts, service.Catalogue).Hold is { } hold) return LedgerAddition.Refuse(hold, "kind");
             var serial = request.NewSerial?.Trim();
             if (act.NewUnit && (string.IsNullOrEmpty(serial) || serial.Length > 60)) return Refuse("problem.which-serial", "newSerial");
             if (act.NewUnit && serial!.Equals(facts.Unit?.Serial, StringComparison.OrdinalIgnoreCase)) return Refuse("problem.same-serial", "newSerial");

@@ -10,6 +10,10 @@ public sealed record DemoWork(string Act, string? End);
 
 public sealed record DemoMood(string Mood);
 
+/// <param name="Speed">Simulated seconds for each real one.</param>
+/// <param name="Dark">Infrared on everywhere.</param>
+public sealed record DemoClock(double? Speed, bool? Dark);
+
 /// <summary>The panel of the simulated outside: work done in it changes its true state. Only with stand-ins.</summary>
 public static class DemoEndpoints
 {
@@ -20,6 +24,7 @@ public static class DemoEndpoints
         api.MapPost("/demo/runs/{label}/work", (string label, DemoWork work, IHttpClientFactory http, CancellationToken cancel) =>
             Pass(standIns, http, "POST", $"panel/runs/{Uri.EscapeDataString(label)}/work", work, cancel)).WithTags("Demo").WithName("doDemoWork");
         api.MapGet("/demo/panel", (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel", null, cancel)).WithTags("Demo").WithName("getDemoPanel");
+        api.MapPost("/demo/clock", (DemoClock clock, IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "POST", "panel/clock", clock, cancel)).WithTags("Demo").WithName("setDemoClock");
         api.MapPost("/demo/mood", (DemoMood mood, IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "POST", "panel/mood", mood, cancel)).WithTags("Demo").WithName("setDemoMood");
     }
 

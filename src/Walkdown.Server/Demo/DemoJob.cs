@@ -5,16 +5,23 @@ using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Power;
 using Walkdown.Server.Jobs;
+using Walkdown.Server.Shared;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Demo;
 
 /// <summary>Loads the made-up site into an empty data folder; a folder that holds a job is left alone.</summary>
-public sealed class DemoJob(Ledger ledger, ImportService import, EvidenceFolder evidence, TimeProvider time)
+public sealed class DemoJob(Ledger ledger, ImportService import, EvidenceFolder evidence, CatalogueStore catalogue, TimeProvider time)
 {
-    private sealed record File(string Name, string TimeZone, DecisionRule Rule, WiringScheme Scheme, ImmutableArray<FilePerson> People, ImmutableArray<FileInstrument> Instruments);
+    private sealed record File(string Name, string TimeZone, DecisionRule Rule, WiringScheme Scheme, ImmutableArray<FilePerson> People, ImmutableArray<FileInstrument> Instruments, ImmutableArray<FileSource> Sources);
+
+    private sealed record FileSource(
+        string Label, SourceKind Kind, string? Cabinet = null, string Model = "", SourceMode Mode = SourceMode.Standard, double? BudgetWatts = null, double ReservePercent = 0, double? PortLimitWatts = null,
+        SupplyRange Range = SupplyRange.V12Dc, double? Volts = null, double RegulationPercent = 0, double? RatedAmperes = null, double? FuseAmperes = null, double? CableAmperes = null, double? WireGaugeAwg = null,
+        double? WireAreaMm2 = null, double? TemperatureC = null);
 
     private sealed record FilePerson(string Name, string Role, bool MayWitness = false);
 
@@ -39,6 +46,22 @@ public sealed class DemoJob(Ledger ledger, ImportService import, EvidenceFolder 
         });
         if (!isNew) return;
         var taken = await import.TakeStrict(id, await System.IO.File.ReadAllBytesAsync(Path.Combine(folder, "schedule.csv")), CancellationToken.None);
+        var cabinets = new Dictionary<string, Guid>();
+        await using (var db = ledger.OpenDb()) cabinets = await db.Cabinets.Where(c => c.JobId == id).ToDictionaryAsync(c => c.Label, c => c.Id);
+        await ledger.Change(id, "source", async (db, _) =>
+        {
+            foreach (var s in file.Sources.IsDefault ? [] : file.Sources)
+            {
+                var cabinet = s.Cabinet is null ? (Guid?)null : cabinets[s.Cabinet];
+                var source = await db.Sources.AsTracking().FirstOrDefaultAsync(x => x.JobId == id && x.CabinetId == cabinet && x.Label == s.Label);
+                if (source is null) db.Add(source = new PowerSource { Id = Guid.CreateVersion7(), JobId = id, Label = s.Label, CabinetId = cabinet });
+                (source.Kind, source.Model, source.Mode, source.BudgetWatts, source.ReservePercent, source.PortLimitWatts) = (s.Kind, s.Model, s.Mode, s.BudgetWatts, s.ReservePercent, s.PortLimitWatts);
+                (source.Range, source.Volts, source.RegulationPercent, source.RatedAmperes, source.FuseAmperes, source.CableAmperes) = (s.Range, s.Volts, s.RegulationPercent, s.RatedAmperes, s.FuseAmperes, s.CableAmperes);
+                (source.WireGaugeAwg, source.WireAreaMm2, source.TemperatureC) = (s.WireGaugeAwg, s.WireAreaMm2, s.TemperatureC);
+            }
+            return (true, true);
+        });
+        await ledger.Rebuild(id, catalogue.Catalogue);
         var plan = await System.IO.File.ReadAllBytesAsync(Path.Combine(folder, "plan.svg"));
         var hash = await evidence.Put(plan);
         // The made-up drawing has 0.1 m a pixel, and its corner lies ten metres north of the site's.

@@ -3,6 +3,8 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Walkdown.Core.Measures;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Practice;
+using Walkdown.Server.Readings;
+using Walkdown.Storage;
 
 namespace Walkdown.Server.Shared;
 
@@ -11,8 +13,9 @@ public enum WorkState { Running, Done, Failed, Cancelled }
 /// <summary>Long work as it stands.</summary>
 /// <param name="Outcome">What came of a schedule, once it is done.</param>
 /// <param name="Impact">What a change of practice or catalogue touches, once it is known.</param>
+/// <param name="Results">Readings that a sweep or a file proposes.</param>
 /// <param name="Why">Why it failed.</param>
-public sealed record WorkAnswer(Guid Id, string Kind, WorkState State, int Done, int Of, OutcomeAnswer? Outcome, Impact? Impact, string? Why);
+public sealed record WorkAnswer(Guid Id, string Kind, WorkState State, int Done, int Of, OutcomeAnswer? Outcome, Impact? Impact, IntakeAnswer? Results, string? Why);
 
 /// <summary>Work that outlives its request: it reports how far it is and can be cancelled. What it writes is one transaction, so that a cancelled one kept nothing.</summary>
 public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore catalogue, ILogger<WorkQueue> log)
@@ -31,7 +34,7 @@ public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore 
         public object? Result { get; set; }
         public string? Why { get; set; }
         public DateTime Started { get; } = DateTime.UtcNow;
-        public WorkAnswer Answer => new(id, kind, State, Done, Of, Result as OutcomeAnswer, Result as Impact, Why);
+        public WorkAnswer Answer => new(id, kind, State, Done, Of, Result as OutcomeAnswer, Result as Impact, Result as IntakeAnswer, Why);
     }
 
     /// <summary>Starts the work and answers at once. Its result is what <see cref="Get"/> gives when it is done.</summary>
@@ -54,6 +57,11 @@ public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore 
             catch (Refusal refusal)
             {
                 work.Why = catalogue.Texts.Say(refusal.What);
+                work.State = WorkState.Failed;
+            }
+            catch (SheetException sheet)
+            {
+                work.Why = catalogue.Texts.Say(sheet.What);
                 work.State = WorkState.Failed;
             }
             catch (Exception problem)

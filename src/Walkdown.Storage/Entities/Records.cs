@@ -21,6 +21,9 @@ public sealed class ReadingRecord
     public DateTimeOffset TakenAt { get; set; }
     public DateTimeOffset ReceivedAt { get; set; }
     public long Sequence { get; set; }
+
+    /// <summary>The limits that it was kept under, as JSON of Core's shape; null where there were none.</summary>
+    public string? SeenJson { get; set; }
 }
 
 /// <summary>An act, withdrawal, exemption, concession or note, as JSON of Core's shape.</summary>

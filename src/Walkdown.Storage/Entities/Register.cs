@@ -1,6 +1,7 @@
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Power;
 
 namespace Walkdown.Storage.Entities;
 
@@ -56,7 +57,49 @@ public sealed class Port
     public int Number { get; set; }
     public double SourceVolts { get; set; }
     public int SpeedMbps { get; set; }
+
+    /// <summary>What comes first when the budget runs short.</summary>
+    public PortPriority Priority { get; set; } = PortPriority.Low;
+
+    /// <summary>Kept for an uplink: no camera belongs there.</summary>
+    public bool Uplink { get; set; }
 }
+
+/// <summary>A switch, an injector or a low-voltage supply, with what it can give. Figures that nobody knows are null.</summary>
+public sealed class PowerSource
+{
+    public Guid Id { get; set; }
+    public Guid JobId { get; set; }
+    public SourceKind Kind { get; set; }
+
+    /// <summary>The cabinet of a switch or an injector.</summary>
+    public Guid? CabinetId { get; set; }
+
+    /// <summary>Name of the switch in its cabinet; label of a supply.</summary>
+    public required string Label { get; set; }
+    public string Model { get; set; } = "";
+
+    /// <summary>How it powers, for a switch or an injector.</summary>
+    public SourceMode Mode { get; set; }
+    public double? BudgetWatts { get; set; }
+    public double ReservePercent { get; set; }
+
+    /// <summary>Most that one port gives.</summary>
+    public double? PortLimitWatts { get; set; }
+
+    /// <summary>What follows is of a supply.</summary>
+    public SupplyRange Range { get; set; }
+    public double? Volts { get; set; }
+    public double RegulationPercent { get; set; }
+    public double? RatedAmperes { get; set; }
+    public double? FuseAmperes { get; set; }
+    public double? CableAmperes { get; set; }
+    public double? WireGaugeAwg { get; set; }
+    public double? WireAreaMm2 { get; set; }
+    public double? TemperatureC { get; set; }
+}
+
+public enum SourceKind { Switch, Injector, Supply }
 
 /// <summary>A place of the schedule. The unit that hangs there comes and goes.</summary>
 public sealed class Device
@@ -86,6 +129,11 @@ public sealed class Device
 
     /// <summary>What feeds it, where the port does not.</summary>
     public string? Supply { get; set; }
+
+    /// <summary>Metres from the supply along its run.</summary>
+    public double? SupplyMetres { get; set; }
+    public string? Mount { get; set; }
+    public string? CableEntry { get; set; }
 
     /// <summary>The row of the newest schedule, by column id; null for a device that was added on site.</summary>
     public string? PlannedJson { get; set; }
@@ -155,6 +203,9 @@ public sealed class Run
 
     /// <summary>What lies between both ends: panels, couplers, protectors.</summary>
     public string? Path { get; set; }
+
+    /// <summary>The path piece by piece as somebody drew it, as JSON of Core's shape; null: what the length and the cords give.</summary>
+    public string? PiecesJson { get; set; }
     public List<RunEnd> Ends { get; set; } = [];
 }
 

@@ -172,6 +172,9 @@ namespace Walkdown.Storage.Migrations
                     b.Property<Guid>("AreaId")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("CableEntry")
+                        .HasColumnType("TEXT");
+
                     b.Property<bool>("Cancelled")
                         .HasColumnType("INTEGER");
 
@@ -197,6 +200,9 @@ namespace Walkdown.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Mount")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -219,6 +225,9 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<string>("Supply")
                         .HasColumnType("TEXT");
+
+                    b.Property<double?>("SupplyMetres")
+                        .HasColumnType("REAL");
 
                     b.Property<double?>("WattsInfraredOff")
                         .HasColumnType("REAL");
@@ -460,6 +469,10 @@ namespace Walkdown.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("EarlierJson")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<Guid>("JobId")
                         .HasColumnType("TEXT");
 
@@ -468,10 +481,6 @@ namespace Walkdown.Storage.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Name")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("EarlierJson")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -638,6 +647,10 @@ namespace Walkdown.Storage.Migrations
                     b.Property<int>("Number")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Priority")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<double>("SourceVolts")
                         .HasColumnType("REAL");
 
@@ -648,12 +661,87 @@ namespace Walkdown.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("Uplink")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Id");
 
                     b.HasIndex("CabinetId", "Switch", "Number")
                         .IsUnique();
 
                     b.ToTable("Ports");
+                });
+
+            modelBuilder.Entity("Walkdown.Storage.Entities.PowerSource", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<double?>("BudgetWatts")
+                        .HasColumnType("REAL");
+
+                    b.Property<Guid?>("CabinetId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<double?>("CableAmperes")
+                        .HasColumnType("REAL");
+
+                    b.Property<double?>("FuseAmperes")
+                        .HasColumnType("REAL");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Label")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Mode")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Model")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<double?>("PortLimitWatts")
+                        .HasColumnType("REAL");
+
+                    b.Property<string>("Range")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<double?>("RatedAmperes")
+                        .HasColumnType("REAL");
+
+                    b.Property<double>("RegulationPercent")
+                        .HasColumnType("REAL");
+
+                    b.Property<double>("ReservePercent")
+                        .HasColumnType("REAL");
+
+                    b.Property<double?>("TemperatureC")
+                        .HasColumnType("REAL");
+
+                    b.Property<double?>("Volts")
+                        .HasColumnType("REAL");
+
+                    b.Property<double?>("WireAreaMm2")
+                        .HasColumnType("REAL");
+
+                    b.Property<double?>("WireGaugeAwg")
+                        .HasColumnType("REAL");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("JobId", "Kind", "CabinetId", "Label")
+                        .IsUnique();
+
+                    b.ToTable("Sources", (string)null);
                 });
 
             modelBuilder.Entity("Walkdown.Storage.Entities.ReadingRecord", b =>
@@ -684,6 +772,9 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<long>("ReceivedAt")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("SeenJson")
+                        .HasColumnType("TEXT");
 
                     b.Property<long>("Sequence")
                         .HasColumnType("INTEGER");
@@ -815,6 +906,9 @@ namespace Walkdown.Storage.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Path")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PiecesJson")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Scheme")

@@ -724,6 +724,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/demo/clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setDemoClock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo/mood": {
         parameters: {
             query?: never;
@@ -814,6 +830,166 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["addReferenceCheck"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPower"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/power/{sourceId}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["trySource"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/power/{sourceId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["keepSource"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/results/sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["startSweep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/results/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["uploadResults"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/results/{draftId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getResults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/results/{draftId}/assign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["assignResults"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/results/{draftId}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeResults"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/path": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPaths"];
+        put?: never;
+        post: operations["keepPath"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/path/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryPath"];
         delete?: never;
         options?: never;
         head?: never;
@@ -971,6 +1147,13 @@ export interface components {
             /** Format: uuid */
             deviceId: string;
         };
+        AssignRequest: {
+            labels: {
+                [key: string]: null | string;
+            };
+            /** Format: uuid */
+            instrumentId: null | string;
+        };
         Attempt: {
             /** Format: uuid */
             readingId: string;
@@ -1037,6 +1220,13 @@ export interface components {
             /** Format: date */
             until?: null | string;
         };
+        BudgetView: {
+            /** Format: double */
+            demandWatts: number;
+            /** Format: double */
+            leftWatts: null | number;
+            refused: number[];
+        };
         BuiltCell: {
             field: string;
             text: null | string;
@@ -1084,6 +1274,7 @@ export interface components {
             rule: components["schemas"]["DecisionRule"];
             limitEdition: string;
             blocked: null | components["schemas"]["Block"];
+            hold: null | components["schemas"]["Message"];
         };
         CardAnswer: {
             place: components["schemas"]["CardPlace"];
@@ -1091,6 +1282,12 @@ export interface components {
             faultWords: components["schemas"]["FaultWord"][];
             /** Format: int64 */
             sequence: number;
+        };
+        CardItem: {
+            id: string;
+            out: boolean;
+            bring: boolean;
+            loose: boolean;
         };
         CardPlace: {
             /** Format: uuid */
@@ -1148,6 +1345,9 @@ export interface components {
             conceded: null | components["schemas"]["Concession"];
             notes: components["schemas"]["Note"][];
             causes: components["schemas"]["LikelyCause"][];
+            items: components["schemas"]["CardItem"][];
+            lights: components["schemas"]["LightPattern"][];
+            heldBy: unknown[];
         };
         CardRun: {
             /** Format: uuid */
@@ -1251,6 +1451,10 @@ export interface components {
             under: components["schemas"]["Condition"][];
             applies: components["schemas"]["Rule"];
             required: components["schemas"]["Rule"];
+            items: components["schemas"]["CheckItem"][];
+            confirmEach: boolean;
+            stopwatch: boolean;
+            holdUntil: unknown[];
             gates: unknown[];
             voidedBy: string[];
             ofUnit: boolean;
@@ -1258,12 +1462,20 @@ export interface components {
             expect: null | string;
             judge: string;
             tester: null | string;
+            readFrom: components["schemas"]["ReadFrom"];
             cautions: string[];
             /** Format: int32 */
             minutes: number;
             textKey: null | string;
         };
         CheckId: string;
+        CheckItem: {
+            id: string;
+            applies: components["schemas"]["Rule"];
+            out: boolean;
+            bring: boolean;
+            loose: boolean;
+        };
         CheckKey: {
             check: components["schemas"]["CheckId"];
             on: components["schemas"]["Subject"];
@@ -1297,11 +1509,24 @@ export interface components {
         };
         Condition: string;
         /** @enum {unknown} */
+        ConductorMaterial: "solidCopper" | "strandedCopper" | "copperCladAluminium" | null;
+        CounterLook: {
+            /** Format: int64 */
+            packets: number;
+            /** Format: int64 */
+            errors: number;
+        };
+        /** @enum {unknown} */
         DecimalSign: "unknown" | "point" | "comma";
         /** @enum {unknown} */
         DecisionRule: "guarded" | "simple";
         DemoAnswer: {
             demo: boolean;
+        };
+        DemoClock: {
+            /** Format: double */
+            speed: null | number;
+            dark: null | boolean;
         };
         DemoMood: {
             mood: string;
@@ -1346,8 +1571,18 @@ export interface components {
             heightGreatestMetres: null | number;
             /** Format: double */
             boxSessionMinutes: null | number;
+            firmware: null | string;
+            needsRecorder: null | string;
+            /** Format: double */
+            bootSecondsLeast: null | number;
+            /** Format: double */
+            bootSecondsMost: null | number;
+            contents: string[];
+            lights: components["schemas"]["LightPattern"][];
             unknown: string[];
         };
+        /** @enum {unknown} */
+        DeviceVoltageVerdict: "ok" | "noSolution" | "deviceDrawsMoreThanItsClass" | "deviceVoltageLow" | "currentOverLimit" | "sourcePowerOverClass";
         EditionLine: {
             /** Format: int32 */
             version: number;
@@ -1373,7 +1608,7 @@ export interface components {
             why?: null | string;
         };
         /** @enum {unknown} */
-        EntryKind: "yesNo" | "number" | "choice" | "wireMap";
+        EntryKind: "yesNo" | "number" | "choice" | "wireMap" | "list" | "text" | "probes" | "counters" | "light";
         ExemptionRequest: {
             /** Format: uuid */
             id: string;
@@ -1490,6 +1725,8 @@ export interface components {
         };
         /** @enum {unknown} */
         FourPairReason: "ok" | "neitherPairSetWorks" | "fallsBackToOnePairSet";
+        /** @enum {unknown} */
+        FuseVerdict: "notChecked" | "ok" | "fuseDoesNotProtectTheCable" | "fuseTooSmall";
         /** Format: binary */
         IFormFile: string;
         Impact: {
@@ -1548,12 +1785,70 @@ export interface components {
             /** @default false */
             retired: boolean;
         };
+        IntakeAnswer: {
+            /** Format: uuid */
+            id: string;
+            origin: components["schemas"]["IntakeOrigin"];
+            name: string;
+            /** Format: int32 */
+            total: number;
+            counts: {
+                [key: string]: number;
+            };
+            /** Format: int32 */
+            devices: number;
+            lines: components["schemas"]["IntakeLine"][];
+            unmatched: components["schemas"]["UnmatchedLabel"][];
+            instruments: components["schemas"]["UnknownInstrument"][];
+            taken: boolean;
+        };
+        /** @enum {unknown} */
+        IntakeFate: "in" | "tooClose" | "out" | "known" | "refused" | "unmatched";
+        IntakeLine: {
+            /** Format: int32 */
+            index: number;
+            /** Format: int32 */
+            line: number;
+            where: string;
+            function: string;
+            part: string;
+            under: components["schemas"]["Condition"];
+            text: string;
+            /** Format: uuid */
+            deviceId: null | string;
+            device: null | string;
+            check: null | string;
+            fate: components["schemas"]["IntakeFate"];
+            was: null | components["schemas"]["State"];
+            wasText: null | string;
+            instrument: string;
+            instrumentCounts: boolean;
+            why: string[];
+        };
+        /** @enum {unknown} */
+        IntakeOrigin: "file" | "sweep";
         JobLine: {
             /** Format: uuid */
             id: string;
             name: string;
             timeZone: string;
             simulated: boolean;
+        };
+        KeepPathRequest: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
+            /** Format: uuid */
+            runId: string;
+            pieces: components["schemas"]["PathPiece"][];
+            /** Format: double */
+            temperatureC: null | number;
+            why?: null | string;
         };
         KindWord: {
             word: string;
@@ -1623,6 +1918,15 @@ export interface components {
             total: number;
             tightestRow: null | string;
         };
+        LightPattern: {
+            id: string;
+            colour: string;
+            rhythmMs: number[];
+            state: components["schemas"]["LightState"];
+            unplugSafe: boolean;
+        };
+        /** @enum {unknown} */
+        LightState: "noLink" | "starting" | "lookingForAddress" | "addressHeldNoRecorder" | "pairing" | "updating" | "connected" | "fault";
         LikelyCause: {
             id: string;
             evidence: components["schemas"]["Message"];
@@ -1665,6 +1969,8 @@ export interface components {
             unit: components["schemas"]["Unit"];
             empty: boolean;
         };
+        /** @enum {unknown} */
+        LimitedBy: "data" | "power" | "voltageNoMargin" | null;
         LinkAbilities: {
             base10: components["schemas"]["Ability"];
             base100: components["schemas"]["Ability"];
@@ -1793,11 +2099,71 @@ export interface components {
         };
         /** @enum {unknown} */
         PairSetReason: "ok" | "supplyConductorsShorted" | "supplyShortedThroughFarEndWinding" | "supplyOpen" | "supplyLandsOnTwoDifferentBridges" | "oneConductorOfAPairCarriesAllTheCurrent" | "supplySpreadOverMoreThanTwoPairs";
+        PathAnswer: {
+            /** Format: uuid */
+            runId: string;
+            label: string;
+            device: string;
+            port: null | string;
+            drawn: boolean;
+            pieces: components["schemas"]["PathPiece"][];
+            settings: components["schemas"]["PathSettings"];
+            /** Format: double */
+            measuredMetres: null | number;
+            /** Format: double */
+            measuredPairLoopOhms: null | number;
+            result: null | components["schemas"]["RunTrial"];
+            problems: components["schemas"]["PieceProblem"][];
+        };
+        PathPiece: {
+            kind: components["schemas"]["PieceKind"];
+            /**
+             * Format: double
+             * @default 0
+             */
+            metres: number;
+            /** Format: double */
+            gaugeAwg: null | number;
+            material: null | components["schemas"]["ConductorMaterial"];
+            /**
+             * Format: double
+             * @default 0
+             */
+            contactOhms: number;
+            /** Format: double */
+            temperatureC: null | number;
+            /** Format: double */
+            efficiencyPercent: null | number;
+            /** @default  */
+            label: string;
+            /** @default true */
+            listed: boolean;
+            isConductor: boolean;
+        };
+        PathSettings: {
+            /** Format: double */
+            temperatureC: number;
+            /** Format: double */
+            sourceVolts: number;
+            /** Format: int32 */
+            powerClass: null | number;
+            /** Format: double */
+            wattsInfraredOff: null | number;
+            /** Format: double */
+            wattsInfraredOn: null | number;
+        };
         PersonChange: {
             name: string;
             role: string;
             mayWitness: boolean;
             left: boolean;
+        };
+        /** @enum {unknown} */
+        PieceKind: "cable" | "cord" | "panel" | "coupler" | "protector" | "sharingAdapter" | "injector" | "splitter";
+        PieceProblem: {
+            /** Format: int32 */
+            piece: number;
+            what: string;
         };
         PinPair: {
             /** Format: int32 */
@@ -1821,6 +2187,19 @@ export interface components {
             /** Format: double */
             max: number;
         };
+        PortChange: {
+            /** Format: uuid */
+            portId: string;
+            priority: components["schemas"]["PortPriority"];
+            uplink: boolean;
+        };
+        PortFinding: {
+            /** Format: int32 */
+            port: number;
+            what: components["schemas"]["Message"];
+        };
+        /** @enum {unknown} */
+        PortPriority: "critical" | "high" | "low";
         PowerAbilities: {
             a: components["schemas"]["Ability"];
             aReason: components["schemas"]["PairSetReason"];
@@ -1828,6 +2207,77 @@ export interface components {
             bReason: components["schemas"]["PairSetReason"];
             fourPair: components["schemas"]["Ability"];
             fourPairReason: components["schemas"]["FourPairReason"];
+        };
+        PowerAnswer: {
+            switches: components["schemas"]["PowerSwitch"][];
+            supplies: components["schemas"]["PowerSupply"][];
+        };
+        PowerPort: {
+            /** Format: uuid */
+            portId: string;
+            /** Format: int32 */
+            number: number;
+            /** Format: uuid */
+            deviceId: null | string;
+            label: string;
+            name: string;
+            /** Format: int32 */
+            powerClass: null | number;
+            /** Format: double */
+            plannedWatts: null | number;
+            /** Format: double */
+            measuredWatts: null | number;
+            priority: components["schemas"]["PortPriority"];
+            uplink: boolean;
+            powered: boolean;
+            refusedByClass: boolean;
+            refusedByDraw: boolean;
+            findings: string[];
+        };
+        PowerSupply: {
+            /** Format: uuid */
+            id: string;
+            figures: components["schemas"]["SourceFigures"];
+            /** Format: double */
+            minVolts: number;
+            /** Format: double */
+            maxVolts: number;
+            solved: boolean;
+            /** Format: double */
+            supplyAmperes: null | number;
+            /** Format: double */
+            usableAmperes: null | number;
+            supplyOk: null | boolean;
+            fuse: components["schemas"]["FuseVerdict"];
+            /** Format: double */
+            longestMetres: null | number;
+            taps: components["schemas"]["PowerTap"][];
+        };
+        PowerSwitch: {
+            /** Format: uuid */
+            id: string;
+            cabinet: string;
+            figures: components["schemas"]["SourceFigures"];
+            budget: components["schemas"]["SourceBudget"];
+            ports: components["schemas"]["PowerPort"][];
+        };
+        PowerTap: {
+            /** Format: uuid */
+            deviceId: string;
+            label: string;
+            name: string;
+            /** Format: double */
+            metres: number;
+            metresKnown: boolean;
+            /** Format: double */
+            watts: null | number;
+            /** Format: double */
+            volts: null | number;
+            outOfRange: boolean;
+        };
+        PowerTrial: {
+            switch: null | components["schemas"]["PowerSwitch"];
+            supply: null | components["schemas"]["PowerSupply"];
         };
         PracticeAnswer: {
             settings: components["schemas"]["PracticeSettings"];
@@ -1876,6 +2326,8 @@ export interface components {
             value?: number;
             unit?: components["schemas"]["Unit"];
         };
+        /** @enum {unknown} */
+        ReadFrom: "tester" | "switch";
         ReadingRequest: {
             /** Format: uuid */
             id: string;
@@ -1895,11 +2347,29 @@ export interface components {
         };
         /** @enum {unknown} */
         ReadingSource: "typed" | "tester" | "imported" | "simulated";
-        ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"];
+        ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"] | components["schemas"]["ReadingValueListValue"] | components["schemas"]["ReadingValueTextValue"] | components["schemas"]["ReadingValueProbesValue"] | components["schemas"]["ReadingValueCountersValue"];
         ReadingValueChoiceValue: {
             /** @enum {string} */
             kind: "choice";
             choice: string;
+        };
+        ReadingValueCountersValue: {
+            /** @enum {string} */
+            kind: "counters";
+            first: components["schemas"]["CounterLook"];
+            second: components["schemas"]["CounterLook"];
+            /** Format: double */
+            intervalSeconds: number;
+            /**
+             * Format: int32
+             * @default 32
+             */
+            bits: number;
+        };
+        ReadingValueListValue: {
+            /** @enum {string} */
+            kind: "list";
+            marked: string[];
         };
         ReadingValueNumberValue: {
             /** @enum {string} */
@@ -1907,6 +2377,20 @@ export interface components {
             /** Format: double */
             value: number;
             unit: components["schemas"]["Unit"];
+        };
+        ReadingValueProbesValue: {
+            /** @enum {string} */
+            kind: "probes";
+            /** Format: int32 */
+            sent: number;
+            /** Format: int32 */
+            received: number;
+            roundTripsMs: null | (null | number)[];
+        };
+        ReadingValueTextValue: {
+            /** @enum {string} */
+            kind: "text";
+            text: string;
         };
         ReadingValueWireMapValue: {
             /** @enum {string} */
@@ -1917,6 +2401,8 @@ export interface components {
                 [key: string]: number;
             };
             remoteLabel: null | string;
+            shieldArrives: null | boolean;
+            twistedPairs: null | components["schemas"]["CardAnswer"]["card"]["rows"]["items"]["attempts"]["items"]["value"]["anyOf"]["3"]["nearToFar"]["items"][];
         };
         ReadingValueYesNoValue: {
             /** @enum {string} */
@@ -1976,6 +2462,65 @@ export interface components {
             kind: null | string;
             always: null | boolean;
         };
+        RunTrial: {
+            /** Format: double */
+            metres: number;
+            /** Format: double */
+            cableMetres: number;
+            /** Format: double */
+            cordMetres: number;
+            /** Format: double */
+            pairLoopOhms: number;
+            /** Format: double */
+            lengthLimitMetres: number;
+            lengthInLimit: boolean;
+            /** Format: double */
+            loopLimitOhms: number;
+            loopInLimit: boolean;
+            /** Format: double */
+            cordsAllowedMetres: null | number;
+            cordsInLimit: null | boolean;
+            shared: boolean;
+            /** Format: int32 */
+            pairs: null | number;
+            /** Format: double */
+            deviceMinVolts: null | number;
+            /** Format: double */
+            longestMetres: null | number;
+            limitedBy: null | components["schemas"]["LimitedBy"];
+            states: components["schemas"]["RunTrialState"][];
+        };
+        RunTrialState: {
+            state: string;
+            /** Format: double */
+            watts: number;
+            verdict: components["schemas"]["DeviceVoltageVerdict"];
+            /** Format: double */
+            volts: null | number;
+            /** Format: double */
+            amperes: null | number;
+            /** Format: double */
+            lossWatts: null | number;
+            /** Format: double */
+            sourceWatts: null | number;
+            /** Format: double */
+            maxWatts: null | number;
+            rungs: components["schemas"]["Rung"][];
+        };
+        Rung: {
+            /** Format: int32 */
+            piece: number;
+            /** Format: double */
+            fromMetres: number;
+            /** Format: double */
+            toMetres: number;
+            /** Format: double */
+            ohms: number;
+            /** Format: double */
+            volts: null | number;
+            /** Format: double */
+            share: number;
+        };
         ScaleRequest: {
             /** Format: double */
             ax: number;
@@ -2006,7 +2551,7 @@ export interface components {
             changes: components["schemas"]["ScheduleChange"][];
         };
         /** @enum {unknown} */
-        Section: "bench" | "cable" | "fixing" | "power" | "link" | "address" | "time" | "recorder" | "aim" | "focus" | "night" | "finish";
+        Section: "before" | "bench" | "cable" | "fixing" | "power" | "link" | "address" | "time" | "recorder" | "aim" | "focus" | "night" | "finish";
         /** @enum {unknown} */
         Severity: "critical" | "major" | "minor";
         SheetAnswer: {
@@ -2040,6 +2585,58 @@ export interface components {
             lies: components["schemas"]["ShortLies"];
             shieldInvolved: boolean;
         };
+        SourceBudget: {
+            /** Format: double */
+            usableWatts: null | number;
+            byClass: components["schemas"]["BudgetView"];
+            byDraw: components["schemas"]["BudgetView"];
+            /** Format: int32 */
+            powered: number;
+            /** Format: int32 */
+            measured: number;
+            /** Format: int32 */
+            firstToDrop: null | number;
+            findings: components["schemas"]["PortFinding"][];
+        };
+        SourceFigures: {
+            kind: components["schemas"]["SourceKind"];
+            /** Format: uuid */
+            cabinetId: null | string;
+            label: string;
+            model: string;
+            mode: components["schemas"]["SourceMode"];
+            /** Format: double */
+            budgetWatts: null | number;
+            /** Format: double */
+            reservePercent: number;
+            /** Format: double */
+            portLimitWatts: null | number;
+            range: components["schemas"]["SupplyRange"];
+            /** Format: double */
+            volts: null | number;
+            /** Format: double */
+            regulationPercent: number;
+            /** Format: double */
+            ratedAmperes: null | number;
+            /** Format: double */
+            fuseAmperes: null | number;
+            /** Format: double */
+            cableAmperes: null | number;
+            /** Format: double */
+            wireGaugeAwg: null | number;
+            /** Format: double */
+            wireAreaMm2: null | number;
+            /** Format: double */
+            temperatureC: null | number;
+        };
+        /** @enum {unknown} */
+        SourceKind: "switch" | "injector" | "supply";
+        /** @enum {unknown} */
+        SourceMode: "standard" | "legacyHighPower" | "passive";
+        SourceRequest: {
+            figures: components["schemas"]["SourceFigures"];
+            ports?: null | components["schemas"]["PortChange"][];
+        };
         Spare: {
             /** Format: double */
             value: number;
@@ -2054,7 +2651,7 @@ export interface components {
         /** @enum {unknown} */
         Standing: "counts" | "superseded" | "withdrawn" | "voidedByAct" | "unitGone" | "outOfCalibration" | "conditionsDiffer" | "instrumentInDoubt";
         /** @enum {unknown} */
-        State: "in" | "tooClose" | "out" | "notTaken" | "stale" | "notApplicable";
+        State: "in" | "tooClose" | "out" | "notTaken" | "stale" | "notApplicable" | null;
         Subject: {
             kind: components["schemas"]["SubjectKind"];
             /** Format: uuid */
@@ -2063,6 +2660,16 @@ export interface components {
         };
         /** @enum {unknown} */
         SubjectKind: "place" | "unit" | "head" | "run" | "port" | "channel";
+        /** @enum {unknown} */
+        SupplyRange: "v12Dc" | "v24Ac" | "v24Dc";
+        SweepRequest: {
+            area: null | string;
+            cabinet: null | string;
+            under: components["schemas"]["Condition"];
+            onlyDue: boolean;
+            /** Format: uuid */
+            instrumentId: null | string;
+        };
         TakeImportRequest: {
             /** Format: int32 */
             sheet: number;
@@ -2071,6 +2678,17 @@ export interface components {
             basis: number;
             /** Format: uuid */
             by?: null | string;
+        };
+        TakeResultsRequest: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
+            fates: components["schemas"]["IntakeFate"][];
         };
         Term: {
             name: string;
@@ -2096,8 +2714,26 @@ export interface components {
             near: components["schemas"]["PinPair"];
             far: components["schemas"]["PinPair"];
         };
+        TryPathRequest: {
+            /** Format: uuid */
+            runId: string;
+            pieces: components["schemas"]["PathPiece"][];
+            settings: components["schemas"]["PathSettings"];
+            /** @default false */
+            asMeasured: boolean;
+        };
         /** @enum {unknown} */
-        Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent";
+        Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent" | "second" | "count";
+        UnknownInstrument: {
+            serial: string;
+            /** Format: int32 */
+            results: number;
+        };
+        UnmatchedLabel: {
+            where: string;
+            /** Format: int32 */
+            results: number;
+        };
         /** @enum {unknown} */
         Verdict: "open" | "refused" | "acceptedWithNote" | "accepted";
         WalkAnswer: {
@@ -2197,6 +2833,7 @@ export interface components {
             power: components["schemas"]["PowerAbilities"];
             lookFirst: components["schemas"]["LookAt"];
             why: components["schemas"]["LookReason"];
+            isTwoPairsOnly: boolean;
             isStraight: boolean;
         };
         /** @enum {unknown} */
@@ -2227,6 +2864,7 @@ export interface components {
             of: number;
             outcome: null | components["schemas"]["OutcomeAnswer"];
             impact: null | components["schemas"]["Impact"];
+            results: null | components["schemas"]["IntakeAnswer"];
             why: null | string;
         };
         /** @enum {unknown} */
@@ -3358,6 +3996,28 @@ export interface operations {
             };
         };
     };
+    setDemoClock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemoClock"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     setDemoMood: {
         parameters: {
             query?: never;
@@ -3504,6 +4164,288 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitAnswer"];
+                };
+            };
+        };
+    };
+    getPower: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerAnswer"];
+                };
+            };
+        };
+    };
+    trySource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                sourceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerTrial"];
+                };
+            };
+        };
+    };
+    keepSource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                sourceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerAnswer"];
+                };
+            };
+        };
+    };
+    startSweep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SweepRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    uploadResults: {
+        parameters: {
+            query: {
+                name: string;
+                instrumentId?: string;
+            };
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    getResults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                draftId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeAnswer"];
+                };
+            };
+        };
+    };
+    assignResults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                draftId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssignRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeAnswer"];
+                };
+            };
+        };
+    };
+    takeResults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                draftId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeResultsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeAnswer"];
+                };
+            };
+        };
+    };
+    getPaths: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathAnswer"][];
+                };
+            };
+        };
+    };
+    keepPath: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepPathRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardAnswer"];
+                };
+            };
+        };
+    };
+    tryPath: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryPathRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathAnswer"];
                 };
             };
         };

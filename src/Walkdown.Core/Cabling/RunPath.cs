@@ -1,0 +1,78 @@
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Cabling;
+
+/// <summary>What a piece of a run is.</summary>
+public enum PieceKind { Cable, Cord, Panel, Coupler, Protector, SharingAdapter, Injector, Splitter }
+
+/// <summary>One piece of the path between a port and a device, in order from the port.</summary>
+/// <param name="Metres">Length; 0 for a connector.</param>
+/// <param name="GaugeAwg">Of its conductors; for a cable or a cord.</param>
+/// <param name="ContactOhms">Resistance that one conductor meets at its contacts, ohm.</param>
+/// <param name="TemperatureC">Of this piece, where it differs from the run's.</param>
+/// <param name="EfficiencyPercent">Of a splitter or an injector.</param>
+/// <param name="Listed">False for a part that no record lists: it takes length and resistance all the same.</param>
+public sealed record PathPiece(
+    PieceKind Kind, double Metres = 0, double? GaugeAwg = null, ConductorMaterial? Material = null, double ContactOhms = 0, double? TemperatureC = null,
+    double? EfficiencyPercent = null, string Label = "", bool Listed = true)
+{
+    public bool IsConductor => Kind is PieceKind.Cable or PieceKind.Cord;
+
+    /// <summary>Loop of one pair, ohm: both conductors and the contacts of both.</summary>
+    public double PairLoopOhms(double runTemperatureC) =>
+        2 * Require.Number(ContactOhms, "contact_ohm", 0, 1000)
+        + (IsConductor ? Conductor.PairLoopOhms(GaugeAwg ?? 24, Metres, TemperatureC ?? runTemperatureC, Material ?? (Kind == PieceKind.Cord ? ConductorMaterial.StrandedCopper : ConductorMaterial.SolidCopper)) : 0);
+}
+
+/// <summary>A run from end to end, piece by piece.</summary>
+public sealed record RunPath(ImmutableArray<PathPiece> Pieces)
+{
+    /// <summary>A path from what a schedule says: a cord at each end, where there are cords, and the fixed cable between.</summary>
+    public static RunPath Of(double cableMetres, double gaugeAwg, ConductorMaterial material, double cordsMetres, double cordGaugeAwg)
+    {
+        var cable = new PathPiece(PieceKind.Cable, cableMetres, gaugeAwg, material);
+        if (cordsMetres <= 0) return new RunPath([cable]);
+        var cord = new PathPiece(PieceKind.Cord, cordsMetres / 2, cordGaugeAwg, ConductorMaterial.StrandedCopper);
+        return new RunPath([cord, cable, cord]);
+    }
+
+    public double Metres => Pieces.Sum(p => p.Metres);
+    public double CableMetres => Pieces.Where(p => p.Kind == PieceKind.Cable).Sum(p => p.Metres);
+    public double CordMetres => Pieces.Where(p => p.Kind == PieceKind.Cord).Sum(p => p.Metres);
+
+    /// <summary>Two devices on one cable: two pairs each, no power in common, 100 Mb/s at most.</summary>
+    public bool IsShared => Pieces.Any(p => p.Kind == PieceKind.SharingAdapter);
+
+    public PathPiece? Splitter => Pieces.FirstOrDefault(p => p.Kind == PieceKind.Splitter);
+
+    /// <summary>Loop of one pair over the whole path, ohm, at the run's temperature.</summary>
+    public double PairLoopOhms(double temperatureC) => Pieces.Sum(p => p.PairLoopOhms(temperatureC));
+
+    /// <summary>The same path with its fixed cable as long as a measured whole says; cords stay.</summary>
+    public RunPath WithTotalMetres(double metres)
+    {
+        double cable = CableMetres, wanted = Math.Max(0, metres - (Metres - cable));
+        if (cable <= 0 || wanted == cable) return this;
+        return new RunPath([.. Pieces.Select(p => p.Kind == PieceKind.Cable ? p with { Metres = p.Metres * wanted / cable } : p)]);
+    }
+
+    /// <summary>What is wrong with a path that somebody drew, with the piece's position; empty where nothing is.</summary>
+    public ImmutableArray<(int Piece, Message What)> Problems()
+    {
+        var problems = ImmutableArray.CreateBuilder<(int, Message)>();
+        if (Pieces.Length is 0 or > 40) problems.Add((0, new Message("path.count")));
+        for (var i = 0; i < Pieces.Length; i++)
+        {
+            var piece = Pieces[i];
+            if (piece.IsConductor && piece.Metres is not (> 0 and <= 2000)) problems.Add((i, new Message("path.length")));
+            if (!piece.IsConductor && piece.Metres != 0) problems.Add((i, new Message("path.no-length")));
+            if (piece.GaugeAwg is { } g && g is not (>= 10 and <= 40)) problems.Add((i, new Message("path.gauge")));
+            if (piece.ContactOhms is not (>= 0 and <= 1000)) problems.Add((i, new Message("path.contact")));
+            if (piece.TemperatureC is { } t && t is not (>= -40 and <= 75)) problems.Add((i, new Message("path.temperature")));
+            if (piece.EfficiencyPercent is { } e && e is not (> 0 and <= 100)) problems.Add((i, new Message("path.efficiency")));
+            if (piece.Label.Length > 60) problems.Add((i, new Message("path.label")));
+            if (piece.Kind == PieceKind.Splitter && i != Pieces.Length - 1) problems.Add((i, new Message("path.splitter-last")));
+        }
+        return problems.ToImmutable();
+    }
+}

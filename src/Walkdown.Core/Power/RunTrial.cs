@@ -1,0 +1,60 @@
+using Walkdown.Core.Cabling;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Power;
+
+/// <summary>A run as it is, or as it might be.</summary>
+/// <param name="PowerClass">Null where the run carries no power over Ethernet.</param>
+/// <param name="WattsInfraredOff">At the device; null where nobody knows.</param>
+/// <param name="MeasuredPairLoopOhms">Loop of one pair as measured: the path's pieces are scaled to it.</param>
+public sealed record RunTrialInput(
+    RunPath Path, double TemperatureC, bool Screened, LinkConfiguration Configuration, double SourceVolts, int? PowerClass, double? WattsInfraredOff, double? WattsInfraredOn, double? MeasuredPairLoopOhms = null);
+
+/// <summary>One state of the device at the end of the run.</summary>
+/// <param name="State"><c>infraredOff</c> or <c>infraredOn</c>.</param>
+public sealed record RunTrialState(string State, double Watts, DeviceVoltageVerdict Verdict, double? Volts, double? Amperes, double? LossWatts, double? SourceWatts, double? MaxWatts, ImmutableArray<PowerPath.Rung> Rungs);
+
+/// <summary>What a run would read, and how far it could go.</summary>
+/// <param name="LengthLimitMetres">For its configuration, less what temperature takes off.</param>
+/// <param name="CordsAllowedMetres">Cords that this fixed length leaves room for; null above 102 m or where a gauge has no factor.</param>
+/// <param name="LongestMetres">Of the same cable by power and data, at the heaviest state; null without power.</param>
+public sealed record RunTrial(
+    double Metres, double CableMetres, double CordMetres, double PairLoopOhms, double LengthLimitMetres, bool LengthInLimit, double LoopLimitOhms, bool LoopInLimit, double? CordsAllowedMetres, bool? CordsInLimit,
+    bool Shared, int? Pairs, double? DeviceMinVolts, double? LongestMetres, DeviceVoltage.LimitedBy? LimitedBy, ImmutableArray<RunTrialState> States)
+{
+    /// <summary>Works a run out (docs/calculations.md, A and C).</summary>
+    public static RunTrial Of(RunTrialInput run)
+    {
+        var path = run.Path;
+        var loop = run.MeasuredPairLoopOhms ?? path.PairLoopOhms(run.TemperatureC);
+        var (metres, ohms) = CableLength.LimitsOf(run.Configuration);
+        var limit = CableLength.DerateForTemperature(metres, Math.Clamp(run.TemperatureC, -40, 75), run.Screened).LengthMetres;
+        CableLength.CordAllowance? cords = null;
+        var gauge = path.Pieces.Where(p => p.Kind == PieceKind.Cord).Select(p => p.GaugeAwg ?? 24).DefaultIfEmpty(24).Max();
+        if (path.CableMetres <= 102 && gauge is 22 or 23 or 24 or 26) cords = CableLength.CordsAllowed(path.CableMetres, (int)gauge, path.CordMetres);
+        var powered = run.PowerClass is not null && !path.IsShared;
+        var table = powered ? PoeClass.Of(run.PowerClass!.Value) : null;
+        var states = ImmutableArray.CreateBuilder<RunTrialState>(2);
+        double? longest = null;
+        DeviceVoltage.LimitedBy? by = null;
+        if (table is not null)
+        {
+            foreach (var (state, watts) in new[] { ("infraredOff", run.WattsInfraredOff), ("infraredOn", run.WattsInfraredOn) })
+            {
+                if (watts is not { } load) continue;
+                var ladder = PowerPath.Along(path, run.SourceVolts, load, run.TemperatureC, table.Pairs, run.PowerClass, run.MeasuredPairLoopOhms);
+                states.Add(new(state, load, ladder.Run.Verdict, ladder.Run.Volts, ladder.Run.Amperes, ladder.Run.LossWatts, ladder.Run.SourceWatts, ladder.Run.MaxWatts, ladder.Rungs));
+            }
+            if (path.Pieces.FirstOrDefault(p => p.Kind == PieceKind.Cable) is { } cable && Math.Max(run.WattsInfraredOff ?? 0, run.WattsInfraredOn ?? 0) is > 0 and var heaviest)
+            {
+                // What is not the fixed cable stays as it is and counts as contacts.
+                var rest = Math.Max(0, path.PairLoopOhms(run.TemperatureC) - path.Pieces.Where(p => p.Kind == PieceKind.Cable).Sum(p => p.PairLoopOhms(run.TemperatureC))) / 2;
+                var r = DeviceVoltage.LongestRun(run.SourceVolts, heaviest, table.DeviceMinVolts, cable.GaugeAwg ?? 24, cable.TemperatureC ?? run.TemperatureC, cable.Material ?? ConductorMaterial.SolidCopper, table.Pairs, rest,
+                    Math.Max(0, limit - path.CordMetres));
+                (longest, by) = (r.UsableMetres, r.By);
+            }
+        }
+        return new RunTrial(path.Metres, path.CableMetres, path.CordMetres, loop, limit, Decision.AtMost(path.Metres, limit), ohms, Decision.AtMost(loop, ohms), cords?.AllowedMetres, cords?.InLimit,
+            path.IsShared, table?.Pairs, table?.DeviceMinVolts, longest, by, states.ToImmutable());
+    }
+}

@@ -1,0 +1,76 @@
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Power;
+
+/// <summary>One port with what hangs on it.</summary>
+/// <param name="PlannedWatts">At the device, at its heaviest, by plan or template.</param>
+/// <param name="MeasuredWatts">At the port, the largest reading that counts; null where none was taken.</param>
+/// <param name="Powered">False for what does not draw from the port: a recorder, a device on its own supply, a shared run.</param>
+public sealed record PortLoad(Guid PortId, int Number, Guid? DeviceId, string Label, int? PowerClass, double? PlannedWatts, double? MeasuredWatts, PortPriority Priority, bool Uplink, bool IsCamera, bool Powered);
+
+/// <summary>A budget by one way of counting.</summary>
+/// <param name="Refused">Ports that get nothing.</param>
+public sealed record BudgetView(double DemandWatts, double? LeftWatts, ImmutableArray<int> Refused);
+
+/// <summary>The budget of one switch or injector (CAPABILITIES C09).</summary>
+/// <param name="UsableWatts">Null where nobody knows what it can give.</param>
+/// <param name="Measured">Powered ports whose draw was measured.</param>
+/// <param name="FirstToDrop">Port that goes first when the budget is gone; null where nothing draws.</param>
+public sealed record SourceBudget(double? UsableWatts, BudgetView ByClass, BudgetView ByDraw, int Powered, int Measured, int? FirstToDrop, ImmutableArray<PortFinding> Findings);
+
+/// <summary>Something about one port that should be mended or known.</summary>
+public sealed record PortFinding(int Port, Message What);
+
+/// <summary>Budgets over a site (docs/calculations.md, C): granted in order critical, high, low, then port number.</summary>
+public static class SiteBudget
+{
+    public static SourceBudget Of(double? budgetWatts, double reservePercent, double? portLimitWatts, IReadOnlyCollection<PortLoad> ports)
+    {
+        var findings = ImmutableArray.CreateBuilder<PortFinding>();
+        var byClass = new List<Budgets.BudgetPort>(ports.Count);
+        var byDraw = new List<Budgets.BudgetPort>(ports.Count);
+        int powered = 0, measured = 0;
+        foreach (var port in ports)
+        {
+            if (port.Uplink && port.IsCamera) findings.Add(new(port.Number, new("budget.camera-on-uplink", port.Label)));
+            if (!port.Powered) continue;
+            powered++;
+            if (port.MeasuredWatts is not null) measured++;
+            if (port.PowerClass is not { } number)
+            {
+                findings.Add(new(port.Number, new("budget.no-class", port.Label)));
+                number = 0;
+            }
+            var allowed = PoeClass.Of(number).SourceWatts;
+            if (portLimitWatts is { } limit && !Decision.AtMost(Math.Min(port.MeasuredWatts ?? port.PlannedWatts ?? allowed, allowed), limit))
+                findings.Add(new(port.Number, new("budget.port-limit", port.Label, Message.Number(port.MeasuredWatts ?? port.PlannedWatts ?? allowed, 1), Message.Number(limit, 1))));
+            if (port is { MeasuredWatts: { } drawn, PowerClass: not null } && !Decision.AtMost(drawn, allowed)) findings.Add(new(port.Number, new("budget.over-class", port.Label, Message.Number(drawn, 1), Message.Number(allowed, 1))));
+            byClass.Add(new(port.Number, number, null, port.Priority));
+            byDraw.Add(new(port.Number, number, port.MeasuredWatts ?? port.PlannedWatts ?? allowed, port.Priority));
+        }
+        // Two runs drawn to one port are a finding of the register; here each counts once.
+        byClass = [.. byClass.DistinctBy(p => p.Port)];
+        byDraw = [.. byDraw.DistinctBy(p => p.Port)];
+        int? first = byDraw.Count == 0 ? null : byDraw.OrderBy(p => p.Priority).ThenBy(p => p.Port).Last().Port;
+        if (budgetWatts is not { } budget)
+        {
+            return new SourceBudget(null, new(byClass.Sum(p => PoeClass.Of(p.PowerClass).SourceWatts), null, []), new(byDraw.Sum(p => p.MeasuredWatts!.Value), null, []), powered, measured, first, findings.ToImmutable());
+        }
+        var classes = Budgets.Switch(budget, byClass, byMeasured: false, reservePercent);
+        var draws = Budgets.Switch(budget, byDraw, byMeasured: true, reservePercent);
+        return new SourceBudget(classes.UsableWatts, new(classes.DemandWatts, classes.HeadroomWatts, classes.Refused), new(draws.DemandWatts, draws.HeadroomWatts, draws.Refused), powered, measured, first, findings.ToImmutable());
+    }
+
+    /// <summary>A low-voltage supply with every device on its run at its heaviest.</summary>
+    /// <param name="Volts">At each device, in the order of the taps; empty where there is no solution.</param>
+    public sealed record SupplyBudget(ImmutableArray<double> Volts, ImmutableArray<int> OutOfRange, bool Solved, LowVoltage.Loading? Loading, double? SupplyAmperes);
+
+    public static SupplyBudget OfSupply(double volts, double regulationPercent, double? ratedAmperes, double? fuseAmperes, double? cableAmperes, LowVoltage.Wire wire, double temperatureC, SupplyRange range, IReadOnlyList<LowVoltage.Tap> taps)
+    {
+        var solved = LowVoltage.Along(volts, wire, temperatureC, taps, range);
+        if (solved.Solved && regulationPercent > 0 && ratedAmperes is { } full)
+            solved = LowVoltage.Along(LowVoltage.SupplyVolts(volts, regulationPercent, full, solved.SupplyAmperes).Volts, wire, temperatureC, taps, range);
+        LowVoltage.Loading? loading = ratedAmperes is { } rated && solved.Solved ? LowVoltage.SupplyAndFuse(solved.Amperes, rated, fuseAmperes: fuseAmperes, cableAmperes: cableAmperes) : null;
+        return new SupplyBudget(solved.Volts, solved.OutOfRange, solved.Solved, loading, solved.Solved ? solved.SupplyAmperes : null);
+    }
+}

@@ -1,0 +1,204 @@
+using System.Collections.Concurrent;
+using System.Collections.Immutable;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Power;
+using Walkdown.Core.Register;
+using Walkdown.Server.Jobs;
+using Walkdown.Server.Shared;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Server.Power;
+
+/// <summary>A port of a switch or an injector, with what hangs on it.</summary>
+/// <param name="MeasuredWatts">The largest reading of its draw that counts.</param>
+/// <param name="Findings">In words.</param>
+public sealed record PowerPort(
+    Guid PortId, int Number, Guid? DeviceId, string Label, string Name, int? PowerClass, double? PlannedWatts, double? MeasuredWatts, PortPriority Priority, bool Uplink, bool Powered,
+    bool RefusedByClass, bool RefusedByDraw, ImmutableArray<string> Findings);
+
+/// <summary>What a source can give. Null: not known.</summary>
+public sealed record SourceFigures(
+    SourceKind Kind, Guid? CabinetId, string Label, string Model, SourceMode Mode, double? BudgetWatts, double ReservePercent, double? PortLimitWatts, SupplyRange Range, double? Volts, double RegulationPercent,
+    double? RatedAmperes, double? FuseAmperes, double? CableAmperes, double? WireGaugeAwg, double? WireAreaMm2, double? TemperatureC);
+
+public sealed record PowerSwitch(Guid Id, string Cabinet, SourceFigures Figures, SourceBudget Budget, ImmutableArray<PowerPort> Ports);
+
+/// <param name="Watts">At its heaviest.</param>
+/// <param name="Volts">Worked out with every device on the run at its heaviest; null where there is no solution.</param>
+public sealed record PowerTap(Guid DeviceId, string Label, string Name, double Metres, bool MetresKnown, double? Watts, double? Volts, bool OutOfRange);
+
+/// <param name="LongestMetres">Of this conductor for its heaviest device alone.</param>
+public sealed record PowerSupply(Guid Id, SourceFigures Figures, double MinVolts, double MaxVolts, bool Solved, double? SupplyAmperes, double? UsableAmperes, bool? SupplyOk, FuseVerdict Fuse, double? LongestMetres, ImmutableArray<PowerTap> Taps);
+
+public sealed record PowerAnswer(ImmutableArray<PowerSwitch> Switches, ImmutableArray<PowerSupply> Supplies);
+
+/// <summary>One source as it would be with other figures; nothing is kept.</summary>
+public sealed record PowerTrial(PowerSwitch? Switch, PowerSupply? Supply);
+
+/// <param name="Ports">Priority and role of ports that change.</param>
+public sealed record SourceRequest(SourceFigures Figures, ImmutableArray<PortChange>? Ports = null);
+
+public sealed record PortChange(Guid PortId, PortPriority Priority, bool Uplink);
+
+/// <summary>Budgets of a job: what every switch, injector and supply has left, and what falls out when it is gone.</summary>
+public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimeProvider time)
+{
+    /// <summary>Measured watts by device and the state of its Card that they were taken from.</summary>
+    private readonly ConcurrentDictionary<Guid, (long Sequence, double? Watts)> _measured = new();
+
+    private sealed record Site(
+        List<PowerSource> Sources, Dictionary<Guid, Cabinet> Cabinets, List<Port> Ports, ILookup<Guid, Device> OnPort, List<Device> Devices, HashSet<Guid> Shared, Dictionary<Guid, double> Measured);
+
+    public async Task<PowerAnswer> All(Guid jobId)
+    {
+        await using var db = ledger.OpenDb();
+        var site = await LoadSite(db, jobId);
+        return new PowerAnswer(
+            [.. site.Sources.Where(s => s.Kind != SourceKind.Supply).OrderBy(s => site.Cabinets.GetValueOrDefault(s.CabinetId ?? Guid.Empty)?.Label ?? "", NaturalOrder.Instance).ThenBy(s => s.Label, NaturalOrder.Instance).Select(s => SwitchOf(site, s.Id, Figures(s), null))],
+            [.. site.Sources.Where(s => s.Kind == SourceKind.Supply).OrderBy(s => s.Label, NaturalOrder.Instance).Select(s => SupplyOf(site, s.Id, Figures(s)))]);
+    }
+
+    public async Task<PowerTrial> Try(Guid jobId, Guid sourceId, SourceRequest request)
+    {
+        await using var db = ledger.OpenDb();
+        var site = await LoadSite(db, jobId);
+        return request.Figures.Kind == SourceKind.Supply
+            ? new PowerTrial(null, SupplyOf(site, sourceId, request.Figures))
+            : new PowerTrial(SwitchOf(site, sourceId, request.Figures, request.Ports?.ToDictionary(p => p.PortId)), null);
+    }
+
+    private async Task<Site> LoadSite(WalkdownDb db, Guid jobId)
+    {
+        var devices = await db.Devices.AsNoTracking().Where(d => d.JobId == jobId && !d.Cancelled).ToListAsync();
+        var byId = devices.ToDictionary(d => d.Id);
+        var ends = await db.RunEnds.AsNoTracking().Where(e => db.Runs.Any(r => r.Id == e.RunId && r.JobId == jobId)).ToListAsync();
+        var shared = ends.Where(e => e.DeviceId is not null && byId.ContainsKey(e.DeviceId.Value)).GroupBy(e => e.RunId).Where(g => g.Select(e => e.DeviceId).Distinct().Count() > 1).Select(g => g.Key).ToHashSet();
+        foreach (var run in await db.Runs.AsNoTracking().Where(r => r.JobId == jobId && r.PiecesJson != null && r.PiecesJson.Contains("sharingAdapter")).Select(r => r.Id).ToListAsync()) shared.Add(run);
+        var portOfRun = ends.Where(e => e.PortId is not null).GroupBy(e => e.RunId).ToDictionary(g => g.Key, g => g.First().PortId!.Value);
+        var pairs = ends.Where(e => e.DeviceId is not null && portOfRun.ContainsKey(e.RunId) && byId.ContainsKey(e.DeviceId.Value)).Select(e => (Port: portOfRun[e.RunId], Device: byId[e.DeviceId!.Value], e.RunId)).ToList();
+        return new Site(await db.Sources.AsNoTracking().Where(s => s.JobId == jobId).ToListAsync(), await db.Cabinets.AsNoTracking().Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.Id),
+            await db.Ports.AsNoTracking().Where(p => db.Cabinets.Any(c => c.Id == p.CabinetId && c.JobId == jobId)).ToListAsync(), pairs.ToLookup(p => p.Port, p => p.Device), devices,
+            [.. pairs.Where(p => shared.Contains(p.RunId)).Select(p => p.Device.Id)], await Measured(db, jobId));
+    }
+
+    /// <summary>Which readings count is derived from the events, so each Card that has one is asked; a Card that did not change since is not asked again.</summary>
+    private async Task<Dictionary<Guid, double>> Measured(WalkdownDb db, Guid jobId)
+    {
+        string[] checks = ["power.watts-at-port", "power.watts-at-device"];
+        var read = await db.Readings.Where(r => checks.Contains(r.CheckId) && db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId)).Select(r => r.DeviceId).Distinct().ToListAsync();
+        if (read.Count == 0) return [];
+        var sequences = await db.Cards.Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.DeviceId, c => c.LastSequence);
+        var stale = read.Where(id => !_measured.TryGetValue(id, out var kept) || kept.Sequence != sequences.GetValueOrDefault(id)).ToList();
+        foreach (var some in stale.Chunk(250))
+            foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
+            {
+                double? Most(string check) => Card.NumbersOf(card.Facts, catalogue.Catalogue, new CheckId(check)).Select(n => (double?)n.Value).Max();
+                _measured[card.Facts.Place.Id] = (sequences.GetValueOrDefault(card.Facts.Place.Id), Most(checks[0]) ?? Most(checks[1]));
+            }
+        return read.Where(id => _measured.GetValueOrDefault(id).Watts is not null).ToDictionary(id => id, id => _measured[id].Watts!.Value);
+    }
+
+    private (int? Class, double? Most) Draw(Device d)
+    {
+        var (model, kind) = (catalogue.Catalogue.Model(d.Model), catalogue.Catalogue.Kind(d.Kind));
+        double? off = d.WattsInfraredOff ?? model?.WattsInfraredOff ?? kind?.WattsInfraredOff, on = d.WattsInfraredOn ?? model?.WattsInfraredOn ?? kind?.WattsInfraredOn;
+        return (d.PowerClass ?? model?.PowerClass ?? kind?.PowerClass, on is null ? off : off is null ? on : Math.Max(on.Value, off.Value));
+    }
+
+    private PowerSwitch SwitchOf(Site site, Guid id, SourceFigures f, IReadOnlyDictionary<Guid, PortChange>? changes)
+    {
+        var ports = site.Ports.Where(p => p.CabinetId == f.CabinetId && p.Switch.Equals(f.Label, StringComparison.OrdinalIgnoreCase)).OrderBy(p => p.Number).ToList();
+        var loads = ports.Select(p =>
+        {
+            var device = site.OnPort[p.Id].OrderBy(d => d.Label, NaturalOrder.Instance).FirstOrDefault();
+            var (powerClass, most) = device is null ? (null, null) : Draw(device);
+            var features = device is null ? null : catalogue.Catalogue.FeaturesOf(device.Kind, [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)]);
+            var powered = features?.Contains("poe") == true && device!.Supply is null && !site.Shared.Contains(device.Id);
+            var change = changes?.GetValueOrDefault(p.Id);
+            return (Port: p, Device: device, Load: new PortLoad(p.Id, p.Number, device?.Id, device?.Label ?? "", powerClass, most, device is null ? null : site.Measured.TryGetValue(device.Id, out var w) ? w : null,
+                change?.Priority ?? p.Priority, change?.Uplink ?? p.Uplink, features?.Contains("camera") == true, powered));
+        }).ToList();
+        var budget = SiteBudget.Of(f.BudgetWatts, f.ReservePercent, f.PortLimitWatts, [.. loads.Select(l => l.Load)]);
+        return new PowerSwitch(id, site.Cabinets.GetValueOrDefault(f.CabinetId ?? Guid.Empty)?.Label ?? "", f, budget, [.. loads.Select(l => new PowerPort(
+            l.Port.Id, l.Port.Number, l.Device?.Id, l.Load.Label, l.Device?.Name ?? "", l.Load.PowerClass, l.Load.PlannedWatts, l.Load.MeasuredWatts, l.Load.Priority, l.Load.Uplink, l.Load.Powered,
+            budget.ByClass.Refused.Contains(l.Port.Number), budget.ByDraw.Refused.Contains(l.Port.Number), [.. budget.Findings.Where(x => x.Port == l.Port.Number).Select(x => catalogue.Texts.Say(x.What))]))]);
+    }
+
+    private PowerSupply SupplyOf(Site site, Guid id, SourceFigures f)
+    {
+        var label = site.Sources.FirstOrDefault(s => s.Id == id)?.Label ?? f.Label;
+        var devices = site.Devices.Where(d => label.Equals(d.Supply, StringComparison.OrdinalIgnoreCase)).OrderBy(d => d.SupplyMetres ?? 10).ToList();
+        var watts = devices.Select(d => Draw(d).Most).ToList();
+        var wire = f.WireAreaMm2 is { } area ? new LowVoltage.Wire(AreaMm2: area) : new LowVoltage.Wire(f.WireGaugeAwg ?? 18);
+        var (min, max) = LowVoltage.RangeOf(f.Range);
+        var budget = f.Volts is { } volts
+            ? SiteBudget.OfSupply(volts, f.RegulationPercent, f.RatedAmperes, f.FuseAmperes, f.CableAmperes, wire, f.TemperatureC ?? 20, f.Range, [.. devices.Select((d, i) => new LowVoltage.Tap(d.SupplyMetres ?? 10, new(LoadKind.ConstantPower, watts[i] ?? 0)))])
+            : null;
+        double? longest = f.Volts is { } source && watts.Max() is > 0 and var heaviest ? LowVoltage.LongestMetres(source, min, wire, f.TemperatureC ?? 20, new(LoadKind.ConstantPower, heaviest)) : null;
+        return new PowerSupply(id, f, min, max, budget?.Solved ?? false, budget?.SupplyAmperes, budget?.Loading?.UsableAmperes, budget?.Loading?.SupplyOk, budget?.Loading?.Fuse ?? FuseVerdict.NotChecked, longest,
+            [.. devices.Select((d, i) => new PowerTap(d.Id, d.Label, d.Name, d.SupplyMetres ?? 10, d.SupplyMetres is not null, watts[i], budget is { Solved: true } ? budget.Volts[i] : null, budget?.OutOfRange.Contains(i) ?? false))]);
+    }
+
+    public static SourceFigures Figures(PowerSource s) => new(
+        s.Kind, s.CabinetId, s.Label, s.Model, s.Mode, s.BudgetWatts, s.ReservePercent, s.PortLimitWatts, s.Range, s.Volts, s.RegulationPercent, s.RatedAmperes, s.FuseAmperes, s.CableAmperes, s.WireGaugeAwg, s.WireAreaMm2, s.TemperatureC);
+}
+
+public static class PowerEndpoints
+{
+    public static void MapPower(this RouteGroupBuilder api)
+    {
+        var power = api.MapGroup("/jobs/{jobId:guid}/power").WithTags("Power");
+        power.MapGet("", async Task<Results<Ok<PowerAnswer>, ProblemHttpResult>> (Guid jobId, Ledger ledger, PowerService service) =>
+            await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(await service.All(jobId)) : Problems.Of(404, "problem.unknown-job")).WithName("getPower");
+        power.MapPost("/{sourceId:guid}/try", async Task<Results<Ok<PowerTrial>, ProblemHttpResult>> (Guid jobId, Guid sourceId, SourceRequest request, Ledger ledger, PowerService service) =>
+            Refuse(request.Figures) is { } bad ? Problems.Of(422, new Message(bad.Code), bad.Field)
+            : await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(await service.Try(jobId, sourceId, request)) : Problems.Of(404, "problem.unknown-job")).WithName("trySource");
+        power.MapPut("/{sourceId:guid}", Keep).WithName("keepSource");
+    }
+
+    private static (string Code, string Field)? Refuse(SourceFigures f) =>
+        string.IsNullOrWhiteSpace(f.Label) && f.Kind == SourceKind.Supply || f.Label.Length > 60 ? ("source.label", "label")
+        : f.Model.Length > 80 ? ("problem.text-too-long", "model")
+        : f.BudgetWatts is { } b && b is not (>= 0 and <= 20000) ? ("source.budget", "budgetWatts")
+        : f.ReservePercent is not (>= 0 and < 100) ? ("source.reserve", "reservePercent")
+        : f.PortLimitWatts is { } p && p is not (> 0 and <= 120) ? ("source.port-limit", "portLimitWatts")
+        : f.Volts is { } v && v is not (> 0 and <= 60) ? ("source.volts", "volts")
+        : f.RegulationPercent is not (>= 0 and <= 100) ? ("source.regulation", "regulationPercent")
+        : new[] { f.RatedAmperes, f.FuseAmperes, f.CableAmperes }.Any(a => a is { } x && x is not (> 0 and <= 500)) ? ("source.amperes", "ratedAmperes")
+        : f is { WireGaugeAwg: not null, WireAreaMm2: not null } ? ("source.wire-twice", "wireAreaMm2")
+        : f.WireGaugeAwg is { } g && g is not (>= 10 and <= 40) ? ("path.gauge", "wireGaugeAwg")
+        : f.WireAreaMm2 is { } mm && mm is not (> 0 and <= 100) ? ("source.area", "wireAreaMm2")
+        : f.TemperatureC is { } t && t is not (>= -40 and <= 75) ? ("path.temperature", "temperatureC") : null;
+
+    /// <summary>Keeps the figures of a source, and priority and role of its ports. Every Card that leans on it is judged anew.</summary>
+    private static async Task<Results<Ok<PowerAnswer>, ProblemHttpResult>> Keep(Guid jobId, Guid sourceId, SourceRequest request, Ledger ledger, PowerService service, CatalogueStore catalogue)
+    {
+        if (Refuse(request.Figures) is { } bad) return Problems.Of(422, new Message(bad.Code), bad.Field);
+        if (!await ImportEndpoints.Exists(ledger, jobId)) return Problems.Of(404, "problem.unknown-job");
+        var f = request.Figures;
+        var touched = await ledger.Change(jobId, "source", async (db, _) =>
+        {
+            var source = await db.Sources.AsTracking().FirstOrDefaultAsync(s => s.Id == sourceId && s.JobId == jobId);
+            if (source is null && f.Kind == SourceKind.Supply && !await db.Sources.AnyAsync(s => s.JobId == jobId && s.Kind == SourceKind.Supply && s.Label == f.Label))
+                db.Add(source = new PowerSource { Id = sourceId, JobId = jobId, Kind = f.Kind, Label = f.Label });
+            if (source is null || source.Kind != f.Kind && (source.Kind == SourceKind.Supply || f.Kind == SourceKind.Supply)) return ((List<Guid>?)null, false);
+            // Where a source stands and what it is called is the register's word; a switch may turn out to be an injector.
+            (source.Kind, source.Model, source.Mode, source.BudgetWatts, source.ReservePercent, source.PortLimitWatts) = (f.Kind, f.Model, f.Mode, f.BudgetWatts, f.ReservePercent, f.PortLimitWatts);
+            (source.Range, source.Volts, source.RegulationPercent, source.RatedAmperes, source.FuseAmperes, source.CableAmperes) = (f.Range, f.Volts, f.RegulationPercent, f.RatedAmperes, f.FuseAmperes, f.CableAmperes);
+            (source.WireGaugeAwg, source.WireAreaMm2, source.TemperatureC) = (f.WireGaugeAwg, f.WireAreaMm2, f.TemperatureC);
+            foreach (var change in request.Ports ?? [])
+                if (await db.Ports.AsTracking().FirstOrDefaultAsync(p => p.Id == change.PortId && p.CabinetId == source.CabinetId) is { } port) (port.Priority, port.Uplink) = (change.Priority, change.Uplink);
+            var cards = source.Kind == SourceKind.Supply
+                ? await db.Devices.Where(d => d.JobId == jobId && d.Supply == source.Label).Select(d => d.Id).ToListAsync()
+                : await db.RunEnds.Where(e => e.DeviceId != null && db.RunEnds.Any(n => n.RunId == e.RunId && n.Port != null && n.Port.CabinetId == source.CabinetId && n.Port.Switch == source.Label)).Select(e => e.DeviceId!.Value).ToListAsync();
+            return (cards, true);
+        });
+        if (touched is null) return Problems.Of(404, "source.unknown");
+        await ledger.Rejudge(jobId, touched, catalogue.Catalogue);
+        return TypedResults.Ok(await service.All(jobId));
+    }
+}
