@@ -54,7 +54,7 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
     [Fact]
     public async Task HealthyRunsAreAccepted()
     {
-        foreach (var label in new[] { "R-1", "GT-01", "CC-01", "PT-02", "BW-06" })
+        foreach (var label in new[] { "R-1", "GT-01", "CC-01", "PT-03", "BW-02" })
             Assert.Equal("accepted", (await site.ReadAll(label))["card"]!["verdict"]!["verdict"]!.ToString());
     }
 

@@ -111,6 +111,12 @@ export function Shell() {
                 <Tab to="/register" letter="E" here={section === '/register' || section === '/import'}>
                   {t('nav.register')}
                 </Tab>
+                <Tab to="/readings" letter="R" here={section === '/readings'}>
+                  {t('nav.readings')}
+                </Tab>
+                <Tab to="/power" letter="O" here={section === '/power' || section.startsWith('/path/')}>
+                  {t('nav.power')}
+                </Tab>
                 <Tab to="/kit" letter="K" here={section === '/kit'}>
                   {t('nav.kit')}
                 </Tab>
@@ -130,8 +136,8 @@ export function Shell() {
         </header>
       )}
       {hand && !onCard && job && (
-        <nav className="flex shrink-0 justify-between border-b border-hairline px-4" aria-label={t('nav.more')}>
-          {(['/', '/register', '/kit', '/practice'] as const).map((to) => (
+        <nav className="flex shrink-0 gap-x-5 overflow-x-auto whitespace-nowrap border-b border-hairline px-4" aria-label={t('nav.more')}>
+          {(['/', '/readings', '/power', '/register', '/kit', '/practice'] as const).map((to) => (
             <Link
               key={to}
               to={to}

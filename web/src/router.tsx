@@ -1,12 +1,14 @@
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent } from '@tanstack/react-router';
 import type { Verdict } from './api/types';
-import { CardPage } from './features/cards/CardPage';
 import { WalkPage, type WalkSearch } from './features/walk/WalkPage';
 import { Shell } from './Shell';
 
 const text = (value: unknown) => (typeof value === 'string' ? value : typeof value === 'number' ? String(value) : undefined);
 const verdicts: Verdict[] = ['accepted', 'acceptedWithNote', 'refused', 'open'];
 
+const loadCard = () => import('./features/cards/CardRoute');
+// The Card is what comes next: it is fetched as soon as the Walk has been drawn.
+setTimeout(() => void loadCard(), 400);
 const root = createRootRoute({ component: Shell });
 const walk = createRoute({
   getParentRoute: () => root,
@@ -21,7 +23,7 @@ const walk = createRoute({
 const card = createRoute({
   getParentRoute: () => root,
   path: '/card/$deviceId',
-  component: CardPage,
+  component: lazyRouteComponent(loadCard),
   validateSearch: (s: Record<string, unknown>): { row?: string } => ({ row: text(s.row) }),
 });
 // What is used at the desk is loaded when it is opened.
@@ -46,8 +48,19 @@ const practice = createRoute({
   path: '/practice',
   component: lazyRouteComponent(() => import('./features/practice/PracticePage')),
 });
+const power = createRoute({ getParentRoute: () => root, path: '/power', component: lazyRouteComponent(() => import('./features/power/PowerPage')) });
+const path = createRoute({
+  getParentRoute: () => root,
+  path: '/path/$deviceId',
+  component: lazyRouteComponent(() => import('./features/power/PathPage')),
+});
+const readings = createRoute({
+  getParentRoute: () => root,
+  path: '/readings',
+  component: lazyRouteComponent(() => import('./features/readings/ReadingsPage')),
+});
 
-export const router = createRouter({ routeTree: root.addChildren([walk, card, register, taking, kit, practice]) });
+export const router = createRouter({ routeTree: root.addChildren([walk, card, register, taking, kit, practice, power, path, readings]) });
 
 declare module '@tanstack/react-router' {
   interface Register {

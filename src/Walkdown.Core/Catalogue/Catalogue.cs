@@ -65,7 +65,7 @@ public sealed record DeviceModel
 
     /// <summary>Names that <see cref="Unknown"/> may hold.</summary>
     public static readonly ImmutableArray<string> Figures =
-        ["powerClass", "wattsInfraredOff", "wattsInfraredOn", "speedMbps", "tiltLeast", "tiltGreatest", "heightLeastMetres", "heightGreatestMetres", "boxSessionMinutes"];
+        ["powerClass", "wattsInfraredOff", "wattsInfraredOn", "speedMbps", "tiltLeast", "tiltGreatest", "heightLeastMetres", "heightGreatestMetres", "boxSessionMinutes", "bootSecondsLeast", "bootSecondsMost"];
 }
 
 /// <summary>What a device's status light can say.</summary>

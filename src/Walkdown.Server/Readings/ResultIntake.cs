@@ -20,10 +20,10 @@ public enum IntakeFate { In, TooClose, Out, Known, Refused, Unmatched }
 /// <summary>One proposed reading as it stands.</summary>
 /// <param name="Line">Line of the file; 0 for a sweep.</param>
 /// <param name="Where">Label as it stands in the file.</param>
-/// <param name="Was">State of the row before; null where it is new to the Card.</param>
+/// <param name="Was">State of the row before.</param>
 /// <param name="Why">In words: why it is out, too close, refused or not matched.</param>
 public sealed record IntakeLine(
-    int Index, int Line, string Where, string Function, string Part, Condition Under, string Text, Guid? DeviceId, string? Device, string? Check, IntakeFate Fate, State? Was, string? WasText, string Instrument, bool InstrumentCounts, ImmutableArray<string> Why);
+    int Index, int Line, string Where, string Function, string Part, Condition Under, string Text, Guid? DeviceId, string? Device, string? Check, IntakeFate Fate, State Was, string? WasText, string Instrument, bool InstrumentCounts, ImmutableArray<string> Why);
 
 /// <summary>Labels that match no run and no device, with how many results hang on each.</summary>
 public sealed record UnmatchedLabel(string Where, int Results);
@@ -67,7 +67,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         public bool Counts { get; set; } = true;
         public Guid ReadingId { get; } = Guid.CreateVersion7();
         public IntakeFate Fate { get; set; } = IntakeFate.Unmatched;
-        public State? Was { get; set; }
+        public State Was { get; set; } = State.NotTaken;
         public string? WasText { get; set; }
         public ImmutableArray<Message> Why { get; set; } = [];
     }
@@ -284,7 +284,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
             if (attempt.Standing is Standing.VoidedByAct or Standing.UnitGone) e.Why = e.Why.Add(new("result.older-than-work"));
             if (!e.Counts) e.Why = e.Why.Add(new("result.instrument-out"));
             var was = before[e.Key.Value];
-            e.Was = was.State is State.NotTaken ? null : was.State;
+            e.Was = was.State;
             e.WasText = was.Attempts.FirstOrDefault(a => a.ReadingId == was.Counts) is { } counted ? TextOf(counted.Value) : null;
         }
     }

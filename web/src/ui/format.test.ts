@@ -39,6 +39,8 @@ describe('what a row says', () => {
         readAt: 'farUnit',
         openDistanceMetres: null,
         remoteLabel: null,
+        shieldArrives: null,
+        twistedPairs: null,
       }).big,
     ).toBe('6');
   });

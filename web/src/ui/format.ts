@@ -20,6 +20,14 @@ export function qualifierOf(row: CardRow): string {
   return [part, under].filter(Boolean).join(', ');
 }
 
+/** A choice in words: of the check itself where it has its own, of the light table, or of all checks. */
+export function choiceText(row: CardRow, choice: string): string {
+  const light = row.check.entry === 'light' ? row.lights.find((l) => l.id === choice) : undefined;
+  if (light) return t(`light.${light.state}`);
+  const own = `choice.${row.check.id}.${choice}`;
+  return has(own) ? t(own) : has(`choice.${choice}`) ? t(`choice.${choice}`) : choice;
+}
+
 /** A reading as its number and its unit. */
 export function valueOf(row: CardRow, value: ReadingValue, map?: WireMapAnalysis | null): { big: string; unit: string } {
   switch (value.kind) {
@@ -30,9 +38,18 @@ export function valueOf(row: CardRow, value: ReadingValue, map?: WireMapAnalysis
       return { big: value.yes ? t('ui.yes') : t('ui.no'), unit: has(code) ? t(code) : '' };
     }
     case 'choice':
-      return value.choice === 'none'
-        ? { big: t('choice.none'), unit: '' }
-        : { big: has(`choice.${value.choice}`) ? t(`choice.${value.choice}`) : value.choice, unit: unitOf(row) };
+      return value.choice === 'none' ? { big: t('choice.none'), unit: '' } : { big: choiceText(row, value.choice), unit: unitOf(row) };
+    case 'list':
+      return {
+        big: value.marked.length === 0 ? t('list.all') : String(value.marked.length),
+        unit: value.marked.length === 0 ? '' : t('list.marked'),
+      };
+    case 'text':
+      return { big: value.text, unit: '' };
+    case 'probes':
+      return { big: String(value.sent - value.received), unit: t('probes.lost-of', value.sent) };
+    case 'counters':
+      return { big: String(value.second.errors - value.first.errors), unit: t('counters.errors') };
     case 'wireMap': {
       const good = value.nearToFar.filter((far, i) => far.length === 1 && far[0] === i + 1).length;
       return { big: String(good), unit: map && good === 8 && map.why === 'noFault' ? t('report.straight') : t('walk.of', '', 8).trim() };
@@ -63,6 +80,7 @@ export function expectedText(row: CardRow): string {
   if (!e) return '';
   if (e.whyNone) return t(e.whyNone.code, ...e.whyNone.args);
   if (row.check.entry === 'number' && e.value) return `${fixed(e.value.value!, row.check.decimals)} ${unitOf(row)}`;
+  if (e.word?.startsWith('@')) return t(e.word.slice(1));
   if (e.word)
     return has(`expect.word.${e.word}`)
       ? t(`expect.word.${e.word}`)

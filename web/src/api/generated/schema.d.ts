@@ -1819,7 +1819,7 @@ export interface components {
             device: null | string;
             check: null | string;
             fate: components["schemas"]["IntakeFate"];
-            was: null | components["schemas"]["State"];
+            was: components["schemas"]["State"];
             wasText: null | string;
             instrument: string;
             instrumentCounts: boolean;
@@ -2651,7 +2651,7 @@ export interface components {
         /** @enum {unknown} */
         Standing: "counts" | "superseded" | "withdrawn" | "voidedByAct" | "unitGone" | "outOfCalibration" | "conditionsDiffer" | "instrumentInDoubt";
         /** @enum {unknown} */
-        State: "in" | "tooClose" | "out" | "notTaken" | "stale" | "notApplicable" | null;
+        State: "in" | "tooClose" | "out" | "notTaken" | "stale" | "notApplicable";
         Subject: {
             kind: components["schemas"]["SubjectKind"];
             /** Format: uuid */

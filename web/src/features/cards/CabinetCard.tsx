@@ -1,4 +1,4 @@
-import { useNavigate } from '@tanstack/react-router';
+import { Link, useNavigate } from '@tanstack/react-router';
 import { useEffect, useRef, useState } from 'react';
 import type { CardRow } from '../../api/types';
 import { useCabinet } from '../../session/posture';
@@ -9,6 +9,7 @@ import { StopLine } from '../../ui/StopLine';
 import { useKeys } from '../../ui/keys';
 import type { CardView } from './CardPage';
 import { pendingOf } from './drafts';
+import { due } from './due';
 import { Evidence } from './Evidence';
 import { OpenCheck } from './OpenCheck';
 import { RowLine } from './RowLine';
@@ -19,10 +20,12 @@ const unsettled = (row: CardRow) => row.state === 'notTaken' || row.state === 's
 export function CabinetCard({ view }: { view: CardView }) {
   const { answer, active, activate, sheet } = view;
   const { card, place } = answer;
-  const rows = card.rows;
+  const [shown, setShown] = useState<ReadonlySet<string>>(new Set());
   const navigate = useNavigate();
   const cabinet = useCabinet();
   const [openId, setOpen] = useState<string>();
+  const dueRows = new Set(due(card.rows, openId ?? active?.id));
+  const rows = card.rows.filter((r) => shown.has(r.check.section) || dueRows.has(r));
   const [first, setFirst] = useState('');
   const column = useRef<HTMLDivElement>(null);
   const at = rows.findIndex((row) => row.id === active?.id);
@@ -55,6 +58,8 @@ export function CabinetCard({ view }: { view: CardView }) {
       ? {
           w: () => (setChord(false), void navigate({ to: '/' })),
           e: () => (setChord(false), void navigate({ to: '/register' })),
+          r: () => (setChord(false), void navigate({ to: '/readings' })),
+          o: () => (setChord(false), void navigate({ to: '/power' })),
           k: () => (setChord(false), void navigate({ to: '/kit' })),
           p: () => (setChord(false), void navigate({ to: '/practice' })),
           c: () => setChord(false),
@@ -101,7 +106,8 @@ export function CabinetCard({ view }: { view: CardView }) {
     if (openId || mine.top < box.top || mine.bottom > box.bottom)
       column.current.scrollTo({ top: column.current.scrollTop + mine.top - box.top - box.height / 3, behavior: 'instant' });
   }, [active?.id, openId]);
-  const sections = [...new Set(rows.map((r) => r.check.section))];
+  const sections = [...new Set(card.rows.map((r) => r.check.section))];
+  const more = (section: string) => card.rows.filter((r) => r.check.section === section && !rows.includes(r)).length;
   const leg = active?.check.leg;
 
   return (
@@ -146,6 +152,11 @@ export function CabinetCard({ view }: { view: CardView }) {
             </button>
           </div>
           <BuiltLine view={view} />
+          {card.hold && (
+            <p role="alert" className="mt-1 font-bold text-refused">
+              {say(card.hold)}
+            </p>
+          )}
           <div className="mt-2">
             <SignalPath
               card={card}
@@ -192,6 +203,16 @@ export function CabinetCard({ view }: { view: CardView }) {
                         )}
                       </li>
                     ))}
+                  {(more(section) > 0 || shown.has(section)) && (
+                    <li>
+                      <button
+                        className="min-h-9 pl-7 text-label text-ink-2 underline"
+                        onClick={() => setShown(new Set(shown.has(section) ? [...shown].filter((s) => s !== section) : [...shown, section]))}
+                      >
+                        {shown.has(section) ? t('card.fewer') : t('card.more', more(section))}
+                      </button>
+                    </li>
+                  )}
                 </ul>
               </section>
             ))}
@@ -244,6 +265,11 @@ export function BuiltLine({ view }: { view: CardView }) {
         {t('card.built')}
       </button>
       {lines.length > 0 && <span className="min-w-0 truncate text-ink-2">{lines.join('; ')}</span>}
+      {place.runs.length > 0 && (
+        <Link to="/path/$deviceId" params={{ deviceId: place.id }} className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11">
+          {t('path.open')}
+        </Link>
+      )}
       <button className="flex min-h-6 shrink-0 items-center gap-1.5 font-semibold underline max-sm:min-h-11" onClick={() => view.sheet('block')}>
         {card.blocked ? (
           <>

@@ -13,6 +13,8 @@ import type { CardView } from './CardPage';
 import { pendingOf } from './drafts';
 import { useEntry, type Entry } from './entry';
 import { Choices, pinsOf, setPin } from './fields';
+import { MoreFields, Stopwatch } from './MoreFields';
+import { due } from './due';
 
 const unsettled = (row: CardRow) => row.state === 'notTaken' || row.state === 'stale';
 
@@ -20,7 +22,7 @@ const unsettled = (row: CardRow) => row.state === 'notTaken' || row.state === 's
 export function HandCard({ view }: { view: CardView }) {
   const { answer, active } = view;
   const [list, setList] = useState(false);
-  const rows = answer.card.rows;
+  const rows = due(answer.card.rows, active?.id);
   if (rows.length === 0 || !active) return <p className="p-4">{t('card.no-checks')}</p>;
   const step = (by: number) => {
     const at = rows.findIndex((r) => r.id === active.id);
@@ -55,7 +57,7 @@ function OneCheck({
   const { answer } = view;
   const me = useIdentity();
   const entry = useEntry(answer, row, view.instrument);
-  const own = answer.card.rows.filter((r) => r.check.section === row.check.section);
+  const own = due(answer.card.rows, row.id).filter((r) => r.check.section === row.check.section);
   const judged = entry.preview;
   const counts = row.attempts.find((a) => a.readingId === row.counts);
   const pending = pendingOf(view.outbox, row.id).at(-1);
@@ -162,7 +164,7 @@ function OneCheck({
           </span>
         )}
       </div>
-      {judged && row.check.entry === 'wireMap' && (
+      {judged && row.check.entry !== 'number' && row.check.entry !== 'yesNo' && judged.because.length > 0 && (
         <p className={`max-h-[4.4rem] overflow-y-auto px-4 text-label leading-snug ${stateColour[judged.state!]}`}>
           {judged.because.map(say).join(' ')}
         </p>
@@ -186,8 +188,18 @@ function OneCheck({
           {t('button.fault')}
         </button>
       </div>
-      {row.check.cautions.length > 0 && row.check.entry === 'yesNo' && (
+      {(answer.card.hold || row.heldBy.length > 0) && (
+        <p role="alert" className="px-4 py-1 text-label font-bold text-refused">
+          {answer.card.hold ? say(answer.card.hold) : t('hold.until', row.heldBy.map((h) => t(`check.${String(h)}`)).join(', '))}
+        </p>
+      )}
+      {row.check.cautions.length > 0 && row.check.entry !== 'number' && row.check.entry !== 'wireMap' && (
         <p className="px-4 py-1 text-label text-noted">{t(`caution.${row.check.cautions[0]}`)}</p>
+      )}
+      {row.check.stopwatch && (
+        <div className="px-4 py-1">
+          <Stopwatch row={row} entry={entry} />
+        </div>
       )}
       <Pad row={row} entry={entry} scheme={answer.place.runs.find((r) => r.id === row.key.on!.id)?.scheme ?? 'T568B'} />
       <div className={`flex border-t-2 border-ink ${me.leftHand ? 'flex-row-reverse' : ''}`}>
@@ -201,7 +213,7 @@ function OneCheck({
           >
             {t('card.save-all', entry.others.length)}
           </button>
-        ) : entry.ready ? (
+        ) : entry.ready && row.heldBy.length === 0 ? (
           <button className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink" onClick={() => void save()}>
             {t('button.save-next')}
           </button>
@@ -239,7 +251,8 @@ function Pad({ row, entry, scheme }: { row: CardRow; entry: Entry; scheme: strin
         ))}
       </div>
     );
-  if (row.check.entry !== 'wireMap') return <Choices row={row} entry={entry} big />;
+  if (row.check.entry === 'yesNo' || row.check.entry === 'choice') return <Choices row={row} entry={entry} big />;
+  if (row.check.entry !== 'wireMap') return <MoreFields row={row} entry={entry} big />;
   const colours = coloursOf(scheme);
   const put = (pin: number) => {
     const index = Math.min(at, 7);
@@ -278,6 +291,8 @@ function Pad({ row, entry, scheme }: { row: CardRow; entry: Entry; scheme: strin
 /** All Checks of the Card with its Verdict, and the way to the next Stop. */
 function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: string) => void }) {
   const { card, place } = view.answer;
+  const [all, setAll] = useState(false);
+  const rows = all ? card.rows : due(card.rows);
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <div className="flex items-center gap-3 border-b border-ink px-4 py-2">
@@ -296,7 +311,7 @@ function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: string) 
         <BuiltLine view={view} />
       </div>
       <ul className="min-h-0 flex-1 overflow-y-auto px-4">
-        {card.rows.map((row) => {
+        {rows.map((row) => {
           const counts = row.attempts.find((a) => a.readingId === row.counts);
           const pending = pendingOf(view.outbox, row.id).at(-1);
           const v = counts ? valueOf(row, counts.value, counts.map) : null;
@@ -317,6 +332,11 @@ function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: string) 
             </li>
           );
         })}
+        <li>
+          <button className="min-h-12 w-full text-left font-semibold underline" onClick={() => setAll(!all)}>
+            {all ? t('card.fewer') : t('card.more', card.rows.length - rows.length)}
+          </button>
+        </li>
       </ul>
       {card.faults
         .filter((f) => f.open)

@@ -8,6 +8,7 @@ import type { CardView } from './CardPage';
 import type { Draft } from './drafts';
 import { useEntry } from './entry';
 import { Choices, PinFields } from './fields';
+import { MoreFields, Stopwatch } from './MoreFields';
 
 /** The one raised strip: the open Check. Enter saves and goes on, Shift+Enter saves and stays, Esc leaves with nothing saved. */
 export function OpenCheck({
@@ -33,7 +34,9 @@ export function OpenCheck({
     else if (first) entry.change({ text: first });
     else strip.current?.querySelector<HTMLElement>('input,button')?.focus();
   }, [first, entry]);
+  const held = row.heldBy.length > 0;
   const save = async (next: boolean, chosen?: Draft) => {
+    if (held) return;
     if (await entry.save(chosen)) onDone(next);
   };
   const leave = () => {
@@ -57,7 +60,10 @@ export function OpenCheck({
           e.stopPropagation();
           leave();
         }
-        if (e.key === 'Enter' && !(e.target instanceof HTMLButtonElement && e.target.getAttribute('role') !== 'radio')) {
+        if (
+          e.key === 'Enter' &&
+          !(e.target instanceof HTMLButtonElement && e.target.getAttribute('role') !== 'radio' && !(e.target.ariaPressed && entry.ready))
+        ) {
           e.preventDefault();
           e.stopPropagation();
           void save(!e.shiftKey);
@@ -79,6 +85,11 @@ export function OpenCheck({
           {t(`caution.${c}`)}
         </p>
       ))}
+      {row.heldBy.length > 0 && (
+        <p role="alert" className="mt-1 font-bold text-refused">
+          {t('hold.until', row.heldBy.map((h) => t(`check.${String(h)}`)).join(', '))}
+        </p>
+      )}
       <div className="mt-2 flex flex-wrap items-end gap-x-5 gap-y-2">
         {row.check.entry === 'number' && (
           <label className="flex w-44 items-baseline border-b-2 border-ink">
@@ -99,6 +110,8 @@ export function OpenCheck({
         {(row.check.entry === 'yesNo' || row.check.entry === 'choice') && (
           <Choices row={row} entry={entry} onEnter={(draft, next) => void save(next, draft)} />
         )}
+        {row.check.stopwatch && <Stopwatch row={row} entry={entry} />}
+        <MoreFields row={row} entry={entry} />
         {row.check.entry === 'wireMap' && <PinFields entry={entry} scheme={scheme} />}
         {row.check.entry === 'number' && (
           <LimitGauge
@@ -137,7 +150,13 @@ export function OpenCheck({
         </p>
       )}
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2 text-label">
-        <button ref={forward} type="button" className="forward !min-h-9 disabled:opacity-40" disabled={!entry.ready} onClick={() => void save(true)}>
+        <button
+          ref={forward}
+          type="button"
+          className="forward !min-h-9 disabled:opacity-40"
+          disabled={!entry.ready || held}
+          onClick={() => void save(true)}
+        >
           {t('button.save-next')}
         </button>
         {entry.others.length > 1 && (

@@ -50,7 +50,8 @@ export function RowLine({
       f.fault.key.on!.part === row.key.on!.part &&
       f.fault.key.under === row.key.under,
   );
-  const note = row.because[0] && (row.state === 'stale' || !row.window) ? say(row.because[0]) : undefined;
+  const flag = row.because.find((b) => b.code === 'because.limit-changed' || b.code === 'because.out-then-in');
+  const note = flag && !row.window ? say(flag) : row.because[0] && (row.state === 'stale' || !row.window) ? say(row.because[0]) : undefined;
   return (
     <div
       role="button"
@@ -118,9 +119,17 @@ export function RowLine({
                       : t(`state.${state}`)}
               {fault ? `, ${t('button.fault')}` : ''}
             </span>
-            {row.state === 'notTaken' && row.waitsFor.length > 0 && (
-              <span className="block text-tick text-ink-2">{t('card.waits-for', t(`check.${String(row.waitsFor[0])}`))}</span>
+            {row.state === 'notTaken' && (row.heldBy.length > 0 || row.waitsFor.length > 0) && (
+              <span className={`block text-tick ${row.heldBy.length > 0 ? 'font-bold text-refused' : 'text-ink-2'}`}>
+                {row.heldBy.length > 0
+                  ? t('hold.until', t(`check.${String(row.heldBy[0])}`))
+                  : t('card.waits-for', t(`check.${String(row.waitsFor[0])}`))}
+              </span>
             )}
+            {!row.required && row.state === 'notTaken' && row.heldBy.length === 0 && row.waitsFor.length === 0 && (
+              <span className="block text-tick text-ink-3">{t('ui.optional')}</span>
+            )}
+            {flag && <span className="block truncate text-tick text-noted">{t(`${flag.code}.short`, ...flag.args)}</span>}
             {kept && row.counts && kept.standing === 'superseded' && (
               <span className="sr-only">{t('card.earlier', clock(kept.takenAt, view.zone))}</span>
             )}

@@ -1,7 +1,22 @@
 import type { InstrumentFunction, CardRow, PreviewAnswer, ReadingValue } from '../../api/types';
 import type { OutboxItem } from '../../outbox/db';
 
-export type Draft = { text?: string; yes?: boolean; choice?: string; pins?: (number | null)[]; fromTester?: ReadingValue };
+export type Draft = {
+  text?: string;
+  yes?: boolean;
+  choice?: string;
+  pins?: (number | null)[];
+  /** Items of a list that are the exception; where each is confirmed by itself, those that are. */
+  marked?: string[];
+  confirmed?: string[];
+  sent?: string;
+  received?: string;
+  /** Packets and errors at the first look, at the second, and the seconds between. */
+  counters?: string[];
+  fromTester?: ReadingValue;
+};
+
+const whole = (text: string | undefined) => (text && /^\d{1,19}$/.test(text.trim()) ? Number(text.trim()) : null);
 
 const key = (row: CardRow) => `walkdown.draft.${row.id}`;
 
@@ -27,6 +42,33 @@ export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; t
       return draft.text?.trim() ? { text: draft.text } : null;
     case 'yesNo':
       return draft.yes === undefined ? null : { value: { kind: 'yesNo', yes: draft.yes } };
+    case 'list':
+      return draft.confirmed
+        ? { value: { kind: 'list', marked: row.items.map((i) => i.id).filter((id) => !draft.confirmed!.includes(id)) } }
+        : draft.marked
+          ? { value: { kind: 'list', marked: draft.marked } }
+          : null;
+    case 'text':
+      return draft.text?.trim() ? { value: { kind: 'text', text: draft.text.trim() } } : null;
+    case 'probes': {
+      const [sent, received] = [whole(draft.sent), whole(draft.received)];
+      return sent === null || received === null ? null : { value: { kind: 'probes', sent, received, roundTripsMs: null } };
+    }
+    case 'counters': {
+      const [packets, errors, packetsThen, errorsThen, seconds] = (draft.counters ?? []).map(whole);
+      return [packets, errors, packetsThen, errorsThen, seconds].some((n) => n === null || n === undefined)
+        ? null
+        : {
+            value: {
+              kind: 'counters',
+              first: { packets: packets!, errors: errors! },
+              second: { packets: packetsThen!, errors: errorsThen! },
+              intervalSeconds: seconds!,
+              bits: Math.max(packets!, packetsThen!) > 4294967295 ? 64 : 32,
+            },
+          };
+    }
+    case 'light':
     case 'choice':
       return draft.choice ? { value: { kind: 'choice', choice: draft.choice } } : null;
     case 'wireMap':
@@ -38,6 +80,8 @@ export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; t
               readAt: 'farUnit',
               openDistanceMetres: null,
               remoteLabel: null,
+              shieldArrives: null,
+              twistedPairs: null,
             },
           }
         : null;
@@ -85,6 +129,17 @@ export function draftOf(value: ReadingValue): Draft {
       return { pins: value.nearToFar.map((far) => (far.length === 0 ? 0 : far[0]!)), fromTester: value };
     case 'yesNo':
       return { yes: value.yes, fromTester: value };
+    case 'list':
+      return { marked: value.marked, fromTester: value };
+    case 'text':
+      return { text: value.text, fromTester: value };
+    case 'probes':
+      return { sent: String(value.sent), received: String(value.received), fromTester: value };
+    case 'counters':
+      return {
+        counters: [value.first.packets, value.first.errors, value.second.packets, value.second.errors, value.intervalSeconds].map(String),
+        fromTester: value,
+      };
   }
 }
 

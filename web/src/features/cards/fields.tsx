@@ -1,6 +1,6 @@
 import type { CardRow } from '../../api/types';
 import { has, t } from '../../texts';
-import { unitOf } from '../../ui/format';
+import { choiceText, unitOf } from '../../ui/format';
 import { coloursOf } from '../../ui/WireMap';
 import type { Draft } from './drafts';
 import type { Entry } from './entry';
@@ -25,7 +25,7 @@ export function Choices({
         ]
       : row.check.choices.map((c) => [
           c,
-          c === 'none' ? t('choice.none') : `${t(`choice.${c}`)} ${unitOf(row)}`,
+          c === 'none' ? t('choice.none') : `${choiceText(row, c)} ${unitOf(row)}`.trim(),
           { choice: c },
           entry.draft.choice === c,
         ]);

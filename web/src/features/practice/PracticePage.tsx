@@ -1,3 +1,4 @@
+import '../cards/cardTexts';
 import '../pageTexts';
 import { Link } from '@tanstack/react-router';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -437,6 +438,8 @@ const figures = [
   'heightLeastMetres',
   'heightGreatestMetres',
   'boxSessionMinutes',
+  'bootSecondsLeast',
+  'bootSecondsMost',
 ] as const;
 const toNumber = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.')));
 const slug = (text: string) =>
@@ -445,6 +448,9 @@ const slug = (text: string) =>
     .normalize('NFD')
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-|-$/g, '');
+
+type LightDraft = { id: string; colour: string; rhythm: string; state: NonNullable<DeviceModel['lights']>[number]['state'] & string };
+const lightStates = ['connected', 'addressHeldNoRecorder', 'lookingForAddress', 'starting', 'pairing', 'updating', 'noLink', 'fault'] as const;
 
 function ModelSheet({
   model,
@@ -463,6 +469,17 @@ function ModelSheet({
     Object.fromEntries(figures.map((f) => [f, model?.[f] === null || !model ? '' : String(model[f])])),
   );
   const [unknown, setUnknown] = useState(new Set(model?.unknown ?? []));
+  const [firmware, setFirmware] = useState(model?.firmware ?? '');
+  const [needsRecorder, setNeedsRecorder] = useState(model?.needsRecorder ?? '');
+  const [lights, setLights] = useState<LightDraft[]>(() =>
+    (model?.lights ?? []).map((l) => ({ id: l.id!, colour: l.colour!, rhythm: l.rhythmMs!.join(' '), state: l.state! })),
+  );
+  const rhythm = (text: string) =>
+    text
+      .split(/[\s,;]+/)
+      .filter(Boolean)
+      .map(Number);
+  const badLight = lights.some((l) => rhythm(l.rhythm).length === 0 || rhythm(l.rhythm).some((ms) => !Number.isInteger(ms) || ms < 20 || ms > 10000));
   const bad = figures.some((f) => Number.isNaN(toNumber(values[f] ?? '') ?? 0));
   const save = () =>
     onSave({
@@ -474,6 +491,16 @@ function ModelSheet({
       id: id.trim(),
       kind,
       unknown: [...unknown],
+      firmware: firmware.trim() || null,
+      needsRecorder: needsRecorder.trim() || null,
+      contents: model?.contents ?? [],
+      lights: lights.map((l, i) => ({
+        id: l.id || `${l.colour}-${i + 1}`,
+        colour: l.colour,
+        rhythmMs: rhythm(l.rhythm),
+        state: l.state,
+        unplugSafe: l.state !== 'updating',
+      })),
     });
   return (
     <Sheet title={model?.id ?? t('practice.add-model')} onClose={onClose} wide>
@@ -519,7 +546,65 @@ function ModelSheet({
           </div>
         ))}
       </div>
-      <button className="forward mt-2 w-full text-center disabled:opacity-50" disabled={!id.trim() || bad} onClick={save}>
+      <div className="grid grid-cols-1 gap-x-4 sm:grid-cols-2">
+        <Labelled label={t('model.firmware')}>
+          <input className="field font-read" value={firmware} maxLength={40} onChange={(e) => setFirmware(e.target.value)} />
+        </Labelled>
+        <Labelled label={t('model.needsRecorder')}>
+          <input className="field font-read" value={needsRecorder} maxLength={40} onChange={(e) => setNeedsRecorder(e.target.value)} />
+        </Labelled>
+      </div>
+      <fieldset>
+        <legend className="text-label font-semibold text-ink-2">{t('practice.lights')}</legend>
+        {lights.map((l, i) => {
+          const change = (next: Partial<LightDraft>) => setLights(lights.map((x, n) => (n === i ? { ...x, ...next } : x)));
+          return (
+            <div key={i} className="grid grid-cols-[110px_1fr_200px_auto] items-center gap-2 py-1 max-sm:grid-cols-2">
+              <select
+                aria-label={t('practice.light-colour')}
+                className="field !min-h-9"
+                value={l.colour}
+                onChange={(e) => change({ colour: e.target.value })}
+              >
+                {['green', 'amber', 'red', 'blue', 'white'].map((c) => (
+                  <option key={c} value={c}>
+                    {t(`colour.light.${c}`)}
+                  </option>
+                ))}
+              </select>
+              <input
+                aria-label={t('practice.light-rhythm')}
+                className="field font-read !min-h-9"
+                value={l.rhythm}
+                onChange={(e) => change({ rhythm: e.target.value })}
+              />
+              <select
+                aria-label={t('practice.light-state')}
+                className="field !min-h-9"
+                value={l.state}
+                onChange={(e) => change({ state: e.target.value as LightDraft['state'] })}
+              >
+                {lightStates.map((s) => (
+                  <option key={s} value={s}>
+                    {t(`light.${s}`)}
+                  </option>
+                ))}
+              </select>
+              <button className="min-h-9 text-label underline" onClick={() => setLights(lights.filter((_, n) => n !== i))}>
+                {t('kit.remove')}
+              </button>
+            </div>
+          );
+        })}
+        <button
+          className="min-h-11 text-label font-semibold underline"
+          onClick={() => setLights([...lights, { id: '', colour: 'green', rhythm: '500 500', state: 'connected' }])}
+        >
+          {t('practice.add-light')}
+        </button>
+        <p className="text-tick text-ink-2">{t('practice.light-hint')}</p>
+      </fieldset>
+      <button className="forward mt-2 w-full text-center disabled:opacity-50" disabled={!id.trim() || bad || badLight} onClick={save}>
         {t('ui.done')}
       </button>
     </Sheet>

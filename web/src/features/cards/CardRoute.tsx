@@ -1,0 +1,3 @@
+import './cardTexts';
+
+export { CardPage as default } from './CardPage';
