@@ -14,10 +14,11 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Server.Power;
 
 /// <summary>A port of a switch or an injector, with what hangs on it.</summary>
+/// <param name="ClassWatts">What its class reserves at the source.</param>
 /// <param name="MeasuredWatts">The largest reading of its draw that counts.</param>
 /// <param name="Findings">In words.</param>
 public sealed record PowerPort(
-    Guid PortId, int Number, Guid? DeviceId, string Label, string Name, int? PowerClass, double? PlannedWatts, double? MeasuredWatts, PortPriority Priority, bool Uplink, bool Powered,
+    Guid PortId, int Number, Guid? DeviceId, string Label, string Name, int? PowerClass, double ClassWatts, double? PlannedWatts, double? MeasuredWatts, PortPriority Priority, bool Uplink, bool Powered,
     bool RefusedByClass, bool RefusedByDraw, ImmutableArray<string> Findings);
 
 /// <summary>What a source can give. Null: not known.</summary>
@@ -124,7 +125,7 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
         }).ToList();
         var budget = SiteBudget.Of(f.BudgetWatts, f.ReservePercent, f.PortLimitWatts, [.. loads.Select(l => l.Load)]);
         return new PowerSwitch(id, site.Cabinets.GetValueOrDefault(f.CabinetId ?? Guid.Empty)?.Label ?? "", f, budget, [.. loads.Select(l => new PowerPort(
-            l.Port.Id, l.Port.Number, l.Device?.Id, l.Load.Label, l.Device?.Name ?? "", l.Load.PowerClass, l.Load.PlannedWatts, l.Load.MeasuredWatts, l.Load.Priority, l.Load.Uplink, l.Load.Powered,
+            l.Port.Id, l.Port.Number, l.Device?.Id, l.Load.Label, l.Device?.Name ?? "", l.Load.PowerClass, PoeClass.Of(l.Load.PowerClass ?? 0).SourceWatts, l.Load.PlannedWatts, l.Load.MeasuredWatts, l.Load.Priority, l.Load.Uplink, l.Load.Powered,
             budget.ByClass.Refused.Contains(l.Port.Number), budget.ByDraw.Refused.Contains(l.Port.Number), [.. budget.Findings.Where(x => x.Port == l.Port.Number).Select(x => catalogue.Texts.Say(x.What))]))]);
     }
 

@@ -21,9 +21,10 @@ public enum IntakeFate { In, TooClose, Out, Known, Refused, Unmatched }
 /// <param name="Line">Line of the file; 0 for a sweep.</param>
 /// <param name="Where">Label as it stands in the file.</param>
 /// <param name="Was">State of the row before.</param>
+/// <param name="Limit">The row's limits in words, where it has any.</param>
 /// <param name="Why">In words: why it is out, too close, refused or not matched.</param>
 public sealed record IntakeLine(
-    int Index, int Line, string Where, string Function, string Part, Condition Under, string Text, Guid? DeviceId, string? Device, string? Check, IntakeFate Fate, State Was, string? WasText, string Instrument, bool InstrumentCounts, ImmutableArray<string> Why);
+    int Index, int Line, string Where, string Function, string Part, Condition Under, string Text, Guid? DeviceId, string? Device, string? Check, IntakeFate Fate, State Was, string? WasText, string? Limit, string Instrument, bool InstrumentCounts, ImmutableArray<string> Why);
 
 /// <summary>Labels that match no run and no device, with how many results hang on each.</summary>
 public sealed record UnmatchedLabel(string Where, int Results);
@@ -69,6 +70,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         public IntakeFate Fate { get; set; } = IntakeFate.Unmatched;
         public State Was { get; set; } = State.NotTaken;
         public string? WasText { get; set; }
+        public LimitWindow? Window { get; set; }
         public ImmutableArray<Message> Why { get; set; } = [];
     }
 
@@ -285,6 +287,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
             if (!e.Counts) e.Why = e.Why.Add(new("result.instrument-out"));
             var was = before[e.Key.Value];
             e.Was = was.State;
+            e.Window = after[e.Key.Value].Window;
             e.WasText = was.Attempts.FirstOrDefault(a => a.ReadingId == was.Counts) is { } counted ? TextOf(counted.Value) : null;
         }
     }
@@ -319,10 +322,23 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         var counts = draft.Entries.CountBy(e => e.Fate).ToImmutableDictionary(c => c.Key, c => c.Value);
         var shown = draft.Entries.Select((e, i) => (e, i)).GroupBy(x => x.e.Fate).SelectMany(g => g.Take(MostShown)).Select(x => new IntakeLine(
             x.i, x.e.Result.Line, x.e.Result.Where, x.e.Result.Function, x.e.Key?.On.Part ?? x.e.Result.Part, x.e.Key?.Under ?? x.e.Result.Under, x.e.Value is { } v ? TextOf(v) : x.e.Result.Text, x.e.Device, x.e.Label,
-            x.e.Key is { } key ? t["check." + key.Check.Value] : null, x.e.Fate, x.e.Was, x.e.WasText, x.e.Result.Instrument, x.e.Counts, [.. x.e.Why.Select(w => t.Say(w))]));
+            x.e.Key is { } key ? t["check." + key.Check.Value] : null, x.e.Fate, x.e.Was, x.e.WasText, LimitOf(x.e.Window), x.e.Result.Instrument, x.e.Counts, [.. x.e.Why.Select(w => t.Say(w))]));
         return new IntakeAnswer(id, draft.Origin, draft.Name, draft.Entries.Count, counts, draft.Entries.Where(e => e.Device is not null).Select(e => e.Device).Distinct().Count(), [.. shown],
             [.. draft.Entries.Where(e => e.Fate == IntakeFate.Unmatched && e.Result.Where.Length > 0).GroupBy(e => e.Result.Where).OrderBy(g => g.Key, Core.Register.NaturalOrder.Instance).Take(200).Select(g => new UnmatchedLabel(g.Key, g.Count()))],
             [.. draft.Entries.Where(e => e.Result.Instrument.Length > 0 && e.Instrument is null).GroupBy(e => e.Result.Instrument).Take(20).Select(g => new UnknownInstrument(g.Key, g.Count()))], draft.Taken);
+    }
+
+    private string? LimitOf(LimitWindow? w)
+    {
+        if (w is null or { Empty: true }) return null;
+        var (t, unit) = (catalogue.Texts, catalogue.Texts["unit." + Codes.Of(w.Unit)]);
+        return (w.Min, w.Max) switch
+        {
+            ({ } min, { } max) => $"{t.Fill(t["limit.between"], [Message.Number(min), Message.Number(max)])} {unit}",
+            (null, { } max) => $"{t.Fill(t["limit.at-most"], [Message.Number(max)])} {unit}",
+            ({ } min, null) => $"{t.Fill(t["limit.at-least"], [Message.Number(min)])} {unit}",
+            _ => null,
+        };
     }
 
     private string TextOf(ReadingValue value)
@@ -333,7 +349,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
             NumberValue n => $"{Message.Number(n.Value, 3)} {t["unit." + Codes.Of(n.Unit)]}",
             YesNoValue y => t[y.Yes ? "ui.yes" : "ui.no"],
             ChoiceValue c => t.Or("choice." + c.Choice, c.Choice),
-            WireMapValue m => string.Join(' ', m.NearToFar.Select(far => far.IsEmpty ? "-" : string.Join('+', far))),
+            WireMapValue m => string.Concat(m.NearToFar.Select(far => far.IsEmpty ? "-" : far.Length == 1 ? far[0].ToString(System.Globalization.CultureInfo.InvariantCulture) : $"({string.Join('+', far)})")),
             ProbesValue p => $"{p.Received} / {p.Sent}",
             CountersValue c => $"{c.Second.Errors - c.First.Errors} / {c.Second.Packets - c.First.Packets}",
             TextValue x => x.Text,

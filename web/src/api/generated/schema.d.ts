@@ -1821,6 +1821,7 @@ export interface components {
             fate: components["schemas"]["IntakeFate"];
             was: components["schemas"]["State"];
             wasText: null | string;
+            limit: null | string;
             instrument: string;
             instrumentCounts: boolean;
             why: string[];
@@ -2223,6 +2224,8 @@ export interface components {
             name: string;
             /** Format: int32 */
             powerClass: null | number;
+            /** Format: double */
+            classWatts: number;
             /** Format: double */
             plannedWatts: null | number;
             /** Format: double */

@@ -144,7 +144,7 @@ function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) {
             {(
               [
                 ['sourceVolts', 'V'],
-                ['temperatureC', '°C'],
+                ['temperatureC', ''],
                 ['powerClass', ''],
                 ['wattsInfraredOff', 'W'],
                 ['wattsInfraredOn', 'W'],
@@ -166,10 +166,15 @@ function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) {
         </section>
         <section className="mt-4 border-t border-ink pt-2">
           <h2 className="text-body font-bold">{t('path.pieces')}</h2>
+          <div aria-hidden className="mt-1 grid grid-cols-[132px_84px_74px_170px_84px_1fr_170px] gap-2 text-tick text-ink-2 max-[1151px]:hidden">
+            {['path.kind', 'path.metres', 'path.gauge-label', 'path.material', 'path.contact-label', 'path.label-label'].map((h) => (
+              <span key={h}>{t(h)}</span>
+            ))}
+          </div>
           <ul>
             {pieces.map((p, i) => (
               <li key={i} className="border-b border-dotted border-hairline py-1.5">
-                <div className="grid grid-cols-[132px_84px_74px_170px_84px_1fr_auto] items-center gap-2 max-[1151px]:grid-cols-3 max-sm:grid-cols-2">
+                <div className="grid grid-cols-[132px_84px_74px_170px_84px_1fr_170px] items-center gap-2 max-[1151px]:grid-cols-3 max-sm:grid-cols-2">
                   <select
                     aria-label={t('path.kind')}
                     className={`${small} !font-text`}

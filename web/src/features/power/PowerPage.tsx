@@ -132,7 +132,7 @@ function Budget({ sw }: { sw: PowerSwitch }) {
       .filter((p) => p.powered)
       .sort((p, q) => order[p.priority!]! - order[q.priority!]! || p.number! - q.number!)
       .map((p) => {
-        const size = k === 'byDraw' ? (p.measuredWatts ?? p.plannedWatts ?? 0) : classWatts[p.powerClass ?? 0]!;
+        const size = k === 'byDraw' ? (p.measuredWatts ?? p.plannedWatts ?? 0) : p.classWatts!;
         const refused = k === 'byDraw' ? p.refusedByDraw : p.refusedByClass;
         const from = at;
         at += size;
@@ -216,7 +216,6 @@ function Budget({ sw }: { sw: PowerSwitch }) {
   );
 }
 
-const classWatts = [15.4, 4, 7, 15.4, 30, 45, 60, 75, 90];
 const summary = (s: PowerSwitch) =>
   `${nameOf(s)}: ${s.budget.usableWatts === null ? t('power.unknown-budget', s.budget.byDraw.demandWatts!.toFixed(0)) : s.budget.byDraw.refused.length > 0 ? t('power.over', s.budget.byDraw.refused.join(', ')) : t('power.left', watts(s.budget.byDraw.leftWatts))}`;
 

@@ -327,6 +327,7 @@ function Line({ line }: { line: IntakeLine }) {
       <span className="min-w-0 text-label leading-snug text-ink-2 max-sm:col-start-2">
         {line.line! > 0 && `${t('readings.line', line.line!)} `}
         {line.wasText && line.was !== 'notTaken' && `${t('readings.was', line.wasText, t(`state.${line.was}`))} `}
+        {line.fate !== 'in' && line.limit ? `${line.limit}. ` : ''}
         {line.why.join(' ')}
       </span>
     </li>
