@@ -33,6 +33,15 @@ public static class CardReport
         return s.Finish(texts["report.legend"] + simulated, (page, of) => texts.Fill(texts["report.page-of"], [place.Label, page.ToString(), of.ToString()]));
     }
 
+    /// <summary>Every row that is due, and every one that was touched; what might be taken and was not is no part of the record.</summary>
+    private static IEnumerable<CardRow> Printed(ReportRecord record) =>
+        record.Card.Rows.Where(r => r.Required || !r.Attempts.IsEmpty || !r.Notes.IsEmpty || r.ExemptedBecause is not null || r.Conceded is not null);
+
+    /// <summary>Of an optional check whose parts are all in, the first page shows the one with least to spare; every row follows later.</summary>
+    private static IEnumerable<(CardRow Row, int Of)> Tightest(IEnumerable<CardRow> rows) =>
+        rows.GroupBy(r => (r.Check.Id, r.Key.On.Id, r.Key.Under)).SelectMany(group => group.ToList() is { Count: > 1 } parts && parts.All(r => !r.Required && r.State == State.In)
+            ? [(parts.OrderBy(r => r.Spare?.Share ?? double.MaxValue).First(), parts.Count)] : group.Select(r => (r, 1)));
+
     private static void Head(Sheets s, ReportRecord record, Wording words)
     {
         var (t, p, verdict) = (words.Texts, record.Place, record.Card.Verdict.Verdict);
@@ -133,15 +142,16 @@ public static class CardReport
         s.Text(t["report.col.spare"], Sheets.Right, s.Y, 8, colour: Sheets.Ink2, align: 1);
         s.Y += 4;
         s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
-        foreach (var section in record.Card.Rows.GroupBy(r => r.Check.Section))
+        foreach (var section in Printed(record).GroupBy(r => r.Check.Section))
         {
             s.Need(34);
             s.Y += 12;
             s.Text(t["section." + Codes.Of(section.Key)], Sheets.Left, s.Y, 9, true);
-            foreach (var row in section)
+            foreach (var (row, of) in Tightest(section))
             {
                 s.Need(18);
                 var baseline = s.Y + 13;
+                var name = of > 1 ? $"{t[row.Check.TextKey]}, {t.Fill(t["report.tightest"], [of.ToString()])}" : words.Name(row);
                 var counts = row.Attempts.LastOrDefault(a => a.ReadingId == row.Counts);
                 var colour = Drawings.ColourOf(row.State);
                 s.StateMark(row.State, Sheets.Left, baseline - 3);
@@ -149,8 +159,8 @@ public static class CardReport
                 // A long name gives way to the reading, which never wraps.
                 var room = reading - s.WidthOf(value, ShippedFonts.Mono(9)) - 8 - (Sheets.Left + 24);
                 var size = 8.5;
-                while (size > 6 && s.WidthOf(words.Name(row), ShippedFonts.Text(size)) > room) size -= 0.25;
-                s.Text(words.Name(row), Sheets.Left + 24, baseline, size);
+                while (size > 6 && s.WidthOf(name, ShippedFonts.Text(size)) > room) size -= 0.25;
+                s.Text(name, Sheets.Left + 24, baseline, size);
                 s.Text(value, reading, baseline, 9, true, colour, 1, true);
                 s.Text(words.Limits(row), limit, baseline, 8.5);
                 s.Gauge(row, counts, gauge, baseline - 3.5, gaugeWidth);
@@ -208,7 +218,7 @@ public static class CardReport
         s.Y += 10;
         s.Text(t["report.every-row"], Sheets.Left, s.Y + 6, 13, true);
         s.Y += 14;
-        foreach (var section in record.Card.Rows.GroupBy(r => r.Check.Section))
+        foreach (var section in Printed(record).GroupBy(r => r.Check.Section))
         {
             s.Need(80);
             s.Bookmark(t["section." + Codes.Of(section.Key)], root);

@@ -35,12 +35,9 @@ public sealed class Wording(Texts texts, ReportRecord record)
 
     public string Value(CardRow row, ReadingValue value, Core.Cabling.WireMapAnalysis? map) => value switch
     {
-        NumberValue n => $"{Number(n.Value, row.Check.Decimals)} {Unit(row)}",
-        YesNoValue y => texts.Or($"{row.Check.TextKey}.{(y.Yes ? "yes" : "no")}", texts[y.Yes ? "ui.yes" : "ui.no"]),
-        ChoiceValue { Choice: "none" } => texts["choice.none"],
-        ChoiceValue c => $"{texts.Or("choice." + c.Choice, c.Choice)} {Unit(row)}".Trim(),
+        ChoiceValue c when row.Lights.FirstOrDefault(l => l.Id == c.Choice) is { } light => texts["light." + Codes.Of(light.State)],
         WireMapValue => map is { IsStraight: true } ? texts["report.straight"] : map is null ? "" : texts["report.not-straight"],
-        _ => "",
+        _ => ValueText.Of(texts, value, row.Check),
     };
 
     public string Limits(CardRow row)
@@ -75,6 +72,7 @@ public sealed class Wording(Texts texts, ReportRecord record)
         { WhyNone: { } why } => texts.Say(why),
         { Value: { } q } e when row.Check.Entry == EntryKind.Number =>
             $"{Number(q.Value, row.Check.Decimals)} {Unit(row)}" + (e.PlusMinus is { } pm ? $" \u00b1{Number(pm, row.Check.Decimals)}" : ""),
+        { Word: ['@', .. var code] } => texts[code],
         { Word: { } word } => texts.Or("expect.word." + word, $"{texts.Or("choice." + word, word)} {Unit(row)}".Trim()),
         _ => "",
     };

@@ -40,7 +40,7 @@ app.MapPost("/switch/measure", async (SwitchRequest request, CancellationToken g
 });
 app.MapGet("/panel", () => new { mood = tester.Mood.ToString(), faulty = truth.Faulty(), speed = clock.Speed, dark = clock.Dark, time = clock.Time });
 app.MapGet("/panel/runs/{label}", (string label) => truth.Run(label) is { } run ? Results.Json(Told(label, run)) : Results.NotFound());
-app.MapPost("/panel/runs/{label}/work", (string label, PanelWork work) => truth.Repair(label, work.Act, work.End) is { } run ? Results.Json(Told(label, run)) : Results.NotFound());
+app.MapPost("/panel/runs/{label}/work", (string label, PanelWork work) => truth.Repair(label, work.Act, work.End, clock.Seconds) is { } run ? Results.Json(Told(label, run)) : Results.NotFound());
 app.MapPost("/panel/clock", (PanelClock wanted) =>
 {
     if (wanted.Speed is { } speed) clock.Speed = speed;
@@ -50,7 +50,7 @@ app.MapPost("/panel/clock", (PanelClock wanted) =>
 app.MapPost("/panel/mood", (PanelMood mood) => Enum.TryParse<TesterMood>(mood.Mood, true, out var wanted) ? Results.Json(new { mood = (tester.Mood = wanted).ToString() }) : Results.BadRequest());
 app.Run();
 
-object Told(string label, RunTruth run) => new { label, isHealthy = run.IsHealthy && truth.Device(label)?.Note is null, note = truth.Device(label)?.Note ?? run.Note };
+object Told(string label, RunTruth run) => new { label, isHealthy = run.IsHealthy && truth.Device(label)?.Note is null, note = truth.Device(label)?.Note ?? run.Note, inHand = truth.InHand(label, clock.Seconds) };
 
 /// <summary>Work done on a run in the simulated world.</summary>
 public sealed record PanelWork(string Act, string? End);

@@ -64,6 +64,14 @@ public sealed record DeviceTruth
     public double WattsInfraredOn { get; init; }
     public bool ReversedSupply { get; init; }
     public string ModeSwitch { get; init; } = "standard";
+
+    /// <summary>The part that its pack lacks, by item id.</summary>
+    public string? MissingPart { get; init; }
+    public string? Firmware { get; init; }
+
+    /// <summary>Simulated second at which its last start or update began, and whether that is an update.</summary>
+    public double StartedAt { get; init; } = -10_000;
+    public bool Updating { get; init; }
     public string? Note { get; init; }
 }
 
@@ -134,8 +142,12 @@ public sealed class SiteTruth
             var own = file.Devices?.GetValueOrDefault(Cell("label")) ?? new DeviceTruth();
             _devices[Cell("label")] = own with
             {
-                Label = Cell("label"), Run = label, Supply = supply.Length > 0 ? supply : null, SupplyMetres = Number("supply_m", 10),
-                WattsInfraredOff = healthy.WattsInfraredOff ?? 5, WattsInfraredOn = healthy.WattsInfraredOn ?? healthy.WattsInfraredOff ?? 5,
+                Label = Cell("label"),
+                Run = label,
+                Supply = supply.Length > 0 ? supply : null,
+                SupplyMetres = Number("supply_m", 10),
+                WattsInfraredOff = healthy.WattsInfraredOff ?? 5,
+                WattsInfraredOn = healthy.WattsInfraredOn ?? healthy.WattsInfraredOff ?? 5,
             };
         }
     }
@@ -181,7 +193,7 @@ public sealed class SiteTruth
     }
 
     /// <summary>Does work on a run or a device; it mends what such work can mend, and nothing else.</summary>
-    public RunTruth? Repair(string label, string act, string? end)
+    public RunTruth? Repair(string label, string act, string? end, double seconds = 0)
     {
         lock (_lock)
         {
@@ -190,6 +202,8 @@ public sealed class SiteTruth
                 _devices[label] = act switch
                 {
                     "feed-changed" or "supply-changed" when device.ReversedSupply => device with { ReversedSupply = false, Note = null },
+                    "restarted" => device with { StartedAt = seconds, Updating = false },
+                    "update-started" => device with { StartedAt = seconds, Updating = true },
                     "mode-switch" => device with { ModeSwitch = device.ModeSwitch == "legacy" ? "standard" : "legacy", Note = null },
                     _ => device,
                 };
@@ -207,12 +221,27 @@ public sealed class SiteTruth
                 "cord-replaced" when run.LossPercent > 0 => run with { LossPercent = 0, ErrorPpm = 0, Note = null },
                 "cable-replaced" => run with
                 {
-                    Map = straight, Material = ConductorMaterial.SolidCopper, HardPull = false, LossPercent = 0, ErrorPpm = 0, Note = null,
+                    Map = straight,
+                    Material = ConductorMaterial.SolidCopper,
+                    HardPull = false,
+                    LossPercent = 0,
+                    ErrorPpm = 0,
+                    Note = null,
                     Metres = Math.Round(Math.Min(run.PlannedMetres, (run.Metres ?? run.PlannedMetres) * 0.95) * 0.93, 1),
                 },
                 _ => run,
             };
         }
+    }
+
+    /// <summary>What somebody with the device in hand sees: a start takes a minute, an update two; then the recorder is looked for, and found.</summary>
+    public InHand InHand(string label, double seconds)
+    {
+        var device = Device(label) ?? new DeviceTruth();
+        var since = seconds - device.StartedAt;
+        var version = device.Firmware ?? "as the baseline";
+        var state = device.Updating && since < 120 ? "updating" : since < (device.Updating ? 150 : 45) ? "starting" : since < (device.Updating ? 165 : 60) ? "lookingForAddress" : "connected";
+        return new InHand(device.MissingPart, device.Updating && since >= 120 ? "as the baseline" : version, state, device.ModeSwitch);
     }
 
     private static List<string> Split(string line)
@@ -234,6 +263,9 @@ public sealed class SiteTruth
         return cells;
     }
 }
+
+/// <summary>What is seen without an instrument.</summary>
+public sealed record InHand(string? MissingPart, string Firmware, string Light, string ModeSwitch);
 
 /// <summary>Seeded noise: the same seed, run, function and attempt give the same numbers on every machine.</summary>
 public sealed class Noise

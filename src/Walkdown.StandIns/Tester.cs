@@ -42,7 +42,10 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
                     .ToDictionary(p => p.near.ToString(), _ => Math.Round((run.HardPull ? run.TotalMetres * 0.6 : run.OpenAtFarEnd ? run.TotalMetres - 0.4 : 0.4) * (1 + noise.Between(-0.004, 0.004)), 1));
                 return answer with
                 {
-                    Map = [.. map.Select(far => far == 0 ? [] : new[] { far })], ReadAt = "far-unit", RemoteLabel = label, OpenDistanceM = open.Count > 0 ? open : null,
+                    Map = [.. map.Select(far => far == 0 ? [] : new[] { far })],
+                    ReadAt = "far-unit",
+                    RemoteLabel = label,
+                    OpenDistanceM = open.Count > 0 ? open : null,
                     TwistedPairs = map.SequenceEqual(new RunTruth().Map) ? [[1, 2], [3, 6], [4, 5], [7, 8]] : null,
                 };
             case "length":
@@ -58,7 +61,7 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
             case "delay":
                 return answer with { Unit = "ns", Pairs = PinPair.All.ToDictionary(p => p.ToString(), _ => Math.Round(run.TotalMetres / 100 * 545.4 * (1 + noise.Between(-0.015, 0.015)))) };
             case "poe-class":
-                if (!run.Powered || Power(map) is null) return answer with { Choice = "none" };
+                if (!run.Powered || Power(map, run.PowerClass) is null) return answer with { Choice = "none" };
                 var source = truth.Source(run.Cabinet);
                 return answer with { Choice = source?.Mode == "legacyHighPower" ? "legacy" : !switches.Granted(run.Cabinet, lit ? run.Port : null).ContainsKey(run.Port) ? "none" : run.PowerClass.ToString() };
             case "poe-volts":
@@ -66,7 +69,7 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
                 var limited = truth.Source(run.Cabinet)?.Mode == "legacyHighPower" && device?.ModeSwitch == "standard";
                 var watts = (lit ? run.WattsInfraredOn : run.WattsInfraredOff) ?? run.WattsInfraredOff ?? 5;
                 if (limited) watts = Math.Min(watts, 25.5);
-                if (!run.Powered || Power(map) is not { } pairs || !switches.Granted(run.Cabinet, lit ? run.Port : null).ContainsKey(run.Port)) return answer with { Value = 0, Unit = request.Function == "poe-volts" ? "V" : "W" };
+                if (!run.Powered || Power(map, run.PowerClass) is not { } pairs || !switches.Granted(run.Cabinet, lit ? run.Port : null).ContainsKey(run.Port)) return answer with { Value = 0, Unit = request.Function == "poe-volts" ? "V" : "W" };
                 var volts = DeviceVoltage.Solve(run.SourceVolts, watts, DeviceVoltage.PowerLoopOhms(run.LoopOhms, pairs)) ?? 0;
                 return request.Function == "poe-volts"
                     ? answer with { Value = Math.Round(volts * (1 + noise.Between(-0.003, 0.003)), 1), Unit = "V" }
@@ -97,9 +100,9 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
     }
 
     /// <summary>Pairs that the power goes over; null where none does.</summary>
-    private static int? Power(int[] map)
+    private static int? Power(int[] map, int powerClass)
     {
         var power = WireMap.Analyse(WireMapReading.FromFarPins(map)).Power;
-        return power is { A: Ability.No, B: Ability.No } ? null : 2;
+        return power is { A: Ability.No, B: Ability.No } ? null : powerClass >= 5 && power is { A: Ability.Yes, B: Ability.Yes } ? 4 : 2;
     }
 }

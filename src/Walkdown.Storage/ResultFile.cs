@@ -108,7 +108,11 @@ public static class ResultFile
                 var unit = columns.First(c => c.What.Field == ResultField.Value).What.UnitText;
                 yield return common with
                 {
-                    Function = function ?? named, Part = PartOf(Cell(ResultField.Part)), Under = under ?? Condition.Any, Text = Cell(ResultField.Value), UnitText = Cell(ResultField.Unit) is { Length: > 0 } u ? u : unit,
+                    Function = function ?? named,
+                    Part = PartOf(Cell(ResultField.Part)),
+                    Under = under ?? Condition.Any,
+                    Text = Cell(ResultField.Value),
+                    UnitText = Cell(ResultField.Unit) is { Length: > 0 } u ? u : unit,
                     Trouble = common.Trouble ?? (function is null ? new("result.unknown-function", named) : under is null ? new("result.unknown-condition", Cell(ResultField.Condition)) : null),
                 };
                 continue;

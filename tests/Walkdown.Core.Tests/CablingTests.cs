@@ -36,6 +36,26 @@ public sealed class CablingTests
     });
 
     [Fact]
+    public void TheExplanationOfAMapRebuildsTheMap() => Gen.Select(Permutation, Gen.Bool.Array[8]).Sample((far, open) =>
+    {
+        // A permutation with some conductors open.
+        var given = far.Select((pin, i) => open[i] ? 0 : pin).ToArray();
+        var told = WireMap.Analyse(WireMapReading.FromFarPins(given));
+        var rebuilt = Enumerable.Range(1, 8).ToArray();
+        foreach (var landing in told.Displaced) rebuilt[landing.Near - 1] = landing.Far;
+        foreach (var pin in told.OpenNearPins) rebuilt[pin - 1] = 0;
+        return rebuilt.SequenceEqual(given) && told.FarPinsNotSeen.SequenceEqual(Enumerable.Range(1, 8).Except(given));
+    });
+
+    [Fact]
+    public void AShortIsToldWithEveryPinOfItsNode() => Gen.Select(Gen.Int[1, 8], Gen.Int[1, 8]).Where((a, b) => a != b).Sample((a, b) =>
+    {
+        var told = WireMap.Analyse(new WireMapReading(Enumerable.Range(1, 8).ToDictionary(n => n, n => (IReadOnlyCollection<int>)(n == a || n == b ? [a, b] : [n]))));
+        var node = Assert.Single(told.Shorts);
+        return node.NearPins.SequenceEqual(new[] { a, b }.Order()) && node.FarPins.SequenceEqual(node.NearPins) && told.Displaced.IsEmpty;
+    });
+
+    [Fact]
     public void FasterLinksNeverNeedLess() => Permutation.Sample(far =>
     {
         var links = WireMap.Analyse(WireMapReading.FromFarPins(far)).Links;

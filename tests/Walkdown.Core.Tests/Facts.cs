@@ -70,7 +70,7 @@ internal sealed class Facts
 
     public Guid Work(string kind, CableEnd? end = null, Guid? fault = null) => Add((id, at, sequence) => new Act
     {
-        Id = id, By = Ina, At = at, Sequence = sequence, ActKind = kind, On = kind == "unit-swapped" ? new Subject(SubjectKind.Place, Now.Place.Id) : new Subject(SubjectKind.Run, Run), End = end, FaultId = fault,
+        Id = id, By = Ina, At = at, Sequence = sequence, ActKind = kind, On = kind is "unit-swapped" or "update-started" or "updated" ? new Subject(SubjectKind.Place, Now.Place.Id) : new Subject(SubjectKind.Run, Run), End = end, FaultId = fault,
     });
 
     public Guid Raise(CheckKey key, Severity severity = Severity.Major)

@@ -169,7 +169,7 @@ internal static class Expectations
         ? new(null, null, baseline, "expect.firmware", []) : None("expect.firmware", "expect.none.no-baseline");
 
     private static Expectation ModeSwitch(RowContext c) =>
-        new(null, null, c.Run?.Port?.Mode == SourceMode.LegacyHighPower || c.Facts.Runs.Any(r => r.Port?.Mode == SourceMode.LegacyHighPower) ? "@choice.legacy" : "@choice.standard", "expect.mode-switch", []);
+        new(null, null, c.Has("legacy-source") ? "@choice.legacy" : "@choice.standard", "expect.mode-switch", []);
 
     private static Expectation PlannedWatts(RowContext c) =>
         Draw(c) is { } watts

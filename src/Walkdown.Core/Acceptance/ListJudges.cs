@@ -10,7 +10,7 @@ internal static class ListJudges
     {
         var marked = ((ListValue)value).Marked;
         var because = c.Items.Where(i => marked.Contains(i.Id)).OrderByDescending(i => i.Out)
-            .Select(i => new Message(i.Out ? "list.out" : "list.care", "@item." + i.Id, $"@item.{i.Id}.for")).ToImmutableArray();
+            .Select(i => new Message(!i.Out ? "list.care" : c.Check.ConfirmEach ? "list.not-confirmed" : c.Check.Id == KnownChecks.Pack ? "list.missing" : "list.hinders", "@item." + i.Id, $"@item.{i.Id}.for")).ToImmutableArray();
         return new(c.Items.Any(i => i.Out && marked.Contains(i.Id)) ? State.Out : State.In, null, null, because);
     }
 

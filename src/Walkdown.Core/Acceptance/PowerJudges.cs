@@ -15,7 +15,7 @@ internal static class PowerJudges
         if (found == "portable") return new(State.Out, null, null, [new("feed.portable")]);
         var planned = c.PlannedFeed;
         if (planned is null || planned == found) return new(State.In, null, null, []);
-        return c.Run is { Shared: true } && found is "port" or "injector"
+        return c.Has("shared-run") && found is "port" or "injector"
             ? new(State.Out, null, null, [new("feed.shared-run")])
             : new(State.Out, null, null, [new("feed.other", "@choice." + found, "@choice." + planned)]);
     }
@@ -52,7 +52,7 @@ internal static class PowerJudges
     {
         var found = ((ChoiceValue)value).Choice;
         if (c.Check.Id != KnownChecks.ModeSwitch && c.ModeSwitch is { } first && first != found) return new(State.Out, null, null, [new("mode.differs", "@choice." + first, "@choice." + found)]);
-        var wanted = c.Run?.Port?.Mode == SourceMode.LegacyHighPower ? "legacy" : "standard";
+        var wanted = c.Has("legacy-source") ? "legacy" : "standard";
         return found == wanted ? new(State.In, null, null, []) : new(State.Out, null, null, [new("mode.wrong", "@choice." + wanted)]);
     }
 

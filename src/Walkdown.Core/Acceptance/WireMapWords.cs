@@ -29,7 +29,7 @@ internal static class WireMapWords
             WireMapClass.Short or WireMapClass.ShortToShield => new Message(code, Pins([.. map.Shorts.SelectMany(s => s.NearPins.Union(s.FarPins)).Distinct().Order()])),
             WireMapClass.ReversedPair => new Message(code, string.Join(", ", map.ReversedPairs)),
             WireMapClass.TransposedPairs => new Message(code, string.Join(", ", map.TransposedPairs.Select(t => t.Near))),
-            WireMapClass.CrossedConductors => new Message(code, Pins(map.CrossedPins)),
+            WireMapClass.CrossedConductors => new Message(code, string.Join(", ", map.Displaced.Where(d => map.CrossedPins.Contains(d.Near)).Select(d => $"{Pins([d.Near])} to {Pins([d.Far])}"))),
             WireMapClass.SplitPair => new Message(code, string.Join(", ", map.SplitTwists)),
             _ => new Message(code),
         };

@@ -50,6 +50,9 @@ public enum LookReason
     DrainOrShieldClampNotBonded, TerminationOrderIsSetAtATermination,
 }
 
+/// <summary>A conductor that is whole and lands on another number.</summary>
+public readonly record struct Landing(int Near, int Far);
+
 /// <summary>What a wire map is, what it costs in speeds and power, and which end to open first and why.</summary>
 public sealed record WireMapAnalysis(
     ImmutableArray<WireMapClass> Classes,
@@ -66,7 +69,8 @@ public sealed record WireMapAnalysis(
     LinkAbilities Links,
     PowerAbilities Power,
     LookAt LookFirst,
-    LookReason Why)
+    LookReason Why,
+    ImmutableArray<Landing> Displaced)
 {
     /// <summary>Every conductor on its own pin, and nothing else to mend.</summary>
     /// <summary>Only 1-2 and 3-6 arrive, and they arrive right: a two-pair cable, or one side of two sharing adapters.</summary>
@@ -106,7 +110,7 @@ public static class WireMap
         var classes = Classify(clean, openNear, notSeen, shorts, reversed, transposed, crossed, splits, shield, known, label);
         var (look, why) = WireMapAdvice.LookFirst(classes, openNear, shorts, known);
         return new WireMapAnalysis(classes, openNear, notSeen, shorts, reversed, transposed, crossed, splits, known.TwistedPairsNear is not null,
-            shield, label, WireMapCosts.Links(shapes, splits, known.AutoCrossover), WireMapCosts.Power(nodes), look, why);
+            shield, label, WireMapCosts.Links(shapes, splits, known.AutoCrossover), WireMapCosts.Power(nodes), look, why, [.. Pins(1, 8).Where(pin => clean[pin] is > 0 and var far && far != pin).Select(pin => new Landing(pin, clean[pin]))]);
     }
 
     internal static IEnumerable<int> Pins(int first, int last) => Enumerable.Range(first, last - first + 1);

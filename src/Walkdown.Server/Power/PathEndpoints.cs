@@ -70,7 +70,10 @@ public static class PathEndpoints
         var problems = path.Problems().Select(p => new PieceProblem(p.Piece, catalogue.Texts.Say(p.What))).ToImmutableArray();
         return TypedResults.Ok(known with
         {
-            Pieces = path.Pieces, Settings = request.Settings, Problems = problems, Result = problems.IsEmpty ? Work(run, request.Settings, path, request.AsMeasured ? known.MeasuredPairLoopOhms : null) : null,
+            Pieces = path.Pieces,
+            Settings = request.Settings,
+            Problems = problems,
+            Result = problems.IsEmpty ? Work(run, request.Settings, path, request.AsMeasured ? known.MeasuredPairLoopOhms : null) : null,
         });
     }
 

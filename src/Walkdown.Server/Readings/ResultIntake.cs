@@ -5,6 +5,7 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Results;
 using Walkdown.Devices;
+using Walkdown.Reports;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
@@ -36,7 +37,7 @@ public sealed record UnknownInstrument(string Serial, int Results);
 public sealed record IntakeAnswer(
     Guid Id, IntakeOrigin Origin, string Name, int Total, ImmutableDictionary<IntakeFate, int> Counts, int Devices, ImmutableArray<IntakeLine> Lines, ImmutableArray<UnmatchedLabel> Unmatched, ImmutableArray<UnknownInstrument> Instruments, bool Taken);
 
-public sealed record SweepRequest(string? Area, string? Cabinet, Condition Under, bool OnlyDue, Guid? InstrumentId);
+public sealed record SweepRequest(Condition Under, bool OnlyDue, string? Area = null, string? Cabinet = null, Guid? InstrumentId = null);
 
 /// <param name="Labels">Label of the file to the device it is of; null leaves it out.</param>
 public sealed record AssignRequest(ImmutableDictionary<string, Guid?> Labels, Guid? InstrumentId);
@@ -341,19 +342,5 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         };
     }
 
-    private string TextOf(ReadingValue value)
-    {
-        var t = catalogue.Texts;
-        return value switch
-        {
-            NumberValue n => $"{Message.Number(n.Value, 3)} {t["unit." + Codes.Of(n.Unit)]}",
-            YesNoValue y => t[y.Yes ? "ui.yes" : "ui.no"],
-            ChoiceValue c => t.Or("choice." + c.Choice, c.Choice),
-            WireMapValue m => string.Concat(m.NearToFar.Select(far => far.IsEmpty ? "-" : far.Length == 1 ? far[0].ToString(System.Globalization.CultureInfo.InvariantCulture) : $"({string.Join('+', far)})")),
-            ProbesValue p => $"{p.Received} / {p.Sent}",
-            CountersValue c => $"{c.Second.Errors - c.First.Errors} / {c.Second.Packets - c.First.Packets}",
-            TextValue x => x.Text,
-            _ => "",
-        };
-    }
+    private string TextOf(ReadingValue value) => ValueText.Of(catalogue.Texts, value);
 }

@@ -1908,6 +1908,12 @@ export interface components {
         };
         /** @enum {unknown} */
         LabelState: "notChecked" | "notRead" | "match" | "mismatch";
+        Landing: {
+            /** Format: int32 */
+            near: number;
+            /** Format: int32 */
+            far: number;
+        };
         /** @enum {unknown} */
         Leg: "recorder" | "port" | "run" | "power" | "link" | "address" | "picture" | "fixing";
         LegSummary: {
@@ -2666,12 +2672,12 @@ export interface components {
         /** @enum {unknown} */
         SupplyRange: "v12Dc" | "v24Ac" | "v24Dc";
         SweepRequest: {
-            area: null | string;
-            cabinet: null | string;
             under: components["schemas"]["Condition"];
             onlyDue: boolean;
+            area?: null | string;
+            cabinet?: null | string;
             /** Format: uuid */
-            instrumentId: null | string;
+            instrumentId?: null | string;
         };
         TakeImportRequest: {
             /** Format: int32 */
@@ -2836,6 +2842,7 @@ export interface components {
             power: components["schemas"]["PowerAbilities"];
             lookFirst: components["schemas"]["LookAt"];
             why: components["schemas"]["LookReason"];
+            displaced: components["schemas"]["Landing"][];
             isTwoPairsOnly: boolean;
             isStraight: boolean;
         };

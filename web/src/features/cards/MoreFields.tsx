@@ -146,7 +146,7 @@ function LightField({ row, entry, big }: { row: CardRow; entry: Entry; big?: boo
           <Lamp light={light} />
           <Rhythm light={light} />
           <span className="min-w-0 leading-tight">
-            <span className="block">{t(`colour.light.${light.colour}`)}</span>
+            <span className="block">{t(`colour.light.${dark(light) ? 'dark' : light.colour}`)}</span>
             <span className="block text-label font-normal text-ink-2">{t(`light.${light.state}`)}</span>
           </span>
         </button>

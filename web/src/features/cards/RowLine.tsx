@@ -74,7 +74,7 @@ export function RowLine({
       <span className={`min-w-0 whitespace-nowrap text-right ${stateColour[state]}`}>
         {value ? (
           <>
-            <span className="font-read text-reading font-bold">{value.big}</span>{' '}
+            <span className={value.big.length > 8 ? 'block truncate text-label font-semibold' : 'font-read text-reading font-bold'}>{value.big}</span>{' '}
             <span className={`font-read text-tick ${row.check.entry === 'yesNo' ? 'hidden' : ''}`}>
               {row.check.entry === 'wireMap' ? t('walk.of', '', 8).trim() : value.unit}
             </span>

@@ -1,5 +1,6 @@
 import { lazy, Suspense, useState } from 'react';
 import type { CardAnswer, CardRow, CatalogueAnswer, Severity } from '../../api/types';
+import { useKit } from '../../api/queries';
 import { keep } from '../../outbox/outbox';
 import { say, t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
@@ -220,6 +221,7 @@ function ActSheet({ answer, row, catalogue, onClose }: Props) {
 function WordsSheet({ answer, row, name, onClose }: Props) {
   const [text, setText] = useState('');
   const [allowedBy, setAllowedBy] = useState('');
+  const witnesses = useKit(answer.place.jobId).data?.people.filter((p) => p.mayWitness && !p.left) ?? [];
   const last = row?.attempts.filter((a) => a.standing !== 'withdrawn').at(-1);
   const quick = { na: [], note: [], concede: [], withdraw: ['wrong-card', 'slip'] }[name as 'na' | 'note' | 'withdraw' | 'concede'];
   const label = { na: 'dialog.na', note: 'dialog.note', withdraw: 'dialog.withdraw', concede: 'dialog.concede' }[name as 'na'];
@@ -248,6 +250,21 @@ function WordsSheet({ answer, row, name, onClose }: Props) {
         <Labelled label={t('dialog.allowed-by')}>
           <input className="field" value={allowedBy} maxLength={120} onChange={(e) => setAllowedBy(e.target.value)} />
         </Labelled>
+      )}
+      {name === 'concede' && witnesses.length > 0 && (
+        <div className="mb-3 flex flex-wrap gap-2">
+          {witnesses.map((w) => (
+            <button
+              key={w.id}
+              type="button"
+              aria-pressed={allowedBy.startsWith(w.name!)}
+              className={`plain ${allowedBy.startsWith(w.name!) ? '!border-2 !border-ink font-bold' : ''}`}
+              onClick={() => setAllowedBy([w.name, w.role].filter(Boolean).join(', '))}
+            >
+              {w.name}
+            </button>
+          ))}
+        </div>
       )}
       <Labelled label={name === 'note' ? t('dialog.note') : t('dialog.reason')}>
         <textarea

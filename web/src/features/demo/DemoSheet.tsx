@@ -7,6 +7,12 @@ interface RunTruth {
   label: string;
   isHealthy: boolean;
   note: string | null;
+  inHand: { missingPart: string | null; firmware: string; light: string; modeSwitch: string };
+}
+
+interface Clock {
+  speed: number;
+  dark: boolean;
 }
 
 const works: [string, string | undefined][] = [
@@ -16,6 +22,11 @@ const works: [string, string | undefined][] = [
   ['re-punch', 'far'],
   ['cord-replaced', undefined],
   ['cable-replaced', undefined],
+  ['hard-pull', undefined],
+  ['feed-changed', undefined],
+  ['mode-switch', undefined],
+  ['restarted', undefined],
+  ['update-started', undefined],
 ];
 const moods = ['Normal', 'Silent', 'Nonsense', 'OtherRun'];
 
@@ -34,12 +45,16 @@ export function DemoSheet({ answer, onClose }: { answer: CardAnswer; onClose: ()
   const run = answer.place.runs[0];
   const [truth, setTruth] = useState<RunTruth>();
   const [mood, setMood] = useState<string>();
+  const [clock, setClock] = useState<Clock>();
   const [trouble, setTrouble] = useState<string>();
   const ask = <T,>(what: Promise<T>, then: (value: T) => void) => what.then(then).catch((e: Error) => setTrouble(e.message));
   useEffect(() => {
-    if (run) void ask(call<RunTruth>(`runs/${encodeURIComponent(run.label)}`), setTruth);
-    void ask(call<{ mood: string }>('panel'), (p) => setMood(p.mood));
-  }, [run]);
+    if (run) void ask(call<RunTruth>(`runs/${encodeURIComponent(answer.place.label!)}`), setTruth);
+    void ask(call<{ mood: string } & Clock>('panel'), (p) => {
+      setMood(p.mood);
+      setClock(p);
+    });
+  }, [run, answer.place.label]);
   return (
     <Sheet title={t('dialog.demo')} hint={t('dialog.demo-hint')} onClose={onClose}>
       {trouble && <p className="mb-2 text-refused">{trouble}</p>}
@@ -48,17 +63,47 @@ export function DemoSheet({ answer, onClose }: { answer: CardAnswer; onClose: ()
           {truth.isHealthy ? t('dialog.demo-healthy') : t('dialog.demo-still', truth.note ?? '')}
         </p>
       )}
+      {truth && (
+        <p className="mb-3 text-label text-ink-2">
+          {t(
+            'dialog.in-hand',
+            truth.inHand.missingPart ? t(`item.${truth.inHand.missingPart}`) : t('dialog.nothing-missing'),
+            truth.inHand.firmware,
+            t(`light.${truth.inHand.light}`),
+            t(`choice.${truth.inHand.modeSwitch}`),
+          )}
+        </p>
+      )}
       <div className="grid grid-cols-2 gap-2">
         {works.map(([act, end]) => (
           <button
             key={act + end}
             className="plain"
-            onClick={() => void ask(call<RunTruth>(`runs/${encodeURIComponent(run!.label)}/work`, { act, end }), setTruth)}
+            onClick={() => void ask(call<RunTruth>(`runs/${encodeURIComponent(answer.place.label!)}/work`, { act, end }), setTruth)}
           >
-            {t(`act.${act}`)}
+            {t(act === 'mode-switch' ? 'dialog.turn-switch' : `act.${act}`)}
             {end ? `, ${t(`end.${end}`)}` : ''}
           </button>
         ))}
+      </div>
+      <div className="mt-3 flex flex-wrap gap-2">
+        {([1, 60, 600] as const).map((s) => (
+          <button
+            key={s}
+            aria-pressed={clock?.speed === s}
+            className={`plain ${clock?.speed === s ? '!border-2 !border-ink font-bold' : ''}`}
+            onClick={() => void ask(call<Clock>('clock', { speed: s }), setClock)}
+          >
+            {t('dialog.speed', s)}
+          </button>
+        ))}
+        <button
+          aria-pressed={clock?.dark ?? false}
+          className={`plain ${clock?.dark ? '!border-2 !border-ink font-bold' : ''}`}
+          onClick={() => void ask(call<Clock>('clock', { dark: !clock?.dark }), setClock)}
+        >
+          {t('dialog.dark')}
+        </button>
       </div>
       <h3 className="mb-1 mt-4 text-label font-bold">{t('dialog.mood')}</h3>
       <div className="flex flex-wrap gap-2">

@@ -1,0 +1,29 @@
+using System.Globalization;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Reports;
+
+/// <summary>A reading in a few words, whatever it is of.</summary>
+public static class ValueText
+{
+    public static string Of(Texts t, ReadingValue value, CheckDefinition? check = null)
+    {
+        return value switch
+        {
+            NumberValue n => $"{(check is null ? Message.Number(n.Value, 3) : n.Value.ToString("F" + check.Decimals, CultureInfo.InvariantCulture))} {t["unit." + Codes.Of(n.Unit)]}",
+            YesNoValue y => t.Or($"{check?.TextKey}.{(y.Yes ? "yes" : "no")}", t[y.Yes ? "ui.yes" : "ui.no"]),
+            ChoiceValue { Choice: "none" } => t["choice.none"],
+            ChoiceValue c => $"{Choice(t, check, c.Choice)} {(check is null ? "" : t["unit." + Codes.Of(check.Unit)])}".Trim(),
+            WireMapValue m => string.Concat(m.NearToFar.Select(far => far.IsEmpty ? "-" : far.Length == 1 ? far[0].ToString(CultureInfo.InvariantCulture) : $"({string.Join('+', far)})")),
+            ListValue { Marked.IsEmpty: true } => t["list.all"],
+            ListValue l => string.Join(", ", l.Marked.Select(m => t["item." + m])),
+            TextValue x => x.Text,
+            ProbesValue p => string.Create(CultureInfo.InvariantCulture, $"{p.Sent - p.Received} {t.Fill(t["probes.lost-of"], [p.Sent.ToString(CultureInfo.InvariantCulture)])}"),
+            CountersValue c => string.Create(CultureInfo.InvariantCulture, $"{c.Second.Errors - c.First.Errors} {t["counters.errors"]}"),
+            _ => "",
+        };
+    }
+
+    private static string Choice(Texts t, CheckDefinition? check, string choice) => t.Or($"choice.{check?.Id.Value}.{choice}", t.Or("choice." + choice, choice));
+}
