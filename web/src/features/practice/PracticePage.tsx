@@ -721,7 +721,7 @@ function LimitSheet({ entry, onClose, onSave }: { entry: Limit | Figure; onClose
   );
 }
 
-const sections = ['bench', 'cable', 'fixing', 'power', 'link', 'address', 'time', 'recorder', 'aim', 'focus', 'night', 'finish'] as const;
+const sections = ['before', 'bench', 'cable', 'fixing', 'power', 'link', 'address', 'time', 'recorder', 'aim', 'focus', 'night', 'finish'] as const;
 const legs = ['recorder', 'port', 'run', 'power', 'link', 'address', 'picture', 'fixing'] as const;
 
 function CheckSheet({
@@ -751,13 +751,36 @@ function CheckSheet({
     max: limit?.max === null || !limit ? '' : String(limit.max),
     source: limit?.source ?? '',
     required: check ? check.required.always !== false : true,
+    out: (check?.items ?? [])
+      .filter((i) => i.out)
+      .map((i) => words?.[`item.${i.id}`] ?? i.id)
+      .join('\n'),
+    care: (check?.items ?? [])
+      .filter((i) => !i.out)
+      .map((i) => words?.[`item.${i.id}`] ?? i.id)
+      .join('\n'),
   });
   const set = (next: Partial<typeof form>) => setForm({ ...form, ...next });
   const id = check?.id ?? `own.${slug(form.name)}`;
   const isNumber = form.entry === 'number';
+  const isList = form.entry === 'list';
+  const lines = (text: string) =>
+    text
+      .split('\n')
+      .map((l) => l.trim())
+      .filter(Boolean);
+  const none = { all: null, any: null, not: null, feature: null, kind: null, always: null };
+  const items = [...lines(form.out).map((l) => [l, true] as const), ...lines(form.care).map((l) => [l, false] as const)].map(([text, out]) => ({
+    text,
+    item: { id: `${id}.${slug(text)}`, applies: none, out, bring: false, loose: false },
+  }));
   const limited = isNumber && (form.min.trim() || form.max.trim());
   const bad =
-    !form.name.trim() || !form.ask.trim() || (limited && !form.source.trim()) || [form.min, form.max].some((x) => Number.isNaN(toNumber(x) ?? 0));
+    !form.name.trim() ||
+    !form.ask.trim() ||
+    (isList && items.length === 0) ||
+    (limited && !form.source.trim()) ||
+    [form.min, form.max].some((x) => Number.isNaN(toNumber(x) ?? 0));
   const save = () => {
     const rule = { all: null, any: null, not: null, feature: null, kind: null, always: null };
     onSave(
@@ -781,13 +804,25 @@ function CheckSheet({
         voidedBy: check?.voidedBy ?? ['unit-swapped'],
         ofUnit: false,
         limits: limited ? [`set:own.${id}`] : [],
-        expect: isNumber ? null : 'yes',
-        judge: isNumber ? 'window' : 'yes-no',
+        expect: isNumber || isList ? null : 'yes',
+        judge: isNumber ? 'window' : isList ? 'list' : 'yes-no',
+        items: isList ? items.map((i) => i.item) : [],
         tester: null,
         cautions: [],
         minutes: check?.minutes ?? 2,
       } as unknown as Check,
-      { [`check.${id}`]: form.name.trim(), [`check.${id}.ask`]: form.ask.trim() },
+      {
+        [`check.${id}`]: form.name.trim(),
+        [`check.${id}.ask`]: form.ask.trim(),
+        ...(isList
+          ? Object.fromEntries(
+              items.flatMap((i) => [
+                [`item.${i.item.id}`, i.text],
+                [`item.${i.item.id}.for`, t(i.item.out ? 'practice.item-out' : 'practice.item-care')],
+              ]),
+            )
+          : {}),
+      },
       limited
         ? ({
             id: `own.${id}`,
@@ -825,7 +860,7 @@ function CheckSheet({
         <Labelled label={t('practice.ask')}>
           <input className="field" value={form.ask} maxLength={120} onChange={(e) => set({ ask: e.target.value })} />
         </Labelled>
-        {select('entry', t('practice.entry'), ['yesNo', 'number'], (o) => t(`practice.entry.${o}`))}
+        {select('entry', t('practice.entry'), ['yesNo', 'number', 'list'], (o) => t(`practice.entry.${o}`))}
         {select('feature', t('practice.for'), features, featureName)}
         {select('section', t('practice.section'), sections, (o) => t(`section.${o}`))}
         {select('leg', t('practice.leg'), legs, (o) => t(`leg.${o}`))}
@@ -834,7 +869,7 @@ function CheckSheet({
             {select(
               'unit',
               t('kit.unit'),
-              ['metre', 'ohm', 'volt', 'watt', 'ampere', 'megabitPerSecond', 'degreeCelsius', 'nanosecond', 'percent'],
+              ['metre', 'ohm', 'volt', 'watt', 'ampere', 'megabitPerSecond', 'degreeCelsius', 'nanosecond', 'percent', 'second', 'count'],
               (o) => t(`unit.${o}`),
             )}
             <Labelled label={t('practice.source')}>
@@ -848,6 +883,12 @@ function CheckSheet({
           </>
         )}
       </div>
+      {isList &&
+        (['out', 'care'] as const).map((k) => (
+          <Labelled key={k} label={t(`practice.items-${k}`)}>
+            <textarea className="field" rows={3} value={form[k]} onChange={(e) => set({ [k]: e.target.value })} />
+          </Labelled>
+        ))}
       <label className="mb-3 flex min-h-11 items-center gap-3">
         <input type="checkbox" className="h-5 w-5 accent-ink" checked={form.required} onChange={(e) => set({ required: e.target.checked })} />
         {t('practice.required')}
