@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Benchmarks and load; figures are printed, never asserted. save | site [DEVICES READINGS] | kill [TIMES] | core; without a word: save, core and site.
+# Benchmarks and load; figures are printed, never asserted. save | site [DEVICES READINGS] | kill [TIMES] | core | power [DEVICES]; without a word: save, core and site.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 what=${1:-all}
@@ -44,6 +44,20 @@ if [ "$what" = site ] || [ "$what" = all ]; then
   (cd tests/e2e && [ -d node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error))
   node bench/paint.mjs "http://localhost:$port"
   stop
+fi
+if [ "$what" = power ]; then
+  devices=${2:-500} delay=40
+  echo "== power, sweeps and files =="
+  dotnet "$bench" budgets
+  dotnet "$bench" power-make demo "$data/demo" "$devices"
+  dotnet artifacts/stand-ins/Walkdown.StandIns.dll --urls "http://127.0.0.1:$((port + 1))" --demo "$data/demo" --delay $delay >"$data/stand-ins.log" 2>&1 &
+  outside=$!
+  trap 'kill $outside 2>/dev/null; [ -n "$server" ] && kill $server 2>/dev/null; rm -rf "$data"' EXIT
+  start "$data/power" --demo "$data/demo" --stand-ins "http://127.0.0.1:$((port + 1))"
+  dotnet "$bench" sweep "http://localhost:$port" $delay
+  dotnet "$bench" file "http://localhost:$port" 100000
+  stop
+  kill $outside
 fi
 if [ "$what" = kill ]; then
   echo "== kill -9 under load, ${2:-100} times =="

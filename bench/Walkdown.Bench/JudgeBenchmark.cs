@@ -51,9 +51,14 @@ public class JudgeBenchmark
                 ReadingValue value = row.Check.Entry switch
                 {
                     EntryKind.YesNo => new YesNoValue(true),
-                    EntryKind.Choice => new ChoiceValue("1000"),
+                    EntryKind.Choice => new ChoiceValue(row.Check.Choices.Contains("1000") ? "1000" : row.Check.Choices[0]),
+                    EntryKind.Light => new ChoiceValue("green-steady"),
+                    EntryKind.List => new ListValue([]),
+                    EntryKind.Text => new TextValue("3.6.0"),
+                    EntryKind.Probes => new ProbesValue(4000, 4000),
+                    EntryKind.Counters => new CountersValue(new(0, 0), new(9_000_000, 0), 3600),
                     EntryKind.WireMap => new WireMapValue([.. Enumerable.Range(1, 8).Select(p => ImmutableArray.Create(p))], MapReadAt.FarUnit),
-                    _ => new NumberValue(row.Check.Unit switch { Unit.Metre => 59.5, Unit.Ohm => 10.1, _ => 52.5 }, row.Check.Unit),
+                    _ => new NumberValue(row.Check.Unit switch { Unit.Metre => 59.5, Unit.Ohm => row.Check.Id.Value == "cable.unbalance" ? 0.05 : 10.1, Unit.Nanosecond => 327, Unit.Watt => 12, Unit.Second => 60, Unit.Count => 0, _ => 52.5 }, row.Check.Unit),
                 };
                 readings.Add(new Reading(Guid.CreateVersion7(), row.Key, unit.Id, value, row.Key.Under, meter.Id, ReadingSource.Tester, by, start.AddMinutes(readings.Count), start, readings.Count + 1));
             }

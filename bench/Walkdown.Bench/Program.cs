@@ -15,7 +15,19 @@ switch (args)
     case ["site", var address, var process]:
         await SiteBenchmark.Measure(new Uri(address), int.Parse(process));
         return 0;
+    case ["budgets"]:
+        PowerBenchmark.Budgets();
+        return 0;
+    case ["power-make", var demo, var folder, var devices]:
+        PowerBenchmark.Make(demo, folder, int.Parse(devices));
+        return 0;
+    case ["sweep", var address, var delay]:
+        await PowerBenchmark.Sweep(new Uri(address), double.Parse(delay));
+        return 0;
+    case ["file", var address, var rows]:
+        await PowerBenchmark.File_(new Uri(address), int.Parse(rows));
+        return 0;
     default:
-        Console.Error.WriteLine("core | save URL | site-make DIR DEVICES READINGS | site URL PID; ./walkdown bench runs them");
+        Console.Error.WriteLine("core | save URL | site-make DIR DEVICES READINGS | site URL PID | budgets | power-make DEMO DIR DEVICES | sweep URL MS | file URL ROWS; ./walkdown bench runs them");
         return 2;
 }

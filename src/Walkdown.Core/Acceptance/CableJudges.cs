@@ -27,7 +27,9 @@ internal static class CableJudges
             if (ohms is not > 0) return judged;
             loops[i] = ohms.Value;
         }
-        // Of a loop alone both conductors are taken as equal: in parallel a quarter of it.
+        // Of a loop alone both conductors are taken as equal: in parallel a quarter of it. Most runs are far from any allowance.
+        double least = loops.Min(), most = loops.Max();
+        if ((most - least) / 4 <= Math.Max(new Unbalance.Limits().BetweenOhms, new Unbalance.Limits().BetweenPercent / 100 * (least + least) / 4)) return judged;
         double[] conductors = [loops[0] / 2, loops[0] / 2, loops[1] / 2, loops[2] / 2, loops[2] / 2, loops[1] / 2, loops[3] / 2, loops[3] / 2];
         var worst = Unbalance.Of(conductors).WorstBetweenPairs;
         if (worst.InLimit || !worst.Of.Split('/').Contains(c.Key.On.Part)) return judged;

@@ -11,8 +11,14 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
     public Card Judge()
     {
         var counting = new CountingReadings(facts, catalogue);
-        var rows = _plan.Rows.Select(planned => JudgeRow(planned, counting)).ToList();
-        for (var i = 0; i < rows.Count; i++) rows[i] = rows[i] with { WaitsFor = Gates(rows[i], rows), HeldBy = HoldsOf(rows[i], rows) };
+        var memo = new JudgeMemo(_plan.Features);
+        var rows = new List<CardRow>(_plan.Rows.Length);
+        foreach (var planned in _plan.Rows) rows.Add(JudgeRow(planned, counting, memo));
+        for (var i = 0; i < rows.Count; i++)
+        {
+            var (gates, holds) = (Gates(rows[i], rows), HoldsOf(rows[i], rows));
+            if (!gates.IsEmpty || !holds.IsEmpty) rows[i] = rows[i] with { WaitsFor = gates, HeldBy = holds };
+        }
         var byId = rows.ToDictionary(row => row.Id);
         var faults = facts.Faults.OrderBy(f => f.RaisedAt).ThenBy(f => f.Sequence).Select(fault => Standing(fault, byId, counting)).ToImmutableArray();
         ImmutableArray<CardRow> settled = [.. rows];
@@ -28,27 +34,39 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
     {
         var planned = _plan.Rows.First(row => row.Key == key);
         var reading = new Reading(Guid.Empty, key, facts.Unit?.Id, value, found, instrumentId, ReadingSource.Typed, Guid.Empty, facts.Now, facts.Now, long.MaxValue);
-        return JudgeRow(planned, new CountingReadings(facts, catalogue, reading));
+        return JudgeRow(planned, new CountingReadings(facts, catalogue, reading), new JudgeMemo(_plan.Features));
     }
 
     public LimitSeen? LimitOf(CheckKey key)
     {
         if (_plan.Rows.FirstOrDefault(row => row.Key == key) is not { Check.Limits.IsEmpty: false } planned) return null;
-        var window = WindowOf(new RowContext(facts, catalogue, planned, new CountingReadings(facts, catalogue)));
+        var window = WindowOf(new RowContext(facts, catalogue, planned, new CountingReadings(facts, catalogue), new JudgeMemo(_plan.Features)));
         return window is null ? null : new LimitSeen(catalogue.LimitSet.Edition, window.Min, window.Max);
     }
 
     private static bool IsTaken(CardRow row) => row.State is State.In or State.TooClose or State.Out;
 
-    private CardRow JudgeRow(PlannedRow planned, CountingReadings counting)
+    private CardRow JudgeRow(PlannedRow planned, CountingReadings counting, JudgeMemo memo)
     {
-        var context = new RowContext(facts, catalogue, planned, counting);
+        var context = new RowContext(facts, catalogue, planned, counting, memo);
         var check = planned.Check;
         var window = WindowOf(context);
         var expected = check.Expect is { } name ? Expectations.All[name](context) : null;
-        var attempts = counting.Of(planned.Key).Select(entry => AttemptOf(context, entry.Reading, entry.Standing, window)).ToImmutableArray();
-        var counts = attempts.LastOrDefault(a => a.Standing == Acceptance.Standing.Counts);
-        var exemption = Last<Exemption>(counting, e => e.Key == planned.Key);
+        var read = counting.Of(planned.Key);
+        ImmutableArray<Attempt> attempts = [];
+        Attempt? counts = null;
+        if (read.Count > 0)
+        {
+            var list = ImmutableArray.CreateBuilder<Attempt>(read.Count);
+            foreach (var (reading, standing) in read)
+            {
+                var attempt = AttemptOf(context, reading, standing, window);
+                if (standing == Acceptance.Standing.Counts) counts = attempt;
+                list.Add(attempt);
+            }
+            attempts = list.MoveToImmutable();
+        }
+        var exemption = counting.ExemptionOf(planned.Key);
         var because = ImmutableArray<Message>.Empty;
         State state;
         if (exemption is not null) state = State.NotApplicable;
@@ -64,11 +82,11 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             because = [StaleBecause(context, last, counting)];
         }
         else state = State.NotTaken;
-        var concession = state is State.Out or State.TooClose && Last<Concession>(counting, c => c.Key == planned.Key) is { } allowed
+        var concession = state is State.Out or State.TooClose && counting.ConcessionOf(planned.Key) is { } allowed
             && (counts is null || allowed.At >= counts.TakenAt) ? allowed : null;
         return new CardRow(planned.Key.ToString(), planned.Key, check, planned.Required, state, counts?.ReadingId, window, expected, counts?.Spare, because, attempts, [],
-            exemption?.Reason, concession, [.. facts.Events.OfType<Note>().Where(n => n.Key == planned.Key).OrderBy(n => n.At)],
-            state is State.Out or State.TooClose ? Evidence.CausesOf(context, counts!, catalogue) : [], [.. context.Items.Select(ItemOf)],
+            exemption?.Reason, concession, counting.NotesOf(planned.Key),
+            state is State.Out or State.TooClose ? Evidence.CausesOf(context, counts!, catalogue) : [], check.Items.IsEmpty ? [] : [.. context.Items.Select(ItemOf)],
             check.Entry == EntryKind.Light ? context.Lights : [], []);
 
         CardItem ItemOf(CheckItem item) =>
@@ -104,10 +122,17 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
     private T? Last<T>(CountingReadings counting, Func<T, bool> wanted) where T : CardEvent =>
         facts.Events.OfType<T>().Where(e => wanted(e) && !counting.IsWithdrawn(e.Id)).OrderBy(e => e.At).ThenBy(e => e.Sequence).LastOrDefault();
 
-    private static LimitWindow? WindowOf(RowContext context) => LimitWindow.Intersect(context.Check.Limits.SelectMany(limit =>
-        limit.StartsWith("set:", StringComparison.Ordinal)
-            ? context.Catalogue.Limit(limit[4..]) is { } entry ? [entry] : []
-            : LimitFunctions.All[limit[3..]](context)));
+    private static LimitWindow? WindowOf(RowContext context)
+    {
+        if (context.Check.Limits.IsEmpty) return null;
+        var limits = new List<Limit>(4);
+        foreach (var limit in context.Check.Limits)
+        {
+            if (!limit.StartsWith("set:", StringComparison.Ordinal)) limits.AddRange(LimitFunctions.All[limit[3..]](context));
+            else if (context.Catalogue.Limit(limit[4..]) is { } entry) limits.Add(entry);
+        }
+        return LimitWindow.Intersect(limits);
+    }
 
     private static Attempt AttemptOf(RowContext context, Reading reading, Standing standing, LimitWindow? window)
     {

@@ -48,11 +48,22 @@ public readonly record struct CheckKey(CheckId Check, Subject On, Condition Unde
 /// <summary>A condition on a device, as data. Empty holds always.</summary>
 public sealed record Rule
 {
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public ImmutableArray<Rule>? All { get; init; }
+
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public ImmutableArray<Rule>? Any { get; init; }
+
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public Rule? Not { get; init; }
+
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public string? Feature { get; init; }
+
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public string? Kind { get; init; }
+
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public bool? Always { get; init; }
 
     public bool Holds(string kind, IReadOnlySet<string> features) =>

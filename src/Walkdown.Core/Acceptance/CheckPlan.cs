@@ -8,6 +8,9 @@ public sealed record PlannedRow(CheckKey Key, CheckDefinition Check, bool Requir
 /// <summary>The rows of one Card: applicable checks, each by subject, part and condition.</summary>
 public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
 {
+    /// <summary>What the rules were asked with.</summary>
+    internal IReadOnlySet<string> Features { get; private init; } = ImmutableHashSet<string>.Empty;
+
     public static CheckPlan For(CardFacts facts, Catalogue.Catalogue catalogue)
     {
         var place = facts.Place;
@@ -22,7 +25,7 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
                     foreach (var condition in ConditionsOf(check, features))
                         rows.Add(new PlannedRow(new CheckKey(check.Id, subject with { Part = part }, condition), check, required));
         }
-        return new CheckPlan(rows.ToImmutable());
+        return new CheckPlan(rows.ToImmutable()) { Features = features };
     }
 
     /// <summary>Everything that the rules of checks and items may ask for: of the kind, the model, the place, its mount, its feed and its run.</summary>

@@ -13,6 +13,9 @@ internal sealed class CountingReadings
     private readonly Dictionary<Guid, Instrument> _instruments;
     private readonly Dictionary<CheckKey, List<(Reading Reading, Standing Standing)>> _byRow = [];
     private readonly List<Act> _acts;
+    private readonly Dictionary<CheckKey, Exemption> _exemptions = [];
+    private readonly Dictionary<CheckKey, Concession> _concessions = [];
+    private readonly Dictionary<CheckKey, List<Note>> _notes = [];
 
     public CountingReadings(CardFacts facts, Catalogue.Catalogue catalogue, Reading? preview = null)
     {
@@ -20,6 +23,15 @@ internal sealed class CountingReadings
         _withdrawn = facts.Events.OfType<Withdrawal>().GroupBy(w => w.Of).ToDictionary(g => g.Key, g => g.First());
         _instruments = facts.Instruments.ToDictionary(i => i.Id);
         _acts = [.. facts.Events.OfType<Act>().Where(act => !_withdrawn.ContainsKey(act.Id))];
+        foreach (var e in facts.Events)
+        {
+            if (_withdrawn.ContainsKey(e.Id)) continue;
+            // Of several for a row the newest stands.
+            if (e is Exemption exemption && (!_exemptions.TryGetValue(exemption.Key, out var x) || IsNewer(exemption, x))) _exemptions[exemption.Key] = exemption;
+            else if (e is Concession concession && (!_concessions.TryGetValue(concession.Key, out var c) || IsNewer(concession, c))) _concessions[concession.Key] = concession;
+        }
+        foreach (var note in facts.Events.OfType<Note>())
+            if (note.Key is { } on) (_notes.TryGetValue(on, out var list) ? list : _notes[on] = []).Add(note);
         var readings = preview is null ? facts.Readings : facts.Readings.Add(preview);
         foreach (var group in readings.GroupBy(reading => reading.Key))
         {
@@ -39,6 +51,14 @@ internal sealed class CountingReadings
     public ReadingValue? Value(CheckId check, Subject on, Condition under = Condition.Any) => Counts(new CheckKey(check, on, under))?.Value;
 
     public double? Number(CheckId check, Subject on, Condition under = Condition.Any) => Value(check, on, under) is NumberValue number ? number.Value : null;
+
+    private static bool IsNewer(CardEvent a, CardEvent b) => a.At > b.At || a.At == b.At && a.Sequence >= b.Sequence;
+
+    public Exemption? ExemptionOf(CheckKey key) => _exemptions.GetValueOrDefault(key);
+
+    public Concession? ConcessionOf(CheckKey key) => _concessions.GetValueOrDefault(key);
+
+    public ImmutableArray<Note> NotesOf(CheckKey key) => _notes.TryGetValue(key, out var list) ? [.. list.OrderBy(n => n.At)] : [];
 
     public Reading? Reading(Guid id) => _facts.Readings.FirstOrDefault(r => r.Id == id);
 

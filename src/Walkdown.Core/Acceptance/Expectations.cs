@@ -48,6 +48,11 @@ internal static class Expectations
     internal static Expectation LoopOfCable(RowContext c)
     {
         if (c.Run is not { } run) return None("expect.loop-of-cable", "expect.none.no-run");
+        return c.Memo.Loops.TryGetValue(run.Id, out var known) ? known : c.Memo.Loops[run.Id] = LoopOfCable(c, run);
+    }
+
+    private static Expectation LoopOfCable(RowContext c, RunFacts run)
+    {
         var length = Length(c);
         if (length.Origin == Origin.Assumed) return None("expect.loop-of-cable", "expect.none.no-length");
         double temperature = run.TemperatureC.Value;

@@ -5,8 +5,10 @@ using Walkdown.Core.Power;
 namespace Walkdown.Core.Acceptance;
 
 /// <summary>One row while it is judged: what the registries' functions may look at.</summary>
-internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue, PlannedRow row, CountingReadings counting)
+internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue, PlannedRow row, CountingReadings counting, JudgeMemo memo)
 {
+    public JudgeMemo Memo => memo;
+
     public CardFacts Facts => facts;
     public Catalogue.Catalogue Catalogue => catalogue;
     public CheckKey Key => row.Key;
@@ -20,9 +22,7 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
     /// <summary>The items of the row's list that apply here.</summary>
     public IEnumerable<CheckItem> Items => Check.Items.Where(i => i.Applies.Holds(facts.Place.Kind, Features));
 
-    public IReadOnlySet<string> Features => _features ??= CheckPlan.FeaturesOf(facts, catalogue);
-
-    private IReadOnlySet<string>? _features;
+    public IReadOnlySet<string> Features => memo.Features;
 
     public bool Has(string feature) => Features.Contains(feature);
 
@@ -58,10 +58,15 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
         Run is { } run ? counting.Number(KnownChecks.LoopResistance, new Subject(SubjectKind.Run, run.Id, pair.ToString())) : null;
 
     /// <summary>The wire map that counts for this run, analysed.</summary>
-    public WireMapAnalysis? MeasuredMap => _measuredMap ??=
-        Run is { } run && counting.Value(KnownChecks.WireMap, new Subject(SubjectKind.Run, run.Id)) is WireMapValue map ? Analyse(map, null) : null;
-
-    private WireMapAnalysis? _measuredMap;
+    public WireMapAnalysis? MeasuredMap
+    {
+        get
+        {
+            if (Run is not { } run) return null;
+            if (!memo.Maps.TryGetValue(run.Id, out var map)) memo.Maps[run.Id] = map = counting.Value(KnownChecks.WireMap, new Subject(SubjectKind.Run, run.Id)) is WireMapValue value ? Analyse(value, null) : null;
+            return map;
+        }
+    }
 
     /// <summary>Analyses a map with what the job knows of the run.</summary>
     /// <param name="before">Only acts up to this moment say which end was worked last.</param>
@@ -84,6 +89,14 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
     }
 
     private static int? Least(int? a, int? b) => a is null ? b : b is null ? a : Math.Min(a.Value, b.Value);
+}
+
+/// <summary>What several rows of one Card ask for, worked out once.</summary>
+internal sealed class JudgeMemo(IReadOnlySet<string> features)
+{
+    public IReadOnlySet<string> Features => features;
+    public Dictionary<Guid, WireMapAnalysis?> Maps { get; } = [];
+    public Dictionary<Guid, Expectation> Loops { get; } = [];
 }
 
 /// <summary>Checks that other checks lean on, by name.</summary>

@@ -16,7 +16,7 @@ public readonly record struct PinPair(int First, int Second)
 
     public bool Has(int pin) => pin == First || pin == Second;
 
-    public override string ToString() => $"{First}-{Second}";
+    public override string ToString() => (First, Second) switch { (1, 2) => "1-2", (3, 6) => "3-6", (4, 5) => "4-5", (7, 8) => "7-8", _ => $"{First}-{Second}" };
 }
 
 /// <summary>Which colours sit on 1-2 and 3-6. Judged is the pair of ends, not the letter.</summary>

@@ -206,6 +206,7 @@ public sealed class Catalogue
         _models = Models.DistinctBy(m => m.Id, StringComparer.OrdinalIgnoreCase).ToDictionary(m => m.Id, StringComparer.OrdinalIgnoreCase);
         _limits = over.SelectMany(f => f.Limits).Concat(LimitSet.Limits).Concat(files.SelectMany(f => f.Limits)).DistinctBy(l => l.Id).ToDictionary(l => l.Id);
         _figures = over.SelectMany(f => f.Figures).Concat(LimitSet.Figures).DistinctBy(f => f.Id).ToDictionary(f => f.Id);
+        CausesByCheck = Causes.SelectMany(c => c.Checks.Select(check => (check, c))).GroupBy(x => x.check).ToImmutableDictionary(g => g.Key, g => g.Select(x => x.c).ToImmutableArray());
         CheckById = Checks.DistinctBy(c => c.Id).ToImmutableDictionary(c => c.Id);
     }
 
@@ -221,6 +222,8 @@ public sealed class Catalogue
     /// <summary>Every figure in force.</summary>
     public IEnumerable<FigureEntry> AllFigures => _figures.Values;
     public ImmutableArray<CauseDefinition> Causes { get; }
+    /// <summary>Causes of a check, in the catalogue's order.</summary>
+    public ImmutableDictionary<CheckId, ImmutableArray<CauseDefinition>> CausesByCheck { get; }
     public LimitSet LimitSet { get; }
     public ImmutableDictionary<CheckId, CheckDefinition> CheckById { get; }
     public ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts { get; }

@@ -45,7 +45,7 @@ internal static class Evidence
     public static ImmutableArray<LikelyCause> CausesOf(RowContext context, Attempt attempt, Catalogue.Catalogue catalogue)
     {
         var list = ImmutableArray.CreateBuilder<LikelyCause>();
-        foreach (var cause in catalogue.Causes.Where(c => c.Checks.Contains(context.Check.Id)))
+        foreach (var cause in catalogue.CausesByCheck.GetValueOrDefault(context.Check.Id, []))
             if (list.Count < 3 && All[cause.Evidence](context, attempt) is { } evidence)
                 list.Add(new LikelyCause(cause.Id, evidence, cause.Severity, cause.Minutes));
         return list.ToImmutable();
