@@ -31,6 +31,7 @@ async function readAll(label, most = 99) {
   let answer = await call(`/cards/${id}`);
   for (const row of answer.card.rows) {
     if (done.size >= most) break;
+    if (!row.required) continue;
     if (row.check.entry === 'yesNo') {
       done.add(row.id);
       answer = await call(`/cards/${id}/readings`, entry({ row: row.id, source: 'typed', value: { kind: 'yesNo', yes: true } }));
@@ -125,6 +126,35 @@ await shot('phone-wire-map', `/card/${stops['CC-09']}`, {
     await page.getByRole('heading', { name: 'Wire map' }).waitFor();
     for (const pin of ['1', '2', '3', '4', 'open', '6', '7', 'open']) await page.getByRole('button', { name: pin, exact: true }).click();
     await page.getByText('No gigabit').waitFor();
+  },
+});
+await shot('power', '/power', { ready: 'what falls out' });
+await shot('path', `/path/${stops['GT-05']}`, {
+  ready: 'piece by piece',
+  act: async (page) => {
+    await page.getByRole('button', { name: 'Patch panel' }).click();
+    await page.getByRole('button', { name: 'Cord', exact: true }).click();
+    await page.getByLabel('Length').last().fill('15');
+    await page.getByLabel('Gauge').last().fill('26');
+    await page.getByRole('checkbox', { name: 'listed' }).last().uncheck();
+    await page.getByText('A trial: nothing is kept.').waitFor();
+    await page.waitForLoadState('networkidle');
+    await page.locator('main').evaluate((m) => m.scrollTo(0, 0));
+  },
+});
+await shot('readings', '/readings', {
+  ready: 'Readings by the hundred',
+  act: async (page) => {
+    await page.getByLabel('Area').selectOption('Boat workshop');
+    await page.getByRole('button', { name: 'Read from tester and switch' }).click();
+    await page.getByRole('heading', { name: /readings of 6 devices/ }).waitFor();
+  },
+});
+const light = (await call(`/cards/${stops['VL-06']}`)).card.rows.find((r) => r.check.id === 'link.light').id;
+await shot('card-light', `/card/${stops['VL-06']}?row=${encodeURIComponent(JSON.stringify(light))}`, {
+  act: async (page) => {
+    await page.keyboard.press('Enter');
+    await page.getByRole('radio').first().waitFor();
   },
 });
 await browser.close();
