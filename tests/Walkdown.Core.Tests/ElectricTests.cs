@@ -97,6 +97,14 @@ public sealed class ElectricTests
     });
 
     [Fact]
+    public void ADaytimeDrawIsNoWorstCase()
+    {
+        Assert.Null(SiteBudget.Heaviest([(Condition.InfraredOff, 9.4)]));
+        Assert.Equal(17.2, SiteBudget.Heaviest([(Condition.InfraredOff, 19), (Condition.InfraredOn, 17.2), (Condition.HeaterOn, 15)]));
+        Assert.Equal(7.1, SiteBudget.Heaviest([(Condition.Any, 7.1)]));
+    }
+
+    [Fact]
     public void WhatHangsWrongOnASwitchIsFound()
     {
         var site = SiteBudget.Of(100, 0, 30, [

@@ -1,10 +1,11 @@
+using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
 
 /// <summary>One port with what hangs on it.</summary>
 /// <param name="PlannedWatts">At the device, at its heaviest, by plan or template.</param>
-/// <param name="MeasuredWatts">At the port, the largest reading that counts; null where none was taken.</param>
+/// <param name="MeasuredWatts">At the port, see <see cref="SiteBudget.Heaviest"/>; null where none was taken.</param>
 /// <param name="Powered">False for what does not draw from the port: a recorder, a device on its own supply, a shared run.</param>
 public sealed record PortLoad(Guid PortId, int Number, Guid? DeviceId, string Label, int? PowerClass, double? PlannedWatts, double? MeasuredWatts, PortPriority Priority, bool Uplink, bool IsCamera, bool Powered);
 
@@ -59,6 +60,18 @@ public static class SiteBudget
         var classes = Budgets.Switch(budget, byClass, byMeasured: false, reservePercent);
         var draws = Budgets.Switch(budget, byDraw, byMeasured: true, reservePercent);
         return new SourceBudget(classes.UsableWatts, new(classes.DemandWatts, classes.HeadroomWatts, classes.Refused), new(draws.DemandWatts, draws.HeadroomWatts, draws.Refused), powered, measured, first, findings.ToImmutable());
+    }
+
+    /// <summary>
+    /// The draw that a budget may lean on, watt: the largest reading with infrared or heater on, or of a device that has neither. A reading by day is
+    /// no worst case, so that alone gives none.
+    /// </summary>
+    public static double? Heaviest(IEnumerable<(Condition Under, double Watts)> readings)
+    {
+        double? most = null;
+        foreach (var (under, watts) in readings)
+            if (!under.HasFlag(Condition.InfraredOff) && !(most >= watts)) most = watts;
+        return most;
     }
 
     /// <summary>A low-voltage supply with every device on its run at its heaviest.</summary>

@@ -15,7 +15,7 @@ namespace Walkdown.Server.Power;
 
 /// <summary>A port of a switch or an injector, with what hangs on it.</summary>
 /// <param name="ClassWatts">What its class reserves at the source.</param>
-/// <param name="MeasuredWatts">The largest reading of its draw that counts.</param>
+/// <param name="MeasuredWatts">The largest reading of its draw that counts, infrared or heater on.</param>
 /// <param name="Findings">In words.</param>
 public sealed record PowerPort(
     Guid PortId, int Number, Guid? DeviceId, string Label, string Name, int? PowerClass, double ClassWatts, double? PlannedWatts, double? MeasuredWatts, PortPriority Priority, bool Uplink, bool Powered,
@@ -97,7 +97,7 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
         foreach (var some in stale.Chunk(250))
             foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
             {
-                double? Most(string check) => Card.NumbersOf(card.Facts, catalogue.Catalogue, new CheckId(check)).Select(n => (double?)n.Value).Max();
+                double? Most(string check) => SiteBudget.Heaviest(Card.NumbersOf(card.Facts, catalogue.Catalogue, new CheckId(check)).Select(n => (n.Key.Under, n.Value)));
                 _measured[card.Facts.Place.Id] = (sequences.GetValueOrDefault(card.Facts.Place.Id), Most(checks[0]) ?? Most(checks[1]));
             }
         return read.Where(id => _measured.GetValueOrDefault(id).Watts is not null).ToDictionary(id => id, id => _measured[id].Watts!.Value);

@@ -1,10 +1,7 @@
 import type { PathPiece, RunTrial } from '../api/types';
 import { t } from '../texts';
 
-const W = 820;
-const H = 300;
 const left = 46;
-const right = 148;
 const top = 14;
 const foot = 66;
 
@@ -12,10 +9,23 @@ const foot = 66;
  * Volts along a run, from the source to the device: one line for each state, a rung where a piece ends, the least the class must have as an inked
  * edge, and the path itself below on the same scale.
  */
-export function VoltageLadder({ pieces, trial, sourceVolts }: { pieces: PathPiece[]; trial: RunTrial; sourceVolts: number }) {
+export function VoltageLadder({
+  pieces,
+  trial,
+  sourceVolts,
+  narrow,
+}: {
+  pieces: PathPiece[];
+  trial: RunTrial;
+  sourceVolts: number;
+  narrow?: boolean;
+}) {
+  const W = narrow ? 400 : 820;
+  const H = narrow ? 260 : 300;
+  const right = narrow ? 104 : 148;
   const metres = Math.max(1, trial.metres);
   // Connectors have no length: each gets a little room, so that its rung can be seen.
-  const room = 9;
+  const room = narrow ? 6 : 9;
   const connectors = pieces.filter((p) => p.metres === 0).length;
   const scale = (W - left - right - connectors * room) / metres;
   const ends: number[] = [];

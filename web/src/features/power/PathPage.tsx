@@ -5,6 +5,7 @@ import { answered, api } from '../../api/client';
 import { useCard } from '../../api/queries';
 import type { PathAnswer, PathPiece, PathSettings, PieceKind } from '../../api/types';
 import { entry, troubleOf } from '../../api/send';
+import { useHand } from '../../session/posture';
 import { t } from '../../texts';
 import { NumberField } from '../../ui/NumberField';
 import { VoltageLadder } from '../../ui/VoltageLadder';
@@ -77,6 +78,7 @@ function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) {
   const [pieces, setPieces] = useState<PathPiece[]>(run.pieces);
   const [settings, setSettings] = useState<PathSettings>(run.settings);
   const [asMeasured, setAsMeasured] = useState(false);
+  const hand = useHand();
   const [answer, setAnswer] = useState<PathAnswer>(run);
   const [trouble, setTrouble] = useState<string>();
   const [kept, setKept] = useState(false);
@@ -130,7 +132,7 @@ function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) {
     <div className="mt-2 flex gap-9 max-[1151px]:flex-col">
       <div className="min-w-0 flex-1">
         {r && answer.problems.length === 0 && r.states.length > 0 ? (
-          <VoltageLadder pieces={answer.pieces} trial={r} sourceVolts={answer.settings.sourceVolts} />
+          <VoltageLadder pieces={answer.pieces} trial={r} sourceVolts={answer.settings.sourceVolts} narrow={hand} />
         ) : (
           r && <p className="py-6 text-ink-2">{t(r.shared ? 'path.shared' : 'path.no-power')}</p>
         )}

@@ -5,6 +5,7 @@ import { v7 } from 'uuid';
 import { answered, api } from '../../api/client';
 import { troubleOf } from '../../api/send';
 import type { PowerPort, PowerSupply, PowerSwitch, SourceFigures } from '../../api/types';
+import { useHand } from '../../session/posture';
 import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
@@ -123,7 +124,8 @@ const watts = (w: number | null | undefined) => (w === null || w === undefined ?
 function Budget({ sw }: { sw: PowerSwitch }) {
   const b = sw.budget;
   const most = Math.max(b.usableWatts ?? 0, b.byClass.demandWatts!, b.byDraw.demandWatts!, 1);
-  const w = 900;
+  const hand = useHand();
+  const w = hand ? 380 : 900;
   const x = (v: number) => (v / most) * w;
   const order: Record<string, number> = { critical: 0, high: 1, low: 2 };
   const rails = (['byDraw', 'byClass'] as const).map((k) => {
