@@ -66,33 +66,37 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
     public async Task<PowerTrial> Try(Guid jobId, Guid sourceId, SourceRequest request)
     {
         await using var db = ledger.OpenDb();
-        var site = await LoadSite(db, jobId);
+        var site = await LoadSite(db, jobId, request.Figures);
         return request.Figures.Kind == SourceKind.Supply
             ? new PowerTrial(null, SupplyOf(site, sourceId, request.Figures))
             : new PowerTrial(SwitchOf(site, sourceId, request.Figures, request.Ports?.ToDictionary(p => p.PortId)), null);
     }
 
-    private async Task<Site> LoadSite(WalkdownDb db, Guid jobId)
+    /// <param name="only">One source: nothing beyond what hangs on it is asked for.</param>
+    private async Task<Site> LoadSite(WalkdownDb db, Guid jobId, SourceFigures? only = null)
     {
-        var devices = await db.Devices.AsNoTracking().Where(d => d.JobId == jobId && !d.Cancelled).ToListAsync();
+        var ports = await db.Ports.AsNoTracking().Where(p => only != null ? p.CabinetId == only.CabinetId && p.Switch == only.Label : db.Cabinets.Any(c => c.Id == p.CabinetId && c.JobId == jobId)).ToListAsync();
+        var portIds = ports.Select(p => p.Id).ToList();
+        var runIds = only is null ? [] : await db.RunEnds.Where(e => e.PortId != null && portIds.Contains(e.PortId.Value)).Select(e => e.RunId).ToListAsync();
+        var ends = await db.RunEnds.AsNoTracking().Where(e => only == null ? db.Runs.Any(r => r.Id == e.RunId && r.JobId == jobId) : runIds.Contains(e.RunId)).ToListAsync();
+        var hanging = ends.Select(e => e.DeviceId).OfType<Guid>().ToList();
+        var devices = await db.Devices.AsNoTracking().Where(d => d.JobId == jobId && !d.Cancelled && (only == null || (only.Kind == SourceKind.Supply ? d.Supply == only.Label : hanging.Contains(d.Id)))).ToListAsync();
         var byId = devices.ToDictionary(d => d.Id);
-        var ends = await db.RunEnds.AsNoTracking().Where(e => db.Runs.Any(r => r.Id == e.RunId && r.JobId == jobId)).ToListAsync();
         var shared = ends.Where(e => e.DeviceId is not null && byId.ContainsKey(e.DeviceId.Value)).GroupBy(e => e.RunId).Where(g => g.Select(e => e.DeviceId).Distinct().Count() > 1).Select(g => g.Key).ToHashSet();
-        foreach (var run in await db.Runs.AsNoTracking().Where(r => r.JobId == jobId && r.PiecesJson != null && r.PiecesJson.Contains("sharingAdapter")).Select(r => r.Id).ToListAsync()) shared.Add(run);
+        foreach (var run in await db.Runs.AsNoTracking().Where(r => r.JobId == jobId && (only == null || runIds.Contains(r.Id)) && r.PiecesJson != null && r.PiecesJson.Contains("sharingAdapter")).Select(r => r.Id).ToListAsync()) shared.Add(run);
         var portOfRun = ends.Where(e => e.PortId is not null).GroupBy(e => e.RunId).ToDictionary(g => g.Key, g => g.First().PortId!.Value);
         var pairs = ends.Where(e => e.DeviceId is not null && portOfRun.ContainsKey(e.RunId) && byId.ContainsKey(e.DeviceId.Value)).Select(e => (Port: portOfRun[e.RunId], Device: byId[e.DeviceId!.Value], e.RunId)).ToList();
-        return new Site(await db.Sources.AsNoTracking().Where(s => s.JobId == jobId).ToListAsync(), await db.Cabinets.AsNoTracking().Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.Id),
-            await db.Ports.AsNoTracking().Where(p => db.Cabinets.Any(c => c.Id == p.CabinetId && c.JobId == jobId)).ToListAsync(), pairs.ToLookup(p => p.Port, p => p.Device), devices,
-            [.. pairs.Where(p => shared.Contains(p.RunId)).Select(p => p.Device.Id)], await Measured(db, jobId));
+        return new Site(await db.Sources.AsNoTracking().Where(s => s.JobId == jobId && (only == null || s.Label == only.Label)).ToListAsync(), await db.Cabinets.AsNoTracking().Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.Id),
+            ports, pairs.ToLookup(p => p.Port, p => p.Device), devices, [.. pairs.Where(p => shared.Contains(p.RunId)).Select(p => p.Device.Id)], await Measured(db, jobId, only is null ? null : [.. byId.Keys]));
     }
 
     /// <summary>Which readings count is derived from the events, so each Card that has one is asked; a Card that did not change since is not asked again.</summary>
-    private async Task<Dictionary<Guid, double>> Measured(WalkdownDb db, Guid jobId)
+    private async Task<Dictionary<Guid, double>> Measured(WalkdownDb db, Guid jobId, IReadOnlyCollection<Guid>? only)
     {
         string[] checks = ["power.watts-at-port", "power.watts-at-device"];
-        var read = await db.Readings.Where(r => checks.Contains(r.CheckId) && db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId)).Select(r => r.DeviceId).Distinct().ToListAsync();
+        var read = await db.Readings.Where(r => checks.Contains(r.CheckId) && (only == null ? db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId) : only.Contains(r.DeviceId))).Select(r => r.DeviceId).Distinct().ToListAsync();
         if (read.Count == 0) return [];
-        var sequences = await db.Cards.Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.DeviceId, c => c.LastSequence);
+        var sequences = await db.Cards.Where(c => c.JobId == jobId && read.Contains(c.DeviceId)).ToDictionaryAsync(c => c.DeviceId, c => c.LastSequence);
         var stale = read.Where(id => !_measured.TryGetValue(id, out var kept) || kept.Sequence != sequences.GetValueOrDefault(id)).ToList();
         foreach (var some in stale.Chunk(250))
             foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))

@@ -35,7 +35,7 @@ export default function PowerPage() {
       <h1 className="text-title font-bold">{t('power.title')}</h1>
       {nothing && <p className="py-6 text-ink-2">{t('power.nothing')}</p>}
       {switches.map((s) => (
-        <section key={s.id} className="border-t border-ink py-3" aria-label={nameOf(s)}>
+        <section key={s.id} className="border-t border-ink py-3 [contain-intrinsic-size:auto_150px] [content-visibility:auto]" aria-label={nameOf(s)}>
           <div className="flex flex-wrap items-baseline gap-x-4">
             <h2 className="text-lead font-bold">
               <span className="font-read">{nameOf(s)}</span> <span className="font-normal">{s.figures.model}</span>
