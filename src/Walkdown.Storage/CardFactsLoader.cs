@@ -107,7 +107,7 @@ public static class CardFactsLoader
                 Runs = [.. own.Select(run => RunOf(run, job, built, sources, shared.Length > 0))],
                 Channels = [.. channels[device.Id].Select(c => new ChannelFacts(c.Id, c.Recorder.Label, c.Number, firmware.GetValueOrDefault(c.RecorderId)))],
                 Supply = supplies.GetValueOrDefault(device.Id),
-                Practice = new Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd),
+                Practice = new Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst),
                 Instruments = instruments,
                 Readings = [.. (shared.IsEmpty ? readingsByDevice[device.Id] : readingsByDevice[device.Id].Concat(own.SelectMany(r => readingsBySubject[r.Id])).DistinctBy(r => r.Id)).Select(r => r.ToCore())],
                 Events = [.. (shared.IsEmpty ? eventsByDevice[device.Id] : eventsByDevice[device.Id].Concat(own.SelectMany(r => eventsBySubject[r.Id])).DistinctBy(e => e.Id)).Select(e => e.ToCore())],

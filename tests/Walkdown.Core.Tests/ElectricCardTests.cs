@@ -209,6 +209,16 @@ public sealed class ElectricCardTests
         Assert.Equal(State.Out, Read(facts, Place("power.boot", facts), new NumberValue(400, Unit.Second)).State);
     }
 
+    [Theory]
+    [InlineData(false, "order-recorder", "order-cameras")]
+    [InlineData(true, "order-switch", "order-recorder-second", "order-monitor")]
+    public void TheStartUpOrderIsTheJobsSchool(bool switchFirst, params string[] steps)
+    {
+        var facts = new Facts().With(f => f with { Place = f.Place with { Kind = "recorder", Model = "" }, Practice = f.Practice with { SwitchFirst = switchFirst } });
+        Assert.Equal(steps, Row(facts, "power.start-order").Items.Select(i => i.Id));
+        Assert.Equal("list.not-confirmed", Read(facts, Place("power.start-order", facts), new ListValue([steps[0]])).Because[0].Code);
+    }
+
     [Fact]
     public void AHardPullAsksForMapLinkAndPowerAnew()
     {

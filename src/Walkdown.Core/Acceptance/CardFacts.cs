@@ -77,11 +77,12 @@ public sealed record PortFacts(
 
 /// <summary>How this job works where practitioners differ.</summary>
 /// <param name="BenchFirst">Each device is tried on the bench before it is fixed; else it is mounted first and tried there.</param>
+/// <param name="SwitchFirst">Power comes up at the switch, the recorder, the monitor; else at the recorder, then the cameras.</param>
 /// <param name="MatchFarEnd">New plugs follow what is found at the far end, in the place of one scheme for the job; a run that says its own keeps it.</param>
-public sealed record Practice(DecisionRule Rule, WiringScheme Scheme, bool BenchFirst = false, bool MatchFarEnd = false)
+public sealed record Practice(DecisionRule Rule, WiringScheme Scheme, bool BenchFirst = false, bool MatchFarEnd = false, bool SwitchFirst = false)
 {
     /// <summary>What the school of work adds to every device, for the rules of checks.</summary>
-    public ImmutableArray<string> Features => BenchFirst ? ["bench-first"] : [];
+    public ImmutableArray<string> Features => [.. BenchFirst ? ["bench-first"] : Array.Empty<string>(), SwitchFirst ? "switch-first" : "recorder-first"];
 }
 
 /// <summary>Accuracy of one function of an instrument in one range.</summary>

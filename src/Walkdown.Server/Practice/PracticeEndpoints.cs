@@ -23,7 +23,7 @@ public sealed record TimeAnswer(DateTimeOffset Now);
 public sealed record EditionLine(int Version, string Why, string By, DateTimeOffset At);
 
 /// <summary>How a job works where practitioners differ.</summary>
-public sealed record PracticeSettings(DecisionRule Rule, WiringScheme Scheme, bool BenchFirst, bool MatchFarEnd = false);
+public sealed record PracticeSettings(DecisionRule Rule, WiringScheme Scheme, bool BenchFirst, bool MatchFarEnd = false, bool SwitchFirst = false);
 
 public sealed record PracticeAnswer(PracticeSettings Settings, ImmutableArray<EditionLine> Editions);
 
@@ -62,7 +62,7 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
             foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
             {
                 var before = Card.Judge(card.Facts, now);
-                var after = Card.Judge(practice is null ? card.Facts : ChangeImpact.Under(card.Facts, new Core.Acceptance.Practice(practice.Rule, practice.Scheme, practice.BenchFirst, practice.MatchFarEnd)), with);
+                var after = Card.Judge(practice is null ? card.Facts : ChangeImpact.Under(card.Facts, new Core.Acceptance.Practice(practice.Rule, practice.Scheme, practice.BenchFirst, practice.MatchFarEnd, practice.SwitchFirst)), with);
                 if (ChangeImpact.Between(before, after) is { } i) lines.Add(new ImpactLine(card.Facts.Place.Id, card.Facts.Place.Label, i.From, i.To, i.RowsAdded, i.RowsGone, i.RowsOtherwise));
             }
             cancel.ThrowIfCancellationRequested();
@@ -77,7 +77,7 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
         await ledger.Change(jobId, "practice", async (db, _) =>
         {
             var job = await db.Jobs.AsTracking().FirstAsync(j => j.Id == jobId, cancel);
-            (job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd) = (request.Settings.Rule, request.Settings.Scheme, request.Settings.BenchFirst, request.Settings.MatchFarEnd);
+            (job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst) = (request.Settings.Rule, request.Settings.Scheme, request.Settings.BenchFirst, request.Settings.MatchFarEnd, request.Settings.SwitchFirst);
             db.Add(await EditionOf(db, "practice:" + jobId, JsonSerializer.Serialize(request.Settings, CoreJson.Options), request.Why, request.By));
             return (true, true);
         });
@@ -141,7 +141,7 @@ public static class PracticeEndpoints
         {
             await using var db = ledger.OpenDb();
             return await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is { } j
-                ? TypedResults.Ok(new PracticeAnswer(new PracticeSettings(j.Rule, j.Scheme, j.BenchFirst, j.MatchFarEnd), await practice.Editions("practice:" + jobId)))
+                ? TypedResults.Ok(new PracticeAnswer(new PracticeSettings(j.Rule, j.Scheme, j.BenchFirst, j.MatchFarEnd, j.SwitchFirst), await practice.Editions("practice:" + jobId)))
                 : Problems.Of(404, "problem.unknown-job");
         }).WithName("getPractice");
         job.MapPost("/practice/impact", async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (Guid jobId, PracticeSettings settings, Ledger ledger, PracticeService practice, WorkQueue work) =>

@@ -20,6 +20,9 @@ public sealed class Job
     /// <summary>Each device is tried on the bench before it is fixed.</summary>
     public bool BenchFirst { get; set; }
 
+    /// <summary>Power comes up at the switch, then the recorder, then the monitor; else at the recorder first, then the cameras.</summary>
+    public bool SwitchFirst { get; set; }
+
     /// <summary>True for demo data: every page says so.</summary>
     public bool Simulated { get; set; }
     public DateTimeOffset CreatedAt { get; set; }

@@ -55,6 +55,13 @@ namespace Walkdown.Storage.Migrations
                 type: "REAL",
                 nullable: true);
 
+            migrationBuilder.AddColumn<bool>(
+                name: "SwitchFirst",
+                table: "Jobs",
+                type: "INTEGER",
+                nullable: false,
+                defaultValue: false);
+
             migrationBuilder.CreateTable(
                 name: "Sources",
                 columns: table => new
@@ -107,6 +114,10 @@ namespace Walkdown.Storage.Migrations
         {
             migrationBuilder.DropTable(
                 name: "Sources");
+
+            migrationBuilder.DropColumn(
+                name: "SwitchFirst",
+                table: "Jobs");
 
             migrationBuilder.DropColumn(
                 name: "PiecesJson",

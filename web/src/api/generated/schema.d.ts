@@ -2298,6 +2298,8 @@ export interface components {
             benchFirst: boolean;
             /** @default false */
             matchFarEnd: boolean;
+            /** @default false */
+            switchFirst: boolean;
         };
         PreviewAnswer: {
             value: null | components["schemas"]["ReadingValue"];

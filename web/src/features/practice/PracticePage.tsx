@@ -199,6 +199,10 @@ function School({
         [t('practice.bench'), draft.benchFirst, { benchFirst: true }],
         [t('practice.mount'), !draft.benchFirst, { benchFirst: false }],
       ])}
+      {choice(t('practice.start'), [
+        [t('practice.start-recorder'), !draft.switchFirst, { switchFirst: false }],
+        [t('practice.start-switch'), draft.switchFirst, { switchFirst: true }],
+      ])}
       {changed && (
         <>
           <Putting
