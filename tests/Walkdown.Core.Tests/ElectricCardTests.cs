@@ -220,6 +220,21 @@ public sealed class ElectricCardTests
     }
 
     [Fact]
+    public void TiltLimitsOfEveryPurposeAreIntersectedAndAnEmptyOneIsSaid()
+    {
+        var facts = new Facts().With(f => f with { Heads = [new(Guid.NewGuid(), 1)], Place = f.Place with { Features = ["analytics"] } });
+        var row = facts.Card.Rows.Single(r => r.Key.Check.Value == "fixing.tilt");
+        Assert.Equal((10, 60, 3), (row.Window!.Min, row.Window.Max, row.Window.Parts.Length));
+        // A mount that stops at 8 degrees cannot have its infrared clear of the rim.
+        var shallow = Facts.Shipped.Model("Tarn D4Z")! with { TiltGreatest = 8, TiltLeast = 0 };
+        var (catalogue, problems) = Core.Catalogue.Catalogue.Read([.. Core.Catalogue.Catalogue.Shipped, ("own.json", System.Text.Json.JsonSerializer.Serialize(new Core.Catalogue.CatalogueFile { Overrides = true, Models = [shallow] }, Core.Catalogue.Catalogue.Json))], Facts.Texts);
+        Assert.Empty(problems);
+        facts.Read(row.Key, new NumberValue(9, Unit.Degree));
+        var judged = Card.Judge(facts.Now, catalogue!).Rows.Single(r => r.Key.Check.Value == "fixing.tilt");
+        Assert.Equal((true, State.TooClose, "because.limits-exclude-each-other"), (judged.Window!.Empty, judged.State, judged.Because[0].Code));
+    }
+
+    [Fact]
     public void AHardPullAsksForMapLinkAndPowerAnew()
     {
         var facts = new Facts().Healthy();

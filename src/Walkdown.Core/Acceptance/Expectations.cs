@@ -22,6 +22,7 @@ internal static class Expectations
         ["planned-feed"] = Feed,
         ["planned-class"] = GrantedClass,
         ["firmware-baseline"] = Firmware,
+        ["planned-height"] = PlannedHeight,
         ["mode-of-source"] = ModeSwitch,
         ["link-connected"] = _ => new Expectation(null, null, "@light.connected", "expect.light", []),
     };
@@ -172,6 +173,9 @@ internal static class Expectations
 
     private static Expectation Firmware(RowContext c) => c.Model?.Firmware is { } baseline
         ? new(null, null, baseline, "expect.firmware", []) : None("expect.firmware", "expect.none.no-baseline");
+
+    private static Expectation PlannedHeight(RowContext c) => c.Facts.Place.HeightMetres is { } height
+        ? new(new(height, Unit.Metre), null, null, "expect.height", [new("term.height", Message.Number(height) + " m", Origin.Planned)]) : None("expect.height", "expect.none.no-height");
 
     private static Expectation ModeSwitch(RowContext c) =>
         new(null, null, c.Has("legacy-source") ? "@choice.legacy" : "@choice.standard", "expect.mode-switch", []);

@@ -20,11 +20,14 @@ internal static class LimitFunctions
         ["delay-of-configuration"] = DelayOfConfiguration,
         ["unbalance-within"] = UnbalanceWithin,
         ["boot-time"] = BootTime,
+        ["tilt-window"] = TiltWindow,
+        ["height-window"] = HeightWindow,
+        ["box-session"] = BoxSession,
     };
 
     /// <summary>Figures of the limit set that these functions need.</summary>
     public static readonly ImmutableArray<string> Figures =
-        ["agree.length-percent", "agree.length-metres", "agree.loop-percent", "agree.loop-ohms", "boot.least-seconds", "boot.most-seconds", "loss.wired-percent", "loss.wireless-percent", "round-trip.wired-ms", "round-trip.wireless-ms", "errors.ppm"];
+        ["agree.length-percent", "agree.length-metres", "agree.loop-percent", "agree.loop-ohms", "tilt.infrared-least", "tilt.analytics-most", "height.analytics-least", "boot.least-seconds", "boot.most-seconds", "loss.wired-percent", "loss.wireless-percent", "round-trip.wired-ms", "round-trip.wireless-ms", "errors.ppm"];
 
     private static string Suffix(RunFacts run) => run.Configuration == LinkConfiguration.Channel ? "channel" : "permanent-link";
 
@@ -118,5 +121,26 @@ internal static class LimitFunctions
         double least = c.Model?.BootSecondsLeast ?? c.Catalogue.Figure("boot.least-seconds"), most = c.Model?.BootSecondsMost ?? c.Catalogue.Figure("boot.most-seconds");
         yield return new Limit("boot", least, most, Unit.Second, c.Model?.BootSecondsMost is null ? c.Catalogue.FigureSource("boot.most-seconds") : "the model's template",
             "too early is wait, too late is a fault", c.Catalogue.LimitSet.Edition);
+    }
+
+    /// <summary>Each tilt limit belongs to a purpose: the mechanics, the infrared, the analytics. They are intersected; where they exclude each other that is said.</summary>
+    private static IEnumerable<Limit> TiltWindow(RowContext c)
+    {
+        if (c.Model is { } model && (model.TiltLeast is not null || model.TiltGreatest is not null))
+            yield return new Limit("tilt.model", model.TiltLeast, model.TiltGreatest, Unit.Degree, "the model's template", "the mount's own stops", c.Catalogue.LimitSet.Edition);
+        if (c.Has("infrared")) yield return new Limit("tilt.infrared", c.Catalogue.Figure("tilt.infrared-least"), null, Unit.Degree, c.Catalogue.FigureSource("tilt.infrared-least"), "built-in infrared must not light rim, wall or sky", c.Catalogue.LimitSet.Edition);
+        if (c.Has("analytics")) yield return new Limit("tilt.analytics", null, c.Catalogue.Figure("tilt.analytics-most"), Unit.Degree, c.Catalogue.FigureSource("tilt.analytics-most"), "analytics want people upright", c.Catalogue.LimitSet.Edition);
+    }
+
+    private static IEnumerable<Limit> HeightWindow(RowContext c)
+    {
+        if (c.Model is { } model && (model.HeightLeastMetres is not null || model.HeightGreatestMetres is not null))
+            yield return new Limit("height.model", model.HeightLeastMetres, model.HeightGreatestMetres, Unit.Metre, "the model's template", "what the model is made for", c.Catalogue.LimitSet.Edition);
+        if (c.Has("analytics")) yield return new Limit("height.analytics", c.Catalogue.Figure("height.analytics-least"), null, Unit.Metre, c.Catalogue.FigureSource("height.analytics-least"), "analytics need a view from above", c.Catalogue.LimitSet.Edition);
+    }
+
+    private static IEnumerable<Limit> BoxSession(RowContext c)
+    {
+        if (c.Model?.BoxSessionMinutes is { } most) yield return new Limit("box-session", null, most, Unit.Minute, "the model's template", "powered in its box it overheats", c.Catalogue.LimitSet.Edition);
     }
 }

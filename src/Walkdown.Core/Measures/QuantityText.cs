@@ -49,6 +49,8 @@ public static partial class QuantityText
             Unit.Percent => ["%"],
             Unit.Second => ["s", "sec", "seconds"],
             Unit.Count => ["x"],
+            Unit.Degree => ["\u00b0", "deg", "degrees"],
+            Unit.Minute => ["min", "minutes"],
             _ => [],
         };
         if (wanted == Unit.Metre && unit.ToLowerInvariant() is "metre" or "metres" or "meter" or "meters") return 1;
@@ -60,7 +62,7 @@ public static partial class QuantityText
         {
             if (!unit.EndsWith(name, StringComparison.OrdinalIgnoreCase)) continue;
             double? prefix = unit[..^name.Length] switch { "" => 1, "m" => 1e-3, "k" => 1e3, "M" => 1e6, "G" => 1e9, "\u00b5" or "u" => 1e-6, _ => null };
-            if (prefix is { } p && (wanted is not (Unit.Nanosecond or Unit.Percent or Unit.DegreeCelsius) || p == 1)) return p * inBase;
+            if (prefix is { } p && (wanted is not (Unit.Nanosecond or Unit.Percent or Unit.DegreeCelsius or Unit.Degree or Unit.Minute or Unit.Count) || p == 1)) return p * inBase;
         }
         return null;
     }

@@ -1,7 +1,7 @@
 namespace Walkdown.Core.Measures;
 
 /// <summary>The units a reading, a limit or an expectation may carry. Texts: <c>unit.metre</c> and so on.</summary>
-public enum Unit { None, Metre, Ohm, Volt, Watt, Ampere, MegabitPerSecond, DegreeCelsius, Nanosecond, Percent, Second, Count }
+public enum Unit { None, Metre, Ohm, Volt, Watt, Ampere, MegabitPerSecond, DegreeCelsius, Nanosecond, Percent, Second, Count, Degree, Minute }
 
 /// <summary>A number with its unit.</summary>
 public readonly record struct Quantity(double Value, Unit Unit);

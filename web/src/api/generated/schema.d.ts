@@ -2734,7 +2734,7 @@ export interface components {
             asMeasured: boolean;
         };
         /** @enum {unknown} */
-        Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent" | "second" | "count";
+        Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent" | "second" | "count" | "degree" | "minute";
         UnknownInstrument: {
             serial: string;
             /** Format: int32 */

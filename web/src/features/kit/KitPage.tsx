@@ -14,7 +14,7 @@ import { StateMark } from '../../ui/Marks';
 import { moment } from '../../ui/format';
 import { Waiting } from '../walk/WalkPage';
 
-const units = ['metre', 'ohm', 'volt', 'watt', 'ampere', 'megabitPerSecond', 'degreeCelsius', 'nanosecond', 'percent'] as const;
+const units = ['metre', 'ohm', 'volt', 'watt', 'ampere', 'megabitPerSecond', 'degreeCelsius', 'nanosecond', 'percent', 'second', 'degree'] as const;
 type Unit = InstrumentFunction['unit'];
 
 /** People and instruments: who may write and witness, what is in calibration, and what a reading of each is worth. */

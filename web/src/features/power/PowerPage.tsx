@@ -121,11 +121,11 @@ const nameOf = (s: PowerSwitch) => [s.cabinet, s.figures.label].filter(Boolean).
 const watts = (w: number | null | undefined) => (w === null || w === undefined ? '–' : w.toFixed(1));
 
 /** A budget as a rail: what it can give, what is asked by class and by draw, port after port in the order they are granted. */
-function Budget({ sw }: { sw: PowerSwitch }) {
+function Budget({ sw, stacked }: { sw: PowerSwitch; stacked?: boolean }) {
   const b = sw.budget;
   const most = Math.max(b.usableWatts ?? 0, b.byClass.demandWatts!, b.byDraw.demandWatts!, 1);
   const hand = useHand();
-  const w = hand ? 380 : 900;
+  const w = hand ? 380 : stacked ? 640 : 900;
   const x = (v: number) => (v / most) * w;
   const order: Record<string, number> = { critical: 0, high: 1, low: 2 };
   const rails = (['byDraw', 'byClass'] as const).map((k) => {
@@ -144,7 +144,7 @@ function Budget({ sw }: { sw: PowerSwitch }) {
   });
   const over = b.byDraw.refused.length > 0;
   return (
-    <div className="mt-1 grid grid-cols-[minmax(0,1fr)_300px] items-center gap-x-8 max-[1151px]:grid-cols-1">
+    <div className={`mt-1 grid items-center gap-x-8 ${stacked ? '' : 'grid-cols-[minmax(0,1fr)_300px] max-[1151px]:grid-cols-1'}`}>
       <svg viewBox={`0 0 ${w} 74`} width="100%" role="img" aria-label={summary(sw)}>
         {rails.map(({ k, segments }, row) => (
           <g key={k} transform={`translate(0 ${row * 30})`}>
@@ -274,10 +274,12 @@ function Ports({ ports }: { ports: PowerPort[] }) {
   );
 }
 
-function Supply({ supply }: { supply: PowerSupply }) {
+function Supply({ supply, stacked }: { supply: PowerSupply; stacked?: boolean }) {
   const f = supply.figures;
   return (
-    <div className="mt-1 grid grid-cols-[460px_minmax(0,1fr)] gap-x-8 max-[1151px]:grid-cols-1">
+    <div
+      className={`mt-1 grid gap-x-8 ${stacked ? 'grid-cols-[1.4fr_1fr] max-sm:grid-cols-1' : 'grid-cols-[460px_minmax(0,1fr)] max-[1151px]:grid-cols-1'}`}
+    >
       {supply.taps.length > 0 && f.volts !== null ? (
         <TapLadder
           volts={f.volts}
@@ -359,8 +361,8 @@ function SourceSheet({ jobId, source, onClose }: { jobId: string; source: Source
   );
   return (
     <Sheet title={isSupply ? f.label || t('power.add-supply') : nameOf(source.sw!)} hint={t('power.try-hint')} onClose={onClose} wide>
-      {trial.sw && <Budget sw={trial.sw} />}
-      {trial.supply && <Supply supply={trial.supply} />}
+      {trial.sw && <Budget sw={trial.sw} stacked />}
+      {trial.supply && <Supply supply={trial.supply} stacked />}
       {trouble && (
         <p role="alert" className="my-2 font-semibold text-refused">
           {trouble}

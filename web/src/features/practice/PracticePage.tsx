@@ -873,7 +873,21 @@ function CheckSheet({
             {select(
               'unit',
               t('kit.unit'),
-              ['metre', 'ohm', 'volt', 'watt', 'ampere', 'megabitPerSecond', 'degreeCelsius', 'nanosecond', 'percent', 'second', 'count'],
+              [
+                'metre',
+                'ohm',
+                'volt',
+                'watt',
+                'ampere',
+                'megabitPerSecond',
+                'degreeCelsius',
+                'nanosecond',
+                'percent',
+                'second',
+                'minute',
+                'count',
+                'degree',
+              ],
               (o) => t(`unit.${o}`),
             )}
             <Labelled label={t('practice.source')}>
