@@ -16,21 +16,21 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Server.Power;
 
 /// <summary>What a path may be tried with; null: as it is on record.</summary>
-public sealed record PathSettings(double TemperatureC, double SourceVolts, int? PowerClass, double? WattsInfraredOff, double? WattsInfraredOn);
+public sealed record PathSettings(double TemperatureC, double SourceVolts, int? PowerClass, double? WattsInfraredOff, double? WattsInfraredOn, bool Screened = false);
 
 /// <summary>A run piece by piece, with what it gives.</summary>
 /// <param name="Drawn">True where somebody drew the pieces; false where they follow from length and cords.</param>
 /// <param name="MeasuredPairLoopOhms">Mean of the four pairs' loops that count.</param>
 /// <param name="Problems">Pieces that cannot be; then there is no result.</param>
 public sealed record PathAnswer(
-    Guid RunId, string Label, string Device, string? Port, bool Drawn, ImmutableArray<PathPiece> Pieces, PathSettings Settings, double? MeasuredMetres, double? MeasuredPairLoopOhms, RunTrial? Result, ImmutableArray<PieceProblem> Problems);
+    Guid RunId, string Label, string Device, string? Port, bool Drawn, Origin TemperatureOrigin, ImmutableArray<PathPiece> Pieces, PathSettings Settings, double? MeasuredMetres, double? MeasuredPairLoopOhms, RunTrial? Result, ImmutableArray<PieceProblem> Problems);
 
 public sealed record PieceProblem(int Piece, string What);
 
 /// <param name="AsMeasured">Scales the path to the loop that was measured.</param>
 public sealed record TryPathRequest(Guid RunId, ImmutableArray<PathPiece> Pieces, PathSettings Settings, bool AsMeasured = false);
 
-public sealed record KeepPathRequest(Guid Id, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, Guid RunId, ImmutableArray<PathPiece> Pieces, double? TemperatureC, string? Why = null) : IEntry;
+public sealed record KeepPathRequest(Guid Id, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, Guid RunId, ImmutableArray<PathPiece> Pieces, double? TemperatureC, string? Why = null, bool? Screened = null) : IEntry;
 
 /// <summary>The run of a Card as a path: looked at, tried out, and kept as built.</summary>
 public static class PathEndpoints
@@ -51,14 +51,14 @@ public static class PathEndpoints
         var place = facts.Place;
         var (model, kind) = (catalogue.Model(place.Model), catalogue.Kind(place.Kind));
         var settings = new PathSettings(run.TemperatureC.Value, run.Port?.SourceVolts.Value ?? 54, place.PowerClass ?? model?.PowerClass ?? kind?.PowerClass,
-            place.WattsInfraredOff ?? model?.WattsInfraredOff ?? kind?.WattsInfraredOff, place.WattsInfraredOn ?? model?.WattsInfraredOn ?? kind?.WattsInfraredOn);
+            place.WattsInfraredOff ?? model?.WattsInfraredOff ?? kind?.WattsInfraredOff, place.WattsInfraredOn ?? model?.WattsInfraredOn ?? kind?.WattsInfraredOn, run.Screened);
         double? loop = loops.Count == 4 ? loops.Average() : null;
-        return new PathAnswer(run.Id, run.Label, place.Label, run.Port is { } port ? $"{port.Cabinet} port {port.Number}" : null, !run.Pieces.IsEmpty, run.Path.Pieces, settings, length, loop,
+        return new PathAnswer(run.Id, run.Label, place.Label, run.Port is { } port ? $"{port.Cabinet} port {port.Number}" : null, !run.Pieces.IsEmpty, run.TemperatureC.Origin, run.Path.Pieces, settings, length, loop,
             Work(run, facts.Supply is null ? settings : settings with { PowerClass = null }, run.Path, null), []);
     }
 
     private static RunTrial Work(RunFacts run, PathSettings s, RunPath path, double? measuredLoop) =>
-        RunTrial.Of(new(path, s.TemperatureC, run.Screened, run.Configuration, s.SourceVolts, s.PowerClass, s.WattsInfraredOff, s.WattsInfraredOn, measuredLoop));
+        RunTrial.Of(new(path, s.TemperatureC, s.Screened, run.Configuration, s.SourceVolts, s.PowerClass, s.WattsInfraredOff, s.WattsInfraredOn, measuredLoop));
 
     private static async Task<Results<Ok<PathAnswer>, ProblemHttpResult>> Try(Guid deviceId, TryPathRequest request, CardService service, CatalogueStore catalogue)
     {
@@ -113,6 +113,12 @@ public static class PathEndpoints
             Change("material", RegisterValues.Material(run.Material), RegisterValues.Material(cable.Material ?? ConductorMaterial.SolidCopper));
             Change("cords_m", run.CordsMetres > 0 ? Text(run.CordsMetres) : null, path.CordMetres > 0 ? Text(path.CordMetres) : null);
             if (request.TemperatureC is { } warm) Change("temperature_c", run.TemperatureC is { } was ? Text(was) : null, Text(warm));
+            if (request.Screened is { } screened)
+            {
+                Change("screened", run.Screened ? "yes" : "no", screened ? "yes" : "no");
+                run.Screened = screened;
+            }
+
             var words = string.Join(", ", path.Pieces.Where(p => !p.IsConductor).Select(p => p.Label.Length > 0 ? p.Label : catalogue.Texts["piece." + Codes.Of(p.Kind)]));
             Change("path", run.Path, words.Length > 0 ? words : null);
             (run.LengthMetres, run.LengthAssumed, run.GaugeAwg, run.Material) = (path.CableMetres, false, cable.GaugeAwg ?? 24, cable.Material ?? ConductorMaterial.SolidCopper);

@@ -1850,6 +1850,7 @@ export interface components {
             /** Format: double */
             temperatureC: null | number;
             why?: null | string;
+            screened?: null | boolean;
         };
         KindWord: {
             word: string;
@@ -2113,6 +2114,7 @@ export interface components {
             device: string;
             port: null | string;
             drawn: boolean;
+            temperatureOrigin: components["schemas"]["Origin"];
             pieces: components["schemas"]["PathPiece"][];
             settings: components["schemas"]["PathSettings"];
             /** Format: double */
@@ -2145,6 +2147,8 @@ export interface components {
             label: string;
             /** @default true */
             listed: boolean;
+            /** @default  */
+            category: string;
             isConductor: boolean;
         };
         PathSettings: {
@@ -2158,6 +2162,8 @@ export interface components {
             wattsInfraredOff: null | number;
             /** Format: double */
             wattsInfraredOn: null | number;
+            /** @default false */
+            screened: boolean;
         };
         PersonChange: {
             name: string;

@@ -12,7 +12,7 @@ import { BuiltLine } from './CabinetCard';
 import type { CardView } from './CardPage';
 import { pendingOf } from './drafts';
 import { useEntry, type Entry } from './entry';
-import { Choices, pinsOf, setPin } from './fields';
+import { Choices, MapExtras, pinsOf, setPin } from './fields';
 import { MoreFields, Stopwatch } from './MoreFields';
 import { due } from './due';
 
@@ -276,6 +276,11 @@ function Pad({ row, entry, scheme }: { row: CardRow; entry: Entry; scheme: strin
           </button>
         ))}
       </div>
+      {full && (
+        <div className="px-4 py-1">
+          <MapExtras entry={entry} />
+        </div>
+      )}
       <p className="px-4 text-label text-ink-2">{at < 8 ? `${at + 1}: ${t(`colour.${colours[at]}`)}` : ''}</p>
       <div className="grid min-h-0 flex-1 grid-cols-3">
         {[1, 2, 3, 4, 5, 6, 7, 8, 0].map((pin) => (

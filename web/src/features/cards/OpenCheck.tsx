@@ -7,7 +7,7 @@ import { stateColour } from '../../ui/Marks';
 import type { CardView } from './CardPage';
 import type { Draft } from './drafts';
 import { useEntry } from './entry';
-import { Choices, PinFields } from './fields';
+import { Choices, MapExtras, PinFields } from './fields';
 import { MoreFields, Stopwatch } from './MoreFields';
 
 /** The one raised strip: the open Check. Enter saves and goes on, Shift+Enter saves and stays, Esc leaves with nothing saved. */
@@ -112,7 +112,12 @@ export function OpenCheck({
         )}
         {row.check.stopwatch && <Stopwatch row={row} entry={entry} />}
         <MoreFields row={row} entry={entry} />
-        {row.check.entry === 'wireMap' && <PinFields entry={entry} scheme={scheme} />}
+        {row.check.entry === 'wireMap' && (
+          <div className="flex flex-col gap-1">
+            <PinFields entry={entry} scheme={scheme} />
+            <MapExtras entry={entry} />
+          </div>
+        )}
         {row.check.entry === 'number' && (
           <LimitGauge
             row={row}

@@ -6,6 +6,10 @@ export type Draft = {
   yes?: boolean;
   choice?: string;
   pins?: (number | null)[];
+  /** Whether the shield shows at the far end, where it was measured. */
+  shield?: boolean;
+  /** Pins twisted with each other, as typed: 1-2 3-6 4-5 7-8. */
+  twists?: string;
   /** Items of a list that are the exception; where each is confirmed by itself, those that are. */
   marked?: string[];
   confirmed?: string[];
@@ -80,8 +84,13 @@ export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; t
               readAt: 'farUnit',
               openDistanceMetres: null,
               remoteLabel: null,
-              shieldArrives: null,
-              twistedPairs: null,
+              shieldArrives: draft.shield ?? null,
+              twistedPairs: draft.twists?.trim()
+                ? draft.twists
+                    .trim()
+                    .split(/[\s,;]+/)
+                    .map((pair) => pair.split(/[-/]/).map(Number))
+                : null,
             },
           }
         : null;

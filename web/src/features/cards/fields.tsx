@@ -77,7 +77,53 @@ export function pinsOf(draft: Draft): (number | null)[] {
 export function setPin(entry: Entry, index: number, pin: number | null) {
   const pins = [...pinsOf(entry.draft)];
   pins[index] = pin;
-  entry.change({ pins });
+  entry.change({ pins, shield: entry.draft.shield, twists: entry.draft.twists });
+}
+
+const straightTwists = '1-2 3-6 4-5 7-8';
+
+/** What a better tester tells beside the order of pins: the shield, and which conductors are twisted with each other. */
+export function MapExtras({ entry }: { entry: Entry }) {
+  const draft = entry.draft;
+  const set = (next: Partial<Draft>) => entry.change({ ...draft, ...next, fromTester: undefined });
+  const shown = draft.twists === undefined ? '' : draft.twists === straightTwists ? 'straight' : 'other';
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-label">
+      <label className="flex items-center gap-2">
+        {t('map.shield')}
+        <select
+          className="field !min-h-9 !w-auto !py-0"
+          value={draft.shield === undefined ? '' : String(draft.shield)}
+          onChange={(e) => set({ shield: e.target.value === '' ? undefined : e.target.value === 'true' })}
+        >
+          <option value="">{t('map.not-measured')}</option>
+          <option value="true">{t('map.shield-arrives')}</option>
+          <option value="false">{t('map.shield-open')}</option>
+        </select>
+      </label>
+      <label className="flex items-center gap-2">
+        {t('map.pair-test')}
+        <select
+          className="field !min-h-9 !w-auto !py-0"
+          value={shown}
+          onChange={(e) => set({ twists: e.target.value === '' ? undefined : e.target.value === 'straight' ? straightTwists : '1-2 3-4 5-6 7-8' })}
+        >
+          <option value="">{t('map.not-made')}</option>
+          <option value="straight">{t('map.twisted-right')}</option>
+          <option value="other">{t('map.twisted-otherwise')}</option>
+        </select>
+      </label>
+      {shown === 'other' && (
+        <input
+          className="field font-read !min-h-9 !w-44"
+          aria-label={t('map.twists')}
+          value={draft.twists}
+          maxLength={40}
+          onChange={(e) => set({ twists: e.target.value })}
+        />
+      )}
+    </div>
+  );
 }
 
 /** Eight fields, near pin by near pin; typing a digit goes on to the next. */

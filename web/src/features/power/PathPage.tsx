@@ -35,6 +35,7 @@ const newPiece = (kind: PieceKind): PathPiece => ({
   label: '',
   listed: true,
   isConductor: kind === 'cable' || kind === 'cord',
+  category: '',
 });
 
 /** A run piece by piece: what it should give, and what it would give otherwise. Nothing is kept until it is said. */
@@ -117,7 +118,7 @@ function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) {
       await answered(
         api.POST('/api/cards/{deviceId}/path', {
           params: { path: { deviceId } },
-          body: { ...entry(), runId: run.runId, pieces, temperatureC: settings.temperatureC, why: null },
+          body: { ...entry(), runId: run.runId, pieces, temperatureC: settings.temperatureC, why: null, screened: settings.screened },
         }),
       );
       setKept(true);
@@ -155,6 +156,7 @@ function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) {
               <label key={k} className="block">
                 <span className="block text-label text-ink-2">
                   {t(`path.${k}`)} {unit}
+                  {k === 'temperatureC' && ` ${t('path.origin', t(`origin.${run.temperatureOrigin}`))}`}
                 </span>
                 <NumberField
                   className={small}
@@ -165,18 +167,27 @@ function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) {
               </label>
             ))}
           </div>
+          <label className="mt-1 flex min-h-11 items-center gap-2 text-label">
+            <input
+              type="checkbox"
+              className="h-5 w-5 accent-ink"
+              checked={settings.screened}
+              onChange={(e) => setSettings({ ...settings, screened: e.target.checked })}
+            />
+            {t('path.screened')}
+          </label>
         </section>
         <section className="mt-4 border-t border-ink pt-2">
           <h2 className="text-body font-bold">{t('path.pieces')}</h2>
-          <div aria-hidden className="mt-1 grid grid-cols-[132px_84px_74px_170px_84px_1fr_170px] gap-2 text-tick text-ink-2 max-[1151px]:hidden">
-            {['path.kind', 'path.metres', 'path.gauge-label', 'path.material', 'path.contact-label', 'path.label-label'].map((h) => (
+          <div aria-hidden className="mt-1 grid grid-cols-[118px_78px_70px_148px_80px_1fr_158px] gap-2 text-tick text-ink-2 max-[1151px]:hidden">
+            {['path.kind', 'path.metres', 'path.gauge-label', 'path.material', 'path.contact-label', 'path.category-label'].map((h) => (
               <span key={h}>{t(h)}</span>
             ))}
           </div>
           <ul>
             {pieces.map((p, i) => (
               <li key={i} className="border-b border-dotted border-hairline py-1.5">
-                <div className="grid grid-cols-[132px_84px_74px_170px_84px_1fr_170px] items-center gap-2 max-[1151px]:grid-cols-3 max-sm:grid-cols-2">
+                <div className="grid grid-cols-[118px_78px_70px_148px_80px_1fr_158px] items-center gap-2 max-[1151px]:grid-cols-3 max-sm:grid-cols-2">
                   <select
                     aria-label={t('path.kind')}
                     className={`${small} !font-text`}
@@ -251,13 +262,29 @@ function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) {
                       onChange={(v) => set(i, { contactOhms: v ?? 0 })}
                     />
                   </Unit>
-                  <input
-                    aria-label={t('path.label-label')}
-                    className={`${small} !font-text`}
-                    maxLength={60}
-                    value={p.label!}
-                    onChange={(e) => set(i, { label: e.target.value })}
-                  />
+                  <span className="flex min-w-0 gap-2">
+                    {p.kind === 'cable' && (
+                      <select
+                        aria-label={t('path.category')}
+                        className={`${small} !w-16 shrink-0`}
+                        value={p.category ?? ''}
+                        onChange={(e) => set(i, { category: e.target.value })}
+                      >
+                        {['', '5e', '6', '6A', '7', '7A', '8'].map((c) => (
+                          <option key={c} value={c}>
+                            {c === '' ? '\u2013' : c}
+                          </option>
+                        ))}
+                      </select>
+                    )}
+                    <input
+                      aria-label={t('path.label-label')}
+                      className={`${small} !font-text`}
+                      maxLength={60}
+                      value={p.label!}
+                      onChange={(e) => set(i, { label: e.target.value })}
+                    />
+                  </span>
                   <span className="flex items-center gap-2 whitespace-nowrap text-label">
                     <label className="flex min-h-9 items-center gap-1.5">
                       <input
