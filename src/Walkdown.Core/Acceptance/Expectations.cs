@@ -131,8 +131,7 @@ internal static class Expectations
         foreach (var tap in supply.Taps)
         {
             if (tap.DeviceId == c.Facts.Place.Id) mine = taps.Count;
-            var off = tap.WattsInfraredOff ?? c.Catalogue.Model(tap.Model)?.WattsInfraredOff ?? c.Catalogue.Kind(tap.Kind)?.WattsInfraredOff;
-            var on = tap.WattsInfraredOn ?? c.Catalogue.Model(tap.Model)?.WattsInfraredOn ?? c.Catalogue.Kind(tap.Kind)?.WattsInfraredOn;
+            var (_, off, on) = c.Catalogue.NameplateOf(tap.Kind, tap.Model, null, tap.WattsInfraredOff, tap.WattsInfraredOn);
             if ((infrared ? on ?? off : off ?? on) is not { } watts) return None("expect.supply-volts", "expect.none.no-watts");
             taps.Add(new(tap.Metres, new(LoadKind.ConstantPower, watts)));
         }

@@ -29,15 +29,10 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
     /// <summary>Light patterns of the model.</summary>
     public ImmutableArray<Catalogue.LightPattern> Lights => Model?.Lights ?? [];
 
-    /// <summary>Watts at the heaviest the device draws: infrared on, else off.</summary>
-    public double? MostWatts
-    {
-        get
-        {
-            double? on = facts.Place.WattsInfraredOn ?? Model?.WattsInfraredOn ?? Kind?.WattsInfraredOn, off = facts.Place.WattsInfraredOff ?? Model?.WattsInfraredOff ?? Kind?.WattsInfraredOff;
-            return on is null ? off : off is null ? on : Math.Max(on.Value, off.Value);
-        }
-    }
+    /// <summary>Watts at the heaviest the device draws.</summary>
+    public double? MostWatts => Nameplate.MostWatts;
+
+    private Catalogue.Nameplate Nameplate => catalogue.NameplateOf(facts.Place.Kind, facts.Place.Model, facts.Place.PowerClass, facts.Place.WattsInfraredOff, facts.Place.WattsInfraredOn);
 
     /// <summary>What feeds the device by plan, as the choices of <c>power.feed</c>; null where nothing says so.</summary>
     public string? PlannedFeed => facts.Supply is not null ? "supply" : facts.Runs.FirstOrDefault(r => r.Port is not null) is { } fed
@@ -46,7 +41,7 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
     /// <summary>Position of the power-mode switch at the first look, where it was read.</summary>
     public string? ModeSwitch => Counting.Value(KnownChecks.ModeSwitch, new Subject(SubjectKind.Place, facts.Place.Id)) is ChoiceValue choice ? choice.Choice : null;
 
-    public int? PowerClass => facts.Place.PowerClass ?? Model?.PowerClass ?? Kind?.PowerClass;
+    public int? PowerClass => Nameplate.PowerClass;
     /// <summary>The least of what the device, its port and two pairs alone can do.</summary>
     public int? SpeedMbps => Least(Least(facts.Place.SpeedMbps ?? Model?.SpeedMbps ?? Kind?.SpeedMbps, Run?.Port?.SpeedMbps), Run is { Shared: true } ? 100 : null);
 

@@ -80,6 +80,13 @@ public sealed record LightPattern(string Id, string Colour, ImmutableArray<int> 
     public bool UnplugSafe => State is not LightState.Updating;
 }
 
+/// <summary>What a device takes from its feed: as the schedule says, else its model, else its kind. Null: nobody knows.</summary>
+public readonly record struct Nameplate(int? PowerClass, double? WattsInfraredOff, double? WattsInfraredOn)
+{
+    /// <summary>Watts at its heaviest.</summary>
+    public double? MostWatts => WattsInfraredOn is { } on ? Math.Max(on, WattsInfraredOff ?? on) : WattsInfraredOff;
+}
+
 /// <summary>A limit as data: the number, and where it comes from.</summary>
 public sealed record LimitEntry
 {
@@ -237,6 +244,13 @@ public sealed class Catalogue
 
     /// <summary>The model's template, or null.</summary>
     public DeviceModel? Model(string id) => id.Length > 0 ? _models.GetValueOrDefault(id) : null;
+
+    /// <summary>The figures of a device: its own, else its model's, else its kind's.</summary>
+    public Nameplate NameplateOf(string kind, string model, int? powerClass, double? wattsInfraredOff, double? wattsInfraredOn)
+    {
+        var (m, k) = (Model(model), Kind(kind));
+        return new Nameplate(powerClass ?? m?.PowerClass ?? k?.PowerClass, wattsInfraredOff ?? m?.WattsInfraredOff ?? k?.WattsInfraredOff, wattsInfraredOn ?? m?.WattsInfraredOn ?? k?.WattsInfraredOn);
+    }
 
     /// <summary>A figure of the limit set; its absence is caught when the catalogue is read.</summary>
     public double Figure(string id) => _figures[id].Value;

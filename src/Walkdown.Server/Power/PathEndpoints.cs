@@ -49,9 +49,8 @@ public static class PathEndpoints
         var loops = Card.NumbersOf(facts, catalogue, new CheckId("cable.loop-resistance")).Where(n => n.Key.On.Id == run.Id).Select(n => n.Value).ToList();
         var length = Card.NumbersOf(facts, catalogue, new CheckId("cable.length")).Where(n => n.Key.On.Id == run.Id).Select(n => (double?)n.Value).FirstOrDefault();
         var place = facts.Place;
-        var (model, kind) = (catalogue.Model(place.Model), catalogue.Kind(place.Kind));
-        var settings = new PathSettings(run.TemperatureC.Value, run.Port?.SourceVolts.Value ?? 54, place.PowerClass ?? model?.PowerClass ?? kind?.PowerClass,
-            place.WattsInfraredOff ?? model?.WattsInfraredOff ?? kind?.WattsInfraredOff, place.WattsInfraredOn ?? model?.WattsInfraredOn ?? kind?.WattsInfraredOn, run.Screened);
+        var plate = catalogue.NameplateOf(place.Kind, place.Model, place.PowerClass, place.WattsInfraredOff, place.WattsInfraredOn);
+        var settings = new PathSettings(run.TemperatureC.Value, run.Port?.SourceVolts.Value ?? 54, plate.PowerClass, plate.WattsInfraredOff, plate.WattsInfraredOn, run.Screened);
         double? loop = loops.Count == 4 ? loops.Average() : null;
         return new PathAnswer(run.Id, run.Label, place.Label, run.Port is { } port ? $"{port.Cabinet} port {port.Number}" : null, !run.Pieces.IsEmpty, run.TemperatureC.Origin, run.Path.Pieces, settings, length, loop,
             Work(run, facts.Supply is null ? settings : settings with { PowerClass = null }, run.Path, null), []);

@@ -107,12 +107,7 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
         return read.Where(id => _measured.GetValueOrDefault(id).Watts is not null).ToDictionary(id => id, id => _measured[id].Watts!.Value);
     }
 
-    private (int? Class, double? Most) Draw(Device d)
-    {
-        var (model, kind) = (catalogue.Catalogue.Model(d.Model), catalogue.Catalogue.Kind(d.Kind));
-        double? off = d.WattsInfraredOff ?? model?.WattsInfraredOff ?? kind?.WattsInfraredOff, on = d.WattsInfraredOn ?? model?.WattsInfraredOn ?? kind?.WattsInfraredOn;
-        return (d.PowerClass ?? model?.PowerClass ?? kind?.PowerClass, on is null ? off : off is null ? on : Math.Max(on.Value, off.Value));
-    }
+    private Core.Catalogue.Nameplate Draw(Device d) => catalogue.Catalogue.NameplateOf(d.Kind, d.Model, d.PowerClass, d.WattsInfraredOff, d.WattsInfraredOn);
 
     private PowerSwitch SwitchOf(Site site, Guid id, SourceFigures f, IReadOnlyDictionary<Guid, PortChange>? changes)
     {
@@ -120,11 +115,11 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
         var loads = ports.Select(p =>
         {
             var device = site.OnPort[p.Id].OrderBy(d => d.Label, NaturalOrder.Instance).FirstOrDefault();
-            var (powerClass, most) = device is null ? (null, null) : Draw(device);
+            var plate = device is null ? default : Draw(device);
             var features = device is null ? null : catalogue.Catalogue.FeaturesOf(device.Kind, [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)]);
             var powered = features?.Contains("poe") == true && device!.Supply is null && !site.Shared.Contains(device.Id);
             var change = changes?.GetValueOrDefault(p.Id);
-            return (Port: p, Device: device, Load: new PortLoad(p.Id, p.Number, device?.Id, device?.Label ?? "", powerClass, most, device is null ? null : site.Measured.TryGetValue(device.Id, out var w) ? w : null,
+            return (Port: p, Device: device, Load: new PortLoad(p.Id, p.Number, device?.Id, device?.Label ?? "", plate.PowerClass, plate.MostWatts, device is null ? null : site.Measured.TryGetValue(device.Id, out var w) ? w : null,
                 change?.Priority ?? p.Priority, change?.Uplink ?? p.Uplink, features?.Contains("camera") == true, powered));
         }).ToList();
         var budget = SiteBudget.Of(f.BudgetWatts, f.ReservePercent, f.PortLimitWatts, [.. loads.Select(l => l.Load)]);
@@ -137,7 +132,7 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
     {
         var label = site.Sources.FirstOrDefault(s => s.Id == id)?.Label ?? f.Label;
         var devices = site.Devices.Where(d => label.Equals(d.Supply, StringComparison.OrdinalIgnoreCase)).OrderBy(d => d.SupplyMetres ?? 10).ToList();
-        var watts = devices.Select(d => Draw(d).Most).ToList();
+        var watts = devices.Select(d => Draw(d).MostWatts).ToList();
         var wire = f.WireAreaMm2 is { } area ? new LowVoltage.Wire(AreaMm2: area) : new LowVoltage.Wire(f.WireGaugeAwg ?? 18);
         var (min, max) = LowVoltage.RangeOf(f.Range);
         var budget = f.Volts is { } volts
