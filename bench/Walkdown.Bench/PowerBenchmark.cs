@@ -1,7 +1,10 @@
+using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json.Nodes;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
 using Walkdown.Storage;
 
@@ -16,13 +19,15 @@ public static class PowerBenchmark
         var random = new Random(46);
         var switches = Enumerable.Range(0, 209).Select(_ => Enumerable.Range(1, 24).Select(p =>
             new PortLoad(Guid.NewGuid(), p, Guid.NewGuid(), $"C-{p}", random.Next(0, 7), 4 + random.NextDouble() * 20, random.Next(2) == 0 ? 5 + random.NextDouble() * 20 : null, (PortPriority)random.Next(3), p > 22, true, true)).ToList()).ToList();
-        var supplies = Enumerable.Range(0, 250).Select(_ => Enumerable.Range(1, 4).Select(i => new LowVoltage.Tap(i * 8, new(LoadKind.ConstantPower, 2 + random.NextDouble() * 2))).ToList()).ToList();
+        var supplies = Enumerable.Range(0, 250).Select(_ => Enumerable.Range(1, 4).Select(i => new SupplyTap(Guid.NewGuid(), $"D-{i}", "dome-fixed", "", i * 8, 2, 2 + random.NextDouble() * 2)).ToImmutableArray())
+            .Select(taps => new SupplyFacts(Guid.NewGuid(), "S", SupplyRange.V12Dc, new(12, Origin.Planned), 0, 5, 3, 8, new(16), 20, taps)).ToList();
+        var catalogue = Core.Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet()).Catalogue!;
         var times = new List<double>();
         for (var round = 0; round < 200; round++)
         {
             var watch = Stopwatch.StartNew();
             foreach (var ports in switches) SiteBudget.Of(370, 10, 30, ports);
-            foreach (var taps in supplies) SiteBudget.OfSupply(12, 0, 5, 3, 8, new(16), 20, SupplyRange.V12Dc, taps);
+            foreach (var supply in supplies) SupplyRun.Of(supply, catalogue, null);
             if (round >= 50) times.Add(watch.Elapsed.TotalMilliseconds);
         }
         times.Sort();

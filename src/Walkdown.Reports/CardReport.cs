@@ -35,7 +35,7 @@ public static class CardReport
 
     /// <summary>Every row that is due, and every one that was touched; what might be taken and was not is no part of the record.</summary>
     private static IEnumerable<CardRow> Printed(ReportRecord record) =>
-        record.Card.Rows.Where(r => r.Required || !r.Attempts.IsEmpty || !r.Notes.IsEmpty || r.ExemptedBecause is not null || r.Conceded is not null);
+        record.Card.Rows.Where(r => r.IsDue);
 
     /// <summary>Of an optional check whose parts are all in, the first page shows the one with least to spare; every row follows later.</summary>
     private static IEnumerable<(CardRow Row, int Of)> Tightest(IEnumerable<CardRow> rows) =>

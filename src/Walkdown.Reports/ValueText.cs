@@ -25,5 +25,20 @@ public static class ValueText
         };
     }
 
+    /// <summary>A window in words, without its unit; empty where nothing can lie in it, or nothing bounds it.</summary>
+    /// <param name="decimals">As the check is read; null: as many as it needs, at most two.</param>
+    public static string Limits(Texts t, LimitWindow w, int? decimals = null)
+    {
+        string Number(double value) => decimals is { } d ? value.ToString("F" + d, CultureInfo.InvariantCulture) : Message.Number(value);
+        if (w.Empty) return t["limit.none-possible"];
+        return (w.Min, w.Max) switch
+        {
+            ({ } min, { } max) => t.Fill(t["limit.between"], [Number(min), Number(max)]),
+            (null, { } max) => t.Fill(t["limit.at-most"], [Number(max)]),
+            ({ } min, null) => t.Fill(t["limit.at-least"], [Number(min)]),
+            _ => "",
+        };
+    }
+
     private static string Choice(Texts t, CheckDefinition? check, string choice) => t.Or($"choice.{check?.Id.Value}.{choice}", t.Or("choice." + choice, choice));
 }

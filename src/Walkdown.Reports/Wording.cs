@@ -43,15 +43,7 @@ public sealed class Wording(Texts texts, ReportRecord record)
     public string Limits(CardRow row)
     {
         if (row.Window is not { } w) return row.Expected?.Word is null ? "" : Expected(row);
-        if (w.Empty) return texts["limit.none-possible"];
-        var d = row.Check.Decimals;
-        return (w.Min, w.Max) switch
-        {
-            ({ } min, { } max) => texts.Fill(texts["limit.between"], [Number(min, d), Number(max, d)]),
-            (null, { } max) => texts.Fill(texts["limit.at-most"], [Number(max, d)]),
-            ({ } min, null) => texts.Fill(texts["limit.at-least"], [Number(min, d)]),
-            _ => "",
-        };
+        return ValueText.Limits(texts, w, row.Check.Decimals);
     }
 
     /// <summary>"+6.6 m", or how far beyond. Never rounded so that a failing value reads as the limit itself.</summary>

@@ -140,7 +140,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 
     /// <summary>Other Cards that an entry reaches: those on the same run, and at a recorder, by its version or its taking back, those on its channels.</summary>
     private static ImmutableArray<Guid> ReachOf(LoadedCard card, LedgerAddition addition) =>
-        card.Facts.Place.Kind == "recorder" && addition.Rows.Any(row => row is Withdrawal || row is Reading { Key.Check.Value: "before.firmware" }) ? card.Reaches : card.SharesRunWith;
+        card.Facts.Place.Kind == "recorder" && addition.Rows.Any(row => row is Withdrawal || row is Reading r && r.Key.Check == KnownChecks.Firmware) ? card.Reaches : card.SharesRunWith;
 
     private async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId)
     {

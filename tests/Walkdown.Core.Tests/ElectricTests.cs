@@ -69,6 +69,22 @@ public sealed class ElectricTests
     });
 
     [Fact]
+    public void ATrialIsHeldAgainstTheLimitsInForce()
+    {
+        var own = new Core.Catalogue.CatalogueFile
+        {
+            Overrides = true,
+            Limits = [new() { Id = "length.channel", Max = 60, Unit = Unit.Metre, Source = "company rule", Purpose = "old trays" }, new() { Id = "supply.v12Dc", Min = 11.5, Max = 13, Unit = Unit.Volt, Source = "sheet", Purpose = "device" }],
+        };
+        var catalogue = Core.Catalogue.Catalogue.Read([.. Core.Catalogue.Catalogue.Shipped, ("own.json", System.Text.Json.JsonSerializer.Serialize(own, Core.Catalogue.Catalogue.Json))], Facts.Texts).Catalogue!;
+        var run = new RunTrialInput(RunPath.Of(70, 24, ConductorMaterial.SolidCopper, 0, 24), 20, false, LinkConfiguration.Channel, 54, 4, 9, 18);
+        Assert.Equal((true, false), (RunTrial.Of(run, Facts.Shipped).LengthInLimit, RunTrial.Of(run, catalogue).LengthInLimit));
+        var supply = new SupplyFacts(Guid.NewGuid(), "S-2", SupplyRange.V12Dc, new(12, Origin.Planned), 0, 5, null, null, Wire, 20, [new(Guid.NewGuid(), "CC-10", "dome-fixed", "", 35, 5, 9)]);
+        Assert.Equal((0, 1), (SupplyRun.Of(supply, Facts.Shipped, null).OutOfRange.Length, SupplyRun.Of(supply, catalogue, null).OutOfRange.Length));
+        Assert.False(SupplyRun.Of(supply with { Taps = [supply.Taps[0] with { Kind = "recorder", WattsInfraredOff = null, WattsInfraredOn = null }] }, catalogue, null).Solved);
+    }
+
+    [Fact]
     public void ASplitterAsksMoreOfTheRunThanItsDevice()
     {
         var path = new RunPath([new(PieceKind.Cable, 60, 24), new(PieceKind.Splitter, EfficiencyPercent: 80)]);
@@ -83,7 +99,7 @@ public sealed class ElectricTests
     public void APathThatCannotBeIsToldPieceByPiece()
     {
         var problems = new RunPath([new(PieceKind.Cable, 0, 24), new(PieceKind.Splitter), new(PieceKind.Panel, 3), new(PieceKind.Cord, 2, 60)]).Problems();
-        Assert.Equal([(0, "path.length"), (1, "path.splitter-last"), (2, "path.no-length"), (3, "path.gauge")], problems.Select(p => (p.Piece, p.What.Code)));
+        Assert.Equal([(0, "path.length"), (1, "path.efficiency"), (1, "path.splitter-last"), (2, "path.no-length"), (3, "path.gauge")], problems.Select(p => (p.Piece, p.What.Code)));
         Assert.Contains(new RunPath([]).Problems(), p => p.What.Code == "path.count");
     }
 

@@ -38,8 +38,12 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
         Assert.Equal("@choice.legacy", Row(await site.Card("VL-10"), "power.mode-switch")["expected"]!["word"]!.ToString());
         var figures = inj["figures"]!.DeepClone();
         figures["mode"] = "standard";
-        using var response = await site.Http.PutAsync($"/api/jobs/{site.JobId}/power/{inj["id"]}", System.Net.Http.Json.JsonContent.Create(new { figures }));
+        using var response = await site.Http.PutAsync($"/api/jobs/{site.JobId}/power/{inj["id"]}", System.Net.Http.Json.JsonContent.Create(new { figures, by = site.Ina, why = "another injector was fitted" }));
         response.EnsureSuccessStatusCode();
+        var change = (await Switch("K1", "INJ-1"))["changes"]![0]!;
+        Assert.Equal(("Ina Solberg", "another injector was fitted"), (change["by"]!.ToString(), change["why"]!.ToString()));
+        using var nobody = await site.Http.PutAsync($"/api/jobs/{site.JobId}/power/{inj["id"]}", System.Net.Http.Json.JsonContent.Create(new { figures }));
+        Assert.Equal(System.Net.HttpStatusCode.UnprocessableEntity, nobody.StatusCode);
         Assert.Equal("@choice.standard", Row(await site.Card("VL-10"), "power.mode-switch")["expected"]!["word"]!.ToString());
     }
 
@@ -86,6 +90,18 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
         Assert.True(Row(card, "cable.loop-resistance", "1-2")["expected"]!["value"]!["value"]!.GetValue<double>() > expected + 0.5);
         Assert.Contains(card["place"]!["differences"]!.AsArray(), d => d!["field"]!.ToString() == "path" && d["asBuilt"]!.ToString() == "PP-2/11");
         Assert.True((await site.Get($"/api/cards/{site.Stops["CC-02"]}/path"))[0]!["drawn"]!.GetValue<bool>());
+    }
+
+    [Fact]
+    public async Task ARunThatCarriesNoPowerHasNoLadder()
+    {
+        // BW-05 is fed at 24 V, CC-10 shares its run.
+        foreach (var label in new[] { "BW-05", "CC-10" })
+        {
+            var path = (await site.Get($"/api/cards/{site.Stops[label]}/path"))[0]!;
+            var (_, trial) = await site.Post($"/api/cards/{site.Stops[label]}/path/try", new { runId = path["runId"], pieces = path["pieces"], settings = path["settings"] });
+            Assert.Empty(trial["result"]!["states"]!.AsArray());
+        }
     }
 
     [Fact]

@@ -1,43 +1,58 @@
-import { expect, test } from '@playwright/test';
-import { open, openStop } from './site';
+import { expect, test } from "@playwright/test";
+import { open, openStop } from "./site";
 
-test('on the phone, with the network cut and restored, nothing is lost', async ({ browser }) => {
+test("on the phone, with the network cut and restored, nothing is lost", async ({
+  browser,
+}) => {
   const page = await open(browser, { width: 390, height: 844 });
-  await openStop(page, 'PT-03');
-  await page.getByRole('radio', { name: /^yes/ }).click();
-  await page.getByRole('button', { name: 'Save and next' }).click();
-  await expect(page.getByRole('heading', { name: 'Wire map' })).toBeVisible();
-  await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+  await openStop(page, "PT-03");
+  await page.getByRole("radio", { name: /^yes/ }).click();
+  await page.getByRole("button", { name: "Save and next" }).click();
+  await expect(page.getByRole("heading", { name: "Wire map" })).toBeVisible();
+  await page.evaluate(() =>
+    navigator.serviceWorker.ready.then(() => undefined),
+  );
 
   await page.context().setOffline(true);
-  for (const pin of ['1', '2', '3', '4', '5', '6', '7', '8']) await page.getByRole('button', { name: pin, exact: true }).click();
-  await page.getByRole('button', { name: 'Save and next' }).click();
-  await expect(page.getByRole('heading', { name: 'Length' })).toBeVisible();
-  await expect(page.getByText('1 not sent')).toBeVisible();
-  for (const key of ['3', '9', '.', '1']) await page.getByRole('button', { name: key, exact: true }).click();
+  for (const pin of ["1", "2", "3", "4", "5", "6", "7", "8"])
+    await page.getByRole("button", { name: pin, exact: true }).click();
+  await page.getByRole("button", { name: "Save and next" }).click();
+  await expect(page.getByRole("heading", { name: "Length" })).toBeVisible();
+  await expect(page.getByText("1 not sent")).toBeVisible();
+  for (const key of ["3", "9", ".", "1"])
+    await page.getByRole("button", { name: key, exact: true }).click();
   await expect(page.getByText(/in, provisional/i)).toBeVisible();
 
   // What is typed and what was pressed both outlive a reload without a network.
   await page.reload();
-  await page.getByRole('button', { name: /All Checks/ }).click();
-  await page.getByRole('button', { name: /^Length/ }).click();
-  await expect(page.getByTestId('hand-entry')).toHaveText('39.1');
-  await page.getByRole('button', { name: 'Save and next' }).click();
-  await expect(page.getByText('2 not sent')).toBeVisible();
+  await page.getByRole("button", { name: /All Checks/ }).click();
+  await page.getByRole("button", { name: /^Length/ }).click();
+  await expect(page.getByTestId("hand-entry")).toHaveText("39.1");
+  await page.getByRole("button", { name: "Save and next" }).click();
+  await expect(page.getByText("2 not sent")).toBeVisible();
 
   await page.context().setOffline(false);
   await expect(page.getByText(/not sent/)).toHaveCount(0, { timeout: 30_000 });
-  await page.getByRole('button', { name: /All Checks/ }).click();
-  await expect(page.getByRole('button', { name: /^Length.*in/ })).toContainText('39.1 m');
-  await expect(page.getByRole('button', { name: /^Wire map/ })).toContainText('in');
+  await page.getByRole("button", { name: /All Checks/ }).click();
+  await expect(page.getByRole("button", { name: /^Length.*in/ })).toContainText(
+    "39.1 m",
+  );
+  await expect(page.getByRole("button", { name: /^Wire map/ })).toContainText(
+    "in",
+  );
 });
 
-test('a slip is refused in words and waits to be mended', async ({ browser }) => {
+test("a slip is refused in words and waits to be mended", async ({
+  browser,
+}) => {
   const page = await open(browser, { width: 390, height: 844 });
-  await openStop(page, 'PT-05');
-  await page.getByRole('button', { name: /All Checks/ }).click();
-  await page.getByRole('button', { name: /^Length/ }).click();
-  for (const key of ['9', '9', '9', '9', '9']) await page.getByRole('button', { name: key, exact: true }).click();
+  await openStop(page, "PT-05");
+  await page.getByRole("button", { name: /All Checks/ }).click();
+  await page.getByRole("button", { name: /^Length/ }).click();
+  for (const key of ["9", "9", "9", "9", "9"])
+    await page.getByRole("button", { name: key, exact: true }).click();
   await expect(page.getByText(/cannot be: between/)).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Save and next' })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Save and next" })).toHaveCount(
+    0,
+  );
 });

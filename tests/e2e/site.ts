@@ -1,23 +1,46 @@
-import { expect, type Browser, type Page } from '@playwright/test';
+import AxeBuilder from "@axe-core/playwright";
+import { expect, type Browser, type Page } from "@playwright/test";
 
 /** A browser of somebody's own: who and with what is chosen, as it is once on a real device. */
-export async function open(browser: Browser, size: { width: number; height: number }, person = 'Ina Solberg', instrument = 'Camera tester 1'): Promise<Page> {
-  const context = await browser.newContext({ viewport: size, acceptDownloads: true });
+export async function open(
+  browser: Browser,
+  size: { width: number; height: number },
+  person = "Ina Solberg",
+  instrument = "Camera tester 1",
+): Promise<Page> {
+  const context = await browser.newContext({
+    viewport: size,
+    acceptDownloads: true,
+  });
   const page = await context.newPage();
-  await page.goto('/');
-  await page.getByRole('radio', { name: person }).click();
-  await page.getByRole('radio', { name: instrument }).click();
-  await page.getByRole('button', { name: 'Done' }).click();
-  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.goto("/");
+  await page.getByRole("radio", { name: person }).click();
+  await page.getByRole("radio", { name: instrument }).click();
+  await page.getByRole("button", { name: "Done" }).click();
+  await expect(page.getByRole("dialog")).toHaveCount(0);
   return page;
 }
 
 export async function openStop(page: Page, label: string) {
-  await page.goto('/');
-  await page.getByRole('searchbox', { name: 'Find a Stop' }).fill(label);
-  await page.getByRole('link', { name: new RegExp(`^${label},`) }).click();
+  await page.goto("/");
+  await page.getByRole("searchbox", { name: "Find a Stop" }).fill(label);
+  await page.getByRole("link", { name: new RegExp(`^${label},`) }).click();
   await expect(page.getByText(label).first()).toBeVisible();
 }
 
 /** A closed row of the Card, by the beginning of its accessible name. */
-export const row = (page: Page, name: string) => page.getByRole('main').getByRole('button', { name: new RegExp(`^${name},`) }).first();
+export const row = (page: Page, name: string) =>
+  page
+    .getByRole("main")
+    .getByRole("button", { name: new RegExp(`^${name},`) })
+    .first();
+
+/** Nothing serious may stand in anybody's way on this page. */
+export async function axe(page: Page) {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(
+    violations
+      .filter((v) => v.impact === "serious" || v.impact === "critical")
+      .map((v) => `${v.id}: ${v.nodes[0]?.html}`),
+  ).toEqual([]);
+}

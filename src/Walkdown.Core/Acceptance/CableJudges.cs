@@ -28,10 +28,11 @@ internal static class CableJudges
             loops[i] = ohms.Value;
         }
         // Of a loop alone both conductors are taken as equal: in parallel a quarter of it. Most runs are far from any allowance.
+        var allow = LimitFunctions.UnbalanceOf(c.Catalogue);
         double least = loops.Min(), most = loops.Max();
-        if ((most - least) / 4 <= Math.Max(new Unbalance.Limits().BetweenOhms, new Unbalance.Limits().BetweenPercent / 100 * (least + least) / 4)) return judged;
+        if ((most - least) / 4 <= Math.Max(allow.BetweenOhms, allow.BetweenPercent / 100 * (least + least) / 4)) return judged;
         double[] conductors = [loops[0] / 2, loops[0] / 2, loops[1] / 2, loops[2] / 2, loops[2] / 2, loops[1] / 2, loops[3] / 2, loops[3] / 2];
-        var worst = Unbalance.Of(conductors).WorstBetweenPairs;
+        var worst = Unbalance.Of(conductors, allow).WorstBetweenPairs;
         if (worst.InLimit || !worst.Of.Split('/').Contains(c.Key.On.Part)) return judged;
         var band = ((accuracy?.HalfWidthAt(loops.Max()) ?? 0) * 2) / 4;
         var state = c.Facts.Practice.Rule == DecisionRule.Simple || worst.Ohms - band > worst.AllowedOhms ? State.Out : State.TooClose;
@@ -47,9 +48,9 @@ internal static class CableJudges
         var own = ((NumberValue)value).Value;
         var delays = PinPair.All.Select(p => p.ToString() == c.Key.On.Part ? own : c.Counting.Number(c.Check.Id, new Subject(SubjectKind.Run, run.Id, p.ToString()))).OfType<double>().ToArray();
         if (delays.Length < 2) return judged;
-        var skew = CableLength.DelaySkew(delays, run.Configuration);
-        if (skew.SkewInLimit || own < delays.Max()) return judged;
-        return judged with { State = State.Out, Because = judged.Because.Insert(0, new Message("delay.skew", Message.Number(skew.SkewNs, 1), run.Configuration == LinkConfiguration.Channel ? "50" : "44")) };
+        var skew = CableLength.DelaySkew(delays, run.Configuration).SkewNs;
+        if (LimitFunctions.SkewOf(c.Catalogue, run.Configuration)?.Max is not { } allowed || Decision.AtMost(skew, allowed) || own < delays.Max()) return judged;
+        return judged with { State = State.Out, Because = judged.Because.Insert(0, new Message("delay.skew", Message.Number(skew, 1), Message.Number(allowed, 1))) };
     }
 
     /// <summary>A tone is a hint: it proves a cable once it was found again apart from the bundle and the map passes on the same pair of ends.</summary>

@@ -28,7 +28,11 @@ public sealed record Attempt(
 public sealed record CardRow(
     string Id, CheckKey Key, CheckDefinition Check, bool Required, State State, Guid? Counts, LimitWindow? Window, Expectation? Expected, Spare? Spare,
     ImmutableArray<Message> Because, ImmutableArray<Attempt> Attempts, ImmutableArray<CheckId> WaitsFor, string? ExemptedBecause, Concession? Conceded,
-    ImmutableArray<Note> Notes, ImmutableArray<LikelyCause> Causes, ImmutableArray<CardItem> Items, ImmutableArray<Catalogue.LightPattern> Lights, ImmutableArray<CheckId> HeldBy);
+    ImmutableArray<Note> Notes, ImmutableArray<LikelyCause> Causes, ImmutableArray<CardItem> Items, ImmutableArray<Catalogue.LightPattern> Lights, ImmutableArray<CheckId> HeldBy)
+{
+    /// <summary>Due, or touched though it need not be; the rest is what may be taken and was not.</summary>
+    public bool IsDue => Required || !Attempts.IsEmpty || !Notes.IsEmpty || ExemptedBecause is not null || Conceded is not null;
+}
 
 /// <summary>One item of a row that is a list, as it applies here.</summary>
 /// <param name="Bring">Not in the pack: to be brought.</param>

@@ -125,33 +125,18 @@ internal static class Expectations
     private static Expectation SupplyVolts(RowContext c)
     {
         if (c.Facts.Supply is not { } supply) return None("expect.supply-volts", "expect.none.no-supply");
-        var mine = -1;
-        var taps = new List<LowVoltage.Tap>();
-        var infrared = c.Key.Under.HasFlag(Condition.InfraredOn);
-        foreach (var tap in supply.Taps)
-        {
-            if (tap.DeviceId == c.Facts.Place.Id) mine = taps.Count;
-            var (_, off, on) = c.Catalogue.NameplateOf(tap.Kind, tap.Model, null, tap.WattsInfraredOff, tap.WattsInfraredOn);
-            if ((infrared ? on ?? off : off ?? on) is not { } watts) return None("expect.supply-volts", "expect.none.no-watts");
-            taps.Add(new(tap.Metres, new(LoadKind.ConstantPower, watts)));
-        }
+        var mine = supply.Taps.ToList().FindIndex(tap => tap.DeviceId == c.Facts.Place.Id);
         if (mine < 0) return None("expect.supply-volts", "expect.none.no-supply");
-        double band = supply.Volts.Value * 0.02;
+        var run = SupplyRun.Of(supply, c.Catalogue, c.Key.Under.HasFlag(Condition.InfraredOn));
+        if (run.Watts.Any(w => w is null)) return None("expect.supply-volts", "expect.none.no-watts");
         ImmutableArray<Term> from =
         [
             new("term.source-volts", Message.Number(supply.Volts.Value) + " V", supply.Volts.Origin), new("term.length", Message.Number(supply.Taps[mine].Metres) + " m", Origin.Planned),
-            new("term.devices", taps.Count.ToString(CultureInfo.InvariantCulture), Origin.Planned), new("term.draw", Message.Number(taps.Sum(t => t.Load.Value)) + " W", Origin.Planned),
+            new("term.devices", supply.Taps.Length.ToString(CultureInfo.InvariantCulture), Origin.Planned), new("term.draw", Message.Number(run.Watts.Sum() ?? 0) + " W", Origin.Planned),
         ];
-        var solved = LowVoltage.Along(supply.Volts.Value, supply.Wire, supply.TemperatureC, taps, supply.Range);
-        if (!solved.Solved) return new(null, null, null, "expect.supply-volts", from, new Message("expect.none.cannot-carry", Message.Number(taps.Sum(t => t.Load.Value))));
-        if (supply is { RegulationPercent: > 0, RatedAmperes: { } rated })
-        {
-            // An unregulated supply rises as its load falls: one more round with what it then gives.
-            var source = LowVoltage.SupplyVolts(supply.Volts.Value, supply.RegulationPercent, rated, solved.SupplyAmperes).Volts;
-            solved = LowVoltage.Along(source, supply.Wire, supply.TemperatureC, taps, supply.Range);
-            if (!solved.Solved) return None("expect.supply-volts", "expect.none.no-supply");
-        }
-        return new(new(solved.Volts[mine], Unit.Volt), band, null, "expect.supply-volts", from);
+        return run.Solved
+            ? new(new(run.Volts[mine], Unit.Volt), supply.Volts.Value * 0.02, null, "expect.supply-volts", from)
+            : new(null, null, null, "expect.supply-volts", from, new Message("expect.none.cannot-carry", Message.Number(run.Watts.Sum() ?? 0)));
     }
 
     private static Expectation Delay(RowContext c)

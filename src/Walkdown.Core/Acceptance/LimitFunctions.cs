@@ -27,26 +27,41 @@ internal static class LimitFunctions
 
     /// <summary>Figures of the limit set that these functions need.</summary>
     public static readonly ImmutableArray<string> Figures =
-        ["agree.length-percent", "agree.length-metres", "agree.loop-percent", "agree.loop-ohms", "tilt.infrared-least", "tilt.analytics-most", "height.analytics-least", "boot.least-seconds", "boot.most-seconds", "loss.wired-percent", "loss.wireless-percent", "round-trip.wired-ms", "round-trip.wireless-ms", "errors.ppm"];
+        ["agree.length-percent", "agree.length-metres", "agree.loop-percent", "agree.loop-ohms", "unbalance.within-percent", "unbalance.within-ohms", "unbalance.between-percent", "unbalance.between-ohms", "contact.connector-ohms", "contact.sharing-adapter-ohms", "contact.protector-ohms", "splitter.efficiency-percent",
+         "supply.derating", "supply.fuse-load", "tilt.infrared-least", "tilt.analytics-most", "height.analytics-least", "boot.least-seconds", "boot.most-seconds", "loss.wired-percent", "loss.wireless-percent", "round-trip.wired-ms", "round-trip.wireless-ms", "errors.ppm"];
 
-    private static string Suffix(RunFacts run) => run.Configuration == LinkConfiguration.Channel ? "channel" : "permanent-link";
+    private static string Suffix(LinkConfiguration configuration) => configuration == LinkConfiguration.Channel ? "channel" : "permanent-link";
 
-    /// <summary>Channel or permanent link, less what temperature and thin cords take off.</summary>
+    private static string Suffix(RunFacts run) => Suffix(run.Configuration);
+
     private static IEnumerable<Limit> RunLength(RowContext c)
     {
-        if (c.Run is not { } run || c.Catalogue.Limit("length." + Suffix(run)) is not { Max: { } nominal } limit) yield break;
-        var temperature = Math.Clamp(run.TemperatureC.Value, -40, 75);
-        var derated = CableLength.DerateForTemperature(nominal, temperature, run.Screened);
-        var metres = derated.LengthMetres;
-        if (run.CordsMetres > 0 && run.CordGaugeAwg is 26 && run.Configuration == LinkConfiguration.Channel)
-        {
-            // Thin cords lose half as much again as their length: H + (1 + D) C at most 102 is kept by a shorter whole.
-            metres = Math.Min(metres, 102 - 0.5 * run.CordsMetres);
-        }
-        yield return metres < nominal - 0.05
+        if (c.Run is { } run && LengthOf(c.Catalogue, run.Configuration, run.TemperatureC.Value, run.Screened, run.CordsMetres, run.CordGaugeAwg) is { } limit) yield return limit;
+    }
+
+    /// <summary>Channel or permanent link, less what temperature and thin cords take off.</summary>
+    internal static Limit? LengthOf(Catalogue.Catalogue catalogue, LinkConfiguration configuration, double temperatureC, bool screened, double cordsMetres, double cordGaugeAwg)
+    {
+        if (catalogue.Limit("length." + Suffix(configuration)) is not { Max: { } nominal } limit) return null;
+        var temperature = Math.Clamp(temperatureC, -40, 75);
+        var metres = CableLength.DerateForTemperature(nominal, temperature, screened).LengthMetres;
+        // Thin cords lose half as much again as their length: H + (1 + D) C at most 102 is kept by a shorter whole.
+        if (cordsMetres > 0 && cordGaugeAwg is 26 && configuration == LinkConfiguration.Channel) metres = Math.Min(metres, 102 - 0.5 * cordsMetres);
+        return metres < nominal - 0.05
             ? limit with { Id = limit.Id + ".derated", Max = metres, Purpose = $"{limit.Purpose}; {Message.Number(nominal)} m at 20 \u00b0C, less at {Message.Number(temperature)} \u00b0C" }
             : limit;
     }
+
+    /// <summary>Loop of one pair at most, for a configuration.</summary>
+    internal static Limit? LoopOf(Catalogue.Catalogue catalogue, LinkConfiguration configuration) => catalogue.Limit("loop." + Suffix(configuration));
+
+    internal static Limit? SkewOf(Catalogue.Catalogue catalogue, LinkConfiguration configuration) => catalogue.Limit("skew." + Suffix(configuration));
+
+    /// <summary>Volts that a device on a supply must see.</summary>
+    internal static Limit? SupplyOf(Catalogue.Catalogue catalogue, SupplyRange range) => catalogue.Limit("supply." + Codes.Of(range));
+
+    internal static Unbalance.Limits UnbalanceOf(Catalogue.Catalogue catalogue) => new(
+        catalogue.Figure("unbalance.within-percent"), catalogue.Figure("unbalance.within-ohms"), catalogue.Figure("unbalance.between-percent"), catalogue.Figure("unbalance.between-ohms"));
 
     private static IEnumerable<Limit> LengthAgreesWithPlan(RowContext c)
     {
@@ -59,7 +74,7 @@ internal static class LimitFunctions
 
     private static IEnumerable<Limit> LoopOfConfiguration(RowContext c)
     {
-        if (c.Run is { } run && c.Catalogue.Limit("loop." + Suffix(run)) is { } limit) yield return limit;
+        if (c.Run is { } run && LoopOf(c.Catalogue, run.Configuration) is { } limit) yield return limit;
     }
 
     /// <summary>Resistance against length: only once the length was measured, since a planned length proves nothing about the conductor.</summary>
@@ -96,9 +111,7 @@ internal static class LimitFunctions
 
     private static IEnumerable<Limit> SupplyRangeOf(RowContext c)
     {
-        if (c.Facts.Supply is not { } supply) yield break;
-        var (min, max) = LowVoltage.RangeOf(supply.Range);
-        yield return new Limit("supply." + Codes.Of(supply.Range), min, max, Unit.Volt, "practice: nominal within a tenth", "the device's input, unless its sheet says otherwise", c.Catalogue.LimitSet.Edition);
+        if (c.Facts.Supply is { } supply && SupplyOf(c.Catalogue, supply.Range) is { } limit) yield return limit;
     }
 
     private static IEnumerable<Limit> DelayOfConfiguration(RowContext c)
@@ -106,13 +119,13 @@ internal static class LimitFunctions
         if (c.Run is { } run && c.Catalogue.Limit("delay." + Suffix(run)) is { } limit) yield return limit;
     }
 
-    /// <summary>Difference of both conductors of a pair against the larger of 3 % of its loop and 0.2 ohm.</summary>
+    /// <summary>Difference of both conductors of a pair against the larger of a share of its loop and a floor.</summary>
     private static IEnumerable<Limit> UnbalanceWithin(RowContext c)
     {
         if (c.Run is not { } run) yield break;
         var loop = c.Counting.Number(KnownChecks.LoopResistance, new Subject(SubjectKind.Run, run.Id, c.Key.On.Part)) ?? Expectations.LoopOfCable(c).Value?.Value ?? 0;
-        var allow = new Unbalance.Limits();
-        yield return new Limit("unbalance.within", null, Math.Max(allow.WithinPercent / 100 * loop, allow.WithinOhms), Unit.Ohm, "ISO/IEC 11801-1, TIA-568.2-D, channel (verify)",
+        var allow = UnbalanceOf(c.Catalogue);
+        yield return new Limit("unbalance.within", null, Math.Max(allow.WithinPercent / 100 * loop, allow.WithinOhms), Unit.Ohm, c.Catalogue.FigureSource("unbalance.within-percent"),
             "current shares evenly between both conductors", c.Catalogue.LimitSet.Edition);
     }
 

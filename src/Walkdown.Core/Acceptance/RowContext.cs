@@ -95,13 +95,14 @@ internal sealed class JudgeMemo(IReadOnlySet<string> features)
 }
 
 /// <summary>Checks that other checks lean on, by name.</summary>
-internal static class KnownChecks
+public static class KnownChecks
 {
     public static readonly CheckId WireMap = new("cable.wire-map");
     public static readonly CheckId Length = new("cable.length");
     public static readonly CheckId LoopResistance = new("cable.loop-resistance");
     public static readonly CheckId ModeSwitch = new("power.mode-switch");
     public static readonly CheckId WattsAtDevice = new("power.watts-at-device");
+    public static readonly CheckId WattsAtPort = new("power.watts-at-port");
     public static readonly CheckId SupplyStray = new("power.supply-stray");
     public static readonly CheckId Pack = new("before.pack");
     public static readonly CheckId Firmware = new("before.firmware");

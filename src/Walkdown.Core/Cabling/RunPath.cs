@@ -17,6 +17,17 @@ public sealed record PathPiece(
     PieceKind Kind, double Metres = 0, double? GaugeAwg = null, ConductorMaterial? Material = null, double ContactOhms = 0, double? TemperatureC = null,
     double? EfficiencyPercent = null, string Label = "", bool Listed = true, string Category = "")
 {
+    /// <summary>A piece as it is put into a path before anybody has measured it.</summary>
+    public static PathPiece Fresh(PieceKind kind, Catalogue.Catalogue catalogue) => kind switch
+    {
+        PieceKind.Cable => new(kind, 10, 24, ConductorMaterial.SolidCopper),
+        PieceKind.Cord => new(kind, 2, 24, ConductorMaterial.StrandedCopper),
+        PieceKind.Protector => new(kind, ContactOhms: catalogue.Figure("contact.protector-ohms")),
+        PieceKind.SharingAdapter => new(kind, ContactOhms: catalogue.Figure("contact.sharing-adapter-ohms")),
+        PieceKind.Splitter => new(kind, ContactOhms: catalogue.Figure("contact.connector-ohms"), EfficiencyPercent: catalogue.Figure("splitter.efficiency-percent")),
+        _ => new(kind, ContactOhms: catalogue.Figure("contact.connector-ohms")),
+    };
+
     public bool IsConductor => Kind is PieceKind.Cable or PieceKind.Cord;
 
     /// <summary>Loop of one pair, ohm: both conductors and the contacts of both.</summary>
@@ -70,6 +81,7 @@ public sealed record RunPath(ImmutableArray<PathPiece> Pieces)
             if (piece.GaugeAwg is { } g && g is not (>= 10 and <= 40)) problems.Add((i, new Message("path.gauge")));
             if (piece.ContactOhms is not (>= 0 and <= 1000)) problems.Add((i, new Message("path.contact")));
             if (piece.TemperatureC is { } t && t is not (>= -40 and <= 75)) problems.Add((i, new Message("path.temperature")));
+            if (piece is { Kind: PieceKind.Splitter, EfficiencyPercent: null }) problems.Add((i, new Message("path.efficiency")));
             if (piece.EfficiencyPercent is { } e && e is not (> 0 and <= 100)) problems.Add((i, new Message("path.efficiency")));
             if (piece.Label.Length > 60 || piece.Category.Length > 10) problems.Add((i, new Message("path.label")));
             if (piece.Kind == PieceKind.Splitter && i != Pieces.Length - 1) problems.Add((i, new Message("path.splitter-last")));

@@ -77,6 +77,7 @@ public enum LightState { NoLink, Starting, LookingForAddress, AddressHeldNoRecor
 public sealed record LightPattern(string Id, string Colour, ImmutableArray<int> RhythmMs, LightState State)
 {
     /// <summary>False where pulling the plug may end the device.</summary>
+    [JsonIgnore]
     public bool UnplugSafe => State is not LightState.Updating;
 }
 

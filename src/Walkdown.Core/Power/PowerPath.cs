@@ -1,4 +1,5 @@
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
 
@@ -20,7 +21,7 @@ public static class PowerPath
     /// <param name="pairLoopOhms">Loop of one pair as measured, in the place of what the path computes to; its pieces are scaled to it.</param>
     public static Ladder Along(RunPath path, double sourceVolts, double deviceWatts, double temperatureC, int pairs, int? powerClass = null, double? pairLoopOhms = null)
     {
-        var watts = path.Splitter is { } splitter ? deviceWatts / ((splitter.EfficiencyPercent ?? 85) / 100) : deviceWatts;
+        var watts = path.Splitter is { } splitter ? deviceWatts / (Require.Positive(splitter.EfficiencyPercent ?? 100, "splitter_efficiency_percent", 100) / 100) : deviceWatts;
         var computed = path.PairLoopOhms(temperatureC);
         var loop = DeviceVoltage.PowerLoopOhms(pairLoopOhms ?? computed, pairs);
         var scale = pairLoopOhms is { } measured && computed > 0 ? measured / computed : 1;

@@ -1,3 +1,4 @@
+using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
 
@@ -22,15 +23,28 @@ public sealed record RunTrial(
     double Metres, double CableMetres, double CordMetres, double PairLoopOhms, double LengthLimitMetres, bool LengthInLimit, double LoopLimitOhms, bool LoopInLimit, double? CordsAllowedMetres, bool? CordsInLimit,
     bool Shared, int? Pairs, double? DeviceMinVolts, double? LongestMetres, DeviceVoltage.LimitedBy? LimitedBy, ImmutableArray<RunTrialState> States)
 {
-    /// <summary>Works a run out (docs/calculations.md, A and C).</summary>
-    public static RunTrial Of(RunTrialInput run)
+    /// <summary>A run of a Card as it stands, and what of it was measured.</summary>
+    public static (RunTrialInput Input, double? MeasuredMetres, double? MeasuredPairLoopOhms) Known(CardFacts facts, Catalogue.Catalogue catalogue, RunFacts run)
+    {
+        IEnumerable<double> Read(CheckId check) => Card.NumbersOf(facts, catalogue, check).Where(n => n.Key.On.Id == run.Id).Select(n => n.Value);
+        var loops = Read(KnownChecks.LoopResistance).ToList();
+        var place = facts.Place;
+        var plate = catalogue.NameplateOf(place.Kind, place.Model, place.PowerClass, place.WattsInfraredOff, place.WattsInfraredOn);
+        // A device on its own supply, or on a run that it shares, takes nothing from the port.
+        int? powerClass = facts.Supply is null && !run.Shared && CheckPlan.FeaturesOf(facts, catalogue).Contains("poe") ? plate.PowerClass : null;
+        return (new RunTrialInput(run.Path, run.TemperatureC.Value, run.Screened, run.Configuration, run.Port?.SourceVolts.Value ?? 54, powerClass, plate.WattsInfraredOff, plate.WattsInfraredOn),
+            Read(KnownChecks.Length).Select(n => (double?)n).FirstOrDefault(), loops.Count == PinPair.All.Length ? loops.Average() : null);
+    }
+
+    /// <summary>Works a run out against the limits in force (docs/calculations.md, A and C).</summary>
+    public static RunTrial Of(RunTrialInput run, Catalogue.Catalogue catalogue)
     {
         var path = run.Path;
         var loop = run.MeasuredPairLoopOhms ?? path.PairLoopOhms(run.TemperatureC);
-        var (metres, ohms) = CableLength.LimitsOf(run.Configuration);
-        var limit = CableLength.DerateForTemperature(metres, Math.Clamp(run.TemperatureC, -40, 75), run.Screened).LengthMetres;
         CableLength.CordAllowance? cords = null;
         var gauge = path.Pieces.Where(p => p.Kind == PieceKind.Cord).Select(p => p.GaugeAwg ?? 24).DefaultIfEmpty(24).Max();
+        var limit = LimitFunctions.LengthOf(catalogue, run.Configuration, run.TemperatureC, run.Screened, path.CordMetres, gauge)?.Max ?? double.MaxValue;
+        var ohms = LimitFunctions.LoopOf(catalogue, run.Configuration)?.Max ?? double.MaxValue;
         if (path.CableMetres <= 102 && gauge is 22 or 23 or 24 or 26) cords = CableLength.CordsAllowed(path.CableMetres, (int)gauge, path.CordMetres);
         var powered = run.PowerClass is not null && !path.IsShared;
         var table = powered ? PoeClass.Of(run.PowerClass!.Value) : null;

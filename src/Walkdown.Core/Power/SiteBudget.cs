@@ -17,7 +17,10 @@ public sealed record BudgetView(double DemandWatts, double? LeftWatts, Immutable
 /// <param name="UsableWatts">Null where nobody knows what it can give.</param>
 /// <param name="Measured">Powered ports whose draw was measured.</param>
 /// <param name="FirstToDrop">Port that goes first when the budget is gone; null where nothing draws.</param>
-public sealed record SourceBudget(double? UsableWatts, BudgetView ByClass, BudgetView ByDraw, int Powered, int Measured, int? FirstToDrop, ImmutableArray<PortFinding> Findings);
+public sealed record SourceBudget(double? UsableWatts, BudgetView ByClass, BudgetView ByDraw, int Powered, int Measured, int? FirstToDrop, ImmutableArray<PortFinding> Findings, ImmutableArray<PortShare> InOrder);
+
+/// <summary>What one port takes of a budget; in the order in which ports are granted.</summary>
+public sealed record PortShare(int Port, double ClassWatts, double DrawWatts);
 
 /// <summary>Something about one port that should be mended or known.</summary>
 public sealed record PortFinding(int Port, Message What);
@@ -52,14 +55,15 @@ public static class SiteBudget
         // Two runs drawn to one port are a finding of the register; here each counts once.
         byClass = [.. byClass.DistinctBy(p => p.Port)];
         byDraw = [.. byDraw.DistinctBy(p => p.Port)];
-        int? first = byDraw.Count == 0 ? null : byDraw.OrderBy(p => p.Priority).ThenBy(p => p.Port).Last().Port;
+        ImmutableArray<PortShare> order = [.. byDraw.OrderBy(p => p.Priority).ThenBy(p => p.Port).Select(p => new PortShare(p.Port, PoeClass.Of(p.PowerClass).SourceWatts, p.MeasuredWatts!.Value))];
+        int? first = order.IsEmpty ? null : order[^1].Port;
         if (budgetWatts is not { } budget)
         {
-            return new SourceBudget(null, new(byClass.Sum(p => PoeClass.Of(p.PowerClass).SourceWatts), null, []), new(byDraw.Sum(p => p.MeasuredWatts!.Value), null, []), powered, measured, first, findings.ToImmutable());
+            return new SourceBudget(null, new(byClass.Sum(p => PoeClass.Of(p.PowerClass).SourceWatts), null, []), new(byDraw.Sum(p => p.MeasuredWatts!.Value), null, []), powered, measured, first, findings.ToImmutable(), order);
         }
         var classes = Budgets.Switch(budget, byClass, byMeasured: false, reservePercent);
         var draws = Budgets.Switch(budget, byDraw, byMeasured: true, reservePercent);
-        return new SourceBudget(classes.UsableWatts, new(classes.DemandWatts, classes.HeadroomWatts, classes.Refused), new(draws.DemandWatts, draws.HeadroomWatts, draws.Refused), powered, measured, first, findings.ToImmutable());
+        return new SourceBudget(classes.UsableWatts, new(classes.DemandWatts, classes.HeadroomWatts, classes.Refused), new(draws.DemandWatts, draws.HeadroomWatts, draws.Refused), powered, measured, first, findings.ToImmutable(), order);
     }
 
     /// <summary>
@@ -74,16 +78,13 @@ public static class SiteBudget
         return most;
     }
 
-    /// <summary>A low-voltage supply with every device on its run at its heaviest.</summary>
-    /// <param name="Volts">At each device, in the order of the taps; empty where there is no solution.</param>
-    public sealed record SupplyBudget(ImmutableArray<double> Volts, ImmutableArray<int> OutOfRange, bool Solved, LowVoltage.Loading? Loading, double? SupplyAmperes);
-
-    public static SupplyBudget OfSupply(double volts, double regulationPercent, double? ratedAmperes, double? fuseAmperes, double? cableAmperes, LowVoltage.Wire wire, double temperatureC, SupplyRange range, IReadOnlyList<LowVoltage.Tap> taps)
+    /// <summary>The draw of a device that was measured: at the port before at the device.</summary>
+    public static double? MeasuredWatts(CardFacts facts, Catalogue.Catalogue catalogue)
     {
-        var solved = LowVoltage.Along(volts, wire, temperatureC, taps, range);
-        if (solved.Solved && regulationPercent > 0 && ratedAmperes is { } full)
-            solved = LowVoltage.Along(LowVoltage.SupplyVolts(volts, regulationPercent, full, solved.SupplyAmperes).Volts, wire, temperatureC, taps, range);
-        LowVoltage.Loading? loading = ratedAmperes is { } rated && solved.Solved ? LowVoltage.SupplyAndFuse(solved.Amperes, rated, fuseAmperes: fuseAmperes, cableAmperes: cableAmperes) : null;
-        return new SupplyBudget(solved.Volts, solved.OutOfRange, solved.Solved, loading, solved.Solved ? solved.SupplyAmperes : null);
+        double? Of(CheckId check) => Heaviest(Card.NumbersOf(facts, catalogue, check).Select(n => (n.Key.Under, n.Value)));
+        return Of(KnownChecks.WattsAtPort) ?? Of(KnownChecks.WattsAtDevice);
     }
+
+    /// <summary>Whether a device takes its power from the port that its run ends at.</summary>
+    public static bool DrawsFromPort(IReadOnlySet<string> features, bool ownSupply, bool sharedRun) => features.Contains("poe") && !ownSupply && !sharedRun;
 }

@@ -21,9 +21,10 @@ public sealed record PathSettings(double TemperatureC, double SourceVolts, int? 
 /// <summary>A run piece by piece, with what it gives.</summary>
 /// <param name="Drawn">True where somebody drew the pieces; false where they follow from length and cords.</param>
 /// <param name="MeasuredPairLoopOhms">Mean of the four pairs' loops that count.</param>
+/// <param name="Fresh">Each kind of piece as it is put in.</param>
 /// <param name="Problems">Pieces that cannot be; then there is no result.</param>
 public sealed record PathAnswer(
-    Guid RunId, string Label, string Device, string? Port, bool Drawn, Origin TemperatureOrigin, ImmutableArray<PathPiece> Pieces, PathSettings Settings, double? MeasuredMetres, double? MeasuredPairLoopOhms, RunTrial? Result, ImmutableArray<PieceProblem> Problems);
+    Guid RunId, string Label, string Device, string? Port, bool Drawn, Origin TemperatureOrigin, ImmutableArray<PathPiece> Pieces, PathSettings Settings, double? MeasuredMetres, double? MeasuredPairLoopOhms, RunTrial? Result, ImmutableArray<PieceProblem> Problems, ImmutableArray<PathPiece> Fresh);
 
 public sealed record PieceProblem(int Piece, string What);
 
@@ -46,25 +47,19 @@ public static class PathEndpoints
 
     private static PathAnswer Of(CardFacts facts, Core.Catalogue.Catalogue catalogue, RunFacts run)
     {
-        var loops = Card.NumbersOf(facts, catalogue, new CheckId("cable.loop-resistance")).Where(n => n.Key.On.Id == run.Id).Select(n => n.Value).ToList();
-        var length = Card.NumbersOf(facts, catalogue, new CheckId("cable.length")).Where(n => n.Key.On.Id == run.Id).Select(n => (double?)n.Value).FirstOrDefault();
-        var place = facts.Place;
-        var plate = catalogue.NameplateOf(place.Kind, place.Model, place.PowerClass, place.WattsInfraredOff, place.WattsInfraredOn);
-        var settings = new PathSettings(run.TemperatureC.Value, run.Port?.SourceVolts.Value ?? 54, plate.PowerClass, plate.WattsInfraredOff, plate.WattsInfraredOn, run.Screened);
-        double? loop = loops.Count == 4 ? loops.Average() : null;
-        return new PathAnswer(run.Id, run.Label, place.Label, run.Port is { } port ? $"{port.Cabinet} port {port.Number}" : null, !run.Pieces.IsEmpty, run.TemperatureC.Origin, run.Path.Pieces, settings, length, loop,
-            Work(run, facts.Supply is null ? settings : settings with { PowerClass = null }, run.Path, null), []);
+        var (known, metres, loop) = RunTrial.Known(facts, catalogue, run);
+        return new PathAnswer(run.Id, run.Label, facts.Place.Label, run.Port is { } port ? $"{port.Cabinet} port {port.Number}" : null, !run.Pieces.IsEmpty, run.TemperatureC.Origin, run.Path.Pieces,
+            new PathSettings(known.TemperatureC, known.SourceVolts, known.PowerClass, known.WattsInfraredOff, known.WattsInfraredOn, known.Screened), metres, loop, RunTrial.Of(known, catalogue), [],
+            [.. Enum.GetValues<PieceKind>().Select(kind => PathPiece.Fresh(kind, catalogue))]);
     }
-
-    private static RunTrial Work(RunFacts run, PathSettings s, RunPath path, double? measuredLoop) =>
-        RunTrial.Of(new(path, s.TemperatureC, s.Screened, run.Configuration, s.SourceVolts, s.PowerClass, s.WattsInfraredOff, s.WattsInfraredOn, measuredLoop));
 
     private static async Task<Results<Ok<PathAnswer>, ProblemHttpResult>> Try(Guid deviceId, TryPathRequest request, CardService service, CatalogueStore catalogue)
     {
         if (await service.Facts(deviceId) is not { } facts) return Problems.Of(404, "problem.unknown-card");
         if (facts.Runs.FirstOrDefault(r => r.Id == request.RunId) is not { } run) return Problems.Of(422, "problem.which-run");
         var known = Of(facts, service.Catalogue, run);
-        if (Wrong(request.Settings) is { } wrong) return Problems.Of(422, new Message(wrong), "settings");
+        var s = request.Settings;
+        if (Wrong(s) is { } wrong) return Problems.Of(422, new Message(wrong), "settings");
         var path = new RunPath(request.Pieces.IsDefault ? [] : request.Pieces);
         var problems = path.Problems().Select(p => new PieceProblem(p.Piece, catalogue.Texts.Say(p.What))).ToImmutableArray();
         return TypedResults.Ok(known with
@@ -72,7 +67,8 @@ public static class PathEndpoints
             Pieces = path.Pieces,
             Settings = request.Settings,
             Problems = problems,
-            Result = problems.IsEmpty ? Work(run, request.Settings, path, request.AsMeasured ? known.MeasuredPairLoopOhms : null) : null,
+            Result = problems.IsEmpty
+                ? RunTrial.Of(new(path, s.TemperatureC, s.Screened, run.Configuration, s.SourceVolts, s.PowerClass, s.WattsInfraredOff, s.WattsInfraredOn, request.AsMeasured ? known.MeasuredPairLoopOhms : null), service.Catalogue) : null,
         });
     }
 

@@ -1,7 +1,9 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
+using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
@@ -14,11 +16,10 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Server.Power;
 
 /// <summary>A port of a switch or an injector, with what hangs on it.</summary>
-/// <param name="ClassWatts">What its class reserves at the source.</param>
 /// <param name="MeasuredWatts">The largest reading of its draw that counts, infrared or heater on.</param>
 /// <param name="Findings">In words.</param>
 public sealed record PowerPort(
-    Guid PortId, int Number, Guid? DeviceId, string Label, string Name, int? PowerClass, double ClassWatts, double? PlannedWatts, double? MeasuredWatts, PortPriority Priority, bool Uplink, bool Powered,
+    Guid PortId, int Number, Guid? DeviceId, string Label, string Name, int? PowerClass, double? PlannedWatts, double? MeasuredWatts, PortPriority Priority, bool Uplink, bool Powered,
     bool RefusedByClass, bool RefusedByDraw, ImmutableArray<string> Findings);
 
 /// <summary>What a source can give. Null: not known.</summary>
@@ -26,14 +27,17 @@ public sealed record SourceFigures(
     SourceKind Kind, Guid? CabinetId, string Label, string Model, SourceMode Mode, double? BudgetWatts, double ReservePercent, double? PortLimitWatts, SupplyRange Range, double? Volts, double RegulationPercent,
     double? RatedAmperes, double? FuseAmperes, double? CableAmperes, double? WireGaugeAwg, double? WireAreaMm2, double? TemperatureC);
 
-public sealed record PowerSwitch(Guid Id, string Cabinet, SourceFigures Figures, SourceBudget Budget, ImmutableArray<PowerPort> Ports);
+public sealed record PowerSwitch(Guid Id, string Cabinet, SourceFigures Figures, SourceBudget Budget, ImmutableArray<PowerPort> Ports, ImmutableArray<SourceChange> Changes);
+
+/// <summary>An edition of a source's figures: who changed them, and why.</summary>
+public sealed record SourceChange(int Version, string By, string Why, DateTimeOffset At);
 
 /// <param name="Watts">At its heaviest.</param>
 /// <param name="Volts">Worked out with every device on the run at its heaviest; null where there is no solution.</param>
 public sealed record PowerTap(Guid DeviceId, string Label, string Name, double Metres, bool MetresKnown, double? Watts, double? Volts, bool OutOfRange);
 
 /// <param name="LongestMetres">Of this conductor for its heaviest device alone.</param>
-public sealed record PowerSupply(Guid Id, SourceFigures Figures, double MinVolts, double MaxVolts, bool Solved, double? SupplyAmperes, double? UsableAmperes, bool? SupplyOk, FuseVerdict Fuse, double? LongestMetres, ImmutableArray<PowerTap> Taps);
+public sealed record PowerSupply(Guid Id, SourceFigures Figures, double? MinVolts, double? MaxVolts, bool Solved, double? SupplyAmperes, double? UsableAmperes, bool? SupplyOk, FuseVerdict Fuse, double? LongestMetres, ImmutableArray<PowerTap> Taps, ImmutableArray<SourceChange> Changes);
 
 public sealed record PowerAnswer(ImmutableArray<PowerSwitch> Switches, ImmutableArray<PowerSupply> Supplies);
 
@@ -41,7 +45,8 @@ public sealed record PowerAnswer(ImmutableArray<PowerSwitch> Switches, Immutable
 public sealed record PowerTrial(PowerSwitch? Switch, PowerSupply? Supply);
 
 /// <param name="Ports">Priority and role of ports that change.</param>
-public sealed record SourceRequest(SourceFigures Figures, ImmutableArray<PortChange>? Ports = null);
+/// <param name="By">Who changes them; not needed for a trial.</param>
+public sealed record SourceRequest(SourceFigures Figures, ImmutableArray<PortChange>? Ports = null, Guid? By = null, string? Why = null);
 
 public sealed record PortChange(Guid PortId, PortPriority Priority, bool Uplink);
 
@@ -52,7 +57,7 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
     private readonly ConcurrentDictionary<Guid, (long Sequence, double? Watts)> _measured = new();
 
     private sealed record Site(
-        List<PowerSource> Sources, Dictionary<Guid, Cabinet> Cabinets, List<Port> Ports, ILookup<Guid, Device> OnPort, List<Device> Devices, HashSet<Guid> Shared, Dictionary<Guid, double> Measured);
+        List<PowerSource> Sources, Dictionary<Guid, Cabinet> Cabinets, List<Port> Ports, ILookup<Guid, Device> OnPort, List<Device> Devices, HashSet<Guid> Shared, Dictionary<Guid, double> Measured, ILookup<string, Edition> Changes);
 
     public async Task<PowerAnswer> All(Guid jobId)
     {
@@ -87,23 +92,21 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
         var portOfRun = ends.Where(e => e.PortId is not null).GroupBy(e => e.RunId).ToDictionary(g => g.Key, g => g.First().PortId!.Value);
         var pairs = ends.Where(e => e.DeviceId is not null && portOfRun.ContainsKey(e.RunId) && byId.ContainsKey(e.DeviceId.Value)).Select(e => (Port: portOfRun[e.RunId], Device: byId[e.DeviceId!.Value], e.RunId)).ToList();
         return new Site(await db.Sources.AsNoTracking().Where(s => s.JobId == jobId && (only == null || s.Label == only.Label)).ToListAsync(), await db.Cabinets.AsNoTracking().Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.Id),
-            ports, pairs.ToLookup(p => p.Port, p => p.Device), devices, [.. pairs.Where(p => shared.Contains(p.RunId)).Select(p => p.Device.Id)], await Measured(db, jobId, only is null ? null : [.. byId.Keys]));
+            ports, pairs.ToLookup(p => p.Port, p => p.Device), devices, [.. pairs.Where(p => shared.Contains(p.RunId)).Select(p => p.Device.Id)], await Measured(db, jobId, only is null ? null : [.. byId.Keys]),
+            (await db.Editions.AsNoTracking().Where(e => e.Of.StartsWith("source:")).ToListAsync()).ToLookup(e => e.Of));
     }
 
     /// <summary>Which readings count is derived from the events, so each Card that has one is asked; a Card that did not change since is not asked again.</summary>
     private async Task<Dictionary<Guid, double>> Measured(WalkdownDb db, Guid jobId, IReadOnlyCollection<Guid>? only)
     {
-        string[] checks = ["power.watts-at-port", "power.watts-at-device"];
+        string[] checks = [KnownChecks.WattsAtPort.Value, KnownChecks.WattsAtDevice.Value];
         var read = await db.Readings.Where(r => checks.Contains(r.CheckId) && (only == null ? db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId) : only.Contains(r.DeviceId))).Select(r => r.DeviceId).Distinct().ToListAsync();
         if (read.Count == 0) return [];
         var sequences = await db.Cards.Where(c => c.JobId == jobId && read.Contains(c.DeviceId)).ToDictionaryAsync(c => c.DeviceId, c => c.LastSequence);
         var stale = read.Where(id => !_measured.TryGetValue(id, out var kept) || kept.Sequence != sequences.GetValueOrDefault(id)).ToList();
         foreach (var some in stale.Chunk(250))
             foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
-            {
-                double? Most(string check) => SiteBudget.Heaviest(Card.NumbersOf(card.Facts, catalogue.Catalogue, new CheckId(check)).Select(n => (n.Key.Under, n.Value)));
-                _measured[card.Facts.Place.Id] = (sequences.GetValueOrDefault(card.Facts.Place.Id), Most(checks[0]) ?? Most(checks[1]));
-            }
+                _measured[card.Facts.Place.Id] = (sequences.GetValueOrDefault(card.Facts.Place.Id), SiteBudget.MeasuredWatts(card.Facts, catalogue.Catalogue));
         return read.Where(id => _measured.GetValueOrDefault(id).Watts is not null).ToDictionary(id => id, id => _measured[id].Watts!.Value);
     }
 
@@ -116,32 +119,40 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
         {
             var device = site.OnPort[p.Id].OrderBy(d => d.Label, NaturalOrder.Instance).FirstOrDefault();
             var plate = device is null ? default : Draw(device);
-            var features = device is null ? null : catalogue.Catalogue.FeaturesOf(device.Kind, [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)]);
-            var powered = features?.Contains("poe") == true && device!.Supply is null && !site.Shared.Contains(device.Id);
+            var features = device is null ? null : catalogue.Catalogue.FeaturesOf(device.Kind, [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries), .. catalogue.Catalogue.Model(device.Model)?.Features ?? []]);
+            var powered = features is not null && SiteBudget.DrawsFromPort(features, device!.Supply is not null, site.Shared.Contains(device.Id));
             var change = changes?.GetValueOrDefault(p.Id);
             return (Port: p, Device: device, Load: new PortLoad(p.Id, p.Number, device?.Id, device?.Label ?? "", plate.PowerClass, plate.MostWatts, device is null ? null : site.Measured.TryGetValue(device.Id, out var w) ? w : null,
                 change?.Priority ?? p.Priority, change?.Uplink ?? p.Uplink, features?.Contains("camera") == true, powered));
         }).ToList();
         var budget = SiteBudget.Of(f.BudgetWatts, f.ReservePercent, f.PortLimitWatts, [.. loads.Select(l => l.Load)]);
         return new PowerSwitch(id, site.Cabinets.GetValueOrDefault(f.CabinetId ?? Guid.Empty)?.Label ?? "", f, budget, [.. loads.Select(l => new PowerPort(
-            l.Port.Id, l.Port.Number, l.Device?.Id, l.Load.Label, l.Device?.Name ?? "", l.Load.PowerClass, PoeClass.Of(l.Load.PowerClass ?? 0).SourceWatts, l.Load.PlannedWatts, l.Load.MeasuredWatts, l.Load.Priority, l.Load.Uplink, l.Load.Powered,
-            budget.ByClass.Refused.Contains(l.Port.Number), budget.ByDraw.Refused.Contains(l.Port.Number), [.. budget.Findings.Where(x => x.Port == l.Port.Number).Select(x => catalogue.Texts.Say(x.What))]))]);
+            l.Port.Id, l.Port.Number, l.Device?.Id, l.Load.Label, l.Device?.Name ?? "", l.Load.PowerClass, l.Load.PlannedWatts, l.Load.MeasuredWatts, l.Load.Priority, l.Load.Uplink, l.Load.Powered,
+            budget.ByClass.Refused.Contains(l.Port.Number), budget.ByDraw.Refused.Contains(l.Port.Number), [.. budget.Findings.Where(x => x.Port == l.Port.Number).Select(x => catalogue.Texts.Say(x.What))]))], Changes(site, id));
     }
 
     private PowerSupply SupplyOf(Site site, Guid id, SourceFigures f)
     {
-        var label = site.Sources.FirstOrDefault(s => s.Id == id)?.Label ?? f.Label;
-        var devices = site.Devices.Where(d => label.Equals(d.Supply, StringComparison.OrdinalIgnoreCase)).OrderBy(d => d.SupplyMetres ?? 10).ToList();
-        var watts = devices.Select(d => Draw(d).MostWatts).ToList();
-        var wire = f.WireAreaMm2 is { } area ? new LowVoltage.Wire(AreaMm2: area) : new LowVoltage.Wire(f.WireGaugeAwg ?? 18);
-        var (min, max) = LowVoltage.RangeOf(f.Range);
-        var budget = f.Volts is { } volts
-            ? SiteBudget.OfSupply(volts, f.RegulationPercent, f.RatedAmperes, f.FuseAmperes, f.CableAmperes, wire, f.TemperatureC ?? 20, f.Range, [.. devices.Select((d, i) => new LowVoltage.Tap(d.SupplyMetres ?? 10, new(LoadKind.ConstantPower, watts[i] ?? 0)))])
-            : null;
-        double? longest = f.Volts is { } source && watts.Max() is > 0 and var heaviest ? LowVoltage.LongestMetres(source, min, wire, f.TemperatureC ?? 20, new(LoadKind.ConstantPower, heaviest)) : null;
-        return new PowerSupply(id, f, min, max, budget?.Solved ?? false, budget?.SupplyAmperes, budget?.Loading?.UsableAmperes, budget?.Loading?.SupplyOk, budget?.Loading?.Fuse ?? FuseVerdict.NotChecked, longest,
-            [.. devices.Select((d, i) => new PowerTap(d.Id, d.Label, d.Name, d.SupplyMetres ?? 10, d.SupplyMetres is not null, watts[i], budget is { Solved: true } ? budget.Volts[i] : null, budget?.OutOfRange.Contains(i) ?? false))]);
+        var source = new PowerSource { Id = id, Label = site.Sources.FirstOrDefault(s => s.Id == id)?.Label ?? f.Label };
+        Apply(f, source);
+        var devices = site.Devices.Where(d => source.Label.Equals(d.Supply, StringComparison.OrdinalIgnoreCase)).ToDictionary(d => d.Id);
+        if (CardFactsLoader.FactsOf(source, devices.Values) is not { } facts) return new PowerSupply(id, f, null, null, false, null, null, null, FuseVerdict.NotChecked, null, [], Changes(site, id));
+        var run = SupplyRun.Of(facts, catalogue.Catalogue, null);
+        return new PowerSupply(id, f, run.Limit?.Min, run.Limit?.Max, run.Solved, run.SupplyAmperes, run.Loading?.UsableAmperes, run.Loading?.SupplyOk, run.Loading?.Fuse ?? FuseVerdict.NotChecked, run.LongestMetres,
+            [.. facts.Taps.Select((tap, i) => new PowerTap(tap.DeviceId, tap.Label, devices[tap.DeviceId].Name, tap.Metres, devices[tap.DeviceId].SupplyMetres is not null, run.Watts[i], run.Solved ? run.Volts[i] : null, run.OutOfRange.Contains(i)))], Changes(site, id));
     }
+
+    /// <summary>What a source can give, onto the record of it. Where it stands and what it is called is the register's word.</summary>
+    public static void Apply(SourceFigures f, PowerSource source)
+    {
+        (source.Kind, source.Model, source.Mode, source.BudgetWatts, source.ReservePercent, source.PortLimitWatts) = (f.Kind, f.Model, f.Mode, f.BudgetWatts, f.ReservePercent, f.PortLimitWatts);
+        (source.Range, source.Volts, source.RegulationPercent, source.RatedAmperes, source.FuseAmperes, source.CableAmperes) = (f.Range, f.Volts, f.RegulationPercent, f.RatedAmperes, f.FuseAmperes, f.CableAmperes);
+        (source.WireGaugeAwg, source.WireAreaMm2, source.TemperatureC) = (f.WireGaugeAwg, f.WireAreaMm2, f.TemperatureC);
+    }
+
+    public static string EditionOf(Guid sourceId) => $"source:{sourceId}";
+
+    private static ImmutableArray<SourceChange> Changes(Site site, Guid id) => [.. site.Changes[EditionOf(id)].OrderBy(e => e.Version).Select(e => new SourceChange(e.Version, e.By, e.Why, e.At))];
 
     public static SourceFigures Figures(PowerSource s) => new(
         s.Kind, s.CabinetId, s.Label, s.Model, s.Mode, s.BudgetWatts, s.ReservePercent, s.PortLimitWatts, s.Range, s.Volts, s.RegulationPercent, s.RatedAmperes, s.FuseAmperes, s.CableAmperes, s.WireGaugeAwg, s.WireAreaMm2, s.TemperatureC);
@@ -175,8 +186,9 @@ public static class PowerEndpoints
         : f.TemperatureC is { } t && t is not (>= -40 and <= 75) ? ("path.temperature", "temperatureC") : null;
 
     /// <summary>Keeps the figures of a source, and priority and role of its ports. Every Card that leans on it is judged anew.</summary>
-    private static async Task<Results<Ok<PowerAnswer>, ProblemHttpResult>> Keep(Guid jobId, Guid sourceId, SourceRequest request, Ledger ledger, PowerService service, CatalogueStore catalogue)
+    private static async Task<Results<Ok<PowerAnswer>, ProblemHttpResult>> Keep(Guid jobId, Guid sourceId, SourceRequest request, Ledger ledger, PowerService service, CatalogueStore catalogue, TimeProvider time)
     {
+        if (request.Why?.Length > 400) return Problems.Of(422, "problem.text-too-long");
         if (Refuse(request.Figures) is { } bad) return Problems.Of(422, new Message(bad.Code), bad.Field);
         if (!await ImportEndpoints.Exists(ledger, jobId)) return Problems.Of(404, "problem.unknown-job");
         var f = request.Figures;
@@ -186,10 +198,12 @@ public static class PowerEndpoints
             if (source is null && f.Kind == SourceKind.Supply && !await db.Sources.AnyAsync(s => s.JobId == jobId && s.Kind == SourceKind.Supply && s.Label == f.Label))
                 db.Add(source = new PowerSource { Id = sourceId, JobId = jobId, Kind = f.Kind, Label = f.Label });
             if (source is null || source.Kind != f.Kind && (source.Kind == SourceKind.Supply || f.Kind == SourceKind.Supply)) return ((List<Guid>?)null, false);
-            // Where a source stands and what it is called is the register's word; a switch may turn out to be an injector.
-            (source.Kind, source.Model, source.Mode, source.BudgetWatts, source.ReservePercent, source.PortLimitWatts) = (f.Kind, f.Model, f.Mode, f.BudgetWatts, f.ReservePercent, f.PortLimitWatts);
-            (source.Range, source.Volts, source.RegulationPercent, source.RatedAmperes, source.FuseAmperes, source.CableAmperes) = (f.Range, f.Volts, f.RegulationPercent, f.RatedAmperes, f.FuseAmperes, f.CableAmperes);
-            (source.WireGaugeAwg, source.WireAreaMm2, source.TemperatureC) = (f.WireGaugeAwg, f.WireAreaMm2, f.TemperatureC);
+            var by = await db.People.Where(p => p.Id == request.By && p.JobId == jobId).Select(p => p.Name).FirstOrDefaultAsync() ?? throw new Refusal(new("problem.unknown-person"));
+            // A switch may turn out to be an injector. What stood there before stays as an edition.
+            var of = PowerService.EditionOf(source.Id);
+            var version = (await db.Editions.Where(e => e.Of == of).MaxAsync(e => (int?)e.Version) ?? 0) + 1;
+            db.Add(new Edition { Id = Guid.CreateVersion7(), Of = of, Version = version, Json = JsonSerializer.Serialize(new { before = PowerService.Figures(source), after = f, ports = request.Ports }, CoreJson.Options), Why = request.Why?.Trim() ?? "", By = by, At = time.GetUtcNow() });
+            PowerService.Apply(f, source);
             foreach (var change in request.Ports ?? [])
                 if (await db.Ports.AsTracking().FirstOrDefaultAsync(p => p.Id == change.PortId && p.CabinetId == source.CabinetId) is { } port) (port.Priority, port.Uplink) = (change.Priority, change.Uplink);
             var cards = source.Kind == SourceKind.Supply

@@ -229,12 +229,12 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         {
             cancel.ThrowIfCancellationRequested();
             var cards = (await CardFactsLoader.Load(db, [.. some.Select(g => g.Key)], time.GetUtcNow())).ToDictionary(c => c.Facts.Place.Id);
-            foreach (var group in some) Judge(cards[group.Key], [.. group], kit);
+            foreach (var group in some) Judge(cards[group.Key], [.. group]);
             progress.Report((done += some.Length, matched.Count));
         }
     }
 
-    private void Judge(LoadedCard card, List<Entry> entries, ImmutableArray<Instrument> kit)
+    private void Judge(LoadedCard card, List<Entry> entries)
     {
         var facts = card.Facts;
         var now = facts.Now;
@@ -269,7 +269,6 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
                 continue;
             }
             seen[e.Key.Value] = (e.Result.At, e);
-            e.Counts = e.Instrument is not { } id || kit.First(i => i.Id == id).CalibratedAt(DateOnly.FromDateTime(TakenAt(e, now).UtcDateTime));
             if (facts.Readings.Any(r => r.Key == e.Key && r.TakenAt == TakenAt(e, now) && Same(r.Value, value!)))
             {
                 (e.Fate, e.Why) = (IntakeFate.Known, []);
@@ -285,6 +284,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
             e.Fate = attempt.State switch { State.In => IntakeFate.In, State.Out => IntakeFate.Out, _ => IntakeFate.TooClose };
             e.Why = attempt.State == State.In ? [] : attempt.Because;
             if (attempt.Standing is Standing.VoidedByAct or Standing.UnitGone) e.Why = e.Why.Add(new("result.older-than-work"));
+            e.Counts = attempt.Standing is not (Standing.OutOfCalibration or Standing.InstrumentInDoubt);
             if (!e.Counts) e.Why = e.Why.Add(new("result.instrument-out"));
             var was = before[e.Key.Value];
             e.Was = was.State;
@@ -323,23 +323,10 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         var counts = draft.Entries.CountBy(e => e.Fate).ToImmutableDictionary(c => c.Key, c => c.Value);
         var shown = draft.Entries.Select((e, i) => (e, i)).GroupBy(x => x.e.Fate).SelectMany(g => g.Take(MostShown)).Select(x => new IntakeLine(
             x.i, x.e.Result.Line, x.e.Result.Where, x.e.Result.Function, x.e.Key?.On.Part ?? x.e.Result.Part, x.e.Key?.Under ?? x.e.Result.Under, x.e.Value is { } v ? TextOf(v) : x.e.Result.Text, x.e.Device, x.e.Label,
-            x.e.Key is { } key ? t["check." + key.Check.Value] : null, x.e.Fate, x.e.Was, x.e.WasText, LimitOf(x.e.Window), x.e.Result.Instrument, x.e.Counts, [.. x.e.Why.Select(w => t.Say(w))]));
+            x.e.Key is { } key ? t["check." + key.Check.Value] : null, x.e.Fate, x.e.Was, x.e.WasText, x.e.Window is { Empty: false } w ? $"{ValueText.Limits(t, w)} {t["unit." + Codes.Of(w.Unit)]}" : null, x.e.Result.Instrument, x.e.Counts, [.. x.e.Why.Select(w => t.Say(w))]));
         return new IntakeAnswer(id, draft.Origin, draft.Name, draft.Entries.Count, counts, draft.Entries.Where(e => e.Device is not null).Select(e => e.Device).Distinct().Count(), [.. shown],
             [.. draft.Entries.Where(e => e.Fate == IntakeFate.Unmatched && e.Result.Where.Length > 0).GroupBy(e => e.Result.Where).OrderBy(g => g.Key, Core.Register.NaturalOrder.Instance).Take(200).Select(g => new UnmatchedLabel(g.Key, g.Count()))],
             [.. draft.Entries.Where(e => e.Result.Instrument.Length > 0 && e.Instrument is null).GroupBy(e => e.Result.Instrument).Take(20).Select(g => new UnknownInstrument(g.Key, g.Count()))], draft.Taken);
-    }
-
-    private string? LimitOf(LimitWindow? w)
-    {
-        if (w is null or { Empty: true }) return null;
-        var (t, unit) = (catalogue.Texts, catalogue.Texts["unit." + Codes.Of(w.Unit)]);
-        return (w.Min, w.Max) switch
-        {
-            ({ } min, { } max) => $"{t.Fill(t["limit.between"], [Message.Number(min), Message.Number(max)])} {unit}",
-            (null, { } max) => $"{t.Fill(t["limit.at-most"], [Message.Number(max)])} {unit}",
-            ({ } min, null) => $"{t.Fill(t["limit.at-least"], [Message.Number(min)])} {unit}",
-            _ => null,
-        };
     }
 
     private string TextOf(ReadingValue value) => ValueText.Of(catalogue.Texts, value);

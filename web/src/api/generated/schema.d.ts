@@ -1348,6 +1348,7 @@ export interface components {
             items: components["schemas"]["CardItem"][];
             lights: components["schemas"]["LightPattern"][];
             heldBy: unknown[];
+            isDue: boolean;
         };
         CardRun: {
             /** Format: uuid */
@@ -1931,7 +1932,6 @@ export interface components {
             colour: string;
             rhythmMs: number[];
             state: components["schemas"]["LightState"];
-            unplugSafe: boolean;
         };
         /** @enum {unknown} */
         LightState: "noLink" | "starting" | "lookingForAddress" | "addressHeldNoRecorder" | "pairing" | "updating" | "connected" | "fault";
@@ -2123,6 +2123,7 @@ export interface components {
             measuredPairLoopOhms: null | number;
             result: null | components["schemas"]["RunTrial"];
             problems: components["schemas"]["PieceProblem"][];
+            fresh: components["schemas"]["PathPiece"][];
         };
         PathPiece: {
             kind: components["schemas"]["PieceKind"];
@@ -2213,6 +2214,14 @@ export interface components {
         };
         /** @enum {unknown} */
         PortPriority: "critical" | "high" | "low";
+        PortShare: {
+            /** Format: int32 */
+            port: number;
+            /** Format: double */
+            classWatts: number;
+            /** Format: double */
+            drawWatts: number;
+        };
         PowerAbilities: {
             a: components["schemas"]["Ability"];
             aReason: components["schemas"]["PairSetReason"];
@@ -2237,8 +2246,6 @@ export interface components {
             /** Format: int32 */
             powerClass: null | number;
             /** Format: double */
-            classWatts: number;
-            /** Format: double */
             plannedWatts: null | number;
             /** Format: double */
             measuredWatts: null | number;
@@ -2254,9 +2261,9 @@ export interface components {
             id: string;
             figures: components["schemas"]["SourceFigures"];
             /** Format: double */
-            minVolts: number;
+            minVolts: null | number;
             /** Format: double */
-            maxVolts: number;
+            maxVolts: null | number;
             solved: boolean;
             /** Format: double */
             supplyAmperes: null | number;
@@ -2267,6 +2274,7 @@ export interface components {
             /** Format: double */
             longestMetres: null | number;
             taps: components["schemas"]["PowerTap"][];
+            changes: components["schemas"]["SourceChange"][];
         };
         PowerSwitch: {
             /** Format: uuid */
@@ -2275,6 +2283,7 @@ export interface components {
             figures: components["schemas"]["SourceFigures"];
             budget: components["schemas"]["SourceBudget"];
             ports: components["schemas"]["PowerPort"][];
+            changes: components["schemas"]["SourceChange"][];
         };
         PowerTap: {
             /** Format: uuid */
@@ -2614,6 +2623,15 @@ export interface components {
             /** Format: int32 */
             firstToDrop: null | number;
             findings: components["schemas"]["PortFinding"][];
+            inOrder: components["schemas"]["PortShare"][];
+        };
+        SourceChange: {
+            /** Format: int32 */
+            version: number;
+            by: string;
+            why: string;
+            /** Format: date-time */
+            at: string;
         };
         SourceFigures: {
             kind: components["schemas"]["SourceKind"];
@@ -2653,6 +2671,9 @@ export interface components {
         SourceRequest: {
             figures: components["schemas"]["SourceFigures"];
             ports?: null | components["schemas"]["PortChange"][];
+            /** Format: uuid */
+            by?: null | string;
+            why?: null | string;
         };
         Spare: {
             /** Format: double */

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { CardRow, LightPattern } from '../../api/types';
-import { t } from '../../texts';
+import { has, t } from '../../texts';
 import { useEntry } from './entry';
 
 type Entry = ReturnType<typeof useEntry>;
@@ -93,7 +93,7 @@ function ListField({ row, entry, big }: { row: CardRow; entry: Entry; big?: bool
           className={`${big ? 'mx-4 my-2 min-h-glove' : 'mb-2 self-start'} plain ${clean ? '!border-2 !border-ink font-bold' : ''}`}
           onClick={() => entry.change({ marked: [] })}
         >
-          {t(`list.none.${row.check.id === 'before.access' ? 'access' : 'pack'}`)}
+          {t(has(`list.none.${row.check.id}`) ? `list.none.${row.check.id}` : 'list.none')}
         </button>
       )}
       <ul className={`min-h-0 ${big ? 'flex-1 overflow-y-auto px-4' : ''}`}>

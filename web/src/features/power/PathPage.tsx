@@ -15,29 +15,6 @@ import '../pageTexts';
 
 const kinds: PieceKind[] = ['cable', 'cord', 'panel', 'coupler', 'protector', 'sharingAdapter', 'injector', 'splitter'];
 const materials = ['solidCopper', 'strandedCopper', 'copperCladAluminium'] as const;
-const contact: Partial<Record<PieceKind, number>> = {
-  panel: 0.05,
-  coupler: 0.05,
-  protector: 0.4,
-  sharingAdapter: 0.1,
-  injector: 0.05,
-  splitter: 0.05,
-};
-
-const newPiece = (kind: PieceKind): PathPiece => ({
-  kind,
-  metres: kind === 'cable' ? 10 : kind === 'cord' ? 2 : 0,
-  gaugeAwg: kind === 'cable' || kind === 'cord' ? 24 : null,
-  material: kind === 'cable' ? 'solidCopper' : kind === 'cord' ? 'strandedCopper' : null,
-  contactOhms: contact[kind] ?? 0,
-  temperatureC: null,
-  efficiencyPercent: kind === 'splitter' ? 85 : null,
-  label: '',
-  listed: true,
-  isConductor: kind === 'cable' || kind === 'cord',
-  category: '',
-});
-
 /** A run piece by piece: what it should give, and what it would give otherwise. Nothing is kept until it is said. */
 export default function PathPage() {
   const { deviceId } = useParams({ from: '/path/$deviceId' });
@@ -81,6 +58,7 @@ function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) {
   const [asMeasured, setAsMeasured] = useState(false);
   const hand = useHand();
   const [answer, setAnswer] = useState<PathAnswer>(run);
+  const newPiece = (kind: PieceKind) => run.fresh.find((p) => p.kind === kind)!;
   const [trouble, setTrouble] = useState<string>();
   const [kept, setKept] = useState(false);
   const latest = useRef(0);

@@ -5,6 +5,7 @@ import { v7 } from 'uuid';
 import { answered, api } from '../../api/client';
 import { troubleOf } from '../../api/send';
 import type { PowerPort, PowerSupply, PowerSwitch, SourceFigures } from '../../api/types';
+import { identity } from '../../session/identity';
 import { useHand } from '../../session/posture';
 import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
@@ -127,19 +128,14 @@ function Budget({ sw, stacked }: { sw: PowerSwitch; stacked?: boolean }) {
   const hand = useHand();
   const w = hand ? 380 : stacked ? 640 : 900;
   const x = (v: number) => (v / most) * w;
-  const order: Record<string, number> = { critical: 0, high: 1, low: 2 };
   const rails = (['byDraw', 'byClass'] as const).map((k) => {
     let at = 0;
-    const segments = [...sw.ports]
-      .filter((p) => p.powered)
-      .sort((p, q) => order[p.priority!]! - order[q.priority!]! || p.number! - q.number!)
-      .map((p) => {
-        const size = k === 'byDraw' ? (p.measuredWatts ?? p.plannedWatts ?? 0) : p.classWatts!;
-        const refused = k === 'byDraw' ? p.refusedByDraw : p.refusedByClass;
-        const from = at;
-        at += size;
-        return { p, from, size, refused };
-      });
+    const segments = b.inOrder.map((share) => {
+      const size = (k === 'byDraw' ? share.drawWatts : share.classWatts)!;
+      const from = at;
+      at += size;
+      return { port: share.port!, from, size, refused: b[k].refused.includes(share.port!) };
+    });
     return { k, segments };
   });
   const over = b.byDraw.refused.length > 0;
@@ -148,8 +144,8 @@ function Budget({ sw, stacked }: { sw: PowerSwitch; stacked?: boolean }) {
       <svg viewBox={`0 0 ${w} 74`} width="100%" role="img" aria-label={summary(sw)}>
         {rails.map(({ k, segments }, row) => (
           <g key={k} transform={`translate(0 ${row * 30})`}>
-            {segments.map(({ p, from, size, refused }) => (
-              <g key={p.portId}>
+            {segments.map(({ port, from, size, refused }) => (
+              <g key={port}>
                 <rect
                   x={x(from) + 0.5}
                   y="4"
@@ -169,7 +165,7 @@ function Budget({ sw, stacked }: { sw: PowerSwitch; stacked?: boolean }) {
                     className="font-read"
                     fill={refused ? 'var(--color-refused)' : 'var(--color-paper)'}
                   >
-                    {p.number}
+                    {port}
                   </text>
                 )}
               </g>
@@ -283,15 +279,19 @@ function Supply({ supply, stacked }: { supply: PowerSupply; stacked?: boolean })
       {supply.taps.length > 0 && f.volts !== null ? (
         <TapLadder
           volts={f.volts}
-          min={supply.minVolts!}
-          max={supply.maxVolts!}
+          min={supply.minVolts ?? f.volts}
+          max={supply.maxVolts ?? f.volts}
           taps={supply.taps.map((x) => ({ label: x.label!, metres: x.metres!, volts: x.volts, outOfRange: x.outOfRange! }))}
         />
       ) : (
         <p className="py-2 text-ink-2">{t('power.no-taps')}</p>
       )}
       <div className="text-label leading-snug">
-        {supply.taps.length > 0 && !supply.solved && <p className="text-body font-bold text-refused">{t('power.no-solution')}</p>}
+        {supply.taps.length > 0 && !supply.solved && (
+          <p className="text-body font-bold text-refused">
+            {t(supply.taps.some((x) => x.watts === null) ? 'power.unknown-watts' : 'power.no-solution')}
+          </p>
+        )}
         {supply.supplyAmperes !== null && (
           <p className={`text-body font-bold ${supply.supplyOk === false ? 'text-refused' : ''}`}>
             {supply.usableAmperes === null
@@ -327,11 +327,17 @@ function SourceSheet({ jobId, source, onClose }: { jobId: string; source: Source
   const [ports, setPorts] = useState(() => (source.sw?.ports ?? []).map((p) => ({ portId: p.portId!, priority: p.priority!, uplink: p.uplink! })));
   const [trial, setTrial] = useState<Source>(source);
   const [trouble, setTrouble] = useState<string>();
+  const [why, setWhy] = useState('');
   const latest = useRef(0);
   const isSupply = f.kind === 'supply';
   useEffect(() => {
     const mine = ++latest.current;
-    answered(api.POST('/api/jobs/{jobId}/power/{sourceId}/try', { params: { path: { jobId, sourceId: source.id } }, body: { figures: f, ports } }))
+    answered(
+      api.POST('/api/jobs/{jobId}/power/{sourceId}/try', {
+        params: { path: { jobId, sourceId: source.id } },
+        body: { figures: f, ports, by: null, why: null },
+      }),
+    )
       .then((next) => {
         if (mine !== latest.current) return;
         setTrial({ id: source.id, figures: f, sw: next.switch ?? undefined, supply: next.supply ?? undefined });
@@ -341,7 +347,12 @@ function SourceSheet({ jobId, source, onClose }: { jobId: string; source: Source
   }, [f, ports, jobId, source.id]);
   const keep = useMutation({
     mutationFn: () =>
-      answered(api.PUT('/api/jobs/{jobId}/power/{sourceId}', { params: { path: { jobId, sourceId: source.id } }, body: { figures: f, ports } })),
+      answered(
+        api.PUT('/api/jobs/{jobId}/power/{sourceId}', {
+          params: { path: { jobId, sourceId: source.id } },
+          body: { figures: f, ports, by: identity().personId ?? null, why: why.trim() || null },
+        }),
+      ),
     onSuccess: async (next) => {
       client.setQueryData(['power', jobId], next);
       await client.invalidateQueries({ queryKey: ['card'] });
@@ -466,6 +477,9 @@ function SourceSheet({ jobId, source, onClose }: { jobId: string; source: Source
           </div>
         </fieldset>
       )}
+      <Labelled label={t('power.why')}>
+        <input className="field" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
+      </Labelled>
       <button
         className="forward mt-4 w-full text-center disabled:opacity-50"
         disabled={!!trouble || keep.isPending || (isSupply && !f.label?.trim())}
@@ -473,6 +487,11 @@ function SourceSheet({ jobId, source, onClose }: { jobId: string; source: Source
       >
         {t('power.keep')}
       </button>
+      {(source.sw ?? source.supply)?.changes.map((c) => (
+        <p key={c.version} className="mt-1 text-label text-ink-2">
+          {t('power.edition', c.version!, c.by!, c.at!.slice(0, 16).replace('T', ' '), c.why!)}
+        </p>
+      ))}
     </Sheet>
   );
 }

@@ -503,7 +503,6 @@ function ModelSheet({
         colour: l.colour,
         rhythmMs: rhythm(l.rhythm),
         state: l.state,
-        unplugSafe: l.state !== 'updating',
       })),
     });
   return (
