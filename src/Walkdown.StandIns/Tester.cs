@@ -54,7 +54,7 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
                 return answer with
                 {
                     Unit = "ohm",
-                    Pairs = PinPair.All.ToDictionary(p => p.ToString(), _ => Math.Round(run.LoopOhms * (1 + noise.Between(-0.008, 0.008)) + noise.Between(0.01, 0.06), 2)),
+                    Pairs = (run.Shared ? PinPair.Shared : PinPair.All).ToDictionary(p => p.ToString(), _ => Math.Round(run.LoopOhms * (1 + noise.Between(-0.008, 0.008)) + noise.Between(0.01, 0.06), 2)),
                 };
             case "unbalance":
                 return answer with { Unit = "ohm", Pairs = PinPair.All.ToDictionary(p => p.ToString(), _ => Math.Round(0.02 + noise.Between(0, 0.06), 3)) };

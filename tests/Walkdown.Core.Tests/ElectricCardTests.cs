@@ -152,6 +152,8 @@ public sealed class ElectricCardTests
     {
         var facts = new Facts().With(f => f with { Supply = Supply, Runs = [f.Runs[0] with { Shared = true }] });
         Assert.Equal(State.In, Read(facts, Facts.Key("cable.wire-map"), Facts.Map(1, 2, 3, 0, 0, 6, 0, 0)).State);
+        Assert.Equal(["1-2", "3-6"], facts.Card.Rows.Where(r => r.Key.Check.Value == "cable.loop-resistance").Select(r => r.Key.On.Part));
+        Assert.Equal("two-pairs", facts.Row("cable.wire-map").Expected!.Word);
         Assert.Equal("100", facts.Row("link.speed").Expected!.Word);
         Assert.Equal(State.In, Read(facts, Facts.Key("link.speed"), new ChoiceValue("100")).State);
         Assert.Equal("feed.shared-run", Read(facts, Place("power.feed", facts), new ChoiceValue("port")).Because[0].Code);

@@ -21,7 +21,7 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
             if (!check.Applies.Holds(place.Kind, features)) continue;
             var required = check.Required.Holds(place.Kind, features);
             foreach (var subject in SubjectsOf(check, facts))
-                foreach (var part in PartsOf(check))
+                foreach (var part in PartsOf(check, subject, facts))
                     foreach (var condition in ConditionsOf(check, features))
                         rows.Add(new PlannedRow(new CheckKey(check.Id, subject with { Part = part }, condition), check, required));
         }
@@ -58,8 +58,9 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
         _ => [],
     };
 
-    private static IEnumerable<string> PartsOf(CheckDefinition check) =>
-        check.PartsFrom == "pairs" ? PinPair.All.Select(pair => pair.ToString()) : [""];
+    /// <summary>Behind sharing adapters a device has two pairs, and its tester sees no more.</summary>
+    private static IEnumerable<string> PartsOf(CheckDefinition check, Subject subject, CardFacts facts) =>
+        check.PartsFrom != "pairs" ? [""] : (facts.Runs.Any(r => r.Id == subject.Id && r.Shared) ? PinPair.Shared : PinPair.All).Select(pair => pair.ToString());
 
     /// <summary>Conditions that the device can be in; a device that can be in none of them is read once, as it is.</summary>
     private static IEnumerable<Condition> ConditionsOf(CheckDefinition check, IReadOnlySet<string> features)

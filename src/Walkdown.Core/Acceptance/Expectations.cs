@@ -10,7 +10,7 @@ internal static class Expectations
     public static readonly IReadOnlyDictionary<string, Func<RowContext, Expectation>> All = new Dictionary<string, Func<RowContext, Expectation>>
     {
         ["yes"] = _ => new Expectation(null, null, "yes", "expect.yes", []),
-        ["straight-map"] = _ => new Expectation(null, null, "straight", "expect.straight-map", []),
+        ["straight-map"] = c => c.Run is { Shared: true } ? new Expectation(null, null, "two-pairs", "expect.two-pairs", []) : new Expectation(null, null, "straight", "expect.straight-map", []),
         ["planned-length"] = PlannedLength,
         ["loop-of-cable"] = LoopOfCable,
         ["poe-volts"] = PoeVolts,

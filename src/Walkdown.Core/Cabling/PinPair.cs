@@ -5,6 +5,9 @@ public readonly record struct PinPair(int First, int Second)
 {
     public static readonly ImmutableArray<PinPair> All = [new(1, 2), new(3, 6), new(4, 5), new(7, 8)];
 
+    /// <summary>The pairs of one device where two share a cable.</summary>
+    public static readonly ImmutableArray<PinPair> Shared = [All[0], All[1]];
+
     public static PinPair Of(int pin) => pin switch
     {
         1 or 2 => All[0],

@@ -33,7 +33,7 @@ public sealed record RunTrial(
         // A device on its own supply, or on a run that it shares, takes nothing from the port.
         int? powerClass = facts.Supply is null && !run.Shared && CheckPlan.FeaturesOf(facts, catalogue).Contains("poe") ? plate.PowerClass : null;
         return (new RunTrialInput(run.Path, run.TemperatureC.Value, run.Screened, run.Configuration, run.Port?.SourceVolts.Value ?? 54, powerClass, plate.WattsInfraredOff, plate.WattsInfraredOn),
-            Read(KnownChecks.Length).Select(n => (double?)n).FirstOrDefault(), loops.Count == PinPair.All.Length ? loops.Average() : null);
+            Read(KnownChecks.Length).Select(n => (double?)n).FirstOrDefault(), loops.Count == (run.Shared ? PinPair.Shared : PinPair.All).Length ? loops.Average() : null);
     }
 
     /// <summary>Works a run out against the limits in force (docs/calculations.md, A and C).</summary>
