@@ -192,4 +192,54 @@ public sealed class ElectricTests
     [InlineData("build 20260301", "20260228", 1)]
     [InlineData("unknown", "3.4", null)]
     public void VersionsAreComparedNumberByNumber(string found, string baseline, int? order) => Assert.Equal(order, FirmwareVersion.Compare(found, baseline) is { } o ? Math.Sign(o) : null);
+
+    [Fact]
+    public void WhatFeedsComesUpBeforeWhatIsFedInWhateverOrderItWasEntered() => Gen.Int[0, 7].Array[8].Sample(up =>
+    {
+        Guid[] ids = [.. Enumerable.Range(0, 8).Select(_ => Guid.NewGuid())];
+        // Each cabinet hangs on one of lower number; the first is the head end.
+        StartCabinet[] cabinets = [.. ids.Select((id, i) => new StartCabinet(id, $"K{i}", i == 0 ? null : ids[up[i] % i])).OrderBy(c => c.Id)];
+        StartDevice[] cameras = [.. ids.Select((id, i) => new StartDevice(Guid.NewGuid(), $"C-{i}", "dome-fixed", "", id, null))];
+        var stages = StartOrder.Of(cabinets, cameras, switchFirst: false, Facts.Shipped);
+        var order = stages.Select(s => s.Cabinet).ToList();
+        Assert.Equal(8, order.Count);
+        foreach (var cabinet in cabinets)
+            if (cabinet.FedFrom is { } from) Assert.True(order.IndexOf(cabinets.Single(c => c.Id == from).Label) < order.IndexOf(cabinet.Label));
+    });
+
+    [Fact]
+    public void TheSchoolSaysWhetherTheRecorderIsFirstAndTooEarlyIsWaitWhileLateIsAFault()
+    {
+        var cabinet = Guid.NewGuid();
+        StartDevice[] devices = [new(Guid.NewGuid(), "R-1", "recorder", "Holdfast 32", cabinet, 20), new(Guid.NewGuid(), "C-1", "dome-fixed", "", cabinet, 400), new(Guid.NewGuid(), "C-2", "dome-fixed", "", null, 70)];
+        StartCabinet[] cabinets = [new(cabinet, "K1", null)];
+        var recorder = StartOrder.Of(cabinets, devices, switchFirst: false, Facts.Shipped);
+        Assert.Equal([StartStageKind.Recorders, StartStageKind.Cabinet, StartStageKind.Cameras], recorder.Select(s => s.Kind));
+        Assert.Equal([StartTiming.TooEarly, StartTiming.TooLate, StartTiming.InTime], recorder.SelectMany(s => s.Devices).Select(d => d.Timing));
+        Assert.Equal((60, 300), (recorder[0].WaitLeastSeconds, recorder[0].WaitMostSeconds));
+        Assert.Equal([StartStageKind.Cabinet, StartStageKind.Recorders, StartStageKind.Cameras], StartOrder.Of(cabinets, devices, switchFirst: true, Facts.Shipped).Select(s => s.Kind));
+    }
+
+    [Fact]
+    public void AnInjectorIsAskedForWhatPassesItAndASplitterForWhatTheDeviceTakes()
+    {
+        var path = new RunPath([new(PieceKind.Injector, RatedWatts: 15), new(PieceKind.Cable, 80, 24, ConductorMaterial.SolidCopper), new(PieceKind.Splitter, EfficiencyPercent: 85, RatedWatts: 12)]);
+        var trial = RunTrial.Of(new RunTrialInput(path, 20, false, LinkConfiguration.PermanentLink, 54, 4, 11.9, 12.9), Facts.Shipped);
+        Assert.Empty(trial.States[0].Findings);
+        // 12.9 W behind 85 % are 15.2 W at the splitter and more at the injector.
+        Assert.Equal(["path.overloaded", "path.overloaded"], trial.States[1].Findings.Select(f => f.Code));
+        Assert.Equal("12.9", trial.States[1].Findings[1].Args[1]);
+    }
+
+    [Fact]
+    public void ABudgetSaysToEachPortWhetherItIsKeptDroppedOrTheFirstToGo()
+    {
+        static PortLoad Load(int n, double watts, PortPriority priority) => new(Guid.NewGuid(), n, Guid.NewGuid(), $"C-{n}", 4, watts, null, priority, false, true, true);
+        PortLoad[] ports = [Load(1, 20, PortPriority.High), Load(2, 20, PortPriority.Low), Load(3, 20, PortPriority.Low)];
+        var tight = SiteBudget.Of(45, 0, null, ports);
+        Assert.Equal([State.TooClose, State.TooClose, State.Out], ports.Select(p => SiteBudget.StandingOf(tight, p.Number).State));
+        var wide = SiteBudget.Of(120, 0, null, ports);
+        Assert.Equal(["budget.fits", "budget.fits", "budget.fits-and-first"], ports.Select(p => SiteBudget.StandingOf(wide, p.Number).Why.Code));
+        Assert.Equal(State.NotTaken, SiteBudget.StandingOf(SiteBudget.Of(null, 0, null, ports), 1).State);
+    }
 }

@@ -16,11 +16,11 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         foreach (var planned in _plan.Rows) rows.Add(JudgeRow(planned, counting, memo));
         for (var i = 0; i < rows.Count; i++)
         {
+            if (rows[i].Check is { Gates.IsEmpty: true, HoldUntil.IsEmpty: true }) continue;
             var (gates, holds) = (Gates(rows[i], rows), HoldsOf(rows[i], rows));
             if (!gates.IsEmpty || !holds.IsEmpty) rows[i] = rows[i] with { WaitsFor = gates, HeldBy = holds };
         }
-        var byId = rows.ToDictionary(row => row.Id);
-        var faults = facts.Faults.OrderBy(f => f.RaisedAt).ThenBy(f => f.Sequence).Select(fault => Standing(fault, byId, counting)).ToImmutableArray();
+        var faults = facts.Faults.OrderBy(f => f.RaisedAt).ThenBy(f => f.Sequence).Select(fault => Standing(fault, rows.Find(row => row.Key == fault.Key), counting)).ToImmutableArray();
         ImmutableArray<CardRow> settled = [.. rows];
         var blocked = BlockOf(counting);
         var verdict = VerdictOf(settled, faults, blocked);
@@ -154,9 +154,8 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         row.Check.Gates.IsEmpty ? [] : [.. row.Check.Gates.Where(gate => rows.Any(other =>
             other.Key.Check == gate && other.State == State.Out && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)))];
 
-    private static FaultOnCard Standing(FaultRecord fault, Dictionary<string, CardRow> rows, CountingReadings counting)
+    private static FaultOnCard Standing(FaultRecord fault, CardRow? row, CountingReadings counting)
     {
-        var row = rows.GetValueOrDefault(fault.Key.ToString());
         var proof = row?.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts);
         var closed = row is { State: State.In } && proof is not null && proof.ReadingId != fault.FromReading && proof.TakenAt > fault.RaisedAt;
         var repairs = counting.RepairsOf(fault.Id);
@@ -206,15 +205,28 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         }
     }
 
-    private static ImmutableArray<LegSummary> Legs(ImmutableArray<CardRow> rows) => [.. Enum.GetValues<Leg>().Select(leg =>
+    private static readonly Leg[] AllLegs = Enum.GetValues<Leg>();
+
+    private static ImmutableArray<LegSummary> Legs(ImmutableArray<CardRow> rows)
     {
-        var here = rows.Where(row => row.Check.Leg == leg && row.State != State.NotApplicable && (row.Required || IsTaken(row))).ToList();
-        if (here.Count == 0) return new LegSummary(leg, State.NotApplicable, 0, 0, null);
-        var worst = here.Any(r => r.State == State.Out) ? State.Out
-            : here.Any(r => r.State == State.TooClose) ? State.TooClose
-            : here.Any(r => r.State is State.NotTaken or State.Stale) ? State.NotTaken
-            : State.In;
-        return new LegSummary(leg, worst, here.Count(IsTaken), here.Count,
-            here.Where(r => r.State == worst && r.Spare is not null).OrderBy(r => r.Spare!.Share).FirstOrDefault()?.Id);
-    })];
+        var legs = ImmutableArray.CreateBuilder<LegSummary>(AllLegs.Length);
+        foreach (var leg in AllLegs)
+        {
+            var (total, taken, worst) = (0, 0, State.In);
+            CardRow? tightest = null;
+            foreach (var row in rows)
+            {
+                if (row.Check.Leg != leg || row.State == State.NotApplicable || !row.Required && !IsTaken(row)) continue;
+                total++;
+                if (IsTaken(row)) taken++;
+                var state = row.State == State.Stale ? State.NotTaken : row.State;
+                if (Badness(state) > Badness(worst)) (worst, tightest) = (state, null);
+                if (row.State == worst && row.Spare is { } spare && (tightest is null || spare.Share < tightest.Spare!.Share)) tightest = row;
+            }
+            legs.Add(total == 0 ? new LegSummary(leg, State.NotApplicable, 0, 0, null) : new LegSummary(leg, worst, taken, total, tightest?.Id));
+        }
+        return legs.MoveToImmutable();
+
+        static int Badness(State state) => state switch { State.Out => 3, State.TooClose => 2, State.NotTaken => 1, _ => 0 };
+    }
 }

@@ -1,3 +1,4 @@
+using System.Runtime.InteropServices;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
@@ -20,7 +21,9 @@ internal sealed class CountingReadings
     public CountingReadings(CardFacts facts, Catalogue.Catalogue catalogue, Reading? preview = null)
     {
         _facts = facts;
-        _withdrawn = facts.Events.OfType<Withdrawal>().GroupBy(w => w.Of).ToDictionary(g => g.Key, g => g.First());
+        _withdrawn = [];
+        foreach (var e in facts.Events)
+            if (e is Withdrawal withdrawal) _withdrawn.TryAdd(withdrawal.Of, withdrawal);
         _instruments = facts.Instruments.ToDictionary(i => i.Id);
         _acts = [.. facts.Events.OfType<Act>().Where(act => !_withdrawn.ContainsKey(act.Id))];
         foreach (var e in facts.Events)
@@ -32,21 +35,36 @@ internal sealed class CountingReadings
         }
         foreach (var note in facts.Events.OfType<Note>())
             if (note.Key is { } on) (_notes.TryGetValue(on, out var list) ? list : _notes[on] = []).Add(note);
-        var readings = preview is null ? facts.Readings : facts.Readings.Add(preview);
-        foreach (var group in readings.GroupBy(reading => reading.Key))
+        foreach (var reading in facts.Readings) Take(reading);
+        if (preview is not null) Take(preview);
+        foreach (var list in _byRow.Values)
         {
-            if (!catalogue.CheckById.TryGetValue(group.Key.Check, out var check)) continue;
-            var list = group.OrderBy(r => r.TakenAt).ThenBy(r => r.Sequence).Select(reading => (reading, StandingOf(reading, check))).ToList();
-            var counts = list.FindLastIndex(entry => entry.Item2 == Standing.Counts);
+            // Readings come in the order they were taken; only late ones, sent from an outbox, make sorting needed.
+            for (var i = 1; i < list.Count; i++)
+                if (Order(list[i - 1], list[i]) > 0)
+                {
+                    list.Sort(Order);
+                    break;
+                }
+            var counts = list.FindLastIndex(entry => entry.Standing == Standing.Counts);
             for (var i = 0; i < counts; i++)
-                if (list[i].Item2 == Standing.Counts) list[i] = (list[i].reading, Standing.Superseded);
-            _byRow[group.Key] = list;
+                if (list[i].Standing == Standing.Counts) list[i] = (list[i].Reading, Standing.Superseded);
         }
+
+        void Take(Reading reading)
+        {
+            if (!catalogue.CheckById.TryGetValue(reading.Key.Check, out var check)) return;
+            ref var list = ref CollectionsMarshal.GetValueRefOrAddDefault(_byRow, reading.Key, out _);
+            (list ??= new(2)).Add((reading, StandingOf(reading, check)));
+        }
+
+        static int Order((Reading Reading, Standing) a, (Reading Reading, Standing) b) =>
+            a.Reading.TakenAt.CompareTo(b.Reading.TakenAt) is var byTime and not 0 ? byTime : a.Reading.Sequence.CompareTo(b.Reading.Sequence);
     }
 
     public IReadOnlyList<(Reading Reading, Standing Standing)> Of(CheckKey key) => _byRow.TryGetValue(key, out var list) ? list : [];
 
-    public Reading? Counts(CheckKey key) => _byRow.TryGetValue(key, out var list) && list.Count > 0 ? list.LastOrDefault(e => e.Standing == Standing.Counts).Reading : null;
+    public Reading? Counts(CheckKey key) => _byRow.TryGetValue(key, out var list) ? list.FindLast(static e => e.Standing == Standing.Counts).Reading : null;
 
     public ReadingValue? Value(CheckId check, Subject on, Condition under = Condition.Any) => Counts(new CheckKey(check, on, under))?.Value;
 
@@ -79,9 +97,12 @@ internal sealed class CountingReadings
     public ImmutableArray<Act> RepairsOf(Guid faultId) => [.. _acts.Where(act => act.FaultId == faultId).OrderBy(act => act.At).ThenBy(act => act.Sequence)];
 
     /// <summary>The act that voids a reading, if one does.</summary>
-    public Act? VoidedBy(Reading reading, CheckDefinition check) => _acts.FirstOrDefault(act =>
-        check.VoidedBy.Contains(act.ActKind) && IsLater(act, reading)
-        && (act.On.Kind == SubjectKind.Place || (act.On.Kind == reading.Key.On.Kind && act.On.Id == reading.Key.On.Id)));
+    public Act? VoidedBy(Reading reading, CheckDefinition check)
+    {
+        foreach (var act in _acts)
+            if (IsLater(act, reading) && (act.On.Kind == SubjectKind.Place || act.On.Kind == reading.Key.On.Kind && act.On.Id == reading.Key.On.Id) && check.VoidedBy.Contains(act.ActKind)) return act;
+        return null;
+    }
 
     private static bool IsLater(Act act, Reading reading) =>
         act.At > reading.TakenAt || (act.At == reading.TakenAt && act.Sequence > reading.Sequence);

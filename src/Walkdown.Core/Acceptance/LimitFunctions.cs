@@ -131,7 +131,7 @@ internal static class LimitFunctions
 
     private static IEnumerable<Limit> BootTime(RowContext c)
     {
-        double least = c.Model?.BootSecondsLeast ?? c.Catalogue.Figure("boot.least-seconds"), most = c.Model?.BootSecondsMost ?? c.Catalogue.Figure("boot.most-seconds");
+        var (least, most) = BootOf(c.Catalogue, c.Model?.Id);
         yield return new Limit("boot", least, most, Unit.Second, c.Model?.BootSecondsMost is null ? c.Catalogue.FigureSource("boot.most-seconds") : "the model's template",
             "too early is wait, too late is a fault", c.Catalogue.LimitSet.Edition);
     }
@@ -155,5 +155,12 @@ internal static class LimitFunctions
     private static IEnumerable<Limit> BoxSession(RowContext c)
     {
         if (c.Model?.BoxSessionMinutes is { } most) yield return new Limit("box-session", null, most, Unit.Minute, "the model's template", "powered in its box it overheats", c.Catalogue.LimitSet.Edition);
+    }
+
+    /// <summary>Seconds from power to picture, least and most: the model's, else those of the limit set.</summary>
+    internal static (double Least, double Most) BootOf(Catalogue.Catalogue catalogue, string? model)
+    {
+        var template = model is null ? null : catalogue.Model(model);
+        return (template?.BootSecondsLeast ?? catalogue.Figure("boot.least-seconds"), template?.BootSecondsMost ?? catalogue.Figure("boot.most-seconds"));
     }
 }

@@ -70,7 +70,8 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
         var lastWorked = facts.Events.OfType<Act>()
             .Where(act => act.End is not null && act.On.Id == Run?.Id && !counting.IsWithdrawn(act.Id) && (before is null || act.At <= before))
             .OrderBy(act => act.At).ThenBy(act => act.Sequence).LastOrDefault()?.End;
-        return WireMap.Analyse(map.ToReading(), new WireMapContext
+        if (memo.Analyses.TryGetValue((map, lastWorked), out var known)) return known;
+        return memo.Analyses[(map, lastWorked)] = WireMap.Analyse(map.ToReading(), new WireMapContext
         {
             ShieldExpected = Run is { Screened: true } && map.ShieldArrives is not null,
             TwistedPairsNear = map.TwistedPairs is { } twists ? [.. twists.Select(p => (p[0], p[1]))] : null,
@@ -91,6 +92,7 @@ internal sealed class JudgeMemo(IReadOnlySet<string> features)
 {
     public IReadOnlySet<string> Features => features;
     public Dictionary<Guid, WireMapAnalysis?> Maps { get; } = [];
+    public Dictionary<(WireMapValue Map, CableEnd? LastWorked), WireMapAnalysis> Analyses { get; } = [];
     public Dictionary<Guid, Expectation> Loops { get; } = [];
 }
 
@@ -106,5 +108,6 @@ public static class KnownChecks
     public static readonly CheckId SupplyStray = new("power.supply-stray");
     public static readonly CheckId Pack = new("before.pack");
     public static readonly CheckId Firmware = new("before.firmware");
+    public static readonly CheckId Boot = new("power.boot");
     public static readonly CheckId Speed = new("link.speed");
 }

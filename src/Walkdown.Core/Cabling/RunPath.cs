@@ -12,10 +12,11 @@ public enum PieceKind { Cable, Cord, Panel, Coupler, Protector, SharingAdapter, 
 /// <param name="TemperatureC">Of this piece, where it differs from the run's.</param>
 /// <param name="EfficiencyPercent">Of a splitter or an injector.</param>
 /// <param name="Category">As printed on the sheath, such as 5e, 6 or 6A.</param>
+/// <param name="RatedWatts">Most that a splitter or an injector gives, by its label.</param>
 /// <param name="Listed">False for a part that no record lists: it takes length and resistance all the same.</param>
 public sealed record PathPiece(
     PieceKind Kind, double Metres = 0, double? GaugeAwg = null, ConductorMaterial? Material = null, double ContactOhms = 0, double? TemperatureC = null,
-    double? EfficiencyPercent = null, string Label = "", bool Listed = true, string Category = "")
+    double? EfficiencyPercent = null, string Label = "", bool Listed = true, string Category = "", double? RatedWatts = null)
 {
     /// <summary>A piece as it is put into a path before anybody has measured it.</summary>
     public static PathPiece Fresh(PieceKind kind, Catalogue.Catalogue catalogue) => kind switch
@@ -83,6 +84,7 @@ public sealed record RunPath(ImmutableArray<PathPiece> Pieces)
             if (piece.TemperatureC is { } t && t is not (>= -40 and <= 75)) problems.Add((i, new Message("path.temperature")));
             if (piece is { Kind: PieceKind.Splitter, EfficiencyPercent: null }) problems.Add((i, new Message("path.efficiency")));
             if (piece.EfficiencyPercent is { } e && e is not (> 0 and <= 100)) problems.Add((i, new Message("path.efficiency")));
+            if (piece.RatedWatts is { } rated && rated is not (> 0 and <= 200)) problems.Add((i, new Message("path.rated")));
             if (piece.Label.Length > 60 || piece.Category.Length > 10) problems.Add((i, new Message("path.label")));
             if (piece.Kind == PieceKind.Splitter && i != Pieces.Length - 1) problems.Add((i, new Message("path.splitter-last")));
         }

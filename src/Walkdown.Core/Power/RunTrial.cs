@@ -13,7 +13,8 @@ public sealed record RunTrialInput(
 
 /// <summary>One state of the device at the end of the run.</summary>
 /// <param name="State"><c>infraredOff</c> or <c>infraredOn</c>.</param>
-public sealed record RunTrialState(string State, double Watts, DeviceVoltageVerdict Verdict, double? Volts, double? Amperes, double? LossWatts, double? SourceWatts, double? MaxWatts, ImmutableArray<PowerPath.Rung> Rungs);
+/// <param name="Findings">Parts of the path that give less than is asked of them.</param>
+public sealed record RunTrialState(string State, double Watts, DeviceVoltageVerdict Verdict, double? Volts, double? Amperes, double? LossWatts, double? SourceWatts, double? MaxWatts, ImmutableArray<PowerPath.Rung> Rungs, ImmutableArray<Message> Findings);
 
 /// <summary>What a run would read, and how far it could go.</summary>
 /// <param name="LengthLimitMetres">For its configuration, less what temperature takes off.</param>
@@ -57,7 +58,7 @@ public sealed record RunTrial(
             {
                 if (watts is not { } load) continue;
                 var ladder = PowerPath.Along(path, run.SourceVolts, load, run.TemperatureC, table.Pairs, run.PowerClass, run.MeasuredPairLoopOhms);
-                states.Add(new(state, load, ladder.Run.Verdict, ladder.Run.Volts, ladder.Run.Amperes, ladder.Run.LossWatts, ladder.Run.SourceWatts, ladder.Run.MaxWatts, ladder.Rungs));
+                states.Add(new(state, load, ladder.Run.Verdict, ladder.Run.Volts, ladder.Run.Amperes, ladder.Run.LossWatts, ladder.Run.SourceWatts, ladder.Run.MaxWatts, ladder.Rungs, Overloaded(path, ladder, load)));
             }
             if (path.Pieces.FirstOrDefault(p => p.Kind == PieceKind.Cable) is { } cable && Math.Max(run.WattsInfraredOff ?? 0, run.WattsInfraredOn ?? 0) is > 0 and var heaviest)
             {
@@ -70,5 +71,18 @@ public sealed record RunTrial(
         }
         return new RunTrial(path.Metres, path.CableMetres, path.CordMetres, loop, limit, Decision.AtMost(path.Metres, limit), ohms, Decision.AtMost(loop, ohms), cords?.AllowedMetres, cords?.InLimit,
             path.IsShared, table?.Pairs, table?.DeviceMinVolts, longest, by, states.ToImmutable());
+    }
+
+    /// <summary>Injectors and splitters by their own ratings: an injector gives what passes it, a splitter what the device takes.</summary>
+    private static ImmutableArray<Message> Overloaded(RunPath path, PowerPath.Ladder ladder, double deviceWatts)
+    {
+        var findings = ImmutableArray.CreateBuilder<Message>();
+        for (var i = 0; i < path.Pieces.Length; i++)
+        {
+            if (path.Pieces[i] is not { RatedWatts: { } rated } piece) continue;
+            var asked = piece.Kind == PieceKind.Splitter ? deviceWatts : ladder.Rungs[i].Volts * ladder.Run.Amperes;
+            if (asked is { } watts && !Decision.AtMost(watts, rated)) findings.Add(new Message("path.overloaded", piece.Label.Length > 0 ? piece.Label : "@piece." + Codes.Of(piece.Kind), Message.Number(watts, 1), Message.Number(rated, 1)));
+        }
+        return findings.ToImmutable();
     }
 }

@@ -66,6 +66,18 @@ public static class SiteBudget
         return new SourceBudget(classes.UsableWatts, new(classes.DemandWatts, classes.HeadroomWatts, classes.Refused), new(draws.DemandWatts, draws.HeadroomWatts, draws.Refused), powered, measured, first, findings.ToImmutable(), order);
     }
 
+    /// <summary>What the budget of its source means for one port: the state it is in and why. By draw before by class, since by class a switch may grant less than it can give.</summary>
+    public static (State State, Message Why) StandingOf(SourceBudget budget, int port)
+    {
+        var draw = Message.Number(budget.ByDraw.DemandWatts, 0);
+        if (budget.UsableWatts is not { } usable) return (State.NotTaken, new("budget.unknown", draw));
+        var gives = Message.Number(usable, 0);
+        if (budget.ByDraw.Refused.Contains(port)) return (State.Out, new("budget.drops-this", gives, draw));
+        if (!budget.ByDraw.Refused.IsEmpty) return (State.TooClose, new("budget.drops-others", gives, draw, string.Join(", ", budget.ByDraw.Refused)));
+        if (budget.ByClass.Refused.Contains(port)) return (State.TooClose, new("budget.class-drops-this", gives, Message.Number(budget.ByClass.DemandWatts, 0)));
+        return (State.In, budget.FirstToDrop == port ? new("budget.fits-and-first", gives, draw) : new("budget.fits", gives, draw));
+    }
+
     /// <summary>
     /// The draw that a budget may lean on, watt: the largest reading with infrared or heater on, or of a device that has neither. A reading by day is
     /// no worst case, so that alone gives none.

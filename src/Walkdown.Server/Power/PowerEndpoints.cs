@@ -41,6 +41,13 @@ public sealed record PowerSupply(Guid Id, SourceFigures Figures, double? MinVolt
 
 public sealed record PowerAnswer(ImmutableArray<PowerSwitch> Switches, ImmutableArray<PowerSupply> Supplies);
 
+/// <summary>The budget of the source that feeds a Card, as it stands for this port.</summary>
+/// <param name="Why">In words.</param>
+public sealed record CardSource(string Source, int Port, State State, string Why);
+
+/// <summary>The order in which the site is switched on.</summary>
+public sealed record StartAnswer(bool SwitchFirst, ImmutableArray<StartStage> Stages);
+
 /// <summary>One source as it would be with other figures; nothing is kept.</summary>
 public sealed record PowerTrial(PowerSwitch? Switch, PowerSupply? Supply);
 
@@ -75,6 +82,43 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
         return request.Figures.Kind == SourceKind.Supply
             ? new PowerTrial(null, SupplyOf(site, sourceId, request.Figures))
             : new PowerTrial(SwitchOf(site, sourceId, request.Figures, request.Ports?.ToDictionary(p => p.PortId)), null);
+    }
+
+    /// <summary>What the source of each port means for this device; empty where no port feeds it.</summary>
+    public async Task<ImmutableArray<CardSource>?> SourcesOf(Guid deviceId)
+    {
+        await using var db = ledger.OpenDb();
+        if (await db.Devices.AsNoTracking().FirstOrDefaultAsync(d => d.Id == deviceId) is not { } device) return null;
+        var ports = await db.RunEnds.AsNoTracking().Where(e => e.PortId != null && db.RunEnds.Any(o => o.RunId == e.RunId && o.DeviceId == deviceId)).Select(e => e.Port!).Distinct().ToListAsync();
+        var found = ImmutableArray.CreateBuilder<CardSource>();
+        foreach (var port in ports)
+        {
+            var source = (await db.Sources.AsNoTracking().Where(s => s.CabinetId == port.CabinetId && s.Kind != SourceKind.Supply).ToListAsync()).FirstOrDefault(s => s.Label.Equals(port.Switch, StringComparison.OrdinalIgnoreCase));
+            if (source is null) continue;
+            var figures = Figures(source);
+            var sw = SwitchOf(await LoadSite(db, device.JobId, figures), source.Id, figures, null);
+            if (sw.Ports.FirstOrDefault(p => p.PortId == port.Id) is not { Powered: true }) continue;
+            var (state, why) = SiteBudget.StandingOf(sw.Budget, port.Number);
+            found.Add(new CardSource($"{sw.Cabinet} {figures.Label}".Trim(), port.Number, state, catalogue.Texts.Say(why)));
+        }
+        return found.ToImmutable();
+    }
+
+    /// <summary>The start-up order of a job, with the times that were taken.</summary>
+    public async Task<StartAnswer> Start(Guid jobId)
+    {
+        await using var db = ledger.OpenDb();
+        var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == jobId);
+        var cabinets = await db.Cabinets.AsNoTracking().Where(c => c.JobId == jobId).Select(c => new StartCabinet(c.Id, c.Label, c.FedFromId)).ToListAsync();
+        var devices = await db.Devices.AsNoTracking().Where(d => d.JobId == jobId && !d.Cancelled).Select(d => new { d.Id, d.Label, d.Kind, d.Model }).ToListAsync();
+        var at = (await db.RunEnds.AsNoTracking().Where(e => e.DeviceId != null && db.Runs.Any(r => r.Id == e.RunId && r.JobId == jobId))
+            .Join(db.RunEnds.Where(e => e.PortId != null), e => e.RunId, p => p.RunId, (e, p) => new { Device = e.DeviceId!.Value, p.Port!.CabinetId }).ToListAsync()).DistinctBy(x => x.Device).ToDictionary(x => x.Device, x => x.CabinetId);
+        var timed = await db.Readings.Where(r => r.CheckId == KnownChecks.Boot.Value && db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId)).Select(r => r.DeviceId).Distinct().ToListAsync();
+        var seconds = new Dictionary<Guid, double>();
+        foreach (var some in timed.Chunk(250))
+            foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
+                foreach (var (_, value) in Card.NumbersOf(card.Facts, catalogue.Catalogue, KnownChecks.Boot)) seconds[card.Facts.Place.Id] = value;
+        return new StartAnswer(job.SwitchFirst, StartOrder.Of(cabinets, [.. devices.Select(d => new StartDevice(d.Id, d.Label, d.Kind, d.Model, at.TryGetValue(d.Id, out var c) ? c : null, seconds.TryGetValue(d.Id, out var s) ? s : null))], job.SwitchFirst, catalogue.Catalogue));
     }
 
     /// <param name="only">One source: nothing beyond what hangs on it is asked for.</param>
@@ -165,6 +209,10 @@ public static class PowerEndpoints
         var power = api.MapGroup("/jobs/{jobId:guid}/power").WithTags("Power");
         power.MapGet("", async Task<Results<Ok<PowerAnswer>, ProblemHttpResult>> (Guid jobId, Ledger ledger, PowerService service) =>
             await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(await service.All(jobId)) : Problems.Of(404, "problem.unknown-job")).WithName("getPower");
+        power.MapGet("/start", async Task<Results<Ok<StartAnswer>, ProblemHttpResult>> (Guid jobId, Ledger ledger, PowerService service) =>
+            await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(await service.Start(jobId)) : Problems.Of(404, "problem.unknown-job")).WithName("getStartOrder");
+        api.MapGet("/cards/{deviceId:guid}/source", async Task<Results<Ok<ImmutableArray<CardSource>>, ProblemHttpResult>> (Guid deviceId, PowerService service) =>
+            await service.SourcesOf(deviceId) is { } sources ? TypedResults.Ok(sources) : Problems.Of(404, "problem.unknown-card")).WithTags("Power").WithName("getCardSource");
         power.MapPost("/{sourceId:guid}/try", async Task<Results<Ok<PowerTrial>, ProblemHttpResult>> (Guid jobId, Guid sourceId, SourceRequest request, Ledger ledger, PowerService service) =>
             Refuse(request.Figures) is { } bad ? Problems.Of(422, new Message(bad.Code), bad.Field)
             : await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(await service.Try(jobId, sourceId, request)) : Problems.Of(404, "problem.unknown-job")).WithName("trySource");

@@ -596,6 +596,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/source": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCardSource"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -844,6 +860,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getPower"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/power/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getStartOrder"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1358,6 +1390,13 @@ export interface components {
             scheme: string;
             /** Format: double */
             plannedMetres: number;
+        };
+        CardSource: {
+            source: string;
+            /** Format: int32 */
+            port: number;
+            state: components["schemas"]["State"];
+            why: string;
         };
         CardUnit: {
             serial: string;
@@ -2150,6 +2189,8 @@ export interface components {
             listed: boolean;
             /** @default  */
             category: string;
+            /** Format: double */
+            ratedWatts: null | number;
             isConductor: boolean;
         };
         PathSettings: {
@@ -2532,6 +2573,7 @@ export interface components {
             /** Format: double */
             maxWatts: null | number;
             rungs: components["schemas"]["Rung"][];
+            findings: components["schemas"]["Message"][];
         };
         Rung: {
             /** Format: int32 */
@@ -2688,6 +2730,35 @@ export interface components {
         };
         /** @enum {unknown} */
         Standing: "counts" | "superseded" | "withdrawn" | "voidedByAct" | "unitGone" | "outOfCalibration" | "conditionsDiffer" | "instrumentInDoubt";
+        StartAnswer: {
+            switchFirst: boolean;
+            stages: components["schemas"]["StartStage"][];
+        };
+        StartStage: {
+            kind: components["schemas"]["StartStageKind"];
+            cabinet: null | string;
+            /** Format: double */
+            waitLeastSeconds: null | number;
+            /** Format: double */
+            waitMostSeconds: null | number;
+            devices: components["schemas"]["StartedDevice"][];
+        };
+        /** @enum {unknown} */
+        StartStageKind: "recorders" | "cabinet" | "monitors" | "cameras";
+        /** @enum {unknown} */
+        StartTiming: "notTimed" | "inTime" | "tooEarly" | "tooLate";
+        StartedDevice: {
+            /** Format: uuid */
+            id: string;
+            label: string;
+            /** Format: double */
+            leastSeconds: number;
+            /** Format: double */
+            mostSeconds: number;
+            /** Format: double */
+            seconds: null | number;
+            timing: components["schemas"]["StartTiming"];
+        };
         /** @enum {unknown} */
         State: "in" | "tooClose" | "out" | "notTaken" | "stale" | "notApplicable";
         Subject: {
@@ -3871,6 +3942,28 @@ export interface operations {
             };
         };
     };
+    getCardSource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardSource"][];
+                };
+            };
+        };
+    };
     getCatalogue: {
         parameters: {
             query?: never;
@@ -4225,6 +4318,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PowerAnswer"];
+                };
+            };
+        };
+    };
+    getStartOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartAnswer"];
                 };
             };
         };

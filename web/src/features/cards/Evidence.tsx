@@ -1,3 +1,6 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { answered, api } from '../../api/client';
 import type { Attempt, CardRow } from '../../api/types';
 import { say, t } from '../../texts';
 import { clock, limitText, nameOf, qualifierOf, spareText, unitOf, valueOf } from '../../ui/format';
@@ -62,8 +65,32 @@ export function Evidence({ view }: { view: CardView }) {
           ))}
         </Block>
       )}
+      {(active.check.leg === 'power' || active.check.leg === 'port') && <SourceLine deviceId={answer.place.id!} />}
       <Basis row={active} />
     </div>
+  );
+}
+
+/** Whether the switch or injector that feeds this place has enough for everything on it. */
+function SourceLine({ deviceId }: { deviceId: string }) {
+  const sources = useQuery({
+    queryKey: ['card', deviceId, 'source'],
+    queryFn: () => answered(api.GET('/api/cards/{deviceId}/source', { params: { path: { deviceId } } })),
+  });
+  if (!sources.data || sources.data.length === 0) return null;
+  return (
+    <Block title={t('budget.title')}>
+      {sources.data.map((s) => (
+        <p key={s.source} className="mb-1 text-label">
+          <Link to="/power" className="font-semibold underline">
+            {t('budget.line', s.source!, s.port!)}
+          </Link>{' '}
+          <span className={s.state === 'out' ? 'font-bold text-refused' : s.state === 'tooClose' ? 'font-bold text-noted' : 'text-ink-2'}>
+            {s.why}
+          </span>
+        </p>
+      ))}
+    </Block>
   );
 }
 

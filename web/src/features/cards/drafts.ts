@@ -10,6 +10,8 @@ export type Draft = {
   shield?: boolean;
   /** Pins twisted with each other, as typed: 1-2 3-6 4-5 7-8. */
   twists?: string;
+  /** Conductors joined to each other, as typed: 4-5; S is the shield. */
+  joined?: string;
   /** Items of a list that are the exception; where each is confirmed by itself, those that are. */
   marked?: string[];
   confirmed?: string[];
@@ -21,6 +23,25 @@ export type Draft = {
 };
 
 const whole = (text: string | undefined) => (text && /^\d{1,19}$/.test(text.trim()) ? Number(text.trim()) : null);
+
+const pinOf = (word: string) => (/^s$/i.test(word) ? 9 : Number(word));
+const groups = (text: string | undefined) =>
+  text?.trim()
+    ? text
+        .trim()
+        .split(/[\s,;]+/)
+        .map((group) => group.split(/[-/]/).map(pinOf))
+    : [];
+
+/** Far pins by near pin: conductors joined to each other show at each other's far pins too, which is how a tester sees a short. */
+function farPins(pins: (number | null)[], joined: string | undefined) {
+  const far = pins.map((p) => (p ? [p] : []));
+  for (const group of groups(joined)) {
+    const all = [...new Set(group.flatMap((pin) => (pin === 9 ? [9] : (far[pin - 1] ?? [pin]))))].sort((a, b) => a - b);
+    for (const pin of group) if (pin !== 9) far[pin - 1] = all;
+  }
+  return far;
+}
 
 const key = (row: CardRow) => `walkdown.draft.${row.id}`;
 
@@ -80,17 +101,12 @@ export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; t
         ? {
             value: {
               kind: 'wireMap',
-              nearToFar: draft.pins.map((p) => (p === 0 ? [] : [p!])),
+              nearToFar: farPins(draft.pins, draft.joined),
               readAt: 'farUnit',
               openDistanceMetres: null,
               remoteLabel: null,
               shieldArrives: draft.shield ?? null,
-              twistedPairs: draft.twists?.trim()
-                ? draft.twists
-                    .trim()
-                    .split(/[\s,;]+/)
-                    .map((pair) => pair.split(/[-/]/).map(Number))
-                : null,
+              twistedPairs: draft.twists?.trim() ? groups(draft.twists) : null,
             },
           }
         : null;

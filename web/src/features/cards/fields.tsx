@@ -77,7 +77,7 @@ export function pinsOf(draft: Draft): (number | null)[] {
 export function setPin(entry: Entry, index: number, pin: number | null) {
   const pins = [...pinsOf(entry.draft)];
   pins[index] = pin;
-  entry.change({ pins, shield: entry.draft.shield, twists: entry.draft.twists });
+  entry.change({ pins, shield: entry.draft.shield, twists: entry.draft.twists, joined: entry.draft.joined });
 }
 
 const straightTwists = '1-2 3-6 4-5 7-8';
@@ -89,6 +89,18 @@ export function MapExtras({ entry }: { entry: Entry }) {
   const shown = draft.twists === undefined ? '' : draft.twists === straightTwists ? 'straight' : 'other';
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-label">
+      <label className="flex items-center gap-2">
+        {t('map.joined')}
+        <input
+          className="field font-read !min-h-9 !w-24"
+          placeholder="4-5"
+          title={t('map.joined-hint')}
+          aria-description={t('map.joined-hint')}
+          value={draft.joined ?? ''}
+          maxLength={30}
+          onChange={(e) => set({ joined: e.target.value || undefined })}
+        />
+      </label>
       <label className="flex items-center gap-2">
         {t('map.shield')}
         <select

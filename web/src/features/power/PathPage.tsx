@@ -6,7 +6,7 @@ import { useCard } from '../../api/queries';
 import type { PathAnswer, PathPiece, PathSettings, PieceKind } from '../../api/types';
 import { entry, troubleOf } from '../../api/send';
 import { useHand } from '../../session/posture';
-import { t } from '../../texts';
+import { say, t } from '../../texts';
 import { NumberField } from '../../ui/NumberField';
 import { VoltageLadder } from '../../ui/VoltageLadder';
 import { Waiting } from '../walk/WalkPage';
@@ -218,7 +218,21 @@ function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) {
                       </select>
                     </>
                   ) : (
-                    <span className="col-span-3 text-label text-ink-2 max-[1151px]:col-span-2 max-sm:col-span-1">
+                    <span className="col-span-3 flex gap-3 text-label text-ink-2 max-[1151px]:col-span-2 max-sm:col-span-1">
+                      {(p.kind === 'splitter' || p.kind === 'injector') && (
+                        <label className="flex items-baseline gap-1.5 whitespace-nowrap">
+                          {t('path.rated-label')}
+                          <Unit unit="W">
+                            <NumberField
+                              label={t('path.rated-label')}
+                              className={`${small} !w-16`}
+                              value={p.ratedWatts ?? null}
+                              optional
+                              onChange={(v) => set(i, { ratedWatts: v })}
+                            />
+                          </Unit>
+                        </label>
+                      )}
                       {p.kind === 'splitter' && (
                         <Unit unit="%">
                           <NumberField
@@ -327,6 +341,11 @@ function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) {
                       </span>
                     </>
                   )}
+                  {s.findings.map((f) => (
+                    <span key={f.code} className="block text-label font-bold text-refused">
+                      {say(f)}
+                    </span>
+                  ))}
                 </dd>
               </div>
             ))}
