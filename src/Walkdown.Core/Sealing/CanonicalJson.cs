@@ -1,0 +1,145 @@
+using System.Buffers;
+using System.Text;
+using System.Text.Json;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Sealing;
+
+/// <summary>
+/// JSON in the one form that RFC 8785 allows: members in the order of their UTF-16 names, numbers as ECMAScript writes them, no white space. Equal data are
+/// equal bytes on every machine.
+/// </summary>
+public static class CanonicalJson
+{
+    /// <summary>The canonical bytes of a value as Core's shapes are written.</summary>
+    public static byte[] Of<T>(T value)
+    {
+        using var document = JsonDocument.Parse(JsonSerializer.SerializeToUtf8Bytes(value, CoreJson.Options));
+        return Of(document.RootElement);
+    }
+
+    /// <exception cref="BadInputException">A member twice, or a number that no double holds.</exception>
+    public static byte[] Of(JsonElement value)
+    {
+        var output = new ArrayBufferWriter<byte>(4096);
+        Write(value, output, skip: null);
+        return output.WrittenSpan.ToArray();
+    }
+
+    /// <summary>The canonical bytes of an object without one of its members.</summary>
+    public static byte[] Without(JsonElement value, string member)
+    {
+        var output = new ArrayBufferWriter<byte>(4096);
+        Write(value, output, member);
+        return output.WrittenSpan.ToArray();
+    }
+
+    private static void Write(JsonElement value, ArrayBufferWriter<byte> output, string? skip)
+    {
+        switch (value.ValueKind)
+        {
+            case JsonValueKind.Object:
+                var members = value.EnumerateObject().Where(m => skip is null || m.Name != skip).ToArray();
+                Array.Sort(members, static (a, b) => string.CompareOrdinal(a.Name, b.Name));
+                Put(output, (byte)'{');
+                for (var i = 0; i < members.Length; i++)
+                {
+                    Require.Consistent(i == 0 || members[i - 1].Name != members[i].Name, "json.member-twice");
+                    if (i > 0) Put(output, (byte)',');
+                    Text(members[i].Name, output);
+                    Put(output, (byte)':');
+                    Write(members[i].Value, output, null);
+                }
+                Put(output, (byte)'}');
+                break;
+            case JsonValueKind.Array:
+                Put(output, (byte)'[');
+                var first = true;
+                foreach (var item in value.EnumerateArray())
+                {
+                    if (!first) Put(output, (byte)',');
+                    first = false;
+                    Write(item, output, null);
+                }
+                Put(output, (byte)']');
+                break;
+            case JsonValueKind.String:
+                Text(value.GetString()!, output);
+                break;
+            case JsonValueKind.Number:
+                Ascii(output, Number(value.GetDouble()));
+                break;
+            default:
+                Ascii(output, value.ValueKind switch { JsonValueKind.True => "true", JsonValueKind.False => "false", _ => "null" });
+                break;
+        }
+    }
+
+    /// <summary>A number as ECMA-262 writes it (Number::toString), which RFC 8785 takes over: the shortest digits that read back to the same double.</summary>
+    /// <exception cref="BadInputException">Not finite.</exception>
+    public static string Number(double value)
+    {
+        Require.Number(value, "json.number");
+        if (value == 0) return "0";
+        // The shortest digits come from .NET; value = 0.digits x 10^n.
+        var shortest = Math.Abs(value).ToString("R", CultureInfo.InvariantCulture);
+        var e = shortest.IndexOf('E', StringComparison.Ordinal);
+        var parts = (e < 0 ? shortest : shortest[..e]).Split('.');
+        var all = string.Concat(parts);
+        var digits = all.TrimStart('0');
+        var n = parts[0].Length + (e < 0 ? 0 : int.Parse(shortest.AsSpan(e + 1), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture)) - (all.Length - digits.Length);
+        digits = digits.TrimEnd('0');
+        var k = digits.Length;
+        var sign = value < 0 ? "-" : "";
+        if (k <= n && n <= 21) return sign + digits + new string('0', n - k);
+        if (n is > 0 and <= 21) return sign + digits[..n] + "." + digits[n..];
+        if (n is > -6 and <= 0) return sign + "0." + new string('0', -n) + digits;
+        var exponent = (n - 1 < 0 ? "-" : "+") + Math.Abs(n - 1).ToString(CultureInfo.InvariantCulture);
+        return sign + digits[..1] + (k > 1 ? "." + digits[1..] : "") + "e" + exponent;
+    }
+
+    private static void Text(string text, ArrayBufferWriter<byte> output)
+    {
+        Put(output, (byte)'"');
+        var plain = 0;
+        for (var i = 0; i < text.Length; i++)
+        {
+            var c = text[i];
+            if (c is not ('"' or '\\') && c >= ' ') continue;
+            Utf8(text.AsSpan(plain, i - plain), output);
+            plain = i + 1;
+            Ascii(output, c switch
+            {
+                '"' => "\\\"",
+                '\\' => "\\\\",
+                '\b' => "\\b",
+                '\t' => "\\t",
+                '\n' => "\\n",
+                '\f' => "\\f",
+                '\r' => "\\r",
+                _ => "\\u" + ((int)c).ToString("x4", CultureInfo.InvariantCulture),
+            });
+        }
+        Utf8(text.AsSpan(plain), output);
+        Put(output, (byte)'"');
+    }
+
+    private static void Utf8(ReadOnlySpan<char> text, ArrayBufferWriter<byte> output)
+    {
+        if (text.IsEmpty) return;
+        var span = output.GetSpan(Encoding.UTF8.GetMaxByteCount(text.Length));
+        output.Advance(Encoding.UTF8.GetBytes(text, span));
+    }
+
+    private static void Ascii(ArrayBufferWriter<byte> output, string text)
+    {
+        var span = output.GetSpan(text.Length);
+        output.Advance(Encoding.ASCII.GetBytes(text, span));
+    }
+
+    private static void Put(ArrayBufferWriter<byte> output, byte value)
+    {
+        output.GetSpan(1)[0] = value;
+        output.Advance(1);
+    }
+}

@@ -1,0 +1,75 @@
+using System.Security.Cryptography;
+using System.Text;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Sealing;
+
+/// <summary>An installation's key: ECDSA on P-256. Its public half goes into every seal; its fingerprint is printed in every pack.</summary>
+public sealed class SealKey : IDisposable
+{
+    private readonly ECDsa _key;
+
+    private SealKey(ECDsa key)
+    {
+        _key = key;
+        PublicKey = key.ExportSubjectPublicKeyInfo();
+    }
+
+    /// <summary>SubjectPublicKeyInfo, DER; 91 bytes.</summary>
+    public byte[] PublicKey { get; }
+
+    public string Fingerprint => FingerprintOf(PublicKey);
+
+    public static SealKey Create() => new(ECDsa.Create(ECCurve.NamedCurves.nistP256));
+
+    /// <summary>From PEM, as <see cref="ToPem"/> writes it.</summary>
+    /// <exception cref="BadInputException">No such key, or the passphrase is another.</exception>
+    public static SealKey FromPem(string pem, string? passphrase = null)
+    {
+        var key = ECDsa.Create();
+        try
+        {
+            if (passphrase is null) key.ImportFromPem(pem);
+            else key.ImportFromEncryptedPem(pem, passphrase);
+            if (key.ExportSubjectPublicKeyInfo().Length != 91) throw new CryptographicException();
+            return new SealKey(key);
+        }
+        catch (Exception problem) when (problem is CryptographicException or ArgumentException)
+        {
+            key.Dispose();
+            throw new BadInputException(BadInputReason.Inconsistent, "seal.key");
+        }
+    }
+
+    public string ToPem() => _key.ExportPkcs8PrivateKeyPem();
+
+    /// <summary>For a backup: nobody seals with it who does not know the passphrase.</summary>
+    public string ToPem(string passphrase) => _key.ExportEncryptedPkcs8PrivateKeyPem(passphrase, new PbeParameters(PbeEncryptionAlgorithm.Aes256Cbc, HashAlgorithmName.SHA256, 300_000));
+
+    public string PublicPem() => PemEncoding.WriteString("PUBLIC KEY", PublicKey);
+
+    /// <summary>64 bytes, r and s, over a text.</summary>
+    public byte[] Sign(string text) => _key.SignData(Encoding.UTF8.GetBytes(text), HashAlgorithmName.SHA256, DSASignatureFormat.IeeeP1363FixedFieldConcatenation);
+
+    public static bool Verify(byte[] publicKey, string text, byte[] signature)
+    {
+        try
+        {
+            using var key = ECDsa.Create();
+            key.ImportSubjectPublicKeyInfo(publicKey, out var read);
+            return read == publicKey.Length && key.VerifyData(Encoding.UTF8.GetBytes(text), signature, HashAlgorithmName.SHA256, DSASignatureFormat.IeeeP1363FixedFieldConcatenation);
+        }
+        catch (CryptographicException)
+        {
+            return false;
+        }
+    }
+
+    /// <summary>SHA-256 of the public key, in lower-case hexadecimal.</summary>
+    public static string FingerprintOf(byte[] publicKey) => Convert.ToHexStringLower(SHA256.HashData(publicKey));
+
+    /// <summary>A fingerprint or hash as people compare it: the first sixteen digits in fours.</summary>
+    public static string Short(string hash) => hash.Length < 16 ? hash : $"{hash[..4]} {hash[4..8]} {hash[8..12]} {hash[12..16]}";
+
+    public void Dispose() => _key.Dispose();
+}
