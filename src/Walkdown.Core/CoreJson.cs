@@ -11,6 +11,8 @@ public static class CoreJson
     public static JsonSerializerOptions Configure(JsonSerializerOptions options)
     {
         options.NumberHandling = JsonNumberHandling.Strict;
+        // Canonical JSON sorts its members: a kind may come after what it says the kind of.
+        options.AllowOutOfOrderMetadataProperties = true;
         options.RespectNullableAnnotations = true;
         options.RespectRequiredConstructorParameters = true;
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));

@@ -9,11 +9,25 @@ public static class CardReport
 {
     public static byte[] Draw(ReportRecord record, Texts texts)
     {
-        var words = new Wording(texts, record);
         var place = record.Place;
         using var s = new Sheets($"{place.Label} {texts["report.title"]}", record.Job.Name,
             texts.Fill(texts["report.card-of"], [record.CardNumber.ToString(), record.CardCount.ToString()]));
-        var root = s.Bookmark($"{place.Label}, {place.Name}");
+        Onto(s, record, texts);
+        var simulated = record.Job.Simulated ? " " + texts["report.simulated"] : "";
+        using var stream = new MemoryStream();
+        s.Finish(stream, texts["report.legend"] + simulated, (page, of) => texts.Fill(texts["report.page-of"], [place.Label, page.ToString(), of.ToString()]));
+        return stream.ToArray();
+    }
+
+    /// <summary>Draws one Card onto pages that are begun: its first page, then every row.</summary>
+    /// <param name="under">Bookmark it goes under.</param>
+    /// <param name="sealedAs">Hash that its QR code carries, in a pack; its signatures are at the front.</param>
+    internal static void Onto(Sheets s, ReportRecord record, Texts texts, PdfSharp.Pdf.PdfOutline? under = null, string? sealedAs = null, IReadOnlyList<PackPicture>? pictures = null)
+    {
+        var words = new Wording(texts, record);
+        var place = record.Place;
+        var root = s.Bookmark($"{place.Label}, {place.Name}", under);
+        if (sealedAs is not null) s.Qr($"{place.Label} {sealedAs}", Sheets.Right - 42, s.Y + 30, 42);
         Head(s, record, words);
         s.Bookmark(texts["report.summary"], root);
         Verdict(s, record, words);
@@ -23,14 +37,13 @@ public static class CardReport
         Maps(s, record, words);
         Table(s, record, words);
         Closing(s, record, words);
-        Signatures(s, record, words);
+        if (sealedAs is null) Signatures(s, record, words);
+        else PackPages.Pictures(s, pictures ?? [], words);
         s.NewPage();
         s.Bookmark(texts["report.every-row"], root);
         EveryRow(s, record, words, root);
         Faults(s, record, words, root);
         Basis(s, record, words, root);
-        var simulated = record.Job.Simulated ? " " + texts["report.simulated"] : "";
-        return s.Finish(texts["report.legend"] + simulated, (page, of) => texts.Fill(texts["report.page-of"], [place.Label, page.ToString(), of.ToString()]));
     }
 
     /// <summary>Every row that is due, and every one that was touched; what might be taken and was not is no part of the record.</summary>
@@ -72,7 +85,7 @@ public static class CardReport
         foreach (var row in record.Card.Rows.Where(r => r.Conceded is not null))
             s.Paragraph(t.Fill(t["report.conceded"], [words.Name(row), row.Conceded!.AllowedBy, row.Conceded.Reason]), Sheets.Left + 50, Sheets.Width - 50, 9);
         if (record.Card.Blocked is { } blocked)
-            s.Paragraph(t.Fill(t[blocked.SetAside ? "report.set-aside" : "report.blocked"], [blocked.BlockedBy, words.Moment(blocked.At), blocked.Reason]) + (blocked.Until is { } until ? " " + t.Fill(t["report.until"], [Date(until)]) : ""),
+            s.Paragraph(t.Fill(t[blocked.SetAside ? "report.set-aside" : "report.blocked"], [blocked.BlockedBy, words.Moment(blocked.At), blocked.Reason]) + (blocked.Until is { } until ? " " + t.Fill(t["report.until"], [words.Date(until)]) : ""),
                 Sheets.Left + 50, Sheets.Width - 50, 9, true);
         if (record.Place.Cancelled) s.Paragraph(t["report.cancelled"], Sheets.Left + 50, Sheets.Width - 50, 9, true);
         s.Y = Math.Max(s.Y, start + 14) + 4;
@@ -192,7 +205,7 @@ public static class CardReport
         s.Text(t["report.measured-with"], x, s.Y + 10, 9, true);
         s.Y += 13;
         if (used.Count == 0) s.Paragraph(t["report.no-instrument"], x, half, 8.5);
-        foreach (var i in used) s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, Date(i.CalibrationDue)]), x, half, 8.5);
+        foreach (var i in used) s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, words.Date(i.CalibrationDue)]), x, half, 8.5);
         s.Y = Math.Max(left, s.Y) + 6;
     }
 
@@ -259,7 +272,7 @@ public static class CardReport
                 words.SpareOf(row, attempt.Spare) is { Length: > 0 } spare ? t.Fill(t["report.spare"], [spare]) : null,
                 $"{words.Person(attempt.By)}, {words.Moment(attempt.TakenAt)}",
                 t["source." + Codes.Of(attempt.Source)],
-                instrument is null ? t["report.no-instrument-row"] : t.Fill(t["report.instrument"], [instrument.Name, instrument.Serial, Date(instrument.CalibrationDue)]),
+                instrument is null ? t["report.no-instrument-row"] : t.Fill(t["report.instrument"], [instrument.Name, instrument.Serial, words.Date(instrument.CalibrationDue)]),
             };
             s.Paragraph(words.StandingOf(attempt) + ": " + string.Join("; ", parts.OfType<string>()) + ".", x, width, 8.5, attempt.Standing == Standing.Counts,
                 attempt.Standing is Standing.Counts ? Drawings.ColourOf(attempt.State) : Sheets.Ink2);
@@ -318,18 +331,19 @@ public static class CardReport
         s.Paragraph($"{t["report.rule"]}: {t["rule." + Codes.Of(record.Card.Rule)]}.", Sheets.Left, Sheets.Width, 8.5);
         s.Paragraph($"{t["report.edition"]}: {record.Card.LimitEdition}. {t["report.scheme"]}: {t[record.Job.MatchFarEnd ? "scheme.match" : "scheme." + record.Job.Scheme]}.", Sheets.Left, Sheets.Width, 8.5);
         foreach (var i in record.Instruments.Where(i => record.Card.Rows.Any(r => r.Attempts.Any(a => a.InstrumentId == i.Id))))
-            s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, Date(i.CalibrationDue)]) + ". " + string.Join("; ", i.Functions.OrderBy(f => f.Unit).ThenBy(f => f.UpTo ?? double.MaxValue).Select(f => Function(f, t))) + ".", Sheets.Left, Sheets.Width, 8.5);
+            s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, words.Date(i.CalibrationDue)]) + ". " + Functions(i, t), Sheets.Left, Sheets.Width, 8.5);
         s.Paragraph(t.Fill(t["report.made"], [words.Moment(record.MadeAt), record.CoreVersion]), Sheets.Left, Sheets.Width, 8.5);
     }
+
+    /// <summary>What an instrument promises, function by function.</summary>
+    internal static string Functions(Instrument i, Texts t) => string.Join("; ", i.Functions.OrderBy(f => f.Unit).ThenBy(f => f.UpTo ?? double.MaxValue).Select(f => Function(f, t))) + ".";
 
     private static string Function(InstrumentFunction f, Texts t)
     {
         var (a, unit) = (f.Accuracy, t["unit." + Codes.Of(f.Unit)]);
-        return $"{unit}{(f.UpTo is { } most ? " " + t.Fill(t["report.up-to"], [Message.Number(most)]) : "")}: {Message.Number(a.PercentOfReading)} %"
-            + (a.Counts > 0 ? $" + {Message.Number(a.Counts)} x {Message.Number(a.Resolution ?? 0, 4)}" : "") + (a.Absolute > 0 ? $" + {Message.Number(a.Absolute, 4)} {unit}" : "");
+        return $"{unit}{(f.UpTo is { } most ? " " + t.Fill(t["report.up-to"], [Message.Number(most)]) : "")}: {t.Local(Message.Number(a.PercentOfReading))} %"
+            + (a.Counts > 0 ? $" + {Message.Number(a.Counts)} x {t.Local(Message.Number(a.Resolution ?? 0, 4))}" : "") + (a.Absolute > 0 ? $" + {t.Local(Message.Number(a.Absolute, 4))} {unit}" : "");
     }
-
-    private static string Date(DateOnly? date) => date?.ToString("d MMMM yyyy", System.Globalization.CultureInfo.InvariantCulture) ?? "?";
 
     private static string Sentence(string text) => text.Length == 0 || text.EndsWith('.') ? text : text + ".";
 }

@@ -12,7 +12,8 @@ internal sealed class Sheets : IDisposable
         Accepted = XColor.FromArgb(0x0A, 0x5A, 0x52), Open = XColor.FromArgb(0x44, 0x52, 0x5C);
 
     private readonly PdfDocument _document;
-    private readonly string _jobName, _rightHead;
+    private readonly string _jobName;
+    private readonly List<string> _feet = [];
     private XGraphics? _g;
 
     public Sheets(string title, string jobName, string rightHead)
@@ -21,24 +22,31 @@ internal sealed class Sheets : IDisposable
         _document = new PdfDocument();
         _document.Info.Title = title;
         _document.Info.Creator = "Walkdown";
-        (_jobName, _rightHead) = (jobName, rightHead);
+        (_jobName, RightHead) = (jobName, rightHead);
         NewPage();
     }
 
     public XGraphics G => _g!;
     public double Y { get; set; }
+
+    /// <summary>Right of the running header, from the next page on.</summary>
+    public string RightHead { get; set; }
+
+    /// <summary>Left of the foot, from this page on; null: what <see cref="Finish"/> is given.</summary>
+    public string? Foot { get; set; }
     public PdfPage Page => _document.Pages[^1];
 
     public void NewPage()
     {
         _g?.Dispose();
+        if (_document.PageCount > 0) _feet.Add(Foot ?? "");
         var page = _document.AddPage();
         page.Size = PdfSharp.PageSize.A4;
         _g = XGraphics.FromPdfPage(page);
         BrandMark(Left, 33);
         Text("Walkdown", Left + 22, 40, 10.5, true);
         Text(_jobName, Left + 90, 40, 9);
-        Text(_rightHead, Right, 40, 9, align: 1);
+        Text(RightHead, Right, 40, 9, align: 1);
         Line(Left, 48, Right, 48, Ink, 0.8);
         Y = Top;
     }
@@ -123,28 +131,148 @@ internal sealed class Sheets : IDisposable
         foreach (var (cx, cy) in new[] { (x, y - 4), (x + 6, y + 2), (x + 13, y + 2) }) G.DrawRectangle(new XSolidBrush(Ink), cx - 1.8, cy - 1.8, 3.6, 3.6);
     }
 
+    /// <summary>A picture in a box, its sides kept; what is left of the box stays free on the right and below.</summary>
+    public (double Width, double Height) Picture(byte[] jpeg, double x, double y, double width, double height)
+    {
+        using var stream = new MemoryStream(jpeg, 0, jpeg.Length, writable: false, publiclyVisible: true);
+        using var image = XImage.FromStream(stream);
+        var scale = Math.Min(width / image.PixelWidth, height / image.PixelHeight);
+        var (w, h) = (image.PixelWidth * scale, image.PixelHeight * scale);
+        G.DrawImage(image, x, y, w, h);
+        return (w, h);
+    }
+
+    /// <summary>A QR code, drawn as one shape of squares.</summary>
+    public void Qr(string text, double x, double y, double side)
+    {
+        using var generator = new QRCoder.QRCodeGenerator();
+        using var data = generator.CreateQrCode(text, QRCoder.QRCodeGenerator.ECCLevel.M);
+        var matrix = data.ModuleMatrix;
+        // The library leaves a quiet zone of four; the page's own white does for most of it.
+        const int quiet = 4;
+        var count = matrix.Count - 2 * quiet;
+        var step = side / count;
+        var path = new XGraphicsPath { FillMode = XFillMode.Winding };
+        for (var row = 0; row < count; row++)
+            for (var column = 0; column < count; column++)
+            {
+                var run = 0;
+                while (column + run < count && matrix[row + quiet][column + run + quiet]) run++;
+                if (run == 0) continue;
+                path.AddRectangle(x + column * step, y + row * step, run * step, step);
+                column += run;
+            }
+        G.DrawPath(XBrushes.Black, path);
+    }
+
+    /// <summary>A table that goes on over pages with its headings; cells wrap, a row is never parted.</summary>
+    /// <param name="columns">Heading and share of the width; a negative share: right-aligned, in the figures' type.</param>
+    public void Table(IReadOnlyList<(string Heading, double Share)> columns, IEnumerable<IReadOnlyList<string>> rows, double size = 8, Func<int, XColor?>? colourOf = null)
+    {
+        var total = columns.Sum(c => Math.Abs(c.Share));
+        var widths = columns.Select(c => Math.Abs(c.Share) / total * Width).ToArray();
+        const double gap = 6;
+        Headings();
+        var index = 0;
+        foreach (var row in rows)
+        {
+            var lines = row.Select((cell, i) => Wrap(cell, widths[i] - gap, columns[i].Share < 0 ? ShippedFonts.Mono(size, false) : ShippedFonts.Text(size, i == 0))).ToArray();
+            var height = Math.Max(1, lines.Max(l => l.Count)) * size * 1.3 + 4;
+            if (Y + height > Bottom)
+            {
+                NewPage();
+                Headings();
+            }
+            var x = Left;
+            for (var i = 0; i < lines.Length; i++)
+            {
+                for (var n = 0; n < lines[i].Count; n++)
+                {
+                    var right = columns[i].Share < 0;
+                    Text(lines[i][n], right ? x + widths[i] - gap : x, Y + 2 + (n + 1) * size * 1.3 - 1.5, size, i == 0, colourOf?.Invoke(index), right ? 1 : 0, right);
+                }
+                x += widths[i];
+            }
+            Y += height;
+            Line(Left, Y, Right, Y, Hair, 0.4);
+            index++;
+        }
+
+        void Headings()
+        {
+            Need(34);
+            var x = Left;
+            var most = 1;
+            for (var i = 0; i < columns.Count; i++)
+            {
+                var words = Wrap(columns[i].Heading, widths[i] - gap, ShippedFonts.Text(7.5));
+                most = Math.Max(most, words.Count);
+                for (var n = 0; n < words.Count; n++)
+                    Text(words[n], columns[i].Share < 0 ? x + widths[i] - gap : x, Y + 9 + n * 9, 7.5, colour: Ink2, align: columns[i].Share < 0 ? 1 : 0);
+                x += widths[i];
+            }
+            Y += 4 + most * 9;
+            Line(Left, Y, Right, Y, Ink, 0.8);
+        }
+    }
+
+    /// <summary>A file beside the pages, for programs and for whoever asks years later.</summary>
+    public void Attach(string name, byte[] content, string mediaType)
+    {
+        var file = new PdfDictionary(_document);
+        file.CreateStream(Packed(content));
+        file.Elements.SetName("/Type", "/EmbeddedFile");
+        file.Elements.SetName("/Subtype", "/" + mediaType);
+        file.Elements.SetName("/Filter", "/FlateDecode");
+        _document.Internals.AddObject(file);
+        var holds = new PdfDictionary(_document);
+        holds.Elements.SetReference("/F", file.Reference!);
+        var spec = new PdfDictionary(_document);
+        spec.Elements.SetName("/Type", "/Filespec");
+        spec.Elements.SetString("/F", name);
+        spec.Elements.SetString("/UF", name);
+        spec.Elements["/EF"] = holds;
+        _document.Internals.AddObject(spec);
+        var names = new PdfArray(_document);
+        names.Elements.Add(new PdfString(name));
+        names.Elements.Add(spec.Reference!);
+        var tree = new PdfDictionary(_document);
+        tree.Elements["/Names"] = names;
+        var all = new PdfDictionary(_document);
+        all.Elements["/EmbeddedFiles"] = tree;
+        _document.Internals.Catalog.Elements["/Names"] = all;
+    }
+
+    public int PageCount => _document.PageCount;
+
     /// <summary>Footers with the count of pages, then the bytes.</summary>
-    public byte[] Finish(string leftFoot, Func<int, int, string> pageOf)
+    public void Finish(Stream into, string leftFoot, Func<int, int, string> pageOf)
     {
         _g?.Dispose();
         _g = null;
+        _feet.Add(Foot ?? "");
         for (var i = 0; i < _document.PageCount; i++)
         {
             using var g = XGraphics.FromPdfPage(_document.Pages[i], XGraphicsPdfPageOptions.Append);
             _g = g;
             Line(Left, 803, Right, 803, Hair, 0.6);
-            Text(leftFoot, Left, 815, 8, colour: Ink2);
+            Text(_feet[i].Length > 0 ? _feet[i] : leftFoot, Left, 815, 8, colour: Ink2);
             Text(pageOf(i + 1, _document.PageCount), Right, 815, 8, colour: Ink2, align: 1);
             _g = null;
         }
-        using var stream = new MemoryStream();
-        _document.Save(stream, false);
-        return stream.ToArray();
+        _document.Save(into, false);
     }
 
     public void Dispose()
     {
         _g?.Dispose();
         _document.Dispose();
+    }
+
+    private static byte[] Packed(byte[] content)
+    {
+        using var packed = new MemoryStream();
+        using (var zip = new System.IO.Compression.ZLibStream(packed, System.IO.Compression.CompressionLevel.Optimal, leaveOpen: true)) zip.Write(content);
+        return packed.ToArray();
     }
 }

@@ -1,4 +1,6 @@
 using System.Collections.Concurrent;
+using System.Collections.Immutable;
+using System.Globalization;
 using System.Text.Json;
 using Walkdown.Core.Measures;
 
@@ -20,6 +22,10 @@ public sealed class Texts
 
     public string Language { get; }
 
+    /// <summary>Languages that ship, English first.</summary>
+    public static ImmutableArray<string> Languages { get; } =
+        [.. typeof(Texts).Assembly.GetManifestResourceNames().Where(n => n.StartsWith("texts/", StringComparison.Ordinal)).Select(n => n["texts/".Length..].Split('.')[0]).Distinct().OrderBy(l => l == "en" ? "" : l, StringComparer.Ordinal)];
+
     public IReadOnlyDictionary<string, string> All => _words;
 
     public static IReadOnlyDictionary<string, string> Shipped(string language) => ShippedByLanguage.GetOrAdd(language, static name =>
@@ -40,10 +46,29 @@ public sealed class Texts
 
     public string Say(Message message) => Fill(this[message.Code], message.Args);
 
+    /// <summary>Puts the arguments in: a code after @ by its text, a number as the language writes it.</summary>
     public string Fill(string text, IReadOnlyList<string> args)
     {
         for (var i = 0; i < args.Count; i++)
-            text = text.Replace($"{{{i}}}", args[i].StartsWith('@') ? this[args[i][1..]] : args[i], StringComparison.Ordinal);
+            text = text.Replace($"{{{i}}}", args[i].StartsWith('@') ? this[args[i][1..]] : Local(args[i]), StringComparison.Ordinal);
         return text;
+    }
+
+    /// <summary>A printed phrase of the catalogue, such as a limit's purpose, in this language where it is known.</summary>
+    public string Phrase(string english) => Or("phrase." + english, english);
+
+    public string Number(double value, int decimals) => Local(value.ToString("F" + decimals, CultureInfo.InvariantCulture));
+
+    /// <summary>A number that was written with a point, as the language writes it; anything else as it is.</summary>
+    public string Local(string number) => Decimal == "." || !IsNumber(number) ? number : number.Replace(".", Decimal, StringComparison.Ordinal);
+
+    public string Date(DateOnly date) => Fill(this["format.date"], [date.Day.ToString(CultureInfo.InvariantCulture), "@month." + date.Month.ToString(CultureInfo.InvariantCulture), date.Year.ToString(CultureInfo.InvariantCulture)]);
+
+    private string Decimal => Or("format.decimal", ".");
+
+    private static bool IsNumber(string text)
+    {
+        var digits = text.AsSpan().TrimStart("+-\u2212");
+        return digits.Length > 0 && digits.IndexOf('.') == digits.LastIndexOf('.') && digits[0] != '.' && digits.IndexOfAnyExcept("0123456789.") < 0;
     }
 }

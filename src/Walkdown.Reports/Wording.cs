@@ -1,4 +1,3 @@
-using System.Globalization;
 using NodaTime;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
@@ -6,32 +5,47 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Reports;
 
 /// <summary>Readings, limits and spares as they are printed.</summary>
-public sealed class Wording(Texts texts, ReportRecord record)
+public sealed class Wording(Texts texts, string timeZone, IReadOnlyList<ReportPerson> people, IReadOnlyList<Instrument> instruments)
 {
-    private readonly DateTimeZone _zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(record.Job.TimeZone) ?? DateTimeZone.Utc;
-    private readonly Dictionary<Guid, string> _people = record.People.ToDictionary(p => p.Id, p => p.Name);
-    private readonly Dictionary<Guid, Instrument> _instruments = record.Instruments.ToDictionary(i => i.Id);
+    private readonly DateTimeZone _zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(timeZone) ?? DateTimeZone.Utc;
+    private readonly Dictionary<Guid, string> _people = people.ToDictionary(p => p.Id, p => p.Name);
+    private readonly Dictionary<Guid, Instrument> _instruments = instruments.ToDictionary(i => i.Id);
+
+    public Wording(Texts texts, ReportRecord record) : this(texts, record.Job.TimeZone, record.People, record.Instruments) { }
 
     public Texts Texts => texts;
 
-    public string Moment(DateTimeOffset at) =>
-        Instant.FromDateTimeOffset(at).InZone(_zone).ToString("d MMMM yyyy HH:mm", CultureInfo.InvariantCulture);
+    public string Moment(DateTimeOffset at)
+    {
+        var local = Instant.FromDateTimeOffset(at).InZone(_zone).LocalDateTime;
+        return $"{texts.Date(new DateOnly(local.Year, local.Month, local.Day))} {local.Hour:00}:{local.Minute:00}";
+    }
+
+    public string Day(DateTimeOffset at)
+    {
+        var local = Instant.FromDateTimeOffset(at).InZone(_zone).LocalDateTime;
+        return texts.Date(new DateOnly(local.Year, local.Month, local.Day));
+    }
+
+    public string Date(DateOnly? date) => date is { } day ? texts.Date(day) : "?";
 
     public string Person(Guid id) => _people.GetValueOrDefault(id, texts["report.someone"]);
 
     public Instrument? InstrumentOf(Guid? id) => id is { } known ? _instruments.GetValueOrDefault(known) : null;
 
-    public string Name(CardRow row)
+    public string Name(CardRow row) => Name(row.Check.TextKey, row.Key);
+
+    public string Name(string textKey, CheckKey key)
     {
-        var name = texts[row.Check.TextKey];
-        if (row.Key.On.Part.Length > 0) name += ", " + texts.Fill(texts["report.pair"], [row.Key.On.Part]);
-        if (row.Key.Under != Condition.Any) name += ", " + string.Join(", ", Enum.GetValues<Condition>().Where(c => c != Condition.Any && row.Key.Under.HasFlag(c)).Select(c => texts["condition." + Codes.Of(c)]));
+        var name = texts[textKey];
+        if (key.On.Part.Length > 0) name += ", " + texts.Fill(texts["report.pair"], [key.On.Part]);
+        if (key.Under != Condition.Any) name += ", " + string.Join(", ", Enum.GetValues<Condition>().Where(c => c != Condition.Any && key.Under.HasFlag(c)).Select(c => texts["condition." + Codes.Of(c)]));
         return name;
     }
 
     public string Unit(CardRow row) => texts["unit." + Codes.Of(row.Check.Unit)];
 
-    public string Number(double value, int decimals) => value.ToString("F" + decimals, CultureInfo.InvariantCulture);
+    public string Number(double value, int decimals) => texts.Number(value, decimals);
 
     public string Value(CardRow row, ReadingValue value, Core.Cabling.WireMapAnalysis? map) => value switch
     {
@@ -70,7 +84,7 @@ public sealed class Wording(Texts texts, ReportRecord record)
     };
 
     public string Terms(Expectation expected) =>
-        string.Join(", ", expected.From.Select(t => $"{texts["term." + t.Name.Replace("term.", "")]} {(t.Value.StartsWith('@') ? texts[t.Value[1..]] : t.Value)} ({texts["origin." + Codes.Of(t.Origin)]})"));
+        string.Join(", ", expected.From.Select(t => $"{texts["term." + t.Name.Replace("term.", "")]} {(t.Value.StartsWith('@') ? texts[t.Value[1..]] : string.Join(' ', t.Value.Split(' ').Select(texts.Local)))} ({texts["origin." + Codes.Of(t.Origin)]})"));
 
     public string StandingOf(Attempt attempt) => attempt.Standing switch
     {

@@ -9,6 +9,7 @@ using Walkdown.Devices;
 using Walkdown.Server.Backups;
 using Walkdown.Server.Cards;
 using Walkdown.Server.Demo;
+using Walkdown.Server.Handover;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Kit;
 using Walkdown.Server.Plan;
@@ -20,6 +21,7 @@ using Walkdown.Server.Shared;
 using Walkdown.Server.Walk;
 using Walkdown.Storage;
 
+if (args is ["verify-record" or "key", ..]) return RecordCommands.Run(args);
 if (args is ["backup" or "restore", ..]) return await BackupCommands.Run(args);
 
 // The build-time tool that writes the API's description starts this program too; it must open no database.
@@ -60,6 +62,8 @@ builder.Services.AddSingleton<PowerService>();
 builder.Services.AddSingleton<ResultIntake>();
 builder.Services.AddSingleton<WorkQueue>();
 builder.Services.AddSingleton<ReportService>();
+builder.Services.AddSingleton<KeyFile>();
+builder.Services.AddSingleton<HandoverService>();
 builder.Services.AddSingleton<ScheduleImport>();
 builder.Services.AddSingleton<DemoJob>();
 builder.Services.AddHttpClient("stand-ins", http => http.Timeout = TimeSpan.FromSeconds(5));
@@ -107,6 +111,8 @@ api.MapPower();
 api.MapResults();
 api.MapPaths();
 api.MapPractice();
+api.MapHandover();
+api.MapPictures();
 api.MapDemo(standIns);
 app.MapFallback("/api/{**rest}", () => Problems.Of(404, "problem.nothing-here"));
 app.MapOpenApi("/api/openapi/{documentName}.json");
@@ -137,6 +143,7 @@ if (!describing)
     try
     {
         app.Services.GetRequiredService<DataFolder>().Open();
+        _ = app.Services.GetRequiredService<KeyFile>().Key;
         app.Services.GetRequiredService<LiveStream>();
         app.Services.GetRequiredService<WalkBoards>();
         await RestoreEndpoint.Settle(app.Services);

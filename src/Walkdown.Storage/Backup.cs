@@ -50,7 +50,7 @@ public static class Backup
                 using (var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true))
                 {
                     files["walkdown.db"] = await Add(zip, "walkdown.db", copy, cancel);
-                    foreach (var (folder, name) in new[] { (data.EvidencePath, "evidence"), (data.CatalogueFolder, "catalogue") })
+                    foreach (var (folder, name) in new[] { (data.EvidencePath, "evidence"), (data.CatalogueFolder, "catalogue"), (data.PacksPath, "packs") })
                         if (Directory.Exists(folder))
                             foreach (var path in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal))
                             {
@@ -93,6 +93,7 @@ public static class Backup
             }
             // Evidence first: it is only ever added to. Then the database, last the catalogue.
             Copy(Path.Combine(unpacked, "evidence"), data.EvidencePath);
+            Copy(Path.Combine(unpacked, "packs"), data.PacksPath);
             using (var from = new SqliteConnection($"Data Source={Path.Combine(unpacked, "walkdown.db")};Mode=ReadOnly;Pooling=False"))
             using (var to = new SqliteConnection($"Data Source={data.DatabaseFile};Pooling=False;Default Timeout=20"))
             {

@@ -9,6 +9,7 @@ public sealed class DataFolder(string path)
     public string Root { get; } = Path.GetFullPath(path);
     public string DatabaseFile => Path.Combine(Root, "walkdown.db");
     public string EvidencePath => Path.Combine(Root, "evidence");
+    public string PacksPath => Path.Combine(Root, "packs");
     public string CatalogueFolder => Path.Combine(Root, "catalogue");
 
     /// <summary>WAL, synchronous=FULL and foreign keys: an answered reading survives a pulled plug.</summary>
@@ -27,6 +28,7 @@ public sealed class DataFolder(string path)
             Directory.CreateDirectory(Root);
             Directory.CreateDirectory(CatalogueFolder);
             Directory.CreateDirectory(EvidencePath);
+            Directory.CreateDirectory(PacksPath);
             CheckWritable();
             using var db = new WalkdownDb(Options);
             CheckIntegrity(db);

@@ -32,6 +32,13 @@ public sealed class EvidenceFolder(DataFolder folder)
         return hash;
     }
 
+    /// <summary>Takes a file away for good; its hash stays wherever it is named.</summary>
+    public void Erase(string hash) => File.Delete(PathOf(hash));
+
+    public bool Has(string hash) => IsHash(hash) && File.Exists(PathOf(hash));
+
+    private static bool IsHash(string hash) => hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower);
+
     /// <summary>The content, or null where it is not here.</summary>
-    public Stream? Open(string hash) => hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower) && File.Exists(PathOf(hash)) ? File.OpenRead(PathOf(hash)) : null;
+    public Stream? Open(string hash) => Has(hash) ? File.OpenRead(PathOf(hash)) : null;
 }

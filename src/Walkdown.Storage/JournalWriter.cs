@@ -29,7 +29,7 @@ internal sealed class JournalWriter : IDisposable
         _options = new DbContextOptionsBuilder<WalkdownDb>().UseSqlite(_connection).UseQueryTrackingBehavior(QueryTrackingBehavior.NoTracking).Options;
         _find = Command("SELECT BodyHash, DeviceId FROM Journal WHERE Id = $0", 1);
         _journal = Insert("Journal", "Sequence", "Id", "JobId", "DeviceId", "Kind", "BodyHash", "By", "At");
-        _reading = Insert("Readings", "Id", "DeviceId", "CheckId", "SubjectKind", "SubjectId", "Part", "Under", "UnitId", "ValueJson", "Found", "InstrumentId", "Source", "By", "TakenAt", "ReceivedAt", "Sequence", "SeenJson");
+        _reading = Insert("Readings", "Id", "DeviceId", "CheckId", "SubjectKind", "SubjectId", "Part", "Under", "UnitId", "ValueJson", "Found", "InstrumentId", "Source", "By", "TakenAt", "ReceivedAt", "Sequence", "SeenJson", "ClockOffsetMs");
         _event = Insert("CardEvents", "Id", "DeviceId", "SubjectId", "BodyJson", "Sequence");
         _fault = Insert("Faults", "Id", "DeviceId", "CheckId", "SubjectKind", "SubjectId", "Part", "Under", "FromReading", "Title", "Severity", "CauseId", "RaisedBy", "RaisedAt", "Sequence");
         _summary = Command("""
@@ -71,7 +71,7 @@ internal sealed class JournalWriter : IDisposable
         {
             case Reading reading:
                 var r = reading.ToRecord(deviceId);
-                Run(_reading, r.Id, r.DeviceId, r.CheckId, r.SubjectKind, r.SubjectId, r.Part, r.Under, r.UnitId, r.ValueJson, r.Found, r.InstrumentId, r.Source, r.By, r.TakenAt, r.ReceivedAt, r.Sequence, r.SeenJson);
+                Run(_reading, r.Id, r.DeviceId, r.CheckId, r.SubjectKind, r.SubjectId, r.Part, r.Under, r.UnitId, r.ValueJson, r.Found, r.InstrumentId, r.Source, r.By, r.TakenAt, r.ReceivedAt, r.Sequence, r.SeenJson, r.ClockOffsetMs);
                 return true;
             case CardEvent e:
                 var c = e.ToRecord(deviceId);

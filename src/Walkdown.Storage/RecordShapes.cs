@@ -12,14 +12,14 @@ public static class RecordShapes
     {
         Id = reading.Id, DeviceId = deviceId, CheckId = reading.Key.Check.Value, SubjectKind = reading.Key.On.Kind, SubjectId = reading.Key.On.Id, Part = reading.Key.On.Part,
         Under = reading.Key.Under, UnitId = reading.UnitId, ValueJson = JsonSerializer.Serialize(reading.Value, CoreJson.Options), Found = reading.Found,
-        InstrumentId = reading.InstrumentId, Source = reading.Source, By = reading.By, TakenAt = reading.TakenAt, ReceivedAt = reading.ReceivedAt, Sequence = reading.Sequence,
+        InstrumentId = reading.InstrumentId, Source = reading.Source, By = reading.By, TakenAt = reading.TakenAt, ReceivedAt = reading.ReceivedAt, Sequence = reading.Sequence, ClockOffsetMs = reading.ClockOffsetMs,
         SeenJson = reading.Seen is { } seen ? JsonSerializer.Serialize(seen, CoreJson.Options) : null,
     };
 
     public static Reading ToCore(this ReadingRecord r) => new(
         r.Id, new CheckKey(new CheckId(r.CheckId), new Subject(r.SubjectKind, r.SubjectId, r.Part), r.Under), r.UnitId,
         JsonSerializer.Deserialize<ReadingValue>(r.ValueJson, CoreJson.Options)!, r.Found, r.InstrumentId, r.Source, r.By, r.TakenAt, r.ReceivedAt, r.Sequence,
-        r.SeenJson is { } seen ? JsonSerializer.Deserialize<LimitSeen>(seen, CoreJson.Options) : null);
+        r.SeenJson is { } seen ? JsonSerializer.Deserialize<LimitSeen>(seen, CoreJson.Options) : null, r.ClockOffsetMs);
 
     public static CardEventRecord ToRecord(this CardEvent e, Guid deviceId) => new()
     {

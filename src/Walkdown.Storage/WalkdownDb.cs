@@ -32,9 +32,12 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
     public DbSet<InstrumentCheck> InstrumentChecks => Set<InstrumentCheck>();
     public DbSet<PowerSource> Sources => Set<PowerSource>();
     public DbSet<Edition> Editions => Set<Edition>();
+    public DbSet<Picture> Pictures => Set<Picture>();
+    public DbSet<Erasure> Erasures => Set<Erasure>();
+    public DbSet<Revision> Revisions => Set<Revision>();
 
     /// <summary>Tables to which rows are only added.</summary>
-    public static readonly string[] AppendOnly = ["Readings", "CardEvents", "Faults", "FaultSteps", "Journal", "RegisterChanges", "InstrumentChecks", "Editions"];
+    public static readonly string[] AppendOnly = ["Readings", "CardEvents", "Faults", "FaultSteps", "Journal", "RegisterChanges", "InstrumentChecks", "Editions", "Pictures", "Erasures", "Revisions"];
 
     protected override void ConfigureConventions(ModelConfigurationBuilder builder)
     {
@@ -76,6 +79,10 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         model.Entity<InstrumentCheck>().HasIndex(c => c.InstrumentId);
         model.Entity<PowerSource>().ToTable("Sources").HasIndex(s => new { s.JobId, s.Kind, s.CabinetId, s.Label }).IsUnique();
         model.Entity<Edition>().HasIndex(e => new { e.Of, e.Version }).IsUnique();
+        model.Entity<Picture>().HasIndex(p => p.DeviceId);
+        model.Entity<Picture>().HasIndex(p => p.JobId);
+        model.Entity<Erasure>().HasIndex(e => e.PictureId).IsUnique();
+        model.Entity<Revision>().HasIndex(r => new { r.JobId, r.DeviceId, r.Number });
         foreach (var key in model.Model.GetEntityTypes().Select(t => t.FindPrimaryKey()).OfType<Microsoft.EntityFrameworkCore.Metadata.IMutableKey>())
             foreach (var property in key.Properties) property.ValueGenerated = Microsoft.EntityFrameworkCore.Metadata.ValueGenerated.Never;
     }

@@ -11,9 +11,10 @@ public enum ReadingSource { Typed, Tester, Imported, Simulated }
 /// <param name="Found">Conditions found at the reading.</param>
 /// <param name="TakenAt">By the phone's clock, corrected by its measured offset.</param>
 /// <param name="Sequence">The journal's order, which decides between equal times.</param>
+/// <param name="ClockOffsetMs">How far the phone's clock was behind the server's; already in <paramref name="TakenAt"/>.</param>
 public sealed record Reading(
     Guid Id, CheckKey Key, Guid? UnitId, ReadingValue Value, Condition Found, Guid? InstrumentId, ReadingSource Source, Guid By,
-    DateTimeOffset TakenAt, DateTimeOffset ReceivedAt, long Sequence, LimitSeen? Seen = null);
+    DateTimeOffset TakenAt, DateTimeOffset ReceivedAt, long Sequence, LimitSeen? Seen = null, double ClockOffsetMs = 0);
 
 /// <summary>The limits as they stood when a reading was kept, so that a later edition can say what it changed.</summary>
 public sealed record LimitSeen(string Edition, double? Min, double? Max);

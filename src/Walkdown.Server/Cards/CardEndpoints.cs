@@ -49,7 +49,7 @@ public static class CardEndpoints
             if (refused is not null) return LedgerAddition.Refuse(refused, request.Text is null ? "value" : "text");
             if (request.InstrumentId is { } instrument && facts.Instruments.All(i => i.Id != instrument)) return Refuse("problem.unknown-instrument", "instrumentId");
             return Add(new Reading(request.Id, row.Key, facts.Unit?.Id, value!, request.Found ?? row.Key.Under, request.InstrumentId, request.Source, request.By,
-                service.TakenAt(request)!.Value, time.GetUtcNow(), sequence, Card.LimitOf(facts, service.Catalogue, row.Key)));
+                service.TakenAt(request)!.Value, time.GetUtcNow(), sequence, Card.LimitOf(facts, service.Catalogue, row.Key), request.ClockOffsetMs));
         });
 
     private static async Task<Results<Ok<PreviewAnswer>, ProblemHttpResult>> Preview(Guid deviceId, PreviewRequest request, CardService service, CatalogueStore catalogue)

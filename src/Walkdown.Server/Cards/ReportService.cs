@@ -17,15 +17,28 @@ public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkB
     {
         if (await ledger.Load(deviceId) is not { } loaded) return null;
         await using var db = ledger.OpenDb();
-        var (facts, job) = (loaded.Facts, loaded.Job);
+        var order = (await boards.Of(loaded.Job.Id))!.Order.Select(s => s.Id).ToList();
+        var people = await db.People.Where(x => x.JobId == loaded.Job.Id).Select(x => new ReportPerson(x.Id, x.Name, x.Role)).ToListAsync();
+        return Of(loaded, Card.Judge(loaded.Facts, catalogue.Catalogue), catalogue.Catalogue, people) with { CardNumber = order.IndexOf(deviceId) + 1, CardCount = order.Count, MadeAt = time.GetUtcNow() };
+    }
+
+    public static ReportJob JobOf(Storage.Entities.Job job) => new(job.Id, job.Name, job.TimeZone, job.Simulated, job.Rule, job.Scheme, job.MatchFarEnd);
+
+    /// <summary>The record of a judged Card. The same entries give the same record, whenever and wherever it is made.</summary>
+    public static ReportRecord Of(LoadedCard loaded, Card card, Core.Catalogue.Catalogue catalogue, IReadOnlyCollection<ReportPerson> people)
+    {
+        var facts = loaded.Facts;
         var p = facts.Place;
-        var order = (await boards.Of(job.Id))!.Order.Select(s => s.Id).ToList();
-        return new ReportRecord("walkdown-card/1", new ReportJob(job.Id, job.Name, job.TimeZone, job.Simulated, job.Rule, job.Scheme, job.MatchFarEnd), order.IndexOf(deviceId) + 1, order.Count,
-            new ReportPlace(p.Id, p.Label, p.Name, p.Area, p.Kind, p.Model, facts.Unit?.Serial, facts.Unit?.HardwareAddress, p.Address, p.PowerClass ?? catalogue.Catalogue.Kind(p.Kind)?.PowerClass,
+        var last = facts.Readings.Select(r => r.ReceivedAt).Concat(facts.Events.Select(e => e.At)).Concat(facts.Faults.Select(f => f.RaisedAt)).Concat(loaded.FaultWords.Select(w => w.At)).Concat(loaded.Changes.Select(c => c.At)).DefaultIfEmpty(loaded.Job.CreatedAt).Max();
+        // Only who and what it names, so that a person who joins the job later leaves it as it is.
+        var names = facts.Readings.Select(r => r.By).Concat(facts.Events.Select(e => e.By)).Concat(facts.Faults.Select(f => f.RaisedBy)).Concat(loaded.FaultWords.Select(w => w.By)).Concat(loaded.Changes.Select(c => c.By).OfType<Guid>()).ToHashSet();
+        var used = facts.Readings.Select(r => r.InstrumentId).OfType<Guid>().ToHashSet();
+        return new ReportRecord("walkdown-card/1", JobOf(loaded.Job), 0, 0,
+            new ReportPlace(p.Id, p.Label, p.Name, p.Area, p.Kind, p.Model, facts.Unit?.Serial, facts.Unit?.HardwareAddress, p.Address, p.PowerClass ?? catalogue.Kind(p.Kind)?.PowerClass,
                 [.. facts.Runs.Select(r => r.Label)], [.. facts.Runs.Where(r => r.Port is not null).Select(r => $"{r.Port!.Cabinet} port {r.Port.Number}")],
                 [.. facts.Channels.Select(c => $"{c.Recorder} channel {c.Number}")], [.. loaded.Differences.Select(d => new ReportDifference(d.Field, d.Planned, d.AsBuilt, d.Why, d.By, d.At))], loaded.Cancelled, loaded.AddedOnSite, loaded.Notes),
-            Card.Judge(facts, catalogue.Catalogue), [.. await db.People.Where(x => x.JobId == job.Id).Select(x => new ReportPerson(x.Id, x.Name, x.Role)).ToListAsync()],
-            facts.Instruments, [.. loaded.FaultWords.Select(w => new ReportWord(w.FaultId, w.Text, w.By, w.At))], time.GetUtcNow(), CoreVersion);
+            card, [.. people.Where(x => names.Contains(x.Id)).OrderBy(x => x.Name, StringComparer.Ordinal)], [.. facts.Instruments.Where(i => used.Contains(i.Id))],
+            [.. loaded.FaultWords.Select(w => new ReportWord(w.FaultId, w.Text, w.By, w.At))], last, CoreVersion);
     }
 
     public byte[] Pdf(ReportRecord record) => CardReport.Draw(record, catalogue.Texts);

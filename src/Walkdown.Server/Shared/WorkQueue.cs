@@ -1,6 +1,8 @@
 using System.Collections.Concurrent;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Walkdown.Core.Measures;
+using Walkdown.Reports;
+using Walkdown.Server.Handover;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Practice;
 using Walkdown.Server.Readings;
@@ -15,7 +17,10 @@ public enum WorkState { Running, Done, Failed, Cancelled }
 /// <param name="Impact">What a change of practice or catalogue touches, once it is known.</param>
 /// <param name="Results">Readings that a sweep or a file proposes.</param>
 /// <param name="Why">Why it failed.</param>
-public sealed record WorkAnswer(Guid Id, string Kind, WorkState State, int Done, int Of, OutcomeAnswer? Outcome, Impact? Impact, IntakeAnswer? Results, string? Why);
+/// <param name="Revision">What was sealed.</param>
+/// <param name="Checked">What a document in hand turned out to be.</param>
+/// <param name="Bundle">What a bundle brought.</param>
+public sealed record WorkAnswer(Guid Id, string Kind, WorkState State, int Done, int Of, OutcomeAnswer? Outcome, Impact? Impact, IntakeAnswer? Results, string? Why, RevisionLine? Revision = null, RecordVerdict? Checked = null, BundleOutcome? Bundle = null);
 
 /// <summary>Work that outlives its request: it reports how far it is and can be cancelled. What it writes is one transaction, so that a cancelled one kept nothing.</summary>
 public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore catalogue, ILogger<WorkQueue> log)
@@ -34,7 +39,7 @@ public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore 
         public object? Result { get; set; }
         public string? Why { get; set; }
         public DateTime Started { get; } = DateTime.UtcNow;
-        public WorkAnswer Answer => new(id, kind, State, Done, Of, Result as OutcomeAnswer, Result as Impact, Result as IntakeAnswer, Why);
+        public WorkAnswer Answer => new(id, kind, State, Done, Of, Result as OutcomeAnswer, Result as Impact, Result as IntakeAnswer, Why, Result as RevisionLine, Result as RecordVerdict, Result as BundleOutcome);
     }
 
     /// <summary>Starts the work and answers at once. Its result is what <see cref="Get"/> gives when it is done.</summary>

@@ -22,6 +22,9 @@ public sealed class ReadingRecord
     public DateTimeOffset ReceivedAt { get; set; }
     public long Sequence { get; set; }
 
+    /// <summary>How far the phone's clock was behind the server's when it was taken, milliseconds.</summary>
+    public double ClockOffsetMs { get; set; }
+
     /// <summary>The limits that it was kept under, as JSON of Core's shape; null where there were none.</summary>
     public string? SeenJson { get; set; }
 }

@@ -26,6 +26,9 @@ public sealed class Job
     /// <summary>True for demo data: every page says so.</summary>
     public bool Simulated { get; set; }
     public DateTimeOffset CreatedAt { get; set; }
+
+    /// <summary>What the pack's cover says: contract, specification, companies; as JSON of the report's shape.</summary>
+    public string? CoverJson { get; set; }
 }
 
 public sealed class Area

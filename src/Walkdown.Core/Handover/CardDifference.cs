@@ -1,0 +1,29 @@
+using Walkdown.Core.Acceptance;
+
+namespace Walkdown.Core.Handover;
+
+/// <summary>One row that a later revision says otherwise.</summary>
+/// <param name="NewReading">It rests on another reading than before.</param>
+public sealed record RowChange(CheckKey Key, State? Before, State? After, bool NewReading);
+
+/// <summary>What happened to a Card between two revisions.</summary>
+/// <param name="Before">Null: the Card was not in the revision before. <paramref name="After"/> null: it is no longer there.</param>
+public sealed record CardChange(string Label, Verdict? Before, Verdict? After, ImmutableArray<RowChange> Rows);
+
+public static class CardDifference
+{
+    /// <summary>Rows whose state or counting reading differs, in the order of the later Card.</summary>
+    public static CardChange Of(string label, Card? before, Card? after)
+    {
+        var earlier = before?.Rows.ToDictionary(r => r.Key) ?? [];
+        var rows = ImmutableArray.CreateBuilder<RowChange>();
+        foreach (var row in after?.Rows ?? [])
+        {
+            earlier.Remove(row.Key, out var was);
+            if (was is null && !row.IsDue) continue;
+            if (was?.State != row.State || was.Counts != row.Counts || (was.Conceded is null) != (row.Conceded is null)) rows.Add(new(row.Key, was?.State, row.State, was?.Counts != row.Counts));
+        }
+        foreach (var gone in earlier.Values.Where(r => r.IsDue)) rows.Add(new(gone.Key, gone.State, null, false));
+        return new CardChange(label, before?.Verdict.Verdict, after?.Verdict.Verdict, rows.ToImmutable());
+    }
+}

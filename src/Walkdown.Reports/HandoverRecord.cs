@@ -1,0 +1,65 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogue;
+using Walkdown.Core.Handover;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Power;
+
+namespace Walkdown.Reports;
+
+/// <summary>
+/// A sealed state of a job, or of one Card: the front of the pack is drawn from this, the Cards from their own records, which this names by hash
+/// (docs/formats.md).
+/// </summary>
+/// <param name="Of">Label of the one Card that it is about; null for the whole job.</param>
+/// <param name="Previous">Hash of the revision before.</param>
+/// <param name="Definitions">The checks it was judged by.</param>
+/// <param name="Limits">The limit set it was judged by.</param>
+/// <param name="Texts">The words it was printed with, by language.</param>
+public sealed record HandoverRecord(
+    string Format, Guid Id, int Revision, string? Of, string? Previous, DateTimeOffset At, ReportJob Job, HandoverCover Cover, HandoverSummary Summary, ImmutableArray<HandoverCard> Cards,
+    ImmutableArray<CardChange> Changes, ImmutableArray<HandoverSource> Sources, ImmutableArray<HandoverStop> Plan, HandoverDrawing? Drawing, Honesty Honesty, Practice Practice,
+    ImmutableArray<ReportPerson> People, ImmutableArray<HandoverWork> WorkDone, ImmutableArray<Instrument> Instruments, ImmutableArray<HandoverSignature> Signatures, string Reservations,
+    ImmutableArray<CheckDefinition> Definitions, LimitSet Limits, ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts, string CoreVersion);
+
+/// <summary>What the cover says.</summary>
+/// <param name="Standards">The standards that are claimed, one a line.</param>
+public sealed record HandoverCover(string Contract = "", string Specification = "", string Standards = "", string Contractor = "", string Client = "", string Site = "", string Remarks = "");
+
+public sealed record HandoverSummary(int Accepted, int Noted, int Refused, int Open, int OpenFaults, int Pictures, int Readings, DateTimeOffset? FirstReading, DateTimeOffset? LastReading);
+
+/// <summary>One Card of the pack.</summary>
+/// <param name="Hash">SHA-256 of its canonical record.</param>
+/// <param name="File">Its name in the pack.</param>
+public sealed record HandoverCard(
+    Guid Id, int Number, string Label, string Name, string Area, string Kind, string Model, string? Serial, string? HardwareAddress, string? Address, string Port, string Channel, Verdict Verdict, string Hash, string File,
+    int Taken, int Total, ImmutableArray<CardException> Exceptions, ImmutableArray<HandoverCable> Cables, ImmutableArray<HandoverPicture> Pictures, int Differences, bool Cancelled);
+
+/// <summary>A cable run with what was read on it.</summary>
+/// <param name="Map">State of its wire map; null where it has no such row.</param>
+/// <param name="MostLoopOhms">The largest loop of its pairs.</param>
+public sealed record HandoverCable(string Run, string Port, State? Map, double? PlannedMetres, double? Metres, double? MostLoopOhms, State Worst);
+
+/// <summary>A picture by hash; the file is in the pack unless it was erased.</summary>
+public sealed record HandoverPicture(string Hash, string ShownHash, string MediaType, string Caption, Guid By, DateTimeOffset TakenAt, HandoverErasure? Erased);
+
+public sealed record HandoverErasure(string By, string Reason, DateTimeOffset At);
+
+public sealed record HandoverSource(string Name, string Kind, double? UsableWatts, double? UsableAmperes, double Demand, double? Left, int Devices, ImmutableArray<string> DroppedOrOut);
+
+public sealed record HandoverStop(string Label, double X, double Y, Verdict Verdict, bool HeadEnd);
+
+public sealed record HandoverDrawing(string Hash, string MediaType, double LeftMetres, double TopMetres, double WidthMetres, double HeightMetres);
+
+public sealed record HandoverWork(Guid By, int Readings, int Acts, DateTimeOffset From, DateTimeOffset Until);
+
+/// <summary>A signature as it was drawn.</summary>
+/// <param name="Role">technician, client or witness.</param>
+/// <param name="Strokes">Points of each stroke, x and y in turn, as shares of a field twice as wide as high (0 to 2, 0 to 1).</param>
+public sealed record HandoverSignature(string Role, string Name, string Position, string Place, DateTimeOffset At, ImmutableArray<ImmutableArray<double>> Strokes);
+
+/// <summary>The list of a pack's files, sealed.</summary>
+public sealed record PackManifest(string Format, Guid Revision, int Number, string Job, string Record, DateTimeOffset MadeAt, ImmutableArray<PackFile> Files);
+
+public sealed record PackFile(string Name, long Bytes, string Sha256);

@@ -1,0 +1,59 @@
+using PdfSharp.Pdf;
+using Walkdown.Core.Sealing;
+
+namespace Walkdown.Reports;
+
+/// <summary>A picture to print, or the mark of one that was erased.</summary>
+/// <param name="Jpeg">Null where it was erased, or its file is missing.</param>
+public sealed record PackPicture(byte[]? Jpeg, HandoverPicture About);
+
+/// <summary>The handover pack as PDF: what the client asks first, then every Card. Large packs are made in volumes, so that memory does not grow with the site.</summary>
+public static class PackReport
+{
+    /// <summary>Cards a volume.</summary>
+    public const int CardsPerVolume = 60;
+
+    public static int VolumesOf(int cards) => cards <= CardsPerVolume ? 1 : 1 + (cards + CardsPerVolume - 1) / CardsPerVolume;
+
+    /// <summary>Draws one volume, 1 to <see cref="VolumesOf"/>. With one volume everything is in it; with several, the first holds all but the Cards.</summary>
+    /// <param name="hash">Of the record, printed on every page.</param>
+    /// <param name="load">A Card's record.</param>
+    /// <param name="pictureOf">The file of a picture that is shown; null where it is gone.</param>
+    /// <param name="attach">The sealed record, put into the first volume.</param>
+    /// <param name="drawn">Told after each Card.</param>
+    public static void Draw(
+        HandoverRecord record, string hash, string key, Texts texts, int volume, Func<HandoverCard, ReportRecord> load, Func<string, byte[]?> pictureOf, byte[]? attach, Stream into, Action drawn, CancellationToken cancel)
+    {
+        var volumes = VolumesOf(record.Cards.Length);
+        var words = new Wording(texts, record.Job.TimeZone, record.People, record.Instruments);
+        var shortHash = SealKey.Short(hash);
+        var name = texts.Fill(texts["pack.head"], [record.Revision.ToString(), shortHash]);
+        using var s = new Sheets($"{record.Job.Name}, {texts["pack.title"]}", record.Job.Name, name);
+        var front = volume == 1;
+        var pages = new PackPages(s, record, words, hash, key);
+        if (front) pages.Front(volume, volumes);
+        if (volumes == 1 || !front)
+        {
+            var some = volumes == 1 ? record.Cards.AsSpan() : record.Cards.AsSpan()[((volume - 2) * CardsPerVolume)..Math.Min(record.Cards.Length, (volume - 1) * CardsPerVolume)];
+            PdfOutline? root = null;
+            if (!front) pages.VolumeHead(volume, volumes, some[0].Label, some[^1].Label);
+            foreach (var line in some)
+            {
+                cancel.ThrowIfCancellationRequested();
+                var card = load(line);
+                s.RightHead = $"{line.Label}  {name}";
+                s.NewPage();
+                root ??= s.Bookmark(texts["pack.cards"]);
+                s.Foot = texts["report.legend"] + (record.Job.Simulated ? " " + texts["pack.simulated"] : "");
+                CardReport.Onto(s, card, texts, root, SealKey.Short(line.Hash), [.. line.Pictures.Take(2).Select(p => new PackPicture(p.Erased is null ? pictureOf(p.ShownHash) : null, p))]);
+                drawn();
+            }
+            s.RightHead = name;
+            s.Foot = null;
+        }
+        if (front) pages.Back();
+        if (front && attach is not null) s.Attach("record.json", attach, "application#2Fjson");
+        s.Finish(into, texts[record.Job.Simulated ? "pack.simulated" : "pack.foot"],
+            (page, of) => volumes == 1 ? texts.Fill(texts["pack.page"], [page.ToString(), of.ToString()]) : texts.Fill(texts["pack.page-of-volume"], [volume.ToString(), volumes.ToString(), page.ToString(), of.ToString()]));
+    }
+}

@@ -1,0 +1,420 @@
+using System.Collections.Immutable;
+using System.IO.Compression;
+using System.Text.Json;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Handover;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Sealing;
+using Walkdown.Reports;
+using Walkdown.Server.Cards;
+using Walkdown.Server.Power;
+using Walkdown.Server.Shared;
+using Walkdown.Server.Walk;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Server.Handover;
+
+/// <summary>A sealed revision as the list shows it.</summary>
+/// <param name="Of">Label of the one Card; null for the whole job.</param>
+public sealed record RevisionLine(
+    Guid Id, Guid? DeviceId, string? Of, int Number, string Hash, string? Previous, string Key, DateTimeOffset At, HandoverSummary Summary, ImmutableArray<SignedBy> Signatures, string Reservations, ImmutableArray<string> Reports, long Bytes);
+
+/// <summary>Where the handover of a job stands.</summary>
+/// <param name="Sequence">The newest entry of the job; what is sealed says up to which it reaches.</param>
+/// <param name="Newest">Number of the job's newest revision, 0 where there is none.</param>
+/// <param name="Changed">Entries came after the newest revision.</param>
+/// <param name="KeyFingerprint">Of this installation's key.</param>
+public sealed record HandoverAnswer(HandoverCover Cover, long Sequence, int Newest, bool Changed, HandoverSummary Now, string KeyFingerprint, ImmutableArray<RevisionLine> Revisions, ImmutableArray<string> Languages);
+
+/// <param name="DeviceId">One Card alone; null for the whole job.</param>
+/// <param name="Follows">Number of the newest revision that the signers saw; 0 where there was none.</param>
+/// <param name="Sequence">The newest entry that they saw.</param>
+/// <param name="Languages">Of the report.</param>
+public sealed record SealRequest(Guid Id, Guid By, Guid? DeviceId, int Follows, long Sequence, ImmutableArray<HandoverSignature> Signatures, string Reservations, ImmutableArray<string> Languages);
+
+/// <summary>Makes handover packs: gathers, judges, draws, seals; whole or not at all.</summary>
+public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, WalkBoards boards, PowerService power, EvidenceFolder evidence, KeyFile key, DataFolder folder, RegisterService register, TimeProvider time)
+{
+    public const string RecordFormat = "walkdown-record/1", ManifestFormat = "walkdown-pack/1", TombstoneFormat = "walkdown-tombstones/1";
+    private const int MostDetailed = 400;
+
+    /// <summary>What a seal writes by itself is no news.</summary>
+    private static readonly string[] Quiet = ["summaries-rebuilt", "revision"];
+
+    public string PathOf(Revision revision) => Path.Combine(folder.PacksPath, revision.File);
+
+    public async Task<HandoverAnswer?> Get(Guid jobId)
+    {
+        await using var db = ledger.OpenDb();
+        if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is not { } job) return null;
+        var sequence = await SequenceOf(db, jobId);
+        var revisions = await db.Revisions.Where(r => r.JobId == jobId).OrderByDescending(r => r.Sequence).ToListAsync();
+        var newest = revisions.Where(r => r.DeviceId is null).MaxBy(r => r.Number);
+        var cards = await db.Cards.Where(c => c.JobId == jobId && db.Devices.Any(d => d.Id == c.DeviceId && !d.Cancelled)).Select(c => new { c.Verdict, c.OpenFaults }).ToListAsync();
+        int Count(Verdict v) => cards.Count(c => c.Verdict == v);
+        var now = new HandoverSummary(Count(Verdict.Accepted), Count(Verdict.AcceptedWithNote), Count(Verdict.Refused), Count(Verdict.Open), cards.Sum(c => c.OpenFaults),
+            await db.Pictures.CountAsync(p => p.JobId == jobId && !db.Erasures.Any(e => e.PictureId == p.Id)), await db.Readings.CountAsync(r => db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId)), null, null);
+        return new HandoverAnswer(CoverOf(job), sequence, newest?.Number ?? 0, newest is null || newest.UpTo < sequence, now, key.Key.Fingerprint, [.. revisions.Select(LineOf)], Texts.Languages);
+    }
+
+    public static HandoverCover CoverOf(Job job) => job.CoverJson is { } json ? JsonSerializer.Deserialize<HandoverCover>(json, CoreJson.Options)! : new HandoverCover();
+
+    private static Task<long> SequenceOf(WalkdownDb db, Guid jobId) => db.Journal.Where(j => j.JobId == jobId && !Quiet.Contains(j.Kind)).Select(j => (long?)j.Sequence).MaxAsync().ContinueWith(t => t.Result ?? 0, TaskScheduler.Default);
+
+    public RevisionLine LineOf(Revision r) => JsonSerializer.Deserialize<RevisionLine>(r.SummaryJson, CoreJson.Options)! with { Bytes = File.Exists(PathOf(r)) ? new FileInfo(PathOf(r)).Length : 0 };
+
+    /// <summary>Gathers, judges, draws and seals; then adds the revision, if nothing came in between.</summary>
+    public async Task<RevisionLine> Seal(Guid jobId, SealRequest request, IProgress<(int Done, int Of)> progress, CancellationToken cancel)
+    {
+        var id = request.Id;
+        await using (var db = ledger.OpenDb())
+            if (await db.Revisions.FirstOrDefaultAsync(r => r.Id == id, cancel) is { } there) return LineOf(there);
+        var work = Path.Combine(folder.PacksPath, $".{id:N}");
+        var pack = Path.Combine(folder.PacksPath, $"{id:N}.zip");
+        Directory.CreateDirectory(work);
+        try
+        {
+            var made = await Make(jobId, request, work, progress, cancel);
+            cancel.ThrowIfCancellationRequested();
+            var revision = new Revision
+            {
+                Id = id, JobId = jobId, DeviceId = request.DeviceId, Number = made.Record.Revision, Hash = made.Hash, PreviousHash = made.Record.Previous, Key = key.Key.Fingerprint, File = $"{id:N}.zip", At = made.Record.At,
+                UpTo = request.Sequence, SummaryJson = "",
+            };
+            var line = new RevisionLine(id, request.DeviceId, made.Record.Of, revision.Number, revision.Hash, revision.PreviousHash, revision.Key, revision.At, made.Record.Summary,
+                [.. made.Record.Signatures.Select(s => new SignedBy(s.Role, s.Name, s.Position, s.Place, s.At))], made.Record.Reservations, made.Reports, 0);
+            revision.SummaryJson = JsonSerializer.Serialize(line, CoreJson.Options);
+            await ledger.Change(jobId, "revision", async (db, sequence) =>
+            {
+                await Unchanged(db, jobId, request);
+                revision.Sequence = sequence;
+                File.Move(Path.Combine(work, "pack.zip"), pack);
+                db.Add(revision);
+                return (true, true);
+            });
+            return LineOf(revision);
+        }
+        catch
+        {
+            // Nothing half done: a pack without its row is none.
+            await using var db = ledger.OpenDb();
+            if (!await db.Revisions.AnyAsync(r => r.Id == id, CancellationToken.None)) File.Delete(pack);
+            throw;
+        }
+        finally
+        {
+            Directory.Delete(work, true);
+        }
+    }
+
+    /// <summary>Two who sign at once, or a reading that came while somebody signed: the later one looks again before anything is sealed.</summary>
+    private static async Task Unchanged(WalkdownDb db, Guid jobId, SealRequest request)
+    {
+        var newest = await db.Revisions.Where(r => r.JobId == jobId && r.DeviceId == request.DeviceId).MaxAsync(r => (int?)r.Number) ?? 0;
+        if (newest != request.Follows) throw new Refusal(new("handover.sealed-meanwhile", newest.ToString()));
+        if (await SequenceOf(db, jobId) != request.Sequence) throw new Refusal(new("handover.changed-meanwhile"));
+    }
+
+    private sealed record Made(HandoverRecord Record, string Hash, ImmutableArray<string> Reports);
+
+    private async Task<Made> Make(Guid jobId, SealRequest request, string work, IProgress<(int Done, int Of)> progress, CancellationToken cancel)
+    {
+        var (inForce, at) = (catalogue.Current, time.GetUtcNow());
+        var order = (await boards.Of(jobId))!.Order.Select((s, i) => (s.Id, i)).ToDictionary(s => s.Id, s => s.i);
+        await using var db = ledger.OpenDb();
+        // One look at the record, whatever is written meanwhile.
+        await db.Database.OpenConnectionAsync(cancel);
+        await using var snapshot = ((SqliteConnection)db.Database.GetDbConnection()).BeginTransaction(deferred: true);
+        db.Database.UseTransaction(snapshot);
+        await Unchanged(db, jobId, request);
+        var job = await db.Jobs.FirstAsync(j => j.Id == jobId, cancel);
+        var people = await db.People.Where(p => p.JobId == jobId).OrderBy(p => p.Name).Select(p => new ReportPerson(p.Id, p.Name, p.Role)).ToListAsync(cancel);
+        var devices = await db.Devices.Where(d => d.JobId == jobId && (request.DeviceId == null || d.Id == request.DeviceId)).Select(d => new { d.Id, d.Label, d.X, d.Y, d.Kind }).ToListAsync(cancel);
+        if (devices.Count == 0) throw new Refusal(new("handover.nothing"));
+        devices = [.. devices.OrderBy(d => order.GetValueOrDefault(d.Id, int.MaxValue)).ThenBy(d => d.Label, Core.Register.NaturalOrder.Instance)];
+        var pictures = await PicturesOf(db, jobId);
+        var previous = await db.Revisions.Where(r => r.JobId == jobId && r.DeviceId == request.DeviceId).OrderByDescending(r => r.Number).FirstOrDefaultAsync(cancel);
+        using var before = previous is null ? null : Earlier.Open(PathOf(previous));
+
+        var steps = devices.Count * (1 + request.Languages.Length);
+        var done = 0;
+        var gathering = new Gathering(before);
+        using var archive = new PackArchive(Path.Combine(work, "pack.zip"), at);
+        var names = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        Directory.CreateDirectory(Path.Combine(work, "cards"));
+        foreach (var some in devices.Chunk(100))
+        {
+            cancel.ThrowIfCancellationRequested();
+            var loaded = (await CardFactsLoader.Load(db, [.. some.Select(d => d.Id)], at)).ToDictionary(c => c.Facts.Place.Id);
+            foreach (var device in some)
+            {
+                var card = loaded[device.Id];
+                var judged = Card.Judge(card.Facts, inForce.Catalogue);
+                var record = ReportService.Of(card, judged, inForce.Catalogue, people);
+                var bytes = CanonicalJson.Of(record);
+                var name = PackArchive.SafeName(device.Label);
+                for (var n = 2; !names.Add(name); n++) name = $"{PackArchive.SafeName(device.Label)}_{n}";
+                var file = archive.Add($"cards/{name}.json", bytes);
+                await File.WriteAllBytesAsync(Path.Combine(work, "cards", name + ".json"), bytes, cancel);
+                gathering.Add(card, judged, record, file, device.X, device.Y, gathering.Cards.Count + 1, pictures[device.Id]);
+                progress.Report((++done, steps));
+            }
+        }
+        var all = gathering.Cards;
+        var kept = all.SelectMany(c => c.Pictures).ToList();
+        var work1 = gathering.WorkDone();
+        var record1 = new HandoverRecord(
+            RecordFormat, request.Id, (previous?.Number ?? 0) + 1, request.DeviceId is null ? null : devices[0].Label, previous?.Hash, at, ReportService.JobOf(job), CoverOf(job),
+            new HandoverSummary(Count(Verdict.Accepted), Count(Verdict.AcceptedWithNote), Count(Verdict.Refused), Count(Verdict.Open), gathering.OpenFaults, kept.Count(p => p.Erased is null), gathering.Honest.Count, gathering.First, gathering.Last),
+            [.. all], gathering.Changes(all), request.DeviceId is null ? await Sources(jobId, inForce.Texts) : [],
+            [.. devices.Where(d => d.X is not null && d.Y is not null).Select(d => new HandoverStop(d.Label, d.X!.Value, d.Y!.Value, all.First(c => c.Id == d.Id).Verdict, d.Kind == "recorder"))], null,
+            Honesty.Of(gathering.Honest, gathering.OutThenIn, job.Simulated), new Core.Acceptance.Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst), [.. people], work1,
+            [.. (await CardFactsLoader.Instruments(db, jobId)).Where(i => gathering.Instruments.Contains(i.Id))], request.Signatures, request.Reservations.Trim(), [.. inForce.Catalogue.Checks], inForce.Catalogue.LimitSet,
+            request.Languages.ToImmutableDictionary(l => l, l => TextsOf(l).All.ToImmutableDictionary()), ReportService.CoreVersion);
+        var sealedRecord = PackArchive.Sealed(record1, key.Key, at);
+        var hash = RecordSeal.Check(sealedRecord).Hash!;
+        archive.Add(PackArchive.RecordName, sealedRecord);
+        if (request.DeviceId is null)
+        {
+            var (rows, notes) = await register.Schedule(jobId, inForce.Catalogue);
+            archive.Add("schedule.csv", SheetWriter.Csv(rows, notes));
+            archive.Add("schedule.xlsx", SheetWriter.Xlsx(rows, notes));
+        }
+        foreach (var picture in kept.Where(p => p.Erased is null).DistinctBy(p => p.Hash))
+            if (evidence.Open(picture.Hash) is { } content)
+                await using (content) await archive.Add(EvidenceName(picture), content, cancel);
+        var reports = ImmutableArray.CreateBuilder<string>();
+        foreach (var language in request.Languages)
+            foreach (var file in Reports(record1, hash, sealedRecord, language, work, name => Read(Path.Combine(work, name)), p => FileOf(p), () => progress.Report((++done, steps)), cancel))
+            {
+                reports.Add(Path.GetFileName(file));
+                await using (var content = File.OpenRead(file)) await archive.Add(Path.GetFileName(file), content, cancel);
+                File.Delete(file);
+            }
+        archive.Finish(PackArchive.Sealed(new PackManifest(ManifestFormat, request.Id, record1.Revision, job.Name, hash, at, archive.Files), key.Key, at), null, key.Key);
+        return new Made(record1, hash, reports.ToImmutable());
+
+        int Count(Verdict v) => all.Count(c => c.Verdict == v && !c.Cancelled);
+    }
+
+    private Texts TextsOf(string language) => language == "en" ? catalogue.Texts : new Texts(language, catalogue.Catalogue.Texts.GetValueOrDefault(language));
+
+    private static string EvidenceName(HandoverPicture picture) => $"evidence/{picture.Hash}.{(picture.MediaType == "image/png" ? "png" : "jpg")}";
+
+    private byte[]? FileOf(string hash)
+    {
+        using var stream = evidence.Open(hash);
+        if (stream is null) return null;
+        var bytes = new byte[stream.Length];
+        stream.ReadExactly(bytes);
+        return bytes;
+    }
+
+    private static ReportRecord Read(string file)
+    {
+        using var stream = File.OpenRead(file);
+        return JsonSerializer.Deserialize<ReportRecord>(stream, CoreJson.Options)!;
+    }
+
+    /// <summary>Draws the volumes of one language, two at a time, each sealed by the line behind it.</summary>
+    /// <returns>Their files, in order.</returns>
+    private IEnumerable<string> Reports(HandoverRecord record, string hash, byte[] sealedRecord, string language, string work, Func<string, ReportRecord> load, Func<string, byte[]?> pictureOf, Action drawn, CancellationToken cancel)
+    {
+        var texts = TextsOf(language);
+        var volumes = PackReport.VolumesOf(record.Cards.Length);
+        var files = Enumerable.Range(1, volumes).Select(v => Path.Combine(work, $"report{(volumes > 1 ? $"-{v}" : "")}{(language == "en" ? "" : "." + language)}.pdf")).ToArray();
+        var gate = new Lock();
+        Parallel.For(1, volumes + 1, new ParallelOptions { MaxDegreeOfParallelism = Math.Clamp(Environment.ProcessorCount, 1, 4), CancellationToken = cancel }, volume =>
+        {
+            using var stream = new FileStream(files[volume - 1], FileMode.Create, FileAccess.ReadWrite);
+            PackReport.Draw(record, hash, key.Key.Fingerprint, texts, volume, line => load(line.File), pictureOf, sealedRecord, stream, () => { lock (gate) drawn(); }, cancel);
+            PackArchive.SealEnd(stream, stream.Length, key.Key);
+        });
+        return files;
+    }
+
+    private async Task<ImmutableArray<HandoverSource>> Sources(Guid jobId, Texts texts)
+    {
+        var answer = await power.All(jobId);
+        return
+        [
+            .. answer.Switches.Where(s => s.Budget.Powered > 0 || s.Budget.UsableWatts is not null).Select(s => new HandoverSource($"{s.Cabinet} {s.Figures.Label}".Trim(), Codes.Of(s.Figures.Kind), s.Budget.UsableWatts, null, s.Budget.ByDraw.DemandWatts, s.Budget.ByDraw.LeftWatts, s.Budget.Powered,
+                [.. s.Ports.Where(p => p.RefusedByDraw).Select(p => p.Label)])),
+            .. answer.Supplies.Select(s => new HandoverSource(s.Figures.Label, "supply", null, s.UsableAmperes, s.SupplyAmperes ?? 0, s.UsableAmperes - s.SupplyAmperes, s.Taps.Length, [.. s.Taps.Where(t => t.OutOfRange).Select(t => t.Label)])),
+        ];
+    }
+
+    internal static async Task<ILookup<Guid, HandoverPicture>> PicturesOf(WalkdownDb db, Guid jobId)
+    {
+        var erased = await db.Erasures.Where(e => e.JobId == jobId).ToDictionaryAsync(e => e.PictureId);
+        return (await db.Pictures.Where(p => p.JobId == jobId).OrderBy(p => p.TakenAt).ThenBy(p => p.Sequence).ToListAsync()).ToLookup(p => p.DeviceId, p => new HandoverPicture(p.Hash, p.ShownHash, p.MediaType, p.Caption, p.By, p.TakenAt,
+            erased.GetValueOrDefault(p.Id) is { } gone ? new HandoverErasure(gone.By, gone.Reason, gone.At) : null));
+    }
+
+    /// <summary>
+    /// Takes a picture out of every pack that holds it, for good: the file goes, the reports that showed it are drawn anew without it, and sealed tombstones say what was taken. The
+    /// record and the list of files stay as they were signed.
+    /// </summary>
+    public async Task EraseFromPacks(Guid jobId, string hash, string shownHash, HandoverErasure erasure, CancellationToken cancel)
+    {
+        await using var db = ledger.OpenDb();
+        foreach (var revision in await db.Revisions.Where(r => r.JobId == jobId).ToListAsync(cancel))
+        {
+            var path = PathOf(revision);
+            if (!File.Exists(path)) continue;
+            var work = Path.Combine(folder.PacksPath, $".{Guid.NewGuid():N}");
+            Directory.CreateDirectory(work);
+            try
+            {
+                if (!await Rewrite(path, work, hash, erasure, cancel)) continue;
+                File.Move(Path.Combine(work, "pack.zip"), path, overwrite: true);
+            }
+            finally
+            {
+                Directory.Delete(work, true);
+            }
+        }
+    }
+
+    private async Task<bool> Rewrite(string path, string work, string hash, HandoverErasure erasure, CancellationToken cancel)
+    {
+        using var zip = ZipFile.OpenRead(path);
+        var manifestBytes = RecordCheckBytes(zip.GetEntry(PackArchive.ManifestName)!);
+        var manifest = JsonSerializer.Deserialize<PackManifest>(manifestBytes, CoreJson.Options)!;
+        var name = manifest.Files.FirstOrDefault(f => f.Name.StartsWith($"evidence/{hash}.", StringComparison.Ordinal))?.Name;
+        if (name is null || zip.GetEntry(name) is null) return false;
+        var recordBytes = RecordCheckBytes(zip.GetEntry(PackArchive.RecordName)!);
+        var record = JsonSerializer.Deserialize<HandoverRecord>(recordBytes, CoreJson.Options)!;
+        var graves = zip.GetEntry(PackArchive.TombstonesName) is { } earlier ? JsonSerializer.Deserialize<PackTombstones>(RecordCheckBytes(earlier), CoreJson.Options)!.Of.ToList() : [];
+        graves.Add(new PackTombstone(name, manifest.Files.First(f => f.Name == name).Sha256, null, erasure.By, erasure.Reason, erasure.At));
+        var gone = graves.Where(g => g.Now is null).ToDictionary(g => Path.GetFileNameWithoutExtension(g.Name), g => new HandoverErasure(g.By, g.Reason, g.At));
+        // Drawn as it was, but for the pictures that are gone.
+        var shown = record with { Cards = [.. record.Cards.Select(c => c with { Pictures = [.. c.Pictures.Select(p => gone.GetValueOrDefault(p.Hash) is { } e ? p with { Erased = e } : p)] })] };
+        using var archive = new PackArchive(Path.Combine(work, "pack.zip"), manifest.MadeAt);
+        foreach (var entry in zip.Entries)
+        {
+            if (entry.FullName == name || entry.FullName is PackArchive.ManifestName or PackArchive.TombstonesName || entry.FullName.EndsWith(".pdf", StringComparison.Ordinal)) continue;
+            await using var content = entry.Open();
+            await archive.Add(entry.FullName, content, cancel);
+        }
+        Directory.CreateDirectory(Path.Combine(work, "cards"));
+        zip.Entries.Where(e => e.FullName.StartsWith("cards/", StringComparison.Ordinal)).ToList().ForEach(e => e.ExtractToFile(Path.Combine(work, "cards", Path.GetFileName(e.FullName))));
+        foreach (var language in record.Texts.Keys.Order(StringComparer.Ordinal))
+            foreach (var file in Reports(shown, manifest.Record, recordBytes, language, work, file => Read(Path.Combine(work, file)), p => FileOf(p), () => { }, cancel))
+            {
+                await using var content = File.OpenRead(file);
+                var added = await archive.Add(Path.GetFileName(file), content, cancel);
+                var was = manifest.Files.First(f => f.Name == added.Name).Sha256;
+                graves.RemoveAll(g => g.Name == added.Name);
+                graves.Add(new PackTombstone(added.Name, was, added.Sha256, erasure.By, erasure.Reason, erasure.At));
+            }
+        archive.Finish(manifestBytes, PackArchive.Sealed(new PackTombstones(TombstoneFormat, [.. graves]), key.Key, erasure.At), key.Key);
+        return true;
+    }
+
+    private static byte[] RecordCheckBytes(ZipArchiveEntry entry)
+    {
+        using var stream = entry.Open();
+        using var bytes = new MemoryStream();
+        stream.CopyTo(bytes);
+        return bytes.ToArray();
+    }
+
+    /// <summary>The pack of the revision before, to say what has changed.</summary>
+    internal sealed class Earlier : IDisposable
+    {
+        private readonly ZipArchive _zip;
+
+        private Earlier(ZipArchive zip, HandoverRecord record) => (_zip, Cards) = (zip, record.Cards.ToDictionary(c => c.Id));
+
+        public IReadOnlyDictionary<Guid, HandoverCard> Cards { get; }
+
+        public static Earlier? Open(string path)
+        {
+            if (!File.Exists(path)) return null;
+            var zip = ZipFile.OpenRead(path);
+            using var stream = zip.GetEntry(PackArchive.RecordName)!.Open();
+            return new Earlier(zip, JsonSerializer.Deserialize<HandoverRecord>(stream, CoreJson.Options)!);
+        }
+
+        public Card? Card(HandoverCard line)
+        {
+            using var stream = _zip.GetEntry(line.File)?.Open();
+            return stream is null ? null : JsonSerializer.Deserialize<ReportRecord>(stream, CoreJson.Options)!.Card;
+        }
+
+        public void Dispose() => _zip.Dispose();
+    }
+
+    /// <summary>What is kept of each Card while the pack is made.</summary>
+    private sealed class Gathering(Earlier? before)
+    {
+        private readonly Dictionary<Guid, (int Readings, int Acts, DateTimeOffset From, DateTimeOffset Until)> _work = [];
+        private readonly ImmutableArray<CardChange>.Builder _changes = ImmutableArray.CreateBuilder<CardChange>();
+
+        public List<HandoverCard> Cards { get; } = [];
+        public List<HonestReading> Honest { get; } = [];
+        public HashSet<Guid> Instruments { get; } = [];
+        public int OutThenIn { get; private set; }
+        public int OpenFaults { get; private set; }
+        public DateTimeOffset? First { get; private set; }
+        public DateTimeOffset? Last { get; private set; }
+
+        public void Add(LoadedCard loaded, Card card, ReportRecord record, PackFile file, double? x, double? y, int number, IEnumerable<HandoverPicture> pictures)
+        {
+            var facts = loaded.Facts;
+            var standing = card.Rows.SelectMany(r => r.Attempts).ToDictionary(a => a.ReadingId, a => a.Standing);
+            foreach (var reading in facts.Readings)
+            {
+                // A run that two devices share stands on both Cards; its readings are counted where they were taken.
+                if (!standing.TryGetValue(reading.Id, out var stands)) continue;
+                Honest.Add(new HonestReading(facts.Place.Id, facts.Place.Label, reading.By, reading.Source, stands, reading.TakenAt, reading.ClockOffsetMs, x, y));
+                if (reading.InstrumentId is { } instrument) Instruments.Add(instrument);
+                Did(reading.By, reading.TakenAt, 1, 0);
+                First = First is { } f && f <= reading.TakenAt ? f : reading.TakenAt;
+                Last = Last is { } l && l >= reading.TakenAt ? l : reading.TakenAt;
+            }
+            foreach (var e in facts.Events) Did(e.By, e.At, 0, 1);
+            foreach (var f in facts.Faults) Did(f.RaisedBy, f.RaisedAt, 0, 1);
+            OutThenIn += card.Rows.Count(r => r.Because.Any(m => m.Code == "because.out-then-in"));
+            OpenFaults += card.Faults.Count(f => f.Open);
+            var p = record.Place;
+            var line = new HandoverCard(facts.Place.Id, number, p.Label, p.Name, p.Area, p.Kind, p.Model, p.Serial, p.HardwareAddress, p.Address, string.Join(", ", p.Ports), string.Join(", ", p.Channels), card.Verdict.Verdict, file.Sha256, file.Name,
+                card.Taken, card.Total, CardExceptions.Of(card), [.. facts.Runs.Select(run => CableOf(run, card))], [.. pictures], p.Differences.Length, p.Cancelled);
+            Cards.Add(line);
+            if (before is null) return;
+            var was = before.Cards.GetValueOrDefault(line.Id);
+            if (was?.Hash == line.Hash) return;
+            _changes.Add(_changes.Count < MostDetailed ? CardDifference.Of(line.Label, was is null ? null : before.Card(was), card) : new CardChange(line.Label, was?.Verdict, line.Verdict, []));
+        }
+
+        public ImmutableArray<CardChange> Changes(List<HandoverCard> now)
+        {
+            var here = now.Select(c => c.Id).ToHashSet();
+            foreach (var gone in before?.Cards.Values.Where(c => !here.Contains(c.Id)) ?? []) _changes.Add(new CardChange(gone.Label, gone.Verdict, null, []));
+            return _changes.ToImmutable();
+        }
+
+        public ImmutableArray<HandoverWork> WorkDone() => [.. _work.OrderByDescending(w => w.Value.Readings).Select(w => new HandoverWork(w.Key, w.Value.Readings, w.Value.Acts, w.Value.From, w.Value.Until))];
+
+        private void Did(Guid by, DateTimeOffset at, int readings, int acts)
+        {
+            var w = _work.TryGetValue(by, out var known) ? known : (0, 0, at, at);
+            _work[by] = (w.Item1 + readings, w.Item2 + acts, at < w.Item3 ? at : w.Item3, at > w.Item4 ? at : w.Item4);
+        }
+
+        private static HandoverCable CableOf(RunFacts run, Card card)
+        {
+            var rows = card.Rows.Where(r => r.Key.On.Kind == SubjectKind.Run && r.Key.On.Id == run.Id && r.IsDue).ToList();
+            double? Read(CheckId check) => rows.Where(r => r.Check.Id == check).Select(r => r.Attempts.LastOrDefault(a => a.ReadingId == r.Counts)?.Value is NumberValue n ? (double?)n.Value : null).Max();
+            var worst = rows.Count == 0 ? State.NotApplicable : rows.Any(r => r.State == State.Out) ? State.Out : rows.Any(r => r.State == State.TooClose) ? State.TooClose
+                : rows.Any(r => r.Required && r.State is State.NotTaken or State.Stale) ? State.NotTaken : State.In;
+            return new HandoverCable(run.Label, run.Port is { } port ? $"{port.Cabinet} {port.Number}" : "", rows.FirstOrDefault(r => r.Check.Id == KnownChecks.WireMap)?.State, run.LengthMetres.Origin == Origin.Assumed ? null : run.TotalPlannedMetres,
+                Read(KnownChecks.Length), Read(KnownChecks.LoopResistance), worst);
+        }
+    }
+}

@@ -1,0 +1,113 @@
+using System.Collections.Immutable;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core.Measures;
+using Walkdown.Reports;
+using Walkdown.Server.Jobs;
+using Walkdown.Server.Shared;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Server.Handover;
+
+/// <summary>A picture of a Card; of an erased one, who had it erased and why.</summary>
+public sealed record PictureLine(Guid Id, Guid DeviceId, string Hash, int Width, int Height, string Caption, bool Personal, string By, DateTimeOffset TakenAt, HandoverErasure? Erased);
+
+/// <param name="By">The name of who answers for it.</param>
+public sealed record ErasureRequest(Guid Id, string By, string Reason);
+
+/// <summary>Pictures of a Card: kept by hash, shown small and upright, erased lawfully.</summary>
+public static class PictureEndpoints
+{
+    private const int MostBytes = 40 * 1024 * 1024;
+    private const int MostAPlace = 60;
+
+    public static void MapPictures(this RouteGroupBuilder api)
+    {
+        var pictures = api.MapGroup("/cards/{deviceId:guid}/pictures").WithTags("Pictures");
+        pictures.MapGet("", List).WithName("getPictures");
+        pictures.MapPost("", Add).WithMetadata(new RequestSizeLimitAttribute(MostBytes + 1024)).Accepts<IFormFile>("application/octet-stream").WithName("addPicture");
+        pictures.MapGet("/{pictureId:guid}.jpg", Show).WithName("showPicture").Produces(200, contentType: "image/jpeg");
+        pictures.MapPost("/{pictureId:guid}/erase", Erase).WithName("erasePicture");
+    }
+
+    private static async Task<Ok<ImmutableArray<PictureLine>>> List(Guid deviceId, Ledger ledger)
+    {
+        await using var db = ledger.OpenDb();
+        return TypedResults.Ok(await Lines(db, deviceId));
+    }
+
+    private static async Task<ImmutableArray<PictureLine>> Lines(WalkdownDb db, Guid deviceId)
+    {
+        var all = await db.Pictures.Where(p => p.DeviceId == deviceId).OrderBy(p => p.TakenAt).ThenBy(p => p.Sequence).ToListAsync();
+        var ids = all.Select(p => p.Id).ToList();
+        var erased = await db.Erasures.Where(e => ids.Contains(e.PictureId)).ToDictionaryAsync(e => e.PictureId);
+        var people = await db.People.ToDictionaryAsync(p => p.Id, p => p.Name);
+        return [.. all.Select(p => new PictureLine(p.Id, p.DeviceId, p.Hash, p.Width, p.Height, p.Caption, p.Personal, people.GetValueOrDefault(p.By, ""), p.TakenAt,
+            erased.GetValueOrDefault(p.Id) is { } e ? new HandoverErasure(e.By, e.Reason, e.At) : null))];
+    }
+
+    private static async Task<Results<Ok<ImmutableArray<PictureLine>>, ProblemHttpResult>> Add(
+        Guid deviceId, Guid id, Guid by, string? caption, bool? personal, HttpRequest request, Ledger ledger, EvidenceFolder evidence, TimeProvider time, CancellationToken cancel)
+    {
+        if (id == Guid.Empty) return Problems.Of(422, "problem.no-id");
+        if (caption?.Length > 200) return Problems.Of(422, new Message("problem.text-too-long"), "caption");
+        var file = await ImportEndpoints.Body(request, cancel);
+        if (file.Length > MostBytes) return Problems.Of(422, "picture.too-large");
+        if (Photo.Read(file) is not { } photo) return Problems.Of(422, "picture.not-a-picture");
+        await using var db = ledger.OpenDb();
+        if (await db.Devices.Where(d => d.Id == deviceId).Select(d => (Guid?)d.JobId).FirstOrDefaultAsync(cancel) is not { } jobId) return Problems.Of(404, "problem.unknown-card");
+        if (!await db.People.AnyAsync(p => p.Id == by && p.JobId == jobId, cancel)) return Problems.Of(422, new Message("problem.unknown-person"), "by");
+        var (hash, shown) = (await evidence.Put(file, cancel), await evidence.Put(photo.Shown, cancel));
+        var kept = await ledger.Change(jobId, "picture", async (change, sequence) =>
+        {
+            if (await change.Pictures.FirstOrDefaultAsync(p => p.Id == id) is { } there) return (there.Hash == hash && there.DeviceId == deviceId ? null : new Message("problem.same-id-other-body"), false);
+            if (await change.Pictures.CountAsync(p => p.DeviceId == deviceId) >= MostAPlace) return (new Message("picture.too-many", MostAPlace.ToString()), false);
+            change.Add(new Picture
+            {
+                Id = id, JobId = jobId, DeviceId = deviceId, Hash = hash, ShownHash = shown, MediaType = photo.MediaType, Width = photo.Width, Height = photo.Height, Bytes = file.Length, Caption = caption?.Trim() ?? "",
+                Personal = personal ?? false, By = by, TakenAt = time.GetUtcNow(), Sequence = sequence,
+            });
+            return ((Message?)null, true);
+        });
+        return kept is { } refused ? Problems.Of(409, refused) : TypedResults.Ok(await Lines(db, deviceId));
+    }
+
+    private static async Task<IResult> Show(Guid deviceId, Guid pictureId, HttpResponse response, Ledger ledger, EvidenceFolder evidence)
+    {
+        await using var db = ledger.OpenDb();
+        if (await db.Pictures.FirstOrDefaultAsync(p => p.Id == pictureId && p.DeviceId == deviceId) is not { } picture) return Problems.Of(404, "picture.unknown");
+        if (await db.Erasures.AnyAsync(e => e.PictureId == pictureId)) return Problems.Of(410, "picture.erased");
+        if (evidence.Open(picture.ShownHash) is not { } file) return Problems.Of(404, "picture.gone");
+        response.Headers.XContentTypeOptions = "nosniff";
+        // It may be erased: nobody keeps it.
+        response.Headers.CacheControl = "private, no-cache";
+        return TypedResults.Stream(file, "image/jpeg");
+    }
+
+    /// <summary>The file goes, here and out of every pack; the row, its hash and who had it erased stay.</summary>
+    private static async Task<Results<Ok<ImmutableArray<PictureLine>>, ProblemHttpResult>> Erase(
+        Guid deviceId, Guid pictureId, ErasureRequest request, Ledger ledger, EvidenceFolder evidence, HandoverService handover, TimeProvider time, CancellationToken cancel)
+    {
+        if (string.IsNullOrWhiteSpace(request.By) || request.By.Length > 120) return Problems.Of(422, new Message("picture.who-erases"), "by");
+        if (string.IsNullOrWhiteSpace(request.Reason) || request.Reason.Length > 400) return Problems.Of(422, new Message("problem.reason-missing"), "reason");
+        await using var db = ledger.OpenDb();
+        if (await db.Pictures.FirstOrDefaultAsync(p => p.Id == pictureId && p.DeviceId == deviceId, cancel) is not { } picture) return Problems.Of(404, "picture.unknown");
+        var now = time.GetUtcNow();
+        await ledger.Change(picture.JobId, "erasure", async (change, sequence) =>
+        {
+            if (await change.Erasures.AnyAsync(e => e.PictureId == pictureId)) return (true, false);
+            change.Add(new Erasure { Id = request.Id == Guid.Empty ? Guid.CreateVersion7() : request.Id, JobId = picture.JobId, PictureId = pictureId, By = request.By.Trim(), Reason = request.Reason.Trim(), At = now, Sequence = sequence });
+            return (true, true);
+        });
+        // The same picture may hang at another place too: then its file is still somebody's.
+        if (!await db.Pictures.AnyAsync(p => p.Hash == picture.Hash && !db.Erasures.Any(e => e.PictureId == p.Id), cancel))
+        {
+            await handover.EraseFromPacks(picture.JobId, picture.Hash, picture.ShownHash, new HandoverErasure(request.By.Trim(), request.Reason.Trim(), now), cancel);
+            evidence.Erase(picture.Hash);
+            evidence.Erase(picture.ShownHash);
+        }
+        return TypedResults.Ok(await Lines(db, deviceId));
+    }
+}

@@ -1,0 +1,498 @@
+using System.Collections.Immutable;
+using System.IO.Compression;
+using System.Security.Cryptography;
+using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Sealing;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Storage;
+
+/// <summary>Something that two installations say differently. Both stay on record; this says which one holds.</summary>
+/// <param name="About">Label of the device, the run or the source.</param>
+public sealed record BundleConflict(string About, Message What);
+
+/// <summary>What a bundle brought.</summary>
+/// <param name="IsNew">The job was not here before.</param>
+/// <param name="Added">Rows added, by table.</param>
+public sealed record BundleOutcome(Guid JobId, string Name, bool IsNew, ImmutableDictionary<string, int> Added, int Files, ImmutableArray<BundleConflict> Conflicts);
+
+/// <summary>A bundle that cannot be taken, with its sentence. Nothing was changed.</summary>
+public sealed class BundleException(Message what) : Exception(what.Code)
+{
+    public Message What { get; } = what;
+}
+
+/// <param name="Migration">Newest migration of the record it was made from.</param>
+public sealed record BundleHead(string Format, Guid JobId, string Name, DateTimeOffset MadeAt, string Migration, ImmutableArray<BundleFile> Files);
+
+public sealed record BundleFile(string Name, long Bytes, string Sha256);
+
+/// <summary>
+/// One job in one ZIP: every row as JSON by table, evidence and packs by hash, a sealed list of it all (docs/formats.md). It goes into an installation that has never
+/// seen the job, or into one that has: there, events are joined, since they are only ever added, and what both say differently is told.
+/// </summary>
+public static class Bundle
+{
+    public const string Format = "walkdown-bundle/1";
+    private const string HeadName = "bundle.json";
+    private const long MostTable = 2L << 30;
+    private const long MostFile = 8L << 30;
+    private const int MostFiles = 2_000_000;
+
+    private static readonly JsonSerializerOptions RowJson = RowOptions();
+
+    /// <summary>Tables in the order in which rows may lean on those before.</summary>
+    private static readonly ImmutableArray<Table> Tables =
+    [
+        Of<Job>((db, job) => db.Jobs.Where(x => x.Id == job)),
+        Of<Person>((db, job) => db.People.Where(x => x.JobId == job)),
+        Of<Area>((db, job) => db.Areas.Where(x => x.JobId == job), sameAs: (a, b) => a.Name == b.Name),
+        Of<Cabinet>((db, job) => db.Cabinets.Where(x => x.JobId == job), sameAs: (a, b) => a.Label == b.Label),
+        Of<Port>((db, job) => db.Ports.Where(x => db.Cabinets.Any(c => c.Id == x.CabinetId && c.JobId == job)), sameAs: (a, b) => a.CabinetId == b.CabinetId && a.Switch == b.Switch && a.Number == b.Number),
+        Of<PowerSource>((db, job) => db.Sources.Where(x => x.JobId == job), sameAs: (a, b) => a.Kind == b.Kind && a.CabinetId == b.CabinetId && a.Label == b.Label),
+        Of<Device>((db, job) => db.Devices.Where(x => x.JobId == job), label: (d, l) => d.Label = l ?? d.Label, labelOf: d => d.Label),
+        Of<Entities.Unit>((db, job) => db.Units.Where(x => x.JobId == job), sameAs: (a, b) => a.Serial.Length > 0 && a.Serial == b.Serial),
+        Of<Installation>((db, job) => db.Installations.Where(x => db.Devices.Any(d => d.Id == x.DeviceId && d.JobId == job))),
+        Of<Head>((db, job) => db.Heads.Where(x => db.Devices.Any(d => d.Id == x.DeviceId && d.JobId == job)), sameAs: (a, b) => a.DeviceId == b.DeviceId && a.Number == b.Number),
+        Of<Channel>((db, job) => db.Channels.Where(x => db.Devices.Any(d => d.Id == x.RecorderId && d.JobId == job))),
+        Of<Run>((db, job) => db.Runs.Where(x => x.JobId == job), label: (r, l) => r.Label = l ?? r.Label, labelOf: r => r.Label),
+        Of<RunEnd>((db, job) => db.RunEnds.Where(x => db.Runs.Any(r => r.Id == x.RunId && r.JobId == job))),
+        Of<PlanDrawing>((db, job) => db.Drawings.Where(x => x.JobId == job)),
+        Of<InstrumentRecord>((db, job) => db.Instruments.Where(x => x.JobId == job)),
+        Of<InstrumentCheck>((db, job) => db.InstrumentChecks.Where(x => x.JobId == job)),
+        Of<ReadingRecord>((db, job) => db.Readings.Where(x => db.Devices.Any(d => d.Id == x.DeviceId && d.JobId == job))),
+        Of<CardEventRecord>((db, job) => db.CardEvents.Where(x => db.Devices.Any(d => d.Id == x.DeviceId && d.JobId == job))),
+        Of<Fault>((db, job) => db.Faults.Where(x => db.Devices.Any(d => d.Id == x.DeviceId && d.JobId == job))),
+        Of<FaultStep>((db, job) => db.FaultSteps.Where(x => db.Faults.Any(f => f.Id == x.FaultId && db.Devices.Any(d => d.Id == f.DeviceId && d.JobId == job)))),
+        Of<RegisterChange>((db, job) => db.RegisterChanges.Where(x => x.JobId == job)),
+        Of<Edition>((db, job) => db.Editions.Where(x => x.Of == "practice:" + job.ToString() || db.Sources.Any(s => s.JobId == job && x.Of == "source:" + s.Id.ToString())), sameAs: (a, b) => a.Of == b.Of && a.Version == b.Version),
+        Of<Picture>((db, job) => db.Pictures.Where(x => x.JobId == job)),
+        Of<Erasure>((db, job) => db.Erasures.Where(x => x.JobId == job), sameAs: (a, b) => a.PictureId == b.PictureId),
+        Of<Revision>((db, job) => db.Revisions.Where(x => x.JobId == job)),
+        Of<JournalEntry>((db, job) => db.Journal.Where(x => x.JobId == job && x.Kind != "summaries-rebuilt")),
+    ];
+
+    private static readonly string[] Register = [nameof(Job), nameof(Cabinet), nameof(Port), nameof(PowerSource), nameof(Device), nameof(Run), nameof(InstrumentRecord)];
+
+    /// <summary>Writes a bundle: rows by table, then evidence and packs, one file at a time.</summary>
+    public static async Task Write(DataFolder data, EvidenceFolder evidence, WalkdownDb db, Guid jobId, string file, SealKey key, DateTimeOffset now, IProgress<(int Done, int Of)>? progress, CancellationToken cancel)
+    {
+        var job = await db.Jobs.FirstAsync(j => j.Id == jobId, cancel);
+        var files = ImmutableArray.CreateBuilder<BundleFile>();
+        await using var stream = new FileStream(file, FileMode.Create, FileAccess.ReadWrite);
+        using var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true);
+        // Sequences are an installation's own; in a bundle they are counted from one.
+        var ranks = await Ranks(db, jobId);
+        var hashes = await Hashes(db, jobId);
+        var packs = await db.Revisions.Where(r => r.JobId == jobId).Select(r => r.File).ToListAsync(cancel);
+        var (done, of) = (0, Tables.Length + hashes.Count + packs.Count);
+        foreach (var table in Tables)
+        {
+            cancel.ThrowIfCancellationRequested();
+            var rows = await table.Load(db, jobId);
+            foreach (var row in rows) Renumber(row, old => ranks.GetValueOrDefault(old));
+            using (var entry = zip.CreateEntry($"data/{table.Name}.json", CompressionLevel.Fastest).Open())
+                files.Add(await Copied($"data/{table.Name}.json", new MemoryStream(JsonSerializer.SerializeToUtf8Bytes(rows, table.ListType, RowJson)), entry, cancel));
+            progress?.Report((++done, of));
+        }
+        if (File.Exists(Path.Combine(data.CatalogueFolder, "own.json")))
+            using (var entry = zip.CreateEntry("catalogue/own.json", CompressionLevel.Fastest).Open())
+                await using (var content = File.OpenRead(Path.Combine(data.CatalogueFolder, "own.json"))) files.Add(await Copied("catalogue/own.json", content, entry, cancel));
+        foreach (var hash in hashes)
+        {
+            if (evidence.Open(hash) is { } content)
+                await using (content)
+                using (var entry = zip.CreateEntry($"evidence/{hash}", CompressionLevel.NoCompression).Open()) files.Add(await Copied($"evidence/{hash}", content, entry, cancel));
+            progress?.Report((++done, of));
+        }
+        foreach (var pack in packs)
+        {
+            if (File.Exists(Path.Combine(data.PacksPath, pack)))
+                await using (var content = File.OpenRead(Path.Combine(data.PacksPath, pack)))
+                using (var entry = zip.CreateEntry($"packs/{pack}", CompressionLevel.NoCompression).Open()) files.Add(await Copied($"packs/{pack}", content, entry, cancel));
+            progress?.Report((++done, of));
+        }
+        var head = new BundleHead(Format, jobId, job.Name, now, db.Database.GetMigrations().Last(), files.ToImmutable());
+        using var document = JsonDocument.Parse(CanonicalJson.Of(head));
+        using (var entry = zip.CreateEntry(HeadName).Open()) entry.Write(RecordSeal.Seal(document.RootElement, key, now));
+    }
+
+    private static async Task<List<string>> Hashes(WalkdownDb db, Guid jobId)
+    {
+        var erased = await db.Erasures.Where(e => e.JobId == jobId).Select(e => e.PictureId).ToListAsync();
+        var pictures = await db.Pictures.Where(p => p.JobId == jobId).ToListAsync();
+        var drawing = await db.Drawings.Where(d => d.JobId == jobId).Select(d => d.Hash).ToListAsync();
+        return [.. pictures.Where(p => !erased.Contains(p.Id)).SelectMany(p => new[] { p.Hash, p.ShownHash }).Concat(drawing).Distinct().Order(StringComparer.Ordinal)];
+    }
+
+    private static async Task<Dictionary<long, long>> Ranks(WalkdownDb db, Guid jobId)
+    {
+        var all = new SortedSet<long>();
+        foreach (var table in Tables)
+            foreach (var row in await table.Load(db, jobId))
+                if (SequenceOf(row) is { } sequence) all.Add(sequence);
+        // The newest entry that a revision holds may be one that no table shows, such as a rebuilt summary's.
+        foreach (var upTo in await db.Revisions.Where(r => r.JobId == jobId).Select(r => r.UpTo).ToListAsync()) all.Add(upTo);
+        return all.Select((s, i) => (s, i)).ToDictionary(p => p.s, p => p.i + 1L);
+    }
+
+    private static long? SequenceOf(object row) => row switch
+    {
+        ReadingRecord r => r.Sequence, CardEventRecord e => e.Sequence, Fault f => f.Sequence, FaultStep s => s.Sequence, RegisterChange c => c.Sequence, Picture p => p.Sequence, Erasure e => e.Sequence,
+        Revision r => r.Sequence, JournalEntry j => j.Sequence, _ => null,
+    };
+
+    private static void Renumber(object row, Func<long, long> to)
+    {
+        switch (row)
+        {
+            case ReadingRecord r: r.Sequence = to(r.Sequence); break;
+            case CardEventRecord e:
+                e.Sequence = to(e.Sequence);
+                e.BodyJson = JsonSerializer.Serialize(e.ToCore() with { Sequence = e.Sequence }, CoreJson.Options);
+                break;
+            case Fault f: f.Sequence = to(f.Sequence); break;
+            case FaultStep s: s.Sequence = to(s.Sequence); break;
+            case RegisterChange c: c.Sequence = to(c.Sequence); break;
+            case Picture p: p.Sequence = to(p.Sequence); break;
+            case Erasure e: e.Sequence = to(e.Sequence); break;
+            case Revision r: (r.Sequence, r.UpTo) = (to(r.Sequence), to(r.UpTo)); break;
+            case JournalEntry j: j.Sequence = to(j.Sequence); break;
+        }
+    }
+
+    private static async Task<BundleFile> Copied(string name, Stream from, Stream to, CancellationToken cancel)
+    {
+        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        var buffer = new byte[81920];
+        long bytes = 0;
+        int read;
+        while ((read = await from.ReadAsync(buffer, cancel)) > 0)
+        {
+            hash.AppendData(buffer, 0, read);
+            await to.WriteAsync(buffer.AsMemory(0, read), cancel);
+            bytes += read;
+        }
+        return new BundleFile(name, bytes, Convert.ToHexStringLower(hash.GetHashAndReset()));
+    }
+
+    /// <summary>
+    /// Takes a bundle: every file is checked against the sealed list before anything is written; then rows are added in one transaction. The caller sees to it
+    /// that nobody writes meanwhile.
+    /// </summary>
+    /// <exception cref="BundleException">No bundle, not whole, of another edition, or with a file outside itself.</exception>
+    public static async Task<BundleOutcome> Read(DataFolder data, EvidenceFolder evidence, string file, IProgress<(int Done, int Of)>? progress, CancellationToken cancel)
+    {
+        using var zip = Opened(file);
+        var head = HeadOf(zip);
+        var tables = await Checked(zip, head, progress, cancel);
+        await using var db = new WalkdownDb(data.Options);
+        if (!db.Database.GetMigrations().Contains(head.Migration)) throw new BundleException(new("bundle.newer"));
+        var isNew = !await db.Jobs.AnyAsync(j => j.Id == head.JobId, cancel);
+        var conflicts = ImmutableArray.CreateBuilder<BundleConflict>();
+        // Evidence first: it is named by its hash, and does no harm where it is not asked for.
+        foreach (var listed in head.Files.Where(f => f.Name.StartsWith("evidence/", StringComparison.Ordinal)))
+            await evidence.Put(await Content(zip, listed, cancel), cancel);
+        foreach (var listed in head.Files.Where(f => f.Name.StartsWith("packs/", StringComparison.Ordinal)))
+        {
+            var path = Path.Combine(data.PacksPath, Path.GetFileName(listed.Name));
+            if (!File.Exists(path)) zip.GetEntry(listed.Name)!.ExtractToFile(path);
+        }
+        var added = new Dictionary<string, int>();
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var from = await db.Journal.MaxAsync(j => (long?)j.Sequence, cancel) ?? 0;
+        var other = new Dictionary<Guid, Guid>();
+        var newEvents = new List<CardEventRecord>();
+        foreach (var table in Tables)
+        {
+            cancel.ThrowIfCancellationRequested();
+            var rows = tables[table.Name];
+            var here = (await table.Load(db, head.JobId)).ToList();
+            var (news, told) = table.Join(rows, here, other, conflicts);
+            foreach (var row in news) Renumber(row, rank => from + rank);
+            foreach (var (about, before, after) in told)
+                if (Register.Contains(table.Name)) conflicts.AddRange(Differences(about, before, after));
+            newEvents.AddRange(news.OfType<CardEventRecord>());
+            foreach (var some in news.Chunk(2000))
+            {
+                db.AddRange(some);
+                await db.SaveChangesAsync(cancel);
+                db.ChangeTracker.Clear();
+            }
+            if (news.Count > 0) added[table.Name] = news.Count;
+        }
+        if (!isNew)
+        {
+            await TwoUnits(db, head.JobId, conflicts, cancel);
+            await TwoConcessions(db, head.JobId, newEvents, conflicts);
+            await Forks(db, head.JobId, conflicts);
+        }
+        await Erased(db, evidence, head.JobId);
+        var own = head.Files.FirstOrDefault(f => f.Name == "catalogue/own.json") is { } listedOwn ? await Content(zip, listedOwn, cancel) : null;
+        var ownPath = Path.Combine(data.CatalogueFolder, "own.json");
+        if (own is not null && File.Exists(ownPath) && !(await File.ReadAllBytesAsync(ownPath, cancel)).AsSpan().SequenceEqual(own)) conflicts.Add(new(head.Name, new("bundle.own-catalogue")));
+        await transaction.CommitAsync(cancel);
+        if (own is not null && !File.Exists(ownPath)) await File.WriteAllBytesAsync(ownPath, own, CancellationToken.None);
+        return new BundleOutcome(head.JobId, head.Name, isNew, added.ToImmutableDictionary(), head.Files.Count(f => !f.Name.StartsWith("data/", StringComparison.Ordinal)), conflicts.ToImmutable());
+    }
+
+    private static ZipArchive Opened(string file)
+    {
+        try
+        {
+            var zip = ZipFile.OpenRead(file);
+            return zip.Entries.Count <= MostFiles ? zip : throw new BundleException(new("bundle.too-large"));
+        }
+        catch (InvalidDataException)
+        {
+            throw new BundleException(new("bundle.broken"));
+        }
+    }
+
+    private static BundleHead HeadOf(ZipArchive zip)
+    {
+        if (zip.GetEntry(HeadName) is not { } entry) throw new BundleException(new("bundle.none"));
+        if (entry.Length > 512 << 20) throw new BundleException(new("bundle.too-large"));
+        using var stream = entry.Open();
+        using var bytes = new MemoryStream();
+        Bounded(stream, bytes, 512 << 20);
+        try
+        {
+            var finding = RecordSeal.Check(bytes.ToArray());
+            if (finding.Outcome != SealOutcome.Untouched) throw new BundleException(new("bundle.altered", HeadName));
+            var head = JsonSerializer.Deserialize<BundleHead>(bytes.ToArray(), CoreJson.Options)!;
+            return head.Format == Format ? head : throw new BundleException(new("bundle.edition", head.Format.Length < 60 ? head.Format : "?"));
+        }
+        catch (JsonException)
+        {
+            throw new BundleException(new("bundle.edition", "?"));
+        }
+    }
+
+    /// <summary>Every file against the list: named within the bundle, there, as long as listed and not a byte longer, and with its hash.</summary>
+    private static async Task<Dictionary<string, IReadOnlyList<object>>> Checked(ZipArchive zip, BundleHead head, IProgress<(int Done, int Of)>? progress, CancellationToken cancel)
+    {
+        var rows = new Dictionary<string, IReadOnlyList<object>>();
+        var names = new HashSet<string>();
+        var done = 0;
+        foreach (var listed in head.Files)
+        {
+            cancel.ThrowIfCancellationRequested();
+            if (!IsSafe(listed.Name) || !names.Add(listed.Name)) throw new BundleException(new("bundle.outside", listed.Name));
+            if (zip.GetEntry(listed.Name) is not { } entry) throw new BundleException(new("bundle.missing", listed.Name));
+            var table = Tables.FirstOrDefault(t => listed.Name == $"data/{t.Name}.json");
+            if (listed.Bytes is < 0 or > MostFile || table is not null && listed.Bytes > MostTable) throw new BundleException(new("bundle.too-large"));
+            using var kept = table is null ? null : new MemoryStream();
+            using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+            await using (var stream = entry.Open())
+            {
+                var buffer = new byte[81920];
+                long total = 0;
+                int read;
+                while ((read = await stream.ReadAsync(buffer, cancel)) > 0)
+                {
+                    // What swells beyond what is listed is not read on.
+                    if ((total += read) > listed.Bytes) throw new BundleException(new("bundle.altered", listed.Name));
+                    hash.AppendData(buffer, 0, read);
+                    kept?.Write(buffer, 0, read);
+                }
+            }
+            var found = Convert.ToHexStringLower(hash.GetHashAndReset());
+            if (found != listed.Sha256 || listed.Name.StartsWith("evidence/", StringComparison.Ordinal) && listed.Name != "evidence/" + found) throw new BundleException(new("bundle.altered", listed.Name));
+            if (table is not null)
+            {
+                try
+                {
+                    rows[table.Name] = table.Parse(kept!.ToArray());
+                }
+                catch (JsonException)
+                {
+                    throw new BundleException(new("bundle.edition", listed.Name));
+                }
+            }
+            progress?.Report((++done, head.Files.Length));
+        }
+        foreach (var table in Tables)
+            if (!rows.ContainsKey(table.Name)) throw new BundleException(new("bundle.missing", $"data/{table.Name}.json"));
+        if (rows[nameof(Job)] is not [Job job] || job.Id != head.JobId) throw new BundleException(new("bundle.altered", "data/Job.json"));
+        return rows;
+    }
+
+    private static bool IsSafe(string name) =>
+        name.Length is > 0 and < 200 && !name.Contains('\\') && !name.StartsWith('/') && name.Split('/') is [("data" or "evidence" or "packs" or "catalogue"), { Length: > 0 } file] && file is not ("." or "..") && file.All(c => char.IsAsciiLetterOrDigit(c) || c is '.' or '-' or '_');
+
+    private static async Task<byte[]> Content(ZipArchive zip, BundleFile listed, CancellationToken cancel)
+    {
+        await using var stream = zip.GetEntry(listed.Name)!.Open();
+        var bytes = new byte[listed.Bytes];
+        await stream.ReadExactlyAsync(bytes, cancel);
+        return bytes;
+    }
+
+    private static void Bounded(Stream from, MemoryStream to, int most)
+    {
+        var buffer = new byte[81920];
+        int read;
+        while ((read = from.Read(buffer)) > 0)
+        {
+            to.Write(buffer, 0, read);
+            if (to.Length > most) throw new BundleException(new("bundle.too-large"));
+        }
+    }
+
+    /// <summary>Columns in which a row of the register differs; ours hold.</summary>
+    private static IEnumerable<BundleConflict> Differences(string about, object ours, object theirs)
+    {
+        var columns = ours.GetType().GetProperties().Where(p => p.CanWrite && (p.PropertyType.IsValueType || p.PropertyType == typeof(string)) && p.Name is not ("Id" or "JobId" or "CoverJson"));
+        foreach (var column in columns)
+        {
+            var (here, there) = (column.GetValue(ours), column.GetValue(theirs));
+            if (!Equals(here, there)) yield return new(about, new("bundle.register", column.Name, Word(here), Word(there)));
+        }
+        static string Word(object? value) => value switch { null => "\u2013", IFormattable f => f.ToString(null, System.Globalization.CultureInfo.InvariantCulture), _ => value.ToString()! } is { Length: <= 80 } s ? s : "...";
+    }
+
+    /// <summary>The same place, two units: the one that was fitted later hangs there; the other left when it came.</summary>
+    private static async Task TwoUnits(WalkdownDb db, Guid jobId, ImmutableArray<BundleConflict>.Builder conflicts, CancellationToken cancel)
+    {
+        var open = await db.Installations.AsTracking().Include(i => i.Unit).Where(i => i.Until == null && db.Devices.Any(d => d.Id == i.DeviceId && d.JobId == jobId)).ToListAsync(cancel);
+        foreach (var place in open.GroupBy(i => i.DeviceId).Where(g => g.Count() > 1))
+        {
+            var inOrder = place.OrderBy(i => i.From).ThenBy(i => i.Id).ToList();
+            foreach (var earlier in inOrder.SkipLast(1)) earlier.Until = inOrder[^1].From;
+            var label = await db.Devices.Where(d => d.Id == place.Key).Select(d => d.Label).FirstAsync(cancel);
+            conflicts.Add(new(label, new("bundle.two-units", string.Join(", ", inOrder.SkipLast(1).Select(i => i.Unit.Serial)), inOrder[^1].Unit.Serial)));
+        }
+        await db.SaveChangesAsync(cancel);
+        db.ChangeTracker.Clear();
+    }
+
+    private static async Task TwoConcessions(WalkdownDb db, Guid jobId, List<CardEventRecord> news, ImmutableArray<BundleConflict>.Builder conflicts)
+    {
+        var devices = news.Where(e => e.BodyJson.Contains("\"concession\"", StringComparison.Ordinal)).Select(e => e.DeviceId).Distinct().ToList();
+        if (devices.Count == 0) return;
+        var labels = await db.Devices.Where(d => devices.Contains(d.Id)).ToDictionaryAsync(d => d.Id, d => d.Label);
+        foreach (var device in (await db.CardEvents.Where(e => devices.Contains(e.DeviceId)).ToListAsync()).ToLookup(e => e.DeviceId, e => e.ToCore()))
+        {
+            var taken = device.OfType<Withdrawal>().Select(w => w.Of).ToHashSet();
+            foreach (var row in device.OfType<Concession>().Where(c => !taken.Contains(c.Id)).GroupBy(c => c.Key).Where(g => g.Select(c => (c.AllowedBy, c.Reason)).Distinct().Count() > 1))
+            {
+                var inOrder = row.OrderBy(c => c.At).ThenBy(c => c.Sequence).ToList();
+                conflicts.Add(new(labels[device.Key], new("bundle.two-concessions", "@check." + row.Key.Check.Value, string.Join(", ", inOrder.SkipLast(1).Select(c => c.AllowedBy)), inOrder[^1].AllowedBy)));
+            }
+        }
+    }
+
+    private static async Task Forks(WalkdownDb db, Guid jobId, ImmutableArray<BundleConflict>.Builder conflicts)
+    {
+        foreach (var fork in (await db.Revisions.Where(r => r.JobId == jobId).ToListAsync()).GroupBy(r => (r.DeviceId, r.Number)).Where(g => g.Count() > 1))
+            conflicts.Add(new(fork.Key.DeviceId is { } id ? await db.Devices.Where(d => d.Id == id).Select(d => d.Label).FirstAsync() : "", new("bundle.two-revisions", fork.Key.Number.ToString(System.Globalization.CultureInfo.InvariantCulture))));
+    }
+
+    /// <summary>A picture that was erased there is erased here.</summary>
+    private static async Task Erased(WalkdownDb db, EvidenceFolder evidence, Guid jobId)
+    {
+        foreach (var picture in await db.Pictures.Where(p => p.JobId == jobId && db.Erasures.Any(e => e.PictureId == p.Id)).ToListAsync())
+            foreach (var hash in new[] { picture.Hash, picture.ShownHash }) evidence.Erase(hash);
+    }
+
+    /// <summary>Rows as they stand in the database, without the objects that they lead to.</summary>
+    private static JsonSerializerOptions RowOptions()
+    {
+        var options = new JsonSerializerOptions { NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.Strict, RespectRequiredConstructorParameters = true };
+        options.Converters.Add(new System.Text.Json.Serialization.JsonStringEnumConverter());
+        options.TypeInfoResolver = new DefaultJsonTypeInfoResolver
+        {
+            Modifiers =
+            {
+                static info =>
+                {
+                    for (var i = info.Properties.Count - 1; i >= 0; i--)
+                    {
+                        var type = info.Properties[i].PropertyType;
+                        if (type.Namespace == "Walkdown.Storage.Entities" && !type.IsEnum || type.IsGenericType && type.GetGenericTypeDefinition() == typeof(List<>)) info.Properties.RemoveAt(i);
+                    }
+                },
+            },
+        };
+        return options;
+    }
+
+    private static Table Of<T>(Func<WalkdownDb, Guid, IQueryable<T>> rows, Func<T, T, bool>? sameAs = null, Action<T, string?>? label = null, Func<T, string>? labelOf = null) where T : class => new Table<T>(rows, sameAs, label, labelOf);
+
+    private abstract class Table
+    {
+        public abstract string Name { get; }
+        public abstract Type ListType { get; }
+        public abstract Task<IReadOnlyList<object>> Load(WalkdownDb db, Guid jobId);
+        public abstract IReadOnlyList<object> Parse(byte[] json);
+        public abstract (List<object> News, List<(string About, object Ours, object Theirs)> Told) Join(IReadOnlyList<object> theirs, IReadOnlyList<object> ours, Dictionary<Guid, Guid> other, ImmutableArray<BundleConflict>.Builder conflicts);
+    }
+
+    private sealed class Table<T>(Func<WalkdownDb, Guid, IQueryable<T>> rows, Func<T, T, bool>? sameAs, Action<T, string?>? label, Func<T, string>? labelOf) : Table where T : class
+    {
+        private static readonly System.Reflection.PropertyInfo IdOf = typeof(T).GetProperty("Id") ?? typeof(T).GetProperty("JobId")!;
+        private static readonly System.Reflection.PropertyInfo[] Leans = [.. typeof(T).GetProperties().Where(p => p.CanWrite && p.Name != "Id" && (p.PropertyType == typeof(Guid) || p.PropertyType == typeof(Guid?)))];
+
+        public override string Name => typeof(T).Name;
+        public override Type ListType => typeof(List<T>);
+
+        public override async Task<IReadOnlyList<object>> Load(WalkdownDb db, Guid jobId)
+        {
+            var all = await rows(db, jobId).AsNoTracking().ToListAsync();
+            // One order whatever the database thinks of.
+            all.Sort((a, b) => ((Guid)IdOf.GetValue(a)!).CompareTo((Guid)IdOf.GetValue(b)!));
+            return new Rows<T>(all);
+        }
+
+        public override IReadOnlyList<object> Parse(byte[] json) => new Rows<T>(JsonSerializer.Deserialize<List<T>>(json, RowJson) ?? []);
+
+        /// <summary>Rows that are not here; what is the same by its nature is taken for ours, a label that two things bear gets a number.</summary>
+        public override (List<object> News, List<(string About, object Ours, object Theirs)> Told) Join(IReadOnlyList<object> theirs, IReadOnlyList<object> ours, Dictionary<Guid, Guid> other, ImmutableArray<BundleConflict>.Builder conflicts)
+        {
+            var here = ours.Cast<T>().ToDictionary(r => (Guid)IdOf.GetValue(r)!);
+            var labels = labelOf is null ? null : here.Values.Select(labelOf).ToHashSet(StringComparer.OrdinalIgnoreCase);
+            var news = new List<object>();
+            var told = new List<(string, object, object)>();
+            foreach (var row in theirs.Cast<T>())
+            {
+                var id = (Guid)IdOf.GetValue(row)!;
+                foreach (var lean in Leans)
+                    if (lean.GetValue(row) is Guid at && other.TryGetValue(at, out var mine)) lean.SetValue(row, mine);
+                if (here.TryGetValue(id, out var same))
+                {
+                    told.Add((labelOf?.Invoke(same) ?? (same as Cabinet)?.Label ?? (same as PowerSource)?.Label ?? (same as Job)?.Name ?? (same as InstrumentRecord)?.Name ?? $"{(same as Port)?.Switch} {(same as Port)?.Number}".Trim(), same, row));
+                    continue;
+                }
+                if (sameAs is not null && here.Count > 0 && here.Values.FirstOrDefault(x => sameAs(x, row)) is { } like)
+                {
+                    other[id] = (Guid)IdOf.GetValue(like)!;
+                    continue;
+                }
+                if (labels is not null && !labels.Add(labelOf!(row)))
+                {
+                    var was = labelOf(row);
+                    var n = 2;
+                    while (!labels.Add($"{was} ({n})")) n++;
+                    label!(row, $"{was} ({n})");
+                    conflicts.Add(new(was, new("bundle.label", $"{was} ({n})")));
+                }
+                news.Add(row);
+            }
+            return (news, told);
+        }
+    }
+
+    /// <summary>A list that is both, for the serializer and for whoever goes through it.</summary>
+    private sealed class Rows<T>(List<T> all) : List<T>(all), IReadOnlyList<object> where T : class
+    {
+        object IReadOnlyList<object>.this[int index] => this[index];
+
+        IEnumerator<object> IEnumerable<object>.GetEnumerator() => this.Cast<object>().GetEnumerator();
+    }
+}
