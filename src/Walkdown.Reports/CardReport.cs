@@ -39,11 +39,19 @@ public static class CardReport
         Closing(s, record, words);
         if (sealedAs is null) Signatures(s, record, words);
         else PackPages.Pictures(s, pictures ?? [], words);
+        // In a pack a Card that was never begun has said all on its first page.
+        if (sealedAs is not null && record.Card is { Faults.IsEmpty: true, Acts.IsEmpty: true } && record.Card.Rows.All(r => r.Attempts.IsEmpty && r.Notes.IsEmpty && r.Conceded is null && r.ExemptedBecause is null))
+        {
+            s.Y += 8;
+            s.Paragraph(texts["pack.nothing-taken"], Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
+            return;
+        }
         s.NewPage();
         s.Bookmark(texts["report.every-row"], root);
         EveryRow(s, record, words, root);
         Faults(s, record, words, root);
-        Basis(s, record, words, root);
+        // What it was judged by stands once, behind the Cards.
+        if (sealedAs is null) Basis(s, record, words, root);
     }
 
     /// <summary>Every row that is due, and every one that was touched; what might be taken and was not is no part of the record.</summary>

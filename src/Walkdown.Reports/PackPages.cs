@@ -9,6 +9,8 @@ namespace Walkdown.Reports;
 /// <summary>The pages of a pack that are not Cards.</summary>
 internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, string hash, string key)
 {
+    private readonly List<(int Page, double Baseline)> _indexed = [];
+
     private Texts T => words.Texts;
 
     private string N(int number) => number.ToString(System.Globalization.CultureInfo.InvariantCulture);
@@ -22,7 +24,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         Summary();
         if (!record.Changes.IsEmpty) Changes();
         if (record.Plan.Length > 0) Plan();
-        Index();
+        Index(volumes);
     }
 
     public void Back()
@@ -101,15 +103,15 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     {
         var u = record.Summary;
         var x = Sheets.Left;
-        var step = Sheets.Width / 4;
         foreach (var (verdict, count) in new[] { (Verdict.Accepted, u.Accepted), (Verdict.AcceptedWithNote, u.Noted), (Verdict.Refused, u.Refused), (Verdict.Open, u.Open) })
         {
+            var word = T["verdict." + Codes.Of(verdict)];
             s.VerdictMark(verdict, x + 10, s.Y + 12, 9);
             s.Text(N(count), x + 27, s.Y + 18, 18, true, count == 0 ? Sheets.Ink2 : Drawings.ColourOf(verdict), mono: true);
-            s.Text(T["verdict." + Codes.Of(verdict)], x + 27 + 12 * N(count).Length + 8, s.Y + 17, 10, count > 0);
-            x += step;
+            s.Text(word, x, s.Y + 36, 9, count > 0);
+            x += Math.Max(s.WidthOf(word, ShippedFonts.Text(9, true)), 27 + s.WidthOf(N(count), ShippedFonts.Mono(18))) + 26;
         }
-        s.Y += 30;
+        s.Y += 46;
     }
 
     private void Signatures()
@@ -261,10 +263,10 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         var stops = record.Plan;
         double minX = stops.Min(p => p.X), maxX = stops.Max(p => p.X), minY = stops.Min(p => p.Y), maxY = stops.Max(p => p.Y);
         double top = s.Y + 6, room = Sheets.Bottom - top - 30;
-        var scale = Math.Min((Sheets.Width - 50) / Math.Max(1, maxX - minX), (room - 20) / Math.Max(1, maxY - minY));
-        double X(double x) => Sheets.Left + 12 + (x - minX) * scale;
-        double Y(double y) => top + 10 + (y - minY) * scale;
-        var height = (maxY - minY) * scale + 20;
+        var scale = Math.Min((Sheets.Width - 64) / Math.Max(1, maxX - minX), (room - 40) / Math.Max(1, maxY - minY));
+        double X(double x) => Sheets.Left + 16 + (x - minX) * scale;
+        double Y(double y) => top + 20 + (y - minY) * scale;
+        var height = (maxY - minY) * scale + 40;
         s.G.DrawRectangle(new XPen(Sheets.Hair, 0.6), Sheets.Left, top, Sheets.Width, height);
         var r = stops.Length > 200 ? 2.2 : stops.Length > 80 ? 3.2 : 4.6;
         var taken = new List<XRect>();
@@ -277,7 +279,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
             foreach (var (dx, dy) in new[] { (r + 2, 2.4), (-r - 2 - w, 2.4), (-w / 2, -r - 2), (-w / 2, r + 7.0) })
             {
                 var box = new XRect(X(stop.X) + dx - 0.5, Y(stop.Y) + dy - 6, w + 1, 7.4);
-                if (box.Left < Sheets.Left || box.Right > Sheets.Right || taken.Any(t => t.IntersectsWith(box))) continue;
+                if (box.Left < Sheets.Left || box.Right > Sheets.Right || box.Top < top || box.Bottom > top + height || taken.Any(t => t.IntersectsWith(box))) continue;
                 s.Text(stop.Label, X(stop.X) + dx, Y(stop.Y) + dy, 6.5, true, mono: true);
                 taken.Add(box);
                 break;
@@ -301,13 +303,17 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         s.Y += 18;
     }
 
-    private void Index()
+    /// <summary>Writes into the index on which page a Card begins, once that is known.</summary>
+    public void Begins(int card) => s.Late(_indexed[card].Page, N(s.PageCount), Sheets.Right - 6, _indexed[card].Baseline, 8);
+
+    private void Index(int volumes)
     {
         s.NewPage();
         Heading("pack.index");
-        s.Table([(T["pack.col.device"], 1.1), (T["pack.col.name"], 2.6), (T["pack.col.area"], 1.5), (T["pack.col.kind"], 1.5), (T["pack.col.verdict"], 1.5), (T["pack.col.taken"], -0.9), (T["pack.col.hash"], 1.5)],
-            record.Cards.Select(c => (IReadOnlyList<string>)[c.Label, c.Name, c.Area, T["kind." + c.Kind], T["verdict." + Codes.Of(c.Verdict)], $"{N(c.Taken)}/{N(c.Total)}", SealKey.Short(c.Hash)[..9]]), 8,
-            i => record.Cards[i].Verdict is Verdict.Refused or Verdict.AcceptedWithNote ? Drawings.ColourOf(record.Cards[i].Verdict) : null);
+        s.Table([(T["pack.col.device"], 1.1), (T["pack.col.name"], 2.6), (T["pack.col.area"], 1.5), (T["pack.col.kind"], 1.5), (T["pack.col.verdict"], 1.5), (T["pack.col.taken"], -0.9), (T["pack.col.hash"], 1.1), (T["pack.col.page"], -0.7)],
+            record.Cards.Select((c, i) => (IReadOnlyList<string>)[c.Label, c.Name, c.Area, T["kind." + c.Kind], T["verdict." + Codes.Of(c.Verdict)], $"{N(c.Taken)}/{N(c.Total)}", SealKey.Short(c.Hash)[..9], volumes == 1 ? "" : Fill("pack.in-volume", N(2 + i / PackReport.CardsPerVolume))]), 8,
+            i => record.Cards[i].Verdict is Verdict.Refused or Verdict.AcceptedWithNote ? Drawings.ColourOf(record.Cards[i].Verdict) : null,
+            (page, baseline) => _indexed.Add((page, baseline)));
     }
 
     private void Schedule()

@@ -9,8 +9,8 @@ using Walkdown.Core.Sealing;
 
 namespace Walkdown.Reports;
 
-/// <summary>What became of one part of a document.</summary>
-public enum PartState { Untouched, Changed, Missing, Added, Erased }
+/// <summary>What became of one part of a document. Erased: taken out lawfully. Redrawn: a report without what was taken out. Both are told by tombstones.</summary>
+public enum PartState { Untouched, Changed, Missing, Added, Erased, Redrawn }
 
 /// <param name="Note">Who erased it and why, or which member of a record was changed.</param>
 public sealed record CheckedPart(string Name, PartState State, string Note = "");
@@ -126,10 +126,11 @@ public static class RecordCheck
                     var hash = HashOf(entry, grave?.Now is null ? listed.Bytes : long.MaxValue, listed.Name == PackArchive.RecordName, out var content, cancel);
                     record ??= content;
                     if (hash == listed.Sha256) parts.Add(new(listed.Name, PartState.Untouched));
-                    else if (grave is { Now: { } now } && now == hash) parts.Add(new(listed.Name, PartState.Erased, $"{grave.By}: {grave.Reason}"));
+                    else if (grave is { Now: { } now } && now == hash) parts.Add(new(listed.Name, PartState.Redrawn, $"{grave.By}: {grave.Reason}"));
                     else parts.Add(new(listed.Name, PartState.Changed));
                 }
-                progress?.Report((++done, manifest.Files.Length));
+                done++;
+                progress?.Report((done, manifest.Files.Length));
             }
             foreach (var other in entries.Keys) parts.Add(new(other, PartState.Added));
             var bad = parts.Where(p => p.State is PartState.Changed or PartState.Missing or PartState.Added).ToList();

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Reports;
@@ -10,7 +11,11 @@ namespace Walkdown.Reports;
 /// <param name="CardNumber">Place of the Card in the round, of how many.</param>
 public sealed record ReportRecord(
     string Format, ReportJob Job, int CardNumber, int CardCount, ReportPlace Place, Card Card, ImmutableArray<ReportPerson> People, ImmutableArray<Instrument> Instruments,
-    ImmutableArray<ReportWord> FaultWords, DateTimeOffset MadeAt, string CoreVersion);
+    ImmutableArray<ReportWord> FaultWords, DateTimeOffset MadeAt, string CoreVersion)
+{
+    /// <summary>Why each row that was read says what it says.</summary>
+    public ImmutableArray<Trace> Traces { get; init; } = [];
+}
 
 public sealed record ReportJob(Guid Id, string Name, string TimeZone, bool Simulated, DecisionRule Rule, WiringScheme Scheme, bool MatchFarEnd);
 

@@ -14,6 +14,7 @@ internal sealed class Sheets : IDisposable
     private readonly PdfDocument _document;
     private readonly string _jobName;
     private readonly List<string> _feet = [];
+    private readonly List<(int Page, string Text, double X, double Baseline, double Size)> _late = [];
     private XGraphics? _g;
 
     public Sheets(string title, string jobName, string rightHead)
@@ -166,8 +167,9 @@ internal sealed class Sheets : IDisposable
     }
 
     /// <summary>A table that goes on over pages with its headings; cells wrap, a row is never parted.</summary>
+    /// <param name="placed">Told the page and the baseline of each row.</param>
     /// <param name="columns">Heading and share of the width; a negative share: right-aligned, in the figures' type.</param>
-    public void Table(IReadOnlyList<(string Heading, double Share)> columns, IEnumerable<IReadOnlyList<string>> rows, double size = 8, Func<int, XColor?>? colourOf = null)
+    public void Table(IReadOnlyList<(string Heading, double Share)> columns, IEnumerable<IReadOnlyList<string>> rows, double size = 8, Func<int, XColor?>? colourOf = null, Action<int, double>? placed = null)
     {
         var total = columns.Sum(c => Math.Abs(c.Share));
         var widths = columns.Select(c => Math.Abs(c.Share) / total * Width).ToArray();
@@ -193,6 +195,7 @@ internal sealed class Sheets : IDisposable
                 }
                 x += widths[i];
             }
+            placed?.Invoke(_document.PageCount - 1, Y + 2 + size * 1.3 - 1.5);
             Y += height;
             Line(Left, Y, Right, Y, Hair, 0.4);
             index++;
@@ -245,6 +248,9 @@ internal sealed class Sheets : IDisposable
 
     public int PageCount => _document.PageCount;
 
+    /// <summary>A figure that is known only later, right-aligned on a page that is done.</summary>
+    public void Late(int page, string text, double x, double baseline, double size) => _late.Add((page, text, x, baseline, size));
+
     /// <summary>Footers with the count of pages, then the bytes.</summary>
     public void Finish(Stream into, string leftFoot, Func<int, int, string> pageOf)
     {
@@ -255,6 +261,7 @@ internal sealed class Sheets : IDisposable
         {
             using var g = XGraphics.FromPdfPage(_document.Pages[i], XGraphicsPdfPageOptions.Append);
             _g = g;
+            foreach (var late in _late.Where(l => l.Page == i)) Text(late.Text, late.X, late.Baseline, late.Size, align: 1, mono: true);
             Line(Left, 803, Right, 803, Hair, 0.6);
             Text(_feet[i].Length > 0 ? _feet[i] : leftFoot, Left, 815, 8, colour: Ink2);
             Text(pageOf(i + 1, _document.PageCount), Right, 815, 8, colour: Ink2, align: 1);

@@ -117,6 +117,9 @@ export function Shell() {
                 <Tab to="/power" letter="O" here={section === '/power' || section.startsWith('/path/')}>
                   {t('nav.power')}
                 </Tab>
+                <Tab to="/handover" letter="H" here={section === '/handover' || section === '/verify'}>
+                  {t('nav.handover')}
+                </Tab>
                 <Tab to="/kit" letter="K" here={section === '/kit'}>
                   {t('nav.kit')}
                 </Tab>
@@ -137,7 +140,7 @@ export function Shell() {
       )}
       {hand && !onCard && job && (
         <nav className="flex shrink-0 gap-x-5 overflow-x-auto whitespace-nowrap border-b border-hairline px-4" aria-label={t('nav.more')}>
-          {(['/', '/readings', '/power', '/register', '/kit', '/practice'] as const).map((to) => (
+          {(['/', '/readings', '/power', '/handover', '/register', '/kit', '/practice'] as const).map((to) => (
             <Link
               key={to}
               to={to}

@@ -60,7 +60,31 @@ const readings = createRoute({
   component: lazyRouteComponent(() => import('./features/readings/ReadingsPage')),
 });
 
-export const router = createRouter({ routeTree: root.addChildren([walk, card, register, taking, kit, practice, power, path, readings]) });
+const handover = createRoute({
+  getParentRoute: () => root,
+  path: '/handover',
+  component: lazyRouteComponent(() => import('./features/handover/HandoverPage')),
+});
+const verify = createRoute({
+  getParentRoute: () => root,
+  path: '/verify',
+  component: lazyRouteComponent(() => import('./features/handover/VerifyPage')),
+});
+const pictures = createRoute({
+  getParentRoute: () => root,
+  path: '/pictures/$deviceId',
+  component: lazyRouteComponent(() => import('./features/handover/PicturesPage')),
+});
+const trace = createRoute({
+  getParentRoute: () => root,
+  path: '/trace/$deviceId',
+  component: lazyRouteComponent(() => import('./features/handover/TracePage')),
+  validateSearch: (s: Record<string, unknown>): { row?: string } => ({ row: text(s.row) }),
+});
+
+export const router = createRouter({
+  routeTree: root.addChildren([walk, card, register, taking, kit, practice, power, path, readings, handover, verify, pictures, trace]),
+});
 
 declare module '@tanstack/react-router' {
   interface Register {

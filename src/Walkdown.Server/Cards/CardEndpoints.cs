@@ -37,6 +37,10 @@ public static class CardEndpoints
         cards.MapPost("/notes", AddNote).WithName("addNote");
         cards.MapPost("/faults", RaiseFault).WithName("raiseFault");
         cards.MapPost("/faults/{faultId:guid}/steps", AddFaultStep).WithName("addFaultStep");
+        cards.MapGet("/trace", async Task<Results<Ok<TraceAnswer>, ProblemHttpResult>> (Guid deviceId, string row, CardService service) =>
+            await service.Facts(deviceId) is not { } facts ? Problems.Of(404, "problem.unknown-card")
+            : Card.Judge(facts, service.Catalogue) is var card && card.Rows.FirstOrDefault(r => r.Id == row) is { } found ? TypedResults.Ok(new TraceAnswer(facts.Place.Label, found, Core.Handover.Trace.Of(found, card.Rule, facts.Instruments), card.LimitEdition, ReportService.CoreVersion))
+            : Problems.Of(404, "problem.unknown-row")).WithName("getTrace");
         cards.MapGet("/report.json", ReportJson).WithName("getReportJson");
         cards.MapGet("/report.pdf", ReportPdf).WithName("getReportPdf").Produces(200, contentType: "application/pdf");
     }

@@ -1,6 +1,7 @@
 using System.Reflection;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Handover;
 using Walkdown.Reports;
 using Walkdown.Server.Shared;
 using Walkdown.Server.Walk;
@@ -38,7 +39,10 @@ public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkB
                 [.. facts.Runs.Select(r => r.Label)], [.. facts.Runs.Where(r => r.Port is not null).Select(r => $"{r.Port!.Cabinet} port {r.Port.Number}")],
                 [.. facts.Channels.Select(c => $"{c.Recorder} channel {c.Number}")], [.. loaded.Differences.Select(d => new ReportDifference(d.Field, d.Planned, d.AsBuilt, d.Why, d.By, d.At))], loaded.Cancelled, loaded.AddedOnSite, loaded.Notes),
             card, [.. people.Where(x => names.Contains(x.Id)).OrderBy(x => x.Name, StringComparer.Ordinal)], [.. facts.Instruments.Where(i => used.Contains(i.Id))],
-            [.. loaded.FaultWords.Select(w => new ReportWord(w.FaultId, w.Text, w.By, w.At))], last, CoreVersion);
+            [.. loaded.FaultWords.Select(w => new ReportWord(w.FaultId, w.Text, w.By, w.At))], last, CoreVersion)
+        {
+            Traces = [.. card.Rows.Where(r => r.Counts is not null).Select(r => Trace.Of(r, card.Rule, facts.Instruments))],
+        };
     }
 
     public byte[] Pdf(ReportRecord record) => CardReport.Draw(record, catalogue.Texts);

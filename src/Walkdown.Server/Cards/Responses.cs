@@ -38,3 +38,6 @@ public sealed record PreviewAnswer(ReadingValue? Value, State? State, Spare? Spa
 public sealed record TesterAnswer(string? Serial, ImmutableArray<TesterRow> Rows);
 
 public sealed record TesterRow(string Row, ReadingValue Value);
+
+/// <summary>Why one row says what it says.</summary>
+public sealed record TraceAnswer(string Label, CardRow Row, Core.Handover.Trace Trace, string Edition, string CoreVersion);

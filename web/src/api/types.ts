@@ -57,6 +57,12 @@ export type FaultOnCard = Schemas['FaultOnCard'];
 export type Severity = Schemas['Severity'];
 export type ActDefinition = Schemas['ActDefinition'];
 
+export type HandoverAnswer = Schemas['HandoverAnswer'];
+export type HandoverCover = Schemas['HandoverCover'];
+export type RevisionLine = Schemas['RevisionLine'];
+export type RecordVerdict = Schemas['RecordVerdict'];
+export type PictureLine = Schemas['PictureLine'];
+
 export interface Problem {
   title: string;
   detail: string;

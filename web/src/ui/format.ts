@@ -97,3 +97,9 @@ export const moment = (at: string | number, zone: string) =>
   new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit', timeZone: zone })
     .format(new Date(at))
     .replace(' at ', ', ');
+
+/** A moment that will be read years later: 14 October 2026, 09:05. */
+export const dayAndClock = (at: string | number, zone: string) =>
+  new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', hour: '2-digit', minute: '2-digit', timeZone: zone })
+    .format(new Date(at))
+    .replace(' at ', ', ');

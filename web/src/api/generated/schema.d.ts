@@ -244,6 +244,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTrace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/report.json": {
         parameters: {
             query?: never;
@@ -676,6 +692,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bundles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeBundle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/verify": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["verifyRecord"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/seal-key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPublicKey"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/seal-key/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["backUpKey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -1092,6 +1172,150 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/handover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHandover"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/handover/cover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["keepCover"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/handover/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sealRevision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/handover/revisions/{revisionId}/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRevisionFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["makeBundle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/bundle/{workId}.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getBundle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPictures"];
+        put?: never;
+        post: operations["addPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/pictures/{pictureId}.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["showPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/pictures/{pictureId}/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["erasePicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1274,6 +1498,22 @@ export interface components {
             clockOffsetMs: number;
             cells: components["schemas"]["BuiltCell"][];
             why?: null | string;
+        };
+        BundleConflict: {
+            about: string;
+            what: components["schemas"]["Message"];
+        };
+        BundleOutcome: {
+            /** Format: uuid */
+            jobId: string;
+            name: string;
+            isNew: boolean;
+            added: {
+                [key: string]: number;
+            };
+            /** Format: int32 */
+            files: number;
+            conflicts: components["schemas"]["BundleConflict"][];
         };
         CabinetPlace: {
             /** Format: double */
@@ -1521,6 +1761,12 @@ export interface components {
             on: components["schemas"]["Subject"];
             under: components["schemas"]["Condition"];
         };
+        CheckedPart: {
+            name: string;
+            state: components["schemas"]["PartState"];
+            /** @default  */
+            note: string;
+        };
         Concession: {
             key: components["schemas"]["CheckKey"];
             allowedBy: string;
@@ -1649,6 +1895,12 @@ export interface components {
         };
         /** @enum {unknown} */
         EntryKind: "yesNo" | "number" | "choice" | "wireMap" | "list" | "text" | "probes" | "counters" | "light";
+        ErasureRequest: {
+            /** Format: uuid */
+            id: string;
+            by: string;
+            reason: string;
+        };
         ExemptionRequest: {
             /** Format: uuid */
             id: string;
@@ -1767,6 +2019,69 @@ export interface components {
         FourPairReason: "ok" | "neitherPairSetWorks" | "fallsBackToOnePairSet";
         /** @enum {unknown} */
         FuseVerdict: "notChecked" | "ok" | "fuseDoesNotProtectTheCable" | "fuseTooSmall";
+        HandoverAnswer: {
+            cover: components["schemas"]["HandoverCover"];
+            /** Format: int64 */
+            sequence: number;
+            /** Format: int32 */
+            newest: number;
+            changed: boolean;
+            now: components["schemas"]["HandoverSummary"];
+            keyFingerprint: string;
+            revisions: components["schemas"]["RevisionLine"][];
+            languages: string[];
+        };
+        HandoverCover: {
+            /** @default  */
+            contract: string;
+            /** @default  */
+            specification: string;
+            /** @default  */
+            standards: string;
+            /** @default  */
+            contractor: string;
+            /** @default  */
+            client: string;
+            /** @default  */
+            site: string;
+            /** @default  */
+            remarks: string;
+        };
+        HandoverErasure: {
+            by: string;
+            reason: string;
+            /** Format: date-time */
+            at: string;
+        };
+        HandoverSignature: {
+            role: string;
+            name: string;
+            position: string;
+            place: string;
+            /** Format: date-time */
+            at: string;
+            strokes: number[][];
+        };
+        HandoverSummary: {
+            /** Format: int32 */
+            accepted: number;
+            /** Format: int32 */
+            noted: number;
+            /** Format: int32 */
+            refused: number;
+            /** Format: int32 */
+            open: number;
+            /** Format: int32 */
+            openFaults: number;
+            /** Format: int32 */
+            pictures: number;
+            /** Format: int32 */
+            readings: number;
+            /** Format: date-time */
+            firstReading: null | string;
+            /** Format: date-time */
+            lastReading: null | string;
+        };
         /** Format: binary */
         IFormFile: string;
         Impact: {
@@ -1891,6 +2206,9 @@ export interface components {
             temperatureC: null | number;
             why?: null | string;
             screened?: null | boolean;
+        };
+        KeyBackupRequest: {
+            passphrase: string;
         };
         KindWord: {
             word: string;
@@ -2146,6 +2464,8 @@ export interface components {
         };
         /** @enum {unknown} */
         PairSetReason: "ok" | "supplyConductorsShorted" | "supplyShortedThroughFarEndWinding" | "supplyOpen" | "supplyLandsOnTwoDifferentBridges" | "oneConductorOfAPairCarriesAllTheCurrent" | "supplySpreadOverMoreThanTwoPairs";
+        /** @enum {unknown} */
+        PartState: "untouched" | "changed" | "missing" | "added" | "erased" | "redrawn";
         PathAnswer: {
             /** Format: uuid */
             runId: string;
@@ -2212,6 +2532,23 @@ export interface components {
             role: string;
             mayWitness: boolean;
             left: boolean;
+        };
+        PictureLine: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            deviceId: string;
+            hash: string;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            caption: string;
+            personal: boolean;
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            erased: null | components["schemas"]["HandoverErasure"];
         };
         /** @enum {unknown} */
         PieceKind: "cable" | "cord" | "panel" | "coupler" | "protector" | "sharingAdapter" | "injector" | "splitter";
@@ -2476,6 +2813,27 @@ export interface components {
             kind: "yesNo";
             yes: boolean;
         };
+        RecordVerdict: {
+            kind: string;
+            outcome: components["schemas"]["SealOutcome"];
+            key: null | string;
+            /** Format: date-time */
+            sealedAt: null | string;
+            job: null | string;
+            of: null | string;
+            /** Format: int32 */
+            revision: null | number;
+            hash: null | string;
+            previous: null | string;
+            coreVersion: null | string;
+            simulated: boolean;
+            signatures: components["schemas"]["SignedBy"][];
+            reservations: string;
+            parts: components["schemas"]["CheckedPart"][];
+            why: null | components["schemas"]["Message"];
+            /** Format: int32 */
+            filesChecked?: number;
+        };
         ReferenceCheckRequest: {
             /** Format: uuid */
             id: string;
@@ -2520,6 +2878,26 @@ export interface components {
             by: null | string;
             /** Format: date-time */
             at: string;
+        };
+        RevisionLine: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            deviceId: null | string;
+            of: null | string;
+            /** Format: int32 */
+            number: number;
+            hash: string;
+            previous: null | string;
+            key: string;
+            /** Format: date-time */
+            at: string;
+            summary: components["schemas"]["HandoverSummary"];
+            signatures: components["schemas"]["SignedBy"][];
+            reservations: string;
+            reports: string[];
+            /** Format: int64 */
+            bytes: number;
         };
         Rule: {
             all: null | components["schemas"]["Rule"][];
@@ -2619,6 +2997,23 @@ export interface components {
             changes: components["schemas"]["ScheduleChange"][];
         };
         /** @enum {unknown} */
+        SealOutcome: "untouched" | "altered" | "otherKey" | "notSealed" | "unreadable";
+        SealRequest: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: uuid */
+            deviceId: null | string;
+            /** Format: int32 */
+            follows: number;
+            /** Format: int64 */
+            sequence: number;
+            signatures: components["schemas"]["HandoverSignature"][];
+            reservations: string;
+            languages: string[];
+        };
+        /** @enum {unknown} */
         Section: "before" | "bench" | "cable" | "fixing" | "power" | "link" | "address" | "time" | "recorder" | "aim" | "focus" | "night" | "finish";
         /** @enum {unknown} */
         Severity: "critical" | "major" | "minor";
@@ -2652,6 +3047,14 @@ export interface components {
             farPins: number[];
             lies: components["schemas"]["ShortLies"];
             shieldInvolved: boolean;
+        };
+        SignedBy: {
+            role: string;
+            name: string;
+            position: string;
+            place: string;
+            /** Format: date-time */
+            at: string;
         };
         SourceBudget: {
             /** Format: double */
@@ -2819,6 +3222,27 @@ export interface components {
             /** Format: date-time */
             now: string;
         };
+        Trace: {
+            key: components["schemas"]["CheckKey"];
+            state: components["schemas"]["State"];
+            steps: components["schemas"]["TraceStep"][];
+        };
+        TraceAnswer: {
+            label: string;
+            row: components["schemas"]["CardRow"];
+            trace: components["schemas"]["Trace"];
+            edition: string;
+            coreVersion: string;
+        };
+        /** @enum {unknown} */
+        TraceKind: "reading" | "accuracy" | "expected" | "limit" | "window" | "decision";
+        TraceStep: {
+            kind: components["schemas"]["TraceKind"];
+            what: components["schemas"]["Message"];
+            from: components["schemas"]["Term"][];
+            source: null | string;
+            edition: null | string;
+        };
         TransposedPair: {
             near: components["schemas"]["PinPair"];
             far: components["schemas"]["PinPair"];
@@ -2976,6 +3400,9 @@ export interface components {
             impact: null | components["schemas"]["Impact"];
             results: null | components["schemas"]["IntakeAnswer"];
             why: null | string;
+            revision?: null | components["schemas"]["RevisionLine"];
+            checked?: null | components["schemas"]["RecordVerdict"];
+            bundle?: null | components["schemas"]["BundleOutcome"];
         };
         /** @enum {unknown} */
         WorkState: "running" | "done" | "failed" | "cancelled";
@@ -3367,6 +3794,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CardAnswer"];
+                };
+            };
+        };
+    };
+    getTrace: {
+        parameters: {
+            query: {
+                row: string;
+            };
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceAnswer"];
                 };
             };
         };
@@ -4043,6 +4494,96 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["OwnCatalogueAnswer"];
                 };
+            };
+        };
+    };
+    takeBundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": components["schemas"]["IFormFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    verifyRecord: {
+        parameters: {
+            query?: {
+                key?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": components["schemas"]["IFormFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    getPublicKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    backUpKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyBackupRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -4726,6 +5267,246 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    getHandover: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverAnswer"];
+                };
+            };
+        };
+    };
+    keepCover: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandoverCover"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverAnswer"];
+                };
+            };
+        };
+    };
+    sealRevision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SealRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    getRevisionFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                revisionId: string;
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    makeBundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    getBundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                workId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getPictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureLine"][];
+                };
+            };
+        };
+    };
+    addPicture: {
+        parameters: {
+            query: {
+                id: string;
+                by: string;
+                caption?: string;
+                personal?: boolean;
+            };
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": components["schemas"]["IFormFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureLine"][];
+                };
+            };
+        };
+    };
+    showPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                pictureId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    erasePicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                pictureId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ErasureRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureLine"][];
                 };
             };
         };

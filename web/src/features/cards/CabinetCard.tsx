@@ -270,6 +270,9 @@ export function BuiltLine({ view }: { view: CardView }) {
           {t('path.open')}
         </Link>
       )}
+      <Link to="/pictures/$deviceId" params={{ deviceId: place.id }} className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11">
+        {t('pictures.open')}
+      </Link>
       <button className="flex min-h-6 shrink-0 items-center gap-1.5 font-semibold underline max-sm:min-h-11" onClick={() => view.sheet('block')}>
         {card.blocked ? (
           <>

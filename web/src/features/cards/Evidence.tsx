@@ -66,7 +66,7 @@ export function Evidence({ view }: { view: CardView }) {
         </Block>
       )}
       {(active.check.leg === 'power' || active.check.leg === 'port') && <SourceLine deviceId={answer.place.id!} />}
-      <Basis row={active} />
+      <Basis row={active} deviceId={answer.place.id} />
     </div>
   );
 }
@@ -220,10 +220,18 @@ function Maps({ view, row }: { view: CardView; row: CardRow }) {
 }
 
 /** Where the limit and the expected value come from. */
-function Basis({ row }: { row: CardRow }) {
+function Basis({ row, deviceId }: { row: CardRow; deviceId: string }) {
   if (!row.window && !row.expected?.from.length) return null;
   return (
     <section className="py-3 text-label text-ink-2">
+      <Link
+        to="/trace/$deviceId"
+        params={{ deviceId }}
+        search={{ row: row.id }}
+        className="mb-2 inline-flex min-h-6 font-semibold text-ink underline"
+      >
+        {t('trace.open')}
+      </Link>
       {row.window && (
         <>
           <h2 className="font-bold text-ink">

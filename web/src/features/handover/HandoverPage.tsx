@@ -1,0 +1,443 @@
+import { Link } from '@tanstack/react-router';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useState } from 'react';
+import { v7 } from 'uuid';
+import { answered, api } from '../../api/client';
+import { sendFile, troubleOf } from '../../api/send';
+import type { HandoverAnswer, HandoverCover, RevisionLine, Verdict, WorkAnswer } from '../../api/types';
+import { identity } from '../../session/identity';
+import { useJob } from '../../session/useJob';
+import { say, t } from '../../texts';
+import { Labelled } from '../../ui/Dialog';
+import { dayAndClock } from '../../ui/format';
+import { VerdictMark } from '../../ui/Marks';
+import { Progress } from '../../ui/Progress';
+import { SignaturePad, type Strokes } from '../../ui/SignaturePad';
+import { Waiting } from '../walk/WalkPage';
+import '../cards/cardTexts';
+import '../pageTexts';
+import './packTexts';
+import { useWork } from './useWork';
+
+/** Where the handover stands: what would be signed, the signing itself, every sealed revision, and the job to take along. */
+export default function HandoverPage() {
+  const { job, walk } = useJob();
+  const client = useQueryClient();
+  const handover = useQuery({
+    queryKey: ['handover', job?.id],
+    enabled: !!job,
+    queryFn: () => answered(api.GET('/api/jobs/{jobId}/handover', { params: { path: { jobId: job!.id } } })),
+  });
+  if (!job || !walk.data || !handover.data) return <Waiting error={handover.error ?? walk.error} again={() => void handover.refetch()} />;
+  const again = () => void client.invalidateQueries({ queryKey: ['handover', job.id] });
+  const stops = walk.data.areas.flatMap((a) => a.stops);
+  return (
+    <main className="min-h-0 flex-1 overflow-y-auto px-6 pb-10 pt-4 max-sm:px-4">
+      <div className="flex flex-wrap items-baseline gap-x-6">
+        <h1 className="text-title font-bold">{t('handover.title')}</h1>
+        <Link to="/verify" className="ml-auto min-h-11 font-semibold underline">
+          {t('verify.title')}
+        </Link>
+      </div>
+      <Standing answer={handover.data} />
+      <div className="grid grid-cols-[minmax(0,1fr)_400px] gap-x-12 max-[1023px]:grid-cols-1">
+        <div className="min-w-0">
+          <Signing key={`${handover.data.newest}-${handover.data.sequence}`} jobId={job.id} answer={handover.data} stops={stops} onSealed={again} />
+          <Revisions jobId={job.id} revisions={handover.data.revisions} zone={job.timeZone} />
+        </div>
+        <div className="min-w-0">
+          <Cover jobId={job.id} cover={handover.data.cover} onKept={again} />
+          <TakeAlong jobId={job.id} fingerprint={handover.data.keyFingerprint} />
+        </div>
+      </div>
+    </main>
+  );
+}
+
+const counted: [Verdict, 'accepted' | 'noted' | 'refused' | 'open'][] = [
+  ['accepted', 'accepted'],
+  ['acceptedWithNote', 'noted'],
+  ['refused', 'refused'],
+  ['open', 'open'],
+];
+
+function Standing({ answer }: { answer: HandoverAnswer }) {
+  const newest = answer.revisions.find((r) => r.deviceId === null);
+  return (
+    <section className="mt-2 border-y border-ink py-3" aria-label={t('handover.standing')}>
+      <div className="flex flex-wrap items-center gap-x-8 gap-y-2">
+        {counted.map(([verdict, key]) => (
+          <span key={verdict} className="flex items-center gap-2">
+            <VerdictMark verdict={verdict} size={22} label="" />
+            <span className="font-read text-reading font-bold">{answer.now[key]}</span>
+            <span className="text-label text-ink-2">{t(`verdict.${verdict}`)}</span>
+          </span>
+        ))}
+        <span className="text-label text-ink-2">{t('handover.counts', answer.now.readings, answer.now.openFaults, answer.now.pictures)}</span>
+      </div>
+      <p className={`mt-2 font-semibold ${newest && !answer.changed ? 'text-accepted' : 'text-noted'}`}>
+        {!newest ? t('handover.never-sealed') : answer.changed ? t('handover.changed', newest.number) : t('handover.as-sealed', newest.number)}
+      </p>
+    </section>
+  );
+}
+
+type Signer = { role: 'technician' | 'client' | 'witness'; name: string; position: string; strokes: Strokes };
+
+/** Both sign on this screen; then everything is sealed in one piece. What was drawn is gone when the state changes under it. */
+function Signing({
+  jobId,
+  answer,
+  stops,
+  onSealed,
+}: {
+  jobId: string;
+  answer: HandoverAnswer;
+  stops: { id: string; label: string; name: string }[];
+  onSealed: () => void;
+}) {
+  const person = identity().personId;
+  const [signers, setSigners] = useState<Signer[]>([
+    { role: 'technician', name: '', position: '', strokes: [] },
+    { role: 'client', name: '', position: '', strokes: [] },
+  ]);
+  const [of, setOf] = useState('');
+  const [place, setPlace] = useState('');
+  const [reservations, setReservations] = useState('');
+  const [languages, setLanguages] = useState<string[]>(['en']);
+  const done = useCallback(() => onSealed(), [onSealed]);
+  const { work, running, trouble, begin } = useWork(done);
+  const set = (i: number, next: Partial<Signer>) => setSigners(signers.map((s, n) => (n === i ? { ...s, ...next } : s)));
+  const signed = signers.filter((s) => s.strokes.length > 0);
+  const seal = () => {
+    const at = new Date().toISOString();
+    const device = of || null;
+    const follows = device ? Math.max(0, ...answer.revisions.filter((r) => r.deviceId === device).map((r) => r.number)) : answer.newest;
+    begin(
+      answered(
+        api.POST('/api/jobs/{jobId}/handover/revisions', {
+          params: { path: { jobId } },
+          body: {
+            id: v7(),
+            by: person ?? '',
+            deviceId: device,
+            follows,
+            sequence: answer.sequence,
+            signatures: signed.map((s) => ({
+              role: s.role,
+              name: s.name.trim(),
+              position: s.position.trim(),
+              place: place.trim(),
+              at,
+              strokes: s.strokes,
+            })),
+            reservations,
+            languages,
+          },
+        }),
+      ),
+    );
+  };
+  return (
+    <section className="py-4" aria-labelledby="signing">
+      <h2 id="signing" className="text-lead font-bold">
+        {t('handover.sign')}
+      </h2>
+      <p className="max-w-2xl text-label text-ink-2">{t('handover.sign-hint')}</p>
+      <div className="mt-3 grid grid-cols-2 gap-x-8 gap-y-4 max-sm:grid-cols-1">
+        {signers.map((s, i) => (
+          <fieldset key={s.role + i} disabled={running} className="min-w-0">
+            <legend className="mb-1 flex w-full justify-between font-bold">{t(`pack.sign.${s.role}`)}</legend>
+            <SignaturePad label={t('handover.signature-of', t(`pack.sign.${s.role}`))} onChange={(strokes) => set(i, { strokes })} />
+            <div className="mt-2 grid grid-cols-2 gap-x-3">
+              <Labelled label={t('handover.name-label')}>
+                <input className="field" maxLength={120} autoComplete="off" value={s.name} onChange={(e) => set(i, { name: e.target.value })} />
+              </Labelled>
+              <Labelled label={t('handover.position')}>
+                <input
+                  className="field"
+                  maxLength={120}
+                  autoComplete="off"
+                  value={s.position}
+                  onChange={(e) => set(i, { position: e.target.value })}
+                />
+              </Labelled>
+            </div>
+          </fieldset>
+        ))}
+      </div>
+      {signers.length < 3 && (
+        <button
+          className="min-h-11 text-label font-semibold underline"
+          onClick={() => setSigners([...signers, { role: 'witness', name: '', position: '', strokes: [] }])}
+        >
+          {t('handover.add-witness')}
+        </button>
+      )}
+      <Labelled label={t('handover.reservations')}>
+        <textarea className="field min-h-20" maxLength={4000} value={reservations} onChange={(e) => setReservations(e.target.value)} />
+      </Labelled>
+      <div className="grid grid-cols-3 gap-x-4 max-sm:grid-cols-1">
+        <Labelled label={t('handover.of')}>
+          <select className="field" value={of} onChange={(e) => setOf(e.target.value)}>
+            <option value="">{t('handover.whole')}</option>
+            {stops.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.label} {s.name}
+              </option>
+            ))}
+          </select>
+        </Labelled>
+        <Labelled label={t('handover.place')}>
+          <input className="field" maxLength={120} value={place} onChange={(e) => setPlace(e.target.value)} />
+        </Labelled>
+        <fieldset>
+          <legend className="mb-1 text-label font-semibold text-ink-2">{t('handover.languages')}</legend>
+          <div className="flex gap-x-5">
+            {answer.languages.map((l) => (
+              <label key={l} className="flex min-h-11 items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="h-5 w-5 accent-ink"
+                  checked={languages.includes(l)}
+                  onChange={(e) => setLanguages(e.target.checked ? [...languages, l] : languages.filter((x) => x !== l))}
+                />
+                {t(`language.${l}`)}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+      </div>
+      {trouble && (
+        <p role="alert" className="my-2 font-semibold text-refused">
+          {trouble}
+        </p>
+      )}
+      {running ? (
+        <Progress work={work} what={t('handover.making')} />
+      ) : (
+        <div className="mt-2 flex flex-wrap items-center gap-x-5">
+          <button className="forward disabled:opacity-40" disabled={languages.length === 0} onClick={seal}>
+            {signed.length > 0
+              ? t(signed.length === 1 ? 'handover.seal-signed.one' : 'handover.seal-signed', signed.length)
+              : t('handover.seal-unsigned')}
+          </button>
+          {work?.state === 'cancelled' && <span className="font-semibold">{t('handover.stopped')}</span>}
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Revisions({ jobId, revisions, zone }: { jobId: string; revisions: RevisionLine[]; zone: string }) {
+  return (
+    <section className="border-t border-ink py-4" aria-labelledby="revisions">
+      <h2 id="revisions" className="text-lead font-bold">
+        {t('handover.revisions')}
+      </h2>
+      {revisions.length === 0 && <p className="py-2 text-ink-2">{t('handover.none')}</p>}
+      <ul>
+        {revisions.map((r) => {
+          const file = (name: string) => `/api/jobs/${jobId}/handover/revisions/${r.id}/${name}`;
+          return (
+            <li key={r.id} className="grid grid-cols-[64px_minmax(0,1fr)] gap-x-4 border-b border-hairline py-3">
+              <span className="font-read text-reading font-bold">{r.number}</span>
+              <div className="min-w-0">
+                <p>
+                  <b>{r.of ?? t('handover.whole')}</b>, {dayAndClock(r.at, zone)}
+                  <span className="ml-3 inline-flex flex-wrap items-center gap-x-3 align-middle">
+                    {counted
+                      .filter(([, key]) => r.summary[key] > 0)
+                      .map(([verdict, key]) => (
+                        <span key={verdict} className="inline-flex items-center gap-1">
+                          <VerdictMark verdict={verdict} size={14} />
+                          <span className="font-read">{r.summary[key]}</span>
+                        </span>
+                      ))}
+                  </span>
+                </p>
+                <p className={`text-label ${r.signatures.length === 0 ? 'text-noted' : 'text-ink-2'}`}>
+                  {r.signatures.length === 0
+                    ? t('handover.not-signed')
+                    : r.signatures.map((s) => `${t(`pack.sign.${s.role}`)}: ${[s.name, s.position].filter(Boolean).join(', ')}`).join('. ')}
+                </p>
+                {r.reservations && <p className="text-label text-noted">{t('handover.reserved', r.reservations)}</p>}
+                <p className="flex flex-wrap gap-x-4 text-label">
+                  {r.reports.map((name) => (
+                    <a key={name} className="flex min-h-9 items-center font-semibold underline" href={file(name)} target="_blank" rel="noreferrer">
+                      {name}
+                    </a>
+                  ))}
+                  <a className="flex min-h-9 items-center font-semibold underline" href={file('pack.zip')}>
+                    {t('handover.pack', (r.bytes / 1048576).toFixed(1))}
+                  </a>
+                  <a className="flex min-h-9 items-center underline" href={file('record.json')}>
+                    record.json
+                  </a>
+                  <span className="font-read flex min-h-9 items-center text-ink-2" title={r.hash}>
+                    {r.hash.slice(0, 16).replace(/(.{4})(?=.)/g, '$1 ')}
+                  </span>
+                </p>
+              </div>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
+
+const coverFields = ['site', 'client', 'contractor', 'contract', 'specification', 'standards', 'remarks'] as const;
+
+function Cover({ jobId, cover, onKept }: { jobId: string; cover: HandoverCover; onKept: () => void }) {
+  const [c, setC] = useState(cover);
+  const keep = useMutation({
+    mutationFn: () => answered(api.PUT('/api/jobs/{jobId}/handover/cover', { params: { path: { jobId } }, body: c })),
+    onSuccess: onKept,
+  });
+  const changed = coverFields.some((f) => c[f] !== cover[f]);
+  return (
+    <section className="py-4" aria-labelledby="cover">
+      <h2 id="cover" className="mb-2 text-lead font-bold">
+        {t('pack.cover')}
+      </h2>
+      {coverFields.map((f) => (
+        <Labelled key={f} label={t(`pack.cover.${f}`)}>
+          {f === 'standards' || f === 'remarks' ? (
+            <textarea className="field min-h-16" maxLength={1000} value={c[f]} onChange={(e) => setC({ ...c, [f]: e.target.value })} />
+          ) : (
+            <input className="field" maxLength={1000} value={c[f]} onChange={(e) => setC({ ...c, [f]: e.target.value })} />
+          )}
+        </Labelled>
+      ))}
+      {keep.error && (
+        <p role="alert" className="font-semibold text-refused">
+          {troubleOf(keep.error)}
+        </p>
+      )}
+      <button className="plain disabled:opacity-40" disabled={!changed || keep.isPending} onClick={() => keep.mutate()}>
+        {t('handover.keep-cover')}
+      </button>
+    </section>
+  );
+}
+
+/** The job as one file, out and in; and the key that seals. */
+function TakeAlong({ jobId, fingerprint }: { jobId: string; fingerprint: string }) {
+  const client = useQueryClient();
+  const [outcome, setOutcome] = useState<WorkAnswer>();
+  const done = useCallback(
+    (work: WorkAnswer) => {
+      if (work.kind === 'bundle') {
+        window.location.assign(`/api/jobs/${jobId}/bundle/${work.id}.zip`);
+        return;
+      }
+      setOutcome(work);
+      void client.invalidateQueries();
+    },
+    [client, jobId],
+  );
+  const { work, running, trouble, begin } = useWork(done);
+  const [phrase, setPhrase] = useState('');
+  const backup = useMutation({
+    mutationFn: async () => {
+      const file = await fetch('/api/seal-key/backup', {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ passphrase: phrase }),
+      });
+      if (!file.ok) throw new Error(((await file.json()) as { detail: string }).detail);
+      const link = document.createElement('a');
+      link.href = URL.createObjectURL(await file.blob());
+      link.download = `walkdown-key-${fingerprint.slice(0, 8)}.pem`;
+      link.click();
+      URL.revokeObjectURL(link.href);
+      setPhrase('');
+    },
+  });
+  const b = outcome?.bundle;
+  return (
+    <>
+      <section className="border-t border-ink py-4" aria-labelledby="along">
+        <h2 id="along" className="text-lead font-bold">
+          {t('handover.bundle')}
+        </h2>
+        <p className="text-label text-ink-2">{t('handover.bundle-hint')}</p>
+        <div className="mt-2 flex flex-wrap gap-3">
+          <button
+            className="plain disabled:opacity-40"
+            disabled={running}
+            onClick={() => begin(answered(api.POST('/api/jobs/{jobId}/bundle', { params: { path: { jobId } } })))}
+          >
+            {t('handover.bundle-out')}
+          </button>
+          <label className="plain inline-flex cursor-pointer items-center">
+            {t('handover.bundle-in')}
+            <input
+              type="file"
+              accept=".zip"
+              className="sr-only"
+              disabled={running}
+              onChange={(e) => {
+                const file = e.target.files?.[0];
+                e.target.value = '';
+                if (file) begin(sendFile<WorkAnswer>('/api/bundles', file));
+              }}
+            />
+          </label>
+        </div>
+        {running && <Progress work={work} what={t(work?.kind === 'bundle' ? 'handover.bundling' : 'handover.unbundling')} />}
+        {trouble && (
+          <p role="alert" className="mt-2 font-semibold text-refused">
+            {trouble}
+          </p>
+        )}
+        {b && (
+          <div role="status" className="mt-3 text-label">
+            <p className="font-bold">
+              {t(
+                b.isNew ? 'handover.bundle-new' : 'handover.bundle-joined',
+                b.name,
+                Object.values(b.added).reduce<number>((sum, n) => sum + n, 0),
+              )}
+            </p>
+            {b.conflicts.length > 0 && <p className="mt-1 font-semibold text-noted">{t('handover.conflicts', b.conflicts.length)}</p>}
+            <ul>
+              {b.conflicts.map((x, i) => (
+                <li key={i} className="border-b border-dotted border-hairline py-1">
+                  <b className="font-read">{x.about}</b> {say(x.what)}
+                </li>
+              ))}
+            </ul>
+          </div>
+        )}
+      </section>
+      <section className="border-t border-ink py-4" aria-labelledby="key">
+        <h2 id="key" className="text-lead font-bold">
+          {t('handover.key')}
+        </h2>
+        <p className="font-read text-label">{fingerprint.slice(0, 32).replace(/(.{4})(?=.)/g, '$1 ')}</p>
+        <p className="text-label text-ink-2">
+          {t('handover.key-hint')}{' '}
+          <a className="underline" href="/api/seal-key" download="walkdown-public-key.pem">
+            {t('handover.public-key')}
+          </a>
+        </p>
+        <div className="mt-2 flex items-end gap-3">
+          <label className="min-w-0 flex-1">
+            <span className="mb-1 block text-label font-semibold text-ink-2">{t('handover.passphrase-label')}</span>
+            <input type="password" autoComplete="new-password" className="field" value={phrase} onChange={(e) => setPhrase(e.target.value)} />
+          </label>
+          <button className="plain disabled:opacity-40" disabled={phrase.length < 12 || backup.isPending} onClick={() => backup.mutate()}>
+            {t('handover.key-backup')}
+          </button>
+        </div>
+        {backup.error && (
+          <p role="alert" className="mt-1 font-semibold text-refused">
+            {backup.error.message}
+          </p>
+        )}
+      </section>
+    </>
+  );
+}

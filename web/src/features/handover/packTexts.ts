@@ -1,0 +1,4 @@
+import pack from '../../../../texts/en.pack.json';
+import { addTexts } from '../../texts';
+
+addTexts(pack);
