@@ -43,7 +43,13 @@ export default function TracePage() {
         <span className="text-lead font-bold">{t(`state.${r.state}`)}</span>
         {r.check.entry === 'number' && (
           <span className="ml-auto text-ink max-sm:ml-0">
-            <LimitGauge row={r} width={300} />
+            <LimitGauge
+              row={r}
+              width={300}
+              reading={
+                counts?.value.kind === 'number' ? { value: counts.value.value, state: r.state, half: counts.halfWidth, spare: r.spare } : undefined
+              }
+            />
           </span>
         )}
       </div>
