@@ -447,10 +447,10 @@ public static class Bundle
             var all = await rows(db, jobId).AsNoTracking().ToListAsync();
             // One order whatever the database thinks of.
             all.Sort((a, b) => ((Guid)IdOf.GetValue(a)!).CompareTo((Guid)IdOf.GetValue(b)!));
-            return new Rows<T>(all);
+            return all;
         }
 
-        public override IReadOnlyList<object> Parse(byte[] json) => new Rows<T>(JsonSerializer.Deserialize<List<T>>(json, RowJson) ?? []);
+        public override IReadOnlyList<object> Parse(byte[] json) => JsonSerializer.Deserialize<List<T>>(json, RowJson) ?? [];
 
         /// <summary>Rows that are not here; what is the same by its nature is taken for ours, a label that two things bear gets a number.</summary>
         public override (List<object> News, List<(string About, object Ours, object Theirs)> Told) Join(IReadOnlyList<object> theirs, IReadOnlyList<object> ours, Dictionary<Guid, Guid> other, ImmutableArray<BundleConflict>.Builder conflicts)
@@ -486,13 +486,5 @@ public static class Bundle
             }
             return (news, told);
         }
-    }
-
-    /// <summary>A list that is both, for the serializer and for whoever goes through it.</summary>
-    private sealed class Rows<T>(List<T> all) : List<T>(all), IReadOnlyList<object> where T : class
-    {
-        object IReadOnlyList<object>.this[int index] => this[index];
-
-        IEnumerator<object> IEnumerable<object>.GetEnumerator() => this.Cast<object>().GetEnumerator();
     }
 }

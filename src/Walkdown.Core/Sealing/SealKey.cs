@@ -51,8 +51,12 @@ public sealed class SealKey : IDisposable
     /// <summary>64 bytes, r and s, over a text.</summary>
     public byte[] Sign(string text) => _key.SignData(Encoding.UTF8.GetBytes(text), HashAlgorithmName.SHA256, DSASignatureFormat.IeeeP1363FixedFieldConcatenation);
 
+    /// <summary>How a public key on P-256 begins; the point follows, uncompressed.</summary>
+    private static ReadOnlySpan<byte> P256 => [0x30, 0x59, 0x30, 0x13, 0x06, 0x07, 0x2A, 0x86, 0x48, 0xCE, 0x3D, 0x02, 0x01, 0x06, 0x08, 0x2A, 0x86, 0x48, 0xCE, 0x3D, 0x03, 0x01, 0x07, 0x03, 0x42, 0x00, 0x04];
+
     public static bool Verify(byte[] publicKey, string text, byte[] signature)
     {
+        if (publicKey.Length != 91 || !publicKey.AsSpan().StartsWith(P256)) return false;
         try
         {
             using var key = ECDsa.Create();

@@ -1,0 +1,392 @@
+using System.IO.Compression;
+using System.Net.Http.Headers;
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json.Nodes;
+using SkiaSharp;
+using UglyToad.PdfPig;
+using Walkdown.Core.Sealing;
+using Walkdown.Reports;
+using static Walkdown.Server.Tests.Site;
+
+namespace Walkdown.Server.Tests;
+
+/// <summary>Packs, seals, bundles and erasure through the real server; what is downloaded is read back and compared with the data.</summary>
+public sealed class HandoverTests(Site site) : IClassFixture<Site>
+{
+    private static readonly double[][] Hand = [[0.2, 0.6, 0.3, 0.3, 0.4, 0.7, 0.5, 0.35, 0.6, 0.7, 0.75, 0.4, 0.9, 0.6, 1.1, 0.5, 1.4, 0.55]];
+
+    private static object Signature(string role, string name, double[][]? strokes = null, DateTimeOffset? at = null) =>
+        new { role, name, position = "", place = "Ternhaven", at = (at ?? DateTimeOffset.UtcNow).ToString("O"), strokes = strokes ?? Hand };
+
+    private static async Task<JsonNode> Handover(Site at) => await at.Get($"/api/jobs/{at.JobId}/handover");
+
+    private static async Task<JsonNode> Done(Site at, JsonNode work)
+    {
+        while (work["state"]!.ToString() == "running") work = await at.Get($"/api/progress/{work["id"]}");
+        return work;
+    }
+
+    private static async Task<(int Status, JsonNode Body)> Post(Site at, object[] signatures, string reservations = "", string? device = null, long? sequence = null, int? follows = null, string[]? languages = null)
+    {
+        var now = await Handover(at);
+        return await at.Post($"/api/jobs/{at.JobId}/handover/revisions", new
+        {
+            id = Guid.NewGuid(), by = at.Ina, deviceId = device, signatures, reservations, languages = languages ?? ["en"], sequence = sequence ?? now["sequence"]!.GetValue<long>(),
+            follows = follows ?? now["revisions"]!.AsArray().Where(r => r!["deviceId"]?.ToString() == device).Select(r => r!["number"]!.GetValue<int>()).DefaultIfEmpty(0).Max(),
+        });
+    }
+
+    private static async Task<JsonNode> Seal(Site at, string reservations = "", string? device = null, string[]? languages = null)
+    {
+        var (status, work) = await Post(at, [Signature("technician", "Ina Solberg"), Signature("client", "Marit Holm")], reservations, device, languages: languages);
+        Assert.True(status == 200, work.ToJsonString());
+        var done = await Done(at, work);
+        Assert.True(done["state"]!.ToString() == "done", done.ToJsonString());
+        return done["revision"]!;
+    }
+
+    private static Task<byte[]> File(Site at, JsonNode revision, string name) => at.Http.GetByteArrayAsync($"/api/jobs/{at.JobId}/handover/revisions/{revision["id"]}/{name}");
+
+    private static RecordVerdict Check(byte[] file, string? key = null) => RecordCheck.Of(new MemoryStream(file), key);
+
+    private static byte[] Picture(byte red, int width = 640, int height = 400)
+    {
+        using var surface = SKSurface.Create(new SKImageInfo(width, height));
+        surface.Canvas.Clear(new SKColor(red, 90, 120));
+        using var image = surface.Snapshot();
+        using var data = image.Encode(SKEncodedImageFormat.Jpeg, 85);
+        return data.ToArray();
+    }
+
+    private static async Task<(int Status, JsonNode Body)> SendFile(Site at, string path, byte[] file)
+    {
+        using var content = new ByteArrayContent(file);
+        content.Headers.ContentType = new MediaTypeHeaderValue("application/octet-stream");
+        using var response = await at.Http.PostAsync(path, content);
+        return ((int)response.StatusCode, Json(await response.Content.ReadAsStringAsync()));
+    }
+
+    [Fact]
+    public async Task APackSaysWhatTheRecordSaysAndIsUntouched()
+    {
+        await site.ReadAll("GT-01");
+        await site.ReadAll("VL-03");
+        await SendFile(site, $"/api/cards/{site.Stops["GT-01"]}/pictures?id={Guid.NewGuid()}&by={site.Ina}&caption=Barrier%20view", Picture(40));
+        var revision = await Seal(site, "VL-03 is to be mended before December.");
+        var pack = await File(site, revision, "pack.zip");
+        var verdict = Check(pack);
+        Assert.Equal((SealOutcome.Untouched, revision["hash"]!.ToString(), revision["number"]!.GetValue<int>()), (verdict.Outcome, verdict.Hash!, verdict.Revision!.Value));
+        Assert.Equal(["Ina Solberg", "Marit Holm"], verdict.Signatures.Select(s => s.Name));
+        Assert.True(verdict.Simulated);
+        var pdf = await File(site, revision, "report.pdf");
+        Assert.Equal(SealOutcome.Untouched, Check(pdf).Outcome);
+        Assert.Equal(SealOutcome.Untouched, Check(await File(site, revision, "record.json")).Outcome);
+        using var pages = PdfDocument.Open(pdf);
+        var texts = pages.GetPages().Select(p => string.Join(' ', p.GetWords().Select(w => w.Text))).ToList();
+        Assert.All(texts, page => Assert.Contains("Simulated site", page));
+        var shortHash = SealKey.Short(revision["hash"]!.ToString());
+        Assert.All(texts, page => Assert.Contains(shortHash, page));
+        Assert.Contains("VL-03 is to be mended before December.", texts[0]);
+        Assert.Contains("Marit Holm", texts[0]);
+        foreach (var label in site.Stops.Keys) Assert.Contains(texts, page => page.Contains(label));
+        // The index says on which page a Card begins, and there it does.
+        var index = texts.FindIndex(p => p.Contains("Index"));
+        var begins = texts.FindIndex(index + 1, p => p.Contains("GT-01 Revision"));
+        Assert.Contains((begins + 1).ToString(), pages.GetPage(index + 1).GetWords().Select(w => w.Text));
+        // What the first pages count is what the Walk says.
+        var now = (await Handover(site))["now"]!;
+        Assert.Contains($"{site.Stops.Count} Cards, {now["readings"]} readings", string.Join(' ', texts));
+        Assert.Contains(pages.GetPages(), p => p.GetImages().Any());
+        // Every Card's file is the one that the record names.
+        using var zip = new ZipArchive(new MemoryStream(pack));
+        using var record = zip.GetEntry("record.json")!.Open();
+        var cards = JsonNode.Parse(record)!["cards"]!.AsArray();
+        Assert.Equal(site.Stops.Count, cards.Count);
+        foreach (var card in cards)
+        {
+            using var stream = zip.GetEntry(card!["file"]!.ToString())!.Open();
+            Assert.Equal(card["hash"]!.ToString(), Convert.ToHexStringLower(await SHA256.HashDataAsync(stream)));
+        }
+    }
+
+    [Fact]
+    public async Task AChangedByteIsFoundWhereverItIs()
+    {
+        await site.ReadAll("GT-02");
+        var revision = await Seal(site, device: site.Stops["GT-02"]);
+        Assert.Equal("GT-02", revision["of"]!.ToString());
+        foreach (var name in new[] { "pack.zip", "report.pdf", "record.json" })
+        {
+            var file = await File(site, revision, name);
+            Assert.Equal(SealOutcome.Untouched, Check(file).Outcome);
+            // A sample over the whole file, and many of its ends, where headers and seals are.
+            var step = Math.Max(1, file.Length / 60);
+            foreach (var at in Enumerable.Range(0, 60).Where(i => i % 2 == 0).Concat(Enumerable.Range(0, file.Length / step).Select(i => i * step)).Concat(Enumerable.Range(file.Length - 450, 450).Where(i => i % 9 == 0)))
+            {
+                var other = (byte[])file.Clone();
+                other[at] ^= 0x04;
+                Assert.False(Check(other).Outcome is SealOutcome.Untouched or SealOutcome.OtherKey, $"{name}, byte {at} of {file.Length}");
+            }
+            Assert.NotEqual(SealOutcome.Untouched, Check([.. file, 0x20]).Outcome);
+            Assert.NotEqual(SealOutcome.Untouched, Check(file[..^1]).Outcome);
+        }
+        var record = Encoding.UTF8.GetString(await File(site, revision, "record.json"));
+        var found = Check(Encoding.UTF8.GetBytes(record.Replace("Marit Holm", "Marit Halm")));
+        Assert.Equal(["signatures"], found.Parts.Select(p => p.Name));
+        Assert.Equal(SealOutcome.OtherKey, Check(Encoding.UTF8.GetBytes(record), new string('0', 64)).Outcome);
+        var (_, work) = await SendFile(site, "/api/verify", Encoding.UTF8.GetBytes(record));
+        Assert.Equal("untouched", (await Done(site, work))["checked"]!["outcome"]!.ToString());
+    }
+
+    [Fact]
+    public async Task ALaterReadingMakesANewRevisionAndTheSignedOneStays()
+    {
+        var first = await Seal(site);
+        var before = await File(site, first, "pack.zip");
+        Assert.False((await Handover(site))["changed"]!.GetValue<bool>());
+        await site.ReadAll("GT-03");
+        Assert.True((await Handover(site))["changed"]!.GetValue<bool>());
+        var second = await Seal(site);
+        Assert.Equal((first["number"]!.GetValue<int>() + 1, first["hash"]!.ToString()), (second["number"]!.GetValue<int>(), second["previous"]!.ToString()));
+        Assert.Equal(before, await File(site, first, "pack.zip"));
+        var changes = Json(Encoding.UTF8.GetString(await File(site, second, "record.json")))["changes"]!.AsArray();
+        var change = Assert.Single(changes)!;
+        Assert.Equal(("GT-03", "open", "accepted"), (change["label"]!.ToString(), change["before"]!.ToString(), change["after"]!.ToString()));
+        using var pages = PdfDocument.Open(await File(site, second, "report.pdf"));
+        Assert.Contains($"Against revision {first["number"]}", string.Join(' ', pages.GetPages().Take(4).SelectMany(p => p.GetWords()).Select(w => w.Text)));
+    }
+
+    [Fact]
+    public async Task WhoeverSignsLateOrTwiceIsToldAndNothingIsSealed()
+    {
+        await Seal(site);
+        var now = await Handover(site);
+        var revisions = now["revisions"]!.AsArray().Count;
+        var (_, stale) = await Post(site, [Signature("client", "Marit Holm")], follows: now["newest"]!.GetValue<int>() - 1);
+        Assert.Contains("Somebody sealed revision", (await Done(site, stale))["why"]!.ToString());
+        await site.Add("GT-04", "notes", new { text = "Gland hand-tight." });
+        var (_, moved) = await Post(site, [Signature("client", "Marit Holm")], sequence: now["sequence"]!.GetValue<long>());
+        Assert.Contains("came in after", (await Done(site, moved))["why"]!.ToString());
+        foreach (var (signature, code) in new[]
+        {
+            (Signature("client", "Marit Holm", [[0.2, 0.2]]), "handover.empty-signature"), (Signature("client", "Marit Holm", [[.. Enumerable.Repeat(0.5, 40)]]), "handover.empty-signature"), (Signature("client", " "), "handover.name"),
+            (Signature("landlord", "Marit Holm"), "handover.role"), (Signature("client", "Marit Holm", at: DateTimeOffset.UtcNow.AddHours(3)), "handover.clock-ahead"), (Signature("client", "Marit Holm", at: DateTimeOffset.UtcNow.AddDays(-3)), "handover.clock-behind"),
+        })
+        {
+            var (status, problem) = await Post(site, [signature]);
+            Assert.Equal((422, code, "signatures[0]"), (status, problem["code"]!.ToString(), problem["field"]!.ToString()));
+        }
+        var (twice, same) = await Post(site, [Signature("client", "A"), Signature("client", "B")]);
+        Assert.Equal((422, "handover.role-twice"), (twice, same["code"]!.ToString()));
+        var (cancelStatus, running) = await Post(site, []);
+        Assert.Equal(200, cancelStatus);
+        await site.Post($"/api/progress/{running["id"]}/cancel", new { });
+        var ended = await Done(site, running);
+        if (ended["state"]!.ToString() == "cancelled") Assert.Equal(revisions, (await Handover(site))["revisions"]!.AsArray().Count);
+        Assert.DoesNotContain(Directory.EnumerateFileSystemEntries(Path.Combine(site.Data, "packs")), f => Path.GetFileName(f).StartsWith('.'));
+    }
+
+    [Fact]
+    public async Task AnErasedPictureIsGoneEverywhereAndTheRecordStillVerifies()
+    {
+        var (_, lines) = await SendFile(site, $"/api/cards/{site.Stops["CC-01"]}/pictures?id={Guid.NewGuid()}&by={site.Ina}&caption=Doors&personal=true", Picture(200));
+        var picture = lines[0]!;
+        var revision = await Seal(site);
+        var hash = picture["hash"]!.ToString();
+        Assert.Contains(Check(await File(site, revision, "pack.zip")).Parts, p => p.Name == $"evidence/{hash}.jpg" && p.State == PartState.Untouched);
+        var (refused, problem) = await site.Post($"/api/cards/{site.Stops["CC-01"]}/pictures/{picture["id"]}/erase", new { id = Guid.NewGuid(), by = "Marit Holm", reason = " " });
+        Assert.Equal((422, "reason"), (refused, problem["field"]!.ToString()));
+        var (status, after) = await site.Post($"/api/cards/{site.Stops["CC-01"]}/pictures/{picture["id"]}/erase", new { id = Guid.NewGuid(), by = "Marit Holm", reason = "A passenger can be recognised" });
+        Assert.Equal((200, "Marit Holm"), (status, after[0]!["erased"]!["by"]!.ToString()));
+        using var gone = await site.Http.GetAsync($"/api/cards/{site.Stops["CC-01"]}/pictures/{picture["id"]}.jpg");
+        Assert.Equal(410, (int)gone.StatusCode);
+        Assert.Empty(Directory.EnumerateFiles(site.Data, hash, SearchOption.AllDirectories));
+        var pack = await File(site, revision, "pack.zip");
+        var verdict = Check(pack);
+        Assert.Equal(SealOutcome.Untouched, verdict.Outcome);
+        Assert.Equal([(PartState.Erased, $"evidence/{hash}.jpg"), (PartState.Redrawn, "report.pdf")], verdict.Parts.Where(p => p.State != PartState.Untouched).Select(p => (p.State, p.Name)));
+        Assert.Equal(revision["hash"]!.ToString(), verdict.Hash);
+        using var pages = PdfDocument.Open(await File(site, revision, "report.pdf"));
+        Assert.Contains(pages.GetPages(), p => string.Join(' ', p.GetWords().Select(w => w.Text)).Contains("Erased by Marit Holm"));
+        // Somebody who takes a file out without saying so has no tombstone.
+        using var copy = new MemoryStream();
+        await copy.WriteAsync(pack);
+        using (var zip = new ZipArchive(copy, ZipArchiveMode.Update, leaveOpen: true)) zip.GetEntry("cards/GT-01.json")!.Delete();
+        Assert.Equal(SealOutcome.Altered, Check(copy.ToArray()).Outcome);
+        Assert.Contains(Check(copy.ToArray()).Parts, p => p is { Name: "cards/GT-01.json", State: PartState.Missing });
+    }
+
+    [Fact]
+    public async Task WhatIsNoPictureIsRefusedInWords()
+    {
+        var path = $"/api/cards/{site.Stops["CC-02"]}/pictures?by={site.Ina}&caption=x&id=";
+        var (status, problem) = await SendFile(site, path + Guid.NewGuid(), "not a picture"u8.ToArray());
+        Assert.Equal((422, "picture.not-a-picture"), (status, problem["code"]!.ToString()));
+        Assert.Equal(422, (await SendFile(site, path + Guid.NewGuid(), Picture(9)[..400])).Status);
+        Assert.Equal(422, (await SendFile(site, path + Guid.Empty, Picture(9))).Status);
+        var id = Guid.NewGuid();
+        Assert.Equal(200, (await SendFile(site, path + id, Picture(9))).Status);
+        Assert.Equal(200, (await SendFile(site, path + id, Picture(9))).Status);
+        Assert.Equal(409, (await SendFile(site, path + id, Picture(10))).Status);
+    }
+
+    [Fact]
+    public async Task EveryNumberOfARowSaysWhereItComesFrom()
+    {
+        var card = await site.ReadAll("GT-05");
+        var row = Row(card, "power.volts-at-device", "", "infraredOn");
+        var trace = await site.Get($"/api/cards/{site.Stops["GT-05"]}/trace?row={Uri.EscapeDataString(row["id"]!.ToString())}");
+        var kinds = trace["trace"]!["steps"]!.AsArray().Select(s => s!["kind"]!.ToString()).ToList();
+        Assert.Equal(["reading", "accuracy", "expected", "limit", "decision", "decision"], kinds);
+        var record = await site.Get($"/api/cards/{site.Stops["GT-05"]}/report.json");
+        Assert.Contains(record["traces"]!.AsArray(), t => t!["steps"]!.ToJsonString() == trace["trace"]!["steps"]!.ToJsonString());
+    }
+
+    [Fact]
+    public async Task AJobGoesToAnotherInstallationAndComesBackEqual()
+    {
+        await site.ReadAll("GT-06");
+        await SendFile(site, $"/api/cards/{site.Stops["GT-06"]}/pictures?id={Guid.NewGuid()}&by={site.Ina}&caption=Kerb", Picture(77));
+        await Seal(site, device: site.Stops["GT-06"]);
+        var bundle = await Bundle(site, site.JobId);
+        using var other = new Site();
+        var first = await Take(other, bundle);
+        Assert.True(first["isNew"]!.GetValue<bool>());
+        Assert.Empty(first["conflicts"]!.AsArray());
+        Assert.Equal(Data(bundle), Data(await Bundle(other, site.JobId)));
+        Assert.Equal(Rows(await site.Card("GT-06")), Rows(await other.Get($"/api/cards/{site.Stops["GT-06"]}")));
+        // The same bundle again adds nothing.
+        var again = await Take(other, bundle);
+        Assert.Equal((false, 0), (again["isNew"]!.GetValue<bool>(), again["added"]!.AsObject().Count));
+
+        // Two technicians, apart from each other: both read, both swap the same unit, both concede the same row.
+        var cc12 = site.Stops["CC-12"];
+        async Task Both(Site at, string serial, string allowedBy)
+        {
+            var label = (await at.Get($"/api/cards/{cc12}"))["card"]!["rows"]!.AsArray().Single(r => r!["check"]!["id"]!.ToString() == "cable.label")!["id"]!.ToString();
+            foreach (var (what, body) in new (string, object)[]
+            {
+                ("readings", new { row = label, source = "typed", value = new { kind = "yesNo", yes = false } }), ("concessions", new { row = label, allowedBy, reason = "temporary label" }), ("acts", new { kind = "unit-swapped", newSerial = serial, text = "dark" }),
+            })
+            {
+                var entry = at.Entry(body);
+                entry["by"] = site.Ina;
+                var (status, answer) = await at.Post($"/api/cards/{cc12}/{what}", entry);
+                Assert.True(status == 200, answer.ToJsonString());
+            }
+        }
+
+        await Both(site, "TH9001", "Marit Holm");
+        await Both(other, "TH9002", "Odd Strand");
+        var joined = await Take(other, await Bundle(site, site.JobId));
+        var conflicts = joined["conflicts"]!.AsArray().Select(c => c!["what"]!["code"]!.ToString()).ToList();
+        Assert.Contains("bundle.two-units", conflicts);
+        Assert.Contains("bundle.two-concessions", conflicts);
+        var card = await other.Get($"/api/cards/{cc12}");
+        Assert.Equal("TH9002", card["place"]!["serial"]!.ToString());
+        Assert.Equal(2, card["card"]!["rows"]!.AsArray().Single(r => r!["check"]!["id"]!.ToString() == "cable.label")!["attempts"]!.AsArray().Count);
+        // And back: now both have everything.
+        await Take(site, await Bundle(other, site.JobId));
+        Assert.Equal(Rows(card), Rows(await site.Card("CC-12")));
+    }
+
+    [Fact]
+    public async Task ABundleThatIsNoneOrWasAlteredChangesNothing()
+    {
+        var good = await Bundle(site, site.JobId);
+        var readings = site.Count("SELECT count(*) FROM Readings");
+        async Task<string> Refused(byte[] file)
+        {
+            var (status, work) = await SendFile(site, "/api/bundles", file);
+            Assert.Equal(200, status);
+            var done = await Done(site, work);
+            Assert.Equal("failed", done["state"]!.ToString());
+            Assert.Equal(readings, site.Count("SELECT count(*) FROM Readings"));
+            return done["why"]!.ToString();
+        }
+
+        byte[] With(Action<ZipArchive> change)
+        {
+            using var copy = new MemoryStream();
+            copy.Write(good);
+            using (var zip = new ZipArchive(copy, ZipArchiveMode.Update, leaveOpen: true)) change(zip);
+            return copy.ToArray();
+        }
+
+        // A list of its files as somebody else would seal it.
+        byte[] Relisted(Action<JsonObject> change) => With(zip =>
+        {
+            JsonObject head;
+            using (var stream = zip.GetEntry("bundle.json")!.Open()) head = JsonNode.Parse(stream)!.AsObject();
+            zip.GetEntry("bundle.json")!.Delete();
+            head.Remove("seal");
+            change(head);
+            using var key = SealKey.Create();
+            using var document = System.Text.Json.JsonDocument.Parse(head.ToJsonString());
+            using var written = zip.CreateEntry("bundle.json").Open();
+            written.Write(RecordSeal.Seal(document.RootElement, key, DateTimeOffset.UtcNow));
+        });
+        void Replace(ZipArchive zip, string name, byte[] content)
+        {
+            zip.GetEntry(name)!.Delete();
+            using var stream = zip.CreateEntry(name).Open();
+            stream.Write(content);
+        }
+
+        Assert.Contains("cannot be opened", await Refused("no zip"u8.ToArray()));
+        Assert.Contains("cannot be opened", await Refused(good[..(good.Length / 2)]));
+        Assert.Contains("no list", await Refused(With(zip => zip.GetEntry("bundle.json")!.Delete())));
+        Assert.Contains("is missing", await Refused(With(zip => zip.GetEntry("data/Device.json")!.Delete())));
+        Assert.Contains("is changed", await Refused(With(zip => Replace(zip, "data/Device.json", "[]"u8.ToArray()))));
+        Assert.Contains("is changed", await Refused(With(zip => Replace(zip, "data/Device.json", new byte[50_000_000]))));
+        Assert.Contains("another edition", await Refused(Relisted(head => head["format"] = "walkdown-bundle/9")));
+        Assert.Contains("newer", await Refused(Relisted(head => head["migration"] = "29990101000000_Later")));
+        foreach (var name in new[] { "../evil", "/etc/evil", "evidence/../../evil", "data/sub/evil", "packs\\evil" })
+            Assert.Contains("outside itself", await Refused(Relisted(head => head["files"]!.AsArray()[0]!["name"] = name)));
+        Assert.Contains("larger than any", await Refused(Relisted(head => head["files"]!.AsArray()[0]!["bytes"] = 1L << 50)));
+    }
+
+    [Fact]
+    public async Task TheKeyIsBackedUpOnlyWithAPassphraseWorthTheName()
+    {
+        var (status, problem) = await site.Post("/api/seal-key/backup", new { passphrase = "short" });
+        Assert.Equal((422, "passphrase"), (status, problem["field"]!.ToString()));
+        using var response = await site.Http.PostAsync("/api/seal-key/backup", System.Net.Http.Json.JsonContent.Create(new { passphrase = "ferry harbour tide" }));
+        using var key = SealKey.FromPem(await response.Content.ReadAsStringAsync(), "ferry harbour tide");
+        Assert.Equal((await Handover(site))["keyFingerprint"]!.ToString(), key.Fingerprint);
+        if (!OperatingSystem.IsWindows()) Assert.Equal(UnixFileMode.UserRead | UnixFileMode.UserWrite, System.IO.File.GetUnixFileMode(Path.Combine(site.Data, "seal-key.pem")));
+    }
+
+    private static async Task<byte[]> Bundle(Site at, string jobId)
+    {
+        var (status, work) = await at.Post($"/api/jobs/{jobId}/bundle", new { });
+        Assert.Equal(200, status);
+        var done = await Done(at, work);
+        Assert.True(done["state"]!.ToString() == "done", done.ToJsonString());
+        return await at.Http.GetByteArrayAsync($"/api/jobs/{jobId}/bundle/{work["id"]}.zip");
+    }
+
+    private static async Task<JsonNode> Take(Site at, byte[] bundle)
+    {
+        var (status, work) = await SendFile(at, "/api/bundles", bundle);
+        Assert.Equal(200, status);
+        var done = await Done(at, work);
+        Assert.True(done["state"]!.ToString() == "done", done.ToJsonString());
+        return done["bundle"]!;
+    }
+
+    /// <summary>The rows of a Card but for the sequence, which is each installation's own.</summary>
+    private static string Rows(JsonNode card) => System.Text.RegularExpressions.Regex.Replace(card["card"]!["rows"]!.ToJsonString(), "\"sequence\":\\d+", "");
+
+    /// <summary>Every file of a bundle but its list, by name and hash.</summary>
+    private static List<string> Data(byte[] bundle)
+    {
+        using var zip = new ZipArchive(new MemoryStream(bundle));
+        return [.. zip.Entries.Where(e => e.FullName != "bundle.json").Select(e =>
+        {
+            using var stream = e.Open();
+            return $"{e.FullName} {Convert.ToHexStringLower(SHA256.HashData(stream))}";
+        }).Order(StringComparer.Ordinal)];
+    }
+}
