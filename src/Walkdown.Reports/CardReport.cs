@@ -77,7 +77,7 @@ public static class CardReport
         s.Y = top - 3;
         s.Paragraph(p.Name, x, room, 13, true);
         s.Paragraph(string.Join(", ", new[] { p.Area, t["kind." + p.Kind], p.Model, p.PowerClass is { } c ? $"{t["term.class"]} {c}" : null }.Where(v => !string.IsNullOrEmpty(v))), x, room, 8.5, colour: Sheets.Ink2);
-        s.Paragraph(string.Join(", ", p.Ports.Concat(p.Address is null ? [] : [p.Address]).Concat(p.Channels)), x, room, 8.5, colour: Sheets.Ink2);
+        s.Paragraph(words.Where(string.Join(", ", p.Ports.Concat(p.Address is null ? [] : [p.Address]).Concat(p.Channels))), x, room, 8.5, colour: Sheets.Ink2);
         if (p.Serial is not null) s.Paragraph($"{t["report.serial"]} {p.Serial}{(p.HardwareAddress is null ? "" : ", " + p.HardwareAddress)}", x, room, 8.5, colour: Sheets.Ink2);
         s.Y = Math.Max(s.Y, top + 40) + 6;
         s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.6);
@@ -262,7 +262,7 @@ public static class CardReport
         s.Text(words.State(row.State) + (row.Required ? "" : ", " + t["report.optional"]), Sheets.Right, s.Y, 9, true, Drawings.ColourOf(row.State), 1);
         s.Y += 3;
         if (row.Window is { } window)
-            s.Paragraph($"{t["report.limit"]}: {words.Limits(row)} {words.Unit(row)}: " + string.Join("; ", window.Parts.Select(l => $"{l.Purpose} ({l.Source})")) + ".", x, width, 8, colour: Sheets.Ink2);
+            s.Paragraph($"{t["report.limit"]}: {words.Limits(row)} {words.Unit(row)}: " + string.Join("; ", window.Parts.Select(l => $"{t.Phrase(l.Purpose)} ({t.Phrase(l.Source)})")) + ".", x, width, 8, colour: Sheets.Ink2);
         if (row.Expected is { } expected && words.Expected(row) is { Length: > 0 } text)
             s.Paragraph($"{t["report.expected"]}: {text}" + (expected.From.IsEmpty ? "." : $" {t["report.from"]} {words.Terms(expected)}."), x, width, 8, colour: Sheets.Ink2);
         if (row.ExemptedBecause is not null) s.Paragraph($"{t["state.notApplicable"]}: {row.ExemptedBecause}", x, width, 8.5);

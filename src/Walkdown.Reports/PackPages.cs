@@ -320,7 +320,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     {
         Heading("pack.schedule");
         s.Table([(T["pack.col.device"], 1), (T["pack.col.model"], 1.6), (T["pack.col.serial"], 1.5), (T["pack.col.hardware"], 1.9), (T["pack.col.address"], 1.4), (T["pack.col.port"], 1.4), (T["pack.col.channel"], 1.5), (T["pack.col.otherwise"], -0.8)],
-            record.Cards.Select(c => (IReadOnlyList<string>)[c.Label, c.Model, c.Serial ?? "", c.HardwareAddress ?? "", c.Address ?? "", c.Port, c.Channel, c.Differences == 0 ? "" : N(c.Differences)]), 7.5);
+            record.Cards.Select(c => (IReadOnlyList<string>)[c.Label, c.Model, c.Serial ?? "", c.HardwareAddress ?? "", c.Address ?? "", words.Where(c.Port), words.Where(c.Channel), c.Differences == 0 ? "" : N(c.Differences)]), 7.5);
         s.Paragraph(T["pack.schedule.more"], Sheets.Left, Sheets.Width, 8, colour: Sheets.Ink2);
     }
 

@@ -12,10 +12,14 @@ public sealed class Texts
     private static readonly ConcurrentDictionary<string, IReadOnlyDictionary<string, string>> ShippedByLanguage = new();
     private readonly IReadOnlyDictionary<string, string> _words;
 
+    /// <param name="added">What catalogue files bring in this language.</param>
     public Texts(string language, IReadOnlyDictionary<string, string>? added = null)
     {
         Language = language;
-        var words = new Dictionary<string, string>(Shipped(language));
+        // What another language lacks is said in English: a word too many is better than a code.
+        var words = new Dictionary<string, string>(Shipped("en"));
+        if (language != "en")
+            foreach (var (code, text) in Shipped(language)) words[code] = text;
         foreach (var (code, text) in added ?? new Dictionary<string, string>()) words[code] = text;
         _words = words;
     }
@@ -50,12 +54,21 @@ public sealed class Texts
     public string Fill(string text, IReadOnlyList<string> args)
     {
         for (var i = 0; i < args.Count; i++)
-            text = text.Replace($"{{{i}}}", args[i].StartsWith('@') ? this[args[i][1..]] : Local(args[i]), StringComparison.Ordinal);
+            text = text.Replace($"{{{i}}}", args[i].StartsWith('@') ? this[args[i][1..]] : Local(Phrase(args[i])), StringComparison.Ordinal);
         return text;
     }
 
-    /// <summary>A printed phrase of the catalogue, such as a limit's purpose, in this language where it is known.</summary>
-    public string Phrase(string english) => Or("phrase." + english, english);
+    /// <summary>A printed phrase of the catalogue, such as a limit's purpose, in this language where it is known; a number in it stands for any.</summary>
+    public string Phrase(string english)
+    {
+        if (Language == "en" || english.Length == 0) return english;
+        if (_words.TryGetValue("phrase." + english, out var text)) return text;
+        var from = english.AsSpan().IndexOfAny("0123456789");
+        if (from < 0) return english;
+        var to = from;
+        while (to < english.Length && char.IsAsciiDigit(english[to])) to++;
+        return _words.TryGetValue($"phrase.{english[..from]}{{0}}{english[to..]}", out text) ? text.Replace("{0}", english[from..to], StringComparison.Ordinal) : english;
+    }
 
     public string Number(double value, int decimals) => Local(value.ToString("F" + decimals, CultureInfo.InvariantCulture));
 

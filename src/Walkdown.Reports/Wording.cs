@@ -29,6 +29,9 @@ public sealed class Wording(Texts texts, string timeZone, IReadOnlyList<ReportPe
 
     public string Date(DateOnly? date) => date is { } day ? texts.Date(day) : "?";
 
+    /// <summary>A port or channel as records name it, in this language.</summary>
+    public string Where(string place) => place.Replace(" port ", $" {texts["word.port"]} ", StringComparison.Ordinal).Replace(" channel ", $" {texts["word.channel"]} ", StringComparison.Ordinal);
+
     public string Person(Guid id) => _people.GetValueOrDefault(id, texts["report.someone"]);
 
     public Instrument? InstrumentOf(Guid? id) => id is { } known ? _instruments.GetValueOrDefault(known) : null;

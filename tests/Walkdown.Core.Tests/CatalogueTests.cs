@@ -101,4 +101,19 @@ public sealed class CatalogueTests
         Assert.Equal((order[2].Id, "next.nearest"), (next.Id, next.Why.Code));
         Assert.Null(Round.Next(order, order.ToDictionary(s => s.Id, _ => Verdict.Accepted), null));
     }
+
+    [Fact]
+    public void GermanHasEveryTextThatAReportPrintsWithTheSamePlaceholders()
+    {
+        Dictionary<string, string> Read(string pattern) => Directory.GetFiles(Path.Combine(Facts.Root, "texts"), pattern).SelectMany(f => JsonSerializer.Deserialize<Dictionary<string, string>>(File.ReadAllText(f))!).ToDictionary();
+        var (english, german) = (Read("en*.json"), Read("de*.json"));
+        string[] printed = ["report.", "pack.", "verdict.", "state.", "section.", "leg.", "unit.", "condition.", "kind.", "severity.", "because.", "standing.", "stale.", "withdraw.", "expect.", "term.", "origin.", "material.", "spare.", "rule.", "honesty.", "glossary.", "month.", "field.", "act.", "light."];
+        var missing = english.Keys.Where(k => printed.Any(k.StartsWith) || k.StartsWith("cause.") && !k.EndsWith(".try") || Facts.Shipped.Checks.Any(c => k == c.TextKey)).Where(k => !german.ContainsKey(k)).ToList();
+        Assert.Empty(missing);
+        Assert.DoesNotContain(german.Keys, k => !english.ContainsKey(k) && !k.StartsWith("phrase.") && k != "format.decimal");
+        foreach (var (code, text) in german.Where(g => english.ContainsKey(g.Key)))
+            for (var i = 0; i < 6; i++) Assert.True(english[code].Contains($"{{{i}}}") || !text.Contains($"{{{i}}}"), $"{code} has {{{i}}} in German only");
+        // Limits as they are printed: each purpose and source that ships.
+        Assert.DoesNotContain(Facts.Shipped.LimitSet.Limits.SelectMany(l => new[] { l.Purpose, l.Source }), p => !german.ContainsKey("phrase." + p));
+    }
 }
