@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Benchmarks and load; figures are printed, never asserted. save | site [DEVICES READINGS] | kill [TIMES] | core | power [DEVICES]; without a word: save, core and site.
+# Benchmarks and load; figures are printed, never asserted. save | site [DEVICES READINGS] | kill [TIMES] | core | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 what=${1:-all}
@@ -62,4 +62,27 @@ fi
 if [ "$what" = kill ]; then
   echo "== kill -9 under load, ${2:-100} times =="
   node bench/kill.mjs "${2:-100}" "$port"
+fi
+if [ "$what" = handover ]; then
+  echo "== the check of a large pack =="
+  dotnet "$bench" verify 500
+  for cards in 125 500; do
+    echo "== a pack of $cards Cards, two pictures each =="
+    dotnet "$bench" site-make "$data/pack$cards" $cards $((cards * 6)) >/dev/null
+    start "$data/pack$cards"
+    dotnet "$bench" pack "http://localhost:$port" "$server" $cards
+    stop
+  done
+  devices=${2:-5000}
+  echo "== a bundle of $devices devices =="
+  dotnet "$bench" site-make "$data/out" "$devices" $((devices * 20)) >/dev/null
+  start "$data/out"
+  from=$server
+  dotnet artifacts/server/Walkdown.Server.dll --port $((port + 1)) --data "$data/in" --web web/dist >"$data/log2" 2>&1 &
+  to=$!
+  trap 'kill $to 2>/dev/null; [ -n "$server" ] && kill $server 2>/dev/null; rm -rf "$data"' EXIT
+  for _ in $(seq 150); do curl -sf "http://localhost:$((port + 1))/healthz" >/dev/null && break; sleep 0.2; done
+  dotnet "$bench" bundle "http://localhost:$port" "http://localhost:$((port + 1))" "$to"
+  kill $to
+  stop
 fi

@@ -18,6 +18,15 @@ switch (args)
     case ["budgets"]:
         PowerBenchmark.Budgets();
         return 0;
+    case ["pack", var address, var pid, var cards]:
+        await HandoverBenchmark.Pack(new Uri(address), int.Parse(pid), int.Parse(cards));
+        return 0;
+    case ["bundle", var from, var to, var pid]:
+        await HandoverBenchmark.Bundle(new Uri(from), new Uri(to), int.Parse(pid));
+        return 0;
+    case ["verify", var megabytes]:
+        HandoverBenchmark.Verify(int.Parse(megabytes));
+        return 0;
     case ["power-make", var demo, var folder, var devices]:
         PowerBenchmark.Make(demo, folder, int.Parse(devices));
         return 0;
@@ -28,6 +37,6 @@ switch (args)
         await PowerBenchmark.File_(new Uri(address), int.Parse(rows));
         return 0;
     default:
-        Console.Error.WriteLine("core | save URL | site-make DIR DEVICES READINGS | site URL PID | budgets | power-make DEMO DIR DEVICES | sweep URL MS | file URL ROWS; ./walkdown bench runs them");
+        Console.Error.WriteLine("core | save URL | site-make DIR DEVICES READINGS | site URL PID | budgets | power-make DEMO DIR DEVICES | pack URL PID CARDS | bundle FROM TO PID | verify MB | sweep URL MS | file URL ROWS; ./walkdown bench runs them");
         return 2;
 }

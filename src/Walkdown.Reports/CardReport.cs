@@ -241,7 +241,7 @@ public static class CardReport
         s.Y += 14;
         foreach (var section in Printed(record).GroupBy(r => r.Check.Section))
         {
-            s.Need(80);
+            s.Need(124);
             s.Bookmark(t["section." + Codes.Of(section.Key)], root);
             s.Y += 14;
             s.Text(t["section." + Codes.Of(section.Key)], Sheets.Left, s.Y, 11, true);

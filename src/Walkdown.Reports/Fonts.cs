@@ -24,7 +24,18 @@ internal sealed class ShippedFonts : IFontResolver
         return copy.ToArray();
     }
 
-    public static XFont Text(double size, bool bold = false) => new("Next", size, bold ? XFontStyleEx.Bold : XFontStyleEx.Regular);
+    /// <summary>A font is looked up under a lock of the library's; each thread keeps its own.</summary>
+    [ThreadStatic]
+    private static Dictionary<(string, double, bool), XFont>? _kept;
 
-    public static XFont Mono(double size, bool bold = true) => new("Mono", size, bold ? XFontStyleEx.Bold : XFontStyleEx.Regular);
+    public static XFont Text(double size, bool bold = false) => Of("Next", size, bold);
+
+    public static XFont Mono(double size, bool bold = true) => Of("Mono", size, bold);
+
+    private static XFont Of(string family, double size, bool bold)
+    {
+        _kept ??= [];
+        if (!_kept.TryGetValue((family, size, bold), out var font)) _kept[(family, size, bold)] = font = new XFont(family, size, bold ? XFontStyleEx.Bold : XFontStyleEx.Regular);
+        return font;
+    }
 }

@@ -244,6 +244,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
                 var names = group.Select(r => record.Definitions.FirstOrDefault(d => d.Id == r.Key.Check) is { } check ? words.Name(check.TextKey, r.Key) : r.Key.Check.Value).Distinct().ToList();
                 parts.Add($"{string.Join("; ", names.Take(6))}{(names.Count > 6 ? " " + Fill("pack.and-more", N(names.Count - 6)) : "")}: {(group.Key.Before == group.Key.After ? T["pack.changes.read-again"] : Fill("pack.changes.state", group.Key.Before, group.Key.After))}");
             }
+            if (change.BuiltOtherwise) parts.Add(T["pack.changes.built"]);
             var text = string.Join(". ", parts) + ".";
             s.Need(Math.Min(120, s.HeightOf(text, Sheets.Width - 96, 8.5) + 8));
             var top = s.Y + 3;
@@ -397,11 +398,13 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         {
             var text = T[code];
             var at = text.IndexOf(':', StringComparison.Ordinal);
-            s.Need(Math.Max(14, s.HeightOf(text, Sheets.Width - 130, 8.5)));
+            s.Need(Math.Max(26, s.HeightOf(text, Sheets.Width - 130, 8.5)));
             var top = s.Y;
-            s.Text(text[..at], Sheets.Left, top + 9, 8.5, true);
+            s.Paragraph(text[..at], Sheets.Left, 120, 8.5, true);
+            var under = s.Y;
+            s.Y = top;
             s.Paragraph(text[(at + 1)..].Trim(), Sheets.Left + 130, Sheets.Width - 130, 8.5);
-            s.Y = Math.Max(s.Y, top + 13);
+            s.Y = Math.Max(s.Y, under) + 1.5;
         }
     }
 

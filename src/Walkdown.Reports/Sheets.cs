@@ -263,8 +263,12 @@ internal sealed class Sheets : IDisposable
             _g = g;
             foreach (var late in _late.Where(l => l.Page == i)) Text(late.Text, late.X, late.Baseline, late.Size, align: 1, mono: true);
             Line(Left, 803, Right, 803, Hair, 0.6);
-            Text(_feet[i].Length > 0 ? _feet[i] : leftFoot, Left, 815, 8, colour: Ink2);
-            Text(pageOf(i + 1, _document.PageCount), Right, 815, 8, colour: Ink2, align: 1);
+            var (foot, page) = (_feet[i].Length > 0 ? _feet[i] : leftFoot, pageOf(i + 1, _document.PageCount));
+            // A long foot gives way to the page's number.
+            var (room, size) = (Width - WidthOf(page, ShippedFonts.Text(8)) - 14, 8.0);
+            while (size > 5 && WidthOf(foot, ShippedFonts.Text(size)) > room) size -= 0.25;
+            Text(foot, Left, 815, size, colour: Ink2);
+            Text(page, Right, 815, 8, colour: Ink2, align: 1);
             _g = null;
         }
         _document.Save(into, false);

@@ -7,8 +7,9 @@ namespace Walkdown.Core.Handover;
 public sealed record RowChange(CheckKey Key, State? Before, State? After, bool NewReading);
 
 /// <summary>What happened to a Card between two revisions.</summary>
+/// <param name="BuiltOtherwise">Something of the register or its pictures changed: name, unit, address, port, channel.</param>
 /// <param name="Before">Null: the Card was not in the revision before. <paramref name="After"/> null: it is no longer there.</param>
-public sealed record CardChange(string Label, Verdict? Before, Verdict? After, ImmutableArray<RowChange> Rows);
+public sealed record CardChange(string Label, Verdict? Before, Verdict? After, ImmutableArray<RowChange> Rows, bool BuiltOtherwise = false);
 
 public static class CardDifference
 {

@@ -39,10 +39,24 @@ public static class CanonicalJson
         switch (value.ValueKind)
         {
             case JsonValueKind.Object:
-                var members = value.EnumerateObject().Where(m => skip is null || m.Name != skip).ToArray();
-                Array.Sort(members, static (a, b) => string.CompareOrdinal(a.Name, b.Name));
+                // A name is decoded each time it is asked for: it is asked for once.
+                var count = 0;
+                var members = ArrayPool<(string Name, JsonElement Value)>.Shared.Rent(16);
+                foreach (var member in value.EnumerateObject())
+                {
+                    if (skip is not null && member.NameEquals(skip)) continue;
+                    if (count == members.Length)
+                    {
+                        var larger = ArrayPool<(string, JsonElement)>.Shared.Rent(count * 2);
+                        members.CopyTo(larger, 0);
+                        ArrayPool<(string, JsonElement)>.Shared.Return(members, clearArray: true);
+                        members = larger;
+                    }
+                    members[count++] = (member.Name, member.Value);
+                }
+                members.AsSpan(0, count).Sort(static (a, b) => string.CompareOrdinal(a.Name, b.Name));
                 Put(output, (byte)'{');
-                for (var i = 0; i < members.Length; i++)
+                for (var i = 0; i < count; i++)
                 {
                     Require.Consistent(i == 0 || members[i - 1].Name != members[i].Name, "json.member-twice");
                     if (i > 0) Put(output, (byte)',');
@@ -51,6 +65,7 @@ public static class CanonicalJson
                     Write(members[i].Value, output, null);
                 }
                 Put(output, (byte)'}');
+                ArrayPool<(string, JsonElement)>.Shared.Return(members, clearArray: true);
                 break;
             case JsonValueKind.Array:
                 Put(output, (byte)'[');

@@ -389,8 +389,13 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
             if (before is null) return;
             var was = before.Cards.GetValueOrDefault(line.Id);
             if (was?.Hash == line.Hash) return;
-            _changes.Add(_changes.Count < MostDetailed ? CardDifference.Of(line.Label, was is null ? null : before.Card(was), card) : new CardChange(line.Label, was?.Verdict, line.Verdict, []));
+            var change = _changes.Count < MostDetailed ? CardDifference.Of(line.Label, was is null ? null : before.Card(was), card) : new CardChange(line.Label, was?.Verdict, line.Verdict, []);
+            change = change with { BuiltOtherwise = was is not null && !Register(was).Equals(Register(line)) };
+            // Written by another Walkdown, a record may differ though nothing in it does.
+            if (change.Before != change.After || !change.Rows.IsEmpty || change.BuiltOtherwise) _changes.Add(change);
         }
+
+        private static object Register(HandoverCard c) => (c.Label, c.Name, c.Area, (c.Kind, c.Model, c.Serial, c.HardwareAddress), (c.Address, c.Port, c.Channel, c.Differences), c.Cancelled, c.Pictures.Count(p => p.Erased is null));
 
         public ImmutableArray<CardChange> Changes(List<HandoverCard> now)
         {
