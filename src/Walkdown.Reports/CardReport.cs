@@ -199,22 +199,31 @@ public static class CardReport
     {
         var t = words.Texts;
         var used = record.Card.Rows.SelectMany(r => r.Attempts).Where(a => a.Standing != Standing.Withdrawn).Select(a => words.InstrumentOf(a.InstrumentId)).OfType<Instrument>().DistinctBy(i => i.Id).ToList();
-        s.Need(70);
+        s.Need(96);
         s.Y += 6;
         double top = s.Y, half = Sheets.Width / 2 - 10;
-        s.Text(t["report.faults"], Sheets.Left, s.Y + 10, 9, true);
-        s.Y += 13;
-        if (record.Card.Faults.IsEmpty) s.Paragraph(t["report.no-faults"], Sheets.Left, half, 8.5);
-        foreach (var fault in record.Card.Faults)
-            s.Paragraph($"{fault.Fault.Title} {(fault.Open ? t["fault.open"] : t.Fill(t["fault.closed-at"], [words.Moment(fault.ClosedAt!.Value)]))}", Sheets.Left, half, 8.5, colour: fault.Open ? Sheets.Refused : null);
-        var left = s.Y;
-        s.Y = top;
         var x = Sheets.Left + half + 20;
         s.Text(t["report.measured-with"], x, s.Y + 10, 9, true);
         s.Y += 13;
         if (used.Count == 0) s.Paragraph(t["report.no-instrument"], x, half, 8.5);
-        foreach (var i in used) s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, words.Date(i.CalibrationDue)]), x, half, 8.5);
-        s.Y = Math.Max(left, s.Y) + 6;
+        foreach (var i in used.Take(4)) s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, words.Date(i.CalibrationDue)]), x, half, 8.5);
+        var right = s.Y;
+        s.Y = top;
+        s.Text(t["report.faults"], Sheets.Left, s.Y + 10, 9, true);
+        s.Y += 13;
+        if (record.Card.Faults.IsEmpty) s.Paragraph(t["report.no-faults"], Sheets.Left, half, 8.5);
+        // The gravest that are open first; all of them follow with their history.
+        var faults = record.Card.Faults.OrderBy(f => f.Open ? 0 : 1).ThenBy(f => f.Fault.Severity).ToList();
+        var shown = 0;
+        foreach (var fault in faults)
+        {
+            var text = $"{fault.Fault.Title} {(fault.Open ? t["fault.open"] : t.Fill(t["fault.closed-at"], [words.Moment(fault.ClosedAt!.Value)]))}";
+            if (shown > 0 && s.Y + s.HeightOf(text, half, 8.5) > Math.Min(Sheets.Bottom - 12, top + 110)) break;
+            s.Paragraph(text, Sheets.Left, half, 8.5, colour: fault.Open ? Sheets.Refused : null);
+            shown++;
+        }
+        if (faults.Count > shown) s.Paragraph(t.Fill(t["report.more-faults"], [(faults.Count - shown).ToString()]), Sheets.Left, half, 8.5, true);
+        s.Y = Math.Max(right, s.Y) + 6;
     }
 
     private static void Signatures(Sheets s, ReportRecord record, Wording words)

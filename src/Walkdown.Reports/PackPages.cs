@@ -23,8 +23,8 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         s.NewPage();
         Summary();
         if (!record.Changes.IsEmpty) Changes();
-        if (record.Plan.Length > 0) Plan();
-        Index(volumes);
+        if (record.Of is null && record.Plan.Length > 0) Plan();
+        if (record.Of is null) Index(volumes);
     }
 
     public void Back()
@@ -180,14 +180,16 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     private void Exceptions(HandoverCard card, Func<CardException, bool> which)
     {
         var lines = card.Exceptions.Where(which).Select(Words).ToList();
-        var text = string.Join(" ", lines);
-        s.Need(Math.Min(120, s.HeightOf(text, Sheets.Width - 96, 8.5) + 8));
+        // Short ones run on in one line; what is long, or many, stands line by line.
+        if (lines.Count < 8 && lines.All(l => l.Length < 90)) lines = [string.Join(" ", lines)];
+        s.Need(Math.Min(120, lines.Sum(l => s.HeightOf(l, Sheets.Width - 96, 8.5)) + 8));
         s.Y += 3;
         var top = s.Y;
         s.VerdictMark(card.Verdict, Sheets.Left + 6, top + 8, 5.5);
         s.Text(card.Label, Sheets.Left + 18, top + 11, 9.5, true, mono: true);
-        s.Paragraph(text, Sheets.Left + 96, Sheets.Width - 96, 8.5);
-        s.Y = Math.Max(s.Y, top + 14) + 3;
+        var page = s.PageCount;
+        foreach (var line in lines) s.Paragraph(line, Sheets.Left + 96, Sheets.Width - 96, 8.5);
+        s.Y = (s.PageCount == page ? Math.Max(s.Y, top + 14) : s.Y) + 3;
         s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
     }
 
@@ -305,7 +307,10 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     }
 
     /// <summary>Writes into the index on which page a Card begins, once that is known.</summary>
-    public void Begins(int card) => s.Late(_indexed[card].Page, N(s.PageCount), Sheets.Right - 6, _indexed[card].Baseline, 8);
+    public void Begins(int card)
+    {
+        if (card < _indexed.Count) s.Late(_indexed[card].Page, N(s.PageCount), Sheets.Right - 6, _indexed[card].Baseline, 8);
+    }
 
     private void Index(int volumes)
     {
