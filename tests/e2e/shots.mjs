@@ -108,7 +108,6 @@ await shot('card-open', `/card/${id}`, {
   },
 });
 await shot('card-out-night', `/card/${stops['GT-05']}`, { night: true });
-await shot('fault', `/card/${stops['VL-03']}`, { act: async (page) => (await page.keyboard.press('f'), page.getByRole('dialog').waitFor()) });
 await shot('phone-walk', '/', { hand: true });
 await shot('phone-reading', `/card/${stops['CC-08']}`, {
   hand: true,
@@ -157,15 +156,46 @@ await shot('card-light', `/card/${stops['VL-06']}?row=${encodeURIComponent(JSON.
     await page.getByRole('radio').first().waitFor();
   },
 });
+// The pack: signed by both, with what the site has by now.
+const strokes = [[0.2, 0.6, 0.3, 0.3, 0.4, 0.7, 0.5, 0.35, 0.6, 0.7, 0.75, 0.4, 0.9, 0.6, 1.1, 0.5, 1.4, 0.55, 1.7, 0.35]];
+await fetch(`${base}/api/jobs/${job.id}/handover/cover`, {
+  method: 'PUT',
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify({ site: 'Ternhaven Ferry Terminal, Quay Road', client: 'Ternhaven Harbour Board', contractor: 'Saltmarsh Installations', contract: 'TF-2026-118, lot 2', specification: 'TF-SPEC-04 rev C', standards: 'IEC 62676-4\nISO/IEC 11801-1', remarks: '' }),
+});
+const handover = await call(`/jobs/${job.id}/handover`);
+const signed = new Date().toISOString();
+let work = await call(`/jobs/${job.id}/handover/revisions`, {
+  id: randomUUID(), by: ina, deviceId: null, follows: handover.newest, sequence: handover.sequence, languages: ['en'], reservations: 'VL-03 and CC-07 are to be retested before 5 December.',
+  signatures: [{ role: 'technician', name: 'Ina Solberg', position: 'Lead technician', place: 'Ternhaven', at: signed, strokes }, { role: 'client', name: 'Marit Holm', position: 'Terminal manager', place: 'Ternhaven', at: signed, strokes }],
+});
+while (work.state === 'running') {
+  await new Promise((r) => setTimeout(r, 200));
+  work = await call(`/progress/${work.id}`);
+}
+await shot('handover', '/handover', {
+  ready: 'Sealed revisions',
+  act: async (page) => {
+    const box = await page.locator('canvas').first().boundingBox();
+    await page.mouse.move(box.x + 40, box.y + 90);
+    await page.mouse.down();
+    for (let i = 0; i < 20; i++) await page.mouse.move(box.x + 40 + i * 9, box.y + 90 - 40 * Math.sin(i * 1.1));
+    await page.mouse.up();
+    await page.getByLabel('Name').first().fill('Ina Solberg');
+  },
+});
 await browser.close();
 
 try {
+  const packed = mkdtempSync(join(tmpdir(), 'walkdown-shots-'));
+  writeFileSync(join(packed, 'pack.pdf'), Buffer.from(await (await fetch(`${base}/api/jobs/${job.id}/handover/revisions/${work.revision.id}/report.pdf`)).arrayBuffer()));
+  execFileSync('pdftoppm', ['-r', '84', '-f', '2', '-l', '2', '-singlefile', '-png', join(packed, 'pack.pdf'), join(packed, 'pack')]);
+  renameSync(join(packed, 'pack.png'), join(folder, 'pack.png'));
   await readAll('CC-07');
-  const work = mkdtempSync(join(tmpdir(), 'walkdown-shots-'));
-  writeFileSync(join(work, 'card.pdf'), Buffer.from(await (await fetch(`${base}/api/cards/${id}/report.pdf`)).arrayBuffer()));
-  execFileSync('pdftoppm', ['-r', '84', '-f', '1', '-l', '2', '-png', join(work, 'card.pdf'), join(work, 'report')]);
-  renameSync(join(work, 'report-1.png'), join(folder, 'report-1.png'));
-  renameSync(join(work, 'report-2.png'), join(folder, 'report-2.png'));
+  const cards = mkdtempSync(join(tmpdir(), 'walkdown-shots-'));
+  writeFileSync(join(cards, 'card.pdf'), Buffer.from(await (await fetch(`${base}/api/cards/${id}/report.pdf`)).arrayBuffer()));
+  execFileSync('pdftoppm', ['-r', '84', '-f', '1', '-l', '2', '-png', join(cards, 'card.pdf'), join(cards, 'report')]);
+  renameSync(join(cards, 'report-1.png'), join(folder, 'report-1.png'));
 } catch (error) {
   console.error(`The report's pictures need pdftoppm (Debian's poppler-utils): ${error.message}`);
 }

@@ -1,0 +1,70 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { axe, open, openStop } from './site';
+
+const cabinet = { width: 1280, height: 800 };
+
+async function sign(page: Page, field: number) {
+  const canvas = page.locator('canvas').nth(field);
+  await canvas.scrollIntoViewIfNeeded();
+  const box = (await canvas.boundingBox())!;
+  await page.mouse.move(box.x + 40, box.y + 80);
+  await page.mouse.down();
+  for (let i = 0; i < 16; i++) await page.mouse.move(box.x + 40 + i * 10, box.y + 80 - 35 * Math.sin(i * 1.1));
+  await page.mouse.up();
+}
+
+test('both sign, the pack is sealed, and a changed copy is told from it', async ({ browser }) => {
+  const page = await open(browser, cabinet);
+  await page.getByRole('link', { name: 'Handover' }).click();
+  await page.getByLabel('Contract', { exact: true }).fill('TF-2026-118');
+  await page.getByRole('button', { name: 'Keep the cover' }).click();
+  await expect(page.getByRole('button', { name: 'Keep the cover' })).toBeDisabled();
+  await axe(page);
+
+  // A signature without a name is told, and nothing is sealed.
+  await sign(page, 0);
+  await page.getByRole('button', { name: 'Seal with one signature' }).click();
+  await expect(page.getByRole('alert')).toContainText('a name is needed');
+  await page.getByLabel('Name').nth(0).fill('Ina Solberg');
+  await sign(page, 1);
+  await page.getByLabel('Name').nth(1).fill('Marit Holm');
+  await page.getByLabel('Reservations of the client').fill('CC-07 to be retested.');
+  await page.getByLabel('German').check();
+  await page.getByRole('button', { name: 'Seal with 2 signatures' }).click();
+  const revision = page.getByRole('listitem').filter({ hasText: 'Marit Holm' }).first();
+  await expect(revision).toContainText('Reserved: CC-07 to be retested.', { timeout: 60_000 });
+  await expect(revision.getByRole('link', { name: 'report.de.pdf' })).toBeVisible();
+
+  const record = await page.request.get((await revision.getByRole('link', { name: 'record.json' }).getAttribute('href'))!);
+  const text = (await record.body()).toString();
+  await page.getByRole('link', { name: 'Verify a record' }).click();
+  const choose = page.getByLabel('Choose the file');
+  await choose.setInputFiles({ name: 'record.json', mimeType: 'application/json', buffer: Buffer.from(text) });
+  await expect(page.getByText('Untouched: this is what was sealed, byte for byte.')).toBeVisible();
+  await expect(page.getByText('Marit Holm')).toBeVisible();
+  await choose.setInputFiles({ name: 'record.json', mimeType: 'application/json', buffer: Buffer.from(text.replace('CC-07 to be retested', 'CC-08 to be retested')) });
+  await expect(page.getByText('Altered. Not as sealed: reservations.')).toBeVisible();
+  await axe(page);
+});
+
+test('a picture is taken in the hand and erased lawfully', async ({ browser }) => {
+  const page = await open(browser, { width: 390, height: 664 });
+  await openStop(page, 'GT-06');
+  await page.getByRole('button', { name: /GT-06/ }).click();
+  await page.getByRole('link', { name: 'Pictures' }).click();
+  await page.getByLabel('What it shows').fill('Kerb and plates');
+  await page.getByLabel('Shows people or number plates').check();
+  await page.getByLabel('Add a picture').setInputFiles({ name: 'kerb.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture') });
+  await expect(page.getByRole('alert')).toContainText('no JPEG or PNG');
+  const png = readFileSync(new URL('../../docs/screenshots/phone-walk.png', import.meta.url));
+  await page.getByLabel('Add a picture').setInputFiles({ name: 'kerb.png', mimeType: 'image/png', buffer: png });
+  await expect(page.getByRole('img', { name: 'Kerb and plates' })).toBeVisible();
+  await axe(page);
+  await page.getByRole('button', { name: 'Erase' }).click();
+  await page.getByLabel('Who has it erased').fill('Marit Holm');
+  await page.getByLabel('Why').fill('A plate can be read');
+  await page.getByRole('button', { name: 'Erase for good' }).click();
+  await expect(page.getByText(/Erased by Marit Holm/)).toBeVisible();
+  await expect(page.getByRole('img', { name: 'Kerb and plates' })).toHaveCount(0);
+});
