@@ -91,7 +91,7 @@ public static class CardReport
         s.Text(t["report.why"], Sheets.Left, s.Y + 9.4, 9, true);
         s.Paragraph(string.Join(", ", record.Card.Verdict.Because.Select(t.Say)) + ".", Sheets.Left + 50, Sheets.Width - 50, 9);
         foreach (var row in record.Card.Rows.Where(r => r.Conceded is not null))
-            s.Paragraph(t.Fill(t["report.conceded"], [words.Name(row), row.Conceded!.AllowedBy, row.Conceded.Reason]), Sheets.Left + 50, Sheets.Width - 50, 9);
+            s.Paragraph(t.Fill(t["report.conceded"], [words.Name(row), row.Conceded!.AllowedBy, row.Conceded.Reason]) + (row.Conceded.Until is { } last ? " " + t.Fill(t["report.until"], [words.Date(last)]) : ""), Sheets.Left + 50, Sheets.Width - 50, 9);
         if (record.Card.Blocked is { } blocked)
             s.Paragraph(t.Fill(t[blocked.SetAside ? "report.set-aside" : "report.blocked"], [blocked.BlockedBy, words.Moment(blocked.At), blocked.Reason]) + (blocked.Until is { } until ? " " + t.Fill(t["report.until"], [words.Date(until)]) : ""),
                 Sheets.Left + 50, Sheets.Width - 50, 9, true);

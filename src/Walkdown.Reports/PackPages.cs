@@ -202,7 +202,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
             ExceptionKind.NotTaken => e.Count > 1 ? Fill("pack.exception.notTaken.more", what, N(e.Count)) : Fill(code, what),
             ExceptionKind.Blocked => Fill(e.Who is null ? "pack.exception.set-aside" : code, e.Why ?? "", e.Who ?? "") + (e.Until is { } until ? " " + Fill("report.until", words.Date(until)) : ""),
             ExceptionKind.OpenFault => Fill(code, e.Why ?? "", e.By is { } by ? words.Person(by) : ""),
-            _ => Fill(code, what, e.Who ?? "", e.Why ?? ""),
+            _ => Fill(code, what, e.Who ?? "", e.Why ?? "") + (e.Until is { } last ? " " + Fill("report.until", words.Date(last)) : ""),
         };
     }
 

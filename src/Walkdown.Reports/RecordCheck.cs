@@ -247,8 +247,13 @@ public static class RecordCheck
             var job = root.GetProperty("job");
             return verdict with
             {
-                Job = job.GetProperty("name").GetString(), Simulated = job.GetProperty("simulated").GetBoolean(), Of = root.GetProperty("of").GetString(), Revision = revision.GetInt32(),
-                Previous = root.GetProperty("previous").GetString(), CoreVersion = root.GetProperty("coreVersion").GetString(), Reservations = root.GetProperty("reservations").GetString() ?? "",
+                Job = job.GetProperty("name").GetString(),
+                Simulated = job.GetProperty("simulated").GetBoolean(),
+                Of = root.GetProperty("of").GetString(),
+                Revision = revision.GetInt32(),
+                Previous = root.GetProperty("previous").GetString(),
+                CoreVersion = root.GetProperty("coreVersion").GetString(),
+                Reservations = root.GetProperty("reservations").GetString() ?? "",
                 Signatures = [.. root.GetProperty("signatures").EnumerateArray().Select(s => new SignedBy(s.GetProperty("role").GetString()!, s.GetProperty("name").GetString()!, s.GetProperty("position").GetString()!, s.GetProperty("place").GetString()!, s.GetProperty("at").GetDateTimeOffset()))],
             };
         }

@@ -64,6 +64,7 @@ builder.Services.AddSingleton<WorkQueue>();
 builder.Services.AddSingleton<ReportService>();
 builder.Services.AddSingleton<KeyFile>();
 builder.Services.AddSingleton<HandoverService>();
+if (!describing) builder.Services.AddHostedService<LapsedConcessions>();
 builder.Services.AddSingleton<ScheduleImport>();
 builder.Services.AddSingleton<DemoJob>();
 builder.Services.AddHttpClient("stand-ins", http => http.Timeout = TimeSpan.FromSeconds(5));

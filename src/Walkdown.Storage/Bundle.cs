@@ -102,7 +102,7 @@ public static class Bundle
         }
         if (File.Exists(Path.Combine(data.CatalogueFolder, "own.json")))
             using (var entry = zip.CreateEntry("catalogue/own.json", CompressionLevel.Fastest).Open())
-                await using (var content = File.OpenRead(Path.Combine(data.CatalogueFolder, "own.json"))) files.Add(await Copied("catalogue/own.json", content, entry, cancel));
+            await using (var content = File.OpenRead(Path.Combine(data.CatalogueFolder, "own.json"))) files.Add(await Copied("catalogue/own.json", content, entry, cancel));
         foreach (var hash in hashes)
         {
             if (evidence.Open(hash) is { } content)
@@ -143,8 +143,16 @@ public static class Bundle
 
     private static long? SequenceOf(object row) => row switch
     {
-        ReadingRecord r => r.Sequence, CardEventRecord e => e.Sequence, Fault f => f.Sequence, FaultStep s => s.Sequence, RegisterChange c => c.Sequence, Picture p => p.Sequence, Erasure e => e.Sequence,
-        Revision r => r.Sequence, JournalEntry j => j.Sequence, _ => null,
+        ReadingRecord r => r.Sequence,
+        CardEventRecord e => e.Sequence,
+        Fault f => f.Sequence,
+        FaultStep s => s.Sequence,
+        RegisterChange c => c.Sequence,
+        Picture p => p.Sequence,
+        Erasure e => e.Sequence,
+        Revision r => r.Sequence,
+        JournalEntry j => j.Sequence,
+        _ => null,
     };
 
     private static void Renumber(object row, Func<long, long> to)

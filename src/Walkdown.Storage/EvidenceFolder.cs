@@ -33,7 +33,10 @@ public sealed class EvidenceFolder(DataFolder folder)
     }
 
     /// <summary>Takes a file away for good; its hash stays wherever it is named.</summary>
-    public void Erase(string hash) => File.Delete(PathOf(hash));
+    public void Erase(string hash)
+    {
+        if (Has(hash)) File.Delete(PathOf(hash));
+    }
 
     public bool Has(string hash) => IsHash(hash) && File.Exists(PathOf(hash));
 

@@ -84,6 +84,12 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         else state = State.NotTaken;
         var concession = state is State.Out or State.TooClose && counting.ConcessionOf(planned.Key) is { } allowed
             && (counts is null || allowed.At >= counts.TakenAt) ? allowed : null;
+        // One that was given for a time holds no longer than that, and says so.
+        if (concession?.Until is { } until && DateOnly.FromDateTime(facts.Now.UtcDateTime) > until)
+        {
+            because = because.Add(new Message("because.concession-lapsed", concession.AllowedBy, until.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)));
+            concession = null;
+        }
         return new CardRow(planned.Key.ToString(), planned.Key, check, planned.Required, state, counts?.ReadingId, window, expected, counts?.Spare, because, attempts, [],
             exemption?.Reason, concession, counting.NotesOf(planned.Key),
             state is State.Out or State.TooClose ? Evidence.CausesOf(context, counts!, catalogue) : [], check.Items.IsEmpty ? [] : [.. context.Items.Select(ItemOf)],

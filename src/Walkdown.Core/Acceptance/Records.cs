@@ -72,6 +72,9 @@ public sealed record Concession : CardEvent
     public required CheckKey Key { get; init; }
     public required string AllowedBy { get; init; }
     public required string Reason { get; init; }
+
+    /// <summary>The last day on which it holds; null: for good.</summary>
+    public DateOnly? Until { get; init; }
 }
 
 /// <summary>The Card cannot be worked on: by whom it is held up, why, and until when. Set aside: put off by the technician's own choice.</summary>

@@ -23,7 +23,7 @@ public static class CardExceptions
         var found = ImmutableArray.CreateBuilder<CardException>();
         foreach (var row in card.Rows)
         {
-            if (row.Conceded is { } allowed) found.Add(new(ExceptionKind.Conceded, row.Key, row.Check.TextKey, allowed.By, allowed.AllowedBy, allowed.Reason, null));
+            if (row.Conceded is { } allowed) found.Add(new(ExceptionKind.Conceded, row.Key, row.Check.TextKey, allowed.By, allowed.AllowedBy, allowed.Reason, allowed.Until));
             else if (row.ExemptedBecause is { } reason) found.Add(new(ExceptionKind.Exempt, row.Key, row.Check.TextKey, null, null, reason, null));
             else if (row.State == State.Out) found.Add(new(row.Required ? ExceptionKind.Out : ExceptionKind.Remark, row.Key, row.Check.TextKey, null, null, null, null));
             else if (row.State == State.TooClose) found.Add(new(row.Required ? ExceptionKind.TooClose : ExceptionKind.Remark, row.Key, row.Check.TextKey, null, null, null, null));

@@ -126,11 +126,12 @@ public static class CardEndpoints
             if (service.Row(facts, request.Row) is not { } row) return Refuse("problem.unknown-row", "row");
             if (Blank(request.Reason)) return Refuse("problem.reason-missing", "reason");
             if (Blank(request.AllowedBy) || request.AllowedBy.Length > 120) return Refuse("problem.who-allows", "allowedBy");
+            if (request.Until is { } until && until < DateOnly.FromDateTime(facts.Now.UtcDateTime)) return Refuse("problem.until-past", "until");
             var state = Card.Judge(facts, service.Catalogue).Rows.First(r => r.Key == row.Key).State;
             if (state is not (State.Out or State.TooClose)) return Refuse("problem.nothing-to-concede", "row");
             return Add(new Concession
             {
-                Id = request.Id, By = request.By, At = service.TakenAt(request)!.Value, Sequence = sequence, Key = row.Key, AllowedBy = request.AllowedBy.Trim(), Reason = request.Reason.Trim(),
+                Id = request.Id, By = request.By, At = service.TakenAt(request)!.Value, Sequence = sequence, Key = row.Key, AllowedBy = request.AllowedBy.Trim(), Reason = request.Reason.Trim(), Until = request.Until,
             });
         });
 

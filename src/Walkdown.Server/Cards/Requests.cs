@@ -32,7 +32,8 @@ public sealed record WithdrawalRequest(Guid Id, Guid Of, string Reason, Guid By,
 
 public sealed record ExemptionRequest(Guid Id, string Row, string Reason, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs) : IEntry;
 
-public sealed record ConcessionRequest(Guid Id, string Row, string AllowedBy, string Reason, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs) : IEntry;
+/// <param name="Until">The last day on which it holds; null: for good.</param>
+public sealed record ConcessionRequest(Guid Id, string Row, string AllowedBy, string Reason, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, DateOnly? Until = null) : IEntry;
 
 public sealed record NoteRequest(Guid Id, string Text, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, string? Row = null) : IEntry;
 

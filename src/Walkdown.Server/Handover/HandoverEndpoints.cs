@@ -157,7 +157,7 @@ public static class HandoverEndpoints
         return TypedResults.File(File.OpenRead(file), "application/zip", $"{PackArchive.SafeName(name)}.walkdown.zip");
     }
 
-    private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> Import(HttpRequest request, DataFolder folder, EvidenceFolder evidence, Ledger ledger, Walk.WalkBoards boards, CatalogueStore catalogue, WorkQueue work, CancellationToken cancel)
+    private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> Import(HttpRequest request, DataFolder folder, EvidenceFolder evidence, Ledger ledger, HandoverService handover, Walk.WalkBoards boards, CatalogueStore catalogue, WorkQueue work, CancellationToken cancel)
     {
         var file = await Received(request, folder, cancel);
         return TypedResults.Ok(work.Start("bundle-in", async (progress, stop) =>
@@ -178,6 +178,8 @@ public static class HandoverEndpoints
                 catalogue.LookAgain();
                 boards.ForgetAll();
                 await ledger.Rebuild(outcome.JobId, catalogue.Catalogue);
+                // What was erased there is erased here, out of the packs too.
+                if (outcome.Added.ContainsKey(nameof(Erasure))) await handover.EraseAgain(outcome.JobId, CancellationToken.None);
                 return outcome;
             }
             catch (BundleException problem)

@@ -259,7 +259,7 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
     /// Takes a picture out of every pack that holds it, for good: the file goes, the reports that showed it are drawn anew without it, and sealed tombstones say what was taken. The
     /// record and the list of files stay as they were signed.
     /// </summary>
-    public async Task EraseFromPacks(Guid jobId, string hash, string shownHash, HandoverErasure erasure, CancellationToken cancel)
+    public async Task EraseFromPacks(Guid jobId, string hash, HandoverErasure erasure, CancellationToken cancel)
     {
         await using var db = ledger.OpenDb();
         foreach (var revision in await db.Revisions.Where(r => r.JobId == jobId).ToListAsync(cancel))
@@ -278,6 +278,14 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
                 Directory.Delete(work, true);
             }
         }
+    }
+
+    /// <summary>Takes every erased picture of a job out of its packs; those that hold none of them stay as they are.</summary>
+    public async Task EraseAgain(Guid jobId, CancellationToken cancel)
+    {
+        await using var db = ledger.OpenDb();
+        foreach (var gone in await db.Erasures.Where(e => e.JobId == jobId).Join(db.Pictures, e => e.PictureId, p => p.Id, (e, p) => new { p.Hash, e.By, e.Reason, e.At }).ToListAsync(cancel))
+            await EraseFromPacks(jobId, gone.Hash, new HandoverErasure(gone.By, gone.Reason, gone.At), cancel);
     }
 
     private async Task<bool> Rewrite(string path, string work, string hash, HandoverErasure erasure, CancellationToken cancel)

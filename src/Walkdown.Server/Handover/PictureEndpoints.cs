@@ -104,7 +104,7 @@ public static class PictureEndpoints
         // The same picture may hang at another place too: then its file is still somebody's.
         if (!await db.Pictures.AnyAsync(p => p.Hash == picture.Hash && !db.Erasures.Any(e => e.PictureId == p.Id), cancel))
         {
-            await handover.EraseFromPacks(picture.JobId, picture.Hash, picture.ShownHash, new HandoverErasure(request.By.Trim(), request.Reason.Trim(), now), cancel);
+            await handover.EraseFromPacks(picture.JobId, picture.Hash, new HandoverErasure(request.By.Trim(), request.Reason.Trim(), now), cancel);
             evidence.Erase(picture.Hash);
             evidence.Erase(picture.ShownHash);
         }

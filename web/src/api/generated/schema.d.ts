@@ -1771,6 +1771,8 @@ export interface components {
             key: components["schemas"]["CheckKey"];
             allowedBy: string;
             reason: string;
+            /** Format: date */
+            until: null | string;
             /** Format: uuid */
             id: string;
             /** Format: uuid */
@@ -1792,6 +1794,8 @@ export interface components {
             takenAt: string;
             /** Format: double */
             clockOffsetMs: number;
+            /** Format: date */
+            until?: null | string;
         };
         Condition: string;
         /** @enum {unknown} */

@@ -177,7 +177,12 @@ function Attempts({ view, row }: { view: CardView; row: CardRow }) {
         );
       })}
       {row.state === 'stale' && row.because[0] && <p className="text-label font-semibold text-open">{say(row.because[0])}</p>}
-      {row.conceded && <p className="text-label text-noted">{t('report.conceded', nameOf(row), row.conceded.allowedBy, row.conceded.reason)}</p>}
+      {row.conceded && (
+        <p className="text-label text-noted">
+          {t('report.conceded', nameOf(row), row.conceded.allowedBy, row.conceded.reason)}{' '}
+          {row.conceded.until && t('dialog.until-day', row.conceded.until)}
+        </p>
+      )}
       {row.exemptedBecause && <p className="text-label">{row.exemptedBecause}</p>}
       {row.notes.map((n) => (
         <p key={n.id} className="text-label">

@@ -221,6 +221,7 @@ function ActSheet({ answer, row, catalogue, onClose }: Props) {
 function WordsSheet({ answer, row, name, onClose }: Props) {
   const [text, setText] = useState('');
   const [allowedBy, setAllowedBy] = useState('');
+  const [until, setUntil] = useState('');
   const witnesses = useKit(answer.place.jobId).data?.people.filter((p) => p.mayWitness && !p.left) ?? [];
   const last = row?.attempts.filter((a) => a.standing !== 'withdrawn').at(-1);
   const quick = { na: [], note: [], concede: [], withdraw: ['wrong-card', 'slip'] }[name as 'na' | 'note' | 'withdraw' | 'concede'];
@@ -232,7 +233,7 @@ function WordsSheet({ answer, row, name, onClose }: Props) {
     if (name === 'note') await keep(id, '/notes', { row: row?.id ?? null, text: reason }, row?.id);
     if (name === 'na') await keep(id, '/exemptions', { row: row!.id, reason }, row!.id);
     if (name === 'withdraw') await keep(id, '/withdrawals', { of: last!.readingId, reason }, row!.id);
-    if (name === 'concede') await keep(id, '/concessions', { row: row!.id, reason, allowedBy }, row!.id);
+    if (name === 'concede') await keep(id, '/concessions', { row: row!.id, reason, allowedBy, until: until || null }, row!.id);
     onClose();
   };
   return (
@@ -249,6 +250,11 @@ function WordsSheet({ answer, row, name, onClose }: Props) {
       {name === 'concede' && (
         <Labelled label={t('dialog.allowed-by')}>
           <input className="field" value={allowedBy} maxLength={120} onChange={(e) => setAllowedBy(e.target.value)} />
+        </Labelled>
+      )}
+      {name === 'concede' && (
+        <Labelled label={t('dialog.until')}>
+          <input type="date" className="field" value={until} onChange={(e) => setUntil(e.target.value)} />
         </Labelled>
       )}
       {name === 'concede' && witnesses.length > 0 && (
@@ -295,7 +301,9 @@ function VerdictSheet({ answer, onClose }: Props) {
           {rows.map((r) => (
             <li key={r.id} className="text-body">
               {[nameOf(r), qualifierOf(r)].filter(Boolean).join(', ')}
-              {r.conceded ? `: ${r.conceded.allowedBy}, ${r.conceded.reason}` : ''}
+              {r.conceded
+                ? `: ${r.conceded.allowedBy}, ${r.conceded.reason}${r.conceded.until ? `. ${t('dialog.until-day', r.conceded.until)}` : ''}`
+                : ''}
             </li>
           ))}
         </ul>
