@@ -19,7 +19,7 @@ namespace Walkdown.Reports;
 /// <param name="Texts">The words it was printed with, by language.</param>
 public sealed record HandoverRecord(
     string Format, Guid Id, int Revision, string? Of, string? Previous, DateTimeOffset At, ReportJob Job, HandoverCover Cover, HandoverSummary Summary, ImmutableArray<HandoverCard> Cards,
-    ImmutableArray<CardChange> Changes, ImmutableArray<HandoverSource> Sources, ImmutableArray<HandoverStop> Plan, HandoverDrawing? Drawing, Honesty Honesty, Practice Practice,
+    ImmutableArray<CardChange> Changes, ImmutableArray<HandoverSource> Sources, ImmutableArray<HandoverStop> Plan, Honesty Honesty, Practice Practice,
     ImmutableArray<ReportPerson> People, ImmutableArray<HandoverWork> WorkDone, ImmutableArray<Instrument> Instruments, ImmutableArray<HandoverSignature> Signatures, string Reservations,
     ImmutableArray<CheckDefinition> Definitions, LimitSet Limits, ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts, string CoreVersion);
 
@@ -49,8 +49,6 @@ public sealed record HandoverErasure(string By, string Reason, DateTimeOffset At
 public sealed record HandoverSource(string Name, string Kind, double? UsableWatts, double? UsableAmperes, double Demand, double? Left, int Devices, ImmutableArray<string> DroppedOrOut);
 
 public sealed record HandoverStop(string Label, double X, double Y, Verdict Verdict, bool HeadEnd);
-
-public sealed record HandoverDrawing(string Hash, string MediaType, double LeftMetres, double TopMetres, double WidthMetres, double HeightMetres);
 
 public sealed record HandoverWork(Guid By, int Readings, int Acts, DateTimeOffset From, DateTimeOffset Until);
 

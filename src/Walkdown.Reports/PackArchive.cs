@@ -122,6 +122,22 @@ public sealed class PackArchive : IDisposable
         return RecordSeal.Seal(document.RootElement, key, at);
     }
 
+    /// <summary>What an entry holds.</summary>
+    /// <exception cref="InvalidDataException">More than it may.</exception>
+    public static byte[] Bytes(ZipArchiveEntry entry, int most = 512 * 1024 * 1024)
+    {
+        using var stream = entry.Open();
+        using var bytes = new MemoryStream();
+        var buffer = new byte[1 << 16];
+        int read;
+        while ((read = stream.Read(buffer)) > 0)
+        {
+            bytes.Write(buffer, 0, read);
+            if (bytes.Length > most) throw new InvalidDataException();
+        }
+        return bytes.ToArray();
+    }
+
     /// <summary>A name that every file system takes and that cannot lead out of the pack.</summary>
     public static string SafeName(string label)
     {

@@ -99,7 +99,7 @@ public static class RecordCheck
             using var zip = new ZipArchive(file, ZipArchiveMode.Read, leaveOpen: true);
             if (zip.Entries.Count > MostEntries) return Nothing("zip", SealOutcome.Unreadable, new("verify.too-many"));
             if (zip.GetEntry(PackArchive.ManifestName) is not { } list) return Nothing("zip", SealOutcome.NotSealed, new("verify.no-manifest"));
-            var manifestBytes = Bytes(list, 64 * 1024 * 1024);
+            var manifestBytes = PackArchive.Bytes(list, 64 * 1024 * 1024);
             var finding = RecordSeal.Check(manifestBytes);
             if (finding.Outcome is SealOutcome.NotSealed or SealOutcome.Unreadable) return Nothing("zip", SealOutcome.Altered, new("verify.manifest")) with { Parts = [new(PackArchive.ManifestName, PartState.Changed)] };
             var manifest = JsonSerializer.Deserialize<PackManifest>(manifestBytes, CoreJson.Options)!;
@@ -155,7 +155,7 @@ public static class RecordCheck
     private static Dictionary<(string, string), PackTombstone> Tombstones(ZipArchive zip, string? key, ImmutableArray<CheckedPart>.Builder parts)
     {
         if (zip.GetEntry(PackArchive.TombstonesName) is not { } entry) return [];
-        var bytes = Bytes(entry, 64 * 1024 * 1024);
+        var bytes = PackArchive.Bytes(entry, 64 * 1024 * 1024);
         // Tombstones by another key would let anybody take anything out.
         if (RecordSeal.Check(bytes) is not { Outcome: SealOutcome.Untouched } finding || finding.Key != key)
         {
@@ -183,20 +183,6 @@ public static class RecordCheck
         }
         content = kept?.ToArray();
         return Convert.ToHexStringLower(hash.GetHashAndReset());
-    }
-
-    internal static byte[] Bytes(ZipArchiveEntry entry, int most)
-    {
-        using var stream = entry.Open();
-        using var bytes = new MemoryStream();
-        var buffer = new byte[1 << 16];
-        int read;
-        while ((read = stream.Read(buffer)) > 0)
-        {
-            bytes.Write(buffer, 0, read);
-            if (bytes.Length > most) throw new InvalidDataException();
-        }
-        return bytes.ToArray();
     }
 
     private static FileSeal? SealOf(Stream file)

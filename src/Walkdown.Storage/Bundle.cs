@@ -2,6 +2,8 @@ using System.Collections.Immutable;
 using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text.Json;
+using System.Text.Json.Nodes;
+using System.Text.Json.Schema;
 using System.Text.Json.Serialization.Metadata;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
@@ -78,6 +80,13 @@ public static class Bundle
     ];
 
     private static readonly string[] Register = [nameof(Job), nameof(Cabinet), nameof(Port), nameof(PowerSource), nameof(Device), nameof(Run), nameof(InstrumentRecord)];
+
+    /// <summary>The shape of a bundle: its list, and the rows of each table.</summary>
+    public static JsonNode Schema() => new JsonObject
+    {
+        ["bundle.json"] = CoreJson.Options.GetJsonSchemaAsNode(typeof(BundleHead)),
+        ["data"] = new JsonObject(Tables.Select(t => KeyValuePair.Create(t.Name + ".json", (JsonNode?)RowJson.GetJsonSchemaAsNode(t.ListType)))),
+    };
 
     /// <summary>Writes a bundle: rows by table, then evidence and packs, one file at a time.</summary>
     public static async Task Write(DataFolder data, EvidenceFolder evidence, WalkdownDb db, Guid jobId, string file, SealKey key, DateTimeOffset now, IProgress<(int Done, int Of)>? progress, CancellationToken cancel)

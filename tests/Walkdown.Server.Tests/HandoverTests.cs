@@ -358,18 +358,20 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         if (!OperatingSystem.IsWindows()) Assert.Equal(UnixFileMode.UserRead | UnixFileMode.UserWrite, System.IO.File.GetUnixFileMode(Path.Combine(site.Data, "seal-key.pem")));
     }
 
-    [Theory]
-    [InlineData(typeof(HandoverRecord), "record")]
-    [InlineData(typeof(Storage.BundleHead), "bundle")]
-    public void TheSchemasInDocsAreThoseOfTheCode(Type type, string name)
+    [Fact]
+    public void TheSchemasInDocsAreThoseOfTheCode()
     {
-        var schema = System.Text.Json.Schema.JsonSchemaExporter.GetJsonSchemaAsNode(Core.CoreJson.Options, type, new System.Text.Json.Schema.JsonSchemaExporterOptions
+        var record = System.Text.Json.Schema.JsonSchemaExporter.GetJsonSchemaAsNode(Core.CoreJson.Options, typeof(HandoverRecord), new System.Text.Json.Schema.JsonSchemaExporterOptions
         {
             TransformSchemaNode = (context, node) => context.TypeInfo.Type == typeof(Core.Acceptance.CheckId) ? new JsonObject { ["type"] = "string" } : node,
-        }).ToJsonString(new System.Text.Json.JsonSerializerOptions { WriteIndented = true }) + "\n";
-        var file = Path.Combine(Root, "docs", "schemas", name + ".schema.json");
-        if (Environment.GetEnvironmentVariable("WALKDOWN_WRITE") == "1") System.IO.File.WriteAllText(file, schema);
-        Assert.Equal(System.IO.File.ReadAllText(file), schema);
+        });
+        foreach (var (name, node) in new[] { ("record", record), ("bundle", Storage.Bundle.Schema()) })
+        {
+            var schema = node.ToJsonString(new System.Text.Json.JsonSerializerOptions { WriteIndented = true }) + "\n";
+            var file = Path.Combine(Root, "docs", "schemas", name + ".schema.json");
+            if (Environment.GetEnvironmentVariable("WALKDOWN_WRITE") == "1") System.IO.File.WriteAllText(file, schema);
+            Assert.Equal(System.IO.File.ReadAllText(file), schema);
+        }
     }
 
     private static async Task<byte[]> Bundle(Site at, string jobId)

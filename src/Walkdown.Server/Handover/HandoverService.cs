@@ -166,16 +166,16 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
         }
         var all = gathering.Cards;
         var kept = all.SelectMany(c => c.Pictures).ToList();
-        var work1 = gathering.WorkDone();
-        var record1 = new HandoverRecord(
+        var workDone = gathering.WorkDone();
+        var handover = new HandoverRecord(
             RecordFormat, request.Id, (previous?.Number ?? 0) + 1, request.DeviceId is null ? null : devices[0].Label, previous?.Hash, at, ReportService.JobOf(job), CoverOf(job),
             new HandoverSummary(Count(Verdict.Accepted), Count(Verdict.AcceptedWithNote), Count(Verdict.Refused), Count(Verdict.Open), gathering.OpenFaults, kept.Count(p => p.Erased is null), gathering.Honest.Count, gathering.First, gathering.Last),
             [.. all], gathering.Changes(all), request.DeviceId is null ? await Sources(jobId, inForce.Texts) : [],
-            [.. devices.Where(d => d.X is not null && d.Y is not null).Select(d => new HandoverStop(d.Label, d.X!.Value, d.Y!.Value, all.First(c => c.Id == d.Id).Verdict, d.Kind == "recorder"))], null,
-            Honesty.Of(gathering.Honest, gathering.OutThenIn, job.Simulated), new Core.Acceptance.Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst), [.. people], work1,
+            [.. devices.Where(d => d.X is not null && d.Y is not null).Select(d => new HandoverStop(d.Label, d.X!.Value, d.Y!.Value, all.First(c => c.Id == d.Id).Verdict, d.Kind == "recorder"))],
+            Honesty.Of(gathering.Honest, gathering.OutThenIn, job.Simulated), new Core.Acceptance.Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst), [.. people], workDone,
             [.. (await CardFactsLoader.Instruments(db, jobId)).Where(i => gathering.Instruments.Contains(i.Id))], request.Signatures, request.Reservations.Trim(), [.. inForce.Catalogue.Checks], inForce.Catalogue.LimitSet,
             request.Languages.ToImmutableDictionary(l => l, l => TextsOf(l).All.ToImmutableDictionary()), ReportService.CoreVersion);
-        var sealedRecord = PackArchive.Sealed(record1, key.Key, at);
+        var sealedRecord = PackArchive.Sealed(handover, key.Key, at);
         var hash = RecordSeal.Check(sealedRecord).Hash!;
         archive.Add(PackArchive.RecordName, sealedRecord);
         if (request.DeviceId is null)
@@ -189,14 +189,14 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
                 await using (content) await archive.Add(EvidenceName(picture), content, cancel);
         var reports = ImmutableArray.CreateBuilder<string>();
         foreach (var language in request.Languages)
-            foreach (var file in Reports(record1, hash, sealedRecord, language, work, name => Read(Path.Combine(work, name)), p => FileOf(p), () => progress.Report((++done, steps)), cancel))
+            foreach (var file in Reports(handover, hash, sealedRecord, language, work, name => Read(Path.Combine(work, name)), p => FileOf(p), () => progress.Report((++done, steps)), cancel))
             {
                 reports.Add(Path.GetFileName(file));
                 await using (var content = File.OpenRead(file)) await archive.Add(Path.GetFileName(file), content, cancel);
                 File.Delete(file);
             }
-        archive.Finish(PackArchive.Sealed(new PackManifest(ManifestFormat, request.Id, record1.Revision, job.Name, hash, at, archive.Files), key.Key, at), null, key.Key);
-        return new Made(record1, hash, reports.ToImmutable());
+        archive.Finish(PackArchive.Sealed(new PackManifest(ManifestFormat, request.Id, handover.Revision, job.Name, hash, at, archive.Files), key.Key, at), null, key.Key);
+        return new Made(handover, hash, reports.ToImmutable());
 
         int Count(Verdict v) => all.Count(c => c.Verdict == v && !c.Cancelled);
     }
@@ -291,13 +291,13 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
     private async Task<bool> Rewrite(string path, string work, string hash, HandoverErasure erasure, CancellationToken cancel)
     {
         using var zip = ZipFile.OpenRead(path);
-        var manifestBytes = RecordCheckBytes(zip.GetEntry(PackArchive.ManifestName)!);
+        var manifestBytes = PackArchive.Bytes(zip.GetEntry(PackArchive.ManifestName)!);
         var manifest = JsonSerializer.Deserialize<PackManifest>(manifestBytes, CoreJson.Options)!;
         var name = manifest.Files.FirstOrDefault(f => f.Name.StartsWith($"evidence/{hash}.", StringComparison.Ordinal))?.Name;
         if (name is null || zip.GetEntry(name) is null) return false;
-        var recordBytes = RecordCheckBytes(zip.GetEntry(PackArchive.RecordName)!);
+        var recordBytes = PackArchive.Bytes(zip.GetEntry(PackArchive.RecordName)!);
         var record = JsonSerializer.Deserialize<HandoverRecord>(recordBytes, CoreJson.Options)!;
-        var graves = zip.GetEntry(PackArchive.TombstonesName) is { } earlier ? JsonSerializer.Deserialize<PackTombstones>(RecordCheckBytes(earlier), CoreJson.Options)!.Of.ToList() : [];
+        var graves = zip.GetEntry(PackArchive.TombstonesName) is { } earlier ? JsonSerializer.Deserialize<PackTombstones>(PackArchive.Bytes(earlier), CoreJson.Options)!.Of.ToList() : [];
         graves.Add(new PackTombstone(name, manifest.Files.First(f => f.Name == name).Sha256, null, erasure.By, erasure.Reason, erasure.At));
         var gone = graves.Where(g => g.Now is null).ToDictionary(g => Path.GetFileNameWithoutExtension(g.Name), g => new HandoverErasure(g.By, g.Reason, g.At));
         // Drawn as it was, but for the pictures that are gone.
@@ -322,14 +322,6 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
             }
         archive.Finish(manifestBytes, PackArchive.Sealed(new PackTombstones(TombstoneFormat, [.. graves]), key.Key, erasure.At), key.Key);
         return true;
-    }
-
-    private static byte[] RecordCheckBytes(ZipArchiveEntry entry)
-    {
-        using var stream = entry.Open();
-        using var bytes = new MemoryStream();
-        stream.CopyTo(bytes);
-        return bytes.ToArray();
     }
 
     /// <summary>The pack of the revision before, to say what has changed.</summary>

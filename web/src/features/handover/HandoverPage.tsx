@@ -17,7 +17,7 @@ import { Waiting } from '../walk/WalkPage';
 import '../cards/cardTexts';
 import '../pageTexts';
 import './packTexts';
-import { useWork } from './useWork';
+import { useLongWork } from './useLongWork';
 
 /** Where the handover stands: what would be signed, the signing itself, every sealed revision, and the job to take along. */
 export default function HandoverPage() {
@@ -106,7 +106,7 @@ function Signing({
   const [reservations, setReservations] = useState('');
   const [languages, setLanguages] = useState<string[]>(['en']);
   const done = useCallback(() => onSealed(), [onSealed]);
-  const { work, running, trouble, begin } = useWork(done);
+  const { work, running, trouble, begin } = useLongWork(done);
   const set = (i: number, next: Partial<Signer>) => setSigners(signers.map((s, n) => (n === i ? { ...s, ...next } : s)));
   const signed = signers.filter((s) => s.strokes.length > 0);
   const seal = () => {
@@ -337,7 +337,7 @@ function TakeAlong({ jobId, fingerprint }: { jobId: string; fingerprint: string 
     },
     [client, jobId],
   );
-  const { work, running, trouble, begin } = useWork(done);
+  const { work, running, trouble, begin } = useLongWork(done);
   const [phrase, setPhrase] = useState('');
   const backup = useMutation({
     mutationFn: async () => {

@@ -9,7 +9,7 @@ import { Progress } from '../../ui/Progress';
 import '../cards/cardTexts';
 import '../pageTexts';
 import './packTexts';
-import { useWork } from './useWork';
+import { useLongWork } from './useLongWork';
 
 /** A record, a report or a pack in hand: is it what was sealed, and by whom was it signed? */
 export default function VerifyPage() {
@@ -18,7 +18,7 @@ export default function VerifyPage() {
   const [name, setName] = useState('');
   const [verdict, setVerdict] = useState<RecordVerdict>();
   const done = useCallback((work: WorkAnswer) => setVerdict(work.checked ?? undefined), []);
-  const { work, running, trouble, begin } = useWork(done);
+  const { work, running, trouble, begin } = useLongWork(done);
   const check = (file: File) => {
     setVerdict(undefined);
     setName(file.name);

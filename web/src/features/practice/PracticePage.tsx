@@ -1,5 +1,3 @@
-import '../cards/cardTexts';
-import '../pageTexts';
 import { Link } from '@tanstack/react-router';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
@@ -15,6 +13,8 @@ import { moment } from '../../ui/format';
 import { VerdictMark } from '../../ui/Marks';
 import { Progress } from '../../ui/Progress';
 import { Waiting } from '../walk/WalkPage';
+import '../cards/cardTexts';
+import '../pageTexts';
 
 type Limit = OwnCatalogueAnswer['limits'][number];
 type Figure = OwnCatalogueAnswer['figures'][number];
@@ -257,7 +257,12 @@ function CatalogueEditor({ jobId, zone, answer }: { jobId: string; zone: string;
   const kinds = draft.kinds.reduce((list, k) => with_(list, k), answer.kinds);
   const limits = draft.limits.reduce((list, l) => with_(list, l), answer.limits);
   const figures = draft.figures.reduce((list, f) => with_(list, f), answer.figures);
-  const ownChecks = draft.checks;
+  // A check that ships is in the own file only where it was made required, or optional again.
+  const ships = (id: string) => has(`check.${id}`);
+  const ownChecks = draft.checks.filter((c) => !ships(c.id));
+  const optional = answer.checks
+    .filter((c) => ships(c.id) && (c.required.always === false || kept.checks.some((x) => x.id === c.id)))
+    .map((c) => draft.checks.find((x) => x.id === c.id) ?? c);
   const isOwn = (p: (typeof parts)[number], id: string) => draft[p].some((x) => x.id === id);
   const nameOfKind = (id: string) => draft.texts.en?.[`kind.${id}`] ?? t(`kind.${id}`);
   const row = 'flex min-h-11 w-full items-baseline gap-3 border-b border-hairline py-2 text-left';
@@ -376,6 +381,26 @@ function CatalogueEditor({ jobId, zone, answer }: { jobId: string; zone: string;
           <button className="mt-2 min-h-11 font-semibold underline" onClick={() => setCheck('new')}>
             {t('practice.add-check')}
           </button>
+          <h3 className="mt-4 border-t border-ink pt-2 font-bold">{t('practice.optional')}</h3>
+          <p className="text-label text-ink-2">{t('practice.optional-hint')}</p>
+          <ul className="mt-1 grid grid-cols-2 gap-x-8 max-sm:grid-cols-1">
+            {optional.map((c) => (
+              <li key={c.id} className="border-b border-hairline">
+                <label className="flex min-h-11 items-center gap-3">
+                  <input
+                    type="checkbox"
+                    className="h-5 w-5 shrink-0 accent-ink"
+                    checked={c.required.always !== false}
+                    onChange={(e) =>
+                      setDraft({ ...draft, checks: with_(draft.checks, { ...c, required: { ...c.required, always: e.target.checked } }) })
+                    }
+                  />
+                  <span className="font-semibold">{t(`check.${c.id}`)}</span>
+                  <span className="ml-auto text-label text-ink-2">{t(`section.${c.section}`)}</span>
+                </label>
+              </li>
+            ))}
+          </ul>
         </>
       )}
       <Editions list={answer.editions} zone={zone} />
