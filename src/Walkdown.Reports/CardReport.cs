@@ -21,8 +21,9 @@ public static class CardReport
 
     /// <summary>Draws one Card onto pages that are begun: its first page, then every row.</summary>
     /// <param name="under">Bookmark it goes under.</param>
+    /// <param name="pack">The pack's words: it knows everybody who took a picture.</param>
     /// <param name="sealedAs">Hash that its QR code carries, in a pack; its signatures are at the front.</param>
-    internal static void Onto(Sheets s, ReportRecord record, Texts texts, PdfSharp.Pdf.PdfOutline? under = null, string? sealedAs = null, IReadOnlyList<PackPicture>? pictures = null)
+    internal static void Onto(Sheets s, ReportRecord record, Texts texts, PdfSharp.Pdf.PdfOutline? under = null, string? sealedAs = null, IReadOnlyList<PackPicture>? pictures = null, Wording? pack = null)
     {
         var words = new Wording(texts, record);
         var place = record.Place;
@@ -38,7 +39,7 @@ public static class CardReport
         Table(s, record, words);
         Closing(s, record, words);
         if (sealedAs is null) Signatures(s, record, words);
-        else PackPages.Pictures(s, pictures ?? [], words);
+        else PackPages.Pictures(s, pictures ?? [], pack ?? words);
         // In a pack a Card that was never begun has said all on its first page.
         if (sealedAs is not null && record.Card is { Faults.IsEmpty: true, Acts.IsEmpty: true } && record.Card.Rows.All(r => r.Attempts.IsEmpty && r.Notes.IsEmpty && r.Conceded is null && r.ExemptedBecause is null))
         {

@@ -173,7 +173,22 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         // A device of which nothing was taken is one word; what lacks of one that was begun is named.
         var never = untested.Where(c => c.Taken == 0 && c.Exceptions.All(e => e.Kind != ExceptionKind.Blocked)).ToList();
         if (never.Count > 0) s.Paragraph(Fill("pack.never-begun", N(never.Count)) + " " + string.Join(", ", never.Select(c => c.Label)) + ".", Sheets.Left, Sheets.Width, 9);
-        foreach (var card in untested.Except(never)) Exceptions(card, e => e.Kind is ExceptionKind.NotTaken or ExceptionKind.Blocked);
+        // Where many lack the same, it is said once.
+        foreach (var alike in untested.Except(never).GroupBy(c => string.Join(" ", c.Exceptions.Where(e => e.Kind is ExceptionKind.NotTaken or ExceptionKind.Blocked).Select(Words))))
+        {
+            if (alike.Count() < 4)
+            {
+                foreach (var card in alike) Exceptions(card, e => e.Kind is ExceptionKind.NotTaken or ExceptionKind.Blocked);
+                continue;
+            }
+            s.Need(40);
+            s.Y += 3;
+            s.Paragraph($"{alike.Key} {Fill("pack.alike", N(alike.Count()))}", Sheets.Left, Sheets.Width, 8.5, true);
+            s.Paragraph(string.Join(", ", alike.Select(c => c.Label)) + ".", Sheets.Left, Sheets.Width, 8.5);
+            s.Y += 3;
+            s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
+        }
+
         HonestyMarks();
     }
 
