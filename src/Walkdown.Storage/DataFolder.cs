@@ -30,6 +30,7 @@ public sealed class DataFolder(string path)
             Directory.CreateDirectory(EvidencePath);
             Directory.CreateDirectory(PacksPath);
             CheckWritable();
+            ClearDrafts();
             using var db = new WalkdownDb(Options);
             CheckIntegrity(db);
             var pending = db.Database.GetPendingMigrations().ToList();
@@ -55,6 +56,14 @@ public sealed class DataFolder(string path)
         var probe = Path.Combine(Root, ".writable");
         File.WriteAllText(probe, "");
         File.Delete(probe);
+    }
+
+    /// <summary>What a pack was being made of when the server was stopped is no pack.</summary>
+    private void ClearDrafts()
+    {
+        foreach (var draft in Directory.EnumerateFileSystemEntries(PacksPath, ".*"))
+            if (Directory.Exists(draft)) Directory.Delete(draft, recursive: true);
+            else File.Delete(draft);
     }
 
     /// <summary>A damaged file is told before anything is added to it.</summary>

@@ -132,7 +132,7 @@ internal static class RestoreEndpoint
             }
         }).ExcludeFromDescription();
 
-    /// <summary>What a start has to put right: Cards without a summary, and an own catalogue that was kept but not yet written.</summary>
+    /// <summary>What a start has to put right: Cards without a summary, an own catalogue that was kept but not yet written, and a picture that is not yet erased everywhere.</summary>
     public static async Task Settle(IServiceProvider services)
     {
         var ledger = services.GetRequiredService<Ledger>();
@@ -144,5 +144,6 @@ internal static class RestoreEndpoint
             jobs = await db.Devices.Where(d => !db.Cards.Any(c => c.DeviceId == d.Id)).Select(d => d.JobId).Distinct().ToListAsync();
         }
         foreach (var job in jobs) await ledger.Rebuild(job, catalogue.Catalogue);
+        await services.GetRequiredService<Handover.HandoverService>().FinishErasures();
     }
 }

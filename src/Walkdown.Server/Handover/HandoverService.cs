@@ -288,6 +288,24 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
             await EraseFromPacks(jobId, gone.Hash, new HandoverErasure(gone.By, gone.Reason, gone.At), cancel);
     }
 
+    /// <summary>Takes a picture's file out of the packs and, last, from the evidence, unless it hangs at another place too, where nobody had it erased.</summary>
+    public async Task EraseFile(Guid jobId, string hash, string shownHash, HandoverErasure erasure, CancellationToken cancel)
+    {
+        await using var db = ledger.OpenDb();
+        if (await db.Pictures.AnyAsync(p => p.Hash == hash && !db.Erasures.Any(e => e.PictureId == p.Id), cancel)) return;
+        await EraseFromPacks(jobId, hash, erasure, cancel);
+        evidence.Erase(shownHash);
+        evidence.Erase(hash);
+    }
+
+    /// <summary>Ends what a stop or a full disk broke off: a picture whose row says erased and whose file is still here.</summary>
+    public async Task FinishErasures()
+    {
+        await using var db = ledger.OpenDb();
+        foreach (var gone in await db.Erasures.Join(db.Pictures, e => e.PictureId, p => p.Id, (e, p) => new { p.JobId, p.Hash, p.ShownHash, e.By, e.Reason, e.At }).ToListAsync())
+            if (evidence.Has(gone.Hash)) await EraseFile(gone.JobId, gone.Hash, gone.ShownHash, new HandoverErasure(gone.By, gone.Reason, gone.At), CancellationToken.None);
+    }
+
     private async Task<bool> Rewrite(string path, string work, string hash, HandoverErasure erasure, CancellationToken cancel)
     {
         using var zip = ZipFile.OpenRead(path);

@@ -88,7 +88,7 @@ public static class PictureEndpoints
 
     /// <summary>The file goes, here and out of every pack; the row, its hash and who had it erased stay.</summary>
     private static async Task<Results<Ok<ImmutableArray<PictureLine>>, ProblemHttpResult>> Erase(
-        Guid deviceId, Guid pictureId, ErasureRequest request, Ledger ledger, EvidenceFolder evidence, HandoverService handover, TimeProvider time, CancellationToken cancel)
+        Guid deviceId, Guid pictureId, ErasureRequest request, Ledger ledger, HandoverService handover, TimeProvider time, CancellationToken cancel)
     {
         if (string.IsNullOrWhiteSpace(request.By) || request.By.Length > 120) return Problems.Of(422, new Message("picture.who-erases"), "by");
         if (string.IsNullOrWhiteSpace(request.Reason) || request.Reason.Length > 400) return Problems.Of(422, new Message("problem.reason-missing"), "reason");
@@ -101,13 +101,7 @@ public static class PictureEndpoints
             change.Add(new Erasure { Id = request.Id == Guid.Empty ? Guid.CreateVersion7() : request.Id, JobId = picture.JobId, PictureId = pictureId, By = request.By.Trim(), Reason = request.Reason.Trim(), At = now, Sequence = sequence });
             return (true, true);
         });
-        // The same picture may hang at another place too: then its file is still somebody's.
-        if (!await db.Pictures.AnyAsync(p => p.Hash == picture.Hash && !db.Erasures.Any(e => e.PictureId == p.Id), cancel))
-        {
-            await handover.EraseFromPacks(picture.JobId, picture.Hash, new HandoverErasure(request.By.Trim(), request.Reason.Trim(), now), cancel);
-            evidence.Erase(picture.Hash);
-            evidence.Erase(picture.ShownHash);
-        }
+        await handover.EraseFile(picture.JobId, picture.Hash, picture.ShownHash, new HandoverErasure(request.By.Trim(), request.Reason.Trim(), now), cancel);
         return TypedResults.Ok(await Lines(db, deviceId));
     }
 }
