@@ -34,12 +34,7 @@ public sealed record HandoverSummary(int Accepted, int Noted, int Refused, int O
 /// <param name="File">Its name in the pack.</param>
 public sealed record HandoverCard(
     Guid Id, int Number, string Label, string Name, string Area, string Kind, string Model, string? Serial, string? HardwareAddress, string? Address, string Port, string Channel, Verdict Verdict, string Hash, string File,
-    int Taken, int Total, ImmutableArray<CardException> Exceptions, ImmutableArray<HandoverCable> Cables, ImmutableArray<HandoverPicture> Pictures, int Differences, bool Cancelled);
-
-/// <summary>A cable run with what was read on it.</summary>
-/// <param name="Map">State of its wire map; null where it has no such row.</param>
-/// <param name="MostLoopOhms">The largest loop of its pairs.</param>
-public sealed record HandoverCable(string Run, string Port, State? Map, double? PlannedMetres, double? Metres, double? MostLoopOhms, State Worst);
+    int Taken, int Total, ImmutableArray<CardException> Exceptions, ImmutableArray<CableSummary> Cables, ImmutableArray<HandoverPicture> Pictures, int Differences, bool Cancelled);
 
 /// <summary>A picture by hash; the file is in the pack unless it was erased.</summary>
 public sealed record HandoverPicture(string Hash, string ShownHash, string MediaType, string Caption, Guid By, DateTimeOffset TakenAt, HandoverErasure? Erased);

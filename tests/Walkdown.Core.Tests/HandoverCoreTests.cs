@@ -95,4 +95,16 @@ public sealed class HandoverCoreTests
         // Every row that was read has one, whatever it is of.
         foreach (var other in facts.Card.Rows.Where(r => r.Counts is not null)) Assert.NotEmpty(Trace.Of(other, DecisionRule.Guarded, facts.Now.Instruments).Steps);
     }
+
+    [Fact]
+    public void TheCableScheduleTakesTheWorstRowAndOwesNothingThatIsOptional()
+    {
+        var facts = new Facts().Healthy();
+        var run = facts.Now.Runs[0];
+        var whole = CableSummary.Of(run, facts.Card);
+        Assert.Equal((State.In, State.In), (whole.Worst, whole.Map!.Value));
+        Assert.Equal(State.NotTaken, CableSummary.Of(run, new Facts().Card).Worst);
+        facts.Read(Key("cable.length"), new NumberValue(200, Unit.Metre));
+        Assert.Equal((State.Out, 200), (CableSummary.Of(run, facts.Card).Worst, CableSummary.Of(run, facts.Card).Metres!.Value));
+    }
 }

@@ -63,7 +63,7 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
 
     public static HandoverCover CoverOf(Job job) => job.CoverJson is { } json ? JsonSerializer.Deserialize<HandoverCover>(json, CoreJson.Options)! : new HandoverCover();
 
-    private static Task<long> SequenceOf(WalkdownDb db, Guid jobId) => db.Journal.Where(j => j.JobId == jobId && !Quiet.Contains(j.Kind)).Select(j => (long?)j.Sequence).MaxAsync().ContinueWith(t => t.Result ?? 0, TaskScheduler.Default);
+    private static async Task<long> SequenceOf(WalkdownDb db, Guid jobId) => await db.Journal.Where(j => j.JobId == jobId && !Quiet.Contains(j.Kind)).MaxAsync(j => (long?)j.Sequence) ?? 0;
 
     public RevisionLine LineOf(Revision r) => JsonSerializer.Deserialize<RevisionLine>(r.SummaryJson, CoreJson.Options)! with { Bytes = File.Exists(PathOf(r)) ? new FileInfo(PathOf(r)).Length : 0 };
 
@@ -402,7 +402,7 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
             OpenFaults += card.Faults.Count(f => f.Open);
             var p = record.Place;
             var line = new HandoverCard(facts.Place.Id, number, p.Label, p.Name, p.Area, p.Kind, p.Model, p.Serial, p.HardwareAddress, p.Address, string.Join(", ", p.Ports), string.Join(", ", p.Channels), card.Verdict.Verdict, file.Sha256, file.Name,
-                card.Taken, card.Total, CardExceptions.Of(card), [.. facts.Runs.Select(run => CableOf(run, card))], [.. pictures], p.Differences.Length, p.Cancelled);
+                card.Taken, card.Total, CardExceptions.Of(card), [.. facts.Runs.Select(run => CableSummary.Of(run, card))], [.. pictures], p.Differences.Length, p.Cancelled);
             Cards.Add(line);
             if (before is null) return;
             var was = before.Cards.GetValueOrDefault(line.Id);
@@ -428,16 +428,6 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
         {
             var w = _work.TryGetValue(by, out var known) ? known : (0, 0, at, at);
             _work[by] = (w.Item1 + readings, w.Item2 + acts, at < w.Item3 ? at : w.Item3, at > w.Item4 ? at : w.Item4);
-        }
-
-        private static HandoverCable CableOf(RunFacts run, Card card)
-        {
-            var rows = card.Rows.Where(r => r.Key.On.Kind == SubjectKind.Run && r.Key.On.Id == run.Id && r.IsDue).ToList();
-            double? Read(CheckId check) => rows.Where(r => r.Check.Id == check).Select(r => r.Attempts.LastOrDefault(a => a.ReadingId == r.Counts)?.Value is NumberValue n ? (double?)n.Value : null).Max();
-            var worst = rows.Count == 0 ? State.NotApplicable : rows.Any(r => r.State == State.Out) ? State.Out : rows.Any(r => r.State == State.TooClose) ? State.TooClose
-                : rows.Any(r => r.Required && r.State is State.NotTaken or State.Stale) ? State.NotTaken : State.In;
-            return new HandoverCable(run.Label, run.Port is { } port ? $"{port.Cabinet} {port.Number}" : "", rows.FirstOrDefault(r => r.Check.Id == KnownChecks.WireMap)?.State, run.LengthMetres.Origin == Origin.Assumed ? null : run.TotalPlannedMetres,
-                Read(KnownChecks.Length), Read(KnownChecks.LoopResistance), worst);
         }
     }
 }
