@@ -21,7 +21,11 @@ public sealed record HandoverRecord(
     string Format, Guid Id, int Revision, string? Of, string? Previous, DateTimeOffset At, ReportJob Job, HandoverCover Cover, HandoverSummary Summary, ImmutableArray<HandoverCard> Cards,
     ImmutableArray<CardChange> Changes, ImmutableArray<HandoverSource> Sources, ImmutableArray<HandoverStop> Plan, Honesty Honesty, Practice Practice,
     ImmutableArray<ReportPerson> People, ImmutableArray<HandoverWork> WorkDone, ImmutableArray<Instrument> Instruments, ImmutableArray<HandoverSignature> Signatures, string Reservations,
-    ImmutableArray<CheckDefinition> Definitions, LimitSet Limits, ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts, string CoreVersion);
+    ImmutableArray<CheckDefinition> Definitions, LimitSet Limits, ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts, string CoreVersion)
+{
+    /// <summary>How each number of the first and last pages came about; rows have theirs in the record of their Card.</summary>
+    public ImmutableArray<SumTrace> Sums { get; init; } = [];
+}
 
 /// <summary>What the cover says.</summary>
 /// <param name="Standards">The standards that are claimed, one a line.</param>

@@ -33,6 +33,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         Schedule();
         Cables();
         Budgets();
+        Sums();
         Instruments();
         Limits();
         Practice();
@@ -174,7 +175,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         var never = untested.Where(c => c.Taken == 0 && c.Exceptions.All(e => e.Kind != ExceptionKind.Blocked)).ToList();
         if (never.Count > 0) s.Paragraph(Fill("pack.never-begun", N(never.Count)) + " " + string.Join(", ", never.Select(c => c.Label)) + ".", Sheets.Left, Sheets.Width, 9);
         // Where many lack the same, it is said once.
-        foreach (var alike in untested.Except(never).GroupBy(c => string.Join(" ", c.Exceptions.Where(e => e.Kind is ExceptionKind.NotTaken or ExceptionKind.Blocked).Select(Words))))
+        foreach (var alike in untested.Except(never).GroupBy(c => string.Join(" ", c.Exceptions.Where(e => e.Kind is ExceptionKind.NotTaken or ExceptionKind.Blocked).Select(words.Exception))))
         {
             if (alike.Count() < 4)
             {
@@ -194,7 +195,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
 
     private void Exceptions(HandoverCard card, Func<CardException, bool> which)
     {
-        var lines = card.Exceptions.Where(which).Select(Words).ToList();
+        var lines = card.Exceptions.Where(which).Select(words.Exception).ToList();
         // Short ones run on in one line; what is long, or many, stands line by line.
         if (lines.Count < 8 && lines.All(l => l.Length < 90)) lines = [string.Join(" ", lines)];
         s.Need(Math.Min(120, lines.Sum(l => s.HeightOf(l, Sheets.Width - 96, 8.5)) + 8));
@@ -206,19 +207,6 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         foreach (var line in lines) s.Paragraph(line, Sheets.Left + 96, Sheets.Width - 96, 8.5);
         s.Y = (s.PageCount == page ? Math.Max(s.Y, top + 14) : s.Y) + 3;
         s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
-    }
-
-    private string Words(CardException e)
-    {
-        var what = e.Row is { } row && e.TextKey is { } name ? words.Name(name, row with { On = e.Kind == ExceptionKind.NotTaken ? row.On with { Part = "" } : row.On, Under = e.Kind == ExceptionKind.NotTaken && e.Count > 1 ? Condition.Any : row.Under }) : "";
-        var code = "pack.exception." + Codes.Of(e.Kind);
-        return e.Kind switch
-        {
-            ExceptionKind.NotTaken => e.Count > 1 ? Fill("pack.exception.notTaken.more", what, N(e.Count)) : Fill(code, what),
-            ExceptionKind.Blocked => Fill(e.Who is null ? "pack.exception.set-aside" : code, e.Why ?? "", e.Who ?? "") + (e.Until is { } until ? " " + Fill("report.until", words.Date(until)) : ""),
-            ExceptionKind.OpenFault => Fill(code, e.Why ?? "", e.By is { } by ? words.Person(by) : ""),
-            _ => Fill(code, what, e.Who ?? "", e.Why ?? "") + (e.Until is { } last ? " " + Fill("report.until", words.Date(last)) : ""),
-        };
     }
 
     private void HonestyMarks()
@@ -240,7 +228,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
             x += w;
         }
         s.Y = top + 12;
-        s.Paragraph(string.Join(", ", shares.Where(v => v.Count > 0).Select(v => Fill("pack.source." + v.Code, N(v.Count), N((int)Math.Round(100.0 * v.Count / h.Readings)))))
+        s.Paragraph(string.Join(", ", shares.Where(v => v.Count > 0).Select(v => Fill("pack.source." + v.Code, N(v.Count), N(SumTrace.Percent(v.Count, h.Readings)))))
             + (h.Withdrawn > 0 ? ", " + Fill("pack.source.withdrawn", N(h.Withdrawn)) : "") + ".", Sheets.Left, Sheets.Width, 9);
         foreach (var remark in h.Remarks) s.Paragraph((remark.By is { } by ? words.Person(by) + ": " : "") + T.Say(remark.What), Sheets.Left, Sheets.Width, 9, colour: Sheets.Noted);
         if (h.Remarks.IsEmpty) s.Paragraph(T["pack.honesty.nothing"], Sheets.Left, Sheets.Width, 9);
@@ -366,6 +354,31 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
                 x.Name, T["source.kind." + x.Kind], x.UsableWatts is { } w ? words.Number(w, 0) + " W" : x.UsableAmperes is { } a ? words.Number(a, 2) + " A" : T["pack.unknown"],
                 words.Number(x.Demand, x.UsableAmperes is null ? 0 : 2), x.Left is { } left ? words.Number(left, x.UsableAmperes is null ? 0 : 2) : "", N(x.Devices), string.Join(", ", x.DroppedOrOut),
             ]), 8, i => record.Sources[i].DroppedOrOut.IsEmpty ? null : Sheets.Refused);
+    }
+
+    /// <summary>How the numbers that are no readings came about, each with what it rests on.</summary>
+    private void Sums()
+    {
+        // Counts are short and stand together; a budget has its own paragraph.
+        var shown = record.Sums.Where(x => x.Of == "source" || x.Of.StartsWith("readings", StringComparison.Ordinal)).ToList();
+        if (shown.Count == 0) return;
+        Heading("pack.sums");
+        s.Paragraph(T["pack.sums.hint"], Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
+        foreach (var sum in shown)
+        {
+            var name = sum.Subject.Length > 0 ? sum.Subject : T["sum.of." + sum.Of];
+            var lines = sum.Steps.Select(words.Step).ToList();
+            s.Need(Math.Min(120, lines.Sum(l => s.HeightOf(l, Sheets.Width - 110, 8.5)) + 8));
+            s.Y += 3;
+            var top = s.Y;
+            s.Paragraph(name, Sheets.Left, 100, 8.5, true);
+            var under = s.Y;
+            s.Y = top;
+            var page = s.PageCount;
+            foreach (var line in lines) s.Paragraph(line, Sheets.Left + 110, Sheets.Width - 110, 8.5);
+            s.Y = (s.PageCount == page ? Math.Max(s.Y, under) : s.Y) + 3;
+            s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
+        }
     }
 
     private void Instruments()

@@ -1,5 +1,6 @@
 using NodaTime;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Reports;
@@ -88,6 +89,34 @@ public sealed class Wording(Texts texts, string timeZone, IReadOnlyList<ReportPe
 
     public string Terms(Expectation expected) =>
         string.Join(", ", expected.From.Select(t => $"{texts["term." + t.Name.Replace("term.", "")]} {(t.Value.StartsWith('@') ? texts[t.Value[1..]] : string.Join(' ', t.Value.Split(' ').Select(texts.Local)))} ({texts["origin." + Codes.Of(t.Origin)]})"));
+
+    /// <summary>An exception of a Card in one sentence.</summary>
+    public string Exception(CardException e)
+    {
+        var untaken = e.Kind == ExceptionKind.NotTaken;
+        var what = e.Row is { } row && e.TextKey is { } name ? Name(name, row with { On = untaken ? row.On with { Part = "" } : row.On, Under = untaken && e.Count > 1 ? Condition.Any : row.Under }) : "";
+        var code = "pack.exception." + Codes.Of(e.Kind);
+        string Fill(string text, params string[] args) => texts.Fill(texts[text], args) + (e.Until is { } until ? " " + texts.Fill(texts["report.until"], [Date(until)]) : "");
+        return e.Kind switch
+        {
+            ExceptionKind.NotTaken => e.Count > 1 ? Fill("pack.exception.notTaken.more", what, e.Count.ToString(System.Globalization.CultureInfo.InvariantCulture)) : Fill(code, what),
+            ExceptionKind.Blocked => Fill(e.Who is null ? "pack.exception.set-aside" : code, e.Why ?? "", e.Who ?? ""),
+            ExceptionKind.OpenFault => Fill(code, e.Why ?? "", e.By is { } by ? Person(by) : ""),
+            _ => Fill(code, what, e.Who ?? "", e.Why ?? ""),
+        };
+    }
+
+    /// <summary>A step of a trace in one sentence, what it rests on in brackets.</summary>
+    public string Step(TraceStep step)
+    {
+        var said = texts.Say(step.What);
+        // Where all of them have one origin, it is said once.
+        var alike = step.From.Length > 0 && step.From.All(t => t.Origin == step.From[0].Origin);
+        string OriginOf(Term t) => step.Kind == TraceKind.Sum && t.Origin != Origin.Measured ? texts["origin." + Codes.Of(t.Origin)] : "";
+        string Of(Term t) => $"{texts[t.Name]} {string.Join(' ', t.Value.Split(' ').Select(texts.Local))}".Trim() + (alike || OriginOf(t).Length == 0 ? "" : $" {OriginOf(t)}");
+        if (!step.From.IsEmpty) said += $" ({string.Join(", ", step.From.Select(Of))}{(alike && OriginOf(step.From[0]).Length > 0 ? "; " + OriginOf(step.From[0]) : "")})";
+        return said + ". " + (step.Source is { } source ? $"{texts.Phrase(source)}{(step.Edition is { } edition ? ", " + edition : "")}." : "");
+    }
 
     public string StandingOf(Attempt attempt) => attempt.Standing switch
     {

@@ -117,7 +117,7 @@ export function Shell() {
                 <Tab to="/power" letter="O" here={section === '/power' || section.startsWith('/path/')}>
                   {t('nav.power')}
                 </Tab>
-                <Tab to="/handover" letter="H" here={section === '/handover' || section === '/verify'}>
+                <Tab to="/handover" letter="H" here={/^\/(handover|verify|why)\b/.test(section)}>
                   {t('nav.handover')}
                 </Tab>
                 <Tab to="/kit" letter="K" here={section === '/kit'}>

@@ -81,9 +81,14 @@ const trace = createRoute({
   component: lazyRouteComponent(() => import('./features/handover/TracePage')),
   validateSearch: (s: Record<string, unknown>): { row?: string } => ({ row: text(s.row) }),
 });
+const why = createRoute({
+  getParentRoute: () => root,
+  path: '/why/$of',
+  component: lazyRouteComponent(() => import('./features/handover/SumPage')),
+});
 
 export const router = createRouter({
-  routeTree: root.addChildren([walk, card, register, taking, kit, practice, power, path, readings, handover, verify, pictures, trace]),
+  routeTree: root.addChildren([walk, card, register, taking, kit, practice, power, path, readings, handover, verify, pictures, trace, why]),
 });
 
 declare module '@tanstack/react-router' {

@@ -3,7 +3,7 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Handover;
 
-public enum TraceKind { Reading, Accuracy, Expected, Limit, Window, Decision }
+public enum TraceKind { Reading, Accuracy, Expected, Limit, Window, Decision, Sum }
 
 /// <summary>One step from what was read to what was decided.</summary>
 /// <param name="What">The step with its numbers put in.</param>

@@ -20,7 +20,8 @@ public sealed record BudgetView(double DemandWatts, double? LeftWatts, Immutable
 public sealed record SourceBudget(double? UsableWatts, BudgetView ByClass, BudgetView ByDraw, int Powered, int Measured, int? FirstToDrop, ImmutableArray<PortFinding> Findings, ImmutableArray<PortShare> InOrder);
 
 /// <summary>What one port takes of a budget; in the order in which ports are granted.</summary>
-public sealed record PortShare(int Port, double ClassWatts, double DrawWatts);
+/// <param name="Origin">Of the draw: measured, planned, or assumed where only the class is known.</param>
+public sealed record PortShare(int Port, string Label, double ClassWatts, double DrawWatts, Origin Origin);
 
 /// <summary>Something about one port that should be mended or known.</summary>
 public sealed record PortFinding(int Port, Message What);
@@ -55,7 +56,8 @@ public static class SiteBudget
         // Two runs drawn to one port are a finding of the register; here each counts once.
         byClass = [.. byClass.DistinctBy(p => p.Port)];
         byDraw = [.. byDraw.DistinctBy(p => p.Port)];
-        ImmutableArray<PortShare> order = [.. byDraw.OrderBy(p => p.Priority).ThenBy(p => p.Port).Select(p => new PortShare(p.Port, PoeClass.Of(p.PowerClass).SourceWatts, p.MeasuredWatts!.Value))];
+        var loads = ports.Where(p => p.Powered).DistinctBy(p => p.Number).ToDictionary(p => p.Number);
+        ImmutableArray<PortShare> order = [.. byDraw.OrderBy(p => p.Priority).ThenBy(p => p.Port).Select(p => new PortShare(p.Port, loads[p.Port].Label, PoeClass.Of(p.PowerClass).SourceWatts, p.MeasuredWatts!.Value, OriginOf(loads[p.Port])))];
         int? first = order.IsEmpty ? null : order[^1].Port;
         if (budgetWatts is not { } budget)
         {
@@ -65,6 +67,8 @@ public static class SiteBudget
         var draws = Budgets.Switch(budget, byDraw, byMeasured: true, reservePercent);
         return new SourceBudget(classes.UsableWatts, new(classes.DemandWatts, classes.HeadroomWatts, classes.Refused), new(draws.DemandWatts, draws.HeadroomWatts, draws.Refused), powered, measured, first, findings.ToImmutable(), order);
     }
+
+    private static Origin OriginOf(PortLoad port) => port.MeasuredWatts is not null ? Origin.Measured : port.PlannedWatts is not null ? Origin.Planned : Origin.Assumed;
 
     /// <summary>What the budget of its source means for one port: the state it is in and why. By draw before by class, since by class a switch may grant less than it can give.</summary>
     public static (State State, Message Why) StandingOf(SourceBudget budget, int port)

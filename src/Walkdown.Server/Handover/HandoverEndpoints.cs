@@ -27,6 +27,8 @@ public static class HandoverEndpoints
         var job = api.MapGroup("/jobs/{jobId:guid}").WithTags("Handover");
         job.MapGet("/handover", async Task<Results<Ok<HandoverAnswer>, ProblemHttpResult>> (Guid jobId, HandoverService service) =>
             await service.Get(jobId) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-job")).WithName("getHandover");
+        job.MapGet("/handover/sums/{of}", async Task<Results<Ok<SumAnswer>, ProblemHttpResult>> (Guid jobId, string of, Ledger ledger, HandoverService service) =>
+            !await ImportEndpoints.Exists(ledger, jobId) ? Problems.Of(404, "problem.unknown-job") : await service.Sum(jobId, of) is { } sum ? TypedResults.Ok(sum) : Problems.Of(404, "handover.no-sum")).WithName("getSum");
         job.MapPut("/handover/cover", KeepCover).WithName("keepCover");
         job.MapPost("/handover/revisions", Seal).WithName("sealRevision");
         job.MapGet("/handover/revisions/{revisionId:guid}/{file}", Fetch).WithName("getRevisionFile").Produces(200, contentType: "application/octet-stream");

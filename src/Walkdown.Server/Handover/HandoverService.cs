@@ -30,6 +30,13 @@ public sealed record RevisionLine(
 /// <param name="KeyFingerprint">Of this installation's key.</param>
 public sealed record HandoverAnswer(HandoverCover Cover, long Sequence, int Newest, bool Changed, HandoverSummary Now, string KeyFingerprint, ImmutableArray<RevisionLine> Revisions, ImmutableArray<string> Languages);
 
+/// <summary>One Card of a sum, with what keeps it from being clean.</summary>
+/// <param name="Exceptions">In words, worst first.</param>
+public sealed record SumCard(Guid Id, string Label, string Name, Verdict Verdict, ImmutableArray<string> Exceptions, int Pictures);
+
+/// <param name="More">Cards of the sum that are not listed.</param>
+public sealed record SumAnswer(SumTrace Sum, ImmutableArray<SumCard> Cards, int More, string CoreVersion);
+
 /// <param name="DeviceId">One Card alone; null for the whole job.</param>
 /// <param name="Follows">Number of the newest revision that the signers saw; 0 where there was none.</param>
 /// <param name="Sequence">The newest entry that they saw.</param>
@@ -40,7 +47,7 @@ public sealed record SealRequest(Guid Id, Guid By, Guid? DeviceId, int Follows, 
 public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, WalkBoards boards, PowerService power, EvidenceFolder evidence, KeyFile key, DataFolder folder, RegisterService register, TimeProvider time)
 {
     public const string RecordFormat = "walkdown-record/1", ManifestFormat = "walkdown-pack/1", TombstoneFormat = "walkdown-tombstones/1";
-    private const int MostDetailed = 400;
+    private const int MostDetailed = 400, MostListed = 100;
 
     /// <summary>What a seal writes by itself is no news.</summary>
     private static readonly string[] Quiet = ["summaries-rebuilt", "revision"];
@@ -59,6 +66,39 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
         var now = new HandoverSummary(Count(Verdict.Accepted), Count(Verdict.AcceptedWithNote), Count(Verdict.Refused), Count(Verdict.Open), cards.Sum(c => c.OpenFaults),
             await db.Pictures.CountAsync(p => p.JobId == jobId && !db.Erasures.Any(e => e.PictureId == p.Id)), await db.Readings.CountAsync(r => db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId)), null, null);
         return new HandoverAnswer(CoverOf(job), sequence, newest?.Number ?? 0, newest is null || newest.UpTo < sequence, now, key.Key.Fingerprint, [.. revisions.Select(LineOf)], Texts.Languages);
+    }
+
+    /// <summary>How a number of the handover page came about, with the Cards that make it up; null where nothing is counted so.</summary>
+    public async Task<SumAnswer?> Sum(Guid jobId, string of)
+    {
+        await using var db = ledger.OpenDb();
+        var pictures = await db.Pictures.Where(p => p.JobId == jobId && !db.Erasures.Any(e => e.PictureId == p.Id)).GroupBy(p => p.DeviceId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count);
+        var cards = await db.Cards.Where(c => c.JobId == jobId).Join(db.Devices, c => c.DeviceId, d => d.Id, (c, d) => new { d.Id, d.Label, d.Name, c.Verdict, c.OpenFaults, d.Cancelled }).ToListAsync();
+        var order = (await boards.Of(jobId))!.Order.Select((s, i) => (s.Id, i)).ToDictionary(s => s.Id, s => s.i);
+        cards = [.. cards.OrderBy(c => order.GetValueOrDefault(c.Id, int.MaxValue)).ThenBy(c => c.Label, Core.Register.NaturalOrder.Instance)];
+        SumTrace? sum;
+        if (of == "readings")
+        {
+            var readings = db.Readings.Where(r => db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId));
+            var readBy = await readings.GroupBy(r => r.By).Select(g => new { g.Key, Count = g.Count() }).ToListAsync();
+            var names = await db.People.Where(p => p.JobId == jobId).ToDictionaryAsync(p => p.Id, p => p.Name);
+            var withdrawn = await db.CardEvents.CountAsync(e => e.BodyJson.Contains("\"kind\":\"withdrawal\"") && db.Devices.Any(d => d.Id == e.DeviceId && d.JobId == jobId));
+            sum = SumTrace.Readings(readBy.Sum(r => r.Count), withdrawn, readBy.OrderByDescending(r => r.Count).Select(r => (names.GetValueOrDefault(r.Key, ""), r.Count)));
+        }
+        else sum = SumTrace.Counts([.. cards.Select(c => new CountedCard(c.Label, c.Verdict, c.OpenFaults, pictures.GetValueOrDefault(c.Id), c.Cancelled))]).FirstOrDefault(s => s.Of == of);
+        if (sum is null) return null;
+        var these = cards.Where(c => of switch
+        {
+            "faults" => c.OpenFaults > 0,
+            "pictures" => pictures.ContainsKey(c.Id),
+            "readings" => false,
+            _ => !c.Cancelled && of == "cards-" + Codes.Of(c.Verdict),
+        }).ToList();
+        var people = await db.People.Where(p => p.JobId == jobId).Select(p => new ReportPerson(p.Id, p.Name, p.Role)).ToListAsync();
+        var words = new Wording(catalogue.Texts, (await db.Jobs.FirstAsync(j => j.Id == jobId)).TimeZone, people, []);
+        var shown = these.Take(MostListed).ToList();
+        var judged = (await CardFactsLoader.Load(db, [.. shown.Select(c => c.Id)], time.GetUtcNow())).ToDictionary(c => c.Facts.Place.Id, c => CardExceptions.Of(Card.Judge(c.Facts, catalogue.Catalogue)));
+        return new SumAnswer(sum, [.. shown.Select(c => new SumCard(c.Id, c.Label, c.Name, c.Verdict, [.. judged[c.Id].Select(words.Exception)], pictures.GetValueOrDefault(c.Id)))], these.Count - shown.Count, ReportService.CoreVersion);
     }
 
     public static HandoverCover CoverOf(Job job) => job.CoverJson is { } json ? JsonSerializer.Deserialize<HandoverCover>(json, CoreJson.Options)! : new HandoverCover();
@@ -167,14 +207,24 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
         var all = gathering.Cards;
         var kept = all.SelectMany(c => c.Pictures).ToList();
         var workDone = gathering.WorkDone();
+        var budgets = request.DeviceId is null ? await power.All(jobId) : new PowerAnswer([], []);
+        var honesty = Honesty.Of(gathering.Honest, gathering.OutThenIn, job.Simulated);
         var handover = new HandoverRecord(
             RecordFormat, request.Id, (previous?.Number ?? 0) + 1, request.DeviceId is null ? null : devices[0].Label, previous?.Hash, at, ReportService.JobOf(job), CoverOf(job),
             new HandoverSummary(Count(Verdict.Accepted), Count(Verdict.AcceptedWithNote), Count(Verdict.Refused), Count(Verdict.Open), gathering.OpenFaults, kept.Count(p => p.Erased is null), gathering.Honest.Count, gathering.First, gathering.Last),
-            [.. all], gathering.Changes(all), request.DeviceId is null ? await Sources(jobId, inForce.Texts) : [],
+            [.. all], gathering.Changes(all), Sources(budgets),
             [.. devices.Where(d => d.X is not null && d.Y is not null).Select(d => new HandoverStop(d.Label, d.X!.Value, d.Y!.Value, all.First(c => c.Id == d.Id).Verdict, d.Kind == "recorder"))],
-            Honesty.Of(gathering.Honest, gathering.OutThenIn, job.Simulated), new Core.Acceptance.Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst), [.. people], workDone,
+            honesty, new Core.Acceptance.Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst), [.. people], workDone,
             [.. (await CardFactsLoader.Instruments(db, jobId)).Where(i => gathering.Instruments.Contains(i.Id))], request.Signatures, request.Reservations.Trim(), [.. inForce.Catalogue.Checks], inForce.Catalogue.LimitSet,
-            request.Languages.ToImmutableDictionary(l => l, l => TextsOf(l).All.ToImmutableDictionary()), ReportService.CoreVersion);
+            request.Languages.ToImmutableDictionary(l => l, l => TextsOf(l).All.ToImmutableDictionary()), ReportService.CoreVersion)
+        {
+            Sums =
+            [
+                .. SumTrace.Counts([.. all.Select(c => new CountedCard(c.Label, c.Verdict, c.Exceptions.Count(e => e.Kind == ExceptionKind.OpenFault), c.Pictures.Count(p => p.Erased is null), c.Cancelled))]),
+                SumTrace.Readings(gathering.Honest.Count, honesty.Withdrawn, workDone.Where(w => w.Readings > 0).Select(w => (people.FirstOrDefault(p => p.Id == w.By)?.Name ?? "", w.Readings))),
+                .. SumTrace.Shares(honesty), .. budgets.Switches.Where(Shown).Select(s => s.Why), .. budgets.Supplies.Select(s => s.Why).OfType<SumTrace>(),
+            ],
+        };
         var sealedRecord = PackArchive.Sealed(handover, key.Key, at);
         var hash = RecordSeal.Check(sealedRecord).Hash!;
         archive.Add(PackArchive.RecordName, sealedRecord);
@@ -237,16 +287,14 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
         return files;
     }
 
-    private async Task<ImmutableArray<HandoverSource>> Sources(Guid jobId, Texts texts)
-    {
-        var answer = await power.All(jobId);
-        return
-        [
-            .. answer.Switches.Where(s => s.Budget.Powered > 0 || s.Budget.UsableWatts is not null).Select(s => new HandoverSource($"{s.Cabinet} {s.Figures.Label}".Trim(), Codes.Of(s.Figures.Kind), s.Budget.UsableWatts, null, s.Budget.ByDraw.DemandWatts, s.Budget.ByDraw.LeftWatts, s.Budget.Powered,
-                [.. s.Ports.Where(p => p.RefusedByDraw).Select(p => p.Label)])),
-            .. answer.Supplies.Select(s => new HandoverSource(s.Figures.Label, "supply", null, s.UsableAmperes, s.SupplyAmperes ?? 0, s.UsableAmperes - s.SupplyAmperes, s.Taps.Length, [.. s.Taps.Where(t => t.OutOfRange).Select(t => t.Label)])),
-        ];
-    }
+    private static bool Shown(PowerSwitch s) => s.Budget.Powered > 0 || s.Budget.UsableWatts is not null;
+
+    private static ImmutableArray<HandoverSource> Sources(PowerAnswer budgets) =>
+    [
+        .. budgets.Switches.Where(Shown).Select(s => new HandoverSource(s.Why.Subject, Codes.Of(s.Figures.Kind), s.Budget.UsableWatts, null, s.Budget.ByDraw.DemandWatts, s.Budget.ByDraw.LeftWatts, s.Budget.Powered,
+            [.. s.Ports.Where(p => p.RefusedByDraw).Select(p => p.Label)])),
+        .. budgets.Supplies.Select(s => new HandoverSource(s.Figures.Label, "supply", null, s.UsableAmperes, s.SupplyAmperes ?? 0, s.UsableAmperes - s.SupplyAmperes, s.Taps.Length, [.. s.Taps.Where(t => t.OutOfRange).Select(t => t.Label)])),
+    ];
 
     internal static async Task<ILookup<Guid, HandoverPicture>> PicturesOf(WalkdownDb db, Guid jobId)
     {

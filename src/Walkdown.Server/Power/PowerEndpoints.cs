@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
 using Walkdown.Core.Register;
@@ -27,7 +28,7 @@ public sealed record SourceFigures(
     SourceKind Kind, Guid? CabinetId, string Label, string Model, SourceMode Mode, double? BudgetWatts, double ReservePercent, double? PortLimitWatts, SupplyRange Range, double? Volts, double RegulationPercent,
     double? RatedAmperes, double? FuseAmperes, double? CableAmperes, double? WireGaugeAwg, double? WireAreaMm2, double? TemperatureC);
 
-public sealed record PowerSwitch(Guid Id, string Cabinet, SourceFigures Figures, SourceBudget Budget, ImmutableArray<PowerPort> Ports, ImmutableArray<SourceChange> Changes);
+public sealed record PowerSwitch(Guid Id, string Cabinet, SourceFigures Figures, SourceBudget Budget, ImmutableArray<PowerPort> Ports, ImmutableArray<SourceChange> Changes, SumTrace Why);
 
 /// <summary>An edition of a source's figures: who changed them, and why.</summary>
 public sealed record SourceChange(int Version, string By, string Why, DateTimeOffset At);
@@ -37,7 +38,7 @@ public sealed record SourceChange(int Version, string By, string Why, DateTimeOf
 public sealed record PowerTap(Guid DeviceId, string Label, string Name, double Metres, bool MetresKnown, double? Watts, double? Volts, bool OutOfRange);
 
 /// <param name="LongestMetres">Of this conductor for its heaviest device alone.</param>
-public sealed record PowerSupply(Guid Id, SourceFigures Figures, double? MinVolts, double? MaxVolts, bool Solved, double? SupplyAmperes, double? UsableAmperes, bool? SupplyOk, FuseVerdict Fuse, double? LongestMetres, ImmutableArray<PowerTap> Taps, ImmutableArray<SourceChange> Changes);
+public sealed record PowerSupply(Guid Id, SourceFigures Figures, double? MinVolts, double? MaxVolts, bool Solved, double? SupplyAmperes, double? UsableAmperes, bool? SupplyOk, FuseVerdict Fuse, double? LongestMetres, ImmutableArray<PowerTap> Taps, ImmutableArray<SourceChange> Changes, SumTrace? Why);
 
 public sealed record PowerAnswer(ImmutableArray<PowerSwitch> Switches, ImmutableArray<PowerSupply> Supplies);
 
@@ -170,9 +171,10 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
                 change?.Priority ?? p.Priority, change?.Uplink ?? p.Uplink, features?.Contains("camera") == true, powered));
         }).ToList();
         var budget = SiteBudget.Of(f.BudgetWatts, f.ReservePercent, f.PortLimitWatts, [.. loads.Select(l => l.Load)]);
-        return new PowerSwitch(id, site.Cabinets.GetValueOrDefault(f.CabinetId ?? Guid.Empty)?.Label ?? "", f, budget, [.. loads.Select(l => new PowerPort(
+        var cabinet = site.Cabinets.GetValueOrDefault(f.CabinetId ?? Guid.Empty)?.Label ?? "";
+        return new PowerSwitch(id, cabinet, f, budget, [.. loads.Select(l => new PowerPort(
             l.Port.Id, l.Port.Number, l.Device?.Id, l.Load.Label, l.Device?.Name ?? "", l.Load.PowerClass, l.Load.PlannedWatts, l.Load.MeasuredWatts, l.Load.Priority, l.Load.Uplink, l.Load.Powered,
-            budget.ByClass.Refused.Contains(l.Port.Number), budget.ByDraw.Refused.Contains(l.Port.Number), [.. budget.Findings.Where(x => x.Port == l.Port.Number).Select(x => catalogue.Texts.Say(x.What))]))], Changes(site, id));
+            budget.ByClass.Refused.Contains(l.Port.Number), budget.ByDraw.Refused.Contains(l.Port.Number), [.. budget.Findings.Where(x => x.Port == l.Port.Number).Select(x => catalogue.Texts.Say(x.What))]))], Changes(site, id), SumTrace.Budget($"{cabinet} {f.Label}".Trim(), f.BudgetWatts, f.ReservePercent, budget));
     }
 
     private PowerSupply SupplyOf(Site site, Guid id, SourceFigures f)
@@ -180,10 +182,10 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
         var source = new PowerSource { Id = id, Label = site.Sources.FirstOrDefault(s => s.Id == id)?.Label ?? f.Label };
         Apply(f, source);
         var devices = site.Devices.Where(d => source.Label.Equals(d.Supply, StringComparison.OrdinalIgnoreCase)).ToDictionary(d => d.Id);
-        if (CardFactsLoader.FactsOf(source, devices.Values) is not { } facts) return new PowerSupply(id, f, null, null, false, null, null, null, FuseVerdict.NotChecked, null, [], Changes(site, id));
+        if (CardFactsLoader.FactsOf(source, devices.Values) is not { } facts) return new PowerSupply(id, f, null, null, false, null, null, null, FuseVerdict.NotChecked, null, [], Changes(site, id), null);
         var run = SupplyRun.Of(facts, catalogue.Catalogue, null);
         return new PowerSupply(id, f, run.Limit?.Min, run.Limit?.Max, run.Solved, run.SupplyAmperes, run.Loading?.UsableAmperes, run.Loading?.SupplyOk, run.Loading?.Fuse ?? FuseVerdict.NotChecked, run.LongestMetres,
-            [.. facts.Taps.Select((tap, i) => new PowerTap(tap.DeviceId, tap.Label, devices[tap.DeviceId].Name, tap.Metres, devices[tap.DeviceId].SupplyMetres is not null, run.Watts[i], run.Solved ? run.Volts[i] : null, run.OutOfRange.Contains(i)))], Changes(site, id));
+            [.. facts.Taps.Select((tap, i) => new PowerTap(tap.DeviceId, tap.Label, devices[tap.DeviceId].Name, tap.Metres, devices[tap.DeviceId].SupplyMetres is not null, run.Watts[i], run.Solved ? run.Volts[i] : null, run.OutOfRange.Contains(i)))], Changes(site, id), SumTrace.Budget(f.Label, facts, run, catalogue.Catalogue.Figure("supply.derating")));
     }
 
     /// <summary>What a source can give, onto the record of it. Where it stands and what it is called is the register's word.</summary>

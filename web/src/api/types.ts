@@ -57,6 +57,8 @@ export type FaultOnCard = Schemas['FaultOnCard'];
 export type Severity = Schemas['Severity'];
 export type ActDefinition = Schemas['ActDefinition'];
 
+export type TraceStep = Schemas['TraceStep'];
+export type SumTrace = Schemas['SumTrace'];
 export type HandoverAnswer = Schemas['HandoverAnswer'];
 export type HandoverCover = Schemas['HandoverCover'];
 export type RevisionLine = Schemas['RevisionLine'];

@@ -1188,6 +1188,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/handover/sums/{of}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSum"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/handover/cover": {
         parameters: {
             query?: never;
@@ -2599,10 +2615,12 @@ export interface components {
         PortShare: {
             /** Format: int32 */
             port: number;
+            label: string;
             /** Format: double */
             classWatts: number;
             /** Format: double */
             drawWatts: number;
+            origin: components["schemas"]["Origin"];
         };
         PowerAbilities: {
             a: components["schemas"]["Ability"];
@@ -2657,6 +2675,7 @@ export interface components {
             longestMetres: null | number;
             taps: components["schemas"]["PowerTap"][];
             changes: components["schemas"]["SourceChange"][];
+            why: null | components["schemas"]["SumTrace"];
         };
         PowerSwitch: {
             /** Format: uuid */
@@ -2666,6 +2685,7 @@ export interface components {
             budget: components["schemas"]["SourceBudget"];
             ports: components["schemas"]["PowerPort"][];
             changes: components["schemas"]["SourceChange"][];
+            why: components["schemas"]["SumTrace"];
         };
         PowerTap: {
             /** Format: uuid */
@@ -3176,6 +3196,29 @@ export interface components {
         };
         /** @enum {unknown} */
         SubjectKind: "place" | "unit" | "head" | "run" | "port" | "channel";
+        SumAnswer: {
+            sum: components["schemas"]["SumTrace"];
+            cards: components["schemas"]["SumCard"][];
+            /** Format: int32 */
+            more: number;
+            coreVersion: string;
+        };
+        SumCard: {
+            /** Format: uuid */
+            id: string;
+            label: string;
+            name: string;
+            verdict: components["schemas"]["Verdict"];
+            exceptions: string[];
+            /** Format: int32 */
+            pictures: number;
+        };
+        SumTrace: {
+            of: string;
+            subject: string;
+            value: components["schemas"]["Message"];
+            steps: components["schemas"]["TraceStep"][];
+        };
         /** @enum {unknown} */
         SupplyRange: "v12Dc" | "v24Ac" | "v24Dc";
         SweepRequest: {
@@ -3239,7 +3282,7 @@ export interface components {
             coreVersion: string;
         };
         /** @enum {unknown} */
-        TraceKind: "reading" | "accuracy" | "expected" | "limit" | "window" | "decision";
+        TraceKind: "reading" | "accuracy" | "expected" | "limit" | "window" | "decision" | "sum";
         TraceStep: {
             kind: components["schemas"]["TraceKind"];
             what: components["schemas"]["Message"];
@@ -5293,6 +5336,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandoverAnswer"];
+                };
+            };
+        };
+    };
+    getSum: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumAnswer"];
                 };
             };
         };

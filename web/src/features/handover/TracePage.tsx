@@ -1,7 +1,7 @@
 import { Link, useParams, useSearch } from '@tanstack/react-router';
 import { useQuery } from '@tanstack/react-query';
 import { answered, api } from '../../api/client';
-import { say, t } from '../../texts';
+import { t } from '../../texts';
 import { nameOf, qualifierOf, valueOf } from '../../ui/format';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { stateColour, StateMark } from '../../ui/Marks';
@@ -9,6 +9,7 @@ import { Waiting } from '../walk/WalkPage';
 import '../cards/cardTexts';
 import '../pageTexts';
 import './packTexts';
+import { TraceSteps } from './TraceSteps';
 
 /** Why a row says what it says: each number with its formula, what it rests on, and the source of its limits. */
 export default function TracePage() {
@@ -53,32 +54,7 @@ export default function TracePage() {
           </span>
         )}
       </div>
-      <ol className="mt-2 max-w-4xl">
-        {x.steps.map((step, i) => (
-          <li key={i} className="grid grid-cols-[32px_minmax(0,1fr)] gap-x-3 border-b border-dotted border-hairline py-2.5">
-            <span className="font-read font-bold text-ink-2">{i + 1}</span>
-            <div>
-              <p className={`text-body ${step.kind === 'decision' ? 'font-bold' : ''}`}>{say(step.what)}</p>
-              {step.from.length > 0 && (
-                <p className="text-label text-ink-2">
-                  {step.from.map((term, n) => (
-                    <span key={n}>
-                      {n > 0 && ', '}
-                      {t(term.name)} {term.value.startsWith('@') ? t(term.value.slice(1)) : term.value}
-                      {step.kind === 'expected' && <span className="text-ink-3"> ({t(`origin.${term.origin}`)})</span>}
-                    </span>
-                  ))}
-                </p>
-              )}
-              {step.source && (
-                <p className="text-label text-ink-2">
-                  {step.source} {step.edition && <span className="text-ink-3">({step.edition})</span>}
-                </p>
-              )}
-            </div>
-          </li>
-        ))}
-      </ol>
+      <TraceSteps steps={x.steps} />
       <p className="mt-3 text-label text-ink-2">{t('trace.basis', edition, coreVersion)}</p>
     </main>
   );

@@ -12,6 +12,7 @@ import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { NumberField } from '../../ui/NumberField';
 import { TapLadder } from '../../ui/VoltageLadder';
+import { TraceSteps } from '../handover/TraceSteps';
 import { Waiting } from '../walk/WalkPage';
 import '../cards/cardTexts';
 import '../pageTexts';
@@ -28,6 +29,7 @@ export default function PowerPage() {
   });
   const [editing, setEditing] = useState<Source>();
   const [open, setOpen] = useState<string>();
+  const [why, setWhy] = useState<string>();
   if (!job || !power.data) return <Waiting error={power.error} again={() => void power.refetch()} />;
   const { switches, supplies } = power.data;
   const nothing = switches.length === 0 && supplies.length === 0;
@@ -51,6 +53,7 @@ export default function PowerPage() {
                 .join(', ')}
             </span>
             <span className="ml-auto flex gap-4">
+              <WhyButton of={nameOf(s)} open={why === s.id} onClick={() => setWhy(why === s.id ? undefined : s.id)} />
               <button
                 className="min-h-11 text-label font-semibold underline"
                 onClick={() => setOpen(open === s.id ? undefined : s.id)}
@@ -65,6 +68,7 @@ export default function PowerPage() {
           </div>
           <Budget sw={s} />
           {open === s.id && <Ports ports={s.ports} />}
+          {why === s.id && <TraceSteps steps={s.why.steps} />}
         </section>
       ))}
       {supplies.map((s) => (
@@ -74,14 +78,15 @@ export default function PowerPage() {
               <span className="font-read">{s.figures.label}</span> <span className="font-normal">{s.figures.model}</span>
             </h2>
             <span className="text-label text-ink-2">{t(`range.${s.figures.range}`)}</span>
-            <button
-              className="ml-auto min-h-11 text-label font-semibold underline"
-              onClick={() => setEditing({ id: s.id, figures: s.figures, supply: s })}
-            >
-              {t('power.try')}
-            </button>
+            <span className="ml-auto flex gap-4">
+              {s.why && <WhyButton of={s.figures.label!} open={why === s.id} onClick={() => setWhy(why === s.id ? undefined : s.id)} />}
+              <button className="min-h-11 text-label font-semibold underline" onClick={() => setEditing({ id: s.id, figures: s.figures, supply: s })}>
+                {t('power.try')}
+              </button>
+            </span>
           </div>
           <Supply supply={s} />
+          {s.why && why === s.id && <TraceSteps steps={s.why.steps} />}
         </section>
       ))}
       <button
@@ -116,6 +121,15 @@ export default function PowerPage() {
       <StartUp jobId={job.id} />
       {editing && <SourceSheet jobId={job.id} source={editing} onClose={() => setEditing(undefined)} />}
     </main>
+  );
+}
+
+/** Opens how the numbers of a source came about. */
+function WhyButton({ of, open, onClick }: { of: string; open: boolean; onClick: () => void }) {
+  return (
+    <button className="min-h-11 text-label font-semibold underline" aria-expanded={open} aria-label={t('sum.open', of)} onClick={onClick}>
+      {t(open ? 'sum.fold' : 'sum.show')}
+    </button>
   );
 }
 
