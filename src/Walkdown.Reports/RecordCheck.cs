@@ -77,6 +77,11 @@ public static class RecordCheck
         if (Attached(file) is not { } record) return outcome == SealOutcome.Untouched ? verdict : verdict with { Parts = [new("pages", PartState.Changed)] };
         var inside = RecordSeal.Check(record);
         var about = About(record, verdict with { SealedAt = inside.SealedAt, Hash = inside.Hash });
+        // Genuine pages hold a record that the same key sealed. Else somebody drew pages around another's record.
+        if (outcome == SealOutcome.Untouched && inside.Outcome == SealOutcome.Untouched && inside.Key != seal.Key)
+            return about with { Outcome = SealOutcome.OtherKey, Key = inside.Key, Parts = [new("record.json", PartState.Untouched), new("pages", PartState.Redrawn, seal.Key)], Why = new("verify.pdf-drawn-elsewhere", SealKey.Short(seal.Key)) };
+        if (outcome == SealOutcome.Untouched && inside.Outcome != SealOutcome.Untouched)
+            return about with { Outcome = SealOutcome.Altered, Parts = [new("record.json", PartState.Changed, string.Join(", ", inside.Changed))], Why = new("verify.altered-parts", "record.json") };
         if (outcome is not SealOutcome.Altered) return about;
         // The record inside is sealed by itself: where it is whole, only the pages around it were changed.
         return about with { Parts = [inside.Outcome == SealOutcome.Untouched ? new("record.json", PartState.Untouched) : new("record.json", PartState.Changed, string.Join(", ", inside.Changed)), new("pages", PartState.Changed)] };
@@ -105,7 +110,7 @@ public static class RecordCheck
             var manifest = JsonSerializer.Deserialize<PackManifest>(manifestBytes, CoreJson.Options)!;
             var parts = ImmutableArray.CreateBuilder<CheckedPart>();
             if (finding.Outcome == SealOutcome.Altered) parts.Add(new(PackArchive.ManifestName, PartState.Changed, string.Join(", ", finding.Changed)));
-            var tombstones = Tombstones(zip, finding.Key, parts);
+            var (tombstones, erasedBy) = Tombstones(zip, parts);
             var entries = new Dictionary<string, ZipArchiveEntry>();
             foreach (var entry in zip.Entries)
                 if (!entries.TryAdd(entry.FullName, entry)) parts.Add(new(entry.FullName, PartState.Added));
@@ -116,7 +121,9 @@ public static class RecordCheck
             foreach (var listed in manifest.Files)
             {
                 cancel.ThrowIfCancellationRequested();
-                var grave = tombstones.GetValueOrDefault((listed.Name, listed.Sha256));
+                // Pictures go, and reports are drawn without them; nothing else ever does.
+                var mayGo = listed.Name.StartsWith("evidence/", StringComparison.Ordinal) || listed.Name.EndsWith(".pdf", StringComparison.Ordinal);
+                var grave = mayGo ? tombstones.GetValueOrDefault((listed.Name, listed.Sha256)) : null;
                 if (!entries.Remove(listed.Name, out var entry))
                 {
                     parts.Add(grave is { Now: null } ? new(listed.Name, PartState.Erased, $"{grave.By}: {grave.Reason}") : new(listed.Name, PartState.Missing));
@@ -134,11 +141,15 @@ public static class RecordCheck
             }
             foreach (var other in entries.Keys) parts.Add(new(other, PartState.Added));
             var bad = parts.Where(p => p.State is PartState.Changed or PartState.Missing or PartState.Added).ToList();
-            var outcome = bad.Count > 0 || finding.Outcome == SealOutcome.Altered || whole is SealOutcome.Altered or SealOutcome.NotSealed || seal!.Key != finding.Key ? SealOutcome.Altered
+            // Whoever took something out closed the archive again.
+            var closedBy = erasedBy ?? finding.Key;
+            var outcome = bad.Count > 0 || finding.Outcome == SealOutcome.Altered || whole is SealOutcome.Altered or SealOutcome.NotSealed || seal!.Key != closedBy ? SealOutcome.Altered
+                : closedBy != finding.Key ? SealOutcome.ErasedElsewhere
                 : Trusted(trusted, finding.Key) is { } wanted && wanted != finding.Key ? SealOutcome.OtherKey : SealOutcome.Untouched;
             var why = outcome switch
             {
                 SealOutcome.Untouched when parts.Any(p => p.State == PartState.Erased) => new Message("verify.untouched-erased", parts.Count(p => p.State == PartState.Erased).ToString(System.Globalization.CultureInfo.InvariantCulture)),
+                SealOutcome.ErasedElsewhere => new Message("verify.erased-elsewhere", parts.Count(p => p.State == PartState.Erased).ToString(System.Globalization.CultureInfo.InvariantCulture), SealKey.Short(closedBy!)),
                 SealOutcome.Altered when bad.Count > 0 => new Message("verify.altered-parts", string.Join(", ", bad.Take(5).Select(p => p.Name)) + (bad.Count > 5 ? ", ..." : "")),
                 SealOutcome.Altered => new Message("verify.zip-altered"),
                 _ => Word(outcome, "verify.altered"),
@@ -152,17 +163,14 @@ public static class RecordCheck
         }
     }
 
-    private static Dictionary<(string, string), PackTombstone> Tombstones(ZipArchive zip, string? key, ImmutableArray<CheckedPart>.Builder parts)
+    /// <summary>What was taken out, and the key that says so; null where nothing was. By another key than the pack's, it is told: else anybody could take anything out.</summary>
+    private static (Dictionary<(string, string), PackTombstone> Of, string? Key) Tombstones(ZipArchive zip, ImmutableArray<CheckedPart>.Builder parts)
     {
-        if (zip.GetEntry(PackArchive.TombstonesName) is not { } entry) return [];
+        if (zip.GetEntry(PackArchive.TombstonesName) is not { } entry) return ([], null);
         var bytes = PackArchive.Bytes(entry, 64 * 1024 * 1024);
-        // Tombstones by another key would let anybody take anything out.
-        if (RecordSeal.Check(bytes) is not { Outcome: SealOutcome.Untouched } finding || finding.Key != key)
-        {
-            parts.Add(new(PackArchive.TombstonesName, PartState.Changed));
-            return [];
-        }
-        return JsonSerializer.Deserialize<PackTombstones>(bytes, CoreJson.Options)!.Of.ToDictionary(t => (t.Name, t.Was));
+        if (RecordSeal.Check(bytes) is { Outcome: SealOutcome.Untouched, Key: { } key }) return (JsonSerializer.Deserialize<PackTombstones>(bytes, CoreJson.Options)!.Of.ToDictionary(t => (t.Name, t.Was)), key);
+        parts.Add(new(PackArchive.TombstonesName, PartState.Changed));
+        return ([], null);
     }
 
     /// <summary>Hash of an entry, read no further than it should be long: what swells is not the file that was listed.</summary>

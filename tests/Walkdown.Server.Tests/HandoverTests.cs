@@ -218,6 +218,71 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
     }
 
     [Fact]
+    public async Task WhatAnotherInstallationErasedIsToldWithItsKey()
+    {
+        using var home = new Site();
+        var (_, lines) = await SendFile(home, $"/api/cards/{home.Stops["CC-02"]}/pictures?id={Guid.NewGuid()}&by={home.Ina}&caption=Stairs&personal=true", Picture(120));
+        var revision = await Seal(home, device: home.Stops["CC-02"]);
+        using var away = new Site();
+        await Take(away, await Bundle(home, home.JobId));
+        var path = $"/api/jobs/{home.JobId}/handover/revisions/{revision["id"]}/";
+        Assert.Equal(SealOutcome.Untouched, Check(await away.Http.GetByteArrayAsync(path + "pack.zip")).Outcome);
+        Assert.Equal(200, (await away.Post($"/api/cards/{home.Stops["CC-02"]}/pictures/{lines[0]!["id"]}/erase", new { id = Guid.NewGuid(), by = "Marit Holm", reason = "A passenger can be recognised" })).Status);
+        var pack = await away.Http.GetByteArrayAsync(path + "pack.zip");
+        var (homeKey, awayKey) = ((await Handover(home))["keyFingerprint"]!.ToString(), (await Handover(away))["keyFingerprint"]!.ToString());
+        var verdict = Check(pack);
+        Assert.Equal((SealOutcome.ErasedElsewhere, homeKey, revision["hash"]!.ToString()), (verdict.Outcome, verdict.Key!, verdict.Hash!));
+        Assert.Equal(["1", SealKey.Short(awayKey)], verdict.Why!.Args);
+        Assert.Equal([PartState.Erased, PartState.Redrawn], verdict.Parts.Where(p => p.State != PartState.Untouched).Select(p => p.State));
+        // Its pages are sealed by one key and the record in them by the other: both are named.
+        var report = Check(await away.Http.GetByteArrayAsync(path + "report.pdf"));
+        Assert.Equal((SealOutcome.OtherKey, homeKey, "verify.pdf-drawn-elsewhere"), (report.Outcome, report.Key!, report.Why!.Code));
+        Assert.Equal([SealKey.Short(awayKey)], report.Why.Args);
+
+        // Nobody's key may take a Card out, or put other pages in the place of the record.
+        using var stranger = SealKey.Create();
+        var forged = Path.Combine(away.Data, "forged.zip");
+        using (var zip = new ZipArchive(new MemoryStream(pack)))
+        using (var archive = new PackArchive(forged, DateTimeOffset.UtcNow))
+        {
+            byte[] Of(string name) => PackArchive.Bytes(zip.GetEntry(name)!);
+            var card = zip.Entries.Single(e => e.FullName.StartsWith("cards/", StringComparison.Ordinal)).FullName;
+            foreach (var entry in zip.Entries.Where(e => e.FullName != card && e.FullName is not ("manifest.json" or "tombstones.json"))) archive.Add(entry.FullName, Of(entry.FullName));
+            var graves = System.Text.Json.JsonSerializer.Deserialize<PackTombstones>(Of("tombstones.json"), Core.CoreJson.Options)!;
+            graves = graves with { Of = graves.Of.Add(new PackTombstone(card, Convert.ToHexStringLower(SHA256.HashData(Of(card))), null, "Nobody", "it was refused", DateTimeOffset.UtcNow)) };
+            archive.Finish(Of("manifest.json"), PackArchive.Sealed(graves, stranger, DateTimeOffset.UtcNow), stranger);
+        }
+        var found = Check(await System.IO.File.ReadAllBytesAsync(forged));
+        Assert.Equal(SealOutcome.Altered, found.Outcome);
+        Assert.Contains(found.Parts, p => p.State == PartState.Missing && p.Name.StartsWith("cards/", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public async Task EveryNumberOfTheSummarySaysWhichCardsMakeItUp()
+    {
+        await site.ReadAll("VL-03");
+        var now = (await Handover(site))["now"]!;
+        foreach (var (of, key) in new[] { ("cards-accepted", "accepted"), ("cards-acceptedWithNote", "noted"), ("cards-refused", "refused"), ("cards-open", "open"), ("faults", "openFaults"), ("readings", "readings"), ("pictures", "pictures") })
+        {
+            var answer = await site.Get($"/api/jobs/{site.JobId}/handover/sums/{of}");
+            Assert.Equal(now[key]!.ToString(), answer["sum"]!["value"]!["args"]![0]!.ToString());
+            if (of.StartsWith("cards", StringComparison.Ordinal)) Assert.Equal(now[key]!.GetValue<int>(), answer["cards"]!.AsArray().Count + answer["more"]!.GetValue<int>());
+        }
+        var refused = await site.Get($"/api/jobs/{site.JobId}/handover/sums/cards-refused");
+        var card = refused["cards"]!.AsArray().Single(c => c!["label"]!.ToString() == "VL-03")!;
+        Assert.Contains("Wire map: out.", card["exceptions"]!.AsArray().Select(e => e!.ToString()));
+        using var unknown = await site.Http.GetAsync($"/api/jobs/{site.JobId}/handover/sums/cards-lost");
+        Assert.Equal(404, (int)unknown.StatusCode);
+        // The record says the same, and so do the budgets on the Power page.
+        var revision = await Seal(site);
+        var sums = Json(Encoding.UTF8.GetString(await File(site, revision, "record.json")))["sums"]!.AsArray();
+        Assert.True(JsonNode.DeepEquals(refused["sum"], sums.Single(s => s!["of"]!.ToString() == "cards-refused")));
+        var power = await site.Get($"/api/jobs/{site.JobId}/power");
+        foreach (var source in power["switches"]!.AsArray().Concat(power["supplies"]!.AsArray()).Where(s => s!["budget"]?["powered"]?.GetValue<int>() != 0))
+            Assert.Contains(sums, s => JsonNode.DeepEquals(s, source!["why"]));
+    }
+
+    [Fact]
     public async Task WhatIsNoPictureIsRefusedInWords()
     {
         var path = $"/api/cards/{site.Stops["CC-02"]}/pictures?by={site.Ina}&caption=x&id=";

@@ -5,7 +5,8 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Sealing;
 
-public enum SealOutcome { Untouched, Altered, OtherKey, NotSealed, Unreadable }
+/// <summary>ErasedElsewhere: all that is left is as it was sealed, and another key than the pack's says what was taken out; who trusts that key may trust the pack.</summary>
+public enum SealOutcome { Untouched, Altered, OtherKey, NotSealed, Unreadable, ErasedElsewhere }
 
 /// <summary>What a look at a sealed document says.</summary>
 /// <param name="Changed">Parts that are not what was sealed; empty where nothing more can be said than that it was altered.</param>

@@ -3021,7 +3021,7 @@ export interface components {
             changes: components["schemas"]["ScheduleChange"][];
         };
         /** @enum {unknown} */
-        SealOutcome: "untouched" | "altered" | "otherKey" | "notSealed" | "unreadable";
+        SealOutcome: "untouched" | "altered" | "otherKey" | "notSealed" | "unreadable" | "erasedElsewhere";
         SealRequest: {
             /** Format: uuid */
             id: string;

@@ -69,6 +69,7 @@ export default function VerifyPage() {
 
 function Finding({ verdict: v, name, zone }: { verdict: RecordVerdict; name: string; zone: string }) {
   const whole = v.outcome === 'untouched';
+  const noted = v.outcome === 'otherKey' || v.outcome === 'erasedElsewhere';
   const changed = v.parts.filter((p) => p.state !== 'untouched');
   const facts: [string, string | null | undefined][] = [
     ['verify.job', v.job && [v.job, v.of].filter(Boolean).join(', ')],
@@ -82,12 +83,10 @@ function Finding({ verdict: v, name, zone }: { verdict: RecordVerdict; name: str
   return (
     <section role="status" className="mt-5 max-w-3xl border-t-2 border-ink pt-4">
       <div className="flex items-start gap-4">
-        <VerdictMark verdict={whole ? 'accepted' : v.outcome === 'otherKey' ? 'acceptedWithNote' : 'refused'} size={40} label="" />
+        <VerdictMark verdict={whole ? 'accepted' : noted ? 'acceptedWithNote' : 'refused'} size={40} label="" />
         <div>
           <p className="text-label text-ink-2">{name}</p>
-          <p className={`text-lead font-bold ${whole ? 'text-accepted' : v.outcome === 'otherKey' ? 'text-noted' : 'text-refused'}`}>
-            {v.why && say(v.why)}
-          </p>
+          <p className={`text-lead font-bold ${whole ? 'text-accepted' : noted ? 'text-noted' : 'text-refused'}`}>{v.why && say(v.why)}</p>
           {v.simulated && <p className="font-semibold text-noted">{t('pack.simulated')}</p>}
         </div>
       </div>
