@@ -61,7 +61,18 @@ internal sealed class Sheets : IDisposable
     public PdfOutline Bookmark(string title, PdfOutline? under = null) =>
         (under is null ? _document.Outlines : under.Outlines).Add(title, Page, true);
 
-    public double WidthOf(string text, XFont font) => G.MeasureString(text, font).Width;
+    /// <summary>Widths by font and word: a report says the same words thousands of times.</summary>
+    private readonly Dictionary<XFont, Dictionary<string, double>> _widths = [];
+
+    private const int MostWidths = 5000;
+
+    public double WidthOf(string text, XFont font)
+    {
+        if (!_widths.TryGetValue(font, out var known)) _widths[font] = known = [];
+        if (known.TryGetValue(text, out var width)) return width;
+        if (known.Count >= MostWidths) known.Clear();
+        return known[text] = G.MeasureString(text, font).Width;
+    }
 
     /// <summary>One line at a baseline; align 0 left, 0.5 centre, 1 right.</summary>
     public void Text(string text, double x, double baseline, double size, bool bold = false, XColor? colour = null, double align = 0, bool mono = false)
@@ -87,28 +98,31 @@ internal sealed class Sheets : IDisposable
     public List<string> Wrap(string text, double width, XFont font)
     {
         var lines = new List<string>();
+        // Advances add up: the library measures without kerning.
+        var space = WidthOf("n n", font) - WidthOf("nn", font);
         foreach (var paragraph in text.Split('\n'))
         {
             var line = "";
+            double length = 0;
             foreach (var raw in paragraph.Split(' '))
             {
                 var word = raw;
-                while (WidthOf(word, font) > width && word.Length > 1)
+                double wide;
+                while ((wide = WidthOf(word, font)) > width && word.Length > 1)
                 {
                     var fits = word.Length - 1;
-                    while (fits > 1 && WidthOf(word[..fits], font) > width) fits--;
+                    while (fits > 1 && G.MeasureString(word[..fits], font).Width > width) fits--;
                     if (line.Length > 0) lines.Add(line);
-                    line = "";
+                    (line, length) = ("", 0);
                     lines.Add(word[..fits]);
                     word = word[fits..];
                 }
-                var longer = line.Length == 0 ? word : line + " " + word;
-                if (line.Length > 0 && WidthOf(longer, font) > width)
+                if (line.Length > 0 && length + space + wide > width)
                 {
                     lines.Add(line);
-                    line = word;
+                    (line, length) = (word, wide);
                 }
-                else line = longer;
+                else (line, length) = line.Length == 0 ? (word, wide) : (line + " " + word, length + space + wide);
             }
             lines.Add(line);
         }
@@ -153,17 +167,19 @@ internal sealed class Sheets : IDisposable
         const int quiet = 4;
         var count = matrix.Count - 2 * quiet;
         var step = side / count;
-        var path = new XGraphicsPath { FillMode = XFillMode.Winding };
+        // Each run of squares is one thick line.
+        var path = new XGraphicsPath();
         for (var row = 0; row < count; row++)
             for (var column = 0; column < count; column++)
             {
                 var run = 0;
                 while (column + run < count && matrix[row + quiet][column + run + quiet]) run++;
                 if (run == 0) continue;
-                path.AddRectangle(x + column * step, y + row * step, run * step, step);
+                path.StartFigure();
+                path.AddLine(x + column * step, y + (row + 0.5) * step, x + (column + run) * step, y + (row + 0.5) * step);
                 column += run;
             }
-        G.DrawPath(XBrushes.Black, path);
+        G.DrawPath(new XPen(XColors.Black, step) { LineCap = XLineCap.Flat }, path);
     }
 
     /// <summary>A table that goes on over pages with its headings; cells wrap, a row is never parted.</summary>

@@ -1,5 +1,7 @@
 using System.Buffers;
+using System.Runtime.InteropServices;
 using System.Text;
+using System.Text.Encodings.Web;
 using System.Text.Json;
 using Walkdown.Core.Measures;
 
@@ -11,26 +13,26 @@ namespace Walkdown.Core.Sealing;
 /// </summary>
 public static class CanonicalJson
 {
+    /// <summary>As Core's shapes are written, with nothing escaped that need not be.</summary>
+    private static readonly JsonSerializerOptions Plain = new(CoreJson.Options) { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
     /// <summary>The canonical bytes of a value as Core's shapes are written.</summary>
     public static byte[] Of<T>(T value)
     {
-        using var document = JsonDocument.Parse(JsonSerializer.SerializeToUtf8Bytes(value, CoreJson.Options));
+        using var document = JsonDocument.Parse(JsonSerializer.SerializeToUtf8Bytes(value, Plain));
         return Of(document.RootElement);
     }
 
     /// <exception cref="BadInputException">A member twice, or a number that no double holds.</exception>
-    public static byte[] Of(JsonElement value)
-    {
-        var output = new ArrayBufferWriter<byte>(4096);
-        Write(value, output, skip: null);
-        return output.WrittenSpan.ToArray();
-    }
+    public static byte[] Of(JsonElement value) => Bytes(value, skip: null);
 
     /// <summary>The canonical bytes of an object without one of its members.</summary>
-    public static byte[] Without(JsonElement value, string member)
+    public static byte[] Without(JsonElement value, string member) => Bytes(value, member);
+
+    private static byte[] Bytes(JsonElement value, string? skip)
     {
-        var output = new ArrayBufferWriter<byte>(4096);
-        Write(value, output, member);
+        var output = new ArrayBufferWriter<byte>(Math.Max(256, JsonMarshal.GetRawUtf8Value(value).Length + 16));
+        Write(value, output, skip);
         return output.WrittenSpan.ToArray();
     }
 
@@ -39,33 +41,39 @@ public static class CanonicalJson
         switch (value.ValueKind)
         {
             case JsonValueKind.Object:
-                // A name is decoded each time it is asked for: it is asked for once.
                 var count = 0;
-                var members = ArrayPool<(string Name, JsonElement Value)>.Shared.Rent(16);
+                var members = ArrayPool<JsonProperty>.Shared.Rent(16);
                 foreach (var member in value.EnumerateObject())
                 {
                     if (skip is not null && member.NameEquals(skip)) continue;
                     if (count == members.Length)
                     {
-                        var larger = ArrayPool<(string, JsonElement)>.Shared.Rent(count * 2);
+                        var larger = ArrayPool<JsonProperty>.Shared.Rent(count * 2);
                         members.CopyTo(larger, 0);
-                        ArrayPool<(string, JsonElement)>.Shared.Return(members, clearArray: true);
+                        ArrayPool<JsonProperty>.Shared.Return(members, clearArray: true);
                         members = larger;
                     }
-                    members[count++] = (member.Name, member.Value);
+                    members[count++] = member;
                 }
-                members.AsSpan(0, count).Sort(static (a, b) => string.CompareOrdinal(a.Name, b.Name));
+                members.AsSpan(0, count).Sort(static (a, b) => Compare(a, b));
                 Put(output, (byte)'{');
                 for (var i = 0; i < count; i++)
                 {
-                    Require.Consistent(i == 0 || members[i - 1].Name != members[i].Name, "json.member-twice");
+                    Require.Consistent(i == 0 || Compare(members[i - 1], members[i]) != 0, "json.member-twice");
                     if (i > 0) Put(output, (byte)',');
-                    Text(members[i].Name, output);
+                    var name = JsonMarshal.GetRawUtf8PropertyName(members[i]);
+                    if (IsPlain(name))
+                    {
+                        Put(output, (byte)'"');
+                        output.Write(name);
+                        Put(output, (byte)'"');
+                    }
+                    else Text(members[i].Name, output);
                     Put(output, (byte)':');
                     Write(members[i].Value, output, null);
                 }
                 Put(output, (byte)'}');
-                ArrayPool<(string, JsonElement)>.Shared.Return(members, clearArray: true);
+                ArrayPool<JsonProperty>.Shared.Return(members, clearArray: true);
                 break;
             case JsonValueKind.Array:
                 Put(output, (byte)'[');
@@ -79,15 +87,43 @@ public static class CanonicalJson
                 Put(output, (byte)']');
                 break;
             case JsonValueKind.String:
-                Text(value.GetString()!, output);
+                var raw = JsonMarshal.GetRawUtf8Value(value);
+                if (IsPlain(raw)) output.Write(raw);
+                else Text(value.GetString()!, output);
                 break;
             case JsonValueKind.Number:
-                Ascii(output, Number(value.GetDouble()));
+                Digits(value, output);
                 break;
             default:
                 Ascii(output, value.ValueKind switch { JsonValueKind.True => "true", JsonValueKind.False => "false", _ => "null" });
                 break;
         }
+    }
+
+    /// <summary>Order of names by their UTF-16 units; of plain ones that is the order of their bytes.</summary>
+    private static int Compare(JsonProperty a, JsonProperty b)
+    {
+        ReadOnlySpan<byte> x = JsonMarshal.GetRawUtf8PropertyName(a), y = JsonMarshal.GetRawUtf8PropertyName(b);
+        return IsPlain(x) && IsPlain(y) ? x.SequenceCompareTo(y) : string.CompareOrdinal(a.Name, b.Name);
+    }
+
+    /// <summary>ASCII without an escape: it stands in the canonical form as it stands here.</summary>
+    private static bool IsPlain(ReadOnlySpan<byte> raw) => System.Text.Ascii.IsValid(raw) && !raw.Contains((byte)'\\');
+
+    private static void Digits(JsonElement value, ArrayBufferWriter<byte> output)
+    {
+        var raw = JsonMarshal.GetRawUtf8Value(value);
+        // A short integer is written as it is; zero has no sign.
+        if (raw.Length is > 0 and <= 15 && raw[0] is >= (byte)'1' and <= (byte)'9' && raw.IndexOfAnyExceptInRange((byte)'0', (byte)'9') < 0)
+        {
+            output.Write(raw);
+            return;
+        }
+        var number = value.GetDouble();
+        var span = output.GetSpan(32);
+        // Where .NET writes no exponent, its shortest digits are those of ECMA-262.
+        if (double.IsFinite(number) && number != 0 && number.TryFormat(span, out var written, "R", CultureInfo.InvariantCulture) && !span[..written].Contains((byte)'E')) output.Advance(written);
+        else Ascii(output, Number(number));
     }
 
     /// <summary>A number as ECMA-262 writes it (Number::toString), which RFC 8785 takes over: the shortest digits that read back to the same double.</summary>

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.IO.Compression;
 using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
@@ -48,6 +49,8 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
 {
     public const string RecordFormat = "walkdown-record/1", ManifestFormat = "walkdown-pack/1", TombstoneFormat = "walkdown-tombstones/1";
     private const int MostDetailed = 400, MostListed = 100;
+
+    private static readonly int Threads = Math.Clamp(Environment.ProcessorCount, 1, 4);
 
     /// <summary>What a seal writes by itself is no news.</summary>
     private static readonly string[] Quiet = ["summaries-rebuilt", "revision"];
@@ -186,22 +189,41 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
         using var archive = new PackArchive(Path.Combine(work, "pack.zip"), at);
         var names = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
         Directory.CreateDirectory(Path.Combine(work, "cards"));
-        foreach (var some in devices.Chunk(100))
+        // The next hundred are read while these are judged; judging and writing takes every core.
+        var chunks = devices.Chunk(100).ToList();
+        Task<Dictionary<Guid, LoadedCard>> Load(int chunk) => Task.Run(async () => (await CardFactsLoader.Load(db, [.. chunks[chunk].Select(d => d.Id)], at)).ToDictionary(c => c.Facts.Place.Id), cancel);
+        var next = Load(0);
+        for (var chunk = 0; chunk < chunks.Count; chunk++)
         {
-            cancel.ThrowIfCancellationRequested();
-            var loaded = (await CardFactsLoader.Load(db, [.. some.Select(d => d.Id)], at)).ToDictionary(c => c.Facts.Place.Id);
-            foreach (var device in some)
+            var loaded = await next;
+            if (chunk + 1 < chunks.Count) next = Load(chunk + 1);
+            var some = chunks[chunk];
+            var made = new (Card Judged, ReportRecord Record, byte[] Bytes)[some.Length];
+            try
             {
-                var card = loaded[device.Id];
-                var judged = Card.Judge(card.Facts, inForce.Catalogue);
-                var record = ReportService.Of(card, judged, inForce.Catalogue, people);
-                var bytes = CanonicalJson.Of(record);
-                var name = PackArchive.SafeName(device.Label);
-                for (var n = 2; !names.Add(name); n++) name = $"{PackArchive.SafeName(device.Label)}_{n}";
-                var file = archive.Add($"cards/{name}.json", bytes);
-                await File.WriteAllBytesAsync(Path.Combine(work, "cards", name + ".json"), bytes, cancel);
-                gathering.Add(card, judged, record, file, device.X, device.Y, gathering.Cards.Count + 1, pictures[device.Id]);
-                progress.Report((++done, steps));
+                Parallel.For(0, some.Length, new ParallelOptions { MaxDegreeOfParallelism = Threads, CancellationToken = cancel }, i =>
+                {
+                    var card = loaded[some[i].Id];
+                    var judged = Card.Judge(card.Facts, inForce.Catalogue);
+                    var record = ReportService.Of(card, judged, inForce.Catalogue, people);
+                    made[i] = (judged, record, CanonicalJson.Of(record));
+                });
+                for (var i = 0; i < some.Length; i++)
+                {
+                    var device = some[i];
+                    var name = PackArchive.SafeName(device.Label);
+                    for (var n = 2; !names.Add(name); n++) name = $"{PackArchive.SafeName(device.Label)}_{n}";
+                    var file = archive.Add($"cards/{name}.json", made[i].Bytes);
+                    await File.WriteAllBytesAsync(Path.Combine(work, "cards", name + ".json"), made[i].Bytes, cancel);
+                    gathering.Add(loaded[device.Id], made[i].Judged, made[i].Record, file, device.X, device.Y, gathering.Cards.Count + 1, pictures[device.Id]);
+                    progress.Report((++done, steps));
+                }
+            }
+            catch
+            {
+                // The reading ahead uses the same look at the record: it ends before that does.
+                await Task.WhenAny(next);
+                throw;
             }
         }
         var all = gathering.Cards;
@@ -234,17 +256,26 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
             archive.Add("schedule.csv", SheetWriter.Csv(rows, notes));
             archive.Add("schedule.xlsx", SheetWriter.Xlsx(rows, notes));
         }
-        foreach (var picture in kept.Where(p => p.Erased is null).DistinctBy(p => p.Hash))
-            if (evidence.Open(picture.Hash) is { } content)
-                await using (content) await archive.Add(EvidenceName(picture), content, cancel);
+        // Pages are drawn while the evidence is copied: one takes the cores, the other the disk.
+        var drawing = Task.Run(() => request.Languages.SelectMany(language => Reports(handover, hash, sealedRecord, language, work, name => Read(Path.Combine(work, name)), FileOf, () => progress.Report((Interlocked.Increment(ref done), steps)), cancel)).ToList(), cancel);
+        try
+        {
+            foreach (var picture in kept.Where(p => p.Erased is null).DistinctBy(p => p.Hash))
+                if (evidence.Open(picture.Hash) is { } content)
+                    await using (content) await archive.Add(EvidenceName(picture), content, cancel);
+        }
+        catch
+        {
+            await Task.WhenAny(drawing);
+            throw;
+        }
         var reports = ImmutableArray.CreateBuilder<string>();
-        foreach (var language in request.Languages)
-            foreach (var file in Reports(handover, hash, sealedRecord, language, work, name => Read(Path.Combine(work, name)), p => FileOf(p), () => progress.Report((++done, steps)), cancel))
-            {
-                reports.Add(Path.GetFileName(file));
-                await using (var content = File.OpenRead(file)) await archive.Add(Path.GetFileName(file), content, cancel);
-                File.Delete(file);
-            }
+        foreach (var file in await drawing)
+        {
+            reports.Add(Path.GetFileName(file));
+            await using (var content = File.OpenRead(file)) await archive.Add(Path.GetFileName(file), content, cancel);
+            File.Delete(file);
+        }
         archive.Finish(PackArchive.Sealed(new PackManifest(ManifestFormat, request.Id, handover.Revision, job.Name, hash, at, archive.Files), key.Key, at), null, key.Key);
         return new Made(handover, hash, reports.ToImmutable());
 
@@ -267,8 +298,23 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
     private static ReportRecord Read(string file)
     {
         using var stream = File.OpenRead(file);
-        return JsonSerializer.Deserialize<ReportRecord>(stream, CoreJson.Options)!;
+        return JsonSerializer.Deserialize<ReportRecord>(stream, ToDraw)!;
     }
+
+    /// <summary>As a record is read for its pages: these say nothing of the traces.</summary>
+    private static readonly JsonSerializerOptions ToDraw = new(CoreJson.Options)
+    {
+        TypeInfoResolver = new DefaultJsonTypeInfoResolver
+        {
+            Modifiers =
+            {
+                static type =>
+                {
+                    if (type.Type == typeof(ReportRecord)) type.Properties.Remove(type.Properties.First(p => p.Name == "traces"));
+                },
+            },
+        },
+    };
 
     /// <summary>Draws the volumes of one language, two at a time, each sealed by the line behind it.</summary>
     /// <returns>Their files, in order.</returns>
@@ -278,7 +324,7 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
         var volumes = PackReport.VolumesOf(record.Cards.Length);
         var files = Enumerable.Range(1, volumes).Select(v => Path.Combine(work, $"report{(volumes > 1 ? $"-{v}" : "")}{(language == "en" ? "" : "." + language)}.pdf")).ToArray();
         var gate = new Lock();
-        Parallel.For(1, volumes + 1, new ParallelOptions { MaxDegreeOfParallelism = Math.Clamp(Environment.ProcessorCount, 1, 4), CancellationToken = cancel }, volume =>
+        Parallel.For(1, volumes + 1, new ParallelOptions { MaxDegreeOfParallelism = Threads, CancellationToken = cancel }, volume =>
         {
             using var stream = new FileStream(files[volume - 1], FileMode.Create, FileAccess.ReadWrite);
             PackReport.Draw(record, hash, key.Key.Fingerprint, texts, volume, line => load(line.File), pictureOf, sealedRecord, stream, () => { lock (gate) drawn(); }, cancel);
