@@ -103,10 +103,10 @@ public static class Bundle
         foreach (var table in Tables)
         {
             cancel.ThrowIfCancellationRequested();
-            var rows = await table.Load(db, jobId);
-            foreach (var row in rows) Renumber(row, old => ranks.GetValueOrDefault(old));
-            using (var entry = zip.CreateEntry($"data/{table.Name}.json", CompressionLevel.Fastest).Open())
-                files.Add(await Copied($"data/{table.Name}.json", new MemoryStream(JsonSerializer.SerializeToUtf8Bytes(rows, table.ListType, RowJson)), entry, cancel));
+            var name = $"data/{table.Name}.json";
+            await using var entry = new Counted(zip.CreateEntry(name, CompressionLevel.Fastest).Open());
+            await table.Write(db, jobId, entry, row => Renumber(row, old => Rank(ranks, old)), cancel);
+            files.Add(entry.Listed(name));
             progress?.Report((++done, of));
         }
         if (File.Exists(Path.Combine(data.CatalogueFolder, "own.json")))
@@ -139,30 +139,16 @@ public static class Bundle
         return [.. pictures.Where(p => !erased.Contains(p.Id)).SelectMany(p => new[] { p.Hash, p.ShownHash }).Concat(drawing).Distinct().Order(StringComparer.Ordinal)];
     }
 
-    private static async Task<Dictionary<long, long>> Ranks(WalkdownDb db, Guid jobId)
+    /// <summary>Every sequence of a job, each once, in order.</summary>
+    private static async Task<long[]> Ranks(WalkdownDb db, Guid jobId)
     {
-        var all = new SortedSet<long>();
-        foreach (var table in Tables)
-            foreach (var row in await table.Load(db, jobId))
-                if (SequenceOf(row) is { } sequence) all.Add(sequence);
         // The newest entry that a revision holds may be one that no table shows, such as a rebuilt summary's.
-        foreach (var upTo in await db.Revisions.Where(r => r.JobId == jobId).Select(r => r.UpTo).ToListAsync()) all.Add(upTo);
-        return all.Select((s, i) => (s, i)).ToDictionary(p => p.s, p => p.i + 1L);
+        var all = (await db.Revisions.Where(r => r.JobId == jobId).Select(r => r.UpTo).ToListAsync()).ToHashSet();
+        foreach (var table in Tables) await table.Sequences(db, jobId, all);
+        return [.. all.Order()];
     }
 
-    private static long? SequenceOf(object row) => row switch
-    {
-        ReadingRecord r => r.Sequence,
-        CardEventRecord e => e.Sequence,
-        Fault f => f.Sequence,
-        FaultStep s => s.Sequence,
-        RegisterChange c => c.Sequence,
-        Picture p => p.Sequence,
-        Erasure e => e.Sequence,
-        Revision r => r.Sequence,
-        JournalEntry j => j.Sequence,
-        _ => null,
-    };
+    private static long Rank(long[] ranks, long sequence) => Array.BinarySearch(ranks, sequence) is >= 0 and var at ? at + 1 : 0;
 
     private static void Renumber(object row, Func<long, long> to)
     {
@@ -185,17 +171,56 @@ public static class Bundle
 
     private static async Task<BundleFile> Copied(string name, Stream from, Stream to, CancellationToken cancel)
     {
-        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-        var buffer = new byte[81920];
-        long bytes = 0;
-        int read;
-        while ((read = await from.ReadAsync(buffer, cancel)) > 0)
+        await using var counted = new Counted(to);
+        await from.CopyToAsync(counted, cancel);
+        return counted.Listed(name);
+    }
+
+    /// <summary>A stream into a bundle that knows how long it is and what its hash is.</summary>
+    private sealed class Counted(Stream to) : Stream
+    {
+        private readonly IncrementalHash _hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        private long _bytes;
+
+        public BundleFile Listed(string name) => new(name, _bytes, Convert.ToHexStringLower(_hash.GetHashAndReset()));
+
+        public override void Write(ReadOnlySpan<byte> some)
         {
-            hash.AppendData(buffer, 0, read);
-            await to.WriteAsync(buffer.AsMemory(0, read), cancel);
-            bytes += read;
+            _hash.AppendData(some);
+            _bytes += some.Length;
+            to.Write(some);
         }
-        return new BundleFile(name, bytes, Convert.ToHexStringLower(hash.GetHashAndReset()));
+
+        public override async ValueTask WriteAsync(ReadOnlyMemory<byte> some, CancellationToken cancel = default)
+        {
+            _hash.AppendData(some.Span);
+            _bytes += some.Length;
+            await to.WriteAsync(some, cancel);
+        }
+
+        public override void Write(byte[] some, int offset, int count) => Write(some.AsSpan(offset, count));
+
+        public override Task WriteAsync(byte[] some, int offset, int count, CancellationToken cancel) => WriteAsync(some.AsMemory(offset, count), cancel).AsTask();
+
+        public override bool CanRead => false;
+        public override bool CanSeek => false;
+        public override bool CanWrite => true;
+        public override long Length => _bytes;
+        public override long Position { get => _bytes; set => throw new NotSupportedException(); }
+        public override void Flush() => to.Flush();
+        public override int Read(byte[] buffer, int offset, int count) => throw new NotSupportedException();
+        public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
+        public override void SetLength(long value) => throw new NotSupportedException();
+
+        protected override void Dispose(bool disposing)
+        {
+            if (disposing)
+            {
+                _hash.Dispose();
+                to.Dispose();
+            }
+            base.Dispose(disposing);
+        }
     }
 
     /// <summary>
@@ -207,7 +232,7 @@ public static class Bundle
     {
         using var zip = Opened(file);
         var head = HeadOf(zip);
-        var tables = await Checked(zip, head, progress, cancel);
+        await Check(zip, head, progress, cancel);
         await using var db = new WalkdownDb(data.Options);
         if (!db.Database.GetMigrations().Contains(head.Migration)) throw new BundleException(new("bundle.newer"));
         var isNew = !await db.Jobs.AnyAsync(j => j.Id == head.JobId, cancel);
@@ -224,29 +249,35 @@ public static class Bundle
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var from = await db.Journal.MaxAsync(j => (long?)j.Sequence, cancel) ?? 0;
         var other = new Dictionary<Guid, Guid>();
-        var newEvents = new List<CardEventRecord>();
+        var conceded = new HashSet<Guid>();
         foreach (var table in Tables)
         {
-            cancel.ThrowIfCancellationRequested();
-            var rows = tables[table.Name];
-            var here = (await table.Load(db, head.JobId)).ToList();
-            var (news, told) = table.Join(rows, here, other, conflicts);
-            foreach (var row in news) Renumber(row, rank => from + rank);
-            foreach (var (about, before, after) in told)
-                if (Register.Contains(table.Name)) conflicts.AddRange(Differences(about, before, after));
-            newEvents.AddRange(news.OfType<CardEventRecord>());
-            foreach (var some in news.Chunk(2000))
+            var name = $"data/{table.Name}.json";
+            var count = 0;
+            try
             {
-                db.AddRange(some);
-                await db.SaveChangesAsync(cancel);
-                db.ChangeTracker.Clear();
+                await using var stream = zip.GetEntry(name)!.Open();
+                await foreach (var news in table.News(db, head.JobId, stream, other, conflicts, cancel))
+                {
+                    foreach (var row in news) Renumber(row, rank => from + rank);
+                    foreach (var e in news.OfType<CardEventRecord>())
+                        if (e.BodyJson.Contains("\"concession\"", StringComparison.Ordinal)) conceded.Add(e.DeviceId);
+                    count += news.Count;
+                    db.AddRange(news);
+                    await db.SaveChangesAsync(cancel);
+                    db.ChangeTracker.Clear();
+                }
             }
-            if (news.Count > 0) added[table.Name] = news.Count;
+            catch (JsonException)
+            {
+                throw new BundleException(new("bundle.edition", name));
+            }
+            if (count > 0) added[table.Name] = count;
         }
         if (!isNew)
         {
             await TwoUnits(db, head.JobId, conflicts, cancel);
-            await TwoConcessions(db, head.JobId, newEvents, conflicts);
+            await TwoConcessions(db, conceded, conflicts);
             await Forks(db, head.JobId, conflicts);
         }
         await Erased(db, evidence, head.JobId);
@@ -292,23 +323,20 @@ public static class Bundle
     }
 
     /// <summary>Every file against the list: named within the bundle, there, as long as listed and not a byte longer, and with its hash.</summary>
-    private static async Task<Dictionary<string, IReadOnlyList<object>>> Checked(ZipArchive zip, BundleHead head, IProgress<(int Done, int Of)>? progress, CancellationToken cancel)
+    private static async Task Check(ZipArchive zip, BundleHead head, IProgress<(int Done, int Of)>? progress, CancellationToken cancel)
     {
-        var rows = new Dictionary<string, IReadOnlyList<object>>();
         var names = new HashSet<string>();
         var done = 0;
+        var buffer = new byte[81920];
         foreach (var listed in head.Files)
         {
             cancel.ThrowIfCancellationRequested();
             if (!IsSafe(listed.Name) || !names.Add(listed.Name)) throw new BundleException(new("bundle.outside", listed.Name));
             if (zip.GetEntry(listed.Name) is not { } entry) throw new BundleException(new("bundle.missing", listed.Name));
-            var table = Tables.FirstOrDefault(t => listed.Name == $"data/{t.Name}.json");
-            if (listed.Bytes is < 0 or > MostFile || table is not null && listed.Bytes > MostTable) throw new BundleException(new("bundle.too-large"));
-            using var kept = table is null ? null : new MemoryStream();
+            if (listed.Bytes < 0 || listed.Bytes > (listed.Name.StartsWith("data/", StringComparison.Ordinal) ? MostTable : MostFile)) throw new BundleException(new("bundle.too-large"));
             using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
             await using (var stream = entry.Open())
             {
-                var buffer = new byte[81920];
                 long total = 0;
                 int read;
                 while ((read = await stream.ReadAsync(buffer, cancel)) > 0)
@@ -316,28 +344,23 @@ public static class Bundle
                     // What swells beyond what is listed is not read on.
                     if ((total += read) > listed.Bytes) throw new BundleException(new("bundle.altered", listed.Name));
                     hash.AppendData(buffer, 0, read);
-                    kept?.Write(buffer, 0, read);
                 }
             }
             var found = Convert.ToHexStringLower(hash.GetHashAndReset());
             if (found != listed.Sha256 || listed.Name.StartsWith("evidence/", StringComparison.Ordinal) && listed.Name != "evidence/" + found) throw new BundleException(new("bundle.altered", listed.Name));
-            if (table is not null)
-            {
-                try
-                {
-                    rows[table.Name] = table.Parse(kept!.ToArray());
-                }
-                catch (JsonException)
-                {
-                    throw new BundleException(new("bundle.edition", listed.Name));
-                }
-            }
             progress?.Report((++done, head.Files.Length));
         }
         foreach (var table in Tables)
-            if (!rows.ContainsKey(table.Name)) throw new BundleException(new("bundle.missing", $"data/{table.Name}.json"));
-        if (rows[nameof(Job)] is not [Job job] || job.Id != head.JobId) throw new BundleException(new("bundle.altered", "data/Job.json"));
-        return rows;
+            if (!names.Contains($"data/{table.Name}.json")) throw new BundleException(new("bundle.missing", $"data/{table.Name}.json"));
+        try
+        {
+            await using var stream = zip.GetEntry("data/Job.json")!.Open();
+            if (await JsonSerializer.DeserializeAsync<List<Job>>(stream, RowJson, cancel) is not [{ } job] || job.Id != head.JobId) throw new BundleException(new("bundle.altered", "data/Job.json"));
+        }
+        catch (JsonException)
+        {
+            throw new BundleException(new("bundle.edition", "data/Job.json"));
+        }
     }
 
     private static bool IsSafe(string name) =>
@@ -389,9 +412,8 @@ public static class Bundle
         db.ChangeTracker.Clear();
     }
 
-    private static async Task TwoConcessions(WalkdownDb db, Guid jobId, List<CardEventRecord> news, ImmutableArray<BundleConflict>.Builder conflicts)
+    private static async Task TwoConcessions(WalkdownDb db, HashSet<Guid> devices, ImmutableArray<BundleConflict>.Builder conflicts)
     {
-        var devices = news.Where(e => e.BodyJson.Contains("\"concession\"", StringComparison.Ordinal)).Select(e => e.DeviceId).Distinct().ToList();
         if (devices.Count == 0) return;
         var labels = await db.Devices.Where(d => devices.Contains(d.Id)).ToDictionaryAsync(d => d.Id, d => d.Label);
         foreach (var device in (await db.CardEvents.Where(e => devices.Contains(e.DeviceId)).ToListAsync()).ToLookup(e => e.DeviceId, e => e.ToCore()))
@@ -446,50 +468,97 @@ public static class Bundle
     {
         public abstract string Name { get; }
         public abstract Type ListType { get; }
-        public abstract Task<IReadOnlyList<object>> Load(WalkdownDb db, Guid jobId);
-        public abstract IReadOnlyList<object> Parse(byte[] json);
-        public abstract (List<object> News, List<(string About, object Ours, object Theirs)> Told) Join(IReadOnlyList<object> theirs, IReadOnlyList<object> ours, Dictionary<Guid, Guid> other, ImmutableArray<BundleConflict>.Builder conflicts);
+
+        /// <summary>Adds the sequences of a job's rows, where they have any.</summary>
+        public abstract Task Sequences(WalkdownDb db, Guid jobId, HashSet<long> into);
+
+        /// <summary>Writes the rows of a job as one array, in the order of their ids, one at a time.</summary>
+        public abstract Task Write(WalkdownDb db, Guid jobId, Stream into, Action<object> change, CancellationToken cancel);
+
+        /// <summary>The rows of an array that are not here, some at a time.</summary>
+        /// <param name="other">Ids that stand for the same thing here, added to by tables that know sameness.</param>
+        /// <exception cref="JsonException">No such rows.</exception>
+        public abstract IAsyncEnumerable<IReadOnlyList<object>> News(WalkdownDb db, Guid jobId, Stream from, Dictionary<Guid, Guid> other, ImmutableArray<BundleConflict>.Builder conflicts, CancellationToken cancel);
     }
 
     private sealed class Table<T>(Func<WalkdownDb, Guid, IQueryable<T>> rows, Func<T, T, bool>? sameAs, Action<T, string?>? label, Func<T, string>? labelOf) : Table where T : class
     {
+        private const int Some = 2000;
         private static readonly System.Reflection.PropertyInfo IdOf = typeof(T).GetProperty("Id") ?? typeof(T).GetProperty("JobId")!;
         private static readonly System.Reflection.PropertyInfo[] Leans = [.. typeof(T).GetProperties().Where(p => p.CanWrite && p.Name != "Id" && (p.PropertyType == typeof(Guid) || p.PropertyType == typeof(Guid?)))];
 
         public override string Name => typeof(T).Name;
         public override Type ListType => typeof(List<T>);
 
-        public override async Task<IReadOnlyList<object>> Load(WalkdownDb db, Guid jobId)
+        /// <summary>What is only ever added needs no look at all that is here.</summary>
+        private bool OnlyAdded => sameAs is null && labelOf is null && !Register.Contains(Name);
+
+        public override async Task Sequences(WalkdownDb db, Guid jobId, HashSet<long> into)
         {
-            var all = await rows(db, jobId).AsNoTracking().ToListAsync();
-            // One order whatever the database thinks of.
-            all.Sort((a, b) => ((Guid)IdOf.GetValue(a)!).CompareTo((Guid)IdOf.GetValue(b)!));
-            return all;
+            if (typeof(T).GetProperty("Sequence")?.PropertyType != typeof(long)) return;
+            await foreach (var sequence in rows(db, jobId).AsNoTracking().Select(r => EF.Property<long>(r, "Sequence")).AsAsyncEnumerable()) into.Add(sequence);
         }
 
-        public override IReadOnlyList<object> Parse(byte[] json) => JsonSerializer.Deserialize<List<T>>(json, RowJson) ?? [];
-
-        /// <summary>Rows that are not here; what is the same by its nature is taken for ours, a label that two things bear gets a number.</summary>
-        public override (List<object> News, List<(string About, object Ours, object Theirs)> Told) Join(IReadOnlyList<object> theirs, IReadOnlyList<object> ours, Dictionary<Guid, Guid> other, ImmutableArray<BundleConflict>.Builder conflicts)
+        public override async Task Write(WalkdownDb db, Guid jobId, Stream into, Action<object> change, CancellationToken cancel)
         {
-            var here = ours.Cast<T>().ToDictionary(r => (Guid)IdOf.GetValue(r)!);
-            var labels = labelOf is null ? null : here.Values.Select(labelOf).ToHashSet(StringComparer.OrdinalIgnoreCase);
-            var news = new List<object>();
-            var told = new List<(string, object, object)>();
-            foreach (var row in theirs.Cast<T>())
+            await JsonSerializer.SerializeAsync(into, Changed(), RowJson, cancel);
+
+            async IAsyncEnumerable<T> Changed()
             {
-                var id = (Guid)IdOf.GetValue(row)!;
-                foreach (var lean in Leans)
-                    if (lean.GetValue(row) is Guid at && other.TryGetValue(at, out var mine)) lean.SetValue(row, mine);
-                if (here.TryGetValue(id, out var same))
+                await foreach (var row in rows(db, jobId).AsNoTracking().OrderBy(r => EF.Property<Guid>(r, IdOf.Name)).AsAsyncEnumerable().WithCancellation(cancel))
                 {
-                    told.Add((labelOf?.Invoke(same) ?? (same as Cabinet)?.Label ?? (same as PowerSource)?.Label ?? (same as Job)?.Name ?? (same as InstrumentRecord)?.Name ?? $"{(same as Port)?.Switch} {(same as Port)?.Number}".Trim(), same, row));
-                    continue;
+                    change(row);
+                    yield return row;
                 }
-                if (sameAs is not null && here.Count > 0 && here.Values.FirstOrDefault(x => sameAs(x, row)) is { } like)
+            }
+        }
+
+        public override async IAsyncEnumerable<IReadOnlyList<object>> News(
+            WalkdownDb db, Guid jobId, Stream from, Dictionary<Guid, Guid> other, ImmutableArray<BundleConflict>.Builder conflicts, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+        {
+            // The register is looked at whole: it is small beside what was done on it.
+            var here = OnlyAdded ? [] : (await rows(db, jobId).AsNoTracking().ToListAsync(cancel)).ToDictionary(Id);
+            var labels = labelOf is null ? null : here.Values.Select(labelOf).ToHashSet(StringComparer.OrdinalIgnoreCase);
+            var some = new List<T>(Some);
+            await foreach (var row in JsonSerializer.DeserializeAsyncEnumerable<T>(from, RowJson, cancel))
+            {
+                some.Add(row ?? throw new JsonException());
+                if (some.Count < Some) continue;
+                yield return await Join();
+                some.Clear();
+            }
+            yield return await Join();
+
+            async Task<IReadOnlyList<object>> Join()
+            {
+                foreach (var row in some)
+                    foreach (var lean in Leans)
+                        if (lean.GetValue(row) is Guid at && other.TryGetValue(at, out var mine)) lean.SetValue(row, mine);
+                if (OnlyAdded)
                 {
-                    other[id] = (Guid)IdOf.GetValue(like)!;
-                    continue;
+                    var ids = some.Select(Id).ToList();
+                    var known = (await db.Set<T>().AsNoTracking().Select(r => EF.Property<Guid>(r, IdOf.Name)).Where(id => ids.Contains(id)).ToListAsync(cancel)).ToHashSet();
+                    return [.. some.Where(r => known.Add(Id(r)))];
+                }
+                var news = new List<T>();
+                foreach (var row in some)
+                    if (IsNews(row)) news.Add(row);
+                // Twice in one file is once.
+                return [.. news.DistinctBy(Id)];
+            }
+
+            // What is the same by its nature is taken for ours; a label that two things bear gets a number.
+            bool IsNews(T row)
+            {
+                if (here.TryGetValue(Id(row), out var same))
+                {
+                    if (Register.Contains(Name)) conflicts.AddRange(Differences(NameOf(same), same, row));
+                    return false;
+                }
+                if (sameAs is not null && here.Values.FirstOrDefault(x => sameAs(x, row)) is { } like)
+                {
+                    other[Id(row)] = Id(like);
+                    return false;
                 }
                 if (labels is not null && !labels.Add(labelOf!(row)))
                 {
@@ -499,9 +568,20 @@ public static class Bundle
                     label!(row, $"{was} ({n})");
                     conflicts.Add(new(was, new("bundle.label", $"{was} ({n})")));
                 }
-                news.Add(row);
+                return true;
             }
-            return (news, told);
         }
+
+        private static Guid Id(T row) => (Guid)IdOf.GetValue(row)!;
+
+        private string NameOf(T row) => labelOf?.Invoke(row) ?? row switch
+        {
+            Cabinet c => c.Label,
+            PowerSource s => s.Label,
+            Job j => j.Name,
+            InstrumentRecord i => i.Name,
+            Port p => $"{p.Switch} {p.Number}".Trim(),
+            _ => "",
+        };
     }
 }
