@@ -5,7 +5,9 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
 using System.Text.Json.Serialization.Metadata;
+using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
@@ -250,6 +252,8 @@ public static class Bundle
         var from = await db.Journal.MaxAsync(j => (long?)j.Sequence, cancel) ?? 0;
         var other = new Dictionary<Guid, Guid>();
         var conceded = new HashSet<Guid>();
+        var before = new Dictionary<string, int>();
+        foreach (var table in Tables) before[table.Name] = await table.Count(db, head.JobId);
         foreach (var table in Tables)
         {
             var name = $"data/{table.Name}.json";
@@ -263,17 +267,22 @@ public static class Bundle
                     foreach (var e in news.OfType<CardEventRecord>())
                         if (e.BodyJson.Contains("\"concession\"", StringComparison.Ordinal)) conceded.Add(e.DeviceId);
                     count += news.Count;
-                    db.AddRange(news);
-                    await db.SaveChangesAsync(cancel);
-                    db.ChangeTracker.Clear();
+                    await table.Add(db, news, cancel);
                 }
             }
             catch (JsonException)
             {
                 throw new BundleException(new("bundle.edition", name));
             }
+            catch (Exception problem) when (problem is DbUpdateException or SqliteException { SqliteErrorCode: 19 })
+            {
+                throw new BundleException(new("bundle.leans", name));
+            }
             if (count > 0) added[table.Name] = count;
         }
+        // What was added must be of this job: a row that names a device which is not there, or another job's, would be found by nobody, or by the wrong ones.
+        foreach (var table in Tables)
+            if (await table.Count(db, head.JobId) != before[table.Name] + added.GetValueOrDefault(table.Name)) throw new BundleException(new("bundle.leans", $"data/{table.Name}.json"));
         if (!isNew)
         {
             await TwoUnits(db, head.JobId, conflicts, cancel);
@@ -469,6 +478,9 @@ public static class Bundle
         public abstract string Name { get; }
         public abstract Type ListType { get; }
 
+        /// <summary>Rows of a job.</summary>
+        public abstract Task<int> Count(WalkdownDb db, Guid jobId);
+
         /// <summary>Adds the sequences of a job's rows, where they have any.</summary>
         public abstract Task Sequences(WalkdownDb db, Guid jobId, HashSet<long> into);
 
@@ -479,6 +491,9 @@ public static class Bundle
         /// <param name="other">Ids that stand for the same thing here, added to by tables that know sameness.</param>
         /// <exception cref="JsonException">No such rows.</exception>
         public abstract IAsyncEnumerable<IReadOnlyList<object>> News(WalkdownDb db, Guid jobId, Stream from, Dictionary<Guid, Guid> other, ImmutableArray<BundleConflict>.Builder conflicts, CancellationToken cancel);
+
+        /// <summary>Adds rows within the open transaction.</summary>
+        public abstract Task Add(WalkdownDb db, IReadOnlyList<object> news, CancellationToken cancel);
     }
 
     private sealed class Table<T>(Func<WalkdownDb, Guid, IQueryable<T>> rows, Func<T, T, bool>? sameAs, Action<T, string?>? label, Func<T, string>? labelOf) : Table where T : class
@@ -492,6 +507,8 @@ public static class Bundle
 
         /// <summary>What is only ever added needs no look at all that is here.</summary>
         private bool OnlyAdded => sameAs is null && labelOf is null && !Register.Contains(Name);
+
+        public override Task<int> Count(WalkdownDb db, Guid jobId) => rows(db, jobId).CountAsync();
 
         public override async Task Sequences(WalkdownDb db, Guid jobId, HashSet<long> into)
         {
@@ -569,6 +586,34 @@ public static class Bundle
                     conflicts.Add(new(was, new("bundle.label", $"{was} ({n})")));
                 }
                 return true;
+            }
+        }
+
+        public override async Task Add(WalkdownDb db, IReadOnlyList<object> news, CancellationToken cancel)
+        {
+            if (!OnlyAdded)
+            {
+                db.AddRange(news);
+                await db.SaveChangesAsync(cancel);
+                db.ChangeTracker.Clear();
+                return;
+            }
+            // Many and plain: one statement, prepared once; columns and how their values are written are the model's.
+            var entity = db.Model.FindEntityType(typeof(T))!;
+            var columns = entity.GetProperties().Select(p => (p.PropertyInfo, p.GetTypeMapping().Converter, Name: p.GetColumnName())).ToArray();
+            using var insert = (SqliteCommand)db.Database.GetDbConnection().CreateCommand();
+            insert.Transaction = (SqliteTransaction)db.Database.CurrentTransaction!.GetDbTransaction();
+            insert.CommandText = $"INSERT INTO \"{entity.GetTableName()}\" ({string.Join(", ", columns.Select(c => $"\"{c.Name}\""))}) VALUES ({string.Join(", ", columns.Select((_, i) => "$" + i))})";
+            for (var i = 0; i < columns.Length; i++) insert.Parameters.Add(new SqliteParameter { ParameterName = "$" + i });
+            foreach (var row in news)
+            {
+                cancel.ThrowIfCancellationRequested();
+                for (var i = 0; i < columns.Length; i++)
+                {
+                    var value = columns[i].PropertyInfo!.GetValue(row);
+                    insert.Parameters[i].Value = (value is not null && columns[i].Converter is { } converter ? converter.ConvertToProvider(value) : value) ?? DBNull.Value;
+                }
+                insert.ExecuteNonQuery();
             }
         }
 

@@ -1,5 +1,6 @@
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 
 namespace Walkdown.Storage;
 
@@ -14,10 +15,13 @@ public sealed class DataFolder(string path)
 
     /// <summary>WAL, synchronous=FULL and foreign keys: an answered reading survives a pulled plug.</summary>
     public DbContextOptions<WalkdownDb> Options => new DbContextOptionsBuilder<WalkdownDb>()
-        .UseSqlite(new SqliteConnectionStringBuilder { DataSource = DatabaseFile, ForeignKeys = true, Pooling = true, DefaultTimeout = 10 }.ToString())
+        .UseSqlite(new SqliteConnectionStringBuilder { DataSource = DatabaseFile, ForeignKeys = true, Pooling = true, DefaultTimeout = 10 }.ToString(), Lists)
         .AddInterceptors(new SynchronousFull())
         .UseQueryTrackingBehavior(QueryTrackingBehavior.NoTracking)
         .Options;
+
+    /// <summary>A list of ids goes in as one value: as a value each, naming them takes the square of their number.</summary>
+    internal static void Lists(SqliteDbContextOptionsBuilder sqlite) => sqlite.UseParameterizedCollectionMode(ParameterTranslationMode.Parameter);
 
     /// <summary>Creates or migrates the database; before a migration of an existing file a copy is kept beside it.</summary>
     /// <exception cref="DataFolderException">The folder cannot be written, or the database is not one.</exception>

@@ -26,7 +26,7 @@ internal sealed class JournalWriter : IDisposable
             pragma.CommandText = "PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;";
             pragma.ExecuteNonQuery();
         }
-        _options = new DbContextOptionsBuilder<WalkdownDb>().UseSqlite(_connection).UseQueryTrackingBehavior(QueryTrackingBehavior.NoTracking).Options;
+        _options = new DbContextOptionsBuilder<WalkdownDb>().UseSqlite(_connection, DataFolder.Lists).UseQueryTrackingBehavior(QueryTrackingBehavior.NoTracking).Options;
         _find = Command("SELECT BodyHash, DeviceId FROM Journal WHERE Id = $0", 1);
         _journal = Insert("Journal", "Sequence", "Id", "JobId", "DeviceId", "Kind", "BodyHash", "By", "At");
         _reading = Insert("Readings", "Id", "DeviceId", "CheckId", "SubjectKind", "SubjectId", "Part", "Under", "UnitId", "ValueJson", "Found", "InstrumentId", "Source", "By", "TakenAt", "ReceivedAt", "Sequence", "SeenJson", "ClockOffsetMs");

@@ -2,6 +2,7 @@ using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text.Json;
 using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
@@ -44,6 +45,51 @@ public sealed class BundleTests : IDisposable
             Assert.Equal(Contents(first), Contents(await Out(busy, busyEvidence, jobId, $"c{seed}.zip")));
             Assert.Empty((await Bundle.Read(busy, busyEvidence, first, null, default)).Added);
         }
+    }
+
+    /// <summary>Sealed anew by whoever altered it, so that every hash is right: what the rows themselves say is still looked at, and all or nothing is taken.</summary>
+    [Theory]
+    [InlineData("data/Device.json", "[]", "bundle.leans")]
+    [InlineData("data/ReadingRecord.json", "[{\"Id\":\"00000000-0000-0000-0000-000000000001\"}]", "bundle.edition")]
+    [InlineData("data/CardEventRecord.json", "[", "bundle.edition")]
+    [InlineData("data/Fault.json", "[null]", "bundle.edition")]
+    [InlineData("data/Job.json", "[]", "bundle.altered")]
+    [InlineData("data/Job.json", "{", "bundle.edition")]
+    public async Task RowsThatCannotBeAreRefusedWhole(string name, string content, string code)
+    {
+        var (from, evidence) = Folder("from");
+        var jobId = await Fill(from, evidence, new Random(3), 3);
+        var forged = Forged(await Out(from, evidence, jobId, "whole.zip"), name, content);
+        var (to, there) = Folder("to");
+        var refused = await Assert.ThrowsAsync<BundleException>(() => Bundle.Read(to, there, forged, null, default));
+        Assert.Equal(code, refused.What.Code);
+        await using var db = new WalkdownDb(to.Options);
+        Assert.False(await db.Jobs.AnyAsync() || await db.Readings.AnyAsync() || await db.Journal.AnyAsync());
+    }
+
+    /// <summary>With a file changed, listed and sealed by a stranger's key.</summary>
+    private string Forged(string file, string name, string content)
+    {
+        var forged = file + ".forged";
+        using var stranger = SealKey.Create();
+        using var zip = ZipFile.OpenRead(file);
+        using var to = ZipFile.Open(forged, ZipArchiveMode.Create);
+        foreach (var entry in zip.Entries.Where(e => e.FullName != "bundle.json"))
+        {
+            using var stream = to.CreateEntry(entry.FullName).Open();
+            if (entry.FullName == name) stream.Write(System.Text.Encoding.UTF8.GetBytes(content));
+            else
+            {
+                using var was = entry.Open();
+                was.CopyTo(stream);
+            }
+        }
+        using var list = zip.GetEntry("bundle.json")!.Open();
+        var head = JsonSerializer.Deserialize<BundleHead>(list, CoreJson.Options)!;
+        var bytes = System.Text.Encoding.UTF8.GetBytes(content);
+        using var document = JsonDocument.Parse(CanonicalJson.Of(head with { Files = [.. head.Files.Select(f => f.Name == name ? new BundleFile(name, bytes.Length, RecordSeal.HashOf(bytes)) : f)] }));
+        using (var stream = to.CreateEntry("bundle.json").Open()) stream.Write(RecordSeal.Seal(document.RootElement, stranger, DateTimeOffset.UnixEpoch));
+        return forged;
     }
 
     private (DataFolder, EvidenceFolder) Folder(string name)
