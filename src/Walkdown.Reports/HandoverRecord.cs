@@ -25,7 +25,13 @@ public sealed record HandoverRecord(
 {
     /// <summary>How each number of the first and last pages came about; rows have theirs in the record of their Card.</summary>
     public ImmutableArray<SumTrace> Sums { get; init; } = [];
+
+    /// <summary>The drawing behind the plan; null where there is none, or it has no scale.</summary>
+    public HandoverDrawing? Drawing { get; init; }
 }
+
+/// <summary>A drawing by hash, and where it lies on the site, in metres.</summary>
+public sealed record HandoverDrawing(string Hash, string MediaType, double Left, double Top, double Width, double Height);
 
 /// <summary>What the cover says.</summary>
 /// <param name="Standards">The standards that are claimed, one a line.</param>

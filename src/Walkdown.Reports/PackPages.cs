@@ -7,7 +7,8 @@ using Walkdown.Core.Sealing;
 namespace Walkdown.Reports;
 
 /// <summary>The pages of a pack that are not Cards.</summary>
-internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, string hash, string key)
+/// <param name="drawing">What lies behind the plan, to print; null where nothing does.</param>
+internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, string hash, string key, byte[]? drawing)
 {
     private readonly List<(int Page, double Baseline)> _indexed = [];
 
@@ -273,6 +274,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         double X(double x) => Sheets.Left + 16 + (x - minX) * scale;
         double Y(double y) => top + 20 + (y - minY) * scale;
         var height = (maxY - minY) * scale + 40;
+        if (drawing is not null && record.Drawing is { } sheet) s.Behind(drawing, new XRect(X(sheet.Left), Y(sheet.Top), sheet.Width * scale, sheet.Height * scale), new XRect(Sheets.Left, top, Sheets.Width, height));
         s.G.DrawRectangle(new XPen(Sheets.Hair, 0.6), Sheets.Left, top, Sheets.Width, height);
         var r = stops.Length > 200 ? 2.2 : stops.Length > 80 ? 3.2 : 4.6;
         var taken = new List<XRect>();
@@ -286,6 +288,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
             {
                 var box = new XRect(X(stop.X) + dx - 0.5, Y(stop.Y) + dy - 6, w + 1, 7.4);
                 if (box.Left < Sheets.Left || box.Right > Sheets.Right || box.Top < top || box.Bottom > top + height || taken.Any(t => t.IntersectsWith(box))) continue;
+                if (drawing is not null) s.G.DrawRectangle(new XSolidBrush(XColor.FromArgb(215, 255, 255, 255)), box);
                 s.Text(stop.Label, X(stop.X) + dx, Y(stop.Y) + dy, 6.5, true, mono: true);
                 taken.Add(box);
                 break;

@@ -30,7 +30,8 @@ public static class PackReport
         var name = texts.Fill(texts["pack.head"], [record.Revision.ToString(), shortHash]);
         using var s = new Sheets($"{record.Job.Name}, {texts["pack.title"]}", record.Job.Name, name);
         var front = volume == 1;
-        var pages = new PackPages(s, record, words, hash, key);
+        var behind = front && record is { Of: null, Drawing: { } sheet } && pictureOf(sheet.Hash) is { } file ? PlanPicture.Of(file, sheet.MediaType) : null;
+        var pages = new PackPages(s, record, words, hash, key, behind);
         if (front) pages.Front(volume, volumes);
         if (volumes == 1 || !front)
         {

@@ -157,6 +157,16 @@ internal sealed class Sheets : IDisposable
         return (w, h);
     }
 
+    /// <summary>A picture under what is drawn later, of which only what lies in a frame is shown.</summary>
+    public void Behind(byte[] jpeg, XRect at, XRect frame)
+    {
+        using var image = XImage.FromStream(new MemoryStream(jpeg));
+        var state = G.Save();
+        G.IntersectClip(frame);
+        G.DrawImage(image, at);
+        G.Restore(state);
+    }
+
     /// <summary>A QR code, drawn as one shape of squares.</summary>
     public void Qr(string text, double x, double y, double side)
     {
@@ -168,18 +178,16 @@ internal sealed class Sheets : IDisposable
         var count = matrix.Count - 2 * quiet;
         var step = side / count;
         // Each run of squares is one thick line.
-        var path = new XGraphicsPath();
+        var pen = new XPen(XColors.Black, step) { LineCap = XLineCap.Flat };
         for (var row = 0; row < count; row++)
             for (var column = 0; column < count; column++)
             {
                 var run = 0;
                 while (column + run < count && matrix[row + quiet][column + run + quiet]) run++;
                 if (run == 0) continue;
-                path.StartFigure();
-                path.AddLine(x + column * step, y + (row + 0.5) * step, x + (column + run) * step, y + (row + 0.5) * step);
+                G.DrawLine(pen, x + column * step, y + (row + 0.5) * step, x + (column + run) * step, y + (row + 0.5) * step);
                 column += run;
             }
-        G.DrawPath(new XPen(XColors.Black, step) { LineCap = XLineCap.Flat }, path);
     }
 
     /// <summary>A table that goes on over pages with its headings; cells wrap, a row is never parted.</summary>

@@ -59,6 +59,27 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         return data.ToArray();
     }
 
+    /// <summary>What the QR code of a page says: its strokes are put on a bitmap and read by a decoder of other hands.</summary>
+    private static string? Code(UglyToad.PdfPig.Content.Page page)
+    {
+        // The code is the one thing that is drawn by hundreds of black strokes of one width.
+        var strokes = page.Paths.Where(p => p.IsStroked && !p.IsFilled).Select(p => (p.LineWidth, Bounds: p.GetBoundingRectangle())).Where(p => p.Bounds is { Height: < 0.001, Width: > 0 })
+            .GroupBy(p => Math.Round(p.LineWidth, 3)).MaxBy(g => g.Count())!.Select(p => (p.LineWidth, Bounds: p.Bounds!.Value)).ToList();
+        double step = strokes[0].LineWidth, left = strokes.Min(p => p.Bounds.Left), top = strokes.Max(p => p.Bounds.Bottom) + step / 2;
+        const int pixels = 8, quiet = 4;
+        var modules = (int)Math.Round((strokes.Max(p => p.Bounds.Right) - left) / step);
+        var side = (modules + 2 * quiet) * pixels;
+        var grey = new byte[side * side];
+        Array.Fill(grey, (byte)255);
+        foreach (var bounds in strokes.Select(p => p.Bounds))
+        {
+            int row = (int)Math.Round((top - bounds.Bottom) / step - 0.5) + quiet, from = (int)Math.Round((bounds.Left - left) / step) + quiet, to = (int)Math.Round((bounds.Right - left) / step) + quiet;
+            for (var y = row * pixels; y < (row + 1) * pixels; y++) Array.Fill(grey, (byte)0, y * side + from * pixels, (to - from) * pixels);
+        }
+        var source = new ZXing.RGBLuminanceSource(grey, side, side, ZXing.RGBLuminanceSource.BitmapFormat.Gray8);
+        return new ZXing.QrCode.QRCodeReader().decode(new ZXing.BinaryBitmap(new ZXing.Common.GlobalHistogramBinarizer(source)))?.Text;
+    }
+
     private static async Task<(int Status, JsonNode Body)> SendFile(Site at, string path, byte[] file)
     {
         using var content = new ByteArrayContent(file);
@@ -94,6 +115,13 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         var index = texts.FindIndex(p => p.Contains("Index"));
         var begins = texts.FindIndex(index + 1, p => p.Contains("GT-01 Revision"));
         Assert.Contains((begins + 1).ToString(), pages.GetPage(index + 1).GetWords().Select(w => w.Text));
+        // Its code says, read as a phone would read it, which record it is; so does the code on the cover.
+        var gt01 = Json(Encoding.UTF8.GetString(await File(site, revision, "record.json")))["cards"]!.AsArray().Single(c => c!["label"]!.ToString() == "GT-01")!["hash"]!.ToString();
+        Assert.Equal($"GT-01 {SealKey.Short(gt01)}", Code(pages.GetPage(begins + 1)));
+        Assert.Equal($"Walkdown {revision["hash"]}", Code(pages.GetPage(1)));
+        // The drawing lies behind the marks of the plan.
+        var plan = texts.FindIndex(p => p.Contains("Site plan by Verdict"));
+        Assert.Single(pages.GetPage(plan + 1).GetImages());
         // What the first pages count is what the Walk says.
         var now = (await Handover(site))["now"]!;
         Assert.Contains($"{site.Stops.Count} Cards, {now["readings"]} readings", string.Join(' ', texts));

@@ -231,6 +231,7 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
         var workDone = gathering.WorkDone();
         var budgets = request.DeviceId is null ? await power.All(jobId) : new PowerAnswer([], []);
         var honesty = Honesty.Of(gathering.Honest, gathering.OutThenIn, job.Simulated);
+        var sheet = request.DeviceId is null ? await db.Drawings.FirstOrDefaultAsync(d => d.JobId == jobId, cancel) : null;
         var handover = new HandoverRecord(
             RecordFormat, request.Id, (previous?.Number ?? 0) + 1, request.DeviceId is null ? null : devices[0].Label, previous?.Hash, at, ReportService.JobOf(job), CoverOf(job),
             new HandoverSummary(Count(Verdict.Accepted), Count(Verdict.AcceptedWithNote), Count(Verdict.Refused), Count(Verdict.Open), gathering.OpenFaults, kept.Count(p => p.Erased is null), gathering.Honest.Count, gathering.First, gathering.Last),
@@ -240,6 +241,7 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
             [.. (await CardFactsLoader.Instruments(db, jobId)).Where(i => gathering.Instruments.Contains(i.Id))], request.Signatures, request.Reservations.Trim(), [.. inForce.Catalogue.Checks], inForce.Catalogue.LimitSet,
             request.Languages.ToImmutableDictionary(l => l, l => TextsOf(l).All.ToImmutableDictionary()), ReportService.CoreVersion)
         {
+            Drawing = sheet is { MetresPerPixel: { } scale } ? new HandoverDrawing(sheet.Hash, sheet.MediaType, sheet.LeftMetres, sheet.TopMetres, sheet.WidthPixels * scale, sheet.HeightPixels * scale) : null,
             Sums =
             [
                 .. SumTrace.Counts([.. all.Select(c => new CountedCard(c.Label, c.Verdict, c.Exceptions.Count(e => e.Kind == ExceptionKind.OpenFault), c.Pictures.Count(p => p.Erased is null), c.Cancelled))]),
@@ -260,6 +262,8 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
         var drawing = Task.Run(() => request.Languages.SelectMany(language => Reports(handover, hash, sealedRecord, language, work, name => Read(Path.Combine(work, name)), FileOf, () => progress.Report((Interlocked.Increment(ref done), steps)), cancel)).ToList(), cancel);
         try
         {
+            if (handover.Drawing is { } drawn && evidence.Open(drawn.Hash) is { } behind)
+                await using (behind) await archive.Add($"plan.{(drawn.MediaType == "image/png" ? "png" : "svg")}", behind, cancel);
             foreach (var picture in kept.Where(p => p.Erased is null).DistinctBy(p => p.Hash))
                 if (evidence.Open(picture.Hash) is { } content)
                     await using (content) await archive.Add(EvidenceName(picture), content, cancel);
