@@ -112,7 +112,7 @@ public static class CardFactsLoader
                 Readings = [.. (shared.IsEmpty ? readingsByDevice[device.Id] : readingsByDevice[device.Id].Concat(own.SelectMany(r => readingsBySubject[r.Id])).DistinctBy(r => r.Id)).Select(r => r.ToCore())],
                 Events = [.. (shared.IsEmpty ? eventsByDevice[device.Id] : eventsByDevice[device.Id].Concat(own.SelectMany(r => eventsBySubject[r.Id])).DistinctBy(e => e.Id)).Select(e => e.ToCore())],
                 Faults = [.. faults[device.Id].Select(f => f.ToCore())],
-                Now = now,
+                Now = SiteTime.In(job.TimeZone, now),
             };
             var values = RegisterValues.Of(device, unit?.Unit, own.FirstOrDefault(), heads[device.Id].Count(), [.. channels[device.Id]]);
             ImmutableArray<Guid> reaches = [.. shared.Concat(facts.Supply?.Taps.Select(t => t.DeviceId) ?? []).Concat(served.Count > 0 ? fed[device.Id] : []).Where(id => id != device.Id).Distinct()];

@@ -78,7 +78,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                 _one.Release();
             }
         }
-        return card is null ? null : card with { Facts = card.Facts with { Now = time.GetUtcNow() } };
+        return card is null ? null : card with { Facts = card.Facts with { Now = SiteTime.In(card.Job.TimeZone, time.GetUtcNow()) } };
     }
 
     /// <summary>Adds an entry to a Card.</summary>
@@ -97,7 +97,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             var context = new Lazy<WalkdownDb>(() => _writer.Context(transaction));
             var now = time.GetUtcNow();
             if ((_kept.TryGetValue(deviceId, out var known) ? known : await Load(context.Value, deviceId)) is not { } loaded) return new LedgerResult(Kept.UnknownPlace);
-            loaded = loaded with { Facts = loaded.Facts with { Now = now } };
+            loaded = loaded with { Facts = loaded.Facts with { Now = SiteTime.In(loaded.Job.TimeZone, now) } };
             if (_writer.Find(id) is { } earlier)
             {
                 return earlier.Hash.AsSpan().SequenceEqual(hash) && earlier.DeviceId == deviceId

@@ -20,6 +20,9 @@ public sealed class HandoverCoreTests
         facts.With(f => f with { Now = new DateTimeOffset(2026, 10, 20, 23, 0, 0, TimeSpan.Zero) });
         Assert.Equal(Verdict.AcceptedWithNote, facts.Card.Verdict.Verdict);
         Assert.Equal((ExceptionKind.Conceded, new DateOnly(2026, 10, 20)), CardExceptions.Of(facts.Card).Select(e => (e.Kind, e.Until!.Value)).Single());
+        // Where the site is, it is still the 20th, though not everywhere.
+        facts.With(f => f with { Now = new DateTimeOffset(2026, 10, 20, 23, 30, 0, TimeSpan.FromHours(-4)) });
+        Assert.Equal(ExceptionKind.Conceded, CardExceptions.Of(facts.Card).Single().Kind);
         facts.With(f => f with { Now = new DateTimeOffset(2026, 10, 21, 0, 30, 0, TimeSpan.Zero) });
         Assert.Equal(Verdict.Open, facts.Card.Verdict.Verdict);
         Assert.Contains(facts.Row(Volts.Check.Value, "", Condition.InfraredOn).Because, m => m.Code == "because.concession-lapsed");

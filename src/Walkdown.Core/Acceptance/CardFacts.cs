@@ -20,6 +20,7 @@ public sealed record CardFacts
     public ImmutableArray<Reading> Readings { get; init; } = [];
     public ImmutableArray<CardEvent> Events { get; init; } = [];
     public ImmutableArray<FaultRecord> Faults { get; init; } = [];
+    /// <summary>With the offset of the site, whose days count.</summary>
     public required DateTimeOffset Now { get; init; }
 }
 

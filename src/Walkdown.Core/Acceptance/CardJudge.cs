@@ -85,7 +85,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         var concession = state is State.Out or State.TooClose && counting.ConcessionOf(planned.Key) is { } allowed
             && (counts is null || allowed.At >= counts.TakenAt) ? allowed : null;
         // One that was given for a time holds no longer than that, and says so.
-        if (concession?.Until is { } until && DateOnly.FromDateTime(facts.Now.UtcDateTime) > until)
+        if (concession?.Until is { } until && DateOnly.FromDateTime(facts.Now.DateTime) > until)
         {
             because = because.Add(new Message("because.concession-lapsed", concession.AllowedBy, until.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)));
             concession = null;
