@@ -56,6 +56,9 @@ export function Shell() {
   const match = useMatchRoute();
   const onCard = !!match({ to: '/card/$deviceId' });
   const section = useRouterState({ select: (s) => s.location.pathname });
+  /** The pages behind a tab count as the tab's. */
+  const at = (tab: string) =>
+    section === tab || (tab === '/handover' && /^\/(verify|why)\b/.test(section)) || (tab === '/power' && section.startsWith('/path/'));
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 5000);
     const heard = () => setOnline(navigator.onLine);
@@ -114,10 +117,10 @@ export function Shell() {
                 <Tab to="/readings" letter="R" here={section === '/readings'}>
                   {t('nav.readings')}
                 </Tab>
-                <Tab to="/power" letter="O" here={section === '/power' || section.startsWith('/path/')}>
+                <Tab to="/power" letter="O" here={at('/power')}>
                   {t('nav.power')}
                 </Tab>
-                <Tab to="/handover" letter="H" here={/^\/(handover|verify|why)\b/.test(section)}>
+                <Tab to="/handover" letter="H" here={at('/handover')}>
                   {t('nav.handover')}
                 </Tab>
                 <Tab to="/kit" letter="K" here={section === '/kit'}>
@@ -144,8 +147,8 @@ export function Shell() {
             <Link
               key={to}
               to={to}
-              aria-current={section === to ? 'page' : undefined}
-              className={`flex min-h-11 items-center text-body ${section === to ? 'font-bold' : 'text-ink-2 underline'}`}
+              aria-current={at(to) ? 'page' : undefined}
+              className={`flex min-h-11 items-center text-body ${at(to) ? 'font-bold' : 'text-ink-2 underline'}`}
             >
               {t(to === '/' ? 'nav.walk' : `nav.${to.slice(1)}`)}
             </Link>
