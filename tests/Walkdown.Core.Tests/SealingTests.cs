@@ -56,6 +56,57 @@ public sealed class SealingTests
         Assert.Throws<BadInputException>(() => CanonicalJson.Of(twice.RootElement));
     }
 
+    [Theory]
+    // One name in two spellings is one name; as is one number.
+    [InlineData("""{"a":1,"\u0061":2}""", null)]
+    [InlineData("""{"b":1,"\u0061":2}""", """{"a":2,"b":1}""")]
+    [InlineData("""{ "x" : [ 1.0 , 1e2, -0, 0.10, 100000000000000000000, 12345678901234567 ] }""", """{"x":[1,100,0,0.1,100000000000000000000,12345678901234568]}""")]
+    [InlineData("""["\u0041","\/","\u00fc","\u007f"]""", "[\"A\",\"/\",\"\u00fc\",\"\u007f\"]")]
+    [InlineData("""{"":{"\"":[],"'":{}},"aa":null,"a":true,"A":false}""", """{"":{"\"":[],"'":{}},"A":false,"a":true,"aa":null}""")]
+    [InlineData("""{"n":1e400}""", null)]
+    public void HoweverItIsSpelledThereIsOneForm(string json, string? canonical)
+    {
+        using var document = JsonDocument.Parse(json);
+        if (canonical is null) Assert.Throws<BadInputException>(() => CanonicalJson.Of(document.RootElement));
+        else Assert.Equal(canonical, Encoding.UTF8.GetString(CanonicalJson.Of(document.RootElement)));
+    }
+
+    /// <summary>A second route: members into a sorted dictionary by their names, text by text, numbers by <see cref="CanonicalJson.Number"/>.</summary>
+    private static string Slowly(JsonElement value) => value.ValueKind switch
+    {
+        JsonValueKind.Object => "{" + string.Join(",", value.EnumerateObject().OrderBy(m => m.Name, StringComparer.Ordinal).Select(m => Quoted(m.Name) + ":" + Slowly(m.Value))) + "}",
+        JsonValueKind.Array => "[" + string.Join(",", value.EnumerateArray().Select(Slowly)) + "]",
+        JsonValueKind.String => Quoted(value.GetString()!),
+        JsonValueKind.Number => CanonicalJson.Number(value.GetDouble()),
+        _ => value.GetRawText(),
+    };
+
+    private static string Quoted(string text) => "\"" + string.Concat(text.Select(c => c switch
+    {
+        '"' => "\\\"", '\\' => "\\\\", '\b' => "\\b", '\t' => "\\t", '\n' => "\\n", '\f' => "\\f", '\r' => "\\r", < ' ' => $"\\u{(int)c:x4}", _ => c.ToString(),
+    })) + "\"";
+
+    private static readonly Gen<string> Word = Gen.OneOf(Gen.String[Gen.Char["abcxyzAZ09 '\"\\/\n\t\u0001\u007f"], 0, 6], Gen.String[Gen.Char['\u00a0', '\u05ff'], 0, 4], Gen.Const("\ud83d\ude00"));
+
+    private static Gen<object?> Value(int depth) => depth == 0
+        ? Gen.OneOf(Word.Select(w => (object?)w), Gen.Double.Where(double.IsFinite).Select(d => (object?)d), Gen.Int.Select(i => (object?)i), Gen.Long.Select(l => (object?)l), Gen.Bool.Select(b => (object?)b), Gen.Const((object?)null))
+        : Gen.OneOf(Value(0), Value(depth - 1).List[0, 4].Select(l => (object?)l), Gen.Select(Word, Value(depth - 1)).List[0, 5].Select(l => (object?)l.DistinctBy(p => p.Item1).ToDictionary(p => p.Item1, p => p.Item2)));
+
+    [Fact]
+    public void TheQuickWayAndTheSlowWayAgreeOnAnyDocument() => Value(3).Sample(value =>
+    {
+        // As most programs write it, with everything escaped, and with as little as may be.
+        foreach (var options in new[] { new JsonSerializerOptions(), new JsonSerializerOptions { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping, WriteIndented = true } })
+        {
+            using var document = JsonDocument.Parse(JsonSerializer.SerializeToUtf8Bytes(value, options));
+            var canonical = CanonicalJson.Of(document.RootElement);
+            Assert.Equal(Slowly(document.RootElement), Encoding.UTF8.GetString(canonical));
+            // What is canonical stays as it is.
+            using var again = JsonDocument.Parse(canonical);
+            Assert.True(CanonicalJson.Of(again.RootElement).AsSpan().SequenceEqual(canonical));
+        }
+    });
+
     [Fact]
     public void AFlipOfAnyBitOfASealedRecordIsFoundAndNoneInAnUntouchedOne()
     {

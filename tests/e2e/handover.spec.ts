@@ -22,6 +22,26 @@ test('both sign, the pack is sealed, and a changed copy is told from it', async 
   await expect(page.getByRole('button', { name: 'Keep the cover' })).toBeDisabled();
   await axe(page);
 
+  // A number says which Cards make it up; from there it is one touch to the Card, and back.
+  const open_ = page.getByRole('link', { name: /^Why \d+ Open$/ });
+  const count = Number((await open_.getByText(/^\d+$/).textContent())!);
+  await open_.click();
+  await expect(page.getByRole('heading', { name: 'Open' })).toBeVisible();
+  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(Math.min(100, count));
+  await axe(page);
+  await page.reload();
+  await page.getByRole('main').getByRole('listitem').filter({ hasText: 'CC-05' }).getByRole('link').click();
+  await expect(page.getByRole('heading', { name: 'CC-05' })).toBeVisible();
+  await page.goto('/power');
+  await page.getByRole('button', { name: 'Why K3' }).click();
+  const why = page.getByRole('region', { name: 'K3' });
+  await expect(why.getByText(/^Asked for by draw, 7 devices/)).toBeVisible();
+  // What the ports take adds up to what is said.
+  const ports = (await why.locator('p').filter({ hasText: /^port 1 / }).textContent())!;
+  const taken = [...ports.matchAll(/([\d.]+) W/g)].reduce((sum, m) => sum + Number(m[1]), 0);
+  await expect(why.getByText(`together ${taken.toFixed(1)} W`)).toBeVisible();
+  await page.getByRole('link', { name: 'Handover' }).click();
+
   // A signature without a name is told, and nothing is sealed.
   await sign(page, 0);
   await page.getByRole('button', { name: 'Seal with one signature' }).click();
