@@ -83,7 +83,15 @@ public sealed class SealingTests
 
     private static string Quoted(string text) => "\"" + string.Concat(text.Select(c => c switch
     {
-        '"' => "\\\"", '\\' => "\\\\", '\b' => "\\b", '\t' => "\\t", '\n' => "\\n", '\f' => "\\f", '\r' => "\\r", < ' ' => $"\\u{(int)c:x4}", _ => c.ToString(),
+        '"' => "\\\"",
+        '\\' => "\\\\",
+        '\b' => "\\b",
+        '\t' => "\\t",
+        '\n' => "\\n",
+        '\f' => "\\f",
+        '\r' => "\\r",
+        < ' ' => $"\\u{(int)c:x4}",
+        _ => c.ToString(),
     })) + "\"";
 
     private static readonly Gen<string> Word = Gen.OneOf(Gen.String[Gen.Char["abcxyzAZ09 '\"\\/\n\t\u0001\u007f"], 0, 6], Gen.String[Gen.Char['\u00a0', '\u05ff'], 0, 4], Gen.Const("\ud83d\ude00"));
