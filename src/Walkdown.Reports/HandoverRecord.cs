@@ -47,7 +47,10 @@ public sealed record HandoverCard(
     int Taken, int Total, ImmutableArray<CardException> Exceptions, ImmutableArray<CableSummary> Cables, ImmutableArray<HandoverPicture> Pictures, int Differences, bool Cancelled);
 
 /// <summary>A picture by hash; the file is in the pack unless it was erased.</summary>
-public sealed record HandoverPicture(string Hash, string ShownHash, string MediaType, string Caption, Guid By, DateTimeOffset TakenAt, HandoverErasure? Erased);
+public sealed record HandoverPicture(string Hash, string ShownHash, string MediaType, string Caption, Guid By, DateTimeOffset TakenAt, HandoverErasure? Erased)
+{
+    public PictureMoment Moment { get; init; }
+}
 
 public sealed record HandoverErasure(string By, string Reason, DateTimeOffset At);
 

@@ -469,7 +469,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
                 s.Paragraph(picture.About.Erased is { } gone ? words.Texts.Fill(words.Texts["pack.picture.erased"], [gone.By, words.Day(gone.At), gone.Reason]) : words.Texts["pack.picture.missing"], x + 6, half - 12, 8.5);
                 s.Y = Math.Max(s.Y, top + 54);
             }
-            s.Paragraph(string.Join(", ", new[] { picture.About.Caption, words.Person(picture.About.By), words.Moment(picture.About.TakenAt) }.Where(v => v.Length > 0)), x, half, 8);
+            s.Paragraph(string.Join(", ", new[] { picture.About.Moment == PictureMoment.General ? "" : words.Texts["picture.moment." + Codes.Of(picture.About.Moment)], picture.About.Caption, words.Person(picture.About.By), words.Moment(picture.About.TakenAt) }.Where(v => v.Length > 0)), x, half, 8);
             s.Paragraph(SealKey.Short(picture.About.Hash), x, half, 7, colour: Sheets.Ink2);
             lowest = Math.Max(lowest, s.Y);
         }

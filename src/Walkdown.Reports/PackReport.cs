@@ -1,4 +1,5 @@
 using PdfSharp.Pdf;
+using Walkdown.Core.Handover;
 using Walkdown.Core.Sealing;
 
 namespace Walkdown.Reports;
@@ -47,7 +48,7 @@ public static class PackReport
                 root ??= s.Bookmark(texts["pack.cards"]);
                 if (front) pages.Begins(line.Number - 1);
                 s.Foot = texts["report.legend"] + (record.Job.Simulated ? " " + texts["pack.simulated"] : "");
-                CardReport.Onto(s, card, texts, root, SealKey.Short(line.Hash), [.. line.Pictures.Take(2).Select(p => new PackPicture(p.Erased is null ? pictureOf(p.ShownHash) : null, p))], words);
+                CardReport.Onto(s, card, texts, root, SealKey.Short(line.Hash), [.. ReportPictures.Choose(line.Pictures, p => p.Moment).Select(p => new PackPicture(p.Erased is null ? pictureOf(p.ShownHash) : null, p))], words);
                 drawn();
             }
             s.RightHead = name;

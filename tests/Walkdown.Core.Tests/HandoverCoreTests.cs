@@ -110,4 +110,20 @@ public sealed class HandoverCoreTests
         facts.Read(Key("cable.length"), new NumberValue(200, Unit.Metre));
         Assert.Equal((State.Out, 200), (CableSummary.Of(run, facts.Card).Worst, CableSummary.Of(run, facts.Card).Metres!.Value));
     }
+
+    [Theory]
+    // The first two, unless work was pictured: then the last before it and the last after it.
+    [InlineData("ggg", "0 1")]
+    [InlineData("g", "0")]
+    [InlineData("", "")]
+    [InlineData("gba", "1 2")]
+    [InlineData("bbaga", "1 4")]
+    [InlineData("ab", "0 1")]
+    [InlineData("bab", "0 1")]
+    [InlineData("ggb", "0 1")]
+    public void APageShowsTheWorkWhereItWasPictured(string taken, string shown)
+    {
+        var pictures = taken.Select((c, i) => (At: i, Moment: c switch { 'b' => PictureMoment.Before, 'a' => PictureMoment.After, _ => PictureMoment.General })).ToList();
+        Assert.Equal(shown, string.Join(' ', ReportPictures.Choose(pictures, p => p.Moment).Select(p => p.At)));
+    }
 }

@@ -93,7 +93,10 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
     {
         await site.ReadAll("GT-01");
         await site.ReadAll("VL-03");
-        await SendFile(site, $"/api/cards/{site.Stops["GT-01"]}/pictures?id={Guid.NewGuid()}&by={site.Ina}&caption=Barrier%20view", Picture(40));
+        foreach (var (caption, moment) in new[] { ("Barrier%20view", "general"), ("Gland%20torn", "before"), ("Gland%20new", "after") })
+            await SendFile(site, $"/api/cards/{site.Stops["GT-01"]}/pictures?id={Guid.NewGuid()}&by={site.Ina}&caption={caption}&moment={moment}", Picture((byte)(40 + caption.Length)));
+        var lines = (await site.Get($"/api/cards/{site.Stops["GT-01"]}/pictures")).AsArray();
+        Assert.Equal([("general", false), ("before", true), ("after", true)], lines.Select(l => (l!["moment"]!.ToString(), l["inReport"]!.GetValue<bool>())));
         var revision = await Seal(site, "VL-03 is to be mended before December.");
         var pack = await File(site, revision, "pack.zip");
         var verdict = Check(pack);
@@ -119,6 +122,11 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         var gt01 = Json(Encoding.UTF8.GetString(await File(site, revision, "record.json")))["cards"]!.AsArray().Single(c => c!["label"]!.ToString() == "GT-01")!["hash"]!.ToString();
         Assert.Equal($"GT-01 {SealKey.Short(gt01)}", Code(pages.GetPage(begins + 1)));
         Assert.Equal($"Walkdown {revision["hash"]}", Code(pages.GetPage(1)));
+        // The work as it was before and after it, side by side; the view of the place is kept, not printed.
+        var ofGt01 = string.Join(' ', texts.Where(t => t.Contains("GT-01 Revision")));
+        Assert.Contains("Before the work, Gland torn", ofGt01);
+        Assert.Contains("After the work, Gland new", ofGt01);
+        Assert.DoesNotContain("Barrier view", ofGt01);
         // The drawing lies behind the marks of the plan.
         var plan = texts.FindIndex(p => p.Contains("Site plan by Verdict"));
         Assert.Single(pages.GetPage(plan + 1).GetImages());
@@ -318,6 +326,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         Assert.Equal((422, "picture.not-a-picture"), (status, problem["code"]!.ToString()));
         Assert.Equal(422, (await SendFile(site, path + Guid.NewGuid(), Picture(9)[..400])).Status);
         Assert.Equal(422, (await SendFile(site, path + Guid.Empty, Picture(9))).Status);
+        Assert.Equal("moment", (await SendFile(site, $"{path}{Guid.NewGuid()}&moment=7", Picture(9))).Body["field"]!.ToString());
         var id = Guid.NewGuid();
         Assert.Equal(200, (await SendFile(site, path + id, Picture(9))).Status);
         Assert.Equal(200, (await SendFile(site, path + id, Picture(9))).Status);

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
 using Walkdown.Reports;
 using Walkdown.Server.Jobs;
@@ -12,7 +13,9 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Server.Handover;
 
 /// <summary>A picture of a Card; of an erased one, who had it erased and why.</summary>
-public sealed record PictureLine(Guid Id, Guid DeviceId, string Hash, int Width, int Height, string Caption, bool Personal, string By, DateTimeOffset TakenAt, HandoverErasure? Erased);
+/// <param name="InReport">It is one of the two that the Card's page in the pack shows.</param>
+public sealed record PictureLine(
+    Guid Id, Guid DeviceId, string Hash, int Width, int Height, string Caption, PictureMoment Moment, bool InReport, bool Personal, string By, DateTimeOffset TakenAt, HandoverErasure? Erased);
 
 /// <param name="By">The name of who answers for it.</param>
 public sealed record ErasureRequest(Guid Id, string By, string Reason);
@@ -44,15 +47,17 @@ public static class PictureEndpoints
         var ids = all.Select(p => p.Id).ToList();
         var erased = await db.Erasures.Where(e => ids.Contains(e.PictureId)).ToDictionaryAsync(e => e.PictureId);
         var people = await db.People.ToDictionaryAsync(p => p.Id, p => p.Name);
-        return [.. all.Select(p => new PictureLine(p.Id, p.DeviceId, p.Hash, p.Width, p.Height, p.Caption, p.Personal, people.GetValueOrDefault(p.By, ""), p.TakenAt,
+        var shown = ReportPictures.Choose(all, p => p.Moment);
+        return [.. all.Select(p => new PictureLine(p.Id, p.DeviceId, p.Hash, p.Width, p.Height, p.Caption, p.Moment, shown.Contains(p), p.Personal, people.GetValueOrDefault(p.By, ""), p.TakenAt,
             erased.GetValueOrDefault(p.Id) is { } e ? new HandoverErasure(e.By, e.Reason, e.At) : null))];
     }
 
     private static async Task<Results<Ok<ImmutableArray<PictureLine>>, ProblemHttpResult>> Add(
-        Guid deviceId, Guid id, Guid by, string? caption, bool? personal, HttpRequest request, Ledger ledger, EvidenceFolder evidence, TimeProvider time, CancellationToken cancel)
+        Guid deviceId, Guid id, Guid by, string? caption, string? moment, bool? personal, HttpRequest request, Ledger ledger, EvidenceFolder evidence, TimeProvider time, CancellationToken cancel)
     {
         if (id == Guid.Empty) return Problems.Of(422, "problem.no-id");
         if (caption?.Length > 200) return Problems.Of(422, new Message("problem.text-too-long"), "caption");
+        if (!Enum.TryParse<PictureMoment>(moment ?? "general", ignoreCase: true, out var taken) || !Enum.IsDefined(taken)) return Problems.Of(422, new Message("picture.moment"), "moment");
         var file = await ImportEndpoints.Body(request, cancel);
         if (file.Length > MostBytes) return Problems.Of(422, "picture.too-large");
         if (Photo.Read(file) is not { } photo) return Problems.Of(422, "picture.not-a-picture");
@@ -66,7 +71,7 @@ public static class PictureEndpoints
             if (await change.Pictures.CountAsync(p => p.DeviceId == deviceId) >= MostAPlace) return (new Message("picture.too-many", MostAPlace.ToString()), false);
             change.Add(new Picture
             {
-                Id = id, JobId = jobId, DeviceId = deviceId, Hash = hash, ShownHash = shown, MediaType = photo.MediaType, Width = photo.Width, Height = photo.Height, Bytes = file.Length, Caption = caption?.Trim() ?? "",
+                Id = id, JobId = jobId, DeviceId = deviceId, Hash = hash, ShownHash = shown, MediaType = photo.MediaType, Width = photo.Width, Height = photo.Height, Bytes = file.Length, Caption = caption?.Trim() ?? "", Moment = taken,
                 Personal = personal ?? false, By = by, TakenAt = time.GetUtcNow(), Sequence = sequence,
             });
             return ((Message?)null, true);

@@ -17,6 +17,7 @@ public sealed class Picture
     public int Height { get; set; }
     public long Bytes { get; set; }
     public string Caption { get; set; } = "";
+    public Core.Handover.PictureMoment Moment { get; set; }
 
     /// <summary>Shows people or plates: it may have to be erased.</summary>
     public bool Personal { get; set; }

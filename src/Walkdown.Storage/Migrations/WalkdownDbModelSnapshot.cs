@@ -670,6 +670,10 @@ namespace Walkdown.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Moment")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<bool>("Personal")
                         .HasColumnType("INTEGER");
 

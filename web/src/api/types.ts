@@ -63,6 +63,7 @@ export type HandoverAnswer = Schemas['HandoverAnswer'];
 export type HandoverCover = Schemas['HandoverCover'];
 export type RevisionLine = Schemas['RevisionLine'];
 export type RecordVerdict = Schemas['RecordVerdict'];
+export type PictureMoment = Schemas['PictureMoment'];
 export type PictureLine = Schemas['PictureLine'];
 
 export interface Problem {

@@ -2564,12 +2564,16 @@ export interface components {
             /** Format: int32 */
             height: number;
             caption: string;
+            moment: components["schemas"]["PictureMoment"];
+            inReport: boolean;
             personal: boolean;
             by: string;
             /** Format: date-time */
             takenAt: string;
             erased: null | components["schemas"]["HandoverErasure"];
         };
+        /** @enum {unknown} */
+        PictureMoment: "general" | "before" | "after";
         /** @enum {unknown} */
         PieceKind: "cable" | "cord" | "panel" | "coupler" | "protector" | "sharingAdapter" | "injector" | "splitter";
         PieceProblem: {
@@ -5508,6 +5512,7 @@ export interface operations {
                 id: string;
                 by: string;
                 caption?: string;
+                moment?: string;
                 personal?: boolean;
             };
             header?: never;

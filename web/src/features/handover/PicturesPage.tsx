@@ -5,7 +5,7 @@ import { v7 } from 'uuid';
 import { answered, api } from '../../api/client';
 import { useCard } from '../../api/queries';
 import { sendFile, troubleOf } from '../../api/send';
-import type { PictureLine } from '../../api/types';
+import type { PictureLine, PictureMoment } from '../../api/types';
 import { identity } from '../../session/identity';
 import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
@@ -27,17 +27,19 @@ export default function PicturesPage() {
     queryFn: () => answered(api.GET('/api/cards/{deviceId}/pictures', { params: { path: { deviceId } } })),
   });
   const [caption, setCaption] = useState('');
+  const [moment, setMoment] = useState<PictureMoment>('general');
   const [personal, setPersonal] = useState(false);
   const [erasing, setErasing] = useState<PictureLine>();
   const add = useMutation({
     mutationFn: (file: File) =>
       sendFile<PictureLine[]>(
-        `/api/cards/${deviceId}/pictures?id=${v7()}&by=${identity().personId ?? ''}&caption=${encodeURIComponent(caption)}&personal=${personal}`,
+        `/api/cards/${deviceId}/pictures?id=${v7()}&by=${identity().personId ?? ''}&caption=${encodeURIComponent(caption)}&moment=${moment}&personal=${personal}`,
         file,
       ),
     onSuccess: (lines) => {
       client.setQueryData(['pictures', deviceId], lines);
       setCaption('');
+      setMoment('general');
       setPersonal(false);
     },
   });
@@ -57,6 +59,15 @@ export default function PicturesPage() {
           <Labelled label={t('pictures.caption')}>
             <input className="field" maxLength={200} value={caption} onChange={(e) => setCaption(e.target.value)} />
           </Labelled>
+          <fieldset className="flex flex-wrap items-center gap-x-6">
+            <legend className="sr-only">{t('pictures.moment')}</legend>
+            {(['general', 'before', 'after'] as const).map((m) => (
+              <label key={m} className="flex min-h-11 items-center gap-2">
+                <input type="radio" name="moment" className="h-5 w-5 accent-ink" checked={moment === m} onChange={() => setMoment(m)} />
+                {t(`picture.moment.${m}`)}
+              </label>
+            ))}
+          </fieldset>
           <label className="flex min-h-11 items-center gap-3">
             <input type="checkbox" className="h-5 w-5 accent-ink" checked={personal} onChange={(e) => setPersonal(e.target.checked)} />
             {t('pictures.personal')}
@@ -86,7 +97,7 @@ export default function PicturesPage() {
       )}
       {pictures.data.length === 0 && <p className="py-6 text-ink-2">{t('pictures.none')}</p>}
       <ul className="mt-4 grid grid-cols-3 gap-6 max-[1023px]:grid-cols-2 max-sm:grid-cols-1">
-        {pictures.data.map((p, i) => (
+        {pictures.data.map((p) => (
           <li key={p.id} className="min-w-0">
             {p.erased ? (
               <p className="flex aspect-[8/5] items-center border border-dashed border-ink-2 p-4 text-label">
@@ -101,8 +112,9 @@ export default function PicturesPage() {
               />
             )}
             <p className="mt-1">
+              {p.moment !== 'general' && <span className="text-ink-2">{t(`picture.moment.${p.moment}`)}: </span>}
               <b>{p.caption || t('pictures.unnamed')}</b>
-              {i < 2 && <span className="ml-2 text-label text-ink-2">{t('pictures.in-report')}</span>}
+              {p.inReport && <span className="ml-2 text-label text-ink-2">{t('pictures.in-report')}</span>}
             </p>
             <p className="text-label text-ink-2">
               {p.by}, {dayAndClock(p.takenAt, job.timeZone)}, <span className="font-read">{p.hash.slice(0, 8)}</span>
