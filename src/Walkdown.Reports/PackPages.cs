@@ -164,7 +164,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         Heading("pack.summary");
         var u = record.Summary;
         Counts();
-        s.Paragraph(Fill("pack.summary.line", N(record.Cards.Length), N(u.Readings), N(u.OpenFaults), N(u.Pictures)), Sheets.Left, Sheets.Width, 9.5);
+        s.Paragraph(Fill(record.Cards.Length == 1 ? "pack.summary.line.one" : "pack.summary.line", N(record.Cards.Length), N(u.Readings), N(u.OpenFaults), N(u.Pictures)), Sheets.Left, Sheets.Width, 9.5);
         var flagged = record.Cards.Where(c => c.Exceptions.Any(e => e.Kind != ExceptionKind.NotTaken) || c.Verdict == Verdict.Refused).ToList();
         Heading("pack.exceptions", 60);
         if (flagged.Count == 0) s.Paragraph(T["pack.no-exceptions"], Sheets.Left, Sheets.Width, 9.5);
@@ -333,7 +333,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         Heading("pack.schedule");
         s.Table([(T["pack.col.device"], 1), (T["pack.col.model"], 1.6), (T["pack.col.serial"], 1.5), (T["pack.col.hardware"], 1.9), (T["pack.col.address"], 1.4), (T["pack.col.port"], 1.4), (T["pack.col.channel"], 1.5), (T["pack.col.otherwise"], -0.8)],
             record.Cards.Select(c => (IReadOnlyList<string>)[c.Label, c.Model, c.Serial ?? "", c.HardwareAddress ?? "", c.Address ?? "", words.Where(c.Port), words.Where(c.Channel), c.Differences == 0 ? "" : N(c.Differences)]), 7.5);
-        s.Paragraph(T["pack.schedule.more"], Sheets.Left, Sheets.Width, 8, colour: Sheets.Ink2);
+        if (record.Of is null) s.Paragraph(T["pack.schedule.more"], Sheets.Left, Sheets.Width, 8, colour: Sheets.Ink2);
     }
 
     private void Cables()
@@ -363,7 +363,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     private void Sums()
     {
         // Counts are short and stand together; a budget has its own paragraph.
-        var shown = record.Sums.Where(x => x.Of == "source" || x.Of.StartsWith("readings", StringComparison.Ordinal)).ToList();
+        var shown = record.Sums.Where(x => x.Of == "source" || record.Honesty.Readings > 0 && x.Of.StartsWith("readings", StringComparison.Ordinal)).ToList();
         if (shown.Count == 0) return;
         Heading("pack.sums");
         s.Paragraph(T["pack.sums.hint"], Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
@@ -418,6 +418,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
 
     private void People()
     {
+        if (record.WorkDone.IsEmpty) return;
         Heading("pack.people");
         s.Table([(T["pack.col.person"], 2), (T["pack.col.role"], 2), (T["pack.col.readings"], -1), (T["pack.col.work"], -1), (T["pack.col.when"], 3)],
             record.WorkDone.Select(w => (IReadOnlyList<string>)

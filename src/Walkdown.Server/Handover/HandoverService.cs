@@ -350,7 +350,8 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
     {
         var erased = await db.Erasures.Where(e => e.JobId == jobId).ToDictionaryAsync(e => e.PictureId);
         return (await db.Pictures.Where(p => p.JobId == jobId).OrderBy(p => p.TakenAt).ThenBy(p => p.Sequence).ToListAsync()).ToLookup(p => p.DeviceId, p => new HandoverPicture(p.Hash, p.ShownHash, p.MediaType, p.Caption, p.By, p.TakenAt,
-            erased.GetValueOrDefault(p.Id) is { } gone ? new HandoverErasure(gone.By, gone.Reason, gone.At) : null) { Moment = p.Moment });
+            erased.GetValueOrDefault(p.Id) is { } gone ? new HandoverErasure(gone.By, gone.Reason, gone.At) : null)
+        { Moment = p.Moment });
     }
 
     /// <summary>
