@@ -45,20 +45,9 @@ public sealed class PackArchive : IDisposable
 
     public async Task<PackFile> Add(string name, Stream content, CancellationToken cancel)
     {
-        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-        long bytes = 0;
-        await using (var entry = Entry(name))
-        {
-            var buffer = new byte[81920];
-            int read;
-            while ((read = await content.ReadAsync(buffer, cancel)) > 0)
-            {
-                hash.AppendData(buffer, 0, read);
-                await entry.WriteAsync(buffer.AsMemory(0, read), cancel);
-                bytes += read;
-            }
-        }
-        return Listed(name, bytes, Convert.ToHexStringLower(hash.GetHashAndReset()));
+        await using var entry = new HashedStream(Entry(name));
+        await content.CopyToAsync(entry, cancel);
+        return Listed(name, entry.Length, entry.Hash());
     }
 
     private PackFile Listed(string name, long bytes, string hash)

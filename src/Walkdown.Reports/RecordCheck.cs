@@ -77,14 +77,13 @@ public static class RecordCheck
         if (Attached(file) is not { } record) return outcome == SealOutcome.Untouched ? verdict : verdict with { Parts = [new("pages", PartState.Changed)] };
         var inside = RecordSeal.Check(record);
         var about = About(record, verdict with { SealedAt = inside.SealedAt, Hash = inside.Hash });
-        // Genuine pages hold a record that the same key sealed. Else somebody drew pages around another's record.
-        if (outcome == SealOutcome.Untouched && inside.Outcome == SealOutcome.Untouched && inside.Key != seal.Key)
-            return about with { Outcome = SealOutcome.OtherKey, Key = inside.Key, Parts = [new("record.json", PartState.Untouched), new("pages", PartState.Redrawn, seal.Key)], Why = new("verify.pdf-drawn-elsewhere", SealKey.Short(seal.Key)) };
-        if (outcome == SealOutcome.Untouched && inside.Outcome != SealOutcome.Untouched)
-            return about with { Outcome = SealOutcome.Altered, Parts = [new("record.json", PartState.Changed, string.Join(", ", inside.Changed))], Why = new("verify.altered-parts", "record.json") };
-        if (outcome is not SealOutcome.Altered) return about;
+        var within = inside.Outcome == SealOutcome.Untouched ? new CheckedPart("record.json", PartState.Untouched) : new CheckedPart("record.json", PartState.Changed, string.Join(", ", inside.Changed));
         // The record inside is sealed by itself: where it is whole, only the pages around it were changed.
-        return about with { Parts = [inside.Outcome == SealOutcome.Untouched ? new("record.json", PartState.Untouched) : new("record.json", PartState.Changed, string.Join(", ", inside.Changed)), new("pages", PartState.Changed)] };
+        if (outcome == SealOutcome.Altered) return about with { Parts = [within, new("pages", PartState.Changed)] };
+        if (within.State == PartState.Changed) return about with { Outcome = SealOutcome.Altered, Parts = [within], Why = new("verify.altered-parts", within.Name) };
+        // Genuine pages hold a record that the same key sealed; else somebody drew pages around another's record.
+        return inside.Key == seal.Key ? about
+            : about with { Outcome = SealOutcome.OtherKey, Key = inside.Key, Parts = [within, new("pages", PartState.Redrawn, seal.Key)], Why = new("verify.pdf-drawn-elsewhere", SealKey.Short(inside.Key!), SealKey.Short(seal.Key)) };
     }
 
     private static Message Word(SealOutcome outcome, string altered) => new(outcome switch
@@ -121,9 +120,7 @@ public static class RecordCheck
             foreach (var listed in manifest.Files)
             {
                 cancel.ThrowIfCancellationRequested();
-                // Pictures go, and reports are drawn without them; nothing else ever does.
-                var mayGo = listed.Name.StartsWith("evidence/", StringComparison.Ordinal) || listed.Name.EndsWith(".pdf", StringComparison.Ordinal);
-                var grave = mayGo ? tombstones.GetValueOrDefault((listed.Name, listed.Sha256)) : null;
+                var grave = tombstones.GetValueOrDefault((listed.Name, listed.Sha256));
                 if (!entries.Remove(listed.Name, out var entry))
                 {
                     parts.Add(grave is { Now: null } ? new(listed.Name, PartState.Erased, $"{grave.By}: {grave.Reason}") : new(listed.Name, PartState.Missing));
@@ -144,8 +141,8 @@ public static class RecordCheck
             // Whoever took something out closed the archive again.
             var closedBy = erasedBy ?? finding.Key;
             var outcome = bad.Count > 0 || finding.Outcome == SealOutcome.Altered || whole is SealOutcome.Altered or SealOutcome.NotSealed || seal!.Key != closedBy ? SealOutcome.Altered
-                : closedBy != finding.Key ? SealOutcome.ErasedElsewhere
-                : Trusted(trusted, finding.Key) is { } wanted && wanted != finding.Key ? SealOutcome.OtherKey : SealOutcome.Untouched;
+                : Trusted(trusted, finding.Key) is { } wanted && wanted != finding.Key ? SealOutcome.OtherKey
+                : closedBy != finding.Key ? SealOutcome.ErasedElsewhere : SealOutcome.Untouched;
             var why = outcome switch
             {
                 SealOutcome.Untouched when parts.Any(p => p.State == PartState.Erased) => new Message("verify.untouched-erased", parts.Count(p => p.State == PartState.Erased).ToString(System.Globalization.CultureInfo.InvariantCulture)),
@@ -168,7 +165,14 @@ public static class RecordCheck
     {
         if (zip.GetEntry(PackArchive.TombstonesName) is not { } entry) return ([], null);
         var bytes = PackArchive.Bytes(entry, 64 * 1024 * 1024);
-        if (RecordSeal.Check(bytes) is { Outcome: SealOutcome.Untouched, Key: { } key }) return (JsonSerializer.Deserialize<PackTombstones>(bytes, CoreJson.Options)!.Of.ToDictionary(t => (t.Name, t.Was)), key);
+        if (RecordSeal.Check(bytes) is { Outcome: SealOutcome.Untouched, Key: { } key })
+        {
+            // Pictures go, and reports are drawn without them; nothing else ever does, and no report where no picture went.
+            var all = JsonSerializer.Deserialize<PackTombstones>(bytes, CoreJson.Options)!.Of;
+            var pictures = all.Where(t => t.Name.StartsWith("evidence/", StringComparison.Ordinal) && t.Now is null).ToList();
+            var reports = pictures.Count == 0 ? [] : all.Where(t => t.Name.EndsWith(".pdf", StringComparison.Ordinal) && t.Now is not null);
+            return (pictures.Concat(reports).ToDictionary(t => (t.Name, t.Was)), key);
+        }
         parts.Add(new(PackArchive.TombstonesName, PartState.Changed));
         return ([], null);
     }

@@ -115,7 +115,7 @@ public sealed class Wording(Texts texts, string timeZone, IReadOnlyList<ReportPe
         string OriginOf(Term t) => step.Kind == TraceKind.Sum && t.Origin != Origin.Measured ? texts["origin." + Codes.Of(t.Origin)] : "";
         string Of(Term t) => $"{texts[t.Name]} {string.Join(' ', t.Value.Split(' ').Select(texts.Local))}".Trim() + (alike || OriginOf(t).Length == 0 ? "" : $" {OriginOf(t)}");
         if (!step.From.IsEmpty) said += $" ({string.Join(", ", step.From.Select(Of))}{(alike && OriginOf(step.From[0]).Length > 0 ? "; " + OriginOf(step.From[0]) : "")})";
-        return said + ". " + (step.Source is { } source ? $"{texts.Phrase(source)}{(step.Edition is { } edition ? ", " + edition : "")}." : "");
+        return said + "." + (step.Source is { } source ? $" {texts.Phrase(source)}{(step.Edition is { } edition ? ", " + edition : "")}." : "");
     }
 
     public string StandingOf(Attempt attempt) => attempt.Standing switch

@@ -106,9 +106,9 @@ public static class Bundle
         {
             cancel.ThrowIfCancellationRequested();
             var name = $"data/{table.Name}.json";
-            await using var entry = new Counted(zip.CreateEntry(name, CompressionLevel.Fastest).Open());
+            await using var entry = new HashedStream(zip.CreateEntry(name, CompressionLevel.Fastest).Open());
             await table.Write(db, jobId, entry, row => Renumber(row, old => Rank(ranks, old)), cancel);
-            files.Add(entry.Listed(name));
+            files.Add(new BundleFile(name, entry.Length, entry.Hash()));
             progress?.Report((++done, of));
         }
         if (File.Exists(Path.Combine(data.CatalogueFolder, "own.json")))
@@ -173,56 +173,9 @@ public static class Bundle
 
     private static async Task<BundleFile> Copied(string name, Stream from, Stream to, CancellationToken cancel)
     {
-        await using var counted = new Counted(to);
-        await from.CopyToAsync(counted, cancel);
-        return counted.Listed(name);
-    }
-
-    /// <summary>A stream into a bundle that knows how long it is and what its hash is.</summary>
-    private sealed class Counted(Stream to) : Stream
-    {
-        private readonly IncrementalHash _hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-        private long _bytes;
-
-        public BundleFile Listed(string name) => new(name, _bytes, Convert.ToHexStringLower(_hash.GetHashAndReset()));
-
-        public override void Write(ReadOnlySpan<byte> some)
-        {
-            _hash.AppendData(some);
-            _bytes += some.Length;
-            to.Write(some);
-        }
-
-        public override async ValueTask WriteAsync(ReadOnlyMemory<byte> some, CancellationToken cancel = default)
-        {
-            _hash.AppendData(some.Span);
-            _bytes += some.Length;
-            await to.WriteAsync(some, cancel);
-        }
-
-        public override void Write(byte[] some, int offset, int count) => Write(some.AsSpan(offset, count));
-
-        public override Task WriteAsync(byte[] some, int offset, int count, CancellationToken cancel) => WriteAsync(some.AsMemory(offset, count), cancel).AsTask();
-
-        public override bool CanRead => false;
-        public override bool CanSeek => false;
-        public override bool CanWrite => true;
-        public override long Length => _bytes;
-        public override long Position { get => _bytes; set => throw new NotSupportedException(); }
-        public override void Flush() => to.Flush();
-        public override int Read(byte[] buffer, int offset, int count) => throw new NotSupportedException();
-        public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
-        public override void SetLength(long value) => throw new NotSupportedException();
-
-        protected override void Dispose(bool disposing)
-        {
-            if (disposing)
-            {
-                _hash.Dispose();
-                to.Dispose();
-            }
-            base.Dispose(disposing);
-        }
+        await using var hashed = new HashedStream(to);
+        await from.CopyToAsync(hashed, cancel);
+        return new BundleFile(name, hashed.Length, hashed.Hash());
     }
 
     /// <summary>

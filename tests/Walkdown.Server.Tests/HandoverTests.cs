@@ -273,24 +273,37 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         // Its pages are sealed by one key and the record in them by the other: both are named.
         var report = Check(await away.Http.GetByteArrayAsync(path + "report.pdf"));
         Assert.Equal((SealOutcome.OtherKey, homeKey, "verify.pdf-drawn-elsewhere"), (report.Outcome, report.Key!, report.Why!.Code));
-        Assert.Equal([SealKey.Short(awayKey)], report.Why.Args);
+        Assert.Equal([SealKey.Short(homeKey), SealKey.Short(awayKey)], report.Why.Args);
+        // Whoever trusts one key only is not content with a record of another, whatever was erased from it.
+        Assert.Equal(SealOutcome.ErasedElsewhere, Check(pack, homeKey).Outcome);
+        Assert.Equal(SealOutcome.OtherKey, Check(pack, awayKey).Outcome);
 
-        // Nobody's key may take a Card out, or put other pages in the place of the record.
-        using var stranger = SealKey.Create();
-        var forged = Path.Combine(away.Data, "forged.zip");
-        using (var zip = new ZipArchive(new MemoryStream(pack)))
-        using (var archive = new PackArchive(forged, DateTimeOffset.UtcNow))
-        {
-            byte[] Of(string name) => PackArchive.Bytes(zip.GetEntry(name)!);
-            var card = zip.Entries.Single(e => e.FullName.StartsWith("cards/", StringComparison.Ordinal)).FullName;
-            foreach (var entry in zip.Entries.Where(e => e.FullName != card && e.FullName is not ("manifest.json" or "tombstones.json"))) archive.Add(entry.FullName, Of(entry.FullName));
-            var graves = System.Text.Json.JsonSerializer.Deserialize<PackTombstones>(Of("tombstones.json"), Core.CoreJson.Options)!;
-            graves = graves with { Of = graves.Of.Add(new PackTombstone(card, Convert.ToHexStringLower(SHA256.HashData(Of(card))), null, "Nobody", "it was refused", DateTimeOffset.UtcNow)) };
-            archive.Finish(Of("manifest.json"), PackArchive.Sealed(graves, stranger, DateTimeOffset.UtcNow), stranger);
-        }
-        var found = Check(await System.IO.File.ReadAllBytesAsync(forged));
+        // A stranger's key may take no Card out, and put no other report in the place of one from which no picture went.
+        var card = verdict.Parts.Single(p => p.Name.StartsWith("cards/", StringComparison.Ordinal)).Name;
+        var found = Check(Forged(pack, card, null));
         Assert.Equal(SealOutcome.Altered, found.Outcome);
-        Assert.Contains(found.Parts, p => p.State == PartState.Missing && p.Name.StartsWith("cards/", StringComparison.Ordinal));
+        Assert.Contains(found.Parts, p => p.State == PartState.Missing && p.Name == card);
+        found = Check(Forged(await File(home, revision, "pack.zip"), "report.pdf", "%PDF-1.7 all accepted"u8.ToArray()));
+        Assert.Equal(SealOutcome.Altered, found.Outcome);
+        Assert.Contains(found.Parts, p => p.State == PartState.Changed && p.Name == "report.pdf");
+    }
+
+    /// <summary>A pack from which somebody took a file out, or put another in its place, with a tombstone and all seals of his own key.</summary>
+    private byte[] Forged(byte[] pack, string name, byte[]? now)
+    {
+        using var stranger = SealKey.Create();
+        var file = Path.Combine(site.Data, $"forged-{Guid.NewGuid():N}.zip");
+        using (var zip = new ZipArchive(new MemoryStream(pack)))
+        using (var archive = new PackArchive(file, DateTimeOffset.UtcNow))
+        {
+            byte[] Of(string entry) => PackArchive.Bytes(zip.GetEntry(entry)!);
+            foreach (var entry in zip.Entries.Where(e => e.FullName != name && e.FullName is not (PackArchive.ManifestName or PackArchive.TombstonesName))) archive.Add(entry.FullName, Of(entry.FullName));
+            if (now is not null) archive.Add(name, now);
+            var earlier = zip.GetEntry(PackArchive.TombstonesName) is null ? [] : System.Text.Json.JsonSerializer.Deserialize<PackTombstones>(Of(PackArchive.TombstonesName), Core.CoreJson.Options)!.Of;
+            var grave = new PackTombstone(name, RecordSeal.HashOf(Of(name)), now is null ? null : RecordSeal.HashOf(now), "Nobody", "it was refused", DateTimeOffset.UtcNow);
+            archive.Finish(Of(PackArchive.ManifestName), PackArchive.Sealed(new PackTombstones("walkdown-tombstones/1", earlier.Add(grave)), stranger, DateTimeOffset.UtcNow), stranger);
+        }
+        return System.IO.File.ReadAllBytes(file);
     }
 
     [Fact]
@@ -304,14 +317,24 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             Assert.Equal(now[key]!.ToString(), answer["sum"]!["value"]!["args"]![0]!.ToString());
             if (of.StartsWith("cards", StringComparison.Ordinal)) Assert.Equal(now[key]!.GetValue<int>(), answer["cards"]!.AsArray().Count + answer["more"]!.GetValue<int>());
         }
+        // A reading that is taken back no longer stands; a concession that is taken back is no reading.
+        var rows = (await site.Card("VL-03"))["card"]!["rows"]!.AsArray();
+        var map = rows.Single(r => r!["check"]!["entry"]!.ToString() == "wireMap")!;
+        await site.Add("VL-03", "concessions", new { row = map["id"]!.ToString(), allowedBy = "Marit Holm", reason = "mended next week" });
+        var concession = (await site.Card("VL-03"))["card"]!["rows"]!.AsArray().Single(r => r!["id"]!.ToString() == map["id"]!.ToString())!["conceded"]!["id"]!.ToString();
+        await site.Add("VL-03", "withdrawals", new { of = concession, reason = "wrong card" });
+        await site.Add("VL-03", "withdrawals", new { of = Row(await site.Card("VL-03"), "cable.length")["counts"]!.ToString(), reason = "wrong card" });
+        var read = (await site.Get($"/api/jobs/{site.JobId}/handover/sums/readings"))["sum"]!["steps"]![0]!["what"]!["args"]!.AsArray().Select(n => n!.ToString()).ToList();
+        Assert.Equal([now["readings"]!.ToString(), "1", $"{now["readings"]!.GetValue<int>() - 1}"], read);
         var refused = await site.Get($"/api/jobs/{site.JobId}/handover/sums/cards-refused");
         var card = refused["cards"]!.AsArray().Single(c => c!["label"]!.ToString() == "VL-03")!;
         Assert.Contains("Wire map: out.", card["exceptions"]!.AsArray().Select(e => e!.ToString()));
         using var unknown = await site.Http.GetAsync($"/api/jobs/{site.JobId}/handover/sums/cards-lost");
         Assert.Equal(404, (int)unknown.StatusCode);
+        // The sealed record counts as the page did.
+        var sums = Json(Encoding.UTF8.GetString(await File(site, await Seal(site), "record.json")))["sums"]!.AsArray();
+        Assert.Equal(read, sums.Single(s => s!["of"]!.ToString() == "readings")!["steps"]![0]!["what"]!["args"]!.AsArray().Select(n => n!.ToString()));
         // The record says the same, and so do the budgets on the Power page.
-        var revision = await Seal(site);
-        var sums = Json(Encoding.UTF8.GetString(await File(site, revision, "record.json")))["sums"]!.AsArray();
         Assert.True(JsonNode.DeepEquals(refused["sum"], sums.Single(s => s!["of"]!.ToString() == "cards-refused")));
         var power = await site.Get($"/api/jobs/{site.JobId}/power");
         foreach (var source in power["switches"]!.AsArray().Concat(power["supplies"]!.AsArray()).Where(s => s!["budget"]?["powered"]?.GetValue<int>() != 0))

@@ -41,7 +41,7 @@ public sealed class WordingTests
         var step = new TraceStep(TraceKind.Sum, new("sum.source.asked", "2", "30.2"), [Port(1, Origin.Planned), Port(2, Origin.Planned)], "IEEE 802.3, 33 and 145");
         Assert.Equal("Asked for by draw, 2 devices at their heaviest: together 30.2 W (port 1 GT-01 15.1 W, port 2 GT-02 15.1 W; planned). IEEE 802.3, 33 and 145.", In("en").Step(step));
         var mixed = step with { From = [Port(1, Origin.Planned), Port(2, Origin.Measured)], Source = null };
-        Assert.EndsWith("(port 1 GT-01 15.1 W planned, port 2 GT-02 15.1 W). ", In("en").Step(mixed));
+        Assert.EndsWith("(port 1 GT-01 15.1 W planned, port 2 GT-02 15.1 W).", In("en").Step(mixed));
         Assert.Contains("zusammen 30,2 W (Anschluss 1 GT-01 15,1 W, Anschluss 2 GT-02 15,1 W; geplant)", In("de").Step(step));
         Assert.StartsWith("Left: 54 \u2212 52.5 = 1.5 W", In("en").Step(new(TraceKind.Decision, new("sum.source.left", "54", "52.5", "1.5"), [])).Replace('\u2013', '\u2212'));
     }

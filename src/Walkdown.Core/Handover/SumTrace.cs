@@ -16,19 +16,35 @@ public sealed record SumTrace(string Of, string Subject, Message Value, Immutabl
 {
     private const string Grant = "IEEE 802.3, 33 and 145", Ohm = "Ohm's law";
 
+    private const string OfCards = "cards-";
+
+    /// <summary>Whether a Card is one of those that make up a sum.</summary>
+    public static bool Makes(string of, CountedCard card) => of switch
+    {
+        "faults" => card.OpenFaults > 0,
+        "pictures" => card.Pictures > 0,
+        _ => !card.Cancelled && of == OfCards + Codes.Of(card.Verdict),
+    };
+
     /// <summary>How many Cards have which Verdict, their open Faults and their pictures, in the order in which the report prints them.</summary>
     public static ImmutableArray<SumTrace> Counts(IReadOnlyCollection<CountedCard> cards)
     {
         var sums = ImmutableArray.CreateBuilder<SumTrace>();
         foreach (var verdict in new[] { Verdict.Accepted, Verdict.AcceptedWithNote, Verdict.Refused, Verdict.Open })
         {
-            var these = cards.Where(c => c.Verdict == verdict && !c.Cancelled).ToList();
-            sums.Add(Count("cards-" + Codes.Of(verdict), these.Count, new("sum.cards", Text(these.Count), Text(cards.Count(c => !c.Cancelled)), "@verdict." + Codes.Of(verdict)), [.. these.Select(c => Counted(c.Label))]));
+            var of = OfCards + Codes.Of(verdict);
+            var these = cards.Where(c => Makes(of, c)).ToList();
+            sums.Add(Count(of, these.Count, new("sum.cards", Text(these.Count), Text(cards.Count(c => !c.Cancelled)), "@verdict." + Codes.Of(verdict)), [.. these.Select(c => Counted(c.Label))]));
         }
-        int faults = cards.Sum(c => c.OpenFaults), pictures = cards.Sum(c => c.Pictures);
-        sums.Add(Count("faults", faults, new("sum.faults", Text(faults), Text(cards.Count(c => c.OpenFaults > 0))), [.. cards.Where(c => c.OpenFaults > 0).Select(c => Counted($"{c.Label} {Text(c.OpenFaults)}"))]));
-        sums.Add(Count("pictures", pictures, new("sum.pictures", Text(pictures), Text(cards.Count(c => c.Pictures > 0))), [.. cards.Where(c => c.Pictures > 0).Select(c => Counted($"{c.Label} {Text(c.Pictures)}"))]));
+        sums.Add(Added("faults", c => c.OpenFaults));
+        sums.Add(Added("pictures", c => c.Pictures));
         return sums.ToImmutable();
+
+        SumTrace Added(string of, Func<CountedCard, int> number)
+        {
+            var these = cards.Where(c => Makes(of, c)).ToList();
+            return Count(of, these.Sum(number), new("sum." + of, Text(these.Sum(number)), Text(these.Count)), [.. these.Select(c => Counted($"{c.Label} {Text(number(c))}"))]);
+        }
     }
 
     /// <summary>Readings, those that were withdrawn among them.</summary>

@@ -76,32 +76,31 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
     {
         await using var db = ledger.OpenDb();
         var pictures = await db.Pictures.Where(p => p.JobId == jobId && !db.Erasures.Any(e => e.PictureId == p.Id)).GroupBy(p => p.DeviceId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count);
-        var cards = await db.Cards.Where(c => c.JobId == jobId).Join(db.Devices, c => c.DeviceId, d => d.Id, (c, d) => new { d.Id, d.Label, d.Name, c.Verdict, c.OpenFaults, d.Cancelled }).ToListAsync();
         var order = (await boards.Of(jobId))!.Order.Select((s, i) => (s.Id, i)).ToDictionary(s => s.Id, s => s.i);
-        cards = [.. cards.OrderBy(c => order.GetValueOrDefault(c.Id, int.MaxValue)).ThenBy(c => c.Label, Core.Register.NaturalOrder.Instance)];
-        SumTrace? sum;
-        if (of == "readings")
-        {
-            var readings = db.Readings.Where(r => db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId));
-            var readBy = await readings.GroupBy(r => r.By).Select(g => new { g.Key, Count = g.Count() }).ToListAsync();
-            var names = await db.People.Where(p => p.JobId == jobId).ToDictionaryAsync(p => p.Id, p => p.Name);
-            var withdrawn = await db.CardEvents.CountAsync(e => e.BodyJson.Contains("\"kind\":\"withdrawal\"") && db.Devices.Any(d => d.Id == e.DeviceId && d.JobId == jobId));
-            sum = SumTrace.Readings(readBy.Sum(r => r.Count), withdrawn, readBy.OrderByDescending(r => r.Count).Select(r => (names.GetValueOrDefault(r.Key, ""), r.Count)));
-        }
-        else sum = SumTrace.Counts([.. cards.Select(c => new CountedCard(c.Label, c.Verdict, c.OpenFaults, pictures.GetValueOrDefault(c.Id), c.Cancelled))]).FirstOrDefault(s => s.Of == of);
+        var cards = (await db.Cards.Where(c => c.JobId == jobId).Join(db.Devices, c => c.DeviceId, d => d.Id, (c, d) => new { d.Id, d.Label, d.Name, c.Verdict, c.OpenFaults, d.Cancelled }).ToListAsync())
+            .OrderBy(c => order.GetValueOrDefault(c.Id, int.MaxValue)).ThenBy(c => c.Label, Core.Register.NaturalOrder.Instance)
+            .Select(c => (c.Id, c.Name, Counted: new CountedCard(c.Label, c.Verdict, c.OpenFaults, pictures.GetValueOrDefault(c.Id), c.Cancelled))).ToList();
+        var sum = of == "readings" ? await Readings(db, jobId) : SumTrace.Counts([.. cards.Select(c => c.Counted)]).FirstOrDefault(s => s.Of == of);
         if (sum is null) return null;
-        var these = cards.Where(c => of switch
-        {
-            "faults" => c.OpenFaults > 0,
-            "pictures" => pictures.ContainsKey(c.Id),
-            "readings" => false,
-            _ => !c.Cancelled && of == "cards-" + Codes.Of(c.Verdict),
-        }).ToList();
+        var these = cards.Where(c => SumTrace.Makes(of, c.Counted)).ToList();
         var people = await db.People.Where(p => p.JobId == jobId).Select(p => new ReportPerson(p.Id, p.Name, p.Role)).ToListAsync();
         var words = new Wording(catalogue.Texts, (await db.Jobs.FirstAsync(j => j.Id == jobId)).TimeZone, people, []);
         var shown = these.Take(MostListed).ToList();
         var judged = (await CardFactsLoader.Load(db, [.. shown.Select(c => c.Id)], time.GetUtcNow())).ToDictionary(c => c.Facts.Place.Id, c => CardExceptions.Of(Card.Judge(c.Facts, catalogue.Catalogue)));
-        return new SumAnswer(sum, [.. shown.Select(c => new SumCard(c.Id, c.Label, c.Name, c.Verdict, [.. judged[c.Id].Select(words.Exception)], pictures.GetValueOrDefault(c.Id)))], these.Count - shown.Count, ReportService.CoreVersion);
+        return new SumAnswer(sum, [.. shown.Select(c => new SumCard(c.Id, c.Counted.Label, c.Name, c.Counted.Verdict, [.. judged[c.Id].Select(words.Exception)], c.Counted.Pictures))], these.Count - shown.Count, ReportService.CoreVersion);
+    }
+
+    private async Task<SumTrace> Readings(WalkdownDb db, Guid jobId)
+    {
+        var readBy = await db.Readings.Where(r => db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId)).GroupBy(r => r.By).Select(g => new { g.Key, Count = g.Count() }).ToListAsync();
+        var names = await db.People.Where(p => p.JobId == jobId).ToDictionaryAsync(p => p.Id, p => p.Name);
+        // Which of them are withdrawn is Core's word: only Cards on which something was, are asked.
+        var asked = await db.CardEvents.Where(e => e.BodyJson.Contains("\"kind\":\"withdrawal\"") && db.Devices.Any(d => d.Id == e.DeviceId && d.JobId == jobId)).Select(e => e.DeviceId).Distinct().ToListAsync();
+        var withdrawn = new HashSet<Guid>();
+        foreach (var some in asked.Chunk(100))
+            foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
+                withdrawn.UnionWith(Card.Judge(card.Facts, catalogue.Catalogue).Rows.SelectMany(r => r.Attempts).Where(a => a.Standing == Standing.Withdrawn).Select(a => a.ReadingId));
+        return SumTrace.Readings(readBy.Sum(r => r.Count), withdrawn.Count, readBy.OrderByDescending(r => r.Count).Select(r => (names.GetValueOrDefault(r.Key, ""), r.Count)));
     }
 
     public static HandoverCover CoverOf(Job job) => job.CoverJson is { } json ? JsonSerializer.Deserialize<HandoverCover>(json, CoreJson.Options)! : new HandoverCover();
