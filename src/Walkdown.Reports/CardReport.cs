@@ -7,12 +7,13 @@ namespace Walkdown.Reports;
 /// <summary>The acceptance report of one device as PDF: a first page for the client, then every row for whoever asks years later.</summary>
 public static class CardReport
 {
-    public static byte[] Draw(ReportRecord record, Texts texts)
+    /// <param name="pictureOf">The file of a picture that is shown; null where it is gone.</param>
+    public static byte[] Draw(ReportRecord record, Texts texts, Func<string, byte[]?> pictureOf)
     {
         var place = record.Place;
         using var s = new Sheets($"{place.Label} {texts["report.title"]}", record.Job.Name,
             texts.Fill(texts["report.card-of"], [record.CardNumber.ToString(), record.CardCount.ToString()]));
-        Onto(s, record, texts);
+        Onto(s, record, texts, pictures: PackPicture.Shown(record.Pictures, pictureOf));
         var simulated = record.Job.Simulated ? " " + texts["report.simulated"] : "";
         using var stream = new MemoryStream();
         s.Finish(stream, texts["report.legend"] + simulated, (page, of) => texts.Fill(texts["report.page-of"], [place.Label, page.ToString(), of.ToString()]));
@@ -38,8 +39,8 @@ public static class CardReport
         Maps(s, record, words);
         Table(s, record, words);
         Closing(s, record, words);
+        PackPages.Pictures(s, pictures ?? [], pack ?? words);
         if (sealedAs is null) Signatures(s, record, words);
-        else PackPages.Pictures(s, pictures ?? [], pack ?? words);
         // In a pack a Card that was never begun has said all on its first page.
         if (sealedAs is not null && record.Card is { Faults.IsEmpty: true, Acts.IsEmpty: true } && record.Card.Rows.All(r => r.Attempts.IsEmpty && r.Notes.IsEmpty && r.Conceded is null && r.ExemptedBecause is null))
         {

@@ -6,7 +6,13 @@ namespace Walkdown.Reports;
 
 /// <summary>A picture to print, or the mark of one that was erased.</summary>
 /// <param name="Jpeg">Null where it was erased, or its file is missing.</param>
-public sealed record PackPicture(byte[]? Jpeg, HandoverPicture About);
+public sealed record PackPicture(byte[]? Jpeg, HandoverPicture About)
+{
+    /// <summary>The two that a Card's page shows.</summary>
+    /// <param name="pictureOf">The file of a picture; null where it is gone.</param>
+    public static IReadOnlyList<PackPicture> Shown(IReadOnlyList<HandoverPicture> pictures, Func<string, byte[]?> pictureOf) =>
+        [.. ReportPictures.Choose(pictures, p => p.Moment).Select(p => new PackPicture(p.Erased is null ? pictureOf(p.ShownHash) : null, p))];
+}
 
 /// <summary>The handover pack as PDF: what the client asks first, then every Card. Large packs are made in volumes, so that memory does not grow with the site.</summary>
 public static class PackReport
@@ -48,7 +54,7 @@ public static class PackReport
                 root ??= s.Bookmark(texts["pack.cards"]);
                 if (front) pages.Begins(line.Number - 1);
                 s.Foot = texts["report.legend"] + (record.Job.Simulated ? " " + texts["pack.simulated"] : "");
-                CardReport.Onto(s, card, texts, root, SealKey.Short(line.Hash), [.. ReportPictures.Choose(line.Pictures, p => p.Moment).Select(p => new PackPicture(p.Erased is null ? pictureOf(p.ShownHash) : null, p))], words);
+                CardReport.Onto(s, card, texts, root, SealKey.Short(line.Hash), PackPicture.Shown(line.Pictures, pictureOf), words);
                 drawn();
             }
             s.RightHead = name;

@@ -44,4 +44,7 @@ public sealed class EvidenceFolder(DataFolder folder)
 
     /// <summary>The content, or null where it is not here.</summary>
     public Stream? Open(string hash) => Has(hash) ? File.OpenRead(PathOf(hash)) : null;
+
+    /// <summary>All of the content, or null where it is not here.</summary>
+    public byte[]? Read(string hash) => Has(hash) ? File.ReadAllBytes(PathOf(hash)) : null;
 }

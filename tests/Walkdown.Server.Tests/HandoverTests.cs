@@ -97,6 +97,13 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             await SendFile(site, $"/api/cards/{site.Stops["GT-01"]}/pictures?id={Guid.NewGuid()}&by={site.Ina}&caption={caption}&moment={moment}", Picture((byte)(40 + caption.Length)));
         var lines = (await site.Get($"/api/cards/{site.Stops["GT-01"]}/pictures")).AsArray();
         Assert.Equal([("general", false), ("before", true), ("after", true)], lines.Select(l => (l!["moment"]!.ToString(), l["inReport"]!.GetValue<bool>())));
+        // The Card's own report shows the work too, and names who pictured it.
+        using (var own = PdfDocument.Open(await site.Http.GetByteArrayAsync($"/api/cards/{site.Stops["GT-01"]}/report.pdf")))
+        {
+            Assert.Equal(2, own.GetPages().Sum(p => p.GetImages().Count()));
+            Assert.Contains("Before the work, Gland torn, Ina Solberg", string.Join(' ', own.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text)));
+        }
+        Assert.Equal(3, (await site.Get($"/api/cards/{site.Stops["GT-01"]}/report.json"))["pictures"]!.AsArray().Count);
         var revision = await Seal(site, "VL-03 is to be mended before December.");
         var pack = await File(site, revision, "pack.zip");
         var verdict = Check(pack);

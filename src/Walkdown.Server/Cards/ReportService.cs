@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Reflection;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
@@ -10,7 +11,7 @@ using Walkdown.Storage;
 namespace Walkdown.Server.Cards;
 
 /// <summary>Gathers the record of one device; the PDF and the JSON are both made of it.</summary>
-public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkBoards boards, TimeProvider time)
+public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkBoards boards, EvidenceFolder evidence, TimeProvider time)
 {
     public static readonly string CoreVersion = typeof(Card).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion ?? "0";
 
@@ -20,7 +21,27 @@ public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkB
         await using var db = ledger.OpenDb();
         var order = (await boards.Of(loaded.Job.Id))!.Order.Select(s => s.Id).ToList();
         var people = await db.People.Where(x => x.JobId == loaded.Job.Id).Select(x => new ReportPerson(x.Id, x.Name, x.Role)).ToListAsync();
-        return Of(loaded, Card.Judge(loaded.Facts, catalogue.Catalogue), catalogue.Catalogue, people) with { CardNumber = order.IndexOf(deviceId) + 1, CardCount = order.Count, MadeAt = time.GetUtcNow() };
+        var record = Of(loaded, Card.Judge(loaded.Facts, catalogue.Catalogue), catalogue.Catalogue, people);
+        ImmutableArray<HandoverPicture> pictures = [.. (await PicturesOf(db, loaded.Job.Id, deviceId))[deviceId]];
+        var by = pictures.Select(p => p.By).ToHashSet();
+        return record with
+        {
+            CardNumber = order.IndexOf(deviceId) + 1,
+            CardCount = order.Count,
+            MadeAt = time.GetUtcNow(),
+            Pictures = pictures,
+            People = [.. record.People.Union(people.Where(p => by.Contains(p.Id))).OrderBy(p => p.Name, StringComparer.Ordinal)],
+        };
+    }
+
+    /// <summary>Pictures by device, in the order in which they were taken; erased ones with who had them erased.</summary>
+    /// <param name="deviceId">One device only.</param>
+    public static async Task<ILookup<Guid, HandoverPicture>> PicturesOf(WalkdownDb db, Guid jobId, Guid? deviceId = null)
+    {
+        var erased = await db.Erasures.Where(e => e.JobId == jobId).ToDictionaryAsync(e => e.PictureId);
+        return (await db.Pictures.Where(p => p.JobId == jobId && (deviceId == null || p.DeviceId == deviceId)).OrderBy(p => p.TakenAt).ThenBy(p => p.Sequence).ToListAsync()).ToLookup(p => p.DeviceId, p => new HandoverPicture(p.Hash, p.ShownHash, p.MediaType, p.Caption, p.By, p.TakenAt,
+            erased.GetValueOrDefault(p.Id) is { } gone ? new HandoverErasure(gone.By, gone.Reason, gone.At) : null)
+        { Moment = p.Moment });
     }
 
     public static ReportJob JobOf(Storage.Entities.Job job) => new(job.Id, job.Name, job.TimeZone, job.Simulated, job.Rule, job.Scheme, job.MatchFarEnd);
@@ -45,5 +66,5 @@ public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkB
         };
     }
 
-    public byte[] Pdf(ReportRecord record) => CardReport.Draw(record, catalogue.Texts);
+    public byte[] Pdf(ReportRecord record) => CardReport.Draw(record, catalogue.Texts, evidence.Read);
 }

@@ -178,7 +178,7 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
         var devices = await db.Devices.Where(d => d.JobId == jobId && (request.DeviceId == null || d.Id == request.DeviceId)).Select(d => new { d.Id, d.Label, d.X, d.Y, d.Kind }).ToListAsync(cancel);
         if (devices.Count == 0) throw new Refusal(new("handover.nothing"));
         devices = [.. devices.OrderBy(d => order.GetValueOrDefault(d.Id, int.MaxValue)).ThenBy(d => d.Label, Core.Register.NaturalOrder.Instance)];
-        var pictures = await PicturesOf(db, jobId);
+        var pictures = await ReportService.PicturesOf(db, jobId, request.DeviceId);
         var previous = await db.Revisions.Where(r => r.JobId == jobId && r.DeviceId == request.DeviceId).OrderByDescending(r => r.Number).FirstOrDefaultAsync(cancel);
         using var before = previous is null ? null : Earlier.Open(PathOf(previous));
 
@@ -258,7 +258,7 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
             archive.Add("schedule.xlsx", SheetWriter.Xlsx(rows, notes));
         }
         // Pages are drawn while the evidence is copied: one takes the cores, the other the disk.
-        var drawing = Task.Run(() => request.Languages.SelectMany(language => Reports(handover, hash, sealedRecord, language, work, name => Read(Path.Combine(work, name)), FileOf, () => progress.Report((Interlocked.Increment(ref done), steps)), cancel)).ToList(), cancel);
+        var drawing = Task.Run(() => request.Languages.SelectMany(language => Reports(handover, hash, sealedRecord, language, work, name => Read(Path.Combine(work, name)), evidence.Read, () => progress.Report((Interlocked.Increment(ref done), steps)), cancel)).ToList(), cancel);
         try
         {
             if (handover.Drawing is { } drawn && evidence.Open(drawn.Hash) is { } behind)
@@ -288,15 +288,6 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
     private Texts TextsOf(string language) => language == "en" ? catalogue.Texts : new Texts(language, catalogue.Catalogue.Texts.GetValueOrDefault(language));
 
     private static string EvidenceName(HandoverPicture picture) => $"evidence/{picture.Hash}.{(picture.MediaType == "image/png" ? "png" : "jpg")}";
-
-    private byte[]? FileOf(string hash)
-    {
-        using var stream = evidence.Open(hash);
-        if (stream is null) return null;
-        var bytes = new byte[stream.Length];
-        stream.ReadExactly(bytes);
-        return bytes;
-    }
 
     private static ReportRecord Read(string file)
     {
@@ -344,14 +335,6 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
             [.. s.Ports.Where(p => p.RefusedByDraw).Select(p => p.Label)])),
         .. budgets.Supplies.Select(s => new HandoverSource(s.Figures.Label, "supply", null, s.UsableAmperes, s.SupplyAmperes ?? 0, s.UsableAmperes - s.SupplyAmperes, s.Taps.Length, [.. s.Taps.Where(t => t.OutOfRange).Select(t => t.Label)])),
     ];
-
-    internal static async Task<ILookup<Guid, HandoverPicture>> PicturesOf(WalkdownDb db, Guid jobId)
-    {
-        var erased = await db.Erasures.Where(e => e.JobId == jobId).ToDictionaryAsync(e => e.PictureId);
-        return (await db.Pictures.Where(p => p.JobId == jobId).OrderBy(p => p.TakenAt).ThenBy(p => p.Sequence).ToListAsync()).ToLookup(p => p.DeviceId, p => new HandoverPicture(p.Hash, p.ShownHash, p.MediaType, p.Caption, p.By, p.TakenAt,
-            erased.GetValueOrDefault(p.Id) is { } gone ? new HandoverErasure(gone.By, gone.Reason, gone.At) : null)
-        { Moment = p.Moment });
-    }
 
     /// <summary>
     /// Takes a picture out of every pack that holds it, for good: the file goes, the reports that showed it are drawn anew without it, and sealed tombstones say what was taken. The
@@ -428,7 +411,7 @@ public sealed class HandoverService(Ledger ledger, CatalogueStore catalogue, Wal
         Directory.CreateDirectory(Path.Combine(work, "cards"));
         zip.Entries.Where(e => e.FullName.StartsWith("cards/", StringComparison.Ordinal)).ToList().ForEach(e => e.ExtractToFile(Path.Combine(work, "cards", Path.GetFileName(e.FullName))));
         foreach (var language in record.Texts.Keys.Order(StringComparer.Ordinal))
-            foreach (var file in Reports(shown, manifest.Record, recordBytes, language, work, file => Read(Path.Combine(work, file)), p => FileOf(p), () => { }, cancel))
+            foreach (var file in Reports(shown, manifest.Record, recordBytes, language, work, file => Read(Path.Combine(work, file)), evidence.Read, () => { }, cancel))
             {
                 await using var content = File.OpenRead(file);
                 var added = await archive.Add(Path.GetFileName(file), content, cancel);
