@@ -20,31 +20,58 @@ internal static class HandoverBenchmark
         var (job, person, stops) = await Job(http);
         var clock = Stopwatch.StartNew();
         var sent = 0;
-        await Parallel.ForEachAsync(stops.Take(cards).SelectMany(s => new[] { (Stop: s, N: 0), (Stop: s, N: 1) }), new ParallelOptions { MaxDegreeOfParallelism = 4 }, async (picture, cancel) =>
-        {
-            using var content = new ByteArrayContent(Picture(picture.Stop, picture.N));
-            content.Headers.ContentType = new MediaTypeHeaderValue("application/octet-stream");
-            using var response = await http.PostAsync($"/api/cards/{picture.Stop}/pictures?id={Guid.NewGuid()}&by={person}&caption=View%20{picture.N + 1}", content, cancel);
-            response.EnsureSuccessStatusCode();
-            Interlocked.Increment(ref sent);
-        });
+        await Parallel.ForEachAsync(
+            stops.Take(cards).SelectMany(s => new[] { (Stop: s, N: 0), (Stop: s, N: 1) }),
+            new ParallelOptions { MaxDegreeOfParallelism = 4 },
+            async (picture, cancel) =>
+            {
+                using var content = new ByteArrayContent(Picture(picture.Stop, picture.N));
+                content.Headers.ContentType = new MediaTypeHeaderValue("application/octet-stream");
+                using var response = await http.PostAsync(
+                    $"/api/cards/{picture.Stop}/pictures?id={Guid.NewGuid()}&by={person}&caption=View%20{picture.N + 1}",
+                    content,
+                    cancel
+                );
+                response.EnsureSuccessStatusCode();
+                Interlocked.Increment(ref sent);
+            }
+        );
         Console.WriteLine($"{sent} pictures taken in {clock.Elapsed.TotalSeconds:F1} s");
         var before = Memory(process);
         clock.Restart();
         var handover = JsonNode.Parse(await http.GetStringAsync($"/api/jobs/{job}/handover"))!;
-        var work = await Done(http, await Post(http, $"/api/jobs/{job}/handover/revisions", new
-        {
-            id = Guid.NewGuid(), by = person, deviceId = (string?)null, follows = handover["newest"]!.GetValue<int>(), sequence = handover["sequence"]!.GetValue<long>(), signatures = Array.Empty<object>(), reservations = "", languages = new[] { "en" },
-        }));
-        if (work["state"]!.ToString() != "done") throw new InvalidOperationException(work.ToJsonString());
+        var work = await Done(
+            http,
+            await Post(
+                http,
+                $"/api/jobs/{job}/handover/revisions",
+                new
+                {
+                    id = Guid.NewGuid(),
+                    by = person,
+                    deviceId = (string?)null,
+                    follows = handover["newest"]!.GetValue<int>(),
+                    sequence = handover["sequence"]!.GetValue<long>(),
+                    signatures = Array.Empty<object>(),
+                    reservations = "",
+                    languages = new[] { "en" },
+                }
+            )
+        );
+        if (work["state"]!.ToString() != "done")
+            throw new InvalidOperationException(work.ToJsonString());
         var seconds = clock.Elapsed.TotalSeconds;
         var revision = work["revision"]!;
-        Console.WriteLine($"pack of {stops.Count} Cards, {sent} pictures, {revision["reports"]!.AsArray().Count} volumes: {seconds:F1} s, {stops.Count / seconds:F1} Cards a second, {revision["bytes"]!.GetValue<long>() / 1048576} MB; server memory {before} before, {Memory(process)} after, most {Memory(process, "VmHWM")}");
+        Console.WriteLine(
+            $"pack of {stops.Count} Cards, {sent} pictures, {revision["reports"]!.AsArray().Count} volumes: {seconds:F1} s, {stops.Count / seconds:F1} Cards a second, {revision["bytes"]!.GetValue<long>() / 1048576} MB; server memory {before} before, {Memory(process)} after, most {Memory(process, "VmHWM")}"
+        );
         clock.Restart();
         var file = Path.GetTempFileName();
         await using (var target = File.Create(file))
-        await using (var source = await http.GetStreamAsync($"/api/jobs/{job}/handover/revisions/{revision["id"]}/pack.zip")) await source.CopyToAsync(target);
-        await using (var pack = File.OpenRead(file)) Console.WriteLine($"checked: {RecordCheck.Of(pack).Outcome} in {clock.Elapsed.TotalSeconds:F1} s with its download");
+        await using (var source = await http.GetStreamAsync($"/api/jobs/{job}/handover/revisions/{revision["id"]}/pack.zip"))
+            await source.CopyToAsync(target);
+        await using (var pack = File.OpenRead(file))
+            Console.WriteLine($"checked: {RecordCheck.Of(pack).Outcome} in {clock.Elapsed.TotalSeconds:F1} s with its download");
         File.Delete(file);
     }
 
@@ -64,8 +91,11 @@ internal static class HandoverBenchmark
         content.Headers.ContentType = new MediaTypeHeaderValue("application/octet-stream");
         using var response = await other.PostAsync("/api/bundles", content);
         var taken = await Done(other, JsonNode.Parse(await response.Content.ReadAsStringAsync())!);
-        if (taken["state"]!.ToString() != "done") throw new InvalidOperationException(taken.ToJsonString());
-        Console.WriteLine($"and in, every Card judged: {clock.Elapsed.TotalSeconds:F1} s, {taken["bundle"]!["added"]!.AsObject().Sum(a => a.Value!.GetValue<int>())} rows, most memory {Memory(process, "VmHWM")}");
+        if (taken["state"]!.ToString() != "done")
+            throw new InvalidOperationException(taken.ToJsonString());
+        Console.WriteLine(
+            $"and in, every Card judged: {clock.Elapsed.TotalSeconds:F1} s, {taken["bundle"]!["added"]!.AsObject().Sum(a => a.Value!.GetValue<int>())} rows, most memory {Memory(process, "VmHWM")}"
+        );
     }
 
     /// <summary>The check of a pack of so many megabytes.</summary>
@@ -84,7 +114,15 @@ internal static class HandoverBenchmark
                     RandomNumberGenerator.Fill(chunk);
                     archive.Add($"evidence/{i:00000}.jpg", chunk);
                 }
-                archive.Finish(PackArchive.Sealed(new PackManifest("walkdown-pack/1", Guid.NewGuid(), 1, "Ternhaven", "", now, archive.Files), key, now), null, key);
+                archive.Finish(
+                    PackArchive.Sealed(
+                        new PackManifest("walkdown-pack/1", Guid.NewGuid(), 1, "Ternhaven", "", now, archive.Files),
+                        key,
+                        now
+                    ),
+                    null,
+                    key
+                );
             }
             GC.Collect();
             var before = GC.GetTotalMemory(true);
@@ -92,7 +130,9 @@ internal static class HandoverBenchmark
             using var file = File.OpenRead(path);
             var most = 0L;
             var verdict = RecordCheck.Of(file, null, new Watch(() => most = Math.Max(most, GC.GetTotalMemory(false) - before)));
-            Console.WriteLine($"pack of {file.Length / 1048576} MB checked: {verdict.Outcome}, {clock.Elapsed.TotalSeconds:F1} s, {file.Length / 1048576 / clock.Elapsed.TotalSeconds:F0} MB a second, at most {most / 1048576.0:F1} MB held");
+            Console.WriteLine(
+                $"pack of {file.Length / 1048576} MB checked: {verdict.Outcome}, {clock.Elapsed.TotalSeconds:F1} s, {file.Length / 1048576 / clock.Elapsed.TotalSeconds:F0} MB a second, at most {most / 1048576.0:F1} MB held"
+            );
         }
         finally
         {
@@ -109,7 +149,11 @@ internal static class HandoverBenchmark
     {
         var job = JsonNode.Parse(await http.GetStringAsync("/api/jobs"))![0]!["id"]!.ToString();
         var person = JsonNode.Parse(await http.GetStringAsync($"/api/jobs/{job}/kit"))!["people"]![0]!["id"]!.ToString();
-        var stops = JsonNode.Parse(await http.GetStringAsync($"/api/jobs/{job}/walk"))!["areas"]!.AsArray().SelectMany(a => a!["stops"]!.AsArray()).Select(s => s!["id"]!.ToString()).ToList();
+        var stops = JsonNode.Parse(await http.GetStringAsync($"/api/jobs/{job}/walk"))!["areas"]!
+            .AsArray()
+            .SelectMany(a => a!["stops"]!.AsArray())
+            .Select(s => s!["id"]!.ToString())
+            .ToList();
         return (job, person, stops);
     }
 
@@ -147,5 +191,6 @@ internal static class HandoverBenchmark
         return data.ToArray();
     }
 
-    private static string Memory(int process, string what = "VmRSS") => File.ReadLines($"/proc/{process}/status").First(l => l.StartsWith(what, StringComparison.Ordinal)).Split(':')[1].Trim();
+    private static string Memory(int process, string what = "VmRSS") =>
+        File.ReadLines($"/proc/{process}/status").First(l => l.StartsWith(what, StringComparison.Ordinal)).Split(':')[1].Trim();
 }

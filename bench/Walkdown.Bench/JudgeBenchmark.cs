@@ -16,10 +16,15 @@ namespace Walkdown.Bench;
 [MemoryDiagnoser]
 public class JudgeBenchmark
 {
-    private static readonly Catalogue Catalogue = Catalogue.Read(Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet()).Catalogue!;
+    private static readonly Catalogue Catalogue = Catalogue
+        .Read(Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet())
+        .Catalogue!;
     private readonly CardFacts _facts = Facts();
 
-    public static void Run() => BenchmarkRunner.Run<JudgeBenchmark>(DefaultConfig.Instance.AddJob(Job.ShortRun.WithToolchain(new InProcessEmitToolchain(TimeSpan.FromMinutes(2), true))));
+    public static void Run() =>
+        BenchmarkRunner.Run<JudgeBenchmark>(
+            DefaultConfig.Instance.AddJob(Job.ShortRun.WithToolchain(new InProcessEmitToolchain(TimeSpan.FromMinutes(2), true)))
+        );
 
     [Benchmark]
     public int Plan() => CheckPlan.For(_facts, Catalogue).Rows.Length;
@@ -31,16 +36,54 @@ public class JudgeBenchmark
     {
         var run = Guid.CreateVersion7();
         var by = Guid.CreateVersion7();
-        var meter = new Instrument(Guid.CreateVersion7(), "Meter", "M-1", [new(Unit.Ohm, new(1)), new(Unit.Metre, new(2)), new(Unit.Volt, new(1))], new(2026, 1, 1), new(2027, 1, 1), [], []);
+        var meter = new Instrument(
+            Guid.CreateVersion7(),
+            "Meter",
+            "M-1",
+            [new(Unit.Ohm, new(1)), new(Unit.Metre, new(2)), new(Unit.Volt, new(1))],
+            new(2026, 1, 1),
+            new(2027, 1, 1),
+            [],
+            []
+        );
         var unit = new UnitFacts(Guid.CreateVersion7(), "TH1", null, DateTimeOffset.UnixEpoch);
         var start = new DateTimeOffset(2026, 10, 14, 9, 0, 0, TimeSpan.Zero);
         var readings = ImmutableArray.CreateBuilder<Reading>();
         var plain = new CardFacts
         {
-            Place = new PlaceFacts(Guid.CreateVersion7(), "CC-07", "Roof edge", "Concourse", "dome-varifocal", "Tarn D4Z", [], null, null, null, null, null, null),
+            Place = new PlaceFacts(
+                Guid.CreateVersion7(),
+                "CC-07",
+                "Roof edge",
+                "Concourse",
+                "dome-varifocal",
+                "Tarn D4Z",
+                [],
+                null,
+                null,
+                null,
+                null,
+                null,
+                null
+            ),
             Unit = unit,
-            Runs = [new RunFacts(run, "CC-07", LinkConfiguration.PermanentLink, new(60, Origin.Planned), new(24, Origin.Planned), new(ConductorMaterial.SolidCopper, Origin.Planned), false, new(20, Origin.Assumed), 0, 24, WiringScheme.T568B,
-                new PortFacts(Guid.CreateVersion7(), "K2", 7, new(54, Origin.Planned), 1000))],
+            Runs =
+            [
+                new RunFacts(
+                    run,
+                    "CC-07",
+                    LinkConfiguration.PermanentLink,
+                    new(60, Origin.Planned),
+                    new(24, Origin.Planned),
+                    new(ConductorMaterial.SolidCopper, Origin.Planned),
+                    false,
+                    new(20, Origin.Assumed),
+                    0,
+                    24,
+                    WiringScheme.T568B,
+                    new PortFacts(Guid.CreateVersion7(), "K2", 7, new(54, Origin.Planned), 1000)
+                ),
+            ],
             Practice = new Practice(DecisionRule.Guarded, WiringScheme.T568B),
             Instruments = [meter],
             Now = start.AddHours(4),
@@ -57,12 +100,50 @@ public class JudgeBenchmark
                     EntryKind.Text => new TextValue("3.6.0"),
                     EntryKind.Probes => new ProbesValue(4000, 4000),
                     EntryKind.Counters => new CountersValue(new(0, 0), new(9_000_000, 0), 3600),
-                    EntryKind.WireMap => new WireMapValue([.. Enumerable.Range(1, 8).Select(p => ImmutableArray.Create(p))], MapReadAt.FarUnit),
-                    _ => new NumberValue(row.Check.Unit switch { Unit.Metre => 59.5, Unit.Ohm => row.Check.Id.Value == "cable.unbalance" ? 0.05 : 10.1, Unit.Nanosecond => 327, Unit.Watt => 12, Unit.Second => 60, Unit.Count => 0, _ => 52.5 }, row.Check.Unit),
+                    EntryKind.WireMap => new WireMapValue(
+                        [.. Enumerable.Range(1, 8).Select(p => ImmutableArray.Create(p))],
+                        MapReadAt.FarUnit
+                    ),
+                    _ => new NumberValue(
+                        row.Check.Unit switch
+                        {
+                            Unit.Metre => 59.5,
+                            Unit.Ohm => row.Check.Id.Value == "cable.unbalance" ? 0.05 : 10.1,
+                            Unit.Nanosecond => 327,
+                            Unit.Watt => 12,
+                            Unit.Second => 60,
+                            Unit.Count => 0,
+                            _ => 52.5,
+                        },
+                        row.Check.Unit
+                    ),
                 };
-                readings.Add(new Reading(Guid.CreateVersion7(), row.Key, unit.Id, value, row.Key.Under, meter.Id, ReadingSource.Tester, by, start.AddMinutes(readings.Count), start, readings.Count + 1));
+                readings.Add(
+                    new Reading(
+                        Guid.CreateVersion7(),
+                        row.Key,
+                        unit.Id,
+                        value,
+                        row.Key.Under,
+                        meter.Id,
+                        ReadingSource.Tester,
+                        by,
+                        start.AddMinutes(readings.Count),
+                        start,
+                        readings.Count + 1
+                    )
+                );
             }
-        var work = new Act { Id = Guid.CreateVersion7(), By = by, At = start.AddMinutes(10.5), Sequence = 11, ActKind = "re-crimp", On = new Subject(SubjectKind.Run, run), End = CableEnd.Far };
+        var work = new Act
+        {
+            Id = Guid.CreateVersion7(),
+            By = by,
+            At = start.AddMinutes(10.5),
+            Sequence = 11,
+            ActKind = "re-crimp",
+            On = new Subject(SubjectKind.Run, run),
+            End = CableEnd.Far,
+        };
         return plain with { Readings = readings.ToImmutable(), Events = [work] };
     }
 }

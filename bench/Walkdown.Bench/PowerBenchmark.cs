@@ -17,21 +17,55 @@ public static class PowerBenchmark
     public static void Budgets()
     {
         var random = new Random(46);
-        var switches = Enumerable.Range(0, 209).Select(_ => Enumerable.Range(1, 24).Select(p =>
-            new PortLoad(Guid.NewGuid(), p, Guid.NewGuid(), $"C-{p}", random.Next(0, 7), 4 + random.NextDouble() * 20, random.Next(2) == 0 ? 5 + random.NextDouble() * 20 : null, (PortPriority)random.Next(3), p > 22, true, true)).ToList()).ToList();
-        var supplies = Enumerable.Range(0, 250).Select(_ => Enumerable.Range(1, 4).Select(i => new SupplyTap(Guid.NewGuid(), $"D-{i}", "dome-fixed", "", i * 8, 2, 2 + random.NextDouble() * 2)).ToImmutableArray())
-            .Select(taps => new SupplyFacts(Guid.NewGuid(), "S", SupplyRange.V12Dc, new(12, Origin.Planned), 0, 5, 3, 8, new(16), 20, taps)).ToList();
-        var catalogue = Core.Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet()).Catalogue!;
+        var switches = Enumerable
+            .Range(0, 209)
+            .Select(_ =>
+                Enumerable
+                    .Range(1, 24)
+                    .Select(p => new PortLoad(
+                        Guid.NewGuid(),
+                        p,
+                        Guid.NewGuid(),
+                        $"C-{p}",
+                        random.Next(0, 7),
+                        4 + random.NextDouble() * 20,
+                        random.Next(2) == 0 ? 5 + random.NextDouble() * 20 : null,
+                        (PortPriority)random.Next(3),
+                        p > 22,
+                        true,
+                        true
+                    ))
+                    .ToList()
+            )
+            .ToList();
+        var supplies = Enumerable
+            .Range(0, 250)
+            .Select(_ =>
+                Enumerable
+                    .Range(1, 4)
+                    .Select(i => new SupplyTap(Guid.NewGuid(), $"D-{i}", "dome-fixed", "", i * 8, 2, 2 + random.NextDouble() * 2))
+                    .ToImmutableArray()
+            )
+            .Select(taps => new SupplyFacts(Guid.NewGuid(), "S", SupplyRange.V12Dc, new(12, Origin.Planned), 0, 5, 3, 8, new(16), 20, taps))
+            .ToList();
+        var catalogue = Core
+            .Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet())
+            .Catalogue!;
         var times = new List<double>();
         for (var round = 0; round < 200; round++)
         {
             var watch = Stopwatch.StartNew();
-            foreach (var ports in switches) SiteBudget.Of(370, 10, 30, ports);
-            foreach (var supply in supplies) SupplyRun.Of(supply, catalogue, null);
-            if (round >= 50) times.Add(watch.Elapsed.TotalMilliseconds);
+            foreach (var ports in switches)
+                SiteBudget.Of(370, 10, 30, ports);
+            foreach (var supply in supplies)
+                SupplyRun.Of(supply, catalogue, null);
+            if (round >= 50)
+                times.Add(watch.Elapsed.TotalMilliseconds);
         }
         times.Sort();
-        Console.WriteLine($"budgets of {switches.Count * 24} ports and {supplies.Count * 4} low-voltage devices in Core: median {times[times.Count / 2]:F2} ms, 95th {times[times.Count * 95 / 100]:F2} ms");
+        Console.WriteLine(
+            $"budgets of {switches.Count * 24} ports and {supplies.Count * 4} low-voltage devices in Core: median {times[times.Count / 2]:F2} ms, 95th {times[times.Count * 95 / 100]:F2} ms"
+        );
     }
 
     /// <summary>Writes a folder as the demo's, with as many devices as wanted.</summary>
@@ -44,8 +78,12 @@ public static class PowerBenchmark
         job["sources"] = new JsonArray();
         File.WriteAllText(Path.Combine(folder, "job.json"), job.ToJsonString());
         var csv = new StringBuilder("label,name,area,kind,model,serial,cabinet,port,run,length_m\n");
-        for (var k = 0; k <= devices / 24; k++) csv.Append($"K{k + 1},Cabinet {k + 1},Site,cabinet,,,,,,\n");
-        for (var i = 0; i < devices; i++) csv.Append($"D-{i + 1},Device {i + 1},Area {i / 50 + 1},dome-fixed,Tarn D2,SN{i + 1},K{i / 24 + 1},{i % 24 + 1},D-{i + 1},{20 + i % 60}\n");
+        for (var k = 0; k <= devices / 24; k++)
+            csv.Append($"K{k + 1},Cabinet {k + 1},Site,cabinet,,,,,,\n");
+        for (var i = 0; i < devices; i++)
+            csv.Append(
+                $"D-{i + 1},Device {i + 1},Area {i / 50 + 1},dome-fixed,Tarn D2,SN{i + 1},K{i / 24 + 1},{i % 24 + 1},D-{i + 1},{20 + i % 60}\n"
+            );
         File.WriteAllText(Path.Combine(folder, "schedule.csv"), csv.ToString());
     }
 
@@ -65,12 +103,15 @@ public static class PowerBenchmark
                 await Task.Delay(20);
                 work = JsonNode.Parse(await http.GetStringAsync($"/api/progress/{work["id"]}"))!;
                 asked = Math.Max(asked, work["of"]!.GetValue<int>());
-                if (read is null && asked > 0 && work["done"]!.GetValue<int>() == asked) read = watch.Elapsed.TotalMilliseconds;
+                if (read is null && asked > 0 && work["done"]!.GetValue<int>() == asked)
+                    read = watch.Elapsed.TotalMilliseconds;
             }
             var whole = watch.Elapsed.TotalMilliseconds;
             var ideal = Math.Ceiling(asked / 16.0) * delayMs;
             if (round == 1)
-                Console.WriteLine($"sweep: {asked} questions at 16 in flight, {delayMs} ms each: reading {read:F0} ms against {ideal:F0} ideal, ratio {read / ideal:F2}; with matching and judging {whole:F0} ms; {work["results"]!["total"]} readings");
+                Console.WriteLine(
+                    $"sweep: {asked} questions at 16 in flight, {delayMs} ms each: reading {read:F0} ms against {ideal:F0} ideal, ratio {read / ideal:F2}; with matching and judging {whole:F0} ms; {work["results"]!["total"]} readings"
+                );
         }
     }
 
@@ -84,8 +125,11 @@ public static class PowerBenchmark
         string[] pairs = ["1-2", "3-6", "4-5", "7-8"];
         var csv = new StringBuilder("run;function;pair;value;unit;time\n");
         for (var i = 0; i < rows; i++)
-            csv.Append(i % 5 == 4 ? $"{labels[i / 5 % labels.Count]};length;;{20 + i % 60},3;m;2026-10-14 {i / 3600 % 24:00}:{i / 60 % 60:00}:{i % 60:00}\n"
-                : $"{labels[i / 5 % labels.Count]};loop resistance;{pairs[i % 5]};{5 + i % 9},12;ohm;2026-10-14 {i / 3600 % 24:00}:{i / 60 % 60:00}:{i % 60:00}\n");
+            csv.Append(
+                i % 5 == 4
+                    ? $"{labels[i / 5 % labels.Count]};length;;{20 + i % 60},3;m;2026-10-14 {i / 3600 % 24:00}:{i / 60 % 60:00}:{i % 60:00}\n"
+                    : $"{labels[i / 5 % labels.Count]};loop resistance;{pairs[i % 5]};{5 + i % 9},12;ohm;2026-10-14 {i / 3600 % 24:00}:{i / 60 % 60:00}:{i % 60:00}\n"
+            );
         var file = Encoding.UTF8.GetBytes(csv.ToString());
         GC.Collect();
         var before = GC.GetTotalMemory(true);
@@ -93,19 +137,27 @@ public static class PowerBenchmark
         var watch = Stopwatch.StartNew();
         var count = 0;
         foreach (var _ in ResultFile.Read(file, TimeZoneInfo.Utc))
-            if (++count % 10_000 == 0) most = Math.Max(most, GC.GetTotalMemory(true) - before);
-        Console.WriteLine($"file of {count} results, {file.Length / 1024} KB: read {count / watch.Elapsed.TotalSeconds:F0} rows/s (collections included), at most {most / 1024} KB held while reading");
+            if (++count % 10_000 == 0)
+                most = Math.Max(most, GC.GetTotalMemory(true) - before);
+        Console.WriteLine(
+            $"file of {count} results, {file.Length / 1024} KB: read {count / watch.Elapsed.TotalSeconds:F0} rows/s (collections included), at most {most / 1024} KB held while reading"
+        );
         watch.Restart();
         using var body = new ByteArrayContent(file);
         body.Headers.ContentType = new("application/octet-stream");
-        var work = JsonNode.Parse(await (await http.PostAsync($"/api/jobs/{job}/results/file?name=bench.csv", body)).Content.ReadAsStringAsync())!;
+        var work = JsonNode.Parse(
+            await (await http.PostAsync($"/api/jobs/{job}/results/file?name=bench.csv", body)).Content.ReadAsStringAsync()
+        )!;
         while (work["state"]!.ToString() == "running")
         {
             await Task.Delay(50);
             work = JsonNode.Parse(await http.GetStringAsync($"/api/progress/{work["id"]}"))!;
         }
-        Console.WriteLine($"the same through the server, matched and judged: {work["state"]}, {rows / watch.Elapsed.TotalSeconds:F0} rows/s");
+        Console.WriteLine(
+            $"the same through the server, matched and judged: {work["state"]}, {rows / watch.Elapsed.TotalSeconds:F0} rows/s"
+        );
     }
 
-    private static async Task<JsonNode> Post(HttpClient http, string path, object body) => JsonNode.Parse(await (await http.PostAsJsonAsync(path, body)).Content.ReadAsStringAsync())!;
+    private static async Task<JsonNode> Post(HttpClient http, string path, object body) =>
+        JsonNode.Parse(await (await http.PostAsJsonAsync(path, body)).Content.ReadAsStringAsync())!;
 }

@@ -37,6 +37,8 @@ switch (args)
         await PowerBenchmark.File_(new Uri(address), int.Parse(rows));
         return 0;
     default:
-        Console.Error.WriteLine("core | save URL | site-make DIR DEVICES READINGS | site URL PID | budgets | power-make DEMO DIR DEVICES | pack URL PID CARDS | bundle FROM TO PID | verify MB | sweep URL MS | file URL ROWS; ./walkdown bench runs them");
+        Console.Error.WriteLine(
+            "core | save URL | site-make DIR DEVICES READINGS | site URL PID | budgets | power-make DEMO DIR DEVICES | pack URL PID CARDS | bundle FROM TO PID | verify MB | sweep URL MS | file URL ROWS; ./walkdown bench runs them"
+        );
         return 2;
 }

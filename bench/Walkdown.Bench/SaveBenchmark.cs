@@ -21,7 +21,12 @@ internal static class SaveBenchmark
         foreach (var stop in (await Get($"/api/jobs/{job}/walk"))["areas"]!.AsArray().SelectMany(a => a!["stops"]!.AsArray()))
         {
             var id = stop!["id"]!.ToString();
-            foreach (var row in (await Get($"/api/cards/{id}"))["card"]!["rows"]!.AsArray().Where(r => r!["check"]!["entry"]!.ToString() == "number")) rows.Add((id, row!["id"]!.ToString()));
+            foreach (
+                var row in (await Get($"/api/cards/{id}"))["card"]!["rows"]!
+                    .AsArray()
+                    .Where(r => r!["check"]!["entry"]!.ToString() == "number")
+            )
+                rows.Add((id, row!["id"]!.ToString()));
         }
 
         // Spread over all Cards, so that a row has a handful of attempts as on a real site.
@@ -30,7 +35,16 @@ internal static class SaveBenchmark
         async Task<double> Save(int n)
         {
             var (device, row) = rows[n % rows.Count];
-            var body = new { id = Guid.CreateVersion7(), row, text = "41.5", source = "typed", by = person, takenAt = DateTimeOffset.UtcNow, clockOffsetMs = 0 };
+            var body = new
+            {
+                id = Guid.CreateVersion7(),
+                row,
+                text = "41.5",
+                source = "typed",
+                by = person,
+                takenAt = DateTimeOffset.UtcNow,
+                clockOffsetMs = 0,
+            };
             var from = Stopwatch.GetTimestamp();
             using var response = await http.PostAsJsonAsync($"/api/cards/{device}/readings", body);
             await response.Content.ReadAsByteArrayAsync();
@@ -55,8 +69,10 @@ internal static class SaveBenchmark
             return Stopwatch.GetElapsedTime(from).TotalMilliseconds;
         }
 
-        for (var n = 0; n < 200; n++) (await Save(n), Bare()).GetHashCode();
-        List<double> saves = [], inserts = [];
+        for (var n = 0; n < 200; n++)
+            (await Save(n), Bare()).GetHashCode();
+        List<double> saves = [],
+            inserts = [];
         for (var n = 0; n < 600; n++)
         {
             inserts.Add(Bare());
@@ -74,19 +90,25 @@ internal static class SaveBenchmark
         Console.WriteLine($"a request that keeps nothing: median {bareRequests[300]:F2} ms, 99th {bareRequests[594]:F2} ms");
         saves.Clear();
         var clock = Stopwatch.StartNew();
-        await Parallel.ForEachAsync(Enumerable.Range(0, 20), new ParallelOptions { MaxDegreeOfParallelism = 20 }, async (client, _) =>
-        {
-            for (var n = 0; n < 50; n++)
+        await Parallel.ForEachAsync(
+            Enumerable.Range(0, 20),
+            new ParallelOptions { MaxDegreeOfParallelism = 20 },
+            async (client, _) =>
             {
-                var took = await Save(client * 50 + n);
-                lock (saves) saves.Add(took);
+                for (var n = 0; n < 50; n++)
+                {
+                    var took = await Save(client * 50 + n);
+                    lock (saves)
+                        saves.Add(took);
+                }
             }
-        });
+        );
         Print("20 clients", saves, inserts);
         Console.WriteLine($"20 clients: {saves.Count / clock.Elapsed.TotalSeconds:F0} readings a second");
         bare.Close();
         SqliteConnection.ClearAllPools();
-        foreach (var suffix in new[] { "", "-wal", "-shm" }) File.Delete(file + suffix);
+        foreach (var suffix in new[] { "", "-wal", "-shm" })
+            File.Delete(file + suffix);
 
         void Execute(string sql)
         {
@@ -101,7 +123,9 @@ internal static class SaveBenchmark
         saves.Sort();
         inserts.Sort();
         double At(List<double> list, double share) => list[(int)Math.Min(list.Count - 1, share * list.Count)];
-        Console.WriteLine($"{what}: HTTP save median {At(saves, 0.5):F2} ms, 99th {At(saves, 0.99):F2} ms; bare insert median {At(inserts, 0.5):F2} ms, 99th {At(inserts, 0.99):F2} ms; "
-            + $"ratio {At(saves, 0.5) / At(inserts, 0.5):F2} and {At(saves, 0.99) / At(inserts, 0.99):F2}");
+        Console.WriteLine(
+            $"{what}: HTTP save median {At(saves, 0.5):F2} ms, 99th {At(saves, 0.99):F2} ms; bare insert median {At(inserts, 0.5):F2} ms, 99th {At(inserts, 0.99):F2} ms; "
+                + $"ratio {At(saves, 0.5) / At(inserts, 0.5):F2} and {At(saves, 0.99) / At(inserts, 0.99):F2}"
+        );
     }
 }

@@ -34,9 +34,11 @@ public sealed class TesterClient(HttpClient http, TesterClient.Settings settings
     /// <param name="port">The run's port, for what the switch is asked.</param>
     public async Task<TesterOutcome> Measure(CheckDefinition check, string run, PortName? port, Condition under, CancellationToken cancel)
     {
-        if (check.Tester is not { } function) return TesterOutcome.Failed("tester.no-function");
+        if (check.Tester is not { } function)
+            return TesterOutcome.Failed("tester.no-function");
         var ofSwitch = check.ReadFrom == ReadFrom.Switch;
-        if (ofSwitch && port is null) return TesterOutcome.Failed("expect.none.no-port");
+        if (ofSwitch && port is null)
+            return TesterOutcome.Failed("expect.none.no-port");
         using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         patience.CancelAfter(settings.Patience);
         JsonDocument document;
@@ -44,11 +46,39 @@ public sealed class TesterClient(HttpClient http, TesterClient.Settings settings
         {
             using var request = new HttpRequestMessage(HttpMethod.Post, ofSwitch ? "switch/measure" : "tester/measure")
             {
-                Content = ofSwitch ? JsonContent.Create(new { function, cabinet = port!.Cabinet, port = port.Number, condition = Codes.Of(under) }) : JsonContent.Create(new { function, run, condition = Codes.Of(under) }),
+                Content = ofSwitch
+                    ? JsonContent.Create(
+                        new
+                        {
+                            function,
+                            cabinet = port!.Cabinet,
+                            port = port.Number,
+                            condition = Codes.Of(under),
+                        }
+                    )
+                    : JsonContent.Create(
+                        new
+                        {
+                            function,
+                            run,
+                            condition = Codes.Of(under),
+                        }
+                    ),
             };
             using var response = await http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, patience.Token);
-            if (response.StatusCode == HttpStatusCode.NotFound) return ofSwitch ? TesterOutcome.Failed("tester.unknown-port", port!.Cabinet, port.Number.ToString(System.Globalization.CultureInfo.InvariantCulture)) : TesterOutcome.Failed("tester.unknown-run", run);
-            if (!response.IsSuccessStatusCode) return TesterOutcome.Failed("tester.refused", ((int)response.StatusCode).ToString(System.Globalization.CultureInfo.InvariantCulture));
+            if (response.StatusCode == HttpStatusCode.NotFound)
+                return ofSwitch
+                    ? TesterOutcome.Failed(
+                        "tester.unknown-port",
+                        port!.Cabinet,
+                        port.Number.ToString(System.Globalization.CultureInfo.InvariantCulture)
+                    )
+                    : TesterOutcome.Failed("tester.unknown-run", run);
+            if (!response.IsSuccessStatusCode)
+                return TesterOutcome.Failed(
+                    "tester.refused",
+                    ((int)response.StatusCode).ToString(System.Globalization.CultureInfo.InvariantCulture)
+                );
             document = JsonDocument.Parse(await ReadBounded(response, patience.Token));
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
@@ -69,7 +99,8 @@ public sealed class TesterClient(HttpClient http, TesterClient.Settings settings
             {
                 return Read(document.RootElement, check, function, run, ofSwitch ? port : null);
             }
-            catch (Exception problem) when (problem is InvalidOperationException or FormatException or KeyNotFoundException or OverflowException)
+            catch (Exception problem)
+                when (problem is InvalidOperationException or FormatException or KeyNotFoundException or OverflowException)
             {
                 return TesterOutcome.Failed("tester.nonsense");
             }
@@ -88,30 +119,59 @@ public sealed class TesterClient(HttpClient http, TesterClient.Settings settings
     {
         if (port is not null)
         {
-            if (!string.Equals(answer.GetProperty("cabinet").GetString(), port.Cabinet, StringComparison.OrdinalIgnoreCase) || answer.GetProperty("port").GetInt32() != port.Number) return TesterOutcome.Failed("tester.nonsense");
+            if (
+                !string.Equals(answer.GetProperty("cabinet").GetString(), port.Cabinet, StringComparison.OrdinalIgnoreCase)
+                || answer.GetProperty("port").GetInt32() != port.Number
+            )
+                return TesterOutcome.Failed("tester.nonsense");
         }
-        else if (answer.GetProperty("run").GetString() is var answered && !string.Equals(answered ??= "", run, StringComparison.OrdinalIgnoreCase)) return TesterOutcome.Failed("tester.other-run", answered.Length > 40 ? answered[..40] : answered, run);
-        if (answer.GetProperty("function").GetString() != function) return TesterOutcome.Failed("tester.nonsense");
+        else if (
+            answer.GetProperty("run").GetString() is var answered
+            && !string.Equals(answered ??= "", run, StringComparison.OrdinalIgnoreCase)
+        )
+            return TesterOutcome.Failed("tester.other-run", answered.Length > 40 ? answered[..40] : answered, run);
+        if (answer.GetProperty("function").GetString() != function)
+            return TesterOutcome.Failed("tester.nonsense");
         ImmutableArray<TesterReading> readings = check.Entry switch
         {
             EntryKind.WireMap => [new("", Map(answer))],
             EntryKind.Choice => [new("", new ChoiceValue(answer.GetProperty("choice").GetString() ?? ""))],
             EntryKind.Probes => [new("", Probes(answer))],
-            EntryKind.Counters => [new("", new CountersValue(Look(answer.GetProperty("first")), Look(answer.GetProperty("second")), answer.GetProperty("intervalS").GetDouble(), answer.TryGetProperty("bits", out var bits) ? bits.GetInt32() : 32))],
+            EntryKind.Counters =>
+            [
+                new(
+                    "",
+                    new CountersValue(
+                        Look(answer.GetProperty("first")),
+                        Look(answer.GetProperty("second")),
+                        answer.GetProperty("intervalS").GetDouble(),
+                        answer.TryGetProperty("bits", out var bits) ? bits.GetInt32() : 32
+                    )
+                ),
+            ],
             EntryKind.Number when check.PartsFrom is not null =>
-                [.. answer.GetProperty("pairs").EnumerateObject().Select(p => new TesterReading(p.Name, Number(p.Value.GetDouble(), answer, check)))],
+            [
+                .. answer
+                    .GetProperty("pairs")
+                    .EnumerateObject()
+                    .Select(p => new TesterReading(p.Name, Number(p.Value.GetDouble(), answer, check))),
+            ],
             EntryKind.Number => [new("", Number(answer.GetProperty("value").GetDouble(), answer, check))],
             _ => [],
         };
-        if (readings.IsEmpty) return TesterOutcome.Failed("tester.no-function");
-        if (readings.Any(r => ReadingRules.Refuse(check, r.Value) is not null)) return TesterOutcome.Failed("tester.nonsense");
+        if (readings.IsEmpty)
+            return TesterOutcome.Failed("tester.no-function");
+        if (readings.Any(r => ReadingRules.Refuse(check, r.Value) is not null))
+            return TesterOutcome.Failed("tester.nonsense");
         return new TesterOutcome(readings, answer.TryGetProperty("serial", out var serial) ? serial.GetString() : null, null);
     }
 
     private static ProbesValue Probes(JsonElement answer)
     {
-        var trips = answer.TryGetProperty("roundTripsMs", out var list) && list.ValueKind == JsonValueKind.Array
-            ? list.EnumerateArray().Select(t => t.ValueKind == JsonValueKind.Null ? (double?)null : t.GetDouble()).ToImmutableArray() : (ImmutableArray<double?>?)null;
+        var trips =
+            answer.TryGetProperty("roundTripsMs", out var list) && list.ValueKind == JsonValueKind.Array
+                ? list.EnumerateArray().Select(t => t.ValueKind == JsonValueKind.Null ? (double?)null : t.GetDouble()).ToImmutableArray()
+                : (ImmutableArray<double?>?)null;
         return new ProbesValue(answer.GetProperty("sent").GetInt32(), answer.GetProperty("received").GetInt32(), trips);
     }
 
@@ -125,12 +185,24 @@ public sealed class TesterClient(HttpClient http, TesterClient.Settings settings
         return one.Value is { } factor ? new NumberValue(value * factor.Value, check.Unit) : throw new FormatException(unit);
     }
 
-    private static WireMapValue Map(JsonElement answer) => new(
-        [.. answer.GetProperty("map").EnumerateArray().Select(far => far.EnumerateArray().Select(pin => pin.GetInt32()).ToImmutableArray())],
-        answer.GetProperty("readAt").GetString() == "far-unit" ? MapReadAt.FarUnit : MapReadAt.MainUnit,
-        answer.TryGetProperty("openDistanceM", out var open) ? open.EnumerateObject().ToImmutableDictionary(d => d.Name, d => d.Value.GetDouble()) : null,
-        answer.TryGetProperty("remoteLabel", out var label) ? label.GetString() : null,
-        answer.TryGetProperty("shieldArrives", out var shield) && shield.ValueKind is JsonValueKind.True or JsonValueKind.False ? shield.GetBoolean() : null,
-        answer.TryGetProperty("twistedPairs", out var twists) && twists.ValueKind == JsonValueKind.Array
-            ? [.. twists.EnumerateArray().Select(pair => pair.EnumerateArray().Select(pin => pin.GetInt32()).ToImmutableArray())] : null);
+    private static WireMapValue Map(JsonElement answer) =>
+        new(
+            [
+                .. answer
+                    .GetProperty("map")
+                    .EnumerateArray()
+                    .Select(far => far.EnumerateArray().Select(pin => pin.GetInt32()).ToImmutableArray()),
+            ],
+            answer.GetProperty("readAt").GetString() == "far-unit" ? MapReadAt.FarUnit : MapReadAt.MainUnit,
+            answer.TryGetProperty("openDistanceM", out var open)
+                ? open.EnumerateObject().ToImmutableDictionary(d => d.Name, d => d.Value.GetDouble())
+                : null,
+            answer.TryGetProperty("remoteLabel", out var label) ? label.GetString() : null,
+            answer.TryGetProperty("shieldArrives", out var shield) && shield.ValueKind is JsonValueKind.True or JsonValueKind.False
+                ? shield.GetBoolean()
+                : null,
+            answer.TryGetProperty("twistedPairs", out var twists) && twists.ValueKind == JsonValueKind.Array
+                ? [.. twists.EnumerateArray().Select(pair => pair.EnumerateArray().Select(pin => pin.GetInt32()).ToImmutableArray())]
+                : null
+        );
 }

@@ -11,12 +11,19 @@ public static class CardReport
     public static byte[] Draw(ReportRecord record, Texts texts, Func<string, byte[]?> pictureOf)
     {
         var place = record.Place;
-        using var s = new Sheets($"{place.Label} {texts["report.title"]}", record.Job.Name,
-            texts.Fill(texts["report.card-of"], [record.CardNumber.ToString(), record.CardCount.ToString()]));
+        using var s = new Sheets(
+            $"{place.Label} {texts["report.title"]}",
+            record.Job.Name,
+            texts.Fill(texts["report.card-of"], [record.CardNumber.ToString(), record.CardCount.ToString()])
+        );
         Onto(s, record, texts, pictures: PackPicture.Shown(record.Pictures, pictureOf));
         var simulated = record.Job.Simulated ? " " + texts["report.simulated"] : "";
         using var stream = new MemoryStream();
-        s.Finish(stream, texts["report.legend"] + simulated, (page, of) => texts.Fill(texts["report.page-of"], [place.Label, page.ToString(), of.ToString()]));
+        s.Finish(
+            stream,
+            texts["report.legend"] + simulated,
+            (page, of) => texts.Fill(texts["report.page-of"], [place.Label, page.ToString(), of.ToString()])
+        );
         return stream.ToArray();
     }
 
@@ -24,12 +31,21 @@ public static class CardReport
     /// <param name="under">Bookmark it goes under.</param>
     /// <param name="pack">The pack's words: it knows everybody who took a picture.</param>
     /// <param name="sealedAs">Hash that its QR code carries, in a pack; its signatures are at the front.</param>
-    internal static void Onto(Sheets s, ReportRecord record, Texts texts, PdfSharp.Pdf.PdfOutline? under = null, string? sealedAs = null, IReadOnlyList<PackPicture>? pictures = null, Wording? pack = null)
+    internal static void Onto(
+        Sheets s,
+        ReportRecord record,
+        Texts texts,
+        PdfSharp.Pdf.PdfOutline? under = null,
+        string? sealedAs = null,
+        IReadOnlyList<PackPicture>? pictures = null,
+        Wording? pack = null
+    )
     {
         var words = new Wording(texts, record);
         var place = record.Place;
         var root = s.Bookmark($"{place.Label}, {place.Name}", under);
-        if (sealedAs is not null) s.Qr($"{place.Label} {sealedAs}", Sheets.Right - 42, s.Y + 30, 42);
+        if (sealedAs is not null)
+            s.Qr($"{place.Label} {sealedAs}", Sheets.Right - 42, s.Y + 30, 42);
         Head(s, record, words);
         s.Bookmark(texts["report.summary"], root);
         Verdict(s, record, words);
@@ -40,9 +56,14 @@ public static class CardReport
         Table(s, record, words);
         Closing(s, record, words);
         PackPages.Pictures(s, pictures ?? [], pack ?? words);
-        if (sealedAs is null) Signatures(s, record, words);
+        if (sealedAs is null)
+            Signatures(s, record, words);
         // In a pack a Card that was never begun has said all on its first page.
-        if (sealedAs is not null && record.Card is { Faults.IsEmpty: true, Acts.IsEmpty: true } && record.Card.Rows.All(r => r.Attempts.IsEmpty && r.Notes.IsEmpty && r.Conceded is null && r.ExemptedBecause is null))
+        if (
+            sealedAs is not null
+            && record.Card is { Faults.IsEmpty: true, Acts.IsEmpty: true }
+            && record.Card.Rows.All(r => r.Attempts.IsEmpty && r.Notes.IsEmpty && r.Conceded is null && r.ExemptedBecause is null)
+        )
         {
             s.Y += 8;
             s.Paragraph(texts["pack.nothing-taken"], Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
@@ -53,17 +74,21 @@ public static class CardReport
         EveryRow(s, record, words, root);
         Faults(s, record, words, root);
         // What it was judged by stands once, behind the Cards.
-        if (sealedAs is null) Basis(s, record, words, root);
+        if (sealedAs is null)
+            Basis(s, record, words, root);
     }
 
     /// <summary>Every row that is due, and every one that was touched; what might be taken and was not is no part of the record.</summary>
-    private static IEnumerable<CardRow> Printed(ReportRecord record) =>
-        record.Card.Rows.Where(r => r.IsDue);
+    private static IEnumerable<CardRow> Printed(ReportRecord record) => record.Card.Rows.Where(r => r.IsDue);
 
     /// <summary>Of an optional check whose parts are all in, the first page shows the one with least to spare; every row follows later.</summary>
     private static IEnumerable<(CardRow Row, int Of)> Tightest(IEnumerable<CardRow> rows) =>
-        rows.GroupBy(r => (r.Check.Id, r.Key.On.Id, r.Key.Under)).SelectMany(group => group.ToList() is { Count: > 1 } parts && parts.All(r => !r.Required && r.State == State.In)
-            ? [(parts.OrderBy(r => r.Spare?.Share ?? double.MaxValue).First(), parts.Count)] : group.Select(r => (r, 1)));
+        rows.GroupBy(r => (r.Check.Id, r.Key.On.Id, r.Key.Under))
+            .SelectMany(group =>
+                group.ToList() is { Count: > 1 } parts && parts.All(r => !r.Required && r.State == State.In)
+                    ? [(parts.OrderBy(r => r.Spare?.Share ?? double.MaxValue).First(), parts.Count)]
+                    : group.Select(r => (r, 1))
+            );
 
     private static void Head(Sheets s, ReportRecord record, Wording words)
     {
@@ -72,15 +97,40 @@ public static class CardReport
         var x = Math.Max(Sheets.Left + 116, Sheets.Left + s.WidthOf(p.Label, ShippedFonts.Mono(32)) + 12);
         var verdictWord = t["verdict." + Codes.Of(verdict)];
         var verdictWidth = s.WidthOf(verdictWord, ShippedFonts.Text(13, true)) + 30;
-        double room = Sheets.Right - verdictWidth - 10 - x, top = s.Y;
+        double room = Sheets.Right - verdictWidth - 10 - x,
+            top = s.Y;
         var colour = Drawings.ColourOf(verdict);
         s.VerdictMark(verdict, Sheets.Right - verdictWidth + 9, top + 16, 9);
         s.Text(verdictWord, Sheets.Right, top + 20.5, 13, true, colour, 1);
         s.Y = top - 3;
         s.Paragraph(p.Name, x, room, 13, true);
-        s.Paragraph(string.Join(", ", new[] { p.Area, t["kind." + p.Kind], p.Model, p.PowerClass is { } c ? $"{t["term.class"]} {c}" : null }.Where(v => !string.IsNullOrEmpty(v))), x, room, 8.5, colour: Sheets.Ink2);
-        s.Paragraph(words.Where(string.Join(", ", p.Ports.Concat(p.Address is null ? [] : [p.Address]).Concat(p.Channels))), x, room, 8.5, colour: Sheets.Ink2);
-        if (p.Serial is not null) s.Paragraph($"{t["report.serial"]} {p.Serial}{(p.HardwareAddress is null ? "" : ", " + p.HardwareAddress)}", x, room, 8.5, colour: Sheets.Ink2);
+        s.Paragraph(
+            string.Join(
+                ", ",
+                new[] { p.Area, t["kind." + p.Kind], p.Model, p.PowerClass is { } c ? $"{t["term.class"]} {c}" : null }.Where(v =>
+                    !string.IsNullOrEmpty(v)
+                )
+            ),
+            x,
+            room,
+            8.5,
+            colour: Sheets.Ink2
+        );
+        s.Paragraph(
+            words.Where(string.Join(", ", p.Ports.Concat(p.Address is null ? [] : [p.Address]).Concat(p.Channels))),
+            x,
+            room,
+            8.5,
+            colour: Sheets.Ink2
+        );
+        if (p.Serial is not null)
+            s.Paragraph(
+                $"{t["report.serial"]} {p.Serial}{(p.HardwareAddress is null ? "" : ", " + p.HardwareAddress)}",
+                x,
+                room,
+                8.5,
+                colour: Sheets.Ink2
+            );
         s.Y = Math.Max(s.Y, top + 40) + 6;
         s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.6);
     }
@@ -93,11 +143,26 @@ public static class CardReport
         s.Text(t["report.why"], Sheets.Left, s.Y + 9.4, 9, true);
         s.Paragraph(string.Join(", ", record.Card.Verdict.Because.Select(t.Say)) + ".", Sheets.Left + 50, Sheets.Width - 50, 9);
         foreach (var row in record.Card.Rows.Where(r => r.Conceded is not null))
-            s.Paragraph(t.Fill(t["report.conceded"], [words.Name(row), row.Conceded!.AllowedBy, row.Conceded.Reason]) + (row.Conceded.Until is { } last ? " " + t.Fill(t["report.until"], [words.Date(last)]) : ""), Sheets.Left + 50, Sheets.Width - 50, 9);
+            s.Paragraph(
+                t.Fill(t["report.conceded"], [words.Name(row), row.Conceded!.AllowedBy, row.Conceded.Reason])
+                    + (row.Conceded.Until is { } last ? " " + t.Fill(t["report.until"], [words.Date(last)]) : ""),
+                Sheets.Left + 50,
+                Sheets.Width - 50,
+                9
+            );
         if (record.Card.Blocked is { } blocked)
-            s.Paragraph(t.Fill(t[blocked.SetAside ? "report.set-aside" : "report.blocked"], [blocked.BlockedBy, words.Moment(blocked.At), blocked.Reason]) + (blocked.Until is { } until ? " " + t.Fill(t["report.until"], [words.Date(until)]) : ""),
-                Sheets.Left + 50, Sheets.Width - 50, 9, true);
-        if (record.Place.Cancelled) s.Paragraph(t["report.cancelled"], Sheets.Left + 50, Sheets.Width - 50, 9, true);
+            s.Paragraph(
+                t.Fill(
+                    t[blocked.SetAside ? "report.set-aside" : "report.blocked"],
+                    [blocked.BlockedBy, words.Moment(blocked.At), blocked.Reason]
+                ) + (blocked.Until is { } until ? " " + t.Fill(t["report.until"], [words.Date(until)]) : ""),
+                Sheets.Left + 50,
+                Sheets.Width - 50,
+                9,
+                true
+            );
+        if (record.Place.Cancelled)
+            s.Paragraph(t["report.cancelled"], Sheets.Left + 50, Sheets.Width - 50, 9, true);
         s.Y = Math.Max(s.Y, start + 14) + 4;
         Differences(s, record, words);
     }
@@ -106,16 +171,29 @@ public static class CardReport
     private static void Differences(Sheets s, ReportRecord record, Wording words)
     {
         var (t, place) = (words.Texts, record.Place);
-        if (place.Differences.IsEmpty && !place.AddedOnSite) return;
+        if (place.Differences.IsEmpty && !place.AddedOnSite)
+            return;
         s.Need(30);
         s.Text(t["report.built"], Sheets.Left, s.Y + 9.4, 9, true);
-        if (place.AddedOnSite) s.Paragraph(t["report.added"], Sheets.Left + 50, Sheets.Width - 50, 9);
+        if (place.AddedOnSite)
+            s.Paragraph(t["report.added"], Sheets.Left + 50, Sheets.Width - 50, 9);
         foreach (var d in place.Differences)
         {
             s.Need(14);
             var who = record.People.FirstOrDefault(p => p.Id == d.By)?.Name;
-            s.Paragraph(t.Fill(t["report.difference"], [t["field." + d.Field], d.Planned ?? t["report.nothing"], d.AsBuilt ?? t["report.nothing"]])
-                + string.Join("", new[] { d.Why, who, d.At is { } at ? words.Moment(at) : null }.Where(x => !string.IsNullOrEmpty(x)).Select(x => ", " + x)) + ".", Sheets.Left + 50, Sheets.Width - 50, 9);
+            s.Paragraph(
+                t.Fill(t["report.difference"], [t["field." + d.Field], d.Planned ?? t["report.nothing"], d.AsBuilt ?? t["report.nothing"]])
+                    + string.Join(
+                        "",
+                        new[] { d.Why, who, d.At is { } at ? words.Moment(at) : null }
+                            .Where(x => !string.IsNullOrEmpty(x))
+                            .Select(x => ", " + x)
+                    )
+                    + ".",
+                Sheets.Left + 50,
+                Sheets.Width - 50,
+                9
+            );
         }
         s.Y += 4;
     }
@@ -125,25 +203,52 @@ public static class CardReport
         var t = words.Texts;
         foreach (var row in record.Card.Rows.Where(r => r.Check.Entry == EntryKind.WireMap))
         {
-            if (row.Attempts.LastOrDefault(a => a.ReadingId == row.Counts) is not { Value: WireMapValue value } counts) continue;
+            if (row.Attempts.LastOrDefault(a => a.ReadingId == row.Counts) is not { Value: WireMapValue value } counts)
+                continue;
             s.Need(118);
-            var first = row.Attempts.FirstOrDefault(a => a.ReadingId != counts.ReadingId && a.Standing is not Standing.Withdrawn && a.Value is WireMapValue);
+            var first = row.Attempts.FirstOrDefault(a =>
+                a.ReadingId != counts.ReadingId && a.Standing is not Standing.Withdrawn && a.Value is WireMapValue
+            );
             var top = s.Y;
             var length = record.Card.Rows.FirstOrDefault(r => r.Check.Id.Value == "cable.length" && r.Key.On.Id == row.Key.On.Id);
-            var metres = length?.Attempts.LastOrDefault(a => a.ReadingId == length.Counts)?.Value is NumberValue n ? n.Value : length?.Expected?.Value?.Value;
+            var metres = length?.Attempts.LastOrDefault(a => a.ReadingId == length.Counts)?.Value is NumberValue n
+                ? n.Value
+                : length?.Expected?.Value?.Value;
             var half = Sheets.Width / 2 - 10;
             Map(s, words.Name(row), words.Moment(counts.TakenAt), value, metres, counts, Sheets.Left, half, 8.6, t);
             var after = s.Y;
             if (first is { Value: WireMapValue earlier })
             {
                 s.Y = top;
-                Map(s, t["report.first-attempt"], words.Moment(first.TakenAt), earlier, metres, first, Sheets.Left + half + 20, half, 6.4, t);
+                Map(
+                    s,
+                    t["report.first-attempt"],
+                    words.Moment(first.TakenAt),
+                    earlier,
+                    metres,
+                    first,
+                    Sheets.Left + half + 20,
+                    half,
+                    6.4,
+                    t
+                );
             }
             s.Y = Math.Max(after, s.Y) + 4;
         }
     }
 
-    private static void Map(Sheets s, string title, string when, WireMapValue value, double? runMetres, Attempt attempt, double x, double width, double pitch, Texts t)
+    private static void Map(
+        Sheets s,
+        string title,
+        string when,
+        WireMapValue value,
+        double? runMetres,
+        Attempt attempt,
+        double x,
+        double width,
+        double pitch,
+        Texts t
+    )
     {
         s.Text(title, x, s.Y + 10, 9.5, true);
         s.Text(when, x + width, s.Y + 10, 8, colour: Sheets.Ink2, align: 1);
@@ -155,7 +260,10 @@ public static class CardReport
     private static void Table(Sheets s, ReportRecord record, Wording words)
     {
         var t = words.Texts;
-        const double reading = 250, limit = 262, gauge = 346, gaugeWidth = 96;
+        const double reading = 250,
+            limit = 262,
+            gauge = 346,
+            gaugeWidth = 96;
         s.Need(40);
         s.Y += 12;
         s.Text(t["report.col.check"], Sheets.Left + 24, s.Y, 8, colour: Sheets.Ink2);
@@ -182,13 +290,15 @@ public static class CardReport
                 // A long name gives way to the reading, which never wraps.
                 var room = reading - s.WidthOf(value, ShippedFonts.Mono(9)) - 8 - (Sheets.Left + 24);
                 var size = 8.5;
-                while (size > 6 && s.WidthOf(name, ShippedFonts.Text(size)) > room) size -= 0.25;
+                while (size > 6 && s.WidthOf(name, ShippedFonts.Text(size)) > room)
+                    size -= 0.25;
                 s.Text(name, Sheets.Left + 24, baseline, size);
                 s.Text(value, reading, baseline, 9, true, colour, 1, true);
                 s.Text(words.Limits(row), limit, baseline, 8.5);
                 s.Gauge(row, counts, gauge, baseline - 3.5, gaugeWidth);
                 var spare = row.State == State.Out && row.Spare is null ? words.State(State.Out) : words.SpareOf(row, row.Spare);
-                if (row.State == State.TooClose) spare = (spare + " " + words.State(State.TooClose)).Trim();
+                if (row.State == State.TooClose)
+                    spare = (spare + " " + words.State(State.TooClose)).Trim();
                 s.Text(spare, Sheets.Right, baseline, 8, true, colour, 1, true);
                 s.Y += 17;
             }
@@ -200,31 +310,44 @@ public static class CardReport
     private static void Closing(Sheets s, ReportRecord record, Wording words)
     {
         var t = words.Texts;
-        var used = record.Card.Rows.SelectMany(r => r.Attempts).Where(a => a.Standing != Standing.Withdrawn).Select(a => words.InstrumentOf(a.InstrumentId)).OfType<Instrument>().DistinctBy(i => i.Id).ToList();
+        var used = record
+            .Card.Rows.SelectMany(r => r.Attempts)
+            .Where(a => a.Standing != Standing.Withdrawn)
+            .Select(a => words.InstrumentOf(a.InstrumentId))
+            .OfType<Instrument>()
+            .DistinctBy(i => i.Id)
+            .ToList();
         s.Need(96);
         s.Y += 6;
-        double top = s.Y, half = Sheets.Width / 2 - 10;
+        double top = s.Y,
+            half = Sheets.Width / 2 - 10;
         var x = Sheets.Left + half + 20;
         s.Text(t["report.measured-with"], x, s.Y + 10, 9, true);
         s.Y += 13;
-        if (used.Count == 0) s.Paragraph(t["report.no-instrument"], x, half, 8.5);
-        foreach (var i in used.Take(4)) s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, words.Date(i.CalibrationDue)]), x, half, 8.5);
+        if (used.Count == 0)
+            s.Paragraph(t["report.no-instrument"], x, half, 8.5);
+        foreach (var i in used.Take(4))
+            s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, words.Date(i.CalibrationDue)]), x, half, 8.5);
         var right = s.Y;
         s.Y = top;
         s.Text(t["report.faults"], Sheets.Left, s.Y + 10, 9, true);
         s.Y += 13;
-        if (record.Card.Faults.IsEmpty) s.Paragraph(t["report.no-faults"], Sheets.Left, half, 8.5);
+        if (record.Card.Faults.IsEmpty)
+            s.Paragraph(t["report.no-faults"], Sheets.Left, half, 8.5);
         // The gravest that are open first; all of them follow with their history.
         var faults = record.Card.Faults.OrderBy(f => f.Open ? 0 : 1).ThenBy(f => f.Fault.Severity).ToList();
         var shown = 0;
         foreach (var fault in faults)
         {
-            var text = $"{fault.Fault.Title} {(fault.Open ? t["fault.open"] : t.Fill(t["fault.closed-at"], [words.Moment(fault.ClosedAt!.Value)]))}";
-            if (shown > 0 && s.Y + s.HeightOf(text, half, 8.5) > Math.Min(Sheets.Bottom - 12, top + 110)) break;
+            var text =
+                $"{fault.Fault.Title} {(fault.Open ? t["fault.open"] : t.Fill(t["fault.closed-at"], [words.Moment(fault.ClosedAt!.Value)]))}";
+            if (shown > 0 && s.Y + s.HeightOf(text, half, 8.5) > Math.Min(Sheets.Bottom - 12, top + 110))
+                break;
             s.Paragraph(text, Sheets.Left, half, 8.5, colour: fault.Open ? Sheets.Refused : null);
             shown++;
         }
-        if (faults.Count > shown) s.Paragraph(t.Fill(t["report.more-faults"], [(faults.Count - shown).ToString()]), Sheets.Left, half, 8.5, true);
+        if (faults.Count > shown)
+            s.Paragraph(t.Fill(t["report.more-faults"], [(faults.Count - shown).ToString()]), Sheets.Left, half, 8.5, true);
         s.Y = Math.Max(right, s.Y) + 6;
     }
 
@@ -258,28 +381,61 @@ public static class CardReport
             s.Text(t["section." + Codes.Of(section.Key)], Sheets.Left, s.Y, 11, true);
             s.Y += 4;
             s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
-            foreach (var row in section) Row(s, row, words);
+            foreach (var row in section)
+                Row(s, row, words);
         }
     }
 
     private static void Row(Sheets s, CardRow row, Wording words)
     {
         var t = words.Texts;
-        const double x = Sheets.Left + 24, width = Sheets.Width - 24;
+        const double x = Sheets.Left + 24,
+            width = Sheets.Width - 24;
         s.Need(Math.Min(260, 52 + 26 * row.Attempts.Length + (row.Window is null ? 0 : 34)));
         s.Y += 14;
         s.StateMark(row.State, Sheets.Left, s.Y - 3);
         s.Text(words.Name(row), x, s.Y, 9.5, true);
-        s.Text(words.State(row.State) + (row.Required ? "" : ", " + t["report.optional"]), Sheets.Right, s.Y, 9, true, Drawings.ColourOf(row.State), 1);
+        s.Text(
+            words.State(row.State) + (row.Required ? "" : ", " + t["report.optional"]),
+            Sheets.Right,
+            s.Y,
+            9,
+            true,
+            Drawings.ColourOf(row.State),
+            1
+        );
         s.Y += 3;
         if (row.Window is { } window)
-            s.Paragraph($"{t["report.limit"]}: {words.Limits(row)} {words.Unit(row)}: " + string.Join("; ", window.Parts.Select(l => $"{t.Phrase(l.Purpose)} ({t.Phrase(l.Source)})")) + ".", x, width, 8, colour: Sheets.Ink2);
+            s.Paragraph(
+                $"{t["report.limit"]}: {words.Limits(row)} {words.Unit(row)}: "
+                    + string.Join("; ", window.Parts.Select(l => $"{t.Phrase(l.Purpose)} ({t.Phrase(l.Source)})"))
+                    + ".",
+                x,
+                width,
+                8,
+                colour: Sheets.Ink2
+            );
         if (row.Expected is { } expected && words.Expected(row) is { Length: > 0 } text)
-            s.Paragraph($"{t["report.expected"]}: {text}" + (expected.From.IsEmpty ? "." : $" {t["report.from"]} {words.Terms(expected)}."), x, width, 8, colour: Sheets.Ink2);
-        if (row.ExemptedBecause is not null) s.Paragraph($"{t["state.notApplicable"]}: {row.ExemptedBecause}", x, width, 8.5);
+            s.Paragraph(
+                $"{t["report.expected"]}: {text}" + (expected.From.IsEmpty ? "." : $" {t["report.from"]} {words.Terms(expected)}."),
+                x,
+                width,
+                8,
+                colour: Sheets.Ink2
+            );
+        if (row.ExemptedBecause is not null)
+            s.Paragraph($"{t["state.notApplicable"]}: {row.ExemptedBecause}", x, width, 8.5);
         if (row.Conceded is { } allowed)
-            s.Paragraph(t.Fill(t["report.conceded"], [words.Name(row), allowed.AllowedBy, allowed.Reason]) + $" {words.Person(allowed.By)}, {words.Moment(allowed.At)}", x, width, 8.5, colour: Sheets.Noted);
-        if (row.Attempts.IsEmpty) s.Paragraph(t["report.never-taken"], x, width, 8.5, colour: Sheets.Open);
+            s.Paragraph(
+                t.Fill(t["report.conceded"], [words.Name(row), allowed.AllowedBy, allowed.Reason])
+                    + $" {words.Person(allowed.By)}, {words.Moment(allowed.At)}",
+                x,
+                width,
+                8.5,
+                colour: Sheets.Noted
+            );
+        if (row.Attempts.IsEmpty)
+            s.Paragraph(t["report.never-taken"], x, width, 8.5, colour: Sheets.Open);
         foreach (var attempt in row.Attempts)
         {
             var instrument = words.InstrumentOf(attempt.InstrumentId);
@@ -291,24 +447,46 @@ public static class CardReport
                 words.SpareOf(row, attempt.Spare) is { Length: > 0 } spare ? t.Fill(t["report.spare"], [spare]) : null,
                 $"{words.Person(attempt.By)}, {words.Moment(attempt.TakenAt)}",
                 t["source." + Codes.Of(attempt.Source)],
-                instrument is null ? t["report.no-instrument-row"] : t.Fill(t["report.instrument"], [instrument.Name, instrument.Serial, words.Date(instrument.CalibrationDue)]),
+                instrument is null
+                    ? t["report.no-instrument-row"]
+                    : t.Fill(t["report.instrument"], [instrument.Name, instrument.Serial, words.Date(instrument.CalibrationDue)]),
             };
-            s.Paragraph(words.StandingOf(attempt) + ": " + string.Join("; ", parts.OfType<string>()) + ".", x, width, 8.5, attempt.Standing == Standing.Counts,
-                attempt.Standing is Standing.Counts ? Drawings.ColourOf(attempt.State) : Sheets.Ink2);
+            s.Paragraph(
+                words.StandingOf(attempt) + ": " + string.Join("; ", parts.OfType<string>()) + ".",
+                x,
+                width,
+                8.5,
+                attempt.Standing == Standing.Counts,
+                attempt.Standing is Standing.Counts ? Drawings.ColourOf(attempt.State) : Sheets.Ink2
+            );
             if (attempt.Value is WireMapValue map)
             {
-                s.Paragraph(t["report.far-pins"] + " " + string.Join("  ", map.NearToFar.Select((far, i) => $"{i + 1}:{(far.IsDefaultOrEmpty ? t["report.open"] : string.Join("+", far))}")), x + 10, width - 10, 8, colour: Sheets.Ink2);
+                s.Paragraph(
+                    t["report.far-pins"]
+                        + " "
+                        + string.Join(
+                            "  ",
+                            map.NearToFar.Select((far, i) => $"{i + 1}:{(far.IsDefaultOrEmpty ? t["report.open"] : string.Join("+", far))}")
+                        ),
+                    x + 10,
+                    width - 10,
+                    8,
+                    colour: Sheets.Ink2
+                );
             }
-            if (!attempt.Because.IsEmpty) s.Paragraph(string.Join(" ", attempt.Because.Select(m => Sentence(t.Say(m)))), x + 10, width - 10, 8, colour: Sheets.Ink2);
+            if (!attempt.Because.IsEmpty)
+                s.Paragraph(string.Join(" ", attempt.Because.Select(m => Sentence(t.Say(m)))), x + 10, width - 10, 8, colour: Sheets.Ink2);
         }
-        foreach (var note in row.Notes) s.Paragraph($"{t["report.note"]}: {note.Text} ({words.Person(note.By)}, {words.Moment(note.At)})", x, width, 8.5);
+        foreach (var note in row.Notes)
+            s.Paragraph($"{t["report.note"]}: {note.Text} ({words.Person(note.By)}, {words.Moment(note.At)})", x, width, 8.5);
         s.Y += 4;
         s.Line(x, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
     }
 
     private static void Faults(Sheets s, ReportRecord record, Wording words, PdfSharp.Pdf.PdfOutline root)
     {
-        if (record.Card.Faults.IsEmpty && record.Card.Acts.IsEmpty) return;
+        if (record.Card.Faults.IsEmpty && record.Card.Acts.IsEmpty)
+            return;
         var t = words.Texts;
         s.Need(70);
         s.Bookmark(t["report.fault-history"], root);
@@ -320,23 +498,39 @@ public static class CardReport
         {
             s.Need(40);
             s.Y += 4;
-            s.Paragraph($"{f.Fault.Title} {t["severity." + Codes.Of(f.Fault.Severity)]}, {(f.Open ? t["fault.open"] : t["fault.closed"])}", Sheets.Left, Sheets.Width, 9.5, true, f.Open ? Sheets.Refused : null);
+            s.Paragraph(
+                $"{f.Fault.Title} {t["severity." + Codes.Of(f.Fault.Severity)]}, {(f.Open ? t["fault.open"] : t["fault.closed"])}",
+                Sheets.Left,
+                Sheets.Width,
+                9.5,
+                true,
+                f.Open ? Sheets.Refused : null
+            );
             var steps = new List<(DateTimeOffset At, string What)>
             {
-                (f.Fault.RaisedAt, t.Fill(t["fault.raised"], [words.Person(f.Fault.RaisedBy)]) + (f.Fault.CauseId is { } cause ? $" {t["fault.cause"]}: {t["cause." + cause]}." : "")),
+                (
+                    f.Fault.RaisedAt,
+                    t.Fill(t["fault.raised"], [words.Person(f.Fault.RaisedBy)])
+                        + (f.Fault.CauseId is { } cause ? $" {t["fault.cause"]}: {t["cause." + cause]}." : "")
+                ),
             };
             steps.AddRange(f.Repairs.Select(a => (a.At, ActText(a, words))));
             steps.AddRange(record.FaultWords.Where(w => w.FaultId == f.Fault.Id).Select(w => (w.At, $"{w.Text} ({words.Person(w.By)})")));
-            if (f.ClosedAt is { } closed) steps.Add((closed, t["fault.closed-by-retest"]));
-            foreach (var (at, what) in steps.OrderBy(step => step.At)) s.Paragraph($"{words.Moment(at)}: {what}", Sheets.Left + 12, Sheets.Width - 12, 8.5);
+            if (f.ClosedAt is { } closed)
+                steps.Add((closed, t["fault.closed-by-retest"]));
+            foreach (var (at, what) in steps.OrderBy(step => step.At))
+                s.Paragraph($"{words.Moment(at)}: {what}", Sheets.Left + 12, Sheets.Width - 12, 8.5);
         }
         foreach (var act in record.Card.Acts.Where(a => record.Card.Faults.All(f => f.Repairs.All(r => r.Id != a.Id))))
             s.Paragraph($"{words.Moment(act.At)}: {ActText(act, words)}", Sheets.Left, Sheets.Width, 8.5);
     }
 
     private static string ActText(Act act, Wording words) =>
-        words.Texts["act." + act.ActKind] + (act.End is { } end ? $", {words.Texts["end." + Codes.Of(end)]}" : "") + (act.NewSerial is { } serial ? $", {serial}" : "")
-        + $". {words.Person(act.By)}." + (string.IsNullOrWhiteSpace(act.Text) ? "" : " " + act.Text);
+        words.Texts["act." + act.ActKind]
+        + (act.End is { } end ? $", {words.Texts["end." + Codes.Of(end)]}" : "")
+        + (act.NewSerial is { } serial ? $", {serial}" : "")
+        + $". {words.Person(act.By)}."
+        + (string.IsNullOrWhiteSpace(act.Text) ? "" : " " + act.Text);
 
     private static void Basis(Sheets s, ReportRecord record, Wording words, PdfSharp.Pdf.PdfOutline root)
     {
@@ -348,20 +542,32 @@ public static class CardReport
         s.Y += 4;
         s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
         s.Paragraph($"{t["report.rule"]}: {t["rule." + Codes.Of(record.Card.Rule)]}.", Sheets.Left, Sheets.Width, 8.5);
-        s.Paragraph($"{t["report.edition"]}: {record.Card.LimitEdition}. {t["report.scheme"]}: {t[record.Job.MatchFarEnd ? "scheme.match" : "scheme." + record.Job.Scheme]}.", Sheets.Left, Sheets.Width, 8.5);
+        s.Paragraph(
+            $"{t["report.edition"]}: {record.Card.LimitEdition}. {t["report.scheme"]}: {t[record.Job.MatchFarEnd ? "scheme.match" : "scheme." + record.Job.Scheme]}.",
+            Sheets.Left,
+            Sheets.Width,
+            8.5
+        );
         foreach (var i in record.Instruments.Where(i => record.Card.Rows.Any(r => r.Attempts.Any(a => a.InstrumentId == i.Id))))
-            s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, words.Date(i.CalibrationDue)]) + ". " + Functions(i, t), Sheets.Left, Sheets.Width, 8.5);
+            s.Paragraph(
+                t.Fill(t["report.instrument"], [i.Name, i.Serial, words.Date(i.CalibrationDue)]) + ". " + Functions(i, t),
+                Sheets.Left,
+                Sheets.Width,
+                8.5
+            );
         s.Paragraph(t.Fill(t["report.made"], [words.Moment(record.MadeAt), record.CoreVersion]), Sheets.Left, Sheets.Width, 8.5);
     }
 
     /// <summary>What an instrument promises, function by function.</summary>
-    internal static string Functions(Instrument i, Texts t) => string.Join("; ", i.Functions.OrderBy(f => f.Unit).ThenBy(f => f.UpTo ?? double.MaxValue).Select(f => Function(f, t))) + ".";
+    internal static string Functions(Instrument i, Texts t) =>
+        string.Join("; ", i.Functions.OrderBy(f => f.Unit).ThenBy(f => f.UpTo ?? double.MaxValue).Select(f => Function(f, t))) + ".";
 
     private static string Function(InstrumentFunction f, Texts t)
     {
         var (a, unit) = (f.Accuracy, t["unit." + Codes.Of(f.Unit)]);
         return $"{unit}{(f.UpTo is { } most ? " " + t.Fill(t["report.up-to"], [Message.Number(most)]) : "")}: {t.Local(Message.Number(a.PercentOfReading))} %"
-            + (a.Counts > 0 ? $" + {Message.Number(a.Counts)} x {t.Local(Message.Number(a.Resolution ?? 0, 4))}" : "") + (a.Absolute > 0 ? $" + {t.Local(Message.Number(a.Absolute, 4))} {unit}" : "");
+            + (a.Counts > 0 ? $" + {Message.Number(a.Counts)} x {t.Local(Message.Number(a.Resolution ?? 0, 4))}" : "")
+            + (a.Absolute > 0 ? $" + {t.Local(Message.Number(a.Absolute, 4))} {unit}" : "");
     }
 
     private static string Sentence(string text) => text.Length == 0 || text.EndsWith('.') ? text : text + ".";

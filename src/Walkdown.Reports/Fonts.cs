@@ -10,7 +10,8 @@ internal sealed class ShippedFonts : IFontResolver
 
     public static void Use()
     {
-        lock (Once) GlobalFontSettings.FontResolver ??= new ShippedFonts();
+        lock (Once)
+            GlobalFontSettings.FontResolver ??= new ShippedFonts();
     }
 
     public FontResolverInfo? ResolveTypeface(string family, bool bold, bool italic) =>
@@ -35,7 +36,8 @@ internal sealed class ShippedFonts : IFontResolver
     private static XFont Of(string family, double size, bool bold)
     {
         _kept ??= [];
-        if (!_kept.TryGetValue((family, size, bold), out var font)) _kept[(family, size, bold)] = font = new XFont(family, size, bold ? XFontStyleEx.Bold : XFontStyleEx.Regular);
+        if (!_kept.TryGetValue((family, size, bold), out var font))
+            _kept[(family, size, bold)] = font = new XFont(family, size, bold ? XFontStyleEx.Bold : XFontStyleEx.Regular);
         return font;
     }
 }

@@ -18,10 +18,31 @@ namespace Walkdown.Reports;
 /// <param name="Limits">The limit set it was judged by.</param>
 /// <param name="Texts">The words it was printed with, by language.</param>
 public sealed record HandoverRecord(
-    string Format, Guid Id, int Revision, string? Of, string? Previous, DateTimeOffset At, ReportJob Job, HandoverCover Cover, HandoverSummary Summary, ImmutableArray<HandoverCard> Cards,
-    ImmutableArray<CardChange> Changes, ImmutableArray<HandoverSource> Sources, ImmutableArray<HandoverStop> Plan, Honesty Honesty, Practice Practice,
-    ImmutableArray<ReportPerson> People, ImmutableArray<HandoverWork> WorkDone, ImmutableArray<Instrument> Instruments, ImmutableArray<HandoverSignature> Signatures, string Reservations,
-    ImmutableArray<CheckDefinition> Definitions, LimitSet Limits, ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts, string CoreVersion)
+    string Format,
+    Guid Id,
+    int Revision,
+    string? Of,
+    string? Previous,
+    DateTimeOffset At,
+    ReportJob Job,
+    HandoverCover Cover,
+    HandoverSummary Summary,
+    ImmutableArray<HandoverCard> Cards,
+    ImmutableArray<CardChange> Changes,
+    ImmutableArray<HandoverSource> Sources,
+    ImmutableArray<HandoverStop> Plan,
+    Honesty Honesty,
+    Practice Practice,
+    ImmutableArray<ReportPerson> People,
+    ImmutableArray<HandoverWork> WorkDone,
+    ImmutableArray<Instrument> Instruments,
+    ImmutableArray<HandoverSignature> Signatures,
+    string Reservations,
+    ImmutableArray<CheckDefinition> Definitions,
+    LimitSet Limits,
+    ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts,
+    string CoreVersion
+)
 {
     /// <summary>How each number of the first and last pages came about; rows have theirs in the record of their Card.</summary>
     public ImmutableArray<SumTrace> Sums { get; init; } = [];
@@ -35,26 +56,82 @@ public sealed record HandoverDrawing(string Hash, string MediaType, double Left,
 
 /// <summary>What the cover says.</summary>
 /// <param name="Standards">The standards that are claimed, one a line.</param>
-public sealed record HandoverCover(string Contract = "", string Specification = "", string Standards = "", string Contractor = "", string Client = "", string Site = "", string Remarks = "");
+public sealed record HandoverCover(
+    string Contract = "",
+    string Specification = "",
+    string Standards = "",
+    string Contractor = "",
+    string Client = "",
+    string Site = "",
+    string Remarks = ""
+);
 
-public sealed record HandoverSummary(int Accepted, int Noted, int Refused, int Open, int OpenFaults, int Pictures, int Readings, DateTimeOffset? FirstReading, DateTimeOffset? LastReading);
+public sealed record HandoverSummary(
+    int Accepted,
+    int Noted,
+    int Refused,
+    int Open,
+    int OpenFaults,
+    int Pictures,
+    int Readings,
+    DateTimeOffset? FirstReading,
+    DateTimeOffset? LastReading
+);
 
 /// <summary>One Card of the pack.</summary>
 /// <param name="Hash">SHA-256 of its canonical record.</param>
 /// <param name="File">Its name in the pack.</param>
 public sealed record HandoverCard(
-    Guid Id, int Number, string Label, string Name, string Area, string Kind, string Model, string? Serial, string? HardwareAddress, string? Address, string Port, string Channel, Verdict Verdict, string Hash, string File,
-    int Taken, int Total, ImmutableArray<CardException> Exceptions, ImmutableArray<CableSummary> Cables, ImmutableArray<HandoverPicture> Pictures, int Differences, bool Cancelled);
+    Guid Id,
+    int Number,
+    string Label,
+    string Name,
+    string Area,
+    string Kind,
+    string Model,
+    string? Serial,
+    string? HardwareAddress,
+    string? Address,
+    string Port,
+    string Channel,
+    Verdict Verdict,
+    string Hash,
+    string File,
+    int Taken,
+    int Total,
+    ImmutableArray<CardException> Exceptions,
+    ImmutableArray<CableSummary> Cables,
+    ImmutableArray<HandoverPicture> Pictures,
+    int Differences,
+    bool Cancelled
+);
 
 /// <summary>A picture by hash; the file is in the pack unless it was erased.</summary>
-public sealed record HandoverPicture(string Hash, string ShownHash, string MediaType, string Caption, Guid By, DateTimeOffset TakenAt, HandoverErasure? Erased)
+public sealed record HandoverPicture(
+    string Hash,
+    string ShownHash,
+    string MediaType,
+    string Caption,
+    Guid By,
+    DateTimeOffset TakenAt,
+    HandoverErasure? Erased
+)
 {
     public PictureMoment Moment { get; init; }
 }
 
 public sealed record HandoverErasure(string By, string Reason, DateTimeOffset At);
 
-public sealed record HandoverSource(string Name, string Kind, double? UsableWatts, double? UsableAmperes, double Demand, double? Left, int Devices, ImmutableArray<string> DroppedOrOut);
+public sealed record HandoverSource(
+    string Name,
+    string Kind,
+    double? UsableWatts,
+    double? UsableAmperes,
+    double Demand,
+    double? Left,
+    int Devices,
+    ImmutableArray<string> DroppedOrOut
+);
 
 public sealed record HandoverStop(string Label, double X, double Y, Verdict Verdict, bool HeadEnd);
 
@@ -63,9 +140,24 @@ public sealed record HandoverWork(Guid By, int Readings, int Acts, DateTimeOffse
 /// <summary>A signature as it was drawn.</summary>
 /// <param name="Role">technician, client or witness.</param>
 /// <param name="Strokes">Points of each stroke, x and y in turn, as shares of a field twice as wide as high (0 to 2, 0 to 1).</param>
-public sealed record HandoverSignature(string Role, string Name, string Position, string Place, DateTimeOffset At, ImmutableArray<ImmutableArray<double>> Strokes);
+public sealed record HandoverSignature(
+    string Role,
+    string Name,
+    string Position,
+    string Place,
+    DateTimeOffset At,
+    ImmutableArray<ImmutableArray<double>> Strokes
+);
 
 /// <summary>The list of a pack's files, sealed.</summary>
-public sealed record PackManifest(string Format, Guid Revision, int Number, string Job, string Record, DateTimeOffset MadeAt, ImmutableArray<PackFile> Files);
+public sealed record PackManifest(
+    string Format,
+    Guid Revision,
+    int Number,
+    string Job,
+    string Record,
+    DateTimeOffset MadeAt,
+    ImmutableArray<PackFile> Files
+);
 
 public sealed record PackFile(string Name, long Bytes, string Sha256);

@@ -20,7 +20,9 @@ public sealed record PackTombstone(string Name, string Was, string? Now, string 
 /// </summary>
 public sealed class PackArchive : IDisposable
 {
-    public const string ManifestName = "manifest.json", TombstonesName = "tombstones.json", RecordName = "record.json";
+    public const string ManifestName = "manifest.json",
+        TombstonesName = "tombstones.json",
+        RecordName = "record.json";
 
     private readonly string _path;
     private readonly FileStream _stream;
@@ -39,7 +41,8 @@ public sealed class PackArchive : IDisposable
 
     public PackFile Add(string name, ReadOnlySpan<byte> content)
     {
-        using (var entry = Entry(name)) entry.Write(content);
+        using (var entry = Entry(name))
+            entry.Write(content);
         return Listed(name, content.Length, Convert.ToHexStringLower(SHA256.HashData(content)));
     }
 
@@ -60,7 +63,12 @@ public sealed class PackArchive : IDisposable
     /// <summary>Pictures and documents are packed already.</summary>
     private Stream Entry(string name)
     {
-        var entry = _zip.CreateEntry(name, name.EndsWith(".json", StringComparison.Ordinal) || name.EndsWith(".csv", StringComparison.Ordinal) ? CompressionLevel.Fastest : CompressionLevel.NoCompression);
+        var entry = _zip.CreateEntry(
+            name,
+            name.EndsWith(".json", StringComparison.Ordinal) || name.EndsWith(".csv", StringComparison.Ordinal)
+                ? CompressionLevel.Fastest
+                : CompressionLevel.NoCompression
+        );
         entry.LastWriteTime = _at.ToUniversalTime();
         return entry.Open();
     }
@@ -69,9 +77,11 @@ public sealed class PackArchive : IDisposable
     /// <param name="manifest">As it is sealed; of a pack from which something was taken out, the first one.</param>
     public void Finish(byte[] manifest, byte[]? tombstones, SealKey key)
     {
-        using (var entry = Entry(ManifestName)) entry.Write(manifest);
+        using (var entry = Entry(ManifestName))
+            entry.Write(manifest);
         if (tombstones is not null)
-            using (var entry = Entry(TombstonesName)) entry.Write(tombstones);
+            using (var entry = Entry(TombstonesName))
+                entry.Write(tombstones);
         // The comment's length is in the archive before the comment: it is left free first, then sealed over.
         _zip.Comment = new string(' ', FileSeal.Length);
         _zip.Dispose();
@@ -98,7 +108,8 @@ public sealed class PackArchive : IDisposable
         {
             cancel.ThrowIfCancellationRequested();
             var read = file.Read(buffer, 0, (int)Math.Min(buffer.Length, length));
-            if (read == 0) break;
+            if (read == 0)
+                break;
             hash.AppendData(buffer, 0, read);
             length -= read;
         }
@@ -122,7 +133,8 @@ public sealed class PackArchive : IDisposable
         while ((read = stream.Read(buffer)) > 0)
         {
             bytes.Write(buffer, 0, read);
-            if (bytes.Length > most) throw new InvalidDataException();
+            if (bytes.Length > most)
+                throw new InvalidDataException();
         }
         return bytes.ToArray();
     }
@@ -131,13 +143,15 @@ public sealed class PackArchive : IDisposable
     public static string SafeName(string label)
     {
         var text = new StringBuilder();
-        foreach (var c in label) text.Append(char.IsAsciiLetterOrDigit(c) || c is '-' or '_' ? c : '_');
+        foreach (var c in label)
+            text.Append(char.IsAsciiLetterOrDigit(c) || c is '-' or '_' ? c : '_');
         return text.Length == 0 ? "_" : text.ToString(0, Math.Min(60, text.Length));
     }
 
     public void Dispose()
     {
-        if (!_stream.CanWrite) return;
+        if (!_stream.CanWrite)
+            return;
         _zip.Dispose();
         _stream.Dispose();
         File.Delete(_path);

@@ -23,9 +23,12 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         Cover(volumes);
         s.NewPage();
         Summary();
-        if (!record.Changes.IsEmpty) Changes();
-        if (record.Of is null && record.Plan.Length > 0) Plan();
-        if (record.Of is null) Index(volumes);
+        if (!record.Changes.IsEmpty)
+            Changes();
+        if (record.Of is null && record.Plan.Length > 0)
+            Plan();
+        if (record.Of is null)
+            Index(volumes);
     }
 
     public void Back()
@@ -67,25 +70,63 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         s.Qr($"Walkdown {hash}", Sheets.Right - 74, s.Y + 16, 74);
         s.Y += 34;
         s.Paragraph(T["pack.title"], Sheets.Left, Sheets.Width - 100, 13, colour: Sheets.Ink2);
-        s.Paragraph(record.Of is { } one ? $"{one}, {record.Job.Name}" : record.Job.Name, Sheets.Left, Sheets.Width - 100, 26, true, leading: 1.2);
+        s.Paragraph(
+            record.Of is { } one ? $"{one}, {record.Job.Name}" : record.Job.Name,
+            Sheets.Left,
+            Sheets.Width - 100,
+            26,
+            true,
+            leading: 1.2
+        );
         s.Y += 8;
-        s.Paragraph(Fill(record.Signatures.IsEmpty ? "pack.unsigned" : "pack.signed", N(record.Revision), words.Moment(record.At)), Sheets.Left, Sheets.Width - 100, 11, true, record.Signatures.IsEmpty ? Sheets.Noted : Sheets.Accepted);
-        if (record.Job.Simulated) s.Paragraph(T["pack.simulated"], Sheets.Left, Sheets.Width - 100, 11, true, Sheets.Refused);
+        s.Paragraph(
+            Fill(record.Signatures.IsEmpty ? "pack.unsigned" : "pack.signed", N(record.Revision), words.Moment(record.At)),
+            Sheets.Left,
+            Sheets.Width - 100,
+            11,
+            true,
+            record.Signatures.IsEmpty ? Sheets.Noted : Sheets.Accepted
+        );
+        if (record.Job.Simulated)
+            s.Paragraph(T["pack.simulated"], Sheets.Left, Sheets.Width - 100, 11, true, Sheets.Refused);
         s.Y = Math.Max(s.Y + 14, Sheets.Top + 150);
         var c = record.Cover;
-        foreach (var (code, value) in new[] { ("site", c.Site), ("client", c.Client), ("contractor", c.Contractor), ("contract", c.Contract), ("specification", c.Specification), ("standards", c.Standards), ("remarks", c.Remarks) })
+        foreach (
+            var (code, value) in new[]
+            {
+                ("site", c.Site),
+                ("client", c.Client),
+                ("contractor", c.Contractor),
+                ("contract", c.Contract),
+                ("specification", c.Specification),
+                ("standards", c.Standards),
+                ("remarks", c.Remarks),
+            }
+        )
         {
-            if (value.Length == 0 && code == "remarks") continue;
+            if (value.Length == 0 && code == "remarks")
+                continue;
             var top = s.Y;
             s.Text(T["pack.cover." + code], Sheets.Left, s.Y + 12, 9, colour: Sheets.Ink2);
-            s.Paragraph(value.Length == 0 ? T["pack.cover.not-given"] : value, Sheets.Left + 120, Sheets.Width - 120, 10, colour: value.Length == 0 ? Sheets.Ink2 : null);
+            s.Paragraph(
+                value.Length == 0 ? T["pack.cover.not-given"] : value,
+                Sheets.Left + 120,
+                Sheets.Width - 120,
+                10,
+                colour: value.Length == 0 ? Sheets.Ink2 : null
+            );
             s.Y = Math.Max(s.Y, top + 14) + 3;
             s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.5);
         }
         if (record.Summary is { FirstReading: { } from, LastReading: { } until })
         {
             s.Text(T["pack.cover.tested"], Sheets.Left, s.Y + 12, 9, colour: Sheets.Ink2);
-            s.Paragraph(words.Day(from) == words.Day(until) ? words.Day(from) : $"{words.Day(from)} \u2013 {words.Day(until)}", Sheets.Left + 120, Sheets.Width - 120, 10);
+            s.Paragraph(
+                words.Day(from) == words.Day(until) ? words.Day(from) : $"{words.Day(from)} \u2013 {words.Day(until)}",
+                Sheets.Left + 120,
+                Sheets.Width - 120,
+                10
+            );
             s.Y += 3;
             s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.5);
         }
@@ -96,8 +137,22 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         s.Y += 14;
         s.Paragraph(Fill("pack.seal", SealKey.Short(hash), SealKey.Short(key)), Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
         s.Paragraph(hash, Sheets.Left, Sheets.Width, 7.5, colour: Sheets.Ink2);
-        if (record.Previous is { } before) s.Paragraph(Fill("pack.previous", N(record.Revision - 1), SealKey.Short(before)), Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
-        if (volumes > 1) s.Paragraph(Fill("pack.in-volumes", N(volumes), N(PackReport.CardsPerVolume)), Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
+        if (record.Previous is { } before)
+            s.Paragraph(
+                Fill("pack.previous", N(record.Revision - 1), SealKey.Short(before)),
+                Sheets.Left,
+                Sheets.Width,
+                8.5,
+                colour: Sheets.Ink2
+            );
+        if (volumes > 1)
+            s.Paragraph(
+                Fill("pack.in-volumes", N(volumes), N(PackReport.CardsPerVolume)),
+                Sheets.Left,
+                Sheets.Width,
+                8.5,
+                colour: Sheets.Ink2
+            );
     }
 
     /// <summary>How many of each Verdict: mark, number, word.</summary>
@@ -105,7 +160,15 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     {
         var u = record.Summary;
         var x = Sheets.Left;
-        foreach (var (verdict, count) in new[] { (Verdict.Accepted, u.Accepted), (Verdict.AcceptedWithNote, u.Noted), (Verdict.Refused, u.Refused), (Verdict.Open, u.Open) })
+        foreach (
+            var (verdict, count) in new[]
+            {
+                (Verdict.Accepted, u.Accepted),
+                (Verdict.AcceptedWithNote, u.Noted),
+                (Verdict.Refused, u.Refused),
+                (Verdict.Open, u.Open),
+            }
+        )
         {
             var word = T["verdict." + Codes.Of(verdict)];
             s.VerdictMark(verdict, x + 10, s.Y + 12, 9);
@@ -127,7 +190,9 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
             s.Y += 8;
         }
         var half = (Sheets.Width - 24) / 2;
-        (string Role, HandoverSignature? Of)[] fields = record.Signatures.IsEmpty ? [("technician", null), ("client", null)] : [.. record.Signatures.Select(g => (g.Role, (HandoverSignature?)g))];
+        (string Role, HandoverSignature? Of)[] fields = record.Signatures.IsEmpty
+            ? [("technician", null), ("client", null)]
+            : [.. record.Signatures.Select(g => (g.Role, (HandoverSignature?)g))];
         for (var i = 0; i < fields.Length; i += 2)
         {
             s.Need(118);
@@ -137,11 +202,26 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
                 var (role, of) = fields[i + n];
                 var x = Sheets.Left + n * (half + 24);
                 s.Text(T["pack.sign." + role], x, top + 10, 9, true);
-                if (of is not null) Strokes(of, x, top + 14, 116, 58);
+                if (of is not null)
+                    Strokes(of, x, top + 14, 116, 58);
                 s.Line(x, top + 76, x + half, top + 76, Sheets.Ink, 0.8);
                 s.Y = top + 78;
-                s.Paragraph(of is null ? T["report.sign.name-date"] : string.Join(", ", new[] { of.Name, of.Position }.Where(v => v.Length > 0)), x, half, 9, of is not null, of is null ? Sheets.Ink2 : null);
-                if (of is not null) s.Paragraph(string.Join(", ", new[] { of.Place, words.Moment(of.At) }.Where(v => v.Length > 0)), x, half, 8, colour: Sheets.Ink2);
+                s.Paragraph(
+                    of is null ? T["report.sign.name-date"] : string.Join(", ", new[] { of.Name, of.Position }.Where(v => v.Length > 0)),
+                    x,
+                    half,
+                    9,
+                    of is not null,
+                    of is null ? Sheets.Ink2 : null
+                );
+                if (of is not null)
+                    s.Paragraph(
+                        string.Join(", ", new[] { of.Place, words.Moment(of.At) }.Where(v => v.Length > 0)),
+                        x,
+                        half,
+                        8,
+                        colour: Sheets.Ink2
+                    );
             }
             s.Y = top + 112;
         }
@@ -153,9 +233,12 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         foreach (var stroke in signature.Strokes)
         {
             var points = new XPoint[stroke.Length / 2];
-            for (var i = 0; i < points.Length; i++) points[i] = new XPoint(x + Math.Clamp(stroke[2 * i], 0, 2) * width / 2, y + Math.Clamp(stroke[2 * i + 1], 0, 1) * height);
-            if (points.Length == 1) s.G.DrawEllipse(new XSolidBrush(Sheets.Ink), points[0].X - 0.7, points[0].Y - 0.7, 1.4, 1.4);
-            else if (points.Length > 1) s.G.DrawLines(pen, points);
+            for (var i = 0; i < points.Length; i++)
+                points[i] = new XPoint(x + Math.Clamp(stroke[2 * i], 0, 2) * width / 2, y + Math.Clamp(stroke[2 * i + 1], 0, 1) * height);
+            if (points.Length == 1)
+                s.G.DrawEllipse(new XSolidBrush(Sheets.Ink), points[0].X - 0.7, points[0].Y - 0.7, 1.4, 1.4);
+            else if (points.Length > 1)
+                s.G.DrawLines(pen, points);
         }
     }
 
@@ -164,23 +247,66 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         Heading("pack.summary");
         var u = record.Summary;
         Counts();
-        s.Paragraph(Fill(record.Cards.Length == 1 ? "pack.summary.line.one" : "pack.summary.line", N(record.Cards.Length), N(u.Readings), N(u.OpenFaults), N(u.Pictures)), Sheets.Left, Sheets.Width, 9.5);
-        var flagged = record.Cards.Where(c => c.Exceptions.Any(e => e.Kind != ExceptionKind.NotTaken) || c.Verdict == Verdict.Refused).ToList();
+        s.Paragraph(
+            Fill(
+                record.Cards.Length == 1 ? "pack.summary.line.one" : "pack.summary.line",
+                N(record.Cards.Length),
+                N(u.Readings),
+                N(u.OpenFaults),
+                N(u.Pictures)
+            ),
+            Sheets.Left,
+            Sheets.Width,
+            9.5
+        );
+        var flagged = record
+            .Cards.Where(c => c.Exceptions.Any(e => e.Kind != ExceptionKind.NotTaken) || c.Verdict == Verdict.Refused)
+            .ToList();
         Heading("pack.exceptions", 60);
-        if (flagged.Count == 0) s.Paragraph(T["pack.no-exceptions"], Sheets.Left, Sheets.Width, 9.5);
-        foreach (var card in flagged.OrderBy(c => c.Verdict switch { Verdict.Refused => 0, Verdict.Open => 1, _ => 2 }).ThenBy(c => c.Number)) Exceptions(card, e => e.Kind != ExceptionKind.NotTaken);
+        if (flagged.Count == 0)
+            s.Paragraph(T["pack.no-exceptions"], Sheets.Left, Sheets.Width, 9.5);
+        foreach (
+            var card in flagged
+                .OrderBy(c =>
+                    c.Verdict switch
+                    {
+                        Verdict.Refused => 0,
+                        Verdict.Open => 1,
+                        _ => 2,
+                    }
+                )
+                .ThenBy(c => c.Number)
+        )
+            Exceptions(card, e => e.Kind != ExceptionKind.NotTaken);
         var untested = record.Cards.Where(c => c.Exceptions.Any(e => e.Kind == ExceptionKind.NotTaken)).ToList();
         Heading("pack.not-tested", 60);
-        if (untested.Count == 0) s.Paragraph(T["pack.all-tested"], Sheets.Left, Sheets.Width, 9.5);
+        if (untested.Count == 0)
+            s.Paragraph(T["pack.all-tested"], Sheets.Left, Sheets.Width, 9.5);
         // A device of which nothing was taken is one word; what lacks of one that was begun is named.
         var never = untested.Where(c => c.Taken == 0 && c.Exceptions.All(e => e.Kind != ExceptionKind.Blocked)).ToList();
-        if (never.Count > 0) s.Paragraph(Fill("pack.never-begun", N(never.Count)) + " " + string.Join(", ", never.Select(c => c.Label)) + ".", Sheets.Left, Sheets.Width, 9);
+        if (never.Count > 0)
+            s.Paragraph(
+                Fill("pack.never-begun", N(never.Count)) + " " + string.Join(", ", never.Select(c => c.Label)) + ".",
+                Sheets.Left,
+                Sheets.Width,
+                9
+            );
         // Where many lack the same, it is said once.
-        foreach (var alike in untested.Except(never).GroupBy(c => string.Join(" ", c.Exceptions.Where(e => e.Kind is ExceptionKind.NotTaken or ExceptionKind.Blocked).Select(words.Exception))))
+        foreach (
+            var alike in untested
+                .Except(never)
+                .GroupBy(c =>
+                    string.Join(
+                        " ",
+                        c.Exceptions.Where(e => e.Kind is ExceptionKind.NotTaken or ExceptionKind.Blocked).Select(words.Exception)
+                    )
+                )
+        )
         {
             if (alike.Count() < 4)
             {
-                foreach (var card in alike) Exceptions(card, e => e.Kind is ExceptionKind.NotTaken or ExceptionKind.Blocked);
+                foreach (var card in alike)
+                    Exceptions(card, e => e.Kind is ExceptionKind.NotTaken or ExceptionKind.Blocked);
                 continue;
             }
             s.Need(40);
@@ -198,14 +324,16 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     {
         var lines = card.Exceptions.Where(which).Select(words.Exception).ToList();
         // Short ones run on in one line; what is long, or many, stands line by line.
-        if (lines.Count < 8 && lines.All(l => l.Length < 90)) lines = [string.Join(" ", lines)];
+        if (lines.Count < 8 && lines.All(l => l.Length < 90))
+            lines = [string.Join(" ", lines)];
         s.Need(Math.Min(120, lines.Sum(l => s.HeightOf(l, Sheets.Width - 96, 8.5)) + 8));
         s.Y += 3;
         var top = s.Y;
         s.VerdictMark(card.Verdict, Sheets.Left + 6, top + 8, 5.5);
         s.Text(card.Label, Sheets.Left + 18, top + 11, 9.5, true, mono: true);
         var page = s.PageCount;
-        foreach (var line in lines) s.Paragraph(line, Sheets.Left + 96, Sheets.Width - 96, 8.5);
+        foreach (var line in lines)
+            s.Paragraph(line, Sheets.Left + 96, Sheets.Width - 96, 8.5);
         s.Y = (s.PageCount == page ? Math.Max(s.Y, top + 14) : s.Y) + 3;
         s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
     }
@@ -220,19 +348,47 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
             return;
         }
         // One bar of all readings by where they come from; the words say the same.
-        double x = Sheets.Left, width = Sheets.Width, top = s.Y + 4;
-        (string Code, int Count, XColor Colour)[] shares = [("tester", h.Tester, Sheets.Ink), ("typed", h.Typed, Sheets.Ink2), ("imported", h.Imported, Sheets.Hair), ("simulated", h.Simulated, Sheets.Band)];
+        double x = Sheets.Left,
+            width = Sheets.Width,
+            top = s.Y + 4;
+        (string Code, int Count, XColor Colour)[] shares =
+        [
+            ("tester", h.Tester, Sheets.Ink),
+            ("typed", h.Typed, Sheets.Ink2),
+            ("imported", h.Imported, Sheets.Hair),
+            ("simulated", h.Simulated, Sheets.Band),
+        ];
         foreach (var (_, count, colour) in shares)
         {
             var w = width * count / h.Readings;
-            if (w > 0) s.G.DrawRectangle(new XPen(Sheets.Ink, 0.5), new XSolidBrush(colour), x, top, w, 9);
+            if (w > 0)
+                s.G.DrawRectangle(new XPen(Sheets.Ink, 0.5), new XSolidBrush(colour), x, top, w, 9);
             x += w;
         }
         s.Y = top + 12;
-        s.Paragraph(string.Join(", ", shares.Where(v => v.Count > 0).Select(v => Fill("pack.source." + v.Code, N(v.Count), N(SumTrace.Percent(v.Count, h.Readings)))))
-            + (h.Withdrawn > 0 ? ", " + Fill("pack.source.withdrawn", N(h.Withdrawn)) : "") + ".", Sheets.Left, Sheets.Width, 9);
-        foreach (var remark in h.Remarks) s.Paragraph((remark.By is { } by ? words.Person(by) + ": " : "") + T.Say(remark.What), Sheets.Left, Sheets.Width, 9, colour: Sheets.Noted);
-        if (h.Remarks.IsEmpty) s.Paragraph(T["pack.honesty.nothing"], Sheets.Left, Sheets.Width, 9);
+        s.Paragraph(
+            string.Join(
+                ", ",
+                shares
+                    .Where(v => v.Count > 0)
+                    .Select(v => Fill("pack.source." + v.Code, N(v.Count), N(SumTrace.Percent(v.Count, h.Readings))))
+            )
+                + (h.Withdrawn > 0 ? ", " + Fill("pack.source.withdrawn", N(h.Withdrawn)) : "")
+                + ".",
+            Sheets.Left,
+            Sheets.Width,
+            9
+        );
+        foreach (var remark in h.Remarks)
+            s.Paragraph(
+                (remark.By is { } by ? words.Person(by) + ": " : "") + T.Say(remark.What),
+                Sheets.Left,
+                Sheets.Width,
+                9,
+                colour: Sheets.Noted
+            );
+        if (h.Remarks.IsEmpty)
+            s.Paragraph(T["pack.honesty.nothing"], Sheets.Left, Sheets.Width, 9);
     }
 
     private void Changes()
@@ -243,14 +399,33 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         {
             var parts = new List<string>();
             string Word(Verdict? v) => v is { } known ? T["verdict." + Codes.Of(known)] : T["pack.changes.not-there"];
-            parts.Add(change.Before == change.After ? Word(change.After) : Fill("pack.changes.verdict", Word(change.Before), Word(change.After)));
-            var byWord = change.Rows.GroupBy(r => (Before: r.Before is { } b ? words.State(b) : T["pack.changes.not-there"], After: r.After is { } a ? words.State(a) : T["pack.changes.not-there"])).ToList();
+            parts.Add(
+                change.Before == change.After ? Word(change.After) : Fill("pack.changes.verdict", Word(change.Before), Word(change.After))
+            );
+            var byWord = change
+                .Rows.GroupBy(r =>
+                    (
+                        Before: r.Before is { } b ? words.State(b) : T["pack.changes.not-there"],
+                        After: r.After is { } a ? words.State(a) : T["pack.changes.not-there"]
+                    )
+                )
+                .ToList();
             foreach (var group in byWord)
             {
-                var names = group.Select(r => record.Definitions.FirstOrDefault(d => d.Id == r.Key.Check) is { } check ? words.Name(check.TextKey, r.Key) : r.Key.Check.Value).Distinct().ToList();
-                parts.Add($"{string.Join("; ", names.Take(6))}{(names.Count > 6 ? " " + Fill("pack.and-more", N(names.Count - 6)) : "")}: {(group.Key.Before == group.Key.After ? T["pack.changes.read-again"] : Fill("pack.changes.state", group.Key.Before, group.Key.After))}");
+                var names = group
+                    .Select(r =>
+                        record.Definitions.FirstOrDefault(d => d.Id == r.Key.Check) is { } check
+                            ? words.Name(check.TextKey, r.Key)
+                            : r.Key.Check.Value
+                    )
+                    .Distinct()
+                    .ToList();
+                parts.Add(
+                    $"{string.Join("; ", names.Take(6))}{(names.Count > 6 ? " " + Fill("pack.and-more", N(names.Count - 6)) : "")}: {(group.Key.Before == group.Key.After ? T["pack.changes.read-again"] : Fill("pack.changes.state", group.Key.Before, group.Key.After))}"
+                );
             }
-            if (change.BuiltOtherwise) parts.Add(T["pack.changes.built"]);
+            if (change.BuiltOtherwise)
+                parts.Add(T["pack.changes.built"]);
             var text = string.Join(". ", parts) + ".";
             s.Need(Math.Min(120, s.HeightOf(text, Sheets.Width - 96, 8.5) + 8));
             var top = s.Y + 3;
@@ -268,27 +443,55 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         s.NewPage();
         Heading("pack.plan");
         var stops = record.Plan;
-        double minX = stops.Min(p => p.X), maxX = stops.Max(p => p.X), minY = stops.Min(p => p.Y), maxY = stops.Max(p => p.Y);
-        double top = s.Y + 6, room = Sheets.Bottom - top - 30;
+        double minX = stops.Min(p => p.X),
+            maxX = stops.Max(p => p.X),
+            minY = stops.Min(p => p.Y),
+            maxY = stops.Max(p => p.Y);
+        double top = s.Y + 6,
+            room = Sheets.Bottom - top - 30;
         var scale = Math.Min((Sheets.Width - 64) / Math.Max(1, maxX - minX), (room - 40) / Math.Max(1, maxY - minY));
         double X(double x) => Sheets.Left + 16 + (x - minX) * scale;
         double Y(double y) => top + 20 + (y - minY) * scale;
         var height = (maxY - minY) * scale + 40;
-        if (drawing is not null && record.Drawing is { } sheet) s.Behind(drawing, new XRect(X(sheet.Left), Y(sheet.Top), sheet.Width * scale, sheet.Height * scale), new XRect(Sheets.Left, top, Sheets.Width, height));
+        if (drawing is not null && record.Drawing is { } sheet)
+            s.Behind(
+                drawing,
+                new XRect(X(sheet.Left), Y(sheet.Top), sheet.Width * scale, sheet.Height * scale),
+                new XRect(Sheets.Left, top, Sheets.Width, height)
+            );
         s.G.DrawRectangle(new XPen(Sheets.Hair, 0.6), Sheets.Left, top, Sheets.Width, height);
-        var r = stops.Length > 200 ? 2.2 : stops.Length > 80 ? 3.2 : 4.6;
+        var r =
+            stops.Length > 200 ? 2.2
+            : stops.Length > 80 ? 3.2
+            : 4.6;
         var taken = new List<XRect>();
-        foreach (var stop in stops) taken.Add(new XRect(X(stop.X) - r, Y(stop.Y) - r, 2 * r, 2 * r));
-        foreach (var stop in stops) s.VerdictMark(stop.Verdict, X(stop.X), Y(stop.Y), r);
+        foreach (var stop in stops)
+            taken.Add(new XRect(X(stop.X) - r, Y(stop.Y) - r, 2 * r, 2 * r));
+        foreach (var stop in stops)
+            s.VerdictMark(stop.Verdict, X(stop.X), Y(stop.Y), r);
         var font = ShippedFonts.Mono(6.5, true);
-        foreach (var stop in stops.OrderBy(p => p.Verdict is Verdict.Refused ? 0 : p.Verdict is Verdict.Open ? 1 : 2))
+        foreach (
+            var stop in stops.OrderBy(p =>
+                p.Verdict is Verdict.Refused ? 0
+                : p.Verdict is Verdict.Open ? 1
+                : 2
+            )
+        )
         {
             var w = s.WidthOf(stop.Label, font);
             foreach (var (dx, dy) in new[] { (r + 2, 2.4), (-r - 2 - w, 2.4), (-w / 2, -r - 2), (-w / 2, r + 7.0) })
             {
                 var box = new XRect(X(stop.X) + dx - 0.5, Y(stop.Y) + dy - 6, w + 1, 7.4);
-                if (box.Left < Sheets.Left || box.Right > Sheets.Right || box.Top < top || box.Bottom > top + height || taken.Any(t => t.IntersectsWith(box))) continue;
-                if (drawing is not null) s.G.DrawRectangle(new XSolidBrush(XColor.FromArgb(215, 255, 255, 255)), box);
+                if (
+                    box.Left < Sheets.Left
+                    || box.Right > Sheets.Right
+                    || box.Top < top
+                    || box.Bottom > top + height
+                    || taken.Any(t => t.IntersectsWith(box))
+                )
+                    continue;
+                if (drawing is not null)
+                    s.G.DrawRectangle(new XSolidBrush(XColor.FromArgb(215, 255, 255, 255)), box);
                 s.Text(stop.Label, X(stop.X) + dx, Y(stop.Y) + dy, 6.5, true, mono: true);
                 taken.Add(box);
                 break;
@@ -315,56 +518,157 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     /// <summary>Writes into the index on which page a Card begins, once that is known.</summary>
     public void Begins(int card)
     {
-        if (card < _indexed.Count) s.Late(_indexed[card].Page, N(s.PageCount), Sheets.Right - 6, _indexed[card].Baseline, 8);
+        if (card < _indexed.Count)
+            s.Late(_indexed[card].Page, N(s.PageCount), Sheets.Right - 6, _indexed[card].Baseline, 8);
     }
 
     private void Index(int volumes)
     {
         s.NewPage();
         Heading("pack.index");
-        s.Table([(T["pack.col.device"], 1.1), (T["pack.col.name"], 2.6), (T["pack.col.area"], 1.5), (T["pack.col.kind"], 1.5), (T["pack.col.verdict"], 1.5), (T["pack.col.taken"], -0.9), (T["pack.col.hash"], 1.1), (T["pack.col.page"], -0.7)],
-            record.Cards.Select((c, i) => (IReadOnlyList<string>)[c.Label, c.Name, c.Area, T["kind." + c.Kind], T["verdict." + Codes.Of(c.Verdict)], $"{N(c.Taken)}/{N(c.Total)}", SealKey.Short(c.Hash)[..9], volumes == 1 ? "" : Fill("pack.in-volume", N(2 + i / PackReport.CardsPerVolume))]), 8,
+        s.Table(
+            [
+                (T["pack.col.device"], 1.1),
+                (T["pack.col.name"], 2.6),
+                (T["pack.col.area"], 1.5),
+                (T["pack.col.kind"], 1.5),
+                (T["pack.col.verdict"], 1.5),
+                (T["pack.col.taken"], -0.9),
+                (T["pack.col.hash"], 1.1),
+                (T["pack.col.page"], -0.7),
+            ],
+            record.Cards.Select(
+                (c, i) =>
+                    (IReadOnlyList<string>)
+                        [
+                            c.Label,
+                            c.Name,
+                            c.Area,
+                            T["kind." + c.Kind],
+                            T["verdict." + Codes.Of(c.Verdict)],
+                            $"{N(c.Taken)}/{N(c.Total)}",
+                            SealKey.Short(c.Hash)[..9],
+                            volumes == 1 ? "" : Fill("pack.in-volume", N(2 + i / PackReport.CardsPerVolume)),
+                        ]
+            ),
+            8,
             i => record.Cards[i].Verdict is Verdict.Refused or Verdict.AcceptedWithNote ? Drawings.ColourOf(record.Cards[i].Verdict) : null,
-            (page, baseline) => _indexed.Add((page, baseline)));
+            (page, baseline) => _indexed.Add((page, baseline))
+        );
     }
 
     private void Schedule()
     {
         Heading("pack.schedule");
-        s.Table([(T["pack.col.device"], 1), (T["pack.col.model"], 1.6), (T["pack.col.serial"], 1.5), (T["pack.col.hardware"], 1.9), (T["pack.col.address"], 1.4), (T["pack.col.port"], 1.4), (T["pack.col.channel"], 1.5), (T["pack.col.otherwise"], -0.8)],
-            record.Cards.Select(c => (IReadOnlyList<string>)[c.Label, c.Model, c.Serial ?? "", c.HardwareAddress ?? "", c.Address ?? "", words.Where(c.Port), words.Where(c.Channel), c.Differences == 0 ? "" : N(c.Differences)]), 7.5);
-        if (record.Of is null) s.Paragraph(T["pack.schedule.more"], Sheets.Left, Sheets.Width, 8, colour: Sheets.Ink2);
+        s.Table(
+            [
+                (T["pack.col.device"], 1),
+                (T["pack.col.model"], 1.6),
+                (T["pack.col.serial"], 1.5),
+                (T["pack.col.hardware"], 1.9),
+                (T["pack.col.address"], 1.4),
+                (T["pack.col.port"], 1.4),
+                (T["pack.col.channel"], 1.5),
+                (T["pack.col.otherwise"], -0.8),
+            ],
+            record.Cards.Select(c =>
+                (IReadOnlyList<string>)
+                    [
+                        c.Label,
+                        c.Model,
+                        c.Serial ?? "",
+                        c.HardwareAddress ?? "",
+                        c.Address ?? "",
+                        words.Where(c.Port),
+                        words.Where(c.Channel),
+                        c.Differences == 0 ? "" : N(c.Differences),
+                    ]
+            ),
+            7.5
+        );
+        if (record.Of is null)
+            s.Paragraph(T["pack.schedule.more"], Sheets.Left, Sheets.Width, 8, colour: Sheets.Ink2);
     }
 
     private void Cables()
     {
         var runs = record.Cards.SelectMany(c => c.Cables.Select(r => (Card: c, Run: r))).ToList();
-        if (runs.Count == 0) return;
+        if (runs.Count == 0)
+            return;
         Heading("pack.cables");
         string Number(double? value, int decimals) => value is { } v ? words.Number(v, decimals) : "";
-        s.Table([(T["pack.col.run"], 1.1), (T["pack.col.from"], 1.5), (T["pack.col.to"], 1.1), (T["pack.col.planned-m"], -1), (T["pack.col.metres"], -1), (T["pack.col.loop"], -1), (T["pack.col.map"], 1.3), (T["pack.col.state"], 1.2)],
-            runs.Select(r => (IReadOnlyList<string>)[r.Run.Run, r.Run.Port, r.Card.Label, Number(r.Run.PlannedMetres, 1), Number(r.Run.Metres, 1), Number(r.Run.MostLoopOhms, 2), r.Run.Map is { } map ? words.State(map) : "", words.State(r.Run.Worst)]), 8,
-            i => runs[i].Run.Worst is State.Out or State.TooClose ? Drawings.ColourOf(runs[i].Run.Worst) : null);
+        s.Table(
+            [
+                (T["pack.col.run"], 1.1),
+                (T["pack.col.from"], 1.5),
+                (T["pack.col.to"], 1.1),
+                (T["pack.col.planned-m"], -1),
+                (T["pack.col.metres"], -1),
+                (T["pack.col.loop"], -1),
+                (T["pack.col.map"], 1.3),
+                (T["pack.col.state"], 1.2),
+            ],
+            runs.Select(r =>
+                (IReadOnlyList<string>)
+                    [
+                        r.Run.Run,
+                        r.Run.Port,
+                        r.Card.Label,
+                        Number(r.Run.PlannedMetres, 1),
+                        Number(r.Run.Metres, 1),
+                        Number(r.Run.MostLoopOhms, 2),
+                        r.Run.Map is { } map ? words.State(map) : "",
+                        words.State(r.Run.Worst),
+                    ]
+            ),
+            8,
+            i => runs[i].Run.Worst is State.Out or State.TooClose ? Drawings.ColourOf(runs[i].Run.Worst) : null
+        );
     }
 
     private void Budgets()
     {
-        if (record.Sources.IsEmpty) return;
+        if (record.Sources.IsEmpty)
+            return;
         Heading("pack.budgets");
-        s.Table([(T["pack.col.source"], 1.6), (T["pack.col.kind"], 1.4), (T["pack.col.gives"], -1), (T["pack.col.asked"], -1), (T["pack.col.left"], -1), (T["pack.col.devices"], -0.8), (T["pack.col.dropped"], 2)],
-            record.Sources.Select(x => (IReadOnlyList<string>)
+        s.Table(
             [
-                x.Name, T["source.kind." + x.Kind], x.UsableWatts is { } w ? words.Number(w, 0) + " W" : x.UsableAmperes is { } a ? words.Number(a, 2) + " A" : T["pack.unknown"],
-                words.Number(x.Demand, x.UsableAmperes is null ? 0 : 2), x.Left is { } left ? words.Number(left, x.UsableAmperes is null ? 0 : 2) : "", N(x.Devices), string.Join(", ", x.DroppedOrOut),
-            ]), 8, i => record.Sources[i].DroppedOrOut.IsEmpty ? null : Sheets.Refused);
+                (T["pack.col.source"], 1.6),
+                (T["pack.col.kind"], 1.4),
+                (T["pack.col.gives"], -1),
+                (T["pack.col.asked"], -1),
+                (T["pack.col.left"], -1),
+                (T["pack.col.devices"], -0.8),
+                (T["pack.col.dropped"], 2),
+            ],
+            record.Sources.Select(x =>
+                (IReadOnlyList<string>)
+                    [
+                        x.Name,
+                        T["source.kind." + x.Kind],
+                        x.UsableWatts is { } w ? words.Number(w, 0) + " W"
+                        : x.UsableAmperes is { } a ? words.Number(a, 2) + " A"
+                        : T["pack.unknown"],
+                        words.Number(x.Demand, x.UsableAmperes is null ? 0 : 2),
+                        x.Left is { } left ? words.Number(left, x.UsableAmperes is null ? 0 : 2) : "",
+                        N(x.Devices),
+                        string.Join(", ", x.DroppedOrOut),
+                    ]
+            ),
+            8,
+            i => record.Sources[i].DroppedOrOut.IsEmpty ? null : Sheets.Refused
+        );
     }
 
     /// <summary>How the numbers that are no readings came about, each with what it rests on.</summary>
     private void Sums()
     {
         // Counts are short and stand together; a budget has its own paragraph.
-        var shown = record.Sums.Where(x => x.Of == "source" || record.Honesty.Readings > 0 && x.Of.StartsWith("readings", StringComparison.Ordinal)).ToList();
-        if (shown.Count == 0) return;
+        var shown = record
+            .Sums.Where(x => x.Of == "source" || record.Honesty.Readings > 0 && x.Of.StartsWith("readings", StringComparison.Ordinal))
+            .ToList();
+        if (shown.Count == 0)
+            return;
         Heading("pack.sums");
         s.Paragraph(T["pack.sums.hint"], Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
         foreach (var sum in shown)
@@ -378,7 +682,8 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
             var under = s.Y;
             s.Y = top;
             var page = s.PageCount;
-            foreach (var line in lines) s.Paragraph(line, Sheets.Left + 110, Sheets.Width - 110, 8.5);
+            foreach (var line in lines)
+                s.Paragraph(line, Sheets.Left + 110, Sheets.Width - 110, 8.5);
             s.Y = (s.PageCount == page ? Math.Max(s.Y, under) : s.Y) + 3;
             s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
         }
@@ -387,12 +692,24 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     private void Instruments()
     {
         Heading("pack.instruments");
-        if (record.Instruments.IsEmpty) s.Paragraph(T["report.no-instrument"], Sheets.Left, Sheets.Width, 9);
+        if (record.Instruments.IsEmpty)
+            s.Paragraph(T["report.no-instrument"], Sheets.Left, Sheets.Width, 9);
         foreach (var i in record.Instruments)
         {
             s.Need(30);
             s.Paragraph(Fill("report.instrument", i.Name, i.Serial, words.Date(i.CalibrationDue)), Sheets.Left, Sheets.Width, 9, true);
-            s.Paragraph(CardReport.Functions(i, T) + (i.Checks.IsEmpty ? "" : " " + Fill("pack.reference-checks", N(i.Checks.Length), N(i.Checks.Count(c => i.IsIn(c) == false)))), Sheets.Left + 12, Sheets.Width - 12, 8.5, colour: Sheets.Ink2);
+            s.Paragraph(
+                CardReport.Functions(i, T)
+                    + (
+                        i.Checks.IsEmpty
+                            ? ""
+                            : " " + Fill("pack.reference-checks", N(i.Checks.Length), N(i.Checks.Count(c => i.IsIn(c) == false)))
+                    ),
+                Sheets.Left + 12,
+                Sheets.Width - 12,
+                8.5,
+                colour: Sheets.Ink2
+            );
         }
     }
 
@@ -401,10 +718,27 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         Heading("pack.limits");
         s.Paragraph(Fill("pack.limits.edition", record.Limits.Edition, record.CoreVersion), Sheets.Left, Sheets.Width, 9);
         s.Y += 4;
-        s.Table([(T["pack.col.limit"], 1.8), (T["pack.col.least"], -0.8), (T["pack.col.most"], -0.8), (T["pack.col.purpose"], 3), (T["pack.col.basis"], 2.2)],
-            record.Limits.Limits.Select(l => (IReadOnlyList<string>)[l.Id, Value(l.Min, l.Unit), Value(l.Max, l.Unit), T.Phrase(l.Purpose), T.Phrase(l.Source)]), 7.5);
+        s.Table(
+            [
+                (T["pack.col.limit"], 1.8),
+                (T["pack.col.least"], -0.8),
+                (T["pack.col.most"], -0.8),
+                (T["pack.col.purpose"], 3),
+                (T["pack.col.basis"], 2.2),
+            ],
+            record.Limits.Limits.Select(l =>
+                (IReadOnlyList<string>)[l.Id, Value(l.Min, l.Unit), Value(l.Max, l.Unit), T.Phrase(l.Purpose), T.Phrase(l.Source)]
+            ),
+            7.5
+        );
         s.Paragraph(T["pack.limits.figures"], Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
-        s.Paragraph(string.Join(", ", record.Limits.Figures.Select(f => $"{f.Id} {T.Local(Message.Number(f.Value, 4))}")) + ".", Sheets.Left, Sheets.Width, 7.5, colour: Sheets.Ink2);
+        s.Paragraph(
+            string.Join(", ", record.Limits.Figures.Select(f => $"{f.Id} {T.Local(Message.Number(f.Value, 4))}")) + ".",
+            Sheets.Left,
+            Sheets.Width,
+            7.5,
+            colour: Sheets.Ink2
+        );
         string Value(double? number, Unit unit) => number is { } v ? $"{T.Local(Message.Number(v, 4))} {T["unit." + Codes.Of(unit)]}" : "";
     }
 
@@ -412,26 +746,55 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     {
         Heading("pack.practice");
         var p = record.Practice;
-        s.Paragraph($"{T["report.rule"]}: {T["rule." + Codes.Of(p.Rule)]}. {T["report.scheme"]}: {T[p.MatchFarEnd ? "scheme.match" : "scheme." + p.Scheme]}.", Sheets.Left, Sheets.Width, 9);
-        s.Paragraph($"{T[p.BenchFirst ? "pack.practice.bench" : "pack.practice.mount"]} {T[p.SwitchFirst ? "pack.practice.switch" : "pack.practice.recorder"]}", Sheets.Left, Sheets.Width, 9);
+        s.Paragraph(
+            $"{T["report.rule"]}: {T["rule." + Codes.Of(p.Rule)]}. {T["report.scheme"]}: {T[p.MatchFarEnd ? "scheme.match" : "scheme." + p.Scheme]}.",
+            Sheets.Left,
+            Sheets.Width,
+            9
+        );
+        s.Paragraph(
+            $"{T[p.BenchFirst ? "pack.practice.bench" : "pack.practice.mount"]} {T[p.SwitchFirst ? "pack.practice.switch" : "pack.practice.recorder"]}",
+            Sheets.Left,
+            Sheets.Width,
+            9
+        );
     }
 
     private void People()
     {
-        if (record.WorkDone.IsEmpty) return;
+        if (record.WorkDone.IsEmpty)
+            return;
         Heading("pack.people");
-        s.Table([(T["pack.col.person"], 2), (T["pack.col.role"], 2), (T["pack.col.readings"], -1), (T["pack.col.work"], -1), (T["pack.col.when"], 3)],
-            record.WorkDone.Select(w => (IReadOnlyList<string>)
+        s.Table(
             [
-                words.Person(w.By), record.People.FirstOrDefault(p => p.Id == w.By)?.Role ?? "", N(w.Readings), N(w.Acts),
-                words.Day(w.From) == words.Day(w.Until) ? words.Day(w.From) : $"{words.Day(w.From)} \u2013 {words.Day(w.Until)}",
-            ]), 8.5);
+                (T["pack.col.person"], 2),
+                (T["pack.col.role"], 2),
+                (T["pack.col.readings"], -1),
+                (T["pack.col.work"], -1),
+                (T["pack.col.when"], 3),
+            ],
+            record.WorkDone.Select(w =>
+                (IReadOnlyList<string>)
+                    [
+                        words.Person(w.By),
+                        record.People.FirstOrDefault(p => p.Id == w.By)?.Role ?? "",
+                        N(w.Readings),
+                        N(w.Acts),
+                        words.Day(w.From) == words.Day(w.Until) ? words.Day(w.From) : $"{words.Day(w.From)} \u2013 {words.Day(w.Until)}",
+                    ]
+            ),
+            8.5
+        );
     }
 
     private void Glossary()
     {
         Heading("pack.glossary");
-        foreach (var code in T.All.Keys.Where(k => k.StartsWith("glossary.", StringComparison.Ordinal)).OrderBy(k => T[k], StringComparer.OrdinalIgnoreCase))
+        foreach (
+            var code in T
+                .All.Keys.Where(k => k.StartsWith("glossary.", StringComparison.Ordinal))
+                .OrderBy(k => T[k], StringComparer.OrdinalIgnoreCase)
+        )
         {
             var text = T[code];
             var at = text.IndexOf(':', StringComparison.Ordinal);
@@ -448,12 +811,15 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     /// <summary>Two pictures side by side with what they show; of an erased one who had it erased, and why.</summary>
     public static void Pictures(Sheets s, IReadOnlyList<PackPicture> pictures, Wording words)
     {
-        if (pictures.Count == 0) return;
-        const double gap = 16, height = 168;
+        if (pictures.Count == 0)
+            return;
+        const double gap = 16,
+            height = 168;
         var half = (Sheets.Width - gap) / 2;
         s.Need(height + 40);
         s.Y += 8;
-        double top = s.Y, lowest = top;
+        double top = s.Y,
+            lowest = top;
         for (var i = 0; i < pictures.Count; i++)
         {
             var (x, picture) = (Sheets.Left + i * (half + gap), pictures[i]);
@@ -467,10 +833,33 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
             {
                 s.G.DrawRectangle(new XPen(Sheets.Ink2, 0.7) { DashPattern = [3, 2.2] }, x, top, half, 54);
                 s.Y = top + 4;
-                s.Paragraph(picture.About.Erased is { } gone ? words.Texts.Fill(words.Texts["pack.picture.erased"], [gone.By, words.Day(gone.At), gone.Reason]) : words.Texts["pack.picture.missing"], x + 6, half - 12, 8.5);
+                s.Paragraph(
+                    picture.About.Erased is { } gone
+                        ? words.Texts.Fill(words.Texts["pack.picture.erased"], [gone.By, words.Day(gone.At), gone.Reason])
+                        : words.Texts["pack.picture.missing"],
+                    x + 6,
+                    half - 12,
+                    8.5
+                );
                 s.Y = Math.Max(s.Y, top + 54);
             }
-            s.Paragraph(string.Join(", ", new[] { picture.About.Moment == PictureMoment.General ? "" : words.Texts["picture.moment." + Codes.Of(picture.About.Moment)], picture.About.Caption, words.Person(picture.About.By), words.Moment(picture.About.TakenAt) }.Where(v => v.Length > 0)), x, half, 8);
+            s.Paragraph(
+                string.Join(
+                    ", ",
+                    new[]
+                    {
+                        picture.About.Moment == PictureMoment.General
+                            ? ""
+                            : words.Texts["picture.moment." + Codes.Of(picture.About.Moment)],
+                        picture.About.Caption,
+                        words.Person(picture.About.By),
+                        words.Moment(picture.About.TakenAt),
+                    }.Where(v => v.Length > 0)
+                ),
+                x,
+                half,
+                8
+            );
             s.Paragraph(SealKey.Short(picture.About.Hash), x, half, 7, colour: Sheets.Ink2);
             lowest = Math.Max(lowest, s.Y);
         }

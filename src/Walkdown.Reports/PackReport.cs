@@ -11,7 +11,11 @@ public sealed record PackPicture(byte[]? Jpeg, HandoverPicture About)
     /// <summary>The two that a Card's page shows.</summary>
     /// <param name="pictureOf">The file of a picture; null where it is gone.</param>
     public static IReadOnlyList<PackPicture> Shown(IReadOnlyList<HandoverPicture> pictures, Func<string, byte[]?> pictureOf) =>
-        [.. ReportPictures.Choose(pictures, p => p.Moment).Select(p => new PackPicture(p.Erased is null ? pictureOf(p.ShownHash) : null, p))];
+        [
+            .. ReportPictures
+                .Choose(pictures, p => p.Moment)
+                .Select(p => new PackPicture(p.Erased is null ? pictureOf(p.ShownHash) : null, p)),
+        ];
 }
 
 /// <summary>The handover pack as PDF: what the client asks first, then every Card. Large packs are made in volumes, so that memory does not grow with the site.</summary>
@@ -29,7 +33,18 @@ public static class PackReport
     /// <param name="attach">The sealed record, put into the first volume.</param>
     /// <param name="drawn">Told after each Card.</param>
     public static void Draw(
-        HandoverRecord record, string hash, string key, Texts texts, int volume, Func<HandoverCard, ReportRecord> load, Func<string, byte[]?> pictureOf, byte[]? attach, Stream into, Action drawn, CancellationToken cancel)
+        HandoverRecord record,
+        string hash,
+        string key,
+        Texts texts,
+        int volume,
+        Func<HandoverCard, ReportRecord> load,
+        Func<string, byte[]?> pictureOf,
+        byte[]? attach,
+        Stream into,
+        Action drawn,
+        CancellationToken cancel
+    )
     {
         var volumes = VolumesOf(record.Cards.Length);
         var words = new Wording(texts, record.Job.TimeZone, record.People, record.Instruments);
@@ -37,14 +52,22 @@ public static class PackReport
         var name = texts.Fill(texts["pack.head"], [record.Revision.ToString(), shortHash]);
         using var s = new Sheets($"{record.Job.Name}, {texts["pack.title"]}", record.Job.Name, name);
         var front = volume == 1;
-        var behind = front && record is { Of: null, Drawing: { } sheet } && pictureOf(sheet.Hash) is { } file ? PlanPicture.Of(file, sheet.MediaType) : null;
+        var behind =
+            front && record is { Of: null, Drawing: { } sheet } && pictureOf(sheet.Hash) is { } file
+                ? PlanPicture.Of(file, sheet.MediaType)
+                : null;
         var pages = new PackPages(s, record, words, hash, key, behind);
-        if (front) pages.Front(volume, volumes);
+        if (front)
+            pages.Front(volume, volumes);
         if (volumes == 1 || !front)
         {
-            var some = volumes == 1 ? record.Cards.AsSpan() : record.Cards.AsSpan()[((volume - 2) * CardsPerVolume)..Math.Min(record.Cards.Length, (volume - 1) * CardsPerVolume)];
+            var some =
+                volumes == 1
+                    ? record.Cards.AsSpan()
+                    : record.Cards.AsSpan()[((volume - 2) * CardsPerVolume)..Math.Min(record.Cards.Length, (volume - 1) * CardsPerVolume)];
             PdfOutline? root = null;
-            if (!front) pages.VolumeHead(volume, volumes, some[0].Label, some[^1].Label);
+            if (!front)
+                pages.VolumeHead(volume, volumes, some[0].Label, some[^1].Label);
             foreach (var line in some)
             {
                 cancel.ThrowIfCancellationRequested();
@@ -52,7 +75,8 @@ public static class PackReport
                 s.RightHead = $"{line.Label}  {name}";
                 s.NewPage();
                 root ??= s.Bookmark(texts["pack.cards"]);
-                if (front) pages.Begins(line.Number - 1);
+                if (front)
+                    pages.Begins(line.Number - 1);
                 s.Foot = texts["report.legend"] + (record.Job.Simulated ? " " + texts["pack.simulated"] : "");
                 CardReport.Onto(s, card, texts, root, SealKey.Short(line.Hash), PackPicture.Shown(line.Pictures, pictureOf), words);
                 drawn();
@@ -60,9 +84,17 @@ public static class PackReport
             s.RightHead = name;
             s.Foot = null;
         }
-        if (front) pages.Back();
-        if (front && attach is not null) s.Attach("record.json", attach, "application#2Fjson");
-        s.Finish(into, texts[record.Job.Simulated ? "pack.simulated" : "pack.foot"],
-            (page, of) => volumes == 1 ? texts.Fill(texts["pack.page"], [page.ToString(), of.ToString()]) : texts.Fill(texts["pack.page-of-volume"], [volume.ToString(), volumes.ToString(), page.ToString(), of.ToString()]));
+        if (front)
+            pages.Back();
+        if (front && attach is not null)
+            s.Attach("record.json", attach, "application#2Fjson");
+        s.Finish(
+            into,
+            texts[record.Job.Simulated ? "pack.simulated" : "pack.foot"],
+            (page, of) =>
+                volumes == 1
+                    ? texts.Fill(texts["pack.page"], [page.ToString(), of.ToString()])
+                    : texts.Fill(texts["pack.page-of-volume"], [volume.ToString(), volumes.ToString(), page.ToString(), of.ToString()])
+        );
     }
 }

@@ -13,11 +13,19 @@ public sealed record Photo(string MediaType, int Width, int Height, byte[] Shown
     public static Photo? Read(byte[] file)
     {
         using var codec = SKCodec.Create(new SKMemoryStream(file));
-        if (codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png)) return null;
-        if ((long)codec.Info.Width * codec.Info.Height > MostPixels) return null;
+        if (codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png))
+            return null;
+        if ((long)codec.Info.Width * codec.Info.Height > MostPixels)
+            return null;
         using var bitmap = new SKBitmap(new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, SKAlphaType.Opaque));
-        if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success) return null;
-        var turned = codec.EncodedOrigin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
+        if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success)
+            return null;
+        var turned =
+            codec.EncodedOrigin
+            is SKEncodedOrigin.LeftTop
+                or SKEncodedOrigin.RightTop
+                or SKEncodedOrigin.RightBottom
+                or SKEncodedOrigin.LeftBottom;
         var (width, height) = turned ? (bitmap.Height, bitmap.Width) : (bitmap.Width, bitmap.Height);
         var scale = Math.Min(1, (double)MostShown / Math.Max(width, height));
         var (w, h) = (Math.Max(1, (int)Math.Round(width * scale)), Math.Max(1, (int)Math.Round(height * scale)));

@@ -41,18 +41,29 @@ public static class PlanPicture
         svg.Settings.EnableJavaScript = false;
         svg.Settings.TypefaceProviders = [new ShippedTypeface()];
         using var stream = new MemoryStream(file);
-        if (svg.Load(stream) is not { CullRect: { Width: > 0, Height: > 0 } bounds } picture) return null;
-        return Pale(bounds.Width, bounds.Height, canvas =>
-        {
-            canvas.Translate(-bounds.Left, -bounds.Top);
-            canvas.DrawPicture(picture);
-        });
+        if (svg.Load(stream) is not { CullRect: { Width: > 0, Height: > 0 } bounds } picture)
+            return null;
+        return Pale(
+            bounds.Width,
+            bounds.Height,
+            canvas =>
+            {
+                canvas.Translate(-bounds.Left, -bounds.Top);
+                canvas.DrawPicture(picture);
+            }
+        );
     }
 
     private static byte[]? OfPicture(byte[] file)
     {
         using var image = SKImage.FromEncodedData(file);
-        return image is null ? null : Pale(image.Width, image.Height, canvas => canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear)));
+        return image is null
+            ? null
+            : Pale(
+                image.Width,
+                image.Height,
+                canvas => canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear))
+            );
     }
 
     private static byte[] Pale(float width, float height, Action<SKCanvas> draw)
@@ -74,9 +85,15 @@ public static class PlanPicture
     /// <summary>The font that ships stands for every other: a page looks the same on every machine.</summary>
     private sealed class ShippedTypeface : ITypefaceProvider
     {
-        private readonly SKTypeface _regular = Of("Regular"), _bold = Of("Bold");
+        private readonly SKTypeface _regular = Of("Regular"),
+            _bold = Of("Bold");
 
-        public SKTypeface? FromFamilyName(string fontFamily, SKFontStyleWeight fontWeight, SKFontStyleWidth fontWidth, SKFontStyleSlant fontStyle) => fontWeight >= SKFontStyleWeight.SemiBold ? _bold : _regular;
+        public SKTypeface? FromFamilyName(
+            string fontFamily,
+            SKFontStyleWeight fontWeight,
+            SKFontStyleWidth fontWidth,
+            SKFontStyleSlant fontStyle
+        ) => fontWeight >= SKFontStyleWeight.SemiBold ? _bold : _regular;
 
         private static SKTypeface Of(string weight)
         {

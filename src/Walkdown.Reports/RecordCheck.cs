@@ -10,7 +10,15 @@ using Walkdown.Core.Sealing;
 namespace Walkdown.Reports;
 
 /// <summary>What became of one part of a document. Erased: taken out lawfully. Redrawn: a report without what was taken out. Both are told by tombstones.</summary>
-public enum PartState { Untouched, Changed, Missing, Added, Erased, Redrawn }
+public enum PartState
+{
+    Untouched,
+    Changed,
+    Missing,
+    Added,
+    Erased,
+    Redrawn,
+}
 
 /// <param name="Note">Who erased it and why, or which member of a record was changed.</param>
 public sealed record CheckedPart(string Name, PartState State, string Note = "");
@@ -20,8 +28,22 @@ public sealed record CheckedPart(string Name, PartState State, string Note = "")
 /// <param name="Parts">Of a pack every file; of a record those that were changed.</param>
 /// <param name="Key">Fingerprint of the key.</param>
 public sealed record RecordVerdict(
-    string Kind, SealOutcome Outcome, string? Key, DateTimeOffset? SealedAt, string? Job, string? Of, int? Revision, string? Hash, string? Previous, string? CoreVersion, bool Simulated,
-    ImmutableArray<SignedBy> Signatures, string Reservations, ImmutableArray<CheckedPart> Parts, Message? Why)
+    string Kind,
+    SealOutcome Outcome,
+    string? Key,
+    DateTimeOffset? SealedAt,
+    string? Job,
+    string? Of,
+    int? Revision,
+    string? Hash,
+    string? Previous,
+    string? CoreVersion,
+    bool Simulated,
+    ImmutableArray<SignedBy> Signatures,
+    string Reservations,
+    ImmutableArray<CheckedPart> Parts,
+    Message? Why
+)
 {
     public int FilesChecked { get; init; }
 }
@@ -31,67 +53,135 @@ public sealed record SignedBy(string Role, string Name, string Position, string 
 /// <summary>Checks a record, a report or a pack against its seal. Needs no network, no database and no secret; files are read as streams.</summary>
 public static class RecordCheck
 {
-    private const int MostRecord = 512 * 1024 * 1024, MostEntries = 100_000;
+    private const int MostRecord = 512 * 1024 * 1024,
+        MostEntries = 100_000;
 
     /// <param name="file">Can be read from any place.</param>
     /// <param name="trusted">Fingerprint, or its beginning, of the key it must be sealed with; null: any, and it is named.</param>
-    public static RecordVerdict Of(Stream file, string? trusted = null, IProgress<(int Done, int Of)>? progress = null, CancellationToken cancel = default)
+    public static RecordVerdict Of(
+        Stream file,
+        string? trusted = null,
+        IProgress<(int Done, int Of)>? progress = null,
+        CancellationToken cancel = default
+    )
     {
         var head = new byte[4];
         file.Position = 0;
         var read = file.ReadAtLeast(head, 4, throwOnEndOfStream: false);
-        if (read == 4 && head is [(byte)'P', (byte)'K', 3, 4]) return Zip(file, trusted, progress, cancel);
-        if (read == 4 && head is [(byte)'%', (byte)'P', (byte)'D', (byte)'F']) return Pdf(file, trusted, cancel);
-        if (file.Length > MostRecord) return Nothing("json", SealOutcome.Unreadable, new("verify.too-large"));
+        if (read == 4 && head is [(byte)'P', (byte)'K', 3, 4])
+            return Zip(file, trusted, progress, cancel);
+        if (read == 4 && head is [(byte)'%', (byte)'P', (byte)'D', (byte)'F'])
+            return Pdf(file, trusted, cancel);
+        if (file.Length > MostRecord)
+            return Nothing("json", SealOutcome.Unreadable, new("verify.too-large"));
         var bytes = new byte[file.Length];
         file.Position = 0;
         file.ReadExactly(bytes);
         return Json(bytes, trusted);
     }
 
-    private static string? Trusted(string? wanted, string? key) => wanted is null || key is null ? wanted : key.StartsWith(wanted.Replace(" ", "", StringComparison.Ordinal).ToLowerInvariant(), StringComparison.Ordinal) ? key : wanted;
+    private static string? Trusted(string? wanted, string? key) =>
+        wanted is null || key is null ? wanted
+        : key.StartsWith(wanted.Replace(" ", "", StringComparison.Ordinal).ToLowerInvariant(), StringComparison.Ordinal) ? key
+        : wanted;
 
-    private static RecordVerdict Nothing(string kind, SealOutcome outcome, Message why) => new(kind, outcome, null, null, null, null, null, null, null, null, false, [], "", [], why);
+    private static RecordVerdict Nothing(string kind, SealOutcome outcome, Message why) =>
+        new(kind, outcome, null, null, null, null, null, null, null, null, false, [], "", [], why);
 
     private static RecordVerdict Json(byte[] bytes, string? trusted)
     {
         var finding = RecordSeal.Check(bytes);
-        if (finding.Key is not null && Trusted(trusted, finding.Key) is { } wanted) finding = RecordSeal.Check(bytes, wanted);
+        if (finding.Key is not null && Trusted(trusted, finding.Key) is { } wanted)
+            finding = RecordSeal.Check(bytes, wanted);
         var parts = finding.Changed.Select(part => new CheckedPart(part, PartState.Changed)).ToImmutableArray();
         var why = finding.Outcome switch
         {
             SealOutcome.Untouched => new Message("verify.untouched"),
             SealOutcome.OtherKey => new Message("verify.other-key"),
-            SealOutcome.Altered => parts.IsEmpty ? new Message("verify.altered") : new Message("verify.altered-parts", string.Join(", ", finding.Changed)),
+            SealOutcome.Altered => parts.IsEmpty
+                ? new Message("verify.altered")
+                : new Message("verify.altered-parts", string.Join(", ", finding.Changed)),
             SealOutcome.NotSealed => new Message("verify.not-sealed"),
             _ => new Message("verify.unreadable"),
         };
-        return About(bytes, new RecordVerdict("json", finding.Outcome, finding.Key, finding.SealedAt, null, null, null, finding.Hash, null, null, false, [], "", parts, why));
+        return About(
+            bytes,
+            new RecordVerdict(
+                "json",
+                finding.Outcome,
+                finding.Key,
+                finding.SealedAt,
+                null,
+                null,
+                null,
+                finding.Hash,
+                null,
+                null,
+                false,
+                [],
+                "",
+                parts,
+                why
+            )
+        );
     }
 
     private static RecordVerdict Pdf(Stream file, string? trusted, CancellationToken cancel)
     {
-        if (SealOf(file) is not { } seal) return Nothing("pdf", SealOutcome.NotSealed, new("verify.pdf-not-sealed"));
+        if (SealOf(file) is not { } seal)
+            return Nothing("pdf", SealOutcome.NotSealed, new("verify.pdf-not-sealed"));
         var outcome = seal.Judge(PackArchive.HashOf(file, file.Length - FileSeal.Length, cancel), Trusted(trusted, seal.Key));
-        var verdict = new RecordVerdict("pdf", outcome, seal.Key, null, null, null, null, null, null, null, false, [], "", [], Word(outcome, "verify.pdf-altered"));
-        if (Attached(file) is not { } record) return outcome == SealOutcome.Untouched ? verdict : verdict with { Parts = [new("pages", PartState.Changed)] };
+        var verdict = new RecordVerdict(
+            "pdf",
+            outcome,
+            seal.Key,
+            null,
+            null,
+            null,
+            null,
+            null,
+            null,
+            null,
+            false,
+            [],
+            "",
+            [],
+            Word(outcome, "verify.pdf-altered")
+        );
+        if (Attached(file) is not { } record)
+            return outcome == SealOutcome.Untouched ? verdict : verdict with { Parts = [new("pages", PartState.Changed)] };
         var inside = RecordSeal.Check(record);
         var about = About(record, verdict with { SealedAt = inside.SealedAt, Hash = inside.Hash });
-        var within = inside.Outcome == SealOutcome.Untouched ? new CheckedPart("record.json", PartState.Untouched) : new CheckedPart("record.json", PartState.Changed, string.Join(", ", inside.Changed));
+        var within =
+            inside.Outcome == SealOutcome.Untouched
+                ? new CheckedPart("record.json", PartState.Untouched)
+                : new CheckedPart("record.json", PartState.Changed, string.Join(", ", inside.Changed));
         // The record inside is sealed by itself: where it is whole, only the pages around it were changed.
-        if (outcome == SealOutcome.Altered) return about with { Parts = [within, new("pages", PartState.Changed)] };
-        if (within.State == PartState.Changed) return about with { Outcome = SealOutcome.Altered, Parts = [within], Why = new("verify.altered-parts", within.Name) };
+        if (outcome == SealOutcome.Altered)
+            return about with { Parts = [within, new("pages", PartState.Changed)] };
+        if (within.State == PartState.Changed)
+            return about with { Outcome = SealOutcome.Altered, Parts = [within], Why = new("verify.altered-parts", within.Name) };
         // Genuine pages hold a record that the same key sealed; else somebody drew pages around another's record.
-        return inside.Key == seal.Key ? about
-            : about with { Outcome = SealOutcome.OtherKey, Key = inside.Key, Parts = [within, new("pages", PartState.Redrawn, seal.Key)], Why = new("verify.pdf-drawn-elsewhere", SealKey.Short(inside.Key!), SealKey.Short(seal.Key)) };
+        return inside.Key == seal.Key
+            ? about
+            : about with
+            {
+                Outcome = SealOutcome.OtherKey,
+                Key = inside.Key,
+                Parts = [within, new("pages", PartState.Redrawn, seal.Key)],
+                Why = new("verify.pdf-drawn-elsewhere", SealKey.Short(inside.Key!), SealKey.Short(seal.Key)),
+            };
     }
 
-    private static Message Word(SealOutcome outcome, string altered) => new(outcome switch
-    {
-        SealOutcome.Untouched => "verify.untouched",
-        SealOutcome.OtherKey => "verify.other-key",
-        _ => altered,
-    });
+    private static Message Word(SealOutcome outcome, string altered) =>
+        new(
+            outcome switch
+            {
+                SealOutcome.Untouched => "verify.untouched",
+                SealOutcome.OtherKey => "verify.other-key",
+                _ => altered,
+            }
+        );
 
     private static RecordVerdict Zip(Stream file, string? trusted, IProgress<(int Done, int Of)>? progress, CancellationToken cancel)
     {
@@ -101,18 +191,26 @@ public static class RecordCheck
         {
             file.Position = 0;
             using var zip = new ZipArchive(file, ZipArchiveMode.Read, leaveOpen: true);
-            if (zip.Entries.Count > MostEntries) return Nothing("zip", SealOutcome.Unreadable, new("verify.too-many"));
-            if (zip.GetEntry(PackArchive.ManifestName) is not { } list) return Nothing("zip", SealOutcome.NotSealed, new("verify.no-manifest"));
+            if (zip.Entries.Count > MostEntries)
+                return Nothing("zip", SealOutcome.Unreadable, new("verify.too-many"));
+            if (zip.GetEntry(PackArchive.ManifestName) is not { } list)
+                return Nothing("zip", SealOutcome.NotSealed, new("verify.no-manifest"));
             var manifestBytes = PackArchive.Bytes(list, 64 * 1024 * 1024);
             var finding = RecordSeal.Check(manifestBytes);
-            if (finding.Outcome is SealOutcome.NotSealed or SealOutcome.Unreadable) return Nothing("zip", SealOutcome.Altered, new("verify.manifest")) with { Parts = [new(PackArchive.ManifestName, PartState.Changed)] };
+            if (finding.Outcome is SealOutcome.NotSealed or SealOutcome.Unreadable)
+                return Nothing("zip", SealOutcome.Altered, new("verify.manifest")) with
+                {
+                    Parts = [new(PackArchive.ManifestName, PartState.Changed)],
+                };
             var manifest = JsonSerializer.Deserialize<PackManifest>(manifestBytes, CoreJson.Options)!;
             var parts = ImmutableArray.CreateBuilder<CheckedPart>();
-            if (finding.Outcome == SealOutcome.Altered) parts.Add(new(PackArchive.ManifestName, PartState.Changed, string.Join(", ", finding.Changed)));
+            if (finding.Outcome == SealOutcome.Altered)
+                parts.Add(new(PackArchive.ManifestName, PartState.Changed, string.Join(", ", finding.Changed)));
             var (tombstones, erasedBy) = Tombstones(zip, parts);
             var entries = new Dictionary<string, ZipArchiveEntry>();
             foreach (var entry in zip.Entries)
-                if (!entries.TryAdd(entry.FullName, entry)) parts.Add(new(entry.FullName, PartState.Added));
+                if (!entries.TryAdd(entry.FullName, entry))
+                    parts.Add(new(entry.FullName, PartState.Added));
             entries.Remove(PackArchive.ManifestName);
             entries.Remove(PackArchive.TombstonesName);
             byte[]? record = null;
@@ -123,47 +221,101 @@ public static class RecordCheck
                 var grave = tombstones.GetValueOrDefault((listed.Name, listed.Sha256));
                 if (!entries.Remove(listed.Name, out var entry))
                 {
-                    parts.Add(grave is { Now: null } ? new(listed.Name, PartState.Erased, $"{grave.By}: {grave.Reason}") : new(listed.Name, PartState.Missing));
+                    parts.Add(
+                        grave is { Now: null }
+                            ? new(listed.Name, PartState.Erased, $"{grave.By}: {grave.Reason}")
+                            : new(listed.Name, PartState.Missing)
+                    );
                 }
                 else
                 {
-                    var hash = HashOf(entry, grave?.Now is null ? listed.Bytes : long.MaxValue, listed.Name == PackArchive.RecordName, out var content, cancel);
+                    var hash = HashOf(
+                        entry,
+                        grave?.Now is null ? listed.Bytes : long.MaxValue,
+                        listed.Name == PackArchive.RecordName,
+                        out var content,
+                        cancel
+                    );
                     record ??= content;
-                    if (hash == listed.Sha256) parts.Add(new(listed.Name, PartState.Untouched));
-                    else if (grave is { Now: { } now } && now == hash) parts.Add(new(listed.Name, PartState.Redrawn, $"{grave.By}: {grave.Reason}"));
-                    else parts.Add(new(listed.Name, PartState.Changed));
+                    if (hash == listed.Sha256)
+                        parts.Add(new(listed.Name, PartState.Untouched));
+                    else if (grave is { Now: { } now } && now == hash)
+                        parts.Add(new(listed.Name, PartState.Redrawn, $"{grave.By}: {grave.Reason}"));
+                    else
+                        parts.Add(new(listed.Name, PartState.Changed));
                 }
                 done++;
                 progress?.Report((done, manifest.Files.Length));
             }
-            foreach (var other in entries.Keys) parts.Add(new(other, PartState.Added));
+            foreach (var other in entries.Keys)
+                parts.Add(new(other, PartState.Added));
             var bad = parts.Where(p => p.State is PartState.Changed or PartState.Missing or PartState.Added).ToList();
             // Whoever took something out closed the archive again.
             var closedBy = erasedBy ?? finding.Key;
-            var outcome = bad.Count > 0 || finding.Outcome == SealOutcome.Altered || whole is SealOutcome.Altered or SealOutcome.NotSealed || seal!.Key != closedBy ? SealOutcome.Altered
+            var outcome =
+                bad.Count > 0
+                || finding.Outcome == SealOutcome.Altered
+                || whole is SealOutcome.Altered or SealOutcome.NotSealed
+                || seal!.Key != closedBy
+                    ? SealOutcome.Altered
                 : Trusted(trusted, finding.Key) is { } wanted && wanted != finding.Key ? SealOutcome.OtherKey
-                : closedBy != finding.Key ? SealOutcome.ErasedElsewhere : SealOutcome.Untouched;
+                : closedBy != finding.Key ? SealOutcome.ErasedElsewhere
+                : SealOutcome.Untouched;
             var why = outcome switch
             {
-                SealOutcome.Untouched when parts.Any(p => p.State == PartState.Erased) => new Message("verify.untouched-erased", parts.Count(p => p.State == PartState.Erased).ToString(System.Globalization.CultureInfo.InvariantCulture)),
-                SealOutcome.ErasedElsewhere => new Message("verify.erased-elsewhere", parts.Count(p => p.State == PartState.Erased).ToString(System.Globalization.CultureInfo.InvariantCulture), SealKey.Short(closedBy!)),
-                SealOutcome.Altered when bad.Count > 0 => new Message("verify.altered-parts", string.Join(", ", bad.Take(5).Select(p => p.Name)) + (bad.Count > 5 ? ", ..." : "")),
+                SealOutcome.Untouched when parts.Any(p => p.State == PartState.Erased) => new Message(
+                    "verify.untouched-erased",
+                    parts.Count(p => p.State == PartState.Erased).ToString(System.Globalization.CultureInfo.InvariantCulture)
+                ),
+                SealOutcome.ErasedElsewhere => new Message(
+                    "verify.erased-elsewhere",
+                    parts.Count(p => p.State == PartState.Erased).ToString(System.Globalization.CultureInfo.InvariantCulture),
+                    SealKey.Short(closedBy!)
+                ),
+                SealOutcome.Altered when bad.Count > 0 => new Message(
+                    "verify.altered-parts",
+                    string.Join(", ", bad.Take(5).Select(p => p.Name)) + (bad.Count > 5 ? ", ..." : "")
+                ),
                 SealOutcome.Altered => new Message("verify.zip-altered"),
                 _ => Word(outcome, "verify.altered"),
             };
-            var verdict = new RecordVerdict("zip", outcome, finding.Key, finding.SealedAt, manifest.Job, null, manifest.Number, manifest.Record, null, null, false, [], "", parts.ToImmutable(), why) { FilesChecked = done };
+            var verdict = new RecordVerdict(
+                "zip",
+                outcome,
+                finding.Key,
+                finding.SealedAt,
+                manifest.Job,
+                null,
+                manifest.Number,
+                manifest.Record,
+                null,
+                null,
+                false,
+                [],
+                "",
+                parts.ToImmutable(),
+                why
+            )
+            {
+                FilesChecked = done,
+            };
             return record is null ? verdict : About(record, verdict);
         }
-        catch (Exception problem) when (problem is InvalidDataException or JsonException or IOException or BadInputException or NotSupportedException)
+        catch (Exception problem)
+            when (problem is InvalidDataException or JsonException or IOException or BadInputException or NotSupportedException)
         {
             return Nothing("zip", seal is null ? SealOutcome.Unreadable : SealOutcome.Altered, new("verify.zip-broken"));
         }
     }
 
     /// <summary>What was taken out, and the key that says so; null where nothing was. By another key than the pack's, it is told: else anybody could take anything out.</summary>
-    private static (Dictionary<(string, string), PackTombstone> Of, string? Key) Tombstones(ZipArchive zip, ImmutableArray<CheckedPart>.Builder parts)
+    private static (Dictionary<(string, string), PackTombstone> Of, string? Key) Tombstones(
+        ZipArchive zip,
+        ImmutableArray<CheckedPart>.Builder parts
+    )
     {
-        if (zip.GetEntry(PackArchive.TombstonesName) is not { } entry) return ([], null);
+        if (zip.GetEntry(PackArchive.TombstonesName) is not { } entry)
+            return ([], null);
         var bytes = PackArchive.Bytes(entry, 64 * 1024 * 1024);
         if (RecordSeal.Check(bytes) is { Outcome: SealOutcome.Untouched, Key: { } key })
         {
@@ -190,8 +342,10 @@ public static class RecordCheck
         {
             cancel.ThrowIfCancellationRequested();
             hash.AppendData(buffer, 0, read);
-            if (total <= MostRecord) kept?.Write(buffer, 0, read);
-            if ((total += read) > most) break;
+            if (total <= MostRecord)
+                kept?.Write(buffer, 0, read);
+            if ((total += read) > most)
+                break;
         }
         content = kept?.ToArray();
         return Convert.ToHexStringLower(hash.GetHashAndReset());
@@ -199,7 +353,8 @@ public static class RecordCheck
 
     private static FileSeal? SealOf(Stream file)
     {
-        if (file.Length < FileSeal.Length) return null;
+        if (file.Length < FileSeal.Length)
+            return null;
         var end = new byte[FileSeal.Length];
         file.Position = file.Length - FileSeal.Length;
         file.ReadExactly(end);
@@ -213,9 +368,13 @@ public static class RecordCheck
         {
             file.Position = 0;
             using var document = PdfSharp.Pdf.IO.PdfReader.Open(file, PdfSharp.Pdf.IO.PdfDocumentOpenMode.Import);
-            var names = document.Internals.Catalog.Elements.GetDictionary("/Names")?.Elements.GetDictionary("/EmbeddedFiles")?.Elements.GetArray("/Names");
+            var names = document
+                .Internals.Catalog.Elements.GetDictionary("/Names")
+                ?.Elements.GetDictionary("/EmbeddedFiles")
+                ?.Elements.GetArray("/Names");
             var stream = names?.Elements.GetDictionary(1)?.Elements.GetDictionary("/EF")?.Elements.GetDictionary("/F")?.Stream;
-            if (stream is null) return null;
+            if (stream is null)
+                return null;
             using var packed = new ZLibStream(new MemoryStream(stream.Value), CompressionMode.Decompress);
             using var bytes = new MemoryStream();
             var buffer = new byte[1 << 16];
@@ -223,7 +382,8 @@ public static class RecordCheck
             while ((read = packed.Read(buffer)) > 0)
             {
                 bytes.Write(buffer, 0, read);
-                if (bytes.Length > MostRecord) return null;
+                if (bytes.Length > MostRecord)
+                    return null;
             }
             return bytes.ToArray();
         }
@@ -241,7 +401,8 @@ public static class RecordCheck
         {
             using var document = JsonDocument.Parse(record);
             var root = document.RootElement;
-            if (root.ValueKind != JsonValueKind.Object || !root.TryGetProperty("revision", out var revision)) return verdict;
+            if (root.ValueKind != JsonValueKind.Object || !root.TryGetProperty("revision", out var revision))
+                return verdict;
             var job = root.GetProperty("job");
             return verdict with
             {
@@ -252,7 +413,18 @@ public static class RecordCheck
                 Previous = root.GetProperty("previous").GetString(),
                 CoreVersion = root.GetProperty("coreVersion").GetString(),
                 Reservations = root.GetProperty("reservations").GetString() ?? "",
-                Signatures = [.. root.GetProperty("signatures").EnumerateArray().Select(s => new SignedBy(s.GetProperty("role").GetString()!, s.GetProperty("name").GetString()!, s.GetProperty("position").GetString()!, s.GetProperty("place").GetString()!, s.GetProperty("at").GetDateTimeOffset()))],
+                Signatures =
+                [
+                    .. root.GetProperty("signatures")
+                        .EnumerateArray()
+                        .Select(s => new SignedBy(
+                            s.GetProperty("role").GetString()!,
+                            s.GetProperty("name").GetString()!,
+                            s.GetProperty("position").GetString()!,
+                            s.GetProperty("place").GetString()!,
+                            s.GetProperty("at").GetDateTimeOffset()
+                        )),
+                ],
             };
         }
         catch (Exception problem) when (problem is JsonException or KeyNotFoundException or InvalidOperationException or FormatException)

@@ -6,10 +6,19 @@ namespace Walkdown.Reports;
 /// <summary>A4 pages with a running header and footer, a place to write that moves down, and bookmarks.</summary>
 internal sealed class Sheets : IDisposable
 {
-    public const double Left = 42, Right = 553, Top = 62, Bottom = 790, Width = Right - Left;
-    public static readonly XColor Ink = XColor.FromArgb(0x1B, 0x1F, 0x1D), Ink2 = XColor.FromArgb(0x45, 0x4A, 0x46), Hair = XColor.FromArgb(0xB9, 0xB3, 0xA4),
-        Band = XColor.FromArgb(0xD9, 0xD3, 0xC3), Noted = XColor.FromArgb(0x73, 0x4A, 0x00), Refused = XColor.FromArgb(0x9B, 0x23, 0x18),
-        Accepted = XColor.FromArgb(0x0A, 0x5A, 0x52), Open = XColor.FromArgb(0x44, 0x52, 0x5C);
+    public const double Left = 42,
+        Right = 553,
+        Top = 62,
+        Bottom = 790,
+        Width = Right - Left;
+    public static readonly XColor Ink = XColor.FromArgb(0x1B, 0x1F, 0x1D),
+        Ink2 = XColor.FromArgb(0x45, 0x4A, 0x46),
+        Hair = XColor.FromArgb(0xB9, 0xB3, 0xA4),
+        Band = XColor.FromArgb(0xD9, 0xD3, 0xC3),
+        Noted = XColor.FromArgb(0x73, 0x4A, 0x00),
+        Refused = XColor.FromArgb(0x9B, 0x23, 0x18),
+        Accepted = XColor.FromArgb(0x0A, 0x5A, 0x52),
+        Open = XColor.FromArgb(0x44, 0x52, 0x5C);
 
     private readonly PdfDocument _document;
     private readonly string _jobName;
@@ -40,7 +49,8 @@ internal sealed class Sheets : IDisposable
     public void NewPage()
     {
         _g?.Dispose();
-        if (_document.PageCount > 0) _feet.Add(Foot ?? "");
+        if (_document.PageCount > 0)
+            _feet.Add(Foot ?? "");
         var page = _document.AddPage();
         page.Size = PdfSharp.PageSize.A4;
         _g = XGraphics.FromPdfPage(page);
@@ -55,7 +65,8 @@ internal sealed class Sheets : IDisposable
     /// <summary>Starts a page where less than this is left.</summary>
     public void Need(double height)
     {
-        if (Y + height > Bottom) NewPage();
+        if (Y + height > Bottom)
+            NewPage();
     }
 
     public PdfOutline Bookmark(string title, PdfOutline? under = null) =>
@@ -68,16 +79,29 @@ internal sealed class Sheets : IDisposable
 
     public double WidthOf(string text, XFont font)
     {
-        if (!_widths.TryGetValue(font, out var known)) _widths[font] = known = [];
-        if (known.TryGetValue(text, out var width)) return width;
-        if (known.Count >= MostWidths) known.Clear();
+        if (!_widths.TryGetValue(font, out var known))
+            _widths[font] = known = [];
+        if (known.TryGetValue(text, out var width))
+            return width;
+        if (known.Count >= MostWidths)
+            known.Clear();
         return known[text] = G.MeasureString(text, font).Width;
     }
 
     /// <summary>One line at a baseline; align 0 left, 0.5 centre, 1 right.</summary>
-    public void Text(string text, double x, double baseline, double size, bool bold = false, XColor? colour = null, double align = 0, bool mono = false)
+    public void Text(
+        string text,
+        double x,
+        double baseline,
+        double size,
+        bool bold = false,
+        XColor? colour = null,
+        double align = 0,
+        bool mono = false
+    )
     {
-        if (text.Length == 0) return;
+        if (text.Length == 0)
+            return;
         var font = mono ? ShippedFonts.Mono(size, bold) : ShippedFonts.Text(size, bold);
         G.DrawString(text, font, new XSolidBrush(colour ?? Ink), x - align * WidthOf(text, font), baseline);
     }
@@ -93,7 +117,8 @@ internal sealed class Sheets : IDisposable
         }
     }
 
-    public double HeightOf(string text, double width, double size, bool bold = false, double leading = 1.35) => Wrap(text, width, ShippedFonts.Text(size, bold)).Count * size * leading;
+    public double HeightOf(string text, double width, double size, bool bold = false, double leading = 1.35) =>
+        Wrap(text, width, ShippedFonts.Text(size, bold)).Count * size * leading;
 
     public List<string> Wrap(string text, double width, XFont font)
     {
@@ -111,8 +136,10 @@ internal sealed class Sheets : IDisposable
                 while ((wide = WidthOf(word, font)) > width && word.Length > 1)
                 {
                     var fits = word.Length - 1;
-                    while (fits > 1 && G.MeasureString(word[..fits], font).Width > width) fits--;
-                    if (line.Length > 0) lines.Add(line);
+                    while (fits > 1 && G.MeasureString(word[..fits], font).Width > width)
+                        fits--;
+                    if (line.Length > 0)
+                        lines.Add(line);
                     (line, length) = ("", 0);
                     lines.Add(word[..fits]);
                     word = word[fits..];
@@ -122,7 +149,8 @@ internal sealed class Sheets : IDisposable
                     lines.Add(line);
                     (line, length) = (word, wide);
                 }
-                else (line, length) = line.Length == 0 ? (word, wide) : (line + " " + word, length + space + wide);
+                else
+                    (line, length) = line.Length == 0 ? (word, wide) : (line + " " + word, length + space + wide);
             }
             lines.Add(line);
         }
@@ -132,7 +160,8 @@ internal sealed class Sheets : IDisposable
     public void Line(double x1, double y1, double x2, double y2, XColor colour, double width, bool dashed = false)
     {
         var pen = new XPen(colour, width);
-        if (dashed) pen.DashPattern = [3, 2.2];
+        if (dashed)
+            pen.DashPattern = [3, 2.2];
         G.DrawLine(pen, x1, y1, x2, y2);
     }
 
@@ -143,7 +172,8 @@ internal sealed class Sheets : IDisposable
         Line(x, y - 4, x + 6, y - 4, Ink, 1.6);
         Line(x + 6, y - 4, x + 6, y + 2, Ink, 1.6);
         Line(x + 6, y + 2, x + 12, y + 2, Ink, 1.6);
-        foreach (var (cx, cy) in new[] { (x, y - 4), (x + 6, y + 2), (x + 13, y + 2) }) G.DrawRectangle(new XSolidBrush(Ink), cx - 1.8, cy - 1.8, 3.6, 3.6);
+        foreach (var (cx, cy) in new[] { (x, y - 4), (x + 6, y + 2), (x + 13, y + 2) })
+            G.DrawRectangle(new XSolidBrush(Ink), cx - 1.8, cy - 1.8, 3.6, 3.6);
     }
 
     /// <summary>A picture in a box, its sides kept; what is left of the box stays free on the right and below.</summary>
@@ -180,20 +210,28 @@ internal sealed class Sheets : IDisposable
         // Each run of squares is one thick line.
         var pen = new XPen(XColors.Black, step) { LineCap = XLineCap.Flat };
         for (var row = 0; row < count; row++)
-            for (var column = 0; column < count; column++)
-            {
-                var run = 0;
-                while (column + run < count && matrix[row + quiet][column + run + quiet]) run++;
-                if (run == 0) continue;
-                G.DrawLine(pen, x + column * step, y + (row + 0.5) * step, x + (column + run) * step, y + (row + 0.5) * step);
-                column += run;
-            }
+        for (var column = 0; column < count; column++)
+        {
+            var run = 0;
+            while (column + run < count && matrix[row + quiet][column + run + quiet])
+                run++;
+            if (run == 0)
+                continue;
+            G.DrawLine(pen, x + column * step, y + (row + 0.5) * step, x + (column + run) * step, y + (row + 0.5) * step);
+            column += run;
+        }
     }
 
     /// <summary>A table that goes on over pages with its headings; cells wrap, a row is never parted.</summary>
     /// <param name="placed">Told the page and the baseline of each row.</param>
     /// <param name="columns">Heading and share of the width; a negative share: right-aligned, in the figures' type.</param>
-    public void Table(IReadOnlyList<(string Heading, double Share)> columns, IEnumerable<IReadOnlyList<string>> rows, double size = 8, Func<int, XColor?>? colourOf = null, Action<int, double>? placed = null)
+    public void Table(
+        IReadOnlyList<(string Heading, double Share)> columns,
+        IEnumerable<IReadOnlyList<string>> rows,
+        double size = 8,
+        Func<int, XColor?>? colourOf = null,
+        Action<int, double>? placed = null
+    )
     {
         var total = columns.Sum(c => Math.Abs(c.Share));
         var widths = columns.Select(c => Math.Abs(c.Share) / total * Width).ToArray();
@@ -202,7 +240,11 @@ internal sealed class Sheets : IDisposable
         var index = 0;
         foreach (var row in rows)
         {
-            var lines = row.Select((cell, i) => Wrap(cell, widths[i] - gap, columns[i].Share < 0 ? ShippedFonts.Mono(size, false) : ShippedFonts.Text(size, i == 0))).ToArray();
+            var lines = row.Select(
+                    (cell, i) =>
+                        Wrap(cell, widths[i] - gap, columns[i].Share < 0 ? ShippedFonts.Mono(size, false) : ShippedFonts.Text(size, i == 0))
+                )
+                .ToArray();
             var height = Math.Max(1, lines.Max(l => l.Count)) * size * 1.3 + 4;
             if (Y + height > Bottom)
             {
@@ -215,7 +257,16 @@ internal sealed class Sheets : IDisposable
                 for (var n = 0; n < lines[i].Count; n++)
                 {
                     var right = columns[i].Share < 0;
-                    Text(lines[i][n], right ? x + widths[i] - gap : x, Y + 2 + (n + 1) * size * 1.3 - 1.5, size, i == 0, colourOf?.Invoke(index), right ? 1 : 0, right);
+                    Text(
+                        lines[i][n],
+                        right ? x + widths[i] - gap : x,
+                        Y + 2 + (n + 1) * size * 1.3 - 1.5,
+                        size,
+                        i == 0,
+                        colourOf?.Invoke(index),
+                        right ? 1 : 0,
+                        right
+                    );
                 }
                 x += widths[i];
             }
@@ -235,7 +286,14 @@ internal sealed class Sheets : IDisposable
                 var words = Wrap(columns[i].Heading, widths[i] - gap, ShippedFonts.Text(7.5));
                 most = Math.Max(most, words.Count);
                 for (var n = 0; n < words.Count; n++)
-                    Text(words[n], columns[i].Share < 0 ? x + widths[i] - gap : x, Y + 9 + n * 9, 7.5, colour: Ink2, align: columns[i].Share < 0 ? 1 : 0);
+                    Text(
+                        words[n],
+                        columns[i].Share < 0 ? x + widths[i] - gap : x,
+                        Y + 9 + n * 9,
+                        7.5,
+                        colour: Ink2,
+                        align: columns[i].Share < 0 ? 1 : 0
+                    );
                 x += widths[i];
             }
             Y += 4 + most * 9;
@@ -285,12 +343,14 @@ internal sealed class Sheets : IDisposable
         {
             using var g = XGraphics.FromPdfPage(_document.Pages[i], XGraphicsPdfPageOptions.Append);
             _g = g;
-            foreach (var late in _late.Where(l => l.Page == i)) Text(late.Text, late.X, late.Baseline, late.Size, align: 1, mono: true);
+            foreach (var late in _late.Where(l => l.Page == i))
+                Text(late.Text, late.X, late.Baseline, late.Size, align: 1, mono: true);
             Line(Left, 803, Right, 803, Hair, 0.6);
             var (foot, page) = (_feet[i].Length > 0 ? _feet[i] : leftFoot, pageOf(i + 1, _document.PageCount));
             // A long foot gives way to the page's number.
             var (room, size) = (Width - WidthOf(page, ShippedFonts.Text(8)) - 14, 8.0);
-            while (size > 5 && WidthOf(foot, ShippedFonts.Text(size)) > room) size -= 0.25;
+            while (size > 5 && WidthOf(foot, ShippedFonts.Text(size)) > room)
+                size -= 0.25;
             Text(foot, Left, 815, size, colour: Ink2);
             Text(page, Right, 815, 8, colour: Ink2, align: 1);
             _g = null;
@@ -307,7 +367,8 @@ internal sealed class Sheets : IDisposable
     private static byte[] Packed(byte[] content)
     {
         using var packed = new MemoryStream();
-        using (var zip = new System.IO.Compression.ZLibStream(packed, System.IO.Compression.CompressionLevel.Optimal, leaveOpen: true)) zip.Write(content);
+        using (var zip = new System.IO.Compression.ZLibStream(packed, System.IO.Compression.CompressionLevel.Optimal, leaveOpen: true))
+            zip.Write(content);
         return packed.ToArray();
     }
 }

@@ -19,8 +19,10 @@ public sealed class Texts
         // What another language lacks is said in English: a word too many is better than a code.
         var words = new Dictionary<string, string>(Shipped("en"));
         if (language != "en")
-            foreach (var (code, text) in Shipped(language)) words[code] = text;
-        foreach (var (code, text) in added ?? new Dictionary<string, string>()) words[code] = text;
+            foreach (var (code, text) in Shipped(language))
+                words[code] = text;
+        foreach (var (code, text) in added ?? new Dictionary<string, string>())
+            words[code] = text;
         _words = words;
     }
 
@@ -28,20 +30,36 @@ public sealed class Texts
 
     /// <summary>Languages that ship, English first.</summary>
     public static ImmutableArray<string> Languages { get; } =
-        [.. typeof(Texts).Assembly.GetManifestResourceNames().Where(n => n.StartsWith("texts/", StringComparison.Ordinal)).Select(n => n["texts/".Length..].Split('.')[0]).Distinct().OrderBy(l => l == "en" ? "" : l, StringComparer.Ordinal)];
+    [
+        .. typeof(Texts)
+            .Assembly.GetManifestResourceNames()
+            .Where(n => n.StartsWith("texts/", StringComparison.Ordinal))
+            .Select(n => n["texts/".Length..].Split('.')[0])
+            .Distinct()
+            .OrderBy(l => l == "en" ? "" : l, StringComparer.Ordinal),
+    ];
 
     public IReadOnlyDictionary<string, string> All => _words;
 
-    public static IReadOnlyDictionary<string, string> Shipped(string language) => ShippedByLanguage.GetOrAdd(language, static name =>
-    {
-        var words = new Dictionary<string, string>();
-        foreach (var part in typeof(Texts).Assembly.GetManifestResourceNames().Where(n => n == $"texts/{name}.json" || n.StartsWith($"texts/{name}.", StringComparison.Ordinal)))
-        {
-            using var stream = typeof(Texts).Assembly.GetManifestResourceStream(part)!;
-            foreach (var (code, text) in JsonSerializer.Deserialize<Dictionary<string, string>>(stream)!) words[code] = text;
-        }
-        return words;
-    });
+    public static IReadOnlyDictionary<string, string> Shipped(string language) =>
+        ShippedByLanguage.GetOrAdd(
+            language,
+            static name =>
+            {
+                var words = new Dictionary<string, string>();
+                foreach (
+                    var part in typeof(Texts)
+                        .Assembly.GetManifestResourceNames()
+                        .Where(n => n == $"texts/{name}.json" || n.StartsWith($"texts/{name}.", StringComparison.Ordinal))
+                )
+                {
+                    using var stream = typeof(Texts).Assembly.GetManifestResourceStream(part)!;
+                    foreach (var (code, text) in JsonSerializer.Deserialize<Dictionary<string, string>>(stream)!)
+                        words[code] = text;
+                }
+                return words;
+            }
+        );
 
     /// <summary>The text of a code, or the code itself: a missing text must be seen, not hidden.</summary>
     public string this[string code] => _words.TryGetValue(code, out var text) ? text : code;
@@ -54,34 +72,56 @@ public sealed class Texts
     public string Fill(string text, IReadOnlyList<string> args)
     {
         for (var i = 0; i < args.Count; i++)
-            text = text.Replace($"{{{i}}}", args[i].StartsWith('@') ? this[args[i][1..]] : Local(Phrase(args[i])), StringComparison.Ordinal);
+            text = text.Replace(
+                $"{{{i}}}",
+                args[i].StartsWith('@') ? this[args[i][1..]] : Local(Phrase(args[i])),
+                StringComparison.Ordinal
+            );
         return text;
     }
 
     /// <summary>A printed phrase of the catalogue, such as a limit's purpose, in this language where it is known; a number in it stands for any.</summary>
     public string Phrase(string english)
     {
-        if (Language == "en" || english.Length == 0) return english;
-        if (_words.TryGetValue("phrase." + english, out var text)) return text;
+        if (Language == "en" || english.Length == 0)
+            return english;
+        if (_words.TryGetValue("phrase." + english, out var text))
+            return text;
         var from = english.AsSpan().IndexOfAny("0123456789");
-        if (from < 0) return english;
+        if (from < 0)
+            return english;
         var to = from;
-        while (to < english.Length && char.IsAsciiDigit(english[to])) to++;
-        return _words.TryGetValue($"phrase.{english[..from]}{{0}}{english[to..]}", out text) ? text.Replace("{0}", english[from..to], StringComparison.Ordinal) : english;
+        while (to < english.Length && char.IsAsciiDigit(english[to]))
+            to++;
+        return _words.TryGetValue($"phrase.{english[..from]}{{0}}{english[to..]}", out text)
+            ? text.Replace("{0}", english[from..to], StringComparison.Ordinal)
+            : english;
     }
 
     public string Number(double value, int decimals) => Local(value.ToString("F" + decimals, CultureInfo.InvariantCulture));
 
     /// <summary>A number that was written with a point, as the language writes it; anything else as it is.</summary>
-    public string Local(string number) => Decimal == "." || !IsNumber(number) ? number : number.Replace(".", Decimal, StringComparison.Ordinal);
+    public string Local(string number) =>
+        Decimal == "." || !IsNumber(number) ? number : number.Replace(".", Decimal, StringComparison.Ordinal);
 
-    public string Date(DateOnly date) => Fill(this["format.date"], [date.Day.ToString(CultureInfo.InvariantCulture), "@month." + date.Month.ToString(CultureInfo.InvariantCulture), date.Year.ToString(CultureInfo.InvariantCulture)]);
+    public string Date(DateOnly date) =>
+        Fill(
+            this["format.date"],
+            [
+                date.Day.ToString(CultureInfo.InvariantCulture),
+                "@month." + date.Month.ToString(CultureInfo.InvariantCulture),
+                date.Year.ToString(CultureInfo.InvariantCulture),
+            ]
+        );
 
     private string Decimal => Or("format.decimal", ".");
 
     private static bool IsNumber(string text)
     {
         var digits = text.AsSpan().TrimStart("+-\u2212");
-        return digits.Length > 0 && digits.IndexOf('.') == digits.LastIndexOf('.') && digits[0] != '.' && digits.IndexOfAnyExcept("0123456789.") < 0;
+        return digits.Length > 0
+            && digits.IndexOf('.') == digits.LastIndexOf('.')
+            && digits[0] != '.'
+            && digits.IndexOfAnyExcept("0123456789.") < 0;
     }
 }

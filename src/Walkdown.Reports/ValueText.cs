@@ -11,15 +11,25 @@ public static class ValueText
     {
         return value switch
         {
-            NumberValue n => $"{(check is null ? t.Local(Message.Number(n.Value, 3)) : t.Number(n.Value, check.Decimals))} {t["unit." + Codes.Of(n.Unit)]}",
+            NumberValue n =>
+                $"{(check is null ? t.Local(Message.Number(n.Value, 3)) : t.Number(n.Value, check.Decimals))} {t["unit." + Codes.Of(n.Unit)]}",
             YesNoValue y => t.Or($"{check?.TextKey}.{(y.Yes ? "yes" : "no")}", t[y.Yes ? "ui.yes" : "ui.no"]),
             ChoiceValue { Choice: "none" } => t["choice.none"],
             ChoiceValue c => $"{Choice(t, check, c.Choice)} {(check is null ? "" : t["unit." + Codes.Of(check.Unit)])}".Trim(),
-            WireMapValue m => string.Concat(m.NearToFar.Select(far => far.IsEmpty ? "-" : far.Length == 1 ? far[0].ToString(CultureInfo.InvariantCulture) : $"({string.Join('+', far)})")),
+            WireMapValue m => string.Concat(
+                m.NearToFar.Select(far =>
+                    far.IsEmpty ? "-"
+                    : far.Length == 1 ? far[0].ToString(CultureInfo.InvariantCulture)
+                    : $"({string.Join('+', far)})"
+                )
+            ),
             ListValue { Marked.IsEmpty: true } => t["list.all"],
             ListValue l => string.Join(", ", l.Marked.Select(m => t["item." + m])),
             TextValue x => x.Text,
-            ProbesValue p => string.Create(CultureInfo.InvariantCulture, $"{p.Sent - p.Received} {t.Fill(t["probes.lost-of"], [p.Sent.ToString(CultureInfo.InvariantCulture)])}"),
+            ProbesValue p => string.Create(
+                CultureInfo.InvariantCulture,
+                $"{p.Sent - p.Received} {t.Fill(t["probes.lost-of"], [p.Sent.ToString(CultureInfo.InvariantCulture)])}"
+            ),
             CountersValue c => string.Create(CultureInfo.InvariantCulture, $"{c.Second.Errors - c.First.Errors} {t["counters.errors"]}"),
             _ => "",
         };
@@ -30,7 +40,8 @@ public static class ValueText
     public static string Limits(Texts t, LimitWindow w, int? decimals = null)
     {
         string Number(double value) => decimals is { } d ? value.ToString("F" + d, CultureInfo.InvariantCulture) : Message.Number(value);
-        if (w.Empty) return t["limit.none-possible"];
+        if (w.Empty)
+            return t["limit.none-possible"];
         return (w.Min, w.Max) switch
         {
             ({ } min, { } max) => t.Fill(t["limit.between"], [Number(min), Number(max)]),
@@ -40,5 +51,6 @@ public static class ValueText
         };
     }
 
-    private static string Choice(Texts t, CheckDefinition? check, string choice) => t.Or($"choice.{check?.Id.Value}.{choice}", t.Or("choice." + choice, choice));
+    private static string Choice(Texts t, CheckDefinition? check, string choice) =>
+        t.Or($"choice.{check?.Id.Value}.{choice}", t.Or("choice." + choice, choice));
 }

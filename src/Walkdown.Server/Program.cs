@@ -21,8 +21,10 @@ using Walkdown.Server.Shared;
 using Walkdown.Server.Walk;
 using Walkdown.Storage;
 
-if (args is ["verify-record" or "key", ..]) return RecordCommands.Run(args);
-if (args is ["backup" or "restore", ..]) return await BackupCommands.Run(args);
+if (args is ["verify-record" or "key", ..])
+    return RecordCommands.Run(args);
+if (args is ["backup" or "restore", ..])
+    return await BackupCommands.Run(args);
 
 // The build-time tool that writes the API's description starts this program too; it must open no database.
 var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
@@ -34,12 +36,19 @@ var standIns = builder.Configuration["stand-ins"] is { Length: > 0 } address ? n
 var testerAddress = builder.Configuration["tester"] is { Length: > 0 } tester ? new Uri(tester) : standIns;
 var webRoot = builder.Configuration["web"] ?? Path.Combine(AppContext.BaseDirectory, "wwwroot");
 
-builder.Logging.AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Error).AddFilter("Microsoft.AspNetCore", LogLevel.Warning).AddFilter("Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", LogLevel.None).AddFilter("System.Net.Http", LogLevel.Warning);
+builder
+    .Logging.AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Error)
+    .AddFilter("Microsoft.AspNetCore", LogLevel.Warning)
+    .AddFilter("Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", LogLevel.None)
+    .AddFilter("System.Net.Http", LogLevel.Warning);
+
 // Loopback only, until accounts and HTTPS are there.
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
-    if (port == 0) kestrel.Listen(System.Net.IPAddress.Loopback, 0);
-    else kestrel.ListenLocalhost(port);
+    if (port == 0)
+        kestrel.Listen(System.Net.IPAddress.Loopback, 0);
+    else
+        kestrel.ListenLocalhost(port);
     // Only what takes a file allows more, by itself.
     kestrel.Limits.MaxRequestBodySize = 4 * 1024 * 1024;
     kestrel.AddServerHeader = false;
@@ -64,7 +73,8 @@ builder.Services.AddSingleton<WorkQueue>();
 builder.Services.AddSingleton<ReportService>();
 builder.Services.AddSingleton<KeyFile>();
 builder.Services.AddSingleton<HandoverService>();
-if (!describing) builder.Services.AddHostedService<LapsedConcessions>();
+if (!describing)
+    builder.Services.AddHostedService<LapsedConcessions>();
 builder.Services.AddSingleton<ScheduleImport>();
 builder.Services.AddSingleton<DemoJob>();
 builder.Services.AddHttpClient("stand-ins", http => http.Timeout = TimeSpan.FromSeconds(5));
@@ -75,28 +85,48 @@ builder.Services.AddHttpClient<TesterClient>(http =>
     http.Timeout = Timeout.InfiniteTimeSpan;
 });
 builder.Services.AddResponseCompression();
-builder.Services.AddOpenApi("v1", options =>
-{
-    options.AddSchemaTransformer((schema, context, _) =>
+builder.Services.AddOpenApi(
+    "v1",
+    options =>
     {
-        var type = context.JsonTypeInfo.Type;
-        if (type == typeof(CheckId)) schema.Type = JsonSchemaType.String;
-        // Values with defaults and structs are always written: the client may rely on them.
-        if (type.Namespace?.StartsWith("Walkdown.Core", StringComparison.Ordinal) == true && schema.Properties is { Count: > 0 } properties)
-            schema.Required = properties.Keys.ToHashSet();
-        return Task.CompletedTask;
-    });
-});
+        options.AddSchemaTransformer(
+            (schema, context, _) =>
+            {
+                var type = context.JsonTypeInfo.Type;
+                if (type == typeof(CheckId))
+                    schema.Type = JsonSchemaType.String;
+                // Values with defaults and structs are always written: the client may rely on them.
+                if (
+                    type.Namespace?.StartsWith("Walkdown.Core", StringComparison.Ordinal) == true
+                    && schema.Properties is { Count: > 0 } properties
+                )
+                    schema.Required = properties.Keys.ToHashSet();
+                return Task.CompletedTask;
+            }
+        );
+    }
+);
 
 var app = builder.Build();
 app.UseProblems();
+
 // On this machine packing costs more than it saves.
-app.UseWhen(http => http.Connection.RemoteIpAddress is { } from && !System.Net.IPAddress.IsLoopback(from), far => far.UseResponseCompression());
+app.UseWhen(
+    http => http.Connection.RemoteIpAddress is { } from && !System.Net.IPAddress.IsLoopback(from),
+    far => far.UseResponseCompression()
+);
 app.UseStatusCodePages(async context =>
 {
     var response = context.HttpContext.Response;
     if (context.HttpContext.Request.Path.StartsWithSegments("/api"))
-        await Problems.Of(response.StatusCode, response.StatusCode == 405 ? "problem.method" : response.StatusCode == 415 ? "problem.media" : "problem.nothing-here").ExecuteAsync(context.HttpContext);
+        await Problems
+            .Of(
+                response.StatusCode,
+                response.StatusCode == 405 ? "problem.method"
+                    : response.StatusCode == 415 ? "problem.media"
+                    : "problem.nothing-here"
+            )
+            .ExecuteAsync(context.HttpContext);
 });
 var api = app.MapGroup("/api");
 api.MapCards();
@@ -117,26 +147,40 @@ api.MapPictures();
 api.MapDemo(standIns);
 app.MapFallback("/api/{**rest}", () => Problems.Of(404, "problem.nothing-here"));
 app.MapOpenApi("/api/openapi/{documentName}.json");
-app.MapGet("/healthz", async (Ledger ledger, CatalogueStore catalogue) =>
-{
-    await using var db = ledger.OpenDb();
-    var ready = await db.Database.CanConnectAsync();
-    return ready ? Results.Json(new { ready, catalogue = catalogue.Current.Problems.Length == 0 ? "whole" : "a file was refused" }) : Results.Json(new { ready }, statusCode: 503);
-}).ExcludeFromDescription();
+app.MapGet(
+        "/healthz",
+        async (Ledger ledger, CatalogueStore catalogue) =>
+        {
+            await using var db = ledger.OpenDb();
+            var ready = await db.Database.CanConnectAsync();
+            return ready
+                ? Results.Json(new { ready, catalogue = catalogue.Current.Problems.Length == 0 ? "whole" : "a file was refused" })
+                : Results.Json(new { ready }, statusCode: 503);
+        }
+    )
+    .ExcludeFromDescription();
 if (Directory.Exists(webRoot))
 {
     var files = new PhysicalFileProvider(Path.GetFullPath(webRoot));
-    app.UseStaticFiles(new StaticFileOptions
-    {
-        FileProvider = files,
-        OnPrepareResponse = context => context.Context.Response.Headers.CacheControl = context.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
-    });
-    app.MapFallback("{*path:nonfile}", async context =>
-    {
-        context.Response.ContentType = "text/html; charset=utf-8";
-        context.Response.Headers.CacheControl = "no-cache";
-        await context.Response.SendFileAsync(Path.Combine(files.Root, "index.html"));
-    });
+    app.UseStaticFiles(
+        new StaticFileOptions
+        {
+            FileProvider = files,
+            OnPrepareResponse = context =>
+                context.Context.Response.Headers.CacheControl = context.Context.Request.Path.StartsWithSegments("/assets")
+                    ? "public, max-age=31536000, immutable"
+                    : "no-cache",
+        }
+    );
+    app.MapFallback(
+        "{*path:nonfile}",
+        async context =>
+        {
+            context.Response.ContentType = "text/html; charset=utf-8";
+            context.Response.Headers.CacheControl = "no-cache";
+            await context.Response.SendFileAsync(Path.Combine(files.Root, "index.html"));
+        }
+    );
 }
 
 if (!describing)
@@ -148,7 +192,8 @@ if (!describing)
         app.Services.GetRequiredService<LiveStream>();
         app.Services.GetRequiredService<WalkBoards>();
         await RestoreEndpoint.Settle(app.Services);
-        if (demoFolder is not null) await app.Services.GetRequiredService<DemoJob>().Load(demoFolder);
+        if (demoFolder is not null)
+            await app.Services.GetRequiredService<DemoJob>().Load(demoFolder);
     }
     catch (DataFolderException problem)
     {
@@ -157,8 +202,12 @@ if (!describing)
     }
     var folder = app.Services.GetRequiredService<DataFolder>();
     app.Lifetime.ApplicationStopped.Register(() => RunningServer.Gone(folder));
-    app.Lifetime.ApplicationStarted.Register(() => RunningServer.Announce(folder, app.Urls.Select(u => new Uri(u).Port).FirstOrDefault(port)));
-    app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Walkdown is at http://localhost:{port} (this machine only); data in {dataPath}"));
+    app.Lifetime.ApplicationStarted.Register(() =>
+        RunningServer.Announce(folder, app.Urls.Select(u => new Uri(u).Port).FirstOrDefault(port))
+    );
+    app.Lifetime.ApplicationStarted.Register(() =>
+        Console.WriteLine($"Walkdown is at http://localhost:{port} (this machine only); data in {dataPath}")
+    );
 }
 app.Run();
 return 0;

@@ -7,50 +7,138 @@ builder.Logging.SetMinimumLevel(LogLevel.Warning);
 builder.Services.ConfigureHttpJsonOptions(o => o.SerializerOptions.DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull);
 var app = builder.Build();
 var demo = builder.Configuration["demo"] ?? "demo";
-var truth = new SiteTruth(File.ReadAllText(Path.Combine(demo, "schedule.csv")), File.ReadAllText(Path.Combine(demo, "truth.json")), File.ReadAllText(Path.Combine(demo, "job.json")));
+var truth = new SiteTruth(
+    File.ReadAllText(Path.Combine(demo, "schedule.csv")),
+    File.ReadAllText(Path.Combine(demo, "truth.json")),
+    File.ReadAllText(Path.Combine(demo, "job.json"))
+);
 var clock = new SimClock(TimeProvider.System);
 var switches = new Switch(truth, clock);
 var tester = new Tester(truth, switches, clock);
+
 // A reading takes as long as it takes: for trying out slow instruments.
 var pace = TimeSpan.FromMilliseconds(builder.Configuration.GetValue("delay", 0));
 var attempts = new System.Collections.Concurrent.ConcurrentDictionary<string, int>();
 
-app.MapGet("/tester", () => new { name = "Camera tester 1", serial = "CT-1140", functions = new[] { "wire-map", "length", "loop-resistance", "unbalance", "delay", "poe-class", "poe-volts", "poe-watts", "supply-volts", "supply-stray", "link-speed", "probes" } });
-app.MapPost("/tester/measure", async (MeasureRequest request, CancellationToken gone) =>
-{
-    if (pace > TimeSpan.Zero) await Task.Delay(pace, gone);
-    switch (tester.Mood)
+app.MapGet(
+    "/tester",
+    () =>
+        new
+        {
+            name = "Camera tester 1",
+            serial = "CT-1140",
+            functions = new[]
+            {
+                "wire-map",
+                "length",
+                "loop-resistance",
+                "unbalance",
+                "delay",
+                "poe-class",
+                "poe-volts",
+                "poe-watts",
+                "supply-volts",
+                "supply-stray",
+                "link-speed",
+                "probes",
+            },
+        }
+);
+app.MapPost(
+    "/tester/measure",
+    async (MeasureRequest request, CancellationToken gone) =>
     {
-        case TesterMood.Silent:
-            await Task.Delay(Timeout.Infinite, gone).ContinueWith(_ => { }, CancellationToken.None);
-            return Results.StatusCode(503);
-        case TesterMood.Nonsense:
-            return Results.Text("{\"function\": \"wire-map\", \"map\": [[1],[\"two\"],{}], \"value\": \"lots\"", "application/json");
-        default:
-            return tester.Measure(request) is { } answer ? Results.Json(answer) : Results.NotFound(new { error = "no such run or function" });
+        if (pace > TimeSpan.Zero)
+            await Task.Delay(pace, gone);
+        switch (tester.Mood)
+        {
+            case TesterMood.Silent:
+                await Task.Delay(Timeout.Infinite, gone).ContinueWith(_ => { }, CancellationToken.None);
+                return Results.StatusCode(503);
+            case TesterMood.Nonsense:
+                return Results.Text("{\"function\": \"wire-map\", \"map\": [[1],[\"two\"],{}], \"value\": \"lots\"", "application/json");
+            default:
+                return tester.Measure(request) is { } answer
+                    ? Results.Json(answer)
+                    : Results.NotFound(new { error = "no such run or function" });
+        }
     }
-});
-app.MapGet("/switch/{cabinet}", (string cabinet) => truth.On(cabinet).Count > 0 ? Results.Json(switches.Table(cabinet)) : Results.NotFound());
-app.MapPost("/switch/measure", async (SwitchRequest request, CancellationToken gone) =>
-{
-    if (pace > TimeSpan.Zero) await Task.Delay(pace, gone);
-    if (tester.Mood == TesterMood.Silent) await Task.Delay(Timeout.Infinite, gone).ContinueWith(_ => { }, CancellationToken.None);
-    if (tester.Mood == TesterMood.Nonsense) return Results.Text("{\"cabinet\": 7, \"port\": \"two\"}", "application/json");
-    return switches.Measure(request, attempts.AddOrUpdate($"{request.Cabinet}|{request.Port}|{request.Function}|{request.Condition}", 0, (_, n) => n + 1)) is { } answer ? Results.Json(answer) : Results.NotFound(new { error = "no such port or function" });
-});
-app.MapGet("/panel", () => new { mood = tester.Mood.ToString(), faulty = truth.Faulty(), speed = clock.Speed, dark = clock.Dark, time = clock.Time });
+);
+app.MapGet(
+    "/switch/{cabinet}",
+    (string cabinet) => truth.On(cabinet).Count > 0 ? Results.Json(switches.Table(cabinet)) : Results.NotFound()
+);
+app.MapPost(
+    "/switch/measure",
+    async (SwitchRequest request, CancellationToken gone) =>
+    {
+        if (pace > TimeSpan.Zero)
+            await Task.Delay(pace, gone);
+        if (tester.Mood == TesterMood.Silent)
+            await Task.Delay(Timeout.Infinite, gone).ContinueWith(_ => { }, CancellationToken.None);
+        if (tester.Mood == TesterMood.Nonsense)
+            return Results.Text("{\"cabinet\": 7, \"port\": \"two\"}", "application/json");
+        return
+            switches.Measure(
+                request,
+                attempts.AddOrUpdate($"{request.Cabinet}|{request.Port}|{request.Function}|{request.Condition}", 0, (_, n) => n + 1)
+            )
+                is { } answer
+            ? Results.Json(answer)
+            : Results.NotFound(new { error = "no such port or function" });
+    }
+);
+app.MapGet(
+    "/panel",
+    () =>
+        new
+        {
+            mood = tester.Mood.ToString(),
+            faulty = truth.Faulty(),
+            speed = clock.Speed,
+            dark = clock.Dark,
+            time = clock.Time,
+        }
+);
 app.MapGet("/panel/runs/{label}", (string label) => truth.Run(label) is { } run ? Results.Json(Told(label, run)) : Results.NotFound());
-app.MapPost("/panel/runs/{label}/work", (string label, PanelWork work) => truth.Repair(label, work.Act, work.End, clock.Seconds) is { } run ? Results.Json(Told(label, run)) : Results.NotFound());
-app.MapPost("/panel/clock", (PanelClock wanted) =>
-{
-    if (wanted.Speed is { } speed) clock.Speed = speed;
-    if (wanted.Dark is { } dark) clock.Dark = dark;
-    return new { clock.Speed, clock.Dark, clock.Time };
-});
-app.MapPost("/panel/mood", (PanelMood mood) => Enum.TryParse<TesterMood>(mood.Mood, true, out var wanted) ? Results.Json(new { mood = (tester.Mood = wanted).ToString() }) : Results.BadRequest());
+app.MapPost(
+    "/panel/runs/{label}/work",
+    (string label, PanelWork work) =>
+        truth.Repair(label, work.Act, work.End, clock.Seconds) is { } run ? Results.Json(Told(label, run)) : Results.NotFound()
+);
+app.MapPost(
+    "/panel/clock",
+    (PanelClock wanted) =>
+    {
+        if (wanted.Speed is { } speed)
+            clock.Speed = speed;
+        if (wanted.Dark is { } dark)
+            clock.Dark = dark;
+        return new
+        {
+            clock.Speed,
+            clock.Dark,
+            clock.Time,
+        };
+    }
+);
+app.MapPost(
+    "/panel/mood",
+    (PanelMood mood) =>
+        Enum.TryParse<TesterMood>(mood.Mood, true, out var wanted)
+            ? Results.Json(new { mood = (tester.Mood = wanted).ToString() })
+            : Results.BadRequest()
+);
 app.Run();
 
-object Told(string label, RunTruth run) => new { label, isHealthy = run.IsHealthy && truth.Device(label)?.Note is null, note = truth.Device(label)?.Note ?? run.Note, inHand = truth.InHand(label, clock.Seconds) };
+object Told(string label, RunTruth run) =>
+    new
+    {
+        label,
+        isHealthy = run.IsHealthy && truth.Device(label)?.Note is null,
+        note = truth.Device(label)?.Note ?? run.Note,
+        inHand = truth.InHand(label, clock.Seconds),
+    };
 
 /// <summary>Work done on a run in the simulated world.</summary>
 public sealed record PanelWork(string Act, string? End);

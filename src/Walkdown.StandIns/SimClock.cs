@@ -14,9 +14,9 @@ public sealed class SimClock(TimeProvider real)
     {
         get
         {
-            lock (_lock) return _speed;
+            lock (_lock)
+                return _speed;
         }
-
         set
         {
             lock (_lock)
@@ -35,7 +35,8 @@ public sealed class SimClock(TimeProvider real)
     {
         get
         {
-            lock (_lock) return Now();
+            lock (_lock)
+                return Now();
         }
     }
 

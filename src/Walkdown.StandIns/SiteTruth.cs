@@ -46,11 +46,19 @@ public sealed record RunTruth
         + Conductor.PairLoopOhms(CordGaugeAwg, CordMetres, TemperatureC, ConductorMaterial.StrandedCopper)
         + Conductor.PairLoopOhms(ExtraCordGaugeAwg, ExtraCordMetres, TemperatureC, ConductorMaterial.StrandedCopper);
 
-    public bool IsHealthy => Map.SequenceEqual([1, 2, 3, 4, 5, 6, 7, 8]) && Material == ConductorMaterial.SolidCopper && ExtraCordMetres == 0 && !HardPull && LossPercent == 0 && Note is null;
+    public bool IsHealthy =>
+        Map.SequenceEqual([1, 2, 3, 4, 5, 6, 7, 8])
+        && Material == ConductorMaterial.SolidCopper
+        && ExtraCordMetres == 0
+        && !HardPull
+        && LossPercent == 0
+        && Note is null;
 
     /// <summary>The pins as they are at this moment.</summary>
     public int[] MapAt(double seconds) =>
-        Shared ? [1, 2, 3, 0, 0, 6, 0, 0] : HardPull && (int)(seconds / 90) % 2 == 1 ? [.. Map.Select((far, i) => i == 6 ? 0 : far)] : Map;
+        Shared ? [1, 2, 3, 0, 0, 6, 0, 0]
+        : HardPull && (int)(seconds / 90) % 2 == 1 ? [.. Map.Select((far, i) => i == 6 ? 0 : far)]
+        : Map;
 }
 
 /// <summary>The true state of one device.</summary>
@@ -77,8 +85,24 @@ public sealed record DeviceTruth
 
 /// <summary>A supply or a switch as it truly is.</summary>
 public sealed record SourceTruth(
-    string Label, string Kind, string? Cabinet = null, string? Mode = null, double? BudgetWatts = null, double? PortLimitWatts = null, SupplyRange Range = SupplyRange.V12Dc, double? Volts = null, double? WireGaugeAwg = null,
-    double? WireAreaMm2 = null, double? TemperatureC = null, double? ReservePercent = null, string? Model = null, double? RatedAmperes = null, double? FuseAmperes = null, double? CableAmperes = null, double? RegulationPercent = null);
+    string Label,
+    string Kind,
+    string? Cabinet = null,
+    string? Mode = null,
+    double? BudgetWatts = null,
+    double? PortLimitWatts = null,
+    SupplyRange Range = SupplyRange.V12Dc,
+    double? Volts = null,
+    double? WireGaugeAwg = null,
+    double? WireAreaMm2 = null,
+    double? TemperatureC = null,
+    double? ReservePercent = null,
+    string? Model = null,
+    double? RatedAmperes = null,
+    double? FuseAmperes = null,
+    double? CableAmperes = null,
+    double? RegulationPercent = null
+);
 
 /// <summary>The whole made-up site: healthy runs by the schedule, faults by truth.json, all repairable.</summary>
 public sealed class SiteTruth
@@ -98,7 +122,18 @@ public sealed class SiteTruth
     public SiteTruth(string scheduleCsv, string truthJson, string? jobJson = null)
     {
         var file = JsonSerializer.Deserialize<File>(truthJson, CoreJson.Options)!;
-        Sources = jobJson is null ? [] : JsonSerializer.Deserialize<Job>(jobJson, new JsonSerializerOptions(CoreJson.Options) { UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Skip })!.Sources ?? [];
+        Sources = jobJson is null
+            ? []
+            : JsonSerializer
+                .Deserialize<Job>(
+                    jobJson,
+                    new JsonSerializerOptions(CoreJson.Options)
+                    {
+                        UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Skip,
+                    }
+                )!
+                .Sources
+                ?? [];
         Seed = file.Seed;
         var lines = scheduleCsv.Split('\n', StringSplitOptions.RemoveEmptyEntries);
         var header = lines[0].Trim().Split(',');
@@ -108,7 +143,8 @@ public sealed class SiteTruth
             string Cell(string name) => Array.IndexOf(header, name) is >= 0 and var i && i < cells.Count ? cells[i] : "";
             double Number(string name, double absent) => double.TryParse(Cell(name), CultureInfo.InvariantCulture, out var n) ? n : absent;
             var label = Cell("run");
-            if (label.Length == 0) continue;
+            if (label.Length == 0)
+                continue;
             var noise = new Noise(Seed, label, "truth", 0);
             var kind = Kinds.Value.GetValueOrDefault(Cell("kind"));
             var planned = Number("length_m", 30);
@@ -116,13 +152,24 @@ public sealed class SiteTruth
             var supply = Cell("supply");
             var healthy = new RunTruth
             {
-                PlannedMetres = planned, Metres = Math.Round(planned * (1 + noise.Between(-0.03, 0.02)), 1), CordMetres = cords, CordGaugeAwg = Number("cord_gauge_awg", 24),
-                GaugeAwg = Number("gauge_awg", 24), TemperatureC = Number("temperature_c", 16) + noise.Between(-2, 2), SourceVolts = 54 + noise.Between(-0.3, 0.3),
-                WattsInfraredOff = kind?.WattsInfraredOff * (1 + noise.Between(-0.04, 0.04)), WattsInfraredOn = kind?.WattsInfraredOn * (1 + noise.Between(-0.04, 0.04)),
-                SpeedMbps = (int)Math.Min(Number("port_speed_mbps", 1000), kind?.SpeedMbps ?? 1000), PowerClass = kind?.PowerClass ?? 0, Powered = kind?.Features.Contains("poe") == true && supply.Length == 0,
-                Cabinet = Cell("switch").Length > 0 ? $"{Cell("cabinet")} {Cell("switch")}" : Cell("cabinet"), Port = (int)Number("port", 0), Shared = _runs.ContainsKey(label),
+                PlannedMetres = planned,
+                Metres = Math.Round(planned * (1 + noise.Between(-0.03, 0.02)), 1),
+                CordMetres = cords,
+                CordGaugeAwg = Number("cord_gauge_awg", 24),
+                GaugeAwg = Number("gauge_awg", 24),
+                TemperatureC = Number("temperature_c", 16) + noise.Between(-2, 2),
+                SourceVolts = 54 + noise.Between(-0.3, 0.3),
+                WattsInfraredOff = kind?.WattsInfraredOff * (1 + noise.Between(-0.04, 0.04)),
+                WattsInfraredOn = kind?.WattsInfraredOn * (1 + noise.Between(-0.04, 0.04)),
+                SpeedMbps = (int)Math.Min(Number("port_speed_mbps", 1000), kind?.SpeedMbps ?? 1000),
+                PowerClass = kind?.PowerClass ?? 0,
+                Powered = kind?.Features.Contains("poe") == true && supply.Length == 0,
+                Cabinet = Cell("switch").Length > 0 ? $"{Cell("cabinet")} {Cell("switch")}" : Cell("cabinet"),
+                Port = (int)Number("port", 0),
+                Shared = _runs.ContainsKey(label),
             };
-            if (healthy.Shared) healthy = healthy with { SpeedMbps = Math.Min(100, healthy.SpeedMbps), Metres = _runs[label].Metres };
+            if (healthy.Shared)
+                healthy = healthy with { SpeedMbps = Math.Min(100, healthy.SpeedMbps), Metres = _runs[label].Metres };
             if (file.Runs.GetValueOrDefault(label) is { } fault)
                 healthy = healthy with
                 {
@@ -153,43 +200,75 @@ public sealed class SiteTruth
     }
 
     private static readonly Lazy<Dictionary<string, Core.Catalogue.DeviceKind>> Kinds = new(() =>
-        Core.Catalogue.Catalogue.Shipped.SelectMany(f => JsonSerializer.Deserialize<Core.Catalogue.CatalogueFile>(f.Json, Core.Catalogue.Catalogue.Json)!.Kinds).ToDictionary(k => k.Id));
+        Core
+            .Catalogue.Catalogue.Shipped.SelectMany(f =>
+                JsonSerializer.Deserialize<Core.Catalogue.CatalogueFile>(f.Json, Core.Catalogue.Catalogue.Json)!.Kinds
+            )
+            .ToDictionary(k => k.Id)
+    );
 
     /// <summary>A run by its own label, or the run of a device.</summary>
     public RunTruth? Run(string label)
     {
-        lock (_lock) return _runs.GetValueOrDefault(label) ?? (_devices.TryGetValue(label, out var device) ? _runs.GetValueOrDefault(device.Run) : null);
+        lock (_lock)
+            return _runs.GetValueOrDefault(label)
+                ?? (_devices.TryGetValue(label, out var device) ? _runs.GetValueOrDefault(device.Run) : null);
     }
 
     /// <summary>A device by its label, or the first on a run.</summary>
     public DeviceTruth? Device(string label)
     {
-        lock (_lock) return _devices.GetValueOrDefault(label) ?? _devices.Values.FirstOrDefault(d => d.Run.Equals(label, StringComparison.OrdinalIgnoreCase));
+        lock (_lock)
+            return _devices.GetValueOrDefault(label)
+                ?? _devices.Values.FirstOrDefault(d => d.Run.Equals(label, StringComparison.OrdinalIgnoreCase));
     }
 
     public IReadOnlyList<DeviceTruth> OnSupply(string supply)
     {
-        lock (_lock) return [.. _devices.Values.Where(d => d.Supply == supply).OrderBy(d => d.SupplyMetres)];
+        lock (_lock)
+            return [.. _devices.Values.Where(d => d.Supply == supply).OrderBy(d => d.SupplyMetres)];
     }
 
     /// <summary>Runs on a switch, by port.</summary>
     public IReadOnlyList<(string Label, RunTruth Run)> On(string cabinet)
     {
-        lock (_lock) return [.. _runs.Where(r => r.Value.Cabinet.Equals(cabinet, StringComparison.OrdinalIgnoreCase)).OrderBy(r => r.Value.Port).Select(r => (r.Key, r.Value))];
+        lock (_lock)
+            return
+            [
+                .. _runs
+                    .Where(r => r.Value.Cabinet.Equals(cabinet, StringComparison.OrdinalIgnoreCase))
+                    .OrderBy(r => r.Value.Port)
+                    .Select(r => (r.Key, r.Value)),
+            ];
     }
 
-    public SourceTruth? Source(string cabinet) => Sources.FirstOrDefault(s => s.Kind != "supply" && (s.Label.Length > 0 ? $"{s.Cabinet} {s.Label}" : s.Cabinet ?? "").Equals(cabinet, StringComparison.OrdinalIgnoreCase));
+    public SourceTruth? Source(string cabinet) =>
+        Sources.FirstOrDefault(s =>
+            s.Kind != "supply"
+            && (s.Label.Length > 0 ? $"{s.Cabinet} {s.Label}" : s.Cabinet ?? "").Equals(cabinet, StringComparison.OrdinalIgnoreCase)
+        );
 
-    public SourceTruth? Supply(string label) => Sources.FirstOrDefault(s => s.Kind == "supply" && s.Label.Equals(label, StringComparison.OrdinalIgnoreCase));
+    public SourceTruth? Supply(string label) =>
+        Sources.FirstOrDefault(s => s.Kind == "supply" && s.Label.Equals(label, StringComparison.OrdinalIgnoreCase));
 
     public IReadOnlyCollection<string> Faulty()
     {
-        lock (_lock) return [.. _runs.Where(r => !r.Value.IsHealthy).Select(r => r.Key).Concat(_devices.Values.Where(d => d.Note is not null).Select(d => d.Label)).Distinct().Order()];
+        lock (_lock)
+            return
+            [
+                .. _runs
+                    .Where(r => !r.Value.IsHealthy)
+                    .Select(r => r.Key)
+                    .Concat(_devices.Values.Where(d => d.Note is not null).Select(d => d.Label))
+                    .Distinct()
+                    .Order(),
+            ];
     }
 
     public string OtherThan(string label)
     {
-        lock (_lock) return _runs.Keys.First(k => !k.Equals(label, StringComparison.OrdinalIgnoreCase));
+        lock (_lock)
+            return _runs.Keys.First(k => !k.Equals(label, StringComparison.OrdinalIgnoreCase));
     }
 
     /// <summary>Does work on a run or a device; it mends what such work can mend, and nothing else.</summary>
@@ -207,16 +286,26 @@ public sealed class SiteTruth
                     "mode-switch" => device with { ModeSwitch = device.ModeSwitch == "legacy" ? "standard" : "legacy", Note = null },
                     _ => device,
                 };
-                if (!_runs.ContainsKey(label)) label = device.Run;
+                if (!_runs.ContainsKey(label))
+                    label = device.Run;
             }
-            if (!_runs.TryGetValue(label, out var run)) return null;
+            if (!_runs.TryGetValue(label, out var run))
+                return null;
             var straight = new RunTruth().Map;
             return _runs[label] = act switch
             {
                 "hard-pull" => run with { HardPull = true, Note = "pulled hard: one conductor opens now and then" },
                 "re-crimp" when run.HardPull => run with { HardPull = false, Note = null },
-                "re-crimp" or "re-punch" when run.Map.Contains(0) && run.OpenAtFarEnd == (end != "near") => run with { Map = straight, Note = null },
-                "re-crimp" or "re-punch" when !run.Map.Contains(0) && !run.Map.SequenceEqual(straight) => run with { Map = straight, Note = null },
+                "re-crimp" or "re-punch" when run.Map.Contains(0) && run.OpenAtFarEnd == (end != "near") => run with
+                {
+                    Map = straight,
+                    Note = null,
+                },
+                "re-crimp" or "re-punch" when !run.Map.Contains(0) && !run.Map.SequenceEqual(straight) => run with
+                {
+                    Map = straight,
+                    Note = null,
+                },
                 "cord-replaced" when run.ExtraCordMetres > 0 => run with { ExtraCordMetres = 0, Note = null },
                 "cord-replaced" when run.LossPercent > 0 => run with { LossPercent = 0, ErrorPpm = 0, Note = null },
                 "cable-replaced" => run with
@@ -240,7 +329,11 @@ public sealed class SiteTruth
         var device = Device(label) ?? new DeviceTruth();
         var since = seconds - device.StartedAt;
         var version = device.Firmware ?? "as the baseline";
-        var state = device.Updating && since < 120 ? "updating" : since < (device.Updating ? 150 : 45) ? "starting" : since < (device.Updating ? 165 : 60) ? "lookingForAddress" : "connected";
+        var state =
+            device.Updating && since < 120 ? "updating"
+            : since < (device.Updating ? 150 : 45) ? "starting"
+            : since < (device.Updating ? 165 : 60) ? "lookingForAddress"
+            : "connected";
         return new InHand(device.MissingPart, device.Updating && since >= 120 ? "as the baseline" : version, state, device.ModeSwitch);
     }
 
@@ -251,13 +344,15 @@ public sealed class SiteTruth
         var quoted = false;
         foreach (var c in line)
         {
-            if (c == '"') quoted = !quoted;
+            if (c == '"')
+                quoted = !quoted;
             else if (c == ',' && !quoted)
             {
                 cells.Add(cell.ToString());
                 cell.Clear();
             }
-            else cell.Append(c);
+            else
+                cell.Append(c);
         }
         cells.Add(cell.ToString());
         return cells;
@@ -275,7 +370,8 @@ public sealed class Noise
     public Noise(int seed, string run, string function, int attempt)
     {
         _state = 14695981039346656037;
-        foreach (var c in $"{seed}|{run.ToUpperInvariant()}|{function}|{attempt}") _state = (_state ^ c) * 1099511628211;
+        foreach (var c in $"{seed}|{run.ToUpperInvariant()}|{function}|{attempt}")
+            _state = (_state ^ c) * 1099511628211;
     }
 
     /// <summary>Evenly spread between both ends.</summary>

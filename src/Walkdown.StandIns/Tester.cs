@@ -8,11 +8,32 @@ public sealed record MeasureRequest(string Function, string Run, string? Conditi
 
 /// <summary>One answer of the tester (docs/formats.md, "Tester").</summary>
 public sealed record MeasureAnswer(
-    string Function, string Run, string Serial, int[][]? Map = null, string? ReadAt = null, Dictionary<string, double>? OpenDistanceM = null, string? RemoteLabel = null,
-    double? Value = null, string? Unit = null, Dictionary<string, double>? Pairs = null, string? Choice = null, bool? ShieldArrives = null, int[][]? TwistedPairs = null, int? Sent = null, int? Received = null, double?[]? RoundTripsMs = null);
+    string Function,
+    string Run,
+    string Serial,
+    int[][]? Map = null,
+    string? ReadAt = null,
+    Dictionary<string, double>? OpenDistanceM = null,
+    string? RemoteLabel = null,
+    double? Value = null,
+    string? Unit = null,
+    Dictionary<string, double>? Pairs = null,
+    string? Choice = null,
+    bool? ShieldArrives = null,
+    int[][]? TwistedPairs = null,
+    int? Sent = null,
+    int? Received = null,
+    double?[]? RoundTripsMs = null
+);
 
 /// <summary>How the tester behaves; all but normal are bad days.</summary>
-public enum TesterMood { Normal, Silent, Nonsense, OtherRun }
+public enum TesterMood
+{
+    Normal,
+    Silent,
+    Nonsense,
+    OtherRun,
+}
 
 /// <summary>A simulated camera and cable tester: it measures the hidden truth with its own noise.</summary>
 public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
@@ -27,7 +48,8 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
 
     public MeasureAnswer? Measure(MeasureRequest request)
     {
-        if (truth.Run(request.Run) is not { } run) return null;
+        if (truth.Run(request.Run) is not { } run)
+            return null;
         var attempt = _attempts.AddOrUpdate($"{request.Run}|{request.Function}|{request.Condition}", 0, (_, n) => n + 1);
         var noise = new Noise(truth.Seed, request.Run, request.Function + request.Condition, attempt);
         var label = Mood == TesterMood.OtherRun ? truth.OtherThan(request.Run) : request.Run;
@@ -38,15 +60,37 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
         switch (request.Function)
         {
             case "wire-map":
-                var open = run.Shared ? [] : map.Select((far, i) => (far, near: i + 1)).Where(p => p.far == 0)
-                    .ToDictionary(p => p.near.ToString(), _ => Math.Round((run.HardPull ? run.TotalMetres * 0.6 : run.OpenAtFarEnd ? run.TotalMetres - 0.4 : 0.4) * (1 + noise.Between(-0.004, 0.004)), 1));
+                var open = run.Shared
+                    ? []
+                    : map.Select((far, i) => (far, near: i + 1))
+                        .Where(p => p.far == 0)
+                        .ToDictionary(
+                            p => p.near.ToString(),
+                            _ =>
+                                Math.Round(
+                                    (
+                                        run.HardPull ? run.TotalMetres * 0.6
+                                        : run.OpenAtFarEnd ? run.TotalMetres - 0.4
+                                        : 0.4
+                                    ) * (1 + noise.Between(-0.004, 0.004)),
+                                    1
+                                )
+                        );
                 return answer with
                 {
                     Map = [.. map.Select(far => far == 0 ? [] : new[] { far })],
                     ReadAt = "far-unit",
                     RemoteLabel = label,
                     OpenDistanceM = open.Count > 0 ? open : null,
-                    TwistedPairs = map.SequenceEqual(new RunTruth().Map) ? [[1, 2], [3, 6], [4, 5], [7, 8]] : null,
+                    TwistedPairs = map.SequenceEqual(new RunTruth().Map)
+                        ?
+                        [
+                            [1, 2],
+                            [3, 6],
+                            [4, 5],
+                            [7, 8],
+                        ]
+                        : null,
                 };
             case "length":
                 return answer with { Value = Math.Round(run.TotalMetres * (1 + noise.Between(-0.012, 0.012)), 1), Unit = "m" };
@@ -54,45 +98,97 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
                 return answer with
                 {
                     Unit = "ohm",
-                    Pairs = (run.Shared ? PinPair.Shared : PinPair.All).ToDictionary(p => p.ToString(), _ => Math.Round(run.LoopOhms * (1 + noise.Between(-0.008, 0.008)) + noise.Between(0.01, 0.06), 2)),
+                    Pairs = (run.Shared ? PinPair.Shared : PinPair.All).ToDictionary(
+                        p => p.ToString(),
+                        _ => Math.Round(run.LoopOhms * (1 + noise.Between(-0.008, 0.008)) + noise.Between(0.01, 0.06), 2)
+                    ),
                 };
             case "unbalance":
-                return answer with { Unit = "ohm", Pairs = PinPair.All.ToDictionary(p => p.ToString(), _ => Math.Round(0.02 + noise.Between(0, 0.06), 3)) };
+                return answer with
+                {
+                    Unit = "ohm",
+                    Pairs = PinPair.All.ToDictionary(p => p.ToString(), _ => Math.Round(0.02 + noise.Between(0, 0.06), 3)),
+                };
             case "delay":
-                return answer with { Unit = "ns", Pairs = PinPair.All.ToDictionary(p => p.ToString(), _ => Math.Round(run.TotalMetres / 100 * 545.4 * (1 + noise.Between(-0.015, 0.015)))) };
+                return answer with
+                {
+                    Unit = "ns",
+                    Pairs = PinPair.All.ToDictionary(
+                        p => p.ToString(),
+                        _ => Math.Round(run.TotalMetres / 100 * 545.4 * (1 + noise.Between(-0.015, 0.015)))
+                    ),
+                };
             case "poe-class":
-                if (!run.Powered || Power(map, run.PowerClass) is null) return answer with { Choice = "none" };
+                if (!run.Powered || Power(map, run.PowerClass) is null)
+                    return answer with { Choice = "none" };
                 var source = truth.Source(run.Cabinet);
-                return answer with { Choice = source?.Mode == "legacyHighPower" ? "legacy" : !switches.Granted(run.Cabinet, lit ? run.Port : null).ContainsKey(run.Port) ? "none" : run.PowerClass.ToString() };
+                return answer with
+                {
+                    Choice =
+                        source?.Mode == "legacyHighPower" ? "legacy"
+                        : !switches.Granted(run.Cabinet, lit ? run.Port : null).ContainsKey(run.Port) ? "none"
+                        : run.PowerClass.ToString(),
+                };
             case "poe-volts":
             case "poe-watts":
                 var limited = truth.Source(run.Cabinet)?.Mode == "legacyHighPower" && device?.ModeSwitch == "standard";
                 var watts = (lit ? run.WattsInfraredOn : run.WattsInfraredOff) ?? run.WattsInfraredOff ?? 5;
-                if (limited) watts = Math.Min(watts, 25.5);
-                if (!run.Powered || Power(map, run.PowerClass) is not { } pairs || !switches.Granted(run.Cabinet, lit ? run.Port : null).ContainsKey(run.Port)) return answer with { Value = 0, Unit = request.Function == "poe-volts" ? "V" : "W" };
+                if (limited)
+                    watts = Math.Min(watts, 25.5);
+                if (
+                    !run.Powered
+                    || Power(map, run.PowerClass) is not { } pairs
+                    || !switches.Granted(run.Cabinet, lit ? run.Port : null).ContainsKey(run.Port)
+                )
+                    return answer with { Value = 0, Unit = request.Function == "poe-volts" ? "V" : "W" };
                 var volts = DeviceVoltage.Solve(run.SourceVolts, watts, DeviceVoltage.PowerLoopOhms(run.LoopOhms, pairs)) ?? 0;
                 return request.Function == "poe-volts"
-                    ? answer with { Value = Math.Round(volts * (1 + noise.Between(-0.003, 0.003)), 1), Unit = "V" }
-                    : answer with { Value = Math.Round((volts > 0 ? watts : 0) * (1 + noise.Between(-0.01, 0.01)), 1), Unit = "W" };
+                    ? answer with
+                    {
+                        Value = Math.Round(volts * (1 + noise.Between(-0.003, 0.003)), 1),
+                        Unit = "V",
+                    }
+                    : answer with
+                    {
+                        Value = Math.Round((volts > 0 ? watts : 0) * (1 + noise.Between(-0.01, 0.01)), 1),
+                        Unit = "W",
+                    };
             case "supply-volts":
             case "supply-stray":
-                if (device?.Supply is not { } name || truth.Supply(name) is not { Volts: { } supplied } supply) return null;
-                if (request.Function == "supply-stray") return answer with { Value = Math.Round(noise.Between(0, 0.04), 2), Unit = "V" };
+                if (device?.Supply is not { } name || truth.Supply(name) is not { Volts: { } supplied } supply)
+                    return null;
+                if (request.Function == "supply-stray")
+                    return answer with { Value = Math.Round(noise.Between(0, 0.04), 2), Unit = "V" };
                 var taps = truth.OnSupply(name);
-                var solved = LowVoltage.Along(supplied, supply.WireAreaMm2 is { } area ? new(AreaMm2: area) : new(supply.WireGaugeAwg ?? 18), (supply.TemperatureC ?? 20) + noise.Between(-3, 3),
-                    [.. taps.Select(t => new LowVoltage.Tap(t.SupplyMetres, new(LoadKind.ConstantPower, lit ? t.WattsInfraredOn : t.WattsInfraredOff)))], supply.Range);
+                var solved = LowVoltage.Along(
+                    supplied,
+                    supply.WireAreaMm2 is { } area ? new(AreaMm2: area) : new(supply.WireGaugeAwg ?? 18),
+                    (supply.TemperatureC ?? 20) + noise.Between(-3, 3),
+                    [
+                        .. taps.Select(t => new LowVoltage.Tap(
+                            t.SupplyMetres,
+                            new(LoadKind.ConstantPower, lit ? t.WattsInfraredOn : t.WattsInfraredOff)
+                        )),
+                    ],
+                    supply.Range
+                );
                 var mine = taps.ToList().FindIndex(t => t.Label == device.Label);
                 var there = solved.Solved ? solved.Volts[mine] * (1 + noise.Between(-0.002, 0.002)) : 0;
                 return answer with { Value = Math.Round(device.ReversedSupply ? -there : there, 2), Unit = "V" };
             case "link-speed":
                 return answer with { Choice = switches.Speed(run, !run.Powered || switches.Granted(run.Cabinet).ContainsKey(run.Port)) };
             case "probes":
-                if (switches.Speed(run, !run.Powered || switches.Granted(run.Cabinet).ContainsKey(run.Port)) == "none") return answer with { Sent = 20, Received = 0 };
+                if (switches.Speed(run, !run.Powered || switches.Granted(run.Cabinet).ContainsKey(run.Port)) == "none")
+                    return answer with { Sent = 20, Received = 0 };
                 var lost = 0;
                 var share = run.LossPercent / 100 + (run.HardPull ? 0.004 : 0);
                 for (var i = 0; i < Probes && share > 0; i++)
-                    if (noise.Between(0, 1) < share) lost++;
-                var trips = Enumerable.Range(0, TripsTold).Select(_ => (double?)Math.Round(0.6 + noise.Between(0, 1) * noise.Between(0, 2.4), 2)).ToArray();
+                    if (noise.Between(0, 1) < share)
+                        lost++;
+                var trips = Enumerable
+                    .Range(0, TripsTold)
+                    .Select(_ => (double?)Math.Round(0.6 + noise.Between(0, 1) * noise.Between(0, 2.4), 2))
+                    .ToArray();
                 return answer with { Sent = Probes, Received = Probes - lost, RoundTripsMs = trips };
             default:
                 return null;
@@ -103,6 +199,8 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
     private static int? Power(int[] map, int powerClass)
     {
         var power = WireMap.Analyse(WireMapReading.FromFarPins(map)).Power;
-        return power is { A: Ability.No, B: Ability.No } ? null : powerClass >= 5 && power is { A: Ability.Yes, B: Ability.Yes } ? 4 : 2;
+        return power is { A: Ability.No, B: Ability.No } ? null
+            : powerClass >= 5 && power is { A: Ability.Yes, B: Ability.Yes } ? 4
+            : 2;
     }
 }

@@ -7,7 +7,12 @@ using Microsoft.EntityFrameworkCore;
 namespace Walkdown.Storage;
 
 /// <summary>What a backup holds: its own list with a hash of every file.</summary>
-public sealed record BackupManifest(string Format, DateTimeOffset MadeAt, string? NewestMigration, IReadOnlyDictionary<string, string> Files);
+public sealed record BackupManifest(
+    string Format,
+    DateTimeOffset MadeAt,
+    string? NewestMigration,
+    IReadOnlyDictionary<string, string> Files
+);
 
 /// <summary>The file is no backup, or not a whole one.</summary>
 public sealed class BackupException(string message) : Exception(message);
@@ -23,7 +28,8 @@ public static class Backup
     /// <summary>Writes a backup beside its name and moves it there when it is whole.</summary>
     public static async Task<BackupManifest> Write(DataFolder data, string file, DateTimeOffset now, CancellationToken cancel = default)
     {
-        if (!File.Exists(data.DatabaseFile)) throw new BackupException($"There is no database in {data.Root}.");
+        if (!File.Exists(data.DatabaseFile))
+            throw new BackupException($"There is no database in {data.Root}.");
         var draft = file + ".part";
         var copy = Path.Combine(data.Root, $"backup-{Guid.NewGuid():N}.db");
         try
@@ -41,7 +47,10 @@ public static class Backup
             using (var db = new SqliteConnection($"Data Source={copy};Mode=ReadOnly;Pooling=False"))
             {
                 db.Open();
-                if (Execute(db, "PRAGMA integrity_check;") is not "ok") throw new BackupException("The copy of the database is not sound; no backup was made. Start Walkdown again: it checks the database and says more.");
+                if (Execute(db, "PRAGMA integrity_check;") is not "ok")
+                    throw new BackupException(
+                        "The copy of the database is not sound; no backup was made. Start Walkdown again: it checks the database and says more."
+                    );
                 migration = Execute(db, "SELECT max(MigrationId) FROM __EFMigrationsHistory;");
             }
             BackupManifest manifest;
@@ -50,9 +59,18 @@ public static class Backup
                 using (var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true))
                 {
                     files["walkdown.db"] = await Add(zip, "walkdown.db", copy, cancel);
-                    foreach (var (folder, name) in new[] { (data.EvidencePath, "evidence"), (data.CatalogueFolder, "catalogue"), (data.PacksPath, "packs") })
+                    foreach (
+                        var (folder, name) in new[]
+                        {
+                            (data.EvidencePath, "evidence"),
+                            (data.CatalogueFolder, "catalogue"),
+                            (data.PacksPath, "packs"),
+                        }
+                    )
                         if (Directory.Exists(folder))
-                            foreach (var path in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal))
+                            foreach (
+                                var path in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal)
+                            )
                             {
                                 var entry = $"{name}/{Path.GetRelativePath(folder, path).Replace('\\', '/')}";
                                 files[entry] = await Add(zip, entry, path, cancel);
@@ -102,14 +120,16 @@ public static class Backup
                 from.BackupDatabase(to);
                 Execute(to, "PRAGMA journal_mode=WAL;");
             }
-            if (Directory.Exists(data.CatalogueFolder)) Directory.Delete(data.CatalogueFolder, true);
+            if (Directory.Exists(data.CatalogueFolder))
+                Directory.Delete(data.CatalogueFolder, true);
             Directory.CreateDirectory(data.CatalogueFolder);
             Copy(Path.Combine(unpacked, "catalogue"), data.CatalogueFolder);
             return kept;
         }
         finally
         {
-            if (Directory.Exists(unpacked)) Directory.Delete(unpacked, true);
+            if (Directory.Exists(unpacked))
+                Directory.Delete(unpacked, true);
         }
     }
 
@@ -120,18 +140,30 @@ public static class Backup
         {
             Directory.CreateDirectory(into);
             using var zip = ZipFile.OpenRead(file);
-            await using (var list = (zip.GetEntry("manifest.json") ?? throw new BackupException("This is no backup of Walkdown: it has no manifest.")).Open())
-                manifest = await JsonSerializer.DeserializeAsync<BackupManifest>(list, cancellationToken: cancel) ?? throw new BackupException("The backup's manifest is empty.");
-            if (manifest.Format != Format) throw new BackupException($"The backup is of another edition ({manifest.Format}). Restore it with the Walkdown that made it.");
+            await using (
+                var list = (
+                    zip.GetEntry("manifest.json") ?? throw new BackupException("This is no backup of Walkdown: it has no manifest.")
+                ).Open()
+            )
+                manifest =
+                    await JsonSerializer.DeserializeAsync<BackupManifest>(list, cancellationToken: cancel)
+                    ?? throw new BackupException("The backup's manifest is empty.");
+            if (manifest.Format != Format)
+                throw new BackupException(
+                    $"The backup is of another edition ({manifest.Format}). Restore it with the Walkdown that made it."
+                );
             foreach (var (name, hash) in manifest.Files)
             {
                 var path = Path.GetFullPath(Path.Combine(into, name));
-                if (!path.StartsWith(Path.GetFullPath(into) + Path.DirectorySeparatorChar, StringComparison.Ordinal)) throw new BackupException($"The backup names a file outside itself: {name}.");
-                var entry = zip.GetEntry(name) ?? throw new BackupException($"The backup is not whole: {name} is missing. Nothing was changed.");
+                if (!path.StartsWith(Path.GetFullPath(into) + Path.DirectorySeparatorChar, StringComparison.Ordinal))
+                    throw new BackupException($"The backup names a file outside itself: {name}.");
+                var entry =
+                    zip.GetEntry(name) ?? throw new BackupException($"The backup is not whole: {name} is missing. Nothing was changed.");
                 Directory.CreateDirectory(Path.GetDirectoryName(path)!);
                 entry.ExtractToFile(path);
                 await using var content = File.OpenRead(path);
-                if (Convert.ToHexStringLower(await SHA256.HashDataAsync(content, cancel)) != hash) throw new BackupException($"The backup is damaged: {name} is not what it was. Nothing was changed.");
+                if (Convert.ToHexStringLower(await SHA256.HashDataAsync(content, cancel)) != hash)
+                    throw new BackupException($"The backup is damaged: {name} is not what it was. Nothing was changed.");
             }
         }
         catch (InvalidDataException)
@@ -146,20 +178,25 @@ public static class Backup
         try
         {
             db.Open();
-            if (Execute(db, "PRAGMA integrity_check;") is not "ok") throw new BackupException("The database in the backup is not sound. Nothing was changed.");
+            if (Execute(db, "PRAGMA integrity_check;") is not "ok")
+                throw new BackupException("The database in the backup is not sound. Nothing was changed.");
         }
         catch (SqliteException)
         {
             throw new BackupException("The database in the backup cannot be opened. Nothing was changed.");
         }
         using var known = new WalkdownDb(new DbContextOptionsBuilder<WalkdownDb>().UseSqlite("Data Source=:memory:").Options);
-        if (Execute(db, "SELECT max(MigrationId) FROM __EFMigrationsHistory;") is { } newest && !known.Database.GetMigrations().Contains(newest))
+        if (
+            Execute(db, "SELECT max(MigrationId) FROM __EFMigrationsHistory;") is { } newest
+            && !known.Database.GetMigrations().Contains(newest)
+        )
             throw new BackupException("The backup was made by a newer Walkdown. Restore it with that one. Nothing was changed.");
     }
 
     private static void Copy(string from, string to)
     {
-        if (!Directory.Exists(from)) return;
+        if (!Directory.Exists(from))
+            return;
         foreach (var path in Directory.EnumerateFiles(from, "*", SearchOption.AllDirectories))
         {
             var target = Path.Combine(to, Path.GetRelativePath(from, path));
@@ -171,7 +208,8 @@ public static class Backup
     private static async Task<string> Add(ZipArchive zip, string name, string path, CancellationToken cancel)
     {
         await using var content = File.OpenRead(path);
-        await using (var entry = zip.CreateEntry(name, CompressionLevel.Fastest).Open()) await content.CopyToAsync(entry, cancel);
+        await using (var entry = zip.CreateEntry(name, CompressionLevel.Fastest).Open())
+            await content.CopyToAsync(entry, cancel);
         content.Position = 0;
         return Convert.ToHexStringLower(await SHA256.HashDataAsync(content, cancel));
     }

@@ -24,9 +24,19 @@ public sealed record PlanDifference(string Field, string? Planned, string? AsBui
 /// <param name="Changes">Every change of the row, oldest first.</param>
 /// <param name="Notes">From columns that the register does not know.</param>
 public sealed record LoadedCard(
-    CardFacts Facts, Job Job, ImmutableHashSet<Guid> People, ImmutableArray<Guid> SharesRunWith, ImmutableArray<Guid> Reaches, ImmutableArray<FaultStep> FaultWords,
-    IReadOnlyDictionary<string, string> Values, ImmutableArray<PlanDifference> Differences, ImmutableArray<RegisterChange> Changes,
-    ImmutableDictionary<string, string> Notes, bool Cancelled, bool AddedOnSite);
+    CardFacts Facts,
+    Job Job,
+    ImmutableHashSet<Guid> People,
+    ImmutableArray<Guid> SharesRunWith,
+    ImmutableArray<Guid> Reaches,
+    ImmutableArray<FaultStep> FaultWords,
+    IReadOnlyDictionary<string, string> Values,
+    ImmutableArray<PlanDifference> Differences,
+    ImmutableArray<RegisterChange> Changes,
+    ImmutableDictionary<string, string> Notes,
+    bool Cancelled,
+    bool AddedOnSite
+);
 
 /// <summary>What all Cards of a job share.</summary>
 public sealed record JobFacts(Job Job, ImmutableArray<Instrument> Instruments, ImmutableHashSet<Guid> People);
@@ -37,18 +47,31 @@ public static class CardFactsLoader
     private static readonly ImmutableDictionary<string, string> None = ImmutableDictionary<string, string>.Empty;
 
     /// <summary>The facts, or null where no such place is on record.</summary>
-    public static async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId, DateTimeOffset now, Func<Guid, JobFacts?>? known = null) => (await Load(db, [deviceId], now, known)).FirstOrDefault();
+    public static async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId, DateTimeOffset now, Func<Guid, JobFacts?>? known = null) =>
+        (await Load(db, [deviceId], now, known)).FirstOrDefault();
 
     /// <summary>The facts of several places of one job, in no order; unknown ids are left out.</summary>
     /// <param name="known">What is known of a job already; it is loaded where this gives none.</param>
-    public static async Task<List<LoadedCard>> Load(WalkdownDb db, IReadOnlyCollection<Guid> deviceIds, DateTimeOffset now, Func<Guid, JobFacts?>? known = null)
+    public static async Task<List<LoadedCard>> Load(
+        WalkdownDb db,
+        IReadOnlyCollection<Guid> deviceIds,
+        DateTimeOffset now,
+        Func<Guid, JobFacts?>? known = null
+    )
     {
         var devices = await db.Devices.Include(d => d.Area).Where(d => deviceIds.Contains(d.Id)).ToListAsync();
-        if (devices.Count == 0) return [];
+        if (devices.Count == 0)
+            return [];
         var (job, instruments, people) = known?.Invoke(devices[0].JobId) ?? await LoadJob(db, devices[0].JobId);
-        var installed = (await db.Installations.Include(i => i.Unit).Where(i => deviceIds.Contains(i.DeviceId) && i.Until == null).ToListAsync()).ToLookup(i => i.DeviceId);
+        var installed = (
+            await db.Installations.Include(i => i.Unit).Where(i => deviceIds.Contains(i.DeviceId) && i.Until == null).ToListAsync()
+        ).ToLookup(i => i.DeviceId);
         // By way of the indices: a run is found by its ends, a channel by its head.
-        var runsHere = await db.RunEnds.Where(e => e.DeviceId != null && deviceIds.Contains(e.DeviceId.Value)).Select(e => e.RunId).Distinct().ToListAsync();
+        var runsHere = await db
+            .RunEnds.Where(e => e.DeviceId != null && deviceIds.Contains(e.DeviceId.Value))
+            .Select(e => e.RunId)
+            .Distinct()
+            .ToListAsync();
         var runs = await db.Runs.Where(r => runsHere.Contains(r.Id)).OrderBy(r => r.Label).ToListAsync();
         var runById = runs.ToDictionary(r => r.Id);
         var ends = await db.RunEnds.Where(e => runsHere.Contains(e.RunId)).ToListAsync();
@@ -56,18 +79,23 @@ public static class CardFactsLoader
         var ports = await db.Ports.Include(p => p.Cabinet).Where(p => portIds.Contains(p.Id)).ToDictionaryAsync(p => p.Id);
         foreach (var end in ends)
         {
-            if (end.PortId is { } portId) end.Port = ports[portId];
+            if (end.PortId is { } portId)
+                end.Port = ports[portId];
             runById[end.RunId].Ends.Add(end);
         }
-        var runsOf = runs.SelectMany(r => r.Ends.Where(e => e.DeviceId is not null).Select(e => (Device: e.DeviceId!.Value, Run: r))).ToLookup(p => p.Device, p => p.Run);
+        var runsOf = runs.SelectMany(r => r.Ends.Where(e => e.DeviceId is not null).Select(e => (Device: e.DeviceId!.Value, Run: r)))
+            .ToLookup(p => p.Device, p => p.Run);
         var runIds = runs.Select(r => r.Id).ToList();
-        var heads = (await db.Heads.Where(h => deviceIds.Contains(h.DeviceId)).OrderBy(h => h.Number).ToListAsync()).ToLookup(h => h.DeviceId);
+        var heads = (await db.Heads.Where(h => deviceIds.Contains(h.DeviceId)).OrderBy(h => h.Number).ToListAsync()).ToLookup(h =>
+            h.DeviceId
+        );
         var headIds = heads.SelectMany(h => h).Select(h => h.Id).ToList();
         var channelsHere = await db.Channels.Where(c => headIds.Contains(c.HeadId)).OrderBy(c => c.Number).ToListAsync();
         var recorderIds = channelsHere.Select(c => c.RecorderId).Distinct().ToList();
         var recorders = await db.Devices.Where(d => recorderIds.Contains(d.Id)).ToDictionaryAsync(d => d.Id);
         var headById = heads.SelectMany(h => h).ToDictionary(h => h.Id);
-        foreach (var channel in channelsHere) (channel.Recorder, channel.Head) = (recorders[channel.RecorderId], headById[channel.HeadId]);
+        foreach (var channel in channelsHere)
+            (channel.Recorder, channel.Head) = (recorders[channel.RecorderId], headById[channel.HeadId]);
         var channels = channelsHere.ToLookup(c => c.Head.DeviceId);
         // Readings and acts of a run that two devices share belong to both Cards.
         var readings = await db.Readings.Where(r => deviceIds.Contains(r.DeviceId)).ToListAsync();
@@ -76,108 +104,260 @@ public static class CardFactsLoader
         if (elsewhere)
         {
             readings.AddRange(await db.Readings.Where(r => runIds.Contains(r.SubjectId) && !deviceIds.Contains(r.DeviceId)).ToListAsync());
-            events.AddRange(await db.CardEvents.Where(e => e.SubjectId != null && runIds.Contains(e.SubjectId.Value) && !deviceIds.Contains(e.DeviceId)).ToListAsync());
+            events.AddRange(
+                await db
+                    .CardEvents.Where(e => e.SubjectId != null && runIds.Contains(e.SubjectId.Value) && !deviceIds.Contains(e.DeviceId))
+                    .ToListAsync()
+            );
         }
         var supplies = await Supplies(db, devices);
         var sources = await SourcesOf(db, ports.Values);
         var firmware = await RecorderFirmware(db, recorderIds);
         var served = devices.Where(d => d.Kind == "recorder").Select(d => d.Id).ToList();
-        var fed = (served.Count == 0 ? [] : await db.Channels.Where(c => served.Contains(c.RecorderId)).Select(c => new Served(c.RecorderId, c.Head.DeviceId)).ToListAsync()).ToLookup(c => c.RecorderId, c => c.DeviceId);
+        var fed = (
+            served.Count == 0
+                ? []
+                : await db
+                    .Channels.Where(c => served.Contains(c.RecorderId))
+                    .Select(c => new Served(c.RecorderId, c.Head.DeviceId))
+                    .ToListAsync()
+        ).ToLookup(c => c.RecorderId, c => c.DeviceId);
         var readingsByDevice = readings.ToLookup(r => r.DeviceId);
         var eventsByDevice = events.ToLookup(e => e.DeviceId);
         var readingsBySubject = readings.ToLookup(r => r.SubjectId);
         var eventsBySubject = events.Where(e => e.SubjectId is not null).ToLookup(e => e.SubjectId!.Value);
         var faults = (await db.Faults.Where(f => deviceIds.Contains(f.DeviceId)).ToListAsync()).ToLookup(f => f.DeviceId);
         var faultIds = faults.SelectMany(f => f).Select(f => f.Id).ToList();
-        var words = faultIds.Count == 0 ? [] : await db.FaultSteps.Where(s => faultIds.Contains(s.FaultId)).OrderBy(s => s.Sequence).ToListAsync();
-        var changes = (await db.RegisterChanges.Where(c => deviceIds.Contains(c.DeviceId)).OrderBy(c => c.Sequence).ToListAsync()).ToLookup(c => c.DeviceId);
-        return [.. devices.Select(device =>
-        {
-            var unit = installed[device.Id].FirstOrDefault();
-            var own = runsOf[device.Id].ToList();
-            var built = changes[device.Id].Where(c => c.AsBuilt).Select(c => c.Field).ToHashSet();
-            var shared = own.SelectMany(r => r.Ends).Select(e => e.DeviceId).OfType<Guid>().Where(id => id != device.Id).Distinct().ToImmutableArray();
-            var facts = new CardFacts
+        var words =
+            faultIds.Count == 0 ? [] : await db.FaultSteps.Where(s => faultIds.Contains(s.FaultId)).OrderBy(s => s.Sequence).ToListAsync();
+        var changes = (await db.RegisterChanges.Where(c => deviceIds.Contains(c.DeviceId)).OrderBy(c => c.Sequence).ToListAsync()).ToLookup(
+            c => c.DeviceId
+        );
+        return
+        [
+            .. devices.Select(device =>
             {
-                Place = new PlaceFacts(device.Id, device.Label, device.Name, device.Area.Name, device.Kind, device.Model,
-                    [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)], device.PowerClass, device.WattsInfraredOff, device.WattsInfraredOn, device.SpeedMbps,
-                    device.Address, device.HeightMetres, device.Mount, device.CableEntry),
-                Unit = unit is null ? null : new UnitFacts(unit.UnitId, unit.Unit.Serial, unit.Unit.HardwareAddress, unit.From),
-                Heads = [.. heads[device.Id].Select(h => new HeadFacts(h.Id, h.Number))],
-                Runs = [.. own.Select(run => RunOf(run, job, built, sources, shared.Length > 0))],
-                Channels = [.. channels[device.Id].Select(c => new ChannelFacts(c.Id, c.Recorder.Label, c.Number, firmware.GetValueOrDefault(c.RecorderId)))],
-                Supply = supplies.GetValueOrDefault(device.Id),
-                Practice = new Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst),
-                Instruments = instruments,
-                Readings = [.. (shared.IsEmpty ? readingsByDevice[device.Id] : readingsByDevice[device.Id].Concat(own.SelectMany(r => readingsBySubject[r.Id])).DistinctBy(r => r.Id)).Select(r => r.ToCore())],
-                Events = [.. (shared.IsEmpty ? eventsByDevice[device.Id] : eventsByDevice[device.Id].Concat(own.SelectMany(r => eventsBySubject[r.Id])).DistinctBy(e => e.Id)).Select(e => e.ToCore())],
-                Faults = [.. faults[device.Id].Select(f => f.ToCore())],
-                Now = SiteTime.In(job.TimeZone, now),
-            };
-            var values = RegisterValues.Of(device, unit?.Unit, own.FirstOrDefault(), heads[device.Id].Count(), [.. channels[device.Id]]);
-            ImmutableArray<Guid> reaches = [.. shared.Concat(facts.Supply?.Taps.Select(t => t.DeviceId) ?? []).Concat(served.Count > 0 ? fed[device.Id] : []).Where(id => id != device.Id).Distinct()];
-            return new LoadedCard(facts, job, people, shared, reaches, [.. words.Where(w => facts.Faults.Any(f => f.Id == w.FaultId))], values, RegisterValues.Differences(device, values, changes[device.Id]),
-                [.. changes[device.Id]], RegisterValues.Read(device.NotesJson), device.Cancelled, changes[device.Id].Any(c => c is { Field: RegisterService.Standing, To: "added" }));
-        })];
+                var unit = installed[device.Id].FirstOrDefault();
+                var own = runsOf[device.Id].ToList();
+                var built = changes[device.Id].Where(c => c.AsBuilt).Select(c => c.Field).ToHashSet();
+                var shared = own.SelectMany(r => r.Ends)
+                    .Select(e => e.DeviceId)
+                    .OfType<Guid>()
+                    .Where(id => id != device.Id)
+                    .Distinct()
+                    .ToImmutableArray();
+                var facts = new CardFacts
+                {
+                    Place = new PlaceFacts(
+                        device.Id,
+                        device.Label,
+                        device.Name,
+                        device.Area.Name,
+                        device.Kind,
+                        device.Model,
+                        [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)],
+                        device.PowerClass,
+                        device.WattsInfraredOff,
+                        device.WattsInfraredOn,
+                        device.SpeedMbps,
+                        device.Address,
+                        device.HeightMetres,
+                        device.Mount,
+                        device.CableEntry
+                    ),
+                    Unit = unit is null ? null : new UnitFacts(unit.UnitId, unit.Unit.Serial, unit.Unit.HardwareAddress, unit.From),
+                    Heads = [.. heads[device.Id].Select(h => new HeadFacts(h.Id, h.Number))],
+                    Runs = [.. own.Select(run => RunOf(run, job, built, sources, shared.Length > 0))],
+                    Channels =
+                    [
+                        .. channels[device.Id]
+                            .Select(c => new ChannelFacts(c.Id, c.Recorder.Label, c.Number, firmware.GetValueOrDefault(c.RecorderId))),
+                    ],
+                    Supply = supplies.GetValueOrDefault(device.Id),
+                    Practice = new Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst),
+                    Instruments = instruments,
+                    Readings =
+                    [
+                        .. (
+                            shared.IsEmpty
+                                ? readingsByDevice[device.Id]
+                                : readingsByDevice[device.Id].Concat(own.SelectMany(r => readingsBySubject[r.Id])).DistinctBy(r => r.Id)
+                        ).Select(r => r.ToCore()),
+                    ],
+                    Events =
+                    [
+                        .. (
+                            shared.IsEmpty
+                                ? eventsByDevice[device.Id]
+                                : eventsByDevice[device.Id].Concat(own.SelectMany(r => eventsBySubject[r.Id])).DistinctBy(e => e.Id)
+                        ).Select(e => e.ToCore()),
+                    ],
+                    Faults = [.. faults[device.Id].Select(f => f.ToCore())],
+                    Now = SiteTime.In(job.TimeZone, now),
+                };
+                var values = RegisterValues.Of(
+                    device,
+                    unit?.Unit,
+                    own.FirstOrDefault(),
+                    heads[device.Id].Count(),
+                    [.. channels[device.Id]]
+                );
+                ImmutableArray<Guid> reaches =
+                [
+                    .. shared
+                        .Concat(facts.Supply?.Taps.Select(t => t.DeviceId) ?? [])
+                        .Concat(served.Count > 0 ? fed[device.Id] : [])
+                        .Where(id => id != device.Id)
+                        .Distinct(),
+                ];
+                return new LoadedCard(
+                    facts,
+                    job,
+                    people,
+                    shared,
+                    reaches,
+                    [.. words.Where(w => facts.Faults.Any(f => f.Id == w.FaultId))],
+                    values,
+                    RegisterValues.Differences(device, values, changes[device.Id]),
+                    [.. changes[device.Id]],
+                    RegisterValues.Read(device.NotesJson),
+                    device.Cancelled,
+                    changes[device.Id].Any(c => c is { Field: RegisterService.Standing, To: "added" })
+                );
+            }),
+        ];
     }
 
     private sealed record Served(Guid RecorderId, Guid DeviceId);
 
-    public static async Task<JobFacts> LoadJob(WalkdownDb db, Guid jobId) => new(
-        await db.Jobs.FirstAsync(j => j.Id == jobId), await Instruments(db, jobId), (await db.People.Where(p => p.JobId == jobId).Select(p => p.Id).ToListAsync()).ToImmutableHashSet());
+    public static async Task<JobFacts> LoadJob(WalkdownDb db, Guid jobId) =>
+        new(
+            await db.Jobs.FirstAsync(j => j.Id == jobId),
+            await Instruments(db, jobId),
+            (await db.People.Where(p => p.JobId == jobId).Select(p => p.Id).ToListAsync()).ToImmutableHashSet()
+        );
 
     /// <summary>The instruments of a job with their reference checks.</summary>
     public static async Task<ImmutableArray<Instrument>> Instruments(WalkdownDb db, Guid jobId)
     {
-        var checks = (await db.InstrumentChecks.Where(c => c.JobId == jobId).OrderBy(c => c.At).ToListAsync()).ToLookup(c => c.InstrumentId);
-        return [.. (await db.Instruments.Where(i => i.JobId == jobId).OrderBy(i => i.Name).ToListAsync()).Select(i => ToCore(i, checks[i.Id]))];
+        var checks = (await db.InstrumentChecks.Where(c => c.JobId == jobId).OrderBy(c => c.At).ToListAsync()).ToLookup(c =>
+            c.InstrumentId
+        );
+        return
+        [
+            .. (await db.Instruments.Where(i => i.JobId == jobId).OrderBy(i => i.Name).ToListAsync()).Select(i => ToCore(i, checks[i.Id])),
+        ];
     }
 
-    public static Instrument ToCore(InstrumentRecord i, IEnumerable<InstrumentCheck> checks) => new(
-        i.Id, i.Name, i.Serial, FunctionsOf(i.AccuracyJson), i.CalibratedOn, i.CalibrationDue,
-        [.. checks.Select(c => new FieldCheck(c.Unit, c.Reference, c.Reading, c.At))], JsonSerializer.Deserialize<ImmutableArray<CalibrationPeriod>>(i.EarlierJson, CoreJson.Options));
+    public static Instrument ToCore(InstrumentRecord i, IEnumerable<InstrumentCheck> checks) =>
+        new(
+            i.Id,
+            i.Name,
+            i.Serial,
+            FunctionsOf(i.AccuracyJson),
+            i.CalibratedOn,
+            i.CalibrationDue,
+            [.. checks.Select(c => new FieldCheck(c.Unit, c.Reference, c.Reading, c.At))],
+            JsonSerializer.Deserialize<ImmutableArray<CalibrationPeriod>>(i.EarlierJson, CoreJson.Options)
+        );
 
     /// <summary>Functions by range; the first edition kept one accuracy a unit.</summary>
-    private static ImmutableArray<InstrumentFunction> FunctionsOf(string json) => json.StartsWith('{')
-        ? [.. JsonSerializer.Deserialize<Dictionary<Core.Measures.Unit, Accuracy>>(json, CoreJson.Options)!.Select(a => new InstrumentFunction(a.Key, a.Value))]
-        : JsonSerializer.Deserialize<ImmutableArray<InstrumentFunction>>(json, CoreJson.Options);
+    private static ImmutableArray<InstrumentFunction> FunctionsOf(string json) =>
+        json.StartsWith('{')
+            ?
+            [
+                .. JsonSerializer
+                    .Deserialize<Dictionary<Core.Measures.Unit, Accuracy>>(json, CoreJson.Options)!
+                    .Select(a => new InstrumentFunction(a.Key, a.Value)),
+            ]
+            : JsonSerializer.Deserialize<ImmutableArray<InstrumentFunction>>(json, CoreJson.Options);
 
     /// <summary>The supply of each device that has one, with every device that hangs on its run.</summary>
     private static async Task<Dictionary<Guid, SupplyFacts>> Supplies(WalkdownDb db, List<Device> devices)
     {
         var named = devices.Select(d => d.Supply).OfType<string>().Distinct().ToList();
-        if (named.Count == 0) return [];
+        if (named.Count == 0)
+            return [];
         var jobId = devices[0].JobId;
-        var supplies = (await db.Sources.Where(s => s.JobId == jobId && s.Kind == SourceKind.Supply && named.Contains(s.Label)).ToListAsync()).Where(s => s.Volts is not null).ToDictionary(s => s.Label);
-        if (supplies.Count == 0) return [];
-        var taps = (await db.Devices.Where(d => d.JobId == jobId && d.Supply != null && named.Contains(d.Supply) && !d.Cancelled).ToListAsync()).ToLookup(d => d.Supply!);
+        var supplies = (
+            await db.Sources.Where(s => s.JobId == jobId && s.Kind == SourceKind.Supply && named.Contains(s.Label)).ToListAsync()
+        )
+            .Where(s => s.Volts is not null)
+            .ToDictionary(s => s.Label);
+        if (supplies.Count == 0)
+            return [];
+        var taps = (
+            await db.Devices.Where(d => d.JobId == jobId && d.Supply != null && named.Contains(d.Supply) && !d.Cancelled).ToListAsync()
+        ).ToLookup(d => d.Supply!);
         var facts = supplies.Values.ToDictionary(s => s.Label, s => FactsOf(s, taps[s.Label])!);
         return devices.Where(d => d.Supply is not null && facts.ContainsKey(d.Supply)).ToDictionary(d => d.Id, d => facts[d.Supply!]);
     }
 
     /// <summary>A supply with the devices on its run; null where nobody knows its volts. What nobody measured of it is assumed: 18 AWG, 20 degrees, ten metres.</summary>
-    public static SupplyFacts? FactsOf(PowerSource s, IEnumerable<Device> devices) => s.Volts is not { } volts ? null : new SupplyFacts(
-        s.Id, s.Label, s.Range, new(volts, Origin.Planned), s.RegulationPercent, s.RatedAmperes, s.FuseAmperes, s.CableAmperes,
-        s.WireAreaMm2 is { } area ? new(AreaMm2: area) : new(s.WireGaugeAwg ?? 18), s.TemperatureC ?? 20,
-        [.. devices.OrderBy(d => d.SupplyMetres ?? 10).Select(d => new SupplyTap(d.Id, d.Label, d.Kind, d.Model, d.SupplyMetres ?? 10, d.WattsInfraredOff, d.WattsInfraredOn))]);
+    public static SupplyFacts? FactsOf(PowerSource s, IEnumerable<Device> devices) =>
+        s.Volts is not { } volts
+            ? null
+            : new SupplyFacts(
+                s.Id,
+                s.Label,
+                s.Range,
+                new(volts, Origin.Planned),
+                s.RegulationPercent,
+                s.RatedAmperes,
+                s.FuseAmperes,
+                s.CableAmperes,
+                s.WireAreaMm2 is { } area ? new(AreaMm2: area) : new(s.WireGaugeAwg ?? 18),
+                s.TemperatureC ?? 20,
+                [
+                    .. devices
+                        .OrderBy(d => d.SupplyMetres ?? 10)
+                        .Select(d => new SupplyTap(
+                            d.Id,
+                            d.Label,
+                            d.Kind,
+                            d.Model,
+                            d.SupplyMetres ?? 10,
+                            d.WattsInfraredOff,
+                            d.WattsInfraredOn
+                        )),
+                ]
+            );
 
     /// <summary>The switch or injector of each port, by cabinet and name.</summary>
     private static async Task<Dictionary<(Guid, string), PowerSource>> SourcesOf(WalkdownDb db, IEnumerable<Port> ports)
     {
         var cabinets = ports.Select(p => p.CabinetId).Distinct().ToList();
-        if (cabinets.Count == 0) return [];
-        return (await db.Sources.Where(s => s.CabinetId != null && cabinets.Contains(s.CabinetId.Value) && s.Kind != SourceKind.Supply).ToListAsync()).DistinctBy(s => (s.CabinetId, s.Label))
+        if (cabinets.Count == 0)
+            return [];
+        return (
+            await db
+                .Sources.Where(s => s.CabinetId != null && cabinets.Contains(s.CabinetId.Value) && s.Kind != SourceKind.Supply)
+                .ToListAsync()
+        )
+            .DistinctBy(s => (s.CabinetId, s.Label))
             .ToDictionary(s => (s.CabinetId!.Value, s.Label.ToUpperInvariant()));
     }
 
     /// <summary>Version last read at each recorder.</summary>
     private static async Task<Dictionary<Guid, string>> RecorderFirmware(WalkdownDb db, List<Guid> recorders)
     {
-        if (recorders.Count == 0) return [];
-        var readings = await db.Readings.Where(r => recorders.Contains(r.DeviceId) && r.CheckId == KnownChecks.Firmware.Value).OrderBy(r => r.Sequence).ToListAsync();
-        if (readings.Count == 0) return [];
-        var withdrawn = (await db.CardEvents.Where(e => recorders.Contains(e.DeviceId)).ToListAsync()).Select(e => e.ToCore()).OfType<Withdrawal>().Select(w => w.Of).ToHashSet();
-        return readings.Where(r => !withdrawn.Contains(r.Id)).GroupBy(r => r.DeviceId).ToDictionary(g => g.Key, g => g.Last().ToCore().Value is TextValue text ? text.Text : "");
+        if (recorders.Count == 0)
+            return [];
+        var readings = await db
+            .Readings.Where(r => recorders.Contains(r.DeviceId) && r.CheckId == KnownChecks.Firmware.Value)
+            .OrderBy(r => r.Sequence)
+            .ToListAsync();
+        if (readings.Count == 0)
+            return [];
+        var withdrawn = (await db.CardEvents.Where(e => recorders.Contains(e.DeviceId)).ToListAsync())
+            .Select(e => e.ToCore())
+            .OfType<Withdrawal>()
+            .Select(w => w.Of)
+            .ToHashSet();
+        return readings
+            .Where(r => !withdrawn.Contains(r.Id))
+            .GroupBy(r => r.DeviceId)
+            .ToDictionary(g => g.Key, g => g.Last().ToCore().Value is TextValue text ? text.Text : "");
     }
 
     private static RunFacts RunOf(Run run, Job job, HashSet<string> built, Dictionary<(Guid, string), PowerSource> sources, bool shared)
@@ -185,10 +365,33 @@ public static class CardFactsLoader
         var pieces = run.PiecesJson is { } json ? JsonSerializer.Deserialize<ImmutableArray<PathPiece>>(json, CoreJson.Options) : [];
         var port = run.Ends.FirstOrDefault(e => e.Port is not null)?.Port;
         Origin From(string field) => built.Contains(field) ? Origin.AsBuilt : Origin.Planned;
-        return new RunFacts(run.Id, run.Label, run.Configuration, new(run.LengthMetres, run.LengthAssumed ? Origin.Assumed : From("length_m")), new(run.GaugeAwg, From("gauge_awg")),
-            new(run.Material, From("material")), run.Screened, run.TemperatureC is { } t ? new(t, From("temperature_c")) : new(20, Origin.Assumed), run.CordsMetres, run.CordGaugeAwg,
-            run.Scheme ?? job.Scheme, port is null ? null : new PortFacts(port.Id, port.Switch.Length > 0 ? $"{port.Cabinet.Label} {port.Switch}" : port.Cabinet.Label, port.Number, new(port.SourceVolts, From("source_volts")), port.SpeedMbps,
-                Mode: SourceOf(port)?.Mode ?? SourceMode.Standard, LimitWatts: SourceOf(port)?.PortLimitWatts, IsUplink: port.Uplink), run.Scheme is not null, shared || pieces.Any(p => p.Kind == PieceKind.SharingAdapter))
+        return new RunFacts(
+            run.Id,
+            run.Label,
+            run.Configuration,
+            new(run.LengthMetres, run.LengthAssumed ? Origin.Assumed : From("length_m")),
+            new(run.GaugeAwg, From("gauge_awg")),
+            new(run.Material, From("material")),
+            run.Screened,
+            run.TemperatureC is { } t ? new(t, From("temperature_c")) : new(20, Origin.Assumed),
+            run.CordsMetres,
+            run.CordGaugeAwg,
+            run.Scheme ?? job.Scheme,
+            port is null
+                ? null
+                : new PortFacts(
+                    port.Id,
+                    port.Switch.Length > 0 ? $"{port.Cabinet.Label} {port.Switch}" : port.Cabinet.Label,
+                    port.Number,
+                    new(port.SourceVolts, From("source_volts")),
+                    port.SpeedMbps,
+                    Mode: SourceOf(port)?.Mode ?? SourceMode.Standard,
+                    LimitWatts: SourceOf(port)?.PortLimitWatts,
+                    IsUplink: port.Uplink
+                ),
+            run.Scheme is not null,
+            shared || pieces.Any(p => p.Kind == PieceKind.SharingAdapter)
+        )
         {
             Pieces = pieces,
         };

@@ -14,14 +14,25 @@ public sealed class DataFolder(string path)
     public string CatalogueFolder => Path.Combine(Root, "catalogue");
 
     /// <summary>WAL, synchronous=FULL and foreign keys: an answered reading survives a pulled plug.</summary>
-    public DbContextOptions<WalkdownDb> Options => new DbContextOptionsBuilder<WalkdownDb>()
-        .UseSqlite(new SqliteConnectionStringBuilder { DataSource = DatabaseFile, ForeignKeys = true, Pooling = true, DefaultTimeout = 10 }.ToString(), Lists)
-        .AddInterceptors(new SynchronousFull())
-        .UseQueryTrackingBehavior(QueryTrackingBehavior.NoTracking)
-        .Options;
+    public DbContextOptions<WalkdownDb> Options =>
+        new DbContextOptionsBuilder<WalkdownDb>()
+            .UseSqlite(
+                new SqliteConnectionStringBuilder
+                {
+                    DataSource = DatabaseFile,
+                    ForeignKeys = true,
+                    Pooling = true,
+                    DefaultTimeout = 10,
+                }.ToString(),
+                Lists
+            )
+            .AddInterceptors(new SynchronousFull())
+            .UseQueryTrackingBehavior(QueryTrackingBehavior.NoTracking)
+            .Options;
 
     /// <summary>A list of ids goes in as one value: as a value each, naming them takes the square of their number.</summary>
-    internal static void Lists(SqliteDbContextOptionsBuilder sqlite) => sqlite.UseParameterizedCollectionMode(ParameterTranslationMode.Parameter);
+    internal static void Lists(SqliteDbContextOptionsBuilder sqlite) =>
+        sqlite.UseParameterizedCollectionMode(ParameterTranslationMode.Parameter);
 
     /// <summary>Creates or migrates the database; before a migration of an existing file a copy is kept beside it.</summary>
     /// <exception cref="DataFolderException">The folder cannot be written, or the database is not one.</exception>
@@ -66,33 +77,46 @@ public sealed class DataFolder(string path)
     private void ClearDrafts()
     {
         foreach (var draft in Directory.EnumerateFileSystemEntries(PacksPath, ".*"))
-            if (Directory.Exists(draft)) Directory.Delete(draft, recursive: true);
-            else File.Delete(draft);
+            if (Directory.Exists(draft))
+                Directory.Delete(draft, recursive: true);
+            else
+                File.Delete(draft);
     }
 
     /// <summary>A damaged file is told before anything is added to it.</summary>
     private void CheckIntegrity(WalkdownDb db)
     {
-        if (!File.Exists(DatabaseFile) || new FileInfo(DatabaseFile).Length == 0) return;
+        if (!File.Exists(DatabaseFile) || new FileInfo(DatabaseFile).Length == 0)
+            return;
         db.Database.OpenConnection();
         using var command = db.Database.GetDbConnection().CreateCommand();
         command.CommandText = "PRAGMA quick_check(1);";
         if (command.ExecuteScalar()?.ToString() is not "ok")
-            throw new DataFolderException($"The database {DatabaseFile} is damaged. Nothing was changed. Restore the newest backup: ./walkdown restore FILE", new InvalidDataException());
+            throw new DataFolderException(
+                $"The database {DatabaseFile} is damaged. Nothing was changed. Restore the newest backup: ./walkdown restore FILE",
+                new InvalidDataException()
+            );
         db.Database.CloseConnection();
     }
 
     /// <summary>Each connection of the pool is set once.</summary>
     private sealed class SynchronousFull : Microsoft.EntityFrameworkCore.Diagnostics.DbConnectionInterceptor
     {
-        public override void ConnectionOpened(System.Data.Common.DbConnection connection, Microsoft.EntityFrameworkCore.Diagnostics.ConnectionEndEventData data)
+        public override void ConnectionOpened(
+            System.Data.Common.DbConnection connection,
+            Microsoft.EntityFrameworkCore.Diagnostics.ConnectionEndEventData data
+        )
         {
             using var command = connection.CreateCommand();
             command.CommandText = "PRAGMA synchronous=FULL;";
             command.ExecuteNonQuery();
         }
 
-        public override Task ConnectionOpenedAsync(System.Data.Common.DbConnection connection, Microsoft.EntityFrameworkCore.Diagnostics.ConnectionEndEventData data, CancellationToken cancel = default)
+        public override Task ConnectionOpenedAsync(
+            System.Data.Common.DbConnection connection,
+            Microsoft.EntityFrameworkCore.Diagnostics.ConnectionEndEventData data,
+            CancellationToken cancel = default
+        )
         {
             ConnectionOpened(connection, data);
             return Task.CompletedTask;

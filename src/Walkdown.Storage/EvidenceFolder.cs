@@ -13,7 +13,8 @@ public sealed class EvidenceFolder(DataFolder folder)
     {
         var hash = Convert.ToHexStringLower(SHA256.HashData(content));
         var path = PathOf(hash);
-        if (File.Exists(path)) return hash;
+        if (File.Exists(path))
+            return hash;
         Directory.CreateDirectory(Path.GetDirectoryName(path)!);
         var draft = $"{path}.{Guid.NewGuid():N}";
         try
@@ -35,7 +36,8 @@ public sealed class EvidenceFolder(DataFolder folder)
     /// <summary>Takes a file away for good; its hash stays wherever it is named.</summary>
     public void Erase(string hash)
     {
-        if (Has(hash)) File.Delete(PathOf(hash));
+        if (Has(hash))
+            File.Delete(PathOf(hash));
     }
 
     public bool Has(string hash) => IsHash(hash) && File.Exists(PathOf(hash));

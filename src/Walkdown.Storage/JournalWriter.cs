@@ -15,28 +15,76 @@ internal sealed class JournalWriter : IDisposable
 {
     private readonly SqliteConnection _connection;
     private readonly DbContextOptions<WalkdownDb> _options;
-    private readonly SqliteCommand _find, _journal, _reading, _event, _fault, _summary;
+    private readonly SqliteCommand _find,
+        _journal,
+        _reading,
+        _event,
+        _fault,
+        _summary;
 
     public JournalWriter(DataFolder folder)
     {
-        using (var db = new WalkdownDb(folder.Options)) _connection = new SqliteConnection(db.Database.GetConnectionString());
+        using (var db = new WalkdownDb(folder.Options))
+            _connection = new SqliteConnection(db.Database.GetConnectionString());
         _connection.Open();
         using (var pragma = _connection.CreateCommand())
         {
             pragma.CommandText = "PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;";
             pragma.ExecuteNonQuery();
         }
-        _options = new DbContextOptionsBuilder<WalkdownDb>().UseSqlite(_connection, DataFolder.Lists).UseQueryTrackingBehavior(QueryTrackingBehavior.NoTracking).Options;
+        _options = new DbContextOptionsBuilder<WalkdownDb>()
+            .UseSqlite(_connection, DataFolder.Lists)
+            .UseQueryTrackingBehavior(QueryTrackingBehavior.NoTracking)
+            .Options;
         _find = Command("SELECT BodyHash, DeviceId FROM Journal WHERE Id = $0", 1);
         _journal = Insert("Journal", "Sequence", "Id", "JobId", "DeviceId", "Kind", "BodyHash", "By", "At");
-        _reading = Insert("Readings", "Id", "DeviceId", "CheckId", "SubjectKind", "SubjectId", "Part", "Under", "UnitId", "ValueJson", "Found", "InstrumentId", "Source", "By", "TakenAt", "ReceivedAt", "Sequence", "SeenJson", "ClockOffsetMs");
+        _reading = Insert(
+            "Readings",
+            "Id",
+            "DeviceId",
+            "CheckId",
+            "SubjectKind",
+            "SubjectId",
+            "Part",
+            "Under",
+            "UnitId",
+            "ValueJson",
+            "Found",
+            "InstrumentId",
+            "Source",
+            "By",
+            "TakenAt",
+            "ReceivedAt",
+            "Sequence",
+            "SeenJson",
+            "ClockOffsetMs"
+        );
         _event = Insert("CardEvents", "Id", "DeviceId", "SubjectId", "BodyJson", "Sequence");
-        _fault = Insert("Faults", "Id", "DeviceId", "CheckId", "SubjectKind", "SubjectId", "Part", "Under", "FromReading", "Title", "Severity", "CauseId", "RaisedBy", "RaisedAt", "Sequence");
-        _summary = Command("""
+        _fault = Insert(
+            "Faults",
+            "Id",
+            "DeviceId",
+            "CheckId",
+            "SubjectKind",
+            "SubjectId",
+            "Part",
+            "Under",
+            "FromReading",
+            "Title",
+            "Severity",
+            "CauseId",
+            "RaisedBy",
+            "RaisedAt",
+            "Sequence"
+        );
+        _summary = Command(
+            """
             INSERT INTO Cards (DeviceId, JobId, Verdict, LegsJson, Taken, Total, OpenFaults, LastSequence, BlockJson) VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8)
             ON CONFLICT(DeviceId) DO UPDATE SET Verdict=excluded.Verdict, LegsJson=excluded.LegsJson, Taken=excluded.Taken, Total=excluded.Total,
                 OpenFaults=excluded.OpenFaults, LastSequence=max(LastSequence, excluded.LastSequence), BlockJson=excluded.BlockJson
-            """, 9);
+            """,
+            9
+        );
     }
 
     /// <summary>A context on the writing connection; joins the transaction that is open.</summary>
@@ -50,7 +98,8 @@ internal sealed class JournalWriter : IDisposable
     public SqliteTransaction Begin()
     {
         var transaction = _connection.BeginTransaction(deferred: false);
-        foreach (var command in new[] { _find, _journal, _reading, _event, _fault, _summary }) command.Transaction = transaction;
+        foreach (var command in new[] { _find, _journal, _reading, _event, _fault, _summary })
+            command.Transaction = transaction;
         return transaction;
     }
 
@@ -71,7 +120,27 @@ internal sealed class JournalWriter : IDisposable
         {
             case Reading reading:
                 var r = reading.ToRecord(deviceId);
-                Run(_reading, r.Id, r.DeviceId, r.CheckId, r.SubjectKind, r.SubjectId, r.Part, r.Under, r.UnitId, r.ValueJson, r.Found, r.InstrumentId, r.Source, r.By, r.TakenAt, r.ReceivedAt, r.Sequence, r.SeenJson, r.ClockOffsetMs);
+                Run(
+                    _reading,
+                    r.Id,
+                    r.DeviceId,
+                    r.CheckId,
+                    r.SubjectKind,
+                    r.SubjectId,
+                    r.Part,
+                    r.Under,
+                    r.UnitId,
+                    r.ValueJson,
+                    r.Found,
+                    r.InstrumentId,
+                    r.Source,
+                    r.By,
+                    r.TakenAt,
+                    r.ReceivedAt,
+                    r.Sequence,
+                    r.SeenJson,
+                    r.ClockOffsetMs
+                );
                 return true;
             case CardEvent e:
                 var c = e.ToRecord(deviceId);
@@ -79,7 +148,23 @@ internal sealed class JournalWriter : IDisposable
                 return true;
             case FaultRecord fault:
                 var f = fault.ToRecord(deviceId);
-                Run(_fault, f.Id, f.DeviceId, f.CheckId, f.SubjectKind, f.SubjectId, f.Part, f.Under, f.FromReading, f.Title, f.Severity, f.CauseId, f.RaisedBy, f.RaisedAt, f.Sequence);
+                Run(
+                    _fault,
+                    f.Id,
+                    f.DeviceId,
+                    f.CheckId,
+                    f.SubjectKind,
+                    f.SubjectId,
+                    f.Part,
+                    f.Under,
+                    f.FromReading,
+                    f.Title,
+                    f.Severity,
+                    f.CauseId,
+                    f.RaisedBy,
+                    f.RaisedAt,
+                    f.Sequence
+                );
                 return true;
             default:
                 return false;
@@ -95,18 +180,23 @@ internal sealed class JournalWriter : IDisposable
 
     public void Dispose()
     {
-        foreach (var command in new[] { _find, _journal, _reading, _event, _fault, _summary }) command.Dispose();
+        foreach (var command in new[] { _find, _journal, _reading, _event, _fault, _summary })
+            command.Dispose();
         _connection.Dispose();
     }
 
     private SqliteCommand Insert(string table, params string[] columns) =>
-        Command($"INSERT INTO {table} ({string.Join(", ", columns)}) VALUES ({string.Join(", ", columns.Select((_, i) => "$" + i))})", columns.Length);
+        Command(
+            $"INSERT INTO {table} ({string.Join(", ", columns)}) VALUES ({string.Join(", ", columns.Select((_, i) => "$" + i))})",
+            columns.Length
+        );
 
     private SqliteCommand Command(string sql, int parameters)
     {
         var command = _connection.CreateCommand();
         command.CommandText = sql;
-        for (var i = 0; i < parameters; i++) command.Parameters.Add(new SqliteParameter { ParameterName = "$" + i });
+        for (var i = 0; i < parameters; i++)
+            command.Parameters.Add(new SqliteParameter { ParameterName = "$" + i });
         return command;
     }
 

@@ -17,8 +17,10 @@ public sealed class KeyFile(DataFolder folder)
         {
             lock (_lock)
             {
-                if (_key is not null) return _key;
-                if (!File.Exists(PathOf)) Write(SealKey.Create());
+                if (_key is not null)
+                    return _key;
+                if (!File.Exists(PathOf))
+                    Write(SealKey.Create());
                 return _key = SealKey.FromPem(File.ReadAllText(PathOf));
             }
         }
@@ -31,7 +33,8 @@ public sealed class KeyFile(DataFolder folder)
         var key = SealKey.FromPem(pem, passphrase);
         lock (_lock)
         {
-            if (File.Exists(PathOf)) File.Move(PathOf, $"{PathOf}.{Key.Fingerprint[..16]}", overwrite: true);
+            if (File.Exists(PathOf))
+                File.Move(PathOf, $"{PathOf}.{Key.Fingerprint[..16]}", overwrite: true);
             Write(key);
             return _key = key;
         }
@@ -41,7 +44,8 @@ public sealed class KeyFile(DataFolder folder)
     {
         var draft = $"{PathOf}.{Guid.NewGuid():N}";
         var options = new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write };
-        if (!OperatingSystem.IsWindows()) options.UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+        if (!OperatingSystem.IsWindows())
+            options.UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite;
         using (var file = new FileStream(draft, options))
         {
             file.Write(System.Text.Encoding.ASCII.GetBytes(key.ToPem()));

@@ -12,10 +12,24 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Storage;
 
 /// <summary>What came of an entry.</summary>
-public enum Kept { New, Already, OtherBody, Refused, UnknownPlace }
+public enum Kept
+{
+    New,
+    Already,
+    OtherBody,
+    Refused,
+    UnknownPlace,
+}
 
 /// <param name="Why">For a refusal: the sentence, and the field it concerns.</param>
-public sealed record LedgerResult(Kept Kept, Message? Why = null, string? Field = null, LoadedCard? Loaded = null, Card? Card = null, JournalEntry? Entry = null);
+public sealed record LedgerResult(
+    Kept Kept,
+    Message? Why = null,
+    string? Field = null,
+    LoadedCard? Loaded = null,
+    Card? Card = null,
+    JournalEntry? Entry = null
+);
 
 /// <summary>What an entry adds. Nothing is changed but the open end of an installation, where a unit leaves.</summary>
 public sealed class LedgerAddition
@@ -59,7 +73,8 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         _one.Dispose();
     }
 
-    public static byte[] HashOf(object body) => SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(body, body.GetType(), CoreJson.Options));
+    public static byte[] HashOf(object body) =>
+        SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(body, body.GetType(), CoreJson.Options));
 
     /// <summary>The Card as it is now; null where no such place is on record.</summary>
     public async Task<LoadedCard?> Load(Guid deviceId)
@@ -83,7 +98,15 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 
     /// <summary>Adds an entry to a Card.</summary>
     /// <param name="add">Given the Card and the entry's sequence: what is added, or why not.</param>
-    public async Task<LedgerResult> Append(Guid deviceId, Guid id, string kind, object body, Guid by, Catalogue catalogue, Func<LoadedCard, long, Task<LedgerAddition>> add)
+    public async Task<LedgerResult> Append(
+        Guid deviceId,
+        Guid id,
+        string kind,
+        object body,
+        Guid by,
+        Catalogue catalogue,
+        Func<LoadedCard, long, Task<LedgerAddition>> add
+    )
     {
         var hash = HashOf(body);
         LedgerResult result;
@@ -96,7 +119,8 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             // A context costs more than the whole entry: only what the prepared statements cannot do asks for one.
             var context = new Lazy<WalkdownDb>(() => _writer.Context(transaction));
             var now = time.GetUtcNow();
-            if ((_kept.TryGetValue(deviceId, out var known) ? known : await Load(context.Value, deviceId)) is not { } loaded) return new LedgerResult(Kept.UnknownPlace);
+            if ((_kept.TryGetValue(deviceId, out var known) ? known : await Load(context.Value, deviceId)) is not { } loaded)
+                return new LedgerResult(Kept.UnknownPlace);
             loaded = loaded with { Facts = loaded.Facts with { Now = SiteTime.In(loaded.Job.TimeZone, now) } };
             if (_writer.Find(id) is { } earlier)
             {
@@ -104,11 +128,23 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                     ? new LedgerResult(Kept.Already, Loaded: loaded, Card: Card.Judge(loaded.Facts, catalogue))
                     : new LedgerResult(Kept.OtherBody);
             }
-            if (_sequence < 0) _sequence = await context.Value.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
+            if (_sequence < 0)
+                _sequence = await context.Value.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
             var sequence = _sequence + 1;
             var addition = await add(loaded, sequence);
-            if (addition.Refused is not null) return new LedgerResult(Kept.Refused, addition.Refused, addition.Field);
-            var entry = new JournalEntry { Sequence = sequence, Id = id, JobId = loaded.Job.Id, DeviceId = deviceId, Kind = kind, BodyHash = hash, By = by, At = now };
+            if (addition.Refused is not null)
+                return new LedgerResult(Kept.Refused, addition.Refused, addition.Field);
+            var entry = new JournalEntry
+            {
+                Sequence = sequence,
+                Id = id,
+                JobId = loaded.Job.Id,
+                DeviceId = deviceId,
+                Kind = kind,
+                BodyHash = hash,
+                By = by,
+                At = now,
+            };
             _writer.Add(entry);
             var others = addition.Rows.Where(row => !_writer.Add(row, deviceId)).ToList();
             if (others.Count > 0)
@@ -116,18 +152,30 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                 context.Value.AddRange(others);
                 await context.Value.SaveChangesAsync();
             }
-            if (addition.Ends is { } ends) await context.Value.Installations.Where(i => i.Id == ends.Installation).ExecuteUpdateAsync(u => u.SetProperty(i => i.Until, ends.At));
-            var after = addition.Ends is null && others.All(row => row is FaultStep) ? Joined(loaded, addition) : (await CardFactsLoader.Load(context.Value, deviceId, now))!;
+            if (addition.Ends is { } ends)
+                await context
+                    .Value.Installations.Where(i => i.Id == ends.Installation)
+                    .ExecuteUpdateAsync(u => u.SetProperty(i => i.Until, ends.At));
+            var after =
+                addition.Ends is null && others.All(row => row is FaultStep)
+                    ? Joined(loaded, addition)
+                    : (await CardFactsLoader.Load(context.Value, deviceId, now))!;
             var card = Card.Judge(after.Facts, catalogue);
             told.Add((deviceId, _writer.Summarise(loaded.Job.Id, deviceId, card, sequence)));
             var reaches = ReachOf(loaded, addition);
             if (!reaches.IsEmpty)
                 foreach (var reached in await CardFactsLoader.Load(context.Value, reaches, now))
-                    told.Add((reached.Facts.Place.Id, _writer.Summarise(loaded.Job.Id, reached.Facts.Place.Id, Card.Judge(reached.Facts, catalogue), 0)));
+                    told.Add(
+                        (
+                            reached.Facts.Place.Id,
+                            _writer.Summarise(loaded.Job.Id, reached.Facts.Place.Id, Card.Judge(reached.Facts, catalogue), 0)
+                        )
+                    );
             await transaction.CommitAsync();
             _sequence = sequence;
             _kept[deviceId] = after;
-            foreach (var other in reaches) _kept.TryRemove(other, out _);
+            foreach (var other in reaches)
+                _kept.TryRemove(other, out _);
             result = new LedgerResult(Kept.New, Loaded: after, Card: card, Entry: entry);
         }
         finally
@@ -140,29 +188,36 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 
     /// <summary>Other Cards that an entry reaches: those on the same run, and at a recorder, by its version or its taking back, those on its channels.</summary>
     private static ImmutableArray<Guid> ReachOf(LoadedCard card, LedgerAddition addition) =>
-        card.Facts.Place.Kind == "recorder" && addition.Rows.Any(row => row is Withdrawal || row is Reading r && r.Key.Check == KnownChecks.Firmware) ? card.Reaches : card.SharesRunWith;
+        card.Facts.Place.Kind == "recorder"
+        && addition.Rows.Any(row => row is Withdrawal || row is Reading r && r.Key.Check == KnownChecks.Firmware)
+            ? card.Reaches
+            : card.SharesRunWith;
 
     private async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId)
     {
-        if (_kept.TryGetValue(deviceId, out var known)) return known;
-        if (await CardFactsLoader.Load(db, deviceId, time.GetUtcNow(), Known) is not { } loaded) return null;
+        if (_kept.TryGetValue(deviceId, out var known))
+            return known;
+        if (await CardFactsLoader.Load(db, deviceId, time.GetUtcNow(), Known) is not { } loaded)
+            return null;
         _jobs.TryAdd(loaded.Job.Id, new JobFacts(loaded.Job, loaded.Facts.Instruments, loaded.People));
-        if (_kept.Count >= MostKept) _kept.Clear();
+        if (_kept.Count >= MostKept)
+            _kept.Clear();
         return _kept[deviceId] = loaded;
     }
 
     private JobFacts? Known(Guid jobId) => _jobs.GetValueOrDefault(jobId);
 
-    private static LoadedCard Joined(LoadedCard card, LedgerAddition addition) => card with
-    {
-        Facts = card.Facts with
+    private static LoadedCard Joined(LoadedCard card, LedgerAddition addition) =>
+        card with
         {
-            Readings = card.Facts.Readings.AddRange(addition.Rows.OfType<Reading>()),
-            Events = card.Facts.Events.AddRange(addition.Rows.OfType<CardEvent>()),
-            Faults = card.Facts.Faults.AddRange(addition.Rows.OfType<FaultRecord>()),
-        },
-        FaultWords = card.FaultWords.AddRange(addition.Rows.OfType<FaultStep>()),
-    };
+            Facts = card.Facts with
+            {
+                Readings = card.Facts.Readings.AddRange(addition.Rows.OfType<Reading>()),
+                Events = card.Facts.Events.AddRange(addition.Rows.OfType<CardEvent>()),
+                Faults = card.Facts.Faults.AddRange(addition.Rows.OfType<FaultRecord>()),
+            },
+            FaultWords = card.FaultWords.AddRange(addition.Rows.OfType<FaultStep>()),
+        };
 
     /// <summary>Runs a change that is not about one Card, under the same lock, with a journal line.</summary>
     public async Task<T> Change<T>(Guid jobId, string kind, Func<WalkdownDb, long, Task<(T Result, bool Changed)>> change)
@@ -174,11 +229,20 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         {
             await using var db = OpenDb();
             await using var transaction = await db.Database.BeginTransactionAsync();
-            if (_sequence < 0) _sequence = await db.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
+            if (_sequence < 0)
+                _sequence = await db.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
             (result, var changed) = await change(db, _sequence + 1);
             if (changed)
             {
-                entry = new JournalEntry { Sequence = _sequence + 1, Id = Guid.CreateVersion7(), JobId = jobId, Kind = kind, BodyHash = [], At = time.GetUtcNow() };
+                entry = new JournalEntry
+                {
+                    Sequence = _sequence + 1,
+                    Id = Guid.CreateVersion7(),
+                    JobId = jobId,
+                    Kind = kind,
+                    BodyHash = [],
+                    At = time.GetUtcNow(),
+                };
                 db.Add(entry);
                 await db.SaveChangesAsync();
                 await transaction.CommitAsync();
@@ -192,7 +256,8 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         {
             _one.Release();
         }
-        if (entry is not null) Tell(entry, []);
+        if (entry is not null)
+            Tell(entry, []);
         return result;
     }
 
@@ -201,7 +266,14 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     /// </summary>
     /// <param name="add">Given the context and the entry's sequence: what is added by device, or why not. The devices named are judged anew.</param>
     public async Task<LedgerResult> Edit(
-        Guid jobId, Guid id, string kind, object body, Guid by, Catalogue catalogue, Func<WalkdownDb, long, Task<(Message? Refused, string? Field, IReadOnlyDictionary<Guid, List<object>> Touched)>> add)
+        Guid jobId,
+        Guid id,
+        string kind,
+        object body,
+        Guid by,
+        Catalogue catalogue,
+        Func<WalkdownDb, long, Task<(Message? Refused, string? Field, IReadOnlyDictionary<Guid, List<object>> Touched)>> add
+    )
     {
         var hash = HashOf(body);
         JournalEntry entry;
@@ -211,13 +283,26 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         {
             _writer ??= new JournalWriter(folder);
             await using var transaction = _writer.Begin();
-            if (_writer.Find(id) is { } earlier) return new LedgerResult(earlier.Hash.AsSpan().SequenceEqual(hash) ? Kept.Already : Kept.OtherBody);
+            if (_writer.Find(id) is { } earlier)
+                return new LedgerResult(earlier.Hash.AsSpan().SequenceEqual(hash) ? Kept.Already : Kept.OtherBody);
             await using var db = _writer.Context(transaction);
-            if (_sequence < 0) _sequence = await db.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
+            if (_sequence < 0)
+                _sequence = await db.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
             var sequence = _sequence + 1;
             var (refused, field, touched) = await add(db, sequence);
-            if (refused is not null) return new LedgerResult(Kept.Refused, refused, field);
-            entry = new JournalEntry { Sequence = sequence, Id = id, JobId = jobId, DeviceId = touched.Count == 1 ? touched.Keys.First() : null, Kind = kind, BodyHash = hash, By = by, At = time.GetUtcNow() };
+            if (refused is not null)
+                return new LedgerResult(Kept.Refused, refused, field);
+            entry = new JournalEntry
+            {
+                Sequence = sequence,
+                Id = id,
+                JobId = jobId,
+                DeviceId = touched.Count == 1 ? touched.Keys.First() : null,
+                Kind = kind,
+                BodyHash = hash,
+                By = by,
+                At = time.GetUtcNow(),
+            };
             _writer.Add(entry);
             db.AddRange(touched.SelectMany(t => t.Value.Where(row => !_writer.Add(row, t.Key))).ToList());
             db.ChangeTracker.DetectChanges();
@@ -226,11 +311,24 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             db.ChangeTracker.QueryTrackingBehavior = QueryTrackingBehavior.NoTracking;
             var reached = await CardFactsLoader.Load(db, touched.Keys.ToList(), time.GetUtcNow());
             var sharers = reached.SelectMany(r => r.Reaches).Where(s => !touched.ContainsKey(s)).Distinct().ToList();
-            if (sharers.Count > 0) reached.AddRange(await CardFactsLoader.Load(db, sharers, time.GetUtcNow()));
-            foreach (var card in reached) told.Add((card.Facts.Place.Id, _writer.Summarise(jobId, card.Facts.Place.Id, Card.Judge(card.Facts, catalogue), touched.ContainsKey(card.Facts.Place.Id) ? sequence : 0)));
+            if (sharers.Count > 0)
+                reached.AddRange(await CardFactsLoader.Load(db, sharers, time.GetUtcNow()));
+            foreach (var card in reached)
+                told.Add(
+                    (
+                        card.Facts.Place.Id,
+                        _writer.Summarise(
+                            jobId,
+                            card.Facts.Place.Id,
+                            Card.Judge(card.Facts, catalogue),
+                            touched.ContainsKey(card.Facts.Place.Id) ? sequence : 0
+                        )
+                    )
+                );
             await transaction.CommitAsync();
             _sequence = sequence;
-            foreach (var device in touched.Keys.Concat(sharers)) _kept.TryRemove(device, out _);
+            foreach (var device in touched.Keys.Concat(sharers))
+                _kept.TryRemove(device, out _);
         }
         finally
         {
@@ -244,7 +342,8 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     public async Task Rebuild(Guid jobId, Catalogue catalogue, IProgress<(int Done, int Of)>? progress = null)
     {
         List<Guid> ids;
-        await using (var db = OpenDb()) ids = await db.Devices.Where(d => d.JobId == jobId).Select(d => d.Id).ToListAsync();
+        await using (var db = OpenDb())
+            ids = await db.Devices.Where(d => d.JobId == jobId).Select(d => d.Id).ToListAsync();
         await Summarise(jobId, ids, catalogue, progress);
         await Change(jobId, "summaries-rebuilt", (_, _) => Task.FromResult((true, true)));
     }
@@ -271,7 +370,8 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                 foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
                     _writer.Summarise(jobId, card.Facts.Place.Id, Card.Judge(card.Facts, catalogue), 0);
                 await transaction.CommitAsync();
-                foreach (var id in some) _kept.TryRemove(id, out _);
+                foreach (var id in some)
+                    _kept.TryRemove(id, out _);
             }
             finally
             {
@@ -305,16 +405,24 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         _sequence = -1;
     }
 
-    public static CardSummary SummaryOf(Guid jobId, Guid deviceId, Card card, long sequence) => new()
-    {
-        DeviceId = deviceId, JobId = jobId, Verdict = card.Verdict.Verdict, LegsJson = JsonSerializer.Serialize(card.Legs.Select(l => l.State), CoreJson.Options),
-        Taken = card.Taken, Total = card.Total, OpenFaults = card.Faults.Count(f => f.Open), LastSequence = sequence,
-        BlockJson = card.Blocked is { } b ? JsonSerializer.Serialize(b, CoreJson.Options) : null,
-    };
+    public static CardSummary SummaryOf(Guid jobId, Guid deviceId, Card card, long sequence) =>
+        new()
+        {
+            DeviceId = deviceId,
+            JobId = jobId,
+            Verdict = card.Verdict.Verdict,
+            LegsJson = JsonSerializer.Serialize(card.Legs.Select(l => l.State), CoreJson.Options),
+            Taken = card.Taken,
+            Total = card.Total,
+            OpenFaults = card.Faults.Count(f => f.Open),
+            LastSequence = sequence,
+            BlockJson = card.Blocked is { } b ? JsonSerializer.Serialize(b, CoreJson.Options) : null,
+        };
 
     private void Tell(JournalEntry entry, IReadOnlyList<(Guid, CardSummary)> summaries)
     {
-        foreach (var (_, summary) in summaries) Summarised?.Invoke(summary, entry.Sequence);
+        foreach (var (_, summary) in summaries)
+            Summarised?.Invoke(summary, entry.Sequence);
         Committed?.Invoke(entry);
     }
 }

@@ -44,7 +44,13 @@ internal sealed class RegisterBook
 
     /// <param name="only">The devices to be changed; null: the whole register. What they may touch beyond themselves is looked up when it is asked for.</param>
     /// <param name="readOnly">True where nothing will be set: nothing is tracked, which is several times as quick.</param>
-    public static async Task<RegisterBook> Load(WalkdownDb db, Guid jobId, DateTimeOffset now, IReadOnlyCollection<Guid>? only = null, bool readOnly = false)
+    public static async Task<RegisterBook> Load(
+        WalkdownDb db,
+        Guid jobId,
+        DateTimeOffset now,
+        IReadOnlyCollection<Guid>? only = null,
+        bool readOnly = false
+    )
     {
         db.ChangeTracker.QueryTrackingBehavior = readOnly ? QueryTrackingBehavior.NoTracking : QueryTrackingBehavior.TrackAll;
         db.ChangeTracker.AutoDetectChangesEnabled = false;
@@ -52,65 +58,115 @@ internal sealed class RegisterBook
         {
             _areas = await db.Areas.Where(a => a.JobId == jobId).ToDictionaryAsync(a => a.Name, StringComparer.OrdinalIgnoreCase),
             _cabinets = await db.Cabinets.Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.Label, StringComparer.OrdinalIgnoreCase),
-            _byId = await db.Devices.Where(d => d.JobId == jobId && (only == null || only.Contains(d.Id) || d.Kind == "recorder")).ToDictionaryAsync(d => d.Id),
-            _sources = readOnly ? [] : [.. (await db.Sources.Where(s => s.JobId == jobId).Select(s => new { s.Kind, s.CabinetId, s.Label }).ToListAsync()).Select(s => (s.Kind, s.CabinetId, s.Label.ToUpperInvariant()))],
+            _byId = await db
+                .Devices.Where(d => d.JobId == jobId && (only == null || only.Contains(d.Id) || d.Kind == "recorder"))
+                .ToDictionaryAsync(d => d.Id),
+            _sources = readOnly
+                ? []
+                :
+                [
+                    .. (
+                        await db
+                            .Sources.Where(s => s.JobId == jobId)
+                            .Select(s => new
+                            {
+                                s.Kind,
+                                s.CabinetId,
+                                s.Label,
+                            })
+                            .ToListAsync()
+                    ).Select(s => (s.Kind, s.CabinetId, s.Label.ToUpperInvariant())),
+                ],
             _whole = only is null,
         };
         var ids = only ?? (IReadOnlyCollection<Guid>)book._byId.Keys;
         var areas = book._areas.Values.ToDictionary(a => a.Id);
-        foreach (var device in book._byId.Values) device.Area = areas[device.AreaId];
+        foreach (var device in book._byId.Values)
+            device.Area = areas[device.AreaId];
         book._byLabel = book._byId.Values.ToDictionary(d => d.Label, StringComparer.OrdinalIgnoreCase);
         if (book._whole)
         {
             // One plain query a table, put together here: joins of five thousand rows cost more than the dictionaries.
             var units = await db.Units.Where(u => u.JobId == jobId).ToDictionaryAsync(u => u.Id);
             var cabinets = book._cabinets.Values.ToDictionary(c => c.Id);
-            var ports = await db.Ports.Where(p => db.Cabinets.Any(c => c.Id == p.CabinetId && c.JobId == jobId)).ToDictionaryAsync(p => p.Id);
+            var ports = await db
+                .Ports.Where(p => db.Cabinets.Any(c => c.Id == p.CabinetId && c.JobId == jobId))
+                .ToDictionaryAsync(p => p.Id);
             var runs = await db.Runs.Where(r => r.JobId == jobId).ToDictionaryAsync(r => r.Id);
             var ends = await db.RunEnds.Where(e => db.Runs.Any(r => r.Id == e.RunId && r.JobId == jobId)).ToListAsync();
-            foreach (var port in ports.Values) port.Cabinet = cabinets[port.CabinetId];
+            foreach (var port in ports.Values)
+                port.Cabinet = cabinets[port.CabinetId];
             foreach (var end in ends)
             {
-                if (end.PortId is { } portId) end.Port = ports[portId];
+                if (end.PortId is { } portId)
+                    end.Port = ports[portId];
                 // A tracking context has put the end into its run already.
-                if (readOnly) runs[end.RunId].Ends.Add(end);
+                if (readOnly)
+                    runs[end.RunId].Ends.Add(end);
             }
             book._units = units.Values.Where(u => u.Serial.Length > 0).ToDictionary(u => u.Serial, StringComparer.OrdinalIgnoreCase);
             book._ports = ports.Values.ToDictionary(p => (p.CabinetId, p.Switch.ToUpperInvariant(), p.Number));
-            book._installed = (await db.Installations.Where(i => i.Until == null && db.Units.Any(u => u.Id == i.UnitId && u.JobId == jobId)).ToListAsync()).DistinctBy(i => i.DeviceId).ToDictionary(i => i.DeviceId);
-            foreach (var installation in book._installed.Values) installation.Unit = units[installation.UnitId];
+            book._installed = (
+                await db.Installations.Where(i => i.Until == null && db.Units.Any(u => u.Id == i.UnitId && u.JobId == jobId)).ToListAsync()
+            )
+                .DistinctBy(i => i.DeviceId)
+                .ToDictionary(i => i.DeviceId);
+            foreach (var installation in book._installed.Values)
+                installation.Unit = units[installation.UnitId];
             book._heads = Grouped(await db.Heads.Where(h => db.Devices.Any(d => d.Id == h.DeviceId && d.JobId == jobId)).ToListAsync());
             var heads = book._heads.Values.SelectMany(h => h).ToDictionary(h => h.Id);
-            book._channelOfHead = (await db.Channels.Where(c => db.Devices.Any(d => d.Id == c.RecorderId && d.JobId == jobId)).ToListAsync()).DistinctBy(c => c.HeadId).ToDictionary(c => c.HeadId);
-            foreach (var channel in book._channelOfHead.Values) (channel.Recorder, channel.Head) = (book._byId[channel.RecorderId], heads[channel.HeadId]);
+            book._channelOfHead = (
+                await db.Channels.Where(c => db.Devices.Any(d => d.Id == c.RecorderId && d.JobId == jobId)).ToListAsync()
+            )
+                .DistinctBy(c => c.HeadId)
+                .ToDictionary(c => c.HeadId);
+            foreach (var channel in book._channelOfHead.Values)
+                (channel.Recorder, channel.Head) = (book._byId[channel.RecorderId], heads[channel.HeadId]);
             book._runs = runs.Values.ToDictionary(r => r.Label, StringComparer.OrdinalIgnoreCase);
         }
         else
         {
-            book._installed = (await db.Installations.Include(i => i.Unit).Where(i => i.Until == null && ids.Contains(i.DeviceId)).ToListAsync()).DistinctBy(i => i.DeviceId).ToDictionary(i => i.DeviceId);
+            book._installed = (
+                await db.Installations.Include(i => i.Unit).Where(i => i.Until == null && ids.Contains(i.DeviceId)).ToListAsync()
+            )
+                .DistinctBy(i => i.DeviceId)
+                .ToDictionary(i => i.DeviceId);
             book._heads = Grouped(await db.Heads.Where(h => ids.Contains(h.DeviceId)).ToListAsync());
-            book._channelOfHead = (await db.Channels.Where(c => ids.Contains(c.Head.DeviceId)).ToListAsync()).DistinctBy(c => c.HeadId).ToDictionary(c => c.HeadId);
-            book._runs = await db.Runs.Include(r => r.Ends).ThenInclude(e => e.Port).Where(r => r.JobId == jobId && r.Ends.Any(e => e.DeviceId != null && ids.Contains(e.DeviceId.Value))).ToDictionaryAsync(r => r.Label, StringComparer.OrdinalIgnoreCase);
+            book._channelOfHead = (await db.Channels.Where(c => ids.Contains(c.Head.DeviceId)).ToListAsync())
+                .DistinctBy(c => c.HeadId)
+                .ToDictionary(c => c.HeadId);
+            book._runs = await db
+                .Runs.Include(r => r.Ends)
+                    .ThenInclude(e => e.Port)
+                .Where(r => r.JobId == jobId && r.Ends.Any(e => e.DeviceId != null && ids.Contains(e.DeviceId.Value)))
+                .ToDictionaryAsync(r => r.Label, StringComparer.OrdinalIgnoreCase);
         }
         foreach (var run in book._runs.Values)
-            foreach (var end in run.Ends.Where(e => e.DeviceId is not null)) book._runOf.TryAdd(end.DeviceId!.Value, run);
+        foreach (var end in run.Ends.Where(e => e.DeviceId is not null))
+            book._runOf.TryAdd(end.DeviceId!.Value, run);
         return book;
 
-        static Dictionary<Guid, List<Head>> Grouped(List<Head> heads) => heads.GroupBy(h => h.DeviceId).ToDictionary(g => g.Key, g => g.OrderBy(h => h.Number).ToList());
+        static Dictionary<Guid, List<Head>> Grouped(List<Head> heads) =>
+            heads.GroupBy(h => h.DeviceId).ToDictionary(g => g.Key, g => g.OrderBy(h => h.Number).ToList());
     }
 
     public Device? Find(string label) =>
-        _byLabel.TryGetValue(label, out var d) ? d : _whole ? null : _db.Devices.FirstOrDefault(x => x.JobId == _jobId && x.Label == label);
+        _byLabel.TryGetValue(label, out var d) ? d
+        : _whole ? null
+        : _db.Devices.FirstOrDefault(x => x.JobId == _jobId && x.Label == label);
 
     private Run? FindRun(string label)
     {
-        if (_runs.TryGetValue(label, out var run) || _whole) return run;
+        if (_runs.TryGetValue(label, out var run) || _whole)
+            return run;
         run = _db.Runs.Include(r => r.Ends).ThenInclude(e => e.Port).FirstOrDefault(r => r.JobId == _jobId && r.Label == label);
         return run is null ? null : _runs[label] = run;
     }
 
     private Entities.Unit? FindUnit(string serial) =>
-        _units.TryGetValue(serial, out var unit) ? unit : _whole ? null : _db.Units.FirstOrDefault(u => u.JobId == _jobId && u.Serial == serial);
+        _units.TryGetValue(serial, out var unit) ? unit
+        : _whole ? null
+        : _db.Units.FirstOrDefault(u => u.JobId == _jobId && u.Serial == serial);
 
     private bool HangsSomewhere(Guid unitId) =>
         _installed.Values.Any(i => i.UnitId == unitId) || !_whole && _db.Installations.Any(i => i.UnitId == unitId && i.Until == null);
@@ -126,8 +182,13 @@ internal sealed class RegisterBook
     public Dictionary<string, string> Values(Device d)
     {
         var heads = _heads.GetValueOrDefault(d.Id) ?? [];
-        return RegisterValues.Of(d, _installed.GetValueOrDefault(d.Id)?.Unit, _runOf.GetValueOrDefault(d.Id), heads.Count,
-            [.. heads.Select(h => _channelOfHead.GetValueOrDefault(h.Id)).OfType<Channel>()]);
+        return RegisterValues.Of(
+            d,
+            _installed.GetValueOrDefault(d.Id)?.Unit,
+            _runOf.GetValueOrDefault(d.Id),
+            heads.Count,
+            [.. heads.Select(h => _channelOfHead.GetValueOrDefault(h.Id)).OfType<Channel>()]
+        );
     }
 
     /// <summary>A cabinet's row. Its uplink is set once all cabinets are there.</summary>
@@ -138,14 +199,25 @@ internal sealed class RegisterBook
         var cabinet = Cabinet(row.Label);
         var before = (cabinet.Name, cabinet.X, cabinet.Y, cabinet.FedFromId);
         cabinet.Name = row["name"] ?? cabinet.Name;
-        if (row["x_m"] is not null) (cabinet.X, cabinet.Y) = (row.Number("x_m"), row.Number("y_m"));
-        if (row["cabinet"] is { } from) cabinet.FedFromId = Cabinet(from).Id;
+        if (row["x_m"] is not null)
+            (cabinet.X, cabinet.Y) = (row.Number("x_m"), row.Number("y_m"));
+        if (row["cabinet"] is { } from)
+            cabinet.FedFromId = Cabinet(from).Id;
         return isNew || before != (cabinet.Name, cabinet.X, cabinet.Y, cabinet.FedFromId);
     }
 
     public Device Add(string label, string kind)
     {
-        var device = new Device { Id = Guid.CreateVersion7(), JobId = _jobId, Label = label, Name = label, Kind = kind, Model = "", Area = null! };
+        var device = new Device
+        {
+            Id = Guid.CreateVersion7(),
+            JobId = _jobId,
+            Label = label,
+            Name = label,
+            Kind = kind,
+            Model = "",
+            Area = null!,
+        };
         _db.Add(device);
         _byId[device.Id] = device;
         _byLabel[label] = device;
@@ -162,70 +234,106 @@ internal sealed class RegisterBook
         bool Has(string field) => to.ContainsKey(field);
         if (Text("label") is { } label && !label.Equals(d.Label, StringComparison.Ordinal))
         {
-            if (Find(label) is { } other && other.Id != d.Id) return (new("register.label-taken", label), "label");
+            if (Find(label) is { } other && other.Id != d.Id)
+                return (new("register.label-taken", label), "label");
             _byLabel.Remove(d.Label);
             d.Label = label;
             _byLabel[label] = d;
         }
-        if (Has("name")) d.Name = Text("name") ?? d.Label;
+        if (Has("name"))
+            d.Name = Text("name") ?? d.Label;
         if (Text("area") is { } area || d.Area is null)
         {
             d.Area = AreaOf(Text("area") ?? "Site");
             d.AreaId = d.Area.Id;
         }
-        if (Text("kind") is { } kind) d.Kind = kind;
-        if (Has("model")) d.Model = Text("model") ?? "";
-        if (Has("features")) d.Features = Text("features") ?? "";
-        if (Has("address")) d.Address = Text("address");
-        if (Has("reach")) d.Reach = Text("reach") ?? "ground";
+        if (Text("kind") is { } kind)
+            d.Kind = kind;
+        if (Has("model"))
+            d.Model = Text("model") ?? "";
+        if (Has("features"))
+            d.Features = Text("features") ?? "";
+        if (Has("address"))
+            d.Address = Text("address");
+        if (Has("reach"))
+            d.Reach = Text("reach") ?? "ground";
         if (Has("supply"))
         {
             d.Supply = Text("supply");
-            if (d.Supply is { } supply) Source(SourceKind.Supply, null, supply);
+            if (d.Supply is { } supply)
+                Source(SourceKind.Supply, null, supply);
         }
-        if (Has("supply_m")) d.SupplyMetres = Number("supply_m");
-        if (Has("mount")) d.Mount = Text("mount");
-        if (Has("cable_entry")) d.CableEntry = Text("cable_entry");
-        if (Has("power_class")) d.PowerClass = (int?)Number("power_class");
-        if (Has("watts_infrared_off")) d.WattsInfraredOff = Number("watts_infrared_off");
-        if (Has("watts_infrared_on")) d.WattsInfraredOn = Number("watts_infrared_on");
-        if (Has("speed_mbps")) d.SpeedMbps = (int?)Number("speed_mbps");
-        if (Has("x_m")) d.X = Number("x_m");
-        if (Has("y_m")) d.Y = Number("y_m");
-        if (Has("height_m")) d.HeightMetres = Number("height_m");
+        if (Has("supply_m"))
+            d.SupplyMetres = Number("supply_m");
+        if (Has("mount"))
+            d.Mount = Text("mount");
+        if (Has("cable_entry"))
+            d.CableEntry = Text("cable_entry");
+        if (Has("power_class"))
+            d.PowerClass = (int?)Number("power_class");
+        if (Has("watts_infrared_off"))
+            d.WattsInfraredOff = Number("watts_infrared_off");
+        if (Has("watts_infrared_on"))
+            d.WattsInfraredOn = Number("watts_infrared_on");
+        if (Has("speed_mbps"))
+            d.SpeedMbps = (int?)Number("speed_mbps");
+        if (Has("x_m"))
+            d.X = Number("x_m");
+        if (Has("y_m"))
+            d.Y = Number("y_m");
+        if (Has("height_m"))
+            d.HeightMetres = Number("height_m");
         return SetUnit(d, to) ?? SetHeads(d, to) ?? SetRun(d, to);
     }
 
     private (Message, string)? SetUnit(Device d, IReadOnlyDictionary<string, string?> to)
     {
-        if (!to.ContainsKey("serial") && !to.ContainsKey("hardware_address")) return null;
+        if (!to.ContainsKey("serial") && !to.ContainsKey("hardware_address"))
+            return null;
         var serial = to.GetValueOrDefault("serial");
         var hangs = _installed.GetValueOrDefault(d.Id);
         if (hangs is null)
         {
-            if (serial is null && to.GetValueOrDefault("hardware_address") is null) return null;
+            if (serial is null && to.GetValueOrDefault("hardware_address") is null)
+                return null;
             var known = serial is null ? null : FindUnit(serial);
             if (known is not null)
             {
-                if (HangsSomewhere(known.Id)) return (new("problem.unit-hangs-elsewhere", serial!), "serial");
+                if (HangsSomewhere(known.Id))
+                    return (new("problem.unit-hangs-elsewhere", serial!), "serial");
             }
             else
             {
-                known = new Entities.Unit { Id = Guid.CreateVersion7(), JobId = _jobId, Serial = serial ?? "" };
+                known = new Entities.Unit
+                {
+                    Id = Guid.CreateVersion7(),
+                    JobId = _jobId,
+                    Serial = serial ?? "",
+                };
                 _db.Add(known);
-                if (serial is not null) _units[serial] = known;
+                if (serial is not null)
+                    _units[serial] = known;
             }
-            hangs = new Installation { Id = Guid.CreateVersion7(), DeviceId = d.Id, UnitId = known.Id, Unit = known, From = _now };
+            hangs = new Installation
+            {
+                Id = Guid.CreateVersion7(),
+                DeviceId = d.Id,
+                UnitId = known.Id,
+                Unit = known,
+                From = _now,
+            };
             _db.Add(hangs);
             _installed[d.Id] = hangs;
         }
         else if (serial is not null && !serial.Equals(hangs.Unit.Serial, StringComparison.OrdinalIgnoreCase))
         {
             // A unit that was read is a fact: another serial number is then another unit, and that is a swap.
-            if (hangs.Unit.Serial.Length > 0 && WasRead(hangs.UnitId)) return (new("register.record-swap", hangs.Unit.Serial), "serial");
+            if (hangs.Unit.Serial.Length > 0 && WasRead(hangs.UnitId))
+                return (new("register.record-swap", hangs.Unit.Serial), "serial");
             if (FindUnit(serial) is { } other)
             {
-                if (HangsSomewhere(other.Id)) return (new("problem.unit-hangs-elsewhere", serial), "serial");
+                if (HangsSomewhere(other.Id))
+                    return (new("problem.unit-hangs-elsewhere", serial), "serial");
                 (hangs.Unit, hangs.UnitId) = (other, other.Id);
             }
             else
@@ -235,38 +343,62 @@ internal sealed class RegisterBook
                 _units[serial] = hangs.Unit;
             }
         }
-        if (to.ContainsKey("hardware_address")) hangs.Unit.HardwareAddress = to["hardware_address"];
+        if (to.ContainsKey("hardware_address"))
+            hangs.Unit.HardwareAddress = to["hardware_address"];
         return null;
     }
 
     private (Message, string)? SetHeads(Device d, IReadOnlyDictionary<string, string?> to)
     {
         var heads = _heads.TryGetValue(d.Id, out var list) ? list : _heads[d.Id] = [];
-        if (!to.ContainsKey("heads") && !to.ContainsKey("channels") && !to.ContainsKey("recorder") && heads.Count > 0) return null;
+        if (!to.ContainsKey("heads") && !to.ContainsKey("channels") && !to.ContainsKey("recorder") && heads.Count > 0)
+            return null;
         var now = heads.Select(h => _channelOfHead.GetValueOrDefault(h.Id)).OfType<Channel>().ToList();
         var numbers = to.ContainsKey("channels")
-            ? (to["channels"] ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(c => int.Parse(c, CultureInfo.InvariantCulture)).ToList()
+            ? (to["channels"] ?? "")
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+                .Select(c => int.Parse(c, CultureInfo.InvariantCulture))
+                .ToList()
             : [.. now.Select(c => c.Number)];
         var recorderLabel = to.TryGetValue("recorder", out var named) ? named : now.FirstOrDefault()?.Recorder.Label;
         Device? recorder = null;
         if (numbers.Count > 0)
         {
-            if (recorderLabel is null) return (new("register.which-recorder"), "recorder");
-            if (!_byLabel.TryGetValue(recorderLabel, out recorder) || recorder.Kind != "recorder") return (new("cell.no-recorder", recorderLabel), "recorder");
+            if (recorderLabel is null)
+                return (new("register.which-recorder"), "recorder");
+            if (!_byLabel.TryGetValue(recorderLabel, out recorder) || recorder.Kind != "recorder")
+                return (new("cell.no-recorder", recorderLabel), "recorder");
         }
-        var count = to.GetValueOrDefault("heads") is { } h ? int.Parse(h, CultureInfo.InvariantCulture) : Math.Max(Math.Max(1, heads.Count), numbers.Count);
-        if (numbers.Count > count) return (new("cell.more-channels", numbers.Count.ToString(CultureInfo.InvariantCulture), count.ToString(CultureInfo.InvariantCulture)), "channels");
+        var count = to.GetValueOrDefault("heads") is { } h
+            ? int.Parse(h, CultureInfo.InvariantCulture)
+            : Math.Max(Math.Max(1, heads.Count), numbers.Count);
+        if (numbers.Count > count)
+            return (
+                new(
+                    "cell.more-channels",
+                    numbers.Count.ToString(CultureInfo.InvariantCulture),
+                    count.ToString(CultureInfo.InvariantCulture)
+                ),
+                "channels"
+            );
         while (heads.Count < count)
         {
-            var head = new Head { Id = Guid.CreateVersion7(), DeviceId = d.Id, Number = heads.Count + 1 };
+            var head = new Head
+            {
+                Id = Guid.CreateVersion7(),
+                DeviceId = d.Id,
+                Number = heads.Count + 1,
+            };
             _db.Add(head);
             heads.Add(head);
         }
         while (heads.Count > count)
         {
             var head = heads[^1];
-            if (_db.Readings.Any(r => r.SubjectId == head.Id)) return (new("register.head-was-read", head.Number.ToString(CultureInfo.InvariantCulture)), "heads");
-            if (_channelOfHead.Remove(head.Id, out var gone)) _db.Remove(gone);
+            if (_db.Readings.Any(r => r.SubjectId == head.Id))
+                return (new("register.head-was-read", head.Number.ToString(CultureInfo.InvariantCulture)), "heads");
+            if (_channelOfHead.Remove(head.Id, out var gone))
+                _db.Remove(gone);
             _db.Remove(head);
             heads.RemoveAt(heads.Count - 1);
         }
@@ -275,13 +407,22 @@ internal sealed class RegisterBook
             var channel = _channelOfHead.GetValueOrDefault(heads[i].Id);
             if (i >= numbers.Count)
             {
-                if (channel is null) continue;
+                if (channel is null)
+                    continue;
                 _channelOfHead.Remove(heads[i].Id);
                 _db.Remove(channel);
             }
             else if (channel is null)
             {
-                channel = new Channel { Id = Guid.CreateVersion7(), RecorderId = recorder!.Id, Recorder = recorder, Number = numbers[i], HeadId = heads[i].Id, Head = heads[i] };
+                channel = new Channel
+                {
+                    Id = Guid.CreateVersion7(),
+                    RecorderId = recorder!.Id,
+                    Recorder = recorder,
+                    Number = numbers[i],
+                    HeadId = heads[i].Id,
+                    Head = heads[i],
+                };
                 _db.Add(channel);
                 _channelOfHead[heads[i].Id] = channel;
             }
@@ -295,20 +436,23 @@ internal sealed class RegisterBook
 
     private (Message, string)? SetRun(Device d, IReadOnlyDictionary<string, string?> to)
     {
-        if (!RegisterFields.All.Any(f => f.Of is FieldOf.Run or FieldOf.Port && f.Id != "supply" && to.ContainsKey(f.Id))) return null;
+        if (!RegisterFields.All.Any(f => f.Of is FieldOf.Run or FieldOf.Port && f.Id != "supply" && to.ContainsKey(f.Id)))
+            return null;
         var run = _runOf.GetValueOrDefault(d.Id);
         if (to.TryGetValue("run", out var label))
         {
             if (label is null)
             {
-                if (run is not null) Leave(run, d);
+                if (run is not null)
+                    Leave(run, d);
                 run = null;
             }
             else if (FindRun(label) is { } there)
             {
                 if (there != run)
                 {
-                    if (run is not null) Leave(run, d);
+                    if (run is not null)
+                        Leave(run, d);
                     Join(there, d);
                 }
                 run = there;
@@ -322,33 +466,63 @@ internal sealed class RegisterBook
             }
             else
             {
-                if (run is not null) Leave(run, d);
+                if (run is not null)
+                    Leave(run, d);
                 run = NewRun(label);
                 Join(run, d);
             }
         }
-        var touchesRun = RegisterFields.All.Any(f => f.Of is FieldOf.Run or FieldOf.Port && f.Id is not ("supply" or "run") && to.GetValueOrDefault(f.Id) is not null);
+        var touchesRun = RegisterFields.All.Any(f =>
+            f.Of is FieldOf.Run or FieldOf.Port && f.Id is not ("supply" or "run") && to.GetValueOrDefault(f.Id) is not null
+        );
         if (run is null)
         {
-            if (!touchesRun) return null;
+            if (!touchesRun)
+                return null;
             run = FindRun(d.Label) ?? NewRun(d.Label);
             Join(run, d);
         }
         string? Text(string field) => to.GetValueOrDefault(field);
         double? Number(string field) => Text(field) is { } t ? double.Parse(t, CultureInfo.InvariantCulture) : null;
-        if (to.ContainsKey("configuration")) run.Configuration = Text("configuration") == "channel" ? LinkConfiguration.Channel : LinkConfiguration.PermanentLink;
-        if (to.ContainsKey("length_m")) (run.LengthMetres, run.LengthAssumed) = (Number("length_m") ?? run.LengthMetres, Number("length_m") is null);
-        if (to.ContainsKey("gauge_awg")) run.GaugeAwg = Number("gauge_awg") ?? 24;
+        if (to.ContainsKey("configuration"))
+            run.Configuration = Text("configuration") == "channel" ? LinkConfiguration.Channel : LinkConfiguration.PermanentLink;
+        if (to.ContainsKey("length_m"))
+            (run.LengthMetres, run.LengthAssumed) = (Number("length_m") ?? run.LengthMetres, Number("length_m") is null);
+        if (to.ContainsKey("gauge_awg"))
+            run.GaugeAwg = Number("gauge_awg") ?? 24;
         if (to.ContainsKey("material"))
-            run.Material = Text("material") switch { "stranded-copper" => ConductorMaterial.StrandedCopper, "copper-clad-aluminium" => ConductorMaterial.CopperCladAluminium, _ => ConductorMaterial.SolidCopper };
-        if (to.ContainsKey("screened")) run.Screened = Text("screened") == "yes";
-        if (to.ContainsKey("temperature_c")) run.TemperatureC = Number("temperature_c");
-        if (to.ContainsKey("cords_m")) run.CordsMetres = Number("cords_m") ?? 0;
-        if (to.ContainsKey("cord_gauge_awg")) run.CordGaugeAwg = Number("cord_gauge_awg") ?? 24;
-        if (to.ContainsKey("scheme")) run.Scheme = Text("scheme") switch { "A" => WiringScheme.T568A, "B" => WiringScheme.T568B, _ => null };
-        if (to.ContainsKey("path")) run.Path = Text("path");
+            run.Material = Text("material") switch
+            {
+                "stranded-copper" => ConductorMaterial.StrandedCopper,
+                "copper-clad-aluminium" => ConductorMaterial.CopperCladAluminium,
+                _ => ConductorMaterial.SolidCopper,
+            };
+        if (to.ContainsKey("screened"))
+            run.Screened = Text("screened") == "yes";
+        if (to.ContainsKey("temperature_c"))
+            run.TemperatureC = Number("temperature_c");
+        if (to.ContainsKey("cords_m"))
+            run.CordsMetres = Number("cords_m") ?? 0;
+        if (to.ContainsKey("cord_gauge_awg"))
+            run.CordGaugeAwg = Number("cord_gauge_awg") ?? 24;
+        if (to.ContainsKey("scheme"))
+            run.Scheme = Text("scheme") switch
+            {
+                "A" => WiringScheme.T568A,
+                "B" => WiringScheme.T568B,
+                _ => null,
+            };
+        if (to.ContainsKey("path"))
+            run.Path = Text("path");
         // A path that was drawn piece by piece no longer holds when its figures are given otherwise.
-        if (to.ContainsKey("length_m") || to.ContainsKey("gauge_awg") || to.ContainsKey("material") || to.ContainsKey("cords_m") || to.ContainsKey("cord_gauge_awg")) run.PiecesJson = null;
+        if (
+            to.ContainsKey("length_m")
+            || to.ContainsKey("gauge_awg")
+            || to.ContainsKey("material")
+            || to.ContainsKey("cords_m")
+            || to.ContainsKey("cord_gauge_awg")
+        )
+            run.PiecesJson = null;
         return SetPort(run, to);
     }
 
@@ -360,23 +534,48 @@ internal sealed class RegisterBook
             var at = end?.Port;
             var cabinetLabel = to.TryGetValue("cabinet", out var c) ? c : at?.Cabinet.Label;
             var onSwitch = (to.TryGetValue("switch", out var s) ? s : at?.Switch) ?? "";
-            var number = to.TryGetValue("port", out var p) ? p is null ? null : int.Parse(p, CultureInfo.InvariantCulture) : at?.Number;
+            var number = to.TryGetValue("port", out var p)
+                ? p is null
+                    ? null
+                    : int.Parse(p, CultureInfo.InvariantCulture)
+                : at?.Number;
             if (number is { } n)
             {
-                if (cabinetLabel is null) return (new("cell.port-alone"), "cabinet");
-                if (!_cabinets.TryGetValue(cabinetLabel, out var cabinet)) return (new("cell.no-cabinet", cabinetLabel), "cabinet");
+                if (cabinetLabel is null)
+                    return (new("cell.port-alone"), "cabinet");
+                if (!_cabinets.TryGetValue(cabinetLabel, out var cabinet))
+                    return (new("cell.no-cabinet", cabinetLabel), "cabinet");
                 var key = (cabinet.Id, onSwitch.ToUpperInvariant(), n);
-                if (!_ports.TryGetValue(key, out var port) && !_whole && _db.Ports.FirstOrDefault(x => x.CabinetId == cabinet.Id && x.Switch == onSwitch && x.Number == n) is { } known) _ports[key] = port = known;
+                if (
+                    !_ports.TryGetValue(key, out var port)
+                    && !_whole
+                    && _db.Ports.FirstOrDefault(x => x.CabinetId == cabinet.Id && x.Switch == onSwitch && x.Number == n) is { } known
+                )
+                    _ports[key] = port = known;
                 if (port is null)
                 {
-                    port = new Port { Id = Guid.CreateVersion7(), CabinetId = cabinet.Id, Cabinet = cabinet, Switch = onSwitch, Number = n, SourceVolts = 54, SpeedMbps = 1000 };
+                    port = new Port
+                    {
+                        Id = Guid.CreateVersion7(),
+                        CabinetId = cabinet.Id,
+                        Cabinet = cabinet,
+                        Switch = onSwitch,
+                        Number = n,
+                        SourceVolts = 54,
+                        SpeedMbps = 1000,
+                    };
                     _db.Add(port);
                     _ports[key] = port;
                 }
                 Source(SourceKind.Switch, cabinet.Id, onSwitch);
                 if (end is null)
                 {
-                    end = new RunEnd { Id = Guid.CreateVersion7(), RunId = run.Id, Side = CableEnd.Near };
+                    end = new RunEnd
+                    {
+                        Id = Guid.CreateVersion7(),
+                        RunId = run.Id,
+                        Side = CableEnd.Near,
+                    };
                     run.Ends.Add(end);
                     _db.Add(end);
                 }
@@ -389,30 +588,57 @@ internal sealed class RegisterBook
                 end = null;
             }
         }
-        if (end?.Port is not { } onPort) return null;
-        if (to.ContainsKey("source_volts")) onPort.SourceVolts = to["source_volts"] is { } v ? double.Parse(v, CultureInfo.InvariantCulture) : 54;
-        if (to.ContainsKey("port_speed_mbps")) onPort.SpeedMbps = to["port_speed_mbps"] is { } v ? int.Parse(v, CultureInfo.InvariantCulture) : 1000;
+        if (end?.Port is not { } onPort)
+            return null;
+        if (to.ContainsKey("source_volts"))
+            onPort.SourceVolts = to["source_volts"] is { } v ? double.Parse(v, CultureInfo.InvariantCulture) : 54;
+        if (to.ContainsKey("port_speed_mbps"))
+            onPort.SpeedMbps = to["port_speed_mbps"] is { } v ? int.Parse(v, CultureInfo.InvariantCulture) : 1000;
         return null;
     }
 
     /// <summary>A switch or a supply that is named is on record from then on; what it can give is filled in on its page.</summary>
     private void Source(SourceKind kind, Guid? cabinetId, string label)
     {
-        if (_sources.Contains((kind, cabinetId, label.ToUpperInvariant()))) return;
+        if (_sources.Contains((kind, cabinetId, label.ToUpperInvariant())))
+            return;
         _sources.Add((kind, cabinetId, label.ToUpperInvariant()));
-        _db.Add(new PowerSource { Id = Guid.CreateVersion7(), JobId = _jobId, Kind = kind, CabinetId = cabinetId, Label = label, Volts = kind == SourceKind.Supply ? 12 : null });
+        _db.Add(
+            new PowerSource
+            {
+                Id = Guid.CreateVersion7(),
+                JobId = _jobId,
+                Kind = kind,
+                CabinetId = cabinetId,
+                Label = label,
+                Volts = kind == SourceKind.Supply ? 12 : null,
+            }
+        );
     }
 
     private Run NewRun(string label)
     {
-        var run = new Run { Id = Guid.CreateVersion7(), JobId = _jobId, Label = label, LengthMetres = 50, LengthAssumed = true };
+        var run = new Run
+        {
+            Id = Guid.CreateVersion7(),
+            JobId = _jobId,
+            Label = label,
+            LengthMetres = 50,
+            LengthAssumed = true,
+        };
         _db.Add(run);
         return _runs[label] = run;
     }
 
     private void Join(Run run, Device d)
     {
-        var end = new RunEnd { Id = Guid.CreateVersion7(), RunId = run.Id, Side = CableEnd.Far, DeviceId = d.Id };
+        var end = new RunEnd
+        {
+            Id = Guid.CreateVersion7(),
+            RunId = run.Id,
+            Side = CableEnd.Far,
+            DeviceId = d.Id,
+        };
         run.Ends.Add(end);
         _db.Add(end);
         _runOf[d.Id] = run;
@@ -430,16 +656,30 @@ internal sealed class RegisterBook
 
     private Area AreaOf(string name)
     {
-        if (_areas.TryGetValue(name, out var area)) return area;
-        area = new Area { Id = Guid.CreateVersion7(), JobId = _jobId, Name = name, Order = _areas.Count };
+        if (_areas.TryGetValue(name, out var area))
+            return area;
+        area = new Area
+        {
+            Id = Guid.CreateVersion7(),
+            JobId = _jobId,
+            Name = name,
+            Order = _areas.Count,
+        };
         _db.Add(area);
         return _areas[name] = area;
     }
 
     public Cabinet Cabinet(string label)
     {
-        if (_cabinets.TryGetValue(label, out var cabinet)) return cabinet;
-        cabinet = new Cabinet { Id = Guid.CreateVersion7(), JobId = _jobId, Label = label, Name = label };
+        if (_cabinets.TryGetValue(label, out var cabinet))
+            return cabinet;
+        cabinet = new Cabinet
+        {
+            Id = Guid.CreateVersion7(),
+            JobId = _jobId,
+            Label = label,
+            Name = label,
+        };
         _db.Add(cabinet);
         return _cabinets[label] = cabinet;
     }

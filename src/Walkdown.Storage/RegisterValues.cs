@@ -15,7 +15,8 @@ public static class RegisterValues
         var v = new Dictionary<string, string>(32);
         void Put(string field, string? text)
         {
-            if (!string.IsNullOrEmpty(text)) v[field] = text;
+            if (!string.IsNullOrEmpty(text))
+                v[field] = text;
         }
 
         void Number(string field, double? number) => Put(field, number?.ToString("R", CultureInfo.InvariantCulture));
@@ -38,7 +39,8 @@ public static class RegisterValues
         Number("x_m", d.X);
         Number("y_m", d.Y);
         Number("height_m", d.HeightMetres);
-        if (heads > 1) Number("heads", heads);
+        if (heads > 1)
+            Number("heads", heads);
         Put("serial", unit?.Serial);
         Put("hardware_address", unit?.HardwareAddress);
         if (channels.Count > 0)
@@ -46,19 +48,31 @@ public static class RegisterValues
             Put("recorder", channels[0].Recorder.Label);
             Put("channels", string.Join(' ', channels.OrderBy(c => c.Head.Number).Select(c => c.Number)));
         }
-        if (run is null) return v;
+        if (run is null)
+            return v;
         Put("run", run.Label);
         Put("configuration", run.Configuration == LinkConfiguration.Channel ? "channel" : "permanent-link");
-        if (!run.LengthAssumed) Number("length_m", run.LengthMetres);
+        if (!run.LengthAssumed)
+            Number("length_m", run.LengthMetres);
         Number("gauge_awg", run.GaugeAwg);
         Put("material", Material(run.Material));
         Put("screened", run.Screened ? "yes" : "no");
         Number("temperature_c", run.TemperatureC);
-        if (run.CordsMetres > 0) Number("cords_m", run.CordsMetres);
-        if (run.CordsMetres > 0) Number("cord_gauge_awg", run.CordGaugeAwg);
-        Put("scheme", run.Scheme is { } s ? s == WiringScheme.T568A ? "A" : "B" : null);
+        if (run.CordsMetres > 0)
+            Number("cords_m", run.CordsMetres);
+        if (run.CordsMetres > 0)
+            Number("cord_gauge_awg", run.CordGaugeAwg);
+        Put(
+            "scheme",
+            run.Scheme is { } s
+                ? s == WiringScheme.T568A
+                    ? "A"
+                    : "B"
+                : null
+        );
         Put("path", run.Path);
-        if (run.Ends.FirstOrDefault(e => e.Port is not null)?.Port is not { } port) return v;
+        if (run.Ends.FirstOrDefault(e => e.Port is not null)?.Port is not { } port)
+            return v;
         Put("cabinet", port.Cabinet.Label);
         Put("switch", port.Switch);
         Number("port", port.Number);
@@ -68,22 +82,34 @@ public static class RegisterValues
     }
 
     /// <summary>Where a row is built otherwise than planned. What the plan does not say, and nobody changed, is no difference.</summary>
-    public static ImmutableArray<PlanDifference> Differences(Device device, IReadOnlyDictionary<string, string> values, IEnumerable<RegisterChange> changes)
+    public static ImmutableArray<PlanDifference> Differences(
+        Device device,
+        IReadOnlyDictionary<string, string> values,
+        IEnumerable<RegisterChange> changes
+    )
     {
-        if (device.PlannedJson is null) return [];
+        if (device.PlannedJson is null)
+            return [];
         var planned = Read(device.PlannedJson);
         var last = changes.Where(c => c.AsBuilt).GroupBy(c => c.Field).ToDictionary(g => g.Key, g => g.Last());
-        return [.. RegisterFields.All.Where(f => last.ContainsKey(f.Id)).Select(f => (f.Id, Was: planned.GetValueOrDefault(f.Id), Is: values.GetValueOrDefault(f.Id)))
-            .Where(d => d.Was != d.Is).Select(d => new PlanDifference(d.Id, d.Was, d.Is, last[d.Id].Why, last[d.Id].By, last[d.Id].At))];
+        return
+        [
+            .. RegisterFields
+                .All.Where(f => last.ContainsKey(f.Id))
+                .Select(f => (f.Id, Was: planned.GetValueOrDefault(f.Id), Is: values.GetValueOrDefault(f.Id)))
+                .Where(d => d.Was != d.Is)
+                .Select(d => new PlanDifference(d.Id, d.Was, d.Is, last[d.Id].Why, last[d.Id].By, last[d.Id].At)),
+        ];
     }
 
     public static ImmutableDictionary<string, string> Read(string? json) =>
         json is null ? ImmutableDictionary<string, string>.Empty : JsonSerializer.Deserialize<ImmutableDictionary<string, string>>(json)!;
 
-    public static string Material(ConductorMaterial material) => material switch
-    {
-        ConductorMaterial.StrandedCopper => "stranded-copper",
-        ConductorMaterial.CopperCladAluminium => "copper-clad-aluminium",
-        _ => "solid-copper",
-    };
+    public static string Material(ConductorMaterial material) =>
+        material switch
+        {
+            ConductorMaterial.StrandedCopper => "stranded-copper",
+            ConductorMaterial.CopperCladAluminium => "copper-clad-aluminium",
+            _ => "solid-copper",
+        };
 }

@@ -21,32 +21,67 @@ public static class ResultFile
     private sealed record JsonFile(string? Format, int? Version, ImmutableArray<JsonResult> Results);
 
     private sealed record JsonResult(
-        string? Run, string? Function, string? Part, string? Condition, double? Value, string? Text, string? Unit, DateTimeOffset? At, string? Instrument, string? RemoteLabel, int[][]? Map,
-        ImmutableDictionary<string, double>? OpenDistanceM, bool? ShieldArrives, int[][]? TwistedPairs, int? Sent, int? Received, ImmutableArray<double?>? RoundTripsMs, CounterLook? First, CounterLook? Second, double? IntervalS, int? Bits);
+        string? Run,
+        string? Function,
+        string? Part,
+        string? Condition,
+        double? Value,
+        string? Text,
+        string? Unit,
+        DateTimeOffset? At,
+        string? Instrument,
+        string? RemoteLabel,
+        int[][]? Map,
+        ImmutableDictionary<string, double>? OpenDistanceM,
+        bool? ShieldArrives,
+        int[][]? TwistedPairs,
+        int? Sent,
+        int? Received,
+        ImmutableArray<double?>? RoundTripsMs,
+        CounterLook? First,
+        CounterLook? Second,
+        double? IntervalS,
+        int? Bits
+    );
 
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { AllowTrailingCommas = true, ReadCommentHandling = JsonCommentHandling.Skip, MaxDepth = 16 };
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        AllowTrailingCommas = true,
+        ReadCommentHandling = JsonCommentHandling.Skip,
+        MaxDepth = 16,
+    };
 
     /// <param name="zone">Zone of times that carry none.</param>
     /// <exception cref="SheetException">Not a file of results, cut off, or far too large.</exception>
     public static IEnumerable<InstrumentResult> Read(byte[] file, TimeZoneInfo zone, CancellationToken cancel = default)
     {
-        if (file.Length == 0) throw new SheetException(new("sheet.empty"));
+        if (file.Length == 0)
+            throw new SheetException(new("sheet.empty"));
         var first = file.SkipWhile(b => b is 0xEF or 0xBB or 0xBF or (byte)' ' or (byte)'\n' or (byte)'\r' or (byte)'\t').FirstOrDefault();
         return first is (byte)'{' or (byte)'[' ? FromJson(file) : FromTable(SheetReader.Rows(file, cancel), zone);
     }
 
     private static IEnumerable<InstrumentResult> FromJson(byte[] file)
     {
-        if (file.Length > SheetReader.MostBytes) throw new SheetException(new("sheet.too-large", (file.Length / 1048576).ToString(CultureInfo.InvariantCulture), (SheetReader.MostBytes / 1048576).ToString(CultureInfo.InvariantCulture)));
+        if (file.Length > SheetReader.MostBytes)
+            throw new SheetException(
+                new(
+                    "sheet.too-large",
+                    (file.Length / 1048576).ToString(CultureInfo.InvariantCulture),
+                    (SheetReader.MostBytes / 1048576).ToString(CultureInfo.InvariantCulture)
+                )
+            );
         ImmutableArray<JsonResult> results;
         try
         {
             var text = file.AsSpan(file is [0xEF, 0xBB, 0xBF, ..] ? 3 : 0);
-            if (text.TrimStart(" \r\n\t"u8)[0] == '[') results = JsonSerializer.Deserialize<ImmutableArray<JsonResult>>(text, Json);
+            if (text.TrimStart(" \r\n\t"u8)[0] == '[')
+                results = JsonSerializer.Deserialize<ImmutableArray<JsonResult>>(text, Json);
             else
             {
                 var whole = JsonSerializer.Deserialize<JsonFile>(text, Json)!;
-                if (whole.Version is > 1) throw new SheetException(new("result.version", whole.Version.Value.ToString(CultureInfo.InvariantCulture)));
+                if (whole.Version is > 1)
+                    throw new SheetException(new("result.version", whole.Version.Value.ToString(CultureInfo.InvariantCulture)));
                 results = whole.Results;
             }
         }
@@ -54,8 +89,10 @@ public static class ResultFile
         {
             throw new SheetException(new("result.broken-json", ((problem.LineNumber ?? 0) + 1).ToString(CultureInfo.InvariantCulture)));
         }
-        if (results.IsDefaultOrEmpty) throw new SheetException(new("result.nothing"));
-        if (results.Length > MostResults) throw new SheetException(new("result.too-many", MostResults.ToString(CultureInfo.InvariantCulture)));
+        if (results.IsDefaultOrEmpty)
+            throw new SheetException(new("result.nothing"));
+        if (results.Length > MostResults)
+            throw new SheetException(new("result.too-many", MostResults.ToString(CultureInfo.InvariantCulture)));
         return results.Select((r, i) => FromJson(r, i + 1));
     }
 
@@ -65,17 +102,48 @@ public static class ResultFile
         var under = ResultColumn.ConditionOf(r.Condition ?? "");
         var text = r.Text ?? r.Value?.ToString("R", CultureInfo.InvariantCulture) ?? "";
         var (value, trouble) = Value();
-        return new(line, r.Run ?? "", function.Length > 0 ? function : r.Function ?? "", r.Part ?? "", under ?? Condition.Any, text, r.Unit ?? "", r.At, r.Instrument ?? "", r.RemoteLabel ?? "", value,
-            string.IsNullOrWhiteSpace(r.Run) ? new("result.no-run") : function.Length == 0 ? new("result.unknown-function", r.Function ?? "") : under is null ? new("result.unknown-condition", r.Condition!) : trouble);
+        return new(
+            line,
+            r.Run ?? "",
+            function.Length > 0 ? function : r.Function ?? "",
+            r.Part ?? "",
+            under ?? Condition.Any,
+            text,
+            r.Unit ?? "",
+            r.At,
+            r.Instrument ?? "",
+            r.RemoteLabel ?? "",
+            value,
+            string.IsNullOrWhiteSpace(r.Run) ? new("result.no-run")
+                : function.Length == 0 ? new("result.unknown-function", r.Function ?? "")
+                : under is null ? new("result.unknown-condition", r.Condition!)
+                : trouble
+        );
 
         (ReadingValue?, Message?) Value()
         {
             if (r.Map is { } map)
                 return map.Length == 8
-                    ? (new WireMapValue([.. map.Select(far => (far ?? []).ToImmutableArray())], MapReadAt.FarUnit, r.OpenDistanceM, r.RemoteLabel, r.ShieldArrives, r.TwistedPairs is { } twists ? [.. twists.Select(t => t.ToImmutableArray())] : null), null)
+                    ? (
+                        new WireMapValue(
+                            [.. map.Select(far => (far ?? []).ToImmutableArray())],
+                            MapReadAt.FarUnit,
+                            r.OpenDistanceM,
+                            r.RemoteLabel,
+                            r.ShieldArrives,
+                            r.TwistedPairs is { } twists ? [.. twists.Select(t => t.ToImmutableArray())] : null
+                        ),
+                        null
+                    )
                     : (null, new("result.no-map", map.Length.ToString(CultureInfo.InvariantCulture)));
-            if (function == "probes") return r is { Sent: { } sent, Received: { } received } ? (new ProbesValue(sent, received, r.RoundTripsMs), null) : (null, new("result.no-probes"));
-            if (function == "counters") return r is { First: { } a, Second: { } b, IntervalS: { } seconds } ? (new CountersValue(a, b, seconds, r.Bits ?? 32), null) : (null, new("result.no-counters"));
+            if (function == "probes")
+                return r is { Sent: { } sent, Received: { } received }
+                    ? (new ProbesValue(sent, received, r.RoundTripsMs), null)
+                    : (null, new("result.no-probes"));
+            if (function == "counters")
+                return r is { First: { } a, Second: { } b, IntervalS: { } seconds }
+                    ? (new CountersValue(a, b, seconds, r.Bits ?? 32), null)
+                    : (null, new("result.no-counters"));
             return text.Length == 0 ? (null, new("number.empty")) : (null, null);
         }
     }
@@ -83,25 +151,52 @@ public static class ResultFile
     private static IEnumerable<InstrumentResult> FromTable(IEnumerable<IReadOnlyList<Cell>> rows, TimeZoneInfo zone)
     {
         List<(int Column, ResultColumn What)>? columns = null;
-        int line = 0, results = 0;
+        int line = 0,
+            results = 0;
         foreach (var row in rows)
         {
             line++;
             if (columns is null)
             {
-                if (line > HeaderWithin) throw new SheetException(new("result.no-heading"));
-                var found = row.Select((cell, i) => (Column: i, What: cell.IsEmpty ? null : ResultColumn.Read(cell.Text))).Where(c => c.What is not null).Select(c => (c.Column, What: c.What!)).ToList();
-                if (found.Any(c => c.What.Field == ResultField.Run) && found.Any(c => c.What.Field is ResultField.Value or ResultField.Reading or ResultField.Sent)) columns = [.. found.DistinctBy(c => c.What)];
+                if (line > HeaderWithin)
+                    throw new SheetException(new("result.no-heading"));
+                var found = row.Select((cell, i) => (Column: i, What: cell.IsEmpty ? null : ResultColumn.Read(cell.Text)))
+                    .Where(c => c.What is not null)
+                    .Select(c => (c.Column, What: c.What!))
+                    .ToList();
+                if (
+                    found.Any(c => c.What.Field == ResultField.Run)
+                    && found.Any(c => c.What.Field is ResultField.Value or ResultField.Reading or ResultField.Sent)
+                )
+                    columns = [.. found.DistinctBy(c => c.What)];
                 continue;
             }
-            if (row.All(c => c.IsEmpty)) continue;
-            string Cell(ResultField field) => columns.FirstOrDefault(c => c.What.Field == field) is { What: not null } c && c.Column < row.Count ? row[c.Column].Text ?? "" : "";
+            if (row.All(c => c.IsEmpty))
+                continue;
+            string Cell(ResultField field) =>
+                columns.FirstOrDefault(c => c.What.Field == field) is { What: not null } c && c.Column < row.Count
+                    ? row[c.Column].Text ?? ""
+                    : "";
             var where = Cell(ResultField.Run);
             var (at, badTime) = Time(Cell(ResultField.Time), zone);
-            var common = new InstrumentResult(line, where, "", "", Condition.Any, "", "", at, Cell(ResultField.Instrument), Cell(ResultField.RemoteLabel), null, where.Length == 0 ? new("result.no-run") : badTime);
+            var common = new InstrumentResult(
+                line,
+                where,
+                "",
+                "",
+                Condition.Any,
+                "",
+                "",
+                at,
+                Cell(ResultField.Instrument),
+                Cell(ResultField.RemoteLabel),
+                null,
+                where.Length == 0 ? new("result.no-run") : badTime
+            );
             if (columns.Any(c => c.What.Field == ResultField.Value))
             {
-                if (++results > MostResults) throw new SheetException(new("result.too-many", MostResults.ToString(CultureInfo.InvariantCulture)));
+                if (++results > MostResults)
+                    throw new SheetException(new("result.too-many", MostResults.ToString(CultureInfo.InvariantCulture)));
                 var named = Cell(ResultField.Function);
                 var function = ResultColumn.FunctionOf(named);
                 var under = ResultColumn.ConditionOf(Cell(ResultField.Condition));
@@ -113,37 +208,98 @@ public static class ResultFile
                     Under = under ?? Condition.Any,
                     Text = Cell(ResultField.Value),
                     UnitText = Cell(ResultField.Unit) is { Length: > 0 } u ? u : unit,
-                    Trouble = common.Trouble ?? (function is null ? new("result.unknown-function", named) : under is null ? new("result.unknown-condition", Cell(ResultField.Condition)) : null),
+                    Trouble =
+                        common.Trouble
+                        ?? (
+                            function is null ? new("result.unknown-function", named)
+                            : under is null ? new("result.unknown-condition", Cell(ResultField.Condition))
+                            : null
+                        ),
                 };
                 continue;
             }
-            foreach (var (column, what) in columns.Where(c => c.What.Field == ResultField.Reading && c.Column < row.Count && !row[c.Column].IsEmpty))
+            foreach (
+                var (column, what) in columns.Where(c =>
+                    c.What.Field == ResultField.Reading && c.Column < row.Count && !row[c.Column].IsEmpty
+                )
+            )
             {
-                if (++results > MostResults) throw new SheetException(new("result.too-many", MostResults.ToString(CultureInfo.InvariantCulture)));
-                yield return common with { Function = what.Function!, Part = what.Part, Under = what.Under, Text = row[column].Text, UnitText = what.UnitText };
+                if (++results > MostResults)
+                    throw new SheetException(new("result.too-many", MostResults.ToString(CultureInfo.InvariantCulture)));
+                yield return common with
+                {
+                    Function = what.Function!,
+                    Part = what.Part,
+                    Under = what.Under,
+                    Text = row[column].Text,
+                    UnitText = what.UnitText,
+                };
             }
             if (Cell(ResultField.Sent) is { Length: > 0 } sentText)
             {
-                var ok = int.TryParse(sentText, CultureInfo.InvariantCulture, out var sent) & int.TryParse(Cell(ResultField.Received), CultureInfo.InvariantCulture, out var received);
-                yield return common with { Function = "probes", Text = sentText, Value = ok ? new ProbesValue(sent, received) : null, Trouble = common.Trouble ?? (ok ? null : new("result.no-probes")) };
+                var ok =
+                    int.TryParse(sentText, CultureInfo.InvariantCulture, out var sent)
+                    & int.TryParse(Cell(ResultField.Received), CultureInfo.InvariantCulture, out var received);
+                yield return common with
+                {
+                    Function = "probes",
+                    Text = sentText,
+                    Value = ok ? new ProbesValue(sent, received) : null,
+                    Trouble = common.Trouble ?? (ok ? null : new("result.no-probes")),
+                };
             }
         }
-        if (columns is null) throw new SheetException(new("result.no-heading"));
+        if (columns is null)
+            throw new SheetException(new("result.no-heading"));
     }
 
-    private static string PartOf(string text) => text.Trim().Replace('/', '-').Replace(',', '-').Replace(' ', '-') switch { "12" => "1-2", "36" => "3-6", "45" => "4-5", "78" => "7-8", var part => part };
+    private static string PartOf(string text) =>
+        text.Trim().Replace('/', '-').Replace(',', '-').Replace(' ', '-') switch
+        {
+            "12" => "1-2",
+            "36" => "3-6",
+            "45" => "4-5",
+            "78" => "7-8",
+            var part => part,
+        };
 
     /// <summary>A moment as files write it; a day and a month that could change places are refused.</summary>
     private static (DateTimeOffset? At, Message? Trouble) Time(string text, TimeZoneInfo zone)
     {
-        if (text.Length == 0) return (null, null);
-        if (text.Length > 10 && (text.EndsWith('Z') || text.LastIndexOfAny(['+', '-']) > 10) && DateTimeOffset.TryParse(text, CultureInfo.InvariantCulture, DateTimeStyles.None, out var moment)) return (moment, null);
-        string[] sure = ["yyyy-MM-dd HH:mm:ss", "yyyy-MM-dd HH:mm", "yyyy-MM-ddTHH:mm:ss", "yyyy-MM-ddTHH:mm", "yyyy-MM-dd", "yyyy/MM/dd HH:mm:ss", "yyyy/MM/dd HH:mm", "d.M.yyyy HH:mm:ss", "d.M.yyyy HH:mm", "d.M.yyyy", "d MMM yyyy HH:mm", "d MMM yyyy"];
-        if (DateTime.TryParseExact(text, sure, CultureInfo.InvariantCulture, DateTimeStyles.None, out var local)) return (In(local), null);
-        string[] slashes = ["d/M/yyyy HH:mm:ss", "d/M/yyyy HH:mm", "d/M/yyyy"], turned = ["M/d/yyyy HH:mm:ss", "M/d/yyyy HH:mm", "M/d/yyyy"];
-        bool day = DateTime.TryParseExact(text, slashes, CultureInfo.InvariantCulture, DateTimeStyles.None, out local), month = DateTime.TryParseExact(text, turned, CultureInfo.InvariantCulture, DateTimeStyles.None, out var other);
-        if (day && month && local != other) return (null, new("result.time-two-ways", text));
-        return day ? (In(local), null) : month ? (In(other), null) : (null, new("result.time", text.Length > 30 ? text[..30] : text));
+        if (text.Length == 0)
+            return (null, null);
+        if (
+            text.Length > 10
+            && (text.EndsWith('Z') || text.LastIndexOfAny(['+', '-']) > 10)
+            && DateTimeOffset.TryParse(text, CultureInfo.InvariantCulture, DateTimeStyles.None, out var moment)
+        )
+            return (moment, null);
+        string[] sure =
+        [
+            "yyyy-MM-dd HH:mm:ss",
+            "yyyy-MM-dd HH:mm",
+            "yyyy-MM-ddTHH:mm:ss",
+            "yyyy-MM-ddTHH:mm",
+            "yyyy-MM-dd",
+            "yyyy/MM/dd HH:mm:ss",
+            "yyyy/MM/dd HH:mm",
+            "d.M.yyyy HH:mm:ss",
+            "d.M.yyyy HH:mm",
+            "d.M.yyyy",
+            "d MMM yyyy HH:mm",
+            "d MMM yyyy",
+        ];
+        if (DateTime.TryParseExact(text, sure, CultureInfo.InvariantCulture, DateTimeStyles.None, out var local))
+            return (In(local), null);
+        string[] slashes = ["d/M/yyyy HH:mm:ss", "d/M/yyyy HH:mm", "d/M/yyyy"],
+            turned = ["M/d/yyyy HH:mm:ss", "M/d/yyyy HH:mm", "M/d/yyyy"];
+        bool day = DateTime.TryParseExact(text, slashes, CultureInfo.InvariantCulture, DateTimeStyles.None, out local),
+            month = DateTime.TryParseExact(text, turned, CultureInfo.InvariantCulture, DateTimeStyles.None, out var other);
+        if (day && month && local != other)
+            return (null, new("result.time-two-ways", text));
+        return day ? (In(local), null)
+            : month ? (In(other), null)
+            : (null, new("result.time", text.Length > 30 ? text[..30] : text));
 
         DateTimeOffset In(DateTime at) => new(at, zone.GetUtcOffset(at));
     }

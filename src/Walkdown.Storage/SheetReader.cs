@@ -35,13 +35,25 @@ public static class SheetReader
     /// <exception cref="SheetException">The file is of another kind, locked, cut off, or far too large.</exception>
     public static IReadOnlyList<Sheet> Read(byte[] file, CancellationToken cancel = default)
     {
-        if (file.Length == 0) throw new SheetException(new("sheet.empty"));
-        if (file.Length > MostBytes) throw new SheetException(new("sheet.too-large", (file.Length / 1048576).ToString(CultureInfo.InvariantCulture), (MostBytes / 1048576).ToString(CultureInfo.InvariantCulture)));
-        if (file is [0xD0, 0xCF, 0x11, 0xE0, ..]) throw new SheetException(new("sheet.locked-or-old"));
-        if (file is [(byte)'P', (byte)'K', ..]) return Workbook(file, cancel);
-        if (file is [0x25, 0x50, 0x44, 0x46, ..]) throw new SheetException(new("sheet.pdf"));
+        if (file.Length == 0)
+            throw new SheetException(new("sheet.empty"));
+        if (file.Length > MostBytes)
+            throw new SheetException(
+                new(
+                    "sheet.too-large",
+                    (file.Length / 1048576).ToString(CultureInfo.InvariantCulture),
+                    (MostBytes / 1048576).ToString(CultureInfo.InvariantCulture)
+                )
+            );
+        if (file is [0xD0, 0xCF, 0x11, 0xE0, ..])
+            throw new SheetException(new("sheet.locked-or-old"));
+        if (file is [(byte)'P', (byte)'K', ..])
+            return Workbook(file, cancel);
+        if (file is [0x25, 0x50, 0x44, 0x46, ..])
+            throw new SheetException(new("sheet.pdf"));
         var text = Decode(file);
-        if (text.AsSpan(0, Math.Min(text.Length, 4096)).ContainsAny('\0', '\u0001')) throw new SheetException(new("sheet.not-a-table"));
+        if (text.AsSpan(0, Math.Min(text.Length, 4096)).ContainsAny('\0', '\u0001'))
+            throw new SheetException(new("sheet.not-a-table"));
         return [new Sheet("", Csv(text, cancel))];
     }
 
@@ -51,16 +63,22 @@ public static class SheetReader
         {
             using (var zip = new ZipArchive(new MemoryStream(file)))
             {
-                if (zip.GetEntry("xl/workbook.xml") is null && !zip.Entries.Any(e => e.FullName.EndsWith("workbook.xml", StringComparison.Ordinal))) throw new SheetException(new(zip.GetEntry("mimetype") is null ? "sheet.not-a-workbook" : "sheet.other-workbook"));
-                if (zip.Entries.Sum(e => e.Length) > MostUnfolded || zip.Entries.Count > 5000) throw new SheetException(new("sheet.unfolds"));
+                if (
+                    zip.GetEntry("xl/workbook.xml") is null
+                    && !zip.Entries.Any(e => e.FullName.EndsWith("workbook.xml", StringComparison.Ordinal))
+                )
+                    throw new SheetException(new(zip.GetEntry("mimetype") is null ? "sheet.not-a-workbook" : "sheet.other-workbook"));
+                if (zip.Entries.Sum(e => e.Length) > MostUnfolded || zip.Entries.Count > 5000)
+                    throw new SheetException(new("sheet.unfolds"));
                 // Sizes in the directory can lie: each part is unfolded once under a count before anything else reads it.
                 var buffer = new byte[81920];
                 long whole = 0;
                 foreach (var entry in zip.Entries)
                 {
                     using var part = entry.Open();
-                    for (int n; (n = part.Read(buffer)) > 0;)
-                        if ((whole += n) > MostUnfolded) throw new SheetException(new("sheet.unfolds"));
+                    for (int n; (n = part.Read(buffer)) > 0; )
+                        if ((whole += n) > MostUnfolded)
+                            throw new SheetException(new("sheet.unfolds"));
                     cancel.ThrowIfCancellationRequested();
                 }
             }
@@ -69,14 +87,23 @@ public static class SheetReader
             foreach (var name in stream.GetSheetNames())
             {
                 var rows = new List<IReadOnlyList<Cell>>();
-                foreach (IDictionary<string, object?> row in stream.Query(useHeaderRow: false, sheetName: name, configuration: new MiniExcelLibs.OpenXml.OpenXmlConfiguration { FillMergedCells = true }))
+                foreach (
+                    IDictionary<string, object?> row in stream.Query(
+                        useHeaderRow: false,
+                        sheetName: name,
+                        configuration: new MiniExcelLibs.OpenXml.OpenXmlConfiguration { FillMergedCells = true }
+                    )
+                )
                 {
                     cancel.ThrowIfCancellationRequested();
-                    if (rows.Count > SchedulePlan.MostRows + 100) throw new SheetException(new("sheet.too-many-rows", SchedulePlan.MostRows.ToString(CultureInfo.InvariantCulture)));
+                    if (rows.Count > SchedulePlan.MostRows + 100)
+                        throw new SheetException(new("sheet.too-many-rows", SchedulePlan.MostRows.ToString(CultureInfo.InvariantCulture)));
                     rows.Add([.. row.Values.Take(MostColumns).Select(CellOf)]);
                 }
-                while (rows.Count > 0 && rows[^1].All(c => c.IsEmpty)) rows.RemoveAt(rows.Count - 1);
-                if (rows.Count > 0) sheets.Add(new Sheet(name, rows));
+                while (rows.Count > 0 && rows[^1].All(c => c.IsEmpty))
+                    rows.RemoveAt(rows.Count - 1);
+                if (rows.Count > 0)
+                    sheets.Add(new Sheet(name, rows));
             }
             return sheets.Count > 0 ? sheets : throw new SheetException(new("sheet.empty"));
         }
@@ -86,15 +113,18 @@ public static class SheetReader
         }
     }
 
-    private static Cell CellOf(object? value) => value switch
-    {
-        null => new Cell(""),
-        double d => new Cell(d.ToString("R", CultureInfo.InvariantCulture), true),
-        int or long or decimal or float => new Cell(Convert.ToString(value, CultureInfo.InvariantCulture)!, true),
-        bool b => new Cell(b ? "yes" : "no"),
-        DateTime t => new Cell(t.ToString(t.TimeOfDay == TimeSpan.Zero ? "yyyy-MM-dd" : "yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)),
-        _ => new Cell(Unguarded(Convert.ToString(value, CultureInfo.InvariantCulture)!.Trim())),
-    };
+    private static Cell CellOf(object? value) =>
+        value switch
+        {
+            null => new Cell(""),
+            double d => new Cell(d.ToString("R", CultureInfo.InvariantCulture), true),
+            int or long or decimal or float => new Cell(Convert.ToString(value, CultureInfo.InvariantCulture)!, true),
+            bool b => new Cell(b ? "yes" : "no"),
+            DateTime t => new Cell(
+                t.ToString(t.TimeOfDay == TimeSpan.Zero ? "yyyy-MM-dd" : "yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)
+            ),
+            _ => new Cell(Unguarded(Convert.ToString(value, CultureInfo.InvariantCulture)!.Trim())),
+        };
 
     /// <summary>Takes off the apostrophe that keeps a spreadsheet from running a text as a formula (<see cref="SheetWriter"/>).</summary>
     private static string Unguarded(string text) => text.Length > 1 && text[0] == '\'' && SheetWriter.Runs(text[1]) ? text[1..] : text;
@@ -102,15 +132,22 @@ public static class SheetReader
     /// <summary>UTF-8 and UTF-16 by their marks, UTF-16 without one by its zeros, else strict UTF-8, else Windows-1252.</summary>
     private static string Decode(byte[] file)
     {
-        if (file is [0xEF, 0xBB, 0xBF, ..]) return Encoding.UTF8.GetString(file, 3, file.Length - 3);
-        if (file is [0xFF, 0xFE, ..]) return Encoding.Unicode.GetString(file, 2, file.Length - 2);
-        if (file is [0xFE, 0xFF, ..]) return Encoding.BigEndianUnicode.GetString(file, 2, file.Length - 2);
+        if (file is [0xEF, 0xBB, 0xBF, ..])
+            return Encoding.UTF8.GetString(file, 3, file.Length - 3);
+        if (file is [0xFF, 0xFE, ..])
+            return Encoding.Unicode.GetString(file, 2, file.Length - 2);
+        if (file is [0xFE, 0xFF, ..])
+            return Encoding.BigEndianUnicode.GetString(file, 2, file.Length - 2);
         var look = file.AsSpan(0, Math.Min(file.Length, 2000));
-        int even = 0, odd = 0;
+        int even = 0,
+            odd = 0;
         for (var i = 0; i < look.Length; i++)
-            if (look[i] == 0) _ = i % 2 == 0 ? even++ : odd++;
-        if (odd > look.Length / 4 && even == 0) return Encoding.Unicode.GetString(file);
-        if (even > look.Length / 4 && odd == 0) return Encoding.BigEndianUnicode.GetString(file);
+            if (look[i] == 0)
+                _ = i % 2 == 0 ? even++ : odd++;
+        if (odd > look.Length / 4 && even == 0)
+            return Encoding.Unicode.GetString(file);
+        if (even > look.Length / 4 && odd == 0)
+            return Encoding.BigEndianUnicode.GetString(file);
         try
         {
             return new UTF8Encoding(false, true).GetString(file);
@@ -126,10 +163,12 @@ public static class SheetReader
         var rows = new List<IReadOnlyList<Cell>>();
         foreach (var row in Lines(text, cancel))
         {
-            if (rows.Count > SchedulePlan.MostRows + 100) throw new SheetException(new("sheet.too-many-rows", SchedulePlan.MostRows.ToString(CultureInfo.InvariantCulture)));
+            if (rows.Count > SchedulePlan.MostRows + 100)
+                throw new SheetException(new("sheet.too-many-rows", SchedulePlan.MostRows.ToString(CultureInfo.InvariantCulture)));
             rows.Add(row);
         }
-        while (rows.Count > 0 && rows[^1].All(c => c.IsEmpty)) rows.RemoveAt(rows.Count - 1);
+        while (rows.Count > 0 && rows[^1].All(c => c.IsEmpty))
+            rows.RemoveAt(rows.Count - 1);
         return rows.Count > 0 ? rows : throw new SheetException(new("sheet.empty"));
     }
 
@@ -137,9 +176,15 @@ public static class SheetReader
     /// <exception cref="SheetException">As <see cref="Read"/>; a broken line when it is reached.</exception>
     public static IEnumerable<IReadOnlyList<Cell>> Rows(byte[] file, CancellationToken cancel = default)
     {
-        if (file is [(byte)'P', (byte)'K', ..] or [] or [0xD0, 0xCF, 0x11, 0xE0, ..] or [0x25, 0x50, 0x44, 0x46, ..] || file.Length > MostBytes) return Read(file, cancel)[0].Rows;
+        if (
+            file is [(byte)'P', (byte)'K', ..] or [] or [0xD0, 0xCF, 0x11, 0xE0, ..] or [0x25, 0x50, 0x44, 0x46, ..]
+            || file.Length > MostBytes
+        )
+            return Read(file, cancel)[0].Rows;
         var text = Decode(file);
-        return text.AsSpan(0, Math.Min(text.Length, 4096)).ContainsAny('\0', '\u0001') ? throw new SheetException(new("sheet.not-a-table")) : Lines(text, cancel);
+        return text.AsSpan(0, Math.Min(text.Length, 4096)).ContainsAny('\0', '\u0001')
+            ? throw new SheetException(new("sheet.not-a-table"))
+            : Lines(text, cancel);
     }
 
     private static IEnumerable<IReadOnlyList<Cell>> Lines(string text, CancellationToken cancel)
@@ -154,7 +199,17 @@ public static class SheetReader
             yield return [];
         }
         delimiter ??= Delimiter(text);
-        using var csv = new CsvParser(new StringReader(text), new CsvConfiguration(CultureInfo.InvariantCulture) { Delimiter = delimiter, BadDataFound = null, IgnoreBlankLines = false, MaxFieldSize = 100_000, Mode = CsvMode.RFC4180 });
+        using var csv = new CsvParser(
+            new StringReader(text),
+            new CsvConfiguration(CultureInfo.InvariantCulture)
+            {
+                Delimiter = delimiter,
+                BadDataFound = null,
+                IgnoreBlankLines = false,
+                MaxFieldSize = 100_000,
+                Mode = CsvMode.RFC4180,
+            }
+        );
         var at = 0;
         while (Next())
         {
@@ -180,19 +235,33 @@ public static class SheetReader
     private static string Delimiter(string text)
     {
         var lines = text[..Math.Min(text.Length, 200_000)].Split('\n').Where(l => l.Trim().Length > 0).Take(40).ToList();
-        return new[] { ",", ";", "\t", "|" }.Select((d, order) =>
-        {
-            var counts = lines.Select(l => Count(l, d[0])).Where(n => n > 0).GroupBy(n => n).OrderByDescending(g => g.Count()).FirstOrDefault();
-            return (Delimiter: d, Score: counts is null ? 0 : counts.Count() * Math.Min(20, counts.Key + 1), order);
-        }).OrderByDescending(d => d.Score).ThenBy(d => d.order).First().Delimiter;
+        return new[] { ",", ";", "\t", "|" }
+            .Select(
+                (d, order) =>
+                {
+                    var counts = lines
+                        .Select(l => Count(l, d[0]))
+                        .Where(n => n > 0)
+                        .GroupBy(n => n)
+                        .OrderByDescending(g => g.Count())
+                        .FirstOrDefault();
+                    return (Delimiter: d, Score: counts is null ? 0 : counts.Count() * Math.Min(20, counts.Key + 1), order);
+                }
+            )
+            .OrderByDescending(d => d.Score)
+            .ThenBy(d => d.order)
+            .First()
+            .Delimiter;
 
         static int Count(string line, char delimiter)
         {
             var (quoted, n) = (false, 0);
             foreach (var c in line)
             {
-                if (c == '"') quoted = !quoted;
-                else if (c == delimiter && !quoted) n++;
+                if (c == '"')
+                    quoted = !quoted;
+                else if (c == delimiter && !quoted)
+                    n++;
             }
             return n;
         }

@@ -19,11 +19,13 @@ public static class SheetWriter
         using (var writer = new StreamWriter(stream, new System.Text.UTF8Encoding(true), leaveOpen: true))
         using (var csv = new CsvWriter(writer, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\r\n" }))
         {
-            foreach (var heading in Headings(notes)) csv.WriteField(Guarded(heading, false));
+            foreach (var heading in Headings(notes))
+                csv.WriteField(Guarded(heading, false));
             csv.NextRecord();
             foreach (var row in rows)
             {
-                foreach (var (heading, number) in Columns(notes)) csv.WriteField(Guarded(row.GetValueOrDefault(heading) ?? "", number));
+                foreach (var (heading, number) in Columns(notes))
+                    csv.WriteField(Guarded(row.GetValueOrDefault(heading) ?? "", number));
                 csv.NextRecord();
             }
         }
@@ -34,8 +36,21 @@ public static class SheetWriter
     public static byte[] Xlsx(IReadOnlyList<IReadOnlyDictionary<string, string>> rows, IReadOnlyList<string> notes)
     {
         using var stream = new MemoryStream();
-        stream.SaveAs(rows.Select(row => Columns(notes).ToDictionary(c => c.Heading, c => row.GetValueOrDefault(c.Heading) is { } text
-            ? c.Number && double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var n) ? n : (object?)text : null)), sheetName: "Schedule");
+        stream.SaveAs(
+            rows.Select(row =>
+                Columns(notes)
+                    .ToDictionary(
+                        c => c.Heading,
+                        c =>
+                            row.GetValueOrDefault(c.Heading) is { } text
+                                ? c.Number && double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var n)
+                                    ? n
+                                    : (object?)text
+                                : null
+                    )
+            ),
+            sheetName: "Schedule"
+        );
         return stream.ToArray();
     }
 

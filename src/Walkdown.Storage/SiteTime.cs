@@ -8,5 +8,7 @@ public static class SiteTime
     /// <summary>A moment with the offset of a zone; in UTC where nobody knows the zone.</summary>
     /// <param name="zone">Name in the tz database.</param>
     public static DateTimeOffset In(string zone, DateTimeOffset moment) =>
-        DateTimeZoneProviders.Tzdb.GetZoneOrNull(zone) is { } known ? Instant.FromDateTimeOffset(moment).InZone(known).ToDateTimeOffset() : moment.ToUniversalTime();
+        DateTimeZoneProviders.Tzdb.GetZoneOrNull(zone) is { } known
+            ? Instant.FromDateTimeOffset(moment).InZone(known).ToDateTimeOffset()
+            : moment.ToUniversalTime();
 }

@@ -37,7 +37,20 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
     public DbSet<Revision> Revisions => Set<Revision>();
 
     /// <summary>Tables to which rows are only added.</summary>
-    public static readonly string[] AppendOnly = ["Readings", "CardEvents", "Faults", "FaultSteps", "Journal", "RegisterChanges", "InstrumentChecks", "Editions", "Pictures", "Erasures", "Revisions"];
+    public static readonly string[] AppendOnly =
+    [
+        "Readings",
+        "CardEvents",
+        "Faults",
+        "FaultSteps",
+        "Journal",
+        "RegisterChanges",
+        "InstrumentChecks",
+        "Editions",
+        "Pictures",
+        "Erasures",
+        "Revisions",
+    ];
 
     protected override void ConfigureConventions(ModelConfigurationBuilder builder)
     {
@@ -49,7 +62,15 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
     {
         model.Entity<Area>().HasIndex(a => new { a.JobId, a.Name }).IsUnique();
         model.Entity<Cabinet>().HasIndex(c => new { c.JobId, c.Label }).IsUnique();
-        model.Entity<Port>().HasIndex(p => new { p.CabinetId, p.Switch, p.Number }).IsUnique();
+        model
+            .Entity<Port>()
+            .HasIndex(p => new
+            {
+                p.CabinetId,
+                p.Switch,
+                p.Number,
+            })
+            .IsUnique();
         model.Entity<RunEnd>().HasIndex(e => e.PortId);
         model.Entity<Device>().HasIndex(d => new { d.JobId, d.Label }).IsUnique();
         model.Entity<Unit>().HasIndex(u => new { u.JobId, u.Serial }).IsUnique().HasFilter("Serial <> ''");
@@ -77,22 +98,49 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         model.Entity<Remembered>().ToTable("Memory").HasKey(r => r.Key);
         model.Entity<PlanDrawing>().ToTable("Drawings").HasKey(d => d.JobId);
         model.Entity<InstrumentCheck>().HasIndex(c => c.InstrumentId);
-        model.Entity<PowerSource>().ToTable("Sources").HasIndex(s => new { s.JobId, s.Kind, s.CabinetId, s.Label }).IsUnique();
+        model
+            .Entity<PowerSource>()
+            .ToTable("Sources")
+            .HasIndex(s => new
+            {
+                s.JobId,
+                s.Kind,
+                s.CabinetId,
+                s.Label,
+            })
+            .IsUnique();
         model.Entity<Edition>().HasIndex(e => new { e.Of, e.Version }).IsUnique();
         model.Entity<Picture>().HasIndex(p => p.DeviceId);
         model.Entity<Picture>().HasIndex(p => p.JobId);
         model.Entity<Erasure>().HasIndex(e => e.PictureId).IsUnique();
-        model.Entity<Revision>().HasIndex(r => new { r.JobId, r.DeviceId, r.Number });
-        foreach (var key in model.Model.GetEntityTypes().Select(t => t.FindPrimaryKey()).OfType<Microsoft.EntityFrameworkCore.Metadata.IMutableKey>())
-            foreach (var property in key.Properties) property.ValueGenerated = Microsoft.EntityFrameworkCore.Metadata.ValueGenerated.Never;
+        model
+            .Entity<Revision>()
+            .HasIndex(r => new
+            {
+                r.JobId,
+                r.DeviceId,
+                r.Number,
+            });
+        foreach (
+            var key in model
+                .Model.GetEntityTypes()
+                .Select(t => t.FindPrimaryKey())
+                .OfType<Microsoft.EntityFrameworkCore.Metadata.IMutableKey>()
+        )
+        foreach (var property in key.Properties)
+            property.ValueGenerated = Microsoft.EntityFrameworkCore.Metadata.ValueGenerated.Never;
     }
 
-    private sealed class MomentConverter() : ValueConverter<DateTimeOffset, long>(
-        moment => moment.ToUnixTimeMilliseconds(), milliseconds => DateTimeOffset.FromUnixTimeMilliseconds(milliseconds));
+    private sealed class MomentConverter()
+        : ValueConverter<DateTimeOffset, long>(
+            moment => moment.ToUnixTimeMilliseconds(),
+            milliseconds => DateTimeOffset.FromUnixTimeMilliseconds(milliseconds)
+        );
 }
 
 /// <summary>For the migration tool only.</summary>
 public sealed class DesignTimeFactory : Microsoft.EntityFrameworkCore.Design.IDesignTimeDbContextFactory<WalkdownDb>
 {
-    public WalkdownDb CreateDbContext(string[] args) => new(new DbContextOptionsBuilder<WalkdownDb>().UseSqlite("Data Source=:memory:").Options);
+    public WalkdownDb CreateDbContext(string[] args) =>
+        new(new DbContextOptionsBuilder<WalkdownDb>().UseSqlite("Data Source=:memory:").Options);
 }

@@ -27,9 +27,11 @@ public static class CaseFile
         {
             var id = one.GetProperty("id").GetString()!;
             var operation = one.GetProperty("in").TryGetProperty("operation", out var name) ? name.GetString()! : "";
-            results.Add(operations is not null && operations.TryGetValue(operation, out var run)
-                ? new CaseResult(id, Compare(run, one))
-                : new CaseResult(id, "not built"));
+            results.Add(
+                operations is not null && operations.TryGetValue(operation, out var run)
+                    ? new CaseResult(id, Compare(run, one))
+                    : new CaseResult(id, "not built")
+            );
         }
         return results;
     }
@@ -46,12 +48,20 @@ public static class CaseFile
         {
             return expected.TryGetProperty("error", out _) ? null : $"refused: {refused.Message}";
         }
-        catch (Exception shape) when (shape is InvalidOperationException or FormatException or OverflowException or KeyNotFoundException or IndexOutOfRangeException)
+        catch (Exception shape)
+            when (shape
+                    is InvalidOperationException
+                        or FormatException
+                        or OverflowException
+                        or KeyNotFoundException
+                        or IndexOutOfRangeException
+            )
         {
             // An input of the wrong sort (a list where an object should be) is bad input too.
             return expected.TryGetProperty("error", out _) ? null : $"refused: {shape.Message}";
         }
-        if (expected.TryGetProperty("error", out var error)) return $"should be refused ({error})";
+        if (expected.TryGetProperty("error", out var error))
+            return $"should be refused ({error})";
         return Differences(expected, got, "", one.TryGetProperty("tol", out var tolerance) ? tolerance : default).FirstOrDefault();
     }
 
@@ -62,32 +72,45 @@ public static class CaseFile
             case JsonValueKind.Object:
                 foreach (var property in expected.EnumerateObject())
                 {
-                    if (property.Name == "witness_not_compared") continue;
-                    if (got is not JsonObject map || !map.TryGetPropertyValue(property.Name, out var inner)) yield return $"{property.Name}: absent";
-                    else foreach (var line in Differences(property.Value, inner, property.Name, tolerance)) yield return line;
+                    if (property.Name == "witness_not_compared")
+                        continue;
+                    if (got is not JsonObject map || !map.TryGetPropertyValue(property.Name, out var inner))
+                        yield return $"{property.Name}: absent";
+                    else
+                        foreach (var line in Differences(property.Value, inner, property.Name, tolerance))
+                            yield return line;
                 }
                 break;
             case JsonValueKind.Array:
-                if (got is not JsonArray list || list.Count != expected.GetArrayLength()) yield return $"{field}: expected {expected}, got {got?.ToJsonString() ?? "nothing"}";
+                if (got is not JsonArray list || list.Count != expected.GetArrayLength())
+                    yield return $"{field}: expected {expected}, got {got?.ToJsonString() ?? "nothing"}";
                 else
                     for (var i = 0; i < list.Count; i++)
-                        foreach (var line in Differences(expected[i], list[i], field, tolerance)) yield return line;
+                        foreach (var line in Differences(expected[i], list[i], field, tolerance))
+                            yield return line;
                 break;
             case JsonValueKind.Number:
-                if (got is null || got.GetValueKind() != JsonValueKind.Number || !Near(expected.GetDouble(), got.GetValue<JsonElement>().GetDouble(), field, tolerance))
+                if (
+                    got is null
+                    || got.GetValueKind() != JsonValueKind.Number
+                    || !Near(expected.GetDouble(), got.GetValue<JsonElement>().GetDouble(), field, tolerance)
+                )
                     yield return $"{field}: expected {expected}, got {got?.ToJsonString() ?? "nothing"}";
                 break;
             default:
                 var text = got is null ? "null" : got.ToJsonString();
-                if (text != JsonSerializer.Serialize(expected)) yield return $"{field}: expected {expected.GetRawText()}, got {text}";
+                if (text != JsonSerializer.Serialize(expected))
+                    yield return $"{field}: expected {expected.GetRawText()}, got {text}";
                 break;
         }
     }
 
     private static bool Near(double expected, double got, string field, JsonElement tolerance)
     {
-        if (tolerance.ValueKind != JsonValueKind.Object) return Math.Abs(got - expected) <= 1e-9;
-        if (!tolerance.TryGetProperty(field, out var allowed) && !tolerance.TryGetProperty("*", out allowed)) return Math.Abs(got - expected) <= 1e-9;
+        if (tolerance.ValueKind != JsonValueKind.Object)
+            return Math.Abs(got - expected) <= 1e-9;
+        if (!tolerance.TryGetProperty(field, out var allowed) && !tolerance.TryGetProperty("*", out allowed))
+            return Math.Abs(got - expected) <= 1e-9;
         double Part(string name) => allowed.TryGetProperty(name, out var part) ? part.GetDouble() : 0;
         return Math.Abs(got - expected) <= Math.Max(Part("abs"), Part("rel") * Math.Abs(expected));
     }
@@ -99,10 +122,14 @@ public static class CaseFile
         public override System.Text.Json.Serialization.JsonConverter CreateConverter(Type type, JsonSerializerOptions options) =>
             (System.Text.Json.Serialization.JsonConverter)Activator.CreateInstance(typeof(Writer<>).MakeGenericType(type))!;
 
-        private sealed class Writer<T> : System.Text.Json.Serialization.JsonConverter<T> where T : struct, Enum
+        private sealed class Writer<T> : System.Text.Json.Serialization.JsonConverter<T>
+            where T : struct, Enum
         {
-            public override T Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) => throw new NotSupportedException("written only");
-            public override void Write(Utf8JsonWriter writer, T value, JsonSerializerOptions options) => writer.WriteStringValue(Words.Of(value));
+            public override T Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) =>
+                throw new NotSupportedException("written only");
+
+            public override void Write(Utf8JsonWriter writer, T value, JsonSerializerOptions options) =>
+                writer.WriteStringValue(Words.Of(value));
         }
     }
 }

@@ -37,30 +37,37 @@ public sealed class CaseInput(JsonElement json, string path = "")
 
     public bool Flag(string name, bool? whenAbsent = null)
     {
-        if (!Has(name) && whenAbsent is { } absent) return absent;
+        if (!Has(name) && whenAbsent is { } absent)
+            return absent;
         var value = Raw(name);
-        return value.ValueKind is JsonValueKind.True or JsonValueKind.False ? value.GetBoolean() : throw Bad(BadInputReason.UnknownValue, name);
+        return value.ValueKind is JsonValueKind.True or JsonValueKind.False
+            ? value.GetBoolean()
+            : throw Bad(BadInputReason.UnknownValue, name);
     }
 
     public string Text(string name, string? whenAbsent = null)
     {
-        if (!Has(name) && whenAbsent is not null) return whenAbsent;
+        if (!Has(name) && whenAbsent is not null)
+            return whenAbsent;
         var value = Raw(name);
         return value.ValueKind == JsonValueKind.String ? value.GetString()! : throw Bad(BadInputReason.UnknownValue, name);
     }
 
     public string? OptionalText(string name) => Has(name) ? Text(name) : null;
 
-    public T Word<T>(string name, T? whenAbsent = null) where T : struct, Enum
+    public T Word<T>(string name, T? whenAbsent = null)
+        where T : struct, Enum
     {
-        if (!Has(name) && whenAbsent is { } absent) return absent;
+        if (!Has(name) && whenAbsent is { } absent)
+            return absent;
         return Words.Parse<T>(Text(name)) ?? throw Bad(BadInputReason.UnknownValue, name);
     }
 
     public IEnumerable<CaseInput> List(string name)
     {
         var value = Raw(name);
-        if (value.ValueKind != JsonValueKind.Array) throw Bad(BadInputReason.UnknownValue, name);
+        if (value.ValueKind != JsonValueKind.Array)
+            throw Bad(BadInputReason.UnknownValue, name);
         return value.EnumerateArray().Select(item => new CaseInput(item, name)).ToList();
     }
 
@@ -74,7 +81,14 @@ public sealed class CaseInput(JsonElement json, string path = "")
         return value.ValueKind switch
         {
             JsonValueKind.Object => [.. value.EnumerateObject().Select(p => (p.Name, group.Number(p.Name)))],
-            JsonValueKind.Array => [.. value.EnumerateArray().Select(item => ("", item.ValueKind == JsonValueKind.Number ? item.GetDouble() : throw Bad(BadInputReason.NotANumber, name)))],
+            JsonValueKind.Array =>
+            [
+                .. value
+                    .EnumerateArray()
+                    .Select(item =>
+                        ("", item.ValueKind == JsonValueKind.Number ? item.GetDouble() : throw Bad(BadInputReason.NotANumber, name))
+                    ),
+            ],
             _ => throw Bad(BadInputReason.UnknownValue, name),
         };
     }
@@ -83,8 +97,21 @@ public sealed class CaseInput(JsonElement json, string path = "")
     public List<double?> NumbersOrNull(string name)
     {
         var value = Raw(name);
-        if (value.ValueKind != JsonValueKind.Array) throw Bad(BadInputReason.UnknownValue, name);
-        return [.. value.EnumerateArray().Select(item => item.ValueKind switch { JsonValueKind.Number => item.GetDouble(), JsonValueKind.Null => (double?)null, _ => throw Bad(BadInputReason.NotANumber, name) })];
+        if (value.ValueKind != JsonValueKind.Array)
+            throw Bad(BadInputReason.UnknownValue, name);
+        return
+        [
+            .. value
+                .EnumerateArray()
+                .Select(item =>
+                    item.ValueKind switch
+                    {
+                        JsonValueKind.Number => item.GetDouble(),
+                        JsonValueKind.Null => (double?)null,
+                        _ => throw Bad(BadInputReason.NotANumber, name),
+                    }
+                ),
+        ];
     }
 
     private BadInputException Bad(BadInputReason reason, string name) => new(reason, path.Length == 0 ? name : $"{path}.{name}");

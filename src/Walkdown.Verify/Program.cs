@@ -5,15 +5,18 @@ using Walkdown.Verify;
 var files = new List<string>();
 foreach (var argument in args)
 {
-    if (Directory.Exists(argument)) files.AddRange(Directory.EnumerateFiles(argument, "*.json").Order(StringComparer.Ordinal));
-    else files.Add(argument);
+    if (Directory.Exists(argument))
+        files.AddRange(Directory.EnumerateFiles(argument, "*.json").Order(StringComparer.Ordinal));
+    else
+        files.Add(argument);
 }
 if (files.Count == 0)
 {
     Console.Error.WriteLine("verify: name a file or a folder of worked cases, such as docs/worked-cases");
     return 2;
 }
-int passed = 0, failed = 0;
+int passed = 0,
+    failed = 0;
 var unreadable = false;
 foreach (var file in files)
 {
@@ -21,7 +24,8 @@ foreach (var file in files)
     {
         foreach (var (id, difference) in CaseFile.Run(file))
         {
-            if (difference is null) passed++;
+            if (difference is null)
+                passed++;
             else
             {
                 failed++;
@@ -29,11 +33,14 @@ foreach (var file in files)
             }
         }
     }
-    catch (Exception problem) when (problem is IOException or UnauthorizedAccessException or JsonException or KeyNotFoundException or InvalidOperationException)
+    catch (Exception problem)
+        when (problem is IOException or UnauthorizedAccessException or JsonException or KeyNotFoundException or InvalidOperationException)
     {
         unreadable = true;
         Console.Error.WriteLine($"{file}: cannot be read as worked cases: {problem.Message}");
     }
 }
 Console.WriteLine($"{passed} passed, {failed} failed");
-return unreadable ? 2 : failed > 0 ? 1 : 0;
+return unreadable ? 2
+    : failed > 0 ? 1
+    : 0;

@@ -24,13 +24,17 @@ public static class Words
     public static string Of(Enum value)
     {
         var name = value.ToString();
-        return Special.TryGetValue($"{value.GetType().Name}.{name}", out var word) || Special.TryGetValue(name, out word) ? word : Snake(name);
+        return Special.TryGetValue($"{value.GetType().Name}.{name}", out var word) || Special.TryGetValue(name, out word)
+            ? word
+            : Snake(name);
     }
 
-    public static T? Parse<T>(string word) where T : struct, Enum
+    public static T? Parse<T>(string word)
+        where T : struct, Enum
     {
         foreach (var value in Enum.GetValues<T>())
-            if (Of(value) == word) return value;
+            if (Of(value) == word)
+                return value;
         return null;
     }
 
@@ -39,7 +43,8 @@ public static class Words
         var text = new StringBuilder();
         for (var i = 0; i < name.Length; i++)
         {
-            if (i > 0 && char.IsUpper(name[i])) text.Append('_');
+            if (i > 0 && char.IsUpper(name[i]))
+                text.Append('_');
             text.Append(char.ToLowerInvariant(name[i]));
         }
         return text.ToString();

@@ -42,7 +42,19 @@ public sealed class CardTests
         facts.Read(Key("power.volts-at-device", "", Condition.InfraredOn), new NumberValue(42.9, Unit.Volt));
         Assert.Equal(State.TooClose, facts.Row("power.volts-at-device", "", Condition.InfraredOn).State);
         Assert.Equal(Verdict.Open, facts.Card.Verdict.Verdict);
-        facts.Add((id, at, n) => new Concession { Id = id, By = Ina, At = at, Sequence = n, Key = Key("power.volts-at-device", "", Condition.InfraredOn), AllowedBy = "Odile Farrow", Reason = "No infrared at night here." });
+        facts.Add(
+            (id, at, n) =>
+                new Concession
+                {
+                    Id = id,
+                    By = Ina,
+                    At = at,
+                    Sequence = n,
+                    Key = Key("power.volts-at-device", "", Condition.InfraredOn),
+                    AllowedBy = "Odile Farrow",
+                    Reason = "No infrared at night here.",
+                }
+        );
         Assert.Equal(Verdict.AcceptedWithNote, facts.Card.Verdict.Verdict);
 
         // A concession covers the reading that was seen, not a later one.
@@ -70,7 +82,18 @@ public sealed class CardTests
     {
         var facts = new Facts().Healthy();
         var work = facts.Work("re-crimp", CableEnd.Far);
-        facts.Add((id, at, n) => new Withdrawal { Id = id, By = Ina, At = at, Sequence = n, Of = work, Reason = "slip" });
+        facts.Add(
+            (id, at, n) =>
+                new Withdrawal
+                {
+                    Id = id,
+                    By = Ina,
+                    At = at,
+                    Sequence = n,
+                    Of = work,
+                    Reason = "slip",
+                }
+        );
         Assert.Equal(Verdict.Accepted, facts.Card.Verdict.Verdict);
     }
 
@@ -80,7 +103,18 @@ public sealed class CardTests
         var facts = new Facts().Healthy();
         var slip = facts.Read(Key("cable.length"), new NumberValue(598, Unit.Metre));
         Assert.Equal(State.Out, facts.Row("cable.length").State);
-        facts.Add((id, at, n) => new Withdrawal { Id = id, By = Ina, At = at, Sequence = n, Of = slip, Reason = "slip" });
+        facts.Add(
+            (id, at, n) =>
+                new Withdrawal
+                {
+                    Id = id,
+                    By = Ina,
+                    At = at,
+                    Sequence = n,
+                    Of = slip,
+                    Reason = "slip",
+                }
+        );
         Assert.Equal(State.In, facts.Row("cable.length").State);
         Assert.Equal(Standing.Withdrawn, facts.Row("cable.length").Attempts[^1].Standing);
     }
@@ -179,7 +213,12 @@ public sealed class CardTests
     [Fact]
     public void WarmCableMayBeLessLong()
     {
-        var facts = new Facts().With(f => f with { Runs = [f.Runs[0] with { TemperatureC = new(48, Origin.Planned), LengthMetres = new(79, Origin.Planned) }] });
+        var facts = new Facts().With(f =>
+            f with
+            {
+                Runs = [f.Runs[0] with { TemperatureC = new(48, Origin.Planned), LengthMetres = new(79, Origin.Planned) }],
+            }
+        );
         Assert.Equal(79.79, facts.Row("cable.length").Window!.Max!.Value, 2);
         facts.Read(Key("cable.length"), new NumberValue(88, Unit.Metre));
         Assert.Equal(["longer-than-plan", "warm-run"], facts.Row("cable.length").Causes.Select(c => c.Id));
@@ -190,7 +229,18 @@ public sealed class CardTests
     {
         var facts = new Facts().Healthy();
         facts.Work("re-crimp", CableEnd.Far);
-        facts.Add((id, at, n) => new Exemption { Id = id, By = Ina, At = at, Sequence = n, Key = Key("cable.wire-map"), Reason = "moulded lead" });
+        facts.Add(
+            (id, at, n) =>
+                new Exemption
+                {
+                    Id = id,
+                    By = Ina,
+                    At = at,
+                    Sequence = n,
+                    Key = Key("cable.wire-map"),
+                    Reason = "moulded lead",
+                }
+        );
         Assert.Equal(State.NotApplicable, facts.Row("cable.wire-map").State);
         Assert.Equal("moulded lead", facts.Row("cable.wire-map").ExemptedBecause);
     }
@@ -220,7 +270,14 @@ public sealed class CardTests
     public void APreviewKeepsNothing()
     {
         var facts = new Facts();
-        var row = Acceptance.Card.Preview(facts.Now, Shipped, Key("cable.length"), new NumberValue(95, Unit.Metre), Condition.Any, Meter.Id);
+        var row = Acceptance.Card.Preview(
+            facts.Now,
+            Shipped,
+            Key("cable.length"),
+            new NumberValue(95, Unit.Metre),
+            Condition.Any,
+            Meter.Id
+        );
         Assert.Equal(State.Out, row.State);
         Assert.Empty(facts.Now.Readings);
     }
@@ -230,9 +287,14 @@ public sealed class CardTests
     [InlineData("cable.length", double.NaN)]
     [InlineData("power.volts-at-device", 121)]
     public void ImpossibleNumbersAreRefused(string check, double value) =>
-        Assert.NotNull(ReadingRules.Refuse(Shipped.CheckById[new CheckId(check)], new NumberValue(value, Shipped.CheckById[new CheckId(check)].Unit)));
+        Assert.NotNull(
+            ReadingRules.Refuse(Shipped.CheckById[new CheckId(check)], new NumberValue(value, Shipped.CheckById[new CheckId(check)].Unit))
+        );
 
     [Fact]
     public void TheMainUnitIsNoEvidence() =>
-        Assert.Equal("reading.main-unit", ReadingRules.Refuse(Shipped.CheckById[new CheckId("cable.wire-map")], Straight with { ReadAt = MapReadAt.MainUnit })!.Code);
+        Assert.Equal(
+            "reading.main-unit",
+            ReadingRules.Refuse(Shipped.CheckById[new CheckId("cable.wire-map")], Straight with { ReadAt = MapReadAt.MainUnit })!.Code
+        );
 }

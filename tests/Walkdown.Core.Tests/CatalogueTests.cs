@@ -32,7 +32,10 @@ public sealed class CatalogueTests
     [Fact]
     public void AKindAndACheckAsJsonReachThePlan()
     {
-        var (catalogue, problems) = Read(Own.Replace("\"number\", \"unit\": \"none\"", "\"yesNo\"").Replace("\"window\"", "\"yes-no\", \"applies\": { \"feature\": \"mast\" }"));
+        var (catalogue, problems) = Read(
+            Own.Replace("\"number\", \"unit\": \"none\"", "\"yesNo\"")
+                .Replace("\"window\"", "\"yes-no\", \"applies\": { \"feature\": \"mast\" }")
+        );
         Assert.Empty(problems);
         var facts = new Facts().With(f => f with { Place = f.Place with { Kind = "mast" } });
         Assert.Contains(CheckPlan.For(facts.Now, catalogue!).Rows, row => row.Check.Id.Value == "fixing.bolts");
@@ -59,10 +62,17 @@ public sealed class CatalogueTests
     [Fact]
     public void TheSchemaInDocsIsTheOneOfTheCode()
     {
-        var schema = Catalogue.Catalogue.Json.GetJsonSchemaAsNode(typeof(CatalogueFile), new JsonSchemaExporterOptions
-        {
-            TransformSchemaNode = (context, node) => context.TypeInfo.Type == typeof(CheckId) ? new JsonObject { ["type"] = "string" } : node,
-        }).ToJsonString(new JsonSerializerOptions { WriteIndented = true }) + "\n";
+        var schema =
+            Catalogue
+                .Catalogue.Json.GetJsonSchemaAsNode(
+                    typeof(CatalogueFile),
+                    new JsonSchemaExporterOptions
+                    {
+                        TransformSchemaNode = (context, node) =>
+                            context.TypeInfo.Type == typeof(CheckId) ? new JsonObject { ["type"] = "string" } : node,
+                    }
+                )
+                .ToJsonString(new JsonSerializerOptions { WriteIndented = true }) + "\n";
         var file = Path.Combine(Root, "docs", "schemas", "catalogue.schema.json");
         if (Environment.GetEnvironmentVariable("WALKDOWN_WRITE") == "1")
         {
@@ -79,7 +89,8 @@ public sealed class CatalogueTests
         said.Read(Key("cable.wire-map"), Map(3, 6, 1, 4, 5, 2, 7, 8));
         said.Read(Key("cable.length"), new NumberValue(200, Measures.Unit.Metre));
         var rows = said.Card.Rows;
-        var codes = rows.SelectMany(r => r.Because.Concat(r.Causes.Select(c => c.Evidence))).SelectMany(m => m.Args.Where(a => a.StartsWith('@')).Select(a => a[1..]).Append(m.Code))
+        var codes = rows.SelectMany(r => r.Because.Concat(r.Causes.Select(c => c.Evidence)))
+            .SelectMany(m => m.Args.Where(a => a.StartsWith('@')).Select(a => a[1..]).Append(m.Code))
             .Concat(Shipped.Causes.SelectMany(c => new[] { "cause." + c.Id, $"cause.{c.Id}.try" }))
             .Concat(Enum.GetValues<Cabling.WireMapClass>().Select(c => "map." + Measures.Codes.Of(c)))
             .Concat(Enum.GetValues<Cabling.LookReason>().Select(c => "map.why." + Measures.Codes.Of(c)))
@@ -94,10 +105,20 @@ public sealed class CatalogueTests
     public void TheRoundBeginsAtTheHeadEndAndGoesToTheNearest()
     {
         RoundStop Stop(string label, int area, bool head, double x) => new(Guid.NewGuid(), label, area, head, x, 0);
-        RoundStop[] stops = [Stop("GT-02", 0, false, 30), Stop("GT-01", 0, false, 90), Stop("VL-01", 1, false, 80), Stop("R-1", 9, true, 20)];
+        RoundStop[] stops =
+        [
+            Stop("GT-02", 0, false, 30),
+            Stop("GT-01", 0, false, 90),
+            Stop("VL-01", 1, false, 80),
+            Stop("R-1", 9, true, 20),
+        ];
         var order = Round.Order(stops);
         Assert.Equal(["R-1", "GT-02", "GT-01", "VL-01"], order.Select(s => s.Label));
-        var next = Round.Next(order, new Dictionary<Guid, Verdict> { [order[0].Id] = Verdict.Accepted, [order[1].Id] = Verdict.Refused }, order[1].Id)!;
+        var next = Round.Next(
+            order,
+            new Dictionary<Guid, Verdict> { [order[0].Id] = Verdict.Accepted, [order[1].Id] = Verdict.Refused },
+            order[1].Id
+        )!;
         Assert.Equal((order[2].Id, "next.nearest"), (next.Id, next.Why.Code));
         Assert.Null(Round.Next(order, order.ToDictionary(s => s.Id, _ => Verdict.Accepted), null));
     }
@@ -105,15 +126,62 @@ public sealed class CatalogueTests
     [Fact]
     public void GermanHasEveryTextThatAReportPrintsWithTheSamePlaceholders()
     {
-        Dictionary<string, string> Read(string pattern) => Directory.GetFiles(Path.Combine(Facts.Root, "texts"), pattern).SelectMany(f => JsonSerializer.Deserialize<Dictionary<string, string>>(File.ReadAllText(f))!).ToDictionary();
+        Dictionary<string, string> Read(string pattern) =>
+            Directory
+                .GetFiles(Path.Combine(Facts.Root, "texts"), pattern)
+                .SelectMany(f => JsonSerializer.Deserialize<Dictionary<string, string>>(File.ReadAllText(f))!)
+                .ToDictionary();
         var (english, german) = (Read("en*.json"), Read("de*.json"));
-        string[] printed = ["report.", "pack.", "verdict.", "state.", "section.", "leg.", "unit.", "condition.", "kind.", "severity.", "because.", "standing.", "stale.", "withdraw.", "expect.", "term.", "origin.", "material.", "spare.", "rule.", "honesty.", "glossary.", "month.", "field.", "act.", "light.", "sum.source.", "sum.supply.", "sum.of.readings", "sum.readings", "sum.share", "picture.moment."];
-        var missing = english.Keys.Where(k => printed.Any(k.StartsWith) || k.StartsWith("cause.") && !k.EndsWith(".try") || Facts.Shipped.Checks.Any(c => k == c.TextKey)).Where(k => !german.ContainsKey(k)).ToList();
+        string[] printed =
+        [
+            "report.",
+            "pack.",
+            "verdict.",
+            "state.",
+            "section.",
+            "leg.",
+            "unit.",
+            "condition.",
+            "kind.",
+            "severity.",
+            "because.",
+            "standing.",
+            "stale.",
+            "withdraw.",
+            "expect.",
+            "term.",
+            "origin.",
+            "material.",
+            "spare.",
+            "rule.",
+            "honesty.",
+            "glossary.",
+            "month.",
+            "field.",
+            "act.",
+            "light.",
+            "sum.source.",
+            "sum.supply.",
+            "sum.of.readings",
+            "sum.readings",
+            "sum.share",
+            "picture.moment.",
+        ];
+        var missing = english
+            .Keys.Where(k =>
+                printed.Any(k.StartsWith) || k.StartsWith("cause.") && !k.EndsWith(".try") || Facts.Shipped.Checks.Any(c => k == c.TextKey)
+            )
+            .Where(k => !german.ContainsKey(k))
+            .ToList();
         Assert.Empty(missing);
         Assert.DoesNotContain(german.Keys, k => !english.ContainsKey(k) && !k.StartsWith("phrase.") && k != "format.decimal");
         foreach (var (code, text) in german.Where(g => english.ContainsKey(g.Key)))
-            for (var i = 0; i < 6; i++) Assert.True(english[code].Contains($"{{{i}}}") || !text.Contains($"{{{i}}}"), $"{code} has {{{i}}} in German only");
+            for (var i = 0; i < 6; i++)
+                Assert.True(english[code].Contains($"{{{i}}}") || !text.Contains($"{{{i}}}"), $"{code} has {{{i}}} in German only");
         // Limits as they are printed: each purpose and source that ships.
-        Assert.DoesNotContain(Facts.Shipped.LimitSet.Limits.SelectMany(l => new[] { l.Purpose, l.Source }), p => !german.ContainsKey("phrase." + p));
+        Assert.DoesNotContain(
+            Facts.Shipped.LimitSet.Limits.SelectMany(l => new[] { l.Purpose, l.Source }),
+            p => !german.ContainsKey("phrase." + p)
+        );
     }
 }

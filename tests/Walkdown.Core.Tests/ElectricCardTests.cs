@@ -9,13 +9,28 @@ namespace Walkdown.Core.Tests;
 /// <summary>Packs, feeds, supplies, probes and lights on a Card.</summary>
 public sealed class ElectricCardTests
 {
-    private static readonly SupplyFacts Supply = new(Guid.NewGuid(), "S-1", SupplyRange.V24Dc, new(24, Origin.Planned), 0, 5, 3.15, 10, new(AreaMm2: 1.5), 20, [
-        new(Guid.Parse("00000000-0000-0000-0000-0000000000d1"), "CC-07", "dome-varifocal", "Tarn D4Z", 30, null, null), new(Guid.NewGuid(), "CC-08", "dome-fixed", "", 12, 5, 9),
-    ]);
+    private static readonly SupplyFacts Supply = new(
+        Guid.NewGuid(),
+        "S-1",
+        SupplyRange.V24Dc,
+        new(24, Origin.Planned),
+        0,
+        5,
+        3.15,
+        10,
+        new(AreaMm2: 1.5),
+        20,
+        [
+            new(Guid.Parse("00000000-0000-0000-0000-0000000000d1"), "CC-07", "dome-varifocal", "Tarn D4Z", 30, null, null),
+            new(Guid.NewGuid(), "CC-08", "dome-fixed", "", 12, 5, 9),
+        ]
+    );
 
-    private static CheckKey Place(string check, Facts facts, Condition under = Condition.Any) => new(new CheckId(check), new Subject(SubjectKind.Place, facts.Now.Place.Id), under);
+    private static CheckKey Place(string check, Facts facts, Condition under = Condition.Any) =>
+        new(new CheckId(check), new Subject(SubjectKind.Place, facts.Now.Place.Id), under);
 
-    private static CardRow Row(Facts facts, string check, Condition under = Condition.Any) => facts.Card.Rows.Single(r => r.Key.Check.Value == check && r.Key.Under == under);
+    private static CardRow Row(Facts facts, string check, Condition under = Condition.Any) =>
+        facts.Card.Rows.Single(r => r.Key.Check.Value == check && r.Key.Under == under);
 
     private static CardRow Read(Facts facts, CheckKey key, ReadingValue value)
     {
@@ -29,7 +44,10 @@ public sealed class ElectricCardTests
         var facts = new Facts().Healthy();
         Assert.Equal(Verdict.Accepted, facts.Card.Verdict.Verdict);
         var total = facts.Card.Total;
-        Assert.Equal(State.In, Read(facts, Facts.Key("power.watts-at-device", "", Condition.InfraredOff), new NumberValue(9.4, Unit.Watt)).State);
+        Assert.Equal(
+            State.In,
+            Read(facts, Facts.Key("power.watts-at-device", "", Condition.InfraredOff), new NumberValue(9.4, Unit.Watt)).State
+        );
         Assert.Equal((total + 1, Verdict.Accepted), (facts.Card.Total, facts.Card.Verdict.Verdict));
         Assert.Equal(State.Out, Read(facts, Facts.Key("link.duplex"), new ChoiceValue("half")).State);
         Assert.Equal(Verdict.AcceptedWithNote, facts.Card.Verdict.Verdict);
@@ -97,10 +115,12 @@ public sealed class ElectricCardTests
     {
         var facts = new Facts().With(f => f with { Supply = Supply });
         facts.Read(Place("power.aux-lead", facts), new ListValue([]));
-        if (ac != 0) facts.Read(Place("power.supply-stray", facts), new NumberValue(ac, Unit.Volt));
+        if (ac != 0)
+            facts.Read(Place("power.supply-stray", facts), new NumberValue(ac, Unit.Volt));
         var row = Read(facts, Place("power.supply-volts", facts, Condition.InfraredOff), new NumberValue(dc, Unit.Volt));
         Assert.Equal((state, because), (row.State, row.Because.FirstOrDefault()?.Code));
-        if (because == "supply.reversedPolarity") Assert.Equal("reversed-supply", row.Causes[0].Id);
+        if (because == "supply.reversedPolarity")
+            Assert.Equal("reversed-supply", row.Causes[0].Id);
     }
 
     [Fact]
@@ -139,7 +159,13 @@ public sealed class ElectricCardTests
     [Fact]
     public void ThePowerModeSwitchIsReadTwiceAndMustAgree()
     {
-        var facts = new Facts().With(f => f with { Place = f.Place with { Features = ["power-mode-switch"] }, Runs = [f.Runs[0] with { Port = f.Runs[0].Port! with { Mode = SourceMode.LegacyHighPower, LimitWatts = 60 } }] });
+        var facts = new Facts().With(f =>
+            f with
+            {
+                Place = f.Place with { Features = ["power-mode-switch"] },
+                Runs = [f.Runs[0] with { Port = f.Runs[0].Port! with { Mode = SourceMode.LegacyHighPower, LimitWatts = 60 } }],
+            }
+        );
         Assert.NotEmpty(Row(facts, "power.mode-switch-closing").HeldBy);
         Assert.Equal(State.Out, Read(facts, Place("power.mode-switch", facts), new ChoiceValue("standard")).State);
         Assert.Equal(State.In, Read(facts, Place("power.mode-switch", facts), new ChoiceValue("legacy")).State);
@@ -169,13 +195,18 @@ public sealed class ElectricCardTests
     {
         var row = Read(new Facts().Healthy(), Facts.Key("link.probes"), new ProbesValue(sent, sent - lost));
         Assert.Equal(state, row.State);
-        if (because is not null) Assert.Contains(row.Because, b => b.Code == because);
+        if (because is not null)
+            Assert.Contains(row.Because, b => b.Code == because);
     }
 
     [Fact]
     public void SlowRoundTripsAreOutThoughNothingIsLost()
     {
-        var row = Read(new Facts().Healthy(), Facts.Key("link.probes"), new ProbesValue(4000, 4000, [.. Enumerable.Repeat((double?)35, 100)]));
+        var row = Read(
+            new Facts().Healthy(),
+            Facts.Key("link.probes"),
+            new ProbesValue(4000, 4000, [.. Enumerable.Repeat((double?)35, 100)])
+        );
         Assert.Equal((State.Out, true), (row.State, row.Because.Any(b => b.Code == "latency.slow")));
     }
 
@@ -198,7 +229,10 @@ public sealed class ElectricCardTests
         Assert.Equal(State.In, Read(facts, Place("link.light", facts), new ChoiceValue("green-steady")).State);
         var updating = Read(facts, Place("link.light", facts), new ChoiceValue("red-green"));
         Assert.Equal((State.TooClose, "light.do-not-unplug"), (updating.State, updating.Because[1].Code));
-        Assert.Equal(State.Out, Read(facts, Place("link.light", facts), new ChoiceValue("amber-slow")).State == State.TooClose ? State.Out : State.In);
+        Assert.Equal(
+            State.Out,
+            Read(facts, Place("link.light", facts), new ChoiceValue("amber-slow")).State == State.TooClose ? State.Out : State.In
+        );
         Assert.Equal("light.unknown", Read(facts, Place("link.light", facts), new ChoiceValue("purple")).Because[0].Code);
     }
 
@@ -206,7 +240,10 @@ public sealed class ElectricCardTests
     public void TooEarlyIsWaitAndTooLateIsAFault()
     {
         var facts = new Facts();
-        Assert.Equal((State.TooClose, "boot.too-early"), (Read(facts, Place("power.boot", facts), new NumberValue(5, Unit.Second)).State, Row(facts, "power.boot").Because[0].Code));
+        Assert.Equal(
+            (State.TooClose, "boot.too-early"),
+            (Read(facts, Place("power.boot", facts), new NumberValue(5, Unit.Second)).State, Row(facts, "power.boot").Because[0].Code)
+        );
         Assert.Equal(State.In, Read(facts, Place("power.boot", facts), new NumberValue(70, Unit.Second)).State);
         Assert.Equal(State.Out, Read(facts, Place("power.boot", facts), new NumberValue(400, Unit.Second)).State);
     }
@@ -216,7 +253,13 @@ public sealed class ElectricCardTests
     [InlineData(true, "order-switch", "order-recorder-second", "order-monitor")]
     public void TheStartUpOrderIsTheJobsSchool(bool switchFirst, params string[] steps)
     {
-        var facts = new Facts().With(f => f with { Place = f.Place with { Kind = "recorder", Model = "" }, Practice = f.Practice with { SwitchFirst = switchFirst } });
+        var facts = new Facts().With(f =>
+            f with
+            {
+                Place = f.Place with { Kind = "recorder", Model = "" },
+                Practice = f.Practice with { SwitchFirst = switchFirst },
+            }
+        );
         Assert.Equal(steps, Row(facts, "power.start-order").Items.Select(i => i.Id));
         Assert.Equal("list.not-confirmed", Read(facts, Place("power.start-order", facts), new ListValue([steps[0]])).Because[0].Code);
     }
@@ -228,12 +271,31 @@ public sealed class ElectricCardTests
         var row = facts.Card.Rows.Single(r => r.Key.Check.Value == "fixing.tilt");
         Assert.Equal((10, 60, 3), (row.Window!.Min, row.Window.Max, row.Window.Parts.Length));
         // A mount that stops at 8 degrees cannot have its infrared clear of the rim.
-        var shallow = Facts.Shipped.Model("Tarn D4Z")! with { TiltGreatest = 8, TiltLeast = 0 };
-        var (catalogue, problems) = Core.Catalogue.Catalogue.Read([.. Core.Catalogue.Catalogue.Shipped, ("own.json", System.Text.Json.JsonSerializer.Serialize(new Core.Catalogue.CatalogueFile { Overrides = true, Models = [shallow] }, Core.Catalogue.Catalogue.Json))], Facts.Texts);
+        var shallow = Facts.Shipped.Model("Tarn D4Z")! with
+        {
+            TiltGreatest = 8,
+            TiltLeast = 0,
+        };
+        var (catalogue, problems) = Core.Catalogue.Catalogue.Read(
+            [
+                .. Core.Catalogue.Catalogue.Shipped,
+                (
+                    "own.json",
+                    System.Text.Json.JsonSerializer.Serialize(
+                        new Core.Catalogue.CatalogueFile { Overrides = true, Models = [shallow] },
+                        Core.Catalogue.Catalogue.Json
+                    )
+                ),
+            ],
+            Facts.Texts
+        );
         Assert.Empty(problems);
         facts.Read(row.Key, new NumberValue(9, Unit.Degree));
         var judged = Card.Judge(facts.Now, catalogue!).Rows.Single(r => r.Key.Check.Value == "fixing.tilt");
-        Assert.Equal((true, State.TooClose, "because.limits-exclude-each-other"), (judged.Window!.Empty, judged.State, judged.Because[0].Code));
+        Assert.Equal(
+            (true, State.TooClose, "because.limits-exclude-each-other"),
+            (judged.Window!.Empty, judged.State, judged.Because[0].Code)
+        );
     }
 
     [Fact]
@@ -267,7 +329,12 @@ public sealed class ElectricCardTests
     {
         var facts = new Facts().Healthy();
         var seen = new LimitSeen("an earlier edition", 40, 70);
-        facts.With(f => f with { Readings = [.. f.Readings.Select(r => r.Key.Check.Value == "cable.length" ? r with { Seen = seen } : r)] });
+        facts.With(f =>
+            f with
+            {
+                Readings = [.. f.Readings.Select(r => r.Key.Check.Value == "cable.length" ? r with { Seen = seen } : r)],
+            }
+        );
         var because = Assert.Single(facts.Row("cable.length").Because);
         Assert.Equal(("because.limit-changed", "40", "70"), (because.Code, because.Args[0], because.Args[1]));
         facts.With(f => f with { Readings = [.. f.Readings.Select(r => r with { Seen = Card.LimitOf(f, Facts.Shipped, r.Key) })] });
@@ -289,7 +356,14 @@ public sealed class ElectricCardTests
     [InlineData("a", true, State.In)]
     [InlineData("other", true, State.Out)]
     public void ColoursAreLookedAtBeforeThePlugIsMade(string found, bool matchFarEnd, State state) =>
-        Assert.Equal(state, Read(new Facts().With(f => f with { Practice = f.Practice with { MatchFarEnd = matchFarEnd } }), Facts.Key("cable.scheme"), new ChoiceValue(found)).State);
+        Assert.Equal(
+            state,
+            Read(
+                new Facts().With(f => f with { Practice = f.Practice with { MatchFarEnd = matchFarEnd } }),
+                Facts.Key("cable.scheme"),
+                new ChoiceValue(found)
+            ).State
+        );
 
     [Fact]
     public void AToneProvesACableOnlyWithTheMap()
@@ -307,8 +381,36 @@ public sealed class ElectricCardTests
         var facts = new Facts().With(f => f with { Runs = [f.Runs[0] with { Screened = true }] });
         Assert.Equal(State.In, Read(facts, Facts.Key("cable.wire-map"), Facts.Straight with { ShieldArrives = true }).State);
         Assert.Equal(State.Out, Read(facts, Facts.Key("cable.wire-map"), Facts.Straight with { ShieldArrives = false }).State);
-        var split = Read(facts, Facts.Key("cable.wire-map"), Facts.Straight with { ShieldArrives = true, TwistedPairs = [[1, 2], [3, 4], [5, 6], [7, 8]] });
+        var split = Read(
+            facts,
+            Facts.Key("cable.wire-map"),
+            Facts.Straight with
+            {
+                ShieldArrives = true,
+                TwistedPairs =
+                [
+                    [1, 2],
+                    [3, 4],
+                    [5, 6],
+                    [7, 8],
+                ],
+            }
+        );
         Assert.Contains(WireMapClass.SplitPair, split.Attempts[^1].Map!.Classes);
-        Assert.Equal("reading.map-twists", ReadingRules.Refuse(split.Check, Facts.Straight with { TwistedPairs = [[1, 1]] })!.Code);
+        Assert.Equal(
+            "reading.map-twists",
+            ReadingRules
+                .Refuse(
+                    split.Check,
+                    Facts.Straight with
+                    {
+                        TwistedPairs =
+                        [
+                            [1, 1],
+                        ],
+                    }
+                )!
+                .Code
+        );
     }
 }

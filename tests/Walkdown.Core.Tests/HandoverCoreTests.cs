@@ -16,10 +16,26 @@ public sealed class HandoverCoreTests
     {
         var facts = new Facts().Healthy();
         facts.Read(Volts, new NumberValue(42.9, Unit.Volt));
-        facts.Add((id, at, n) => new Concession { Id = id, By = Ina, At = at, Sequence = n, Key = Volts, AllowedBy = "Odile Farrow", Reason = "no infrared at night", Until = new DateOnly(2026, 10, 20) });
+        facts.Add(
+            (id, at, n) =>
+                new Concession
+                {
+                    Id = id,
+                    By = Ina,
+                    At = at,
+                    Sequence = n,
+                    Key = Volts,
+                    AllowedBy = "Odile Farrow",
+                    Reason = "no infrared at night",
+                    Until = new DateOnly(2026, 10, 20),
+                }
+        );
         facts.With(f => f with { Now = new DateTimeOffset(2026, 10, 20, 23, 0, 0, TimeSpan.Zero) });
         Assert.Equal(Verdict.AcceptedWithNote, facts.Card.Verdict.Verdict);
-        Assert.Equal((ExceptionKind.Conceded, new DateOnly(2026, 10, 20)), CardExceptions.Of(facts.Card).Select(e => (e.Kind, e.Until!.Value)).Single());
+        Assert.Equal(
+            (ExceptionKind.Conceded, new DateOnly(2026, 10, 20)),
+            CardExceptions.Of(facts.Card).Select(e => (e.Kind, e.Until!.Value)).Single()
+        );
         // Where the site is, it is still the 20th, though not everywhere.
         facts.With(f => f with { Now = new DateTimeOffset(2026, 10, 20, 23, 30, 0, TimeSpan.FromHours(-4)) });
         Assert.Equal(ExceptionKind.Conceded, CardExceptions.Of(facts.Card).Single().Kind);
@@ -34,7 +50,18 @@ public sealed class HandoverCoreTests
         var facts = new Facts();
         facts.Read(Key("cable.length"), new NumberValue(200, Unit.Metre));
         facts.Raise(Key("cable.length"));
-        facts.Add((id, at, n) => new Block { Id = id, By = Ina, At = at, Sequence = n, BlockedBy = "Harbour office", Reason = "no entry" });
+        facts.Add(
+            (id, at, n) =>
+                new Block
+                {
+                    Id = id,
+                    By = Ina,
+                    At = at,
+                    Sequence = n,
+                    BlockedBy = "Harbour office",
+                    Reason = "no entry",
+                }
+        );
         var found = CardExceptions.Of(facts.Card);
         Assert.Equal([.. found.Select(e => e.Kind).Order()], found.Select(e => e.Kind));
         Assert.Equal(ExceptionKind.Out, found[0].Kind);
@@ -58,26 +85,61 @@ public sealed class HandoverCoreTests
     }
 
     [Fact]
-    public void SharesAddUpToAllThatWasNotWithdrawn() => Gen.Select(Gen.Enum<ReadingSource>(), Gen.Enum<Standing>(), Gen.Int[0, 100_000], Gen.Int[0, 3]).Array.Sample(rows =>
-    {
-        var places = Enumerable.Range(0, 4).Select(_ => Guid.NewGuid()).ToArray();
-        var honesty = Honesty.Of(rows.Select(r => new HonestReading(places[r.Item4], $"C-{r.Item4}", Ina, r.Item1, r.Item2, Start.AddSeconds(r.Item3), 0, r.Item4 * 30, 0)), 0, simulated: false);
-        Assert.Equal(rows.Length, honesty.Readings + honesty.Withdrawn);
-        Assert.Equal(honesty.Readings, honesty.Typed + honesty.Tester + honesty.Imported + honesty.Simulated);
-    });
+    public void SharesAddUpToAllThatWasNotWithdrawn() =>
+        Gen.Select(Gen.Enum<ReadingSource>(), Gen.Enum<Standing>(), Gen.Int[0, 100_000], Gen.Int[0, 3])
+            .Array.Sample(rows =>
+            {
+                var places = Enumerable.Range(0, 4).Select(_ => Guid.NewGuid()).ToArray();
+                var honesty = Honesty.Of(
+                    rows.Select(r => new HonestReading(
+                        places[r.Item4],
+                        $"C-{r.Item4}",
+                        Ina,
+                        r.Item1,
+                        r.Item2,
+                        Start.AddSeconds(r.Item3),
+                        0,
+                        r.Item4 * 30,
+                        0
+                    )),
+                    0,
+                    simulated: false
+                );
+                Assert.Equal(rows.Length, honesty.Readings + honesty.Withdrawn);
+                Assert.Equal(honesty.Readings, honesty.Typed + honesty.Tester + honesty.Imported + honesty.Simulated);
+            });
 
     [Fact]
     public void HasteAFalseClockAndAnOldMeterAreMarkedAndAnHonestRoundIsNot()
     {
-        Guid a = Guid.NewGuid(), b = Guid.NewGuid();
-        HonestReading At(Guid place, double x, int seconds, ReadingSource source = ReadingSource.Typed, Standing standing = Standing.Counts, double offset = 0) => new(place, place == a ? "C-1" : "C-2", Ina, source, standing, Start.AddSeconds(seconds), offset, x, 0);
+        Guid a = Guid.NewGuid(),
+            b = Guid.NewGuid();
+        HonestReading At(
+            Guid place,
+            double x,
+            int seconds,
+            ReadingSource source = ReadingSource.Typed,
+            Standing standing = Standing.Counts,
+            double offset = 0
+        ) => new(place, place == a ? "C-1" : "C-2", Ina, source, standing, Start.AddSeconds(seconds), offset, x, 0);
         Assert.Empty(Honesty.Of([At(a, 0, 0), At(a, 0, 40), At(b, 60, 120), At(b, 60, 150)], 0, false).Remarks);
         var pace = Assert.Single(Honesty.Of([At(a, 0, 0), At(b, 60, 10)], 0, false).Remarks);
-        Assert.Equal(("honesty.pace", "C-1", "C-2", "60", "10"), (pace.What.Code, pace.What.Args[1], pace.What.Args[2], pace.What.Args[3], pace.What.Args[4]));
+        Assert.Equal(
+            ("honesty.pace", "C-1", "C-2", "60", "10"),
+            (pace.What.Code, pace.What.Args[1], pace.What.Args[2], pace.What.Args[3], pace.What.Args[4])
+        );
         // A sweep over the network walks nowhere.
         Assert.Empty(Honesty.Of([At(a, 0, 0, ReadingSource.Imported), At(b, 60, 1, ReadingSource.Imported)], 0, false).Remarks);
-        Assert.Equal("honesty.typing", Assert.Single(Honesty.Of(Enumerable.Range(0, 30).Select(i => At(a, 0, i)), 0, false).Remarks).What.Code);
-        Assert.Equal(["honesty.clock", "honesty.instrument.one", "honesty.out-then-in"], Honesty.Of([At(a, 0, 0, offset: -300_000), At(a, 0, 60, standing: Standing.OutOfCalibration)], 2, false).Remarks.Select(r => r.What.Code));
+        Assert.Equal(
+            "honesty.typing",
+            Assert.Single(Honesty.Of(Enumerable.Range(0, 30).Select(i => At(a, 0, i)), 0, false).Remarks).What.Code
+        );
+        Assert.Equal(
+            ["honesty.clock", "honesty.instrument.one", "honesty.out-then-in"],
+            Honesty
+                .Of([At(a, 0, 0, offset: -300_000), At(a, 0, 60, standing: Standing.OutOfCalibration)], 2, false)
+                .Remarks.Select(r => r.What.Code)
+        );
         var simulated = Honesty.Of([At(a, 0, 0, ReadingSource.Tester)], 0, simulated: true);
         Assert.Equal((0, 1), (simulated.Tester, simulated.Simulated));
     }
@@ -88,7 +150,19 @@ public sealed class HandoverCoreTests
         var facts = new Facts().Healthy();
         var row = facts.Row("cable.loop-resistance", "1-2");
         var trace = Trace.Of(row, DecisionRule.Guarded, facts.Now.Instruments);
-        Assert.Equal([TraceKind.Reading, TraceKind.Accuracy, TraceKind.Expected, TraceKind.Limit, TraceKind.Limit, TraceKind.Window, TraceKind.Decision, TraceKind.Decision], trace.Steps.Select(s => s.Kind));
+        Assert.Equal(
+            [
+                TraceKind.Reading,
+                TraceKind.Accuracy,
+                TraceKind.Expected,
+                TraceKind.Limit,
+                TraceKind.Limit,
+                TraceKind.Window,
+                TraceKind.Decision,
+                TraceKind.Decision,
+            ],
+            trace.Steps.Select(s => s.Kind)
+        );
         var counts = row.Attempts.Single(a => a.ReadingId == row.Counts);
         Assert.Equal(Message.Number(counts.HalfWidth!.Value, 4), trace.Steps[1].What.Args[5]);
         Assert.Equal(Message.Number(((NumberValue)counts.Value).Value - counts.HalfWidth.Value, 4), trace.Steps[6].What.Args[0]);
@@ -96,7 +170,8 @@ public sealed class HandoverCoreTests
         Assert.All(trace.Steps, s => Assert.Contains(s.What.Code, Texts));
         Assert.All(trace.Steps.SelectMany(s => s.From), t => Assert.Contains(t.Name, Texts));
         // Every row that was read has one, whatever it is of.
-        foreach (var other in facts.Card.Rows.Where(r => r.Counts is not null)) Assert.NotEmpty(Trace.Of(other, DecisionRule.Guarded, facts.Now.Instruments).Steps);
+        foreach (var other in facts.Card.Rows.Where(r => r.Counts is not null))
+            Assert.NotEmpty(Trace.Of(other, DecisionRule.Guarded, facts.Now.Instruments).Steps);
     }
 
     [Fact]
@@ -123,7 +198,20 @@ public sealed class HandoverCoreTests
     [InlineData("ggb", "0 1")]
     public void APageShowsTheWorkWhereItWasPictured(string taken, string shown)
     {
-        var pictures = taken.Select((c, i) => (At: i, Moment: c switch { 'b' => PictureMoment.Before, 'a' => PictureMoment.After, _ => PictureMoment.General })).ToList();
+        var pictures = taken
+            .Select(
+                (c, i) =>
+                    (
+                        At: i,
+                        Moment: c switch
+                        {
+                            'b' => PictureMoment.Before,
+                            'a' => PictureMoment.After,
+                            _ => PictureMoment.General,
+                        }
+                    )
+            )
+            .ToList();
         Assert.Equal(shown, string.Join(' ', ReportPictures.Choose(pictures, p => p.Moment).Select(p => p.At)));
     }
 }

@@ -29,36 +29,60 @@ public sealed class MeasuresTests
     [InlineData("53 MM", "number.unit")]
     [InlineData("5 3", "number.unreadable")]
     [InlineData("12345678901234567890123456789012345", "number.too-long")]
-    public void RefusesWhatCouldBeReadTwoWays(string text, string code) => Assert.Equal(code, QuantityText.Parse(text, Unit.Volt).Refused!.Code);
+    public void RefusesWhatCouldBeReadTwoWays(string text, string code) =>
+        Assert.Equal(code, QuantityText.Parse(text, Unit.Volt).Refused!.Code);
 
     [Fact]
-    public void UnitsInUnitsOut() => Gen.Double[-9999, 9999].Select(v => Math.Round(v, 3)).Sample(value =>
-    {
-        var volts = QuantityText.Parse(value.ToString("0.###", System.Globalization.CultureInfo.InvariantCulture) + " V", Unit.Volt).Value!.Value.Value;
-        var milli = QuantityText.Parse((value * 1000).ToString("0", System.Globalization.CultureInfo.InvariantCulture).Replace('.', ',') + " mV", Unit.Volt).Value!.Value.Value;
-        return Math.Abs(volts - milli) < 1e-6;
-    });
+    public void UnitsInUnitsOut() =>
+        Gen.Double[-9999, 9999]
+            .Select(v => Math.Round(v, 3))
+            .Sample(value =>
+            {
+                var volts = QuantityText
+                    .Parse(value.ToString("0.###", System.Globalization.CultureInfo.InvariantCulture) + " V", Unit.Volt)
+                    .Value!.Value.Value;
+                var milli = QuantityText
+                    .Parse(
+                        (value * 1000).ToString("0", System.Globalization.CultureInfo.InvariantCulture).Replace('.', ',') + " mV",
+                        Unit.Volt
+                    )
+                    .Value!.Value.Value;
+                return Math.Abs(volts - milli) < 1e-6;
+            });
 
     [Fact]
-    public void ParsingNeverThrows() => Gen.String.Sample(text =>
-    {
-        var parsed = QuantityText.Parse(text, Unit.Metre);
-        Assert.True(parsed.Value is null != parsed.Refused is null);
-    });
+    public void ParsingNeverThrows() =>
+        Gen.String.Sample(text =>
+        {
+            var parsed = QuantityText.Parse(text, Unit.Metre);
+            Assert.True(parsed.Value is null != parsed.Refused is null);
+        });
 
     [Fact]
-    public void GuardedRuleIsWhatItsDefinitionSays() => Gen.Select(Gen.Double[-50, 150], Gen.Double[0, 40], Gen.Double[60, 100], Gen.Double[0, 30]).Sample((reading, min, max, half) =>
-    {
-        var decided = Decision.Decide(reading, min, max, new Accuracy(Absolute: half), DecisionRule.Guarded);
-        double low = reading - half, high = reading + half;
-        var expected = low >= min && high <= max ? Outcome.In : high < min || low > max ? Outcome.Out : Outcome.TooClose;
-        var touches = new[] { low - min, low - max, high - min, high - max }.Any(d => Math.Abs(d) < 1e-6);
-        return touches || decided.Outcome == expected;
-    });
+    public void GuardedRuleIsWhatItsDefinitionSays() =>
+        Gen.Select(Gen.Double[-50, 150], Gen.Double[0, 40], Gen.Double[60, 100], Gen.Double[0, 30])
+            .Sample(
+                (reading, min, max, half) =>
+                {
+                    var decided = Decision.Decide(reading, min, max, new Accuracy(Absolute: half), DecisionRule.Guarded);
+                    double low = reading - half,
+                        high = reading + half;
+                    var expected =
+                        low >= min && high <= max ? Outcome.In
+                        : high < min || low > max ? Outcome.Out
+                        : Outcome.TooClose;
+                    var touches = new[] { low - min, low - max, high - min, high - max }.Any(d => Math.Abs(d) < 1e-6);
+                    return touches || decided.Outcome == expected;
+                }
+            );
 
     [Fact]
-    public void SimpleRuleIsNeverTooClose() => Gen.Select(Gen.Double[-50, 150], Gen.Double[0, 30]).Sample((reading, half) =>
-        Decision.Decide(reading, 0, 100, new Accuracy(Absolute: half), DecisionRule.Simple).Outcome != Outcome.TooClose);
+    public void SimpleRuleIsNeverTooClose() =>
+        Gen.Select(Gen.Double[-50, 150], Gen.Double[0, 30])
+            .Sample(
+                (reading, half) =>
+                    Decision.Decide(reading, 0, 100, new Accuracy(Absolute: half), DecisionRule.Simple).Outcome != Outcome.TooClose
+            );
 
     [Fact]
     public void LimitsIntersectAndAnEmptyWindowSaysSo()
@@ -71,5 +95,6 @@ public sealed class MeasuresTests
     }
 
     [Fact]
-    public void ATenthAndTwoTenthsAreThreeTenths() => Assert.Equal(Outcome.In, Decision.Decide(0.1 + 0.2, null, 0.3, null, DecisionRule.Guarded).Outcome);
+    public void ATenthAndTwoTenthsAreThreeTenths() =>
+        Assert.Equal(Outcome.In, Decision.Decide(0.1 + 0.2, null, 0.3, null, DecisionRule.Guarded).Outcome);
 }

@@ -8,9 +8,18 @@ namespace Walkdown.Core.Tests;
 /// <summary>Cells, headings, schedules and what does not agree in a register.</summary>
 public sealed class RegisterTests
 {
-    private static readonly Dictionary<string, string> Kinds = new() { ["bullet"] = "bullet", ["turret"] = "ball", ["nvr"] = "recorder", ["rack"] = "cabinet", ["recorder"] = "recorder", ["cabinet"] = "cabinet" };
+    private static readonly Dictionary<string, string> Kinds = new()
+    {
+        ["bullet"] = "bullet",
+        ["turret"] = "ball",
+        ["nvr"] = "recorder",
+        ["rack"] = "cabinet",
+        ["recorder"] = "recorder",
+        ["cabinet"] = "cabinet",
+    };
 
-    private static CellRead Read(string field, string text, DecimalSign sign = DecimalSign.Unknown, bool isNumber = false) => CellText.Read(RegisterFields.Find(field)!, new Cell(text, isNumber), sign, Kinds);
+    private static CellRead Read(string field, string text, DecimalSign sign = DecimalSign.Unknown, bool isNumber = false) =>
+        CellText.Read(RegisterFields.Find(field)!, new Cell(text, isNumber), sign, Kinds);
 
     [Theory]
     [InlineData("length_m", "62,5", "62.5")]
@@ -75,19 +84,26 @@ public sealed class RegisterTests
     }
 
     [Fact]
-    public void WhatTheRegisterWritesItReadsAgain() => Gen.Double[0.2, 1999].Select(n => Math.Round(n, 3)).Sample(n =>
-    {
-        var once = Read("length_m", n.ToString("R", System.Globalization.CultureInfo.InvariantCulture), DecimalSign.Point).Value;
-        Assert.Equal(once, Read("length_m", once!, DecimalSign.Point).Value);
-        Assert.Equal(n, double.Parse(once!, System.Globalization.CultureInfo.InvariantCulture));
-    });
+    public void WhatTheRegisterWritesItReadsAgain() =>
+        Gen.Double[0.2, 1999]
+            .Select(n => Math.Round(n, 3))
+            .Sample(n =>
+            {
+                var once = Read("length_m", n.ToString("R", System.Globalization.CultureInfo.InvariantCulture), DecimalSign.Point).Value;
+                Assert.Equal(once, Read("length_m", once!, DecimalSign.Point).Value);
+                Assert.Equal(n, double.Parse(once!, System.Globalization.CultureInfo.InvariantCulture));
+            });
 
     [Fact]
-    public void NoTextIsTooOddToBeReadOrRefused() => Gen.Select(Gen.Int[0, RegisterFields.All.Length - 1], Gen.String[0, 60]).Sample((field, text) =>
-    {
-        var read = CellText.Read(RegisterFields.All[field], new Cell(text.Trim()), DecimalSign.Unknown, Kinds);
-        Assert.True(read.What is null || (read.Value is null && read.Mend is not null));
-    });
+    public void NoTextIsTooOddToBeReadOrRefused() =>
+        Gen.Select(Gen.Int[0, RegisterFields.All.Length - 1], Gen.String[0, 60])
+            .Sample(
+                (field, text) =>
+                {
+                    var read = CellText.Read(RegisterFields.All[field], new Cell(text.Trim()), DecimalSign.Unknown, Kinds);
+                    Assert.True(read.What is null || (read.Value is null && read.Mend is not null));
+                }
+            );
 
     [Theory]
     [InlineData("Cam No.", "label")]
@@ -98,16 +114,22 @@ public sealed class RegisterTests
     [InlineData("Serial No", "serial")]
     [InlineData("power_class", "power_class")]
     [InlineData("Favourite colour", null)]
-    public void AHeadingIsKnownInCommonWording(string heading, string? field) => Assert.Equal(field, HeadingMatch.FieldOf(heading, new Dictionary<string, string>()));
+    public void AHeadingIsKnownInCommonWording(string heading, string? field) =>
+        Assert.Equal(field, HeadingMatch.FieldOf(heading, new Dictionary<string, string>()));
 
     [Fact]
     public void EveryWordingMeansOneColumn()
     {
-        var twice = RegisterFields.All.SelectMany(f => f.Headings.Prepend(f.Id).Select(h => (Word: CellText.Plain(h), f.Id))).GroupBy(h => h.Word).Where(g => g.Select(x => x.Id).Distinct().Count() > 1).Select(g => g.Key);
+        var twice = RegisterFields
+            .All.SelectMany(f => f.Headings.Prepend(f.Id).Select(h => (Word: CellText.Plain(h), f.Id)))
+            .GroupBy(h => h.Word)
+            .Where(g => g.Select(x => x.Id).Distinct().Count() > 1)
+            .Select(g => g.Key);
         Assert.Empty(twice);
     }
 
-    private static List<IReadOnlyList<Cell>> Sheet(params string[] lines) => [.. lines.Select(l => (IReadOnlyList<Cell>)[.. l.Split('|').Select(c => new Cell(c.Trim()))])];
+    private static List<IReadOnlyList<Cell>> Sheet(params string[] lines) =>
+        [.. lines.Select(l => (IReadOnlyList<Cell>)[.. l.Split('|').Select(c => new Cell(c.Trim()))])];
 
     private static SchedulePlan PlanOf(List<IReadOnlyList<Cell>> rows, Func<SheetMapping, SheetMapping>? change = null)
     {
@@ -118,8 +140,19 @@ public sealed class RegisterTests
     [Fact]
     public void TitlesBlocksAndRepeatedHeadingsAreNoDevices()
     {
-        var plan = PlanOf(Sheet("Ternhaven, issue C", "", "Cam No|Description|Type|Rack|Port|Length (ft)|NVR|Ch|Remark", "GATE", "GT-1|Barrier|Turret|K9|1|200|N-1|1|scaffold", "Cam No|Description|Type|Rack|Port|Length (ft)|NVR|Ch|Remark",
-            "QUAY", "QY-1|Bollard|Turret|K9|2|220|N-1|2|", "||||||||"));
+        var plan = PlanOf(
+            Sheet(
+                "Ternhaven, issue C",
+                "",
+                "Cam No|Description|Type|Rack|Port|Length (ft)|NVR|Ch|Remark",
+                "GATE",
+                "GT-1|Barrier|Turret|K9|1|200|N-1|1|scaffold",
+                "Cam No|Description|Type|Rack|Port|Length (ft)|NVR|Ch|Remark",
+                "QUAY",
+                "QY-1|Bollard|Turret|K9|2|220|N-1|2|",
+                "||||||||"
+            )
+        );
         Assert.Empty(plan.Problems);
         Assert.Equal(["GT-1", "QY-1", "K9", "N-1"], plan.Rows.Select(r => r.Label));
         Assert.Equal(["GATE", "QUAY"], plan.Rows.Take(2).Select(r => r["area"]));
@@ -132,9 +165,20 @@ public sealed class RegisterTests
     [Fact]
     public void EveryBadCellIsNamedAtOnceWithItsRow()
     {
-        var plan = PlanOf(Sheet("label|kind|port|length_m|serial", "A-1|turret||x|S1", "A-1|teapot||5|S1", "|turret||5|"), m => m with { AddMissing = false });
-        Assert.Equal([(2, "length_m", "cell.number"), (3, "kind", "cell.kind"), (3, "label", "cell.twice"), (3, "serial", "cell.twice"), (4, "label", "cell.empty")],
-            plan.Problems.Select(p => (p.Row, p.Column, p.What.Code)).OrderBy(p => p.Row).ThenBy(p => p.Column, StringComparer.Ordinal));
+        var plan = PlanOf(
+            Sheet("label|kind|port|length_m|serial", "A-1|turret||x|S1", "A-1|teapot||5|S1", "|turret||5|"),
+            m => m with { AddMissing = false }
+        );
+        Assert.Equal(
+            [
+                (2, "length_m", "cell.number"),
+                (3, "kind", "cell.kind"),
+                (3, "label", "cell.twice"),
+                (3, "serial", "cell.twice"),
+                (4, "label", "cell.empty"),
+            ],
+            plan.Problems.Select(p => (p.Row, p.Column, p.What.Code)).OrderBy(p => p.Row).ThenBy(p => p.Column, StringComparer.Ordinal)
+        );
     }
 
     [Fact]
@@ -153,7 +197,10 @@ public sealed class RegisterTests
 
     [Fact]
     public void OneCableGivenTwiceAndDifferentlyIsRefused() =>
-        Assert.Contains(PlanOf(Sheet("label|kind|run|length", "A-1|turret|R1|20", "A-2|turret|R1|30")).Problems, p => p is { Column: "length_m", What.Code: "cell.run-differs" });
+        Assert.Contains(
+            PlanOf(Sheet("label|kind|run|length", "A-1|turret|R1|20", "A-2|turret|R1|30")).Problems,
+            p => p is { Column: "length_m", What.Code: "cell.run-differs" }
+        );
 
     private static RegisterEntry Device(string label, params (string Field, string Value)[] values)
     {
@@ -165,46 +212,109 @@ public sealed class RegisterTests
         return new RegisterEntry(Guid.NewGuid(), label, "ball", ImmutableHashSet.Create("camera", "cable", "poe"), all);
     }
 
-    private static ImmutableArray<Finding> Findings(params RegisterEntry[] devices) => RegisterFindings.Of(devices, new Dictionary<string, string?> { ["K1"] = null });
+    private static ImmutableArray<Finding> Findings(params RegisterEntry[] devices) =>
+        RegisterFindings.Of(devices, new Dictionary<string, string?> { ["K1"] = null });
 
     [Fact]
     public void ASoundRegisterAgreesWithItself() =>
-        Assert.Empty(Findings([.. Enumerable.Range(1, 6).Select(n => Device($"A-{n}", ("port", $"{n}"), ("recorder", "N1"), ("channels", $"{n}"), ("address", $"10.0.0.{n}")))]));
+        Assert.Empty(
+            Findings([
+                .. Enumerable
+                    .Range(1, 6)
+                    .Select(n => Device($"A-{n}", ("port", $"{n}"), ("recorder", "N1"), ("channels", $"{n}"), ("address", $"10.0.0.{n}"))),
+            ])
+        );
 
     [Fact]
     public void DoublesSharedRunsAndHeadsWithoutAChannelAreNamed()
     {
-        var found = Findings(Device("A-1", ("port", "1"), ("address", "10.0.0.1"), ("hardware_address", "02:00:00:00:00:01"), ("recorder", "N1"), ("channels", "1")),
-            Device("A-2", ("port", "1"), ("address", "10.0.0.1"), ("hardware_address", "02:00:00:00:00:01"), ("recorder", "N1"), ("channels", "1")),
-            Device("A-3", ("run", "A-4"), ("port", "4"), ("heads", "4"), ("recorder", "N1"), ("channels", "5 6")), Device("A-4", ("port", "4"))).Select(f => f.What.Code).ToHashSet();
-        Assert.Superset(new HashSet<string> { "finding.double-port", "finding.double-address", "finding.double-hardware_address", "finding.double-channels", "finding.shared-run", "finding.head-without-channel", "finding.no-address" }, found);
+        var found = Findings(
+                Device(
+                    "A-1",
+                    ("port", "1"),
+                    ("address", "10.0.0.1"),
+                    ("hardware_address", "02:00:00:00:00:01"),
+                    ("recorder", "N1"),
+                    ("channels", "1")
+                ),
+                Device(
+                    "A-2",
+                    ("port", "1"),
+                    ("address", "10.0.0.1"),
+                    ("hardware_address", "02:00:00:00:00:01"),
+                    ("recorder", "N1"),
+                    ("channels", "1")
+                ),
+                Device("A-3", ("run", "A-4"), ("port", "4"), ("heads", "4"), ("recorder", "N1"), ("channels", "5 6")),
+                Device("A-4", ("port", "4"))
+            )
+            .Select(f => f.What.Code)
+            .ToHashSet();
+        Assert.Superset(
+            new HashSet<string>
+            {
+                "finding.double-port",
+                "finding.double-address",
+                "finding.double-hardware_address",
+                "finding.double-channels",
+                "finding.shared-run",
+                "finding.head-without-channel",
+                "finding.no-address",
+            },
+            found
+        );
     }
 
     [Fact]
     public void TheFewThatStandOutOfOrderAreNamedAndNotTheMany()
     {
-        var found = Findings([.. new[] { 1, 2, 9, 4, 5, 6 }.Select((port, i) => Device($"A-{i + 1}", ("port", $"{port}"), ("address", $"10.0.0.{i}")))]);
+        var found = Findings([
+            .. new[] { 1, 2, 9, 4, 5, 6 }.Select((port, i) => Device($"A-{i + 1}", ("port", $"{port}"), ("address", $"10.0.0.{i}"))),
+        ]);
         var order = Assert.Single(found, f => f.What.Code == "finding.port-order");
         Assert.Equal("A-3 (9)", order.What.Args[1]);
         Assert.Single(order.Devices);
-        Assert.DoesNotContain(Findings([.. new[] { 6, 1, 5, 2, 4, 3 }.Select((port, i) => Device($"A-{i + 1}", ("port", $"{port}"), ("address", $"10.0.0.{i}")))]), f => f.What.Code == "finding.port-order");
+        Assert.DoesNotContain(
+            Findings([
+                .. new[] { 6, 1, 5, 2, 4, 3 }.Select((port, i) => Device($"A-{i + 1}", ("port", $"{port}"), ("address", $"10.0.0.{i}"))),
+            ]),
+            f => f.What.Code == "finding.port-order"
+        );
     }
 
     [Fact]
-    public void ALongestRiseRisesAndNothingLongerDoes() => Gen.Int[0, 12].List[0, 9].Sample(numbers =>
-    {
-        var keep = RegisterFindings.LongestRise(numbers);
-        var kept = keep.Order().Select(i => numbers[i]).ToList();
-        Assert.Equal(kept.Distinct().Order(), kept);
-        var best = Enumerable.Range(0, 1 << numbers.Count).Select(mask => numbers.Where((_, i) => (mask >> i & 1) == 1).ToList()).Where(s => s.Zip(s.Skip(1)).All(p => p.First < p.Second)).Max(s => s.Count);
-        Assert.Equal(best, keep.Count);
-    });
+    public void ALongestRiseRisesAndNothingLongerDoes() =>
+        Gen.Int[0, 12]
+            .List[0, 9]
+            .Sample(numbers =>
+            {
+                var keep = RegisterFindings.LongestRise(numbers);
+                var kept = keep.Order().Select(i => numbers[i]).ToList();
+                Assert.Equal(kept.Distinct().Order(), kept);
+                var best = Enumerable
+                    .Range(0, 1 << numbers.Count)
+                    .Select(mask => numbers.Where((_, i) => (mask >> i & 1) == 1).ToList())
+                    .Where(s => s.Zip(s.Skip(1)).All(p => p.First < p.Second))
+                    .Max(s => s.Count);
+                Assert.Equal(best, keep.Count);
+            });
 
     [Fact]
     public void LabelsAreOrderedAsPeopleCount()
     {
-        Assert.Equal(["CC-1", "CC-2", "CC-02b", "CC-10", "DD-1"], new[] { "DD-1", "CC-10", "CC-02b", "CC-2", "CC-1" }.Order(NaturalOrder.Instance));
-        Gen.String[0, 8].Array[3].Sample(s => Assert.True(NaturalOrder.Instance.Compare(s[0], s[1]) > 0 || NaturalOrder.Instance.Compare(s[1], s[2]) > 0 || NaturalOrder.Instance.Compare(s[0], s[2]) <= 0));
+        Assert.Equal(
+            ["CC-1", "CC-2", "CC-02b", "CC-10", "DD-1"],
+            new[] { "DD-1", "CC-10", "CC-02b", "CC-2", "CC-1" }.Order(NaturalOrder.Instance)
+        );
+        Gen.String[0, 8]
+            .Array[3]
+            .Sample(s =>
+                Assert.True(
+                    NaturalOrder.Instance.Compare(s[0], s[1]) > 0
+                        || NaturalOrder.Instance.Compare(s[1], s[2]) > 0
+                        || NaturalOrder.Instance.Compare(s[0], s[2]) <= 0
+                )
+            );
     }
 
     [Fact]
@@ -214,10 +324,14 @@ public sealed class RegisterTests
         Assert.Equal(new PlanPosition(0.1, 0, 10), at);
         Assert.Equal("plan.apart", Assert.Throws<BadInputException>(() => PlanScale.FromTwoPoints(1, 1, 3, 3, 50)).Field);
         Assert.Throws<BadInputException>(() => PlanScale.FromTwoPoints(0, 0, 300, 0, double.NaN));
-        Gen.Select(Gen.Double[0, 4000], Gen.Double[0, 4000], Gen.Double[0.5, 900]).Where(g => Math.Abs(g.Item1) + Math.Abs(g.Item2) > 20).Sample((x, y, metres) =>
-        {
-            var p = PlanScale.FromTwoPoints(0, 0, x, y, metres);
-            Assert.Equal(metres, Math.Sqrt(x * x + y * y) * p.MetresPerPixel, 6);
-        });
+        Gen.Select(Gen.Double[0, 4000], Gen.Double[0, 4000], Gen.Double[0.5, 900])
+            .Where(g => Math.Abs(g.Item1) + Math.Abs(g.Item2) > 20)
+            .Sample(
+                (x, y, metres) =>
+                {
+                    var p = PlanScale.FromTwoPoints(0, 0, x, y, metres);
+                    Assert.Equal(metres, Math.Sqrt(x * x + y * y) * p.MetresPerPixel, 6);
+                }
+            );
     }
 }

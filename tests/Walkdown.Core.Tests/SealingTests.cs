@@ -39,17 +39,24 @@ public sealed class SealingTests
     public void ANumberIsWrittenAsEcmaScriptWritesIt(double number, string text) => Assert.Equal(text, CanonicalJson.Number(number));
 
     [Fact]
-    public void EveryNumberReadsBackToItself() => Gen.Double.Where(double.IsFinite).Sample(number =>
-        Assert.Equal(number, double.Parse(CanonicalJson.Number(number), System.Globalization.CultureInfo.InvariantCulture)));
+    public void EveryNumberReadsBackToItself() =>
+        Gen
+            .Double.Where(double.IsFinite)
+            .Sample(number =>
+                Assert.Equal(number, double.Parse(CanonicalJson.Number(number), System.Globalization.CultureInfo.InvariantCulture))
+            );
 
     [Fact]
     public void MembersAreSortedByTheirUtf16NamesAndTextIsEscapedNoMoreThanItMustBe()
     {
         // RFC 8785, 3.2.3 and 3.2.2.2.
-        const string json = """{"\u20ac":"Euro Sign","\r":"Carriage Return","\ufb33":"Hebrew Letter Dalet With Dagesh","1":"One","\ud83d\ude00":"Emoji: Grinning Face","\u0080":"Control","\u00f6":"Latin Small Letter O With Diaeresis"}""";
+        const string json =
+            """{"\u20ac":"Euro Sign","\r":"Carriage Return","\ufb33":"Hebrew Letter Dalet With Dagesh","1":"One","\ud83d\ude00":"Emoji: Grinning Face","\u0080":"Control","\u00f6":"Latin Small Letter O With Diaeresis"}""";
         using var document = JsonDocument.Parse(json);
-        Assert.Equal("{\"\\r\":\"Carriage Return\",\"1\":\"One\",\"\u0080\":\"Control\",\"\u00f6\":\"Latin Small Letter O With Diaeresis\",\"\u20ac\":\"Euro Sign\",\"\ud83d\ude00\":\"Emoji: Grinning Face\",\"\ufb33\":\"Hebrew Letter Dalet With Dagesh\"}",
-            Encoding.UTF8.GetString(CanonicalJson.Of(document.RootElement)));
+        Assert.Equal(
+            "{\"\\r\":\"Carriage Return\",\"1\":\"One\",\"\u0080\":\"Control\",\"\u00f6\":\"Latin Small Letter O With Diaeresis\",\"\u20ac\":\"Euro Sign\",\"\ud83d\ude00\":\"Emoji: Grinning Face\",\"\ufb33\":\"Hebrew Letter Dalet With Dagesh\"}",
+            Encoding.UTF8.GetString(CanonicalJson.Of(document.RootElement))
+        );
         using var text = JsonDocument.Parse("""{"string":"\u20ac$\u000F\u000aA'\u0042\u0022\u005c\\\"\/"}""");
         Assert.Equal("{\"string\":\"\u20ac$\\u000f\\nA'B\\\"\\\\\\\\\\\"/\"}", Encoding.UTF8.GetString(CanonicalJson.Of(text.RootElement)));
         using var twice = JsonDocument.Parse("""{"a":1,"a":2}""");
@@ -60,60 +67,108 @@ public sealed class SealingTests
     // One name in two spellings is one name; as is one number.
     [InlineData("""{"a":1,"\u0061":2}""", null)]
     [InlineData("""{"b":1,"\u0061":2}""", """{"a":2,"b":1}""")]
-    [InlineData("""{ "x" : [ 1.0 , 1e2, -0, 0.10, 100000000000000000000, 12345678901234567 ] }""", """{"x":[1,100,0,0.1,100000000000000000000,12345678901234568]}""")]
+    [InlineData(
+        """{ "x" : [ 1.0 , 1e2, -0, 0.10, 100000000000000000000, 12345678901234567 ] }""",
+        """{"x":[1,100,0,0.1,100000000000000000000,12345678901234568]}"""
+    )]
     [InlineData("""["\u0041","\/","\u00fc","\u007f"]""", "[\"A\",\"/\",\"\u00fc\",\"\u007f\"]")]
     [InlineData("""{"":{"\"":[],"'":{}},"aa":null,"a":true,"A":false}""", """{"":{"\"":[],"'":{}},"A":false,"a":true,"aa":null}""")]
     [InlineData("""{"n":1e400}""", null)]
     public void HoweverItIsSpelledThereIsOneForm(string json, string? canonical)
     {
         using var document = JsonDocument.Parse(json);
-        if (canonical is null) Assert.Throws<BadInputException>(() => CanonicalJson.Of(document.RootElement));
-        else Assert.Equal(canonical, Encoding.UTF8.GetString(CanonicalJson.Of(document.RootElement)));
+        if (canonical is null)
+            Assert.Throws<BadInputException>(() => CanonicalJson.Of(document.RootElement));
+        else
+            Assert.Equal(canonical, Encoding.UTF8.GetString(CanonicalJson.Of(document.RootElement)));
     }
 
     /// <summary>A second route: members into a sorted dictionary by their names, text by text, numbers by <see cref="CanonicalJson.Number"/>.</summary>
-    private static string Slowly(JsonElement value) => value.ValueKind switch
-    {
-        JsonValueKind.Object => "{" + string.Join(",", value.EnumerateObject().OrderBy(m => m.Name, StringComparer.Ordinal).Select(m => Quoted(m.Name) + ":" + Slowly(m.Value))) + "}",
-        JsonValueKind.Array => "[" + string.Join(",", value.EnumerateArray().Select(Slowly)) + "]",
-        JsonValueKind.String => Quoted(value.GetString()!),
-        JsonValueKind.Number => CanonicalJson.Number(value.GetDouble()),
-        _ => value.GetRawText(),
-    };
+    private static string Slowly(JsonElement value) =>
+        value.ValueKind switch
+        {
+            JsonValueKind.Object => "{"
+                + string.Join(
+                    ",",
+                    value.EnumerateObject().OrderBy(m => m.Name, StringComparer.Ordinal).Select(m => Quoted(m.Name) + ":" + Slowly(m.Value))
+                )
+                + "}",
+            JsonValueKind.Array => "[" + string.Join(",", value.EnumerateArray().Select(Slowly)) + "]",
+            JsonValueKind.String => Quoted(value.GetString()!),
+            JsonValueKind.Number => CanonicalJson.Number(value.GetDouble()),
+            _ => value.GetRawText(),
+        };
 
-    private static string Quoted(string text) => "\"" + string.Concat(text.Select(c => c switch
-    {
-        '"' => "\\\"",
-        '\\' => "\\\\",
-        '\b' => "\\b",
-        '\t' => "\\t",
-        '\n' => "\\n",
-        '\f' => "\\f",
-        '\r' => "\\r",
-        < ' ' => $"\\u{(int)c:x4}",
-        _ => c.ToString(),
-    })) + "\"";
+    private static string Quoted(string text) =>
+        "\""
+        + string.Concat(
+            text.Select(c =>
+                c switch
+                {
+                    '"' => "\\\"",
+                    '\\' => "\\\\",
+                    '\b' => "\\b",
+                    '\t' => "\\t",
+                    '\n' => "\\n",
+                    '\f' => "\\f",
+                    '\r' => "\\r",
+                    < ' ' => $"\\u{(int)c:x4}",
+                    _ => c.ToString(),
+                }
+            )
+        )
+        + "\"";
 
-    private static readonly Gen<string> Word = Gen.OneOf(Gen.String[Gen.Char["abcxyzAZ09 '\"\\/\n\t\u0001\u007f"], 0, 6], Gen.String[Gen.Char['\u00a0', '\u05ff'], 0, 4], Gen.Const("\ud83d\ude00"));
+    private static readonly Gen<string> Word = Gen.OneOf(
+        Gen.String[Gen.Char["abcxyzAZ09 '\"\\/\n\t\u0001\u007f"], 0, 6],
+        Gen.String[Gen.Char['\u00a0', '\u05ff'], 0, 4],
+        Gen.Const("\ud83d\ude00")
+    );
 
-    private static Gen<object?> Value(int depth) => depth == 0
-        ? Gen.OneOf(Word.Select(w => (object?)w), Gen.Double.Where(double.IsFinite).Select(d => (object?)d), Gen.Int.Select(i => (object?)i), Gen.Long.Select(l => (object?)l), Gen.Bool.Select(b => (object?)b), Gen.Const((object?)null))
-        : Gen.OneOf(Value(0), Value(depth - 1).List[0, 4].Select(l => (object?)l), Gen.Select(Word, Value(depth - 1)).List[0, 5].Select(l => (object?)l.DistinctBy(p => p.Item1).ToDictionary(p => p.Item1, p => p.Item2)));
+    private static Gen<object?> Value(int depth) =>
+        depth == 0
+            ? Gen.OneOf(
+                Word.Select(w => (object?)w),
+                Gen.Double.Where(double.IsFinite).Select(d => (object?)d),
+                Gen.Int.Select(i => (object?)i),
+                Gen.Long.Select(l => (object?)l),
+                Gen.Bool.Select(b => (object?)b),
+                Gen.Const((object?)null)
+            )
+            : Gen.OneOf(
+                Value(0),
+                Value(depth - 1).List[0, 4].Select(l => (object?)l),
+                Gen.Select(Word, Value(depth - 1))
+                    .List[0, 5]
+                    .Select(l => (object?)l.DistinctBy(p => p.Item1).ToDictionary(p => p.Item1, p => p.Item2))
+            );
 
     [Fact]
-    public void TheQuickWayAndTheSlowWayAgreeOnAnyDocument() => Value(3).Sample(value =>
-    {
-        // As most programs write it, with everything escaped, and with as little as may be.
-        foreach (var options in new[] { new JsonSerializerOptions(), new JsonSerializerOptions { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping, WriteIndented = true } })
-        {
-            using var document = JsonDocument.Parse(JsonSerializer.SerializeToUtf8Bytes(value, options));
-            var canonical = CanonicalJson.Of(document.RootElement);
-            Assert.Equal(Slowly(document.RootElement), Encoding.UTF8.GetString(canonical));
-            // What is canonical stays as it is.
-            using var again = JsonDocument.Parse(canonical);
-            Assert.True(CanonicalJson.Of(again.RootElement).AsSpan().SequenceEqual(canonical));
-        }
-    });
+    public void TheQuickWayAndTheSlowWayAgreeOnAnyDocument() =>
+        Value(3)
+            .Sample(value =>
+            {
+                // As most programs write it, with everything escaped, and with as little as may be.
+                foreach (
+                    var options in new[]
+                    {
+                        new JsonSerializerOptions(),
+                        new JsonSerializerOptions
+                        {
+                            Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+                            WriteIndented = true,
+                        },
+                    }
+                )
+                {
+                    using var document = JsonDocument.Parse(JsonSerializer.SerializeToUtf8Bytes(value, options));
+                    var canonical = CanonicalJson.Of(document.RootElement);
+                    Assert.Equal(Slowly(document.RootElement), Encoding.UTF8.GetString(canonical));
+                    // What is canonical stays as it is.
+                    using var again = JsonDocument.Parse(canonical);
+                    Assert.True(CanonicalJson.Of(again.RootElement).AsSpan().SequenceEqual(canonical));
+                }
+            });
 
     [Fact]
     public void AFlipOfAnyBitOfASealedRecordIsFoundAndNoneInAnUntouchedOne()
@@ -135,7 +190,10 @@ public sealed class SealingTests
         var text = Encoding.UTF8.GetString(Sealed());
         Assert.Equal(["readings"], RecordSeal.Check(Encoding.UTF8.GetBytes(text.Replace("51.3", "53.1"))).Changed);
         Assert.Equal(["place"], RecordSeal.Check(Encoding.UTF8.GetBytes(text.Replace("CC-07", "CC-08"))).Changed);
-        Assert.Equal(["aside"], RecordSeal.Check(Encoding.UTF8.GetBytes(text.Replace("{\"by\":{\"name", "{\"aside\":\"x\",\"by\":{\"name"))).Changed);
+        Assert.Equal(
+            ["aside"],
+            RecordSeal.Check(Encoding.UTF8.GetBytes(text.Replace("{\"by\":{\"name", "{\"aside\":\"x\",\"by\":{\"name"))).Changed
+        );
         Assert.Equal(SealOutcome.Altered, RecordSeal.Check(Encoding.UTF8.GetBytes(text + "\n")).Outcome);
         Assert.Equal(SealOutcome.NotSealed, RecordSeal.Check("{}"u8.ToArray()).Outcome);
         Assert.Equal(SealOutcome.Unreadable, RecordSeal.Check("%PDF"u8.ToArray()).Outcome);
@@ -152,7 +210,10 @@ public sealed class SealingTests
         using var forged = JsonDocument.Parse("""{"place":"CC-07","readings":[53.1]}""");
         var file = RecordSeal.Seal(forged.RootElement, other, At);
         Assert.Equal(SealOutcome.OtherKey, RecordSeal.Check(file, Key.Fingerprint).Outcome);
-        Assert.Equal(SealOutcome.Altered, RecordSeal.Check(Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(file).Replace(other.Fingerprint, Key.Fingerprint))).Outcome);
+        Assert.Equal(
+            SealOutcome.Altered,
+            RecordSeal.Check(Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(file).Replace(other.Fingerprint, Key.Fingerprint))).Outcome
+        );
     }
 
     [Fact]
@@ -187,7 +248,9 @@ public sealed class SealingTests
 
     private static byte[] Sealed()
     {
-        using var record = JsonDocument.Parse("""{"readings":[51.3,10.1],"place":"CC-07","by":{"name":"Ina Solberg","note":"quay \"side\" \u00fc"}}""");
+        using var record = JsonDocument.Parse(
+            """{"readings":[51.3,10.1],"place":"CC-07","by":{"name":"Ina Solberg","note":"quay \"side\" \u00fc"}}"""
+        );
         return RecordSeal.Seal(record.RootElement, Key, At);
     }
 }

@@ -7,7 +7,20 @@ namespace Walkdown.Core.Tests;
 /// <summary>Cards on a real site: held up, built otherwise, read by instruments that drift, tried on the bench first.</summary>
 public sealed class SiteCardTests
 {
-    private static Guid Hold(Facts facts, bool aside = false) => facts.Add((id, at, sequence) => new Block { Id = id, By = Facts.Ina, At = at, Sequence = sequence, BlockedBy = "Harbour office", Reason = "no entry", SetAside = aside });
+    private static Guid Hold(Facts facts, bool aside = false) =>
+        facts.Add(
+            (id, at, sequence) =>
+                new Block
+                {
+                    Id = id,
+                    By = Facts.Ina,
+                    At = at,
+                    Sequence = sequence,
+                    BlockedBy = "Harbour office",
+                    Reason = "no entry",
+                    SetAside = aside,
+                }
+        );
 
     [Fact]
     public void WhatIsHeldUpStaysOpenAndSaysWhyUntilItIsFree()
@@ -17,7 +30,17 @@ public sealed class SiteCardTests
         Assert.Equal("Harbour office", facts.Card.Blocked?.BlockedBy);
         Assert.Equal(Verdict.Open, facts.Card.Verdict.Verdict);
         Assert.Contains(new Message("verdict.blocked", "Harbour office", "no entry"), facts.Card.Verdict.Because);
-        facts.Add((id, at, sequence) => new BlockEnd { Id = id, By = Facts.Ina, At = at, Sequence = sequence, Of = hold });
+        facts.Add(
+            (id, at, sequence) =>
+                new BlockEnd
+                {
+                    Id = id,
+                    By = Facts.Ina,
+                    At = at,
+                    Sequence = sequence,
+                    Of = hold,
+                }
+        );
         Assert.Null(facts.Card.Blocked);
         Hold(facts, aside: true);
         Assert.Contains(new Message("verdict.set-aside", "no entry"), facts.Card.Verdict.Because);
@@ -34,7 +57,10 @@ public sealed class SiteCardTests
     [Fact]
     public void AnAccuracyIsTakenFromTheRangeOfTheReading()
     {
-        var meter = Facts.Meter with { Functions = [new(Unit.Volt, new(1, 2, 0.1)), new(Unit.Volt, new(0.5, 2, 0.01), 60), new(Unit.Volt, new(0.5, 2, 0.001), 6)] };
+        var meter = Facts.Meter with
+        {
+            Functions = [new(Unit.Volt, new(1, 2, 0.1)), new(Unit.Volt, new(0.5, 2, 0.01), 60), new(Unit.Volt, new(0.5, 2, 0.001), 6)],
+        };
         Assert.Equal(0.001, meter.AccuracyAt(Unit.Volt, 5.9)!.Resolution);
         Assert.Equal(0.01, meter.AccuracyAt(Unit.Volt, -53)!.Resolution);
         Assert.Equal(0.1, meter.AccuracyAt(Unit.Volt, 61)!.Resolution);
@@ -108,7 +134,10 @@ public sealed class SiteCardTests
         Assert.Equal(new ChangeImpact(Verdict.Open, Verdict.Accepted, 0, 1, 0), ChangeImpact.Between(bench, facts.Card));
         var schemeA = ChangeImpact.Under(facts.Now, facts.Now.Practice with { Scheme = Core.Cabling.WiringScheme.T568A });
         Assert.Equal(Core.Cabling.WiringScheme.T568A, schemeA.Runs[0].Scheme);
-        Assert.Equal(Core.Cabling.WiringScheme.T568B, ChangeImpact.Under(facts.Now with { Runs = [facts.Now.Runs[0] with { OwnScheme = true }] }, schemeA.Practice).Runs[0].Scheme);
+        Assert.Equal(
+            Core.Cabling.WiringScheme.T568B,
+            ChangeImpact.Under(facts.Now with { Runs = [facts.Now.Runs[0] with { OwnScheme = true }] }, schemeA.Practice).Runs[0].Scheme
+        );
     }
 
     [Fact]
@@ -129,22 +158,35 @@ public sealed class SiteCardTests
     {
         var terms = new Facts().Row("power.volts-at-device", "", Condition.InfraredOn).Expected!.From;
         Assert.Contains(new Term("term.draw", "17.9 W", Origin.Planned), terms);
-        var own = new Facts().With(f => f with { Place = f.Place with { WattsInfraredOn = 12 } }).Row("power.volts-at-device", "", Condition.InfraredOn).Expected!.From;
+        var own = new Facts()
+            .With(f => f with { Place = f.Place with { WattsInfraredOn = 12 } })
+            .Row("power.volts-at-device", "", Condition.InfraredOn)
+            .Expected!.From;
         Assert.Contains(new Term("term.draw", "12 W", Origin.Planned), own);
-        var other = new Facts().With(f => f with { Place = f.Place with { Model = "Nobody's" } }).Row("power.volts-at-device", "", Condition.InfraredOn).Expected!.From;
+        var other = new Facts()
+            .With(f => f with { Place = f.Place with { Model = "Nobody's" } })
+            .Row("power.volts-at-device", "", Condition.InfraredOn)
+            .Expected!.From;
         Assert.Contains(new Term("term.draw", "18.2 W", Origin.Assumed), other);
     }
 
     [Fact]
     public void TheOwnFileTakesThePlaceOfWhatShipsAndOthersDoNot()
     {
-        const string Kind = """{ "overrides": OVER, "edition": 3, "kinds": [{ "id": "bullet", "features": ["camera"] }], "limits": [{ "id": "length.channel", "max": 80, "unit": "metre", "source": "house rule", "purpose": "spare" }], "texts": {} }""";
-        var own = Core.Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Append(("own.json", Kind.Replace("OVER", "true"))), Facts.Texts);
+        const string Kind =
+            """{ "overrides": OVER, "edition": 3, "kinds": [{ "id": "bullet", "features": ["camera"] }], "limits": [{ "id": "length.channel", "max": 80, "unit": "metre", "source": "house rule", "purpose": "spare" }], "texts": {} }""";
+        var own = Core.Catalogue.Catalogue.Read(
+            Core.Catalogue.Catalogue.Shipped.Append(("own.json", Kind.Replace("OVER", "true"))),
+            Facts.Texts
+        );
         Assert.Empty(own.Problems);
         Assert.Equal(80, own.Catalogue!.Limit("length.channel")!.Max);
         Assert.EndsWith("own edition 3", own.Catalogue.LimitSet.Edition);
         Assert.Equal(["camera"], own.Catalogue.Kind("bullet")!.Features);
-        var dropped = Core.Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Append(("dropped.json", Kind.Replace("OVER", "false"))), Facts.Texts);
+        var dropped = Core.Catalogue.Catalogue.Read(
+            Core.Catalogue.Catalogue.Shipped.Append(("dropped.json", Kind.Replace("OVER", "false"))),
+            Facts.Texts
+        );
         Assert.Contains(dropped.Problems, p => p.What.Contains("stands twice", StringComparison.Ordinal));
     }
 
@@ -153,7 +195,13 @@ public sealed class SiteCardTests
     [InlineData("""{ "models": [{ "id": "M", "kind": "bullet", "tiltLeast": 50, "tiltGreatest": 20 }] }""", "least tilt")]
     [InlineData("""{ "models": [{ "id": "M", "kind": "bullet", "unknown": ["colour"] }] }""", "no figure")]
     [InlineData("""{ "limits": [{ "id": "l", "unit": "metre", "source": "s", "purpose": "p" }] }""", "least or a greatest")]
-    [InlineData("""{ "limits": [{ "id": "l", "min": 5, "max": 1, "unit": "metre", "source": "s", "purpose": "p" }] }""", "above the greatest")]
+    [InlineData(
+        """{ "limits": [{ "id": "l", "min": 5, "max": 1, "unit": "metre", "source": "s", "purpose": "p" }] }""",
+        "above the greatest"
+    )]
     public void ACatalogueThatCannotBeIsNamed(string json, string says) =>
-        Assert.Contains(Core.Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Append(("own.json", json)), Facts.Texts).Problems, p => p.What.Contains(says, StringComparison.Ordinal));
+        Assert.Contains(
+            Core.Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Append(("own.json", json)), Facts.Texts).Problems,
+            p => p.What.Contains(says, StringComparison.Ordinal)
+        );
 }

@@ -11,13 +11,24 @@ namespace Walkdown.Core.Tests;
 /// <summary>The numbers of the first and last pages: what a trace names must add up to what is printed.</summary>
 public sealed class SumTraceTests
 {
-    private static PortLoad Port(int number, string label, int powerClass, double? planned, double? measured, PortPriority priority = PortPriority.Low) =>
-        new(Guid.NewGuid(), number, Guid.NewGuid(), label, powerClass, planned, measured, priority, false, true, true);
+    private static PortLoad Port(
+        int number,
+        string label,
+        int powerClass,
+        double? planned,
+        double? measured,
+        PortPriority priority = PortPriority.Low
+    ) => new(Guid.NewGuid(), number, Guid.NewGuid(), label, powerClass, planned, measured, priority, false, true, true);
 
     [Fact]
     public void ABudgetSaysWhatIsKeptBackWhatEachPortTakesAndWhereThatComesFrom()
     {
-        var budget = SiteBudget.Of(60, 10, null, [Port(1, "GT-01", 3, 8.8, 7.4), Port(2, "GT-02", 4, 15.1, null, PortPriority.Critical), Port(3, "GT-03", 4, null, null)]);
+        var budget = SiteBudget.Of(
+            60,
+            10,
+            null,
+            [Port(1, "GT-01", 3, 8.8, 7.4), Port(2, "GT-02", 4, 15.1, null, PortPriority.Critical), Port(3, "GT-03", 4, null, null)]
+        );
         var sum = SumTrace.Budget("K1", 60, 10, budget);
         Assert.Equal(new Message("sum.source.usable", "60", "10", "54"), sum.Steps[0].What);
         var asked = sum.Steps[1];
@@ -46,21 +57,49 @@ public sealed class SumTraceTests
     }
 
     [Fact]
-    public void WhatThePortsTakeAddsUpToWhatIsAskedWhateverTheSite() => Gen.Select(Gen.Int[0, 8], Gen.Double[0.5, 60], Gen.Bool, Gen.Int[0, 2]).List[1, 24].Sample(rows =>
-    {
-        var ports = rows.Select((r, i) => Port(i + 1, $"P{i}", r.Item1, Math.Round(r.Item2, 1), r.Item3 ? Math.Round(r.Item2 / 2, 1) : null, (PortPriority)r.Item4)).ToList();
-        var sum = SumTrace.Budget("K", 100, 0, SiteBudget.Of(100, 0, null, ports));
-        var asked = sum.Steps.Single(s => s.Kind == TraceKind.Sum);
-        Assert.Equal(ports.Count, asked.From.Length);
-        var added = asked.From.Sum(t => double.Parse(t.Value.Split(' ')[2], CultureInfo.InvariantCulture));
-        Assert.Equal(double.Parse(asked.What.Args[1], CultureInfo.InvariantCulture), added, 0.051 * ports.Count);
-    });
+    public void WhatThePortsTakeAddsUpToWhatIsAskedWhateverTheSite() =>
+        Gen.Select(Gen.Int[0, 8], Gen.Double[0.5, 60], Gen.Bool, Gen.Int[0, 2])
+            .List[1, 24]
+            .Sample(rows =>
+            {
+                var ports = rows.Select(
+                        (r, i) =>
+                            Port(
+                                i + 1,
+                                $"P{i}",
+                                r.Item1,
+                                Math.Round(r.Item2, 1),
+                                r.Item3 ? Math.Round(r.Item2 / 2, 1) : null,
+                                (PortPriority)r.Item4
+                            )
+                    )
+                    .ToList();
+                var sum = SumTrace.Budget("K", 100, 0, SiteBudget.Of(100, 0, null, ports));
+                var asked = sum.Steps.Single(s => s.Kind == TraceKind.Sum);
+                Assert.Equal(ports.Count, asked.From.Length);
+                var added = asked.From.Sum(t => double.Parse(t.Value.Split(' ')[2], CultureInfo.InvariantCulture));
+                Assert.Equal(double.Parse(asked.What.Args[1], CultureInfo.InvariantCulture), added, 0.051 * ports.Count);
+            });
 
     [Fact]
     public void ASupplySaysAmpereAndTheVoltsThatReachEachDevice()
     {
-        var supply = new SupplyFacts(Guid.NewGuid(), "S-1", SupplyRange.V12Dc, new(12.5, Origin.Planned), 0, 5, null, null, new(18), 20,
-            [new SupplyTap(Guid.NewGuid(), "CC-10", "camera.fixed", "", 12, 6, 9), new SupplyTap(Guid.NewGuid(), "CC-11", "camera.fixed", "", 20, 6, 9)]);
+        var supply = new SupplyFacts(
+            Guid.NewGuid(),
+            "S-1",
+            SupplyRange.V12Dc,
+            new(12.5, Origin.Planned),
+            0,
+            5,
+            null,
+            null,
+            new(18),
+            20,
+            [
+                new SupplyTap(Guid.NewGuid(), "CC-10", "camera.fixed", "", 12, 6, 9),
+                new SupplyTap(Guid.NewGuid(), "CC-11", "camera.fixed", "", 20, 6, 9),
+            ]
+        );
         var run = SupplyRun.Of(supply, Shipped, null);
         var sum = SumTrace.Budget("S-1", supply, run, 0.8);
         Assert.Equal(new Message("sum.supply.usable", "5", "0.8", "4"), sum.Steps[0].What);
@@ -69,14 +108,27 @@ public sealed class SumTraceTests
         Assert.Equal("sum.supply.in", sum.Steps[^1].What.Code);
         Assert.NotNull(sum.Steps[^1].Edition);
         // Too long for its load: there is nothing to add up, and that is what it says.
-        var far = supply with { Taps = [supply.Taps[0] with { Metres = 4000 }] };
-        Assert.Contains(SumTrace.Budget("S-1", far, SupplyRun.Of(far, Shipped, null), 0.8).Steps, s => s.What.Code == "sum.supply.unsolved");
+        var far = supply with
+        {
+            Taps = [supply.Taps[0] with { Metres = 4000 }],
+        };
+        Assert.Contains(
+            SumTrace.Budget("S-1", far, SupplyRun.Of(far, Shipped, null), 0.8).Steps,
+            s => s.What.Code == "sum.supply.unsolved"
+        );
     }
 
     [Fact]
     public void EveryCardIsInOneVerdictButForWhatWasTakenOffTheJob()
     {
-        var sums = SumTrace.Counts([new("A", Verdict.Accepted, 0, 2), new("B", Verdict.Refused, 2, 0), new("C", Verdict.Open, 0, 0), new("D", Verdict.Refused, 1, 1, Cancelled: true)]).ToDictionary(s => s.Of);
+        var sums = SumTrace
+            .Counts([
+                new("A", Verdict.Accepted, 0, 2),
+                new("B", Verdict.Refused, 2, 0),
+                new("C", Verdict.Open, 0, 0),
+                new("D", Verdict.Refused, 1, 1, Cancelled: true),
+            ])
+            .ToDictionary(s => s.Of);
         Assert.Equal(new Message("sum.cards", "1", "3", "@verdict.refused"), sums["cards-refused"].Steps[0].What);
         Assert.Equal(["B"], sums["cards-refused"].Steps[0].From.Select(t => t.Value));
         Assert.Equal(new Message("sum.count", "0"), sums["cards-acceptedWithNote"].Value);

@@ -12,7 +12,10 @@ public sealed class VerifyTests : IDisposable
     private string? Differs(string topic, string input, string output, string tolerance = "{}")
     {
         var file = Path.Combine(_folder, topic + "_made_up.json");
-        File.WriteAllText(file, $$"""{ "topic": "x", "cases": [{ "id": "1", "in": {{input}}, "out": {{output}}, "tol": {{tolerance}} }] }""");
+        File.WriteAllText(
+            file,
+            $$"""{ "topic": "x", "cases": [{ "id": "1", "in": {{input}}, "out": {{output}}, "tol": {{tolerance}} }] }"""
+        );
         return CaseFile.Run(file).Single().Difference;
     }
 
@@ -28,7 +31,8 @@ public sealed class VerifyTests : IDisposable
     public void SeesADifference(string output) => Assert.NotNull(Differs("C", Table, output));
 
     [Fact]
-    public void TakesTheToleranceOfTheField() => Assert.Null(Differs("C", Table, """{ "device_power_w": 25.6 }""", """{ "device_power_w": { "abs": 0.2 }, "*": { "abs": 0 } }"""));
+    public void TakesTheToleranceOfTheField() =>
+        Assert.Null(Differs("C", Table, """{ "device_power_w": 25.6 }""", """{ "device_power_w": { "abs": 0.2 }, "*": { "abs": 0 } }"""));
 
     [Theory]
     [InlineData("""{ "operation": "class_table" }""")]
@@ -37,7 +41,9 @@ public sealed class VerifyTests : IDisposable
     [InlineData("""{ "operation": "class_table", "power_class": 9 }""")]
     [InlineData("""{ "operation": "class_table", "power_class": "4" }""")]
     [InlineData("""{ "operation": "switch_budget", "budget_w": 10, "allocation": "class", "ports": {} }""")]
-    [InlineData("""{ "operation": "device_voltage", "source_voltage_v": 48, "device_power_w": 10, "gauge_awg": 24, "run_length_m": 10, "temperature_c": 20, "material": "gold", "pairs": 2 }""")]
+    [InlineData(
+        """{ "operation": "device_voltage", "source_voltage_v": 48, "device_power_w": 10, "gauge_awg": 24, "run_length_m": 10, "temperature_c": 20, "material": "gold", "pairs": 2 }"""
+    )]
     public void RefusesBadInput(string input)
     {
         Assert.Null(Differs("C", input, """{ "error": "any" }"""));

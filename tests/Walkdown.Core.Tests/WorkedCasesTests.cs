@@ -8,9 +8,11 @@ public sealed class WorkedCasesTests
     public static TheoryData<string, string> Cases()
     {
         var data = new TheoryData<string, string>();
-        foreach (var file in Directory.EnumerateFiles(Path.Combine(Facts.Root, "docs", "worked-cases"), "*.json").Order(StringComparer.Ordinal))
-            foreach (var result in CaseFile.Run(file).Where(r => r.Difference != "not built"))
-                data.Add(Path.GetFileName(file), result.Id);
+        foreach (
+            var file in Directory.EnumerateFiles(Path.Combine(Facts.Root, "docs", "worked-cases"), "*.json").Order(StringComparer.Ordinal)
+        )
+        foreach (var result in CaseFile.Run(file).Where(r => r.Difference != "not built"))
+            data.Add(Path.GetFileName(file), result.Id);
         return data;
     }
 

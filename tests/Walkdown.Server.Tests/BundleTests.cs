@@ -77,7 +77,8 @@ public sealed class BundleTests : IDisposable
         foreach (var entry in zip.Entries.Where(e => e.FullName != "bundle.json"))
         {
             using var stream = to.CreateEntry(entry.FullName).Open();
-            if (entry.FullName == name) stream.Write(System.Text.Encoding.UTF8.GetBytes(content));
+            if (entry.FullName == name)
+                stream.Write(System.Text.Encoding.UTF8.GetBytes(content));
             else
             {
                 using var was = entry.Open();
@@ -87,8 +88,16 @@ public sealed class BundleTests : IDisposable
         using var list = zip.GetEntry("bundle.json")!.Open();
         var head = JsonSerializer.Deserialize<BundleHead>(list, CoreJson.Options)!;
         var bytes = System.Text.Encoding.UTF8.GetBytes(content);
-        using var document = JsonDocument.Parse(CanonicalJson.Of(head with { Files = [.. head.Files.Select(f => f.Name == name ? new BundleFile(name, bytes.Length, RecordSeal.HashOf(bytes)) : f)] }));
-        using (var stream = to.CreateEntry("bundle.json").Open()) stream.Write(RecordSeal.Seal(document.RootElement, stranger, DateTimeOffset.UnixEpoch));
+        using var document = JsonDocument.Parse(
+            CanonicalJson.Of(
+                head with
+                {
+                    Files = [.. head.Files.Select(f => f.Name == name ? new BundleFile(name, bytes.Length, RecordSeal.HashOf(bytes)) : f)],
+                }
+            )
+        );
+        using (var stream = to.CreateEntry("bundle.json").Open())
+            stream.Write(RecordSeal.Seal(document.RootElement, stranger, DateTimeOffset.UnixEpoch));
         return forged;
     }
 
@@ -110,11 +119,17 @@ public sealed class BundleTests : IDisposable
     private static List<string> Contents(string file)
     {
         using var zip = ZipFile.OpenRead(file);
-        return [.. zip.Entries.Where(e => e.FullName != "bundle.json").Select(e =>
-        {
-            using var stream = e.Open();
-            return $"{e.FullName} {Convert.ToHexStringLower(SHA256.HashData(stream))}";
-        }).Order(StringComparer.Ordinal)];
+        return
+        [
+            .. zip
+                .Entries.Where(e => e.FullName != "bundle.json")
+                .Select(e =>
+                {
+                    using var stream = e.Open();
+                    return $"{e.FullName} {Convert.ToHexStringLower(SHA256.HashData(stream))}";
+                })
+                .Order(StringComparer.Ordinal),
+        ];
     }
 
     /// <summary>A job with some of everything, in no order that a person would make it in.</summary>
@@ -132,29 +147,148 @@ public sealed class BundleTests : IDisposable
         var at = new DateTimeOffset(2026, 10, 14, 8, 0, 0, TimeSpan.Zero);
         var sequence = random.Next(1, 900);
         await using var db = new WalkdownDb(folder.Options);
-        var job = new Job { Id = New(), Name = $"Job {seed} \u00fc\u4e2d", TimeZone = "Europe/Oslo", Rule = Core.Measures.DecisionRule.Simple, CreatedAt = at, CoverJson = random.Next(2) == 0 ? null : "{}" };
+        var job = new Job
+        {
+            Id = New(),
+            Name = $"Job {seed} \u00fc\u4e2d",
+            TimeZone = "Europe/Oslo",
+            Rule = Core.Measures.DecisionRule.Simple,
+            CreatedAt = at,
+            CoverJson = random.Next(2) == 0 ? null : "{}",
+        };
         db.Add(job);
-        var people = Enumerable.Range(0, random.Next(1, 4)).Select(i => new Person { Id = New(), JobId = job.Id, Name = $"P {i}", Role = "", Left = random.Next(2) == 0 }).ToList();
-        var areas = Enumerable.Range(0, random.Next(1, 4)).Select(i => new Area { Id = New(), JobId = job.Id, Name = $"A {i}", Order = i }).ToList();
-        var cabinets = Enumerable.Range(0, random.Next(1, 3)).Select(i => new Cabinet { Id = New(), JobId = job.Id, Label = $"K{i}", Name = "", X = Maybe(99) }).ToList();
-        var ports = cabinets.SelectMany(c => Enumerable.Range(1, 4).Select(n => new Port { Id = New(), CabinetId = c.Id, Number = n, SourceVolts = 54, SpeedMbps = 1000, Uplink = random.Next(4) == 0 })).ToList();
-        var devices = Enumerable.Range(0, random.Next(1, 9)).Select(i => new Device { Id = New(), JobId = job.Id, AreaId = Pick(areas).Id, Label = $"C-{i}", Name = "\"quay\"\n", Kind = "bullet", Model = "", HeightMetres = Maybe(9), Cancelled = random.Next(5) == 0 }).ToList();
+        var people = Enumerable
+            .Range(0, random.Next(1, 4))
+            .Select(i => new Person
+            {
+                Id = New(),
+                JobId = job.Id,
+                Name = $"P {i}",
+                Role = "",
+                Left = random.Next(2) == 0,
+            })
+            .ToList();
+        var areas = Enumerable
+            .Range(0, random.Next(1, 4))
+            .Select(i => new Area
+            {
+                Id = New(),
+                JobId = job.Id,
+                Name = $"A {i}",
+                Order = i,
+            })
+            .ToList();
+        var cabinets = Enumerable
+            .Range(0, random.Next(1, 3))
+            .Select(i => new Cabinet
+            {
+                Id = New(),
+                JobId = job.Id,
+                Label = $"K{i}",
+                Name = "",
+                X = Maybe(99),
+            })
+            .ToList();
+        var ports = cabinets
+            .SelectMany(c =>
+                Enumerable
+                    .Range(1, 4)
+                    .Select(n => new Port
+                    {
+                        Id = New(),
+                        CabinetId = c.Id,
+                        Number = n,
+                        SourceVolts = 54,
+                        SpeedMbps = 1000,
+                        Uplink = random.Next(4) == 0,
+                    })
+            )
+            .ToList();
+        var devices = Enumerable
+            .Range(0, random.Next(1, 9))
+            .Select(i => new Device
+            {
+                Id = New(),
+                JobId = job.Id,
+                AreaId = Pick(areas).Id,
+                Label = $"C-{i}",
+                Name = "\"quay\"\n",
+                Kind = "bullet",
+                Model = "",
+                HeightMetres = Maybe(9),
+                Cancelled = random.Next(5) == 0,
+            })
+            .ToList();
         db.AddRange(people);
         db.AddRange(areas);
         db.AddRange(cabinets);
         db.AddRange(ports);
         db.AddRange(devices);
-        db.Add(new InstrumentRecord { Id = New(), JobId = job.Id, Name = "Meter", Serial = "M", AccuracyJson = "[]", CalibratedOn = new DateOnly(2026, 1, 2) });
+        db.Add(
+            new InstrumentRecord
+            {
+                Id = New(),
+                JobId = job.Id,
+                Name = "Meter",
+                Serial = "M",
+                AccuracyJson = "[]",
+                CalibratedOn = new DateOnly(2026, 1, 2),
+            }
+        );
         foreach (var device in devices)
         {
-            var unit = new Walkdown.Storage.Entities.Unit { Id = New(), JobId = job.Id, Serial = $"S{device.Label}" };
-            var run = new Run { Id = New(), JobId = job.Id, Label = device.Label, LengthMetres = random.NextDouble() * 90, Material = ConductorMaterial.SolidCopper };
+            var unit = new Walkdown.Storage.Entities.Unit
+            {
+                Id = New(),
+                JobId = job.Id,
+                Serial = $"S{device.Label}",
+            };
+            var run = new Run
+            {
+                Id = New(),
+                JobId = job.Id,
+                Label = device.Label,
+                LengthMetres = random.NextDouble() * 90,
+                Material = ConductorMaterial.SolidCopper,
+            };
             db.Add(unit);
-            db.Add(new Installation { Id = New(), DeviceId = device.Id, UnitId = unit.Id, From = at });
-            db.Add(new Head { Id = New(), DeviceId = device.Id, Number = 1 });
+            db.Add(
+                new Installation
+                {
+                    Id = New(),
+                    DeviceId = device.Id,
+                    UnitId = unit.Id,
+                    From = at,
+                }
+            );
+            db.Add(
+                new Head
+                {
+                    Id = New(),
+                    DeviceId = device.Id,
+                    Number = 1,
+                }
+            );
             db.Add(run);
-            db.Add(new RunEnd { Id = New(), RunId = run.Id, Side = CableEnd.Far, DeviceId = device.Id });
-            if (random.Next(3) > 0) db.Add(new RunEnd { Id = New(), RunId = run.Id, Side = CableEnd.Near, PortId = Pick(ports).Id });
+            db.Add(
+                new RunEnd
+                {
+                    Id = New(),
+                    RunId = run.Id,
+                    Side = CableEnd.Far,
+                    DeviceId = device.Id,
+                }
+            );
+            if (random.Next(3) > 0)
+                db.Add(
+                    new RunEnd
+                    {
+                        Id = New(),
+                        RunId = run.Id,
+                        Side = CableEnd.Near,
+                        PortId = Pick(ports).Id,
+                    }
+                );
             for (var i = random.Next(6); i > 0; i--)
             {
                 sequence += random.Next(1, 5);
@@ -163,23 +297,108 @@ public sealed class BundleTests : IDisposable
                 var taken = at.AddSeconds(random.Next(90_000));
                 object row = random.Next(5) switch
                 {
-                    0 => new Reading(New(), key, unit.Id, new NumberValue(random.NextDouble() * 90, Core.Measures.Unit.Metre), Condition.Any, null, ReadingSource.Typed, by, taken, taken, sequence, null, random.Next(900)).ToRecord(device.Id),
-                    1 => ((CardEvent)new Concession { Id = New(), By = by, At = taken, Sequence = sequence, Key = key, AllowedBy = "M. Holm", Reason = "r", Until = random.Next(2) == 0 ? null : new DateOnly(2027, 1, 1) }).ToRecord(device.Id),
-                    2 => ((CardEvent)new Act { Id = New(), By = by, At = taken, Sequence = sequence, ActKind = "re-crimp", On = key.On, End = CableEnd.Far }).ToRecord(device.Id),
+                    0 => new Reading(
+                        New(),
+                        key,
+                        unit.Id,
+                        new NumberValue(random.NextDouble() * 90, Core.Measures.Unit.Metre),
+                        Condition.Any,
+                        null,
+                        ReadingSource.Typed,
+                        by,
+                        taken,
+                        taken,
+                        sequence,
+                        null,
+                        random.Next(900)
+                    ).ToRecord(device.Id),
+                    1 => (
+                        (CardEvent)
+                            new Concession
+                            {
+                                Id = New(),
+                                By = by,
+                                At = taken,
+                                Sequence = sequence,
+                                Key = key,
+                                AllowedBy = "M. Holm",
+                                Reason = "r",
+                                Until = random.Next(2) == 0 ? null : new DateOnly(2027, 1, 1),
+                            }
+                    ).ToRecord(device.Id),
+                    2 => (
+                        (CardEvent)
+                            new Act
+                            {
+                                Id = New(),
+                                By = by,
+                                At = taken,
+                                Sequence = sequence,
+                                ActKind = "re-crimp",
+                                On = key.On,
+                                End = CableEnd.Far,
+                            }
+                    ).ToRecord(device.Id),
                     3 => new FaultRecord(New(), key, null, "open", Severity.Major, null, by, taken, sequence).ToRecord(device.Id),
-                    _ => new RegisterChange { Id = New(), JobId = job.Id, DeviceId = device.Id, Field = "length_m", To = "4.5", AsBuilt = true, By = by, At = taken, Sequence = sequence },
+                    _ => new RegisterChange
+                    {
+                        Id = New(),
+                        JobId = job.Id,
+                        DeviceId = device.Id,
+                        Field = "length_m",
+                        To = "4.5",
+                        AsBuilt = true,
+                        By = by,
+                        At = taken,
+                        Sequence = sequence,
+                    },
                 };
                 db.Add(row);
-                db.Add(new JournalEntry { Sequence = (seed * 1_000_000L) + sequence, Id = New(), JobId = job.Id, DeviceId = device.Id, Kind = "x", BodyHash = [1, 2], By = by, At = taken });
+                db.Add(
+                    new JournalEntry
+                    {
+                        Sequence = (seed * 1_000_000L) + sequence,
+                        Id = New(),
+                        JobId = job.Id,
+                        DeviceId = device.Id,
+                        Kind = "x",
+                        BodyHash = [1, 2],
+                        By = by,
+                        At = taken,
+                    }
+                );
             }
-            if (random.Next(3) > 0) continue;
+            if (random.Next(3) > 0)
+                continue;
             var content = new byte[200];
             random.NextBytes(content);
-            var picture = new Picture { Id = New(), JobId = job.Id, DeviceId = device.Id, Hash = await evidence.Put(content), ShownHash = await evidence.Put([.. content, 1]), MediaType = "image/jpeg", By = people[0].Id, TakenAt = at, Sequence = ++sequence };
+            var picture = new Picture
+            {
+                Id = New(),
+                JobId = job.Id,
+                DeviceId = device.Id,
+                Hash = await evidence.Put(content),
+                ShownHash = await evidence.Put([.. content, 1]),
+                MediaType = "image/jpeg",
+                By = people[0].Id,
+                TakenAt = at,
+                Sequence = ++sequence,
+            };
             db.Add(picture);
             if (random.Next(2) == 0)
             {
-                db.Add(new Erasure { Id = New(), JobId = job.Id, PictureId = picture.Id, By = "M. Holm", Reason = "face", At = at, Sequence = ++sequence });
+                db.Add(
+                    new Erasure
+                    {
+                        Id = New(),
+                        JobId = job.Id,
+                        PictureId = picture.Id,
+                        By = "M. Holm",
+                        Reason = "face",
+                        At = at,
+                        Sequence = ++sequence,
+                    }
+                );
                 evidence.Erase(picture.Hash);
                 evidence.Erase(picture.ShownHash);
             }

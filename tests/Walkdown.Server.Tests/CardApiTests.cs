@@ -21,7 +21,14 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     public async Task TheSameEntryAgainIsHarmlessAndAnotherBodyIsNot()
     {
         var row = Row(await site.Card("PT-01"), "cable.length")["id"]!.ToString();
-        var entry = site.Entry(new { row, source = "typed", text = "51,2 m" });
+        var entry = site.Entry(
+            new
+            {
+                row,
+                source = "typed",
+                text = "51,2 m",
+            }
+        );
         var path = $"/api/cards/{site.Stops["PT-01"]}/readings";
         var (first, one) = await site.Post(path, entry);
         var (again, two) = await site.Post(path, entry.DeepClone());
@@ -43,7 +50,17 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     {
         var before = site.Count("SELECT count(*) FROM Journal");
         var row = Row(await site.Card("PT-02"), "cable.length")["id"]!.ToString();
-        var (status, problem) = await site.Post($"/api/cards/{site.Stops["PT-02"]}/readings", site.Entry(new { row, source = "typed", text }));
+        var (status, problem) = await site.Post(
+            $"/api/cards/{site.Stops["PT-02"]}/readings",
+            site.Entry(
+                new
+                {
+                    row,
+                    source = "typed",
+                    text,
+                }
+            )
+        );
         Assert.Equal((422, code), (status, problem["code"]!.ToString()));
         Assert.NotEqual(code, problem["detail"]!.ToString());
         Assert.Equal(before, site.Count("SELECT count(*) FROM Journal"));
@@ -54,8 +71,24 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     {
         var row = Row(await site.Card("PT-02"), "cable.wire-map")["id"]!.ToString();
         var map = Enumerable.Range(1, 8).Select(p => new[] { p }).ToArray();
-        var (status, problem) = await site.Post($"/api/cards/{site.Stops["PT-02"]}/readings",
-            site.Entry(new { row, source = "typed", value = new { kind = "wireMap", nearToFar = map, readAt = "mainUnit", openDistanceMetres = (object?)null, remoteLabel = (string?)null } }));
+        var (status, problem) = await site.Post(
+            $"/api/cards/{site.Stops["PT-02"]}/readings",
+            site.Entry(
+                new
+                {
+                    row,
+                    source = "typed",
+                    value = new
+                    {
+                        kind = "wireMap",
+                        nearToFar = map,
+                        readAt = "mainUnit",
+                        openDistanceMetres = (object?)null,
+                        remoteLabel = (string?)null,
+                    },
+                }
+            )
+        );
         Assert.Equal((422, "reading.main-unit"), (status, problem["code"]!.ToString()));
     }
 
@@ -70,9 +103,26 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     [InlineData("{\"value\":{}}")]
     public async Task NothingUnreadableIsAServerError(string body)
     {
-        foreach (var what in new[] { "readings", "preview", "tester", "acts", "withdrawals", "exemptions", "concessions", "notes", "faults", "faults/01a210bf-ab3d-75a3-9ef5-772ed95c3101/steps" })
+        foreach (
+            var what in new[]
+            {
+                "readings",
+                "preview",
+                "tester",
+                "acts",
+                "withdrawals",
+                "exemptions",
+                "concessions",
+                "notes",
+                "faults",
+                "faults/01a210bf-ab3d-75a3-9ef5-772ed95c3101/steps",
+            }
+        )
         {
-            using var response = await site.Http.PostAsync($"/api/cards/{site.Stops["PT-03"]}/{what}", new StringContent(body, Encoding.UTF8, "application/json"));
+            using var response = await site.Http.PostAsync(
+                $"/api/cards/{site.Stops["PT-03"]}/{what}",
+                new StringContent(body, Encoding.UTF8, "application/json")
+            );
             Assert.InRange((int)response.StatusCode, 400, 499);
             Assert.Equal("application/problem+json", response.Content.Headers.ContentType!.MediaType);
         }
@@ -83,23 +133,66 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     {
         var random = new Random(46);
         var row = Row(await site.Card("PT-04"), "cable.wire-map")["id"]!.ToString();
-        JsonNode? Any() => random.Next(9) switch
-        {
-            0 => null,
-            1 => random.NextDouble() * 1e12,
-            2 => -1,
-            3 => "x" + (char)random.Next(1, 0x2fff),
-            4 => new JsonArray(1, "2", new JsonObject()),
-            5 => new JsonObject { ["kind"] = "wireMap", ["nearToFar"] = new JsonArray(new JsonArray(99)), ["readAt"] = "farUnit", ["openDistanceMetres"] = new JsonObject { ["9"] = -1 }, ["remoteLabel"] = null },
-            6 => "1970-01-01T00:00:00Z",
-            7 => Guid.NewGuid().ToString(),
-            _ => true,
-        };
-        string[] fields = ["id", "row", "value", "text", "kind", "by", "takenAt", "clockOffsetMs", "source", "runId", "end", "of", "reason", "title", "severity", "found", "instrumentId", "newSerial"];
+        JsonNode? Any() =>
+            random.Next(9) switch
+            {
+                0 => null,
+                1 => random.NextDouble() * 1e12,
+                2 => -1,
+                3 => "x" + (char)random.Next(1, 0x2fff),
+                4 => new JsonArray(1, "2", new JsonObject()),
+                5 => new JsonObject
+                {
+                    ["kind"] = "wireMap",
+                    ["nearToFar"] = new JsonArray(new JsonArray(99)),
+                    ["readAt"] = "farUnit",
+                    ["openDistanceMetres"] = new JsonObject { ["9"] = -1 },
+                    ["remoteLabel"] = null,
+                },
+                6 => "1970-01-01T00:00:00Z",
+                7 => Guid.NewGuid().ToString(),
+                _ => true,
+            };
+        string[] fields =
+        [
+            "id",
+            "row",
+            "value",
+            "text",
+            "kind",
+            "by",
+            "takenAt",
+            "clockOffsetMs",
+            "source",
+            "runId",
+            "end",
+            "of",
+            "reason",
+            "title",
+            "severity",
+            "found",
+            "instrumentId",
+            "newSerial",
+        ];
         for (var i = 0; i < 400; i++)
         {
-            var body = site.Entry(new { row, source = "typed", kind = "unit-swapped", reason = "r", title = "t", severity = "minor", text = "t", of = Guid.NewGuid(), newSerial = "S" + i, allowedBy = "x" });
-            for (var n = random.Next(1, 4); n > 0; n--) body[fields[random.Next(fields.Length)]] = Any();
+            var body = site.Entry(
+                new
+                {
+                    row,
+                    source = "typed",
+                    kind = "unit-swapped",
+                    reason = "r",
+                    title = "t",
+                    severity = "minor",
+                    text = "t",
+                    of = Guid.NewGuid(),
+                    newSerial = "S" + i,
+                    allowedBy = "x",
+                }
+            );
+            for (var n = random.Next(1, 4); n > 0; n--)
+                body[fields[random.Next(fields.Length)]] = Any();
             foreach (var what in new[] { "readings", "preview", "acts", "withdrawals", "faults", "notes" })
             {
                 using var response = await site.Http.PostAsJsonAsync($"/api/cards/{site.Stops["PT-04"]}/{what}", body);
@@ -111,7 +204,10 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     [Fact]
     public async Task TenMegabytesAreRefusedBeforeTheyAreRead()
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/cards/{site.Stops["PT-03"]}/notes") { Content = new StringContent("{\"text\":\"" + new string('x', 10_500_000) + "\"}", Encoding.UTF8, "application/json") };
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/cards/{site.Stops["PT-03"]}/notes")
+        {
+            Content = new StringContent("{\"text\":\"" + new string('x', 10_500_000) + "\"}", Encoding.UTF8, "application/json"),
+        };
         request.Headers.ExpectContinue = true;
         using var response = await site.Http.SendAsync(request);
         Assert.Equal(413, (int)response.StatusCode);
@@ -135,7 +231,15 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     {
         var before = site.Count("SELECT count(*) FROM Readings");
         var row = Row(await site.Card("PT-05"), "cable.length")["id"]!.ToString();
-        var (status, preview) = await site.Post($"/api/cards/{site.Stops["PT-05"]}/preview", new { row, text = "200", instrumentId = site.Instruments["Cable meter 2"] });
+        var (status, preview) = await site.Post(
+            $"/api/cards/{site.Stops["PT-05"]}/preview",
+            new
+            {
+                row,
+                text = "200",
+                instrumentId = site.Instruments["Cable meter 2"],
+            }
+        );
         Assert.Equal((200, "out"), (status, preview["state"]!.ToString()));
         Assert.Equal(before, site.Count("SELECT count(*) FROM Readings"));
     }
@@ -144,7 +248,14 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     public async Task APhoneWhoseClockIsWrongIsCorrectedByItsOffset()
     {
         var row = Row(await site.Card("PT-06"), "cable.length")["id"]!.ToString();
-        var entry = site.Entry(new { row, source = "typed", text = "41" });
+        var entry = site.Entry(
+            new
+            {
+                row,
+                source = "typed",
+                text = "41",
+            }
+        );
         entry["takenAt"] = DateTimeOffset.UtcNow.AddHours(-3).ToString("O");
         entry["clockOffsetMs"] = 3 * 3600 * 1000;
         var (_, answer) = await site.Post($"/api/cards/{site.Stops["PT-06"]}/readings", entry);
@@ -156,7 +267,10 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     public async Task AnUnitThatHangsElsewhereCannotBeFitted()
     {
         var serial = (await site.Card("FB-01"))["place"]!["serial"]!.ToString();
-        var (status, problem) = await site.Post($"/api/cards/{site.Stops["FB-02"]}/acts", site.Entry(new { kind = "unit-swapped", newSerial = serial }));
+        var (status, problem) = await site.Post(
+            $"/api/cards/{site.Stops["FB-02"]}/acts",
+            site.Entry(new { kind = "unit-swapped", newSerial = serial })
+        );
         Assert.Equal((422, "problem.unit-hangs-elsewhere"), (status, problem["code"]!.ToString()));
     }
 
@@ -174,8 +288,25 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     public async Task RowsAreOnlyAdded()
     {
         var row = Row(await site.Card("BW-01"), "cable.label")["id"]!.ToString();
-        await site.Add("BW-01", "readings", new { row, source = "typed", value = new { kind = "yesNo", yes = true } });
-        foreach (var sql in new[] { "UPDATE Readings SET ValueJson='{}'", "DELETE FROM Readings", "DELETE FROM Journal", "UPDATE Journal SET Kind='x'" })
+        await site.Add(
+            "BW-01",
+            "readings",
+            new
+            {
+                row,
+                source = "typed",
+                value = new { kind = "yesNo", yes = true },
+            }
+        );
+        foreach (
+            var sql in new[]
+            {
+                "UPDATE Readings SET ValueJson='{}'",
+                "DELETE FROM Readings",
+                "DELETE FROM Journal",
+                "UPDATE Journal SET Kind='x'",
+            }
+        )
             Assert.Contains("only added", Assert.Throws<SqliteException>(() => site.Count(sql + " RETURNING 1")).Message);
     }
 
@@ -183,8 +314,33 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     public async Task TwoPeopleAtOneFaultRaiseItOnce()
     {
         var row = Row(await site.Card("BW-02"), "cable.label")["id"]!.ToString();
-        await site.Add("BW-02", "readings", new { row, source = "typed", value = new { kind = "yesNo", yes = false } });
-        var both = await Task.WhenAll(Enumerable.Range(0, 2).Select(n => site.Post($"/api/cards/{site.Stops["BW-02"]}/faults", site.Entry(new { row, title = $"Label missing {n}", severity = "minor" }))));
+        await site.Add(
+            "BW-02",
+            "readings",
+            new
+            {
+                row,
+                source = "typed",
+                value = new { kind = "yesNo", yes = false },
+            }
+        );
+        var both = await Task.WhenAll(
+            Enumerable
+                .Range(0, 2)
+                .Select(n =>
+                    site.Post(
+                        $"/api/cards/{site.Stops["BW-02"]}/faults",
+                        site.Entry(
+                            new
+                            {
+                                row,
+                                title = $"Label missing {n}",
+                                severity = "minor",
+                            }
+                        )
+                    )
+                )
+        );
         Assert.Equal([200, 422], both.Select(b => b.Status).Order());
         Assert.Equal("problem.fault-stands", both.Single(b => b.Status == 422).Body["code"]!.ToString());
     }
@@ -193,7 +349,10 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     public async Task TheCachedSummaryIsWhatJudgingAnewGives()
     {
         await site.ReadAll("BW-03");
-        var stop = (await site.Get($"/api/jobs/{site.JobId}/walk"))["areas"]!.AsArray().SelectMany(a => a!["stops"]!.AsArray()).Single(s => s!["label"]!.ToString() == "BW-03")!;
+        var stop = (await site.Get($"/api/jobs/{site.JobId}/walk"))["areas"]!
+            .AsArray()
+            .SelectMany(a => a!["stops"]!.AsArray())
+            .Single(s => s!["label"]!.ToString() == "BW-03")!;
         var card = (await site.Card("BW-03"))["card"]!;
         Assert.Equal(card["verdict"]!["verdict"]!.ToString(), stop["verdict"]!.ToString());
         Assert.Equal(card["legs"]!.AsArray().Select(l => l!["state"]!.ToString()), stop["legs"]!.AsArray().Select(l => l!.ToString()));
@@ -210,14 +369,24 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
         {
             using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(10));
             while (await reader.ReadLineAsync(limit.Token) is { } line)
-                if (line.StartsWith(starts, StringComparison.Ordinal)) return line;
+                if (line.StartsWith(starts, StringComparison.Ordinal))
+                    return line;
             throw new InvalidOperationException("the stream ended");
         }
         await Next("event: hello");
         var hello = await Next("id:");
         var row = Row(await site.Card("VL-01"), "cable.label")["id"]!.ToString();
         var clock = System.Diagnostics.Stopwatch.StartNew();
-        await site.Add("VL-01", "readings", new { row, source = "typed", value = new { kind = "yesNo", yes = true } });
+        await site.Add(
+            "VL-01",
+            "readings",
+            new
+            {
+                row,
+                source = "typed",
+                value = new { kind = "yesNo", yes = true },
+            }
+        );
         await Next("event: kept");
         Assert.InRange(clock.Elapsed.TotalSeconds, 0, 1);
         using var again = new HttpRequestMessage(HttpMethod.Get, $"/api/jobs/{site.JobId}/live");

@@ -14,39 +14,81 @@ namespace Walkdown.Server.Tests;
 /// <summary>Packs, seals, bundles and erasure through the real server; what is downloaded is read back and compared with the data.</summary>
 public sealed class HandoverTests(Site site) : IClassFixture<Site>
 {
-    private static readonly double[][] Hand = [[0.2, 0.6, 0.3, 0.3, 0.4, 0.7, 0.5, 0.35, 0.6, 0.7, 0.75, 0.4, 0.9, 0.6, 1.1, 0.5, 1.4, 0.55]];
+    private static readonly double[][] Hand =
+    [
+        [0.2, 0.6, 0.3, 0.3, 0.4, 0.7, 0.5, 0.35, 0.6, 0.7, 0.75, 0.4, 0.9, 0.6, 1.1, 0.5, 1.4, 0.55],
+    ];
 
     private static object Signature(string role, string name, double[][]? strokes = null, DateTimeOffset? at = null) =>
-        new { role, name, position = "", place = "Ternhaven", at = (at ?? DateTimeOffset.UtcNow).ToString("O"), strokes = strokes ?? Hand };
+        new
+        {
+            role,
+            name,
+            position = "",
+            place = "Ternhaven",
+            at = (at ?? DateTimeOffset.UtcNow).ToString("O"),
+            strokes = strokes ?? Hand,
+        };
 
     private static async Task<JsonNode> Handover(Site at) => await at.Get($"/api/jobs/{at.JobId}/handover");
 
     private static async Task<JsonNode> Done(Site at, JsonNode work)
     {
-        while (work["state"]!.ToString() == "running") work = await at.Get($"/api/progress/{work["id"]}");
+        while (work["state"]!.ToString() == "running")
+            work = await at.Get($"/api/progress/{work["id"]}");
         return work;
     }
 
-    private static async Task<(int Status, JsonNode Body)> Post(Site at, object[] signatures, string reservations = "", string? device = null, long? sequence = null, int? follows = null, string[]? languages = null)
+    private static async Task<(int Status, JsonNode Body)> Post(
+        Site at,
+        object[] signatures,
+        string reservations = "",
+        string? device = null,
+        long? sequence = null,
+        int? follows = null,
+        string[]? languages = null
+    )
     {
         var now = await Handover(at);
-        return await at.Post($"/api/jobs/{at.JobId}/handover/revisions", new
-        {
-            id = Guid.NewGuid(), by = at.Ina, deviceId = device, signatures, reservations, languages = languages ?? ["en"], sequence = sequence ?? now["sequence"]!.GetValue<long>(),
-            follows = follows ?? now["revisions"]!.AsArray().Where(r => r!["deviceId"]?.ToString() == device).Select(r => r!["number"]!.GetValue<int>()).DefaultIfEmpty(0).Max(),
-        });
+        return await at.Post(
+            $"/api/jobs/{at.JobId}/handover/revisions",
+            new
+            {
+                id = Guid.NewGuid(),
+                by = at.Ina,
+                deviceId = device,
+                signatures,
+                reservations,
+                languages = languages ?? ["en"],
+                sequence = sequence ?? now["sequence"]!.GetValue<long>(),
+                follows = follows
+                    ?? now["revisions"]!
+                        .AsArray()
+                        .Where(r => r!["deviceId"]?.ToString() == device)
+                        .Select(r => r!["number"]!.GetValue<int>())
+                        .DefaultIfEmpty(0)
+                        .Max(),
+            }
+        );
     }
 
     private static async Task<JsonNode> Seal(Site at, string reservations = "", string? device = null, string[]? languages = null)
     {
-        var (status, work) = await Post(at, [Signature("technician", "Ina Solberg"), Signature("client", "Marit Holm")], reservations, device, languages: languages);
+        var (status, work) = await Post(
+            at,
+            [Signature("technician", "Ina Solberg"), Signature("client", "Marit Holm")],
+            reservations,
+            device,
+            languages: languages
+        );
         Assert.True(status == 200, work.ToJsonString());
         var done = await Done(at, work);
         Assert.True(done["state"]!.ToString() == "done", done.ToJsonString());
         return done["revision"]!;
     }
 
-    private static Task<byte[]> File(Site at, JsonNode revision, string name) => at.Http.GetByteArrayAsync($"/api/jobs/{at.JobId}/handover/revisions/{revision["id"]}/{name}");
+    private static Task<byte[]> File(Site at, JsonNode revision, string name) =>
+        at.Http.GetByteArrayAsync($"/api/jobs/{at.JobId}/handover/revisions/{revision["id"]}/{name}");
 
     private static RecordVerdict Check(byte[] file, string? key = null) => RecordCheck.Of(new MemoryStream(file), key);
 
@@ -63,18 +105,30 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
     private static string? Code(UglyToad.PdfPig.Content.Page page)
     {
         // The code is the one thing that is drawn by hundreds of black strokes of one width.
-        var strokes = page.Paths.Where(p => p.IsStroked && !p.IsFilled).Select(p => (p.LineWidth, Bounds: p.GetBoundingRectangle())).Where(p => p.Bounds is { Height: < 0.001, Width: > 0 })
-            .GroupBy(p => Math.Round(p.LineWidth, 3)).MaxBy(g => g.Count())!.Select(p => (p.LineWidth, Bounds: p.Bounds!.Value)).ToList();
-        double step = strokes[0].LineWidth, left = strokes.Min(p => p.Bounds.Left), top = strokes.Max(p => p.Bounds.Bottom) + step / 2;
-        const int pixels = 8, quiet = 4;
+        var strokes = page
+            .Paths.Where(p => p.IsStroked && !p.IsFilled)
+            .Select(p => (p.LineWidth, Bounds: p.GetBoundingRectangle()))
+            .Where(p => p.Bounds is { Height: < 0.001, Width: > 0 })
+            .GroupBy(p => Math.Round(p.LineWidth, 3))
+            .MaxBy(g => g.Count())!
+            .Select(p => (p.LineWidth, Bounds: p.Bounds!.Value))
+            .ToList();
+        double step = strokes[0].LineWidth,
+            left = strokes.Min(p => p.Bounds.Left),
+            top = strokes.Max(p => p.Bounds.Bottom) + step / 2;
+        const int pixels = 8,
+            quiet = 4;
         var modules = (int)Math.Round((strokes.Max(p => p.Bounds.Right) - left) / step);
         var side = (modules + 2 * quiet) * pixels;
         var grey = new byte[side * side];
         Array.Fill(grey, (byte)255);
         foreach (var bounds in strokes.Select(p => p.Bounds))
         {
-            int row = (int)Math.Round((top - bounds.Bottom) / step - 0.5) + quiet, from = (int)Math.Round((bounds.Left - left) / step) + quiet, to = (int)Math.Round((bounds.Right - left) / step) + quiet;
-            for (var y = row * pixels; y < (row + 1) * pixels; y++) Array.Fill(grey, (byte)0, y * side + from * pixels, (to - from) * pixels);
+            int row = (int)Math.Round((top - bounds.Bottom) / step - 0.5) + quiet,
+                from = (int)Math.Round((bounds.Left - left) / step) + quiet,
+                to = (int)Math.Round((bounds.Right - left) / step) + quiet;
+            for (var y = row * pixels; y < (row + 1) * pixels; y++)
+                Array.Fill(grey, (byte)0, y * side + from * pixels, (to - from) * pixels);
         }
         var source = new ZXing.RGBLuminanceSource(grey, side, side, ZXing.RGBLuminanceSource.BitmapFormat.Gray8);
         return new ZXing.QrCode.QRCodeReader().decode(new ZXing.BinaryBitmap(new ZXing.Common.GlobalHistogramBinarizer(source)))?.Text;
@@ -94,20 +148,33 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         await site.ReadAll("GT-01");
         await site.ReadAll("VL-03");
         foreach (var (caption, moment) in new[] { ("Barrier%20view", "general"), ("Gland%20torn", "before"), ("Gland%20new", "after") })
-            await SendFile(site, $"/api/cards/{site.Stops["GT-01"]}/pictures?id={Guid.NewGuid()}&by={site.Ina}&caption={caption}&moment={moment}", Picture((byte)(40 + caption.Length)));
+            await SendFile(
+                site,
+                $"/api/cards/{site.Stops["GT-01"]}/pictures?id={Guid.NewGuid()}&by={site.Ina}&caption={caption}&moment={moment}",
+                Picture((byte)(40 + caption.Length))
+            );
         var lines = (await site.Get($"/api/cards/{site.Stops["GT-01"]}/pictures")).AsArray();
-        Assert.Equal([("general", false), ("before", true), ("after", true)], lines.Select(l => (l!["moment"]!.ToString(), l["inReport"]!.GetValue<bool>())));
+        Assert.Equal(
+            [("general", false), ("before", true), ("after", true)],
+            lines.Select(l => (l!["moment"]!.ToString(), l["inReport"]!.GetValue<bool>()))
+        );
         // The Card's own report shows the work too, and names who pictured it.
         using (var own = PdfDocument.Open(await site.Http.GetByteArrayAsync($"/api/cards/{site.Stops["GT-01"]}/report.pdf")))
         {
             Assert.Equal(2, own.GetPages().Sum(p => p.GetImages().Count()));
-            Assert.Contains("Before the work, Gland torn, Ina Solberg", string.Join(' ', own.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text)));
+            Assert.Contains(
+                "Before the work, Gland torn, Ina Solberg",
+                string.Join(' ', own.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text))
+            );
         }
         Assert.Equal(3, (await site.Get($"/api/cards/{site.Stops["GT-01"]}/report.json"))["pictures"]!.AsArray().Count);
         var revision = await Seal(site, "VL-03 is to be mended before December.");
         var pack = await File(site, revision, "pack.zip");
         var verdict = Check(pack);
-        Assert.Equal((SealOutcome.Untouched, revision["hash"]!.ToString(), revision["number"]!.GetValue<int>()), (verdict.Outcome, verdict.Hash!, verdict.Revision!.Value));
+        Assert.Equal(
+            (SealOutcome.Untouched, revision["hash"]!.ToString(), revision["number"]!.GetValue<int>()),
+            (verdict.Outcome, verdict.Hash!, verdict.Revision!.Value)
+        );
         Assert.Equal(["Ina Solberg", "Marit Holm"], verdict.Signatures.Select(s => s.Name));
         Assert.True(verdict.Simulated);
         var pdf = await File(site, revision, "report.pdf");
@@ -120,13 +187,16 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         Assert.All(texts, page => Assert.Contains(shortHash, page));
         Assert.Contains("VL-03 is to be mended before December.", texts[0]);
         Assert.Contains("Marit Holm", texts[0]);
-        foreach (var label in site.Stops.Keys) Assert.Contains(texts, page => page.Contains(label));
+        foreach (var label in site.Stops.Keys)
+            Assert.Contains(texts, page => page.Contains(label));
         // The index says on which page a Card begins, and there it does.
         var index = texts.FindIndex(p => p.Contains("Index"));
         var begins = texts.FindIndex(index + 1, p => p.Contains("GT-01 Revision"));
         Assert.Contains((begins + 1).ToString(), pages.GetPage(index + 1).GetWords().Select(w => w.Text));
         // Its code says, read as a phone would read it, which record it is; so does the code on the cover.
-        var gt01 = Json(Encoding.UTF8.GetString(await File(site, revision, "record.json")))["cards"]!.AsArray().Single(c => c!["label"]!.ToString() == "GT-01")!["hash"]!.ToString();
+        var gt01 = Json(Encoding.UTF8.GetString(await File(site, revision, "record.json")))["cards"]!
+            .AsArray()
+            .Single(c => c!["label"]!.ToString() == "GT-01")!["hash"]!.ToString();
         Assert.Equal($"GT-01 {SealKey.Short(gt01)}", Code(pages.GetPage(begins + 1)));
         Assert.Equal($"Walkdown {revision["hash"]}", Code(pages.GetPage(1)));
         // The work as it was before and after it, side by side; the view of the place is kept, not printed.
@@ -165,7 +235,13 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             Assert.Equal(SealOutcome.Untouched, Check(file).Outcome);
             // A sample over the whole file, and many of its ends, where headers and seals are.
             var step = Math.Max(1, file.Length / 60);
-            foreach (var at in Enumerable.Range(0, 60).Where(i => i % 2 == 0).Concat(Enumerable.Range(0, file.Length / step).Select(i => i * step)).Concat(Enumerable.Range(file.Length - 450, 450).Where(i => i % 9 == 0)))
+            foreach (
+                var at in Enumerable
+                    .Range(0, 60)
+                    .Where(i => i % 2 == 0)
+                    .Concat(Enumerable.Range(0, file.Length / step).Select(i => i * step))
+                    .Concat(Enumerable.Range(file.Length - 450, 450).Where(i => i % 9 == 0))
+            )
             {
                 var other = (byte[])file.Clone();
                 other[at] ^= 0x04;
@@ -191,13 +267,22 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         await site.ReadAll("GT-03");
         Assert.True((await Handover(site))["changed"]!.GetValue<bool>());
         var second = await Seal(site);
-        Assert.Equal((first["number"]!.GetValue<int>() + 1, first["hash"]!.ToString()), (second["number"]!.GetValue<int>(), second["previous"]!.ToString()));
+        Assert.Equal(
+            (first["number"]!.GetValue<int>() + 1, first["hash"]!.ToString()),
+            (second["number"]!.GetValue<int>(), second["previous"]!.ToString())
+        );
         Assert.Equal(before, await File(site, first, "pack.zip"));
         var changes = Json(Encoding.UTF8.GetString(await File(site, second, "record.json")))["changes"]!.AsArray();
         var change = Assert.Single(changes)!;
-        Assert.Equal(("GT-03", "open", "accepted"), (change["label"]!.ToString(), change["before"]!.ToString(), change["after"]!.ToString()));
+        Assert.Equal(
+            ("GT-03", "open", "accepted"),
+            (change["label"]!.ToString(), change["before"]!.ToString(), change["after"]!.ToString())
+        );
         using var pages = PdfDocument.Open(await File(site, second, "report.pdf"));
-        Assert.Contains($"Against revision {first["number"]}", string.Join(' ', pages.GetPages().Take(4).SelectMany(p => p.GetWords()).Select(w => w.Text)));
+        Assert.Contains(
+            $"Against revision {first["number"]}",
+            string.Join(' ', pages.GetPages().Take(4).SelectMany(p => p.GetWords()).Select(w => w.Text))
+        );
     }
 
     [Fact]
@@ -211,11 +296,35 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         await site.Add("GT-04", "notes", new { text = "Gland hand-tight." });
         var (_, moved) = await Post(site, [Signature("client", "Marit Holm")], sequence: now["sequence"]!.GetValue<long>());
         Assert.Contains("came in after", (await Done(site, moved))["why"]!.ToString());
-        foreach (var (signature, code) in new[]
-        {
-            (Signature("client", "Marit Holm", [[0.2, 0.2]]), "handover.empty-signature"), (Signature("client", "Marit Holm", [[.. Enumerable.Repeat(0.5, 40)]]), "handover.empty-signature"), (Signature("client", " "), "handover.name"),
-            (Signature("landlord", "Marit Holm"), "handover.role"), (Signature("client", "Marit Holm", at: DateTimeOffset.UtcNow.AddHours(3)), "handover.clock-ahead"), (Signature("client", "Marit Holm", at: DateTimeOffset.UtcNow.AddDays(-3)), "handover.clock-behind"),
-        })
+        foreach (
+            var (signature, code) in new[]
+            {
+                (
+                    Signature(
+                        "client",
+                        "Marit Holm",
+                        [
+                            [0.2, 0.2],
+                        ]
+                    ),
+                    "handover.empty-signature"
+                ),
+                (
+                    Signature(
+                        "client",
+                        "Marit Holm",
+                        [
+                            [.. Enumerable.Repeat(0.5, 40)],
+                        ]
+                    ),
+                    "handover.empty-signature"
+                ),
+                (Signature("client", " "), "handover.name"),
+                (Signature("landlord", "Marit Holm"), "handover.role"),
+                (Signature("client", "Marit Holm", at: DateTimeOffset.UtcNow.AddHours(3)), "handover.clock-ahead"),
+                (Signature("client", "Marit Holm", at: DateTimeOffset.UtcNow.AddDays(-3)), "handover.clock-behind"),
+            }
+        )
         {
             var (status, problem) = await Post(site, [signature]);
             Assert.Equal((422, code, "signatures[0]"), (status, problem["code"]!.ToString(), problem["field"]!.ToString()));
@@ -226,21 +335,48 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         Assert.Equal(200, cancelStatus);
         await site.Post($"/api/progress/{running["id"]}/cancel", new { });
         var ended = await Done(site, running);
-        if (ended["state"]!.ToString() == "cancelled") Assert.Equal(revisions, (await Handover(site))["revisions"]!.AsArray().Count);
-        Assert.DoesNotContain(Directory.EnumerateFileSystemEntries(Path.Combine(site.Data, "packs")), f => Path.GetFileName(f).StartsWith('.'));
+        if (ended["state"]!.ToString() == "cancelled")
+            Assert.Equal(revisions, (await Handover(site))["revisions"]!.AsArray().Count);
+        Assert.DoesNotContain(
+            Directory.EnumerateFileSystemEntries(Path.Combine(site.Data, "packs")),
+            f => Path.GetFileName(f).StartsWith('.')
+        );
     }
 
     [Fact]
     public async Task AnErasedPictureIsGoneEverywhereAndTheRecordStillVerifies()
     {
-        var (_, lines) = await SendFile(site, $"/api/cards/{site.Stops["CC-01"]}/pictures?id={Guid.NewGuid()}&by={site.Ina}&caption=Doors&personal=true", Picture(200));
+        var (_, lines) = await SendFile(
+            site,
+            $"/api/cards/{site.Stops["CC-01"]}/pictures?id={Guid.NewGuid()}&by={site.Ina}&caption=Doors&personal=true",
+            Picture(200)
+        );
         var picture = lines[0]!;
         var revision = await Seal(site);
         var hash = picture["hash"]!.ToString();
-        Assert.Contains(Check(await File(site, revision, "pack.zip")).Parts, p => p.Name == $"evidence/{hash}.jpg" && p.State == PartState.Untouched);
-        var (refused, problem) = await site.Post($"/api/cards/{site.Stops["CC-01"]}/pictures/{picture["id"]}/erase", new { id = Guid.NewGuid(), by = "Marit Holm", reason = " " });
+        Assert.Contains(
+            Check(await File(site, revision, "pack.zip")).Parts,
+            p => p.Name == $"evidence/{hash}.jpg" && p.State == PartState.Untouched
+        );
+        var (refused, problem) = await site.Post(
+            $"/api/cards/{site.Stops["CC-01"]}/pictures/{picture["id"]}/erase",
+            new
+            {
+                id = Guid.NewGuid(),
+                by = "Marit Holm",
+                reason = " ",
+            }
+        );
         Assert.Equal((422, "reason"), (refused, problem["field"]!.ToString()));
-        var (status, after) = await site.Post($"/api/cards/{site.Stops["CC-01"]}/pictures/{picture["id"]}/erase", new { id = Guid.NewGuid(), by = "Marit Holm", reason = "A passenger can be recognised" });
+        var (status, after) = await site.Post(
+            $"/api/cards/{site.Stops["CC-01"]}/pictures/{picture["id"]}/erase",
+            new
+            {
+                id = Guid.NewGuid(),
+                by = "Marit Holm",
+                reason = "A passenger can be recognised",
+            }
+        );
         Assert.Equal((200, "Marit Holm"), (status, after[0]!["erased"]!["by"]!.ToString()));
         using var gone = await site.Http.GetAsync($"/api/cards/{site.Stops["CC-01"]}/pictures/{picture["id"]}.jpg");
         Assert.Equal(410, (int)gone.StatusCode);
@@ -248,14 +384,18 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         var pack = await File(site, revision, "pack.zip");
         var verdict = Check(pack);
         Assert.Equal(SealOutcome.Untouched, verdict.Outcome);
-        Assert.Equal([(PartState.Erased, $"evidence/{hash}.jpg"), (PartState.Redrawn, "report.pdf")], verdict.Parts.Where(p => p.State != PartState.Untouched).Select(p => (p.State, p.Name)));
+        Assert.Equal(
+            [(PartState.Erased, $"evidence/{hash}.jpg"), (PartState.Redrawn, "report.pdf")],
+            verdict.Parts.Where(p => p.State != PartState.Untouched).Select(p => (p.State, p.Name))
+        );
         Assert.Equal(revision["hash"]!.ToString(), verdict.Hash);
         using var pages = PdfDocument.Open(await File(site, revision, "report.pdf"));
         Assert.Contains(pages.GetPages(), p => string.Join(' ', p.GetWords().Select(w => w.Text)).Contains("Erased by Marit Holm"));
         // Somebody who takes a file out without saying so has no tombstone.
         using var copy = new MemoryStream();
         await copy.WriteAsync(pack);
-        using (var zip = new ZipArchive(copy, ZipArchiveMode.Update, leaveOpen: true)) zip.GetEntry("cards/GT-01.json")!.Delete();
+        using (var zip = new ZipArchive(copy, ZipArchiveMode.Update, leaveOpen: true))
+            zip.GetEntry("cards/GT-01.json")!.Delete();
         Assert.Equal(SealOutcome.Altered, Check(copy.ToArray()).Outcome);
         Assert.Contains(Check(copy.ToArray()).Parts, p => p is { Name: "cards/GT-01.json", State: PartState.Missing });
     }
@@ -264,15 +404,35 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
     public async Task WhatAnotherInstallationErasedIsToldWithItsKey()
     {
         using var home = new Site();
-        var (_, lines) = await SendFile(home, $"/api/cards/{home.Stops["CC-02"]}/pictures?id={Guid.NewGuid()}&by={home.Ina}&caption=Stairs&personal=true", Picture(120));
+        var (_, lines) = await SendFile(
+            home,
+            $"/api/cards/{home.Stops["CC-02"]}/pictures?id={Guid.NewGuid()}&by={home.Ina}&caption=Stairs&personal=true",
+            Picture(120)
+        );
         var revision = await Seal(home, device: home.Stops["CC-02"]);
         using var away = new Site();
         await Take(away, await Bundle(home, home.JobId));
         var path = $"/api/jobs/{home.JobId}/handover/revisions/{revision["id"]}/";
         Assert.Equal(SealOutcome.Untouched, Check(await away.Http.GetByteArrayAsync(path + "pack.zip")).Outcome);
-        Assert.Equal(200, (await away.Post($"/api/cards/{home.Stops["CC-02"]}/pictures/{lines[0]!["id"]}/erase", new { id = Guid.NewGuid(), by = "Marit Holm", reason = "A passenger can be recognised" })).Status);
+        Assert.Equal(
+            200,
+            (
+                await away.Post(
+                    $"/api/cards/{home.Stops["CC-02"]}/pictures/{lines[0]!["id"]}/erase",
+                    new
+                    {
+                        id = Guid.NewGuid(),
+                        by = "Marit Holm",
+                        reason = "A passenger can be recognised",
+                    }
+                )
+            ).Status
+        );
         var pack = await away.Http.GetByteArrayAsync(path + "pack.zip");
-        var (homeKey, awayKey) = ((await Handover(home))["keyFingerprint"]!.ToString(), (await Handover(away))["keyFingerprint"]!.ToString());
+        var (homeKey, awayKey) = (
+            (await Handover(home))["keyFingerprint"]!.ToString(),
+            (await Handover(away))["keyFingerprint"]!.ToString()
+        );
         var verdict = Check(pack);
         Assert.Equal((SealOutcome.ErasedElsewhere, homeKey, revision["hash"]!.ToString()), (verdict.Outcome, verdict.Key!, verdict.Hash!));
         Assert.Equal(["1", SealKey.Short(awayKey)], verdict.Why!.Args);
@@ -304,11 +464,30 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         using (var archive = new PackArchive(file, DateTimeOffset.UtcNow))
         {
             byte[] Of(string entry) => PackArchive.Bytes(zip.GetEntry(entry)!);
-            foreach (var entry in zip.Entries.Where(e => e.FullName != name && e.FullName is not (PackArchive.ManifestName or PackArchive.TombstonesName))) archive.Add(entry.FullName, Of(entry.FullName));
-            if (now is not null) archive.Add(name, now);
-            var earlier = zip.GetEntry(PackArchive.TombstonesName) is null ? [] : System.Text.Json.JsonSerializer.Deserialize<PackTombstones>(Of(PackArchive.TombstonesName), Core.CoreJson.Options)!.Of;
-            var grave = new PackTombstone(name, RecordSeal.HashOf(Of(name)), now is null ? null : RecordSeal.HashOf(now), "Nobody", "it was refused", DateTimeOffset.UtcNow);
-            archive.Finish(Of(PackArchive.ManifestName), PackArchive.Sealed(new PackTombstones("walkdown-tombstones/1", earlier.Add(grave)), stranger, DateTimeOffset.UtcNow), stranger);
+            foreach (
+                var entry in zip.Entries.Where(e =>
+                    e.FullName != name && e.FullName is not (PackArchive.ManifestName or PackArchive.TombstonesName)
+                )
+            )
+                archive.Add(entry.FullName, Of(entry.FullName));
+            if (now is not null)
+                archive.Add(name, now);
+            var earlier = zip.GetEntry(PackArchive.TombstonesName) is null
+                ? []
+                : System.Text.Json.JsonSerializer.Deserialize<PackTombstones>(Of(PackArchive.TombstonesName), Core.CoreJson.Options)!.Of;
+            var grave = new PackTombstone(
+                name,
+                RecordSeal.HashOf(Of(name)),
+                now is null ? null : RecordSeal.HashOf(now),
+                "Nobody",
+                "it was refused",
+                DateTimeOffset.UtcNow
+            );
+            archive.Finish(
+                Of(PackArchive.ManifestName),
+                PackArchive.Sealed(new PackTombstones("walkdown-tombstones/1", earlier.Add(grave)), stranger, DateTimeOffset.UtcNow),
+                stranger
+            );
         }
         return System.IO.File.ReadAllBytes(file);
     }
@@ -318,20 +497,50 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
     {
         await site.ReadAll("VL-03");
         var now = (await Handover(site))["now"]!;
-        foreach (var (of, key) in new[] { ("cards-accepted", "accepted"), ("cards-acceptedWithNote", "noted"), ("cards-refused", "refused"), ("cards-open", "open"), ("faults", "openFaults"), ("readings", "readings"), ("pictures", "pictures") })
+        foreach (
+            var (of, key) in new[]
+            {
+                ("cards-accepted", "accepted"),
+                ("cards-acceptedWithNote", "noted"),
+                ("cards-refused", "refused"),
+                ("cards-open", "open"),
+                ("faults", "openFaults"),
+                ("readings", "readings"),
+                ("pictures", "pictures"),
+            }
+        )
         {
             var answer = await site.Get($"/api/jobs/{site.JobId}/handover/sums/{of}");
             Assert.Equal(now[key]!.ToString(), answer["sum"]!["value"]!["args"]![0]!.ToString());
-            if (of.StartsWith("cards", StringComparison.Ordinal)) Assert.Equal(now[key]!.GetValue<int>(), answer["cards"]!.AsArray().Count + answer["more"]!.GetValue<int>());
+            if (of.StartsWith("cards", StringComparison.Ordinal))
+                Assert.Equal(now[key]!.GetValue<int>(), answer["cards"]!.AsArray().Count + answer["more"]!.GetValue<int>());
         }
         // A reading that is taken back no longer stands; a concession that is taken back is no reading.
         var rows = (await site.Card("VL-03"))["card"]!["rows"]!.AsArray();
         var map = rows.Single(r => r!["check"]!["entry"]!.ToString() == "wireMap")!;
-        await site.Add("VL-03", "concessions", new { row = map["id"]!.ToString(), allowedBy = "Marit Holm", reason = "mended next week" });
-        var concession = (await site.Card("VL-03"))["card"]!["rows"]!.AsArray().Single(r => r!["id"]!.ToString() == map["id"]!.ToString())!["conceded"]!["id"]!.ToString();
+        await site.Add(
+            "VL-03",
+            "concessions",
+            new
+            {
+                row = map["id"]!.ToString(),
+                allowedBy = "Marit Holm",
+                reason = "mended next week",
+            }
+        );
+        var concession = (await site.Card("VL-03"))["card"]!["rows"]!.AsArray().Single(r => r!["id"]!.ToString() == map["id"]!.ToString())![
+            "conceded"
+        ]!["id"]!.ToString();
         await site.Add("VL-03", "withdrawals", new { of = concession, reason = "wrong card" });
-        await site.Add("VL-03", "withdrawals", new { of = Row(await site.Card("VL-03"), "cable.length")["counts"]!.ToString(), reason = "wrong card" });
-        var read = (await site.Get($"/api/jobs/{site.JobId}/handover/sums/readings"))["sum"]!["steps"]![0]!["what"]!["args"]!.AsArray().Select(n => n!.ToString()).ToList();
+        await site.Add(
+            "VL-03",
+            "withdrawals",
+            new { of = Row(await site.Card("VL-03"), "cable.length")["counts"]!.ToString(), reason = "wrong card" }
+        );
+        var read = (await site.Get($"/api/jobs/{site.JobId}/handover/sums/readings"))["sum"]!["steps"]![0]!["what"]!["args"]!
+            .AsArray()
+            .Select(n => n!.ToString())
+            .ToList();
         Assert.Equal([now["readings"]!.ToString(), "1", $"{now["readings"]!.GetValue<int>() - 1}"], read);
         var refused = await site.Get($"/api/jobs/{site.JobId}/handover/sums/cards-refused");
         var card = refused["cards"]!.AsArray().Single(c => c!["label"]!.ToString() == "VL-03")!;
@@ -340,11 +549,19 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         Assert.Equal(404, (int)unknown.StatusCode);
         // The sealed record counts as the page did.
         var sums = Json(Encoding.UTF8.GetString(await File(site, await Seal(site), "record.json")))["sums"]!.AsArray();
-        Assert.Equal(read, sums.Single(s => s!["of"]!.ToString() == "readings")!["steps"]![0]!["what"]!["args"]!.AsArray().Select(n => n!.ToString()));
+        Assert.Equal(
+            read,
+            sums.Single(s => s!["of"]!.ToString() == "readings")!["steps"]![0]!["what"]!["args"]!.AsArray().Select(n => n!.ToString())
+        );
         // The record says the same, and so do the budgets on the Power page.
         Assert.True(JsonNode.DeepEquals(refused["sum"], sums.Single(s => s!["of"]!.ToString() == "cards-refused")));
         var power = await site.Get($"/api/jobs/{site.JobId}/power");
-        foreach (var source in power["switches"]!.AsArray().Concat(power["supplies"]!.AsArray()).Where(s => s!["budget"]?["powered"]?.GetValue<int>() != 0))
+        foreach (
+            var source in power["switches"]!
+                .AsArray()
+                .Concat(power["supplies"]!.AsArray())
+                .Where(s => s!["budget"]?["powered"]?.GetValue<int>() != 0)
+        )
             Assert.Contains(sums, s => JsonNode.DeepEquals(s, source!["why"]));
     }
 
@@ -396,11 +613,41 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         var cc12 = site.Stops["CC-12"];
         async Task Both(Site at, string serial, string allowedBy)
         {
-            var label = (await at.Get($"/api/cards/{cc12}"))["card"]!["rows"]!.AsArray().Single(r => r!["check"]!["id"]!.ToString() == "cable.label")!["id"]!.ToString();
-            foreach (var (what, body) in new (string, object)[]
-            {
-                ("readings", new { row = label, source = "typed", value = new { kind = "yesNo", yes = false } }), ("concessions", new { row = label, allowedBy, reason = "temporary label" }), ("acts", new { kind = "unit-swapped", newSerial = serial, text = "dark" }),
-            })
+            var label = (await at.Get($"/api/cards/{cc12}"))["card"]!["rows"]!
+                .AsArray()
+                .Single(r => r!["check"]!["id"]!.ToString() == "cable.label")!["id"]!.ToString();
+            foreach (
+                var (what, body) in new (string, object)[]
+                {
+                    (
+                        "readings",
+                        new
+                        {
+                            row = label,
+                            source = "typed",
+                            value = new { kind = "yesNo", yes = false },
+                        }
+                    ),
+                    (
+                        "concessions",
+                        new
+                        {
+                            row = label,
+                            allowedBy,
+                            reason = "temporary label",
+                        }
+                    ),
+                    (
+                        "acts",
+                        new
+                        {
+                            kind = "unit-swapped",
+                            newSerial = serial,
+                            text = "dark",
+                        }
+                    ),
+                }
+            )
             {
                 var entry = at.Entry(body);
                 entry["by"] = site.Ina;
@@ -417,7 +664,10 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         Assert.Contains("bundle.two-concessions", conflicts);
         var card = await other.Get($"/api/cards/{cc12}");
         Assert.Equal("TH9002", card["place"]!["serial"]!.ToString());
-        Assert.Equal(2, card["card"]!["rows"]!.AsArray().Single(r => r!["check"]!["id"]!.ToString() == "cable.label")!["attempts"]!.AsArray().Count);
+        Assert.Equal(
+            2,
+            card["card"]!["rows"]!.AsArray().Single(r => r!["check"]!["id"]!.ToString() == "cable.label")!["attempts"]!.AsArray().Count
+        );
         // And back: now both have everything.
         await Take(site, await Bundle(other, site.JobId));
         Assert.Equal(Rows(card), Rows(await site.Card("CC-12")));
@@ -442,23 +692,26 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         {
             using var copy = new MemoryStream();
             copy.Write(good);
-            using (var zip = new ZipArchive(copy, ZipArchiveMode.Update, leaveOpen: true)) change(zip);
+            using (var zip = new ZipArchive(copy, ZipArchiveMode.Update, leaveOpen: true))
+                change(zip);
             return copy.ToArray();
         }
 
         // A list of its files as somebody else would seal it.
-        byte[] Relisted(Action<JsonObject> change) => With(zip =>
-        {
-            JsonObject head;
-            using (var stream = zip.GetEntry("bundle.json")!.Open()) head = JsonNode.Parse(stream)!.AsObject();
-            zip.GetEntry("bundle.json")!.Delete();
-            head.Remove("seal");
-            change(head);
-            using var key = SealKey.Create();
-            using var document = System.Text.Json.JsonDocument.Parse(head.ToJsonString());
-            using var written = zip.CreateEntry("bundle.json").Open();
-            written.Write(RecordSeal.Seal(document.RootElement, key, DateTimeOffset.UtcNow));
-        });
+        byte[] Relisted(Action<JsonObject> change) =>
+            With(zip =>
+            {
+                JsonObject head;
+                using (var stream = zip.GetEntry("bundle.json")!.Open())
+                    head = JsonNode.Parse(stream)!.AsObject();
+                zip.GetEntry("bundle.json")!.Delete();
+                head.Remove("seal");
+                change(head);
+                using var key = SealKey.Create();
+                using var document = System.Text.Json.JsonDocument.Parse(head.ToJsonString());
+                using var written = zip.CreateEntry("bundle.json").Open();
+                written.Write(RecordSeal.Seal(document.RootElement, key, DateTimeOffset.UtcNow));
+            });
         void Replace(ZipArchive zip, string name, byte[] content)
         {
             zip.GetEntry(name)!.Delete();
@@ -484,24 +737,37 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
     {
         var (status, problem) = await site.Post("/api/seal-key/backup", new { passphrase = "short" });
         Assert.Equal((422, "passphrase"), (status, problem["field"]!.ToString()));
-        using var response = await site.Http.PostAsync("/api/seal-key/backup", System.Net.Http.Json.JsonContent.Create(new { passphrase = "ferry harbour tide" }));
+        using var response = await site.Http.PostAsync(
+            "/api/seal-key/backup",
+            System.Net.Http.Json.JsonContent.Create(new { passphrase = "ferry harbour tide" })
+        );
         using var key = SealKey.FromPem(await response.Content.ReadAsStringAsync(), "ferry harbour tide");
         Assert.Equal((await Handover(site))["keyFingerprint"]!.ToString(), key.Fingerprint);
-        if (!OperatingSystem.IsWindows()) Assert.Equal(UnixFileMode.UserRead | UnixFileMode.UserWrite, System.IO.File.GetUnixFileMode(Path.Combine(site.Data, "seal-key.pem")));
+        if (!OperatingSystem.IsWindows())
+            Assert.Equal(
+                UnixFileMode.UserRead | UnixFileMode.UserWrite,
+                System.IO.File.GetUnixFileMode(Path.Combine(site.Data, "seal-key.pem"))
+            );
     }
 
     [Fact]
     public void TheSchemasInDocsAreThoseOfTheCode()
     {
-        var record = System.Text.Json.Schema.JsonSchemaExporter.GetJsonSchemaAsNode(Core.CoreJson.Options, typeof(HandoverRecord), new System.Text.Json.Schema.JsonSchemaExporterOptions
-        {
-            TransformSchemaNode = (context, node) => context.TypeInfo.Type == typeof(Core.Acceptance.CheckId) ? new JsonObject { ["type"] = "string" } : node,
-        });
+        var record = System.Text.Json.Schema.JsonSchemaExporter.GetJsonSchemaAsNode(
+            Core.CoreJson.Options,
+            typeof(HandoverRecord),
+            new System.Text.Json.Schema.JsonSchemaExporterOptions
+            {
+                TransformSchemaNode = (context, node) =>
+                    context.TypeInfo.Type == typeof(Core.Acceptance.CheckId) ? new JsonObject { ["type"] = "string" } : node,
+            }
+        );
         foreach (var (name, node) in new[] { ("record", record), ("bundle", Storage.Bundle.Schema()) })
         {
             var schema = node.ToJsonString(new System.Text.Json.JsonSerializerOptions { WriteIndented = true }) + "\n";
             var file = Path.Combine(Root, "docs", "schemas", name + ".schema.json");
-            if (Environment.GetEnvironmentVariable("WALKDOWN_WRITE") == "1") System.IO.File.WriteAllText(file, schema);
+            if (Environment.GetEnvironmentVariable("WALKDOWN_WRITE") == "1")
+                System.IO.File.WriteAllText(file, schema);
             Assert.Equal(System.IO.File.ReadAllText(file), schema);
         }
     }
@@ -525,16 +791,23 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
     }
 
     /// <summary>The rows of a Card but for the sequence, which is each installation's own.</summary>
-    private static string Rows(JsonNode card) => System.Text.RegularExpressions.Regex.Replace(card["card"]!["rows"]!.ToJsonString(), "\"sequence\":\\d+", "");
+    private static string Rows(JsonNode card) =>
+        System.Text.RegularExpressions.Regex.Replace(card["card"]!["rows"]!.ToJsonString(), "\"sequence\":\\d+", "");
 
     /// <summary>Every file of a bundle but its list, by name and hash.</summary>
     private static List<string> Data(byte[] bundle)
     {
         using var zip = new ZipArchive(new MemoryStream(bundle));
-        return [.. zip.Entries.Where(e => e.FullName != "bundle.json").Select(e =>
-        {
-            using var stream = e.Open();
-            return $"{e.FullName} {Convert.ToHexStringLower(SHA256.HashData(stream))}";
-        }).Order(StringComparer.Ordinal)];
+        return
+        [
+            .. zip
+                .Entries.Where(e => e.FullName != "bundle.json")
+                .Select(e =>
+                {
+                    using var stream = e.Open();
+                    return $"{e.FullName} {Convert.ToHexStringLower(SHA256.HashData(stream))}";
+                })
+                .Order(StringComparer.Ordinal),
+        ];
     }
 }

@@ -9,7 +9,13 @@ namespace Walkdown.Server.Tests;
 /// <summary>The drawing behind a printed plan comes from whoever uploads it: it is drawn, or it is left out, and nothing else happens.</summary>
 public sealed class PlanPictureTests
 {
-    private static byte[]? Svg(string inside, string head = "") => PlanPicture.Of(Encoding.UTF8.GetBytes($"{head}<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" width=\"400\" height=\"200\">{inside}</svg>"), "image/svg+xml");
+    private static byte[]? Svg(string inside, string head = "") =>
+        PlanPicture.Of(
+            Encoding.UTF8.GetBytes(
+                $"{head}<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" width=\"400\" height=\"200\">{inside}</svg>"
+            ),
+            "image/svg+xml"
+        );
 
     private static SKBitmap Pixels(byte[]? jpeg)
     {
@@ -33,8 +39,9 @@ public sealed class PlanPictureTests
         using var drawn = Pixels(Svg("<text x=\"20\" y=\"120\" font-family=\"No such font\" font-size=\"80\">Gate</text>"));
         var dark = 0;
         for (var x = 0; x < drawn.Width; x += 3)
-            for (var y = 0; y < drawn.Height; y += 3)
-                if (drawn.GetPixel(x, y).Red < 160) dark++;
+        for (var y = 0; y < drawn.Height; y += 3)
+            if (drawn.GetPixel(x, y).Red < 160)
+                dark++;
         Assert.InRange(dark, 500, drawn.Width * drawn.Height / 18);
     }
 
@@ -53,7 +60,8 @@ public sealed class PlanPictureTests
     [InlineData("<svg", "image/svg+xml")]
     [InlineData("<html><body>no drawing</body></html>", "image/svg+xml")]
     [InlineData("no picture", "image/png")]
-    public void WhatIsNoDrawingIsLeftOut(string content, string mediaType) => Assert.Null(PlanPicture.Of(Encoding.UTF8.GetBytes(content), mediaType));
+    public void WhatIsNoDrawingIsLeftOut(string content, string mediaType) =>
+        Assert.Null(PlanPicture.Of(Encoding.UTF8.GetBytes(content), mediaType));
 
     [Fact]
     public async Task NothingOutsideTheFileIsAskedFor()
@@ -62,7 +70,9 @@ public sealed class PlanPictureTests
         listener.Start();
         var asked = listener.AcceptTcpClientAsync();
         var there = $"http://127.0.0.1:{((IPEndPoint)listener.LocalEndpoint).Port}/x";
-        Svg($"<image xlink:href=\"{there}.png\" width=\"9\" height=\"9\"/><image href=\"{there}.svg\" width=\"9\" height=\"9\"/><use xlink:href=\"{there}.svg#a\"/><style>@import url({there}.css);</style><script href=\"{there}.js\"/>");
+        Svg(
+            $"<image xlink:href=\"{there}.png\" width=\"9\" height=\"9\"/><image href=\"{there}.svg\" width=\"9\" height=\"9\"/><use xlink:href=\"{there}.svg#a\"/><style>@import url({there}.css);</style><script href=\"{there}.js\"/>"
+        );
         Svg("<text>&x;</text>", $"<!DOCTYPE svg [<!ENTITY x SYSTEM \"{there}\">]>");
         Svg("<text>&a;</text>", $"<!DOCTYPE svg SYSTEM \"{there}.dtd\">");
         // Ours is the first to knock.
@@ -75,7 +85,9 @@ public sealed class PlanPictureTests
     [Fact]
     public void AnEntityThatSwellsIsNotSwelled()
     {
-        var entities = string.Concat(Enumerable.Range(1, 9).Select(i => $"<!ENTITY e{i} \"{string.Concat(Enumerable.Repeat($"&e{i - 1};", 10))}\">"));
+        var entities = string.Concat(
+            Enumerable.Range(1, 9).Select(i => $"<!ENTITY e{i} \"{string.Concat(Enumerable.Repeat($"&e{i - 1};", 10))}\">")
+        );
         var before = GC.GetTotalAllocatedBytes();
         Svg("<text>&e9;</text>", $"<!DOCTYPE svg [<!ENTITY e0 \"ha\">{entities}]>");
         Assert.InRange(GC.GetTotalAllocatedBytes() - before, 0, 100_000_000);

@@ -9,7 +9,9 @@ namespace Walkdown.Server.Tests;
 public sealed class PowerTests(Site site) : IClassFixture<Site>
 {
     private async Task<JsonNode> Switch(string cabinet, string label = "") =>
-        (await site.Get($"/api/jobs/{site.JobId}/power"))["switches"]!.AsArray().Single(s => s!["cabinet"]!.ToString() == cabinet && s["figures"]!["label"]!.ToString() == label)!;
+        (await site.Get($"/api/jobs/{site.JobId}/power"))["switches"]!
+            .AsArray()
+            .Single(s => s!["cabinet"]!.ToString() == cabinet && s["figures"]!["label"]!.ToString() == label)!;
 
     private static int[] Refused(JsonNode budget) => [.. budget["refused"]!.AsArray().Select(p => p!.GetValue<int>())];
 
@@ -38,11 +40,24 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
         Assert.Equal("@choice.legacy", Row(await site.Card("VL-10"), "power.mode-switch")["expected"]!["word"]!.ToString());
         var figures = inj["figures"]!.DeepClone();
         figures["mode"] = "standard";
-        using var response = await site.Http.PutAsync($"/api/jobs/{site.JobId}/power/{inj["id"]}", System.Net.Http.Json.JsonContent.Create(new { figures, by = site.Ina, why = "another injector was fitted" }));
+        using var response = await site.Http.PutAsync(
+            $"/api/jobs/{site.JobId}/power/{inj["id"]}",
+            System.Net.Http.Json.JsonContent.Create(
+                new
+                {
+                    figures,
+                    by = site.Ina,
+                    why = "another injector was fitted",
+                }
+            )
+        );
         response.EnsureSuccessStatusCode();
         var change = (await Switch("K1", "INJ-1"))["changes"]![0]!;
         Assert.Equal(("Ina Solberg", "another injector was fitted"), (change["by"]!.ToString(), change["why"]!.ToString()));
-        using var nobody = await site.Http.PutAsync($"/api/jobs/{site.JobId}/power/{inj["id"]}", System.Net.Http.Json.JsonContent.Create(new { figures }));
+        using var nobody = await site.Http.PutAsync(
+            $"/api/jobs/{site.JobId}/power/{inj["id"]}",
+            System.Net.Http.Json.JsonContent.Create(new { figures })
+        );
         Assert.Equal(System.Net.HttpStatusCode.UnprocessableEntity, nobody.StatusCode);
         Assert.Equal("@choice.standard", Row(await site.Card("VL-10"), "power.mode-switch")["expected"]!["word"]!.ToString());
     }
@@ -51,7 +66,17 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
     public async Task AMeasuredDrawTakesThePlaceOfThePlannedOne()
     {
         var row = Row(await site.Card("BW-03"), "power.watts-at-port", "", "infraredOn")["id"]!.ToString();
-        await site.Add("BW-03", "readings", new { row, source = "typed", text = "16,2 W", instrumentId = site.Instruments["Camera tester 1"] });
+        await site.Add(
+            "BW-03",
+            "readings",
+            new
+            {
+                row,
+                source = "typed",
+                text = "16,2 W",
+                instrumentId = site.Instruments["Camera tester 1"],
+            }
+        );
         var port = (await Switch("K4"))["ports"]!.AsArray().Single(p => p!["label"]!.ToString() == "BW-03")!;
         Assert.Equal(16.2, port["measuredWatts"]!.GetValue<double>(), 3);
     }
@@ -59,7 +84,9 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
     [Fact]
     public async Task ASupplyShowsVoltsAtEveryDeviceOnItsRun()
     {
-        var supply = (await site.Get($"/api/jobs/{site.JobId}/power"))["supplies"]!.AsArray().Single(s => s!["figures"]!["label"]!.ToString() == "S-1")!;
+        var supply = (await site.Get($"/api/jobs/{site.JobId}/power"))["supplies"]!
+            .AsArray()
+            .Single(s => s!["figures"]!["label"]!.ToString() == "S-1")!;
         var volts = supply["taps"]!.AsArray().Select(t => t!["volts"]!.GetValue<double>()).ToList();
         Assert.Equal(["BW-05", "BW-06"], supply["taps"]!.AsArray().Select(t => t!["label"]!.ToString()));
         Assert.True(24 > volts[0] && volts[0] > volts[1]);
@@ -74,21 +101,70 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
     {
         var path = (await site.Get($"/api/cards/{site.Stops["CC-02"]}/path"))[0]!;
         var settings = path["settings"]!.DeepClone();
-        object[] pieces = [new { kind = "cord", metres = 3, gaugeAwg = 26 }, new { kind = "panel", contactOhms = 0.4, label = "PP-2/11" }, new { kind = "cable", metres = 84, gaugeAwg = 24 }];
+        object[] pieces =
+        [
+            new
+            {
+                kind = "cord",
+                metres = 3,
+                gaugeAwg = 26,
+            },
+            new
+            {
+                kind = "panel",
+                contactOhms = 0.4,
+                label = "PP-2/11",
+            },
+            new
+            {
+                kind = "cable",
+                metres = 84,
+                gaugeAwg = 24,
+            },
+        ];
         var tryIt = $"/api/cards/{site.Stops["CC-02"]}/path/try";
-        var (status, trial) = await site.Post(tryIt, new { runId = path["runId"], pieces, settings });
+        var (status, trial) = await site.Post(
+            tryIt,
+            new
+            {
+                runId = path["runId"],
+                pieces,
+                settings,
+            }
+        );
         Assert.Equal(200, status);
         var before = path["result"]!["states"]![1]!["volts"]!.GetValue<double>();
         Assert.True(trial["result"]!["states"]![1]!["volts"]!.GetValue<double>() < before);
         Assert.Equal(3, trial["result"]!["states"]![1]!["rungs"]!.AsArray().Count);
-        var (_, wrong) = await site.Post(tryIt, new { runId = path["runId"], pieces = new[] { new { kind = "cable", metres = 0 } }, settings });
+        var (_, wrong) = await site.Post(
+            tryIt,
+            new
+            {
+                runId = path["runId"],
+                pieces = new[] { new { kind = "cable", metres = 0 } },
+                settings,
+            }
+        );
         Assert.Equal((0, true), (wrong["problems"]![0]!["piece"]!.GetValue<int>(), wrong["result"] is null));
 
         var expected = Row(await site.Card("CC-02"), "cable.loop-resistance", "1-2")["expected"]!["value"]!["value"]!.GetValue<double>();
-        var (kept, card) = await site.Post($"/api/cards/{site.Stops["CC-02"]}/path", site.Entry(new { runId = path["runId"], pieces, temperatureC = (double?)null }));
+        var (kept, card) = await site.Post(
+            $"/api/cards/{site.Stops["CC-02"]}/path",
+            site.Entry(
+                new
+                {
+                    runId = path["runId"],
+                    pieces,
+                    temperatureC = (double?)null,
+                }
+            )
+        );
         Assert.Equal(200, kept);
         Assert.True(Row(card, "cable.loop-resistance", "1-2")["expected"]!["value"]!["value"]!.GetValue<double>() > expected + 0.5);
-        Assert.Contains(card["place"]!["differences"]!.AsArray(), d => d!["field"]!.ToString() == "path" && d["asBuilt"]!.ToString() == "PP-2/11");
+        Assert.Contains(
+            card["place"]!["differences"]!.AsArray(),
+            d => d!["field"]!.ToString() == "path" && d["asBuilt"]!.ToString() == "PP-2/11"
+        );
         Assert.True((await site.Get($"/api/cards/{site.Stops["CC-02"]}/path"))[0]!["drawn"]!.GetValue<bool>());
     }
 
@@ -99,7 +175,15 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
         foreach (var label in new[] { "BW-05", "CC-10" })
         {
             var path = (await site.Get($"/api/cards/{site.Stops[label]}/path"))[0]!;
-            var (_, trial) = await site.Post($"/api/cards/{site.Stops[label]}/path/try", new { runId = path["runId"], pieces = path["pieces"], settings = path["settings"] });
+            var (_, trial) = await site.Post(
+                $"/api/cards/{site.Stops[label]}/path/try",
+                new
+                {
+                    runId = path["runId"],
+                    pieces = path["pieces"],
+                    settings = path["settings"],
+                }
+            );
             Assert.Empty(trial["result"]!["states"]!.AsArray());
         }
     }
@@ -109,12 +193,30 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
     {
         // CC-13 is a model that needs 7.2 at its recorder.
         var camera = Row(await site.Card("CC-13"), "before.firmware")["id"]!.ToString();
-        var answer = await site.Add("CC-13", "readings", new { row = camera, source = "typed", value = new { kind = "text", text = "3.6.0" } });
+        var answer = await site.Add(
+            "CC-13",
+            "readings",
+            new
+            {
+                row = camera,
+                source = "typed",
+                value = new { kind = "text", text = "3.6.0" },
+            }
+        );
         Assert.Equal("tooClose", Row(answer, "before.firmware")["state"]!.ToString());
         foreach (var recorder in new[] { "R-1", "R-2" })
         {
             var row = Row(await site.Card(recorder), "before.firmware")["id"]!.ToString();
-            await site.Add(recorder, "readings", new { row, source = "typed", value = new { kind = "text", text = "7.3" } });
+            await site.Add(
+                recorder,
+                "readings",
+                new
+                {
+                    row,
+                    source = "typed",
+                    value = new { kind = "text", text = "7.3" },
+                }
+            );
         }
         Assert.Equal("in", Row(await site.Card("CC-13"), "before.firmware")["state"]!.ToString());
     }
@@ -132,7 +234,16 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
     [Fact]
     public async Task AnAreaIsReadShownAndTakenWholeOnce()
     {
-        var (_, work) = await site.Post($"/api/jobs/{site.JobId}/results/sweep", new { area = "Pontoon", under = "infraredOff", onlyDue = true, instrumentId = site.Instruments["Camera tester 1"] });
+        var (_, work) = await site.Post(
+            $"/api/jobs/{site.JobId}/results/sweep",
+            new
+            {
+                area = "Pontoon",
+                under = "infraredOff",
+                onlyDue = true,
+                instrumentId = site.Instruments["Camera tester 1"],
+            }
+        );
         var draft = await Finished(work);
         Assert.True(draft["total"]!.GetValue<int>() > 80);
         Assert.Equal(6, draft["devices"]!.GetValue<int>());
@@ -162,21 +273,37 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
             """;
         var draft = await Finished(await Upload("results.csv", Csv));
         var lines = draft["lines"]!.AsArray();
-        string Fate(string where, string function) => lines.First(l => l!["where"]!.ToString() == where && l["function"]!.ToString() == function)!["fate"]!.ToString();
+        string Fate(string where, string function) =>
+            lines.First(l => l!["where"]!.ToString() == where && l["function"]!.ToString() == function)!["fate"]!.ToString();
         Assert.Equal(("in", "refused", "refused"), (Fate("gt 02", "length"), Fate("GT-03", "wire-map"), Fate("GT-04", "length")));
         Assert.Equal("OLD-99", draft["unmatched"]![0]!["where"]!.ToString());
         Assert.Equal("XX-1", draft["instruments"]![0]!["serial"]!.ToString());
         Assert.Single(lines, l => l!["where"]!.ToString() == "GT-06" && l["fate"]!.ToString() == "refused");
-        var (_, matched) = await site.Post($"/api/jobs/{site.JobId}/results/{draft["id"]}/assign", new { labels = new Dictionary<string, string> { ["OLD-99"] = site.Stops["GT-01"] }, instrumentId = site.Instruments["Old meter"] });
+        var (_, matched) = await site.Post(
+            $"/api/jobs/{site.JobId}/results/{draft["id"]}/assign",
+            new
+            {
+                labels = new Dictionary<string, string> { ["OLD-99"] = site.Stops["GT-01"] },
+                instrumentId = site.Instruments["Old meter"],
+            }
+        );
         Assert.Empty(matched["unmatched"]!.AsArray());
         Assert.Contains(matched["lines"]!.AsArray(), l => l!["where"]!.ToString() == "OLD-99" && !l["instrumentCounts"]!.GetValue<bool>());
-        await site.Post($"/api/jobs/{site.JobId}/results/{draft["id"]}/take", site.Entry(new { fates = new[] { "in", "out", "tooClose" } }));
+        await site.Post(
+            $"/api/jobs/{site.JobId}/results/{draft["id"]}/take",
+            site.Entry(new { fates = new[] { "in", "out", "tooClose" } })
+        );
         var reading = Row(await site.Card("GT-02"), "cable.length")["attempts"]![0]!;
         Assert.Equal((58.1, "imported"), (reading["value"]!["value"]!.GetValue<double>(), reading["source"]!.ToString()));
         Assert.Equal("2026-10-14T08:30:00+00:00", reading["takenAt"]!.ToString());
         // The same file again brings nothing new.
         var second = await Finished(await Upload("results.csv", Csv));
-        Assert.Equal("known", second["lines"]!.AsArray().First(l => l!["where"]!.ToString() == "gt 02" && l["function"]!.ToString() == "length")!["fate"]!.ToString());
+        Assert.Equal(
+            "known",
+            second["lines"]!.AsArray().First(l => l!["where"]!.ToString() == "gt 02" && l["function"]!.ToString() == "length")![
+                "fate"
+            ]!.ToString()
+        );
     }
 
     [Fact]
@@ -190,7 +317,10 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
               { "run": "FB-02", "function": "flux" } ] }
             """;
         var draft = await Finished(await Upload("results.json", File));
-        Assert.Equal(["out", "out", "in", "refused"], draft["lines"]!.AsArray().OrderBy(l => l!["line"]!.GetValue<int>()).Select(l => l!["fate"]!.ToString()));
+        Assert.Equal(
+            ["out", "out", "in", "refused"],
+            draft["lines"]!.AsArray().OrderBy(l => l!["line"]!.GetValue<int>()).Select(l => l!["fate"]!.ToString())
+        );
     }
 
     [Theory]
@@ -201,7 +331,8 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
     public async Task AFileThatIsNoneIsRefusedInWords(string file, string word)
     {
         var work = await Upload("odd.csv", file);
-        for (var i = 0; i < 200 && work["state"]!.ToString() == "running"; i++) work = await site.Get($"/api/progress/{work["id"]}");
+        for (var i = 0; i < 200 && work["state"]!.ToString() == "running"; i++)
+            work = await site.Get($"/api/progress/{work["id"]}");
         Assert.Equal("failed", work["state"]!.ToString());
         Assert.Contains(word, work["why"]!.ToString());
     }
@@ -217,7 +348,8 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
 
     private async Task<JsonNode> Finished(JsonNode work)
     {
-        while (work["state"]!.ToString() == "running") work = await site.Get($"/api/progress/{work["id"]}");
+        while (work["state"]!.ToString() == "running")
+            work = await site.Get($"/api/progress/{work["id"]}");
         Assert.True(work["state"]!.ToString() == "done", work["why"]?.ToString());
         return work["results"]!;
     }

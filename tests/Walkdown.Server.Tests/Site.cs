@@ -20,13 +20,23 @@ public sealed class Site : IDisposable
         var demo = Path.Combine(Root, "demo");
         _standIns = new Standing<StandInsProgram>(("demo", demo));
         Outside = _standIns.Start();
-        _server = new Standing<ServerProgram>(("data", Data), ("demo", demo), ("stand-ins", Outside.BaseAddress!.ToString()), ("port", "0"), ("tester-patience", "2"), ("web", Path.Combine(Data, "none")));
+        _server = new Standing<ServerProgram>(
+            ("data", Data),
+            ("demo", demo),
+            ("stand-ins", Outside.BaseAddress!.ToString()),
+            ("port", "0"),
+            ("tester-patience", "2"),
+            ("web", Path.Combine(Data, "none"))
+        );
         Http = _server.Start();
         JobId = Json(Http.GetStringAsync("/api/jobs").Result)[0]!["id"]!.ToString();
         var kit = Get($"/api/jobs/{JobId}/kit").Result;
         Ina = kit["people"]![0]!["id"]!.ToString();
         Instruments = kit["instruments"]!.AsArray().ToDictionary(i => i!["name"]!.ToString(), i => i!["id"]!.ToString());
-        Stops = Get($"/api/jobs/{JobId}/walk").Result["areas"]!.AsArray().SelectMany(a => a!["stops"]!.AsArray()).ToDictionary(s => s!["label"]!.ToString(), s => s!["id"]!.ToString());
+        Stops = Get($"/api/jobs/{JobId}/walk").Result["areas"]!
+            .AsArray()
+            .SelectMany(a => a!["stops"]!.AsArray())
+            .ToDictionary(s => s!["label"]!.ToString(), s => s!["id"]!.ToString());
     }
 
     public string Data { get; }
@@ -78,7 +88,13 @@ public sealed class Site : IDisposable
     }
 
     public static JsonNode Row(JsonNode answer, string check, string part = "", string under = "any") =>
-        answer["card"]!["rows"]!.AsArray().Single(r => r!["key"]!["check"]!.ToString() == check && r["key"]!["on"]!["part"]!.ToString() == part && r["key"]!["under"]!.ToString() == under)!;
+        answer["card"]!["rows"]!
+            .AsArray()
+            .Single(r =>
+                r!["key"]!["check"]!.ToString() == check
+                && r["key"]!["on"]!["part"]!.ToString() == part
+                && r["key"]!["under"]!.ToString() == under
+            )!;
 
     /// <summary>Reads everything that the tester reads, and says yes to the label.</summary>
     public async Task<JsonNode> ReadAll(string label)
@@ -88,14 +104,35 @@ public sealed class Site : IDisposable
         foreach (var row in answer["card"]!["rows"]!.AsArray())
         {
             var id = row!["id"]!.ToString();
-            if (row["check"]!["entry"]!.ToString() == "yesNo") answer = await Add(label, "readings", new { row = id, source = "typed", value = new { kind = "yesNo", yes = true } });
-            if (row["check"]!["tester"] is null || !done.Add(id)) continue;
+            if (row["check"]!["entry"]!.ToString() == "yesNo")
+                answer = await Add(
+                    label,
+                    "readings",
+                    new
+                    {
+                        row = id,
+                        source = "typed",
+                        value = new { kind = "yesNo", yes = true },
+                    }
+                );
+            if (row["check"]!["tester"] is null || !done.Add(id))
+                continue;
             var (status, read) = await Post($"/api/cards/{Stops[label]}/tester", new { row = id });
             Assert.Equal(200, status);
             foreach (var one in read["rows"]!.AsArray())
             {
                 done.Add(one!["row"]!.ToString());
-                answer = await Add(label, "readings", new { row = one["row"]!.ToString(), source = "tester", instrumentId = Instruments["Camera tester 1"], value = one["value"]!.DeepClone() });
+                answer = await Add(
+                    label,
+                    "readings",
+                    new
+                    {
+                        row = one["row"]!.ToString(),
+                        source = "tester",
+                        instrumentId = Instruments["Camera tester 1"],
+                        value = one["value"]!.DeepClone(),
+                    }
+                );
             }
         }
         return answer;
@@ -114,11 +151,13 @@ public sealed class Site : IDisposable
     private static string FindRoot()
     {
         var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "Walkdown.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        while (!File.Exists(Path.Combine(folder, "Walkdown.slnx")))
+            folder = Path.GetDirectoryName(folder)!;
         return folder;
     }
 
-    private sealed class Standing<T> : WebApplicationFactory<T> where T : class
+    private sealed class Standing<T> : WebApplicationFactory<T>
+        where T : class
     {
         private readonly (string Key, string Value)[] _settings;
 
@@ -130,7 +169,8 @@ public sealed class Site : IDisposable
 
         protected override void ConfigureWebHost(IWebHostBuilder builder)
         {
-            foreach (var (key, value) in _settings) builder.UseSetting(key, value);
+            foreach (var (key, value) in _settings)
+                builder.UseSetting(key, value);
         }
 
         public HttpClient Start()

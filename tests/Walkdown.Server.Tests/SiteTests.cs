@@ -17,27 +17,49 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
 
     private async Task<(int Status, JsonNode Body)> Upload(byte[] file, string name = "list.xlsx", string? job = null)
     {
-        using var response = await site.Http.PostAsync($"/api/jobs/{job ?? site.JobId}/imports?name={name}", new ByteArrayContent(file) { Headers = { ContentType = new("application/octet-stream") } });
+        using var response = await site.Http.PostAsync(
+            $"/api/jobs/{job ?? site.JobId}/imports?name={name}",
+            new ByteArrayContent(file) { Headers = { ContentType = new("application/octet-stream") } }
+        );
         return ((int)response.StatusCode, Site.Json(await response.Content.ReadAsStringAsync()));
     }
 
     private static byte[] Book(params object[][] rows)
     {
         using var stream = new MemoryStream();
-        stream.SaveAs(rows.Select(r => Enumerable.Range(0, rows.Max(x => x.Length)).ToDictionary(i => $"C{i}", i => i < r.Length ? r[i] : null)), printHeader: false);
+        stream.SaveAs(
+            rows.Select(r => Enumerable.Range(0, rows.Max(x => x.Length)).ToDictionary(i => $"C{i}", i => i < r.Length ? r[i] : null)),
+            printHeader: false
+        );
         return stream.ToArray();
     }
 
     private async Task<JsonNode> Over(JsonNode work)
     {
-        for (var n = 0; n < 600 && work["state"]!.ToString() == "running"; n++) work = await site.Get($"/api/progress/{work["id"]}");
+        for (var n = 0; n < 600 && work["state"]!.ToString() == "running"; n++)
+            work = await site.Get($"/api/progress/{work["id"]}");
         return work;
     }
 
     private async Task<string> NewJob()
     {
         var id = Guid.CreateVersion7().ToString();
-        Assert.Equal(200, (await site.Post("/api/jobs", new { id, name = "Ternhaven, a test", timeZone = "Europe/London", rule = "guarded", scheme = "t568B" })).Status);
+        Assert.Equal(
+            200,
+            (
+                await site.Post(
+                    "/api/jobs",
+                    new
+                    {
+                        id,
+                        name = "Ternhaven, a test",
+                        timeZone = "Europe/London",
+                        rule = "guarded",
+                        scheme = "t568B",
+                    }
+                )
+            ).Status
+        );
         return id;
     }
 
@@ -47,8 +69,18 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         change?.Invoke(mapping);
         var (status, preview) = await site.Post($"/api/jobs/{job}/imports/{upload["id"]}/preview", new { sheet, mapping });
         Assert.True(status == 200, preview.ToJsonString());
-        if (preview["problemCount"]!.GetValue<int>() > 0) return preview;
-        var (taken, work) = await site.Post($"/api/jobs/{job}/imports/{upload["id"]}/take", new { sheet, mapping, basis = preview["basis"]!.GetValue<long>(), by = (string?)null });
+        if (preview["problemCount"]!.GetValue<int>() > 0)
+            return preview;
+        var (taken, work) = await site.Post(
+            $"/api/jobs/{job}/imports/{upload["id"]}/take",
+            new
+            {
+                sheet,
+                mapping,
+                basis = preview["basis"]!.GetValue<long>(),
+                by = (string?)null,
+            }
+        );
         Assert.Equal(200, taken);
         return await Over(work);
     }
@@ -57,7 +89,15 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
     public async Task AWorkbookOfAnyHabitIsTakenAndComesOutTheSame()
     {
         var job = await NewJob();
-        var (status, upload) = await Upload(Book(["Ternhaven, issue C"], ["Cam No", "Description", "Type", "Fed from", "Switch port", "Length", "NVR", "Ch", "Remark"], ["LX-1", "South gate", "Turret", "N1", 3, 62.5, "NV", 1, "=1+1"], ["LX-2", "North gate", "PTZ", "N1", 4, "1.062,5", "NV", 2, ""]), job: job);
+        var (status, upload) = await Upload(
+            Book(
+                ["Ternhaven, issue C"],
+                ["Cam No", "Description", "Type", "Fed from", "Switch port", "Length", "NVR", "Ch", "Remark"],
+                ["LX-1", "South gate", "Turret", "N1", 3, 62.5, "NV", 1, "=1+1"],
+                ["LX-2", "North gate", "PTZ", "N1", 4, "1.062,5", "NV", 2, ""]
+            ),
+            job: job
+        );
         Assert.Equal(200, status);
         var work = await Take(job, upload);
         Assert.True(work["state"]?.ToString() == "done", work.ToJsonString());
@@ -73,8 +113,19 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         {
             var (again, back) = await Upload(await site.Http.GetByteArrayAsync($"/api/jobs/{job}/{name}"), name, job);
             Assert.Equal(200, again);
-            var (_, preview) = await site.Post($"/api/jobs/{job}/imports/{back["id"]}/preview", new { sheet = 0, mapping = back["sheets"]![0]!["proposed"] });
-            Assert.Equal((0, 0, 3, 0), (preview["added"]!.GetValue<int>(), preview["problemCount"]!.GetValue<int>(), preview["same"]!.GetValue<int>() + preview["changed"]!.GetValue<int>(), preview["notInFile"]!.GetValue<int>()));
+            var (_, preview) = await site.Post(
+                $"/api/jobs/{job}/imports/{back["id"]}/preview",
+                new { sheet = 0, mapping = back["sheets"]![0]!["proposed"] }
+            );
+            Assert.Equal(
+                (0, 0, 3, 0),
+                (
+                    preview["added"]!.GetValue<int>(),
+                    preview["problemCount"]!.GetValue<int>(),
+                    preview["same"]!.GetValue<int>() + preview["changed"]!.GetValue<int>(),
+                    preview["notInFile"]!.GetValue<int>()
+                )
+            );
         }
     }
 
@@ -88,10 +139,19 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         Encoding.RegisterProvider(CodePagesEncodingProvider.Instance);
         var text = "Tag,Place,Type,Length m\nTX-1,Südtor,Bullet,62.5\n".Replace(',', separator);
         var chosen = encoding == "utf-16" ? Encoding.Unicode : Encoding.GetEncoding(encoding);
-        var (status, upload) = await Upload([.. mark || encoding == "utf-16" ? (mark ? new UTF8Encoding(true).GetPreamble() : chosen.GetPreamble()) : [], .. chosen.GetBytes(text)], "list.csv");
+        var (status, upload) = await Upload(
+            [
+                .. mark || encoding == "utf-16" ? (mark ? new UTF8Encoding(true).GetPreamble() : chosen.GetPreamble()) : [],
+                .. chosen.GetBytes(text),
+            ],
+            "list.csv"
+        );
         Assert.Equal(200, status);
         Assert.Equal("Südtor", upload["sheets"]![0]!["sample"]![1]![1]!.ToString());
-        Assert.Equal(["label", "name", "kind", "length_m"], upload["sheets"]![0]!["proposed"]!["columns"]!.AsArray().Select(c => c!["field"]!.ToString()));
+        Assert.Equal(
+            ["label", "name", "kind", "length_m"],
+            upload["sheets"]![0]!["proposed"]!["columns"]!.AsArray().Select(c => c!["field"]!.ToString())
+        );
     }
 
     public static TheoryData<string, byte[]> BadFiles()
@@ -99,16 +159,22 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         using var bomb = new MemoryStream();
         using (var zip = new ZipArchive(bomb, ZipArchiveMode.Create, true))
         {
-            using (var book = zip.CreateEntry("xl/workbook.xml").Open()) book.Write("<workbook/>"u8);
+            using (var book = zip.CreateEntry("xl/workbook.xml").Open())
+                book.Write("<workbook/>"u8);
             using var sheet = zip.CreateEntry("xl/worksheets/sheet1.xml").Open();
             var zeros = new byte[1 << 20];
-            for (var n = 0; n < 420; n++) sheet.Write(zeros);
+            for (var n = 0; n < 420; n++)
+                sheet.Write(zeros);
         }
         var sound = Book(["Tag", "Type"], ["A", "Turret"]);
         return new()
         {
-            { "sheet.empty", [] }, { "sheet.locked-or-old", [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1, 0, 0] }, { "sheet.pdf", "%PDF-1.7"u8.ToArray() }, { "sheet.broken-workbook", sound[..(sound.Length / 2)] },
-            { "sheet.unfolds", bomb.ToArray() }, { "sheet.not-a-table", [1, 0, 2, 3, 0, 0, 4, 1, 1, 0, 9, 1] },
+            { "sheet.empty", [] },
+            { "sheet.locked-or-old", [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1, 0, 0] },
+            { "sheet.pdf", "%PDF-1.7"u8.ToArray() },
+            { "sheet.broken-workbook", sound[..(sound.Length / 2)] },
+            { "sheet.unfolds", bomb.ToArray() },
+            { "sheet.not-a-table", [1, 0, 2, 3, 0, 0, 4, 1, 1, 0, 9, 1] },
         };
     }
 
@@ -140,7 +206,15 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         Choose(mapping);
         var (_, looked) = await site.Post($"/api/jobs/{job}/imports/{second["id"]}/preview", new { sheet = 0, mapping });
         Assert.Equal("done", (await Take(job, first, 0, Choose))["state"]!.ToString());
-        var (_, late) = await site.Post($"/api/jobs/{job}/imports/{second["id"]}/take", new { sheet = 0, mapping, basis = looked["basis"]!.GetValue<long>() });
+        var (_, late) = await site.Post(
+            $"/api/jobs/{job}/imports/{second["id"]}/take",
+            new
+            {
+                sheet = 0,
+                mapping,
+                basis = looked["basis"]!.GetValue<long>(),
+            }
+        );
         late = await Over(late);
         Assert.Equal("failed", late["state"]!.ToString());
         Assert.Contains("changed since you looked", late["why"]!.ToString());
@@ -157,9 +231,21 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         await site.ReadAll("CC-12");
         var before = await site.Card("CC-12");
         Assert.Equal("accepted", before["card"]!["verdict"]!["verdict"]!.ToString());
-        var metres = double.Parse((await site.Get($"/api/cards/{site.Stops["CC-12"]}/register"))["values"]!["length_m"]!.ToString(), System.Globalization.CultureInfo.InvariantCulture) + 0.5;
+        var metres =
+            double.Parse(
+                (await site.Get($"/api/cards/{site.Stops["CC-12"]}/register"))["values"]!["length_m"]!.ToString(),
+                System.Globalization.CultureInfo.InvariantCulture
+            ) + 0.5;
         var built = metres.ToString("R", System.Globalization.CultureInfo.InvariantCulture);
-        var card = await site.Add("CC-12", "built", new { cells = new[] { new { field = "length_m", text = built.Replace('.', ',') + " m" }, new { field = "port", text = "23" } }, why = "port was dead" });
+        var card = await site.Add(
+            "CC-12",
+            "built",
+            new
+            {
+                cells = new[] { new { field = "length_m", text = built.Replace('.', ',') + " m" }, new { field = "port", text = "23" } },
+                why = "port was dead",
+            }
+        );
         var differences = card["place"]!["differences"]!.AsArray();
         Assert.Equal(["length_m", "port"], differences.Select(d => d!["field"]!.ToString()).Order());
         Assert.Equal("asBuilt", Site.Row(card, "cable.length")["expected"]!["from"]![0]!["origin"]!.ToString());
@@ -173,9 +259,22 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         Assert.Contains("built " + built, text);
 
         // A newer schedule changes the plan, and what was built stays.
-        var row = (await File.ReadAllLinesAsync(Path.Combine(Site.Root, "demo", "schedule.csv"))).Where(l => l.StartsWith("label,", StringComparison.Ordinal) || l.StartsWith("K2,", StringComparison.Ordinal) || l.StartsWith("R-", StringComparison.Ordinal) || l.StartsWith("CC-12,", StringComparison.Ordinal))
-            .Select(l => l.StartsWith("CC-12,", StringComparison.Ordinal) ? System.Text.RegularExpressions.Regex.Replace(l, @"permanent-link,[\d.]+", "permanent-link,44") : l);
-        using var response = await site.Http.PostAsync($"{Job}/schedule", new ByteArrayContent(Encoding.UTF8.GetBytes(string.Join('\n', row))) { Headers = { ContentType = new("text/csv") } });
+        var row = (await File.ReadAllLinesAsync(Path.Combine(Site.Root, "demo", "schedule.csv")))
+            .Where(l =>
+                l.StartsWith("label,", StringComparison.Ordinal)
+                || l.StartsWith("K2,", StringComparison.Ordinal)
+                || l.StartsWith("R-", StringComparison.Ordinal)
+                || l.StartsWith("CC-12,", StringComparison.Ordinal)
+            )
+            .Select(l =>
+                l.StartsWith("CC-12,", StringComparison.Ordinal)
+                    ? System.Text.RegularExpressions.Regex.Replace(l, @"permanent-link,[\d.]+", "permanent-link,44")
+                    : l
+            );
+        using var response = await site.Http.PostAsync(
+            $"{Job}/schedule",
+            new ByteArrayContent(Encoding.UTF8.GetBytes(string.Join('\n', row))) { Headers = { ContentType = new("text/csv") } }
+        );
         var outcome = Site.Json(await response.Content.ReadAsStringAsync());
         Assert.Equal((200, 1), ((int)response.StatusCode, outcome["changed"]!.GetValue<int>()));
         Assert.True(outcome["devices"]![0]!["changes"]![0]!["kept"]!.GetValue<bool>());
@@ -188,33 +287,137 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
     public async Task EditsOfTheTableAreTakenTogetherOrNotAtAll()
     {
         var (a, b) = (site.Stops["PT-01"], site.Stops["PT-02"]);
-        var (status, problem) = await site.Post($"{Job}/register/edits", site.Entry(new { edits = new[] { new { deviceId = a, field = "name", text = "Gangway, moved" }, new { deviceId = b, field = "address", text = "10.46.8.999" }, new { deviceId = b, field = "kind", text = "periscope" } } }));
+        var (status, problem) = await site.Post(
+            $"{Job}/register/edits",
+            site.Entry(
+                new
+                {
+                    edits = new[]
+                    {
+                        new
+                        {
+                            deviceId = a,
+                            field = "name",
+                            text = "Gangway, moved",
+                        },
+                        new
+                        {
+                            deviceId = b,
+                            field = "address",
+                            text = "10.46.8.999",
+                        },
+                        new
+                        {
+                            deviceId = b,
+                            field = "kind",
+                            text = "periscope",
+                        },
+                    },
+                }
+            )
+        );
         Assert.Equal(422, status);
         Assert.Equal(["address", "kind"], problem["cells"]!.AsArray().Select(c => c!["field"]!.ToString()));
         Assert.NotEqual("Gangway, moved", (await site.Card("PT-01"))["place"]!["name"]!.ToString());
-        var good = site.Entry(new { edits = new[] { new { deviceId = a, field = "name", text = "Gangway, moved" }, new { deviceId = b, field = "port", text = "K3/19" } } });
+        var good = site.Entry(
+            new
+            {
+                edits = new[]
+                {
+                    new
+                    {
+                        deviceId = a,
+                        field = "name",
+                        text = "Gangway, moved",
+                    },
+                    new
+                    {
+                        deviceId = b,
+                        field = "port",
+                        text = "K3/19",
+                    },
+                },
+            }
+        );
         Assert.Equal(422, (await site.Post($"{Job}/register/edits", good)).Status);
         good["id"] = Guid.CreateVersion7().ToString();
         good["edits"]![1]!["text"] = "19";
-        for (var n = 0; n < 2; n++) Assert.Equal(200, (await site.Post($"{Job}/register/edits", good)).Status);
+        for (var n = 0; n < 2; n++)
+            Assert.Equal(200, (await site.Post($"{Job}/register/edits", good)).Status);
         Assert.Equal("Gangway, moved", (await site.Card("PT-01"))["place"]!["name"]!.ToString());
-        Assert.Contains((await site.Get($"{Job}/walk"))["areas"]!.AsArray().SelectMany(x => x!["stops"]!.AsArray()), s => s!["name"]!.ToString() == "Gangway, moved");
-        Assert.Equal("register.label-taken", (await site.Post($"{Job}/register/edits", site.Entry(new { edits = new[] { new { deviceId = a, field = "label", text = "PT-02" } } }))).Body["code"]!.ToString());
+        Assert.Contains(
+            (await site.Get($"{Job}/walk"))["areas"]!.AsArray().SelectMany(x => x!["stops"]!.AsArray()),
+            s => s!["name"]!.ToString() == "Gangway, moved"
+        );
+        Assert.Equal(
+            "register.label-taken",
+            (
+                await site.Post(
+                    $"{Job}/register/edits",
+                    site.Entry(
+                        new
+                        {
+                            edits = new[]
+                            {
+                                new
+                                {
+                                    deviceId = a,
+                                    field = "label",
+                                    text = "PT-02",
+                                },
+                            },
+                        }
+                    )
+                )
+            ).Body["code"]!.ToString()
+        );
     }
 
     [Fact]
     public async Task ADeviceIsAddedOnSiteAndAnotherTakenOffWithItsHistory()
     {
-        var (status, added) = await site.Post($"{Job}/register/devices", site.Entry(new { values = new { label = "GT-99", kind = "bullet", area = "Gate", name = "Behind the sign", cabinet = "K1", port = "40", length_m = "18" }, why = "client asked for it" }));
+        var (status, added) = await site.Post(
+            $"{Job}/register/devices",
+            site.Entry(
+                new
+                {
+                    values = new
+                    {
+                        label = "GT-99",
+                        kind = "bullet",
+                        area = "Gate",
+                        name = "Behind the sign",
+                        cabinet = "K1",
+                        port = "40",
+                        length_m = "18",
+                    },
+                    why = "client asked for it",
+                }
+            )
+        );
         Assert.True(status == 200, added.ToJsonString());
         var card = await site.Get($"/api/cards/{added["deviceId"]}");
         Assert.True(card["place"]!["addedOnSite"]!.GetValue<bool>());
-        var off = new { edits = new[] { new { deviceId = added["deviceId"]!.ToString(), field = "standing", text = "cancelled" } } };
+        var off = new
+        {
+            edits = new[]
+            {
+                new
+                {
+                    deviceId = added["deviceId"]!.ToString(),
+                    field = "standing",
+                    text = "cancelled",
+                },
+            },
+        };
         Assert.Equal("register.why", (await site.Post($"{Job}/register/edits", site.Entry(off))).Body["code"]!.ToString());
         var entry = site.Entry(off);
         entry["why"] = "sign is coming down, agreed with O. Farrow";
         Assert.Equal(200, (await site.Post($"{Job}/register/edits", entry)).Status);
-        Assert.DoesNotContain((await site.Get($"{Job}/walk"))["areas"]!.AsArray().SelectMany(x => x!["stops"]!.AsArray()), s => s!["label"]!.ToString() == "GT-99");
+        Assert.DoesNotContain(
+            (await site.Get($"{Job}/walk"))["areas"]!.AsArray().SelectMany(x => x!["stops"]!.AsArray()),
+            s => s!["label"]!.ToString() == "GT-99"
+        );
         Assert.True((await site.Get($"/api/cards/{added["deviceId"]}"))["place"]!["cancelled"]!.GetValue<bool>());
     }
 
@@ -222,16 +425,62 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
     public async Task SeveralCardsAreMarkedAtOnceAndFreedAgain()
     {
         string[] ids = [site.Stops["FB-01"], site.Stops["FB-02"], site.Stops["FB-03"]];
-        Assert.Equal("mark.blocked-by", (await site.Post($"{Job}/marks", site.Entry(new { kind = "blocked", deviceIds = ids, reason = "no entry" }))).Body["code"]!.ToString());
-        var (status, marked) = await site.Post($"{Job}/marks", site.Entry(new { kind = "blocked", deviceIds = ids, reason = "fuel delivery", blockedBy = "Harbour office", until = "2026-11-27" }));
+        Assert.Equal(
+            "mark.blocked-by",
+            (
+                await site.Post(
+                    $"{Job}/marks",
+                    site.Entry(
+                        new
+                        {
+                            kind = "blocked",
+                            deviceIds = ids,
+                            reason = "no entry",
+                        }
+                    )
+                )
+            ).Body["code"]!.ToString()
+        );
+        var (status, marked) = await site.Post(
+            $"{Job}/marks",
+            site.Entry(
+                new
+                {
+                    kind = "blocked",
+                    deviceIds = ids,
+                    reason = "fuel delivery",
+                    blockedBy = "Harbour office",
+                    until = "2026-11-27",
+                }
+            )
+        );
         Assert.Equal((200, 3), (status, marked["changed"]!.GetValue<int>()));
         var walk = await site.Get($"{Job}/walk");
-        Assert.Equal(3, walk["areas"]!.AsArray().SelectMany(x => x!["stops"]!.AsArray()).Count(s => s!["blocked"]?["by"]?.ToString() == "Harbour office"));
+        Assert.Equal(
+            3,
+            walk["areas"]!
+                .AsArray()
+                .SelectMany(x => x!["stops"]!.AsArray())
+                .Count(s => s!["blocked"]?["by"]?.ToString() == "Harbour office")
+        );
         using var pdf = PdfDocument.Open(await site.Http.GetByteArrayAsync($"/api/cards/{ids[0]}/report.pdf"));
-        Assert.Contains("Not tested: held up by Harbour office", string.Join(" ", pdf.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text)));
+        Assert.Contains(
+            "Not tested: held up by Harbour office",
+            string.Join(" ", pdf.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text))
+        );
         Assert.Equal(200, (await site.Post($"{Job}/marks", site.Entry(new { kind = "free", deviceIds = ids }))).Status);
         Assert.Null((await site.Card("FB-02"))["card"]!["blocked"]);
-        await site.Post($"{Job}/marks", site.Entry(new { kind = "restarted", deviceIds = ids, reason = "switch in K3 restarted" }));
+        await site.Post(
+            $"{Job}/marks",
+            site.Entry(
+                new
+                {
+                    kind = "restarted",
+                    deviceIds = ids,
+                    reason = "switch in K3 restarted",
+                }
+            )
+        );
         Assert.Contains((await site.Card("FB-01"))["card"]!["acts"]!.AsArray(), a => a!["actKind"]!.ToString() == "restarted");
     }
 
@@ -245,7 +494,10 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         var changes = await site.Get($"{Job}/walk/changes?after={at}");
         Assert.Equal(["VL-05"], changes["stops"]!.AsArray().Select(s => s!["label"]!.ToString()));
         Assert.Equal("accepted", changes["stops"]![0]!["verdict"]!.ToString());
-        var whole = (await site.Get($"{Job}/walk"))["areas"]!.AsArray().SelectMany(a => a!["stops"]!.AsArray()).Single(s => s!["label"]!.ToString() == "VL-05")!;
+        var whole = (await site.Get($"{Job}/walk"))["areas"]!
+            .AsArray()
+            .SelectMany(a => a!["stops"]!.AsArray())
+            .Single(s => s!["label"]!.ToString() == "VL-05")!;
         Assert.Equal(changes["stops"]![0]!.ToJsonString(), whole.ToJsonString());
         using var old = await site.Http.GetAsync($"{Job}/walk/changes?after=0");
         Assert.Equal(410, (int)old.StatusCode);
@@ -269,28 +521,93 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
     {
         // An instrument of its own: what it reads wrong must not reach the Cards of other tests.
         var meter = Guid.CreateVersion7().ToString();
-        await site.Post($"{Job}/instruments", new { id = meter, name = "Meter in doubt", serial = "MD-1", kind = "", certificate = "C-7", functions = new[] { new { unit = "ohm", accuracy = new { percentOfReading = 1.0 } } }, calibratedOn = "2026-01-01", calibrationDue = "2030-01-01" });
+        await site.Post(
+            $"{Job}/instruments",
+            new
+            {
+                id = meter,
+                name = "Meter in doubt",
+                serial = "MD-1",
+                kind = "",
+                certificate = "C-7",
+                functions = new[] { new { unit = "ohm", accuracy = new { percentOfReading = 1.0 } } },
+                calibratedOn = "2026-01-01",
+                calibrationDue = "2030-01-01",
+            }
+        );
         var row = Site.Row(await site.Card("PT-06"), "cable.loop-resistance", "1-2");
-        var ohms = row["expected"]!["value"]!["value"]!.GetValue<double>().ToString("F2", System.Globalization.CultureInfo.InvariantCulture);
-        var card = await site.Add("PT-06", "readings", new { row = row["id"]!.ToString(), source = "typed", text = ohms, instrumentId = meter });
+        var ohms = row["expected"]!["value"]!["value"]!
+            .GetValue<double>()
+            .ToString("F2", System.Globalization.CultureInfo.InvariantCulture);
+        var card = await site.Add(
+            "PT-06",
+            "readings",
+            new
+            {
+                row = row["id"]!.ToString(),
+                source = "typed",
+                text = ohms,
+                instrumentId = meter,
+            }
+        );
         Assert.Equal("in", Site.Row(card, "cable.loop-resistance", "1-2")["state"]!.ToString());
-        var check = new { id = Guid.CreateVersion7(), unit = "ohm", reference = 10.0, reading = 12.5, by = site.Ina };
+        var check = new
+        {
+            id = Guid.CreateVersion7(),
+            unit = "ohm",
+            reference = 10.0,
+            reading = 12.5,
+            by = site.Ina,
+        };
         var (status, kit) = await site.Post($"{Job}/instruments/{meter}/checks", check);
         Assert.Equal(200, status);
         Assert.Equal("ohm", kit["instruments"]!.AsArray().Single(i => i!["id"]!.ToString() == meter)!["inDoubt"]![0]!.ToString());
         Assert.Equal("stale", Site.Row(await site.Card("PT-06"), "cable.loop-resistance", "1-2")["state"]!.ToString());
         await site.Post($"{Job}/instruments/{meter}/checks", check with { id = Guid.CreateVersion7(), reading = 10.02 });
         Assert.Equal("stale", Site.Row(await site.Card("PT-06"), "cable.loop-resistance", "1-2")["state"]!.ToString());
-        Assert.Equal("kit.no-accuracy", (await site.Post($"{Job}/instruments/{meter}/checks", check with { id = Guid.CreateVersion7(), unit = "percent" })).Body["code"]!.ToString());
+        Assert.Equal(
+            "kit.no-accuracy",
+            (await site.Post($"{Job}/instruments/{meter}/checks", check with { id = Guid.CreateVersion7(), unit = "percent" })).Body[
+                "code"
+            ]!.ToString()
+        );
     }
 
     [Fact]
     public async Task AnInstrumentIsAddedCalibratedAnewAndRefusedWhereItCannotBe()
     {
         var id = Guid.CreateVersion7();
-        object Meter(string on, string due, object? functions = null) => new { id, name = "Meter 9", serial = "M-9", kind = "multimeter", certificate = "C-1", functions = functions ?? new[] { new { unit = "volt", accuracy = new { percentOfReading = 1.0 }, upTo = (double?)60 } }, calibratedOn = on, calibrationDue = due };
+        object Meter(string on, string due, object? functions = null) =>
+            new
+            {
+                id,
+                name = "Meter 9",
+                serial = "M-9",
+                kind = "multimeter",
+                certificate = "C-1",
+                functions = functions
+                    ?? new[]
+                    {
+                        new
+                        {
+                            unit = "volt",
+                            accuracy = new { percentOfReading = 1.0 },
+                            upTo = (double?)60,
+                        },
+                    },
+                calibratedOn = on,
+                calibrationDue = due,
+            };
         Assert.Equal("kit.dates", (await site.Post($"{Job}/instruments", Meter("2026-05-01", "2026-01-01"))).Body["code"]!.ToString());
-        Assert.Equal("kit.functions", (await site.Post($"{Job}/instruments", Meter("2026-01-01", "2026-05-01", new[] { new { unit = "volt", accuracy = new { percentOfReading = -1.0 } } }))).Body["code"]!.ToString());
+        Assert.Equal(
+            "kit.functions",
+            (
+                await site.Post(
+                    $"{Job}/instruments",
+                    Meter("2026-01-01", "2026-05-01", new[] { new { unit = "volt", accuracy = new { percentOfReading = -1.0 } } })
+                )
+            ).Body["code"]!.ToString()
+        );
         Assert.Equal(200, (await site.Post($"{Job}/instruments", Meter("2025-01-01", "2026-01-01"))).Status);
         var (_, kit) = await site.Post($"{Job}/instruments", Meter("2026-01-05", "2027-01-05"));
         var meter = kit["instruments"]!.AsArray().Single(i => i!["name"]!.ToString() == "Meter 9")!;
@@ -302,22 +619,74 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
     public async Task APracticeSaysWhatItTouchesBeforeItIsPutInForce()
     {
         var job = await NewJob();
-        await site.Post($"/api/jobs/{job}/people", new { id = Guid.CreateVersion7(), name = "Ina Solberg", role = "technician" });
+        await site.Post(
+            $"/api/jobs/{job}/people",
+            new
+            {
+                id = Guid.CreateVersion7(),
+                name = "Ina Solberg",
+                role = "technician",
+            }
+        );
         var person = (await site.Get($"/api/jobs/{job}/kit"))["people"]![0]!["id"]!.ToString();
         var (_, upload) = await Upload(Book(["Tag", "Type", "Length"], ["PX-1", "Turret", 20], ["PX-2", "Bullet", 30]), job: job);
         await Take(job, upload);
-        var settings = new { rule = "guarded", scheme = "t568B", benchFirst = true };
+        var settings = new
+        {
+            rule = "guarded",
+            scheme = "t568B",
+            benchFirst = true,
+        };
         var impact = (await Over((await site.Post($"/api/jobs/{job}/practice/impact", settings)).Body))["impact"]!;
-        Assert.Equal((2, 2, 0, 1), (impact["cards"]!.GetValue<int>(), impact["ofCards"]!.GetValue<int>(), impact["verdicts"]!.GetValue<int>(), impact["lines"]![0]!["rowsAdded"]!.GetValue<int>()));
-        Assert.Equal("practice.why", (await site.Post($"/api/jobs/{job}/practice", new { settings, why = " ", by = person })).Body["code"]!.ToString());
+        Assert.Equal(
+            (2, 2, 0, 1),
+            (
+                impact["cards"]!.GetValue<int>(),
+                impact["ofCards"]!.GetValue<int>(),
+                impact["verdicts"]!.GetValue<int>(),
+                impact["lines"]![0]!["rowsAdded"]!.GetValue<int>()
+            )
+        );
+        Assert.Equal(
+            "practice.why",
+            (
+                await site.Post(
+                    $"/api/jobs/{job}/practice",
+                    new
+                    {
+                        settings,
+                        why = " ",
+                        by = person,
+                    }
+                )
+            ).Body["code"]!.ToString()
+        );
         Assert.False((await site.Get($"/api/jobs/{job}/practice"))["settings"]!["benchFirst"]!.GetValue<bool>());
-        var done = await Over((await site.Post($"/api/jobs/{job}/practice", new { settings, why = "drilling is dear here", by = person })).Body);
+        var done = await Over(
+            (
+                await site.Post(
+                    $"/api/jobs/{job}/practice",
+                    new
+                    {
+                        settings,
+                        why = "drilling is dear here",
+                        by = person,
+                    }
+                )
+            ).Body
+        );
         Assert.Equal("done", done["state"]!.ToString());
         var practice = await site.Get($"/api/jobs/{job}/practice");
         Assert.True(practice["settings"]!["benchFirst"]!.GetValue<bool>());
-        Assert.Equal(("drilling is dear here", "Ina Solberg"), (practice["editions"]![0]!["why"]!.ToString(), practice["editions"]![0]!["by"]!.ToString()));
+        Assert.Equal(
+            ("drilling is dear here", "Ina Solberg"),
+            (practice["editions"]![0]!["why"]!.ToString(), practice["editions"]![0]!["by"]!.ToString())
+        );
         var stop = (await site.Get($"/api/jobs/{job}/walk"))["areas"]![0]!["stops"]![0]!;
-        Assert.Contains((await site.Get($"/api/cards/{stop["id"]}"))["card"]!["rows"]!.AsArray(), r => r!["check"]!["id"]!.ToString() == "bench.works");
+        Assert.Contains(
+            (await site.Get($"/api/cards/{stop["id"]}"))["card"]!["rows"]!.AsArray(),
+            r => r!["check"]!["id"]!.ToString() == "bench.works"
+        );
     }
 
     [Fact]
@@ -326,21 +695,56 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         var job = await NewJob();
         async Task<(int, string)> Keep(string text)
         {
-            using var response = await site.Http.PostAsync($"/api/jobs/{job}/plan?name=p.svg", new ByteArrayContent(Encoding.UTF8.GetBytes(text)) { Headers = { ContentType = new("application/octet-stream") } });
+            using var response = await site.Http.PostAsync(
+                $"/api/jobs/{job}/plan?name=p.svg",
+                new ByteArrayContent(Encoding.UTF8.GetBytes(text)) { Headers = { ContentType = new("application/octet-stream") } }
+            );
             return ((int)response.StatusCode, await response.Content.ReadAsStringAsync());
         }
 
         Assert.Equal(422, (await Keep("<html/>")).Item1);
         Assert.Equal(422, (await Keep("<svg xmlns='http://www.w3.org/2000/svg' width='100%'/>")).Item1);
-        Assert.Equal(204, (await Keep("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 800 600'><script>alert(1)</script></svg>")).Item1);
-        using var scaled = await site.Http.PutAsJsonAsync($"/api/jobs/{job}/plan/scale", new { ax = 100, ay = 100, bx = 500, by = 100, metres = 80, anchorX = 30, anchorY = 0 });
+        Assert.Equal(
+            204,
+            (await Keep("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 800 600'><script>alert(1)</script></svg>")).Item1
+        );
+        using var scaled = await site.Http.PutAsJsonAsync(
+            $"/api/jobs/{job}/plan/scale",
+            new
+            {
+                ax = 100,
+                ay = 100,
+                bx = 500,
+                by = 100,
+                metres = 80,
+                anchorX = 30,
+                anchorY = 0,
+            }
+        );
         Assert.Equal(204, (int)scaled.StatusCode);
         var drawing = (await site.Get($"/api/jobs/{job}/walk"))["drawing"]!;
-        Assert.Equal((0.2, 10, -20), (drawing["metresPerPixel"]!.GetValue<double>(), drawing["leftMetres"]!.GetValue<double>(), drawing["topMetres"]!.GetValue<double>()));
+        Assert.Equal(
+            (0.2, 10, -20),
+            (
+                drawing["metresPerPixel"]!.GetValue<double>(),
+                drawing["leftMetres"]!.GetValue<double>(),
+                drawing["topMetres"]!.GetValue<double>()
+            )
+        );
         using var shown = await site.Http.GetAsync($"/api/jobs/{job}/plan/{drawing["hash"]}");
         Assert.Equal("image/svg+xml", shown.Content.Headers.ContentType!.MediaType);
         Assert.Contains("default-src 'none'", shown.Headers.GetValues("Content-Security-Policy").Single());
-        using var together = await site.Http.PutAsJsonAsync($"/api/jobs/{job}/plan/scale", new { ax = 1, ay = 1, bx = 2, by = 2, metres = 80 });
+        using var together = await site.Http.PutAsJsonAsync(
+            $"/api/jobs/{job}/plan/scale",
+            new
+            {
+                ax = 1,
+                ay = 1,
+                bx = 2,
+                by = 2,
+                metres = 80,
+            }
+        );
         Assert.Equal(422, (int)together.StatusCode);
     }
 
@@ -379,7 +783,12 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
                 await using var entry = zip.CreateEntry("walkdown.db").Open();
                 entry.Write("nothing"u8);
             }
-            Assert.Contains("damaged", (await Assert.ThrowsAsync<BackupException>(() => Backup.Restore(new DataFolder(elsewhere), file, DateTimeOffset.UtcNow))).Message);
+            Assert.Contains(
+                "damaged",
+                (
+                    await Assert.ThrowsAsync<BackupException>(() => Backup.Restore(new DataFolder(elsewhere), file, DateTimeOffset.UtcNow))
+                ).Message
+            );
             using var refused = await site.Http.PostAsJsonAsync("/api/restore", new { file });
             Assert.Equal(403, (int)refused.StatusCode);
         }
@@ -395,31 +804,94 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
     {
         var random = new Random(11);
         var device = site.Stops["VL-08"];
-        JsonNode? Any() => random.Next(9) switch
-        {
-            0 => null,
-            1 => random.NextDouble() * 1e12,
-            2 => -1,
-            3 => "x" + (char)random.Next(1, 0x2fff),
-            4 => new JsonArray(1, "2", new JsonObject()),
-            5 => new JsonObject { ["a"] = new JsonArray(99) },
-            6 => "1970-01-01T00:00:00Z",
-            7 => Guid.NewGuid().ToString(),
-            _ => true,
-        };
+        JsonNode? Any() =>
+            random.Next(9) switch
+            {
+                0 => null,
+                1 => random.NextDouble() * 1e12,
+                2 => -1,
+                3 => "x" + (char)random.Next(1, 0x2fff),
+                4 => new JsonArray(1, "2", new JsonObject()),
+                5 => new JsonObject { ["a"] = new JsonArray(99) },
+                6 => "1970-01-01T00:00:00Z",
+                7 => Guid.NewGuid().ToString(),
+                _ => true,
+            };
         (string Path, object Body)[] wanted =
         [
-            ($"/api/cards/{device}/built", new { cells = new[] { new { field = "name", text = "x" } } }), ($"/api/cards/{device}/blocks", new { reason = "r", blockedBy = "b" }), ($"/api/cards/{device}/block-ends", new { of = Guid.NewGuid() }),
-            ($"{Job}/register/edits", new { edits = new[] { new { deviceId = device, field = "port", text = "9" } } }), ($"{Job}/register/devices", new { values = new { label = "Q" }, why = "w" }), ($"{Job}/marks", new { kind = "setAside", deviceIds = new[] { device }, reason = "r" }),
-            ($"{Job}/instruments", new { name = "n", serial = "s", kind = "", certificate = "", functions = Array.Empty<object>() }), ($"{Job}/practice/impact", new { rule = "simple", scheme = "t568B", benchFirst = false }),
-            ($"{Job}/catalogue/impact", new { own = new { kinds = new[] { new { id = "bullet", features = new[] { "camera" } } } } }), ($"{Job}/imports/{Guid.NewGuid()}/preview", new { sheet = 0, mapping = new { headerRow = 0, columns = Array.Empty<object>(), sign = "point", defaults = new { }, kinds = new { }, addMissing = true } }),
+            ($"/api/cards/{device}/built", new { cells = new[] { new { field = "name", text = "x" } } }),
+            ($"/api/cards/{device}/blocks", new { reason = "r", blockedBy = "b" }),
+            ($"/api/cards/{device}/block-ends", new { of = Guid.NewGuid() }),
+            (
+                $"{Job}/register/edits",
+                new
+                {
+                    edits = new[]
+                    {
+                        new
+                        {
+                            deviceId = device,
+                            field = "port",
+                            text = "9",
+                        },
+                    },
+                }
+            ),
+            ($"{Job}/register/devices", new { values = new { label = "Q" }, why = "w" }),
+            (
+                $"{Job}/marks",
+                new
+                {
+                    kind = "setAside",
+                    deviceIds = new[] { device },
+                    reason = "r",
+                }
+            ),
+            (
+                $"{Job}/instruments",
+                new
+                {
+                    name = "n",
+                    serial = "s",
+                    kind = "",
+                    certificate = "",
+                    functions = Array.Empty<object>(),
+                }
+            ),
+            (
+                $"{Job}/practice/impact",
+                new
+                {
+                    rule = "simple",
+                    scheme = "t568B",
+                    benchFirst = false,
+                }
+            ),
+            ($"{Job}/catalogue/impact", new { own = new { kinds = new[] { new { id = "bullet", features = new[] { "camera" } } } } }),
+            (
+                $"{Job}/imports/{Guid.NewGuid()}/preview",
+                new
+                {
+                    sheet = 0,
+                    mapping = new
+                    {
+                        headerRow = 0,
+                        columns = Array.Empty<object>(),
+                        sign = "point",
+                        defaults = new { },
+                        kinds = new { },
+                        addMissing = true,
+                    },
+                }
+            ),
         ];
         for (var i = 0; i < 60; i++)
             foreach (var (path, shape) in wanted)
             {
                 var body = site.Entry(shape);
                 var keys = body.Select(p => p.Key).ToList();
-                for (var n = random.Next(1, 3); n > 0; n--) body[keys[random.Next(keys.Count)]] = Any();
+                for (var n = random.Next(1, 3); n > 0; n--)
+                    body[keys[random.Next(keys.Count)]] = Any();
                 using var response = await site.Http.PostAsJsonAsync(path, body);
                 Assert.True((int)response.StatusCode < 500, $"{path} {response.StatusCode} {body.ToJsonString()}");
             }

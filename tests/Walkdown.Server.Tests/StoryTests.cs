@@ -7,7 +7,8 @@ namespace Walkdown.Server.Tests;
 /// <summary>One device through the whole slice, and the catalogue, the tester's bad days and the schedule around it.</summary>
 public sealed class StoryTests(Site site) : IClassFixture<Site>
 {
-    private Task<(int Status, System.Text.Json.Nodes.JsonNode Body)> Outside(string what, object body) => site.Post("/api/demo/" + what, body);
+    private Task<(int Status, System.Text.Json.Nodes.JsonNode Body)> Outside(string what, object body) =>
+        site.Post("/api/demo/" + what, body);
 
     [Fact]
     public async Task TestedRepairedRetestedAndReported()
@@ -16,12 +17,35 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
         Assert.Equal("refused", card["card"]!["verdict"]!["verdict"]!.ToString());
         var map = Row(card, "cable.wire-map");
         Assert.Equal("open-at-distance", map["causes"]![0]!["id"]!.ToString());
-        await site.Add("CC-07", "faults", new { row = map["id"]!.ToString(), title = "Pins 5 and 8 open at the camera", severity = "major", causeId = "open-at-distance" });
+        await site.Add(
+            "CC-07",
+            "faults",
+            new
+            {
+                row = map["id"]!.ToString(),
+                title = "Pins 5 and 8 open at the camera",
+                severity = "major",
+                causeId = "open-at-distance",
+            }
+        );
         var fault = (await site.Card("CC-07"))["card"]!["faults"]![0]!["fault"]!["id"]!.ToString();
         await Outside("runs/CC-07/work", new { act = "re-punch", end = "far" });
-        card = await site.Add("CC-07", "acts", new { kind = "re-punch", runId = card["place"]!["runs"]![0]!["id"]!.ToString(), end = "far", faultId = fault });
+        card = await site.Add(
+            "CC-07",
+            "acts",
+            new
+            {
+                kind = "re-punch",
+                runId = card["place"]!["runs"]![0]!["id"]!.ToString(),
+                end = "far",
+                faultId = fault,
+            }
+        );
         Assert.Equal("stale", Row(card, "cable.wire-map")["state"]!.ToString());
-        Assert.Equal("open", card["card"]!["verdict"]!["verdict"]!.ToString() == "refused" ? "open" : card["card"]!["verdict"]!["verdict"]!.ToString());
+        Assert.Equal(
+            "open",
+            card["card"]!["verdict"]!["verdict"]!.ToString() == "refused" ? "open" : card["card"]!["verdict"]!["verdict"]!.ToString()
+        );
         card = await site.ReadAll("CC-07");
         Assert.Equal("accepted", card["card"]!["verdict"]!["verdict"]!.ToString());
         Assert.False(card["card"]!["faults"]![0]!["open"]!.GetValue<bool>());
@@ -30,11 +54,33 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
         Assert.Equal("walkdown-card/1", json["format"]!.ToString());
         using var pdf = PdfDocument.Open(await site.Http.GetByteArrayAsync($"/api/cards/{site.Stops["CC-07"]}/report.pdf"));
         var text = string.Join("\n", pdf.GetPages().Select(p => string.Join(" ", p.GetWords().Select(w => w.Text))));
-        foreach (var expected in new[] { "CC-07", "Accepted", "Roof edge, quay side", "TH4275", "CT-1140", "15 June 2027", "Pins 5 and 8 open at the camera", "Ina Solberg", "IEEE 802.3", "Void since the work", "Every row", $"page 1 of {pdf.NumberOfPages}", "Simulated site" })
+        foreach (
+            var expected in new[]
+            {
+                "CC-07",
+                "Accepted",
+                "Roof edge, quay side",
+                "TH4275",
+                "CT-1140",
+                "15 June 2027",
+                "Pins 5 and 8 open at the camera",
+                "Ina Solberg",
+                "IEEE 802.3",
+                "Void since the work",
+                "Every row",
+                $"page 1 of {pdf.NumberOfPages}",
+                "Simulated site",
+            }
+        )
             Assert.Contains(expected, text);
         foreach (var row in json["card"]!["rows"]!.AsArray().Where(r => r!["check"]!["entry"]!.ToString() == "number"))
-            foreach (var attempt in row!["attempts"]!.AsArray())
-                Assert.Contains(attempt!["value"]!["value"]!.GetValue<double>().ToString("F" + row["check"]!["decimals"], System.Globalization.CultureInfo.InvariantCulture), text);
+        foreach (var attempt in row!["attempts"]!.AsArray())
+            Assert.Contains(
+                attempt!["value"]!["value"]!
+                    .GetValue<double>()
+                    .ToString("F" + row["check"]!["decimals"], System.Globalization.CultureInfo.InvariantCulture),
+                text
+            );
         Assert.True(pdf.TryGetBookmarks(out var bookmarks));
         Assert.Contains(bookmarks.GetNodes(), b => b.Title == "Every row");
         Assert.All(pdf.GetPages().SelectMany(p => p.Letters).Select(l => l.FontName).Distinct(), font => Assert.Contains("Atkinson", font));
@@ -48,7 +94,13 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
     public async Task EachHiddenFaultIsFoundWithItsCause(string label, string check, string cause)
     {
         var card = await site.ReadAll(label);
-        Assert.Contains(card["card"]!["rows"]!.AsArray(), r => r!["key"]!["check"]!.ToString() == check && r["state"]!.ToString() == "out" && r["causes"]!.AsArray().Any(c => c!["id"]!.ToString() == cause));
+        Assert.Contains(
+            card["card"]!["rows"]!.AsArray(),
+            r =>
+                r!["key"]!["check"]!.ToString() == check
+                && r["state"]!.ToString() == "out"
+                && r["causes"]!.AsArray().Any(c => c!["id"]!.ToString() == cause)
+        );
     }
 
     [Fact]
@@ -62,7 +114,9 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
     public async Task TheTestersBadDaysAreSaidInWordsAndTakeNothing()
     {
         var row = Row(await site.Card("CC-02"), "cable.wire-map")["id"]!.ToString();
-        foreach (var (mood, code) in new[] { ("silent", "tester.silent"), ("nonsense", "tester.nonsense"), ("otherRun", "tester.other-run") })
+        foreach (
+            var (mood, code) in new[] { ("silent", "tester.silent"), ("nonsense", "tester.nonsense"), ("otherRun", "tester.other-run") }
+        )
         {
             await Outside("mood", new { mood });
             var (status, problem) = await site.Post($"/api/cards/{site.Stops["CC-02"]}/tester", new { row });
@@ -76,7 +130,17 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
     public async Task AnInstrumentOutOfDateIsKeptAndDoesNotCount()
     {
         var row = Row(await site.Card("CC-03"), "power.volts-at-device", "", "infraredOff")["id"]!.ToString();
-        var answer = await site.Add("CC-03", "readings", new { row, source = "typed", text = "53.0", instrumentId = site.Instruments["Old meter"] });
+        var answer = await site.Add(
+            "CC-03",
+            "readings",
+            new
+            {
+                row,
+                source = "typed",
+                text = "53.0",
+                instrumentId = site.Instruments["Old meter"],
+            }
+        );
         Assert.Equal("stale", Row(answer, "power.volts-at-device", "", "infraredOff")["state"]!.ToString());
     }
 
@@ -84,11 +148,21 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
     public async Task TheScheduleTakenTwiceChangesNothing()
     {
         var csv = await File.ReadAllBytesAsync(Path.Combine(Root, "demo", "schedule.csv"));
-        var before = site.Count("SELECT (SELECT count(*) FROM Devices) + (SELECT count(*) FROM Runs) + (SELECT count(*) FROM RunEnds) + (SELECT count(*) FROM Channels) + (SELECT count(*) FROM Journal)");
-        using var response = await site.Http.PostAsync($"/api/jobs/{site.JobId}/schedule", new ByteArrayContent(csv) { Headers = { ContentType = new("text/csv") } });
+        var before = site.Count(
+            "SELECT (SELECT count(*) FROM Devices) + (SELECT count(*) FROM Runs) + (SELECT count(*) FROM RunEnds) + (SELECT count(*) FROM Channels) + (SELECT count(*) FROM Journal)"
+        );
+        using var response = await site.Http.PostAsync(
+            $"/api/jobs/{site.JobId}/schedule",
+            new ByteArrayContent(csv) { Headers = { ContentType = new("text/csv") } }
+        );
         var result = Json(await response.Content.ReadAsStringAsync());
         Assert.Equal((0, 0, 48), (result["added"]!.GetValue<int>(), result["changed"]!.GetValue<int>(), result["same"]!.GetValue<int>()));
-        Assert.Equal(before, site.Count("SELECT (SELECT count(*) FROM Devices) + (SELECT count(*) FROM Runs) + (SELECT count(*) FROM RunEnds) + (SELECT count(*) FROM Channels) + (SELECT count(*) FROM Journal)"));
+        Assert.Equal(
+            before,
+            site.Count(
+                "SELECT (SELECT count(*) FROM Devices) + (SELECT count(*) FROM Runs) + (SELECT count(*) FROM RunEnds) + (SELECT count(*) FROM Channels) + (SELECT count(*) FROM Journal)"
+            )
+        );
     }
 
     [Theory]
@@ -101,18 +175,29 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
     public async Task ABadScheduleIsRefusedWhole(string csv, string says)
     {
         var before = site.Count("SELECT count(*) FROM Devices");
-        using var response = await site.Http.PostAsync($"/api/jobs/{site.JobId}/schedule", new ByteArrayContent(Encoding.UTF8.GetBytes(csv)) { Headers = { ContentType = new("text/csv") } });
+        using var response = await site.Http.PostAsync(
+            $"/api/jobs/{site.JobId}/schedule",
+            new ByteArrayContent(Encoding.UTF8.GetBytes(csv)) { Headers = { ContentType = new("text/csv") } }
+        );
         var problem = Json(await response.Content.ReadAsStringAsync());
         Assert.Equal(422, (int)response.StatusCode);
-        Assert.Contains(problem["rows"]!.AsArray(), r => r!["what"]!.ToString().Contains(says, StringComparison.Ordinal) && r["mend"]!.ToString().Length > 5);
+        Assert.Contains(
+            problem["rows"]!.AsArray(),
+            r => r!["what"]!.ToString().Contains(says, StringComparison.Ordinal) && r["mend"]!.ToString().Length > 5
+        );
         Assert.Equal(before, site.Count("SELECT count(*) FROM Devices"));
     }
 
     [Fact]
     public async Task EveryBadRowIsNamedAtOnce()
     {
-        var csv = "label,name,area,kind,port,length_m,run\n" + string.Join("\n", Enumerable.Range(1, 20).Select(n => $"Z-{n},N,A,bullet,3,x,Z-{n}"));
-        using var response = await site.Http.PostAsync($"/api/jobs/{site.JobId}/schedule", new ByteArrayContent(Encoding.UTF8.GetBytes(csv)) { Headers = { ContentType = new("text/csv") } });
+        var csv =
+            "label,name,area,kind,port,length_m,run\n"
+            + string.Join("\n", Enumerable.Range(1, 20).Select(n => $"Z-{n},N,A,bullet,3,x,Z-{n}"));
+        using var response = await site.Http.PostAsync(
+            $"/api/jobs/{site.JobId}/schedule",
+            new ByteArrayContent(Encoding.UTF8.GetBytes(csv)) { Headers = { ContentType = new("text/csv") } }
+        );
         var rows = Json(await response.Content.ReadAsStringAsync())["rows"]!.AsArray();
         Assert.Equal(Enumerable.Range(2, 20), rows.Select(r => r!["row"]!.GetValue<int>()).Distinct().Order());
     }
@@ -123,14 +208,38 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
         var folder = Path.Combine(site.Data, "catalogue");
         File.Copy(Path.Combine(Root, "demo", "additions", "mast-camera.json"), Path.Combine(folder, "mast-camera.json"));
         var csv = "label,name,area,kind,run,length_m,model\nMA-01,Signal mast,Pontoon,mast-camera,MA-01,40,Mast 1\n";
-        using var response = await site.Http.PostAsync($"/api/jobs/{site.JobId}/schedule", new ByteArrayContent(Encoding.UTF8.GetBytes(csv)) { Headers = { ContentType = new("text/csv") } });
+        using var response = await site.Http.PostAsync(
+            $"/api/jobs/{site.JobId}/schedule",
+            new ByteArrayContent(Encoding.UTF8.GetBytes(csv)) { Headers = { ContentType = new("text/csv") } }
+        );
         Assert.Equal(200, (int)response.StatusCode);
-        var stop = (await site.Get($"/api/jobs/{site.JobId}/walk"))["areas"]!.AsArray().SelectMany(a => a!["stops"]!.AsArray()).Single(s => s!["label"]!.ToString() == "MA-01")!;
+        var stop = (await site.Get($"/api/jobs/{site.JobId}/walk"))["areas"]!
+            .AsArray()
+            .SelectMany(a => a!["stops"]!.AsArray())
+            .Single(s => s!["label"]!.ToString() == "MA-01")!;
         site.Stops["MA-01"] = stop["id"]!.ToString();
         var row = Row(await site.Card("MA-01"), "fixing.lanyard");
-        var answer = await site.Add("MA-01", "readings", new { row = row["id"]!.ToString(), source = "typed", value = new { kind = "yesNo", yes = true } });
+        var answer = await site.Add(
+            "MA-01",
+            "readings",
+            new
+            {
+                row = row["id"]!.ToString(),
+                source = "typed",
+                value = new { kind = "yesNo", yes = true },
+            }
+        );
         Assert.Equal("in", Row(answer, "fixing.lanyard")["state"]!.ToString());
-        var stay = await site.Add("MA-01", "readings", new { row = Row(answer, "fixing.stay-tension")["id"]!.ToString(), source = "typed", text = "11" });
+        var stay = await site.Add(
+            "MA-01",
+            "readings",
+            new
+            {
+                row = Row(answer, "fixing.stay-tension")["id"]!.ToString(),
+                source = "typed",
+                text = "11",
+            }
+        );
         Assert.Equal("out", Row(stay, "fixing.stay-tension")["state"]!.ToString());
         using var pdf = PdfDocument.Open(await site.Http.GetByteArrayAsync($"/api/cards/{site.Stops["MA-01"]}/report.pdf"));
         var text = string.Join(" ", pdf.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text));

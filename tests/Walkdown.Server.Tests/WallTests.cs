@@ -8,34 +8,59 @@ namespace Walkdown.Server.Tests;
 /// <summary>The house's arrows run one way: Server to Storage, Devices, Reports to Core; stand-ins and verify to Core; Core to nothing of ours.</summary>
 public sealed class WallTests
 {
-    private static readonly Architecture House = new ArchLoader().LoadAssemblies(
-        typeof(Core.Acceptance.Card).Assembly, typeof(Storage.WalkdownDb).Assembly, typeof(Devices.TesterClient).Assembly, typeof(Reports.CardReport).Assembly,
-        typeof(ServerProgram).Assembly, typeof(StandIns.SiteTruth).Assembly, typeof(Verify.CaseFile).Assembly).Build();
+    private static readonly Architecture House = new ArchLoader()
+        .LoadAssemblies(
+            typeof(Core.Acceptance.Card).Assembly,
+            typeof(Storage.WalkdownDb).Assembly,
+            typeof(Devices.TesterClient).Assembly,
+            typeof(Reports.CardReport).Assembly,
+            typeof(ServerProgram).Assembly,
+            typeof(StandIns.SiteTruth).Assembly,
+            typeof(Verify.CaseFile).Assembly
+        )
+        .Build();
 
-    public static TheoryData<string, string> Walls() => new()
-    {
-        { "Core", "Storage|Devices|Reports|Server|StandIns|Verify" },
-        { "Storage", "Devices|Reports|Server|StandIns|Verify" },
-        { "Devices", "Storage|Reports|Server|StandIns|Verify" },
-        { "Reports", "Storage|Devices|Server|StandIns|Verify" },
-        { "Verify", "Storage|Devices|Reports|Server|StandIns" },
-        { "StandIns", "Storage|Devices|Reports|Server|Verify" },
-        { "Server", "StandIns|Verify" },
-    };
+    public static TheoryData<string, string> Walls() =>
+        new()
+        {
+            { "Core", "Storage|Devices|Reports|Server|StandIns|Verify" },
+            { "Storage", "Devices|Reports|Server|StandIns|Verify" },
+            { "Devices", "Storage|Reports|Server|StandIns|Verify" },
+            { "Reports", "Storage|Devices|Server|StandIns|Verify" },
+            { "Verify", "Storage|Devices|Reports|Server|StandIns" },
+            { "StandIns", "Storage|Devices|Reports|Server|Verify" },
+            { "Server", "StandIns|Verify" },
+        };
 
     [Theory]
     [MemberData(nameof(Walls))]
     public void Hold(string room, string mustNotSee) =>
-        Assert.True(Types().That().ResideInNamespaceMatching($@"^Walkdown\.{room}(\.|$)").Should().NotDependOnAny(Types().That().ResideInNamespaceMatching($@"^Walkdown\.({mustNotSee})(\.|$)"))
-            .WithoutRequiringPositiveResults().HasNoViolations(House));
+        Assert.True(
+            Types()
+                .That()
+                .ResideInNamespaceMatching($@"^Walkdown\.{room}(\.|$)")
+                .Should()
+                .NotDependOnAny(Types().That().ResideInNamespaceMatching($@"^Walkdown\.({mustNotSee})(\.|$)"))
+                .WithoutRequiringPositiveResults()
+                .HasNoViolations(House)
+        );
 
     [Fact]
     public void CoreDoesNoInputOutputAndHasNoClock()
     {
         var core = typeof(Core.Acceptance.Card).Assembly;
-        Assert.DoesNotContain(core.GetReferencedAssemblies(), a => a.Name!.StartsWith("Microsoft.EntityFrameworkCore", StringComparison.Ordinal) || a.Name.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal));
-        foreach (var file in Directory.EnumerateFiles(Path.Combine(Site.Root, "src", "Walkdown.Core"), "*.cs", SearchOption.AllDirectories).Where(f => !f.Contains("/obj/")))
-            foreach (var banned in new[] { "File.", "Directory.", "DateTime.Now", "UtcNow", "HttpClient", "Random(" })
-                Assert.False(File.ReadAllText(file).Contains(banned, StringComparison.Ordinal), $"{Path.GetFileName(file)} has {banned}");
+        Assert.DoesNotContain(
+            core.GetReferencedAssemblies(),
+            a =>
+                a.Name!.StartsWith("Microsoft.EntityFrameworkCore", StringComparison.Ordinal)
+                || a.Name.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal)
+        );
+        foreach (
+            var file in Directory
+                .EnumerateFiles(Path.Combine(Site.Root, "src", "Walkdown.Core"), "*.cs", SearchOption.AllDirectories)
+                .Where(f => !f.Contains("/obj/"))
+        )
+        foreach (var banned in new[] { "File.", "Directory.", "DateTime.Now", "UtcNow", "HttpClient", "Random(" })
+            Assert.False(File.ReadAllText(file).Contains(banned, StringComparison.Ordinal), $"{Path.GetFileName(file)} has {banned}");
     }
 }

@@ -12,24 +12,54 @@ public sealed class WordingTests
 {
     private static readonly Guid Ina = Guid.NewGuid();
 
-    private static Wording In(string language) => new(new Texts(language), "Europe/London", [new ReportPerson(Ina, "Ina Solberg", "technician")], []);
+    private static Wording In(string language) =>
+        new(new Texts(language), "Europe/London", [new ReportPerson(Ina, "Ina Solberg", "technician")], []);
 
-    private static CheckKey Loop(string pair, Condition under = Condition.Any) => new(new CheckId("cable.loop-resistance"), new Subject(SubjectKind.Run, Guid.NewGuid(), pair), under);
+    private static CheckKey Loop(string pair, Condition under = Condition.Any) =>
+        new(new CheckId("cable.loop-resistance"), new Subject(SubjectKind.Run, Guid.NewGuid(), pair), under);
 
     [Fact]
     public void AnExceptionIsOneSentenceWithWhoWhyAndUntilWhen()
     {
         var until = new DateOnly(2026, 12, 5);
-        var conceded = new CardException(ExceptionKind.Conceded, Loop("3-6"), "check.cable.loop-resistance", Ina, "Marit Holm", "relay room is hot", until);
-        Assert.Equal("Loop resistance, pair 3-6: conceded by Marit Holm. relay room is hot. Until 5 December 2026.", In("en").Exception(conceded));
+        var conceded = new CardException(
+            ExceptionKind.Conceded,
+            Loop("3-6"),
+            "check.cable.loop-resistance",
+            Ina,
+            "Marit Holm",
+            "relay room is hot",
+            until
+        );
+        Assert.Equal(
+            "Loop resistance, pair 3-6: conceded by Marit Holm. relay room is hot. Until 5 December 2026.",
+            In("en").Exception(conceded)
+        );
         var german = In("de").Exception(conceded);
         Assert.Contains("zugestanden von Marit Holm", german);
         Assert.Contains("5. Dezember 2026", german);
-        Assert.Equal("Open Fault: Pair open (raised by Ina Solberg)", In("en").Exception(new(ExceptionKind.OpenFault, null, null, Ina, null, "Pair open", null)));
-        Assert.Equal("Held up by Harbour office: fuel delivery.", In("en").Exception(new(ExceptionKind.Blocked, null, null, Ina, "Harbour office", "fuel delivery", null)));
+        Assert.Equal(
+            "Open Fault: Pair open (raised by Ina Solberg)",
+            In("en").Exception(new(ExceptionKind.OpenFault, null, null, Ina, null, "Pair open", null))
+        );
+        Assert.Equal(
+            "Held up by Harbour office: fuel delivery.",
+            In("en").Exception(new(ExceptionKind.Blocked, null, null, Ina, "Harbour office", "fuel delivery", null))
+        );
         Assert.Equal("Set aside: no ladder.", In("en").Exception(new(ExceptionKind.Blocked, null, null, Ina, null, "no ladder", null)));
         // Many rows of one Check that were not taken are told once, without a pair or a condition of one of them.
-        var untaken = new CardException(ExceptionKind.NotTaken, Loop("1-2", Condition.InfraredOn), "check.cable.loop-resistance", null, null, null, null) { Count = 4 };
+        var untaken = new CardException(
+            ExceptionKind.NotTaken,
+            Loop("1-2", Condition.InfraredOn),
+            "check.cable.loop-resistance",
+            null,
+            null,
+            null,
+            null
+        )
+        {
+            Count = 4,
+        };
         Assert.Equal("Loop resistance: 4 not taken.", In("en").Exception(untaken));
         Assert.Contains("infrared on", In("en").Exception(untaken with { Count = 1 }), StringComparison.OrdinalIgnoreCase);
     }
@@ -38,26 +68,45 @@ public sealed class WordingTests
     public void AStepSaysItsOriginOnceWhereAllHaveOne()
     {
         Term Port(int n, Origin origin) => new("sum.port", $"{n} GT-0{n} 15.1 W", origin);
-        var step = new TraceStep(TraceKind.Sum, new("sum.source.asked", "2", "30.2"), [Port(1, Origin.Planned), Port(2, Origin.Planned)], "IEEE 802.3, 33 and 145");
-        Assert.Equal("Asked for by draw, 2 devices at their heaviest: together 30.2 W (port 1 GT-01 15.1 W, port 2 GT-02 15.1 W; planned). IEEE 802.3, 33 and 145.", In("en").Step(step));
+        var step = new TraceStep(
+            TraceKind.Sum,
+            new("sum.source.asked", "2", "30.2"),
+            [Port(1, Origin.Planned), Port(2, Origin.Planned)],
+            "IEEE 802.3, 33 and 145"
+        );
+        Assert.Equal(
+            "Asked for by draw, 2 devices at their heaviest: together 30.2 W (port 1 GT-01 15.1 W, port 2 GT-02 15.1 W; planned). IEEE 802.3, 33 and 145.",
+            In("en").Step(step)
+        );
         var mixed = step with { From = [Port(1, Origin.Planned), Port(2, Origin.Measured)], Source = null };
         Assert.EndsWith("(port 1 GT-01 15.1 W planned, port 2 GT-02 15.1 W).", In("en").Step(mixed));
         Assert.Contains("zusammen 30,2 W (Anschluss 1 GT-01 15,1 W, Anschluss 2 GT-02 15,1 W; geplant)", In("de").Step(step));
-        Assert.StartsWith("Left: 54 \u2212 52.5 = 1.5 W", In("en").Step(new(TraceKind.Decision, new("sum.source.left", "54", "52.5", "1.5"), [])).Replace('\u2013', '\u2212'));
+        Assert.StartsWith(
+            "Left: 54 \u2212 52.5 = 1.5 W",
+            In("en").Step(new(TraceKind.Decision, new("sum.source.left", "54", "52.5", "1.5"), [])).Replace('\u2013', '\u2212')
+        );
     }
 
     [Fact]
     public void ANumberIsWrittenAsTheLanguageWritesItAndNothingElseIsTouched()
     {
         var (english, german) = (new Texts("en"), new Texts("de"));
-        Gen.Select(Gen.Double[-1e6, 1e6], Gen.Int[0, 4]).Sample((value, decimals) =>
-        {
-            var text = value.ToString("F" + decimals, CultureInfo.InvariantCulture);
-            Assert.Equal(text, english.Number(value, decimals));
-            Assert.Equal(text.Replace('.', ','), german.Number(value, decimals));
-            Assert.Equal(value, double.Parse(german.Number(value, decimals), new NumberFormatInfo { NumberDecimalSeparator = "," }), Math.Pow(10, -decimals));
-        });
-        foreach (var other in new[] { "10.46.9.11", "GT-01", "v2.1", "", ".", "1.2.3", "IEEE 802.3" }) Assert.Equal(other, german.Local(other));
+        Gen.Select(Gen.Double[-1e6, 1e6], Gen.Int[0, 4])
+            .Sample(
+                (value, decimals) =>
+                {
+                    var text = value.ToString("F" + decimals, CultureInfo.InvariantCulture);
+                    Assert.Equal(text, english.Number(value, decimals));
+                    Assert.Equal(text.Replace('.', ','), german.Number(value, decimals));
+                    Assert.Equal(
+                        value,
+                        double.Parse(german.Number(value, decimals), new NumberFormatInfo { NumberDecimalSeparator = "," }),
+                        Math.Pow(10, -decimals)
+                    );
+                }
+            );
+        foreach (var other in new[] { "10.46.9.11", "GT-01", "v2.1", "", ".", "1.2.3", "IEEE 802.3" })
+            Assert.Equal(other, german.Local(other));
     }
 
     [Fact]

@@ -4,21 +4,60 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Core.Acceptance;
 
 /// <summary>State of a row. Stale: it was read, and what came after voids the reading.</summary>
-public enum State { In, TooClose, Out, NotTaken, Stale, NotApplicable }
+public enum State
+{
+    In,
+    TooClose,
+    Out,
+    NotTaken,
+    Stale,
+    NotApplicable,
+}
 
 /// <summary>Whether one reading counts, and if not, why not.</summary>
-public enum Standing { Counts, Superseded, Withdrawn, VoidedByAct, UnitGone, OutOfCalibration, ConditionsDiffer, InstrumentInDoubt }
+public enum Standing
+{
+    Counts,
+    Superseded,
+    Withdrawn,
+    VoidedByAct,
+    UnitGone,
+    OutOfCalibration,
+    ConditionsDiffer,
+    InstrumentInDoubt,
+}
 
 /// <summary>A figure an expectation rests on, with its origin.</summary>
 public readonly record struct Term(string Name, string Value, Origin Origin);
 
 /// <summary>What the reading should be, computed from the design. <paramref name="WhyNone"/> says why there is no number.</summary>
-public sealed record Expectation(Quantity? Value, double? PlusMinus, string? Word, string Method, ImmutableArray<Term> From, Message? WhyNone = null);
+public sealed record Expectation(
+    Quantity? Value,
+    double? PlusMinus,
+    string? Word,
+    string Method,
+    ImmutableArray<Term> From,
+    Message? WhyNone = null
+);
 
 /// <summary>One reading as judged today.</summary>
 public sealed record Attempt(
-    Guid ReadingId, ReadingValue Value, State State, Standing Standing, Spare? Spare, double? HalfWidth, Condition Found, ReadingSource Source, Guid By,
-    Guid? InstrumentId, DateTimeOffset TakenAt, DateTimeOffset ReceivedAt, ImmutableArray<Message> Because, WireMapAnalysis? Map, string? WithdrawnBecause);
+    Guid ReadingId,
+    ReadingValue Value,
+    State State,
+    Standing Standing,
+    Spare? Spare,
+    double? HalfWidth,
+    Condition Found,
+    ReadingSource Source,
+    Guid By,
+    Guid? InstrumentId,
+    DateTimeOffset TakenAt,
+    DateTimeOffset ReceivedAt,
+    ImmutableArray<Message> Because,
+    WireMapAnalysis? Map,
+    string? WithdrawnBecause
+);
 
 /// <summary>One row of a Card with its judgement.</summary>
 /// <param name="Counts">The reading that the state rests on.</param>
@@ -26,9 +65,26 @@ public sealed record Attempt(
 /// <param name="WaitsFor">Gates that are out.</param>
 /// <param name="HeldBy">Hold points that are not in yet: the step waits for them.</param>
 public sealed record CardRow(
-    string Id, CheckKey Key, CheckDefinition Check, bool Required, State State, Guid? Counts, LimitWindow? Window, Expectation? Expected, Spare? Spare,
-    ImmutableArray<Message> Because, ImmutableArray<Attempt> Attempts, ImmutableArray<CheckId> WaitsFor, string? ExemptedBecause, Concession? Conceded,
-    ImmutableArray<Note> Notes, ImmutableArray<LikelyCause> Causes, ImmutableArray<CardItem> Items, ImmutableArray<Catalogue.LightPattern> Lights, ImmutableArray<CheckId> HeldBy)
+    string Id,
+    CheckKey Key,
+    CheckDefinition Check,
+    bool Required,
+    State State,
+    Guid? Counts,
+    LimitWindow? Window,
+    Expectation? Expected,
+    Spare? Spare,
+    ImmutableArray<Message> Because,
+    ImmutableArray<Attempt> Attempts,
+    ImmutableArray<CheckId> WaitsFor,
+    string? ExemptedBecause,
+    Concession? Conceded,
+    ImmutableArray<Note> Notes,
+    ImmutableArray<LikelyCause> Causes,
+    ImmutableArray<CardItem> Items,
+    ImmutableArray<Catalogue.LightPattern> Lights,
+    ImmutableArray<CheckId> HeldBy
+)
 {
     /// <summary>Due, or touched though it need not be; the rest is what may be taken and was not.</summary>
     public bool IsDue => Required || !Attempts.IsEmpty || !Notes.IsEmpty || ExemptedBecause is not null || Conceded is not null;
@@ -50,14 +106,30 @@ public sealed record LegSummary(Leg Leg, State State, int Taken, int Total, stri
 public sealed record FaultOnCard(FaultRecord Fault, bool Open, Guid? ClosedBy, DateTimeOffset? ClosedAt, ImmutableArray<Act> Repairs);
 
 public sealed record CardVerdict(
-    Verdict Verdict, ImmutableArray<Message> Because, ImmutableArray<string> Failing, ImmutableArray<string> Incomplete, ImmutableArray<string> Conceded,
-    ImmutableArray<string> Remarks);
+    Verdict Verdict,
+    ImmutableArray<Message> Because,
+    ImmutableArray<string> Failing,
+    ImmutableArray<string> Incomplete,
+    ImmutableArray<string> Conceded,
+    ImmutableArray<string> Remarks
+);
 
 /// <summary>A Card, planned and judged.</summary>
 /// <param name="Hold">What forbids power-off and configuration just now, such as an update that runs.</param>
 public sealed record Card(
-    ImmutableArray<CardRow> Rows, ImmutableArray<LegSummary> Legs, CardVerdict Verdict, ImmutableArray<FaultOnCard> Faults, ImmutableArray<Act> Acts,
-    string? NextRow, int Taken, int Total, DecisionRule Rule, string LimitEdition, Block? Blocked, Message? Hold)
+    ImmutableArray<CardRow> Rows,
+    ImmutableArray<LegSummary> Legs,
+    CardVerdict Verdict,
+    ImmutableArray<FaultOnCard> Faults,
+    ImmutableArray<Act> Acts,
+    string? NextRow,
+    int Taken,
+    int Total,
+    DecisionRule Rule,
+    string LimitEdition,
+    Block? Blocked,
+    Message? Hold
+)
 {
     /// <summary>Plans and judges the Card. With <see cref="CheckPlan.For"/> the only door into judgement.</summary>
     public static Card Judge(CardFacts facts, Catalogue.Catalogue catalogue) => new CardJudge(facts, catalogue).Judge();
@@ -67,13 +139,21 @@ public sealed record Card(
     {
         var counting = new CountingReadings(facts, catalogue);
         foreach (var key in facts.Readings.Where(r => r.Key.Check == check).Select(r => r.Key).Distinct())
-            if (counting.Counts(key)?.Value is NumberValue number) yield return (key, number.Value);
+            if (counting.Counts(key)?.Value is NumberValue number)
+                yield return (key, number.Value);
     }
 
     /// <summary>The limits of a row as they stand, to be kept beside a reading.</summary>
-    public static LimitSeen? LimitOf(CardFacts facts, Catalogue.Catalogue catalogue, CheckKey key) => new CardJudge(facts, catalogue).LimitOf(key);
+    public static LimitSeen? LimitOf(CardFacts facts, Catalogue.Catalogue catalogue, CheckKey key) =>
+        new CardJudge(facts, catalogue).LimitOf(key);
 
     /// <summary>Judges a value as if it were the newest reading of a row; nothing is kept.</summary>
-    public static CardRow Preview(CardFacts facts, Catalogue.Catalogue catalogue, CheckKey key, ReadingValue value, Condition found, Guid? instrumentId) =>
-        new CardJudge(facts, catalogue).Preview(key, value, found, instrumentId);
+    public static CardRow Preview(
+        CardFacts facts,
+        Catalogue.Catalogue catalogue,
+        CheckKey key,
+        ReadingValue value,
+        Condition found,
+        Guid? instrumentId
+    ) => new CardJudge(facts, catalogue).Preview(key, value, found, instrumentId);
 }

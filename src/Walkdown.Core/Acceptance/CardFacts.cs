@@ -20,6 +20,7 @@ public sealed record CardFacts
     public ImmutableArray<Reading> Readings { get; init; } = [];
     public ImmutableArray<CardEvent> Events { get; init; } = [];
     public ImmutableArray<FaultRecord> Faults { get; init; } = [];
+
     /// <summary>With the offset of the site, whose days count.</summary>
     public required DateTimeOffset Now { get; init; }
 }
@@ -29,8 +30,22 @@ public sealed record CardFacts
 /// <param name="Features">Features of the place beside those of its kind.</param>
 /// <param name="Height">Metres above the ground, where planned.</param>
 public sealed record PlaceFacts(
-    Guid Id, string Label, string Name, string Area, string Kind, string Model, ImmutableArray<string> Features, int? PowerClass,
-    double? WattsInfraredOff, double? WattsInfraredOn, int? SpeedMbps, string? Address, double? HeightMetres, string? Mount = null, string? CableEntry = null);
+    Guid Id,
+    string Label,
+    string Name,
+    string Area,
+    string Kind,
+    string Model,
+    ImmutableArray<string> Features,
+    int? PowerClass,
+    double? WattsInfraredOff,
+    double? WattsInfraredOn,
+    int? SpeedMbps,
+    string? Address,
+    double? HeightMetres,
+    string? Mount = null,
+    string? CableEntry = null
+);
 
 /// <summary>The unit hanging at the place now.</summary>
 public sealed record UnitFacts(Guid Id, string Serial, string? HardwareAddress, DateTimeOffset From);
@@ -42,28 +57,60 @@ public sealed record ChannelFacts(Guid Id, string Recorder, int Number, string? 
 
 /// <summary>One device on a supply's run.</summary>
 /// <param name="Metres">From the supply along the run.</param>
-public sealed record SupplyTap(Guid DeviceId, string Label, string Kind, string Model, double Metres, double? WattsInfraredOff, double? WattsInfraredOn);
+public sealed record SupplyTap(
+    Guid DeviceId,
+    string Label,
+    string Kind,
+    string Model,
+    double Metres,
+    double? WattsInfraredOff,
+    double? WattsInfraredOn
+);
 
 /// <summary>A low-voltage supply with everything that hangs on its run.</summary>
 /// <param name="RegulationPercent">Rise from full load to none; 0 for a regulated supply.</param>
 /// <param name="CableAmperes">What its conductors may carry.</param>
 public sealed record SupplyFacts(
-    Guid Id, string Label, SupplyRange Range, Sourced<double> Volts, double RegulationPercent, double? RatedAmperes, double? FuseAmperes, double? CableAmperes, LowVoltage.Wire Wire,
-    double TemperatureC, ImmutableArray<SupplyTap> Taps);
+    Guid Id,
+    string Label,
+    SupplyRange Range,
+    Sourced<double> Volts,
+    double RegulationPercent,
+    double? RatedAmperes,
+    double? FuseAmperes,
+    double? CableAmperes,
+    LowVoltage.Wire Wire,
+    double TemperatureC,
+    ImmutableArray<SupplyTap> Taps
+);
 
 /// <summary>One cable run with its ends, as planned or as built.</summary>
 /// <param name="LengthMetres">The fixed cable, without cords.</param>
 /// <param name="OwnScheme">True where the run says its scheme itself; else the job's holds.</param>
 /// <param name="CordsMetres">Cords in the path, both ends together; 0 for a permanent link.</param>
 public sealed record RunFacts(
-    Guid Id, string Label, LinkConfiguration Configuration, Sourced<double> LengthMetres, Sourced<double> GaugeAwg, Sourced<ConductorMaterial> Material,
-    bool Screened, Sourced<double> TemperatureC, double CordsMetres, double CordGaugeAwg, WiringScheme Scheme, PortFacts? Port, bool OwnScheme = false, bool Shared = false)
+    Guid Id,
+    string Label,
+    LinkConfiguration Configuration,
+    Sourced<double> LengthMetres,
+    Sourced<double> GaugeAwg,
+    Sourced<ConductorMaterial> Material,
+    bool Screened,
+    Sourced<double> TemperatureC,
+    double CordsMetres,
+    double CordGaugeAwg,
+    WiringScheme Scheme,
+    PortFacts? Port,
+    bool OwnScheme = false,
+    bool Shared = false
+)
 {
     /// <summary>Everything in the path from the port to the device, where it was drawn; else what the length and the cords give.</summary>
     public ImmutableArray<PathPiece> Pieces { get; init; } = [];
 
     /// <summary>The path as arithmetic takes it.</summary>
-    public RunPath Path => Pieces.IsEmpty ? RunPath.Of(LengthMetres.Value, GaugeAwg.Value, Material.Value, CordsMetres, CordGaugeAwg) : new RunPath(Pieces);
+    public RunPath Path =>
+        Pieces.IsEmpty ? RunPath.Of(LengthMetres.Value, GaugeAwg.Value, Material.Value, CordsMetres, CordGaugeAwg) : new RunPath(Pieces);
 
     /// <summary>Fixed cable and cords together.</summary>
     public double TotalPlannedMetres => LengthMetres.Value + CordsMetres;
@@ -74,16 +121,32 @@ public sealed record RunFacts(
 /// <param name="LimitWatts">Most that this port gives, where its switch or injector has such a limit.</param>
 /// <param name="IsUplink">Planned as an uplink: no camera belongs there.</param>
 public sealed record PortFacts(
-    Guid Id, string Cabinet, int Number, Sourced<double> SourceVolts, int SpeedMbps, bool AutoCrossover = true, SourceMode Mode = SourceMode.Standard, double? LimitWatts = null, bool IsUplink = false);
+    Guid Id,
+    string Cabinet,
+    int Number,
+    Sourced<double> SourceVolts,
+    int SpeedMbps,
+    bool AutoCrossover = true,
+    SourceMode Mode = SourceMode.Standard,
+    double? LimitWatts = null,
+    bool IsUplink = false
+);
 
 /// <summary>How this job works where practitioners differ.</summary>
 /// <param name="BenchFirst">Each device is tried on the bench before it is fixed; else it is mounted first and tried there.</param>
 /// <param name="SwitchFirst">Power comes up at the switch, the recorder, the monitor; else at the recorder, then the cameras.</param>
 /// <param name="MatchFarEnd">New plugs follow what is found at the far end, in the place of one scheme for the job; a run that says its own keeps it.</param>
-public sealed record Practice(DecisionRule Rule, WiringScheme Scheme, bool BenchFirst = false, bool MatchFarEnd = false, bool SwitchFirst = false)
+public sealed record Practice(
+    DecisionRule Rule,
+    WiringScheme Scheme,
+    bool BenchFirst = false,
+    bool MatchFarEnd = false,
+    bool SwitchFirst = false
+)
 {
     /// <summary>What the school of work adds to every device, for the rules of checks.</summary>
-    public ImmutableArray<string> Features => [.. BenchFirst ? ["bench-first"] : Array.Empty<string>(), SwitchFirst ? "switch-first" : "recorder-first"];
+    public ImmutableArray<string> Features =>
+        [.. BenchFirst ? ["bench-first"] : Array.Empty<string>(), SwitchFirst ? "switch-first" : "recorder-first"];
 }
 
 /// <summary>Accuracy of one function of an instrument in one range.</summary>
@@ -99,8 +162,15 @@ public sealed record CalibrationPeriod(DateOnly From, DateOnly Until, string Cer
 
 /// <summary>An instrument with the accuracy of each of its functions by range, its calibration and its reference checks on site.</summary>
 public sealed record Instrument(
-    Guid Id, string Name, string Serial, ImmutableArray<InstrumentFunction> Functions, DateOnly? CalibratedOn, DateOnly? CalibrationDue, ImmutableArray<FieldCheck> Checks,
-    ImmutableArray<CalibrationPeriod> Earlier)
+    Guid Id,
+    string Name,
+    string Serial,
+    ImmutableArray<InstrumentFunction> Functions,
+    DateOnly? CalibratedOn,
+    DateOnly? CalibrationDue,
+    ImmutableArray<FieldCheck> Checks,
+    ImmutableArray<CalibrationPeriod> Earlier
+)
 {
     /// <summary>Whether a reading of this day counts: some calibration held on it.</summary>
     public bool CalibratedAt(DateOnly day) =>
@@ -111,12 +181,20 @@ public sealed record Instrument(
     {
         InstrumentFunction? best = null;
         foreach (var function in Functions)
-            if (function.Unit == unit && (function.UpTo is not { } most || Math.Abs(reading) <= most) && (best is null || (function.UpTo ?? double.MaxValue) < (best.UpTo ?? double.MaxValue))) best = function;
+            if (
+                function.Unit == unit
+                && (function.UpTo is not { } most || Math.Abs(reading) <= most)
+                && (best is null || (function.UpTo ?? double.MaxValue) < (best.UpTo ?? double.MaxValue))
+            )
+                best = function;
         return best?.Accuracy;
     }
 
     /// <summary>Whether a reference check was in: reference and reading agree within the accuracy. Null where no accuracy is known.</summary>
-    public bool? IsIn(FieldCheck check) => AccuracyAt(check.Unit, check.Reading) is { } accuracy ? Math.Abs(check.Reading - check.Reference) <= accuracy.HalfWidthAt(check.Reading) + 1e-12 : null;
+    public bool? IsIn(FieldCheck check) =>
+        AccuracyAt(check.Unit, check.Reading) is { } accuracy
+            ? Math.Abs(check.Reading - check.Reference) <= accuracy.HalfWidthAt(check.Reading) + 1e-12
+            : null;
 
     /// <summary>
     /// True where a reading at this moment cannot be leaned on: the nearest reference check of its unit before it, or the nearest after it, was out. Between
@@ -124,12 +202,16 @@ public sealed record Instrument(
     /// </summary>
     public bool InDoubt(Unit unit, DateTimeOffset at)
     {
-        FieldCheck? before = null, after = null;
+        FieldCheck? before = null,
+            after = null;
         foreach (var check in Checks)
         {
-            if (check.Unit != unit) continue;
-            if (check.At <= at && (before is null || check.At > before.At)) before = check;
-            if (check.At > at && (after is null || check.At < after.At)) after = check;
+            if (check.Unit != unit)
+                continue;
+            if (check.At <= at && (before is null || check.At > before.At))
+                before = check;
+            if (check.At > at && (after is null || check.At < after.At))
+                after = check;
         }
         return before is not null && IsIn(before) == false || after is not null && IsIn(after) == false;
     }

@@ -13,34 +13,68 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         var counting = new CountingReadings(facts, catalogue);
         var memo = new JudgeMemo(_plan.Features);
         var rows = new List<CardRow>(_plan.Rows.Length);
-        foreach (var planned in _plan.Rows) rows.Add(JudgeRow(planned, counting, memo));
+        foreach (var planned in _plan.Rows)
+            rows.Add(JudgeRow(planned, counting, memo));
         for (var i = 0; i < rows.Count; i++)
         {
-            if (rows[i].Check is { Gates.IsEmpty: true, HoldUntil.IsEmpty: true }) continue;
+            if (rows[i].Check is { Gates.IsEmpty: true, HoldUntil.IsEmpty: true })
+                continue;
             var (gates, holds) = (Gates(rows[i], rows), HoldsOf(rows[i], rows));
-            if (!gates.IsEmpty || !holds.IsEmpty) rows[i] = rows[i] with { WaitsFor = gates, HeldBy = holds };
+            if (!gates.IsEmpty || !holds.IsEmpty)
+                rows[i] = rows[i] with { WaitsFor = gates, HeldBy = holds };
         }
-        var faults = facts.Faults.OrderBy(f => f.RaisedAt).ThenBy(f => f.Sequence).Select(fault => Standing(fault, rows.Find(row => row.Key == fault.Key), counting)).ToImmutableArray();
+        var faults = facts
+            .Faults.OrderBy(f => f.RaisedAt)
+            .ThenBy(f => f.Sequence)
+            .Select(fault => Standing(fault, rows.Find(row => row.Key == fault.Key), counting))
+            .ToImmutableArray();
         ImmutableArray<CardRow> settled = [.. rows];
         var blocked = BlockOf(counting);
         var verdict = VerdictOf(settled, faults, blocked);
         // What may be taken, and was not, is no debt.
         var counted = settled.Where(row => row.State != State.NotApplicable && (row.Required || IsTaken(row))).ToList();
-        return new Card(settled, Legs(settled), verdict, faults, [.. facts.Events.OfType<Act>().OrderBy(a => a.At).ThenBy(a => a.Sequence)],
-            settled.FirstOrDefault(row => row.State is State.NotTaken or State.Stale && row.Required)?.Id, counted.Count(IsTaken), counted.Count, facts.Practice.Rule, catalogue.LimitSet.Edition, blocked, UpdateRunning(counting));
+        return new Card(
+            settled,
+            Legs(settled),
+            verdict,
+            faults,
+            [.. facts.Events.OfType<Act>().OrderBy(a => a.At).ThenBy(a => a.Sequence)],
+            settled.FirstOrDefault(row => row.State is State.NotTaken or State.Stale && row.Required)?.Id,
+            counted.Count(IsTaken),
+            counted.Count,
+            facts.Practice.Rule,
+            catalogue.LimitSet.Edition,
+            blocked,
+            UpdateRunning(counting)
+        );
     }
 
     public CardRow Preview(CheckKey key, ReadingValue value, Condition found, Guid? instrumentId)
     {
         var planned = _plan.Rows.First(row => row.Key == key);
-        var reading = new Reading(Guid.Empty, key, facts.Unit?.Id, value, found, instrumentId, ReadingSource.Typed, Guid.Empty, facts.Now, facts.Now, long.MaxValue);
+        var reading = new Reading(
+            Guid.Empty,
+            key,
+            facts.Unit?.Id,
+            value,
+            found,
+            instrumentId,
+            ReadingSource.Typed,
+            Guid.Empty,
+            facts.Now,
+            facts.Now,
+            long.MaxValue
+        );
         return JudgeRow(planned, new CountingReadings(facts, catalogue, reading), new JudgeMemo(_plan.Features));
     }
 
     public LimitSeen? LimitOf(CheckKey key)
     {
-        if (_plan.Rows.FirstOrDefault(row => row.Key == key) is not { Check.Limits.IsEmpty: false } planned) return null;
-        var window = WindowOf(new RowContext(facts, catalogue, planned, new CountingReadings(facts, catalogue), new JudgeMemo(_plan.Features)));
+        if (_plan.Rows.FirstOrDefault(row => row.Key == key) is not { Check.Limits.IsEmpty: false } planned)
+            return null;
+        var window = WindowOf(
+            new RowContext(facts, catalogue, planned, new CountingReadings(facts, catalogue), new JudgeMemo(_plan.Features))
+        );
         return window is null ? null : new LimitSeen(catalogue.LimitSet.Edition, window.Min, window.Max);
     }
 
@@ -61,7 +95,8 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             foreach (var (reading, standing) in read)
             {
                 var attempt = AttemptOf(context, reading, standing, window);
-                if (standing == Acceptance.Standing.Counts) counts = attempt;
+                if (standing == Acceptance.Standing.Counts)
+                    counts = attempt;
                 list.Add(attempt);
             }
             attempts = list.MoveToImmutable();
@@ -69,42 +104,84 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         var exemption = counting.ExemptionOf(planned.Key);
         var because = ImmutableArray<Message>.Empty;
         State state;
-        if (exemption is not null) state = State.NotApplicable;
+        if (exemption is not null)
+            state = State.NotApplicable;
         else if (counts is not null)
         {
             (state, because) = (counts.State, counts.Because);
-            if (LimitChanged(counting, counts, window) is { } changed) because = because.Add(changed);
-            if (FixedByNobody(attempts, counts, planned, counting)) because = because.Add(new Message("because.out-then-in"));
+            if (LimitChanged(counting, counts, window) is { } changed)
+                because = because.Add(changed);
+            if (FixedByNobody(attempts, counts, planned, counting))
+                because = because.Add(new Message("because.out-then-in"));
         }
         else if (attempts.LastOrDefault(a => a.Standing != Acceptance.Standing.Withdrawn) is { } last)
         {
             state = State.Stale;
             because = [StaleBecause(context, last, counting)];
         }
-        else state = State.NotTaken;
-        var concession = state is State.Out or State.TooClose && counting.ConcessionOf(planned.Key) is { } allowed
-            && (counts is null || allowed.At >= counts.TakenAt) ? allowed : null;
+        else
+            state = State.NotTaken;
+        var concession =
+            state is State.Out or State.TooClose
+            && counting.ConcessionOf(planned.Key) is { } allowed
+            && (counts is null || allowed.At >= counts.TakenAt)
+                ? allowed
+                : null;
         // One that was given for a time holds no longer than that, and says so.
         if (concession?.Until is { } until && DateOnly.FromDateTime(facts.Now.DateTime) > until)
         {
-            because = because.Add(new Message("because.concession-lapsed", concession.AllowedBy, until.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)));
+            because = because.Add(
+                new Message("because.concession-lapsed", concession.AllowedBy, until.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture))
+            );
             concession = null;
         }
-        return new CardRow(planned.Key.ToString(), planned.Key, check, planned.Required, state, counts?.ReadingId, window, expected, counts?.Spare, because, attempts, [],
-            exemption?.Reason, concession, counting.NotesOf(planned.Key),
-            state is State.Out or State.TooClose ? Evidence.CausesOf(context, counts!, catalogue) : [], check.Items.IsEmpty ? [] : [.. context.Items.Select(ItemOf)],
-            check.Entry == EntryKind.Light ? context.Lights : [], []);
+        return new CardRow(
+            planned.Key.ToString(),
+            planned.Key,
+            check,
+            planned.Required,
+            state,
+            counts?.ReadingId,
+            window,
+            expected,
+            counts?.Spare,
+            because,
+            attempts,
+            [],
+            exemption?.Reason,
+            concession,
+            counting.NotesOf(planned.Key),
+            state is State.Out or State.TooClose ? Evidence.CausesOf(context, counts!, catalogue) : [],
+            check.Items.IsEmpty ? [] : [.. context.Items.Select(ItemOf)],
+            check.Entry == EntryKind.Light ? context.Lights : [],
+            []
+        );
 
         CardItem ItemOf(CheckItem item) =>
-            new(item.Id, item.Out, item.Bring || check.Id == KnownChecks.Pack && context.Model is { Contents.IsEmpty: false } model && !model.Contents.Contains(item.Id), item.Loose);
+            new(
+                item.Id,
+                item.Out,
+                item.Bring
+                    || check.Id == KnownChecks.Pack
+                        && context.Model is { Contents.IsEmpty: false } model
+                        && !model.Contents.Contains(item.Id),
+                item.Loose
+            );
     }
 
     /// <summary>The limits that the reading was kept under, where a later edition says otherwise.</summary>
     private Message? LimitChanged(CountingReadings counting, Attempt counts, LimitWindow? window)
     {
-        if (counting.Reading(counts.ReadingId)?.Seen is not { } seen || seen.Edition == catalogue.LimitSet.Edition) return null;
-        if (Same(seen.Min, window?.Min) && Same(seen.Max, window?.Max)) return null;
-        return new Message("because.limit-changed", seen.Min is { } min ? Message.Number(min) : "\u2013", seen.Max is { } max ? Message.Number(max) : "\u2013", seen.Edition);
+        if (counting.Reading(counts.ReadingId)?.Seen is not { } seen || seen.Edition == catalogue.LimitSet.Edition)
+            return null;
+        if (Same(seen.Min, window?.Min) && Same(seen.Max, window?.Max))
+            return null;
+        return new Message(
+            "because.limit-changed",
+            seen.Min is { } min ? Message.Number(min) : "\u2013",
+            seen.Max is { } max ? Message.Number(max) : "\u2013",
+            seen.Edition
+        );
 
         static bool Same(double? a, double? b) => a is null && b is null || a is { } x && b is { } y && Math.Abs(x - y) < 1e-6;
     }
@@ -112,58 +189,115 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
     /// <summary>An out followed by an in with no repair recorded between them: right, but somebody should say what was done.</summary>
     private static bool FixedByNobody(ImmutableArray<Attempt> attempts, Attempt counts, PlannedRow planned, CountingReadings counting)
     {
-        if (counts.State != State.In) return false;
-        var before = attempts.LastOrDefault(a => a.TakenAt <= counts.TakenAt && a.ReadingId != counts.ReadingId && a.Standing is Acceptance.Standing.Superseded or Acceptance.Standing.VoidedByAct);
-        return before is { State: State.Out, Standing: Acceptance.Standing.Superseded } && !counting.WorkedBetween(planned.Key, before.TakenAt, counts.TakenAt);
+        if (counts.State != State.In)
+            return false;
+        var before = attempts.LastOrDefault(a =>
+            a.TakenAt <= counts.TakenAt
+            && a.ReadingId != counts.ReadingId
+            && a.Standing is Acceptance.Standing.Superseded or Acceptance.Standing.VoidedByAct
+        );
+        return before is { State: State.Out, Standing: Acceptance.Standing.Superseded }
+            && !counting.WorkedBetween(planned.Key, before.TakenAt, counts.TakenAt);
     }
 
     /// <summary>An update that was begun and not ended: until then nobody pulls a plug or sets anything.</summary>
     private static Message? UpdateRunning(CountingReadings counting) =>
-        counting.LastAct("update-started") is { } began && (counting.LastAct("updated") is not { } ended || ended.At < began.At || ended.At == began.At && ended.Sequence < began.Sequence) ? new("hold.updating") : null;
+        counting.LastAct("update-started") is { } began
+        && (counting.LastAct("updated") is not { } ended || ended.At < began.At || ended.At == began.At && ended.Sequence < began.Sequence)
+            ? new("hold.updating")
+            : null;
 
     private static ImmutableArray<CheckId> HoldsOf(CardRow row, List<CardRow> rows) =>
-        row.Check.HoldUntil.IsEmpty ? [] : [.. row.Check.HoldUntil.Where(hold => rows.Any(other =>
-            other.Key.Check == hold && other.State is not (State.In or State.NotApplicable) && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)))];
+        row.Check.HoldUntil.IsEmpty
+            ? []
+            :
+            [
+                .. row.Check.HoldUntil.Where(hold =>
+                    rows.Any(other =>
+                        other.Key.Check == hold
+                        && other.State is not (State.In or State.NotApplicable)
+                        && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)
+                    )
+                ),
+            ];
 
-    private T? Last<T>(CountingReadings counting, Func<T, bool> wanted) where T : CardEvent =>
-        facts.Events.OfType<T>().Where(e => wanted(e) && !counting.IsWithdrawn(e.Id)).OrderBy(e => e.At).ThenBy(e => e.Sequence).LastOrDefault();
+    private T? Last<T>(CountingReadings counting, Func<T, bool> wanted)
+        where T : CardEvent =>
+        facts
+            .Events.OfType<T>()
+            .Where(e => wanted(e) && !counting.IsWithdrawn(e.Id))
+            .OrderBy(e => e.At)
+            .ThenBy(e => e.Sequence)
+            .LastOrDefault();
 
     private static LimitWindow? WindowOf(RowContext context)
     {
-        if (context.Check.Limits.IsEmpty) return null;
+        if (context.Check.Limits.IsEmpty)
+            return null;
         var limits = new List<Limit>(4);
         foreach (var limit in context.Check.Limits)
         {
-            if (!limit.StartsWith("set:", StringComparison.Ordinal)) limits.AddRange(LimitFunctions.All[limit[3..]](context));
-            else if (context.Catalogue.Limit(limit[4..]) is { } entry) limits.Add(entry);
+            if (!limit.StartsWith("set:", StringComparison.Ordinal))
+                limits.AddRange(LimitFunctions.All[limit[3..]](context));
+            else if (context.Catalogue.Limit(limit[4..]) is { } entry)
+                limits.Add(entry);
         }
         return LimitWindow.Intersect(limits);
     }
 
     private static Attempt AttemptOf(RowContext context, Reading reading, Standing standing, LimitWindow? window)
     {
-        var accuracy = reading.Value is NumberValue number ? context.Counting.InstrumentOf(reading)?.AccuracyAt(context.Check.Unit, number.Value) : null;
+        var accuracy = reading.Value is NumberValue number
+            ? context.Counting.InstrumentOf(reading)?.AccuracyAt(context.Check.Unit, number.Value)
+            : null;
         var judged = Judges.All[context.Check.Judge](context, reading.Value, window, accuracy, reading.TakenAt);
-        return new Attempt(reading.Id, reading.Value, judged.State, standing, judged.Spare, judged.HalfWidth, reading.Found, reading.Source, reading.By, reading.InstrumentId,
-            reading.TakenAt, reading.ReceivedAt, judged.Because, judged.Map, context.Counting.WithdrawalOf(reading.Id)?.Reason);
+        return new Attempt(
+            reading.Id,
+            reading.Value,
+            judged.State,
+            standing,
+            judged.Spare,
+            judged.HalfWidth,
+            reading.Found,
+            reading.Source,
+            reading.By,
+            reading.InstrumentId,
+            reading.TakenAt,
+            reading.ReceivedAt,
+            judged.Because,
+            judged.Map,
+            context.Counting.WithdrawalOf(reading.Id)?.Reason
+        );
     }
 
     private Message StaleBecause(RowContext context, Attempt last, CountingReadings counting)
     {
-        if (last.Standing != Acceptance.Standing.VoidedByAct) return new Message("stale." + Codes.Of(last.Standing));
+        if (last.Standing != Acceptance.Standing.VoidedByAct)
+            return new Message("stale." + Codes.Of(last.Standing));
         var reading = facts.Readings.First(r => r.Id == last.ReadingId);
         var act = counting.VoidedBy(reading, context.Check)!;
         return new Message("stale.voidedByAct", "@act." + act.ActKind);
     }
 
     private static ImmutableArray<CheckId> Gates(CardRow row, List<CardRow> rows) =>
-        row.Check.Gates.IsEmpty ? [] : [.. row.Check.Gates.Where(gate => rows.Any(other =>
-            other.Key.Check == gate && other.State == State.Out && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)))];
+        row.Check.Gates.IsEmpty
+            ? []
+            :
+            [
+                .. row.Check.Gates.Where(gate =>
+                    rows.Any(other =>
+                        other.Key.Check == gate
+                        && other.State == State.Out
+                        && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)
+                    )
+                ),
+            ];
 
     private static FaultOnCard Standing(FaultRecord fault, CardRow? row, CountingReadings counting)
     {
         var proof = row?.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts);
-        var closed = row is { State: State.In } && proof is not null && proof.ReadingId != fault.FromReading && proof.TakenAt > fault.RaisedAt;
+        var closed =
+            row is { State: State.In } && proof is not null && proof.ReadingId != fault.FromReading && proof.TakenAt > fault.RaisedAt;
         var repairs = counting.RepairsOf(fault.Id);
         return new FaultOnCard(fault, !closed, closed ? proof!.ReadingId : null, closed ? proof!.TakenAt : null, repairs);
     }
@@ -177,20 +311,38 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
 
     private static CardVerdict VerdictOf(ImmutableArray<CardRow> rows, ImmutableArray<FaultOnCard> faults, Block? blocked)
     {
-        var lines = rows.Select(row => new DeviceVerdict.CheckLine(row.Id, row.Required, row.State switch
-        {
-            State.In => DeviceVerdict.CheckOutcome.In,
-            State.Out => DeviceVerdict.CheckOutcome.Out,
-            State.TooClose => DeviceVerdict.CheckOutcome.TooClose,
-            State.NotApplicable => DeviceVerdict.CheckOutcome.NotApplicable,
-            _ => DeviceVerdict.CheckOutcome.NotDone,
-        }, row.ExemptedBecause, true, row.Conceded?.AllowedBy)).ToList();
+        var lines = rows.Select(row => new DeviceVerdict.CheckLine(
+                row.Id,
+                row.Required,
+                row.State switch
+                {
+                    State.In => DeviceVerdict.CheckOutcome.In,
+                    State.Out => DeviceVerdict.CheckOutcome.Out,
+                    State.TooClose => DeviceVerdict.CheckOutcome.TooClose,
+                    State.NotApplicable => DeviceVerdict.CheckOutcome.NotApplicable,
+                    _ => DeviceVerdict.CheckOutcome.NotDone,
+                },
+                row.ExemptedBecause,
+                true,
+                row.Conceded?.AllowedBy
+            ))
+            .ToList();
 
         // A conceded row concedes the Fault raised from it: one departure is one concession.
         var conceded = rows.Where(row => row.Conceded is not null).ToDictionary(row => row.Key, row => row.Conceded!.AllowedBy);
-        var result = DeviceVerdict.Derive(lines, [.. faults.Select(f => new DeviceVerdict.FaultLine("fault:" + f.Fault.Id, f.Fault.Severity,
-            !f.Open ? DeviceVerdict.FaultStanding.Closed : conceded.ContainsKey(f.Fault.Key) ? DeviceVerdict.FaultStanding.Conceded : DeviceVerdict.FaultStanding.Open,
-            conceded.GetValueOrDefault(f.Fault.Key)))]);
+        var result = DeviceVerdict.Derive(
+            lines,
+            [
+                .. faults.Select(f => new DeviceVerdict.FaultLine(
+                    "fault:" + f.Fault.Id,
+                    f.Fault.Severity,
+                    !f.Open ? DeviceVerdict.FaultStanding.Closed
+                        : conceded.ContainsKey(f.Fault.Key) ? DeviceVerdict.FaultStanding.Conceded
+                        : DeviceVerdict.FaultStanding.Open,
+                    conceded.GetValueOrDefault(f.Fault.Key)
+                )),
+            ]
+        );
         var because = ImmutableArray.CreateBuilder<Message>();
         var openFaults = faults.Count(f => f.Open && result.Failing.Contains("fault:" + f.Fault.Id));
         Say("verdict.out", result.Failing.Count(id => !id.StartsWith("fault:", StringComparison.Ordinal)));
@@ -198,16 +350,22 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         Say("verdict.not-taken", rows.Count(r => r.Required && r.State == State.NotTaken));
         Say("verdict.stale", rows.Count(r => r.Required && r.State == State.Stale));
         Say("verdict.too-close", rows.Count(r => r.Required && r.State == State.TooClose && r.Conceded is null));
-        if (blocked is not null && result.Verdict == Verdict.Open) because.Add(blocked.SetAside ? new("verdict.set-aside", blocked.Reason) : new("verdict.blocked", blocked.BlockedBy, blocked.Reason));
+        if (blocked is not null && result.Verdict == Verdict.Open)
+            because.Add(
+                blocked.SetAside ? new("verdict.set-aside", blocked.Reason) : new("verdict.blocked", blocked.BlockedBy, blocked.Reason)
+            );
         Say("verdict.conceded", rows.Count(r => r.Conceded is not null));
         Say("verdict.remarks", result.Remarks.Length);
-        if (rows.IsEmpty) because.Add(new Message("verdict.no-checks"));
-        if (result.Verdict == Verdict.Accepted) because.Add(new Message("verdict.all-in", rows.Count(r => r.State == State.In).ToString(CultureInfo.InvariantCulture)));
+        if (rows.IsEmpty)
+            because.Add(new Message("verdict.no-checks"));
+        if (result.Verdict == Verdict.Accepted)
+            because.Add(new Message("verdict.all-in", rows.Count(r => r.State == State.In).ToString(CultureInfo.InvariantCulture)));
         return new CardVerdict(result.Verdict, because.ToImmutable(), result.Failing, result.Incomplete, result.Conceded, result.Remarks);
 
         void Say(string code, int count)
         {
-            if (count > 0) because.Add(new Message(count == 1 ? code + ".one" : code, count.ToString(CultureInfo.InvariantCulture)));
+            if (count > 0)
+                because.Add(new Message(count == 1 ? code + ".one" : code, count.ToString(CultureInfo.InvariantCulture)));
         }
     }
 
@@ -222,17 +380,30 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             CardRow? tightest = null;
             foreach (var row in rows)
             {
-                if (row.Check.Leg != leg || row.State == State.NotApplicable || !row.Required && !IsTaken(row)) continue;
+                if (row.Check.Leg != leg || row.State == State.NotApplicable || !row.Required && !IsTaken(row))
+                    continue;
                 total++;
-                if (IsTaken(row)) taken++;
+                if (IsTaken(row))
+                    taken++;
                 var state = row.State == State.Stale ? State.NotTaken : row.State;
-                if (Badness(state) > Badness(worst)) (worst, tightest) = (state, null);
-                if (row.State == worst && row.Spare is { } spare && (tightest is null || spare.Share < tightest.Spare!.Share)) tightest = row;
+                if (Badness(state) > Badness(worst))
+                    (worst, tightest) = (state, null);
+                if (row.State == worst && row.Spare is { } spare && (tightest is null || spare.Share < tightest.Spare!.Share))
+                    tightest = row;
             }
-            legs.Add(total == 0 ? new LegSummary(leg, State.NotApplicable, 0, 0, null) : new LegSummary(leg, worst, taken, total, tightest?.Id));
+            legs.Add(
+                total == 0 ? new LegSummary(leg, State.NotApplicable, 0, 0, null) : new LegSummary(leg, worst, taken, total, tightest?.Id)
+            );
         }
         return legs.MoveToImmutable();
 
-        static int Badness(State state) => state switch { State.Out => 3, State.TooClose => 2, State.NotTaken => 1, _ => 0 };
+        static int Badness(State state) =>
+            state switch
+            {
+                State.Out => 3,
+                State.TooClose => 2,
+                State.NotTaken => 1,
+                _ => 0,
+            };
     }
 }

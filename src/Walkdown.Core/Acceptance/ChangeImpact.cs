@@ -5,11 +5,12 @@ namespace Walkdown.Core.Acceptance;
 public sealed record ChangeImpact(Verdict From, Verdict To, int RowsAdded, int RowsGone, int RowsOtherwise)
 {
     /// <summary>The facts as they are under another practice: a run without a scheme of its own follows the job's.</summary>
-    public static CardFacts Under(CardFacts facts, Practice practice) => facts with
-    {
-        Practice = practice,
-        Runs = [.. facts.Runs.Select(r => r.OwnScheme ? r : r with { Scheme = practice.Scheme })],
-    };
+    public static CardFacts Under(CardFacts facts, Practice practice) =>
+        facts with
+        {
+            Practice = practice,
+            Runs = [.. facts.Runs.Select(r => r.OwnScheme ? r : r with { Scheme = practice.Scheme })],
+        };
 
     /// <summary>Compares a Card before and after; null where nothing of it changes.</summary>
     public static ChangeImpact? Between(Card before, Card after)
@@ -19,10 +20,16 @@ public sealed record ChangeImpact(Verdict From, Verdict To, int RowsAdded, int R
         var added = after.Rows.Count(r => !was.ContainsKey(r.Id));
         var gone = before.Rows.Count(r => !isNow.Contains(r.Id));
         var otherwise = after.Rows.Count(r => was.TryGetValue(r.Id, out var b) && IsOtherwise(b, r));
-        return added + gone + otherwise == 0 && before.Verdict.Verdict == after.Verdict.Verdict ? null : new ChangeImpact(before.Verdict.Verdict, after.Verdict.Verdict, added, gone, otherwise);
+        return added + gone + otherwise == 0 && before.Verdict.Verdict == after.Verdict.Verdict
+            ? null
+            : new ChangeImpact(before.Verdict.Verdict, after.Verdict.Verdict, added, gone, otherwise);
     }
 
     private static bool IsOtherwise(CardRow before, CardRow after) =>
-        before.State != after.State || before.Required != after.Required || before.Window?.Min != after.Window?.Min || before.Window?.Max != after.Window?.Max
-        || before.Expected?.Value != after.Expected?.Value || !before.Causes.SequenceEqual(after.Causes);
+        before.State != after.State
+        || before.Required != after.Required
+        || before.Window?.Min != after.Window?.Min
+        || before.Window?.Max != after.Window?.Max
+        || before.Expected?.Value != after.Expected?.Value
+        || !before.Causes.SequenceEqual(after.Causes);
 }

@@ -13,20 +13,66 @@ public readonly record struct CheckId(string Value)
     internal sealed class Json : JsonConverter<CheckId>
     {
         public override CheckId Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) => new(reader.GetString() ?? "");
-        public override void Write(Utf8JsonWriter writer, CheckId value, JsonSerializerOptions options) => writer.WriteStringValue(value.Value);
+
+        public override void Write(Utf8JsonWriter writer, CheckId value, JsonSerializerOptions options) =>
+            writer.WriteStringValue(value.Value);
     }
 }
 
-public enum Section { Before, Bench, Cable, Fixing, Power, Link, Address, Time, Recorder, Aim, Focus, Night, Finish }
+public enum Section
+{
+    Before,
+    Bench,
+    Cable,
+    Fixing,
+    Power,
+    Link,
+    Address,
+    Time,
+    Recorder,
+    Aim,
+    Focus,
+    Night,
+    Finish,
+}
 
 /// <summary>The eight legs of the signal path, from the recorder to the scene.</summary>
-public enum Leg { Recorder, Port, Run, Power, Link, Address, Picture, Fixing }
+public enum Leg
+{
+    Recorder,
+    Port,
+    Run,
+    Power,
+    Link,
+    Address,
+    Picture,
+    Fixing,
+}
 
 /// <summary>How a reading is entered.</summary>
-public enum EntryKind { YesNo, Number, Choice, WireMap, List, Text, Probes, Counters, Light }
+public enum EntryKind
+{
+    YesNo,
+    Number,
+    Choice,
+    WireMap,
+    List,
+    Text,
+    Probes,
+    Counters,
+    Light,
+}
 
 /// <summary>What a row is about.</summary>
-public enum SubjectKind { Place, Unit, Head, Run, Port, Channel }
+public enum SubjectKind
+{
+    Place,
+    Unit,
+    Head,
+    Run,
+    Port,
+    Channel,
+}
 
 /// <summary>The subject of one row; the part names a piece of it (<c>pair 4-5</c>), empty for the whole.</summary>
 public readonly record struct Subject(SubjectKind Kind, Guid Id, string Part = "");
@@ -35,7 +81,16 @@ public readonly record struct Subject(SubjectKind Kind, Guid Id, string Part = "
 [Flags]
 public enum Condition
 {
-    Any = 0, Bench = 1, CoverOn = 2, CoverOff = 4, InfraredOff = 8, InfraredOn = 16, HeaterOn = 32, Dark = 64, Locked = 128, Restarted = 256,
+    Any = 0,
+    Bench = 1,
+    CoverOn = 2,
+    CoverOff = 4,
+    InfraredOff = 8,
+    InfraredOn = 16,
+    HeaterOn = 32,
+    Dark = 64,
+    Locked = 128,
+    Restarted = 256,
 }
 
 /// <summary>One row of a Card: check x subject x part x condition.</summary>
@@ -92,7 +147,11 @@ public sealed record CheckItem
 }
 
 /// <summary>What a check is read from, where it need not be typed.</summary>
-public enum ReadFrom { Tester, Switch }
+public enum ReadFrom
+{
+    Tester,
+    Switch,
+}
 
 /// <summary>What a number may be at all; beyond it the reading is refused as a slip.</summary>
 public sealed record PlausibleRange(double Min, double Max);

@@ -23,20 +23,27 @@ internal sealed class CountingReadings
         _facts = facts;
         _withdrawn = [];
         foreach (var e in facts.Events)
-            if (e is Withdrawal withdrawal) _withdrawn.TryAdd(withdrawal.Of, withdrawal);
+            if (e is Withdrawal withdrawal)
+                _withdrawn.TryAdd(withdrawal.Of, withdrawal);
         _instruments = facts.Instruments.ToDictionary(i => i.Id);
         _acts = [.. facts.Events.OfType<Act>().Where(act => !_withdrawn.ContainsKey(act.Id))];
         foreach (var e in facts.Events)
         {
-            if (_withdrawn.ContainsKey(e.Id)) continue;
+            if (_withdrawn.ContainsKey(e.Id))
+                continue;
             // Of several for a row the newest stands.
-            if (e is Exemption exemption && (!_exemptions.TryGetValue(exemption.Key, out var x) || IsNewer(exemption, x))) _exemptions[exemption.Key] = exemption;
-            else if (e is Concession concession && (!_concessions.TryGetValue(concession.Key, out var c) || IsNewer(concession, c))) _concessions[concession.Key] = concession;
+            if (e is Exemption exemption && (!_exemptions.TryGetValue(exemption.Key, out var x) || IsNewer(exemption, x)))
+                _exemptions[exemption.Key] = exemption;
+            else if (e is Concession concession && (!_concessions.TryGetValue(concession.Key, out var c) || IsNewer(concession, c)))
+                _concessions[concession.Key] = concession;
         }
         foreach (var note in facts.Events.OfType<Note>())
-            if (note.Key is { } on) (_notes.TryGetValue(on, out var list) ? list : _notes[on] = []).Add(note);
-        foreach (var reading in facts.Readings) Take(reading);
-        if (preview is not null) Take(preview);
+            if (note.Key is { } on)
+                (_notes.TryGetValue(on, out var list) ? list : _notes[on] = []).Add(note);
+        foreach (var reading in facts.Readings)
+            Take(reading);
+        if (preview is not null)
+            Take(preview);
         foreach (var list in _byRow.Values)
         {
             // Readings come in the order they were taken; only late ones, sent from an outbox, make sorting needed.
@@ -48,27 +55,33 @@ internal sealed class CountingReadings
                 }
             var counts = list.FindLastIndex(entry => entry.Standing == Standing.Counts);
             for (var i = 0; i < counts; i++)
-                if (list[i].Standing == Standing.Counts) list[i] = (list[i].Reading, Standing.Superseded);
+                if (list[i].Standing == Standing.Counts)
+                    list[i] = (list[i].Reading, Standing.Superseded);
         }
 
         void Take(Reading reading)
         {
-            if (!catalogue.CheckById.TryGetValue(reading.Key.Check, out var check)) return;
+            if (!catalogue.CheckById.TryGetValue(reading.Key.Check, out var check))
+                return;
             ref var list = ref CollectionsMarshal.GetValueRefOrAddDefault(_byRow, reading.Key, out _);
             (list ??= new(2)).Add((reading, StandingOf(reading, check)));
         }
 
         static int Order((Reading Reading, Standing) a, (Reading Reading, Standing) b) =>
-            a.Reading.TakenAt.CompareTo(b.Reading.TakenAt) is var byTime and not 0 ? byTime : a.Reading.Sequence.CompareTo(b.Reading.Sequence);
+            a.Reading.TakenAt.CompareTo(b.Reading.TakenAt) is var byTime and not 0
+                ? byTime
+                : a.Reading.Sequence.CompareTo(b.Reading.Sequence);
     }
 
     public IReadOnlyList<(Reading Reading, Standing Standing)> Of(CheckKey key) => _byRow.TryGetValue(key, out var list) ? list : [];
 
-    public Reading? Counts(CheckKey key) => _byRow.TryGetValue(key, out var list) ? list.FindLast(static e => e.Standing == Standing.Counts).Reading : null;
+    public Reading? Counts(CheckKey key) =>
+        _byRow.TryGetValue(key, out var list) ? list.FindLast(static e => e.Standing == Standing.Counts).Reading : null;
 
     public ReadingValue? Value(CheckId check, Subject on, Condition under = Condition.Any) => Counts(new CheckKey(check, on, under))?.Value;
 
-    public double? Number(CheckId check, Subject on, Condition under = Condition.Any) => Value(check, on, under) is NumberValue number ? number.Value : null;
+    public double? Number(CheckId check, Subject on, Condition under = Condition.Any) =>
+        Value(check, on, under) is NumberValue number ? number.Value : null;
 
     private static bool IsNewer(CardEvent a, CardEvent b) => a.At > b.At || a.At == b.At && a.Sequence >= b.Sequence;
 
@@ -85,7 +98,9 @@ internal sealed class CountingReadings
 
     /// <summary>Whether any work was recorded on the row's subject, or on the place, between two moments.</summary>
     public bool WorkedBetween(CheckKey key, DateTimeOffset from, DateTimeOffset to) =>
-        _acts.Any(act => act.At >= from && act.At <= to && (act.On.Kind == SubjectKind.Place || act.On.Kind == key.On.Kind && act.On.Id == key.On.Id));
+        _acts.Any(act =>
+            act.At >= from && act.At <= to && (act.On.Kind == SubjectKind.Place || act.On.Kind == key.On.Kind && act.On.Id == key.On.Id)
+        );
 
     public bool IsWithdrawn(Guid id) => _withdrawn.ContainsKey(id);
 
@@ -94,13 +109,19 @@ internal sealed class CountingReadings
     public Instrument? InstrumentOf(Reading reading) => reading.InstrumentId is { } id ? _instruments.GetValueOrDefault(id) : null;
 
     /// <summary>Acts recorded as repairs of a Fault, in order.</summary>
-    public ImmutableArray<Act> RepairsOf(Guid faultId) => [.. _acts.Where(act => act.FaultId == faultId).OrderBy(act => act.At).ThenBy(act => act.Sequence)];
+    public ImmutableArray<Act> RepairsOf(Guid faultId) =>
+        [.. _acts.Where(act => act.FaultId == faultId).OrderBy(act => act.At).ThenBy(act => act.Sequence)];
 
     /// <summary>The act that voids a reading, if one does.</summary>
     public Act? VoidedBy(Reading reading, CheckDefinition check)
     {
         foreach (var act in _acts)
-            if (IsLater(act, reading) && (act.On.Kind == SubjectKind.Place || act.On.Kind == reading.Key.On.Kind && act.On.Id == reading.Key.On.Id) && check.VoidedBy.Contains(act.ActKind)) return act;
+            if (
+                IsLater(act, reading)
+                && (act.On.Kind == SubjectKind.Place || act.On.Kind == reading.Key.On.Kind && act.On.Id == reading.Key.On.Id)
+                && check.VoidedBy.Contains(act.ActKind)
+            )
+                return act;
         return null;
     }
 
@@ -109,14 +130,20 @@ internal sealed class CountingReadings
 
     private Standing StandingOf(Reading reading, CheckDefinition check)
     {
-        if (_withdrawn.ContainsKey(reading.Id)) return Standing.Withdrawn;
-        if (check.OfUnit && reading.UnitId is { } unit && unit != _facts.Unit?.Id) return Standing.UnitGone;
-        if (VoidedBy(reading, check) is not null) return Standing.VoidedByAct;
-        if ((reading.Found & reading.Key.Under) != reading.Key.Under) return Standing.ConditionsDiffer;
+        if (_withdrawn.ContainsKey(reading.Id))
+            return Standing.Withdrawn;
+        if (check.OfUnit && reading.UnitId is { } unit && unit != _facts.Unit?.Id)
+            return Standing.UnitGone;
+        if (VoidedBy(reading, check) is not null)
+            return Standing.VoidedByAct;
+        if ((reading.Found & reading.Key.Under) != reading.Key.Under)
+            return Standing.ConditionsDiffer;
         if (InstrumentOf(reading) is { } instrument)
         {
-            if (!instrument.CalibratedAt(DateOnly.FromDateTime(reading.TakenAt.UtcDateTime))) return Standing.OutOfCalibration;
-            if (instrument.InDoubt(check.Unit, reading.TakenAt)) return Standing.InstrumentInDoubt;
+            if (!instrument.CalibratedAt(DateOnly.FromDateTime(reading.TakenAt.UtcDateTime)))
+                return Standing.OutOfCalibration;
+            if (instrument.InDoubt(check.Unit, reading.TakenAt))
+                return Standing.InstrumentInDoubt;
         }
         return Standing.Counts;
     }

@@ -2,30 +2,68 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
 
-public enum Verdict { Open, Refused, AcceptedWithNote, Accepted }
+public enum Verdict
+{
+    Open,
+    Refused,
+    AcceptedWithNote,
+    Accepted,
+}
 
-public enum Severity { Critical, Major, Minor }
+public enum Severity
+{
+    Critical,
+    Major,
+    Minor,
+}
 
 /// <summary>
 /// The Verdict of one Card, by rule (docs/calculations.md, P). Precedence: Refused, Open, Accepted with note, Accepted. Nobody overrules it.
 /// </summary>
 public static class DeviceVerdict
 {
-    public enum CheckOutcome { In, TooClose, Out, NotDone, NotApplicable }
+    public enum CheckOutcome
+    {
+        In,
+        TooClose,
+        Out,
+        NotDone,
+        NotApplicable,
+    }
 
-    public enum FaultStanding { Open, Closed, Conceded }
+    public enum FaultStanding
+    {
+        Open,
+        Closed,
+        Conceded,
+    }
 
     /// <param name="Reason">Why it is not applicable.</param>
     /// <param name="CalibrationOk">False where the instrument was out of calibration on the day.</param>
     /// <param name="ConcededBy">Null: no concession; blank: a concession that names nobody, which does not count.</param>
-    public readonly record struct CheckLine(string Id, bool Required, CheckOutcome Outcome, string? Reason = null, bool CalibrationOk = true, string? ConcededBy = null);
+    public readonly record struct CheckLine(
+        string Id,
+        bool Required,
+        CheckOutcome Outcome,
+        string? Reason = null,
+        bool CalibrationOk = true,
+        string? ConcededBy = null
+    );
 
     public readonly record struct FaultLine(string Id, Severity Severity, FaultStanding State, string? ConcededBy = null);
 
     /// <summary>The verdict with the lines it rests on, in input order, checks before faults.</summary>
     public sealed record Result(
-        Verdict Verdict, ImmutableArray<string> Failing, ImmutableArray<string> Incomplete, ImmutableArray<string> Conceded,
-        ImmutableArray<string> Remarks, ImmutableArray<string> Problems, int OpenCritical, int OpenMajor, int OpenMinor);
+        Verdict Verdict,
+        ImmutableArray<string> Failing,
+        ImmutableArray<string> Incomplete,
+        ImmutableArray<string> Conceded,
+        ImmutableArray<string> Remarks,
+        ImmutableArray<string> Problems,
+        int OpenCritical,
+        int OpenMajor,
+        int OpenMinor
+    );
 
     public const string NothingTested = "nothing_tested";
 
@@ -34,18 +72,24 @@ public static class DeviceVerdict
     {
         Require.Consistent(checks.Select(c => c.Id).Distinct().Count() == checks.Count, "checks.id");
         Require.Consistent(faults.Select(f => f.Id).Distinct().Count() == faults.Count, "faults.id");
-        List<string> failing = [], incomplete = [], conceded = [], remarks = [], problems = [];
+        List<string> failing = [],
+            incomplete = [],
+            conceded = [],
+            remarks = [],
+            problems = [];
         foreach (var check in checks)
         {
             switch (check.Outcome)
             {
                 case CheckOutcome.NotApplicable:
-                    if (!string.IsNullOrWhiteSpace(check.Reason)) break;
+                    if (!string.IsNullOrWhiteSpace(check.Reason))
+                        break;
                     (check.Required ? incomplete : remarks).Add(check.Id);
                     problems.Add(check.Id + ":not_applicable_without_reason");
                     break;
                 case CheckOutcome.NotDone:
-                    if (check.Required) incomplete.Add(check.Id);
+                    if (check.Required)
+                        incomplete.Add(check.Id);
                     break;
                 case var _ when !check.CalibrationOk:
                     (check.Required ? incomplete : remarks).Add(check.Id);
@@ -57,8 +101,13 @@ public static class DeviceVerdict
                     conceded.Add(check.Id);
                     break;
                 case var outcome:
-                    if (check.ConcededBy is not null) problems.Add(check.Id + ":concession_without_authoriser");
-                    (!check.Required ? remarks : outcome == CheckOutcome.Out ? failing : incomplete).Add(check.Id);
+                    if (check.ConcededBy is not null)
+                        problems.Add(check.Id + ":concession_without_authoriser");
+                    (
+                        !check.Required ? remarks
+                        : outcome == CheckOutcome.Out ? failing
+                        : incomplete
+                    ).Add(check.Id);
                     break;
             }
         }
@@ -66,7 +115,8 @@ public static class DeviceVerdict
         var open = new int[3];
         foreach (var fault in faults)
         {
-            if (fault.State == FaultStanding.Closed) continue;
+            if (fault.State == FaultStanding.Closed)
+                continue;
             if (fault.State == FaultStanding.Conceded)
             {
                 if (!string.IsNullOrWhiteSpace(fault.ConcededBy))
@@ -79,8 +129,10 @@ public static class DeviceVerdict
             open[(int)fault.Severity]++;
             (fault.Severity == Severity.Minor ? remarks : failing).Add(fault.Id);
         }
-        if (checks.Count == 0 || (!made && failing.Count == 0 && incomplete.Count == 0)) incomplete.Add(NothingTested);
-        var verdict = failing.Count > 0 ? Verdict.Refused
+        if (checks.Count == 0 || (!made && failing.Count == 0 && incomplete.Count == 0))
+            incomplete.Add(NothingTested);
+        var verdict =
+            failing.Count > 0 ? Verdict.Refused
             : incomplete.Count > 0 ? Verdict.Open
             : conceded.Count > 0 || remarks.Count > 0 ? Verdict.AcceptedWithNote
             : Verdict.Accepted;

@@ -40,25 +40,40 @@ internal static class Judges
     internal static Judged Window(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset _)
     {
         var number = ((NumberValue)value).Value;
-        if (window is null) return new(State.In, null, accuracy?.HalfWidthAt(number), [new Message("because.no-limit")]);
+        if (window is null)
+            return new(State.In, null, accuracy?.HalfWidthAt(number), [new Message("because.no-limit")]);
         if (window.Empty)
-            return new(State.TooClose, null, accuracy?.HalfWidthAt(number), [new Message("because.limits-exclude-each-other", [.. window.Parts.Select(p => p.Source)])]);
+            return new(
+                State.TooClose,
+                null,
+                accuracy?.HalfWidthAt(number),
+                [new Message("because.limits-exclude-each-other", [.. window.Parts.Select(p => p.Source)])]
+            );
         var decided = Decision.Decide(number, window.Min, window.Max, accuracy, c.Facts.Practice.Rule);
-        var state = decided.Outcome switch { Outcome.In => State.In, Outcome.Out => State.Out, _ => State.TooClose };
+        var state = decided.Outcome switch
+        {
+            Outcome.In => State.In,
+            Outcome.Out => State.Out,
+            _ => State.TooClose,
+        };
         var because = ImmutableArray.CreateBuilder<Message>();
-        if (decided.InstrumentCannotDecide) because.Add(new Message("because.instrument-cannot-decide"));
-        if (state != State.In && Decisive(window, decided.Spare) is { } part) because.Add(new Message("because.limit", part.Purpose, part.Source));
-        if (accuracy is null && c.Facts.Practice.Rule == DecisionRule.Guarded) because.Add(new Message("because.no-accuracy"));
+        if (decided.InstrumentCannotDecide)
+            because.Add(new Message("because.instrument-cannot-decide"));
+        if (state != State.In && Decisive(window, decided.Spare) is { } part)
+            because.Add(new Message("because.limit", part.Purpose, part.Source));
+        if (accuracy is null && c.Facts.Practice.Rule == DecisionRule.Guarded)
+            because.Add(new Message("because.no-accuracy"));
         return new(state, decided.Spare, decided.HalfWidth, because.ToImmutable());
     }
 
     /// <summary>The limit that the reading is nearest to.</summary>
-    private static Limit? Decisive(LimitWindow window, Spare spare) => spare.Nearest switch
-    {
-        NearestLimit.Min => window.Parts.LastOrDefault(p => p.Min == window.Min),
-        NearestLimit.Max => window.Parts.LastOrDefault(p => p.Max == window.Max),
-        _ => null,
-    };
+    private static Limit? Decisive(LimitWindow window, Spare spare) =>
+        spare.Nearest switch
+        {
+            NearestLimit.Min => window.Parts.LastOrDefault(p => p.Min == window.Min),
+            NearestLimit.Max => window.Parts.LastOrDefault(p => p.Max == window.Max),
+            _ => null,
+        };
 
     private static Judged YesNo(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt) =>
         new(((YesNoValue)value).Yes ? State.In : State.Out, null, null, []);

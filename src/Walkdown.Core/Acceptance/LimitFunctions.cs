@@ -7,7 +7,10 @@ namespace Walkdown.Core.Acceptance;
 /// <summary>Core's closed registry of limits that must be computed for the row at hand.</summary>
 internal static class LimitFunctions
 {
-    public static readonly IReadOnlyDictionary<string, Func<RowContext, IEnumerable<Limit>>> All = new Dictionary<string, Func<RowContext, IEnumerable<Limit>>>
+    public static readonly IReadOnlyDictionary<string, Func<RowContext, IEnumerable<Limit>>> All = new Dictionary<
+        string,
+        Func<RowContext, IEnumerable<Limit>>
+    >
     {
         ["run-length"] = RunLength,
         ["length-agrees-with-plan"] = LengthAgreesWithPlan,
@@ -27,140 +30,316 @@ internal static class LimitFunctions
 
     /// <summary>Figures of the limit set that these functions need.</summary>
     public static readonly ImmutableArray<string> Figures =
-        ["agree.length-percent", "agree.length-metres", "agree.loop-percent", "agree.loop-ohms", "unbalance.within-percent", "unbalance.within-ohms", "unbalance.between-percent", "unbalance.between-ohms", "contact.connector-ohms", "contact.sharing-adapter-ohms", "contact.protector-ohms", "splitter.efficiency-percent",
-         "supply.derating", "supply.fuse-load", "tilt.infrared-least", "tilt.analytics-most", "height.analytics-least", "boot.least-seconds", "boot.most-seconds", "loss.wired-percent", "loss.wireless-percent", "round-trip.wired-ms", "round-trip.wireless-ms", "errors.ppm"];
+    [
+        "agree.length-percent",
+        "agree.length-metres",
+        "agree.loop-percent",
+        "agree.loop-ohms",
+        "unbalance.within-percent",
+        "unbalance.within-ohms",
+        "unbalance.between-percent",
+        "unbalance.between-ohms",
+        "contact.connector-ohms",
+        "contact.sharing-adapter-ohms",
+        "contact.protector-ohms",
+        "splitter.efficiency-percent",
+        "supply.derating",
+        "supply.fuse-load",
+        "tilt.infrared-least",
+        "tilt.analytics-most",
+        "height.analytics-least",
+        "boot.least-seconds",
+        "boot.most-seconds",
+        "loss.wired-percent",
+        "loss.wireless-percent",
+        "round-trip.wired-ms",
+        "round-trip.wireless-ms",
+        "errors.ppm",
+    ];
 
-    private static string Suffix(LinkConfiguration configuration) => configuration == LinkConfiguration.Channel ? "channel" : "permanent-link";
+    private static string Suffix(LinkConfiguration configuration) =>
+        configuration == LinkConfiguration.Channel ? "channel" : "permanent-link";
 
     private static string Suffix(RunFacts run) => Suffix(run.Configuration);
 
     private static IEnumerable<Limit> RunLength(RowContext c)
     {
-        if (c.Run is { } run && LengthOf(c.Catalogue, run.Configuration, run.TemperatureC.Value, run.Screened, run.CordsMetres, run.CordGaugeAwg) is { } limit) yield return limit;
+        if (
+            c.Run is { } run
+            && LengthOf(c.Catalogue, run.Configuration, run.TemperatureC.Value, run.Screened, run.CordsMetres, run.CordGaugeAwg)
+                is { } limit
+        )
+            yield return limit;
     }
 
     /// <summary>Channel or permanent link, less what temperature and thin cords take off.</summary>
-    internal static Limit? LengthOf(Catalogue.Catalogue catalogue, LinkConfiguration configuration, double temperatureC, bool screened, double cordsMetres, double cordGaugeAwg)
+    internal static Limit? LengthOf(
+        Catalogue.Catalogue catalogue,
+        LinkConfiguration configuration,
+        double temperatureC,
+        bool screened,
+        double cordsMetres,
+        double cordGaugeAwg
+    )
     {
-        if (catalogue.Limit("length." + Suffix(configuration)) is not { Max: { } nominal } limit) return null;
+        if (catalogue.Limit("length." + Suffix(configuration)) is not { Max: { } nominal } limit)
+            return null;
         var temperature = Math.Clamp(temperatureC, -40, 75);
         var metres = CableLength.DerateForTemperature(nominal, temperature, screened).LengthMetres;
         // Thin cords lose half as much again as their length: H + (1 + D) C at most 102 is kept by a shorter whole.
-        if (cordsMetres > 0 && cordGaugeAwg is 26 && configuration == LinkConfiguration.Channel) metres = Math.Min(metres, 102 - 0.5 * cordsMetres);
+        if (cordsMetres > 0 && cordGaugeAwg is 26 && configuration == LinkConfiguration.Channel)
+            metres = Math.Min(metres, 102 - 0.5 * cordsMetres);
         return metres < nominal - 0.05
-            ? limit with { Id = limit.Id + ".derated", Max = metres, Purpose = $"{limit.Purpose}; {Message.Number(nominal)} m at 20 \u00b0C, less at {Message.Number(temperature)} \u00b0C" }
+            ? limit with
+            {
+                Id = limit.Id + ".derated",
+                Max = metres,
+                Purpose = $"{limit.Purpose}; {Message.Number(nominal)} m at 20 \u00b0C, less at {Message.Number(temperature)} \u00b0C",
+            }
             : limit;
     }
 
     /// <summary>Loop of one pair at most, for a configuration.</summary>
-    internal static Limit? LoopOf(Catalogue.Catalogue catalogue, LinkConfiguration configuration) => catalogue.Limit("loop." + Suffix(configuration));
+    internal static Limit? LoopOf(Catalogue.Catalogue catalogue, LinkConfiguration configuration) =>
+        catalogue.Limit("loop." + Suffix(configuration));
 
-    internal static Limit? SkewOf(Catalogue.Catalogue catalogue, LinkConfiguration configuration) => catalogue.Limit("skew." + Suffix(configuration));
+    internal static Limit? SkewOf(Catalogue.Catalogue catalogue, LinkConfiguration configuration) =>
+        catalogue.Limit("skew." + Suffix(configuration));
 
     /// <summary>Volts that a device on a supply must see.</summary>
     internal static Limit? SupplyOf(Catalogue.Catalogue catalogue, SupplyRange range) => catalogue.Limit("supply." + Codes.Of(range));
 
-    internal static Unbalance.Limits UnbalanceOf(Catalogue.Catalogue catalogue) => new(
-        catalogue.Figure("unbalance.within-percent"), catalogue.Figure("unbalance.within-ohms"), catalogue.Figure("unbalance.between-percent"), catalogue.Figure("unbalance.between-ohms"));
+    internal static Unbalance.Limits UnbalanceOf(Catalogue.Catalogue catalogue) =>
+        new(
+            catalogue.Figure("unbalance.within-percent"),
+            catalogue.Figure("unbalance.within-ohms"),
+            catalogue.Figure("unbalance.between-percent"),
+            catalogue.Figure("unbalance.between-ohms")
+        );
 
     private static IEnumerable<Limit> LengthAgreesWithPlan(RowContext c)
     {
-        if (c.Run is not { } run || run.LengthMetres.Origin == Origin.Assumed) yield break;
+        if (c.Run is not { } run || run.LengthMetres.Origin == Origin.Assumed)
+            yield break;
         var planned = run.TotalPlannedMetres;
         var band = planned * c.Catalogue.Figure("agree.length-percent") / 100 + c.Catalogue.Figure("agree.length-metres");
-        yield return new Limit("agree.length", Math.Max(0, planned - band), planned + band, Unit.Metre, c.Catalogue.FigureSource("agree.length-percent"),
-            "the cable should be the one on the plan", c.Catalogue.LimitSet.Edition);
+        yield return new Limit(
+            "agree.length",
+            Math.Max(0, planned - band),
+            planned + band,
+            Unit.Metre,
+            c.Catalogue.FigureSource("agree.length-percent"),
+            "the cable should be the one on the plan",
+            c.Catalogue.LimitSet.Edition
+        );
     }
 
     private static IEnumerable<Limit> LoopOfConfiguration(RowContext c)
     {
-        if (c.Run is { } run && LoopOf(c.Catalogue, run.Configuration) is { } limit) yield return limit;
+        if (c.Run is { } run && LoopOf(c.Catalogue, run.Configuration) is { } limit)
+            yield return limit;
     }
 
     /// <summary>Resistance against length: only once the length was measured, since a planned length proves nothing about the conductor.</summary>
     private static IEnumerable<Limit> LoopAgreesWithCable(RowContext c)
     {
-        if (c.MeasuredLengthMetres is null || Expectations.LoopOfCable(c).Value is not { } expected) yield break;
+        if (c.MeasuredLengthMetres is null || Expectations.LoopOfCable(c).Value is not { } expected)
+            yield break;
         var band = expected.Value * c.Catalogue.Figure("agree.loop-percent") / 100 + c.Catalogue.Figure("agree.loop-ohms");
-        yield return new Limit("agree.loop", Math.Max(0, expected.Value - band), expected.Value + band, Unit.Ohm, c.Catalogue.FigureSource("agree.loop-percent"),
-            "the conductor should be the one on the plan", c.Catalogue.LimitSet.Edition);
+        yield return new Limit(
+            "agree.loop",
+            Math.Max(0, expected.Value - band),
+            expected.Value + band,
+            Unit.Ohm,
+            c.Catalogue.FigureSource("agree.loop-percent"),
+            "the conductor should be the one on the plan",
+            c.Catalogue.LimitSet.Edition
+        );
     }
 
     private static IEnumerable<Limit> PoeClassVolts(RowContext c)
     {
-        if (c.PowerClass is not { } number) yield break;
+        if (c.PowerClass is not { } number)
+            yield break;
         var table = PoeClass.Of(number);
-        yield return new Limit($"poe.volts.class-{number}", table.DeviceMinVolts, PoeClass.MaxVolts, Unit.Volt, "IEEE 802.3 clauses 33 and 145 (verify)",
-            $"class {number} must work at the end of its longest channel", c.Catalogue.LimitSet.Edition);
+        yield return new Limit(
+            $"poe.volts.class-{number}",
+            table.DeviceMinVolts,
+            PoeClass.MaxVolts,
+            Unit.Volt,
+            "IEEE 802.3 clauses 33 and 145 (verify)",
+            $"class {number} must work at the end of its longest channel",
+            c.Catalogue.LimitSet.Edition
+        );
     }
 
     private static IEnumerable<Limit> PoeClassWatts(RowContext c)
     {
-        if (c.PowerClass is not { } number) yield break;
-        yield return new Limit($"poe.watts.class-{number}", null, PoeClass.Of(number).DeviceWatts, Unit.Watt, "IEEE 802.3 clauses 33 and 145",
-            $"class {number} grants no more", c.Catalogue.LimitSet.Edition);
+        if (c.PowerClass is not { } number)
+            yield break;
+        yield return new Limit(
+            $"poe.watts.class-{number}",
+            null,
+            PoeClass.Of(number).DeviceWatts,
+            Unit.Watt,
+            "IEEE 802.3 clauses 33 and 145",
+            $"class {number} grants no more",
+            c.Catalogue.LimitSet.Edition
+        );
     }
 
     /// <summary>What a port may give: its class at the source, and its own limit.</summary>
     private static IEnumerable<Limit> PortWatts(RowContext c)
     {
         if (c.PowerClass is { } number && c.Run?.Port?.Mode != SourceMode.LegacyHighPower)
-            yield return new Limit($"poe.source-watts.class-{number}", null, PoeClass.Of(number).SourceWatts, Unit.Watt, "IEEE 802.3 clauses 33 and 145", $"class {number} is granted no more", c.Catalogue.LimitSet.Edition);
-        if (c.Run?.Port?.LimitWatts is { } limit) yield return new Limit("port.watts", null, limit, Unit.Watt, "the switch or injector", "this port gives no more", c.Catalogue.LimitSet.Edition);
+            yield return new Limit(
+                $"poe.source-watts.class-{number}",
+                null,
+                PoeClass.Of(number).SourceWatts,
+                Unit.Watt,
+                "IEEE 802.3 clauses 33 and 145",
+                $"class {number} is granted no more",
+                c.Catalogue.LimitSet.Edition
+            );
+        if (c.Run?.Port?.LimitWatts is { } limit)
+            yield return new Limit(
+                "port.watts",
+                null,
+                limit,
+                Unit.Watt,
+                "the switch or injector",
+                "this port gives no more",
+                c.Catalogue.LimitSet.Edition
+            );
     }
 
     private static IEnumerable<Limit> SupplyRangeOf(RowContext c)
     {
-        if (c.Facts.Supply is { } supply && SupplyOf(c.Catalogue, supply.Range) is { } limit) yield return limit;
+        if (c.Facts.Supply is { } supply && SupplyOf(c.Catalogue, supply.Range) is { } limit)
+            yield return limit;
     }
 
     private static IEnumerable<Limit> DelayOfConfiguration(RowContext c)
     {
-        if (c.Run is { } run && c.Catalogue.Limit("delay." + Suffix(run)) is { } limit) yield return limit;
+        if (c.Run is { } run && c.Catalogue.Limit("delay." + Suffix(run)) is { } limit)
+            yield return limit;
     }
 
     /// <summary>Difference of both conductors of a pair against the larger of a share of its loop and a floor.</summary>
     private static IEnumerable<Limit> UnbalanceWithin(RowContext c)
     {
-        if (c.Run is not { } run) yield break;
-        var loop = c.Counting.Number(KnownChecks.LoopResistance, new Subject(SubjectKind.Run, run.Id, c.Key.On.Part)) ?? Expectations.LoopOfCable(c).Value?.Value ?? 0;
+        if (c.Run is not { } run)
+            yield break;
+        var loop =
+            c.Counting.Number(KnownChecks.LoopResistance, new Subject(SubjectKind.Run, run.Id, c.Key.On.Part))
+            ?? Expectations.LoopOfCable(c).Value?.Value
+            ?? 0;
         var allow = UnbalanceOf(c.Catalogue);
-        yield return new Limit("unbalance.within", null, Math.Max(allow.WithinPercent / 100 * loop, allow.WithinOhms), Unit.Ohm, c.Catalogue.FigureSource("unbalance.within-percent"),
-            "current shares evenly between both conductors", c.Catalogue.LimitSet.Edition);
+        yield return new Limit(
+            "unbalance.within",
+            null,
+            Math.Max(allow.WithinPercent / 100 * loop, allow.WithinOhms),
+            Unit.Ohm,
+            c.Catalogue.FigureSource("unbalance.within-percent"),
+            "current shares evenly between both conductors",
+            c.Catalogue.LimitSet.Edition
+        );
     }
 
     private static IEnumerable<Limit> BootTime(RowContext c)
     {
         var (least, most) = BootOf(c.Catalogue, c.Model?.Id);
-        yield return new Limit("boot", least, most, Unit.Second, c.Model?.BootSecondsMost is null ? c.Catalogue.FigureSource("boot.most-seconds") : "the model's template",
-            "too early is wait, too late is a fault", c.Catalogue.LimitSet.Edition);
+        yield return new Limit(
+            "boot",
+            least,
+            most,
+            Unit.Second,
+            c.Model?.BootSecondsMost is null ? c.Catalogue.FigureSource("boot.most-seconds") : "the model's template",
+            "too early is wait, too late is a fault",
+            c.Catalogue.LimitSet.Edition
+        );
     }
 
     /// <summary>Each tilt limit belongs to a purpose: the mechanics, the infrared, the analytics. They are intersected; where they exclude each other that is said.</summary>
     private static IEnumerable<Limit> TiltWindow(RowContext c)
     {
         if (c.Model is { } model && (model.TiltLeast is not null || model.TiltGreatest is not null))
-            yield return new Limit("tilt.model", model.TiltLeast, model.TiltGreatest, Unit.Degree, "the model's template", "the mount's own stops", c.Catalogue.LimitSet.Edition);
-        if (c.Has("infrared")) yield return new Limit("tilt.infrared", c.Catalogue.Figure("tilt.infrared-least"), null, Unit.Degree, c.Catalogue.FigureSource("tilt.infrared-least"), "built-in infrared must not light rim, wall or sky", c.Catalogue.LimitSet.Edition);
-        if (c.Has("analytics")) yield return new Limit("tilt.analytics", null, c.Catalogue.Figure("tilt.analytics-most"), Unit.Degree, c.Catalogue.FigureSource("tilt.analytics-most"), "analytics want people upright", c.Catalogue.LimitSet.Edition);
+            yield return new Limit(
+                "tilt.model",
+                model.TiltLeast,
+                model.TiltGreatest,
+                Unit.Degree,
+                "the model's template",
+                "the mount's own stops",
+                c.Catalogue.LimitSet.Edition
+            );
+        if (c.Has("infrared"))
+            yield return new Limit(
+                "tilt.infrared",
+                c.Catalogue.Figure("tilt.infrared-least"),
+                null,
+                Unit.Degree,
+                c.Catalogue.FigureSource("tilt.infrared-least"),
+                "built-in infrared must not light rim, wall or sky",
+                c.Catalogue.LimitSet.Edition
+            );
+        if (c.Has("analytics"))
+            yield return new Limit(
+                "tilt.analytics",
+                null,
+                c.Catalogue.Figure("tilt.analytics-most"),
+                Unit.Degree,
+                c.Catalogue.FigureSource("tilt.analytics-most"),
+                "analytics want people upright",
+                c.Catalogue.LimitSet.Edition
+            );
     }
 
     private static IEnumerable<Limit> HeightWindow(RowContext c)
     {
         if (c.Model is { } model && (model.HeightLeastMetres is not null || model.HeightGreatestMetres is not null))
-            yield return new Limit("height.model", model.HeightLeastMetres, model.HeightGreatestMetres, Unit.Metre, "the model's template", "what the model is made for", c.Catalogue.LimitSet.Edition);
-        if (c.Has("analytics")) yield return new Limit("height.analytics", c.Catalogue.Figure("height.analytics-least"), null, Unit.Metre, c.Catalogue.FigureSource("height.analytics-least"), "analytics need a view from above", c.Catalogue.LimitSet.Edition);
+            yield return new Limit(
+                "height.model",
+                model.HeightLeastMetres,
+                model.HeightGreatestMetres,
+                Unit.Metre,
+                "the model's template",
+                "what the model is made for",
+                c.Catalogue.LimitSet.Edition
+            );
+        if (c.Has("analytics"))
+            yield return new Limit(
+                "height.analytics",
+                c.Catalogue.Figure("height.analytics-least"),
+                null,
+                Unit.Metre,
+                c.Catalogue.FigureSource("height.analytics-least"),
+                "analytics need a view from above",
+                c.Catalogue.LimitSet.Edition
+            );
     }
 
     private static IEnumerable<Limit> BoxSession(RowContext c)
     {
-        if (c.Model?.BoxSessionMinutes is { } most) yield return new Limit("box-session", null, most, Unit.Minute, "the model's template", "powered in its box it overheats", c.Catalogue.LimitSet.Edition);
+        if (c.Model?.BoxSessionMinutes is { } most)
+            yield return new Limit(
+                "box-session",
+                null,
+                most,
+                Unit.Minute,
+                "the model's template",
+                "powered in its box it overheats",
+                c.Catalogue.LimitSet.Edition
+            );
     }
 
     /// <summary>Seconds from power to picture, least and most: the model's, else those of the limit set.</summary>
     internal static (double Least, double Most) BootOf(Catalogue.Catalogue catalogue, string? model)
     {
         var template = model is null ? null : catalogue.Model(model);
-        return (template?.BootSecondsLeast ?? catalogue.Figure("boot.least-seconds"), template?.BootSecondsMost ?? catalogue.Figure("boot.most-seconds"));
+        return (
+            template?.BootSecondsLeast ?? catalogue.Figure("boot.least-seconds"),
+            template?.BootSecondsMost ?? catalogue.Figure("boot.most-seconds")
+        );
     }
 }

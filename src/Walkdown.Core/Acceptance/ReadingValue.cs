@@ -27,6 +27,7 @@ public sealed record ChoiceValue(string Choice) : ReadingValue;
 public sealed record ListValue(ImmutableArray<string> Marked) : ReadingValue
 {
     public bool Equals(ListValue? other) => other is not null && Marked.AsSpan().SequenceEqual(other.Marked.AsSpan());
+
     public override int GetHashCode() => Marked.Length;
 }
 
@@ -44,7 +45,11 @@ public readonly record struct CounterLook(long Packets, long Errors);
 public sealed record CountersValue(CounterLook First, CounterLook Second, double IntervalSeconds, int Bits = 32) : ReadingValue;
 
 /// <summary>Which unit of the tester the order of pins was read from. Only the far one is evidence: the main unit always counts 1 to 8.</summary>
-public enum MapReadAt { FarUnit, MainUnit }
+public enum MapReadAt
+{
+    FarUnit,
+    MainUnit,
+}
 
 /// <summary>A wire map: for near pins 1 to 8, in order, the far pins each shows on (none for open).</summary>
 /// <param name="OpenDistanceMetres">Metres from the near end by near pin, where the tester gives them.</param>
@@ -52,14 +57,27 @@ public enum MapReadAt { FarUnit, MainUnit }
 /// <param name="TwistedPairs">Pins twisted with each other, where the tester made a pair test; without one a split pair cannot be seen.</param>
 /// <param name="RemoteLabel">The label found at the far end, where it was read.</param>
 public sealed record WireMapValue(
-    ImmutableArray<ImmutableArray<int>> NearToFar, MapReadAt ReadAt, ImmutableDictionary<string, double>? OpenDistanceMetres = null, string? RemoteLabel = null,
-    bool? ShieldArrives = null, ImmutableArray<ImmutableArray<int>>? TwistedPairs = null) : ReadingValue
+    ImmutableArray<ImmutableArray<int>> NearToFar,
+    MapReadAt ReadAt,
+    ImmutableDictionary<string, double>? OpenDistanceMetres = null,
+    string? RemoteLabel = null,
+    bool? ShieldArrives = null,
+    ImmutableArray<ImmutableArray<int>>? TwistedPairs = null
+) : ReadingValue
 {
     /// <summary>The map as Core analyses it.</summary>
     /// <exception cref="BadInputException">Not eight near pins, or a pin that does not exist.</exception>
     public WireMapReading ToReading() =>
         NearToFar is { IsDefault: false, Length: 8 }
-            ? new WireMapReading(NearToFar.Select((far, i) => (Near: i + 1, Far: far)).Concat(ShieldArrives is { } shield ? [(WireMapReading.Shield, shield ? [WireMapReading.Shield] : ImmutableArray<int>.Empty)] : [])
-                .ToDictionary(p => p.Near, p => (IReadOnlyCollection<int>)(p.Far.IsDefault ? [] : [.. p.Far])))
+            ? new WireMapReading(
+                NearToFar
+                    .Select((far, i) => (Near: i + 1, Far: far))
+                    .Concat(
+                        ShieldArrives is { } shield
+                            ? [(WireMapReading.Shield, shield ? [WireMapReading.Shield] : ImmutableArray<int>.Empty)]
+                            : []
+                    )
+                    .ToDictionary(p => p.Near, p => (IReadOnlyCollection<int>)(p.Far.IsDefault ? [] : [.. p.Far]))
+            )
             : throw new BadInputException(BadInputReason.Missing, "near_to_far");
 }

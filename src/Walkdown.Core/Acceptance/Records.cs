@@ -4,7 +4,13 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
 
-public enum ReadingSource { Typed, Tester, Imported, Simulated }
+public enum ReadingSource
+{
+    Typed,
+    Tester,
+    Imported,
+    Simulated,
+}
 
 /// <summary>One reading, as it was taken. Never changed; withdrawn or voided by what is added later.</summary>
 /// <param name="UnitId">The unit hanging there when it was taken.</param>
@@ -13,8 +19,20 @@ public enum ReadingSource { Typed, Tester, Imported, Simulated }
 /// <param name="Sequence">The journal's order, which decides between equal times.</param>
 /// <param name="ClockOffsetMs">How far the phone's clock was behind the server's; already in <paramref name="TakenAt"/>.</param>
 public sealed record Reading(
-    Guid Id, CheckKey Key, Guid? UnitId, ReadingValue Value, Condition Found, Guid? InstrumentId, ReadingSource Source, Guid By,
-    DateTimeOffset TakenAt, DateTimeOffset ReceivedAt, long Sequence, LimitSeen? Seen = null, double ClockOffsetMs = 0);
+    Guid Id,
+    CheckKey Key,
+    Guid? UnitId,
+    ReadingValue Value,
+    Condition Found,
+    Guid? InstrumentId,
+    ReadingSource Source,
+    Guid By,
+    DateTimeOffset TakenAt,
+    DateTimeOffset ReceivedAt,
+    long Sequence,
+    LimitSeen? Seen = null,
+    double ClockOffsetMs = 0
+);
 
 /// <summary>The limits as they stood when a reading was kept, so that a later edition can say what it changed.</summary>
 public sealed record LimitSeen(string Edition, double? Min, double? Max);
@@ -103,4 +121,13 @@ public sealed record Note : CardEvent
 
 /// <summary>A Fault as it was raised. Whether it is open is derived: it is closed by a later reading of its row that is in and counts.</summary>
 public sealed record FaultRecord(
-    Guid Id, CheckKey Key, Guid? FromReading, string Title, Severity Severity, string? CauseId, Guid RaisedBy, DateTimeOffset RaisedAt, long Sequence);
+    Guid Id,
+    CheckKey Key,
+    Guid? FromReading,
+    string Title,
+    Severity Severity,
+    string? CauseId,
+    Guid RaisedBy,
+    DateTimeOffset RaisedAt,
+    long Sequence
+);

@@ -32,21 +32,43 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
     /// <summary>Watts at the heaviest the device draws.</summary>
     public double? MostWatts => Nameplate.MostWatts;
 
-    private Catalogue.Nameplate Nameplate => catalogue.NameplateOf(facts.Place.Kind, facts.Place.Model, facts.Place.PowerClass, facts.Place.WattsInfraredOff, facts.Place.WattsInfraredOn);
+    private Catalogue.Nameplate Nameplate =>
+        catalogue.NameplateOf(
+            facts.Place.Kind,
+            facts.Place.Model,
+            facts.Place.PowerClass,
+            facts.Place.WattsInfraredOff,
+            facts.Place.WattsInfraredOn
+        );
 
     /// <summary>What feeds the device by plan, as the choices of <c>power.feed</c>; null where nothing says so.</summary>
-    public string? PlannedFeed => facts.Supply is not null ? "supply" : facts.Runs.FirstOrDefault(r => r.Port is not null) is { } fed
-        ? fed.Port!.Mode switch { SourceMode.LegacyHighPower => "legacy-injector", SourceMode.Passive => "passive", _ => fed.Pieces.Any(p => p.Kind == PieceKind.Injector) ? "injector" : "port" } : null;
+    public string? PlannedFeed =>
+        facts.Supply is not null ? "supply"
+        : facts.Runs.FirstOrDefault(r => r.Port is not null) is { } fed
+            ? fed.Port!.Mode switch
+            {
+                SourceMode.LegacyHighPower => "legacy-injector",
+                SourceMode.Passive => "passive",
+                _ => fed.Pieces.Any(p => p.Kind == PieceKind.Injector) ? "injector" : "port",
+            }
+        : null;
 
     /// <summary>Position of the power-mode switch at the first look, where it was read.</summary>
-    public string? ModeSwitch => Counting.Value(KnownChecks.ModeSwitch, new Subject(SubjectKind.Place, facts.Place.Id)) is ChoiceValue choice ? choice.Choice : null;
+    public string? ModeSwitch =>
+        Counting.Value(KnownChecks.ModeSwitch, new Subject(SubjectKind.Place, facts.Place.Id)) is ChoiceValue choice ? choice.Choice : null;
 
     public int? PowerClass => Nameplate.PowerClass;
+
     /// <summary>The least of what the device, its port and two pairs alone can do.</summary>
-    public int? SpeedMbps => Least(Least(facts.Place.SpeedMbps ?? Model?.SpeedMbps ?? Kind?.SpeedMbps, Run?.Port?.SpeedMbps), Run is { Shared: true } ? 100 : null);
+    public int? SpeedMbps =>
+        Least(
+            Least(facts.Place.SpeedMbps ?? Model?.SpeedMbps ?? Kind?.SpeedMbps, Run?.Port?.SpeedMbps),
+            Run is { Shared: true } ? 100 : null
+        );
 
     /// <summary>Length of the run by the reading that counts, metres.</summary>
-    public double? MeasuredLengthMetres => Run is { } run ? counting.Number(KnownChecks.Length, new Subject(SubjectKind.Run, run.Id)) : null;
+    public double? MeasuredLengthMetres =>
+        Run is { } run ? counting.Number(KnownChecks.Length, new Subject(SubjectKind.Run, run.Id)) : null;
 
     /// <summary>Loop of one pair by the reading that counts, ohm.</summary>
     public double? MeasuredLoopOhms(PinPair pair) =>
@@ -57,8 +79,12 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
     {
         get
         {
-            if (Run is not { } run) return null;
-            if (!memo.Maps.TryGetValue(run.Id, out var map)) memo.Maps[run.Id] = map = counting.Value(KnownChecks.WireMap, new Subject(SubjectKind.Run, run.Id)) is WireMapValue value ? Analyse(value, null) : null;
+            if (Run is not { } run)
+                return null;
+            if (!memo.Maps.TryGetValue(run.Id, out var map))
+                memo.Maps[run.Id] = map = counting.Value(KnownChecks.WireMap, new Subject(SubjectKind.Run, run.Id)) is WireMapValue value
+                    ? Analyse(value, null)
+                    : null;
             return map;
         }
     }
@@ -67,24 +93,40 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
     /// <param name="before">Only acts up to this moment say which end was worked last.</param>
     public WireMapAnalysis Analyse(WireMapValue map, DateTimeOffset? before)
     {
-        var lastWorked = facts.Events.OfType<Act>()
-            .Where(act => act.End is not null && act.On.Id == Run?.Id && !counting.IsWithdrawn(act.Id) && (before is null || act.At <= before))
-            .OrderBy(act => act.At).ThenBy(act => act.Sequence).LastOrDefault()?.End;
-        if (memo.Analyses.TryGetValue((map, lastWorked), out var known)) return known;
-        return memo.Analyses[(map, lastWorked)] = WireMap.Analyse(map.ToReading(), new WireMapContext
-        {
-            ShieldExpected = Run is { Screened: true } && map.ShieldArrives is not null,
-            TwistedPairsNear = map.TwistedPairs is { } twists ? [.. twists.Select(p => (p[0], p[1]))] : null,
-            AutoCrossover = Run?.Port?.AutoCrossover ?? true,
-            ExpectedRemoteLabel = Run?.Label,
-            FoundRemoteLabel = map.RemoteLabel,
-            OpenDistanceMetres = map.OpenDistanceMetres?.ToDictionary(d => int.Parse(d.Key, CultureInfo.InvariantCulture), d => d.Value),
-            RunLengthMetres = MeasuredLengthMetres ?? Run?.TotalPlannedMetres,
-            LastWorkedEnd = lastWorked,
-        });
+        var lastWorked = facts
+            .Events.OfType<Act>()
+            .Where(act =>
+                act.End is not null && act.On.Id == Run?.Id && !counting.IsWithdrawn(act.Id) && (before is null || act.At <= before)
+            )
+            .OrderBy(act => act.At)
+            .ThenBy(act => act.Sequence)
+            .LastOrDefault()
+            ?.End;
+        if (memo.Analyses.TryGetValue((map, lastWorked), out var known))
+            return known;
+        return memo.Analyses[(map, lastWorked)] = WireMap.Analyse(
+            map.ToReading(),
+            new WireMapContext
+            {
+                ShieldExpected = Run is { Screened: true } && map.ShieldArrives is not null,
+                TwistedPairsNear = map.TwistedPairs is { } twists ? [.. twists.Select(p => (p[0], p[1]))] : null,
+                AutoCrossover = Run?.Port?.AutoCrossover ?? true,
+                ExpectedRemoteLabel = Run?.Label,
+                FoundRemoteLabel = map.RemoteLabel,
+                OpenDistanceMetres = map.OpenDistanceMetres?.ToDictionary(
+                    d => int.Parse(d.Key, CultureInfo.InvariantCulture),
+                    d => d.Value
+                ),
+                RunLengthMetres = MeasuredLengthMetres ?? Run?.TotalPlannedMetres,
+                LastWorkedEnd = lastWorked,
+            }
+        );
     }
 
-    private static int? Least(int? a, int? b) => a is null ? b : b is null ? a : Math.Min(a.Value, b.Value);
+    private static int? Least(int? a, int? b) =>
+        a is null ? b
+        : b is null ? a
+        : Math.Min(a.Value, b.Value);
 }
 
 /// <summary>What several rows of one Card ask for, worked out once.</summary>

@@ -3,7 +3,11 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Core.Cabling;
 
 /// <summary>What was measured: the fixed cable alone, or the fixed cable with its cords.</summary>
-public enum LinkConfiguration { Channel, PermanentLink }
+public enum LinkConfiguration
+{
+    Channel,
+    PermanentLink,
+}
 
 /// <summary>Length of a twisted pair by delay, and what temperature and cords take off the limit (ISO/IEC 11801-1, TIA-568; docs/calculations.md, A).</summary>
 public static class CableLength
@@ -21,7 +25,8 @@ public static class CableLength
     {
         Require.Positive(lengthAt20Metres, "length_at_20_c_m", 1000);
         Require.Number(temperatureC, "temperature_c", -40, 75);
-        var k = temperatureC <= 20 ? 0
+        var k =
+            temperatureC <= 20 ? 0
             : screened ? 0.002 * (temperatureC - 20)
             : 0.004 * (Math.Min(temperatureC, 40) - 20) + 0.006 * Math.Max(0, temperatureC - 40);
         return new Derated(100 * k, lengthAt20Metres / (1 + k), temperatureC is < -20 or > 60);
@@ -39,8 +44,12 @@ public static class CableLength
             _ => throw new BadInputException(BadInputReason.UnknownValue, "cord_gauge_awg"),
         };
         var allowed = (102 - fixedMetres) / (1 + derating);
-        return new CordAllowance(derating, allowed, fixedMetres + (1 + derating) * cordsTotalMetres,
-            Decision.AtMost(cordsTotalMetres, allowed) && Decision.AtMost(fixedMetres, 90));
+        return new CordAllowance(
+            derating,
+            allowed,
+            fixedMetres + (1 + derating) * cordsTotalMetres,
+            Decision.AtMost(cordsTotalMetres, allowed) && Decision.AtMost(fixedMetres, 90)
+        );
     }
 
     /// <summary>Length in metres from a delay; a reflection takes the way twice.</summary>
@@ -63,10 +72,13 @@ public static class CableLength
     /// <summary>Largest delay and skew of the pairs against the limits at 10 MHz.</summary>
     public static Skew DelaySkew(IReadOnlyCollection<double> pairDelaysNs, LinkConfiguration configuration)
     {
-        if (pairDelaysNs.Count == 0) throw new BadInputException(BadInputReason.Empty, "pair_delays_ns");
-        foreach (var delay in pairDelaysNs) Require.Number(delay, "pair_delays_ns", 0);
+        if (pairDelaysNs.Count == 0)
+            throw new BadInputException(BadInputReason.Empty, "pair_delays_ns");
+        foreach (var delay in pairDelaysNs)
+            Require.Number(delay, "pair_delays_ns", 0);
         var (maxDelay, maxSkew) = configuration == LinkConfiguration.Channel ? (555.0, 50.0) : (498.0, 44.0);
-        double largest = pairDelaysNs.Max(), skew = largest - pairDelaysNs.Min();
+        double largest = pairDelaysNs.Max(),
+            skew = largest - pairDelaysNs.Min();
         return new Skew(largest, skew, Decision.AtMost(largest, maxDelay), Decision.AtMost(skew, maxSkew));
     }
 

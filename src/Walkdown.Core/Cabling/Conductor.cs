@@ -2,7 +2,12 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Cabling;
 
-public enum ConductorMaterial { SolidCopper, StrandedCopper, CopperCladAluminium }
+public enum ConductorMaterial
+{
+    SolidCopper,
+    StrandedCopper,
+    CopperCladAluminium,
+}
 
 /// <summary>
 /// Resistance of one conductor from gauge, material, length and temperature. Diameter by ASTM B258; resistivity of annealed copper by IEC 60028,
@@ -11,8 +16,7 @@ public enum ConductorMaterial { SolidCopper, StrandedCopper, CopperCladAluminium
 public static class Conductor
 {
     /// <summary>Diameter in millimetres; gauges may be fractional, 10 to 40.</summary>
-    public static double DiameterMm(double gaugeAwg) =>
-        0.127 * Math.Pow(92, (36 - Require.Number(gaugeAwg, "gauge_awg", 10, 40)) / 39);
+    public static double DiameterMm(double gaugeAwg) => 0.127 * Math.Pow(92, (36 - Require.Number(gaugeAwg, "gauge_awg", 10, 40)) / 39);
 
     /// <summary>Cross-section in square millimetres.</summary>
     public static double AreaMm2(double gaugeAwg) => Math.PI * Math.Pow(DiameterMm(gaugeAwg), 2) / 4;
@@ -37,7 +41,13 @@ public static class Conductor
 
     /// <summary>Length whose loop reads <paramref name="loopOhms"/>, in metres, the test leads taken off.</summary>
     /// <exception cref="BadInputException">Leads of more resistance than the reading.</exception>
-    public static double LengthFromLoopMetres(double loopOhms, double gaugeAwg, double temperatureC, ConductorMaterial material, double leadOhms = 0)
+    public static double LengthFromLoopMetres(
+        double loopOhms,
+        double gaugeAwg,
+        double temperatureC,
+        ConductorMaterial material,
+        double leadOhms = 0
+    )
     {
         Require.Number(loopOhms, "loop_resistance_ohm", 0);
         Require.Number(leadOhms, "lead_resistance_ohm", 0);

@@ -8,22 +8,35 @@ public readonly record struct PinPair(int First, int Second)
     /// <summary>The pairs of one device where two share a cable.</summary>
     public static readonly ImmutableArray<PinPair> Shared = [All[0], All[1]];
 
-    public static PinPair Of(int pin) => pin switch
-    {
-        1 or 2 => All[0],
-        3 or 6 => All[1],
-        4 or 5 => All[2],
-        7 or 8 => All[3],
-        _ => throw new ArgumentOutOfRangeException(nameof(pin)),
-    };
+    public static PinPair Of(int pin) =>
+        pin switch
+        {
+            1 or 2 => All[0],
+            3 or 6 => All[1],
+            4 or 5 => All[2],
+            7 or 8 => All[3],
+            _ => throw new ArgumentOutOfRangeException(nameof(pin)),
+        };
 
     public bool Has(int pin) => pin == First || pin == Second;
 
-    public override string ToString() => (First, Second) switch { (1, 2) => "1-2", (3, 6) => "3-6", (4, 5) => "4-5", (7, 8) => "7-8", _ => $"{First}-{Second}" };
+    public override string ToString() =>
+        (First, Second) switch
+        {
+            (1, 2) => "1-2",
+            (3, 6) => "3-6",
+            (4, 5) => "4-5",
+            (7, 8) => "7-8",
+            _ => $"{First}-{Second}",
+        };
 }
 
 /// <summary>Which colours sit on 1-2 and 3-6. Judged is the pair of ends, not the letter.</summary>
-public enum WiringScheme { T568A, T568B }
+public enum WiringScheme
+{
+    T568A,
+    T568B,
+}
 
 /// <summary>Names of the insulation colours by pin, as message codes (<c>colour.white-orange</c>).</summary>
 public static class Insulation

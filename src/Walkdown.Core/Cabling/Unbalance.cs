@@ -16,27 +16,38 @@ public static class Unbalance
     public static Result Of(ReadOnlySpan<double> conductorOhms, Limits? limits = null)
     {
         var allow = limits ?? new Limits();
-        if (conductorOhms.Length != 8) throw new BadInputException(BadInputReason.Missing, "conductor_resistances_ohm");
-        foreach (var ohms in conductorOhms) Require.Positive(ohms, "conductor_resistances_ohm");
+        if (conductorOhms.Length != 8)
+            throw new BadInputException(BadInputReason.Missing, "conductor_resistances_ohm");
+        foreach (var ohms in conductorOhms)
+            Require.Positive(ohms, "conductor_resistances_ohm");
         var within = ImmutableArray.CreateBuilder<Line>(4);
         var parallel = new List<(string Pair, double Ohms)>(4);
         foreach (var pair in PinPair.All)
         {
-            double a = conductorOhms[pair.First - 1], b = conductorOhms[pair.Second - 1];
+            double a = conductorOhms[pair.First - 1],
+                b = conductorOhms[pair.Second - 1];
             within.Add(Compare(pair.ToString(), a, b, allow.WithinPercent, allow.WithinOhms));
             parallel.Add((pair.ToString(), a * b / (a + b)));
         }
         var between = (
             from i in Enumerable.Range(0, 4)
             from j in Enumerable.Range(i + 1, 3 - i)
-            select Compare($"{parallel[i].Pair}/{parallel[j].Pair}", parallel[i].Ohms, parallel[j].Ohms, allow.BetweenPercent, allow.BetweenOhms)).ToList();
+            select Compare(
+                $"{parallel[i].Pair}/{parallel[j].Pair}",
+                parallel[i].Ohms,
+                parallel[j].Ohms,
+                allow.BetweenPercent,
+                allow.BetweenOhms
+            )
+        ).ToList();
         var worst = between.MaxBy(line => line.Ohms / line.AllowedOhms);
         return new Result(within.ToImmutable(), worst, within.Concat(between).All(line => line.InLimit));
     }
 
     private static Line Compare(string of, double a, double b, double percent, double ohms)
     {
-        double difference = Math.Abs(a - b), allowed = Math.Max(percent / 100 * (a + b), ohms);
+        double difference = Math.Abs(a - b),
+            allowed = Math.Max(percent / 100 * (a + b), ohms);
         return new Line(of, difference, 100 * difference / (a + b), allowed, Decision.AtMost(difference, allowed));
     }
 }

@@ -4,18 +4,52 @@ namespace Walkdown.Core.Cabling;
 
 public enum WireMapClass
 {
-    StraightThrough, T568aT568bMixTwoPairCrossover, FullGigabitCrossover, Rolled,
-    Open, Short, ReversedPair, TransposedPairs, CrossedConductors,
-    SplitPair, TwoPairCable, ShieldOpen, ShieldPresentNotExpected, ConductorOnShield, ShortToShield, LabelMismatch,
+    StraightThrough,
+    T568aT568bMixTwoPairCrossover,
+    FullGigabitCrossover,
+    Rolled,
+    Open,
+    Short,
+    ReversedPair,
+    TransposedPairs,
+    CrossedConductors,
+    SplitPair,
+    TwoPairCable,
+    ShieldOpen,
+    ShieldPresentNotExpected,
+    ConductorOnShield,
+    ShortToShield,
+    LabelMismatch,
 }
 
-public enum Ability { Yes, Degraded, No }
+public enum Ability
+{
+    Yes,
+    Degraded,
+    No,
+}
 
-public enum ShieldState { NotFitted, Continuous, Open }
+public enum ShieldState
+{
+    NotFitted,
+    Continuous,
+    Open,
+}
 
-public enum LabelState { NotChecked, NotRead, Match, Mismatch }
+public enum LabelState
+{
+    NotChecked,
+    NotRead,
+    Match,
+    Mismatch,
+}
 
-public enum ShortLies { Anywhere, BetweenTheOpenAndTheFarEnd, BetweenTheOpenAndTheNearEnd }
+public enum ShortLies
+{
+    Anywhere,
+    BetweenTheOpenAndTheFarEnd,
+    BetweenTheOpenAndTheNearEnd,
+}
 
 /// <summary>One electrical node with more than one pin at an end.</summary>
 public sealed record ShortedNode(ImmutableArray<int> NearPins, ImmutableArray<int> FarPins, ShortLies Lies)
@@ -29,25 +63,62 @@ public sealed record LinkAbilities(Ability Base10, Ability Base100, Ability Base
 
 public enum PairSetReason
 {
-    Ok, SupplyConductorsShorted, SupplyShortedThroughFarEndWinding, SupplyOpen, SupplyLandsOnTwoDifferentBridges,
-    OneConductorOfAPairCarriesAllTheCurrent, SupplySpreadOverMoreThanTwoPairs,
+    Ok,
+    SupplyConductorsShorted,
+    SupplyShortedThroughFarEndWinding,
+    SupplyOpen,
+    SupplyLandsOnTwoDifferentBridges,
+    OneConductorOfAPairCarriesAllTheCurrent,
+    SupplySpreadOverMoreThanTwoPairs,
 }
 
-public enum FourPairReason { Ok, NeitherPairSetWorks, FallsBackToOnePairSet }
+public enum FourPairReason
+{
+    Ok,
+    NeitherPairSetWorks,
+    FallsBackToOnePairSet,
+}
 
-public sealed record PowerAbilities(Ability A, PairSetReason AReason, Ability B, PairSetReason BReason, Ability FourPair, FourPairReason FourPairReason);
+public sealed record PowerAbilities(
+    Ability A,
+    PairSetReason AReason,
+    Ability B,
+    PairSetReason BReason,
+    Ability FourPair,
+    FourPairReason FourPairReason
+);
 
-public enum LookAt { Nowhere, NearEnd, FarEnd, EitherEnd, BothEnds, MidRun }
+public enum LookAt
+{
+    Nowhere,
+    NearEnd,
+    FarEnd,
+    EitherEnd,
+    BothEnds,
+    MidRun,
+}
 
 public enum LookReason
 {
-    NoFault, WrongCableOrWrongLabelBeforeAnyOtherWork,
-    OpenDistanceIsAtTheNearEnd, OpenDistanceIsAtTheFarEnd, OpenDistancesAtBothEnds, OpenDistanceIsInsideTheRun,
-    LostConductorReappearsThroughAShortBeyondIt, LostConductorStillShortedOnTheNearSide,
-    NothingArrivesWrongCableOrRemoteUnitNotPlugged, TwoPairCableOrSharedSheath, WholePairDarkNotTerminatedOrDamaged,
-    ConductorsOfDifferentPairsDarkOneJackNotPunchedDown, SingleConductorDarkContactNotSeated,
-    PlugFittedUpsideDown, TwoEndsUseDifferentPairColourSchemes, ShortUsuallyInAPlugOrJack, SameWrongOrderAtBothEnds,
-    DrainOrShieldClampNotBonded, TerminationOrderIsSetAtATermination,
+    NoFault,
+    WrongCableOrWrongLabelBeforeAnyOtherWork,
+    OpenDistanceIsAtTheNearEnd,
+    OpenDistanceIsAtTheFarEnd,
+    OpenDistancesAtBothEnds,
+    OpenDistanceIsInsideTheRun,
+    LostConductorReappearsThroughAShortBeyondIt,
+    LostConductorStillShortedOnTheNearSide,
+    NothingArrivesWrongCableOrRemoteUnitNotPlugged,
+    TwoPairCableOrSharedSheath,
+    WholePairDarkNotTerminatedOrDamaged,
+    ConductorsOfDifferentPairsDarkOneJackNotPunchedDown,
+    SingleConductorDarkContactNotSeated,
+    PlugFittedUpsideDown,
+    TwoEndsUseDifferentPairColourSchemes,
+    ShortUsuallyInAPlugOrJack,
+    SameWrongOrderAtBothEnds,
+    DrainOrShieldClampNotBonded,
+    TerminationOrderIsSetAtATermination,
 }
 
 /// <summary>A conductor that is whole and lands on another number.</summary>
@@ -70,11 +141,13 @@ public sealed record WireMapAnalysis(
     PowerAbilities Power,
     LookAt LookFirst,
     LookReason Why,
-    ImmutableArray<Landing> Displaced)
+    ImmutableArray<Landing> Displaced
+)
 {
     /// <summary>Every conductor on its own pin, and nothing else to mend.</summary>
     /// <summary>Only 1-2 and 3-6 arrive, and they arrive right: a two-pair cable, or one side of two sharing adapters.</summary>
-    public bool IsTwoPairsOnly => Classes.Contains(WireMapClass.TwoPairCable) && Classes.All(c => c is WireMapClass.Open or WireMapClass.TwoPairCable);
+    public bool IsTwoPairsOnly =>
+        Classes.Contains(WireMapClass.TwoPairCable) && Classes.All(c => c is WireMapClass.Open or WireMapClass.TwoPairCable);
 
     public bool IsStraight => Why == LookReason.NoFault && Classes.Contains(WireMapClass.StraightThrough);
 }
@@ -90,7 +163,8 @@ public static class WireMap
     public static WireMapAnalysis Analyse(WireMapReading reading, WireMapContext? context = null)
     {
         var known = context ?? new WireMapContext();
-        if (known.ShieldExpected && !reading.ShieldMeasured) throw new BadInputException(BadInputReason.Missing, "near_to_far.S");
+        if (known.ShieldExpected && !reading.ShieldMeasured)
+            throw new BadInputException(BadInputReason.Missing, "near_to_far.S");
         var nodes = Nodes(reading);
         var clean = CleanConductors(nodes);
         var shapes = PairShapes(clean);
@@ -98,19 +172,42 @@ public static class WireMap
         var openNear = Pins(1, 8).Where(pin => reading.FarOf(pin).IsEmpty).ToImmutableArray();
         var seen = nodes.SelectMany(node => node.Far).ToHashSet();
         var notSeen = Pins(1, 8).Where(pin => !seen.Contains(pin)).ToImmutableArray();
-        var shorts = nodes.Where(node => node.Near.Length > 1 || node.Far.Length > 1)
-            .Select(node => new ShortedNode(node.Near, node.Far, LiesOf(node))).ToImmutableArray();
+        var shorts = nodes
+            .Where(node => node.Near.Length > 1 || node.Far.Length > 1)
+            .Select(node => new ShortedNode(node.Near, node.Far, LiesOf(node)))
+            .ToImmutableArray();
         var reversed = PinPair.All.Where((_, i) => shapes[i].Turned).ToImmutableArray();
-        var transposed = PinPair.All.Select((pair, i) => (pair, far: shapes[i].LandsOn))
-            .Where(t => t.far is { } far && far != t.pair).Select(t => new TransposedPair(t.pair, t.far!.Value)).ToImmutableArray();
+        var transposed = PinPair
+            .All.Select((pair, i) => (pair, far: shapes[i].LandsOn))
+            .Where(t => t.far is { } far && far != t.pair)
+            .Select(t => new TransposedPair(t.pair, t.far!.Value))
+            .ToImmutableArray();
         var crossed = Crossed(clean);
-        var shield = !reading.ShieldMeasured ? ShieldState.NotFitted
-            : reading.FarOf(WireMapReading.Shield).Contains(WireMapReading.Shield) ? ShieldState.Continuous : ShieldState.Open;
+        var shield =
+            !reading.ShieldMeasured ? ShieldState.NotFitted
+            : reading.FarOf(WireMapReading.Shield).Contains(WireMapReading.Shield) ? ShieldState.Continuous
+            : ShieldState.Open;
         var label = LabelOf(known);
         var classes = Classify(clean, openNear, notSeen, shorts, reversed, transposed, crossed, splits, shield, known, label);
         var (look, why) = WireMapAdvice.LookFirst(classes, openNear, shorts, known);
-        return new WireMapAnalysis(classes, openNear, notSeen, shorts, reversed, transposed, crossed, splits, known.TwistedPairsNear is not null,
-            shield, label, WireMapCosts.Links(shapes, splits, known.AutoCrossover), WireMapCosts.Power(nodes), look, why, [.. Pins(1, 8).Where(pin => clean[pin] is > 0 and var far && far != pin).Select(pin => new Landing(pin, clean[pin]))]);
+        return new WireMapAnalysis(
+            classes,
+            openNear,
+            notSeen,
+            shorts,
+            reversed,
+            transposed,
+            crossed,
+            splits,
+            known.TwistedPairsNear is not null,
+            shield,
+            label,
+            WireMapCosts.Links(shapes, splits, known.AutoCrossover),
+            WireMapCosts.Power(nodes),
+            look,
+            why,
+            [.. Pins(1, 8).Where(pin => clean[pin] is > 0 and var far && far != pin).Select(pin => new Landing(pin, clean[pin]))]
+        );
     }
 
     internal static IEnumerable<int> Pins(int first, int last) => Enumerable.Range(first, last - first + 1);
@@ -125,26 +222,31 @@ public static class WireMap
     {
         // Union-find over near pins (0 to 9) and far pins (10 to 19).
         Span<int> parent = stackalloc int[20];
-        for (var i = 0; i < 20; i++) parent[i] = i;
+        for (var i = 0; i < 20; i++)
+            parent[i] = i;
         for (var near = 1; near <= WireMapReading.Shield; near++)
             foreach (var far in reading.FarOf(near))
                 parent[Root(parent, near)] = Root(parent, far + 10);
         var found = new SortedDictionary<int, (List<int> Near, List<int> Far)>();
         for (var near = 1; near <= WireMapReading.Shield; near++)
-            if (!reading.FarOf(near).IsEmpty) At(found, Root(parent, near)).Near.Add(near);
+            if (!reading.FarOf(near).IsEmpty)
+                At(found, Root(parent, near)).Near.Add(near);
         for (var far = 1; far <= WireMapReading.Shield; far++)
-            if (found.TryGetValue(Root(parent, far + 10), out var node)) node.Far.Add(far);
+            if (found.TryGetValue(Root(parent, far + 10), out var node))
+                node.Far.Add(far);
         return [.. found.Values.OrderBy(node => node.Near[0]).Select(node => new Node([.. node.Near], [.. node.Far]))];
 
         static int Root(Span<int> parent, int i)
         {
-            while (parent[i] != i) i = parent[i];
+            while (parent[i] != i)
+                i = parent[i];
             return i;
         }
 
         static (List<int> Near, List<int> Far) At(SortedDictionary<int, (List<int>, List<int>)> found, int root)
         {
-            if (!found.TryGetValue(root, out var node)) found[root] = node = ([], []);
+            if (!found.TryGetValue(root, out var node))
+                found[root] = node = ([], []);
             return node;
         }
     }
@@ -154,45 +256,64 @@ public static class WireMap
     {
         var clean = new int[10];
         foreach (var node in nodes)
-            if (node.Near.Length == 1 && node.Far.Length == 1) clean[node.Near[0]] = node.Far[0];
+            if (node.Near.Length == 1 && node.Far.Length == 1)
+                clean[node.Near[0]] = node.Far[0];
         return clean;
     }
 
-    private static PairShape[] PairShapes(int[] clean) => [.. PinPair.All.Select(pair =>
-    {
-        int a = clean[pair.First], b = clean[pair.Second];
-        if (a is 0 or WireMapReading.Shield || b is 0 or WireMapReading.Shield || PinPair.Of(a) != PinPair.Of(b)) return default;
-        return new PairShape(PinPair.Of(a), a == PinPair.Of(a).Second);
-    })];
+    private static PairShape[] PairShapes(int[] clean) =>
+        [
+            .. PinPair.All.Select(pair =>
+            {
+                int a = clean[pair.First],
+                    b = clean[pair.Second];
+                if (a is 0 or WireMapReading.Shield || b is 0 or WireMapReading.Shield || PinPair.Of(a) != PinPair.Of(b))
+                    return default;
+                return new PairShape(PinPair.Of(a), a == PinPair.Of(a).Second);
+            }),
+        ];
 
     private static ImmutableArray<PinPair> Splits(IReadOnlyList<(int A, int B)>? twists)
     {
-        if (twists is null) return [];
+        if (twists is null)
+            return [];
         foreach (var (a, b) in twists)
-            if (a is < 1 or > 8 || b is < 1 or > 8 || a == b) throw new BadInputException(BadInputReason.UnknownValue, "twisted_pairs_near");
-        return [.. twists.Select(t => new PinPair(Math.Min(t.A, t.B), Math.Max(t.A, t.B))).Where(t => !PinPair.All.Contains(t))
-            .OrderBy(t => t.First).ThenBy(t => t.Second)];
+            if (a is < 1 or > 8 || b is < 1 or > 8 || a == b)
+                throw new BadInputException(BadInputReason.UnknownValue, "twisted_pairs_near");
+        return
+        [
+            .. twists
+                .Select(t => new PinPair(Math.Min(t.A, t.B), Math.Max(t.A, t.B)))
+                .Where(t => !PinPair.All.Contains(t))
+                .OrderBy(t => t.First)
+                .ThenBy(t => t.Second),
+        ];
     }
 
-    private static ShortLies LiesOf(Node node) => (node.Near.Length > 1, node.Far.Length > 1) switch
-    {
-        (true, true) => ShortLies.Anywhere,
-        (false, true) => ShortLies.BetweenTheOpenAndTheFarEnd,
-        _ => ShortLies.BetweenTheOpenAndTheNearEnd,
-    };
+    private static ShortLies LiesOf(Node node) =>
+        (node.Near.Length > 1, node.Far.Length > 1) switch
+        {
+            (true, true) => ShortLies.Anywhere,
+            (false, true) => ShortLies.BetweenTheOpenAndTheFarEnd,
+            _ => ShortLies.BetweenTheOpenAndTheNearEnd,
+        };
 
     private static ImmutableArray<int> Crossed(int[] clean)
     {
         var crossed = ImmutableArray.CreateBuilder<int>();
         foreach (var pair in PinPair.All)
         {
-            int a = Live(clean[pair.First]), b = Live(clean[pair.Second]);
+            int a = Live(clean[pair.First]),
+                b = Live(clean[pair.Second]);
             if (a != 0 && b != 0)
             {
-                if (PinPair.Of(a) != PinPair.Of(b)) crossed.AddRange(pair.First, pair.Second);
+                if (PinPair.Of(a) != PinPair.Of(b))
+                    crossed.AddRange(pair.First, pair.Second);
             }
-            else if (a != 0 && a != pair.First) crossed.Add(pair.First);
-            else if (b != 0 && b != pair.Second) crossed.Add(pair.Second);
+            else if (a != 0 && a != pair.First)
+                crossed.Add(pair.First);
+            else if (b != 0 && b != pair.Second)
+                crossed.Add(pair.Second);
         }
         crossed.Sort();
         return crossed.ToImmutable();
@@ -202,9 +323,13 @@ public static class WireMap
 
     private static LabelState LabelOf(WireMapContext known)
     {
-        if (string.IsNullOrWhiteSpace(known.ExpectedRemoteLabel)) return LabelState.NotChecked;
-        if (string.IsNullOrWhiteSpace(known.FoundRemoteLabel)) return LabelState.NotRead;
-        return string.Equals(known.ExpectedRemoteLabel.Trim(), known.FoundRemoteLabel.Trim(), StringComparison.OrdinalIgnoreCase) ? LabelState.Match : LabelState.Mismatch;
+        if (string.IsNullOrWhiteSpace(known.ExpectedRemoteLabel))
+            return LabelState.NotChecked;
+        if (string.IsNullOrWhiteSpace(known.FoundRemoteLabel))
+            return LabelState.NotRead;
+        return string.Equals(known.ExpectedRemoteLabel.Trim(), known.FoundRemoteLabel.Trim(), StringComparison.OrdinalIgnoreCase)
+            ? LabelState.Match
+            : LabelState.Mismatch;
     }
 
     private static readonly (WireMapClass Class, int[] Far)[] NamedMaps =
@@ -216,13 +341,23 @@ public static class WireMap
     ];
 
     private static ImmutableArray<WireMapClass> Classify(
-        int[] clean, ImmutableArray<int> openNear, ImmutableArray<int> notSeen, ImmutableArray<ShortedNode> shorts, ImmutableArray<PinPair> reversed,
-        ImmutableArray<TransposedPair> transposed, ImmutableArray<int> crossed, ImmutableArray<PinPair> splits, ShieldState shield,
-        WireMapContext known, LabelState label)
+        int[] clean,
+        ImmutableArray<int> openNear,
+        ImmutableArray<int> notSeen,
+        ImmutableArray<ShortedNode> shorts,
+        ImmutableArray<PinPair> reversed,
+        ImmutableArray<TransposedPair> transposed,
+        ImmutableArray<int> crossed,
+        ImmutableArray<PinPair> splits,
+        ShieldState shield,
+        WireMapContext known,
+        LabelState label
+    )
     {
         var list = ImmutableArray.CreateBuilder<WireMapClass>();
         var named = Array.FindIndex(NamedMaps, map => Pins(1, 8).All(pin => clean[pin] == map.Far[pin - 1]));
-        if (named >= 0) list.Add(NamedMaps[named].Class);
+        if (named >= 0)
+            list.Add(NamedMaps[named].Class);
         else
         {
             Add(openNear.Length > 0 || notSeen.Length > 0, WireMapClass.Open);
@@ -235,14 +370,18 @@ public static class WireMap
         Add(openNear.SequenceEqual([4, 5, 7, 8]) && notSeen.SequenceEqual([4, 5, 7, 8]), WireMapClass.TwoPairCable);
         Add(known.ShieldExpected && shield == ShieldState.Open, WireMapClass.ShieldOpen);
         Add(!known.ShieldExpected && shield == ShieldState.Continuous, WireMapClass.ShieldPresentNotExpected);
-        Add(clean[WireMapReading.Shield] is >= 1 and <= 8 || Pins(1, 8).Any(pin => clean[pin] == WireMapReading.Shield), WireMapClass.ConductorOnShield);
+        Add(
+            clean[WireMapReading.Shield] is >= 1 and <= 8 || Pins(1, 8).Any(pin => clean[pin] == WireMapReading.Shield),
+            WireMapClass.ConductorOnShield
+        );
         Add(shorts.Any(s => s.ShieldInvolved), WireMapClass.ShortToShield);
         Add(label == LabelState.Mismatch, WireMapClass.LabelMismatch);
         return list.ToImmutable();
 
         void Add(bool when, WireMapClass what)
         {
-            if (when) list.Add(what);
+            if (when)
+                list.Add(what);
         }
     }
 }

@@ -6,11 +6,19 @@ internal static class WireMapCosts
     /// <summary>"Yes" means "can link", never "meets its category".</summary>
     internal static LinkAbilities Links(WireMap.PairShape[] shapes, ImmutableArray<PinPair> splits, bool autoCrossover)
     {
-        bool own12 = Own(0), own36 = Own(1), swapA = Swapped(0, 1), ownB = Own(2) && Own(3), swapB = Swapped(2, 3);
-        var slow = own12 && own36 ? Ability.Yes : swapA && autoCrossover ? Ability.Yes : Ability.No;
+        bool own12 = Own(0),
+            own36 = Own(1),
+            swapA = Swapped(0, 1),
+            ownB = Own(2) && Own(3),
+            swapB = Swapped(2, 3);
+        var slow =
+            own12 && own36 ? Ability.Yes
+            : swapA && autoCrossover ? Ability.Yes
+            : Ability.No;
         var ten = slow == Ability.Yes && (shapes[0].Turned || shapes[1].Turned) ? Ability.Degraded : slow;
         var identity = own12 && own36 && ownB;
-        var gigabit = identity ? Ability.Yes
+        var gigabit =
+            identity ? Ability.Yes
             : !autoCrossover ? Ability.No
             : swapA && swapB ? Ability.Yes
             : (swapA && ownB) || (own12 && own36 && swapB) ? Ability.Degraded
@@ -42,23 +50,32 @@ internal static class WireMapCosts
     {
         var farOfNegative = new HashSet<PinPair>();
         var farOfPositive = new HashSet<PinPair>();
-        int parallelNegative = 0, parallelPositive = 0;
+        int parallelNegative = 0,
+            parallelPositive = 0;
         foreach (var node in nodes)
         {
             var minus = node.Near.Count(pin => negative.Contains(pin));
             var plus = node.Near.Count(pin => positive.Contains(pin));
-            if (minus > 0 && plus > 0) return (Ability.No, PairSetReason.SupplyConductorsShorted);
+            if (minus > 0 && plus > 0)
+                return (Ability.No, PairSetReason.SupplyConductorsShorted);
             var pins = node.Far.Where(pin => pin != WireMapReading.Shield).ToList();
-            if (minus > 0) farOfNegative.UnionWith(pins.Select(PinPair.Of));
-            if (plus > 0) farOfPositive.UnionWith(pins.Select(PinPair.Of));
+            if (minus > 0)
+                farOfNegative.UnionWith(pins.Select(PinPair.Of));
+            if (plus > 0)
+                farOfPositive.UnionWith(pins.Select(PinPair.Of));
             parallelNegative += Math.Min(minus, pins.Count);
             parallelPositive += Math.Min(plus, pins.Count);
         }
-        if (farOfNegative.Overlaps(farOfPositive)) return (Ability.No, PairSetReason.SupplyShortedThroughFarEndWinding);
-        if (farOfNegative.Count == 0 || farOfPositive.Count == 0) return (Ability.No, PairSetReason.SupplyOpen);
-        if (!OnOneBridge(0, 1) && !OnOneBridge(2, 3)) return (Ability.Degraded, PairSetReason.SupplyLandsOnTwoDifferentBridges);
-        if (parallelNegative < 2 || parallelPositive < 2) return (Ability.Degraded, PairSetReason.OneConductorOfAPairCarriesAllTheCurrent);
-        if (farOfNegative.Count + farOfPositive.Count > 2) return (Ability.Degraded, PairSetReason.SupplySpreadOverMoreThanTwoPairs);
+        if (farOfNegative.Overlaps(farOfPositive))
+            return (Ability.No, PairSetReason.SupplyShortedThroughFarEndWinding);
+        if (farOfNegative.Count == 0 || farOfPositive.Count == 0)
+            return (Ability.No, PairSetReason.SupplyOpen);
+        if (!OnOneBridge(0, 1) && !OnOneBridge(2, 3))
+            return (Ability.Degraded, PairSetReason.SupplyLandsOnTwoDifferentBridges);
+        if (parallelNegative < 2 || parallelPositive < 2)
+            return (Ability.Degraded, PairSetReason.OneConductorOfAPairCarriesAllTheCurrent);
+        if (farOfNegative.Count + farOfPositive.Count > 2)
+            return (Ability.Degraded, PairSetReason.SupplySpreadOverMoreThanTwoPairs);
         return (Ability.Yes, PairSetReason.Ok);
 
         bool OnOneBridge(int first, int second)

@@ -2,7 +2,11 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Cabling;
 
-public enum CableEnd { Near, Far }
+public enum CableEnd
+{
+    Near,
+    Far,
+}
 
 /// <summary>
 /// What the tester's far unit showed: for each near pin the far pins it appears on. Pin 9 stands for the shield.
@@ -20,11 +24,13 @@ public sealed class WireMapReading
     {
         foreach (var (near, far) in nearToFar)
         {
-            if (near is < 1 or > Shield || far.Any(pin => pin is < 1 or > Shield)) throw new BadInputException(BadInputReason.UnknownValue, "near_to_far");
+            if (near is < 1 or > Shield || far.Any(pin => pin is < 1 or > Shield))
+                throw new BadInputException(BadInputReason.UnknownValue, "near_to_far");
             _far[near] = [.. far];
         }
         for (var pin = 1; pin <= 8; pin++)
-            if (_far[pin] is null) throw new BadInputException(BadInputReason.Missing, "near_to_far");
+            if (_far[pin] is null)
+                throw new BadInputException(BadInputReason.Missing, "near_to_far");
         ShieldMeasured = _far[Shield] is not null;
         _far[Shield] ??= [];
     }
@@ -32,7 +38,9 @@ public sealed class WireMapReading
     /// <summary>Eight far pins in near order, 0 for open.</summary>
     public static WireMapReading FromFarPins(IReadOnlyList<int> farPins) =>
         farPins.Count == 8
-            ? new WireMapReading(Enumerable.Range(1, 8).ToDictionary(n => n, n => (IReadOnlyCollection<int>)(farPins[n - 1] == 0 ? [] : [farPins[n - 1]])))
+            ? new WireMapReading(
+                Enumerable.Range(1, 8).ToDictionary(n => n, n => (IReadOnlyCollection<int>)(farPins[n - 1] == 0 ? [] : [farPins[n - 1]]))
+            )
             : throw new BadInputException(BadInputReason.Missing, "near_to_far");
 
     public bool ShieldMeasured { get; }

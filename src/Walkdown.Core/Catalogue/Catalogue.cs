@@ -65,11 +65,33 @@ public sealed record DeviceModel
 
     /// <summary>Names that <see cref="Unknown"/> may hold.</summary>
     public static readonly ImmutableArray<string> Figures =
-        ["powerClass", "wattsInfraredOff", "wattsInfraredOn", "speedMbps", "tiltLeast", "tiltGreatest", "heightLeastMetres", "heightGreatestMetres", "boxSessionMinutes", "bootSecondsLeast", "bootSecondsMost"];
+    [
+        "powerClass",
+        "wattsInfraredOff",
+        "wattsInfraredOn",
+        "speedMbps",
+        "tiltLeast",
+        "tiltGreatest",
+        "heightLeastMetres",
+        "heightGreatestMetres",
+        "boxSessionMinutes",
+        "bootSecondsLeast",
+        "bootSecondsMost",
+    ];
 }
 
 /// <summary>What a device's status light can say.</summary>
-public enum LightState { NoLink, Starting, LookingForAddress, AddressHeldNoRecorder, Pairing, Updating, Connected, Fault }
+public enum LightState
+{
+    NoLink,
+    Starting,
+    LookingForAddress,
+    AddressHeldNoRecorder,
+    Pairing,
+    Updating,
+    Connected,
+    Fault,
+}
 
 /// <summary>One pattern of a status light.</summary>
 /// <param name="Colour">green, amber, red, blue or white.</param>
@@ -169,7 +191,8 @@ public sealed record CatalogueFile
     public int? Edition { get; init; }
 
     /// <summary>Texts by language, then by code.</summary>
-    public ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts { get; init; } = ImmutableDictionary<string, ImmutableDictionary<string, string>>.Empty;
+    public ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts { get; init; } =
+        ImmutableDictionary<string, ImmutableDictionary<string, string>>.Empty;
 }
 
 /// <summary>A fault in a catalogue file, in words for whoever edits it.</summary>
@@ -200,21 +223,42 @@ public sealed class Catalogue
         var checkOver = over.SelectMany(f => f.Checks).Select(c => c.Id).ToHashSet();
         var kindOver = over.SelectMany(f => f.Kinds).Select(k => k.Id).ToHashSet();
         var modelOver = over.SelectMany(f => f.Models).Select(m => m.Id).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        Checks = [.. files.SelectMany(f => f.Overrides ? f.Checks : f.Checks.Where(c => !checkOver.Contains(c.Id))).Select((check, i) => (check, i)).OrderBy(c => c.check.Section).ThenBy(c => c.i).Select(c => c.check)];
+        Checks =
+        [
+            .. files
+                .SelectMany(f => f.Overrides ? f.Checks : f.Checks.Where(c => !checkOver.Contains(c.Id)))
+                .Select((check, i) => (check, i))
+                .OrderBy(c => c.check.Section)
+                .ThenBy(c => c.i)
+                .Select(c => c.check),
+        ];
         Kinds = [.. files.SelectMany(f => f.Overrides ? f.Kinds : f.Kinds.Where(k => !kindOver.Contains(k.Id)))];
         Models = [.. files.SelectMany(f => f.Overrides ? f.Models : f.Models.Where(m => !modelOver.Contains(m.Id)))];
         InstrumentKinds = [.. files.SelectMany(f => f.InstrumentKinds).DistinctBy(k => k.Id)];
         Acts = [.. files.SelectMany(f => f.Acts)];
         Causes = [.. files.SelectMany(f => f.Causes)];
         LimitSet = files.Select(f => f.LimitSet).LastOrDefault(set => set is not null) ?? new LimitSet { Edition = "none" };
-        if (over.Select(f => f.Edition).LastOrDefault(e => e is not null) is { } edition) LimitSet = LimitSet with { Edition = $"{LimitSet.Edition}, own edition {edition}" };
-        Texts = files.SelectMany(f => f.Texts).GroupBy(t => t.Key)
-            .ToImmutableDictionary(g => g.Key, g => g.SelectMany(t => t.Value).GroupBy(t => t.Key).ToImmutableDictionary(t => t.Key, t => t.Last().Value));
+        if (over.Select(f => f.Edition).LastOrDefault(e => e is not null) is { } edition)
+            LimitSet = LimitSet with { Edition = $"{LimitSet.Edition}, own edition {edition}" };
+        Texts = files
+            .SelectMany(f => f.Texts)
+            .GroupBy(t => t.Key)
+            .ToImmutableDictionary(
+                g => g.Key,
+                g => g.SelectMany(t => t.Value).GroupBy(t => t.Key).ToImmutableDictionary(t => t.Key, t => t.Last().Value)
+            );
         _kinds = Kinds.DistinctBy(k => k.Id).ToDictionary(k => k.Id);
         _models = Models.DistinctBy(m => m.Id, StringComparer.OrdinalIgnoreCase).ToDictionary(m => m.Id, StringComparer.OrdinalIgnoreCase);
-        _limits = over.SelectMany(f => f.Limits).Concat(LimitSet.Limits).Concat(files.SelectMany(f => f.Limits)).DistinctBy(l => l.Id).ToDictionary(l => l.Id);
+        _limits = over.SelectMany(f => f.Limits)
+            .Concat(LimitSet.Limits)
+            .Concat(files.SelectMany(f => f.Limits))
+            .DistinctBy(l => l.Id)
+            .ToDictionary(l => l.Id);
         _figures = over.SelectMany(f => f.Figures).Concat(LimitSet.Figures).DistinctBy(f => f.Id).ToDictionary(f => f.Id);
-        CausesByCheck = Causes.SelectMany(c => c.Checks.Select(check => (check, c))).GroupBy(x => x.check).ToImmutableDictionary(g => g.Key, g => g.Select(x => x.c).ToImmutableArray());
+        CausesByCheck = Causes
+            .SelectMany(c => c.Checks.Select(check => (check, c)))
+            .GroupBy(x => x.check)
+            .ToImmutableDictionary(g => g.Key, g => g.Select(x => x.c).ToImmutableArray());
         CheckById = Checks.DistinctBy(c => c.Id).ToImmutableDictionary(c => c.Id);
     }
 
@@ -230,6 +274,7 @@ public sealed class Catalogue
     /// <summary>Every figure in force.</summary>
     public IEnumerable<FigureEntry> AllFigures => _figures.Values;
     public ImmutableArray<CauseDefinition> Causes { get; }
+
     /// <summary>Causes of a check, in the catalogue's order.</summary>
     public ImmutableDictionary<CheckId, ImmutableArray<CauseDefinition>> CausesByCheck { get; }
     public LimitSet LimitSet { get; }
@@ -250,7 +295,11 @@ public sealed class Catalogue
     public Nameplate NameplateOf(string kind, string model, int? powerClass, double? wattsInfraredOff, double? wattsInfraredOn)
     {
         var (m, k) = (Model(model), Kind(kind));
-        return new Nameplate(powerClass ?? m?.PowerClass ?? k?.PowerClass, wattsInfraredOff ?? m?.WattsInfraredOff ?? k?.WattsInfraredOff, wattsInfraredOn ?? m?.WattsInfraredOn ?? k?.WattsInfraredOn);
+        return new Nameplate(
+            powerClass ?? m?.PowerClass ?? k?.PowerClass,
+            wattsInfraredOff ?? m?.WattsInfraredOff ?? k?.WattsInfraredOff,
+            wattsInfraredOn ?? m?.WattsInfraredOn ?? k?.WattsInfraredOn
+        );
     }
 
     /// <summary>A figure of the limit set; its absence is caught when the catalogue is read.</summary>
@@ -266,22 +315,28 @@ public sealed class Catalogue
         var key = (kind, string.Join(' ', own));
         lock (_features)
         {
-            if (!_features.TryGetValue(key, out var set)) _features[key] = set = own.Concat(Kind(kind)?.Features ?? []).ToHashSet();
+            if (!_features.TryGetValue(key, out var set))
+                _features[key] = set = own.Concat(Kind(kind)?.Features ?? []).ToHashSet();
             return set;
         }
     }
 
     /// <summary>The catalogue that ships with Core, as named texts.</summary>
-    public static ImmutableArray<(string Name, string Json)> Shipped { get; } = [..
-        from name in typeof(Catalogue).Assembly.GetManifestResourceNames()
+    public static ImmutableArray<(string Name, string Json)> Shipped { get; } =
+    [
+        .. from name in typeof(Catalogue).Assembly.GetManifestResourceNames()
         where name.StartsWith("catalogue/", StringComparison.Ordinal)
         orderby name
-        select (name, new StreamReader(typeof(Catalogue).Assembly.GetManifestResourceStream(name)!).ReadToEnd())];
+        select (name, new StreamReader(typeof(Catalogue).Assembly.GetManifestResourceStream(name)!).ReadToEnd()),
+    ];
 
     /// <param name="files">The files, in order; see <see cref="Shipped"/>.</param>
     /// <param name="shippedTexts">Codes of the texts that ship beside Core; a file brings its own for what it adds.</param>
     /// <summary>Reads catalogue files in order. With problems there is no catalogue: half of one would judge wrongly.</summary>
-    public static (Catalogue? Catalogue, ImmutableArray<CatalogueProblem> Problems) Read(IEnumerable<(string Name, string Json)> files, IReadOnlySet<string> shippedTexts)
+    public static (Catalogue? Catalogue, ImmutableArray<CatalogueProblem> Problems) Read(
+        IEnumerable<(string Name, string Json)> files,
+        IReadOnlySet<string> shippedTexts
+    )
     {
         var problems = ImmutableArray.CreateBuilder<CatalogueProblem>();
         var read = new List<(string Name, CatalogueFile File)>();
@@ -293,11 +348,14 @@ public sealed class Catalogue
             }
             catch (JsonException problem)
             {
-                problems.Add(new CatalogueProblem(name, $"line {problem.LineNumber + 1}, {problem.Path}: {problem.Message.Split(" Path:")[0]}"));
+                problems.Add(
+                    new CatalogueProblem(name, $"line {problem.LineNumber + 1}, {problem.Path}: {problem.Message.Split(" Path:")[0]}")
+                );
             }
         }
         var catalogue = new Catalogue([.. read.Select(r => r.File)]);
-        foreach (var (name, file) in read) problems.AddRange(catalogue.ProblemsOf(file, shippedTexts).Select(what => new CatalogueProblem(name, what)));
+        foreach (var (name, file) in read)
+            problems.AddRange(catalogue.ProblemsOf(file, shippedTexts).Select(what => new CatalogueProblem(name, what)));
         return problems.Count == 0 ? (catalogue, []) : (null, problems.ToImmutable());
     }
 
@@ -306,62 +364,98 @@ public sealed class Catalogue
         foreach (var check in file.Checks)
         {
             var id = check.Id.Value;
-            if (Checks.Count(c => c.Id == check.Id) > 1) yield return $"{id}: the id stands twice";
-            if (check.Entry == EntryKind.Number && check.Unit == Unit.None) yield return $"{id}: a number needs a unit";
-            if (check.Entry == EntryKind.List && check.Items.IsEmpty) yield return $"{id}: a list needs items";
-            foreach (var item in check.Items.Where(i => !HasText("item." + i.Id))) yield return $"{id}: no text item.{item.Id}";
-            foreach (var hold in check.HoldUntil.Where(h => !CheckById.ContainsKey(h))) yield return $"{id}: its hold point '{hold}' is no check";
-            if (check.Entry == EntryKind.Choice && check.Choices.IsEmpty) yield return $"{id}: a choice needs choices";
-            if (!Judges.All.ContainsKey(check.Judge)) yield return $"{id}: no judge is called '{check.Judge}'; there are {string.Join(", ", Judges.All.Keys)}";
-            if (check.Expect is { } expect && !Expectations.All.ContainsKey(expect)) yield return $"{id}: no expectation is called '{expect}'";
-            if (check.PartsFrom is not (null or "pairs")) yield return $"{id}: no parts are called '{check.PartsFrom}'";
-            if (check.PartsFrom == "pairs" && check.Per != SubjectKind.Run) yield return $"{id}: pairs are parts of a run";
-            foreach (var gate in check.Gates.Where(g => !CheckById.ContainsKey(g))) yield return $"{id}: its gate '{gate}' is no check";
-            foreach (var act in check.VoidedBy.Where(a => Acts.All(x => x.Id != a))) yield return $"{id}: '{act}' is no act";
+            if (Checks.Count(c => c.Id == check.Id) > 1)
+                yield return $"{id}: the id stands twice";
+            if (check.Entry == EntryKind.Number && check.Unit == Unit.None)
+                yield return $"{id}: a number needs a unit";
+            if (check.Entry == EntryKind.List && check.Items.IsEmpty)
+                yield return $"{id}: a list needs items";
+            foreach (var item in check.Items.Where(i => !HasText("item." + i.Id)))
+                yield return $"{id}: no text item.{item.Id}";
+            foreach (var hold in check.HoldUntil.Where(h => !CheckById.ContainsKey(h)))
+                yield return $"{id}: its hold point '{hold}' is no check";
+            if (check.Entry == EntryKind.Choice && check.Choices.IsEmpty)
+                yield return $"{id}: a choice needs choices";
+            if (!Judges.All.ContainsKey(check.Judge))
+                yield return $"{id}: no judge is called '{check.Judge}'; there are {string.Join(", ", Judges.All.Keys)}";
+            if (check.Expect is { } expect && !Expectations.All.ContainsKey(expect))
+                yield return $"{id}: no expectation is called '{expect}'";
+            if (check.PartsFrom is not (null or "pairs"))
+                yield return $"{id}: no parts are called '{check.PartsFrom}'";
+            if (check.PartsFrom == "pairs" && check.Per != SubjectKind.Run)
+                yield return $"{id}: pairs are parts of a run";
+            foreach (var gate in check.Gates.Where(g => !CheckById.ContainsKey(g)))
+                yield return $"{id}: its gate '{gate}' is no check";
+            foreach (var act in check.VoidedBy.Where(a => Acts.All(x => x.Id != a)))
+                yield return $"{id}: '{act}' is no act";
             foreach (var limit in check.Limits)
             {
                 if (limit.StartsWith("set:", StringComparison.Ordinal))
                 {
-                    if (!_limits.TryGetValue(limit[4..], out var entry)) yield return $"{id}: the limit set has no '{limit[4..]}'";
-                    else if (entry.Unit != check.Unit) yield return $"{id}: the limit '{entry.Id}' is in {entry.Unit}, the check in {check.Unit}";
+                    if (!_limits.TryGetValue(limit[4..], out var entry))
+                        yield return $"{id}: the limit set has no '{limit[4..]}'";
+                    else if (entry.Unit != check.Unit)
+                        yield return $"{id}: the limit '{entry.Id}' is in {entry.Unit}, the check in {check.Unit}";
                 }
-                else if (!limit.StartsWith("fn:", StringComparison.Ordinal) || !LimitFunctions.All.ContainsKey(limit[3..])) yield return $"{id}: no limit is called '{limit}'";
+                else if (!limit.StartsWith("fn:", StringComparison.Ordinal) || !LimitFunctions.All.ContainsKey(limit[3..]))
+                    yield return $"{id}: no limit is called '{limit}'";
             }
-            if (!HasText(check.TextKey)) yield return $"{id}: no text {check.TextKey}";
+            if (!HasText(check.TextKey))
+                yield return $"{id}: no text {check.TextKey}";
         }
         foreach (var limit in file.Limits)
         {
-            if (limit.Min is null && limit.Max is null) yield return $"{limit.Id}: a limit needs a least or a greatest value";
-            if (limit.Min > limit.Max) yield return $"{limit.Id}: the least value is above the greatest";
-            if (string.IsNullOrWhiteSpace(limit.Source) || string.IsNullOrWhiteSpace(limit.Purpose)) yield return $"{limit.Id}: a limit names its source and its purpose";
+            if (limit.Min is null && limit.Max is null)
+                yield return $"{limit.Id}: a limit needs a least or a greatest value";
+            if (limit.Min > limit.Max)
+                yield return $"{limit.Id}: the least value is above the greatest";
+            if (string.IsNullOrWhiteSpace(limit.Source) || string.IsNullOrWhiteSpace(limit.Purpose))
+                yield return $"{limit.Id}: a limit names its source and its purpose";
         }
-        foreach (var figure in file.Figures.Where(f => !double.IsFinite(f.Value) || string.IsNullOrWhiteSpace(f.Source))) yield return $"{figure.Id}: a figure needs a number and its source";
+        foreach (var figure in file.Figures.Where(f => !double.IsFinite(f.Value) || string.IsNullOrWhiteSpace(f.Source)))
+            yield return $"{figure.Id}: a figure needs a number and its source";
         foreach (var kind in file.Kinds)
         {
-            if (Kinds.Count(k => k.Id == kind.Id) > 1) yield return $"{kind.Id}: the kind stands twice";
-            if (kind.PowerClass is < 0 or > 8) yield return $"{kind.Id}: power class {kind.PowerClass} does not exist; there are 0 to 8";
-            if (!HasText(kind.TextKey)) yield return $"{kind.Id}: no text {kind.TextKey}";
+            if (Kinds.Count(k => k.Id == kind.Id) > 1)
+                yield return $"{kind.Id}: the kind stands twice";
+            if (kind.PowerClass is < 0 or > 8)
+                yield return $"{kind.Id}: power class {kind.PowerClass} does not exist; there are 0 to 8";
+            if (!HasText(kind.TextKey))
+                yield return $"{kind.Id}: no text {kind.TextKey}";
         }
         foreach (var model in file.Models)
         {
-            if (Models.Count(m => m.Id.Equals(model.Id, StringComparison.OrdinalIgnoreCase)) > 1) yield return $"{model.Id}: the model stands twice";
-            if (Kind(model.Kind) is null) yield return $"{model.Id}: no kind is called '{model.Kind}'";
-            if (model.PowerClass is < 0 or > 8) yield return $"{model.Id}: power class {model.PowerClass} does not exist; there are 0 to 8";
-            if (model.BootSecondsLeast > model.BootSecondsMost) yield return $"{model.Id}: the shortest start is longer than the longest";
+            if (Models.Count(m => m.Id.Equals(model.Id, StringComparison.OrdinalIgnoreCase)) > 1)
+                yield return $"{model.Id}: the model stands twice";
+            if (Kind(model.Kind) is null)
+                yield return $"{model.Id}: no kind is called '{model.Kind}'";
+            if (model.PowerClass is < 0 or > 8)
+                yield return $"{model.Id}: power class {model.PowerClass} does not exist; there are 0 to 8";
+            if (model.BootSecondsLeast > model.BootSecondsMost)
+                yield return $"{model.Id}: the shortest start is longer than the longest";
             foreach (var light in model.Lights)
             {
-                if (light.Colour is not ("green" or "amber" or "red" or "blue" or "white")) yield return $"{model.Id}: no light is '{light.Colour}'; there are green, amber, red, blue and white";
-                if (light.RhythmMs.Length is 0 or > 12 || light.RhythmMs.Any(ms => ms is < 20 or > 10_000)) yield return $"{model.Id}: the rhythm of '{light.Id}' needs 1 to 12 times of 20 to 10,000 ms";
+                if (light.Colour is not ("green" or "amber" or "red" or "blue" or "white"))
+                    yield return $"{model.Id}: no light is '{light.Colour}'; there are green, amber, red, blue and white";
+                if (light.RhythmMs.Length is 0 or > 12 || light.RhythmMs.Any(ms => ms is < 20 or > 10_000))
+                    yield return $"{model.Id}: the rhythm of '{light.Id}' needs 1 to 12 times of 20 to 10,000 ms";
             }
-            if (model.Lights.DistinctBy(l => l.Id).Count() != model.Lights.Length) yield return $"{model.Id}: a light pattern stands twice";
-            if (model.TiltLeast > model.TiltGreatest) yield return $"{model.Id}: the least tilt is above the greatest";
-            if (model.HeightLeastMetres > model.HeightGreatestMetres) yield return $"{model.Id}: the least height is above the greatest";
-            foreach (var unknown in model.Unknown.Where(u => !DeviceModel.Figures.Contains(u))) yield return $"{model.Id}: no figure is called '{unknown}'; there are {string.Join(", ", DeviceModel.Figures)}";
+            if (model.Lights.DistinctBy(l => l.Id).Count() != model.Lights.Length)
+                yield return $"{model.Id}: a light pattern stands twice";
+            if (model.TiltLeast > model.TiltGreatest)
+                yield return $"{model.Id}: the least tilt is above the greatest";
+            if (model.HeightLeastMetres > model.HeightGreatestMetres)
+                yield return $"{model.Id}: the least height is above the greatest";
+            foreach (var unknown in model.Unknown.Where(u => !DeviceModel.Figures.Contains(u)))
+                yield return $"{model.Id}: no figure is called '{unknown}'; there are {string.Join(", ", DeviceModel.Figures)}";
         }
-        foreach (var cause in file.Causes.Where(c => !Evidence.All.ContainsKey(c.Evidence))) yield return $"{cause.Id}: no evidence is called '{cause.Evidence}'";
-        foreach (var act in file.Acts.Where(a => !HasText(a.TextKey))) yield return $"{act.Id}: no text {act.TextKey}";
+        foreach (var cause in file.Causes.Where(c => !Evidence.All.ContainsKey(c.Evidence)))
+            yield return $"{cause.Id}: no evidence is called '{cause.Evidence}'";
+        foreach (var act in file.Acts.Where(a => !HasText(a.TextKey)))
+            yield return $"{act.Id}: no text {act.TextKey}";
         if (file.LimitSet is not null)
-            foreach (var figure in LimitFunctions.Figures.Concat(Expectations.Figures).Where(f => !_figures.ContainsKey(f))) yield return $"the limit set lacks the figure '{figure}'";
+            foreach (var figure in LimitFunctions.Figures.Concat(Expectations.Figures).Where(f => !_figures.ContainsKey(f)))
+                yield return $"the limit set lacks the figure '{figure}'";
 
         bool HasText(string key) => shippedTexts.Contains(key) || Texts.TryGetValue("en", out var english) && english.ContainsKey(key);
     }

@@ -21,10 +21,13 @@ public static class CardDifference
         foreach (var row in after?.Rows ?? [])
         {
             earlier.Remove(row.Key, out var was);
-            if (was is null && !row.IsDue) continue;
-            if (was?.State != row.State || was.Counts != row.Counts || (was.Conceded is null) != (row.Conceded is null)) rows.Add(new(row.Key, was?.State, row.State, was?.Counts != row.Counts));
+            if (was is null && !row.IsDue)
+                continue;
+            if (was?.State != row.State || was.Counts != row.Counts || (was.Conceded is null) != (row.Conceded is null))
+                rows.Add(new(row.Key, was?.State, row.State, was?.Counts != row.Counts));
         }
-        foreach (var gone in earlier.Values.Where(r => r.IsDue)) rows.Add(new(gone.Key, gone.State, null, false));
+        foreach (var gone in earlier.Values.Where(r => r.IsDue))
+            rows.Add(new(gone.Key, gone.State, null, false));
         return new CardChange(label, before?.Verdict.Verdict, after?.Verdict.Verdict, rows.ToImmutable());
     }
 }

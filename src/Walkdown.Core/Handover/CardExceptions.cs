@@ -4,7 +4,17 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Core.Handover;
 
 /// <summary>Why a Card needs a second look, worst first.</summary>
-public enum ExceptionKind { Out, OpenFault, TooClose, Conceded, NotTaken, Blocked, Exempt, Remark }
+public enum ExceptionKind
+{
+    Out,
+    OpenFault,
+    TooClose,
+    Conceded,
+    NotTaken,
+    Blocked,
+    Exempt,
+    Remark,
+}
 
 /// <summary>One exception of a Card, as the pack's first pages list them.</summary>
 /// <param name="Row">The row it is about; null where it is about the whole Card or a Fault.</param>
@@ -23,15 +33,40 @@ public static class CardExceptions
         var found = ImmutableArray.CreateBuilder<CardException>();
         foreach (var row in card.Rows)
         {
-            if (row.Conceded is { } allowed) found.Add(new(ExceptionKind.Conceded, row.Key, row.Check.TextKey, allowed.By, allowed.AllowedBy, allowed.Reason, allowed.Until));
-            else if (row.ExemptedBecause is { } reason) found.Add(new(ExceptionKind.Exempt, row.Key, row.Check.TextKey, null, null, reason, null));
-            else if (row.State == State.Out) found.Add(new(row.Required ? ExceptionKind.Out : ExceptionKind.Remark, row.Key, row.Check.TextKey, null, null, null, null));
-            else if (row.State == State.TooClose) found.Add(new(row.Required ? ExceptionKind.TooClose : ExceptionKind.Remark, row.Key, row.Check.TextKey, null, null, null, null));
+            if (row.Conceded is { } allowed)
+                found.Add(
+                    new(ExceptionKind.Conceded, row.Key, row.Check.TextKey, allowed.By, allowed.AllowedBy, allowed.Reason, allowed.Until)
+                );
+            else if (row.ExemptedBecause is { } reason)
+                found.Add(new(ExceptionKind.Exempt, row.Key, row.Check.TextKey, null, null, reason, null));
+            else if (row.State == State.Out)
+                found.Add(new(row.Required ? ExceptionKind.Out : ExceptionKind.Remark, row.Key, row.Check.TextKey, null, null, null, null));
+            else if (row.State == State.TooClose)
+                found.Add(
+                    new(row.Required ? ExceptionKind.TooClose : ExceptionKind.Remark, row.Key, row.Check.TextKey, null, null, null, null)
+                );
         }
-        foreach (var fault in card.Faults.Where(f => f.Open)) found.Add(new(ExceptionKind.OpenFault, null, null, fault.Fault.RaisedBy, null, fault.Fault.Title, null));
+        foreach (var fault in card.Faults.Where(f => f.Open))
+            found.Add(new(ExceptionKind.OpenFault, null, null, fault.Fault.RaisedBy, null, fault.Fault.Title, null));
         foreach (var untaken in card.Rows.Where(r => r.Required && r.State is State.NotTaken or State.Stale).GroupBy(r => r.Check.Id))
-            found.Add(new CardException(ExceptionKind.NotTaken, untaken.First().Key, untaken.First().Check.TextKey, null, null, null, null) { Count = untaken.Count() });
-        if (card.Blocked is { } blocked) found.Add(new(ExceptionKind.Blocked, null, null, blocked.By, blocked.SetAside ? null : blocked.BlockedBy, blocked.Reason, blocked.Until));
+            found.Add(
+                new CardException(ExceptionKind.NotTaken, untaken.First().Key, untaken.First().Check.TextKey, null, null, null, null)
+                {
+                    Count = untaken.Count(),
+                }
+            );
+        if (card.Blocked is { } blocked)
+            found.Add(
+                new(
+                    ExceptionKind.Blocked,
+                    null,
+                    null,
+                    blocked.By,
+                    blocked.SetAside ? null : blocked.BlockedBy,
+                    blocked.Reason,
+                    blocked.Until
+                )
+            );
         return [.. found.OrderBy(e => e.Kind)];
     }
 }

@@ -5,7 +5,17 @@ namespace Walkdown.Core.Handover;
 
 /// <summary>One reading as the honesty marks look at it.</summary>
 /// <param name="X">Of its place on the plan, metres, where known.</param>
-public readonly record struct HonestReading(Guid Place, string Label, Guid By, ReadingSource Source, Standing Standing, DateTimeOffset At, double ClockOffsetMs, double? X, double? Y);
+public readonly record struct HonestReading(
+    Guid Place,
+    string Label,
+    Guid By,
+    ReadingSource Source,
+    Standing Standing,
+    DateTimeOffset At,
+    double ClockOffsetMs,
+    double? X,
+    double? Y
+);
 
 /// <summary>Something that a reader of the record should know.</summary>
 /// <param name="By">Whose readings it is about; null where nobody's in particular.</param>
@@ -14,7 +24,18 @@ public sealed record HonestyRemark(Message What, Guid? By);
 /// <summary>Where the readings of a record come from, and what is odd about them. Marks are no accusation: each says what was seen.</summary>
 /// <param name="OutThenIn">Rows that were out and then in with no work between.</param>
 /// <param name="OutOfCalibration">Readings by an instrument that was out of date, or that its reference check threw into doubt.</param>
-public sealed record Honesty(int Readings, int Typed, int Tester, int Imported, int Simulated, int Withdrawn, int OutThenIn, int OutOfCalibration, double MostClockOffsetSeconds, ImmutableArray<HonestyRemark> Remarks)
+public sealed record Honesty(
+    int Readings,
+    int Typed,
+    int Tester,
+    int Imported,
+    int Simulated,
+    int Withdrawn,
+    int OutThenIn,
+    int OutOfCalibration,
+    double MostClockOffsetSeconds,
+    ImmutableArray<HonestyRemark> Remarks
+)
 {
     /// <summary>Faster than anybody walks a site with a ladder, metres a second.</summary>
     public const double FastestWalk = 2.5;
@@ -37,14 +58,43 @@ public sealed record Honesty(int Readings, int Typed, int Tester, int Imported, 
         foreach (var person in live.GroupBy(r => r.By).OrderBy(g => g.Min(r => r.At)))
         {
             var mine = person.OrderBy(r => r.At).ToList();
-            if (Hurried(mine) is { } walk) remarks.Add(new(walk, person.Key));
-            if (Typing(mine.Where(r => r.Source == ReadingSource.Typed).ToList()) is { } typing) remarks.Add(new(typing, person.Key));
+            if (Hurried(mine) is { } walk)
+                remarks.Add(new(walk, person.Key));
+            if (Typing(mine.Where(r => r.Source == ReadingSource.Typed).ToList()) is { } typing)
+                remarks.Add(new(typing, person.Key));
         }
-        if (offset > ClockWorthTelling) remarks.Add(new(new("honesty.clock", Message.Number(offset, 0)), null));
-        if (outOfDate > 0) remarks.Add(new(new(outOfDate == 1 ? "honesty.instrument.one" : "honesty.instrument", outOfDate.ToString(CultureInfo.InvariantCulture)), null));
-        if (outThenIn > 0) remarks.Add(new(new(outThenIn == 1 ? "honesty.out-then-in.one" : "honesty.out-then-in", outThenIn.ToString(CultureInfo.InvariantCulture)), null));
+        if (offset > ClockWorthTelling)
+            remarks.Add(new(new("honesty.clock", Message.Number(offset, 0)), null));
+        if (outOfDate > 0)
+            remarks.Add(
+                new(
+                    new(outOfDate == 1 ? "honesty.instrument.one" : "honesty.instrument", outOfDate.ToString(CultureInfo.InvariantCulture)),
+                    null
+                )
+            );
+        if (outThenIn > 0)
+            remarks.Add(
+                new(
+                    new(
+                        outThenIn == 1 ? "honesty.out-then-in.one" : "honesty.out-then-in",
+                        outThenIn.ToString(CultureInfo.InvariantCulture)
+                    ),
+                    null
+                )
+            );
         var tester = Count(ReadingSource.Tester);
-        return new Honesty(live.Count, Count(ReadingSource.Typed), simulated ? 0 : tester, Count(ReadingSource.Imported), Count(ReadingSource.Simulated) + (simulated ? tester : 0), all.Count - live.Count, outThenIn, outOfDate, offset, remarks.ToImmutable());
+        return new Honesty(
+            live.Count,
+            Count(ReadingSource.Typed),
+            simulated ? 0 : tester,
+            Count(ReadingSource.Imported),
+            Count(ReadingSource.Simulated) + (simulated ? tester : 0),
+            all.Count - live.Count,
+            outThenIn,
+            outOfDate,
+            offset,
+            remarks.ToImmutable()
+        );
     }
 
     /// <summary>The worst walk between two places by what the plan says of their distance; imported files and sweeps are taken without walking.</summary>
@@ -55,27 +105,41 @@ public sealed record Honesty(int Readings, int Typed, int Tester, int Imported, 
         HonestReading? last = null;
         foreach (var reading in mine)
         {
-            if (reading.Source == ReadingSource.Imported) continue;
+            if (reading.Source == ReadingSource.Imported)
+                continue;
             if (last is { } from && from.Place != reading.Place && from is { X: { } x1, Y: { } y1 } && reading is { X: { } x2, Y: { } y2 })
             {
-                double metres = Math.Sqrt((x2 - x1) * (x2 - x1) + (y2 - y1) * (y2 - y1)), seconds = (reading.At - from.At).TotalSeconds;
+                double metres = Math.Sqrt((x2 - x1) * (x2 - x1) + (y2 - y1) * (y2 - y1)),
+                    seconds = (reading.At - from.At).TotalSeconds;
                 if (metres > 10 && metres > FastestWalk * seconds)
                 {
                     count++;
-                    if (worst is not { } w || metres / Math.Max(seconds, 0.1) > w.Metres / Math.Max(w.Seconds, 0.1)) worst = (from, reading, metres, seconds);
+                    if (worst is not { } w || metres / Math.Max(seconds, 0.1) > w.Metres / Math.Max(w.Seconds, 0.1))
+                        worst = (from, reading, metres, seconds);
                 }
             }
             last = reading;
         }
-        return worst is not { } most ? null : new Message("honesty.pace", count.ToString(CultureInfo.InvariantCulture), most.From.Label, most.To.Label, Message.Number(most.Metres, 0), Message.Number(most.Seconds, 0));
+        return worst is not { } most
+            ? null
+            : new Message(
+                "honesty.pace",
+                count.ToString(CultureInfo.InvariantCulture),
+                most.From.Label,
+                most.To.Label,
+                Message.Number(most.Metres, 0),
+                Message.Number(most.Seconds, 0)
+            );
     }
 
     private static Message? Typing(List<HonestReading> typed)
     {
-        int most = 0, first = 0;
+        int most = 0,
+            first = 0;
         for (var i = 0; i < typed.Count; i++)
         {
-            while ((typed[i].At - typed[first].At).TotalSeconds > 60) first++;
+            while ((typed[i].At - typed[first].At).TotalSeconds > 60)
+                first++;
             most = Math.Max(most, i - first + 1);
         }
         return most > MostTypedAMinute ? new Message("honesty.typing", most.ToString(CultureInfo.InvariantCulture)) : null;

@@ -1,7 +1,12 @@
 namespace Walkdown.Core.Handover;
 
 /// <summary>What a picture stands for: the place as it is, or as it was before or after work on it.</summary>
-public enum PictureMoment { General, Before, After }
+public enum PictureMoment
+{
+    General,
+    Before,
+    After,
+}
 
 /// <summary>Which of a Card's pictures its page shows.</summary>
 public static class ReportPictures
@@ -13,16 +18,20 @@ public static class ReportPictures
     /// <param name="pictures">In the order in which they were taken.</param>
     public static ImmutableArray<T> Choose<T>(IReadOnlyList<T> pictures, Func<T, PictureMoment> momentOf)
     {
-        int before = LastOf(PictureMoment.Before, pictures.Count), after = LastOf(PictureMoment.After, pictures.Count);
+        int before = LastOf(PictureMoment.Before, pictures.Count),
+            after = LastOf(PictureMoment.After, pictures.Count);
         // A "before" that was taken after the last repair is the next one's: there is no pair yet.
-        if (after >= 0 && before > after) before = LastOf(PictureMoment.Before, after);
-        if (before >= 0 && after >= 0) return [pictures[before], pictures[after]];
+        if (after >= 0 && before > after)
+            before = LastOf(PictureMoment.Before, after);
+        if (before >= 0 && after >= 0)
+            return [pictures[before], pictures[after]];
         return [.. pictures.Take(2)];
 
         int LastOf(PictureMoment moment, int until)
         {
             for (var i = until - 1; i >= 0; i--)
-                if (momentOf(pictures[i]) == moment) return i;
+                if (momentOf(pictures[i]) == moment)
+                    return i;
             return -1;
         }
     }

@@ -14,17 +14,19 @@ public readonly record struct CountedCard(string Label, Verdict Verdict, int Ope
 /// <param name="Value">The number as it is printed.</param>
 public sealed record SumTrace(string Of, string Subject, Message Value, ImmutableArray<TraceStep> Steps)
 {
-    private const string Grant = "IEEE 802.3, 33 and 145", Ohm = "Ohm's law";
+    private const string Grant = "IEEE 802.3, 33 and 145",
+        Ohm = "Ohm's law";
 
     private const string OfCards = "cards-";
 
     /// <summary>Whether a Card is one of those that make up a sum.</summary>
-    public static bool Makes(string of, CountedCard card) => of switch
-    {
-        "faults" => card.OpenFaults > 0,
-        "pictures" => card.Pictures > 0,
-        _ => !card.Cancelled && of == OfCards + Codes.Of(card.Verdict),
-    };
+    public static bool Makes(string of, CountedCard card) =>
+        of switch
+        {
+            "faults" => card.OpenFaults > 0,
+            "pictures" => card.Pictures > 0,
+            _ => !card.Cancelled && of == OfCards + Codes.Of(card.Verdict),
+        };
 
     /// <summary>How many Cards have which Verdict, their open Faults and their pictures, in the order in which the report prints them.</summary>
     public static ImmutableArray<SumTrace> Counts(IReadOnlyCollection<CountedCard> cards)
@@ -34,7 +36,14 @@ public sealed record SumTrace(string Of, string Subject, Message Value, Immutabl
         {
             var of = OfCards + Codes.Of(verdict);
             var these = cards.Where(c => Makes(of, c)).ToList();
-            sums.Add(Count(of, these.Count, new("sum.cards", Text(these.Count), Text(cards.Count(c => !c.Cancelled)), "@verdict." + Codes.Of(verdict)), [.. these.Select(c => Counted(c.Label))]));
+            sums.Add(
+                Count(
+                    of,
+                    these.Count,
+                    new("sum.cards", Text(these.Count), Text(cards.Count(c => !c.Cancelled)), "@verdict." + Codes.Of(verdict)),
+                    [.. these.Select(c => Counted(c.Label))]
+                )
+            );
         }
         sums.Add(Added("faults", c => c.OpenFaults));
         sums.Add(Added("pictures", c => c.Pictures));
@@ -43,21 +52,49 @@ public sealed record SumTrace(string Of, string Subject, Message Value, Immutabl
         SumTrace Added(string of, Func<CountedCard, int> number)
         {
             var these = cards.Where(c => Makes(of, c)).ToList();
-            return Count(of, these.Sum(number), new("sum." + of, Text(these.Sum(number)), Text(these.Count)), [.. these.Select(c => Counted($"{c.Label} {Text(number(c))}"))]);
+            return Count(
+                of,
+                these.Sum(number),
+                new("sum." + of, Text(these.Sum(number)), Text(these.Count)),
+                [.. these.Select(c => Counted($"{c.Label} {Text(number(c))}"))]
+            );
         }
     }
 
     /// <summary>Readings, those that were withdrawn among them.</summary>
     /// <param name="readBy">By the name of who took them.</param>
     public static SumTrace Readings(int all, int withdrawn, IEnumerable<(string Name, int Readings)> readBy) =>
-        Count("readings", all, new("sum.readings", Text(all), Text(withdrawn), Text(all - withdrawn)), [.. readBy.Select(r => Counted($"{r.Name} {Text(r.Readings)}"))]);
+        Count(
+            "readings",
+            all,
+            new("sum.readings", Text(all), Text(withdrawn), Text(all - withdrawn)),
+            [.. readBy.Select(r => Counted($"{r.Name} {Text(r.Readings)}"))]
+        );
 
     /// <summary>Shares of the readings that stand, by where they come from.</summary>
     public static ImmutableArray<SumTrace> Shares(Honesty honesty) =>
-    [
-        .. new[] { ("tester", honesty.Tester), ("typed", honesty.Typed), ("imported", honesty.Imported), ("simulated", honesty.Simulated) }.Where(s => s.Item2 > 0).Select(s =>
-            new SumTrace("readings-" + s.Item1, "", new("sum.percent", Text(Percent(s.Item2, honesty.Readings))), [new(TraceKind.Sum, new("sum.share", Text(s.Item2), Text(honesty.Readings), Text(Percent(s.Item2, honesty.Readings))), [])])),
-    ];
+        [
+            .. new[]
+            {
+                ("tester", honesty.Tester),
+                ("typed", honesty.Typed),
+                ("imported", honesty.Imported),
+                ("simulated", honesty.Simulated),
+            }
+                .Where(s => s.Item2 > 0)
+                .Select(s => new SumTrace(
+                    "readings-" + s.Item1,
+                    "",
+                    new("sum.percent", Text(Percent(s.Item2, honesty.Readings))),
+                    [
+                        new(
+                            TraceKind.Sum,
+                            new("sum.share", Text(s.Item2), Text(honesty.Readings), Text(Percent(s.Item2, honesty.Readings))),
+                            []
+                        ),
+                    ]
+                )),
+        ];
 
     /// <summary>A share as it is printed, whole percent.</summary>
     public static int Percent(int count, int of) => of == 0 ? 0 : (int)Math.Round(100.0 * count / of);
@@ -68,12 +105,42 @@ public sealed record SumTrace(string Of, string Subject, Message Value, Immutabl
     {
         var steps = ImmutableArray.CreateBuilder<TraceStep>();
         if (ratedWatts is { } rated && budget.UsableWatts is { } usable)
-            steps.Add(new(TraceKind.Limit, reservePercent > 0 ? new("sum.source.usable", Watts(rated), Message.Number(reservePercent, 1), Watts(usable)) : new("sum.source.whole", Watts(usable)), [new Term("sum.rated", Watts(rated) + " W", Origin.Planned), .. reservePercent > 0 ? [new Term("sum.reserve", Message.Number(reservePercent, 1) + " %", Origin.Planned)] : ImmutableArray<Term>.Empty]));
-        else steps.Add(new(TraceKind.Limit, new("sum.source.unknown"), []));
-        steps.Add(new(TraceKind.Sum, new("sum.source.asked", Text(budget.InOrder.Length), Watts(budget.ByDraw.DemandWatts)), [.. budget.InOrder.Select(p => new Term("sum.port", $"{Text(p.Port)} {p.Label} {Watts(p.DrawWatts)} W", p.Origin))]));
-        if (budget is { UsableWatts: { } gives, ByDraw.LeftWatts: { } left }) steps.Add(new(TraceKind.Decision, new("sum.source.left", Watts(gives), Watts(budget.ByDraw.DemandWatts), Watts(left)), []));
+            steps.Add(
+                new(
+                    TraceKind.Limit,
+                    reservePercent > 0
+                        ? new("sum.source.usable", Watts(rated), Message.Number(reservePercent, 1), Watts(usable))
+                        : new("sum.source.whole", Watts(usable)),
+                    [
+                        new Term("sum.rated", Watts(rated) + " W", Origin.Planned),
+                        .. reservePercent > 0
+                            ? [new Term("sum.reserve", Message.Number(reservePercent, 1) + " %", Origin.Planned)]
+                            : ImmutableArray<Term>.Empty,
+                    ]
+                )
+            );
+        else
+            steps.Add(new(TraceKind.Limit, new("sum.source.unknown"), []));
+        steps.Add(
+            new(
+                TraceKind.Sum,
+                new("sum.source.asked", Text(budget.InOrder.Length), Watts(budget.ByDraw.DemandWatts)),
+                [.. budget.InOrder.Select(p => new Term("sum.port", $"{Text(p.Port)} {p.Label} {Watts(p.DrawWatts)} W", p.Origin))]
+            )
+        );
+        if (budget is { UsableWatts: { } gives, ByDraw.LeftWatts: { } left })
+            steps.Add(new(TraceKind.Decision, new("sum.source.left", Watts(gives), Watts(budget.ByDraw.DemandWatts), Watts(left)), []));
         if (budget.UsableWatts is not null)
-            steps.Add(new(TraceKind.Decision, budget.ByDraw.Refused.IsEmpty ? new("sum.source.all-fed") : new("sum.source.dropped", string.Join(", ", budget.ByDraw.Refused)), [], Grant));
+            steps.Add(
+                new(
+                    TraceKind.Decision,
+                    budget.ByDraw.Refused.IsEmpty
+                        ? new("sum.source.all-fed")
+                        : new("sum.source.dropped", string.Join(", ", budget.ByDraw.Refused)),
+                    [],
+                    Grant
+                )
+            );
         return new SumTrace("source", name, Left(budget.ByDraw.LeftWatts, budget.ByDraw.DemandWatts, "W"), steps.ToImmutable());
     }
 
@@ -82,25 +149,84 @@ public sealed record SumTrace(string Of, string Subject, Message Value, Immutabl
     {
         var steps = ImmutableArray.CreateBuilder<TraceStep>();
         if (supply.RatedAmperes is { } rated && run.Loading is { } loading)
-            steps.Add(new(TraceKind.Limit, new("sum.supply.usable", Amperes(rated), Message.Number(derating), Amperes(loading.UsableAmperes)), [new Term("sum.rated", Amperes(rated) + " A", Origin.Planned)]));
-        else if (supply.RatedAmperes is null) steps.Add(new(TraceKind.Limit, new("sum.source.unknown"), []));
+            steps.Add(
+                new(
+                    TraceKind.Limit,
+                    new("sum.supply.usable", Amperes(rated), Message.Number(derating), Amperes(loading.UsableAmperes)),
+                    [new Term("sum.rated", Amperes(rated) + " A", Origin.Planned)]
+                )
+            );
+        else if (supply.RatedAmperes is null)
+            steps.Add(new(TraceKind.Limit, new("sum.source.unknown"), []));
         if (run is { Solved: true, SupplyAmperes: { } asked })
         {
             // A constant power draws more ampere the fewer volts reach it; both stand beside each device.
-            steps.Add(new(TraceKind.Sum, new("sum.supply.asked", Text(supply.Taps.Length), Amperes(asked)),
-                [.. supply.Taps.Select((tap, i) => new Term("", $"{tap.Label} {Watts(run.Watts[i]!.Value)} W / {Message.Number(run.Volts[i], 2)} V", Origin.Planned))], Ohm));
-            if (run.Loading is { } l) steps.Add(new(TraceKind.Decision, new("sum.supply.left", Amperes(l.UsableAmperes), Amperes(asked), Amperes(l.HeadroomAmperes)), []));
+            steps.Add(
+                new(
+                    TraceKind.Sum,
+                    new("sum.supply.asked", Text(supply.Taps.Length), Amperes(asked)),
+                    [
+                        .. supply.Taps.Select(
+                            (tap, i) =>
+                                new Term(
+                                    "",
+                                    $"{tap.Label} {Watts(run.Watts[i]!.Value)} W / {Message.Number(run.Volts[i], 2)} V",
+                                    Origin.Planned
+                                )
+                        ),
+                    ],
+                    Ohm
+                )
+            );
+            if (run.Loading is { } l)
+                steps.Add(
+                    new(
+                        TraceKind.Decision,
+                        new("sum.supply.left", Amperes(l.UsableAmperes), Amperes(asked), Amperes(l.HeadroomAmperes)),
+                        []
+                    )
+                );
         }
-        else steps.Add(new(TraceKind.Sum, new("sum.supply.unsolved"), [.. supply.Taps.Select((tap, i) => new Term("", tap.Label + (run.Watts[i] is { } w ? $" {Watts(w)} W" : ""), run.Watts[i] is null ? Origin.Assumed : Origin.Planned))], Ohm));
+        else
+            steps.Add(
+                new(
+                    TraceKind.Sum,
+                    new("sum.supply.unsolved"),
+                    [
+                        .. supply.Taps.Select(
+                            (tap, i) =>
+                                new Term(
+                                    "",
+                                    tap.Label + (run.Watts[i] is { } w ? $" {Watts(w)} W" : ""),
+                                    run.Watts[i] is null ? Origin.Assumed : Origin.Planned
+                                )
+                        ),
+                    ],
+                    Ohm
+                )
+            );
         if (run is { Solved: true, Limit: { } limit })
-            steps.Add(new(TraceKind.Decision, run.OutOfRange.IsEmpty ? new("sum.supply.in") : new("sum.supply.out", string.Join(", ", run.OutOfRange.Select(i => supply.Taps[i].Label))), [], limit.Source, limit.Edition));
+            steps.Add(
+                new(
+                    TraceKind.Decision,
+                    run.OutOfRange.IsEmpty
+                        ? new("sum.supply.in")
+                        : new("sum.supply.out", string.Join(", ", run.OutOfRange.Select(i => supply.Taps[i].Label))),
+                    [],
+                    limit.Source,
+                    limit.Edition
+                )
+            );
         return new SumTrace("source", name, Left(run.Loading?.HeadroomAmperes, run.SupplyAmperes, "A"), steps.ToImmutable());
     }
 
     private static Message Left(double? left, double? asked, string unit) =>
-        left is { } known ? new("sum.left", Rounded(known), unit) : asked is { } sum ? new("sum.asked", Rounded(sum), unit) : new("sum.unknown");
+        left is { } known ? new("sum.left", Rounded(known), unit)
+        : asked is { } sum ? new("sum.asked", Rounded(sum), unit)
+        : new("sum.unknown");
 
-    private static SumTrace Count(string of, int count, Message what, ImmutableArray<Term> from) => new(of, "", new("sum.count", Text(count)), [new(TraceKind.Sum, what, from)]);
+    private static SumTrace Count(string of, int count, Message what, ImmutableArray<Term> from) =>
+        new(of, "", new("sum.count", Text(count)), [new(TraceKind.Sum, what, from)]);
 
     private static Term Counted(string value) => new("", value, Origin.Measured);
 

@@ -3,7 +3,16 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Handover;
 
-public enum TraceKind { Reading, Accuracy, Expected, Limit, Window, Decision, Sum }
+public enum TraceKind
+{
+    Reading,
+    Accuracy,
+    Expected,
+    Limit,
+    Window,
+    Decision,
+    Sum,
+}
 
 /// <summary>One step from what was read to what was decided.</summary>
 /// <param name="What">The step with its numbers put in.</param>
@@ -27,42 +36,120 @@ public sealed record Trace(CheckKey Key, State State, ImmutableArray<TraceStep> 
         var instrument = instruments.FirstOrDefault(i => i.Id == counts?.InstrumentId);
         if (counts is not null)
         {
-            var by = instrument is null ? new Term("trace.no-instrument", "", Origin.Measured) : new Term("trace.instrument", $"{instrument.Name}, {instrument.Serial}", Origin.Measured);
-            steps.Add(new(TraceKind.Reading, number is { } v ? new Message("trace.reading", Message.Number(v, d), unit) : new Message("trace.seen"), [by, new Term("trace.source", "@source." + Codes.Of(counts.Source), Origin.Measured)]));
+            var by = instrument is null
+                ? new Term("trace.no-instrument", "", Origin.Measured)
+                : new Term("trace.instrument", $"{instrument.Name}, {instrument.Serial}", Origin.Measured);
+            steps.Add(
+                new(
+                    TraceKind.Reading,
+                    number is { } v ? new Message("trace.reading", Message.Number(v, d), unit) : new Message("trace.seen"),
+                    [by, new Term("trace.source", "@source." + Codes.Of(counts.Source), Origin.Measured)]
+                )
+            );
         }
         if (number is { } value && counts is not null)
         {
             if (instrument?.AccuracyAt(row.Check.Unit, value) is { } a)
-                steps.Add(new(TraceKind.Accuracy, new("trace.accuracy", Message.Number(a.PercentOfReading, 4), Message.Number(Math.Abs(value), d), Message.Number(a.Counts, 4), Message.Number(a.Resolution ?? 0, 6), Message.Number(a.Absolute, 6), Message.Number(a.HalfWidthAt(value), d), unit), []));
-            else steps.Add(new(TraceKind.Accuracy, new("trace.no-accuracy"), []));
+                steps.Add(
+                    new(
+                        TraceKind.Accuracy,
+                        new(
+                            "trace.accuracy",
+                            Message.Number(a.PercentOfReading, 4),
+                            Message.Number(Math.Abs(value), d),
+                            Message.Number(a.Counts, 4),
+                            Message.Number(a.Resolution ?? 0, 6),
+                            Message.Number(a.Absolute, 6),
+                            Message.Number(a.HalfWidthAt(value), d),
+                            unit
+                        ),
+                        []
+                    )
+                );
+            else
+                steps.Add(new(TraceKind.Accuracy, new("trace.no-accuracy"), []));
         }
         if (row.Expected is { } expected)
         {
-            if (expected.WhyNone is { } none) steps.Add(new(TraceKind.Expected, none, expected.From));
+            if (expected.WhyNone is { } none)
+                steps.Add(new(TraceKind.Expected, none, expected.From));
             else if (expected.Value is { } q)
-                steps.Add(new(TraceKind.Expected, expected.PlusMinus is { } pm ? new("trace.expected", "@" + expected.Method, Message.Number(q.Value, d), Message.Number(pm, d), unit) : new("trace.expected-exact", "@" + expected.Method, Message.Number(q.Value, d), unit), expected.From));
+                steps.Add(
+                    new(
+                        TraceKind.Expected,
+                        expected.PlusMinus is { } pm
+                            ? new("trace.expected", "@" + expected.Method, Message.Number(q.Value, d), Message.Number(pm, d), unit)
+                            : new("trace.expected-exact", "@" + expected.Method, Message.Number(q.Value, d), unit),
+                        expected.From
+                    )
+                );
         }
         if (row.Window is { } window)
         {
             foreach (var part in window.Parts)
-                steps.Add(new(TraceKind.Limit, (part.Min, part.Max) switch
-                {
-                    ({ } min, { } max) => new("trace.limit.between", Message.Number(min, d), Message.Number(max, d), unit),
-                    ({ } min, _) => new("trace.limit.least", Message.Number(min, d), unit),
-                    (_, { } max) => new("trace.limit.most", Message.Number(max, d), unit),
-                    _ => new("trace.limit.none"),
-                }, [new Term("trace.protects", part.Purpose, Origin.Planned)], part.Source, part.Edition));
+                steps.Add(
+                    new(
+                        TraceKind.Limit,
+                        (part.Min, part.Max) switch
+                        {
+                            ({ } min, { } max) => new("trace.limit.between", Message.Number(min, d), Message.Number(max, d), unit),
+                            ({ } min, _) => new("trace.limit.least", Message.Number(min, d), unit),
+                            (_, { } max) => new("trace.limit.most", Message.Number(max, d), unit),
+                            _ => new("trace.limit.none"),
+                        },
+                        [new Term("trace.protects", part.Purpose, Origin.Planned)],
+                        part.Source,
+                        part.Edition
+                    )
+                );
             if (window.Parts.Length > 1)
-                steps.Add(new(TraceKind.Window, window.Empty ? new("trace.window.empty") : new("trace.window", window.Min is { } least ? Message.Number(least, d) : "\u2013", window.Max is { } most ? Message.Number(most, d) : "\u2013", unit), []));
+                steps.Add(
+                    new(
+                        TraceKind.Window,
+                        window.Empty
+                            ? new("trace.window.empty")
+                            : new(
+                                "trace.window",
+                                window.Min is { } least ? Message.Number(least, d) : "\u2013",
+                                window.Max is { } most ? Message.Number(most, d) : "\u2013",
+                                unit
+                            ),
+                        []
+                    )
+                );
             if (number is { } read && counts is not null)
             {
                 var half = rule == DecisionRule.Guarded ? counts.HalfWidth ?? 0 : 0;
-                steps.Add(new(TraceKind.Decision, new("trace.decision." + Codes.Of(rule), Message.Number(read - half, d), Message.Number(read + half, d), "@state." + Codes.Of(counts.State), unit), []));
+                steps.Add(
+                    new(
+                        TraceKind.Decision,
+                        new(
+                            "trace.decision." + Codes.Of(rule),
+                            Message.Number(read - half, d),
+                            Message.Number(read + half, d),
+                            "@state." + Codes.Of(counts.State),
+                            unit
+                        ),
+                        []
+                    )
+                );
                 if (counts.Spare is { } spare)
-                    steps.Add(new(TraceKind.Decision, new("trace.spare", Message.Number(spare.Value, d), unit, spare.Nearest == NearestLimit.Min ? "@trace.nearest.min" : "@trace.nearest.max"), []));
+                    steps.Add(
+                        new(
+                            TraceKind.Decision,
+                            new(
+                                "trace.spare",
+                                Message.Number(spare.Value, d),
+                                unit,
+                                spare.Nearest == NearestLimit.Min ? "@trace.nearest.min" : "@trace.nearest.max"
+                            ),
+                            []
+                        )
+                    );
             }
         }
-        if (number is null && counts is not null) steps.Add(new(TraceKind.Decision, new("trace.decided", "@state." + Codes.Of(row.State)), []));
+        if (number is null && counts is not null)
+            steps.Add(new(TraceKind.Decision, new("trace.decided", "@state." + Codes.Of(row.State)), []));
         return new Trace(row.Key, row.State, steps.ToImmutable());
     }
 }

@@ -2,7 +2,14 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Links;
 
-public enum CounterVerdict { Pass, Fail, NeedMoreTraffic, NoTraffic, CounterResetReadAgain }
+public enum CounterVerdict
+{
+    Pass,
+    Fail,
+    NeedMoreTraffic,
+    NoTraffic,
+    CounterResetReadAgain,
+}
 
 /// <summary>One look at the counters of an interface; whole numbers that wrap.</summary>
 public readonly record struct CounterReading(decimal Packets, decimal Errors);
@@ -15,27 +22,72 @@ public static class InterfaceErrors
 
     /// <summary>After a reset there is only the verdict; without traffic there is no rate.</summary>
     public sealed record Result(
-        CounterVerdict Verdict, decimal? Packets = null, decimal? Errors = null, double? RatePpm = null, double? LowPpm = null, double? HighPpm = null, double? ErrorsPerHour = null);
+        CounterVerdict Verdict,
+        decimal? Packets = null,
+        decimal? Errors = null,
+        double? RatePpm = null,
+        double? LowPpm = null,
+        double? HighPpm = null,
+        double? ErrorsPerHour = null
+    );
 
     /// <param name="counterBits">32 or 64.</param>
-    public static Result Between(CounterReading first, CounterReading second, double intervalSeconds, int counterBits = 32, double limitPpm = 1)
+    public static Result Between(
+        CounterReading first,
+        CounterReading second,
+        double intervalSeconds,
+        int counterBits = 32,
+        double limitPpm = 1
+    )
     {
         Require.Positive(intervalSeconds, "interval_s");
         Require.Positive(limitPpm, "error_limit_ppm");
-        var size = counterBits switch { 32 => 4294967296m, 64 => 18446744073709551616m, _ => throw new BadInputException(BadInputReason.UnknownValue, "counter_bits") };
-        foreach (var (count, field) in new[] { (first.Packets, "first.packets"), (first.Errors, "first.errors"), (second.Packets, "second.packets"), (second.Errors, "second.errors") })
+        var size = counterBits switch
         {
-            if (count < 0) throw new BadInputException(BadInputReason.BelowMinimum, field);
-            if (count != decimal.Truncate(count)) throw new BadInputException(BadInputReason.NotAnInteger, field);
-            if (count >= size) throw new BadInputException(BadInputReason.AboveMaximum, field);
+            32 => 4294967296m,
+            64 => 18446744073709551616m,
+            _ => throw new BadInputException(BadInputReason.UnknownValue, "counter_bits"),
+        };
+        foreach (
+            var (count, field) in new[]
+            {
+                (first.Packets, "first.packets"),
+                (first.Errors, "first.errors"),
+                (second.Packets, "second.packets"),
+                (second.Errors, "second.errors"),
+            }
+        )
+        {
+            if (count < 0)
+                throw new BadInputException(BadInputReason.BelowMinimum, field);
+            if (count != decimal.Truncate(count))
+                throw new BadInputException(BadInputReason.NotAnInteger, field);
+            if (count >= size)
+                throw new BadInputException(BadInputReason.AboveMaximum, field);
         }
-        if (Difference(first.Packets, second.Packets) is not { } packets || Difference(first.Errors, second.Errors) is not { } errors) return new Result(CounterVerdict.CounterResetReadAgain);
-        if (packets + errors == 0) return new Result(CounterVerdict.NoTraffic, 0, 0);
+        if (Difference(first.Packets, second.Packets) is not { } packets || Difference(first.Errors, second.Errors) is not { } errors)
+            return new Result(CounterVerdict.CounterResetReadAgain);
+        if (packets + errors == 0)
+            return new Result(CounterVerdict.NoTraffic, 0, 0);
         var (low, high) = Wilson.Interval((double)errors, (double)(packets + errors));
         var limit = limitPpm / 1e6;
-        var verdict = Decision.AtMost(high, limit) ? CounterVerdict.Pass : !Decision.AtMost(low, limit) ? CounterVerdict.Fail : CounterVerdict.NeedMoreTraffic;
-        return new Result(verdict, packets, errors, 1e6 * (double)errors / (double)(packets + errors), 1e6 * low, 1e6 * high, (double)errors / intervalSeconds * 3600);
+        var verdict =
+            Decision.AtMost(high, limit) ? CounterVerdict.Pass
+            : !Decision.AtMost(low, limit) ? CounterVerdict.Fail
+            : CounterVerdict.NeedMoreTraffic;
+        return new Result(
+            verdict,
+            packets,
+            errors,
+            1e6 * (double)errors / (double)(packets + errors),
+            1e6 * low,
+            1e6 * high,
+            (double)errors / intervalSeconds * 3600
+        );
 
-        decimal? Difference(decimal from, decimal to) => to >= from ? to - from : (double)(to + size - from) <= MostPerSecond * intervalSeconds ? to + size - from : null;
+        decimal? Difference(decimal from, decimal to) =>
+            to >= from ? to - from
+            : (double)(to + size - from) <= MostPerSecond * intervalSeconds ? to + size - from
+            : null;
     }
 }

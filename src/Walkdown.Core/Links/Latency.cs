@@ -8,13 +8,23 @@ public static class Latency
     /// <summary>Figures are null without a reply, both jitters under two.</summary>
     /// <param name="P95Ms">Nearest rank.</param>
     public sealed record Result(
-        int Received, double? MinMs, double? MedianMs, double? P95Ms, double? MaxMs, double? MeanMs, double? JitterMs, double? MeanAbsDifferenceMs, int LongestLossBurst);
+        int Received,
+        double? MinMs,
+        double? MedianMs,
+        double? P95Ms,
+        double? MaxMs,
+        double? MeanMs,
+        double? JitterMs,
+        double? MeanAbsDifferenceMs,
+        int LongestLossBurst
+    );
 
     /// <param name="roundTripsMs">In the order sent; null for a lost probe.</param>
     public static Result Of(IReadOnlyList<double?> roundTripsMs)
     {
         var received = new List<double>(roundTripsMs.Count);
-        int burst = 0, longest = 0;
+        int burst = 0,
+            longest = 0;
         foreach (var trip in roundTripsMs)
         {
             if (trip is { } ms)
@@ -22,19 +32,32 @@ public static class Latency
                 received.Add(Require.Number(ms, "round_trips_ms", 0));
                 burst = 0;
             }
-            else longest = Math.Max(longest, ++burst);
+            else
+                longest = Math.Max(longest, ++burst);
         }
-        if (received.Count == 0) return new Result(0, null, null, null, null, null, null, null, longest);
+        if (received.Count == 0)
+            return new Result(0, null, null, null, null, null, null, null, longest);
         var sorted = received.Order().ToList();
         var n = sorted.Count;
         var median = n % 2 == 1 ? sorted[n / 2] : (sorted[n / 2 - 1] + sorted[n / 2]) / 2;
-        double jitter = 0, sum = 0;
+        double jitter = 0,
+            sum = 0;
         for (var i = 1; i < n; i++)
         {
             var difference = Math.Abs(received[i] - received[i - 1]);
             jitter += (difference - jitter) / 16;
             sum += difference;
         }
-        return new Result(n, sorted[0], median, sorted[(int)Math.Ceiling(0.95 * n - 1e-9) - 1], sorted[^1], received.Average(), n > 1 ? jitter : null, n > 1 ? sum / (n - 1) : null, longest);
+        return new Result(
+            n,
+            sorted[0],
+            median,
+            sorted[(int)Math.Ceiling(0.95 * n - 1e-9) - 1],
+            sorted[^1],
+            received.Average(),
+            n > 1 ? jitter : null,
+            n > 1 ? sum / (n - 1) : null,
+            longest
+        );
     }
 }

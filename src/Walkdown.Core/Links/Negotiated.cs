@@ -2,11 +2,23 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Links;
 
-public enum Duplex { Full, Half, Unknown }
+public enum Duplex
+{
+    Full,
+    Half,
+    Unknown,
+}
 
 public enum SpeedFinding
 {
-    NoLink, EndsReportDifferentSpeed, DuplexMismatch, SpeedBelowExpected, FallbackExplainedByMissingPairs, SuspectPairs45Or78, SpeedAboveExpected, HalfDuplex,
+    NoLink,
+    EndsReportDifferentSpeed,
+    DuplexMismatch,
+    SpeedBelowExpected,
+    FallbackExplainedByMissingPairs,
+    SuspectPairs45Or78,
+    SpeedAboveExpected,
+    HalfDuplex,
 }
 
 /// <summary>Negotiated speed and duplex against the plan (docs/calculations.md, G). Faster than planned is no fault.</summary>
@@ -18,29 +30,46 @@ public static class Negotiated
     /// <param name="nearMbps">One of <see cref="SpeedsMbps"/>, or 0 for no link.</param>
     /// <param name="pairsGood">Whole pairs by the wire map, 0 to 4.</param>
     public static ImmutableArray<SpeedFinding> Judge(
-        int expectedMbps, Duplex expectedDuplex, int nearMbps, Duplex nearDuplex, int? farMbps = null, Duplex? farDuplex = null, int pairsGood = 4)
+        int expectedMbps,
+        Duplex expectedDuplex,
+        int nearMbps,
+        Duplex nearDuplex,
+        int? farMbps = null,
+        Duplex? farDuplex = null,
+        int pairsGood = 4
+    )
     {
         Known(expectedMbps, "expected_mbps");
-        if (nearMbps != 0) Known(nearMbps, "near_mbps");
-        if (farMbps is { } f and not 0) Known(f, "far_mbps");
-        if (expectedDuplex == Duplex.Unknown) throw new BadInputException(BadInputReason.UnknownValue, "expected_duplex");
+        if (nearMbps != 0)
+            Known(nearMbps, "near_mbps");
+        if (farMbps is { } f and not 0)
+            Known(f, "far_mbps");
+        if (expectedDuplex == Duplex.Unknown)
+            throw new BadInputException(BadInputReason.UnknownValue, "expected_duplex");
         Require.Number(pairsGood, "pairs_good", 0, 4);
-        if (nearMbps == 0) return [SpeedFinding.NoLink];
+        if (nearMbps == 0)
+            return [SpeedFinding.NoLink];
         var list = ImmutableArray.CreateBuilder<SpeedFinding>();
-        if (farMbps is { } far && far != nearMbps) list.Add(SpeedFinding.EndsReportDifferentSpeed);
-        if (farDuplex is { } other && other != Duplex.Unknown && nearDuplex != Duplex.Unknown && other != nearDuplex) list.Add(SpeedFinding.DuplexMismatch);
+        if (farMbps is { } far && far != nearMbps)
+            list.Add(SpeedFinding.EndsReportDifferentSpeed);
+        if (farDuplex is { } other && other != Duplex.Unknown && nearDuplex != Duplex.Unknown && other != nearDuplex)
+            list.Add(SpeedFinding.DuplexMismatch);
         if (nearMbps < expectedMbps)
         {
             list.Add(SpeedFinding.SpeedBelowExpected);
-            if (nearMbps == 100 && expectedMbps >= 1000) list.Add(pairsGood < 4 ? SpeedFinding.FallbackExplainedByMissingPairs : SpeedFinding.SuspectPairs45Or78);
+            if (nearMbps == 100 && expectedMbps >= 1000)
+                list.Add(pairsGood < 4 ? SpeedFinding.FallbackExplainedByMissingPairs : SpeedFinding.SuspectPairs45Or78);
         }
-        if (nearMbps > expectedMbps) list.Add(SpeedFinding.SpeedAboveExpected);
-        if (nearDuplex == Duplex.Half && expectedDuplex == Duplex.Full) list.Add(SpeedFinding.HalfDuplex);
+        if (nearMbps > expectedMbps)
+            list.Add(SpeedFinding.SpeedAboveExpected);
+        if (nearDuplex == Duplex.Half && expectedDuplex == Duplex.Full)
+            list.Add(SpeedFinding.HalfDuplex);
         return list.ToImmutable();
 
         static void Known(int mbps, string field)
         {
-            if (!SpeedsMbps.Contains(mbps)) throw new BadInputException(BadInputReason.UnknownValue, field);
+            if (!SpeedsMbps.Contains(mbps))
+                throw new BadInputException(BadInputReason.UnknownValue, field);
         }
     }
 

@@ -2,7 +2,12 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Links;
 
-public enum LossVerdict { Pass, Fail, NeedMoreProbes }
+public enum LossVerdict
+{
+    Pass,
+    Fail,
+    NeedMoreProbes,
+}
 
 /// <summary>Lost probes against a limit, with the Wilson interval (docs/calculations.md, G).</summary>
 public static class ProbeLoss
@@ -17,13 +22,17 @@ public static class ProbeLoss
     public static long? ToPass(long lost, double limitPercent)
     {
         var limit = limitPercent / 100;
-        long low = Math.Max(1, lost), high = MostProbes;
-        if (!Decision.AtMost(Wilson.Interval(lost, high).High, limit)) return null;
+        long low = Math.Max(1, lost),
+            high = MostProbes;
+        if (!Decision.AtMost(Wilson.Interval(lost, high).High, limit))
+            return null;
         while (low < high)
         {
             var middle = low + (high - low) / 2;
-            if (Decision.AtMost(Wilson.Interval(lost, middle).High, limit)) high = middle;
-            else low = middle + 1;
+            if (Decision.AtMost(Wilson.Interval(lost, middle).High, limit))
+                high = middle;
+            else
+                low = middle + 1;
         }
         return low;
     }
@@ -35,12 +44,16 @@ public static class ProbeLoss
         Require.Number(received, "received", 0);
         Require.Consistent(received <= sent, "received");
         Require.Positive(limitPercent, "loss_limit_percent");
-        if (limitPercent >= 100) throw new BadInputException(BadInputReason.AboveMaximum, "loss_limit_percent");
+        if (limitPercent >= 100)
+            throw new BadInputException(BadInputReason.AboveMaximum, "loss_limit_percent");
         Require.Positive(z, "z");
         var lost = sent - received;
         var (low, high) = Wilson.Interval(lost, sent, z);
         var limit = limitPercent / 100;
-        var verdict = Decision.AtMost(high, limit) ? LossVerdict.Pass : !Decision.AtMost(low, limit) ? LossVerdict.Fail : LossVerdict.NeedMoreProbes;
+        var verdict =
+            Decision.AtMost(high, limit) ? LossVerdict.Pass
+            : !Decision.AtMost(low, limit) ? LossVerdict.Fail
+            : LossVerdict.NeedMoreProbes;
         return new Result(lost, 100.0 * lost / sent, 100 * low, 100 * high, verdict, (long)Math.Ceiling(z * z * (1 / limit - 1)));
     }
 }

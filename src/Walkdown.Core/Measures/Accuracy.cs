@@ -16,8 +16,10 @@ public sealed record Accuracy(double PercentOfReading = 0, double Counts = 0, do
         Require.Number(PercentOfReading, "accuracy.percent_of_reading", 0);
         Require.Number(Counts, "accuracy.counts", 0);
         Require.Number(Absolute, "accuracy.absolute", 0);
-        if (Resolution is { } size) Require.Number(size, "accuracy.resolution", 0);
-        if (Counts > 0 && Resolution is null) throw new BadInputException(BadInputReason.Missing, "accuracy.resolution");
+        if (Resolution is { } size)
+            Require.Number(size, "accuracy.resolution", 0);
+        if (Counts > 0 && Resolution is null)
+            throw new BadInputException(BadInputReason.Missing, "accuracy.resolution");
         return Math.Abs(reading) * PercentOfReading / 100 + Counts * (Resolution ?? 0) + Absolute;
     }
 }

@@ -1,13 +1,22 @@
 namespace Walkdown.Core.Measures;
 
 /// <summary>Why a value was refused. A refused calculation gives no number and no verdict.</summary>
-public enum BadInputReason { Missing, NotANumber, NotAnInteger, BelowMinimum, AboveMaximum, UnknownValue, Inconsistent, Empty }
+public enum BadInputReason
+{
+    Missing,
+    NotANumber,
+    NotAnInteger,
+    BelowMinimum,
+    AboveMaximum,
+    UnknownValue,
+    Inconsistent,
+    Empty,
+}
 
 /// <summary>Thrown where a calculation is asked for with inputs it must not guess about (docs/calculations.md, "Bad input").</summary>
 /// <param name="reason">What is wrong with the value.</param>
 /// <param name="field">The input's name, with its unit, as in docs/calculations.md.</param>
-public sealed class BadInputException(BadInputReason reason, string field)
-    : ArgumentException($"{field}: {reason}", field)
+public sealed class BadInputException(BadInputReason reason, string field) : ArgumentException($"{field}: {reason}", field)
 {
     public BadInputReason Reason { get; } = reason;
     public string Field { get; } = field;
@@ -19,9 +28,12 @@ public static class Require
     /// <summary>A finite number within both bounds (inclusive); a bound left out is open.</summary>
     public static double Number(double value, string field, double min = double.NegativeInfinity, double max = double.PositiveInfinity)
     {
-        if (!double.IsFinite(value)) throw new BadInputException(BadInputReason.NotANumber, field);
-        if (value < min) throw new BadInputException(BadInputReason.BelowMinimum, field);
-        if (value > max) throw new BadInputException(BadInputReason.AboveMaximum, field);
+        if (!double.IsFinite(value))
+            throw new BadInputException(BadInputReason.NotANumber, field);
+        if (value < min)
+            throw new BadInputException(BadInputReason.BelowMinimum, field);
+        if (value > max)
+            throw new BadInputException(BadInputReason.AboveMaximum, field);
         return value;
     }
 
@@ -35,6 +47,7 @@ public static class Require
     /// <summary>Throws <see cref="BadInputReason.Inconsistent"/> where two inputs contradict each other.</summary>
     public static void Consistent(bool holds, string field)
     {
-        if (!holds) throw new BadInputException(BadInputReason.Inconsistent, field);
+        if (!holds)
+            throw new BadInputException(BadInputReason.Inconsistent, field);
     }
 }

@@ -1,6 +1,13 @@
 namespace Walkdown.Core.Measures;
 
-public enum CalibrationStatus { Valid, DueSoon, Expired, NoRecord, TestBeforeCalibration }
+public enum CalibrationStatus
+{
+    Valid,
+    DueSoon,
+    Expired,
+    NoRecord,
+    TestBeforeCalibration,
+}
 
 /// <summary>Whether a reading taken on a day counts (docs/calculations.md, P): the due day is included.</summary>
 public static class Calibration
@@ -16,10 +23,14 @@ public static class Calibration
     {
         Require.Number(warnDays, "warn_days", 0);
         if (due is not { } until)
-            return calibratedOn is null ? new State(CalibrationStatus.NoRecord, null) : throw new BadInputException(BadInputReason.Missing, "calibration_due");
-        if (calibratedOn is { } start) Require.Consistent(start <= until, "calibration_due");
+            return calibratedOn is null
+                ? new State(CalibrationStatus.NoRecord, null)
+                : throw new BadInputException(BadInputReason.Missing, "calibration_due");
+        if (calibratedOn is { } start)
+            Require.Consistent(start <= until, "calibration_due");
         var left = until.DayNumber - testDate.DayNumber;
-        var status = calibratedOn is { } from && testDate < from ? CalibrationStatus.TestBeforeCalibration
+        var status =
+            calibratedOn is { } from && testDate < from ? CalibrationStatus.TestBeforeCalibration
             : left < 0 ? CalibrationStatus.Expired
             : left <= warnDays ? CalibrationStatus.DueSoon
             : CalibrationStatus.Valid;

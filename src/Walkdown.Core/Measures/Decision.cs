@@ -10,7 +10,12 @@ public enum DecisionRule
     Simple,
 }
 
-public enum Outcome { In, TooClose, Out }
+public enum Outcome
+{
+    In,
+    TooClose,
+    Out,
+}
 
 /// <summary>A reading decided against a window.</summary>
 /// <param name="HalfWidth">The accuracy's half width at the reading, in its unit.</param>
@@ -29,12 +34,16 @@ public static class Decision
     public static Decided Decide(double reading, double? min, double? max, Accuracy? accuracy, DecisionRule rule)
     {
         Require.Number(reading, "reading");
-        if (min is null && max is null) throw new BadInputException(BadInputReason.Missing, "limits");
-        if (min is { } m) Require.Number(m, "limits.min");
-        if (max is { } x) Require.Number(x, "limits.max");
+        if (min is null && max is null)
+            throw new BadInputException(BadInputReason.Missing, "limits");
+        if (min is { } m)
+            Require.Number(m, "limits.min");
+        if (max is { } x)
+            Require.Number(x, "limits.max");
         Require.Consistent(!(min > max), "limits");
         var half = accuracy?.HalfWidthAt(reading) ?? 0;
-        double low = reading - half, high = reading + half;
+        double low = reading - half,
+            high = reading + half;
         Outcome outcome;
         if (rule == DecisionRule.Simple)
             outcome = Inside(reading, reading) ? Outcome.In : Outcome.Out;
@@ -52,11 +61,20 @@ public static class Decision
 
     private static Spare SpareOf(double reading, double? min, double? max)
     {
-        double toMin = reading - min ?? double.PositiveInfinity, toMax = max - reading ?? double.PositiveInfinity;
+        double toMin = reading - min ?? double.PositiveInfinity,
+            toMax = max - reading ?? double.PositiveInfinity;
         var both = double.IsFinite(toMin) && double.IsFinite(toMax) && Math.Abs(toMin - toMax) <= Slack(toMin, toMax);
-        var nearest = both ? NearestLimit.Both : toMin < toMax ? NearestLimit.Min : NearestLimit.Max;
+        var nearest =
+            both ? NearestLimit.Both
+            : toMin < toMax ? NearestLimit.Min
+            : NearestLimit.Max;
         var spare = Math.Min(toMin, toMax);
-        double? limit = nearest switch { NearestLimit.Min => min, NearestLimit.Max => max, _ => null };
+        double? limit = nearest switch
+        {
+            NearestLimit.Min => min,
+            NearestLimit.Max => max,
+            _ => null,
+        };
         var span = max - min;
         return new Spare(spare, span > 0 ? spare / span : null, limit is { } l && l != 0 ? spare / Math.Abs(l) : null, nearest);
     }

@@ -15,13 +15,17 @@ public sealed record LimitWindow(ImmutableArray<Limit> Parts, double? Min, doubl
     public static LimitWindow? Intersect(IEnumerable<Limit> limits)
     {
         var parts = limits.ToImmutableArray();
-        if (parts.IsEmpty) return null;
-        double? min = null, max = null;
+        if (parts.IsEmpty)
+            return null;
+        double? min = null,
+            max = null;
         foreach (var part in parts)
         {
             Require.Consistent(part.Unit == parts[0].Unit, "limits.unit");
-            if (part.Min is { } low && !(min >= low)) min = low;
-            if (part.Max is { } high && !(max <= high)) max = high;
+            if (part.Min is { } low && !(min >= low))
+                min = low;
+            if (part.Max is { } high && !(max <= high))
+                max = high;
         }
         return new LimitWindow(parts, min, max, parts[0].Unit, min > max);
     }
@@ -47,4 +51,9 @@ public sealed record Spare(double Value, double? ShareOfSpan, double? ShareOfLim
     public double Share => ShareOfSpan ?? ShareOfLimit ?? 0;
 }
 
-public enum NearestLimit { Min, Max, Both }
+public enum NearestLimit
+{
+    Min,
+    Max,
+    Both,
+}

@@ -19,13 +19,18 @@ public static partial class QuantityText
     public static Parsed Parse(string text, Unit wanted)
     {
         var trimmed = text.Trim().Replace('\u00a0', ' ').Replace('\u2212', '-');
-        if (trimmed.Length == 0) return Refuse("number.empty");
-        if (trimmed.Length > 32) return Refuse("number.too-long");
-        if (trimmed.Count(c => c is '.' or ',') > 1) return Refuse("number.two-signs", trimmed);
+        if (trimmed.Length == 0)
+            return Refuse("number.empty");
+        if (trimmed.Length > 32)
+            return Refuse("number.too-long");
+        if (trimmed.Count(c => c is '.' or ',') > 1)
+            return Refuse("number.two-signs", trimmed);
         var match = Shape.Match(trimmed);
-        if (!match.Success || (match.Groups[2].Length == 0 && match.Groups[4].Length == 0)) return Refuse("number.unreadable", trimmed);
+        if (!match.Success || (match.Groups[2].Length == 0 && match.Groups[4].Length == 0))
+            return Refuse("number.unreadable", trimmed);
         var unit = match.Groups[5].Value.Trim();
-        if (Factor(unit, wanted) is not { } factor) return Refuse("number.unit", unit, "@unit." + Codes.Of(wanted));
+        if (Factor(unit, wanted) is not { } factor)
+            return Refuse("number.unit", unit, "@unit." + Codes.Of(wanted));
         var digits = $"{match.Groups[1].Value}{match.Groups[2].Value}.{match.Groups[4].Value}0";
         return new Parsed(new Quantity(double.Parse(digits, NumberStyles.Float, CultureInfo.InvariantCulture) * factor, wanted), null);
     }
@@ -35,7 +40,8 @@ public static partial class QuantityText
     /// <summary>Prefixes keep their case (m is milli, M is mega); the unit itself may be typed in any case.</summary>
     private static double? Factor(string unit, Unit wanted)
     {
-        if (unit.Length == 0) return 1;
+        if (unit.Length == 0)
+            return 1;
         string[] names = wanted switch
         {
             Unit.Metre => ["m"],
@@ -53,16 +59,37 @@ public static partial class QuantityText
             Unit.Minute => ["min", "minutes"],
             _ => [],
         };
-        if (wanted == Unit.Metre && unit.ToLowerInvariant() is "metre" or "metres" or "meter" or "meters") return 1;
-        if (wanted == Unit.Second && unit is "min" or "minutes") return 60;
-        if (wanted == Unit.Metre && unit is "ft" or "'") return 0.3048;
-        if (wanted == Unit.Metre && unit is "cm") return 0.01;
+        if (wanted == Unit.Metre && unit.ToLowerInvariant() is "metre" or "metres" or "meter" or "meters")
+            return 1;
+        if (wanted == Unit.Second && unit is "min" or "minutes")
+            return 60;
+        if (wanted == Unit.Metre && unit is "ft" or "'")
+            return 0.3048;
+        if (wanted == Unit.Metre && unit is "cm")
+            return 0.01;
         var inBase = wanted == Unit.MegabitPerSecond ? 1e-6 : 1;
         foreach (var name in names)
         {
-            if (!unit.EndsWith(name, StringComparison.OrdinalIgnoreCase)) continue;
-            double? prefix = unit[..^name.Length] switch { "" => 1, "m" => 1e-3, "k" => 1e3, "M" => 1e6, "G" => 1e9, "\u00b5" or "u" => 1e-6, _ => null };
-            if (prefix is { } p && (wanted is not (Unit.Nanosecond or Unit.Percent or Unit.DegreeCelsius or Unit.Degree or Unit.Minute or Unit.Count) || p == 1)) return p * inBase;
+            if (!unit.EndsWith(name, StringComparison.OrdinalIgnoreCase))
+                continue;
+            double? prefix = unit[..^name.Length] switch
+            {
+                "" => 1,
+                "m" => 1e-3,
+                "k" => 1e3,
+                "M" => 1e6,
+                "G" => 1e9,
+                "\u00b5" or "u" => 1e-6,
+                _ => null,
+            };
+            if (
+                prefix is { } p
+                && (
+                    wanted is not (Unit.Nanosecond or Unit.Percent or Unit.DegreeCelsius or Unit.Degree or Unit.Minute or Unit.Count)
+                    || p == 1
+                )
+            )
+                return p * inBase;
         }
         return null;
     }

@@ -1,13 +1,35 @@
 namespace Walkdown.Core.Measures;
 
 /// <summary>The units a reading, a limit or an expectation may carry. Texts: <c>unit.metre</c> and so on.</summary>
-public enum Unit { None, Metre, Ohm, Volt, Watt, Ampere, MegabitPerSecond, DegreeCelsius, Nanosecond, Percent, Second, Count, Degree, Minute }
+public enum Unit
+{
+    None,
+    Metre,
+    Ohm,
+    Volt,
+    Watt,
+    Ampere,
+    MegabitPerSecond,
+    DegreeCelsius,
+    Nanosecond,
+    Percent,
+    Second,
+    Count,
+    Degree,
+    Minute,
+}
 
 /// <summary>A number with its unit.</summary>
 public readonly record struct Quantity(double Value, Unit Unit);
 
 /// <summary>Where a figure comes from; shown beside every expectation.</summary>
-public enum Origin { Planned, AsBuilt, Measured, Assumed }
+public enum Origin
+{
+    Planned,
+    AsBuilt,
+    Measured,
+    Assumed,
+}
 
 /// <summary>A value and its origin.</summary>
 public readonly record struct Sourced<T>(T Value, Origin Origin);

@@ -2,16 +2,35 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
 
-public enum PortPriority { Critical, High, Low }
+public enum PortPriority
+{
+    Critical,
+    High,
+    Low,
+}
 
-public enum SourceMode { Standard, LegacyHighPower, Passive }
+public enum SourceMode
+{
+    Standard,
+    LegacyHighPower,
+    Passive,
+}
 
-public enum DeviceSetting { Standard, LegacyHighPower }
+public enum DeviceSetting
+{
+    Standard,
+    LegacyHighPower,
+}
 
 public enum GrantVerdict
 {
-    Ok, OkByLegacySetting, ReducedPowerFunctionsMaySwitchOff, DeviceLimitsItselfSetTheDeviceToLegacyHighPower,
-    OverloadRiskDeviceMayDrawMoreThanGranted, PassiveSourceNoDetectionDoNotConnectBlind, SourceTooSmall,
+    Ok,
+    OkByLegacySetting,
+    ReducedPowerFunctionsMaySwitchOff,
+    DeviceLimitsItselfSetTheDeviceToLegacyHighPower,
+    OverloadRiskDeviceMayDrawMoreThanGranted,
+    PassiveSourceNoDetectionDoNotConnectBlind,
+    SourceTooSmall,
 }
 
 /// <summary>Budgets of switch, injector and splitter (IEEE 802.3 clauses 33 and 145; docs/calculations.md, C).</summary>
@@ -19,7 +38,13 @@ public static class Budgets
 {
     public readonly record struct BudgetPort(int Port, int PowerClass, double? MeasuredWatts, PortPriority Priority = PortPriority.Low);
 
-    public sealed record SwitchResult(double UsableWatts, double DemandWatts, double GrantedWatts, ImmutableArray<int> Granted, ImmutableArray<int> Refused)
+    public sealed record SwitchResult(
+        double UsableWatts,
+        double DemandWatts,
+        double GrantedWatts,
+        ImmutableArray<int> Granted,
+        ImmutableArray<int> Refused
+    )
     {
         public double HeadroomWatts => UsableWatts - DemandWatts;
     }
@@ -29,16 +54,21 @@ public static class Budgets
     {
         Require.Number(budgetWatts, "budget_w", 0);
         Require.Number(reservePercent, "reserve_percent", 0);
-        if (reservePercent >= 100) throw new BadInputException(BadInputReason.AboveMaximum, "reserve_percent");
-        foreach (var port in ports) Require.Number(port.Port, "ports.port", 1);
+        if (reservePercent >= 100)
+            throw new BadInputException(BadInputReason.AboveMaximum, "reserve_percent");
+        foreach (var port in ports)
+            Require.Number(port.Port, "ports.port", 1);
         Require.Consistent(ports.Select(p => p.Port).Distinct().Count() == ports.Count, "ports.port");
         var usable = budgetWatts * (1 - reservePercent / 100);
-        double granted = 0, demand = 0;
-        List<int> given = [], refused = [];
+        double granted = 0,
+            demand = 0;
+        List<int> given = [],
+            refused = [];
         foreach (var port in ports.OrderBy(p => p.Priority).ThenBy(p => p.Port))
         {
             var classWatts = PoeClass.Of(port.PowerClass).SourceWatts;
-            if (byMeasured && port.MeasuredWatts is null) throw new BadInputException(BadInputReason.Missing, "ports.measured_w");
+            if (byMeasured && port.MeasuredWatts is null)
+                throw new BadInputException(BadInputReason.Missing, "ports.measured_w");
             var watts = byMeasured ? Require.Number(port.MeasuredWatts!.Value, "ports.measured_w", 0) : classWatts;
             demand += watts;
             if (Decision.AtMost(granted + watts, usable))
@@ -46,7 +76,8 @@ public static class Budgets
                 granted += watts;
                 given.Add(port.Port);
             }
-            else refused.Add(port.Port);
+            else
+                refused.Add(port.Port);
         }
         return new SwitchResult(usable, demand, granted, [.. given.Order()], [.. refused.Order()]);
     }
@@ -54,7 +85,12 @@ public static class Budgets
     public readonly record struct Chain(double SplitterInputWatts, double SourceOutputWatts, double MainsInputWatts, int? LowestClass);
 
     /// <summary>Watts up the chain from a device behind a splitter to the injector's mains side.</summary>
-    public static Chain ThroughSplitterAndInjector(double deviceWatts, double splitterPercent, double cableLossWatts, double injectorPercent)
+    public static Chain ThroughSplitterAndInjector(
+        double deviceWatts,
+        double splitterPercent,
+        double cableLossWatts,
+        double injectorPercent
+    )
     {
         Require.Number(deviceWatts, "device_power_w", 0);
         Require.Number(cableLossWatts, "cable_loss_w", 0);
@@ -68,11 +104,19 @@ public static class Budgets
     public readonly record struct Grant(int? Class, double? Watts, GrantVerdict Verdict);
 
     /// <summary>Power granted by classification events, and what happens where the device needs more.</summary>
-    public static Grant Granted(int requestedClass, int classEvents, SourceMode source, DeviceSetting device, double deviceNeedWatts, double? sourceLimitWatts = null)
+    public static Grant Granted(
+        int requestedClass,
+        int classEvents,
+        SourceMode source,
+        DeviceSetting device,
+        double deviceNeedWatts,
+        double? sourceLimitWatts = null
+    )
     {
         PoeClass.Of(requestedClass);
         Require.Number(deviceNeedWatts, "device_need_w", 0);
-        if (sourceLimitWatts is { } limit) Require.Positive(limit, "source_limit_w");
+        if (sourceLimitWatts is { } limit)
+            Require.Positive(limit, "source_limit_w");
         var allowed = classEvents switch
         {
             1 => 3,
@@ -81,12 +125,15 @@ public static class Budgets
             5 => 8,
             _ => throw new BadInputException(BadInputReason.UnknownValue, "class_events"),
         };
-        if (source == SourceMode.Passive) return new Grant(null, null, GrantVerdict.PassiveSourceNoDetectionDoNotConnectBlind);
-        if (source == SourceMode.LegacyHighPower && sourceLimitWatts is null) throw new BadInputException(BadInputReason.Missing, "source_limit_w");
+        if (source == SourceMode.Passive)
+            return new Grant(null, null, GrantVerdict.PassiveSourceNoDetectionDoNotConnectBlind);
+        if (source == SourceMode.LegacyHighPower && sourceLimitWatts is null)
+            throw new BadInputException(BadInputReason.Missing, "source_limit_w");
         var granted = Math.Min(requestedClass, allowed);
         var legacyPair = source == SourceMode.LegacyHighPower && device == DeviceSetting.LegacyHighPower;
         var watts = legacyPair ? sourceLimitWatts!.Value : PoeClass.Of(granted).DeviceWatts;
-        if (Decision.AtMost(deviceNeedWatts, watts)) return new Grant(granted, watts, legacyPair ? GrantVerdict.OkByLegacySetting : GrantVerdict.Ok);
+        if (Decision.AtMost(deviceNeedWatts, watts))
+            return new Grant(granted, watts, legacyPair ? GrantVerdict.OkByLegacySetting : GrantVerdict.Ok);
         var verdict = (source, device) switch
         {
             (SourceMode.LegacyHighPower, DeviceSetting.LegacyHighPower) => GrantVerdict.SourceTooSmall,

@@ -3,15 +3,32 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
 
-public enum DeviceVoltageVerdict { Ok, NoSolution, DeviceDrawsMoreThanItsClass, DeviceVoltageLow, CurrentOverLimit, SourcePowerOverClass }
+public enum DeviceVoltageVerdict
+{
+    Ok,
+    NoSolution,
+    DeviceDrawsMoreThanItsClass,
+    DeviceVoltageLow,
+    CurrentOverLimit,
+    SourcePowerOverClass,
+}
 
 /// <summary>Volts at a device that draws constant power over a pair cable (docs/calculations.md, C): the quadratic's upper branch.</summary>
 public static class DeviceVoltage
 {
     /// <summary>A solved run. Without a solution the numbers after <paramref name="LoopOhms"/> are null and <paramref name="MaxWatts"/> says what it could carry.</summary>
     public sealed record Result(
-        double LoopOhms, DeviceVoltageVerdict Verdict, double? Volts = null, double? Amperes = null, double? LossWatts = null, double? SourceWatts = null,
-        double? EfficiencyPercent = null, double? DeviceMinVolts = null, double? LimitAmperes = null, double? MaxWatts = null)
+        double LoopOhms,
+        DeviceVoltageVerdict Verdict,
+        double? Volts = null,
+        double? Amperes = null,
+        double? LossWatts = null,
+        double? SourceWatts = null,
+        double? EfficiencyPercent = null,
+        double? DeviceMinVolts = null,
+        double? LimitAmperes = null,
+        double? MaxWatts = null
+    )
     {
         public bool Solved => Volts is not null;
     }
@@ -22,7 +39,12 @@ public static class DeviceVoltage
     public static double PowerLoopOhms(double pairLoopOhms, int pairs, double contactOhms = 0)
     {
         var twoPair = Require.Number(pairLoopOhms, "pair_loop_ohm", 0) / 2 + Require.Number(contactOhms, "contact_resistance_ohm", 0);
-        return pairs switch { 2 => twoPair, 4 => twoPair / 2, _ => throw new BadInputException(BadInputReason.UnknownValue, "pairs") };
+        return pairs switch
+        {
+            2 => twoPair,
+            4 => twoPair / 2,
+            _ => throw new BadInputException(BadInputReason.UnknownValue, "pairs"),
+        };
     }
 
     /// <summary>Volts at the device, or null where the run cannot carry the load.</summary>
@@ -42,27 +64,51 @@ public static class DeviceVoltage
         var limits = powerClass is { } number ? PoeClass.Of(number) : null;
         if (Solve(sourceVolts, deviceWatts, powerLoopOhms) is not { } volts)
             return new Result(powerLoopOhms, DeviceVoltageVerdict.NoSolution, MaxWatts: sourceVolts * sourceVolts / (4 * powerLoopOhms));
-        double amperes = deviceWatts / volts, source = sourceVolts * amperes;
+        double amperes = deviceWatts / volts,
+            source = sourceVolts * amperes;
         double? allowed = limits is null ? null : limits.PairSetAmperes * (pairs == 4 ? 2 : 1);
-        var verdict = limits is null ? DeviceVoltageVerdict.Ok
+        var verdict =
+            limits is null ? DeviceVoltageVerdict.Ok
             : !Decision.AtMost(deviceWatts, limits.DeviceWatts) ? DeviceVoltageVerdict.DeviceDrawsMoreThanItsClass
             : !Decision.AtMost(limits.DeviceMinVolts, volts) ? DeviceVoltageVerdict.DeviceVoltageLow
             : !Decision.AtMost(amperes, allowed!.Value) ? DeviceVoltageVerdict.CurrentOverLimit
             : !Decision.AtMost(source, limits.SourceWatts) ? DeviceVoltageVerdict.SourcePowerOverClass
             : DeviceVoltageVerdict.Ok;
-        return new Result(powerLoopOhms, verdict, volts, amperes, amperes * amperes * powerLoopOhms, source,
-            source > 0 ? 100 * deviceWatts / source : 100, limits?.DeviceMinVolts, allowed);
+        return new Result(
+            powerLoopOhms,
+            verdict,
+            volts,
+            amperes,
+            amperes * amperes * powerLoopOhms,
+            source,
+            source > 0 ? 100 * deviceWatts / source : 100,
+            limits?.DeviceMinVolts,
+            allowed
+        );
     }
 
     /// <summary>Which side a run's length is limited by.</summary>
-    public enum LimitedBy { Data, Power, VoltageNoMargin }
+    public enum LimitedBy
+    {
+        Data,
+        Power,
+        VoltageNoMargin,
+    }
 
     public readonly record struct Longest(double MaxLoopOhms, double PowerMetres, double UsableMetres, LimitedBy By);
 
     /// <summary>Longest run by power and by data. Below half of the source voltage the working point is unstable, so that is the floor.</summary>
     public static Longest LongestRun(
-        double sourceVolts, double deviceWatts, double deviceMinVolts, double gaugeAwg, double temperatureC, ConductorMaterial material, int pairs,
-        double contactOhms = 0, double dataCapMetres = 100)
+        double sourceVolts,
+        double deviceWatts,
+        double deviceMinVolts,
+        double gaugeAwg,
+        double temperatureC,
+        ConductorMaterial material,
+        int pairs,
+        double contactOhms = 0,
+        double dataCapMetres = 100
+    )
     {
         Require.Positive(sourceVolts, "source_voltage_v", 120);
         Require.Positive(deviceWatts, "device_power_w");
@@ -70,11 +116,22 @@ public static class DeviceVoltage
         Require.Number(contactOhms, "contact_resistance_ohm", 0);
         Require.Number(dataCapMetres, "data_length_cap_m", 0);
         var perMetre = Conductor.OhmsPerMetre(gaugeAwg, temperatureC, material);
-        var share = pairs switch { 2 => 1, 4 => 2, _ => throw new BadInputException(BadInputReason.UnknownValue, "pairs") };
+        var share = pairs switch
+        {
+            2 => 1,
+            4 => 2,
+            _ => throw new BadInputException(BadInputReason.UnknownValue, "pairs"),
+        };
         var floor = Math.Max(deviceMinVolts, sourceVolts / 2);
-        if (floor >= sourceVolts) return new Longest(0, 0, 0, LimitedBy.VoltageNoMargin);
+        if (floor >= sourceVolts)
+            return new Longest(0, 0, 0, LimitedBy.VoltageNoMargin);
         var maxLoop = (sourceVolts - floor) * floor / deviceWatts;
         var byPower = Math.Max(0, (maxLoop * share - contactOhms) / perMetre);
-        return new Longest(maxLoop, byPower, Math.Min(byPower, dataCapMetres), Decision.AtMost(dataCapMetres, byPower) ? LimitedBy.Data : LimitedBy.Power);
+        return new Longest(
+            maxLoop,
+            byPower,
+            Math.Min(byPower, dataCapMetres),
+            Decision.AtMost(dataCapMetres, byPower) ? LimitedBy.Data : LimitedBy.Power
+        );
     }
 }

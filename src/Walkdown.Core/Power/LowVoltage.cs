@@ -4,20 +4,53 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Core.Power;
 
 /// <summary>How a device draws: a linear regulator keeps its current, a switched-mode supply keeps its power.</summary>
-public enum LoadKind { ConstantCurrent, ConstantPower }
+public enum LoadKind
+{
+    ConstantCurrent,
+    ConstantPower,
+}
 
 /// <summary>The low-voltage supplies in use, with the range that a device must see.</summary>
-public enum SupplyRange { V12Dc, V24Ac, V24Dc }
+public enum SupplyRange
+{
+    V12Dc,
+    V24Ac,
+    V24Dc,
+}
 
-public enum RunVerdict { Ok, Low, High, NoSolution }
+public enum RunVerdict
+{
+    Ok,
+    Low,
+    High,
+    NoSolution,
+}
 
-public enum TappedVerdict { Ok, OutOfRange, NoSolution }
+public enum TappedVerdict
+{
+    Ok,
+    OutOfRange,
+    NoSolution,
+}
 
-public enum FuseVerdict { NotChecked, Ok, FuseDoesNotProtectTheCable, FuseTooSmall }
+public enum FuseVerdict
+{
+    NotChecked,
+    Ok,
+    FuseDoesNotProtectTheCable,
+    FuseTooSmall,
+}
 
 public enum PolarityVerdict
 {
-    Ok, Dead, DirectWhereAlternatingExpected, DirectOffsetOnAlternatingSupply, AlternatingWhereDirectExpected, ReversedPolarity, Low, High,
+    Ok,
+    Dead,
+    DirectWhereAlternatingExpected,
+    DirectOffsetOnAlternatingSupply,
+    AlternatingWhereDirectExpected,
+    ReversedPolarity,
+    Low,
+    High,
 }
 
 /// <summary>
@@ -41,8 +74,10 @@ public static class LowVoltage
         {
             Require.Consistent(GaugeAwg is null || AreaMm2 is null, "conductor");
             Require.Number(temperatureC, "temperature_c", -60, 120);
-            if (GaugeAwg is { } gauge) return 2 * Conductor.OhmsPerMetre(gauge, temperatureC, ConductorMaterial.SolidCopper);
-            if (AreaMm2 is not { } area) throw new BadInputException(BadInputReason.Missing, "conductor");
+            if (GaugeAwg is { } gauge)
+                return 2 * Conductor.OhmsPerMetre(gauge, temperatureC, ConductorMaterial.SolidCopper);
+            if (AreaMm2 is not { } area)
+                throw new BadInputException(BadInputReason.Missing, "conductor");
             return 2 * 1.7241e-8 / (Require.Positive(area, "conductor.area_mm2") * 1e-6) * (1 + 0.00393 * (temperatureC - 20));
         }
     }
@@ -50,11 +85,27 @@ public static class LowVoltage
     /// <summary>Volts that a device must see: nominal 12 V DC, 24 V AC and 24 V DC, each within a tenth (defaults).</summary>
     public static (double Min, double Max) RangeOf(SupplyRange range) => range == SupplyRange.V12Dc ? (10.8, 13.2) : (21.6, 26.4);
 
-    public sealed record Run(double LoopOhms, RunVerdict Verdict, double? Volts = null, double? Amperes = null, double? DropVolts = null, double? DropPercent = null, double? LossWatts = null);
+    public sealed record Run(
+        double LoopOhms,
+        RunVerdict Verdict,
+        double? Volts = null,
+        double? Amperes = null,
+        double? DropVolts = null,
+        double? DropPercent = null,
+        double? LossWatts = null
+    );
 
     /// <summary>Volts at one device at the end of one run.</summary>
     /// <param name="powerFactor">1 for direct supplies.</param>
-    public static Run Single(double sourceVolts, double metres, Wire wire, double temperatureC, Load load, double powerFactor = 1, SupplyRange range = SupplyRange.V12Dc)
+    public static Run Single(
+        double sourceVolts,
+        double metres,
+        Wire wire,
+        double temperatureC,
+        Load load,
+        double powerFactor = 1,
+        SupplyRange range = SupplyRange.V12Dc
+    )
     {
         Require.Positive(sourceVolts, "source_voltage_v");
         Require.Number(metres, "run_length_m", 0);
@@ -62,11 +113,23 @@ public static class LowVoltage
         Require.Positive(powerFactor, "power_factor", 1);
         Require.Consistent(powerFactor == 1 || range == SupplyRange.V24Ac, "power_factor");
         var ohms = wire.LoopOhmsPerMetre(temperatureC) * metres;
-        if (At(sourceVolts, ohms, load, powerFactor) is not { } volts) return new Run(ohms, RunVerdict.NoSolution);
+        if (At(sourceVolts, ohms, load, powerFactor) is not { } volts)
+            return new Run(ohms, RunVerdict.NoSolution);
         var amperes = load.Kind == LoadKind.ConstantCurrent ? load.Value : load.Value / volts;
         var (min, max) = RangeOf(range);
-        var verdict = !Decision.AtMost(min, volts) ? RunVerdict.Low : !Decision.AtMost(volts, max) ? RunVerdict.High : RunVerdict.Ok;
-        return new Run(ohms, verdict, volts, amperes, sourceVolts - volts, 100 * (sourceVolts - volts) / sourceVolts, amperes * amperes * ohms);
+        var verdict =
+            !Decision.AtMost(min, volts) ? RunVerdict.Low
+            : !Decision.AtMost(volts, max) ? RunVerdict.High
+            : RunVerdict.Ok;
+        return new Run(
+            ohms,
+            verdict,
+            volts,
+            amperes,
+            sourceVolts - volts,
+            100 * (sourceVolts - volts) / sourceVolts,
+            amperes * amperes * ohms
+        );
     }
 
     /// <summary>Volts across a load behind a resistance; null where there is no solution. Reactance of the cable is neglected (fine up to about 4 mm2).</summary>
@@ -74,12 +137,14 @@ public static class LowVoltage
     {
         if (load.Kind == LoadKind.ConstantCurrent)
         {
-            double across = load.Value * ohms * Math.Sqrt(Math.Max(0, 1 - factor * factor)), along = load.Value * ohms * factor;
+            double across = load.Value * ohms * Math.Sqrt(Math.Max(0, 1 - factor * factor)),
+                along = load.Value * ohms * factor;
             var root = source * source - across * across;
             return root < 0 || Math.Sqrt(root) - along is not (> 0 and var volts) ? null : volts;
         }
         // u = V^2 of the phasor triangle; with a factor of 1 this is the quadratic of a direct supply.
-        double b = source * source - 2 * ohms * load.Value * factor, under = b * b - 4 * ohms * ohms * load.Value * load.Value;
+        double b = source * source - 2 * ohms * load.Value * factor,
+            under = b * b - 4 * ohms * ohms * load.Value * load.Value;
         return b < 0 || under < 0 ? null : Math.Sqrt((b + Math.Sqrt(under)) / 2);
     }
 
@@ -91,13 +156,21 @@ public static class LowVoltage
         Require.Positive(load.Value, "load_value");
         var perMetre = wire.LoopOhmsPerMetre(temperatureC);
         var floor = load.Kind == LoadKind.ConstantPower ? Math.Max(deviceMinVolts, sourceVolts / 2) : deviceMinVolts;
-        if (floor >= sourceVolts) return 0;
-        return (load.Kind == LoadKind.ConstantPower ? (sourceVolts - floor) * floor / load.Value : (sourceVolts - floor) / load.Value) / perMetre;
+        if (floor >= sourceVolts)
+            return 0;
+        return (load.Kind == LoadKind.ConstantPower ? (sourceVolts - floor) * floor / load.Value : (sourceVolts - floor) / load.Value)
+            / perMetre;
     }
 
     /// <param name="Volts">At each device, in the order given.</param>
     /// <param name="OutOfRange">Zero-based positions of the devices outside the range.</param>
-    public sealed record Tapped(TappedVerdict Verdict, ImmutableArray<double> Volts, ImmutableArray<double> Amperes, double SupplyAmperes, ImmutableArray<int> OutOfRange)
+    public sealed record Tapped(
+        TappedVerdict Verdict,
+        ImmutableArray<double> Volts,
+        ImmutableArray<double> Amperes,
+        double SupplyAmperes,
+        ImmutableArray<int> OutOfRange
+    )
     {
         public bool Solved => Verdict != TappedVerdict.NoSolution;
     }
@@ -108,7 +181,13 @@ public static class LowVoltage
     /// Several devices along one run: each stretch carries the sum of all currents at and beyond it. From the source voltage the iteration falls to
     /// the upper solution; where a device reaches zero there is none.
     /// </summary>
-    public static Tapped Along(double sourceVolts, Wire wire, double temperatureC, IReadOnlyList<Tap> taps, SupplyRange range = SupplyRange.V12Dc)
+    public static Tapped Along(
+        double sourceVolts,
+        Wire wire,
+        double temperatureC,
+        IReadOnlyList<Tap> taps,
+        SupplyRange range = SupplyRange.V12Dc
+    )
     {
         Require.Positive(sourceVolts, "source_voltage_v");
         foreach (var tap in taps)
@@ -118,23 +197,39 @@ public static class LowVoltage
         }
         var perMetre = wire.LoopOhmsPerMetre(temperatureC);
         var order = Enumerable.Range(0, taps.Count).OrderBy(i => taps[i].Metres).ToArray();
-        double[] volts = [.. Enumerable.Repeat(sourceVolts, taps.Count)], amperes = new double[taps.Count];
+        double[] volts = [.. Enumerable.Repeat(sourceVolts, taps.Count)],
+            amperes = new double[taps.Count];
         for (var round = 0; round < MostRounds; round++)
         {
-            for (var i = 0; i < amperes.Length; i++) amperes[i] = taps[i].Load.Kind == LoadKind.ConstantCurrent ? taps[i].Load.Value : taps[i].Load.Value / volts[i];
-            double here = sourceVolts, at = 0, beyond = amperes.Sum(), moved = 0;
+            for (var i = 0; i < amperes.Length; i++)
+                amperes[i] = taps[i].Load.Kind == LoadKind.ConstantCurrent ? taps[i].Load.Value : taps[i].Load.Value / volts[i];
+            double here = sourceVolts,
+                at = 0,
+                beyond = amperes.Sum(),
+                moved = 0;
             foreach (var i in order)
             {
                 here -= beyond * perMetre * (taps[i].Metres - at);
-                if (here <= 0) return None;
+                if (here <= 0)
+                    return None;
                 moved = Math.Max(moved, Math.Abs(volts[i] - here));
                 (volts[i], at) = (here, taps[i].Metres);
                 beyond -= amperes[i];
             }
-            if (moved > 1e-12 * sourceVolts) continue;
+            if (moved > 1e-12 * sourceVolts)
+                continue;
             var (min, max) = RangeOf(range);
-            ImmutableArray<int> outside = [.. Enumerable.Range(0, volts.Length).Where(i => !Decision.AtMost(min, volts[i]) || !Decision.AtMost(volts[i], max))];
-            return new Tapped(outside.IsEmpty ? TappedVerdict.Ok : TappedVerdict.OutOfRange, [.. volts], [.. amperes], amperes.Sum(), outside);
+            ImmutableArray<int> outside =
+            [
+                .. Enumerable.Range(0, volts.Length).Where(i => !Decision.AtMost(min, volts[i]) || !Decision.AtMost(volts[i], max)),
+            ];
+            return new Tapped(
+                outside.IsEmpty ? TappedVerdict.Ok : TappedVerdict.OutOfRange,
+                [.. volts],
+                [.. amperes],
+                amperes.Sum(),
+                outside
+            );
         }
         return None;
     }
@@ -152,7 +247,11 @@ public static class LowVoltage
         Require.Positive(ratedAmperes, "rated_current_a");
         Require.Number(loadAmperes, "load_current_a", 0);
         var rise = regulationPercent / 100;
-        return new Unregulated(fullLoadVolts * (1 + rise * (1 - loadAmperes / ratedAmperes)), fullLoadVolts * (1 + rise), !Decision.AtMost(loadAmperes, ratedAmperes));
+        return new Unregulated(
+            fullLoadVolts * (1 + rise * (1 - loadAmperes / ratedAmperes)),
+            fullLoadVolts * (1 + rise),
+            !Decision.AtMost(loadAmperes, ratedAmperes)
+        );
     }
 
     public readonly record struct Loading(double TotalAmperes, double UsableAmperes, bool SupplyOk, FuseVerdict Fuse)
@@ -162,16 +261,27 @@ public static class LowVoltage
 
     /// <summary>Sum of the loads against the supply's derated rating, its fuse and what the cable may carry.</summary>
     public static Loading SupplyAndFuse(
-        IReadOnlyCollection<double> loadAmperes, double ratedAmperes, double derating = 0.8, double? fuseAmperes = null, double fuseLoadFactor = 0.75, double? cableAmperes = null)
+        IReadOnlyCollection<double> loadAmperes,
+        double ratedAmperes,
+        double derating = 0.8,
+        double? fuseAmperes = null,
+        double fuseLoadFactor = 0.75,
+        double? cableAmperes = null
+    )
     {
-        foreach (var load in loadAmperes) Require.Number(load, "load_currents_a", 0);
+        foreach (var load in loadAmperes)
+            Require.Number(load, "load_currents_a", 0);
         Require.Positive(ratedAmperes, "rated_current_a");
         Require.Positive(derating, "derating_factor", 1);
         Require.Positive(fuseLoadFactor, "fuse_load_factor", 1);
-        if (fuseAmperes is { } f) Require.Positive(f, "fuse_rating_a");
-        if (cableAmperes is { } c) Require.Positive(c, "cable_ampacity_a");
-        double total = loadAmperes.Sum(), usable = ratedAmperes * derating;
-        var fuse = fuseAmperes is not { } rating ? FuseVerdict.NotChecked
+        if (fuseAmperes is { } f)
+            Require.Positive(f, "fuse_rating_a");
+        if (cableAmperes is { } c)
+            Require.Positive(c, "cable_ampacity_a");
+        double total = loadAmperes.Sum(),
+            usable = ratedAmperes * derating;
+        var fuse =
+            fuseAmperes is not { } rating ? FuseVerdict.NotChecked
             : cableAmperes is { } carries && !Decision.AtMost(rating, carries) ? FuseVerdict.FuseDoesNotProtectTheCable
             : !Decision.AtMost(total, rating * fuseLoadFactor) ? FuseVerdict.FuseTooSmall
             : FuseVerdict.Ok;
@@ -185,7 +295,8 @@ public static class LowVoltage
         Require.Number(acVolts, "measured_ac_v", 0);
         Require.Number(deadBelowVolts, "dead_below_v", 0);
         var (min, max) = RangeOf(range);
-        if (Math.Abs(dcVolts) < deadBelowVolts && acVolts < deadBelowVolts) return PolarityVerdict.Dead;
+        if (Math.Abs(dcVolts) < deadBelowVolts && acVolts < deadBelowVolts)
+            return PolarityVerdict.Dead;
         if (range == SupplyRange.V24Ac)
             return acVolts < deadBelowVolts ? PolarityVerdict.DirectWhereAlternatingExpected
                 : Math.Abs(dcVolts) > deadBelowVolts ? PolarityVerdict.DirectOffsetOnAlternatingSupply
@@ -195,6 +306,8 @@ public static class LowVoltage
             : Against(dcVolts);
 
         PolarityVerdict Against(double volts) =>
-            !Decision.AtMost(min, volts) ? PolarityVerdict.Low : !Decision.AtMost(volts, max) ? PolarityVerdict.High : PolarityVerdict.Ok;
+            !Decision.AtMost(min, volts) ? PolarityVerdict.Low
+            : !Decision.AtMost(volts, max) ? PolarityVerdict.High
+            : PolarityVerdict.Ok;
     }
 }

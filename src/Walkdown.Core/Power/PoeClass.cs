@@ -26,10 +26,23 @@ public sealed record PoeClass(int Number, double SourceWatts, double DeviceWatts
         number is >= 0 and <= 8 ? Table[number] : throw new BadInputException(BadInputReason.UnknownValue, "power_class");
 
     /// <summary>Least class from 1 to 8 whose device power carries the watts; null above 71.3 W.</summary>
-    public static int? LowestFor(double deviceWatts) => Table.Skip(1).Where(c => Decision.AtMost(deviceWatts, c.DeviceWatts)).MinBy(c => c.DeviceWatts)?.Number;
+    public static int? LowestFor(double deviceWatts) =>
+        Table.Skip(1).Where(c => Decision.AtMost(deviceWatts, c.DeviceWatts)).MinBy(c => c.DeviceWatts)?.Number;
 
-    public double SourceMinVolts => LowestSourceType switch { 1 => 44, 4 => 52, _ => 50 };
+    public double SourceMinVolts =>
+        LowestSourceType switch
+        {
+            1 => 44,
+            4 => 52,
+            _ => 50,
+        };
 
     /// <summary>Current limit of one pair set, ampere.</summary>
-    public double PairSetAmperes => LowestSourceType switch { 1 => 0.350, 4 => 0.960, _ => 0.600 };
+    public double PairSetAmperes =>
+        LowestSourceType switch
+        {
+            1 => 0.350,
+            4 => 0.960,
+            _ => 0.600,
+        };
 }

@@ -19,15 +19,26 @@ public static class PowerPath
     /// <summary>Volts from the source to the device for a constant power.</summary>
     /// <param name="pairs">2 or 4 pairs carrying the current.</param>
     /// <param name="pairLoopOhms">Loop of one pair as measured, in the place of what the path computes to; its pieces are scaled to it.</param>
-    public static Ladder Along(RunPath path, double sourceVolts, double deviceWatts, double temperatureC, int pairs, int? powerClass = null, double? pairLoopOhms = null)
+    public static Ladder Along(
+        RunPath path,
+        double sourceVolts,
+        double deviceWatts,
+        double temperatureC,
+        int pairs,
+        int? powerClass = null,
+        double? pairLoopOhms = null
+    )
     {
-        var watts = path.Splitter is { } splitter ? deviceWatts / (Require.Positive(splitter.EfficiencyPercent ?? 100, "splitter_efficiency_percent", 100) / 100) : deviceWatts;
+        var watts = path.Splitter is { } splitter
+            ? deviceWatts / (Require.Positive(splitter.EfficiencyPercent ?? 100, "splitter_efficiency_percent", 100) / 100)
+            : deviceWatts;
         var computed = path.PairLoopOhms(temperatureC);
         var loop = DeviceVoltage.PowerLoopOhms(pairLoopOhms ?? computed, pairs);
         var scale = pairLoopOhms is { } measured && computed > 0 ? measured / computed : 1;
         var run = DeviceVoltage.At(sourceVolts, watts, loop, pairs, powerClass);
         var rungs = ImmutableArray.CreateBuilder<Rung>(path.Pieces.Length);
-        double at = 0, volts = sourceVolts;
+        double at = 0,
+            volts = sourceVolts;
         for (var i = 0; i < path.Pieces.Length; i++)
         {
             var piece = path.Pieces[i];

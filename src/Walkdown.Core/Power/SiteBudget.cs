@@ -7,7 +7,19 @@ namespace Walkdown.Core.Power;
 /// <param name="PlannedWatts">At the device, at its heaviest, by plan or template.</param>
 /// <param name="MeasuredWatts">At the port, see <see cref="SiteBudget.Heaviest"/>; null where none was taken.</param>
 /// <param name="Powered">False for what does not draw from the port: a recorder, a device on its own supply, a shared run.</param>
-public sealed record PortLoad(Guid PortId, int Number, Guid? DeviceId, string Label, int? PowerClass, double? PlannedWatts, double? MeasuredWatts, PortPriority Priority, bool Uplink, bool IsCamera, bool Powered);
+public sealed record PortLoad(
+    Guid PortId,
+    int Number,
+    Guid? DeviceId,
+    string Label,
+    int? PowerClass,
+    double? PlannedWatts,
+    double? MeasuredWatts,
+    PortPriority Priority,
+    bool Uplink,
+    bool IsCamera,
+    bool Powered
+);
 
 /// <summary>A budget by one way of counting.</summary>
 /// <param name="Refused">Ports that get nothing.</param>
@@ -17,7 +29,16 @@ public sealed record BudgetView(double DemandWatts, double? LeftWatts, Immutable
 /// <param name="UsableWatts">Null where nobody knows what it can give.</param>
 /// <param name="Measured">Powered ports whose draw was measured.</param>
 /// <param name="FirstToDrop">Port that goes first when the budget is gone; null where nothing draws.</param>
-public sealed record SourceBudget(double? UsableWatts, BudgetView ByClass, BudgetView ByDraw, int Powered, int Measured, int? FirstToDrop, ImmutableArray<PortFinding> Findings, ImmutableArray<PortShare> InOrder);
+public sealed record SourceBudget(
+    double? UsableWatts,
+    BudgetView ByClass,
+    BudgetView ByDraw,
+    int Powered,
+    int Measured,
+    int? FirstToDrop,
+    ImmutableArray<PortFinding> Findings,
+    ImmutableArray<PortShare> InOrder
+);
 
 /// <summary>What one port takes of a budget; in the order in which ports are granted.</summary>
 /// <param name="Origin">Of the draw: measured, planned, or assumed where only the class is known.</param>
@@ -34,22 +55,40 @@ public static class SiteBudget
         var findings = ImmutableArray.CreateBuilder<PortFinding>();
         var byClass = new List<Budgets.BudgetPort>(ports.Count);
         var byDraw = new List<Budgets.BudgetPort>(ports.Count);
-        int powered = 0, measured = 0;
+        int powered = 0,
+            measured = 0;
         foreach (var port in ports)
         {
-            if (port.Uplink && port.IsCamera) findings.Add(new(port.Number, new("budget.camera-on-uplink", port.Label)));
-            if (!port.Powered) continue;
+            if (port.Uplink && port.IsCamera)
+                findings.Add(new(port.Number, new("budget.camera-on-uplink", port.Label)));
+            if (!port.Powered)
+                continue;
             powered++;
-            if (port.MeasuredWatts is not null) measured++;
+            if (port.MeasuredWatts is not null)
+                measured++;
             if (port.PowerClass is not { } number)
             {
                 findings.Add(new(port.Number, new("budget.no-class", port.Label)));
                 number = 0;
             }
             var allowed = PoeClass.Of(number).SourceWatts;
-            if (portLimitWatts is { } limit && !Decision.AtMost(Math.Min(port.MeasuredWatts ?? port.PlannedWatts ?? allowed, allowed), limit))
-                findings.Add(new(port.Number, new("budget.port-limit", port.Label, Message.Number(port.MeasuredWatts ?? port.PlannedWatts ?? allowed, 1), Message.Number(limit, 1))));
-            if (port is { MeasuredWatts: { } drawn, PowerClass: not null } && !Decision.AtMost(drawn, allowed)) findings.Add(new(port.Number, new("budget.over-class", port.Label, Message.Number(drawn, 1), Message.Number(allowed, 1))));
+            if (
+                portLimitWatts is { } limit
+                && !Decision.AtMost(Math.Min(port.MeasuredWatts ?? port.PlannedWatts ?? allowed, allowed), limit)
+            )
+                findings.Add(
+                    new(
+                        port.Number,
+                        new(
+                            "budget.port-limit",
+                            port.Label,
+                            Message.Number(port.MeasuredWatts ?? port.PlannedWatts ?? allowed, 1),
+                            Message.Number(limit, 1)
+                        )
+                    )
+                );
+            if (port is { MeasuredWatts: { } drawn, PowerClass: not null } && !Decision.AtMost(drawn, allowed))
+                findings.Add(new(port.Number, new("budget.over-class", port.Label, Message.Number(drawn, 1), Message.Number(allowed, 1))));
             byClass.Add(new(port.Number, number, null, port.Priority));
             byDraw.Add(new(port.Number, number, port.MeasuredWatts ?? port.PlannedWatts ?? allowed, port.Priority));
         }
@@ -57,28 +96,65 @@ public static class SiteBudget
         byClass = [.. byClass.DistinctBy(p => p.Port)];
         byDraw = [.. byDraw.DistinctBy(p => p.Port)];
         var loads = ports.Where(p => p.Powered).DistinctBy(p => p.Number).ToDictionary(p => p.Number);
-        ImmutableArray<PortShare> order = [.. byDraw.OrderBy(p => p.Priority).ThenBy(p => p.Port).Select(p => new PortShare(p.Port, loads[p.Port].Label, PoeClass.Of(p.PowerClass).SourceWatts, p.MeasuredWatts!.Value, OriginOf(loads[p.Port])))];
+        ImmutableArray<PortShare> order =
+        [
+            .. byDraw
+                .OrderBy(p => p.Priority)
+                .ThenBy(p => p.Port)
+                .Select(p => new PortShare(
+                    p.Port,
+                    loads[p.Port].Label,
+                    PoeClass.Of(p.PowerClass).SourceWatts,
+                    p.MeasuredWatts!.Value,
+                    OriginOf(loads[p.Port])
+                )),
+        ];
         int? first = order.IsEmpty ? null : order[^1].Port;
         if (budgetWatts is not { } budget)
         {
-            return new SourceBudget(null, new(byClass.Sum(p => PoeClass.Of(p.PowerClass).SourceWatts), null, []), new(byDraw.Sum(p => p.MeasuredWatts!.Value), null, []), powered, measured, first, findings.ToImmutable(), order);
+            return new SourceBudget(
+                null,
+                new(byClass.Sum(p => PoeClass.Of(p.PowerClass).SourceWatts), null, []),
+                new(byDraw.Sum(p => p.MeasuredWatts!.Value), null, []),
+                powered,
+                measured,
+                first,
+                findings.ToImmutable(),
+                order
+            );
         }
         var classes = Budgets.Switch(budget, byClass, byMeasured: false, reservePercent);
         var draws = Budgets.Switch(budget, byDraw, byMeasured: true, reservePercent);
-        return new SourceBudget(classes.UsableWatts, new(classes.DemandWatts, classes.HeadroomWatts, classes.Refused), new(draws.DemandWatts, draws.HeadroomWatts, draws.Refused), powered, measured, first, findings.ToImmutable(), order);
+        return new SourceBudget(
+            classes.UsableWatts,
+            new(classes.DemandWatts, classes.HeadroomWatts, classes.Refused),
+            new(draws.DemandWatts, draws.HeadroomWatts, draws.Refused),
+            powered,
+            measured,
+            first,
+            findings.ToImmutable(),
+            order
+        );
     }
 
-    private static Origin OriginOf(PortLoad port) => port.MeasuredWatts is not null ? Origin.Measured : port.PlannedWatts is not null ? Origin.Planned : Origin.Assumed;
+    private static Origin OriginOf(PortLoad port) =>
+        port.MeasuredWatts is not null ? Origin.Measured
+        : port.PlannedWatts is not null ? Origin.Planned
+        : Origin.Assumed;
 
     /// <summary>What the budget of its source means for one port: the state it is in and why. By draw before by class, since by class a switch may grant less than it can give.</summary>
     public static (State State, Message Why) StandingOf(SourceBudget budget, int port)
     {
         var draw = Message.Number(budget.ByDraw.DemandWatts, 0);
-        if (budget.UsableWatts is not { } usable) return (State.NotTaken, new("budget.unknown", draw));
+        if (budget.UsableWatts is not { } usable)
+            return (State.NotTaken, new("budget.unknown", draw));
         var gives = Message.Number(usable, 0);
-        if (budget.ByDraw.Refused.Contains(port)) return (State.Out, new("budget.drops-this", gives, draw));
-        if (!budget.ByDraw.Refused.IsEmpty) return (State.TooClose, new("budget.drops-others", gives, draw, string.Join(", ", budget.ByDraw.Refused)));
-        if (budget.ByClass.Refused.Contains(port)) return (State.TooClose, new("budget.class-drops-this", gives, Message.Number(budget.ByClass.DemandWatts, 0)));
+        if (budget.ByDraw.Refused.Contains(port))
+            return (State.Out, new("budget.drops-this", gives, draw));
+        if (!budget.ByDraw.Refused.IsEmpty)
+            return (State.TooClose, new("budget.drops-others", gives, draw, string.Join(", ", budget.ByDraw.Refused)));
+        if (budget.ByClass.Refused.Contains(port))
+            return (State.TooClose, new("budget.class-drops-this", gives, Message.Number(budget.ByClass.DemandWatts, 0)));
         return (State.In, budget.FirstToDrop == port ? new("budget.fits-and-first", gives, draw) : new("budget.fits", gives, draw));
     }
 
@@ -90,7 +166,8 @@ public static class SiteBudget
     {
         double? most = null;
         foreach (var (under, watts) in readings)
-            if (!under.HasFlag(Condition.InfraredOff) && !(most >= watts)) most = watts;
+            if (!under.HasFlag(Condition.InfraredOff) && !(most >= watts))
+                most = watts;
         return most;
     }
 
@@ -102,5 +179,6 @@ public static class SiteBudget
     }
 
     /// <summary>Whether a device takes its power from the port that its run ends at.</summary>
-    public static bool DrawsFromPort(IReadOnlySet<string> features, bool ownSupply, bool sharedRun) => features.Contains("poe") && !ownSupply && !sharedRun;
+    public static bool DrawsFromPort(IReadOnlySet<string> features, bool ownSupply, bool sharedRun) =>
+        features.Contains("poe") && !ownSupply && !sharedRun;
 }

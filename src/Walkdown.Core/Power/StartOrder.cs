@@ -13,18 +13,43 @@ public readonly record struct StartCabinet(Guid Id, string Label, Guid? FedFrom)
 /// <param name="Seconds">Its time to picture by the reading that counts; null: not timed.</param>
 public readonly record struct StartDevice(Guid Id, string Label, string Kind, string Model, Guid? Cabinet, double? Seconds);
 
-public enum StartStageKind { Recorders, Cabinet, Monitors, Cameras }
+public enum StartStageKind
+{
+    Recorders,
+    Cabinet,
+    Monitors,
+    Cameras,
+}
 
 /// <summary>How a device came up: not timed, within its time, so early that it was none yet, or late, which is a fault.</summary>
-public enum StartTiming { NotTimed, InTime, TooEarly, TooLate }
+public enum StartTiming
+{
+    NotTimed,
+    InTime,
+    TooEarly,
+    TooLate,
+}
 
-public readonly record struct StartedDevice(Guid Id, string Label, double LeastSeconds, double MostSeconds, double? Seconds, StartTiming Timing);
+public readonly record struct StartedDevice(
+    Guid Id,
+    string Label,
+    double LeastSeconds,
+    double MostSeconds,
+    double? Seconds,
+    StartTiming Timing
+);
 
 /// <summary>One step of the start-up: switched on together, waited for, then the next.</summary>
 /// <param name="Cabinet">Label, for a cabinet's own step.</param>
 /// <param name="WaitLeastSeconds">Before that, a dark device is no fault: wait.</param>
 /// <param name="WaitMostSeconds">After that, a dark device is a fault; null where nothing in the step is timed.</param>
-public sealed record StartStage(StartStageKind Kind, string? Cabinet, double? WaitLeastSeconds, double? WaitMostSeconds, ImmutableArray<StartedDevice> Devices);
+public sealed record StartStage(
+    StartStageKind Kind,
+    string? Cabinet,
+    double? WaitLeastSeconds,
+    double? WaitMostSeconds,
+    ImmutableArray<StartedDevice> Devices
+);
 
 /// <summary>
 /// The order in which a site is switched on, from its topology and the job's school (CAPABILITIES C35): what feeds comes before what is fed. Cabinets go by
@@ -33,12 +58,18 @@ public sealed record StartStage(StartStageKind Kind, string? Cabinet, double? Wa
 public static class StartOrder
 {
     /// <param name="switchFirst">Network before recorder and monitor; else the recorder is up before the first camera reports to it.</param>
-    public static ImmutableArray<StartStage> Of(IReadOnlyCollection<StartCabinet> cabinets, IReadOnlyCollection<StartDevice> devices, bool switchFirst, Catalogue.Catalogue catalogue)
+    public static ImmutableArray<StartStage> Of(
+        IReadOnlyCollection<StartCabinet> cabinets,
+        IReadOnlyCollection<StartDevice> devices,
+        bool switchFirst,
+        Catalogue.Catalogue catalogue
+    )
     {
         ILookup<string, StartDevice> byRole = devices.ToLookup(d => RoleOf(d, catalogue));
         var stages = ImmutableArray.CreateBuilder<StartStage>();
         var inOrder = ByUplink(cabinets);
-        if (!switchFirst) Add(StartStageKind.Recorders, null, byRole["recorder"]);
+        if (!switchFirst)
+            Add(StartStageKind.Recorders, null, byRole["recorder"]);
         foreach (var cabinet in inOrder)
         {
             // By the one school the network comes up alone and cameras last; by the other each cabinet brings its cameras.
@@ -61,23 +92,47 @@ public static class StartOrder
 
         void Add(StartStageKind kind, string? cabinet, IEnumerable<StartDevice> some, bool even = false)
         {
-            ImmutableArray<StartedDevice> started = [.. some.OrderBy(d => d.Label, NaturalOrder.Instance).Select(d => TimingOf(d, catalogue))];
-            if (started.IsEmpty && !even) return;
-            stages.Add(new StartStage(kind, cabinet, started.IsEmpty ? null : started.Min(d => d.LeastSeconds), started.IsEmpty ? null : started.Max(d => d.MostSeconds), started));
+            ImmutableArray<StartedDevice> started =
+            [
+                .. some.OrderBy(d => d.Label, NaturalOrder.Instance).Select(d => TimingOf(d, catalogue)),
+            ];
+            if (started.IsEmpty && !even)
+                return;
+            stages.Add(
+                new StartStage(
+                    kind,
+                    cabinet,
+                    started.IsEmpty ? null : started.Min(d => d.LeastSeconds),
+                    started.IsEmpty ? null : started.Max(d => d.MostSeconds),
+                    started
+                )
+            );
         }
     }
 
     private static StartedDevice TimingOf(StartDevice d, Catalogue.Catalogue catalogue)
     {
         var (least, most) = LimitFunctions.BootOf(catalogue, d.Model);
-        return new(d.Id, d.Label, least, most, d.Seconds,
-            d.Seconds is not { } s ? StartTiming.NotTimed : s < least ? StartTiming.TooEarly : Decision.AtMost(s, most) ? StartTiming.InTime : StartTiming.TooLate);
+        return new(
+            d.Id,
+            d.Label,
+            least,
+            most,
+            d.Seconds,
+            d.Seconds is not { } s ? StartTiming.NotTimed
+                : s < least ? StartTiming.TooEarly
+                : Decision.AtMost(s, most) ? StartTiming.InTime
+                : StartTiming.TooLate
+        );
     }
 
     private static string RoleOf(StartDevice d, Catalogue.Catalogue catalogue)
     {
         var features = catalogue.FeaturesOf(d.Kind, []);
-        return features.Contains("recorder") ? "recorder" : features.Contains("monitor") ? "monitor" : features.Contains("camera") ? "camera" : "";
+        return features.Contains("recorder") ? "recorder"
+            : features.Contains("monitor") ? "monitor"
+            : features.Contains("camera") ? "camera"
+            : "";
     }
 
     /// <summary>Cabinets from the head end outward; of one depth in the order of their labels. A ring, which the register refuses, would end where it began.</summary>
@@ -89,7 +144,8 @@ public static class StartOrder
         int Depth(StartCabinet cabinet)
         {
             var depth = 0;
-            while (cabinet.FedFrom is { } up && byId.TryGetValue(up, out var next) && depth <= byId.Count) (cabinet, depth) = (next, depth + 1);
+            while (cabinet.FedFrom is { } up && byId.TryGetValue(up, out var next) && depth <= byId.Count)
+                (cabinet, depth) = (next, depth + 1);
             return depth;
         }
     }

@@ -7,7 +7,15 @@ namespace Walkdown.Core.Power;
 /// <param name="Watts">Of each device in the order of the taps; null where nobody knows.</param>
 /// <param name="Volts">At each device; empty where the run cannot carry the loads, or a load is not known.</param>
 /// <param name="OutOfRange">Positions of the devices outside the supply's limits.</param>
-public sealed record SupplyRun(ImmutableArray<double?> Watts, ImmutableArray<double> Volts, ImmutableArray<int> OutOfRange, double? SupplyAmperes, LowVoltage.Loading? Loading, double? LongestMetres, Limit? Limit)
+public sealed record SupplyRun(
+    ImmutableArray<double?> Watts,
+    ImmutableArray<double> Volts,
+    ImmutableArray<int> OutOfRange,
+    double? SupplyAmperes,
+    LowVoltage.Loading? Loading,
+    double? LongestMetres,
+    Limit? Limit
+)
 {
     public bool Solved => !Volts.IsEmpty;
 
@@ -15,32 +23,75 @@ public sealed record SupplyRun(ImmutableArray<double?> Watts, ImmutableArray<dou
     /// <param name="infrared">True: each with infrared on. False: off. Null: each at its heaviest.</param>
     public static SupplyRun Of(SupplyFacts supply, Catalogue.Catalogue catalogue, bool? infrared)
     {
-        ImmutableArray<double?> watts = [.. supply.Taps.Select(tap =>
-        {
-            var plate = catalogue.NameplateOf(tap.Kind, tap.Model, null, tap.WattsInfraredOff, tap.WattsInfraredOn);
-            return infrared switch { true => plate.WattsInfraredOn ?? plate.WattsInfraredOff, false => plate.WattsInfraredOff ?? plate.WattsInfraredOn, null => plate.MostWatts };
-        })];
+        ImmutableArray<double?> watts =
+        [
+            .. supply.Taps.Select(tap =>
+            {
+                var plate = catalogue.NameplateOf(tap.Kind, tap.Model, null, tap.WattsInfraredOff, tap.WattsInfraredOn);
+                return infrared switch
+                {
+                    true => plate.WattsInfraredOn ?? plate.WattsInfraredOff,
+                    false => plate.WattsInfraredOff ?? plate.WattsInfraredOn,
+                    null => plate.MostWatts,
+                };
+            }),
+        ];
         var limit = LimitFunctions.SupplyOf(catalogue, supply.Range);
-        double? longest = limit?.Min is { } least && watts.Max() is > 0 and var heaviest
-            ? LowVoltage.LongestMetres(supply.Volts.Value, least, supply.Wire, supply.TemperatureC, new(LoadKind.ConstantPower, heaviest)) : null;
+        double? longest =
+            limit?.Min is { } least && watts.Max() is > 0 and var heaviest
+                ? LowVoltage.LongestMetres(
+                    supply.Volts.Value,
+                    least,
+                    supply.Wire,
+                    supply.TemperatureC,
+                    new(LoadKind.ConstantPower, heaviest)
+                )
+                : null;
         var none = new SupplyRun(watts, [], [], null, null, longest, limit);
-        if (watts.IsEmpty || watts.Any(w => w is null)) return none;
-        LowVoltage.Tap[] taps = [.. supply.Taps.Select((tap, i) => new LowVoltage.Tap(tap.Metres, new(LoadKind.ConstantPower, watts[i]!.Value)))];
+        if (watts.IsEmpty || watts.Any(w => w is null))
+            return none;
+        LowVoltage.Tap[] taps =
+        [
+            .. supply.Taps.Select((tap, i) => new LowVoltage.Tap(tap.Metres, new(LoadKind.ConstantPower, watts[i]!.Value))),
+        ];
         var solved = LowVoltage.Along(supply.Volts.Value, supply.Wire, supply.TemperatureC, taps, supply.Range);
         if (solved.Solved && supply is { RegulationPercent: > 0, RatedAmperes: { } full })
         {
             // An unregulated supply rises as its load falls: one more round with what it then gives.
-            solved = LowVoltage.Along(LowVoltage.SupplyVolts(supply.Volts.Value, supply.RegulationPercent, full, solved.SupplyAmperes).Volts, supply.Wire, supply.TemperatureC, taps, supply.Range);
+            solved = LowVoltage.Along(
+                LowVoltage.SupplyVolts(supply.Volts.Value, supply.RegulationPercent, full, solved.SupplyAmperes).Volts,
+                supply.Wire,
+                supply.TemperatureC,
+                taps,
+                supply.Range
+            );
         }
-        if (!solved.Solved) return none;
+        if (!solved.Solved)
+            return none;
         LowVoltage.Loading? loading = supply.RatedAmperes is { } rated
-            ? LowVoltage.SupplyAndFuse(solved.Amperes, rated, catalogue.Figure("supply.derating"), supply.FuseAmperes, catalogue.Figure("supply.fuse-load"), supply.CableAmperes) : null;
+            ? LowVoltage.SupplyAndFuse(
+                solved.Amperes,
+                rated,
+                catalogue.Figure("supply.derating"),
+                supply.FuseAmperes,
+                catalogue.Figure("supply.fuse-load"),
+                supply.CableAmperes
+            )
+            : null;
         return none with
         {
             Volts = solved.Volts,
             SupplyAmperes = solved.SupplyAmperes,
             Loading = loading,
-            OutOfRange = [.. Enumerable.Range(0, solved.Volts.Length).Where(i => limit?.Min is { } min && !Decision.AtMost(min, solved.Volts[i]) || limit?.Max is { } max && !Decision.AtMost(solved.Volts[i], max))],
+            OutOfRange =
+            [
+                .. Enumerable
+                    .Range(0, solved.Volts.Length)
+                    .Where(i =>
+                        limit?.Min is { } min && !Decision.AtMost(min, solved.Volts[i])
+                        || limit?.Max is { } max && !Decision.AtMost(solved.Volts[i], max)
+                    ),
+            ],
         };
     }
 }

@@ -15,7 +15,12 @@ public readonly record struct Cell(string Text, bool IsNumber = false)
 }
 
 /// <summary>The sign before the decimals in a file's texts. Unknown: nothing in the file shows it.</summary>
-public enum DecimalSign { Unknown, Point, Comma }
+public enum DecimalSign
+{
+    Unknown,
+    Point,
+    Comma,
+}
 
 /// <summary>A cell read into the register's own notation, or what is wrong with it and the mend.</summary>
 public readonly record struct CellRead(string? Value, Message? What = null, Message? Mend = null);
@@ -26,17 +31,67 @@ public readonly record struct CellRead(string? Value, Message? What = null, Mess
 /// </summary>
 public static partial class CellText
 {
-    private static readonly ImmutableHashSet<string> Nothing = ["-", "--", "\u2013", "\u2014", "n/a", "na", "n.a.", "tbc", "tbd", "t.b.c.", "t.b.a.", "tba", "?", "none", "nil", "unknown"];
+    private static readonly ImmutableHashSet<string> Nothing =
+    [
+        "-",
+        "--",
+        "\u2013",
+        "\u2014",
+        "n/a",
+        "na",
+        "n.a.",
+        "tbc",
+        "tbd",
+        "t.b.c.",
+        "t.b.a.",
+        "tba",
+        "?",
+        "none",
+        "nil",
+        "unknown",
+    ];
 
     private static readonly ImmutableDictionary<string, string> Synonyms = new Dictionary<string, string>
     {
-        ["configuration:permanent link"] = "permanent-link", ["configuration:pl"] = "permanent-link", ["configuration:permanent"] = "permanent-link", ["configuration:ch"] = "channel",
-        ["material:copper"] = "solid-copper", ["material:cu"] = "solid-copper", ["material:solid"] = "solid-copper", ["material:bare copper"] = "solid-copper", ["material:stranded"] = "stranded-copper",
-        ["material:cca"] = "copper-clad-aluminium", ["material:copper clad aluminium"] = "copper-clad-aluminium", ["material:copper clad aluminum"] = "copper-clad-aluminium",
-        ["screened:y"] = "yes", ["screened:true"] = "yes", ["screened:1"] = "yes", ["screened:x"] = "yes", ["screened:ftp"] = "yes", ["screened:stp"] = "yes", ["screened:f utp"] = "yes", ["screened:s ftp"] = "yes",
-        ["screened:n"] = "no", ["screened:false"] = "no", ["screened:0"] = "no", ["screened:utp"] = "no", ["screened:u utp"] = "no", ["screened:unshielded"] = "no",
-        ["scheme:t568a"] = "A", ["scheme:568a"] = "A", ["scheme:t568b"] = "B", ["scheme:568b"] = "B",
-        ["reach:floor"] = "ground", ["reach:steps"] = "ladder", ["reach:step ladder"] = "ladder", ["reach:stepladder"] = "ladder", ["reach:mewp"] = "lift", ["reach:scissor lift"] = "lift", ["reach:boom"] = "lift", ["reach:cherry picker"] = "lift", ["reach:tower"] = "lift",
+        ["configuration:permanent link"] = "permanent-link",
+        ["configuration:pl"] = "permanent-link",
+        ["configuration:permanent"] = "permanent-link",
+        ["configuration:ch"] = "channel",
+        ["material:copper"] = "solid-copper",
+        ["material:cu"] = "solid-copper",
+        ["material:solid"] = "solid-copper",
+        ["material:bare copper"] = "solid-copper",
+        ["material:stranded"] = "stranded-copper",
+        ["material:cca"] = "copper-clad-aluminium",
+        ["material:copper clad aluminium"] = "copper-clad-aluminium",
+        ["material:copper clad aluminum"] = "copper-clad-aluminium",
+        ["screened:y"] = "yes",
+        ["screened:true"] = "yes",
+        ["screened:1"] = "yes",
+        ["screened:x"] = "yes",
+        ["screened:ftp"] = "yes",
+        ["screened:stp"] = "yes",
+        ["screened:f utp"] = "yes",
+        ["screened:s ftp"] = "yes",
+        ["screened:n"] = "no",
+        ["screened:false"] = "no",
+        ["screened:0"] = "no",
+        ["screened:utp"] = "no",
+        ["screened:u utp"] = "no",
+        ["screened:unshielded"] = "no",
+        ["scheme:t568a"] = "A",
+        ["scheme:568a"] = "A",
+        ["scheme:t568b"] = "B",
+        ["scheme:568b"] = "B",
+        ["reach:floor"] = "ground",
+        ["reach:steps"] = "ladder",
+        ["reach:step ladder"] = "ladder",
+        ["reach:stepladder"] = "ladder",
+        ["reach:mewp"] = "lift",
+        ["reach:scissor lift"] = "lift",
+        ["reach:boom"] = "lift",
+        ["reach:cherry picker"] = "lift",
+        ["reach:tower"] = "lift",
     }.ToImmutableDictionary();
 
     [GeneratedRegex(@"[\s\u00a0]+")]
@@ -56,8 +111,13 @@ public static partial class CellText
     public static CellRead Read(RegisterField field, Cell cell, DecimalSign sign, IReadOnlyDictionary<string, string> kinds)
     {
         var text = Blanks.Replace(cell.Text, " ").Trim();
-        if (text.Length == 0 || Nothing.Contains(text.ToLowerInvariant())) return default;
-        if (text.Length > field.Most) return Wrong(new("cell.too-long", text[..Math.Min(20, text.Length)], text.Length.ToString(CultureInfo.InvariantCulture)), new("cell.too-long.mend", field.Most.ToString(CultureInfo.InvariantCulture)));
+        if (text.Length == 0 || Nothing.Contains(text.ToLowerInvariant()))
+            return default;
+        if (text.Length > field.Most)
+            return Wrong(
+                new("cell.too-long", text[..Math.Min(20, text.Length)], text.Length.ToString(CultureInfo.InvariantCulture)),
+                new("cell.too-long.mend", field.Most.ToString(CultureInfo.InvariantCulture))
+            );
         return field.Kind switch
         {
             FieldKind.Number => Number(field, text, cell.IsNumber, sign),
@@ -66,7 +126,9 @@ public static partial class CellText
             FieldKind.Address => Address(text),
             FieldKind.HardwareAddress => HardwareAddress(text),
             FieldKind.Channels => Channels(text),
-            FieldKind.DeviceKind => kinds.TryGetValue(Plain(text), out var kind) ? new(kind) : Wrong(new("cell.kind", text), new("cell.kind.mend")),
+            FieldKind.DeviceKind => kinds.TryGetValue(Plain(text), out var kind)
+                ? new(kind)
+                : Wrong(new("cell.kind", text), new("cell.kind.mend")),
             _ => new(text),
         };
     }
@@ -77,9 +139,12 @@ public static partial class CellText
         var plain = new StringBuilder(text.Length);
         foreach (var c in text.Normalize(NormalizationForm.FormD))
         {
-            if (CharUnicodeInfo.GetUnicodeCategory(c) == UnicodeCategory.NonSpacingMark) continue;
-            if (char.IsLetterOrDigit(c)) plain.Append(char.ToLowerInvariant(c));
-            else if (plain.Length > 0 && plain[^1] != ' ') plain.Append(' ');
+            if (CharUnicodeInfo.GetUnicodeCategory(c) == UnicodeCategory.NonSpacingMark)
+                continue;
+            if (char.IsLetterOrDigit(c))
+                plain.Append(char.ToLowerInvariant(c));
+            else if (plain.Length > 0 && plain[^1] != ' ')
+                plain.Append(' ');
         }
         return plain.ToString().TrimEnd();
     }
@@ -87,17 +152,23 @@ public static partial class CellText
     /// <summary>What a file's texts show of its decimal sign: a separator that can be nothing else.</summary>
     public static DecimalSign SignOf(IEnumerable<Cell> numberCells)
     {
-        bool comma = false, point = false;
+        bool comma = false,
+            point = false;
         foreach (var text in numberCells.Where(c => !c.IsNumber).Select(c => Grouping.Replace(c.Text, "")))
         {
             var separators = text.Count(c => c is '.' or ',');
-            if (separators == 0 || TwoWays.IsMatch(text)) continue;
+            if (separators == 0 || TwoWays.IsMatch(text))
+                continue;
             var last = text.LastIndexOfAny(['.', ',']);
             var grouped = separators > 1 && text.Count(c => c == text[last]) > 1;
-            if (text[last] == ',' != grouped) comma = true;
-            else point = true;
+            if (text[last] == ',' != grouped)
+                comma = true;
+            else
+                point = true;
         }
-        return comma == point ? DecimalSign.Unknown : comma ? DecimalSign.Comma : DecimalSign.Point;
+        return comma == point ? DecimalSign.Unknown
+            : comma ? DecimalSign.Comma
+            : DecimalSign.Point;
     }
 
     private static CellRead Wrong(Message what, Message mend) => new(null, what, mend);
@@ -107,21 +178,42 @@ public static partial class CellText
         var t = Grouping.Replace(text, "");
         if (!isNumber)
         {
-            if (t.Contains('.') && t.Contains(',')) t = t.LastIndexOf('.') > t.LastIndexOf(',') ? t.Replace(",", "") : t.Replace(".", "");
-            if (t.Count(c => c == '.') > 1) t = t.Replace(".", "");
-            if (t.Count(c => c == ',') > 1) t = t.Replace(",", "");
+            if (t.Contains('.') && t.Contains(','))
+                t = t.LastIndexOf('.') > t.LastIndexOf(',') ? t.Replace(",", "") : t.Replace(".", "");
+            if (t.Count(c => c == '.') > 1)
+                t = t.Replace(".", "");
+            if (t.Count(c => c == ',') > 1)
+                t = t.Replace(",", "");
             if (TwoWays.Match(t) is { Success: true } shape)
             {
-                if (sign == DecimalSign.Unknown) return (null, Wrong(new("cell.two-ways", text), new("cell.two-ways.mend", t.Replace(shape.Groups[1].Value, "."), t.Replace(shape.Groups[1].Value, ""))));
-                if (shape.Groups[1].Value == (sign == DecimalSign.Comma ? "." : ",")) t = t.Replace(shape.Groups[1].Value, "");
+                if (sign == DecimalSign.Unknown)
+                    return (
+                        null,
+                        Wrong(
+                            new("cell.two-ways", text),
+                            new("cell.two-ways.mend", t.Replace(shape.Groups[1].Value, "."), t.Replace(shape.Groups[1].Value, ""))
+                        )
+                    );
+                if (shape.Groups[1].Value == (sign == DecimalSign.Comma ? "." : ","))
+                    t = t.Replace(shape.Groups[1].Value, "");
             }
         }
         var parsed = QuantityText.Parse(t, field.Unit);
-        if (parsed.Value is not { } quantity) return (null, Wrong(new("cell.number", text), field.Unit == Unit.None ? new("cell.number.mend") : new("cell.number.mend-unit", "@unit." + Codes.Of(field.Unit))));
+        if (parsed.Value is not { } quantity)
+            return (
+                null,
+                Wrong(
+                    new("cell.number", text),
+                    field.Unit == Unit.None ? new("cell.number.mend") : new("cell.number.mend-unit", "@unit." + Codes.Of(field.Unit))
+                )
+            );
         // A length in feet has no more places than it had.
         var value = Math.Round(quantity.Value, 3);
         if (value < field.Min || value > field.Max)
-            return (null, Wrong(new("cell.range", text), new("cell.range.mend", Message.Number(field.Min, 3), Message.Number(field.Max, 3))));
+            return (
+                null,
+                Wrong(new("cell.range", text), new("cell.range.mend", Message.Number(field.Min, 3), Message.Number(field.Max, 3)))
+            );
         return (value, default);
     }
 
@@ -134,9 +226,12 @@ public static partial class CellText
     private static CellRead Whole(RegisterField field, string text, bool isNumber, DecimalSign sign)
     {
         var (value, wrong) = Parse(field, text, isNumber, sign);
-        if (value is not { } number) return wrong;
-        if (number != Math.Floor(number)) return Wrong(new("cell.whole", text), new("cell.whole.mend"));
-        if (field.Unit == Unit.MegabitPerSecond && !Negotiated.SpeedsMbps.Contains((int)number)) return Wrong(new("cell.speed", text), new("cell.speed.mend"));
+        if (value is not { } number)
+            return wrong;
+        if (number != Math.Floor(number))
+            return Wrong(new("cell.whole", text), new("cell.whole.mend"));
+        if (field.Unit == Unit.MegabitPerSecond && !Negotiated.SpeedsMbps.Contains((int)number))
+            return Wrong(new("cell.speed", text), new("cell.speed.mend"));
         return new(((int)number).ToString(CultureInfo.InvariantCulture));
     }
 
@@ -150,7 +245,9 @@ public static partial class CellText
     private static CellRead Address(string text)
     {
         var bare = text.Split('/')[0].Trim();
-        return bare.Count(c => c == '.') == 3 && IPAddress.TryParse(bare, out var ip) && ip.ToString() == bare ? new(bare) : Wrong(new("cell.address", text), new("cell.address.mend"));
+        return bare.Count(c => c == '.') == 3 && IPAddress.TryParse(bare, out var ip) && ip.ToString() == bare
+            ? new(bare)
+            : Wrong(new("cell.address", text), new("cell.address.mend"));
     }
 
     private static CellRead HardwareAddress(string text)
@@ -167,12 +264,17 @@ public static partial class CellText
     private static CellRead Channels(string text)
     {
         var channels = new List<int>();
-        foreach (var part in text.Replace("channels", "", StringComparison.OrdinalIgnoreCase).Split([' ', '/', ',', ';', '+', '&'], StringSplitOptions.RemoveEmptyEntries).Where(p => !p.Equals("ch", StringComparison.OrdinalIgnoreCase)))
+        foreach (
+            var part in text.Replace("channels", "", StringComparison.OrdinalIgnoreCase)
+                .Split([' ', '/', ',', ';', '+', '&'], StringSplitOptions.RemoveEmptyEntries)
+                .Where(p => !p.Equals("ch", StringComparison.OrdinalIgnoreCase))
+        )
         {
             var shape = ChannelShape.Match(part);
             var from = shape.Success ? int.Parse(shape.Groups[1].Value, CultureInfo.InvariantCulture) : 0;
             var to = shape.Success && shape.Groups[2].Success ? int.Parse(shape.Groups[2].Value, CultureInfo.InvariantCulture) : from;
-            if (from < 1 || to < from || to > 1024 || to - from > 7) return Wrong(new("cell.channel", part), new("cell.channel.mend"));
+            if (from < 1 || to < from || to > 1024 || to - from > 7)
+                return Wrong(new("cell.channel", part), new("cell.channel.mend"));
             channels.AddRange(Enumerable.Range(from, to - from + 1));
         }
         return channels.Count == 0 ? default : new(string.Join(' ', channels));

@@ -14,13 +14,23 @@ public static class PlanScale
     /// <param name="metres">Distance between both points, metres, above 0.</param>
     /// <param name="anchorX">Site coordinates of the first point, where they are known, metres; else the corner is the origin.</param>
     /// <exception cref="BadInputException">Points that fall together, or a distance that cannot be.</exception>
-    public static PlanPosition FromTwoPoints(double ax, double ay, double bx, double by, double metres, double? anchorX = null, double? anchorY = null)
+    public static PlanPosition FromTwoPoints(
+        double ax,
+        double ay,
+        double bx,
+        double by,
+        double metres,
+        double? anchorX = null,
+        double? anchorY = null
+    )
     {
-        foreach (var pixels in new[] { ax, ay, bx, by }) Require.Number(pixels, "plan.pixels", -1e6, 1e6);
+        foreach (var pixels in new[] { ax, ay, bx, by })
+            Require.Number(pixels, "plan.pixels", -1e6, 1e6);
         Require.Positive(metres, "plan.metres", 100_000);
         var apart = Math.Sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay));
         // Less than five pixels apart, the finger decides and not the drawing.
-        if (apart < 5) throw new BadInputException(BadInputReason.BelowMinimum, "plan.apart");
+        if (apart < 5)
+            throw new BadInputException(BadInputReason.BelowMinimum, "plan.apart");
         var scale = metres / apart;
         return new PlanPosition(scale, (anchorX ?? ax * scale) - ax * scale, (anchorY ?? ay * scale) - ay * scale);
     }

@@ -3,10 +3,27 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Core.Register;
 
 /// <summary>What a column of the register is about.</summary>
-public enum FieldOf { Place, Unit, Port, Channel, Run }
+public enum FieldOf
+{
+    Place,
+    Unit,
+    Port,
+    Channel,
+    Run,
+}
 
 /// <summary>How a cell is read.</summary>
-public enum FieldKind { Text, Number, Whole, Word, Address, HardwareAddress, Channels, DeviceKind }
+public enum FieldKind
+{
+    Text,
+    Number,
+    Whole,
+    Word,
+    Address,
+    HardwareAddress,
+    Channels,
+    DeviceKind,
+}
 
 /// <summary>
 /// One column of the register: the same in a schedule that comes in, in the table, as built on the Card, and in what goes out.
@@ -17,7 +34,16 @@ public enum FieldKind { Text, Number, Whole, Word, Address, HardwareAddress, Cha
 /// <param name="Most">Most characters of a text.</param>
 /// <param name="Headings">Headings that people write over such a column, in any case and punctuation.</param>
 public sealed record RegisterField(
-    string Id, FieldOf Of, FieldKind Kind, double Min, double Max, Unit Unit, ImmutableArray<string> Words, int Most, ImmutableArray<string> Headings)
+    string Id,
+    FieldOf Of,
+    FieldKind Kind,
+    double Min,
+    double Max,
+    Unit Unit,
+    ImmutableArray<string> Words,
+    int Most,
+    ImmutableArray<string> Headings
+)
 {
     public string TextKey => "field." + Id;
 }
@@ -27,13 +53,61 @@ public static class RegisterFields
 {
     public static readonly ImmutableArray<RegisterField> All =
     [
-        Text("label", FieldOf.Place, 40, "device", "device id", "device no", "tag", "device tag", "camera", "camera id", "camera no", "camera number", "camera ref", "cam", "cam no", "id", "no", "nr", "number", "ref", "reference", "point", "mark"),
-        Text("name", FieldOf.Place, 120, "description", "location", "device name", "camera name", "view", "position", "place", "where", "location description", "designation"),
+        Text(
+            "label",
+            FieldOf.Place,
+            40,
+            "device",
+            "device id",
+            "device no",
+            "tag",
+            "device tag",
+            "camera",
+            "camera id",
+            "camera no",
+            "camera number",
+            "camera ref",
+            "cam",
+            "cam no",
+            "id",
+            "no",
+            "nr",
+            "number",
+            "ref",
+            "reference",
+            "point",
+            "mark"
+        ),
+        Text(
+            "name",
+            FieldOf.Place,
+            120,
+            "description",
+            "location",
+            "device name",
+            "camera name",
+            "view",
+            "position",
+            "place",
+            "where",
+            "location description",
+            "designation"
+        ),
         Text("area", FieldOf.Place, 60, "zone", "building", "floor", "level", "block", "section", "region", "site area", "sector"),
         Of("kind", FieldOf.Place, FieldKind.DeviceKind, "type", "device type", "camera type", "category", "form", "style"),
         Text("model", FieldOf.Place, 80, "camera model", "device model", "part", "part no", "part number", "type no", "product"),
         Text("serial", FieldOf.Unit, 60, "serial no", "serial number", "s n", "sn", "ser no"),
-        Of("hardware_address", FieldOf.Unit, FieldKind.HardwareAddress, "mac", "mac address", "hw address", "hardware id", "physical address", "ethernet address"),
+        Of(
+            "hardware_address",
+            FieldOf.Unit,
+            FieldKind.HardwareAddress,
+            "mac",
+            "mac address",
+            "hw address",
+            "hardware id",
+            "physical address",
+            "ethernet address"
+        ),
         Of("address", FieldOf.Place, FieldKind.Address, "ip", "ip address", "ipv4", "ipv4 address", "network address", "ip addr"),
         Text("cabinet", FieldOf.Port, 40, "rack", "cab", "comms room", "node room", "closet", "fed from", "panel", "enclosure", "hub"),
         Text("switch", FieldOf.Port, 40, "switch name", "network switch", "sw"),
@@ -41,13 +115,58 @@ public static class RegisterFields
         Number("source_volts", FieldOf.Port, 1, 120, Unit.Volt, "source voltage", "psu volts", "supply volts"),
         Whole("port_speed_mbps", FieldOf.Port, 10, 10000, Unit.MegabitPerSecond, "port speed"),
         Text("recorder", FieldOf.Channel, 40, "nvr", "dvr", "recorder name", "recording server", "server", "nvr name"),
-        Of("channels", FieldOf.Channel, FieldKind.Channels, "channel", "ch", "chan", "channel no", "nvr channel", "recorder channel", "input"),
+        Of(
+            "channels",
+            FieldOf.Channel,
+            FieldKind.Channels,
+            "channel",
+            "ch",
+            "chan",
+            "channel no",
+            "nvr channel",
+            "recorder channel",
+            "input"
+        ),
         Whole("heads", FieldOf.Place, 1, 8, Unit.None, "sensors", "lenses", "pictures", "number of heads", "imagers"),
-        Text("run", FieldOf.Run, 40, "cable", "cable id", "cable no", "cable number", "cable ref", "cable tag", "run id", "link", "cable label"),
+        Text(
+            "run",
+            FieldOf.Run,
+            40,
+            "cable",
+            "cable id",
+            "cable no",
+            "cable number",
+            "cable ref",
+            "cable tag",
+            "run id",
+            "link",
+            "cable label"
+        ),
         Word("configuration", FieldOf.Run, ["permanent-link", "channel"], "link configuration", "test configuration", "link type"),
-        Number("length_m", FieldOf.Run, 0.1, 2000, Unit.Metre, "length", "cable length", "run length", "length metres", "distance", "est length", "estimated length", "len"),
+        Number(
+            "length_m",
+            FieldOf.Run,
+            0.1,
+            2000,
+            Unit.Metre,
+            "length",
+            "cable length",
+            "run length",
+            "length metres",
+            "distance",
+            "est length",
+            "estimated length",
+            "len"
+        ),
         Number("gauge_awg", FieldOf.Run, 10, 40, Unit.None, "gauge", "awg", "cable gauge", "wire gauge"),
-        Word("material", FieldOf.Run, ["solid-copper", "stranded-copper", "copper-clad-aluminium"], "conductor", "conductor material", "cable material"),
+        Word(
+            "material",
+            FieldOf.Run,
+            ["solid-copper", "stranded-copper", "copper-clad-aluminium"],
+            "conductor",
+            "conductor material",
+            "cable material"
+        ),
         Word("screened", FieldOf.Run, ["yes", "no"], "shielded", "screen", "shield"),
         Number("temperature_c", FieldOf.Run, -40, 75, Unit.DegreeCelsius, "temperature", "ambient", "route temperature", "temp"),
         Number("cords_m", FieldOf.Run, 0, 100, Unit.Metre, "cords", "patch cords", "patch leads", "cord length"),
@@ -64,7 +183,15 @@ public static class RegisterFields
         Number("y_m", FieldOf.Place, -100_000, 100_000, Unit.Metre, "y", "pos y", "north", "northing"),
         Number("height_m", FieldOf.Place, 0, 200, Unit.Metre, "height", "mounting height", "mount height", "install height", "h"),
         Word("reach", FieldOf.Place, ["ground", "ladder", "lift"], "access", "access by", "access equipment"),
-        Word("mount", FieldOf.Place, ["surface", "pendant", "wall-arm", "pole", "corner", "eaves", "ceiling-tile", "junction-box", "enclosure"], "mounting", "bracket", "mount type", "fixing"),
+        Word(
+            "mount",
+            FieldOf.Place,
+            ["surface", "pendant", "wall-arm", "pole", "corner", "eaves", "ceiling-tile", "junction-box", "enclosure"],
+            "mounting",
+            "bracket",
+            "mount type",
+            "fixing"
+        ),
         Word("cable_entry", FieldOf.Place, ["rear", "side", "conduit"], "entry", "cable entry"),
         Text("features", FieldOf.Place, 120, "options", "extras"),
     ];
@@ -74,13 +201,18 @@ public static class RegisterFields
     /// <summary>The column of this name, or null.</summary>
     public static RegisterField? Find(string id) => ById.GetValueOrDefault(id);
 
-    private static RegisterField Text(string id, FieldOf of, int most, params ImmutableArray<string> headings) => new(id, of, FieldKind.Text, 0, 0, Unit.None, [], most, headings);
+    private static RegisterField Text(string id, FieldOf of, int most, params ImmutableArray<string> headings) =>
+        new(id, of, FieldKind.Text, 0, 0, Unit.None, [], most, headings);
 
-    private static RegisterField Of(string id, FieldOf of, FieldKind kind, params ImmutableArray<string> headings) => new(id, of, kind, 0, 0, Unit.None, [], 80, headings);
+    private static RegisterField Of(string id, FieldOf of, FieldKind kind, params ImmutableArray<string> headings) =>
+        new(id, of, kind, 0, 0, Unit.None, [], 80, headings);
 
-    private static RegisterField Number(string id, FieldOf of, double min, double max, Unit unit, params ImmutableArray<string> headings) => new(id, of, FieldKind.Number, min, max, unit, [], 40, headings);
+    private static RegisterField Number(string id, FieldOf of, double min, double max, Unit unit, params ImmutableArray<string> headings) =>
+        new(id, of, FieldKind.Number, min, max, unit, [], 40, headings);
 
-    private static RegisterField Whole(string id, FieldOf of, double min, double max, Unit unit, params ImmutableArray<string> headings) => new(id, of, FieldKind.Whole, min, max, unit, [], 40, headings);
+    private static RegisterField Whole(string id, FieldOf of, double min, double max, Unit unit, params ImmutableArray<string> headings) =>
+        new(id, of, FieldKind.Whole, min, max, unit, [], 40, headings);
 
-    private static RegisterField Word(string id, FieldOf of, ImmutableArray<string> words, params ImmutableArray<string> headings) => new(id, of, FieldKind.Word, 0, 0, Unit.None, words, 40, headings);
+    private static RegisterField Word(string id, FieldOf of, ImmutableArray<string> words, params ImmutableArray<string> headings) =>
+        new(id, of, FieldKind.Word, 0, 0, Unit.None, words, 40, headings);
 }

@@ -6,7 +6,13 @@ namespace Walkdown.Core.Register;
 /// <summary>One device of the register as it is now.</summary>
 /// <param name="Features">Of its kind and its own.</param>
 /// <param name="Values">By column id.</param>
-public sealed record RegisterEntry(Guid Id, string Label, string Kind, IReadOnlySet<string> Features, IReadOnlyDictionary<string, string> Values)
+public sealed record RegisterEntry(
+    Guid Id,
+    string Label,
+    string Kind,
+    IReadOnlySet<string> Features,
+    IReadOnlyDictionary<string, string> Values
+)
 {
     public string? this[string field] => Values.GetValueOrDefault(field);
 }
@@ -37,41 +43,82 @@ public static partial class RegisterFindings
         Doubles("hardware_address", d => d["hardware_address"]);
         Doubles("address", d => d["address"]);
         Doubles("channels", d => d["recorder"], d => (d["channels"] ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries));
-        foreach (var run in ordered.Where(d => d["run"] is not null).GroupBy(d => d["run"], StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1))
+        foreach (
+            var run in ordered
+                .Where(d => d["run"] is not null)
+                .GroupBy(d => d["run"], StringComparer.OrdinalIgnoreCase)
+                .Where(g => g.Count() > 1)
+        )
             Add("finding.shared-run", "run", run, run.Key!, Names(run));
-        foreach (var port in ordered.Where(d => d["port"] is not null).GroupBy(PortName, StringComparer.OrdinalIgnoreCase).Where(g => g.Select(d => d["run"]).Distinct().Count() > 1))
+        foreach (
+            var port in ordered
+                .Where(d => d["port"] is not null)
+                .GroupBy(PortName, StringComparer.OrdinalIgnoreCase)
+                .Where(g => g.Select(d => d["run"]).Distinct().Count() > 1)
+        )
             Add("finding.double-port", "port", port, port.Key, Names(port));
         Group("finding.no-run", "run", ordered.Where(d => d.Features.Contains("cable") && d["run"] is null));
         Group("finding.no-port", "port", ordered.Where(d => d["run"] is not null && d["port"] is null && d["supply"] is null));
         Group("finding.no-length", "length_m", ordered.Where(d => d["run"] is not null && d["length_m"] is null));
-        Group("finding.no-address", "address", ordered.Any(d => d["address"] is not null) ? ordered.Where(d => d.Features.Contains("camera") && d["address"] is null) : []);
+        Group(
+            "finding.no-address",
+            "address",
+            ordered.Any(d => d["address"] is not null) ? ordered.Where(d => d.Features.Contains("camera") && d["address"] is null) : []
+        );
         if (ordered.Any(d => d["channels"] is not null))
         {
-            Group("finding.head-without-channel", "channels", ordered.Where(d => d.Features.Contains("camera") && ChannelsOf(d).Length < Heads(d)));
-            Group("finding.recorder-without-channels", "recorder", ordered.Where(d => d.Features.Contains("recorder") && !ordered.Any(x => string.Equals(x["recorder"], d.Label, StringComparison.OrdinalIgnoreCase))));
+            Group(
+                "finding.head-without-channel",
+                "channels",
+                ordered.Where(d => d.Features.Contains("camera") && ChannelsOf(d).Length < Heads(d))
+            );
+            Group(
+                "finding.recorder-without-channels",
+                "recorder",
+                ordered.Where(d =>
+                    d.Features.Contains("recorder")
+                    && !ordered.Any(x => string.Equals(x["recorder"], d.Label, StringComparison.OrdinalIgnoreCase))
+                )
+            );
         }
-        foreach (var cabinet in cabinetFedFrom.Keys.Where(c => !ordered.Any(d => string.Equals(d["cabinet"], c, StringComparison.OrdinalIgnoreCase)) && !cabinetFedFrom.Values.Contains(c)))
+        foreach (
+            var cabinet in cabinetFedFrom.Keys.Where(c =>
+                !ordered.Any(d => string.Equals(d["cabinet"], c, StringComparison.OrdinalIgnoreCase)) && !cabinetFedFrom.Values.Contains(c)
+            )
+        )
             findings.Add(new Finding(new("finding.cabinet-empty", cabinet), [], "cabinet"));
-        if (Ring(cabinetFedFrom.Where(c => c.Value is not null).ToDictionary(c => c.Key, c => c.Value!)) is { } ring) findings.Add(new Finding(new("finding.ring", string.Join(", ", ring)), [], "cabinet"));
+        if (Ring(cabinetFedFrom.Where(c => c.Value is not null).ToDictionary(c => c.Key, c => c.Value!)) is { } ring)
+            findings.Add(new Finding(new("finding.ring", string.Join(", ", ring)), [], "cabinet"));
         foreach (var cabinet in ordered.Where(d => d["port"] is not null).GroupBy(d => $"{d["cabinet"]} {d["switch"]}".Trim()))
             OutOfOrder("finding.port-order", "port", cabinet.Key, [.. cabinet], d => int.Parse(d["port"]!, CultureInfo.InvariantCulture));
         foreach (var recorder in ordered.Where(d => d["recorder"] is not null && ChannelsOf(d).Length > 0).GroupBy(d => d["recorder"]!))
-            OutOfOrder("finding.channel-order", "channels", recorder.Key, [.. recorder], d => int.Parse(ChannelsOf(d)[0], CultureInfo.InvariantCulture));
+            OutOfOrder(
+                "finding.channel-order",
+                "channels",
+                recorder.Key,
+                [.. recorder],
+                d => int.Parse(ChannelsOf(d)[0], CultureInfo.InvariantCulture)
+            );
         RunNumbers();
         return findings.ToImmutable();
 
-        void Add(string code, string field, IEnumerable<RegisterEntry> whom, params ImmutableArray<string> args) => findings.Add(new Finding(new Message(code, args), [.. whom.Select(d => d.Id)], field));
+        void Add(string code, string field, IEnumerable<RegisterEntry> whom, params ImmutableArray<string> args) =>
+            findings.Add(new Finding(new Message(code, args), [.. whom.Select(d => d.Id)], field));
 
         void Group(string code, string field, IEnumerable<RegisterEntry> whom)
         {
             var list = whom.ToList();
-            if (list.Count > 0) Add(list.Count == 1 ? code + ".one" : code, field, list, Names(list), list.Count.ToString(CultureInfo.InvariantCulture));
+            if (list.Count > 0)
+                Add(list.Count == 1 ? code + ".one" : code, field, list, Names(list), list.Count.ToString(CultureInfo.InvariantCulture));
         }
 
         void Doubles(string field, Func<RegisterEntry, string?> of, Func<RegisterEntry, string[]>? parts = null)
         {
-            var keyed = ordered.Where(d => of(d) is not null).SelectMany(d => parts is null ? [(Key: of(d)!, Device: d)] : parts(d).Select(p => (Key: $"{of(d)} {p}", Device: d)));
-            foreach (var group in keyed.GroupBy(k => k.Key, k => k.Device, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1)) Add($"finding.double-{field}", field, group, group.Key, Names(group));
+            var keyed = ordered
+                .Where(d => of(d) is not null)
+                .SelectMany(d => parts is null ? [(Key: of(d)!, Device: d)] : parts(d).Select(p => (Key: $"{of(d)} {p}", Device: d)));
+            foreach (var group in keyed.GroupBy(k => k.Key, k => k.Device, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1))
+                Add($"finding.double-{field}", field, group, group.Key, Names(group));
         }
 
         void OutOfOrder(string code, string field, string group, List<RegisterEntry> members, Func<RegisterEntry, int> number)
@@ -81,7 +128,8 @@ public static partial class RegisterFindings
             {
                 var list = family.ToList();
                 var keep = LongestRise([.. list.Select(number)]);
-                if (keep.Count == list.Count || keep.Count < MeantShare * list.Count) continue;
+                if (keep.Count == list.Count || keep.Count < MeantShare * list.Count)
+                    continue;
                 var odd = list.Where((_, i) => !keep.Contains(i)).ToList();
                 Add(code, field, odd, group, string.Join(", ", odd.Select(d => $"{d.Label} ({number(d)})")));
             }
@@ -106,9 +154,11 @@ public static partial class RegisterFindings
             for (var at = start; settled.Add(at) || path.Contains(at, StringComparer.OrdinalIgnoreCase); at = fedFrom[at])
             {
                 var seen = path.FindIndex(p => p.Equals(at, StringComparison.OrdinalIgnoreCase));
-                if (seen >= 0) return [.. path.Skip(seen)];
+                if (seen >= 0)
+                    return [.. path.Skip(seen)];
                 path.Add(at);
-                if (!fedFrom.ContainsKey(at)) break;
+                if (!fedFrom.ContainsKey(at))
+                    break;
             }
         }
         return null;
@@ -121,29 +171,37 @@ public static partial class RegisterFindings
         var before = new int[numbers.Count];
         for (var i = 0; i < numbers.Count; i++)
         {
-            int low = 0, high = tails.Count;
+            int low = 0,
+                high = tails.Count;
             while (low < high)
             {
                 var middle = (low + high) / 2;
-                if (numbers[tails[middle]] < numbers[i]) low = middle + 1;
-                else high = middle;
+                if (numbers[tails[middle]] < numbers[i])
+                    low = middle + 1;
+                else
+                    high = middle;
             }
             before[i] = low > 0 ? tails[low - 1] : -1;
-            if (low == tails.Count) tails.Add(i);
-            else tails[low] = i;
+            if (low == tails.Count)
+                tails.Add(i);
+            else
+                tails[low] = i;
         }
         var keep = new HashSet<int>();
-        for (var i = tails.Count > 0 ? tails[^1] : -1; i >= 0; i = before[i]) keep.Add(i);
+        for (var i = tails.Count > 0 ? tails[^1] : -1; i >= 0; i = before[i])
+            keep.Add(i);
         return keep;
     }
 
-    private static string PortName(RegisterEntry d) => d["switch"] is { } s ? $"{d["cabinet"]} {s} port {d["port"]}" : $"{d["cabinet"]} port {d["port"]}";
+    private static string PortName(RegisterEntry d) =>
+        d["switch"] is { } s ? $"{d["cabinet"]} {s} port {d["port"]}" : $"{d["cabinet"]} port {d["port"]}";
 
     private static string[] ChannelsOf(RegisterEntry d) => (d["channels"] ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries);
 
     private static int Heads(RegisterEntry d) => d["heads"] is { } n ? int.Parse(n, CultureInfo.InvariantCulture) : 1;
 
-    private static long? Number(string label) => Digits.Match(label) is { Success: true, Value.Length: < 12 } m ? long.Parse(m.Value, CultureInfo.InvariantCulture) : null;
+    private static long? Number(string label) =>
+        Digits.Match(label) is { Success: true, Value.Length: < 12 } m ? long.Parse(m.Value, CultureInfo.InvariantCulture) : null;
 
     private static string Names(IEnumerable<RegisterEntry> devices)
     {
@@ -159,24 +217,31 @@ public sealed class NaturalOrder : IComparer<string>
 
     public int Compare(string? x, string? y)
     {
-        if (x is null || y is null) return string.CompareOrdinal(x, y);
-        int i = 0, j = 0;
+        if (x is null || y is null)
+            return string.CompareOrdinal(x, y);
+        int i = 0,
+            j = 0;
         while (i < x.Length && j < y.Length)
         {
             if (char.IsAsciiDigit(x[i]) && char.IsAsciiDigit(y[j]))
             {
-                int a = i, b = j;
-                while (i < x.Length && char.IsAsciiDigit(x[i])) i++;
-                while (j < y.Length && char.IsAsciiDigit(y[j])) j++;
+                int a = i,
+                    b = j;
+                while (i < x.Length && char.IsAsciiDigit(x[i]))
+                    i++;
+                while (j < y.Length && char.IsAsciiDigit(y[j]))
+                    j++;
                 var left = x.AsSpan(a, i - a).TrimStart('0');
                 var right = y.AsSpan(b, j - b).TrimStart('0');
                 var byNumber = left.Length != right.Length ? left.Length - right.Length : left.SequenceCompareTo(right);
-                if (byNumber != 0) return byNumber;
+                if (byNumber != 0)
+                    return byNumber;
             }
             else
             {
                 var byLetter = char.ToUpperInvariant(x[i]).CompareTo(char.ToUpperInvariant(y[j]));
-                if (byLetter != 0) return byLetter;
+                if (byLetter != 0)
+                    return byLetter;
                 i++;
                 j++;
             }

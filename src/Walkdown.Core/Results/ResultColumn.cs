@@ -7,13 +7,33 @@ using Walkdown.Core.Register;
 namespace Walkdown.Core.Results;
 
 /// <summary>What a column of an instrument's results says.</summary>
-public enum ResultField { Run, Function, Part, Condition, Value, Unit, Time, Instrument, RemoteLabel, Reading, Sent, Received }
+public enum ResultField
+{
+    Run,
+    Function,
+    Part,
+    Condition,
+    Value,
+    Unit,
+    Time,
+    Instrument,
+    RemoteLabel,
+    Reading,
+    Sent,
+    Received,
+}
 
 /// <summary>One column: a field of its own, or the readings of one function under one condition (docs/formats.md, "Instrument results").</summary>
 /// <param name="Function">Name of the tester's function, such as <c>loop-resistance</c>; for <see cref="ResultField.Reading"/>.</param>
 /// <param name="Part">Pair, where the heading names one.</param>
 /// <param name="UnitText">Unit that stands in the heading.</param>
-public sealed record ResultColumn(ResultField Field, string? Function = null, string Part = "", Condition Under = Condition.Any, string UnitText = "")
+public sealed record ResultColumn(
+    ResultField Field,
+    string? Function = null,
+    string Part = "",
+    Condition Under = Condition.Any,
+    string UnitText = ""
+)
 {
     private static readonly (ResultField Field, string[] Words)[] Fields =
     [
@@ -58,34 +78,47 @@ public sealed record ResultColumn(ResultField Field, string? Function = null, st
     /// <summary>Reads a heading; null where it says nothing known.</summary>
     public static ResultColumn? Read(string heading)
     {
-        var unit = Regex.Match(heading, @"[\(\[]\s*([^\)\]]{1,12})\s*[\)\]]", RegexOptions.CultureInvariant) is { Success: true } m ? m.Groups[1].Value : "";
+        var unit = Regex.Match(heading, @"[\(\[]\s*([^\)\]]{1,12})\s*[\)\]]", RegexOptions.CultureInvariant) is { Success: true } m
+            ? m.Groups[1].Value
+            : "";
         var plain = CellText.Plain(unit.Length > 0 ? heading.Replace(unit, "", StringComparison.Ordinal) : heading);
-        if (plain.Length == 0) return null;
-        if (Field(plain) is { } field) return new(field, UnitText: unit);
+        if (plain.Length == 0)
+            return null;
+        if (Field(plain) is { } field)
+            return new(field, UnitText: unit);
         var under = Condition.Any;
         foreach (var (condition, words) in Conditions)
-            foreach (var word in words)
-                if (under == Condition.Any && Cut(ref plain, word)) under = condition;
+        foreach (var word in words)
+            if (under == Condition.Any && Cut(ref plain, word))
+                under = condition;
         var part = "";
         foreach (var pair in PinPair.All)
         {
             var word = pair.ToString().Replace('-', ' ');
-            if (part.Length == 0 && (Cut(ref plain, word) || Cut(ref plain, word.Replace(" ", "", StringComparison.Ordinal)))) part = pair.ToString();
+            if (part.Length == 0 && (Cut(ref plain, word) || Cut(ref plain, word.Replace(" ", "", StringComparison.Ordinal))))
+                part = pair.ToString();
         }
         Cut(ref plain, "pair");
         // A unit may stand bare behind the words: "length m".
         foreach (var (function, words) in Functions)
-            foreach (var word in words)
-            {
-                if (plain == word) return new(ResultField.Reading, function, part, under, unit);
-                if (plain.StartsWith(word + " ", StringComparison.Ordinal) && plain[(word.Length + 1)..] is { Length: <= 5 } bare && IsUnit(bare)) return new(ResultField.Reading, function, part, under, unit.Length > 0 ? unit : bare);
-            }
+        foreach (var word in words)
+        {
+            if (plain == word)
+                return new(ResultField.Reading, function, part, under, unit);
+            if (
+                plain.StartsWith(word + " ", StringComparison.Ordinal)
+                && plain[(word.Length + 1)..] is { Length: <= 5 } bare
+                && IsUnit(bare)
+            )
+                return new(ResultField.Reading, function, part, under, unit.Length > 0 ? unit : bare);
+        }
         return null;
 
         static ResultField? Field(string text)
         {
             foreach (var (found, words) in Fields)
-                if (words.Contains(text)) return found;
+                if (words.Contains(text))
+                    return found;
             return null;
         }
 
@@ -93,29 +126,37 @@ public sealed record ResultColumn(ResultField Field, string? Function = null, st
         {
             var padded = $" {text} ";
             var at = padded.IndexOf($" {word} ", StringComparison.Ordinal);
-            if (at < 0) return false;
+            if (at < 0)
+                return false;
             text = (padded[..at] + " " + padded[(at + word.Length + 2)..]).Trim();
             return true;
         }
     }
 
-    private static bool IsUnit(string text) => text is "m" or "ft" or "ohm" or "ohms" or "v" or "w" or "ns" or "km" or "mohm" or "mb s" or "cm";
+    private static bool IsUnit(string text) =>
+        text is "m" or "ft" or "ohm" or "ohms" or "v" or "w" or "ns" or "km" or "mohm" or "mb s" or "cm";
 
     /// <summary>Name of a function as people write it, or null.</summary>
     public static string? FunctionOf(string text)
     {
         var plain = CellText.Plain(text);
         foreach (var (function, words) in Functions)
-            if (plain == function.Replace('-', ' ') || words.Contains(plain)) return function;
-        return plain is "probes" or "loss" or "ping" ? "probes" : plain is "counters" or "errors" ? "counters" : plain is "uplink load" ? "uplink-load" : null;
+            if (plain == function.Replace('-', ' ') || words.Contains(plain))
+                return function;
+        return plain is "probes" or "loss" or "ping" ? "probes"
+            : plain is "counters" or "errors" ? "counters"
+            : plain is "uplink load" ? "uplink-load"
+            : null;
     }
 
     public static Condition? ConditionOf(string text)
     {
         var plain = CellText.Plain(text);
-        if (plain.Length == 0 || plain is "any" or "none") return Condition.Any;
+        if (plain.Length == 0 || plain is "any" or "none")
+            return Condition.Any;
         foreach (var (condition, words) in Conditions)
-            if (words.Contains(plain)) return condition;
+            if (words.Contains(plain))
+                return condition;
         return null;
     }
 
@@ -123,13 +164,17 @@ public sealed record ResultColumn(ResultField Field, string? Function = null, st
     public static ImmutableArray<ImmutableArray<int>>? MapOf(string text)
     {
         var pins = text.Where(c => !char.IsWhiteSpace(c) && c is not (',' or ';' or '/')).ToArray();
-        if (pins.Length != 8) return null;
+        if (pins.Length != 8)
+            return null;
         var map = ImmutableArray.CreateBuilder<ImmutableArray<int>>(8);
         foreach (var pin in pins)
         {
-            if (pin is '-' or '0' or 'x' or 'X' or 'o' or 'O') map.Add([]);
-            else if (pin is >= '1' and <= '8') map.Add([pin - '0']);
-            else return null;
+            if (pin is '-' or '0' or 'x' or 'X' or 'o' or 'O')
+                map.Add([]);
+            else if (pin is >= '1' and <= '8')
+                map.Add([pin - '0']);
+            else
+                return null;
         }
         return map.ToImmutable();
     }

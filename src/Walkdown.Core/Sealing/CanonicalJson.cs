@@ -45,7 +45,8 @@ public static class CanonicalJson
                 var members = ArrayPool<JsonProperty>.Shared.Rent(16);
                 foreach (var member in value.EnumerateObject())
                 {
-                    if (skip is not null && member.NameEquals(skip)) continue;
+                    if (skip is not null && member.NameEquals(skip))
+                        continue;
                     if (count == members.Length)
                     {
                         var larger = ArrayPool<JsonProperty>.Shared.Rent(count * 2);
@@ -60,7 +61,8 @@ public static class CanonicalJson
                 for (var i = 0; i < count; i++)
                 {
                     Require.Consistent(i == 0 || Compare(members[i - 1], members[i]) != 0, "json.member-twice");
-                    if (i > 0) Put(output, (byte)',');
+                    if (i > 0)
+                        Put(output, (byte)',');
                     var name = JsonMarshal.GetRawUtf8PropertyName(members[i]);
                     if (IsPlain(name))
                     {
@@ -68,7 +70,8 @@ public static class CanonicalJson
                         output.Write(name);
                         Put(output, (byte)'"');
                     }
-                    else Text(members[i].Name, output);
+                    else
+                        Text(members[i].Name, output);
                     Put(output, (byte)':');
                     Write(members[i].Value, output, null);
                 }
@@ -80,7 +83,8 @@ public static class CanonicalJson
                 var first = true;
                 foreach (var item in value.EnumerateArray())
                 {
-                    if (!first) Put(output, (byte)',');
+                    if (!first)
+                        Put(output, (byte)',');
                     first = false;
                     Write(item, output, null);
                 }
@@ -88,14 +92,24 @@ public static class CanonicalJson
                 break;
             case JsonValueKind.String:
                 var raw = JsonMarshal.GetRawUtf8Value(value);
-                if (IsPlain(raw)) output.Write(raw);
-                else Text(value.GetString()!, output);
+                if (IsPlain(raw))
+                    output.Write(raw);
+                else
+                    Text(value.GetString()!, output);
                 break;
             case JsonValueKind.Number:
                 Digits(value, output);
                 break;
             default:
-                Ascii(output, value.ValueKind switch { JsonValueKind.True => "true", JsonValueKind.False => "false", _ => "null" });
+                Ascii(
+                    output,
+                    value.ValueKind switch
+                    {
+                        JsonValueKind.True => "true",
+                        JsonValueKind.False => "false",
+                        _ => "null",
+                    }
+                );
                 break;
         }
     }
@@ -103,7 +117,8 @@ public static class CanonicalJson
     /// <summary>Order of names by their UTF-16 units; of plain ones that is the order of their bytes.</summary>
     private static int Compare(JsonProperty a, JsonProperty b)
     {
-        ReadOnlySpan<byte> x = JsonMarshal.GetRawUtf8PropertyName(a), y = JsonMarshal.GetRawUtf8PropertyName(b);
+        ReadOnlySpan<byte> x = JsonMarshal.GetRawUtf8PropertyName(a),
+            y = JsonMarshal.GetRawUtf8PropertyName(b);
         return IsPlain(x) && IsPlain(y) ? x.SequenceCompareTo(y) : string.CompareOrdinal(a.Name, b.Name);
     }
 
@@ -122,8 +137,15 @@ public static class CanonicalJson
         var number = value.GetDouble();
         var span = output.GetSpan(32);
         // Where .NET writes no exponent, its shortest digits are those of ECMA-262.
-        if (double.IsFinite(number) && number != 0 && number.TryFormat(span, out var written, "R", CultureInfo.InvariantCulture) && !span[..written].Contains((byte)'E')) output.Advance(written);
-        else Ascii(output, Number(number));
+        if (
+            double.IsFinite(number)
+            && number != 0
+            && number.TryFormat(span, out var written, "R", CultureInfo.InvariantCulture)
+            && !span[..written].Contains((byte)'E')
+        )
+            output.Advance(written);
+        else
+            Ascii(output, Number(number));
     }
 
     /// <summary>A number as ECMA-262 writes it (Number::toString), which RFC 8785 takes over: the shortest digits that read back to the same double.</summary>
@@ -131,20 +153,27 @@ public static class CanonicalJson
     public static string Number(double value)
     {
         Require.Number(value, "json.number");
-        if (value == 0) return "0";
+        if (value == 0)
+            return "0";
         // The shortest digits come from .NET; value = 0.digits x 10^n.
         var shortest = Math.Abs(value).ToString("R", CultureInfo.InvariantCulture);
         var e = shortest.IndexOf('E', StringComparison.Ordinal);
         var parts = (e < 0 ? shortest : shortest[..e]).Split('.');
         var all = string.Concat(parts);
         var digits = all.TrimStart('0');
-        var n = parts[0].Length + (e < 0 ? 0 : int.Parse(shortest.AsSpan(e + 1), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture)) - (all.Length - digits.Length);
+        var n =
+            parts[0].Length
+            + (e < 0 ? 0 : int.Parse(shortest.AsSpan(e + 1), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture))
+            - (all.Length - digits.Length);
         digits = digits.TrimEnd('0');
         var k = digits.Length;
         var sign = value < 0 ? "-" : "";
-        if (k <= n && n <= 21) return sign + digits + new string('0', n - k);
-        if (n is > 0 and <= 21) return sign + digits[..n] + "." + digits[n..];
-        if (n is > -6 and <= 0) return sign + "0." + new string('0', -n) + digits;
+        if (k <= n && n <= 21)
+            return sign + digits + new string('0', n - k);
+        if (n is > 0 and <= 21)
+            return sign + digits[..n] + "." + digits[n..];
+        if (n is > -6 and <= 0)
+            return sign + "0." + new string('0', -n) + digits;
         var exponent = (n - 1 < 0 ? "-" : "+") + Math.Abs(n - 1).ToString(CultureInfo.InvariantCulture);
         return sign + digits[..1] + (k > 1 ? "." + digits[1..] : "") + "e" + exponent;
     }
@@ -156,20 +185,24 @@ public static class CanonicalJson
         for (var i = 0; i < text.Length; i++)
         {
             var c = text[i];
-            if (c is not ('"' or '\\') && c >= ' ') continue;
+            if (c is not ('"' or '\\') && c >= ' ')
+                continue;
             Utf8(text.AsSpan(plain, i - plain), output);
             plain = i + 1;
-            Ascii(output, c switch
-            {
-                '"' => "\\\"",
-                '\\' => "\\\\",
-                '\b' => "\\b",
-                '\t' => "\\t",
-                '\n' => "\\n",
-                '\f' => "\\f",
-                '\r' => "\\r",
-                _ => "\\u" + ((int)c).ToString("x4", CultureInfo.InvariantCulture),
-            });
+            Ascii(
+                output,
+                c switch
+                {
+                    '"' => "\\\"",
+                    '\\' => "\\\\",
+                    '\b' => "\\b",
+                    '\t' => "\\t",
+                    '\n' => "\\n",
+                    '\f' => "\\f",
+                    '\r' => "\\r",
+                    _ => "\\u" + ((int)c).ToString("x4", CultureInfo.InvariantCulture),
+                }
+            );
         }
         Utf8(text.AsSpan(plain), output);
         Put(output, (byte)'"');
@@ -177,7 +210,8 @@ public static class CanonicalJson
 
     private static void Utf8(ReadOnlySpan<char> text, ArrayBufferWriter<byte> output)
     {
-        if (text.IsEmpty) return;
+        if (text.IsEmpty)
+            return;
         var span = output.GetSpan(Encoding.UTF8.GetMaxByteCount(text.Length));
         output.Advance(Encoding.UTF8.GetBytes(text, span));
     }

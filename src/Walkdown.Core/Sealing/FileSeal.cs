@@ -19,17 +19,22 @@ public sealed record FileSeal(string Hash, byte[] Signature, byte[] PublicKey)
 
     /// <param name="hash">Of every byte before the line.</param>
     public static byte[] Line(string hash, SealKey key) =>
-        Encoding.ASCII.GetBytes($"{Head}{hash} {Convert.ToHexStringLower(key.Sign(Head + hash))} {Convert.ToHexStringLower(key.PublicKey)}{Tail}");
+        Encoding.ASCII.GetBytes(
+            $"{Head}{hash} {Convert.ToHexStringLower(key.Sign(Head + hash))} {Convert.ToHexStringLower(key.PublicKey)}{Tail}"
+        );
 
     /// <summary>The line at the end of a file; null where there is none, or it is not whole.</summary>
     /// <param name="end">The last <see cref="Length"/> bytes.</param>
     public static FileSeal? Read(ReadOnlySpan<byte> end)
     {
-        if (end.Length != Length) return null;
+        if (end.Length != Length)
+            return null;
         var text = Encoding.ASCII.GetString(end);
-        if (!text.StartsWith(Head, StringComparison.Ordinal) || !text.EndsWith(Tail, StringComparison.Ordinal)) return null;
+        if (!text.StartsWith(Head, StringComparison.Ordinal) || !text.EndsWith(Tail, StringComparison.Ordinal))
+            return null;
         var fields = text[Head.Length..^Tail.Length].Split(' ');
-        if (fields is not [{ Length: 64 }, { Length: 128 }, { Length: 182 }]) return null;
+        if (fields is not [{ Length: 64 }, { Length: 128 }, { Length: 182 }])
+            return null;
         try
         {
             return new FileSeal(fields[0], RecordSeal.FromHex(fields[1]), RecordSeal.FromHex(fields[2]));
@@ -43,5 +48,6 @@ public sealed record FileSeal(string Hash, byte[] Signature, byte[] PublicKey)
     /// <summary>Whether the key vouches for the hash, and the file has it.</summary>
     public SealOutcome Judge(string hashOfFile, string? trusted = null) =>
         hashOfFile != Hash || !SealKey.Verify(PublicKey, Head + Hash, Signature) ? SealOutcome.Altered
-        : trusted is not null && trusted != Key ? SealOutcome.OtherKey : SealOutcome.Untouched;
+        : trusted is not null && trusted != Key ? SealOutcome.OtherKey
+        : SealOutcome.Untouched;
 }

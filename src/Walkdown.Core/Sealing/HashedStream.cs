@@ -27,16 +27,25 @@ public sealed class HashedStream(Stream to) : Stream
 
     public override void Write(byte[] some, int offset, int count) => Write(some.AsSpan(offset, count));
 
-    public override Task WriteAsync(byte[] some, int offset, int count, CancellationToken cancel) => WriteAsync(some.AsMemory(offset, count), cancel).AsTask();
+    public override Task WriteAsync(byte[] some, int offset, int count, CancellationToken cancel) =>
+        WriteAsync(some.AsMemory(offset, count), cancel).AsTask();
 
     public override bool CanRead => false;
     public override bool CanSeek => false;
     public override bool CanWrite => true;
     public override long Length => _bytes;
-    public override long Position { get => _bytes; set => throw new NotSupportedException(); }
+    public override long Position
+    {
+        get => _bytes;
+        set => throw new NotSupportedException();
+    }
+
     public override void Flush() => to.Flush();
+
     public override int Read(byte[] buffer, int offset, int count) => throw new NotSupportedException();
+
     public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
+
     public override void SetLength(long value) => throw new NotSupportedException();
 
     protected override void Dispose(bool disposing)

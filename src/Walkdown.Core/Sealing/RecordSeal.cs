@@ -6,7 +6,15 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Core.Sealing;
 
 /// <summary>ErasedElsewhere: all that is left is as it was sealed, and another key than the pack's says what was taken out; who trusts that key may trust the pack.</summary>
-public enum SealOutcome { Untouched, Altered, OtherKey, NotSealed, Unreadable, ErasedElsewhere }
+public enum SealOutcome
+{
+    Untouched,
+    Altered,
+    OtherKey,
+    NotSealed,
+    Unreadable,
+    ErasedElsewhere,
+}
 
 /// <summary>What a look at a sealed document says.</summary>
 /// <param name="Changed">Parts that are not what was sealed; empty where nothing more can be said than that it was altered.</param>
@@ -38,7 +46,9 @@ public static class RecordSeal
             ["hash"] = HashOf(CanonicalJson.Of(record)),
             ["key"] = key.Fingerprint,
             ["kind"] = Kind,
-            ["parts"] = new JsonObject(record.EnumerateObject().Select(m => KeyValuePair.Create(m.Name, (JsonNode?)HashOf(CanonicalJson.Of(m.Value))))),
+            ["parts"] = new JsonObject(
+                record.EnumerateObject().Select(m => KeyValuePair.Create(m.Name, (JsonNode?)HashOf(CanonicalJson.Of(m.Value))))
+            ),
             ["publicKey"] = Convert.ToHexStringLower(key.PublicKey),
             ["sealedAt"] = at.ToUniversalTime().ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture),
         };
@@ -64,12 +74,18 @@ public static class RecordSeal
         using (document)
         {
             var root = document.RootElement;
-            if (root.ValueKind != JsonValueKind.Object || !root.TryGetProperty(Member, out var seal) || seal.ValueKind != JsonValueKind.Object) return SealFinding.Of(SealOutcome.NotSealed);
+            if (
+                root.ValueKind != JsonValueKind.Object
+                || !root.TryGetProperty(Member, out var seal)
+                || seal.ValueKind != JsonValueKind.Object
+            )
+                return SealFinding.Of(SealOutcome.NotSealed);
             try
             {
                 return Check(file.Span, root, seal, trusted);
             }
-            catch (Exception problem) when (problem is BadInputException or JsonException or FormatException or InvalidOperationException or KeyNotFoundException)
+            catch (Exception problem)
+                when (problem is BadInputException or JsonException or FormatException or InvalidOperationException or KeyNotFoundException)
             {
                 return SealFinding.Of(SealOutcome.Altered) with { Changed = [Member] };
             }
@@ -83,26 +99,41 @@ public static class RecordSeal
         var named = new HashSet<string>();
         foreach (var member in root.EnumerateObject())
         {
-            if (member.Name == Member) continue;
+            if (member.Name == Member)
+                continue;
             named.Add(member.Name);
-            if (!parts.TryGetProperty(member.Name, out var hash) || hash.GetString() != HashOf(CanonicalJson.Of(member.Value))) changed.Add(member.Name);
+            if (!parts.TryGetProperty(member.Name, out var hash) || hash.GetString() != HashOf(CanonicalJson.Of(member.Value)))
+                changed.Add(member.Name);
         }
         foreach (var part in parts.EnumerateObject())
-            if (!named.Contains(part.Name)) changed.Add(part.Name);
+            if (!named.Contains(part.Name))
+                changed.Add(part.Name);
         var publicKey = FromHex(seal.GetProperty("publicKey").GetString()!);
         var fingerprint = SealKey.FingerprintOf(publicKey);
         var content = seal.GetProperty("hash").GetString()!;
-        var at = DateTimeOffset.TryParse(seal.GetProperty("sealedAt").GetString(), CultureInfo.InvariantCulture, out var when) ? when : (DateTimeOffset?)null;
+        var at = DateTimeOffset.TryParse(seal.GetProperty("sealedAt").GetString(), CultureInfo.InvariantCulture, out var when)
+            ? when
+            : (DateTimeOffset?)null;
         var statement = Statement(JsonNode.Parse(CanonicalJson.Without(seal, "signature"))!.AsObject());
         var whole = changed.Count == 0 && content == HashOf(CanonicalJson.Without(root, Member));
-        if (seal.GetProperty("key").GetString() != fingerprint || !SealKey.Verify(publicKey, statement, FromHex(seal.GetProperty("signature").GetString()!)))
+        if (
+            seal.GetProperty("key").GetString() != fingerprint
+            || !SealKey.Verify(publicKey, statement, FromHex(seal.GetProperty("signature").GetString()!))
+        )
         {
             changed.Add(Member);
             return new SealFinding(SealOutcome.Altered, changed.ToImmutable(), fingerprint, content, at);
         }
         // The same data written otherwise is another file: white space, an escape, an order.
-        if (!whole || !CanonicalJson.Of(root).AsSpan().SequenceEqual(file)) return new SealFinding(SealOutcome.Altered, changed.ToImmutable(), fingerprint, content, at);
-        return new SealFinding(trusted is not null && trusted != fingerprint ? SealOutcome.OtherKey : SealOutcome.Untouched, [], fingerprint, content, at);
+        if (!whole || !CanonicalJson.Of(root).AsSpan().SequenceEqual(file))
+            return new SealFinding(SealOutcome.Altered, changed.ToImmutable(), fingerprint, content, at);
+        return new SealFinding(
+            trusted is not null && trusted != fingerprint ? SealOutcome.OtherKey : SealOutcome.Untouched,
+            [],
+            fingerprint,
+            content,
+            at
+        );
     }
 
     private static string Statement(JsonObject sealWithoutSignature)
@@ -114,5 +145,6 @@ public static class RecordSeal
     public static string HashOf(ReadOnlySpan<byte> content) => Convert.ToHexStringLower(SHA256.HashData(content));
 
     /// <summary>Lower case only: the same bytes in another case are another file.</summary>
-    internal static byte[] FromHex(string hex) => hex.All(char.IsAsciiHexDigitLower) ? Convert.FromHexString(hex) : throw new FormatException();
+    internal static byte[] FromHex(string hex) =>
+        hex.All(char.IsAsciiHexDigitLower) ? Convert.FromHexString(hex) : throw new FormatException();
 }

@@ -29,9 +29,12 @@ public sealed class SealKey : IDisposable
         var key = ECDsa.Create();
         try
         {
-            if (passphrase is null) key.ImportFromPem(pem);
-            else key.ImportFromEncryptedPem(pem, passphrase);
-            if (key.ExportSubjectPublicKeyInfo().Length != 91) throw new CryptographicException();
+            if (passphrase is null)
+                key.ImportFromPem(pem);
+            else
+                key.ImportFromEncryptedPem(pem, passphrase);
+            if (key.ExportSubjectPublicKeyInfo().Length != 91)
+                throw new CryptographicException();
             return new SealKey(key);
         }
         catch (Exception problem) when (problem is CryptographicException or ArgumentException)
@@ -44,24 +47,65 @@ public sealed class SealKey : IDisposable
     public string ToPem() => _key.ExportPkcs8PrivateKeyPem();
 
     /// <summary>For a backup: nobody seals with it who does not know the passphrase.</summary>
-    public string ToPem(string passphrase) => _key.ExportEncryptedPkcs8PrivateKeyPem(passphrase, new PbeParameters(PbeEncryptionAlgorithm.Aes256Cbc, HashAlgorithmName.SHA256, 300_000));
+    public string ToPem(string passphrase) =>
+        _key.ExportEncryptedPkcs8PrivateKeyPem(
+            passphrase,
+            new PbeParameters(PbeEncryptionAlgorithm.Aes256Cbc, HashAlgorithmName.SHA256, 300_000)
+        );
 
     public string PublicPem() => PemEncoding.WriteString("PUBLIC KEY", PublicKey);
 
     /// <summary>64 bytes, r and s, over a text.</summary>
-    public byte[] Sign(string text) => _key.SignData(Encoding.UTF8.GetBytes(text), HashAlgorithmName.SHA256, DSASignatureFormat.IeeeP1363FixedFieldConcatenation);
+    public byte[] Sign(string text) =>
+        _key.SignData(Encoding.UTF8.GetBytes(text), HashAlgorithmName.SHA256, DSASignatureFormat.IeeeP1363FixedFieldConcatenation);
 
     /// <summary>How a public key on P-256 begins; the point follows, uncompressed.</summary>
-    private static ReadOnlySpan<byte> P256 => [0x30, 0x59, 0x30, 0x13, 0x06, 0x07, 0x2A, 0x86, 0x48, 0xCE, 0x3D, 0x02, 0x01, 0x06, 0x08, 0x2A, 0x86, 0x48, 0xCE, 0x3D, 0x03, 0x01, 0x07, 0x03, 0x42, 0x00, 0x04];
+    private static ReadOnlySpan<byte> P256 =>
+        [
+            0x30,
+            0x59,
+            0x30,
+            0x13,
+            0x06,
+            0x07,
+            0x2A,
+            0x86,
+            0x48,
+            0xCE,
+            0x3D,
+            0x02,
+            0x01,
+            0x06,
+            0x08,
+            0x2A,
+            0x86,
+            0x48,
+            0xCE,
+            0x3D,
+            0x03,
+            0x01,
+            0x07,
+            0x03,
+            0x42,
+            0x00,
+            0x04,
+        ];
 
     public static bool Verify(byte[] publicKey, string text, byte[] signature)
     {
-        if (publicKey.Length != 91 || !publicKey.AsSpan().StartsWith(P256)) return false;
+        if (publicKey.Length != 91 || !publicKey.AsSpan().StartsWith(P256))
+            return false;
         try
         {
             using var key = ECDsa.Create();
             key.ImportSubjectPublicKeyInfo(publicKey, out var read);
-            return read == publicKey.Length && key.VerifyData(Encoding.UTF8.GetBytes(text), signature, HashAlgorithmName.SHA256, DSASignatureFormat.IeeeP1363FixedFieldConcatenation);
+            return read == publicKey.Length
+                && key.VerifyData(
+                    Encoding.UTF8.GetBytes(text),
+                    signature,
+                    HashAlgorithmName.SHA256,
+                    DSASignatureFormat.IeeeP1363FixedFieldConcatenation
+                );
         }
         catch (CryptographicException)
         {

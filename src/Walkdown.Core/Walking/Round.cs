@@ -26,11 +26,13 @@ public static class Round
                 var best = 0;
                 if (here is { } from)
                     for (var i = 1; i < left.Count; i++)
-                        if (Distance(from, left[i]) < Distance(from, left[best]) - 1e-9) best = i;
+                        if (Distance(from, left[i]) < Distance(from, left[best]) - 1e-9)
+                            best = i;
                 var next = left[best];
                 left.RemoveAt(best);
                 ordered.Add(next);
-                if (next is { X: { } x, Y: { } y }) here = (x, y);
+                if (next is { X: { } x, Y: { } y })
+                    here = (x, y);
             }
         }
         return ordered.ToImmutable();
@@ -38,17 +40,25 @@ public static class Round
 
     /// <param name="heldUp">Stops that are passed over: blocked, set aside, or without a Check.</param>
     /// <summary>First Stop without a Verdict after the one where work was done last, else the first from the start.</summary>
-    public static NextStop? Next(ImmutableArray<RoundStop> order, IReadOnlyDictionary<Guid, Verdict> verdicts, Guid? lastWorked, IReadOnlySet<Guid>? heldUp = null)
+    public static NextStop? Next(
+        ImmutableArray<RoundStop> order,
+        IReadOnlyDictionary<Guid, Verdict> verdicts,
+        Guid? lastWorked,
+        IReadOnlySet<Guid>? heldUp = null
+    )
     {
         var at = lastWorked is { } id ? order.IndexOf(order.FirstOrDefault(s => s.Id == id)) : -1;
         var here = at >= 0 ? order[at] : (RoundStop?)null;
         for (var i = 0; i < order.Length; i++)
         {
             var stop = order[(at + order.Length + i + (at < 0 ? 1 : 0)) % order.Length];
-            if (verdicts.GetValueOrDefault(stop.Id, Verdict.Open) != Verdict.Open || heldUp?.Contains(stop.Id) == true) continue;
-            if (here is { } same && stop.Id == same.Id) return new NextStop(stop.Id, 0, new Message("next.unfinished"));
+            if (verdicts.GetValueOrDefault(stop.Id, Verdict.Open) != Verdict.Open || heldUp?.Contains(stop.Id) == true)
+                continue;
+            if (here is { } same && stop.Id == same.Id)
+                return new NextStop(stop.Id, 0, new Message("next.unfinished"));
             double? metres = here is { X: { } x, Y: { } y } && stop.X is not null ? Distance((x, y), stop) : null;
-            var why = stop.HeadEnd ? new Message("next.head-end")
+            var why =
+                stop.HeadEnd ? new Message("next.head-end")
                 : here is null ? new Message("next.first")
                 : here.Value.AreaOrder == stop.AreaOrder && metres is { } m ? new Message("next.nearest", Message.Number(m, 0))
                 : new Message("next.next-area");

@@ -19,8 +19,10 @@ internal sealed record RunningServer(int Port, string Token, int ProcessId)
         var path = PathOf(data);
         File.Delete(path);
         var options = new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write };
-        if (!OperatingSystem.IsWindows()) options.UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite;
-        using (var file = new FileStream(path, options)) JsonSerializer.Serialize(file, server);
+        if (!OperatingSystem.IsWindows())
+            options.UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+        using (var file = new FileStream(path, options))
+            JsonSerializer.Serialize(file, server);
         return server;
     }
 
@@ -30,7 +32,12 @@ internal sealed record RunningServer(int Port, string Token, int ProcessId)
     {
         try
         {
-            return File.Exists(PathOf(data)) && JsonSerializer.Deserialize<RunningServer>(File.ReadAllText(PathOf(data))) is { } s && System.Diagnostics.Process.GetProcesses().Any(p => p.Id == s.ProcessId) ? s : null;
+            return
+                File.Exists(PathOf(data))
+                && JsonSerializer.Deserialize<RunningServer>(File.ReadAllText(PathOf(data))) is { } s
+                && System.Diagnostics.Process.GetProcesses().Any(p => p.Id == s.ProcessId)
+                ? s
+                : null;
         }
         catch (Exception problem) when (problem is JsonException or IOException)
         {
@@ -46,7 +53,8 @@ internal static class BackupCommands
     {
         var data = new DataFolder(Option(args, "--data") ?? Path.Combine(Directory.GetCurrentDirectory(), ".data"));
         var file = args.Length > 1 && !args[1].StartsWith("--", StringComparison.Ordinal) ? Path.GetFullPath(args[1]) : null;
-        if (file is null) return Say($"Say which file: {args[0]} FILE");
+        if (file is null)
+            return Say($"Say which file: {args[0]} FILE");
         try
         {
             if (args[0] == "backup")
@@ -55,16 +63,21 @@ internal static class BackupCommands
                 Console.WriteLine($"Backed up to {file}: {new FileInfo(file).Length / 1024} KB, {made.Files.Count} files.");
                 return 0;
             }
-            if (!File.Exists(file)) return Say($"There is no file {file}.");
+            if (!File.Exists(file))
+                return Say($"There is no file {file}.");
             string? kept;
             if (RunningServer.Find(data) is { } server)
             {
                 using var http = new HttpClient { Timeout = TimeSpan.FromMinutes(10) };
-                using var request = new HttpRequestMessage(HttpMethod.Post, $"http://localhost:{server.Port}/api/restore") { Content = JsonContent.Create(new RestoreRequest(file)) };
+                using var request = new HttpRequestMessage(HttpMethod.Post, $"http://localhost:{server.Port}/api/restore")
+                {
+                    Content = JsonContent.Create(new RestoreRequest(file)),
+                };
                 request.Headers.Add("X-Walkdown-Token", server.Token);
                 using var response = await http.SendAsync(request);
                 var answer = JsonDocument.Parse(await response.Content.ReadAsStringAsync()).RootElement;
-                if (!response.IsSuccessStatusCode) return Say(answer.GetProperty("detail").GetString()!);
+                if (!response.IsSuccessStatusCode)
+                    return Say(answer.GetProperty("detail").GetString()!);
                 kept = answer.GetProperty("kept").GetString();
             }
             else
@@ -88,7 +101,8 @@ internal static class BackupCommands
         }
     }
 
-    private static string? Option(string[] args, string name) => Array.IndexOf(args, name) is var at && at >= 0 && at + 1 < args.Length ? args[at + 1] : null;
+    private static string? Option(string[] args, string name) =>
+        Array.IndexOf(args, name) is var at && at >= 0 && at + 1 < args.Length ? args[at + 1] : null;
 
     private static int Say(string problem)
     {
@@ -105,32 +119,50 @@ internal static class RestoreEndpoint
 {
     /// <summary>For the command line of the same machine and owner only: it needs the token that lies in the data folder.</summary>
     public static void MapRestore(this RouteGroupBuilder api) =>
-        api.MapPost("/restore", async (RestoreRequest request, HttpContext http, DataFolder data, Ledger ledger, WalkBoards boards, CatalogueStore catalogue, TimeProvider time) =>
-        {
-            var token = RunningServer.Find(data)?.Token;
-            if (token is null || !CryptographicOperations.FixedTimeEquals(System.Text.Encoding.UTF8.GetBytes(http.Request.Headers["X-Walkdown-Token"].ToString()), System.Text.Encoding.UTF8.GetBytes(token)))
-                return (IResult)Problems.Of(403, "problem.restore-token");
-            try
-            {
-                var kept = await ledger.Quiet(async () =>
+        api.MapPost(
+                "/restore",
+                async (
+                    RestoreRequest request,
+                    HttpContext http,
+                    DataFolder data,
+                    Ledger ledger,
+                    WalkBoards boards,
+                    CatalogueStore catalogue,
+                    TimeProvider time
+                ) =>
                 {
-                    ledger.Forget();
-                    SqliteConnection.ClearAllPools();
-                    var before = await Backup.Restore(data, request.File, time.GetUtcNow());
-                    ledger.Forget();
-                    SqliteConnection.ClearAllPools();
-                    return before;
-                });
-                data.Open();
-                boards.ForgetAll();
-                catalogue.LookAgain();
-                return TypedResults.Json(new RestoreAnswer(kept));
-            }
-            catch (BackupException problem)
-            {
-                return Problems.Of(422, new Core.Measures.Message("problem.as-said", problem.Message));
-            }
-        }).ExcludeFromDescription();
+                    var token = RunningServer.Find(data)?.Token;
+                    if (
+                        token is null
+                        || !CryptographicOperations.FixedTimeEquals(
+                            System.Text.Encoding.UTF8.GetBytes(http.Request.Headers["X-Walkdown-Token"].ToString()),
+                            System.Text.Encoding.UTF8.GetBytes(token)
+                        )
+                    )
+                        return (IResult)Problems.Of(403, "problem.restore-token");
+                    try
+                    {
+                        var kept = await ledger.Quiet(async () =>
+                        {
+                            ledger.Forget();
+                            SqliteConnection.ClearAllPools();
+                            var before = await Backup.Restore(data, request.File, time.GetUtcNow());
+                            ledger.Forget();
+                            SqliteConnection.ClearAllPools();
+                            return before;
+                        });
+                        data.Open();
+                        boards.ForgetAll();
+                        catalogue.LookAgain();
+                        return TypedResults.Json(new RestoreAnswer(kept));
+                    }
+                    catch (BackupException problem)
+                    {
+                        return Problems.Of(422, new Core.Measures.Message("problem.as-said", problem.Message));
+                    }
+                }
+            )
+            .ExcludeFromDescription();
 
     /// <summary>What a start has to put right: Cards without a summary, an own catalogue that was kept but not yet written, and a picture that is not yet erased everywhere.</summary>
     public static async Task Settle(IServiceProvider services)
@@ -140,10 +172,16 @@ internal static class RestoreEndpoint
         List<Guid> jobs;
         await using (var db = ledger.OpenDb())
         {
-            if (await db.Editions.Where(e => e.Of == "own").OrderByDescending(e => e.Version).FirstOrDefaultAsync() is { } newest && catalogue.Own().Edition is var there && (there is null || there < newest.Version)) catalogue.Keep(newest.Json);
+            if (
+                await db.Editions.Where(e => e.Of == "own").OrderByDescending(e => e.Version).FirstOrDefaultAsync() is { } newest
+                && catalogue.Own().Edition is var there
+                && (there is null || there < newest.Version)
+            )
+                catalogue.Keep(newest.Json);
             jobs = await db.Devices.Where(d => !db.Cards.Any(c => c.DeviceId == d.Id)).Select(d => d.JobId).Distinct().ToListAsync();
         }
-        foreach (var job in jobs) await ledger.Rebuild(job, catalogue.Catalogue);
+        foreach (var job in jobs)
+            await ledger.Rebuild(job, catalogue.Catalogue);
         await services.GetRequiredService<Handover.HandoverService>().FinishErasures();
     }
 }

@@ -20,25 +20,47 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
     public async Task<CardFacts?> Facts(Guid deviceId) => (await ledger.Load(deviceId))?.Facts;
 
     /// <summary>Appends and answers with the judged Card, or with the ledger's refusal.</summary>
-    public async Task<(CardAnswer? Answer, LedgerResult Result)> Append<T>(Guid deviceId, string kind, T request, Func<CardFacts, long, Task<LedgerAddition>> add) where T : class, IEntry
+    public async Task<(CardAnswer? Answer, LedgerResult Result)> Append<T>(
+        Guid deviceId,
+        string kind,
+        T request,
+        Func<CardFacts, long, Task<LedgerAddition>> add
+    )
+        where T : class, IEntry
     {
-        if (request.Id == Guid.Empty) return (null, new LedgerResult(Kept.Refused, new Message("problem.no-id"), "id"));
-        if (TakenAt(request) is null) return (null, new LedgerResult(Kept.Refused, new Message("problem.time"), "takenAt"));
-        var result = await ledger.Append(deviceId, request.Id, kind, request, request.By, catalogue.Catalogue, async (loaded, sequence) =>
-            loaded.People.Contains(request.By) ? await add(loaded.Facts, sequence) : LedgerAddition.Refuse(new Message("problem.unknown-person"), "by"));
+        if (request.Id == Guid.Empty)
+            return (null, new LedgerResult(Kept.Refused, new Message("problem.no-id"), "id"));
+        if (TakenAt(request) is null)
+            return (null, new LedgerResult(Kept.Refused, new Message("problem.time"), "takenAt"));
+        var result = await ledger.Append(
+            deviceId,
+            request.Id,
+            kind,
+            request,
+            request.By,
+            catalogue.Catalogue,
+            async (loaded, sequence) =>
+                loaded.People.Contains(request.By)
+                    ? await add(loaded.Facts, sequence)
+                    : LedgerAddition.Refuse(new Message("problem.unknown-person"), "by")
+        );
         return (result.Card is null ? null : Answer(result.Loaded!, result.Card), result);
     }
 
     /// <summary>The moment by the phone's clock, corrected by its offset; never later than now. Null where it cannot be.</summary>
     public DateTimeOffset? TakenAt(IEntry entry)
     {
-        if (!double.IsFinite(entry.ClockOffsetMs) || Math.Abs(entry.ClockOffsetMs) > 1e13 || entry.TakenAt.Year is < 1971 or > 9000) return null;
+        if (!double.IsFinite(entry.ClockOffsetMs) || Math.Abs(entry.ClockOffsetMs) > 1e13 || entry.TakenAt.Year is < 1971 or > 9000)
+            return null;
         var corrected = entry.TakenAt.ToUniversalTime().AddMilliseconds(entry.ClockOffsetMs);
         var now = time.GetUtcNow();
-        return corrected > now ? now : corrected.Year < 2020 ? null : corrected;
+        return corrected > now ? now
+            : corrected.Year < 2020 ? null
+            : corrected;
     }
 
-    public PlannedRow? Row(CardFacts facts, string id) => CheckPlan.For(facts, catalogue.Catalogue).Rows.FirstOrDefault(row => row.Key.ToString() == id);
+    public PlannedRow? Row(CardFacts facts, string id) =>
+        CheckPlan.For(facts, catalogue.Catalogue).Rows.FirstOrDefault(row => row.Key.ToString() == id);
 
     /// <summary>The value of a request for a row: as given, or parsed from what was typed.</summary>
     public static (ReadingValue? Value, Message? Refused) ValueOf(PlannedRow row, ReadingValue? value, string? text)
@@ -46,10 +68,12 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
         if (value is null && text is not null && row.Check.Entry == EntryKind.Number)
         {
             var parsed = QuantityText.Parse(text, row.Check.Unit);
-            if (parsed.Refused is not null) return (null, parsed.Refused);
+            if (parsed.Refused is not null)
+                return (null, parsed.Refused);
             value = new NumberValue(parsed.Value!.Value.Value, row.Check.Unit);
         }
-        if (value is null) return (null, new Message("number.empty"));
+        if (value is null)
+            return (null, new Message("number.empty"));
         return (value, ReadingRules.Refuse(row.Check, value));
     }
 
@@ -58,12 +82,29 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
     {
         await using var db = ledger.OpenDb();
         var job = await db.Devices.Where(d => d.Id == facts.Place.Id).Select(d => d.JobId).FirstAsync();
-        if (await db.Installations.FirstOrDefaultAsync(i => i.DeviceId == facts.Place.Id && i.Until == null) is { } leaving) addition.Ends = (leaving.Id, at);
+        if (await db.Installations.FirstOrDefaultAsync(i => i.DeviceId == facts.Place.Id && i.Until == null) is { } leaving)
+            addition.Ends = (leaving.Id, at);
         var unit = await db.Units.FirstOrDefaultAsync(u => u.JobId == job && u.Serial == serial);
         if (unit is not null && await db.Installations.AnyAsync(i => i.UnitId == unit.Id && i.Until == null))
             return LedgerAddition.Refuse(new Message("problem.unit-hangs-elsewhere", serial), "newSerial");
-        if (unit is null) addition.Rows.Add(unit = new Storage.Entities.Unit { Id = Guid.CreateVersion7(), JobId = job, Serial = serial });
-        addition.Rows.Add(new Installation { Id = Guid.CreateVersion7(), DeviceId = facts.Place.Id, UnitId = unit.Id, From = at });
+        if (unit is null)
+            addition.Rows.Add(
+                unit = new Storage.Entities.Unit
+                {
+                    Id = Guid.CreateVersion7(),
+                    JobId = job,
+                    Serial = serial,
+                }
+            );
+        addition.Rows.Add(
+            new Installation
+            {
+                Id = Guid.CreateVersion7(),
+                DeviceId = facts.Place.Id,
+                UnitId = unit.Id,
+                From = at,
+            }
+        );
         return addition;
     }
 
@@ -71,13 +112,44 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
     {
         var facts = loaded.Facts;
         var p = facts.Place;
-        var sequence = facts.Readings.Select(r => r.Sequence).Concat(facts.Events.Select(e => e.Sequence)).Concat(facts.Faults.Select(f => f.Sequence))
-            .Concat(loaded.FaultWords.Select(w => w.Sequence)).DefaultIfEmpty(0).Max();
+        var sequence = facts
+            .Readings.Select(r => r.Sequence)
+            .Concat(facts.Events.Select(e => e.Sequence))
+            .Concat(facts.Faults.Select(f => f.Sequence))
+            .Concat(loaded.FaultWords.Select(w => w.Sequence))
+            .DefaultIfEmpty(0)
+            .Max();
         return new CardAnswer(
-            new CardPlace(p.Id, loaded.Job.Id, p.Label, p.Name, p.Area, p.Kind, p.Model, facts.Unit?.Serial, p.Address, p.PowerClass,
-                [.. facts.Runs.Select(r => new CardRun(r.Id, r.Label, r.Port is { } port ? $"{port.Cabinet} port {port.Number}" : null, r.Scheme.ToString(), r.TotalPlannedMetres))],
-                [.. facts.Channels.Select(c => $"{c.Recorder} channel {c.Number}")], card.Rows.Any(r => r.Key.Under == Condition.InfraredOn), loaded.Differences, loaded.Cancelled, loaded.AddedOnSite,
-                catalogue.Catalogue.Model(p.Model)?.Unknown ?? []),
-            card, [.. loaded.FaultWords.Select(w => new FaultWord(w.FaultId, w.Text, w.By, w.At))], sequence);
+            new CardPlace(
+                p.Id,
+                loaded.Job.Id,
+                p.Label,
+                p.Name,
+                p.Area,
+                p.Kind,
+                p.Model,
+                facts.Unit?.Serial,
+                p.Address,
+                p.PowerClass,
+                [
+                    .. facts.Runs.Select(r => new CardRun(
+                        r.Id,
+                        r.Label,
+                        r.Port is { } port ? $"{port.Cabinet} port {port.Number}" : null,
+                        r.Scheme.ToString(),
+                        r.TotalPlannedMetres
+                    )),
+                ],
+                [.. facts.Channels.Select(c => $"{c.Recorder} channel {c.Number}")],
+                card.Rows.Any(r => r.Key.Under == Condition.InfraredOn),
+                loaded.Differences,
+                loaded.Cancelled,
+                loaded.AddedOnSite,
+                catalogue.Catalogue.Model(p.Model)?.Unknown ?? []
+            ),
+            card,
+            [.. loaded.FaultWords.Select(w => new FaultWord(w.FaultId, w.Text, w.By, w.At))],
+            sequence
+        );
     }
 }

@@ -13,11 +13,13 @@ namespace Walkdown.Server.Cards;
 /// <summary>Gathers the record of one device; the PDF and the JSON are both made of it.</summary>
 public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkBoards boards, EvidenceFolder evidence, TimeProvider time)
 {
-    public static readonly string CoreVersion = typeof(Card).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion ?? "0";
+    public static readonly string CoreVersion =
+        typeof(Card).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion ?? "0";
 
     public async Task<ReportRecord?> Record(Guid deviceId)
     {
-        if (await ledger.Load(deviceId) is not { } loaded) return null;
+        if (await ledger.Load(deviceId) is not { } loaded)
+            return null;
         await using var db = ledger.OpenDb();
         var order = (await boards.Of(loaded.Job.Id))!.Order.Select(s => s.Id).ToList();
         var people = await db.People.Where(x => x.JobId == loaded.Job.Id).Select(x => new ReportPerson(x.Id, x.Name, x.Role)).ToListAsync();
@@ -39,28 +41,90 @@ public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkB
     public static async Task<ILookup<Guid, HandoverPicture>> PicturesOf(WalkdownDb db, Guid jobId, Guid? deviceId = null)
     {
         var erased = await db.Erasures.Where(e => e.JobId == jobId).ToDictionaryAsync(e => e.PictureId);
-        return (await db.Pictures.Where(p => p.JobId == jobId && (deviceId == null || p.DeviceId == deviceId)).OrderBy(p => p.TakenAt).ThenBy(p => p.Sequence).ToListAsync()).ToLookup(p => p.DeviceId, p => new HandoverPicture(p.Hash, p.ShownHash, p.MediaType, p.Caption, p.By, p.TakenAt,
-            erased.GetValueOrDefault(p.Id) is { } gone ? new HandoverErasure(gone.By, gone.Reason, gone.At) : null)
-        { Moment = p.Moment });
+        return (
+            await db
+                .Pictures.Where(p => p.JobId == jobId && (deviceId == null || p.DeviceId == deviceId))
+                .OrderBy(p => p.TakenAt)
+                .ThenBy(p => p.Sequence)
+                .ToListAsync()
+        ).ToLookup(
+            p => p.DeviceId,
+            p => new HandoverPicture(
+                p.Hash,
+                p.ShownHash,
+                p.MediaType,
+                p.Caption,
+                p.By,
+                p.TakenAt,
+                erased.GetValueOrDefault(p.Id) is { } gone ? new HandoverErasure(gone.By, gone.Reason, gone.At) : null
+            )
+            {
+                Moment = p.Moment,
+            }
+        );
     }
 
-    public static ReportJob JobOf(Storage.Entities.Job job) => new(job.Id, job.Name, job.TimeZone, job.Simulated, job.Rule, job.Scheme, job.MatchFarEnd);
+    public static ReportJob JobOf(Storage.Entities.Job job) =>
+        new(job.Id, job.Name, job.TimeZone, job.Simulated, job.Rule, job.Scheme, job.MatchFarEnd);
 
     /// <summary>The record of a judged Card. The same entries give the same record, whenever and wherever it is made.</summary>
-    public static ReportRecord Of(LoadedCard loaded, Card card, Core.Catalogue.Catalogue catalogue, IReadOnlyCollection<ReportPerson> people)
+    public static ReportRecord Of(
+        LoadedCard loaded,
+        Card card,
+        Core.Catalogue.Catalogue catalogue,
+        IReadOnlyCollection<ReportPerson> people
+    )
     {
         var facts = loaded.Facts;
         var p = facts.Place;
-        var last = facts.Readings.Select(r => r.ReceivedAt).Concat(facts.Events.Select(e => e.At)).Concat(facts.Faults.Select(f => f.RaisedAt)).Concat(loaded.FaultWords.Select(w => w.At)).Concat(loaded.Changes.Select(c => c.At)).DefaultIfEmpty(loaded.Job.CreatedAt).Max();
+        var last = facts
+            .Readings.Select(r => r.ReceivedAt)
+            .Concat(facts.Events.Select(e => e.At))
+            .Concat(facts.Faults.Select(f => f.RaisedAt))
+            .Concat(loaded.FaultWords.Select(w => w.At))
+            .Concat(loaded.Changes.Select(c => c.At))
+            .DefaultIfEmpty(loaded.Job.CreatedAt)
+            .Max();
         // Only who and what it names, so that a person who joins the job later leaves it as it is.
-        var names = facts.Readings.Select(r => r.By).Concat(facts.Events.Select(e => e.By)).Concat(facts.Faults.Select(f => f.RaisedBy)).Concat(loaded.FaultWords.Select(w => w.By)).Concat(loaded.Changes.Select(c => c.By).OfType<Guid>()).ToHashSet();
+        var names = facts
+            .Readings.Select(r => r.By)
+            .Concat(facts.Events.Select(e => e.By))
+            .Concat(facts.Faults.Select(f => f.RaisedBy))
+            .Concat(loaded.FaultWords.Select(w => w.By))
+            .Concat(loaded.Changes.Select(c => c.By).OfType<Guid>())
+            .ToHashSet();
         var used = facts.Readings.Select(r => r.InstrumentId).OfType<Guid>().ToHashSet();
-        return new ReportRecord("walkdown-card/1", JobOf(loaded.Job), 0, 0,
-            new ReportPlace(p.Id, p.Label, p.Name, p.Area, p.Kind, p.Model, facts.Unit?.Serial, facts.Unit?.HardwareAddress, p.Address, p.PowerClass ?? catalogue.Kind(p.Kind)?.PowerClass,
-                [.. facts.Runs.Select(r => r.Label)], [.. facts.Runs.Where(r => r.Port is not null).Select(r => $"{r.Port!.Cabinet} port {r.Port.Number}")],
-                [.. facts.Channels.Select(c => $"{c.Recorder} channel {c.Number}")], [.. loaded.Differences.Select(d => new ReportDifference(d.Field, d.Planned, d.AsBuilt, d.Why, d.By, d.At))], loaded.Cancelled, loaded.AddedOnSite, loaded.Notes),
-            card, [.. people.Where(x => names.Contains(x.Id)).OrderBy(x => x.Name, StringComparer.Ordinal)], [.. facts.Instruments.Where(i => used.Contains(i.Id))],
-            [.. loaded.FaultWords.Select(w => new ReportWord(w.FaultId, w.Text, w.By, w.At))], last, CoreVersion)
+        return new ReportRecord(
+            "walkdown-card/1",
+            JobOf(loaded.Job),
+            0,
+            0,
+            new ReportPlace(
+                p.Id,
+                p.Label,
+                p.Name,
+                p.Area,
+                p.Kind,
+                p.Model,
+                facts.Unit?.Serial,
+                facts.Unit?.HardwareAddress,
+                p.Address,
+                p.PowerClass ?? catalogue.Kind(p.Kind)?.PowerClass,
+                [.. facts.Runs.Select(r => r.Label)],
+                [.. facts.Runs.Where(r => r.Port is not null).Select(r => $"{r.Port!.Cabinet} port {r.Port.Number}")],
+                [.. facts.Channels.Select(c => $"{c.Recorder} channel {c.Number}")],
+                [.. loaded.Differences.Select(d => new ReportDifference(d.Field, d.Planned, d.AsBuilt, d.Why, d.By, d.At))],
+                loaded.Cancelled,
+                loaded.AddedOnSite,
+                loaded.Notes
+            ),
+            card,
+            [.. people.Where(x => names.Contains(x.Id)).OrderBy(x => x.Name, StringComparer.Ordinal)],
+            [.. facts.Instruments.Where(i => used.Contains(i.Id))],
+            [.. loaded.FaultWords.Select(w => new ReportWord(w.FaultId, w.Text, w.By, w.At))],
+            last,
+            CoreVersion
+        )
         {
             Traces = [.. card.Rows.Where(r => r.Counts is not null).Select(r => Trace.Of(r, card.Rule, facts.Instruments))],
         };

@@ -9,15 +9,38 @@ namespace Walkdown.Server.Cards;
 public sealed record CardRun(Guid Id, string Label, string? Port, string Scheme, double PlannedMetres);
 
 public sealed record CardPlace(
-    Guid Id, Guid JobId, string Label, string Name, string Area, string Kind, string Model, string? Serial, string? Address, int? PowerClass,
-    ImmutableArray<CardRun> Runs, ImmutableArray<string> Channels, bool Infrared, ImmutableArray<PlanDifference> Differences, bool Cancelled, bool AddedOnSite, ImmutableArray<string> Unknown);
+    Guid Id,
+    Guid JobId,
+    string Label,
+    string Name,
+    string Area,
+    string Kind,
+    string Model,
+    string? Serial,
+    string? Address,
+    int? PowerClass,
+    ImmutableArray<CardRun> Runs,
+    ImmutableArray<string> Channels,
+    bool Infrared,
+    ImmutableArray<PlanDifference> Differences,
+    bool Cancelled,
+    bool AddedOnSite,
+    ImmutableArray<string> Unknown
+);
 
 /// <summary>The device's row of the register.</summary>
 /// <param name="Planned">As the newest schedule says, by column.</param>
 /// <param name="Changes">Every change of it, oldest first.</param>
 public sealed record CardRegisterAnswer(
-    IReadOnlyDictionary<string, string> Values, ImmutableDictionary<string, string> Planned, ImmutableDictionary<string, string> Notes, ImmutableArray<PlanDifference> Differences,
-    ImmutableArray<RegisterLineChange> Changes, ImmutableArray<CardUnit> Units, ImmutableArray<Jobs.FieldAnswer> Columns, ImmutableArray<string> Kinds);
+    IReadOnlyDictionary<string, string> Values,
+    ImmutableDictionary<string, string> Planned,
+    ImmutableDictionary<string, string> Notes,
+    ImmutableArray<PlanDifference> Differences,
+    ImmutableArray<RegisterLineChange> Changes,
+    ImmutableArray<CardUnit> Units,
+    ImmutableArray<Jobs.FieldAnswer> Columns,
+    ImmutableArray<string> Kinds
+);
 
 /// <summary>A unit that hangs or hung here.</summary>
 public sealed record CardUnit(string Serial, string? HardwareAddress, DateTimeOffset From, DateTimeOffset? Until);
@@ -32,7 +55,15 @@ public sealed record FaultWord(Guid FaultId, string Text, Guid By, DateTimeOffse
 public sealed record CardAnswer(CardPlace Place, Card Card, ImmutableArray<FaultWord> FaultWords, long Sequence);
 
 /// <summary>A row as it would be judged; nothing was kept.</summary>
-public sealed record PreviewAnswer(ReadingValue? Value, State? State, Spare? Spare, double? HalfWidth, ImmutableArray<Message> Because, Core.Cabling.WireMapAnalysis? Map, Message? Refused);
+public sealed record PreviewAnswer(
+    ReadingValue? Value,
+    State? State,
+    Spare? Spare,
+    double? HalfWidth,
+    ImmutableArray<Message> Because,
+    Core.Cabling.WireMapAnalysis? Map,
+    Message? Refused
+);
 
 /// <summary>What the tester reads now, row by row; nothing was kept.</summary>
 public sealed record TesterAnswer(string? Serial, ImmutableArray<TesterRow> Rows);

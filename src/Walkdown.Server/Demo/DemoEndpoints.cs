@@ -20,21 +20,55 @@ public static class DemoEndpoints
     public static void MapDemo(this RouteGroupBuilder api, Uri? standIns)
     {
         api.MapGet("/demo", () => TypedResults.Ok(new DemoAnswer(standIns is not null))).WithTags("Demo").WithName("getDemo");
-        api.MapGet("/demo/runs/{label}", (string label, IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", $"panel/runs/{Uri.EscapeDataString(label)}", null, cancel)).WithTags("Demo").WithName("getDemoRun");
-        api.MapPost("/demo/runs/{label}/work", (string label, DemoWork work, IHttpClientFactory http, CancellationToken cancel) =>
-            Pass(standIns, http, "POST", $"panel/runs/{Uri.EscapeDataString(label)}/work", work, cancel)).WithTags("Demo").WithName("doDemoWork");
-        api.MapGet("/demo/panel", (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel", null, cancel)).WithTags("Demo").WithName("getDemoPanel");
-        api.MapPost("/demo/clock", (DemoClock clock, IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "POST", "panel/clock", clock, cancel)).WithTags("Demo").WithName("setDemoClock");
-        api.MapPost("/demo/mood", (DemoMood mood, IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "POST", "panel/mood", mood, cancel)).WithTags("Demo").WithName("setDemoMood");
+        api.MapGet(
+                "/demo/runs/{label}",
+                (string label, IHttpClientFactory http, CancellationToken cancel) =>
+                    Pass(standIns, http, "GET", $"panel/runs/{Uri.EscapeDataString(label)}", null, cancel)
+            )
+            .WithTags("Demo")
+            .WithName("getDemoRun");
+        api.MapPost(
+                "/demo/runs/{label}/work",
+                (string label, DemoWork work, IHttpClientFactory http, CancellationToken cancel) =>
+                    Pass(standIns, http, "POST", $"panel/runs/{Uri.EscapeDataString(label)}/work", work, cancel)
+            )
+            .WithTags("Demo")
+            .WithName("doDemoWork");
+        api.MapGet("/demo/panel", (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel", null, cancel))
+            .WithTags("Demo")
+            .WithName("getDemoPanel");
+        api.MapPost(
+                "/demo/clock",
+                (DemoClock clock, IHttpClientFactory http, CancellationToken cancel) =>
+                    Pass(standIns, http, "POST", "panel/clock", clock, cancel)
+            )
+            .WithTags("Demo")
+            .WithName("setDemoClock");
+        api.MapPost(
+                "/demo/mood",
+                (DemoMood mood, IHttpClientFactory http, CancellationToken cancel) =>
+                    Pass(standIns, http, "POST", "panel/mood", mood, cancel)
+            )
+            .WithTags("Demo")
+            .WithName("setDemoMood");
     }
 
-    private static async Task<IResult> Pass(Uri? standIns, IHttpClientFactory http, string method, string path, object? body, CancellationToken cancel)
+    private static async Task<IResult> Pass(
+        Uri? standIns,
+        IHttpClientFactory http,
+        string method,
+        string path,
+        object? body,
+        CancellationToken cancel
+    )
     {
-        if (standIns is null) return Problems.Of(404, "problem.no-demo");
+        if (standIns is null)
+            return Problems.Of(404, "problem.no-demo");
         try
         {
             using var request = new HttpRequestMessage(new HttpMethod(method), new Uri(standIns, path));
-            if (body is not null) request.Content = JsonContent.Create(body, body.GetType());
+            if (body is not null)
+                request.Content = JsonContent.Create(body, body.GetType());
             using var response = await http.CreateClient("stand-ins").SendAsync(request, cancel);
             return response.IsSuccessStatusCode
                 ? Results.Text(await response.Content.ReadAsStringAsync(cancel), "application/json")

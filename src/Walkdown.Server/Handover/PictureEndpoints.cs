@@ -15,7 +15,19 @@ namespace Walkdown.Server.Handover;
 /// <summary>A picture of a Card; of an erased one, who had it erased and why.</summary>
 /// <param name="InReport">It is one of the two that the Card's page in the pack shows.</param>
 public sealed record PictureLine(
-    Guid Id, Guid DeviceId, string Hash, int Width, int Height, string Caption, PictureMoment Moment, bool InReport, bool Personal, string By, DateTimeOffset TakenAt, HandoverErasure? Erased);
+    Guid Id,
+    Guid DeviceId,
+    string Hash,
+    int Width,
+    int Height,
+    string Caption,
+    PictureMoment Moment,
+    bool InReport,
+    bool Personal,
+    string By,
+    DateTimeOffset TakenAt,
+    HandoverErasure? Erased
+);
 
 /// <param name="By">The name of who answers for it.</param>
 public sealed record ErasureRequest(Guid Id, string By, string Reason);
@@ -30,7 +42,11 @@ public static class PictureEndpoints
     {
         var pictures = api.MapGroup("/cards/{deviceId:guid}/pictures").WithTags("Pictures");
         pictures.MapGet("", List).WithName("getPictures");
-        pictures.MapPost("", Add).WithMetadata(new RequestSizeLimitAttribute(MostBytes + 1024)).Accepts<IFormFile>("application/octet-stream").WithName("addPicture");
+        pictures
+            .MapPost("", Add)
+            .WithMetadata(new RequestSizeLimitAttribute(MostBytes + 1024))
+            .Accepts<IFormFile>("application/octet-stream")
+            .WithName("addPicture");
         pictures.MapGet("/{pictureId:guid}.jpg", Show).WithName("showPicture").Produces(200, contentType: "image/jpeg");
         pictures.MapPost("/{pictureId:guid}/erase", Erase).WithName("erasePicture");
     }
@@ -48,43 +64,100 @@ public static class PictureEndpoints
         var erased = await db.Erasures.Where(e => ids.Contains(e.PictureId)).ToDictionaryAsync(e => e.PictureId);
         var people = await db.People.ToDictionaryAsync(p => p.Id, p => p.Name);
         var shown = ReportPictures.Choose(all, p => p.Moment);
-        return [.. all.Select(p => new PictureLine(p.Id, p.DeviceId, p.Hash, p.Width, p.Height, p.Caption, p.Moment, shown.Contains(p), p.Personal, people.GetValueOrDefault(p.By, ""), p.TakenAt,
-            erased.GetValueOrDefault(p.Id) is { } e ? new HandoverErasure(e.By, e.Reason, e.At) : null))];
+        return
+        [
+            .. all.Select(p => new PictureLine(
+                p.Id,
+                p.DeviceId,
+                p.Hash,
+                p.Width,
+                p.Height,
+                p.Caption,
+                p.Moment,
+                shown.Contains(p),
+                p.Personal,
+                people.GetValueOrDefault(p.By, ""),
+                p.TakenAt,
+                erased.GetValueOrDefault(p.Id) is { } e ? new HandoverErasure(e.By, e.Reason, e.At) : null
+            )),
+        ];
     }
 
     private static async Task<Results<Ok<ImmutableArray<PictureLine>>, ProblemHttpResult>> Add(
-        Guid deviceId, Guid id, Guid by, string? caption, string? moment, bool? personal, HttpRequest request, Ledger ledger, EvidenceFolder evidence, TimeProvider time, CancellationToken cancel)
+        Guid deviceId,
+        Guid id,
+        Guid by,
+        string? caption,
+        string? moment,
+        bool? personal,
+        HttpRequest request,
+        Ledger ledger,
+        EvidenceFolder evidence,
+        TimeProvider time,
+        CancellationToken cancel
+    )
     {
-        if (id == Guid.Empty) return Problems.Of(422, "problem.no-id");
-        if (caption?.Length > 200) return Problems.Of(422, new Message("problem.text-too-long"), "caption");
-        if (!Enum.TryParse<PictureMoment>(moment ?? "general", ignoreCase: true, out var taken) || !Enum.IsDefined(taken)) return Problems.Of(422, new Message("picture.moment"), "moment");
+        if (id == Guid.Empty)
+            return Problems.Of(422, "problem.no-id");
+        if (caption?.Length > 200)
+            return Problems.Of(422, new Message("problem.text-too-long"), "caption");
+        if (!Enum.TryParse<PictureMoment>(moment ?? "general", ignoreCase: true, out var taken) || !Enum.IsDefined(taken))
+            return Problems.Of(422, new Message("picture.moment"), "moment");
         var file = await ImportEndpoints.Body(request, cancel);
-        if (file.Length > MostBytes) return Problems.Of(422, "picture.too-large");
-        if (Photo.Read(file) is not { } photo) return Problems.Of(422, "picture.not-a-picture");
+        if (file.Length > MostBytes)
+            return Problems.Of(422, "picture.too-large");
+        if (Photo.Read(file) is not { } photo)
+            return Problems.Of(422, "picture.not-a-picture");
         await using var db = ledger.OpenDb();
-        if (await db.Devices.Where(d => d.Id == deviceId).Select(d => (Guid?)d.JobId).FirstOrDefaultAsync(cancel) is not { } jobId) return Problems.Of(404, "problem.unknown-card");
-        if (!await db.People.AnyAsync(p => p.Id == by && p.JobId == jobId, cancel)) return Problems.Of(422, new Message("problem.unknown-person"), "by");
+        if (await db.Devices.Where(d => d.Id == deviceId).Select(d => (Guid?)d.JobId).FirstOrDefaultAsync(cancel) is not { } jobId)
+            return Problems.Of(404, "problem.unknown-card");
+        if (!await db.People.AnyAsync(p => p.Id == by && p.JobId == jobId, cancel))
+            return Problems.Of(422, new Message("problem.unknown-person"), "by");
         var (hash, shown) = (await evidence.Put(file, cancel), await evidence.Put(photo.Shown, cancel));
-        var kept = await ledger.Change(jobId, "picture", async (change, sequence) =>
-        {
-            if (await change.Pictures.FirstOrDefaultAsync(p => p.Id == id) is { } there) return (there.Hash == hash && there.DeviceId == deviceId ? null : new Message("problem.same-id-other-body"), false);
-            if (await change.Pictures.CountAsync(p => p.DeviceId == deviceId) >= MostAPlace) return (new Message("picture.too-many", MostAPlace.ToString()), false);
-            change.Add(new Picture
+        var kept = await ledger.Change(
+            jobId,
+            "picture",
+            async (change, sequence) =>
             {
-                Id = id, JobId = jobId, DeviceId = deviceId, Hash = hash, ShownHash = shown, MediaType = photo.MediaType, Width = photo.Width, Height = photo.Height, Bytes = file.Length, Caption = caption?.Trim() ?? "", Moment = taken,
-                Personal = personal ?? false, By = by, TakenAt = time.GetUtcNow(), Sequence = sequence,
-            });
-            return ((Message?)null, true);
-        });
+                if (await change.Pictures.FirstOrDefaultAsync(p => p.Id == id) is { } there)
+                    return (there.Hash == hash && there.DeviceId == deviceId ? null : new Message("problem.same-id-other-body"), false);
+                if (await change.Pictures.CountAsync(p => p.DeviceId == deviceId) >= MostAPlace)
+                    return (new Message("picture.too-many", MostAPlace.ToString()), false);
+                change.Add(
+                    new Picture
+                    {
+                        Id = id,
+                        JobId = jobId,
+                        DeviceId = deviceId,
+                        Hash = hash,
+                        ShownHash = shown,
+                        MediaType = photo.MediaType,
+                        Width = photo.Width,
+                        Height = photo.Height,
+                        Bytes = file.Length,
+                        Caption = caption?.Trim() ?? "",
+                        Moment = taken,
+                        Personal = personal ?? false,
+                        By = by,
+                        TakenAt = time.GetUtcNow(),
+                        Sequence = sequence,
+                    }
+                );
+                return ((Message?)null, true);
+            }
+        );
         return kept is { } refused ? Problems.Of(409, refused) : TypedResults.Ok(await Lines(db, deviceId));
     }
 
     private static async Task<IResult> Show(Guid deviceId, Guid pictureId, HttpResponse response, Ledger ledger, EvidenceFolder evidence)
     {
         await using var db = ledger.OpenDb();
-        if (await db.Pictures.FirstOrDefaultAsync(p => p.Id == pictureId && p.DeviceId == deviceId) is not { } picture) return Problems.Of(404, "picture.unknown");
-        if (await db.Erasures.AnyAsync(e => e.PictureId == pictureId)) return Problems.Of(410, "picture.erased");
-        if (evidence.Open(picture.ShownHash) is not { } file) return Problems.Of(404, "picture.gone");
+        if (await db.Pictures.FirstOrDefaultAsync(p => p.Id == pictureId && p.DeviceId == deviceId) is not { } picture)
+            return Problems.Of(404, "picture.unknown");
+        if (await db.Erasures.AnyAsync(e => e.PictureId == pictureId))
+            return Problems.Of(410, "picture.erased");
+        if (evidence.Open(picture.ShownHash) is not { } file)
+            return Problems.Of(404, "picture.gone");
         response.Headers.XContentTypeOptions = "nosniff";
         // It may be erased: nobody keeps it.
         response.Headers.CacheControl = "private, no-cache";
@@ -93,20 +166,52 @@ public static class PictureEndpoints
 
     /// <summary>The file goes, here and out of every pack; the row, its hash and who had it erased stay.</summary>
     private static async Task<Results<Ok<ImmutableArray<PictureLine>>, ProblemHttpResult>> Erase(
-        Guid deviceId, Guid pictureId, ErasureRequest request, Ledger ledger, HandoverService handover, TimeProvider time, CancellationToken cancel)
+        Guid deviceId,
+        Guid pictureId,
+        ErasureRequest request,
+        Ledger ledger,
+        HandoverService handover,
+        TimeProvider time,
+        CancellationToken cancel
+    )
     {
-        if (string.IsNullOrWhiteSpace(request.By) || request.By.Length > 120) return Problems.Of(422, new Message("picture.who-erases"), "by");
-        if (string.IsNullOrWhiteSpace(request.Reason) || request.Reason.Length > 400) return Problems.Of(422, new Message("problem.reason-missing"), "reason");
+        if (string.IsNullOrWhiteSpace(request.By) || request.By.Length > 120)
+            return Problems.Of(422, new Message("picture.who-erases"), "by");
+        if (string.IsNullOrWhiteSpace(request.Reason) || request.Reason.Length > 400)
+            return Problems.Of(422, new Message("problem.reason-missing"), "reason");
         await using var db = ledger.OpenDb();
-        if (await db.Pictures.FirstOrDefaultAsync(p => p.Id == pictureId && p.DeviceId == deviceId, cancel) is not { } picture) return Problems.Of(404, "picture.unknown");
+        if (await db.Pictures.FirstOrDefaultAsync(p => p.Id == pictureId && p.DeviceId == deviceId, cancel) is not { } picture)
+            return Problems.Of(404, "picture.unknown");
         var now = time.GetUtcNow();
-        await ledger.Change(picture.JobId, "erasure", async (change, sequence) =>
-        {
-            if (await change.Erasures.AnyAsync(e => e.PictureId == pictureId)) return (true, false);
-            change.Add(new Erasure { Id = request.Id == Guid.Empty ? Guid.CreateVersion7() : request.Id, JobId = picture.JobId, PictureId = pictureId, By = request.By.Trim(), Reason = request.Reason.Trim(), At = now, Sequence = sequence });
-            return (true, true);
-        });
-        await handover.EraseFile(picture.JobId, picture.Hash, picture.ShownHash, new HandoverErasure(request.By.Trim(), request.Reason.Trim(), now), cancel);
+        await ledger.Change(
+            picture.JobId,
+            "erasure",
+            async (change, sequence) =>
+            {
+                if (await change.Erasures.AnyAsync(e => e.PictureId == pictureId))
+                    return (true, false);
+                change.Add(
+                    new Erasure
+                    {
+                        Id = request.Id == Guid.Empty ? Guid.CreateVersion7() : request.Id,
+                        JobId = picture.JobId,
+                        PictureId = pictureId,
+                        By = request.By.Trim(),
+                        Reason = request.Reason.Trim(),
+                        At = now,
+                        Sequence = sequence,
+                    }
+                );
+                return (true, true);
+            }
+        );
+        await handover.EraseFile(
+            picture.JobId,
+            picture.Hash,
+            picture.ShownHash,
+            new HandoverErasure(request.By.Trim(), request.Reason.Trim(), now),
+            cancel
+        );
         return TypedResults.Ok(await Lines(db, deviceId));
     }
 }

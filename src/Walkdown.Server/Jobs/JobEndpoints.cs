@@ -9,7 +9,13 @@ namespace Walkdown.Server.Jobs;
 
 public sealed record JobLine(Guid Id, string Name, string TimeZone, bool Simulated);
 
-public sealed record NewJobRequest(Guid Id, string Name, string TimeZone, Core.Measures.DecisionRule Rule, Core.Cabling.WiringScheme Scheme);
+public sealed record NewJobRequest(
+    Guid Id,
+    string Name,
+    string TimeZone,
+    Core.Measures.DecisionRule Rule,
+    Core.Cabling.WiringScheme Scheme
+);
 
 /// <summary>Jobs, their schedule and their live stream.</summary>
 public static class JobEndpoints
@@ -17,28 +23,59 @@ public static class JobEndpoints
     public static void MapJobs(this RouteGroupBuilder api)
     {
         var jobs = api.MapGroup("/jobs").WithTags("Jobs");
-        jobs.MapGet("", async (Ledger ledger) =>
-        {
-            await using var db = ledger.OpenDb();
-            return TypedResults.Ok(await db.Jobs.OrderBy(j => j.CreatedAt).Select(j => new JobLine(j.Id, j.Name, j.TimeZone, j.Simulated)).ToListAsync());
-        }).WithName("getJobs");
+        jobs.MapGet(
+                "",
+                async (Ledger ledger) =>
+                {
+                    await using var db = ledger.OpenDb();
+                    return TypedResults.Ok(
+                        await db
+                            .Jobs.OrderBy(j => j.CreatedAt)
+                            .Select(j => new JobLine(j.Id, j.Name, j.TimeZone, j.Simulated))
+                            .ToListAsync()
+                    );
+                }
+            )
+            .WithName("getJobs");
         jobs.MapPost("", Create).WithName("addJob");
-        jobs.MapGet("/{jobId:guid}/live", (Guid jobId, HttpRequest request, LiveStream live, CancellationToken cancel) =>
-            TypedResults.ServerSentEvents(live.Listen(jobId, long.TryParse(request.Headers["Last-Event-ID"], out var after) ? after : null, cancel))).ExcludeFromDescription();
+        jobs.MapGet(
+                "/{jobId:guid}/live",
+                (Guid jobId, HttpRequest request, LiveStream live, CancellationToken cancel) =>
+                    TypedResults.ServerSentEvents(
+                        live.Listen(jobId, long.TryParse(request.Headers["Last-Event-ID"], out var after) ? after : null, cancel)
+                    )
+            )
+            .ExcludeFromDescription();
     }
 
     private static async Task<Results<Ok<JobLine>, ProblemHttpResult>> Create(NewJobRequest request, Ledger ledger, TimeProvider time)
     {
-        if (request.Id == Guid.Empty) return Problems.Of(422, "problem.no-id");
-        if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Length > 120) return Problems.Of(422, "problem.job-name");
-        if (NodaTime.DateTimeZoneProviders.Tzdb.GetZoneOrNull(request.TimeZone ?? "") is null) return Problems.Of(422, "problem.time-zone", request.TimeZone is { Length: < 60 } z ? z : "");
-        var job = await ledger.Change(request.Id, "job-added", async (db, _) =>
-        {
-            if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == request.Id) is { } there) return (there, false);
-            var added = new Job { Id = request.Id, Name = request.Name.Trim(), TimeZone = request.TimeZone!, Rule = request.Rule, Scheme = request.Scheme, CreatedAt = time.GetUtcNow() };
-            db.Add(added);
-            return (added, true);
-        });
+        if (request.Id == Guid.Empty)
+            return Problems.Of(422, "problem.no-id");
+        if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Length > 120)
+            return Problems.Of(422, "problem.job-name");
+        if (NodaTime.DateTimeZoneProviders.Tzdb.GetZoneOrNull(request.TimeZone ?? "") is null)
+            return Problems.Of(422, "problem.time-zone", request.TimeZone is { Length: < 60 } z ? z : "");
+        var job = await ledger.Change(
+            request.Id,
+            "job-added",
+            async (db, _) =>
+            {
+                if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == request.Id) is { } there)
+                    return (there, false);
+                var added = new Job
+                {
+                    Id = request.Id,
+                    Name = request.Name.Trim(),
+                    TimeZone = request.TimeZone!,
+                    Rule = request.Rule,
+                    Scheme = request.Scheme,
+                    CreatedAt = time.GetUtcNow(),
+                };
+                db.Add(added);
+                return (added, true);
+            }
+        );
         return TypedResults.Ok(new JobLine(job.Id, job.Name, job.TimeZone, job.Simulated));
     }
 }

@@ -17,15 +17,41 @@ public sealed record KitPerson(Guid Id, string Name, string Role, bool MayWitnes
 
 /// <summary>A reading of a known reference, judged.</summary>
 /// <param name="In">Null where the instrument has no accuracy for it.</param>
-public sealed record KitCheck(Guid Id, Core.Measures.Unit Unit, double Reference, double Reading, double? HalfWidth, bool? In, Guid By, DateTimeOffset At);
+public sealed record KitCheck(
+    Guid Id,
+    Core.Measures.Unit Unit,
+    double Reference,
+    double Reading,
+    double? HalfWidth,
+    bool? In,
+    Guid By,
+    DateTimeOffset At
+);
 
 /// <param name="Calibration">On today's date.</param>
 /// <param name="InDoubt">Units whose last reference check was out.</param>
 public sealed record KitInstrument(
-    Guid Id, string Name, string Serial, string Kind, string Certificate, ImmutableArray<InstrumentFunction> Functions, DateOnly? CalibratedOn, DateOnly? CalibrationDue, CalibrationStatus Calibration,
-    int? DaysLeft, bool Retired, ImmutableArray<CalibrationPeriod> Earlier, ImmutableArray<KitCheck> Checks, ImmutableArray<Core.Measures.Unit> InDoubt);
+    Guid Id,
+    string Name,
+    string Serial,
+    string Kind,
+    string Certificate,
+    ImmutableArray<InstrumentFunction> Functions,
+    DateOnly? CalibratedOn,
+    DateOnly? CalibrationDue,
+    CalibrationStatus Calibration,
+    int? DaysLeft,
+    bool Retired,
+    ImmutableArray<CalibrationPeriod> Earlier,
+    ImmutableArray<KitCheck> Checks,
+    ImmutableArray<Core.Measures.Unit> InDoubt
+);
 
-public sealed record KitAnswer(ImmutableArray<KitPerson> People, ImmutableArray<KitInstrument> Instruments, ImmutableArray<InstrumentKind> Kinds);
+public sealed record KitAnswer(
+    ImmutableArray<KitPerson> People,
+    ImmutableArray<KitInstrument> Instruments,
+    ImmutableArray<InstrumentKind> Kinds
+);
 
 public sealed record NewPersonRequest(Guid Id, string Name, string Role, bool MayWitness = false);
 
@@ -33,7 +59,16 @@ public sealed record PersonChange(string Name, string Role, bool MayWitness, boo
 
 /// <summary>An instrument, or what is changed of it.</summary>
 public sealed record InstrumentRequest(
-    Guid Id, string Name, string Serial, string Kind, string Certificate, ImmutableArray<InstrumentFunction> Functions, DateOnly? CalibratedOn, DateOnly? CalibrationDue, bool Retired = false);
+    Guid Id,
+    string Name,
+    string Serial,
+    string Kind,
+    string Certificate,
+    ImmutableArray<InstrumentFunction> Functions,
+    DateOnly? CalibratedOn,
+    DateOnly? CalibrationDue,
+    bool Retired = false
+);
 
 public sealed record ReferenceCheckRequest(Guid Id, Core.Measures.Unit Unit, double Reference, double Reading, Guid By);
 
@@ -43,7 +78,12 @@ public static class KitEndpoints
     public static void MapKit(this RouteGroupBuilder api)
     {
         var kit = api.MapGroup("/jobs/{jobId:guid}").WithTags("Kit");
-        kit.MapGet("/kit", async (Guid jobId, Ledger ledger, CatalogueStore catalogue, TimeProvider time) => TypedResults.Ok(await Answer(jobId, ledger, catalogue, time))).WithName("getKit");
+        kit.MapGet(
+                "/kit",
+                async (Guid jobId, Ledger ledger, CatalogueStore catalogue, TimeProvider time) =>
+                    TypedResults.Ok(await Answer(jobId, ledger, catalogue, time))
+            )
+            .WithName("getKit");
         kit.MapPost("/people", AddPerson).WithName("addPerson");
         kit.MapPut("/people/{personId:guid}", ChangePerson).WithName("changePerson");
         kit.MapPost("/instruments", KeepInstrument).WithName("keepInstrument");
@@ -54,100 +94,267 @@ public static class KitEndpoints
     {
         await using var db = ledger.OpenDb();
         var now = time.GetUtcNow();
-        var checks = (await db.InstrumentChecks.Where(c => c.JobId == jobId).OrderBy(c => c.At).ToListAsync()).ToLookup(c => c.InstrumentId);
+        var checks = (await db.InstrumentChecks.Where(c => c.JobId == jobId).OrderBy(c => c.At).ToListAsync()).ToLookup(c =>
+            c.InstrumentId
+        );
         return new KitAnswer(
-            [.. await db.People.Where(p => p.JobId == jobId).OrderBy(p => p.Left).ThenBy(p => p.Name).Select(p => new KitPerson(p.Id, p.Name, p.Role, p.MayWitness, p.Left)).ToListAsync()],
-            [.. (await db.Instruments.Where(i => i.JobId == jobId).OrderBy(i => i.Retired).ThenBy(i => i.Name).ToListAsync()).Select(record =>
-            {
-                var i = CardFactsLoader.ToCore(record, checks[record.Id]);
-                var state = Calibration.On(DateOnly.FromDateTime(now.UtcDateTime), i.CalibratedOn, i.CalibrationDue);
-                return new KitInstrument(i.Id, i.Name, i.Serial, record.Kind, record.Certificate, i.Functions, i.CalibratedOn, i.CalibrationDue, state.Status, state.DaysLeft, record.Retired, i.Earlier,
-                    [.. checks[i.Id].Select(c => new KitCheck(c.Id, c.Unit, c.Reference, c.Reading, i.AccuracyAt(c.Unit, c.Reading)?.HalfWidthAt(c.Reading), i.IsIn(new FieldCheck(c.Unit, c.Reference, c.Reading, c.At)), c.By, c.At))],
-                    [.. i.Checks.Select(c => c.Unit).Distinct().Where(u => i.InDoubt(u, now))]);
-            })],
-            catalogue.Catalogue.InstrumentKinds);
+            [
+                .. await db
+                    .People.Where(p => p.JobId == jobId)
+                    .OrderBy(p => p.Left)
+                    .ThenBy(p => p.Name)
+                    .Select(p => new KitPerson(p.Id, p.Name, p.Role, p.MayWitness, p.Left))
+                    .ToListAsync(),
+            ],
+            [
+                .. (await db.Instruments.Where(i => i.JobId == jobId).OrderBy(i => i.Retired).ThenBy(i => i.Name).ToListAsync()).Select(
+                    record =>
+                    {
+                        var i = CardFactsLoader.ToCore(record, checks[record.Id]);
+                        var state = Calibration.On(DateOnly.FromDateTime(now.UtcDateTime), i.CalibratedOn, i.CalibrationDue);
+                        return new KitInstrument(
+                            i.Id,
+                            i.Name,
+                            i.Serial,
+                            record.Kind,
+                            record.Certificate,
+                            i.Functions,
+                            i.CalibratedOn,
+                            i.CalibrationDue,
+                            state.Status,
+                            state.DaysLeft,
+                            record.Retired,
+                            i.Earlier,
+                            [
+                                .. checks[i.Id]
+                                    .Select(c => new KitCheck(
+                                        c.Id,
+                                        c.Unit,
+                                        c.Reference,
+                                        c.Reading,
+                                        i.AccuracyAt(c.Unit, c.Reading)?.HalfWidthAt(c.Reading),
+                                        i.IsIn(new FieldCheck(c.Unit, c.Reference, c.Reading, c.At)),
+                                        c.By,
+                                        c.At
+                                    )),
+                            ],
+                            [.. i.Checks.Select(c => c.Unit).Distinct().Where(u => i.InDoubt(u, now))]
+                        );
+                    }
+                ),
+            ],
+            catalogue.Catalogue.InstrumentKinds
+        );
     }
 
     private static async Task<Results<Ok<KitPerson>, ProblemHttpResult>> AddPerson(Guid jobId, NewPersonRequest request, Ledger ledger)
     {
-        if (request.Id == Guid.Empty) return Problems.Of(422, "problem.no-id");
-        if (BadName(request.Name, request.Role)) return Problems.Of(422, "problem.person-name");
-        if (!await ImportEndpoints.Exists(ledger, jobId)) return Problems.Of(404, "problem.unknown-job");
-        var person = await ledger.Change(jobId, "person-added", async (db, _) =>
-        {
-            if (await db.People.FirstOrDefaultAsync(p => p.Id == request.Id) is { } there) return (there, false);
-            var added = new Person { Id = request.Id, JobId = jobId, Name = request.Name.Trim(), Role = request.Role.Trim(), MayWitness = request.MayWitness };
-            db.Add(added);
-            return (added, true);
-        });
-        return person.JobId == jobId && person.Name == request.Name.Trim() ? TypedResults.Ok(Shown(person)) : Problems.Of(409, "problem.same-id-other-body");
+        if (request.Id == Guid.Empty)
+            return Problems.Of(422, "problem.no-id");
+        if (BadName(request.Name, request.Role))
+            return Problems.Of(422, "problem.person-name");
+        if (!await ImportEndpoints.Exists(ledger, jobId))
+            return Problems.Of(404, "problem.unknown-job");
+        var person = await ledger.Change(
+            jobId,
+            "person-added",
+            async (db, _) =>
+            {
+                if (await db.People.FirstOrDefaultAsync(p => p.Id == request.Id) is { } there)
+                    return (there, false);
+                var added = new Person
+                {
+                    Id = request.Id,
+                    JobId = jobId,
+                    Name = request.Name.Trim(),
+                    Role = request.Role.Trim(),
+                    MayWitness = request.MayWitness,
+                };
+                db.Add(added);
+                return (added, true);
+            }
+        );
+        return person.JobId == jobId && person.Name == request.Name.Trim()
+            ? TypedResults.Ok(Shown(person))
+            : Problems.Of(409, "problem.same-id-other-body");
     }
 
-    private static async Task<Results<Ok<KitPerson>, ProblemHttpResult>> ChangePerson(Guid jobId, Guid personId, PersonChange request, Ledger ledger)
+    private static async Task<Results<Ok<KitPerson>, ProblemHttpResult>> ChangePerson(
+        Guid jobId,
+        Guid personId,
+        PersonChange request,
+        Ledger ledger
+    )
     {
-        if (BadName(request.Name, request.Role)) return Problems.Of(422, "problem.person-name");
-        var person = await ledger.Change(jobId, "person-added", async (db, _) =>
-        {
-            if (await db.People.AsTracking().FirstOrDefaultAsync(p => p.Id == personId && p.JobId == jobId) is not { } there) return (null, false);
-            (there.Name, there.Role, there.MayWitness, there.Left) = (request.Name.Trim(), request.Role.Trim(), request.MayWitness, request.Left);
-            return ((Person?)there, true);
-        });
+        if (BadName(request.Name, request.Role))
+            return Problems.Of(422, "problem.person-name");
+        var person = await ledger.Change(
+            jobId,
+            "person-added",
+            async (db, _) =>
+            {
+                if (await db.People.AsTracking().FirstOrDefaultAsync(p => p.Id == personId && p.JobId == jobId) is not { } there)
+                    return (null, false);
+                (there.Name, there.Role, there.MayWitness, there.Left) = (
+                    request.Name.Trim(),
+                    request.Role.Trim(),
+                    request.MayWitness,
+                    request.Left
+                );
+                return ((Person?)there, true);
+            }
+        );
         return person is null ? Problems.Of(404, "kit.unknown-person") : TypedResults.Ok(Shown(person));
     }
 
     /// <summary>Adds an instrument or changes it. A new calibration leaves the one before it standing for the readings of its time.</summary>
-    private static async Task<Results<Ok<KitAnswer>, ProblemHttpResult>> KeepInstrument(Guid jobId, InstrumentRequest request, Ledger ledger, CatalogueStore catalogue, TimeProvider time)
+    private static async Task<Results<Ok<KitAnswer>, ProblemHttpResult>> KeepInstrument(
+        Guid jobId,
+        InstrumentRequest request,
+        Ledger ledger,
+        CatalogueStore catalogue,
+        TimeProvider time
+    )
     {
-        if (request.Id == Guid.Empty) return Problems.Of(422, "problem.no-id");
-        if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Length > 80 || string.IsNullOrWhiteSpace(request.Serial) || request.Serial.Length > 60 || request.Kind.Length > 60 || request.Certificate.Length > 80) return Problems.Of(422, "kit.name");
-        if (request.CalibratedOn is { } from && request.CalibrationDue is { } due && due < from || request.CalibratedOn is not null != request.CalibrationDue is not null) return Problems.Of(422, "kit.dates", "calibrationDue");
-        if (request.Functions.Length > 60) return Problems.Of(422, "kit.functions");
+        if (request.Id == Guid.Empty)
+            return Problems.Of(422, "problem.no-id");
+        if (
+            string.IsNullOrWhiteSpace(request.Name)
+            || request.Name.Length > 80
+            || string.IsNullOrWhiteSpace(request.Serial)
+            || request.Serial.Length > 60
+            || request.Kind.Length > 60
+            || request.Certificate.Length > 80
+        )
+            return Problems.Of(422, "kit.name");
+        if (
+            request.CalibratedOn is { } from && request.CalibrationDue is { } due && due < from
+            || request.CalibratedOn is not null != request.CalibrationDue is not null
+        )
+            return Problems.Of(422, "kit.dates", "calibrationDue");
+        if (request.Functions.Length > 60)
+            return Problems.Of(422, "kit.functions");
         foreach (var f in request.Functions)
-            if (f.Accuracy is not { } a || !double.IsFinite(a.PercentOfReading) || a.PercentOfReading is < 0 or > 100 || !double.IsFinite(a.Counts) || a.Counts is < 0 or > 10_000 || !double.IsFinite(a.Absolute) || a.Absolute < 0 || a.Counts > 0 && a.Resolution is not > 0 || f.UpTo is <= 0 || f.Unit == Core.Measures.Unit.None)
+            if (
+                f.Accuracy is not { } a
+                || !double.IsFinite(a.PercentOfReading)
+                || a.PercentOfReading is < 0 or > 100
+                || !double.IsFinite(a.Counts)
+                || a.Counts is < 0 or > 10_000
+                || !double.IsFinite(a.Absolute)
+                || a.Absolute < 0
+                || a.Counts > 0 && a.Resolution is not > 0
+                || f.UpTo is <= 0
+                || f.Unit == Core.Measures.Unit.None
+            )
                 return Problems.Of(422, "kit.functions");
-        if (!await ImportEndpoints.Exists(ledger, jobId)) return Problems.Of(404, "problem.unknown-job");
-        var (known, rejudge) = await ledger.Change(jobId, "kit", async (db, _) =>
-        {
-            if (await db.Instruments.AsTracking().FirstOrDefaultAsync(i => i.Id == request.Id) is not { } there)
+        if (!await ImportEndpoints.Exists(ledger, jobId))
+            return Problems.Of(404, "problem.unknown-job");
+        var (known, rejudge) = await ledger.Change(
+            jobId,
+            "kit",
+            async (db, _) =>
             {
-                there = new InstrumentRecord { Id = request.Id, JobId = jobId, Name = "", Serial = "", AccuracyJson = "[]" };
-                db.Add(there);
+                if (await db.Instruments.AsTracking().FirstOrDefaultAsync(i => i.Id == request.Id) is not { } there)
+                {
+                    there = new InstrumentRecord
+                    {
+                        Id = request.Id,
+                        JobId = jobId,
+                        Name = "",
+                        Serial = "",
+                        AccuracyJson = "[]",
+                    };
+                    db.Add(there);
+                }
+                else if (there.JobId != jobId)
+                    return ((false, false), false);
+                else if (
+                    there.CalibratedOn is { } began
+                    && there.CalibrationDue is { } ended
+                    && request.CalibratedOn is { } now
+                    && now > began
+                )
+                {
+                    var earlier = JsonSerializer.Deserialize<ImmutableArray<CalibrationPeriod>>(there.EarlierJson, CoreJson.Options);
+                    there.EarlierJson = JsonSerializer.Serialize(
+                        earlier.Add(new CalibrationPeriod(began, ended < now ? ended : now.AddDays(-1), there.Certificate)),
+                        CoreJson.Options
+                    );
+                }
+                (there.Name, there.Serial, there.Kind, there.Certificate, there.Retired) = (
+                    request.Name.Trim(),
+                    request.Serial.Trim(),
+                    request.Kind,
+                    request.Certificate.Trim(),
+                    request.Retired
+                );
+                (there.CalibratedOn, there.CalibrationDue, there.AccuracyJson) = (
+                    request.CalibratedOn,
+                    request.CalibrationDue,
+                    JsonSerializer.Serialize(request.Functions, CoreJson.Options)
+                );
+                return ((true, await db.Readings.AnyAsync(r => r.InstrumentId == request.Id)), true);
             }
-            else if (there.JobId != jobId) return ((false, false), false);
-            else if (there.CalibratedOn is { } began && there.CalibrationDue is { } ended && request.CalibratedOn is { } now && now > began)
-            {
-                var earlier = JsonSerializer.Deserialize<ImmutableArray<CalibrationPeriod>>(there.EarlierJson, CoreJson.Options);
-                there.EarlierJson = JsonSerializer.Serialize(earlier.Add(new CalibrationPeriod(began, ended < now ? ended : now.AddDays(-1), there.Certificate)), CoreJson.Options);
-            }
-            (there.Name, there.Serial, there.Kind, there.Certificate, there.Retired) = (request.Name.Trim(), request.Serial.Trim(), request.Kind, request.Certificate.Trim(), request.Retired);
-            (there.CalibratedOn, there.CalibrationDue, there.AccuracyJson) = (request.CalibratedOn, request.CalibrationDue, JsonSerializer.Serialize(request.Functions, CoreJson.Options));
-            return ((true, await db.Readings.AnyAsync(r => r.InstrumentId == request.Id)), true);
-        });
-        if (!known) return Problems.Of(409, "problem.same-id-other-body");
-        if (rejudge) await ledger.Rebuild(jobId, catalogue.Catalogue);
+        );
+        if (!known)
+            return Problems.Of(409, "problem.same-id-other-body");
+        if (rejudge)
+            await ledger.Rebuild(jobId, catalogue.Catalogue);
         return TypedResults.Ok(await Answer(jobId, ledger, catalogue, time));
     }
 
     /// <summary>A reference check that is out puts the readings in doubt back to the last that was in: their Cards are judged anew.</summary>
-    private static async Task<Results<Ok<KitAnswer>, ProblemHttpResult>> AddCheck(Guid jobId, Guid instrumentId, ReferenceCheckRequest request, Ledger ledger, CatalogueStore catalogue, TimeProvider time)
+    private static async Task<Results<Ok<KitAnswer>, ProblemHttpResult>> AddCheck(
+        Guid jobId,
+        Guid instrumentId,
+        ReferenceCheckRequest request,
+        Ledger ledger,
+        CatalogueStore catalogue,
+        TimeProvider time
+    )
     {
-        if (request.Id == Guid.Empty) return Problems.Of(422, "problem.no-id");
-        if (!double.IsFinite(request.Reference) || !double.IsFinite(request.Reading) || Math.Abs(request.Reading) > 1e6) return Problems.Of(422, "kit.check-number");
-        var outcome = await ledger.Change(jobId, "kit", async (db, _) =>
-        {
-            if (await db.InstrumentChecks.AnyAsync(c => c.Id == request.Id)) return ("", false);
-            if (await db.Instruments.FirstOrDefaultAsync(i => i.Id == instrumentId && i.JobId == jobId) is not { } instrument) return ("problem.unknown-instrument", false);
-            if (!await db.People.AnyAsync(p => p.Id == request.By && p.JobId == jobId)) return ("problem.unknown-person", false);
-            if (CardFactsLoader.ToCore(instrument, []).AccuracyAt(request.Unit, request.Reading) is null) return ("kit.no-accuracy", false);
-            db.Add(new InstrumentCheck { Id = request.Id, JobId = jobId, InstrumentId = instrumentId, Unit = request.Unit, Reference = request.Reference, Reading = request.Reading, By = request.By, At = time.GetUtcNow() });
-            return ("", true);
-        });
-        if (outcome.Length > 0) return Problems.Of(422, outcome);
+        if (request.Id == Guid.Empty)
+            return Problems.Of(422, "problem.no-id");
+        if (!double.IsFinite(request.Reference) || !double.IsFinite(request.Reading) || Math.Abs(request.Reading) > 1e6)
+            return Problems.Of(422, "kit.check-number");
+        var outcome = await ledger.Change(
+            jobId,
+            "kit",
+            async (db, _) =>
+            {
+                if (await db.InstrumentChecks.AnyAsync(c => c.Id == request.Id))
+                    return ("", false);
+                if (await db.Instruments.FirstOrDefaultAsync(i => i.Id == instrumentId && i.JobId == jobId) is not { } instrument)
+                    return ("problem.unknown-instrument", false);
+                if (!await db.People.AnyAsync(p => p.Id == request.By && p.JobId == jobId))
+                    return ("problem.unknown-person", false);
+                if (CardFactsLoader.ToCore(instrument, []).AccuracyAt(request.Unit, request.Reading) is null)
+                    return ("kit.no-accuracy", false);
+                db.Add(
+                    new InstrumentCheck
+                    {
+                        Id = request.Id,
+                        JobId = jobId,
+                        InstrumentId = instrumentId,
+                        Unit = request.Unit,
+                        Reference = request.Reference,
+                        Reading = request.Reading,
+                        By = request.By,
+                        At = time.GetUtcNow(),
+                    }
+                );
+                return ("", true);
+            }
+        );
+        if (outcome.Length > 0)
+            return Problems.Of(422, outcome);
         await ledger.Rebuild(jobId, catalogue.Catalogue);
         return TypedResults.Ok(await Answer(jobId, ledger, catalogue, time));
     }
 
-    private static bool BadName(string? name, string? role) => string.IsNullOrWhiteSpace(name) || name.Length > 80 || role is null || role.Length > 80;
+    private static bool BadName(string? name, string? role) =>
+        string.IsNullOrWhiteSpace(name) || name.Length > 80 || role is null || role.Length > 80;
 
     private static KitPerson Shown(Person p) => new(p.Id, p.Name, p.Role, p.MayWitness, p.Left);
 }

@@ -16,7 +16,15 @@ namespace Walkdown.Server.Plan;
 
 /// <summary>Two points of the drawing, in its pixels, and how far they lie apart.</summary>
 /// <param name="AnchorX">Site coordinates of the first point, where known.</param>
-public sealed record ScaleRequest(double Ax, double Ay, double Bx, double By, double Metres, double? AnchorX = null, double? AnchorY = null);
+public sealed record ScaleRequest(
+    double Ax,
+    double Ay,
+    double Bx,
+    double By,
+    double Metres,
+    double? AnchorX = null,
+    double? AnchorY = null
+);
 
 public sealed record CabinetPlace(double X, double Y);
 
@@ -28,30 +36,61 @@ public static class PlanEndpoints
     public static void MapPlan(this RouteGroupBuilder api)
     {
         var plan = api.MapGroup("/jobs/{jobId:guid}").WithTags("Plan");
-        plan.MapPost("/plan", Keep).WithMetadata(new RequestSizeLimitAttribute(MostBytes + 1024)).Accepts<IFormFile>("application/octet-stream").WithName("keepDrawing");
+        plan.MapPost("/plan", Keep)
+            .WithMetadata(new RequestSizeLimitAttribute(MostBytes + 1024))
+            .Accepts<IFormFile>("application/octet-stream")
+            .WithName("keepDrawing");
         plan.MapPut("/plan/scale", Scale).WithName("scaleDrawing");
         plan.MapDelete("/plan", Remove).WithName("removeDrawing");
         plan.MapGet("/plan/{hash}", Get).WithName("getDrawing").Produces(200, contentType: "image/png");
         plan.MapPut("/cabinets/{cabinetId:guid}", PlaceCabinet).WithName("placeCabinet");
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Keep(Guid jobId, string? name, HttpRequest request, Ledger ledger, EvidenceFolder evidence, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Keep(
+        Guid jobId,
+        string? name,
+        HttpRequest request,
+        Ledger ledger,
+        EvidenceFolder evidence,
+        CancellationToken cancel
+    )
     {
-        if (!await ImportEndpoints.Exists(ledger, jobId)) return Problems.Of(404, "problem.unknown-job");
+        if (!await ImportEndpoints.Exists(ledger, jobId))
+            return Problems.Of(404, "problem.unknown-job");
         var file = await ImportEndpoints.Body(request, cancel);
-        if (file.Length > MostBytes) return Problems.Of(422, "plan.too-large", (MostBytes / 1048576).ToString(CultureInfo.InvariantCulture));
-        if (SizeOf(file) is not { } size) return Problems.Of(422, "plan.not-a-drawing");
+        if (file.Length > MostBytes)
+            return Problems.Of(422, "plan.too-large", (MostBytes / 1048576).ToString(CultureInfo.InvariantCulture));
+        if (SizeOf(file) is not { } size)
+            return Problems.Of(422, "plan.not-a-drawing");
         var hash = await evidence.Put(file, cancel);
-        await ledger.Change(jobId, "plan", async (db, _) =>
-        {
-            var drawing = await db.Drawings.AsTracking().FirstOrDefaultAsync(d => d.JobId == jobId, cancel);
-            if (drawing is null) db.Add(drawing = new PlanDrawing { JobId = jobId, Hash = "", MediaType = "", Name = "" });
-            // A new edition of the same sheet keeps its scale; another size does not.
-            if (drawing.WidthPixels != size.Width || drawing.HeightPixels != size.Height) (drawing.MetresPerPixel, drawing.LeftMetres, drawing.TopMetres) = (null, 0, 0);
-            (drawing.Hash, drawing.MediaType, drawing.Name) = (hash, size.MediaType, name is { Length: > 0 and <= 200 } ? name : "plan");
-            (drawing.WidthPixels, drawing.HeightPixels) = (size.Width, size.Height);
-            return (true, true);
-        });
+        await ledger.Change(
+            jobId,
+            "plan",
+            async (db, _) =>
+            {
+                var drawing = await db.Drawings.AsTracking().FirstOrDefaultAsync(d => d.JobId == jobId, cancel);
+                if (drawing is null)
+                    db.Add(
+                        drawing = new PlanDrawing
+                        {
+                            JobId = jobId,
+                            Hash = "",
+                            MediaType = "",
+                            Name = "",
+                        }
+                    );
+                // A new edition of the same sheet keeps its scale; another size does not.
+                if (drawing.WidthPixels != size.Width || drawing.HeightPixels != size.Height)
+                    (drawing.MetresPerPixel, drawing.LeftMetres, drawing.TopMetres) = (null, 0, 0);
+                (drawing.Hash, drawing.MediaType, drawing.Name) = (
+                    hash,
+                    size.MediaType,
+                    name is { Length: > 0 and <= 200 } ? name : "plan"
+                );
+                (drawing.WidthPixels, drawing.HeightPixels) = (size.Width, size.Height);
+                return (true, true);
+            }
+        );
         return TypedResults.NoContent();
     }
 
@@ -60,31 +99,56 @@ public static class PlanEndpoints
         PlanPosition position;
         try
         {
-            position = PlanScale.FromTwoPoints(request.Ax, request.Ay, request.Bx, request.By, request.Metres, request.AnchorX, request.AnchorY);
+            position = PlanScale.FromTwoPoints(
+                request.Ax,
+                request.Ay,
+                request.Bx,
+                request.By,
+                request.Metres,
+                request.AnchorX,
+                request.AnchorY
+            );
         }
         catch (BadInputException bad)
         {
             return Problems.Of(422, bad.Field == "plan.apart" ? "plan.points-together" : "plan.distance", bad.Field);
         }
-        var found = await ledger.Change(jobId, "plan", async (db, _) =>
-        {
-            if (await db.Drawings.AsTracking().FirstOrDefaultAsync(d => d.JobId == jobId) is not { } drawing) return (false, false);
-            (drawing.MetresPerPixel, drawing.LeftMetres, drawing.TopMetres) = (position.MetresPerPixel, position.LeftMetres, position.TopMetres);
-            return (true, true);
-        });
+        var found = await ledger.Change(
+            jobId,
+            "plan",
+            async (db, _) =>
+            {
+                if (await db.Drawings.AsTracking().FirstOrDefaultAsync(d => d.JobId == jobId) is not { } drawing)
+                    return (false, false);
+                (drawing.MetresPerPixel, drawing.LeftMetres, drawing.TopMetres) = (
+                    position.MetresPerPixel,
+                    position.LeftMetres,
+                    position.TopMetres
+                );
+                return (true, true);
+            }
+        );
         return found ? TypedResults.NoContent() : Problems.Of(404, "plan.none");
     }
 
     private static async Task<NoContent> Remove(Guid jobId, Ledger ledger)
     {
-        await ledger.Change(jobId, "plan", async (db, _) => (true, await db.Drawings.Where(d => d.JobId == jobId).ExecuteDeleteAsync() > 0));
+        await ledger.Change(
+            jobId,
+            "plan",
+            async (db, _) => (true, await db.Drawings.Where(d => d.JobId == jobId).ExecuteDeleteAsync() > 0)
+        );
         return TypedResults.NoContent();
     }
 
     private static async Task<IResult> Get(Guid jobId, string hash, HttpResponse response, Ledger ledger, EvidenceFolder evidence)
     {
         await using var db = ledger.OpenDb();
-        if (await db.Drawings.FirstOrDefaultAsync(d => d.JobId == jobId && d.Hash == hash) is not { } drawing || evidence.Open(drawing.Hash) is not { } file) return Problems.Of(404, "plan.none");
+        if (
+            await db.Drawings.FirstOrDefaultAsync(d => d.JobId == jobId && d.Hash == hash) is not { } drawing
+            || evidence.Open(drawing.Hash) is not { } file
+        )
+            return Problems.Of(404, "plan.none");
         // A drawing is shown as a picture; opened by itself, nothing in it may run or call out.
         response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; sandbox";
         response.Headers.XContentTypeOptions = "nosniff";
@@ -92,33 +156,60 @@ public static class PlanEndpoints
         return TypedResults.Stream(file, drawing.MediaType);
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> PlaceCabinet(Guid jobId, Guid cabinetId, CabinetPlace place, Ledger ledger)
+    private static async Task<Results<NoContent, ProblemHttpResult>> PlaceCabinet(
+        Guid jobId,
+        Guid cabinetId,
+        CabinetPlace place,
+        Ledger ledger
+    )
     {
-        if (!double.IsFinite(place.X) || !double.IsFinite(place.Y) || Math.Abs(place.X) > 100_000 || Math.Abs(place.Y) > 100_000) return Problems.Of(422, "plan.distance");
-        var found = await ledger.Change(jobId, "plan", async (db, _) =>
-        {
-            if (await db.Cabinets.AsTracking().FirstOrDefaultAsync(c => c.Id == cabinetId && c.JobId == jobId) is not { } cabinet) return (false, false);
-            (cabinet.X, cabinet.Y) = (Math.Round(place.X, 2), Math.Round(place.Y, 2));
-            return (true, true);
-        });
+        if (!double.IsFinite(place.X) || !double.IsFinite(place.Y) || Math.Abs(place.X) > 100_000 || Math.Abs(place.Y) > 100_000)
+            return Problems.Of(422, "plan.distance");
+        var found = await ledger.Change(
+            jobId,
+            "plan",
+            async (db, _) =>
+            {
+                if (await db.Cabinets.AsTracking().FirstOrDefaultAsync(c => c.Id == cabinetId && c.JobId == jobId) is not { } cabinet)
+                    return (false, false);
+                (cabinet.X, cabinet.Y) = (Math.Round(place.X, 2), Math.Round(place.Y, 2));
+                return (true, true);
+            }
+        );
         return found ? TypedResults.NoContent() : Problems.Of(404, "problem.nothing-here");
     }
 
     /// <summary>Type and size in pixels of a PNG by its header, of an SVG by its root element; null for anything else.</summary>
     internal static (string MediaType, double Width, double Height)? SizeOf(byte[] file)
     {
-        if (file is [0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A, ..] && file.Length > 33 && Encoding.ASCII.GetString(file, 12, 4) == "IHDR")
+        if (
+            file is [0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A, ..]
+            && file.Length > 33
+            && Encoding.ASCII.GetString(file, 12, 4) == "IHDR"
+        )
         {
-            double w = BinaryPrimitives.ReadUInt32BigEndian(file.AsSpan(16)), h = BinaryPrimitives.ReadUInt32BigEndian(file.AsSpan(20));
+            double w = BinaryPrimitives.ReadUInt32BigEndian(file.AsSpan(16)),
+                h = BinaryPrimitives.ReadUInt32BigEndian(file.AsSpan(20));
             return w is > 0 and < 40_000 && h is > 0 and < 40_000 ? ("image/png", w, h) : null;
         }
         try
         {
-            using var xml = XmlReader.Create(new MemoryStream(file), new XmlReaderSettings { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = MostBytes });
-            if (xml.MoveToContent() != XmlNodeType.Element || xml.LocalName != "svg") return null;
+            using var xml = XmlReader.Create(
+                new MemoryStream(file),
+                new XmlReaderSettings
+                {
+                    DtdProcessing = DtdProcessing.Ignore,
+                    XmlResolver = null,
+                    MaxCharactersInDocument = MostBytes,
+                }
+            );
+            if (xml.MoveToContent() != XmlNodeType.Element || xml.LocalName != "svg")
+                return null;
             var box = xml.GetAttribute("viewBox")?.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries);
-            double? width = Pixels(xml.GetAttribute("width")), height = Pixels(xml.GetAttribute("height"));
-            if ((width is null || height is null) && box is { Length: 4 }) (width, height) = (Pixels(box[2]), Pixels(box[3]));
+            double? width = Pixels(xml.GetAttribute("width")),
+                height = Pixels(xml.GetAttribute("height"));
+            if ((width is null || height is null) && box is { Length: 4 })
+                (width, height) = (Pixels(box[2]), Pixels(box[3]));
             return width is > 0 and < 1e6 && height is > 0 and < 1e6 ? ("image/svg+xml", width.Value, height.Value) : null;
         }
         catch (XmlException)
@@ -129,7 +220,8 @@ public static class PlanEndpoints
 
     private static double? Pixels(string? length)
     {
-        if (length is null || length.EndsWith('%')) return null;
+        if (length is null || length.EndsWith('%'))
+            return null;
         var (number, factor) = length switch
         {
             _ when length.EndsWith("px", StringComparison.Ordinal) => (length[..^2], 1.0),

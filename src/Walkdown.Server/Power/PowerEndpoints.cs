@@ -20,25 +20,85 @@ namespace Walkdown.Server.Power;
 /// <param name="MeasuredWatts">The largest reading of its draw that counts, infrared or heater on.</param>
 /// <param name="Findings">In words.</param>
 public sealed record PowerPort(
-    Guid PortId, int Number, Guid? DeviceId, string Label, string Name, int? PowerClass, double? PlannedWatts, double? MeasuredWatts, PortPriority Priority, bool Uplink, bool Powered,
-    bool RefusedByClass, bool RefusedByDraw, ImmutableArray<string> Findings);
+    Guid PortId,
+    int Number,
+    Guid? DeviceId,
+    string Label,
+    string Name,
+    int? PowerClass,
+    double? PlannedWatts,
+    double? MeasuredWatts,
+    PortPriority Priority,
+    bool Uplink,
+    bool Powered,
+    bool RefusedByClass,
+    bool RefusedByDraw,
+    ImmutableArray<string> Findings
+);
 
 /// <summary>What a source can give. Null: not known.</summary>
 public sealed record SourceFigures(
-    SourceKind Kind, Guid? CabinetId, string Label, string Model, SourceMode Mode, double? BudgetWatts, double ReservePercent, double? PortLimitWatts, SupplyRange Range, double? Volts, double RegulationPercent,
-    double? RatedAmperes, double? FuseAmperes, double? CableAmperes, double? WireGaugeAwg, double? WireAreaMm2, double? TemperatureC);
+    SourceKind Kind,
+    Guid? CabinetId,
+    string Label,
+    string Model,
+    SourceMode Mode,
+    double? BudgetWatts,
+    double ReservePercent,
+    double? PortLimitWatts,
+    SupplyRange Range,
+    double? Volts,
+    double RegulationPercent,
+    double? RatedAmperes,
+    double? FuseAmperes,
+    double? CableAmperes,
+    double? WireGaugeAwg,
+    double? WireAreaMm2,
+    double? TemperatureC
+);
 
-public sealed record PowerSwitch(Guid Id, string Cabinet, SourceFigures Figures, SourceBudget Budget, ImmutableArray<PowerPort> Ports, ImmutableArray<SourceChange> Changes, SumTrace Why);
+public sealed record PowerSwitch(
+    Guid Id,
+    string Cabinet,
+    SourceFigures Figures,
+    SourceBudget Budget,
+    ImmutableArray<PowerPort> Ports,
+    ImmutableArray<SourceChange> Changes,
+    SumTrace Why
+);
 
 /// <summary>An edition of a source's figures: who changed them, and why.</summary>
 public sealed record SourceChange(int Version, string By, string Why, DateTimeOffset At);
 
 /// <param name="Watts">At its heaviest.</param>
 /// <param name="Volts">Worked out with every device on the run at its heaviest; null where there is no solution.</param>
-public sealed record PowerTap(Guid DeviceId, string Label, string Name, double Metres, bool MetresKnown, double? Watts, double? Volts, bool OutOfRange);
+public sealed record PowerTap(
+    Guid DeviceId,
+    string Label,
+    string Name,
+    double Metres,
+    bool MetresKnown,
+    double? Watts,
+    double? Volts,
+    bool OutOfRange
+);
 
 /// <param name="LongestMetres">Of this conductor for its heaviest device alone.</param>
-public sealed record PowerSupply(Guid Id, SourceFigures Figures, double? MinVolts, double? MaxVolts, bool Solved, double? SupplyAmperes, double? UsableAmperes, bool? SupplyOk, FuseVerdict Fuse, double? LongestMetres, ImmutableArray<PowerTap> Taps, ImmutableArray<SourceChange> Changes, SumTrace? Why);
+public sealed record PowerSupply(
+    Guid Id,
+    SourceFigures Figures,
+    double? MinVolts,
+    double? MaxVolts,
+    bool Solved,
+    double? SupplyAmperes,
+    double? UsableAmperes,
+    bool? SupplyOk,
+    FuseVerdict Fuse,
+    double? LongestMetres,
+    ImmutableArray<PowerTap> Taps,
+    ImmutableArray<SourceChange> Changes,
+    SumTrace? Why
+);
 
 public sealed record PowerAnswer(ImmutableArray<PowerSwitch> Switches, ImmutableArray<PowerSupply> Supplies);
 
@@ -65,15 +125,35 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
     private readonly ConcurrentDictionary<Guid, (long Sequence, double? Watts)> _measured = new();
 
     private sealed record Site(
-        List<PowerSource> Sources, Dictionary<Guid, Cabinet> Cabinets, List<Port> Ports, ILookup<Guid, Device> OnPort, List<Device> Devices, HashSet<Guid> Shared, Dictionary<Guid, double> Measured, ILookup<string, Edition> Changes);
+        List<PowerSource> Sources,
+        Dictionary<Guid, Cabinet> Cabinets,
+        List<Port> Ports,
+        ILookup<Guid, Device> OnPort,
+        List<Device> Devices,
+        HashSet<Guid> Shared,
+        Dictionary<Guid, double> Measured,
+        ILookup<string, Edition> Changes
+    );
 
     public async Task<PowerAnswer> All(Guid jobId)
     {
         await using var db = ledger.OpenDb();
         var site = await LoadSite(db, jobId);
         return new PowerAnswer(
-            [.. site.Sources.Where(s => s.Kind != SourceKind.Supply).OrderBy(s => site.Cabinets.GetValueOrDefault(s.CabinetId ?? Guid.Empty)?.Label ?? "", NaturalOrder.Instance).ThenBy(s => s.Label, NaturalOrder.Instance).Select(s => SwitchOf(site, s.Id, Figures(s), null))],
-            [.. site.Sources.Where(s => s.Kind == SourceKind.Supply).OrderBy(s => s.Label, NaturalOrder.Instance).Select(s => SupplyOf(site, s.Id, Figures(s)))]);
+            [
+                .. site
+                    .Sources.Where(s => s.Kind != SourceKind.Supply)
+                    .OrderBy(s => site.Cabinets.GetValueOrDefault(s.CabinetId ?? Guid.Empty)?.Label ?? "", NaturalOrder.Instance)
+                    .ThenBy(s => s.Label, NaturalOrder.Instance)
+                    .Select(s => SwitchOf(site, s.Id, Figures(s), null)),
+            ],
+            [
+                .. site
+                    .Sources.Where(s => s.Kind == SourceKind.Supply)
+                    .OrderBy(s => s.Label, NaturalOrder.Instance)
+                    .Select(s => SupplyOf(site, s.Id, Figures(s))),
+            ]
+        );
     }
 
     public async Task<PowerTrial> Try(Guid jobId, Guid sourceId, SourceRequest request)
@@ -89,16 +169,26 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
     public async Task<ImmutableArray<CardSource>?> SourcesOf(Guid deviceId)
     {
         await using var db = ledger.OpenDb();
-        if (await db.Devices.AsNoTracking().FirstOrDefaultAsync(d => d.Id == deviceId) is not { } device) return null;
-        var ports = await db.RunEnds.AsNoTracking().Where(e => e.PortId != null && db.RunEnds.Any(o => o.RunId == e.RunId && o.DeviceId == deviceId)).Select(e => e.Port!).Distinct().ToListAsync();
+        if (await db.Devices.AsNoTracking().FirstOrDefaultAsync(d => d.Id == deviceId) is not { } device)
+            return null;
+        var ports = await db
+            .RunEnds.AsNoTracking()
+            .Where(e => e.PortId != null && db.RunEnds.Any(o => o.RunId == e.RunId && o.DeviceId == deviceId))
+            .Select(e => e.Port!)
+            .Distinct()
+            .ToListAsync();
         var found = ImmutableArray.CreateBuilder<CardSource>();
         foreach (var port in ports)
         {
-            var source = (await db.Sources.AsNoTracking().Where(s => s.CabinetId == port.CabinetId && s.Kind != SourceKind.Supply).ToListAsync()).FirstOrDefault(s => s.Label.Equals(port.Switch, StringComparison.OrdinalIgnoreCase));
-            if (source is null) continue;
+            var source = (
+                await db.Sources.AsNoTracking().Where(s => s.CabinetId == port.CabinetId && s.Kind != SourceKind.Supply).ToListAsync()
+            ).FirstOrDefault(s => s.Label.Equals(port.Switch, StringComparison.OrdinalIgnoreCase));
+            if (source is null)
+                continue;
             var figures = Figures(source);
             var sw = SwitchOf(await LoadSite(db, device.JobId, figures), source.Id, figures, null);
-            if (sw.Ports.FirstOrDefault(p => p.PortId == port.Id) is not { Powered: true }) continue;
+            if (sw.Ports.FirstOrDefault(p => p.PortId == port.Id) is not { Powered: true })
+                continue;
             var (state, why) = SiteBudget.StandingOf(sw.Budget, port.Number);
             found.Add(new CardSource($"{sw.Cabinet} {figures.Label}".Trim(), port.Number, state, catalogue.Texts.Say(why)));
         }
@@ -110,71 +200,231 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
     {
         await using var db = ledger.OpenDb();
         var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == jobId);
-        var cabinets = await db.Cabinets.AsNoTracking().Where(c => c.JobId == jobId).Select(c => new StartCabinet(c.Id, c.Label, c.FedFromId)).ToListAsync();
-        var devices = await db.Devices.AsNoTracking().Where(d => d.JobId == jobId && !d.Cancelled).Select(d => new { d.Id, d.Label, d.Kind, d.Model }).ToListAsync();
-        var at = (await db.RunEnds.AsNoTracking().Where(e => e.DeviceId != null && db.Runs.Any(r => r.Id == e.RunId && r.JobId == jobId))
-            .Join(db.RunEnds.Where(e => e.PortId != null), e => e.RunId, p => p.RunId, (e, p) => new { Device = e.DeviceId!.Value, p.Port!.CabinetId }).ToListAsync()).DistinctBy(x => x.Device).ToDictionary(x => x.Device, x => x.CabinetId);
-        var timed = await db.Readings.Where(r => r.CheckId == KnownChecks.Boot.Value && db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId)).Select(r => r.DeviceId).Distinct().ToListAsync();
+        var cabinets = await db
+            .Cabinets.AsNoTracking()
+            .Where(c => c.JobId == jobId)
+            .Select(c => new StartCabinet(c.Id, c.Label, c.FedFromId))
+            .ToListAsync();
+        var devices = await db
+            .Devices.AsNoTracking()
+            .Where(d => d.JobId == jobId && !d.Cancelled)
+            .Select(d => new
+            {
+                d.Id,
+                d.Label,
+                d.Kind,
+                d.Model,
+            })
+            .ToListAsync();
+        var at = (
+            await db
+                .RunEnds.AsNoTracking()
+                .Where(e => e.DeviceId != null && db.Runs.Any(r => r.Id == e.RunId && r.JobId == jobId))
+                .Join(
+                    db.RunEnds.Where(e => e.PortId != null),
+                    e => e.RunId,
+                    p => p.RunId,
+                    (e, p) => new { Device = e.DeviceId!.Value, p.Port!.CabinetId }
+                )
+                .ToListAsync()
+        )
+            .DistinctBy(x => x.Device)
+            .ToDictionary(x => x.Device, x => x.CabinetId);
+        var timed = await db
+            .Readings.Where(r => r.CheckId == KnownChecks.Boot.Value && db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId))
+            .Select(r => r.DeviceId)
+            .Distinct()
+            .ToListAsync();
         var seconds = new Dictionary<Guid, double>();
         foreach (var some in timed.Chunk(250))
-            foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
-                foreach (var (_, value) in Card.NumbersOf(card.Facts, catalogue.Catalogue, KnownChecks.Boot)) seconds[card.Facts.Place.Id] = value;
-        return new StartAnswer(job.SwitchFirst, StartOrder.Of(cabinets, [.. devices.Select(d => new StartDevice(d.Id, d.Label, d.Kind, d.Model, at.TryGetValue(d.Id, out var c) ? c : null, seconds.TryGetValue(d.Id, out var s) ? s : null))], job.SwitchFirst, catalogue.Catalogue));
+        foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
+        foreach (var (_, value) in Card.NumbersOf(card.Facts, catalogue.Catalogue, KnownChecks.Boot))
+            seconds[card.Facts.Place.Id] = value;
+        return new StartAnswer(
+            job.SwitchFirst,
+            StartOrder.Of(
+                cabinets,
+                [
+                    .. devices.Select(d => new StartDevice(
+                        d.Id,
+                        d.Label,
+                        d.Kind,
+                        d.Model,
+                        at.TryGetValue(d.Id, out var c) ? c : null,
+                        seconds.TryGetValue(d.Id, out var s) ? s : null
+                    )),
+                ],
+                job.SwitchFirst,
+                catalogue.Catalogue
+            )
+        );
     }
 
     /// <param name="only">One source: nothing beyond what hangs on it is asked for.</param>
     private async Task<Site> LoadSite(WalkdownDb db, Guid jobId, SourceFigures? only = null)
     {
-        var ports = await db.Ports.AsNoTracking().Where(p => only != null ? p.CabinetId == only.CabinetId && p.Switch == only.Label : db.Cabinets.Any(c => c.Id == p.CabinetId && c.JobId == jobId)).ToListAsync();
+        var ports = await db
+            .Ports.AsNoTracking()
+            .Where(p =>
+                only != null
+                    ? p.CabinetId == only.CabinetId && p.Switch == only.Label
+                    : db.Cabinets.Any(c => c.Id == p.CabinetId && c.JobId == jobId)
+            )
+            .ToListAsync();
         var portIds = ports.Select(p => p.Id).ToList();
-        var runIds = only is null ? [] : await db.RunEnds.Where(e => e.PortId != null && portIds.Contains(e.PortId.Value)).Select(e => e.RunId).ToListAsync();
-        var ends = await db.RunEnds.AsNoTracking().Where(e => only == null ? db.Runs.Any(r => r.Id == e.RunId && r.JobId == jobId) : runIds.Contains(e.RunId)).ToListAsync();
+        var runIds = only is null
+            ? []
+            : await db.RunEnds.Where(e => e.PortId != null && portIds.Contains(e.PortId.Value)).Select(e => e.RunId).ToListAsync();
+        var ends = await db
+            .RunEnds.AsNoTracking()
+            .Where(e => only == null ? db.Runs.Any(r => r.Id == e.RunId && r.JobId == jobId) : runIds.Contains(e.RunId))
+            .ToListAsync();
         var hanging = ends.Select(e => e.DeviceId).OfType<Guid>().ToList();
-        var devices = await db.Devices.AsNoTracking().Where(d => d.JobId == jobId && !d.Cancelled && (only == null || (only.Kind == SourceKind.Supply ? d.Supply == only.Label : hanging.Contains(d.Id)))).ToListAsync();
+        var devices = await db
+            .Devices.AsNoTracking()
+            .Where(d =>
+                d.JobId == jobId
+                && !d.Cancelled
+                && (only == null || (only.Kind == SourceKind.Supply ? d.Supply == only.Label : hanging.Contains(d.Id)))
+            )
+            .ToListAsync();
         var byId = devices.ToDictionary(d => d.Id);
-        var shared = ends.Where(e => e.DeviceId is not null && byId.ContainsKey(e.DeviceId.Value)).GroupBy(e => e.RunId).Where(g => g.Select(e => e.DeviceId).Distinct().Count() > 1).Select(g => g.Key).ToHashSet();
-        foreach (var run in await db.Runs.AsNoTracking().Where(r => r.JobId == jobId && (only == null || runIds.Contains(r.Id)) && r.PiecesJson != null && r.PiecesJson.Contains("sharingAdapter")).Select(r => r.Id).ToListAsync()) shared.Add(run);
+        var shared = ends.Where(e => e.DeviceId is not null && byId.ContainsKey(e.DeviceId.Value))
+            .GroupBy(e => e.RunId)
+            .Where(g => g.Select(e => e.DeviceId).Distinct().Count() > 1)
+            .Select(g => g.Key)
+            .ToHashSet();
+        foreach (
+            var run in await db
+                .Runs.AsNoTracking()
+                .Where(r =>
+                    r.JobId == jobId
+                    && (only == null || runIds.Contains(r.Id))
+                    && r.PiecesJson != null
+                    && r.PiecesJson.Contains("sharingAdapter")
+                )
+                .Select(r => r.Id)
+                .ToListAsync()
+        )
+            shared.Add(run);
         var portOfRun = ends.Where(e => e.PortId is not null).GroupBy(e => e.RunId).ToDictionary(g => g.Key, g => g.First().PortId!.Value);
-        var pairs = ends.Where(e => e.DeviceId is not null && portOfRun.ContainsKey(e.RunId) && byId.ContainsKey(e.DeviceId.Value)).Select(e => (Port: portOfRun[e.RunId], Device: byId[e.DeviceId!.Value], e.RunId)).ToList();
-        return new Site(await db.Sources.AsNoTracking().Where(s => s.JobId == jobId && (only == null || s.Label == only.Label)).ToListAsync(), await db.Cabinets.AsNoTracking().Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.Id),
-            ports, pairs.ToLookup(p => p.Port, p => p.Device), devices, [.. pairs.Where(p => shared.Contains(p.RunId)).Select(p => p.Device.Id)], await Measured(db, jobId, only is null ? null : [.. byId.Keys]),
-            (await db.Editions.AsNoTracking().Where(e => e.Of.StartsWith("source:")).ToListAsync()).ToLookup(e => e.Of));
+        var pairs = ends.Where(e => e.DeviceId is not null && portOfRun.ContainsKey(e.RunId) && byId.ContainsKey(e.DeviceId.Value))
+            .Select(e => (Port: portOfRun[e.RunId], Device: byId[e.DeviceId!.Value], e.RunId))
+            .ToList();
+        return new Site(
+            await db.Sources.AsNoTracking().Where(s => s.JobId == jobId && (only == null || s.Label == only.Label)).ToListAsync(),
+            await db.Cabinets.AsNoTracking().Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.Id),
+            ports,
+            pairs.ToLookup(p => p.Port, p => p.Device),
+            devices,
+            [.. pairs.Where(p => shared.Contains(p.RunId)).Select(p => p.Device.Id)],
+            await Measured(db, jobId, only is null ? null : [.. byId.Keys]),
+            (await db.Editions.AsNoTracking().Where(e => e.Of.StartsWith("source:")).ToListAsync()).ToLookup(e => e.Of)
+        );
     }
 
     /// <summary>Which readings count is derived from the events, so each Card that has one is asked; a Card that did not change since is not asked again.</summary>
     private async Task<Dictionary<Guid, double>> Measured(WalkdownDb db, Guid jobId, IReadOnlyCollection<Guid>? only)
     {
         string[] checks = [KnownChecks.WattsAtPort.Value, KnownChecks.WattsAtDevice.Value];
-        var read = await db.Readings.Where(r => checks.Contains(r.CheckId) && (only == null ? db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId) : only.Contains(r.DeviceId))).Select(r => r.DeviceId).Distinct().ToListAsync();
-        if (read.Count == 0) return [];
-        var sequences = await db.Cards.Where(c => c.JobId == jobId && read.Contains(c.DeviceId)).ToDictionaryAsync(c => c.DeviceId, c => c.LastSequence);
+        var read = await db
+            .Readings.Where(r =>
+                checks.Contains(r.CheckId)
+                && (only == null ? db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId) : only.Contains(r.DeviceId))
+            )
+            .Select(r => r.DeviceId)
+            .Distinct()
+            .ToListAsync();
+        if (read.Count == 0)
+            return [];
+        var sequences = await db
+            .Cards.Where(c => c.JobId == jobId && read.Contains(c.DeviceId))
+            .ToDictionaryAsync(c => c.DeviceId, c => c.LastSequence);
         var stale = read.Where(id => !_measured.TryGetValue(id, out var kept) || kept.Sequence != sequences.GetValueOrDefault(id)).ToList();
         foreach (var some in stale.Chunk(250))
-            foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
-                _measured[card.Facts.Place.Id] = (sequences.GetValueOrDefault(card.Facts.Place.Id), SiteBudget.MeasuredWatts(card.Facts, catalogue.Catalogue));
+        foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
+            _measured[card.Facts.Place.Id] = (
+                sequences.GetValueOrDefault(card.Facts.Place.Id),
+                SiteBudget.MeasuredWatts(card.Facts, catalogue.Catalogue)
+            );
         return read.Where(id => _measured.GetValueOrDefault(id).Watts is not null).ToDictionary(id => id, id => _measured[id].Watts!.Value);
     }
 
-    private Core.Catalogue.Nameplate Draw(Device d) => catalogue.Catalogue.NameplateOf(d.Kind, d.Model, d.PowerClass, d.WattsInfraredOff, d.WattsInfraredOn);
+    private Core.Catalogue.Nameplate Draw(Device d) =>
+        catalogue.Catalogue.NameplateOf(d.Kind, d.Model, d.PowerClass, d.WattsInfraredOff, d.WattsInfraredOn);
 
     private PowerSwitch SwitchOf(Site site, Guid id, SourceFigures f, IReadOnlyDictionary<Guid, PortChange>? changes)
     {
-        var ports = site.Ports.Where(p => p.CabinetId == f.CabinetId && p.Switch.Equals(f.Label, StringComparison.OrdinalIgnoreCase)).OrderBy(p => p.Number).ToList();
-        var loads = ports.Select(p =>
-        {
-            var device = site.OnPort[p.Id].OrderBy(d => d.Label, NaturalOrder.Instance).FirstOrDefault();
-            var plate = device is null ? default : Draw(device);
-            var features = device is null ? null : catalogue.Catalogue.FeaturesOf(device.Kind, [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries), .. catalogue.Catalogue.Model(device.Model)?.Features ?? []]);
-            var powered = features is not null && SiteBudget.DrawsFromPort(features, device!.Supply is not null, site.Shared.Contains(device.Id));
-            var change = changes?.GetValueOrDefault(p.Id);
-            return (Port: p, Device: device, Load: new PortLoad(p.Id, p.Number, device?.Id, device?.Label ?? "", plate.PowerClass, plate.MostWatts, device is null ? null : site.Measured.TryGetValue(device.Id, out var w) ? w : null,
-                change?.Priority ?? p.Priority, change?.Uplink ?? p.Uplink, features?.Contains("camera") == true, powered));
-        }).ToList();
+        var ports = site
+            .Ports.Where(p => p.CabinetId == f.CabinetId && p.Switch.Equals(f.Label, StringComparison.OrdinalIgnoreCase))
+            .OrderBy(p => p.Number)
+            .ToList();
+        var loads = ports
+            .Select(p =>
+            {
+                var device = site.OnPort[p.Id].OrderBy(d => d.Label, NaturalOrder.Instance).FirstOrDefault();
+                var plate = device is null ? default : Draw(device);
+                var features = device is null
+                    ? null
+                    : catalogue.Catalogue.FeaturesOf(
+                        device.Kind,
+                        [
+                            .. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries),
+                            .. catalogue.Catalogue.Model(device.Model)?.Features ?? [],
+                        ]
+                    );
+                var powered =
+                    features is not null && SiteBudget.DrawsFromPort(features, device!.Supply is not null, site.Shared.Contains(device.Id));
+                var change = changes?.GetValueOrDefault(p.Id);
+                return (
+                    Port: p,
+                    Device: device,
+                    Load: new PortLoad(
+                        p.Id,
+                        p.Number,
+                        device?.Id,
+                        device?.Label ?? "",
+                        plate.PowerClass,
+                        plate.MostWatts,
+                        device is null ? null
+                            : site.Measured.TryGetValue(device.Id, out var w) ? w
+                            : null,
+                        change?.Priority ?? p.Priority,
+                        change?.Uplink ?? p.Uplink,
+                        features?.Contains("camera") == true,
+                        powered
+                    )
+                );
+            })
+            .ToList();
         var budget = SiteBudget.Of(f.BudgetWatts, f.ReservePercent, f.PortLimitWatts, [.. loads.Select(l => l.Load)]);
         var cabinet = site.Cabinets.GetValueOrDefault(f.CabinetId ?? Guid.Empty)?.Label ?? "";
-        return new PowerSwitch(id, cabinet, f, budget, [.. loads.Select(l => new PowerPort(
-            l.Port.Id, l.Port.Number, l.Device?.Id, l.Load.Label, l.Device?.Name ?? "", l.Load.PowerClass, l.Load.PlannedWatts, l.Load.MeasuredWatts, l.Load.Priority, l.Load.Uplink, l.Load.Powered,
-            budget.ByClass.Refused.Contains(l.Port.Number), budget.ByDraw.Refused.Contains(l.Port.Number), [.. budget.Findings.Where(x => x.Port == l.Port.Number).Select(x => catalogue.Texts.Say(x.What))]))], Changes(site, id), SumTrace.Budget($"{cabinet} {f.Label}".Trim(), f.BudgetWatts, f.ReservePercent, budget));
+        return new PowerSwitch(
+            id,
+            cabinet,
+            f,
+            budget,
+            [
+                .. loads.Select(l => new PowerPort(
+                    l.Port.Id,
+                    l.Port.Number,
+                    l.Device?.Id,
+                    l.Load.Label,
+                    l.Device?.Name ?? "",
+                    l.Load.PowerClass,
+                    l.Load.PlannedWatts,
+                    l.Load.MeasuredWatts,
+                    l.Load.Priority,
+                    l.Load.Uplink,
+                    l.Load.Powered,
+                    budget.ByClass.Refused.Contains(l.Port.Number),
+                    budget.ByDraw.Refused.Contains(l.Port.Number),
+                    [.. budget.Findings.Where(x => x.Port == l.Port.Number).Select(x => catalogue.Texts.Say(x.What))]
+                )),
+            ],
+            Changes(site, id),
+            SumTrace.Budget($"{cabinet} {f.Label}".Trim(), f.BudgetWatts, f.ReservePercent, budget)
+        );
     }
 
     private PowerSupply SupplyOf(Site site, Guid id, SourceFigures f)
@@ -182,26 +432,87 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
         var source = new PowerSource { Id = id, Label = site.Sources.FirstOrDefault(s => s.Id == id)?.Label ?? f.Label };
         Apply(f, source);
         var devices = site.Devices.Where(d => source.Label.Equals(d.Supply, StringComparison.OrdinalIgnoreCase)).ToDictionary(d => d.Id);
-        if (CardFactsLoader.FactsOf(source, devices.Values) is not { } facts) return new PowerSupply(id, f, null, null, false, null, null, null, FuseVerdict.NotChecked, null, [], Changes(site, id), null);
+        if (CardFactsLoader.FactsOf(source, devices.Values) is not { } facts)
+            return new PowerSupply(id, f, null, null, false, null, null, null, FuseVerdict.NotChecked, null, [], Changes(site, id), null);
         var run = SupplyRun.Of(facts, catalogue.Catalogue, null);
-        return new PowerSupply(id, f, run.Limit?.Min, run.Limit?.Max, run.Solved, run.SupplyAmperes, run.Loading?.UsableAmperes, run.Loading?.SupplyOk, run.Loading?.Fuse ?? FuseVerdict.NotChecked, run.LongestMetres,
-            [.. facts.Taps.Select((tap, i) => new PowerTap(tap.DeviceId, tap.Label, devices[tap.DeviceId].Name, tap.Metres, devices[tap.DeviceId].SupplyMetres is not null, run.Watts[i], run.Solved ? run.Volts[i] : null, run.OutOfRange.Contains(i)))], Changes(site, id), SumTrace.Budget(f.Label, facts, run, catalogue.Catalogue.Figure("supply.derating")));
+        return new PowerSupply(
+            id,
+            f,
+            run.Limit?.Min,
+            run.Limit?.Max,
+            run.Solved,
+            run.SupplyAmperes,
+            run.Loading?.UsableAmperes,
+            run.Loading?.SupplyOk,
+            run.Loading?.Fuse ?? FuseVerdict.NotChecked,
+            run.LongestMetres,
+            [
+                .. facts.Taps.Select(
+                    (tap, i) =>
+                        new PowerTap(
+                            tap.DeviceId,
+                            tap.Label,
+                            devices[tap.DeviceId].Name,
+                            tap.Metres,
+                            devices[tap.DeviceId].SupplyMetres is not null,
+                            run.Watts[i],
+                            run.Solved ? run.Volts[i] : null,
+                            run.OutOfRange.Contains(i)
+                        )
+                ),
+            ],
+            Changes(site, id),
+            SumTrace.Budget(f.Label, facts, run, catalogue.Catalogue.Figure("supply.derating"))
+        );
     }
 
     /// <summary>What a source can give, onto the record of it. Where it stands and what it is called is the register's word.</summary>
     public static void Apply(SourceFigures f, PowerSource source)
     {
-        (source.Kind, source.Model, source.Mode, source.BudgetWatts, source.ReservePercent, source.PortLimitWatts) = (f.Kind, f.Model, f.Mode, f.BudgetWatts, f.ReservePercent, f.PortLimitWatts);
-        (source.Range, source.Volts, source.RegulationPercent, source.RatedAmperes, source.FuseAmperes, source.CableAmperes) = (f.Range, f.Volts, f.RegulationPercent, f.RatedAmperes, f.FuseAmperes, f.CableAmperes);
+        (source.Kind, source.Model, source.Mode, source.BudgetWatts, source.ReservePercent, source.PortLimitWatts) = (
+            f.Kind,
+            f.Model,
+            f.Mode,
+            f.BudgetWatts,
+            f.ReservePercent,
+            f.PortLimitWatts
+        );
+        (source.Range, source.Volts, source.RegulationPercent, source.RatedAmperes, source.FuseAmperes, source.CableAmperes) = (
+            f.Range,
+            f.Volts,
+            f.RegulationPercent,
+            f.RatedAmperes,
+            f.FuseAmperes,
+            f.CableAmperes
+        );
         (source.WireGaugeAwg, source.WireAreaMm2, source.TemperatureC) = (f.WireGaugeAwg, f.WireAreaMm2, f.TemperatureC);
     }
 
     public static string EditionOf(Guid sourceId) => $"source:{sourceId}";
 
-    private static ImmutableArray<SourceChange> Changes(Site site, Guid id) => [.. site.Changes[EditionOf(id)].OrderBy(e => e.Version).Select(e => new SourceChange(e.Version, e.By, e.Why, e.At))];
+    private static ImmutableArray<SourceChange> Changes(Site site, Guid id) =>
+        [.. site.Changes[EditionOf(id)].OrderBy(e => e.Version).Select(e => new SourceChange(e.Version, e.By, e.Why, e.At))];
 
-    public static SourceFigures Figures(PowerSource s) => new(
-        s.Kind, s.CabinetId, s.Label, s.Model, s.Mode, s.BudgetWatts, s.ReservePercent, s.PortLimitWatts, s.Range, s.Volts, s.RegulationPercent, s.RatedAmperes, s.FuseAmperes, s.CableAmperes, s.WireGaugeAwg, s.WireAreaMm2, s.TemperatureC);
+    public static SourceFigures Figures(PowerSource s) =>
+        new(
+            s.Kind,
+            s.CabinetId,
+            s.Label,
+            s.Model,
+            s.Mode,
+            s.BudgetWatts,
+            s.ReservePercent,
+            s.PortLimitWatts,
+            s.Range,
+            s.Volts,
+            s.RegulationPercent,
+            s.RatedAmperes,
+            s.FuseAmperes,
+            s.CableAmperes,
+            s.WireGaugeAwg,
+            s.WireAreaMm2,
+            s.TemperatureC
+        );
 }
 
 public static class PowerEndpoints
@@ -209,15 +520,46 @@ public static class PowerEndpoints
     public static void MapPower(this RouteGroupBuilder api)
     {
         var power = api.MapGroup("/jobs/{jobId:guid}/power").WithTags("Power");
-        power.MapGet("", async Task<Results<Ok<PowerAnswer>, ProblemHttpResult>> (Guid jobId, Ledger ledger, PowerService service) =>
-            await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(await service.All(jobId)) : Problems.Of(404, "problem.unknown-job")).WithName("getPower");
-        power.MapGet("/start", async Task<Results<Ok<StartAnswer>, ProblemHttpResult>> (Guid jobId, Ledger ledger, PowerService service) =>
-            await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(await service.Start(jobId)) : Problems.Of(404, "problem.unknown-job")).WithName("getStartOrder");
-        api.MapGet("/cards/{deviceId:guid}/source", async Task<Results<Ok<ImmutableArray<CardSource>>, ProblemHttpResult>> (Guid deviceId, PowerService service) =>
-            await service.SourcesOf(deviceId) is { } sources ? TypedResults.Ok(sources) : Problems.Of(404, "problem.unknown-card")).WithTags("Power").WithName("getCardSource");
-        power.MapPost("/{sourceId:guid}/try", async Task<Results<Ok<PowerTrial>, ProblemHttpResult>> (Guid jobId, Guid sourceId, SourceRequest request, Ledger ledger, PowerService service) =>
-            Refuse(request.Figures) is { } bad ? Problems.Of(422, new Message(bad.Code), bad.Field)
-            : await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(await service.Try(jobId, sourceId, request)) : Problems.Of(404, "problem.unknown-job")).WithName("trySource");
+        power
+            .MapGet(
+                "",
+                async Task<Results<Ok<PowerAnswer>, ProblemHttpResult>> (Guid jobId, Ledger ledger, PowerService service) =>
+                    await ImportEndpoints.Exists(ledger, jobId)
+                        ? TypedResults.Ok(await service.All(jobId))
+                        : Problems.Of(404, "problem.unknown-job")
+            )
+            .WithName("getPower");
+        power
+            .MapGet(
+                "/start",
+                async Task<Results<Ok<StartAnswer>, ProblemHttpResult>> (Guid jobId, Ledger ledger, PowerService service) =>
+                    await ImportEndpoints.Exists(ledger, jobId)
+                        ? TypedResults.Ok(await service.Start(jobId))
+                        : Problems.Of(404, "problem.unknown-job")
+            )
+            .WithName("getStartOrder");
+        api.MapGet(
+                "/cards/{deviceId:guid}/source",
+                async Task<Results<Ok<ImmutableArray<CardSource>>, ProblemHttpResult>> (Guid deviceId, PowerService service) =>
+                    await service.SourcesOf(deviceId) is { } sources ? TypedResults.Ok(sources) : Problems.Of(404, "problem.unknown-card")
+            )
+            .WithTags("Power")
+            .WithName("getCardSource");
+        power
+            .MapPost(
+                "/{sourceId:guid}/try",
+                async Task<Results<Ok<PowerTrial>, ProblemHttpResult>> (
+                    Guid jobId,
+                    Guid sourceId,
+                    SourceRequest request,
+                    Ledger ledger,
+                    PowerService service
+                ) =>
+                    Refuse(request.Figures) is { } bad ? Problems.Of(422, new Message(bad.Code), bad.Field)
+                    : await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(await service.Try(jobId, sourceId, request))
+                    : Problems.Of(404, "problem.unknown-job")
+            )
+            .WithName("trySource");
         power.MapPut("/{sourceId:guid}", Keep).WithName("keepSource");
     }
 
@@ -229,39 +571,107 @@ public static class PowerEndpoints
         : f.PortLimitWatts is { } p && p is not (> 0 and <= 120) ? ("source.port-limit", "portLimitWatts")
         : f.Volts is { } v && v is not (> 0 and <= 60) ? ("source.volts", "volts")
         : f.RegulationPercent is not (>= 0 and <= 100) ? ("source.regulation", "regulationPercent")
-        : new[] { f.RatedAmperes, f.FuseAmperes, f.CableAmperes }.Any(a => a is { } x && x is not (> 0 and <= 500)) ? ("source.amperes", "ratedAmperes")
+        : new[] { f.RatedAmperes, f.FuseAmperes, f.CableAmperes }.Any(a => a is { } x && x is not (> 0 and <= 500))
+            ? ("source.amperes", "ratedAmperes")
         : f is { WireGaugeAwg: not null, WireAreaMm2: not null } ? ("source.wire-twice", "wireAreaMm2")
         : f.WireGaugeAwg is { } g && g is not (>= 10 and <= 40) ? ("path.gauge", "wireGaugeAwg")
         : f.WireAreaMm2 is { } mm && mm is not (> 0 and <= 100) ? ("source.area", "wireAreaMm2")
-        : f.TemperatureC is { } t && t is not (>= -40 and <= 75) ? ("path.temperature", "temperatureC") : null;
+        : f.TemperatureC is { } t && t is not (>= -40 and <= 75) ? ("path.temperature", "temperatureC")
+        : null;
 
     /// <summary>Keeps the figures of a source, and priority and role of its ports. Every Card that leans on it is judged anew.</summary>
-    private static async Task<Results<Ok<PowerAnswer>, ProblemHttpResult>> Keep(Guid jobId, Guid sourceId, SourceRequest request, Ledger ledger, PowerService service, CatalogueStore catalogue, TimeProvider time)
+    private static async Task<Results<Ok<PowerAnswer>, ProblemHttpResult>> Keep(
+        Guid jobId,
+        Guid sourceId,
+        SourceRequest request,
+        Ledger ledger,
+        PowerService service,
+        CatalogueStore catalogue,
+        TimeProvider time
+    )
     {
-        if (request.Why?.Length > 400) return Problems.Of(422, "problem.text-too-long");
-        if (Refuse(request.Figures) is { } bad) return Problems.Of(422, new Message(bad.Code), bad.Field);
-        if (!await ImportEndpoints.Exists(ledger, jobId)) return Problems.Of(404, "problem.unknown-job");
+        if (request.Why?.Length > 400)
+            return Problems.Of(422, "problem.text-too-long");
+        if (Refuse(request.Figures) is { } bad)
+            return Problems.Of(422, new Message(bad.Code), bad.Field);
+        if (!await ImportEndpoints.Exists(ledger, jobId))
+            return Problems.Of(404, "problem.unknown-job");
         var f = request.Figures;
-        var touched = await ledger.Change(jobId, "source", async (db, _) =>
-        {
-            var source = await db.Sources.AsTracking().FirstOrDefaultAsync(s => s.Id == sourceId && s.JobId == jobId);
-            if (source is null && f.Kind == SourceKind.Supply && !await db.Sources.AnyAsync(s => s.JobId == jobId && s.Kind == SourceKind.Supply && s.Label == f.Label))
-                db.Add(source = new PowerSource { Id = sourceId, JobId = jobId, Kind = f.Kind, Label = f.Label });
-            if (source is null || source.Kind != f.Kind && (source.Kind == SourceKind.Supply || f.Kind == SourceKind.Supply)) return ((List<Guid>?)null, false);
-            var by = await db.People.Where(p => p.Id == request.By && p.JobId == jobId).Select(p => p.Name).FirstOrDefaultAsync() ?? throw new Refusal(new("problem.unknown-person"));
-            // A switch may turn out to be an injector. What stood there before stays as an edition.
-            var of = PowerService.EditionOf(source.Id);
-            var version = (await db.Editions.Where(e => e.Of == of).MaxAsync(e => (int?)e.Version) ?? 0) + 1;
-            db.Add(new Edition { Id = Guid.CreateVersion7(), Of = of, Version = version, Json = JsonSerializer.Serialize(new { before = PowerService.Figures(source), after = f, ports = request.Ports }, CoreJson.Options), Why = request.Why?.Trim() ?? "", By = by, At = time.GetUtcNow() });
-            PowerService.Apply(f, source);
-            foreach (var change in request.Ports ?? [])
-                if (await db.Ports.AsTracking().FirstOrDefaultAsync(p => p.Id == change.PortId && p.CabinetId == source.CabinetId) is { } port) (port.Priority, port.Uplink) = (change.Priority, change.Uplink);
-            var cards = source.Kind == SourceKind.Supply
-                ? await db.Devices.Where(d => d.JobId == jobId && d.Supply == source.Label).Select(d => d.Id).ToListAsync()
-                : await db.RunEnds.Where(e => e.DeviceId != null && db.RunEnds.Any(n => n.RunId == e.RunId && n.Port != null && n.Port.CabinetId == source.CabinetId && n.Port.Switch == source.Label)).Select(e => e.DeviceId!.Value).ToListAsync();
-            return (cards, true);
-        });
-        if (touched is null) return Problems.Of(404, "source.unknown");
+        var touched = await ledger.Change(
+            jobId,
+            "source",
+            async (db, _) =>
+            {
+                var source = await db.Sources.AsTracking().FirstOrDefaultAsync(s => s.Id == sourceId && s.JobId == jobId);
+                if (
+                    source is null
+                    && f.Kind == SourceKind.Supply
+                    && !await db.Sources.AnyAsync(s => s.JobId == jobId && s.Kind == SourceKind.Supply && s.Label == f.Label)
+                )
+                    db.Add(
+                        source = new PowerSource
+                        {
+                            Id = sourceId,
+                            JobId = jobId,
+                            Kind = f.Kind,
+                            Label = f.Label,
+                        }
+                    );
+                if (source is null || source.Kind != f.Kind && (source.Kind == SourceKind.Supply || f.Kind == SourceKind.Supply))
+                    return ((List<Guid>?)null, false);
+                var by =
+                    await db.People.Where(p => p.Id == request.By && p.JobId == jobId).Select(p => p.Name).FirstOrDefaultAsync()
+                    ?? throw new Refusal(new("problem.unknown-person"));
+                // A switch may turn out to be an injector. What stood there before stays as an edition.
+                var of = PowerService.EditionOf(source.Id);
+                var version = (await db.Editions.Where(e => e.Of == of).MaxAsync(e => (int?)e.Version) ?? 0) + 1;
+                db.Add(
+                    new Edition
+                    {
+                        Id = Guid.CreateVersion7(),
+                        Of = of,
+                        Version = version,
+                        Json = JsonSerializer.Serialize(
+                            new
+                            {
+                                before = PowerService.Figures(source),
+                                after = f,
+                                ports = request.Ports,
+                            },
+                            CoreJson.Options
+                        ),
+                        Why = request.Why?.Trim() ?? "",
+                        By = by,
+                        At = time.GetUtcNow(),
+                    }
+                );
+                PowerService.Apply(f, source);
+                foreach (var change in request.Ports ?? [])
+                    if (
+                        await db.Ports.AsTracking().FirstOrDefaultAsync(p => p.Id == change.PortId && p.CabinetId == source.CabinetId) is
+                        { } port
+                    )
+                        (port.Priority, port.Uplink) = (change.Priority, change.Uplink);
+                var cards =
+                    source.Kind == SourceKind.Supply
+                        ? await db.Devices.Where(d => d.JobId == jobId && d.Supply == source.Label).Select(d => d.Id).ToListAsync()
+                        : await db
+                            .RunEnds.Where(e =>
+                                e.DeviceId != null
+                                && db.RunEnds.Any(n =>
+                                    n.RunId == e.RunId
+                                    && n.Port != null
+                                    && n.Port.CabinetId == source.CabinetId
+                                    && n.Port.Switch == source.Label
+                                )
+                            )
+                            .Select(e => e.DeviceId!.Value)
+                            .ToListAsync();
+                return (cards, true);
+            }
+        );
+        if (touched is null)
+            return Problems.Of(404, "source.unknown");
         await ledger.Rejudge(jobId, touched, catalogue.Catalogue);
         return TypedResults.Ok(await service.All(jobId));
     }

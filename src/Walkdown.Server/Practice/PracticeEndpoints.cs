@@ -15,7 +15,13 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Server.Practice;
 
 /// <summary>What the forms need of the catalogue, and what is wrong with a company's own files.</summary>
-public sealed record CatalogueAnswer(string Edition, ImmutableArray<ActDefinition> Acts, ImmutableArray<CatalogueProblem> Problems, int Checks, int Kinds);
+public sealed record CatalogueAnswer(
+    string Edition,
+    ImmutableArray<ActDefinition> Acts,
+    ImmutableArray<CatalogueProblem> Problems,
+    int Checks,
+    int Kinds
+);
 
 public sealed record TimeAnswer(DateTimeOffset Now);
 
@@ -23,14 +29,30 @@ public sealed record TimeAnswer(DateTimeOffset Now);
 public sealed record EditionLine(int Version, string Why, string By, DateTimeOffset At);
 
 /// <summary>How a job works where practitioners differ.</summary>
-public sealed record PracticeSettings(DecisionRule Rule, WiringScheme Scheme, bool BenchFirst, bool MatchFarEnd = false, bool SwitchFirst = false);
+public sealed record PracticeSettings(
+    DecisionRule Rule,
+    WiringScheme Scheme,
+    bool BenchFirst,
+    bool MatchFarEnd = false,
+    bool SwitchFirst = false
+);
 
 public sealed record PracticeAnswer(PracticeSettings Settings, ImmutableArray<EditionLine> Editions);
 
 /// <summary>What is in force, and what of it was edited here.</summary>
 public sealed record OwnCatalogueAnswer(
-    CatalogueFile Own, string Edition, ImmutableArray<DeviceKind> Kinds, ImmutableArray<DeviceModel> Models, ImmutableArray<LimitEntry> Limits, ImmutableArray<FigureEntry> Figures,
-    ImmutableArray<CheckDefinition> Checks, ImmutableArray<EditionLine> Editions, ImmutableArray<string> Judges, ImmutableArray<string> Expectations, ImmutableArray<string> Features);
+    CatalogueFile Own,
+    string Edition,
+    ImmutableArray<DeviceKind> Kinds,
+    ImmutableArray<DeviceModel> Models,
+    ImmutableArray<LimitEntry> Limits,
+    ImmutableArray<FigureEntry> Figures,
+    ImmutableArray<CheckDefinition> Checks,
+    ImmutableArray<EditionLine> Editions,
+    ImmutableArray<string> Judges,
+    ImmutableArray<string> Expectations,
+    ImmutableArray<string> Features
+);
 
 public sealed record ChangePracticeRequest(PracticeSettings Settings, string Why, Guid By);
 
@@ -49,7 +71,13 @@ public sealed record Impact(int Cards, int OfCards, int Verdicts, ImmutableArray
 public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, WorkQueue work, TimeProvider time)
 {
     /// <summary>Judges every Card as it is and as it would be.</summary>
-    public async Task<Impact> ImpactOf(Guid jobId, Catalogue? with, PracticeSettings? practice, IProgress<(int Done, int Of)> progress, CancellationToken cancel)
+    public async Task<Impact> ImpactOf(
+        Guid jobId,
+        Catalogue? with,
+        PracticeSettings? practice,
+        IProgress<(int Done, int Of)> progress,
+        CancellationToken cancel
+    )
     {
         await using var db = ledger.OpenDb();
         var now = catalogue.Catalogue;
@@ -62,114 +90,287 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
             foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
             {
                 var before = Card.Judge(card.Facts, now);
-                var after = Card.Judge(practice is null ? card.Facts : ChangeImpact.Under(card.Facts, new Core.Acceptance.Practice(practice.Rule, practice.Scheme, practice.BenchFirst, practice.MatchFarEnd, practice.SwitchFirst)), with);
-                if (ChangeImpact.Between(before, after) is { } i) lines.Add(new ImpactLine(card.Facts.Place.Id, card.Facts.Place.Label, i.From, i.To, i.RowsAdded, i.RowsGone, i.RowsOtherwise));
+                var after = Card.Judge(
+                    practice is null
+                        ? card.Facts
+                        : ChangeImpact.Under(
+                            card.Facts,
+                            new Core.Acceptance.Practice(
+                                practice.Rule,
+                                practice.Scheme,
+                                practice.BenchFirst,
+                                practice.MatchFarEnd,
+                                practice.SwitchFirst
+                            )
+                        ),
+                    with
+                );
+                if (ChangeImpact.Between(before, after) is { } i)
+                    lines.Add(
+                        new ImpactLine(card.Facts.Place.Id, card.Facts.Place.Label, i.From, i.To, i.RowsAdded, i.RowsGone, i.RowsOtherwise)
+                    );
             }
             cancel.ThrowIfCancellationRequested();
             progress.Report((done += some.Length, ids.Count));
         }
-        return new Impact(lines.Count, ids.Count, lines.Count(l => l.From != l.To), [.. lines.OrderBy(l => l.From == l.To).ThenBy(l => l.Label, Core.Register.NaturalOrder.Instance).Take(200)]);
+        return new Impact(
+            lines.Count,
+            ids.Count,
+            lines.Count(l => l.From != l.To),
+            [.. lines.OrderBy(l => l.From == l.To).ThenBy(l => l.Label, Core.Register.NaturalOrder.Instance).Take(200)]
+        );
     }
 
-    public WorkAnswer ChangePractice(Guid jobId, ChangePracticeRequest request) => work.Start("practice", async (progress, cancel) =>
-    {
-        var impact = await ImpactOf(jobId, null, request.Settings, progress, cancel);
-        await ledger.Change(jobId, "practice", async (db, _) =>
-        {
-            var job = await db.Jobs.AsTracking().FirstAsync(j => j.Id == jobId, cancel);
-            (job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst) = (request.Settings.Rule, request.Settings.Scheme, request.Settings.BenchFirst, request.Settings.MatchFarEnd, request.Settings.SwitchFirst);
-            db.Add(await EditionOf(db, "practice:" + jobId, JsonSerializer.Serialize(request.Settings, CoreJson.Options), request.Why, request.By));
-            return (true, true);
-        });
-        await ledger.Rebuild(jobId, catalogue.Catalogue, progress);
-        return impact;
-    });
+    public WorkAnswer ChangePractice(Guid jobId, ChangePracticeRequest request) =>
+        work.Start(
+            "practice",
+            async (progress, cancel) =>
+            {
+                var impact = await ImpactOf(jobId, null, request.Settings, progress, cancel);
+                await ledger.Change(
+                    jobId,
+                    "practice",
+                    async (db, _) =>
+                    {
+                        var job = await db.Jobs.AsTracking().FirstAsync(j => j.Id == jobId, cancel);
+                        (job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst) = (
+                            request.Settings.Rule,
+                            request.Settings.Scheme,
+                            request.Settings.BenchFirst,
+                            request.Settings.MatchFarEnd,
+                            request.Settings.SwitchFirst
+                        );
+                        db.Add(
+                            await EditionOf(
+                                db,
+                                "practice:" + jobId,
+                                JsonSerializer.Serialize(request.Settings, CoreJson.Options),
+                                request.Why,
+                                request.By
+                            )
+                        );
+                        return (true, true);
+                    }
+                );
+                await ledger.Rebuild(jobId, catalogue.Catalogue, progress);
+                return impact;
+            }
+        );
 
-    public WorkAnswer ChangeCatalogue(Guid jobId, ChangeCatalogueRequest request) => work.Start("catalogue", async (progress, cancel) =>
-    {
-        var edition = 1;
-        await using (var db = ledger.OpenDb()) edition = (await db.Editions.Where(e => e.Of == "own").MaxAsync(e => (int?)e.Version, cancel) ?? 0) + 1;
-        var own = request.Own with { Overrides = true, Edition = edition };
-        var (with, problems) = catalogue.With(own);
-        if (with is null) throw new Refusal(new Message("practice.refused", string.Join("; ", problems.Select(p => p.What))));
-        var impact = await ImpactOf(jobId, with, null, progress, cancel);
-        var json = JsonSerializer.Serialize(own, Catalogue.Json);
-        await ledger.Change(jobId, "catalogue", async (db, _) =>
-        {
-            db.Add(await EditionOf(db, "own", json, request.Why, request.By));
-            return (true, true);
-        });
-        catalogue.Keep(json);
-        List<Guid> jobs;
-        await using (var db = ledger.OpenDb()) jobs = await db.Jobs.Select(j => j.Id).ToListAsync(CancellationToken.None);
-        foreach (var job in jobs) await ledger.Rebuild(job, catalogue.Catalogue, progress);
-        return impact;
-    });
+    public WorkAnswer ChangeCatalogue(Guid jobId, ChangeCatalogueRequest request) =>
+        work.Start(
+            "catalogue",
+            async (progress, cancel) =>
+            {
+                var edition = 1;
+                await using (var db = ledger.OpenDb())
+                    edition = (await db.Editions.Where(e => e.Of == "own").MaxAsync(e => (int?)e.Version, cancel) ?? 0) + 1;
+                var own = request.Own with { Overrides = true, Edition = edition };
+                var (with, problems) = catalogue.With(own);
+                if (with is null)
+                    throw new Refusal(new Message("practice.refused", string.Join("; ", problems.Select(p => p.What))));
+                var impact = await ImpactOf(jobId, with, null, progress, cancel);
+                var json = JsonSerializer.Serialize(own, Catalogue.Json);
+                await ledger.Change(
+                    jobId,
+                    "catalogue",
+                    async (db, _) =>
+                    {
+                        db.Add(await EditionOf(db, "own", json, request.Why, request.By));
+                        return (true, true);
+                    }
+                );
+                catalogue.Keep(json);
+                List<Guid> jobs;
+                await using (var db = ledger.OpenDb())
+                    jobs = await db.Jobs.Select(j => j.Id).ToListAsync(CancellationToken.None);
+                foreach (var job in jobs)
+                    await ledger.Rebuild(job, catalogue.Catalogue, progress);
+                return impact;
+            }
+        );
 
     public async Task<ImmutableArray<EditionLine>> Editions(string of)
     {
         await using var db = ledger.OpenDb();
-        return [.. await db.Editions.Where(e => e.Of == of).OrderByDescending(e => e.Version).Take(50).Select(e => new EditionLine(e.Version, e.Why, e.By, e.At)).ToListAsync()];
+        return
+        [
+            .. await db
+                .Editions.Where(e => e.Of == of)
+                .OrderByDescending(e => e.Version)
+                .Take(50)
+                .Select(e => new EditionLine(e.Version, e.Why, e.By, e.At))
+                .ToListAsync(),
+        ];
     }
 
-    private async Task<Edition> EditionOf(WalkdownDb db, string of, string json, string why, Guid by) => new()
-    {
-        Id = Guid.CreateVersion7(), Of = of, Version = (await db.Editions.Where(e => e.Of == of).MaxAsync(e => (int?)e.Version) ?? 0) + 1, Json = json, Why = why.Trim(),
-        By = await db.People.Where(p => p.Id == by).Select(p => p.Name).FirstAsync(), At = time.GetUtcNow(),
-    };
+    private async Task<Edition> EditionOf(WalkdownDb db, string of, string json, string why, Guid by) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            Of = of,
+            Version = (await db.Editions.Where(e => e.Of == of).MaxAsync(e => (int?)e.Version) ?? 0) + 1,
+            Json = json,
+            Why = why.Trim(),
+            By = await db.People.Where(p => p.Id == by).Select(p => p.Name).FirstAsync(),
+            At = time.GetUtcNow(),
+        };
 }
 
 public static class PracticeEndpoints
 {
     public static void MapPractice(this RouteGroupBuilder api)
     {
-        api.MapGet("/catalogue", (CatalogueStore store) =>
-        {
-            var now = store.Current;
-            return TypedResults.Ok(new CatalogueAnswer(now.Catalogue.LimitSet.Edition, now.Catalogue.Acts, now.Problems, now.Catalogue.Checks.Length, now.Catalogue.Kinds.Length));
-        }).WithTags("Practice").WithName("getCatalogue");
+        api.MapGet(
+                "/catalogue",
+                (CatalogueStore store) =>
+                {
+                    var now = store.Current;
+                    return TypedResults.Ok(
+                        new CatalogueAnswer(
+                            now.Catalogue.LimitSet.Edition,
+                            now.Catalogue.Acts,
+                            now.Problems,
+                            now.Catalogue.Checks.Length,
+                            now.Catalogue.Kinds.Length
+                        )
+                    );
+                }
+            )
+            .WithTags("Practice")
+            .WithName("getCatalogue");
         api.MapGet("/texts", (CatalogueStore store) => TypedResults.Ok(store.Texts.All)).WithTags("Practice").WithName("getTexts");
-        api.MapGet("/time", (TimeProvider time) => TypedResults.Ok(new TimeAnswer(time.GetUtcNow()))).WithTags("Practice").WithName("getTime");
-        api.MapGet("/catalogue/own", async (CatalogueStore store, PracticeService practice) =>
-        {
-            var c = store.Catalogue;
-            return TypedResults.Ok(new OwnCatalogueAnswer(store.Own(), c.LimitSet.Edition, c.Kinds, c.Models, [.. c.Limits], [.. c.AllFigures], c.Checks, await practice.Editions("own"),
-                Catalogue.JudgeNames, Catalogue.ExpectationNames, [.. c.Kinds.SelectMany(k => k.Features).Distinct().Order()]));
-        }).WithTags("Practice").WithName("getOwnCatalogue");
+        api.MapGet("/time", (TimeProvider time) => TypedResults.Ok(new TimeAnswer(time.GetUtcNow())))
+            .WithTags("Practice")
+            .WithName("getTime");
+        api.MapGet(
+                "/catalogue/own",
+                async (CatalogueStore store, PracticeService practice) =>
+                {
+                    var c = store.Catalogue;
+                    return TypedResults.Ok(
+                        new OwnCatalogueAnswer(
+                            store.Own(),
+                            c.LimitSet.Edition,
+                            c.Kinds,
+                            c.Models,
+                            [.. c.Limits],
+                            [.. c.AllFigures],
+                            c.Checks,
+                            await practice.Editions("own"),
+                            Catalogue.JudgeNames,
+                            Catalogue.ExpectationNames,
+                            [.. c.Kinds.SelectMany(k => k.Features).Distinct().Order()]
+                        )
+                    );
+                }
+            )
+            .WithTags("Practice")
+            .WithName("getOwnCatalogue");
         var job = api.MapGroup("/jobs/{jobId:guid}").WithTags("Practice");
-        job.MapGet("/practice", async Task<Results<Ok<PracticeAnswer>, ProblemHttpResult>> (Guid jobId, Ledger ledger, PracticeService practice) =>
-        {
-            await using var db = ledger.OpenDb();
-            return await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is { } j
-                ? TypedResults.Ok(new PracticeAnswer(new PracticeSettings(j.Rule, j.Scheme, j.BenchFirst, j.MatchFarEnd, j.SwitchFirst), await practice.Editions("practice:" + jobId)))
-                : Problems.Of(404, "problem.unknown-job");
-        }).WithName("getPractice");
-        job.MapPost("/practice/impact", async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (Guid jobId, PracticeSettings settings, Ledger ledger, PracticeService practice, WorkQueue work) =>
-            await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(work.Start("impact", async (progress, cancel) => await practice.ImpactOf(jobId, null, settings, progress, cancel))) : Problems.Of(404, "problem.unknown-job")).WithName("tryPractice");
-        job.MapPost("/practice", async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (Guid jobId, ChangePracticeRequest request, Ledger ledger, PracticeService practice) =>
-            await Bad(ledger, jobId, request.By, request.Why) is { } bad ? bad : TypedResults.Ok(practice.ChangePractice(jobId, request))).WithName("changePractice");
-        job.MapPost("/catalogue/impact", async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (Guid jobId, OwnRequest request, Ledger ledger, CatalogueStore store, PracticeService practice, WorkQueue work) =>
-        {
-            if (!await ImportEndpoints.Exists(ledger, jobId)) return Problems.Of(404, "problem.unknown-job");
-            var (with, problems) = store.With(request.Own);
-            return with is null ? Refused(problems) : TypedResults.Ok(work.Start("impact", async (progress, cancel) => await practice.ImpactOf(jobId, with, null, progress, cancel)));
-        }).WithName("tryCatalogue");
-        job.MapPost("/catalogue", async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (Guid jobId, ChangeCatalogueRequest request, Ledger ledger, CatalogueStore store, PracticeService practice) =>
-        {
-            if (await Bad(ledger, jobId, request.By, request.Why) is { } bad) return bad;
-            var (with, problems) = store.With(request.Own);
-            return with is null ? Refused(problems) : TypedResults.Ok(practice.ChangeCatalogue(jobId, request));
-        }).WithName("changeCatalogue");
+        job.MapGet(
+                "/practice",
+                async Task<Results<Ok<PracticeAnswer>, ProblemHttpResult>> (Guid jobId, Ledger ledger, PracticeService practice) =>
+                {
+                    await using var db = ledger.OpenDb();
+                    return await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is { } j
+                        ? TypedResults.Ok(
+                            new PracticeAnswer(
+                                new PracticeSettings(j.Rule, j.Scheme, j.BenchFirst, j.MatchFarEnd, j.SwitchFirst),
+                                await practice.Editions("practice:" + jobId)
+                            )
+                        )
+                        : Problems.Of(404, "problem.unknown-job");
+                }
+            )
+            .WithName("getPractice");
+        job.MapPost(
+                "/practice/impact",
+                async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (
+                    Guid jobId,
+                    PracticeSettings settings,
+                    Ledger ledger,
+                    PracticeService practice,
+                    WorkQueue work
+                ) =>
+                    await ImportEndpoints.Exists(ledger, jobId)
+                        ? TypedResults.Ok(
+                            work.Start(
+                                "impact",
+                                async (progress, cancel) => await practice.ImpactOf(jobId, null, settings, progress, cancel)
+                            )
+                        )
+                        : Problems.Of(404, "problem.unknown-job")
+            )
+            .WithName("tryPractice");
+        job.MapPost(
+                "/practice",
+                async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (
+                    Guid jobId,
+                    ChangePracticeRequest request,
+                    Ledger ledger,
+                    PracticeService practice
+                ) =>
+                    await Bad(ledger, jobId, request.By, request.Why) is { } bad
+                        ? bad
+                        : TypedResults.Ok(practice.ChangePractice(jobId, request))
+            )
+            .WithName("changePractice");
+        job.MapPost(
+                "/catalogue/impact",
+                async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (
+                    Guid jobId,
+                    OwnRequest request,
+                    Ledger ledger,
+                    CatalogueStore store,
+                    PracticeService practice,
+                    WorkQueue work
+                ) =>
+                {
+                    if (!await ImportEndpoints.Exists(ledger, jobId))
+                        return Problems.Of(404, "problem.unknown-job");
+                    var (with, problems) = store.With(request.Own);
+                    return with is null
+                        ? Refused(problems)
+                        : TypedResults.Ok(
+                            work.Start("impact", async (progress, cancel) => await practice.ImpactOf(jobId, with, null, progress, cancel))
+                        );
+                }
+            )
+            .WithName("tryCatalogue");
+        job.MapPost(
+                "/catalogue",
+                async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (
+                    Guid jobId,
+                    ChangeCatalogueRequest request,
+                    Ledger ledger,
+                    CatalogueStore store,
+                    PracticeService practice
+                ) =>
+                {
+                    if (await Bad(ledger, jobId, request.By, request.Why) is { } bad)
+                        return bad;
+                    var (with, problems) = store.With(request.Own);
+                    return with is null ? Refused(problems) : TypedResults.Ok(practice.ChangeCatalogue(jobId, request));
+                }
+            )
+            .WithName("changeCatalogue");
     }
 
     private static ProblemHttpResult Refused(ImmutableArray<CatalogueProblem> problems) =>
-        Problems.Of(422, new Message("practice.refused", string.Join("; ", problems.Select(p => p.What))), more: new Dictionary<string, object?> { ["problems"] = problems });
+        Problems.Of(
+            422,
+            new Message("practice.refused", string.Join("; ", problems.Select(p => p.What))),
+            more: new Dictionary<string, object?> { ["problems"] = problems }
+        );
 
     private static async Task<ProblemHttpResult?> Bad(Ledger ledger, Guid jobId, Guid by, string why)
     {
-        if (string.IsNullOrWhiteSpace(why) || why.Length > 400) return Problems.Of(422, "practice.why");
+        if (string.IsNullOrWhiteSpace(why) || why.Length > 400)
+            return Problems.Of(422, "practice.why");
         await using var db = ledger.OpenDb();
-        if (!await db.Jobs.AnyAsync(j => j.Id == jobId)) return Problems.Of(404, "problem.unknown-job");
+        if (!await db.Jobs.AnyAsync(j => j.Id == jobId))
+            return Problems.Of(404, "problem.unknown-job");
         return await db.People.AnyAsync(p => p.Id == by && p.JobId == jobId) ? null : Problems.Of(422, "problem.unknown-person");
     }
 }

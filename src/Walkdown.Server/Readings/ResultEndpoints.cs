@@ -14,31 +14,97 @@ public static class ResultEndpoints
     public static void MapResults(this RouteGroupBuilder api)
     {
         var results = api.MapGroup("/jobs/{jobId:guid}/results").WithTags("Results");
-        results.MapPost("/sweep", async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (Guid jobId, SweepRequest request, Ledger ledger, ResultIntake intake, WorkQueue work) =>
-            await ImportEndpoints.Exists(ledger, jobId)
-                ? TypedResults.Ok(work.Start("sweep", async (progress, cancel) => await intake.Sweep(jobId, request, progress, cancel)))
-                : Problems.Of(404, "problem.unknown-job")).WithName("startSweep");
-        results.MapPost("/file", Upload).WithName("uploadResults").Accepts<byte[]>("application/octet-stream").WithMetadata(new RequestSizeLimitAttribute(SheetReader.MostBytes + 1024));
-        results.MapGet("/{draftId:guid}", Results<Ok<IntakeAnswer>, ProblemHttpResult> (Guid jobId, Guid draftId, ResultIntake intake) =>
-            intake.Get(jobId, draftId) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "result.gone")).WithName("getResults");
-        results.MapPost("/{draftId:guid}/assign", async Task<Results<Ok<IntakeAnswer>, ProblemHttpResult>> (Guid jobId, Guid draftId, AssignRequest request, ResultIntake intake, CancellationToken cancel) =>
-            await intake.Assign(jobId, draftId, request, cancel) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "result.gone")).WithName("assignResults");
-        results.MapPost("/{draftId:guid}/take", async Task<Results<Ok<IntakeAnswer>, ProblemHttpResult>> (Guid jobId, Guid draftId, TakeResultsRequest request, ResultIntake intake, CardService cards) =>
-        {
-            if (request.Id == Guid.Empty) return Problems.Of(422, "problem.no-id");
-            if (cards.TakenAt(request) is null) return Problems.Of(422, "problem.time");
-            if (await intake.Take(jobId, draftId, request) is not { } result) return Problems.Of(404, "result.gone");
-            return result.Kept is Kept.New or Kept.Already ? TypedResults.Ok(intake.Get(jobId, draftId)!) : Problems.Of(result);
-        }).WithName("takeResults");
+        results
+            .MapPost(
+                "/sweep",
+                async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (
+                    Guid jobId,
+                    SweepRequest request,
+                    Ledger ledger,
+                    ResultIntake intake,
+                    WorkQueue work
+                ) =>
+                    await ImportEndpoints.Exists(ledger, jobId)
+                        ? TypedResults.Ok(
+                            work.Start("sweep", async (progress, cancel) => await intake.Sweep(jobId, request, progress, cancel))
+                        )
+                        : Problems.Of(404, "problem.unknown-job")
+            )
+            .WithName("startSweep");
+        results
+            .MapPost("/file", Upload)
+            .WithName("uploadResults")
+            .Accepts<byte[]>("application/octet-stream")
+            .WithMetadata(new RequestSizeLimitAttribute(SheetReader.MostBytes + 1024));
+        results
+            .MapGet(
+                "/{draftId:guid}",
+                Results<Ok<IntakeAnswer>, ProblemHttpResult> (Guid jobId, Guid draftId, ResultIntake intake) =>
+                    intake.Get(jobId, draftId) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "result.gone")
+            )
+            .WithName("getResults");
+        results
+            .MapPost(
+                "/{draftId:guid}/assign",
+                async Task<Results<Ok<IntakeAnswer>, ProblemHttpResult>> (
+                    Guid jobId,
+                    Guid draftId,
+                    AssignRequest request,
+                    ResultIntake intake,
+                    CancellationToken cancel
+                ) =>
+                    await intake.Assign(jobId, draftId, request, cancel) is { } answer
+                        ? TypedResults.Ok(answer)
+                        : Problems.Of(404, "result.gone")
+            )
+            .WithName("assignResults");
+        results
+            .MapPost(
+                "/{draftId:guid}/take",
+                async Task<Results<Ok<IntakeAnswer>, ProblemHttpResult>> (
+                    Guid jobId,
+                    Guid draftId,
+                    TakeResultsRequest request,
+                    ResultIntake intake,
+                    CardService cards
+                ) =>
+                {
+                    if (request.Id == Guid.Empty)
+                        return Problems.Of(422, "problem.no-id");
+                    if (cards.TakenAt(request) is null)
+                        return Problems.Of(422, "problem.time");
+                    if (await intake.Take(jobId, draftId, request) is not { } result)
+                        return Problems.Of(404, "result.gone");
+                    return result.Kept is Kept.New or Kept.Already ? TypedResults.Ok(intake.Get(jobId, draftId)!) : Problems.Of(result);
+                }
+            )
+            .WithName("takeResults");
     }
 
-    private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> Upload(Guid jobId, string name, Guid? instrumentId, HttpRequest request, Ledger ledger, ResultIntake intake, WorkQueue work, CancellationToken cancel)
+    private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> Upload(
+        Guid jobId,
+        string name,
+        Guid? instrumentId,
+        HttpRequest request,
+        Ledger ledger,
+        ResultIntake intake,
+        WorkQueue work,
+        CancellationToken cancel
+    )
     {
-        if (!await ImportEndpoints.Exists(ledger, jobId)) return Problems.Of(404, "problem.unknown-job");
+        if (!await ImportEndpoints.Exists(ledger, jobId))
+            return Problems.Of(404, "problem.unknown-job");
         using var memory = new MemoryStream();
         await request.Body.CopyToAsync(memory, cancel);
-        if (memory.Length > SheetReader.MostBytes) return Problems.Of(413, "problem.too-large");
+        if (memory.Length > SheetReader.MostBytes)
+            return Problems.Of(413, "problem.too-large");
         var file = memory.ToArray();
-        return TypedResults.Ok(work.Start("results", async (progress, stop) => await intake.FromFile(jobId, name.Length > 120 ? name[..120] : name, file, instrumentId, progress, stop)));
+        return TypedResults.Ok(
+            work.Start(
+                "results",
+                async (progress, stop) =>
+                    await intake.FromFile(jobId, name.Length > 120 ? name[..120] : name, file, instrumentId, progress, stop)
+            )
+        );
     }
 }

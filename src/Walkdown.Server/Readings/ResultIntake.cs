@@ -13,10 +13,22 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Server.Readings;
 
 /// <summary>Where proposed readings come from.</summary>
-public enum IntakeOrigin { File, Sweep }
+public enum IntakeOrigin
+{
+    File,
+    Sweep,
+}
 
 /// <summary>What is to become of one proposed reading.</summary>
-public enum IntakeFate { In, TooClose, Out, Known, Refused, Unmatched }
+public enum IntakeFate
+{
+    In,
+    TooClose,
+    Out,
+    Known,
+    Refused,
+    Unmatched,
+}
 
 /// <summary>One proposed reading as it stands.</summary>
 /// <param name="Line">Line of the file; 0 for a sweep.</param>
@@ -25,7 +37,24 @@ public enum IntakeFate { In, TooClose, Out, Known, Refused, Unmatched }
 /// <param name="Limit">The row's limits in words, where it has any.</param>
 /// <param name="Why">In words: why it is out, too close, refused or not matched.</param>
 public sealed record IntakeLine(
-    int Index, int Line, string Where, string Function, string Part, Condition Under, string Text, Guid? DeviceId, string? Device, string? Check, IntakeFate Fate, State Was, string? WasText, string? Limit, string Instrument, bool InstrumentCounts, ImmutableArray<string> Why);
+    int Index,
+    int Line,
+    string Where,
+    string Function,
+    string Part,
+    Condition Under,
+    string Text,
+    Guid? DeviceId,
+    string? Device,
+    string? Check,
+    IntakeFate Fate,
+    State Was,
+    string? WasText,
+    string? Limit,
+    string Instrument,
+    bool InstrumentCounts,
+    ImmutableArray<string> Why
+);
 
 /// <summary>Labels that match no run and no device, with how many results hang on each.</summary>
 public sealed record UnmatchedLabel(string Where, int Results);
@@ -35,7 +64,17 @@ public sealed record UnknownInstrument(string Serial, int Results);
 
 /// <param name="Lines">The first of each fate; the counts say how many there are.</param>
 public sealed record IntakeAnswer(
-    Guid Id, IntakeOrigin Origin, string Name, int Total, ImmutableDictionary<IntakeFate, int> Counts, int Devices, ImmutableArray<IntakeLine> Lines, ImmutableArray<UnmatchedLabel> Unmatched, ImmutableArray<UnknownInstrument> Instruments, bool Taken);
+    Guid Id,
+    IntakeOrigin Origin,
+    string Name,
+    int Total,
+    ImmutableDictionary<IntakeFate, int> Counts,
+    int Devices,
+    ImmutableArray<IntakeLine> Lines,
+    ImmutableArray<UnmatchedLabel> Unmatched,
+    ImmutableArray<UnknownInstrument> Instruments,
+    bool Taken
+);
 
 public sealed record SweepRequest(Condition Under, bool OnlyDue, string? Area = null, string? Cabinet = null, Guid? InstrumentId = null);
 
@@ -43,7 +82,8 @@ public sealed record SweepRequest(Condition Under, bool OnlyDue, string? Area = 
 public sealed record AssignRequest(ImmutableDictionary<string, Guid?> Labels, Guid? InstrumentId);
 
 /// <param name="Fates">Which are taken; only in, too close and out can be.</param>
-public sealed record TakeResultsRequest(Guid Id, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, ImmutableArray<IntakeFate> Fates) : Cards.IEntry;
+public sealed record TakeResultsRequest(Guid Id, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, ImmutableArray<IntakeFate> Fates)
+    : Cards.IEntry;
 
 /// <summary>
 /// Readings that were not typed one by one: an area swept over tester and switch, or an instrument's file. They are matched, judged and shown; what
@@ -90,12 +130,21 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
     public IntakeAnswer? Get(Guid jobId, Guid id) => _drafts.TryGetValue(id, out var d) && d.JobId == jobId ? Answer(id, d) : null;
 
     /// <summary>Reads a file, matches and judges it. Nothing is kept of the record.</summary>
-    public async Task<IntakeAnswer> FromFile(Guid jobId, string name, byte[] file, Guid? instrument, IProgress<(int, int)> progress, CancellationToken cancel)
+    public async Task<IntakeAnswer> FromFile(
+        Guid jobId,
+        string name,
+        byte[] file,
+        Guid? instrument,
+        IProgress<(int, int)> progress,
+        CancellationToken cancel
+    )
     {
         TimeZoneInfo zone;
-        await using (var db = ledger.OpenDb()) zone = TimeZoneInfo.FindSystemTimeZoneById((await db.Jobs.FirstAsync(j => j.Id == jobId, cancel)).TimeZone);
+        await using (var db = ledger.OpenDb())
+            zone = TimeZoneInfo.FindSystemTimeZoneById((await db.Jobs.FirstAsync(j => j.Id == jobId, cancel)).TimeZone);
         var entries = await Task.Run(() => ResultFile.Read(file, zone, cancel).Select(r => new Entry(r)).ToList(), cancel);
-        if (entries.Count == 0) throw new Refusal(new("result.nothing"));
+        if (entries.Count == 0)
+            throw new Refusal(new("result.nothing"));
         var draft = new Draft(jobId, IntakeOrigin.File, name, entries) { Instrument = instrument };
         await Match(draft, progress, cancel);
         return Keep(draft);
@@ -107,14 +156,26 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         List<Guid> ids;
         await using (var db = ledger.OpenDb())
         {
-            ids = await db.Devices.Where(d => d.JobId == jobId && !d.Cancelled && (request.Area == null || d.Area.Name == request.Area)).Select(d => d.Id).ToListAsync(cancel);
+            ids = await db
+                .Devices.Where(d => d.JobId == jobId && !d.Cancelled && (request.Area == null || d.Area.Name == request.Area))
+                .Select(d => d.Id)
+                .ToListAsync(cancel);
             if (request.Cabinet is { } cabinet)
             {
-                var on = await db.RunEnds.Where(e => e.DeviceId != null && db.RunEnds.Any(n => n.RunId == e.RunId && n.Port != null && n.Port.Cabinet.Label == cabinet && n.Port.Cabinet.JobId == jobId)).Select(e => e.DeviceId!.Value).ToListAsync(cancel);
+                var on = await db
+                    .RunEnds.Where(e =>
+                        e.DeviceId != null
+                        && db.RunEnds.Any(n =>
+                            n.RunId == e.RunId && n.Port != null && n.Port.Cabinet.Label == cabinet && n.Port.Cabinet.JobId == jobId
+                        )
+                    )
+                    .Select(e => e.DeviceId!.Value)
+                    .ToListAsync(cancel);
                 ids = [.. ids.Intersect(on)];
             }
         }
-        if (ids.Count == 0) throw new Refusal(new("sweep.nothing"));
+        if (ids.Count == 0)
+            throw new Refusal(new("sweep.nothing"));
         var asks = new List<(LoadedCard Card, PlannedRow Row, ImmutableArray<PlannedRow> Siblings)>();
         foreach (var some in ids.Chunk(250))
         {
@@ -122,37 +183,83 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
             foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
             {
                 var judged = Card.Judge(card.Facts, catalogue.Catalogue);
-                if (judged.Hold is not null || judged.Blocked is not null) continue;
+                if (judged.Hold is not null || judged.Blocked is not null)
+                    continue;
                 var state = judged.Rows.ToDictionary(r => r.Key, r => r);
-                foreach (var group in CheckPlan.For(card.Facts, catalogue.Catalogue).Rows.Where(r => r.Check.Tester is not null && (r.Key.Under == Condition.Any || r.Key.Under == request.Under))
-                             .Where(r => state[r.Key].State != State.NotApplicable && state[r.Key].HeldBy.IsEmpty)
-                             .GroupBy(r => (r.Check.Id, r.Key.On.Id, r.Key.Under)))
-                    if (!request.OnlyDue || group.Any(r => state[r.Key].State is State.NotTaken or State.Stale)) asks.Add((card, group.First(), [.. group]));
+                foreach (
+                    var group in CheckPlan
+                        .For(card.Facts, catalogue.Catalogue)
+                        .Rows.Where(r => r.Check.Tester is not null && (r.Key.Under == Condition.Any || r.Key.Under == request.Under))
+                        .Where(r => state[r.Key].State != State.NotApplicable && state[r.Key].HeldBy.IsEmpty)
+                        .GroupBy(r => (r.Check.Id, r.Key.On.Id, r.Key.Under))
+                )
+                    if (!request.OnlyDue || group.Any(r => state[r.Key].State is State.NotTaken or State.Stale))
+                        asks.Add((card, group.First(), [.. group]));
             }
         }
-        if (asks.Count == 0) throw new Refusal(new("sweep.nothing-due"));
+        if (asks.Count == 0)
+            throw new Refusal(new("sweep.nothing-due"));
         var entries = new ConcurrentBag<(int Order, Entry Entry)>();
         var done = 0;
         progress.Report((0, asks.Count));
-        await Parallel.ForEachAsync(asks.Select((ask, order) => (ask, order)), new ParallelOptions { MaxDegreeOfParallelism = InFlight, CancellationToken = cancel }, async (item, stop) =>
-        {
-            var (card, row, siblings) = item.ask;
-            var facts = card.Facts;
-            var run = facts.Runs.FirstOrDefault(r => r.Id == row.Key.On.Id) ?? facts.Runs.FirstOrDefault();
-            var label = row.Key.On.Kind == SubjectKind.Run && run is not null ? run.Label : facts.Place.Label;
-            var outcome = await tester.Measure(row.Check, label, run?.Port is { } port ? new(port.Cabinet, port.Number) : null, row.Key.Under, stop);
-            var at = time.GetUtcNow();
-            Entry Of(PlannedRow to, ReadingValue? value, Message? trouble) => new(new InstrumentResult(0, label, row.Check.Tester!, to.Key.On.Part, row.Key.Under, "", "", at, outcome.Serial ?? "", "", value, trouble))
+        await Parallel.ForEachAsync(
+            asks.Select((ask, order) => (ask, order)),
+            new ParallelOptions { MaxDegreeOfParallelism = InFlight, CancellationToken = cancel },
+            async (item, stop) =>
             {
-                Device = facts.Place.Id, Label = facts.Place.Label, Key = to.Key, Source = ReadingSource.Tester,
-            };
-            if (outcome.Trouble is { } why) entries.Add((item.order, Of(row, null, why)));
-            else
-                foreach (var reading in outcome.Readings)
-                    if (siblings.FirstOrDefault(s => s.Key.On.Part == reading.Part) is { } to) entries.Add((item.order, Of(to, reading.Value, null)));
-            progress.Report((Interlocked.Increment(ref done), asks.Count));
-        });
-        var draft = new Draft(jobId, IntakeOrigin.Sweep, request.Area ?? request.Cabinet ?? "", [.. entries.OrderBy(e => e.Order).Select(e => e.Entry)]) { Instrument = request.InstrumentId };
+                var (card, row, siblings) = item.ask;
+                var facts = card.Facts;
+                var run = facts.Runs.FirstOrDefault(r => r.Id == row.Key.On.Id) ?? facts.Runs.FirstOrDefault();
+                var label = row.Key.On.Kind == SubjectKind.Run && run is not null ? run.Label : facts.Place.Label;
+                var outcome = await tester.Measure(
+                    row.Check,
+                    label,
+                    run?.Port is { } port ? new(port.Cabinet, port.Number) : null,
+                    row.Key.Under,
+                    stop
+                );
+                var at = time.GetUtcNow();
+                Entry Of(PlannedRow to, ReadingValue? value, Message? trouble) =>
+                    new(
+                        new InstrumentResult(
+                            0,
+                            label,
+                            row.Check.Tester!,
+                            to.Key.On.Part,
+                            row.Key.Under,
+                            "",
+                            "",
+                            at,
+                            outcome.Serial ?? "",
+                            "",
+                            value,
+                            trouble
+                        )
+                    )
+                    {
+                        Device = facts.Place.Id,
+                        Label = facts.Place.Label,
+                        Key = to.Key,
+                        Source = ReadingSource.Tester,
+                    };
+                if (outcome.Trouble is { } why)
+                    entries.Add((item.order, Of(row, null, why)));
+                else
+                    foreach (var reading in outcome.Readings)
+                        if (siblings.FirstOrDefault(s => s.Key.On.Part == reading.Part) is { } to)
+                            entries.Add((item.order, Of(to, reading.Value, null)));
+                progress.Report((Interlocked.Increment(ref done), asks.Count));
+            }
+        );
+        var draft = new Draft(
+            jobId,
+            IntakeOrigin.Sweep,
+            request.Area ?? request.Cabinet ?? "",
+            [.. entries.OrderBy(e => e.Order).Select(e => e.Entry)]
+        )
+        {
+            Instrument = request.InstrumentId,
+        };
         await Match(draft, new Progress<(int, int)>(), cancel);
         return Keep(draft);
     }
@@ -160,8 +267,10 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
     /// <summary>Says what a label of the file is of, and which instrument read it.</summary>
     public async Task<IntakeAnswer?> Assign(Guid jobId, Guid id, AssignRequest request, CancellationToken cancel)
     {
-        if (!_drafts.TryGetValue(id, out var draft) || draft.JobId != jobId || draft.Taken) return null;
-        foreach (var (label, device) in request.Labels) draft.Assigned[ResultValue.Key(label)] = device;
+        if (!_drafts.TryGetValue(id, out var draft) || draft.JobId != jobId || draft.Taken)
+            return null;
+        foreach (var (label, device) in request.Labels)
+            draft.Assigned[ResultValue.Key(label)] = device;
         draft.Instrument = request.InstrumentId ?? draft.Instrument;
         await Match(draft, new Progress<(int, int)>(), cancel);
         return Answer(id, draft);
@@ -170,29 +279,80 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
     /// <summary>Keeps the chosen ones, all or none, and judges every Card that they reach.</summary>
     public async Task<LedgerResult?> Take(Guid jobId, Guid id, TakeResultsRequest request)
     {
-        if (!_drafts.TryGetValue(id, out var draft) || draft.JobId != jobId) return null;
+        if (!_drafts.TryGetValue(id, out var draft) || draft.JobId != jobId)
+            return null;
         var now = time.GetUtcNow();
-        var result = await ledger.Edit(jobId, request.Id, "results", request, request.By, catalogue.Catalogue, async (db, sequence) =>
-        {
-            IReadOnlyDictionary<Guid, List<object>> nothing = new Dictionary<Guid, List<object>>();
-            if (draft.Taken) return (new Message("result.taken-already"), "id", nothing);
-            if (!await db.People.AnyAsync(p => p.Id == request.By && p.JobId == jobId)) return (new Message("problem.unknown-person"), "by", nothing);
-            var chosen = draft.Entries.Where(e => e.Key is not null && e.Value is not null && e.Fate is IntakeFate.In or IntakeFate.TooClose or IntakeFate.Out && request.Fates.Contains(e.Fate)).ToList();
-            if (chosen.Count == 0) return (new Message("result.nothing-chosen"), "fates", nothing);
-            var units = await db.Installations.Where(i => i.Until == null && db.Devices.Any(d => d.Id == i.DeviceId && d.JobId == jobId)).GroupBy(i => i.DeviceId).Select(g => new { g.Key, g.First().UnitId }).ToDictionaryAsync(g => g.Key, g => g.UnitId);
-            var edition = catalogue.Catalogue.LimitSet.Edition;
-            return (null, null, chosen.GroupBy(e => e.Device!.Value).ToDictionary(g => g.Key, g => g.Select(object (e) => new Reading(
-                e.ReadingId, e.Key!.Value, units.TryGetValue(g.Key, out var unit) ? unit : null, e.Value!, e.Key.Value.Under, e.Instrument, e.Source, request.By, TakenAt(e, now), now, sequence)).ToList()));
-        });
-        if (result.Kept is Kept.New) draft.Taken = true;
+        var result = await ledger.Edit(
+            jobId,
+            request.Id,
+            "results",
+            request,
+            request.By,
+            catalogue.Catalogue,
+            async (db, sequence) =>
+            {
+                IReadOnlyDictionary<Guid, List<object>> nothing = new Dictionary<Guid, List<object>>();
+                if (draft.Taken)
+                    return (new Message("result.taken-already"), "id", nothing);
+                if (!await db.People.AnyAsync(p => p.Id == request.By && p.JobId == jobId))
+                    return (new Message("problem.unknown-person"), "by", nothing);
+                var chosen = draft
+                    .Entries.Where(e =>
+                        e.Key is not null
+                        && e.Value is not null
+                        && e.Fate is IntakeFate.In or IntakeFate.TooClose or IntakeFate.Out
+                        && request.Fates.Contains(e.Fate)
+                    )
+                    .ToList();
+                if (chosen.Count == 0)
+                    return (new Message("result.nothing-chosen"), "fates", nothing);
+                var units = await db
+                    .Installations.Where(i => i.Until == null && db.Devices.Any(d => d.Id == i.DeviceId && d.JobId == jobId))
+                    .GroupBy(i => i.DeviceId)
+                    .Select(g => new { g.Key, g.First().UnitId })
+                    .ToDictionaryAsync(g => g.Key, g => g.UnitId);
+                var edition = catalogue.Catalogue.LimitSet.Edition;
+                return (
+                    null,
+                    null,
+                    chosen
+                        .GroupBy(e => e.Device!.Value)
+                        .ToDictionary(
+                            g => g.Key,
+                            g =>
+                                g.Select(
+                                        object (e) =>
+                                            new Reading(
+                                                e.ReadingId,
+                                                e.Key!.Value,
+                                                units.TryGetValue(g.Key, out var unit) ? unit : null,
+                                                e.Value!,
+                                                e.Key.Value.Under,
+                                                e.Instrument,
+                                                e.Source,
+                                                request.By,
+                                                TakenAt(e, now),
+                                                now,
+                                                sequence
+                                            )
+                                    )
+                                    .ToList()
+                        )
+                );
+            }
+        );
+        if (result.Kept is Kept.New)
+            draft.Taken = true;
         return result;
     }
 
-    private static DateTimeOffset TakenAt(Entry e, DateTimeOffset now) => e.Result.At is { } at && at <= now && at.Year >= 2020 ? at.ToUniversalTime() : now;
+    private static DateTimeOffset TakenAt(Entry e, DateTimeOffset now) =>
+        e.Result.At is { } at && at <= now && at.Year >= 2020 ? at.ToUniversalTime() : now;
 
     private IntakeAnswer Keep(Draft draft)
     {
-        foreach (var old in _drafts.OrderByDescending(d => d.Value.At).Skip(MostDrafts - 1)) _drafts.TryRemove(old.Key, out _);
+        foreach (var old in _drafts.OrderByDescending(d => d.Value.At).Skip(MostDrafts - 1))
+            _drafts.TryRemove(old.Key, out _);
         var id = Guid.CreateVersion7();
         _drafts[id] = draft;
         return Answer(id, draft);
@@ -204,32 +364,52 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
     private async Task Match(Draft draft, IProgress<(int, int)> progress, CancellationToken cancel)
     {
         await using var db = ledger.OpenDb();
-        var devices = await db.Devices.Where(d => d.JobId == draft.JobId && !d.Cancelled).Select(d => new KnownDevice(d.Id, d.Label)).ToListAsync(cancel);
+        var devices = await db
+            .Devices.Where(d => d.JobId == draft.JobId && !d.Cancelled)
+            .Select(d => new KnownDevice(d.Id, d.Label))
+            .ToListAsync(cancel);
         var byId = devices.ToDictionary(d => d.Id);
-        var ends = await db.RunEnds.Where(e => e.DeviceId != null && db.Runs.Any(r => r.Id == e.RunId && r.JobId == draft.JobId)).Select(e => new { e.DeviceId, db.Runs.First(r => r.Id == e.RunId).Label }).ToListAsync(cancel);
+        var ends = await db
+            .RunEnds.Where(e => e.DeviceId != null && db.Runs.Any(r => r.Id == e.RunId && r.JobId == draft.JobId))
+            .Select(e => new { e.DeviceId, db.Runs.First(r => r.Id == e.RunId).Label })
+            .ToListAsync(cancel);
         // A run's own label goes before a device's: where they differ, the tester read the cable.
         var places = new Dictionary<string, Guid?>();
-        foreach (var d in devices) places[ResultValue.Key(d.Label)] = places.ContainsKey(ResultValue.Key(d.Label)) ? null : d.Id;
-        foreach (var group in ends.Where(e => byId.ContainsKey(e.DeviceId!.Value)).GroupBy(e => ResultValue.Key(e.Label))) places[group.Key] = group.OrderBy(e => byId[e.DeviceId!.Value].Label).First().DeviceId;
+        foreach (var d in devices)
+            places[ResultValue.Key(d.Label)] = places.ContainsKey(ResultValue.Key(d.Label)) ? null : d.Id;
+        foreach (var group in ends.Where(e => byId.ContainsKey(e.DeviceId!.Value)).GroupBy(e => ResultValue.Key(e.Label)))
+            places[group.Key] = group.OrderBy(e => byId[e.DeviceId!.Value].Label).First().DeviceId;
         var kit = await CardFactsLoader.Instruments(db, draft.JobId);
         var bySerial = kit.GroupBy(i => ResultValue.Key(i.Serial)).ToDictionary(g => g.Key, g => g.First());
         foreach (var e in draft.Entries)
         {
             e.Instrument = bySerial.TryGetValue(ResultValue.Key(e.Result.Instrument), out var named) ? named.Id : draft.Instrument;
-            if (draft.Origin == IntakeOrigin.Sweep) continue;
+            if (draft.Origin == IntakeOrigin.Sweep)
+                continue;
             var key = ResultValue.Key(e.Result.Where);
             e.Device = draft.Assigned.TryGetValue(key, out var assigned) ? assigned : places.GetValueOrDefault(key);
             e.Label = e.Device is { } device ? byId.GetValueOrDefault(device)?.Label : null;
-            (e.Key, e.Value, e.Fate, e.Why) = (null, null, IntakeFate.Unmatched, key.Length == 0 || draft.Assigned.ContainsKey(key) ? [] : [new("result.unmatched", e.Result.Where.Length > 40 ? e.Result.Where[..40] : e.Result.Where)]);
-            if (e.Result.Trouble is { } trouble) (e.Fate, e.Why) = (IntakeFate.Refused, [trouble]);
+            (e.Key, e.Value, e.Fate, e.Why) = (
+                null,
+                null,
+                IntakeFate.Unmatched,
+                key.Length == 0 || draft.Assigned.ContainsKey(key)
+                    ? []
+                    : [new("result.unmatched", e.Result.Where.Length > 40 ? e.Result.Where[..40] : e.Result.Where)]
+            );
+            if (e.Result.Trouble is { } trouble)
+                (e.Fate, e.Why) = (IntakeFate.Refused, [trouble]);
         }
         var matched = draft.Entries.Where(e => e.Device is not null).GroupBy(e => e.Device!.Value).ToList();
         var done = 0;
         foreach (var some in matched.Chunk(250))
         {
             cancel.ThrowIfCancellationRequested();
-            var cards = (await CardFactsLoader.Load(db, [.. some.Select(g => g.Key)], time.GetUtcNow())).ToDictionary(c => c.Facts.Place.Id);
-            foreach (var group in some) Judge(cards[group.Key], [.. group]);
+            var cards = (await CardFactsLoader.Load(db, [.. some.Select(g => g.Key)], time.GetUtcNow())).ToDictionary(c =>
+                c.Facts.Place.Id
+            );
+            foreach (var group in some)
+                Judge(cards[group.Key], [.. group]);
             progress.Report((done += some.Length, matched.Count));
         }
     }
@@ -249,7 +429,8 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
                 Refuse(e, trouble);
                 continue;
             }
-            if (e.Key is null && !Find(e, rows)) continue;
+            if (e.Key is null && !Find(e, rows))
+                continue;
             var check = rows.First(r => r.Key == e.Key).Check;
             var (value, refused) = ResultValue.Read(check, e.Result);
             if (refused is not null)
@@ -274,18 +455,44 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
                 (e.Fate, e.Why) = (IntakeFate.Known, []);
                 continue;
             }
-            added.Add((e, new Reading(e.ReadingId, e.Key.Value, facts.Unit?.Id, value!, e.Key.Value.Under, e.Instrument, e.Source, Guid.Empty, TakenAt(e, now), now, long.MaxValue)));
+            added.Add(
+                (
+                    e,
+                    new Reading(
+                        e.ReadingId,
+                        e.Key.Value,
+                        facts.Unit?.Id,
+                        value!,
+                        e.Key.Value.Under,
+                        e.Instrument,
+                        e.Source,
+                        Guid.Empty,
+                        TakenAt(e, now),
+                        now,
+                        long.MaxValue
+                    )
+                )
+            );
         }
-        if (added.Count == 0) return;
-        var after = Card.Judge(facts with { Readings = facts.Readings.AddRange(added.Select(a => a.Reading)) }, catalogue.Catalogue).Rows.ToDictionary(r => r.Key);
+        if (added.Count == 0)
+            return;
+        var after = Card.Judge(facts with { Readings = facts.Readings.AddRange(added.Select(a => a.Reading)) }, catalogue.Catalogue)
+            .Rows.ToDictionary(r => r.Key);
         foreach (var (e, _) in added)
         {
             var attempt = after[e.Key!.Value].Attempts.First(a => a.ReadingId == e.ReadingId);
-            e.Fate = attempt.State switch { State.In => IntakeFate.In, State.Out => IntakeFate.Out, _ => IntakeFate.TooClose };
+            e.Fate = attempt.State switch
+            {
+                State.In => IntakeFate.In,
+                State.Out => IntakeFate.Out,
+                _ => IntakeFate.TooClose,
+            };
             e.Why = attempt.State == State.In ? [] : attempt.Because;
-            if (attempt.Standing is Standing.VoidedByAct or Standing.UnitGone) e.Why = e.Why.Add(new("result.older-than-work"));
+            if (attempt.Standing is Standing.VoidedByAct or Standing.UnitGone)
+                e.Why = e.Why.Add(new("result.older-than-work"));
             e.Counts = attempt.Standing is not (Standing.OutOfCalibration or Standing.InstrumentInDoubt);
-            if (!e.Counts) e.Why = e.Why.Add(new("result.instrument-out"));
+            if (!e.Counts)
+                e.Why = e.Why.Add(new("result.instrument-out"));
             var was = before[e.Key.Value];
             e.Was = was.State;
             e.Window = after[e.Key.Value].Window;
@@ -294,14 +501,18 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
     }
 
     private static bool Same(ReadingValue a, ReadingValue b) =>
-        System.Text.Json.JsonSerializer.Serialize(a, Core.CoreJson.Options) == System.Text.Json.JsonSerializer.Serialize(b, Core.CoreJson.Options);
+        System.Text.Json.JsonSerializer.Serialize(a, Core.CoreJson.Options)
+        == System.Text.Json.JsonSerializer.Serialize(b, Core.CoreJson.Options);
 
     private static void Refuse(Entry e, Message why) => (e.Fate, e.Why) = (IntakeFate.Refused, [why]);
 
     private static bool Find(Entry e, ImmutableArray<PlannedRow> rows)
     {
         var r = e.Result;
-        var fit = rows.Where(row => row.Check.Tester == r.Function && (r.Part.Length == 0 && row.Check.PartsFrom is null || row.Key.On.Part == r.Part)).ToList();
+        var fit = rows.Where(row =>
+                row.Check.Tester == r.Function && (r.Part.Length == 0 && row.Check.PartsFrom is null || row.Key.On.Part == r.Part)
+            )
+            .ToList();
         if (fit.Count == 0)
         {
             Refuse(e, rows.Any(row => row.Check.Tester == r.Function) ? new("result.which-pair") : new("result.no-such-check", r.Function));
@@ -321,12 +532,54 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
     {
         var t = catalogue.Texts;
         var counts = draft.Entries.CountBy(e => e.Fate).ToImmutableDictionary(c => c.Key, c => c.Value);
-        var shown = draft.Entries.Select((e, i) => (e, i)).GroupBy(x => x.e.Fate).SelectMany(g => g.Take(MostShown)).Select(x => new IntakeLine(
-            x.i, x.e.Result.Line, x.e.Result.Where, x.e.Result.Function, x.e.Key?.On.Part ?? x.e.Result.Part, x.e.Key?.Under ?? x.e.Result.Under, x.e.Value is { } v ? TextOf(v) : x.e.Result.Text, x.e.Device, x.e.Label,
-            x.e.Key is { } key ? t["check." + key.Check.Value] : null, x.e.Fate, x.e.Was, x.e.WasText, x.e.Window is { Empty: false } w ? $"{ValueText.Limits(t, w)} {t["unit." + Codes.Of(w.Unit)]}" : null, x.e.Result.Instrument, x.e.Counts, [.. x.e.Why.Select(w => t.Say(w))]));
-        return new IntakeAnswer(id, draft.Origin, draft.Name, draft.Entries.Count, counts, draft.Entries.Where(e => e.Device is not null).Select(e => e.Device).Distinct().Count(), [.. shown],
-            [.. draft.Entries.Where(e => e.Fate == IntakeFate.Unmatched && e.Result.Where.Length > 0).GroupBy(e => e.Result.Where).OrderBy(g => g.Key, Core.Register.NaturalOrder.Instance).Take(200).Select(g => new UnmatchedLabel(g.Key, g.Count()))],
-            [.. draft.Entries.Where(e => e.Result.Instrument.Length > 0 && e.Instrument is null).GroupBy(e => e.Result.Instrument).Take(20).Select(g => new UnknownInstrument(g.Key, g.Count()))], draft.Taken);
+        var shown = draft
+            .Entries.Select((e, i) => (e, i))
+            .GroupBy(x => x.e.Fate)
+            .SelectMany(g => g.Take(MostShown))
+            .Select(x => new IntakeLine(
+                x.i,
+                x.e.Result.Line,
+                x.e.Result.Where,
+                x.e.Result.Function,
+                x.e.Key?.On.Part ?? x.e.Result.Part,
+                x.e.Key?.Under ?? x.e.Result.Under,
+                x.e.Value is { } v ? TextOf(v) : x.e.Result.Text,
+                x.e.Device,
+                x.e.Label,
+                x.e.Key is { } key ? t["check." + key.Check.Value] : null,
+                x.e.Fate,
+                x.e.Was,
+                x.e.WasText,
+                x.e.Window is { Empty: false } w ? $"{ValueText.Limits(t, w)} {t["unit." + Codes.Of(w.Unit)]}" : null,
+                x.e.Result.Instrument,
+                x.e.Counts,
+                [.. x.e.Why.Select(w => t.Say(w))]
+            ));
+        return new IntakeAnswer(
+            id,
+            draft.Origin,
+            draft.Name,
+            draft.Entries.Count,
+            counts,
+            draft.Entries.Where(e => e.Device is not null).Select(e => e.Device).Distinct().Count(),
+            [.. shown],
+            [
+                .. draft
+                    .Entries.Where(e => e.Fate == IntakeFate.Unmatched && e.Result.Where.Length > 0)
+                    .GroupBy(e => e.Result.Where)
+                    .OrderBy(g => g.Key, Core.Register.NaturalOrder.Instance)
+                    .Take(200)
+                    .Select(g => new UnmatchedLabel(g.Key, g.Count())),
+            ],
+            [
+                .. draft
+                    .Entries.Where(e => e.Result.Instrument.Length > 0 && e.Instrument is null)
+                    .GroupBy(e => e.Result.Instrument)
+                    .Take(20)
+                    .Select(g => new UnknownInstrument(g.Key, g.Count())),
+            ],
+            draft.Taken
+        );
     }
 
     private string TextOf(ReadingValue value) => ValueText.Of(catalogue.Texts, value);

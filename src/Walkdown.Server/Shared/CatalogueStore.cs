@@ -30,14 +30,17 @@ public sealed class CatalogueStore(DataFolder folder)
             // A file that comes or goes changes the folder, which is one look; edits in place are looked for a few times a second.
             var now = Environment.TickCount64;
             var changed = Directory.GetLastWriteTimeUtc(folder.CatalogueFolder).Ticks;
-            if (_inForce is { } recent && changed == Interlocked.Read(ref _folderAt) && now - Interlocked.Read(ref _lookedAt) < 250) return recent;
+            if (_inForce is { } recent && changed == Interlocked.Read(ref _folderAt) && now - Interlocked.Read(ref _lookedAt) < 250)
+                return recent;
             Interlocked.Exchange(ref _lookedAt, now);
             Interlocked.Exchange(ref _folderAt, changed);
             var signature = Signature();
-            if (_inForce is { } known && known.Signature == signature) return known;
+            if (_inForce is { } known && known.Signature == signature)
+                return known;
             lock (_lock)
             {
-                if (_inForce is { } other && other.Signature == signature) return other;
+                if (_inForce is { } other && other.Signature == signature)
+                    return other;
                 return _inForce = Load(signature);
             }
         }
@@ -50,14 +53,20 @@ public sealed class CatalogueStore(DataFolder folder)
     public (Catalogue? Catalogue, ImmutableArray<CatalogueProblem> Problems) With(CatalogueFile own)
     {
         var others = Files().Where(f => Path.GetFileName(f) != OwnFile).Select(file => (Path.GetFileName(file), File.ReadAllText(file)));
-        return Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Concat(others).Append((OwnFile, JsonSerializer.Serialize(own with { Overrides = true }, Core.Catalogue.Catalogue.Json))), Texts.Shipped("en").Keys.ToHashSet());
+        return Catalogue.Read(
+            Core.Catalogue.Catalogue.Shipped.Concat(others)
+                .Append((OwnFile, JsonSerializer.Serialize(own with { Overrides = true }, Core.Catalogue.Catalogue.Json))),
+            Texts.Shipped("en").Keys.ToHashSet()
+        );
     }
 
     /// <summary>What was edited in the application; empty where nothing was.</summary>
     public CatalogueFile Own()
     {
         var path = Path.Combine(folder.CatalogueFolder, OwnFile);
-        return File.Exists(path) ? JsonSerializer.Deserialize<CatalogueFile>(File.ReadAllText(path), Core.Catalogue.Catalogue.Json) ?? new CatalogueFile() : new CatalogueFile();
+        return File.Exists(path)
+            ? JsonSerializer.Deserialize<CatalogueFile>(File.ReadAllText(path), Core.Catalogue.Catalogue.Json) ?? new CatalogueFile()
+            : new CatalogueFile();
     }
 
     /// <summary>Puts the own file in force, whole or not at all.</summary>
@@ -77,14 +86,19 @@ public sealed class CatalogueStore(DataFolder folder)
         var shippedTexts = Texts.Shipped("en").Keys.ToHashSet();
         var own = Files().Select(file => (Path.GetFileName(file), File.ReadAllText(file))).ToList();
         var (catalogue, problems) = Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Concat(own), shippedTexts);
-        if (catalogue is null && _inForce is { } before) return before with { Problems = problems, Signature = signature };
-        catalogue ??= Core.Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped, shippedTexts).Catalogue
+        if (catalogue is null && _inForce is { } before)
+            return before with { Problems = problems, Signature = signature };
+        catalogue ??=
+            Core.Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped, shippedTexts).Catalogue
             ?? throw new InvalidOperationException("The catalogue that ships is not sound: " + string.Join("; ", problems));
         return new InForce(catalogue, new Texts("en", catalogue.Texts.GetValueOrDefault("en")), problems, signature);
     }
 
     private IEnumerable<string> Files() =>
-        Directory.Exists(folder.CatalogueFolder) ? Directory.EnumerateFiles(folder.CatalogueFolder, "*.json").Order(StringComparer.Ordinal) : [];
+        Directory.Exists(folder.CatalogueFolder)
+            ? Directory.EnumerateFiles(folder.CatalogueFolder, "*.json").Order(StringComparer.Ordinal)
+            : [];
 
-    private string Signature() => string.Join('|', Files().Select(file => $"{file}:{File.GetLastWriteTimeUtc(file).Ticks}:{new FileInfo(file).Length}"));
+    private string Signature() =>
+        string.Join('|', Files().Select(file => $"{file}:{File.GetLastWriteTimeUtc(file).Ticks}:{new FileInfo(file).Length}"));
 }

@@ -28,21 +28,31 @@ public sealed class LiveStream : IDisposable
     private void Tell(JournalEntry entry)
     {
         lock (_lock)
-            foreach (var listener in _listeners) listener.Writer.TryWrite(entry);
+            foreach (var listener in _listeners)
+                listener.Writer.TryWrite(entry);
     }
 
     public async IAsyncEnumerable<SseItem<LiveEvent>> Listen(Guid jobId, long? after, [EnumeratorCancellation] CancellationToken cancel)
     {
         // A listener that is far behind loses the oldest: it resumes by sequence when it reconnects.
-        var channel = System.Threading.Channels.Channel.CreateBounded<JournalEntry>(new BoundedChannelOptions(500) { FullMode = BoundedChannelFullMode.DropOldest });
-        lock (_lock) _listeners.Add(channel);
+        var channel = System.Threading.Channels.Channel.CreateBounded<JournalEntry>(
+            new BoundedChannelOptions(500) { FullMode = BoundedChannelFullMode.DropOldest }
+        );
+        lock (_lock)
+            _listeners.Add(channel);
         try
         {
             long seen;
             await using (var db = _ledger.OpenDb())
             {
                 seen = after ?? await db.Journal.Where(j => j.JobId == jobId).MaxAsync(j => (long?)j.Sequence, cancel) ?? 0;
-                foreach (var missed in await db.Journal.Where(j => j.JobId == jobId && j.Sequence > seen).OrderBy(j => j.Sequence).Take(1000).ToListAsync(cancel))
+                foreach (
+                    var missed in await db
+                        .Journal.Where(j => j.JobId == jobId && j.Sequence > seen)
+                        .OrderBy(j => j.Sequence)
+                        .Take(1000)
+                        .ToListAsync(cancel)
+                )
                 {
                     seen = missed.Sequence;
                     yield return Item(missed);
@@ -66,7 +76,8 @@ public sealed class LiveStream : IDisposable
                 {
                     yield break;
                 }
-                if (entry is null) yield return new SseItem<LiveEvent>(new LiveEvent("beat", null, null, seen), "beat");
+                if (entry is null)
+                    yield return new SseItem<LiveEvent>(new LiveEvent("beat", null, null, seen), "beat");
                 else if (entry.JobId == jobId && entry.Sequence > seen)
                 {
                     seen = entry.Sequence;
@@ -76,7 +87,8 @@ public sealed class LiveStream : IDisposable
         }
         finally
         {
-            lock (_lock) _listeners.Remove(channel);
+            lock (_lock)
+                _listeners.Remove(channel);
         }
     }
 

@@ -10,7 +10,13 @@ using Walkdown.Storage;
 
 namespace Walkdown.Server.Shared;
 
-public enum WorkState { Running, Done, Failed, Cancelled }
+public enum WorkState
+{
+    Running,
+    Done,
+    Failed,
+    Cancelled,
+}
 
 /// <summary>Long work as it stands.</summary>
 /// <param name="Outcome">What came of a schedule, once it is done.</param>
@@ -20,7 +26,20 @@ public enum WorkState { Running, Done, Failed, Cancelled }
 /// <param name="Revision">What was sealed.</param>
 /// <param name="Checked">What a document in hand turned out to be.</param>
 /// <param name="Bundle">What a bundle brought.</param>
-public sealed record WorkAnswer(Guid Id, string Kind, WorkState State, int Done, int Of, OutcomeAnswer? Outcome, Impact? Impact, IntakeAnswer? Results, string? Why, RevisionLine? Revision = null, RecordVerdict? Checked = null, BundleOutcome? Bundle = null);
+public sealed record WorkAnswer(
+    Guid Id,
+    string Kind,
+    WorkState State,
+    int Done,
+    int Of,
+    OutcomeAnswer? Outcome,
+    Impact? Impact,
+    IntakeAnswer? Results,
+    string? Why,
+    RevisionLine? Revision = null,
+    RecordVerdict? Checked = null,
+    BundleOutcome? Bundle = null
+);
 
 /// <summary>Work that outlives its request: it reports how far it is and can be cancelled. What it writes is one transaction, so that a cancelled one kept nothing.</summary>
 public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore catalogue, ILogger<WorkQueue> log)
@@ -39,13 +58,28 @@ public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore 
         public object? Result { get; set; }
         public string? Why { get; set; }
         public DateTime Started { get; } = DateTime.UtcNow;
-        public WorkAnswer Answer => new(id, kind, State, Done, Of, Result as OutcomeAnswer, Result as Impact, Result as IntakeAnswer, Why, Result as RevisionLine, Result as RecordVerdict, Result as BundleOutcome);
+        public WorkAnswer Answer =>
+            new(
+                id,
+                kind,
+                State,
+                Done,
+                Of,
+                Result as OutcomeAnswer,
+                Result as Impact,
+                Result as IntakeAnswer,
+                Why,
+                Result as RevisionLine,
+                Result as RecordVerdict,
+                Result as BundleOutcome
+            );
     }
 
     /// <summary>Starts the work and answers at once. Its result is what <see cref="Get"/> gives when it is done.</summary>
     public WorkAnswer Start(string kind, Func<IProgress<(int Done, int Of)>, CancellationToken, Task<object?>> run)
     {
-        foreach (var old in _all.Values.Where(w => w.State != WorkState.Running).OrderByDescending(w => w.Started).Skip(MostKept)) _all.TryRemove(old.Id, out _);
+        foreach (var old in _all.Values.Where(w => w.State != WorkState.Running).OrderByDescending(w => w.Started).Skip(MostKept))
+            _all.TryRemove(old.Id, out _);
         var work = new Work(Guid.CreateVersion7(), kind, CancellationTokenSource.CreateLinkedTokenSource(lifetime.ApplicationStopping));
         _all[work.Id] = work;
         _ = Task.Run(async () =>
@@ -83,7 +117,8 @@ public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore 
 
     public WorkAnswer? Cancel(Guid id)
     {
-        if (!_all.TryGetValue(id, out var work)) return null;
+        if (!_all.TryGetValue(id, out var work))
+            return null;
         work.Cancel.Cancel();
         return work.Answer;
     }
@@ -104,9 +139,19 @@ public static class WorkEndpoints
 {
     public static void MapWork(this RouteGroupBuilder api)
     {
-        api.MapGet("/progress/{id:guid}", Results<Ok<WorkAnswer>, ProblemHttpResult> (Guid id, WorkQueue work) =>
-            work.Get(id) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-work")).WithTags("Work").WithName("getWork");
-        api.MapPost("/progress/{id:guid}/cancel", Results<Ok<WorkAnswer>, ProblemHttpResult> (Guid id, WorkQueue work) =>
-            work.Cancel(id) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-work")).WithTags("Work").WithName("cancelWork");
+        api.MapGet(
+                "/progress/{id:guid}",
+                Results<Ok<WorkAnswer>, ProblemHttpResult> (Guid id, WorkQueue work) =>
+                    work.Get(id) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-work")
+            )
+            .WithTags("Work")
+            .WithName("getWork");
+        api.MapPost(
+                "/progress/{id:guid}/cancel",
+                Results<Ok<WorkAnswer>, ProblemHttpResult> (Guid id, WorkQueue work) =>
+                    work.Cancel(id) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-work")
+            )
+            .WithTags("Work")
+            .WithName("cancelWork");
     }
 }

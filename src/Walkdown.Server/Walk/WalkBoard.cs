@@ -35,13 +35,15 @@ public sealed class WalkBoards
     public async Task<Board?> Of(Guid jobId)
     {
         lock (_lock)
-            if (_boards.TryGetValue(jobId, out var known) && known.Signature == _catalogue.Current.Signature) return known;
+            if (_boards.TryGetValue(jobId, out var known) && known.Signature == _catalogue.Current.Signature)
+                return known;
         // Loaded while nobody writes, so that no summary slips between the load and the first that is heard.
         return await _ledger.Quiet(async () =>
         {
             var board = await Board.Load(_ledger, jobId, _catalogue);
             if (board is not null)
-                lock (_lock) _boards[jobId] = board;
+                lock (_lock)
+                    _boards[jobId] = board;
             return board;
         });
     }
@@ -49,20 +51,24 @@ public sealed class WalkBoards
     /// <summary>After a restore: everything is another.</summary>
     public void ForgetAll()
     {
-        lock (_lock) _boards.Clear();
+        lock (_lock)
+            _boards.Clear();
     }
 
     private void Follow(CardSummary summary, long sequence)
     {
         lock (_lock)
-            if (_boards.TryGetValue(summary.JobId, out var board)) board.Follow(summary, sequence);
+            if (_boards.TryGetValue(summary.JobId, out var board))
+                board.Follow(summary, sequence);
     }
 
     private void Forget(JournalEntry entry)
     {
         // Entries of one Card have told their summaries; everything else may have changed the order, the names, or all.
-        if (entry.Kind is "person-added" or "kit" || entry.DeviceId is not null && entry.Kind is not ("register" or "act")) return;
-        lock (_lock) _boards.Remove(entry.JobId);
+        if (entry.Kind is "person-added" or "kit" || entry.DeviceId is not null && entry.Kind is not ("register" or "act"))
+            return;
+        lock (_lock)
+            _boards.Remove(entry.JobId);
     }
 }
 
@@ -84,13 +90,33 @@ public sealed class Board
     private readonly Dictionary<Guid, AreaBytes> _areaOf = [];
     private (long At, byte[] Bytes)? _whole;
 
-    private Board(Job job, ImmutableArray<RoundStop> order, Dictionary<Guid, WalkStop> stops, ImmutableArray<WalkCabinet> cabinets, WalkDrawing? drawing, long sequence, Guid? lastWorked, string signature)
+    private Board(
+        Job job,
+        ImmutableArray<RoundStop> order,
+        Dictionary<Guid, WalkStop> stops,
+        ImmutableArray<WalkCabinet> cabinets,
+        WalkDrawing? drawing,
+        long sequence,
+        Guid? lastWorked,
+        string signature
+    )
     {
-        (_job, _order, _stops, _cabinets, _drawing, _loadedAt, _sequence, _lastWorked, Signature) = (job, order, stops, cabinets, drawing, sequence, sequence, lastWorked, signature);
+        (_job, _order, _stops, _cabinets, _drawing, _loadedAt, _sequence, _lastWorked, Signature) = (
+            job,
+            order,
+            stops,
+            cabinets,
+            drawing,
+            sequence,
+            sequence,
+            lastWorked,
+            signature
+        );
         _verdicts = stops.ToDictionary(s => s.Key, s => s.Value.Verdict);
         _areas = [.. order.Select(s => stops[s.Id]).GroupBy(s => s.Area).Select(a => new AreaBytes(a.Key, [.. a.Select(s => s.Id)]))];
         foreach (var area in _areas)
-            foreach (var stop in area.Stops) _areaOf[stop] = area;
+        foreach (var stop in area.Stops)
+            _areaOf[stop] = area;
     }
 
     /// <summary>Of the catalogue it was made with.</summary>
@@ -101,17 +127,64 @@ public sealed class Board
     internal static async Task<Board?> Load(Ledger ledger, Guid jobId, CatalogueStore catalogue)
     {
         await using var db = ledger.OpenDb();
-        if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is not { } job) return null;
+        if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is not { } job)
+            return null;
         var inForce = catalogue.Current;
         var devices = await db.Devices.Include(d => d.Area).Where(d => d.JobId == jobId && !d.Cancelled).ToListAsync();
         var cards = await db.Cards.Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.DeviceId);
-        var order = Round.Order(devices.Select(d => new RoundStop(d.Id, d.Label, d.Area.Order, inForce.Catalogue.FeaturesOf(d.Kind, []).Contains("recorder"), d.X, d.Y)));
-        var stops = devices.ToDictionary(d => d.Id, d => Shown(
-            new WalkStop(d.Id, d.Label, d.Name, d.Area.Name, d.Kind, Verdict.Open, [], 0, 0, 0, d.X, d.Y, d.Reach == "ground" ? [] : [d.Reach], null), cards.GetValueOrDefault(d.Id)));
-        var cabinets = await db.Cabinets.Where(c => c.JobId == jobId).OrderBy(c => c.Label).Select(c => new WalkCabinet(c.Id, c.Label, c.Name, c.X, c.Y)).ToListAsync();
-        var drawing = await db.Drawings.Where(d => d.JobId == jobId).Select(d => new WalkDrawing(d.Hash, d.Name, d.WidthPixels, d.HeightPixels, d.MetresPerPixel, d.LeftMetres, d.TopMetres)).FirstOrDefaultAsync();
+        var order = Round.Order(
+            devices.Select(d => new RoundStop(
+                d.Id,
+                d.Label,
+                d.Area.Order,
+                inForce.Catalogue.FeaturesOf(d.Kind, []).Contains("recorder"),
+                d.X,
+                d.Y
+            ))
+        );
+        var stops = devices.ToDictionary(
+            d => d.Id,
+            d =>
+                Shown(
+                    new WalkStop(
+                        d.Id,
+                        d.Label,
+                        d.Name,
+                        d.Area.Name,
+                        d.Kind,
+                        Verdict.Open,
+                        [],
+                        0,
+                        0,
+                        0,
+                        d.X,
+                        d.Y,
+                        d.Reach == "ground" ? [] : [d.Reach],
+                        null
+                    ),
+                    cards.GetValueOrDefault(d.Id)
+                )
+        );
+        var cabinets = await db
+            .Cabinets.Where(c => c.JobId == jobId)
+            .OrderBy(c => c.Label)
+            .Select(c => new WalkCabinet(c.Id, c.Label, c.Name, c.X, c.Y))
+            .ToListAsync();
+        var drawing = await db
+            .Drawings.Where(d => d.JobId == jobId)
+            .Select(d => new WalkDrawing(d.Hash, d.Name, d.WidthPixels, d.HeightPixels, d.MetresPerPixel, d.LeftMetres, d.TopMetres))
+            .FirstOrDefaultAsync();
         var sequence = await db.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
-        return new Board(job, order, stops, [.. cabinets], drawing, sequence, cards.Values.Where(c => c.LastSequence > 0).MaxBy(c => c.LastSequence)?.DeviceId, inForce.Signature);
+        return new Board(
+            job,
+            order,
+            stops,
+            [.. cabinets],
+            drawing,
+            sequence,
+            cards.Values.Where(c => c.LastSequence > 0).MaxBy(c => c.LastSequence)?.DeviceId,
+            inForce.Signature
+        );
     }
 
     internal void Follow(CardSummary summary, long sequence)
@@ -119,12 +192,18 @@ public sealed class Board
         lock (_lock)
         {
             // Two entries may be told out of order; the older one has nothing to add.
-            if (!_stops.TryGetValue(summary.DeviceId, out var stop) || sequence <= _loadedAt || _changedAt.GetValueOrDefault(summary.DeviceId) > sequence) return;
+            if (
+                !_stops.TryGetValue(summary.DeviceId, out var stop)
+                || sequence <= _loadedAt
+                || _changedAt.GetValueOrDefault(summary.DeviceId) > sequence
+            )
+                return;
             _stops[summary.DeviceId] = Shown(stop, summary);
             _verdicts[summary.DeviceId] = summary.Verdict;
             _changedAt[summary.DeviceId] = sequence;
             _areaOf[summary.DeviceId].Bytes = null;
-            if (sequence > _sequence && summary.LastSequence == sequence) _lastWorked = summary.DeviceId;
+            if (sequence > _sequence && summary.LastSequence == sequence)
+                _lastWorked = summary.DeviceId;
             _sequence = Math.Max(_sequence, sequence);
         }
     }
@@ -134,7 +213,8 @@ public sealed class Board
     {
         lock (_lock)
         {
-            if (_whole is { } known && known.At == _sequence) return known.Bytes;
+            if (_whole is { } known && known.At == _sequence)
+                return known.Bytes;
             // The frame is an answer without areas; they go where its empty list stands.
             var frame = JsonSerializer.Serialize(Answer([]), CoreJson.Options);
             const string Empty = "\"areas\":[]";
@@ -143,8 +223,12 @@ public sealed class Board
             stream.Write(Encoding.UTF8.GetBytes(frame[..at]));
             for (var i = 0; i < _areas.Length; i++)
             {
-                var bytes = _areas[i].Bytes ??= JsonSerializer.SerializeToUtf8Bytes(new WalkArea(_areas[i].Name, [.. _areas[i].Stops.Select(id => _stops[id])]), CoreJson.Options);
-                if (i > 0) stream.WriteByte((byte)',');
+                var bytes = _areas[i].Bytes ??= JsonSerializer.SerializeToUtf8Bytes(
+                    new WalkArea(_areas[i].Name, [.. _areas[i].Stops.Select(id => _stops[id])]),
+                    CoreJson.Options
+                );
+                if (i > 0)
+                    stream.WriteByte((byte)',');
                 stream.Write(bytes);
             }
             stream.Write(Encoding.UTF8.GetBytes(frame[at..]));
@@ -153,29 +237,46 @@ public sealed class Board
         }
     }
 
-    private WalkAnswer Answer(ImmutableArray<WalkArea> areas) => new(_job.Id, _job.Name, _job.TimeZone, _job.Simulated, areas, _cabinets, _drawing, Next(), Verdicts(), _sequence);
+    private WalkAnswer Answer(ImmutableArray<WalkArea> areas) =>
+        new(_job.Id, _job.Name, _job.TimeZone, _job.Simulated, areas, _cabinets, _drawing, Next(), Verdicts(), _sequence);
 
     /// <summary>What has changed since; null where it must be asked for as a whole.</summary>
     public WalkChanges? Since(long sequence)
     {
         lock (_lock)
             // A sequence beyond this one's is of another record, such as before a restore.
-            return sequence < _loadedAt || sequence > _sequence ? null : new WalkChanges([.. _changedAt.Where(c => c.Value > sequence).Select(c => _stops[c.Key])], Next(), Verdicts(), _sequence);
+            return sequence < _loadedAt || sequence > _sequence
+                ? null
+                : new WalkChanges([.. _changedAt.Where(c => c.Value > sequence).Select(c => _stops[c.Key])], Next(), Verdicts(), _sequence);
     }
 
-    private NextStop? Next() => Round.Next(_order, _verdicts, _lastWorked, _stops.Where(s => s.Value.Blocked is not null || s.Value.Total == 0).Select(s => s.Key).ToHashSet());
+    private NextStop? Next() =>
+        Round.Next(
+            _order,
+            _verdicts,
+            _lastWorked,
+            _stops.Where(s => s.Value.Blocked is not null || s.Value.Total == 0).Select(s => s.Key).ToHashSet()
+        );
 
-    private ImmutableDictionary<string, int> Verdicts() => Enum.GetValues<Verdict>().ToImmutableDictionary(v => Codes.Of(v), v => _verdicts.Values.Count(x => x == v));
+    private ImmutableDictionary<string, int> Verdicts() =>
+        Enum.GetValues<Verdict>().ToImmutableDictionary(v => Codes.Of(v), v => _verdicts.Values.Count(x => x == v));
 
-    private static WalkStop Shown(WalkStop stop, CardSummary? card) => card is null ? stop : stop with
-    {
-        Verdict = card.Verdict,
-        Taken = card.Taken,
-        Total = card.Total,
-        OpenFaults = card.OpenFaults,
-        Legs = JsonSerializer.Deserialize<ImmutableArray<State>>(card.LegsJson, CoreJson.Options),
-        Blocked = card.BlockJson is { } json ? JsonSerializer.Deserialize<Block>(json, CoreJson.Options) is { } b ? new WalkBlock(b.SetAside ? null : b.BlockedBy, b.Reason, b.Until) : null : null,
-    };
+    private static WalkStop Shown(WalkStop stop, CardSummary? card) =>
+        card is null
+            ? stop
+            : stop with
+            {
+                Verdict = card.Verdict,
+                Taken = card.Taken,
+                Total = card.Total,
+                OpenFaults = card.OpenFaults,
+                Legs = JsonSerializer.Deserialize<ImmutableArray<State>>(card.LegsJson, CoreJson.Options),
+                Blocked = card.BlockJson is { } json
+                    ? JsonSerializer.Deserialize<Block>(json, CoreJson.Options) is { } b
+                        ? new WalkBlock(b.SetAside ? null : b.BlockedBy, b.Reason, b.Until)
+                        : null
+                    : null,
+            };
 
     /// <summary>An area as it is written out; no bytes where one of its Stops has changed since.</summary>
     private sealed class AreaBytes(string name, ImmutableArray<Guid> stops)

@@ -105,7 +105,12 @@ public sealed class PowerSource
     public double? TemperatureC { get; set; }
 }
 
-public enum SourceKind { Switch, Injector, Supply }
+public enum SourceKind
+{
+    Switch,
+    Injector,
+    Supply,
+}
 
 /// <summary>A place of the schedule. The unit that hangs there comes and goes.</summary>
 public sealed class Device
