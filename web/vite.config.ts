@@ -27,7 +27,7 @@ export default defineConfig({
       },
     }),
   ],
-  test: { environment: 'node', include: ['src/**/*.test.ts'] },
+  test: { environment: 'node', include: ['src/**/*.test.ts'], setupFiles: ['src/browser.setup.ts'] },
   build: { outDir: 'dist', target: 'es2022', chunkSizeWarningLimit: 900 },
   server: { proxy: { '/api': 'http://localhost:4680' } },
 });

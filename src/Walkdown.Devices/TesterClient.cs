@@ -11,13 +11,15 @@ namespace Walkdown.Devices;
 public sealed record TesterReading(string Part, ReadingValue Value);
 
 /// <summary>What came of asking the tester: readings, or why there are none.</summary>
-public sealed record TesterOutcome(ImmutableArray<TesterReading> Readings, string? Serial, Message? Trouble)
+/// <param name="Raw">The answer as it came, for the record.</param>
+public sealed record TesterOutcome(ImmutableArray<TesterReading> Readings, string? Serial, Message? Trouble, string Raw = "")
 {
     public static TesterOutcome Failed(string code, params ImmutableArray<string> args) => new([], null, new Message(code, args));
 }
 
 /// <summary>
-/// Asks a tester over HTTP (docs/formats.md, "Tester"). An answer is taken only when it is of the run and the function that were asked for and
+/// Asks a tester over HTTP (docs/formats.md, "Tester"). An answer is taken only when it is of the run and the function that were asked for
+/// and
 /// every part of it can be read; anything else is trouble in a technician's words.
 /// </summary>
 public sealed class TesterClient(HttpClient http, TesterClient.Settings settings)
@@ -163,7 +165,11 @@ public sealed class TesterClient(HttpClient http, TesterClient.Settings settings
             return TesterOutcome.Failed("tester.no-function");
         if (readings.Any(r => ReadingRules.Refuse(check, r.Value) is not null))
             return TesterOutcome.Failed("tester.nonsense");
-        return new TesterOutcome(readings, answer.TryGetProperty("serial", out var serial) ? serial.GetString() : null, null);
+        var named =
+            answer.TryGetProperty("serial", out var serial) && serial.ValueKind == JsonValueKind.String ? serial.GetString()!.Trim() : "";
+        return named.Length > 60
+            ? TesterOutcome.Failed("tester.nonsense")
+            : new TesterOutcome(readings, named.Length > 0 ? named : null, null, answer.GetRawText());
     }
 
     private static ProbesValue Probes(JsonElement answer)

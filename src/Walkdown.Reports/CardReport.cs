@@ -55,7 +55,7 @@ public static class CardReport
         Maps(s, record, words);
         Table(s, record, words);
         Closing(s, record, words);
-        PackPages.Pictures(s, pictures ?? [], pack ?? words);
+        PackPages.Pictures(s, pictures ?? [], pack ?? words, sealedAs is null ? SignatureRoom : null);
         if (sealedAs is null)
             Signatures(s, record, words);
         // In a pack a Card that was never begun has said all on its first page.
@@ -81,7 +81,8 @@ public static class CardReport
     /// <summary>Every row that is due, and every one that was touched; what might be taken and was not is no part of the record.</summary>
     private static IEnumerable<CardRow> Printed(ReportRecord record) => record.Card.Rows.Where(r => r.IsDue);
 
-    /// <summary>Of an optional check whose parts are all in, the first page shows the one with least to spare; every row follows later.</summary>
+    /// <summary>Of an optional check whose parts are all in, the first page shows the one with least to spare; every row follows
+    /// later.</summary>
     private static IEnumerable<(CardRow Row, int Of)> Tightest(IEnumerable<CardRow> rows) =>
         rows.GroupBy(r => (r.Check.Id, r.Key.On.Id, r.Key.Under))
             .SelectMany(group =>
@@ -297,8 +298,10 @@ public static class CardReport
                 s.Text(words.Limits(row), limit, baseline, 8.5);
                 s.Gauge(row, counts, gauge, baseline - 3.5, gaugeWidth);
                 var spare = row.State == State.Out && row.Spare is null ? words.State(State.Out) : words.SpareOf(row, row.Spare);
-                if (row.State == State.TooClose)
-                    spare = (spare + " " + words.State(State.TooClose)).Trim();
+                if (row.State is State.TooClose or State.NotJudged)
+                    spare = (spare + " " + words.State(row.State)).Trim();
+                if (row.IsUnexplained)
+                    spare = (spare + " " + t["report.unexpected"]).Trim();
                 s.Text(spare, Sheets.Right, baseline, 8, true, colour, 1, true);
                 s.Y += 17;
             }
@@ -340,7 +343,7 @@ public static class CardReport
         foreach (var fault in faults)
         {
             var text =
-                $"{fault.Fault.Title} {(fault.Open ? t["fault.open"] : t.Fill(t["fault.closed-at"], [words.Moment(fault.ClosedAt!.Value)]))}";
+                $"{fault.Fault.Title} {(fault.Open ? t["fault.open"] : t.Fill(t[fault.Ended is null ? "fault.closed-at" : "fault.ended-at"], [words.Moment(fault.ClosedAt!.Value)]))}";
             if (shown > 0 && s.Y + s.HeightOf(text, half, 8.5) > Math.Min(Sheets.Bottom - 12, top + 110))
                 break;
             s.Paragraph(text, Sheets.Left, half, 8.5, colour: fault.Open ? Sheets.Refused : null);
@@ -351,9 +354,11 @@ public static class CardReport
         s.Y = Math.Max(right, s.Y) + 6;
     }
 
+    private const double SignatureRoom = 64;
+
     private static void Signatures(Sheets s, ReportRecord record, Wording words)
     {
-        s.Need(64);
+        s.Need(SignatureRoom);
         s.Y = Math.Max(s.Y + 34, Math.Min(Sheets.Bottom - 26, s.Y + 60));
         var third = (Sheets.Width - 40) / 3;
         string[] roles = ["report.sign.tested", "report.sign.second", "report.sign.client"];
@@ -429,6 +434,17 @@ public static class CardReport
             s.Paragraph(
                 t.Fill(t["report.conceded"], [words.Name(row), allowed.AllowedBy, allowed.Reason])
                     + $" {words.Person(allowed.By)}, {words.Moment(allowed.At)}",
+                x,
+                width,
+                8.5,
+                colour: Sheets.Noted
+            );
+        if (!row.Unexpected.IsEmpty)
+            s.Paragraph(string.Join(" ", row.Unexpected.Select(m => Sentence(t.Say(m)))), x, width, 8.5, true, Sheets.Noted);
+        if (row.Ruling is { } said)
+            s.Paragraph(
+                t.Fill(t["report.ruling." + Codes.Of(said.Says)], [said.RuledBy, said.Reason])
+                    + $" {words.Person(said.By)}, {words.Moment(said.At)}",
                 x,
                 width,
                 8.5,

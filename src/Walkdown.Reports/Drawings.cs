@@ -22,7 +22,7 @@ internal static class Drawings
         {
             State.Out => Sheets.Refused,
             State.TooClose => Sheets.Noted,
-            State.NotTaken or State.Stale => Sheets.Open,
+            State.NotTaken or State.Stale or State.NotJudged => Sheets.Open,
             _ => Sheets.Ink,
         };
 
@@ -69,6 +69,13 @@ internal static class Drawings
         if (state == State.NotApplicable)
         {
             s.Line(x + 4, cy, x + 11, cy, Sheets.Ink2, 0.8);
+            return;
+        }
+        // Read, with nothing to hold it against: a bar with its point and no ends.
+        if (state == State.NotJudged)
+        {
+            s.Line(x, cy, x + 15, cy, colour, 0.8);
+            s.G.DrawEllipse(new XSolidBrush(colour), x + 5, cy - 2.5, 5, 5);
             return;
         }
         s.Line(x, cy - 4, x, cy + 4, colour, 1.1);
@@ -154,7 +161,8 @@ internal static class Drawings
         (false, XColor.FromArgb(0x75, 0x47, 0x2A)),
     ];
 
-    /// <summary>Eight conductors from near to far in their insulation colours; gaps where they are open. Returns the height taken.</summary>
+    /// <summary>Eight conductors from near to far in their insulation colours; gaps where they are open. Returns the height
+    /// taken.</summary>
     public static double WireMap(
         this Sheets s,
         WireMapValue value,

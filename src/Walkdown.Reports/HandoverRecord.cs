@@ -9,7 +9,8 @@ using Walkdown.Core.Power;
 namespace Walkdown.Reports;
 
 /// <summary>
-/// A sealed state of a job, or of one Card: the front of the pack is drawn from this, the Cards from their own records, which this names by hash
+/// A sealed state of a job, or of one Card: the front of the pack is drawn from this, the Cards from their own records, which this names by
+/// hash
 /// (docs/formats.md).
 /// </summary>
 /// <param name="Of">Label of the one Card that it is about; null for the whole job.</param>
@@ -46,6 +47,9 @@ public sealed record HandoverRecord(
 {
     /// <summary>How each number of the first and last pages came about; rows have theirs in the record of their Card.</summary>
     public ImmutableArray<SumTrace> Sums { get; init; } = [];
+
+    /// <summary>Fingerprint of what whoever signed was shown (<see cref="ShownDigest"/>).</summary>
+    public string Shown { get; init; } = "";
 
     /// <summary>The drawing behind the plan; null where there is none, or it has no scale.</summary>
     public HandoverDrawing? Drawing { get; init; }

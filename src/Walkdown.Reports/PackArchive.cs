@@ -15,7 +15,8 @@ public sealed record PackTombstones(string Format, ImmutableArray<PackTombstone>
 public sealed record PackTombstone(string Name, string Was, string? Now, string By, string Reason, DateTimeOffset At);
 
 /// <summary>
-/// Writes a pack: files into a ZIP, each with its hash in a sealed manifest, and a line behind the archive that seals every byte of it. Files go through one at a
+/// Writes a pack: files into a ZIP, each with its hash in a sealed manifest, and a line behind the archive that seals every byte of it.
+/// Files go through one at a
 /// time, so that memory does not grow with the pack.
 /// </summary>
 public sealed class PackArchive : IDisposable

@@ -442,6 +442,8 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     {
         s.NewPage();
         Heading("pack.plan");
+        if (drawing is null && record.Drawing is not null)
+            s.Paragraph(T["pack.plan-not-drawn"], Sheets.Left, Sheets.Width, 9, colour: Sheets.Noted);
         var stops = record.Plan;
         double minX = stops.Min(p => p.X),
             maxX = stops.Max(p => p.X),
@@ -809,14 +811,19 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     }
 
     /// <summary>Two pictures side by side with what they show; of an erased one who had it erased, and why.</summary>
-    public static void Pictures(Sheets s, IReadOnlyList<PackPicture> pictures, Wording words)
+    /// <param name="before">Room that must be left on their page for what comes behind them.</param>
+    public static void Pictures(Sheets s, IReadOnlyList<PackPicture> pictures, Wording words, double? before = null)
     {
         if (pictures.Count == 0)
             return;
         const double gap = 16,
-            height = 168;
+            captions = 40,
+            most = 168,
+            least = 96;
+        // They give way to what comes behind them, down to what still shows something.
+        var height = before is { } room && Sheets.Bottom - s.Y - room - captions is >= least and var left ? Math.Min(most, left) : most;
         var half = (Sheets.Width - gap) / 2;
-        s.Need(height + 40);
+        s.Need(height + captions + (before ?? 0));
         s.Y += 8;
         double top = s.Y,
             lowest = top;

@@ -18,7 +18,8 @@ public sealed record PackPicture(byte[]? Jpeg, HandoverPicture About)
         ];
 }
 
-/// <summary>The handover pack as PDF: what the client asks first, then every Card. Large packs are made in volumes, so that memory does not grow with the site.</summary>
+/// <summary>The handover pack as PDF: what the client asks first, then every Card. Large packs are made in volumes, so that memory does not
+/// grow with the site.</summary>
 public static class PackReport
 {
     /// <summary>Cards a volume.</summary>
@@ -26,10 +27,13 @@ public static class PackReport
 
     public static int VolumesOf(int cards) => cards <= CardsPerVolume ? 1 : 1 + (cards + CardsPerVolume - 1) / CardsPerVolume;
 
-    /// <summary>Draws one volume, 1 to <see cref="VolumesOf"/>. With one volume everything is in it; with several, the first holds all but the Cards.</summary>
+    /// <summary>Draws one volume, 1 to <see cref="VolumesOf"/>. With one volume everything is in it; with several, the first holds all but
+    /// the Cards.</summary>
     /// <param name="hash">Of the record, printed on every page.</param>
     /// <param name="load">A Card's record.</param>
     /// <param name="pictureOf">The file of a picture that is shown; null where it is gone.</param>
+    /// <param name="plan">What lies behind the plan, as <see cref="PlanPicture"/> draws it; null where there is none, or it could not be
+    /// drawn.</param>
     /// <param name="attach">The sealed record, put into the first volume.</param>
     /// <param name="drawn">Told after each Card.</param>
     public static void Draw(
@@ -40,6 +44,7 @@ public static class PackReport
         int volume,
         Func<HandoverCard, ReportRecord> load,
         Func<string, byte[]?> pictureOf,
+        byte[]? plan,
         byte[]? attach,
         Stream into,
         Action drawn,
@@ -52,10 +57,7 @@ public static class PackReport
         var name = texts.Fill(texts["pack.head"], [record.Revision.ToString(), shortHash]);
         using var s = new Sheets($"{record.Job.Name}, {texts["pack.title"]}", record.Job.Name, name);
         var front = volume == 1;
-        var behind =
-            front && record is { Of: null, Drawing: { } sheet } && pictureOf(sheet.Hash) is { } file
-                ? PlanPicture.Of(file, sheet.MediaType)
-                : null;
+        var behind = front && record is { Of: null, Drawing: not null } ? plan : null;
         var pages = new PackPages(s, record, words, hash, key, behind);
         if (front)
             pages.Front(volume, volumes);

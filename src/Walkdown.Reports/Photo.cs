@@ -7,52 +7,76 @@ namespace Walkdown.Reports;
 public sealed record Photo(string MediaType, int Width, int Height, byte[] Shown)
 {
     public const int MostShown = 1280;
-    private const long MostPixels = 80_000_000;
+    private const long MostPixels = 130_000_000,
+        MostPixelsWhole = 30_000_000;
+
+    /// <summary>A picture is unpacked whole while its smaller copy is made: one at a time holds the memory that one needs.</summary>
+    private static readonly SemaphoreSlim One = new(1, 1);
 
     /// <summary>Reads a JPEG or PNG; null where it is none, is cut off, or is larger than any camera's.</summary>
     public static Photo? Read(byte[] file)
     {
+        One.Wait();
+        try
+        {
+            return ReadAlone(file);
+        }
+        finally
+        {
+            One.Release();
+        }
+    }
+
+    private static Photo? ReadAlone(byte[] file)
+    {
         using var codec = SKCodec.Create(new SKMemoryStream(file));
         if (codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png))
             return null;
-        if ((long)codec.Info.Width * codec.Info.Height > MostPixels)
+        var pixels = (long)codec.Info.Width * codec.Info.Height;
+        if (pixels > MostPixels)
             return null;
-        using var bitmap = new SKBitmap(new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, SKAlphaType.Opaque));
+        // A JPEG is unpacked at a half, a quarter or an eighth of its size; a PNG cannot be, and has to be smaller.
+        var part =
+            codec.EncodedFormat == SKEncodedImageFormat.Jpeg
+                ? codec.GetScaledDimensions(Math.Min(1f, 2f * MostShown / Math.Max(codec.Info.Width, codec.Info.Height)))
+                : codec.Info.Size;
+        if ((long)part.Width * part.Height > MostPixelsWhole)
+            return null;
+        using var bitmap = new SKBitmap(new SKImageInfo(part.Width, part.Height, SKColorType.Rgba8888, SKAlphaType.Opaque));
         if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success)
             return null;
+        var origin = codec.EncodedOrigin;
         var turned =
-            codec.EncodedOrigin
-            is SKEncodedOrigin.LeftTop
-                or SKEncodedOrigin.RightTop
-                or SKEncodedOrigin.RightBottom
-                or SKEncodedOrigin.LeftBottom;
+            origin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
         var (width, height) = turned ? (bitmap.Height, bitmap.Width) : (bitmap.Width, bitmap.Height);
         var scale = Math.Min(1, (double)MostShown / Math.Max(width, height));
         var (w, h) = (Math.Max(1, (int)Math.Round(width * scale)), Math.Max(1, (int)Math.Round(height * scale)));
         using var surface = SKSurface.Create(new SKImageInfo(w, h));
         var canvas = surface.Canvas;
         canvas.Scale((float)w / width, (float)h / height);
-        switch (codec.EncodedOrigin)
-        {
-            case SKEncodedOrigin.BottomRight:
-                canvas.RotateDegrees(180, width / 2f, height / 2f);
-                break;
-            case SKEncodedOrigin.RightTop:
-                canvas.Translate(width, 0);
-                canvas.RotateDegrees(90);
-                break;
-            case SKEncodedOrigin.LeftBottom:
-                canvas.Translate(0, height);
-                canvas.RotateDegrees(270);
-                break;
-            case SKEncodedOrigin.TopRight:
-                canvas.Scale(-1, 1, width / 2f, 0);
-                break;
-        }
+        // All eight ways in which a camera may have been held, mirrored ones too (EXIF 2.32, Orientation).
+        canvas.Concat(
+            origin switch
+            {
+                SKEncodedOrigin.TopRight => new SKMatrix(-1, 0, width, 0, 1, 0, 0, 0, 1),
+                SKEncodedOrigin.BottomRight => new SKMatrix(-1, 0, width, 0, -1, height, 0, 0, 1),
+                SKEncodedOrigin.BottomLeft => new SKMatrix(1, 0, 0, 0, -1, height, 0, 0, 1),
+                SKEncodedOrigin.LeftTop => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
+                SKEncodedOrigin.RightTop => new SKMatrix(0, -1, width, 1, 0, 0, 0, 0, 1),
+                SKEncodedOrigin.RightBottom => new SKMatrix(0, -1, width, -1, 0, height, 0, 0, 1),
+                SKEncodedOrigin.LeftBottom => new SKMatrix(0, 1, 0, -1, 0, height, 0, 0, 1),
+                _ => SKMatrix.Identity,
+            }
+        );
         using var image = SKImage.FromBitmap(bitmap);
         canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
         using var snapshot = surface.Snapshot();
         using var jpeg = snapshot.Encode(SKEncodedImageFormat.Jpeg, 82);
-        return new Photo(codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? "image/jpeg" : "image/png", width, height, jpeg.ToArray());
+        return new Photo(
+            codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? "image/jpeg" : "image/png",
+            turned ? codec.Info.Height : codec.Info.Width,
+            turned ? codec.Info.Width : codec.Info.Height,
+            jpeg.ToArray()
+        );
     }
 }

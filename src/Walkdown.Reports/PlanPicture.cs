@@ -1,3 +1,4 @@
+using System.Xml;
 using SkiaSharp;
 using Svg;
 using Svg.Skia;
@@ -5,11 +6,14 @@ using Svg.Skia.TypefaceProviders;
 
 namespace Walkdown.Reports;
 
-/// <summary>The drawing behind a site plan as it is printed: pale, so that the marks on it stand out. Nothing outside the file is read, no script is run.</summary>
+/// <summary>The drawing behind a site plan as it is printed: pale, so that the marks on it stand out. Nothing outside the file is read, no
+/// script is run.</summary>
 public static class PlanPicture
 {
     private const int MostPixels = 2200;
-    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
+    private const int MostElements = 300_000,
+        MostDepth = 150;
+    private const long MostPicturePixels = 60_000_000;
 
     static PlanPicture()
     {
@@ -19,19 +23,104 @@ public static class PlanPicture
         SvgDocument.DisableDtdProcessing = true;
     }
 
-    /// <summary>JPEG of a drawing; null where it cannot be drawn, or not in the time that a pack can wait.</summary>
+    /// <summary>JPEG of a drawing; null where it cannot be drawn. It takes as long as the drawing makes it: the caller sees to an
+    /// end.</summary>
     /// <param name="file">SVG or PNG.</param>
     public static byte[]? Of(byte[] file, string mediaType)
     {
-        // A drawing that folds into itself a million times must not hold up a handover.
-        var drawn = Task.Run(() => mediaType == "image/svg+xml" ? OfSvg(file) : OfPicture(file));
         try
         {
-            return drawn.Wait(Patience) ? drawn.Result : null;
+            return mediaType == "image/svg+xml"
+                ? Folds(file)
+                    ? null
+                    : OfSvg(file)
+                : OfPicture(file);
         }
-        catch (AggregateException)
+        catch (Exception problem) when (problem is not OutOfMemoryException)
         {
+            // A drawing may be broken in any way; then there is none.
             return null;
+        }
+    }
+
+    /// <summary>Whether an SVG unfolds, by what it uses again, to more than any plan has; or nests deeper, or leads back into
+    /// itself.</summary>
+    public static bool Folds(byte[] file)
+    {
+        var byId = new Dictionary<string, Part>();
+        var open = new Stack<Part>();
+        var count = 0;
+        Part? root = null;
+        try
+        {
+            using var xml = XmlReader.Create(
+                new MemoryStream(file),
+                new XmlReaderSettings
+                {
+                    DtdProcessing = DtdProcessing.Ignore,
+                    XmlResolver = null,
+                    IgnoreComments = true,
+                    MaxCharactersInDocument = 60_000_000,
+                }
+            );
+            while (xml.Read())
+            {
+                if (xml.NodeType == XmlNodeType.EndElement)
+                    open.Pop();
+                if (xml.NodeType != XmlNodeType.Element)
+                    continue;
+                if (++count > MostElements || open.Count > MostDepth)
+                    return true;
+                var part = new Part();
+                if (open.TryPeek(out var parent))
+                    parent.Inside.Add(part);
+                root ??= part;
+                var empty = xml.IsEmptyElement;
+                for (var more = xml.MoveToFirstAttribute(); more; more = xml.MoveToNextAttribute())
+                {
+                    if (xml.LocalName == "id")
+                        byId[xml.Value] = part;
+                    // A use, and whatever is filled, clipped, masked or marked by another part.
+                    else if (xml.LocalName == "href" && xml.Value.StartsWith('#'))
+                        part.Uses.Add(xml.Value[1..]);
+                    else if (
+                        xml.Value.IndexOf("url(#", StringComparison.Ordinal) is >= 0 and var at
+                        && xml.Value.IndexOf(')', at) is > 0 and var end
+                    )
+                        part.Uses.Add(xml.Value[(at + 5)..end].Trim('"', '\''));
+                }
+                if (!empty)
+                    open.Push(part);
+            }
+        }
+        catch (XmlException)
+        {
+            return false;
+        }
+        return root is null || root.Weight(byId) > MostElements;
+    }
+
+    private sealed class Part
+    {
+        private long _weight = -1;
+
+        public List<Part> Inside { get; } = [];
+        public List<string> Uses { get; } = [];
+
+        /// <summary>Elements that it comes to, itself and all that it uses; beyond any plan where it leads back into itself.</summary>
+        public long Weight(IReadOnlyDictionary<string, Part> byId)
+        {
+            if (_weight >= 0)
+                return _weight;
+            // Until it is known it is more than enough: whoever comes back here has gone in a ring.
+            _weight = MostElements + 1L;
+            long sum = 1;
+            foreach (var part in Inside)
+                sum = Math.Min(sum + part.Weight(byId), 1L << 40);
+            foreach (var use in Uses)
+                if (byId.TryGetValue(use, out var used))
+                    sum = Math.Min(sum + used.Weight(byId), 1L << 40);
+            return _weight = sum;
         }
     }
 
@@ -56,6 +145,9 @@ public static class PlanPicture
 
     private static byte[]? OfPicture(byte[] file)
     {
+        using (var codec = SKCodec.Create(new SKMemoryStream(file)))
+            if (codec is null || (long)codec.Info.Width * codec.Info.Height > MostPicturePixels)
+                return null;
         using var image = SKImage.FromEncodedData(file);
         return image is null
             ? null

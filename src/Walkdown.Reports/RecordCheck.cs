@@ -9,7 +9,8 @@ using Walkdown.Core.Sealing;
 
 namespace Walkdown.Reports;
 
-/// <summary>What became of one part of a document. Erased: taken out lawfully. Redrawn: a report without what was taken out. Both are told by tombstones.</summary>
+/// <summary>What became of one part of a document. Erased: taken out lawfully. Redrawn: a report without what was taken out. Both are told
+/// by tombstones.</summary>
 public enum PartState
 {
     Untouched,
@@ -46,24 +47,46 @@ public sealed record RecordVerdict(
 )
 {
     public int FilesChecked { get; init; }
+
+    /// <summary>The key that it must have was given whole, or is this installation's own. Else all that is known is that nothing was
+    /// changed since somebody sealed it.</summary>
+    public bool KeyKnown { get; init; }
 }
 
 public sealed record SignedBy(string Role, string Name, string Position, string Place, DateTimeOffset At);
 
-/// <summary>Checks a record, a report or a pack against its seal. Needs no network, no database and no secret; files are read as streams.</summary>
+/// <summary>Checks a record, a report or a pack against its seal. Needs no network, no database and no secret; files are read as
+/// streams.</summary>
 public static class RecordCheck
 {
-    private const int MostRecord = 512 * 1024 * 1024,
+    private const int MostRecord = 128 * 1024 * 1024,
         MostEntries = 100_000;
 
     /// <param name="file">Can be read from any place.</param>
-    /// <param name="trusted">Fingerprint, or its beginning, of the key it must be sealed with; null: any, and it is named.</param>
+    /// <param name="trusted">Whole fingerprint of the key it must be sealed with; null: any, which is named and not known.</param>
     public static RecordVerdict Of(
         Stream file,
         string? trusted = null,
         IProgress<(int Done, int Of)>? progress = null,
         CancellationToken cancel = default
     )
+    {
+        var verdict = Look(file, trusted, progress, cancel);
+        if (trusted is not null || verdict.Outcome is not (SealOutcome.Untouched or SealOutcome.ErasedElsewhere))
+            return verdict with { KeyKnown = trusted is not null };
+        // Anybody can make a key and seal: without knowing whose it is, whole is all that can be said.
+        return verdict with { Why = new("verify.unknown-key", SealKey.Short(verdict.Key!)), KeyKnown = false };
+    }
+
+    /// <summary>A fingerprint as it was typed, blanks taken out; null where it is not whole: the beginning of one is found by trial in
+    /// seconds.</summary>
+    public static string? WholeKey(string typed)
+    {
+        var key = string.Concat(typed.Where(c => !char.IsWhiteSpace(c))).ToLowerInvariant();
+        return key.Length == 64 && key.All(char.IsAsciiHexDigitLower) ? key : null;
+    }
+
+    private static RecordVerdict Look(Stream file, string? trusted, IProgress<(int Done, int Of)>? progress, CancellationToken cancel)
     {
         var head = new byte[4];
         file.Position = 0;
@@ -80,19 +103,12 @@ public static class RecordCheck
         return Json(bytes, trusted);
     }
 
-    private static string? Trusted(string? wanted, string? key) =>
-        wanted is null || key is null ? wanted
-        : key.StartsWith(wanted.Replace(" ", "", StringComparison.Ordinal).ToLowerInvariant(), StringComparison.Ordinal) ? key
-        : wanted;
-
     private static RecordVerdict Nothing(string kind, SealOutcome outcome, Message why) =>
         new(kind, outcome, null, null, null, null, null, null, null, null, false, [], "", [], why);
 
     private static RecordVerdict Json(byte[] bytes, string? trusted)
     {
-        var finding = RecordSeal.Check(bytes);
-        if (finding.Key is not null && Trusted(trusted, finding.Key) is { } wanted)
-            finding = RecordSeal.Check(bytes, wanted);
+        var finding = RecordSeal.Check(bytes, trusted);
         var parts = finding.Changed.Select(part => new CheckedPart(part, PartState.Changed)).ToImmutableArray();
         var why = finding.Outcome switch
         {
@@ -130,7 +146,7 @@ public static class RecordCheck
     {
         if (SealOf(file) is not { } seal)
             return Nothing("pdf", SealOutcome.NotSealed, new("verify.pdf-not-sealed"));
-        var outcome = seal.Judge(PackArchive.HashOf(file, file.Length - FileSeal.Length, cancel), Trusted(trusted, seal.Key));
+        var outcome = seal.Judge(PackArchive.HashOf(file, file.Length - FileSeal.Length, cancel), trusted);
         var verdict = new RecordVerdict(
             "pdf",
             outcome,
@@ -148,6 +164,9 @@ public static class RecordCheck
             [],
             Word(outcome, "verify.pdf-altered")
         );
+        // Nothing is looked into before its seal holds: what was altered may be anything.
+        if (outcome == SealOutcome.Altered)
+            return verdict with { Parts = [new("pages", PartState.Changed)] };
         if (Attached(file) is not { } record)
             return outcome == SealOutcome.Untouched ? verdict : verdict with { Parts = [new("pages", PartState.Changed)] };
         var inside = RecordSeal.Check(record);
@@ -156,9 +175,6 @@ public static class RecordCheck
             inside.Outcome == SealOutcome.Untouched
                 ? new CheckedPart("record.json", PartState.Untouched)
                 : new CheckedPart("record.json", PartState.Changed, string.Join(", ", inside.Changed));
-        // The record inside is sealed by itself: where it is whole, only the pages around it were changed.
-        if (outcome == SealOutcome.Altered)
-            return about with { Parts = [within, new("pages", PartState.Changed)] };
         if (within.State == PartState.Changed)
             return about with { Outcome = SealOutcome.Altered, Parts = [within], Why = new("verify.altered-parts", within.Name) };
         // Genuine pages hold a record that the same key sealed; else somebody drew pages around another's record.
@@ -191,6 +207,8 @@ public static class RecordCheck
         {
             file.Position = 0;
             using var zip = new ZipArchive(file, ZipArchiveMode.Read, leaveOpen: true);
+            if (whole is SealOutcome.Altered or SealOutcome.NotSealed && zip.Entries.Count > 1000)
+                return Nothing("zip", SealOutcome.Altered, new("verify.zip-altered"));
             if (zip.Entries.Count > MostEntries)
                 return Nothing("zip", SealOutcome.Unreadable, new("verify.too-many"));
             if (zip.GetEntry(PackArchive.ManifestName) is not { } list)
@@ -258,7 +276,7 @@ public static class RecordCheck
                 || whole is SealOutcome.Altered or SealOutcome.NotSealed
                 || seal!.Key != closedBy
                     ? SealOutcome.Altered
-                : Trusted(trusted, finding.Key) is { } wanted && wanted != finding.Key ? SealOutcome.OtherKey
+                : trusted is not null && trusted != finding.Key ? SealOutcome.OtherKey
                 : closedBy != finding.Key ? SealOutcome.ErasedElsewhere
                 : SealOutcome.Untouched;
             var why = outcome switch
@@ -308,7 +326,8 @@ public static class RecordCheck
         }
     }
 
-    /// <summary>What was taken out, and the key that says so; null where nothing was. By another key than the pack's, it is told: else anybody could take anything out.</summary>
+    /// <summary>What was taken out, and the key that says so; null where nothing was. By another key than the pack's, it is told: else
+    /// anybody could take anything out.</summary>
     private static (Dictionary<(string, string), PackTombstone> Of, string? Key) Tombstones(
         ZipArchive zip,
         ImmutableArray<CheckedPart>.Builder parts

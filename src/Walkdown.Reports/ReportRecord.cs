@@ -26,7 +26,8 @@ public sealed record ReportRecord(
     /// <summary>Why each row that was read says what it says.</summary>
     public ImmutableArray<Trace> Traces { get; init; } = [];
 
-    /// <summary>In the order in which they were taken. Empty in a pack: there they stand in its own record, so that one that is erased leaves the Card's as it was.</summary>
+    /// <summary>In the order in which they were taken. Empty in a pack: there they stand in its own record, so that one that is erased
+    /// leaves the Card's as it was.</summary>
     public ImmutableArray<HandoverPicture> Pictures { get; init; } = [];
 }
 

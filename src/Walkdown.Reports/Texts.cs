@@ -2,12 +2,13 @@ using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Reports;
 
 /// <summary>The words people read, by message code: what ships, and on top of it what catalogue files bring.</summary>
-public sealed class Texts
+public sealed partial class Texts
 {
     private static readonly ConcurrentDictionary<string, IReadOnlyDictionary<string, string>> ShippedByLanguage = new();
     private readonly IReadOnlyDictionary<string, string> _words;
@@ -68,19 +69,24 @@ public sealed class Texts
 
     public string Say(Message message) => Fill(this[message.Code], message.Args);
 
-    /// <summary>Puts the arguments in: a code after @ by its text, a number as the language writes it.</summary>
-    public string Fill(string text, IReadOnlyList<string> args)
-    {
-        for (var i = 0; i < args.Count; i++)
-            text = text.Replace(
-                $"{{{i}}}",
-                args[i].StartsWith('@') ? this[args[i][1..]] : Local(Phrase(args[i])),
-                StringComparison.Ordinal
-            );
-        return text;
-    }
+    [GeneratedRegex(@"\{(\d)\}", RegexOptions.NonBacktracking)]
+    private static partial Regex Hole { get; }
 
-    /// <summary>A printed phrase of the catalogue, such as a limit's purpose, in this language where it is known; a number in it stands for any.</summary>
+    /// <summary>Puts the arguments in, each once: a code after @ by its text, a number as the language writes it. What stands in an
+    /// argument is never looked at again.</summary>
+    public string Fill(string text, IReadOnlyList<string> args) =>
+        args.Count == 0
+            ? text
+            : Hole.Replace(text, hole => hole.Groups[1].Value[0] - '0' is var i && i < args.Count ? Argument(args[i]) : hole.Value);
+
+    /// <summary>Two at signs begin a text that somebody typed and that begins with one (<see cref="Message.Said"/>).</summary>
+    private string Argument(string arg) =>
+        arg.StartsWith("@@", StringComparison.Ordinal) ? arg[1..]
+        : arg.StartsWith('@') ? this[arg[1..]]
+        : Local(Phrase(arg));
+
+    /// <summary>A printed phrase of the catalogue, such as a limit's purpose, in this language where it is known; a number in it stands for
+    /// any.</summary>
     public string Phrase(string english)
     {
         if (Language == "en" || english.Length == 0)

@@ -30,7 +30,11 @@ public static class ValueText
                 CultureInfo.InvariantCulture,
                 $"{p.Sent - p.Received} {t.Fill(t["probes.lost-of"], [p.Sent.ToString(CultureInfo.InvariantCulture)])}"
             ),
-            CountersValue c => string.Create(CultureInfo.InvariantCulture, $"{c.Second.Errors - c.First.Errors} {t["counters.errors"]}"),
+            CountersValue c => string.Create(
+                CultureInfo.InvariantCulture,
+                $"{(c.ErrorsBetween() is { } errors ? errors.ToString(CultureInfo.InvariantCulture) : "?")} {t["counters.errors"]}"
+            ),
+            UnreadableValue => t["because.unreadable.short"],
             _ => "",
         };
     }

@@ -141,6 +141,7 @@ public sealed class Wording(Texts texts, string timeZone, IReadOnlyList<ReportPe
                 ? Fill("pack.exception.notTaken.more", what, e.Count.ToString(System.Globalization.CultureInfo.InvariantCulture))
                 : Fill(code, what),
             ExceptionKind.Blocked => Fill(e.Who is null ? "pack.exception.set-aside" : code, e.Why ?? "", e.Who ?? ""),
+            ExceptionKind.Unexpected => Fill(e.Who is null ? code : code + ".explained", what, e.Who ?? "", e.Why ?? ""),
             ExceptionKind.OpenFault => Fill(code, e.Why ?? "", e.By is { } by ? Person(by) : ""),
             _ => Fill(code, what, e.Who ?? "", e.Why ?? ""),
         };

@@ -21,19 +21,36 @@ using Walkdown.Server.Shared;
 using Walkdown.Server.Walk;
 using Walkdown.Storage;
 
-if (args is ["verify-record" or "key", ..])
-    return RecordCommands.Run(args);
+if (args is ["verify-record" or "key" or "check-record" or "draw-plan", ..])
+    return await RecordCommands.Run(args);
 if (args is ["backup" or "restore", ..])
     return await BackupCommands.Run(args);
 
 // The build-time tool that writes the API's description starts this program too; it must open no database.
 var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
 var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
-var port = builder.Configuration.GetValue("port", 4680);
+
+// Options are what was asked for on the command line; a variable of the surroundings that happens to bear the same name is none.
+foreach (
+    var source in builder
+        .Configuration.Sources.OfType<Microsoft.Extensions.Configuration.EnvironmentVariables.EnvironmentVariablesConfigurationSource>()
+        .Where(s => string.IsNullOrEmpty(s.Prefix))
+        .ToList()
+)
+    ((IConfigurationBuilder)builder.Configuration).Sources.Remove(source);
+if (
+    !int.TryParse(builder.Configuration["port"] ?? "4680", System.Globalization.CultureInfo.InvariantCulture, out var port)
+    || port is < 0 or > 65535
+)
+{
+    Console.Error.WriteLine("--port needs a number from 0 to 65535.");
+    return 2;
+}
 var dataPath = builder.Configuration["data"] ?? Path.Combine(Directory.GetCurrentDirectory(), ".data");
 var demoFolder = builder.Configuration["demo"];
-var standIns = builder.Configuration["stand-ins"] is { Length: > 0 } address ? new Uri(address) : null;
-var testerAddress = builder.Configuration["tester"] is { Length: > 0 } tester ? new Uri(tester) : standIns;
+if (!Address("stand-ins", out var standIns) || !Address("tester", out var ownTester))
+    return 2;
+var testerAddress = ownTester ?? standIns;
 var webRoot = builder.Configuration["web"] ?? Path.Combine(AppContext.BaseDirectory, "wwwroot");
 
 builder
@@ -49,6 +66,8 @@ builder.WebHost.ConfigureKestrel(kestrel =>
         kestrel.Listen(System.Net.IPAddress.Loopback, 0);
     else
         kestrel.ListenLocalhost(port);
+    kestrel.Limits.MaxConcurrentConnections = 4000;
+    kestrel.Limits.MaxRequestHeadersTotalSize = 32 * 1024;
     // Only what takes a file allows more, by itself.
     kestrel.Limits.MaxRequestBodySize = 4 * 1024 * 1024;
     kestrel.AddServerHeader = false;
@@ -73,17 +92,33 @@ builder.Services.AddSingleton<WorkQueue>();
 builder.Services.AddSingleton<ReportService>();
 builder.Services.AddSingleton<KeyFile>();
 builder.Services.AddSingleton<HandoverService>();
+builder.Services.AddSingleton<ConcessionWatch>();
+builder.Services.AddSingleton<UploadDesk>();
+builder.Services.AddSingleton<SetAside>();
 if (!describing)
     builder.Services.AddHostedService<LapsedConcessions>();
 builder.Services.AddSingleton<ScheduleImport>();
 builder.Services.AddSingleton<DemoJob>();
 builder.Services.AddHttpClient("stand-ins", http => http.Timeout = TimeSpan.FromSeconds(5));
 builder.Services.AddSingleton(new TesterClient.Settings(TimeSpan.FromSeconds(builder.Configuration.GetValue("tester-patience", 5.0))));
-builder.Services.AddHttpClient<TesterClient>(http =>
-{
-    http.BaseAddress = testerAddress ?? new Uri("http://127.0.0.1:9");
-    http.Timeout = Timeout.InfiniteTimeSpan;
-});
+builder
+    .Services.AddHttpClient<TesterClient>(http =>
+    {
+        http.BaseAddress = testerAddress ?? new Uri("http://127.0.0.1:9");
+        http.Timeout = Timeout.InfiniteTimeSpan;
+    })
+    .ConfigurePrimaryHttpMessageHandler(() =>
+        new SocketsHttpHandler
+        {
+            // What answers in the tester's place sends nobody anywhere else, and is heard no longer than a page.
+            AllowAutoRedirect = false,
+            UseCookies = false,
+            UseProxy = false,
+            MaxResponseHeadersLength = 16,
+            MaxConnectionsPerServer = 64,
+            ConnectTimeout = TimeSpan.FromSeconds(5),
+        }
+    );
 builder.Services.AddResponseCompression();
 builder.Services.AddOpenApi(
     "v1",
@@ -108,6 +143,7 @@ builder.Services.AddOpenApi(
 );
 
 var app = builder.Build();
+app.UseDoors();
 app.UseProblems();
 
 // On this machine packing costs more than it saves.
@@ -129,6 +165,7 @@ app.UseStatusCodePages(async context =>
             .ExecuteAsync(context.HttpContext);
 });
 var api = app.MapGroup("/api");
+api.AddEndpointFilter(WholeBody.Filter);
 api.MapCards();
 api.MapWalk();
 api.MapJobs();
@@ -188,11 +225,13 @@ if (!describing)
     try
     {
         app.Services.GetRequiredService<DataFolder>().Open();
-        _ = app.Services.GetRequiredService<KeyFile>().Key;
+        app.Lifetime.ApplicationStopped.Register(app.Services.GetRequiredService<DataFolder>().Dispose);
+        if (!app.Services.GetRequiredService<DataFolder>().ReadOnly)
+            _ = app.Services.GetRequiredService<KeyFile>().Key;
         app.Services.GetRequiredService<LiveStream>();
         app.Services.GetRequiredService<WalkBoards>();
         await RestoreEndpoint.Settle(app.Services);
-        if (demoFolder is not null)
+        if (demoFolder is not null && !app.Services.GetRequiredService<DataFolder>().ReadOnly)
             await app.Services.GetRequiredService<DemoJob>().Load(demoFolder);
     }
     catch (DataFolderException problem)
@@ -209,8 +248,28 @@ if (!describing)
         Console.WriteLine($"Walkdown is at http://localhost:{port} (this machine only); data in {dataPath}")
     );
 }
-app.Run();
+try
+{
+    app.Run();
+}
+catch (IOException taken) when (taken.InnerException is Microsoft.AspNetCore.Connections.AddressInUseException)
+{
+    Console.Error.WriteLine($"Port {port} is in use already. Choose another: --port N");
+    return 1;
+}
 return 0;
+
+bool Address(string name, out Uri? address)
+{
+    address = null;
+    if (
+        builder.Configuration[name] is not { Length: > 0 } text
+        || Uri.TryCreate(text, UriKind.Absolute, out address) && address.Scheme is "http" or "https"
+    )
+        return true;
+    Console.Error.WriteLine($"--{name} needs an address such as http://127.0.0.1:4690/");
+    return false;
+}
 
 /// <summary>Named for the tests that start it.</summary>
 public partial class ServerProgram;

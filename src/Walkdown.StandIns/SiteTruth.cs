@@ -295,7 +295,6 @@ public sealed class SiteTruth
             return _runs[label] = act switch
             {
                 "hard-pull" => run with { HardPull = true, Note = "pulled hard: one conductor opens now and then" },
-                "re-crimp" when run.HardPull => run with { HardPull = false, Note = null },
                 "re-crimp" or "re-punch" when run.Map.Contains(0) && run.OpenAtFarEnd == (end != "near") => run with
                 {
                     Map = straight,
@@ -323,7 +322,8 @@ public sealed class SiteTruth
         }
     }
 
-    /// <summary>What somebody with the device in hand sees: a start takes a minute, an update two; then the recorder is looked for, and found.</summary>
+    /// <summary>What somebody with the device in hand sees: a start takes a minute, an update two; then the recorder is looked for, and
+    /// found.</summary>
     public InHand InHand(string label, double seconds)
     {
         var device = Device(label) ?? new DeviceTruth();

@@ -27,7 +27,8 @@ public sealed record SwitchPort(int Port, string Run, bool Powered, double Watts
 
 public sealed record SwitchTable(string Cabinet, double? BudgetW, double UsedW, IReadOnlyList<SwitchPort> Ports);
 
-/// <summary>Simulated switches and injectors: they grant power in order of their ports and really drop the last device when the budget is gone.</summary>
+/// <summary>Simulated switches and injectors: they grant power in order of their ports and really drop the last device when the budget is
+/// gone.</summary>
 public sealed class Switch(SiteTruth truth, SimClock clock)
 {
     /// <summary>Ports that get power now. One device may have its infrared on though it is day.</summary>

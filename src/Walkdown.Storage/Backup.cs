@@ -18,7 +18,8 @@ public sealed record BackupManifest(
 public sealed class BackupException(string message) : Exception(message);
 
 /// <summary>
-/// One file with the database (SQLite's online backup, so the server may be at work), the evidence and the company's own catalogue. Restoring checks
+/// One file with the database (SQLite's online backup, so the server may be at work), the evidence and the company's own catalogue.
+/// Restoring checks
 /// every hash and the database's integrity before anything is touched, and keeps what was there.
 /// </summary>
 public static class Backup
@@ -72,8 +73,18 @@ public static class Backup
                                 var path in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal)
                             )
                             {
+                                // What is still coming in, and what an erasure took away meanwhile.
+                                if (Path.GetFileName(path).StartsWith('.') || !File.Exists(path))
+                                    continue;
                                 var entry = $"{name}/{Path.GetRelativePath(folder, path).Replace('\\', '/')}";
-                                files[entry] = await Add(zip, entry, path, cancel);
+                                try
+                                {
+                                    files[entry] = await Add(zip, entry, path, cancel);
+                                }
+                                catch (FileNotFoundException)
+                                {
+                                    // Erased in the same moment: it is to be nowhere.
+                                }
                             }
                     manifest = new BackupManifest(Format, now, migration, files);
                     await using var list = zip.CreateEntry("manifest.json").Open();
@@ -92,7 +103,8 @@ public static class Backup
     }
 
     /// <summary>
-    /// Puts a backup in the place of what is there. The database is written over in one transaction of SQLite, so a server on it sees the old or the new one, never half.
+    /// Puts a backup in the place of what is there. The database is written over in one transaction of SQLite, so a server on it sees the
+    /// old or the new one, never half.
     /// What was there is kept beside it as a backup of its own.
     /// </summary>
     /// <returns>The file with what was there before; null where nothing was.</returns>

@@ -10,7 +10,9 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogue;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Register;
 using Walkdown.Core.Sealing;
 using Walkdown.Storage.Entities;
 
@@ -38,6 +40,21 @@ public sealed class BundleException(Message what) : Exception(what.Code)
     public Message What { get; } = what;
 }
 
+/// <summary>What a bundle is before it is taken: whose seal it bears, and what it would touch.</summary>
+/// <param name="Key">Fingerprint of the key that sealed it.</param>
+/// <param name="IsNew">The job is not here yet.</param>
+/// <param name="Bytes">Of rows, pictures and packs together.</param>
+public sealed record BundleLook(
+    Guid JobId,
+    string Name,
+    DateTimeOffset MadeAt,
+    string Key,
+    bool IsNew,
+    int Files,
+    long Bytes,
+    bool HasCatalogue
+);
+
 /// <param name="Migration">Newest migration of the record it was made from.</param>
 public sealed record BundleHead(
     string Format,
@@ -51,14 +68,15 @@ public sealed record BundleHead(
 public sealed record BundleFile(string Name, long Bytes, string Sha256);
 
 /// <summary>
-/// One job in one ZIP: every row as JSON by table, evidence and packs by hash, a sealed list of it all (docs/formats.md). It goes into an installation that has never
+/// One job in one ZIP: every row as JSON by table, evidence and packs by hash, a sealed list of it all (docs/formats.md). It goes into an
+/// installation that has never
 /// seen the job, or into one that has: there, events are joined, since they are only ever added, and what both say differently is told.
 /// </summary>
 public static class Bundle
 {
     public const string Format = "walkdown-bundle/1";
     private const string HeadName = "bundle.json";
-    private const long MostTable = 2L << 30;
+    private const long MostTable = 1L << 30;
     private const long MostFile = 8L << 30;
     private const int MostFiles = 2_000_000;
 
@@ -103,14 +121,17 @@ public static class Bundle
         Of<Edition>(
             (db, job) =>
                 db.Editions.Where(x =>
-                    x.Of == "practice:" + job.ToString() || db.Sources.Any(s => s.JobId == job && x.Of == "source:" + s.Id.ToString())
+                    x.Of == "practice:" + job.ToString()
+                    || db.Sources.Any(s => s.JobId == job && x.Of == "source:" + s.Id.ToString())
+                    || db.Instruments.Any(i => i.JobId == job && x.Of == "instrument:" + i.Id.ToString())
                 ),
             sameAs: (a, b) => a.Of == b.Of && a.Version == b.Version
         ),
+        Of<Observation>((db, job) => db.Observations.Where(x => x.JobId == job)),
         Of<Picture>((db, job) => db.Pictures.Where(x => x.JobId == job)),
         Of<Erasure>((db, job) => db.Erasures.Where(x => x.JobId == job), sameAs: (a, b) => a.PictureId == b.PictureId),
         Of<Revision>((db, job) => db.Revisions.Where(x => x.JobId == job)),
-        Of<JournalEntry>((db, job) => db.Journal.Where(x => x.JobId == job && x.Kind != "summaries-rebuilt")),
+        Of<JournalEntry>((db, job) => db.Journal.Where(x => x.JobId == job && x.Kind != "summaries-rebuilt" && x.Kind != "bundle-in")),
     ];
 
     private static readonly string[] Register =
@@ -123,6 +144,9 @@ public static class Bundle
         nameof(Run),
         nameof(InstrumentRecord),
     ];
+
+    /// <summary>Tables that older bundles do not have.</summary>
+    private static readonly string[] Later = [nameof(Observation)];
 
     /// <summary>The shape of a bundle: its list, and the rows of each table.</summary>
     public static JsonNode Schema() =>
@@ -154,7 +178,10 @@ public static class Bundle
         // Sequences are an installation's own; in a bundle they are counted from one.
         var ranks = await Ranks(db, jobId);
         var hashes = await Hashes(db, jobId);
-        var packs = await db.Revisions.Where(r => r.JobId == jobId).Select(r => r.File).ToListAsync(cancel);
+        // By their ids: what a row calls its file is never a path.
+        var packs = (await db.Revisions.Where(r => r.JobId == jobId).Select(r => r.Id).ToListAsync(cancel))
+            .Select(id => $"{id:N}.zip")
+            .ToList();
         var (done, of) = (0, Tables.Length + hashes.Count + packs.Count);
         foreach (var table in Tables)
         {
@@ -226,6 +253,9 @@ public static class Bundle
             case ReadingRecord r:
                 r.Sequence = to(r.Sequence);
                 break;
+            case CardEventRecord e when e.ToCore() is UnreadableEvent:
+                e.Sequence = to(e.Sequence);
+                break;
             case CardEventRecord e:
                 e.Sequence = to(e.Sequence);
                 e.BodyJson = JsonSerializer.Serialize(e.ToCore() with { Sequence = e.Sequence }, CoreJson.Options);
@@ -261,47 +291,137 @@ public static class Bundle
         return new BundleFile(name, hashed.Length, hashed.Hash());
     }
 
-    /// <summary>
-    /// Takes a bundle: every file is checked against the sealed list before anything is written; then rows are added in one transaction. The caller sees to it
-    /// that nobody writes meanwhile.
-    /// </summary>
+    /// <summary>Looks at a bundle: every file against the sealed list, and whose seal that is. Nothing is written.</summary>
     /// <exception cref="BundleException">No bundle, not whole, of another edition, or with a file outside itself.</exception>
-    public static async Task<BundleOutcome> Read(
+    public static async Task<BundleLook> Look(
         DataFolder data,
-        EvidenceFolder evidence,
         string file,
         IProgress<(int Done, int Of)>? progress,
         CancellationToken cancel
     )
     {
         using var zip = Opened(file);
-        var head = HeadOf(zip);
+        var (head, key) = HeadOf(zip);
+        await Check(zip, head, progress, cancel);
+        await using var db = new WalkdownDb(data.Options);
+        if (!db.Database.GetMigrations().Contains(head.Migration))
+            throw new BundleException(new("bundle.newer"));
+        return new BundleLook(
+            head.JobId,
+            head.Name,
+            head.MadeAt,
+            key,
+            !await db.Jobs.AnyAsync(j => j.Id == head.JobId, cancel),
+            head.Files.Length,
+            head.Files.Sum(f => f.Bytes),
+            head.Files.Any(f => f.Name == OwnCatalogue)
+        );
+    }
+
+    private const string OwnCatalogue = "catalogue/own.json";
+
+    /// <summary>
+    /// Takes a bundle: every file is checked against the sealed list, every row as at the application's own doors, and every Card is
+    /// judged, all in one transaction. A catalogue that
+    /// comes with it is kept as a proposal and is in force nowhere. The caller sees to it that nobody writes meanwhile.
+    /// </summary>
+    /// <param name="key">Fingerprint of the key that somebody looked at and said may be taken.</param>
+    /// <param name="catalogue">In force here.</param>
+    /// <exception cref="BundleException">No bundle, not whole, of another edition, of another key, with a row that cannot be, or with a
+    /// file outside itself.</exception>
+    public static async Task<BundleOutcome> Read(
+        DataFolder data,
+        EvidenceFolder evidence,
+        string file,
+        string key,
+        Catalogue catalogue,
+        DateTimeOffset now,
+        IProgress<(int Done, int Of)>? progress,
+        CancellationToken cancel
+    )
+    {
+        using var zip = Opened(file);
+        var (head, sealedBy) = HeadOf(zip);
+        if (sealedBy != key)
+            throw new BundleException(new("bundle.other-key", SealKey.Short(sealedBy)));
         await Check(zip, head, progress, cancel);
         await using var db = new WalkdownDb(data.Options);
         if (!db.Database.GetMigrations().Contains(head.Migration))
             throw new BundleException(new("bundle.newer"));
         var isNew = !await db.Jobs.AnyAsync(j => j.Id == head.JobId, cancel);
         var conflicts = ImmutableArray.CreateBuilder<BundleConflict>();
-        // Evidence first: it is named by its hash, and does no harm where it is not asked for.
-        foreach (var listed in head.Files.Where(f => f.Name.StartsWith("evidence/", StringComparison.Ordinal)))
-            await evidence.Put(await Content(zip, listed, cancel), cancel);
-        foreach (var listed in head.Files.Where(f => f.Name.StartsWith("packs/", StringComparison.Ordinal)))
+        var brought = new List<string>();
+        try
         {
-            var path = Path.Combine(data.PacksPath, Path.GetFileName(listed.Name));
-            if (!File.Exists(path))
-                zip.GetEntry(listed.Name)!.ExtractToFile(path);
+            await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+            var added = await Rows(db, zip, head, catalogue, now, conflicts, cancel);
+            await OfThisJob(db, head.JobId, cancel);
+            await TwoUnits(db, head.JobId, conflicts, cancel);
+            if (!isNew)
+            {
+                await TwoConcessions(
+                    db,
+                    [
+                        .. (
+                            await db
+                                .CardEvents.Where(e =>
+                                    db.Devices.Any(d => d.Id == e.DeviceId && d.JobId == head.JobId)
+                                    && e.BodyJson.Contains("\"concession\"")
+                                )
+                                .Select(e => e.DeviceId)
+                                .ToListAsync(cancel)
+                        ),
+                    ],
+                    conflicts
+                );
+                await Forks(db, head.JobId, conflicts);
+            }
+            await Files(db, data, evidence, zip, head, brought, cancel);
+            await Propose(db, zip, head, sealedBy, now, conflicts, cancel);
+            await Judge(db, head.JobId, catalogue, now, progress, cancel);
+            await transaction.CommitAsync(cancel);
+            return new BundleOutcome(
+                head.JobId,
+                head.Name,
+                isNew,
+                added.ToImmutableDictionary(),
+                head.Files.Count(f => !f.Name.StartsWith("data/", StringComparison.Ordinal)),
+                conflicts.ToImmutable()
+            );
         }
+        catch
+        {
+            // What was brought and is not taken goes again.
+            foreach (var path in brought)
+                File.Delete(path);
+            throw;
+        }
+    }
+
+    private static async Task<Dictionary<string, int>> Rows(
+        WalkdownDb db,
+        ZipArchive zip,
+        BundleHead head,
+        Catalogue catalogue,
+        DateTimeOffset now,
+        ImmutableArray<BundleConflict>.Builder conflicts,
+        CancellationToken cancel
+    )
+    {
         var added = new Dictionary<string, int>();
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var from = await db.Journal.MaxAsync(j => (long?)j.Sequence, cancel) ?? 0;
+        if (from > BundleRows.MostSequence)
+            throw new BundleException(new("bundle.too-large"));
         var other = new Dictionary<Guid, Guid>();
-        var conceded = new HashSet<Guid>();
         var before = new Dictionary<string, int>();
         foreach (var table in Tables)
             before[table.Name] = await table.Count(db, head.JobId);
         foreach (var table in Tables)
         {
             var name = $"data/{table.Name}.json";
+            // Only what the seal covers: a table that was put in beside it is none.
+            if (!head.Files.Any(f => f.Name == name))
+                continue;
             var count = 0;
             try
             {
@@ -309,15 +429,17 @@ public static class Bundle
                 await foreach (var news in table.News(db, head.JobId, stream, other, conflicts, cancel))
                 {
                     foreach (var row in news)
+                    {
+                        if (BundleRows.Refuse(row, catalogue, now) is { } column)
+                            throw new BundleException(new("bundle.row", name, column));
                         Renumber(row, rank => from + rank);
-                    foreach (var e in news.OfType<CardEventRecord>())
-                        if (e.BodyJson.Contains("\"concession\"", StringComparison.Ordinal))
-                            conceded.Add(e.DeviceId);
+                    }
                     count += news.Count;
                     await table.Add(db, news, cancel);
                 }
             }
-            catch (JsonException)
+            catch (Exception problem)
+                when (problem is JsonException or ArgumentException or FormatException or OverflowException or NotSupportedException)
             {
                 throw new BundleException(new("bundle.edition", name));
             }
@@ -328,34 +450,233 @@ public static class Bundle
             if (count > 0)
                 added[table.Name] = count;
         }
-        // What was added must be of this job: a row that names a device which is not there, or another job's, would be found by nobody, or by the wrong ones.
+        // What was added must be of this job: a row that names a device which is not there, or another job's, would be found by nobody, or
+        // by the wrong ones.
         foreach (var table in Tables)
             if (await table.Count(db, head.JobId) != before[table.Name] + added.GetValueOrDefault(table.Name))
                 throw new BundleException(new("bundle.leans", $"data/{table.Name}.json"));
-        if (!isNew)
+        return added;
+    }
+
+    /// <summary>No row of the job leans on another job's: a run that ends at its camera, a reading of its cable, an erasure of its
+    /// picture.</summary>
+    private static async Task OfThisJob(WalkdownDb db, Guid job, CancellationToken cancel)
+    {
+        var strays = new (string Table, IQueryable<int> Rows)[]
         {
-            await TwoUnits(db, head.JobId, conflicts, cancel);
-            await TwoConcessions(db, conceded, conflicts);
-            await Forks(db, head.JobId, conflicts);
+            (
+                "RunEnd",
+                db.RunEnds.Where(e =>
+                        db.Runs.Any(r => r.Id == e.RunId && r.JobId == job)
+                        && (
+                            e.DeviceId != null && !db.Devices.Any(d => d.Id == e.DeviceId && d.JobId == job)
+                            || e.PortId != null && !db.Ports.Any(p => p.Id == e.PortId && p.Cabinet.JobId == job)
+                        )
+                    )
+                    .Select(_ => 1)
+            ),
+            (
+                "Channel",
+                db.Channels.Where(c =>
+                        db.Devices.Any(d => d.Id == c.RecorderId && d.JobId == job)
+                        && !db.Devices.Any(d => d.Id == c.Head.DeviceId && d.JobId == job)
+                    )
+                    .Select(_ => 1)
+            ),
+            (
+                "Installation",
+                db.Installations.Where(i =>
+                        db.Devices.Any(d => d.Id == i.DeviceId && d.JobId == job) && !db.Units.Any(u => u.Id == i.UnitId && u.JobId == job)
+                    )
+                    .Select(_ => 1)
+            ),
+            ("Device", db.Devices.Where(d => d.JobId == job && !db.Areas.Any(a => a.Id == d.AreaId && a.JobId == job)).Select(_ => 1)),
+            (
+                "Cabinet",
+                db.Cabinets.Where(c =>
+                        c.JobId == job && c.FedFromId != null && !db.Cabinets.Any(f => f.Id == c.FedFromId && f.JobId == job)
+                    )
+                    .Select(_ => 1)
+            ),
+            (
+                "PowerSource",
+                db.Sources.Where(s => s.JobId == job && s.CabinetId != null && !db.Cabinets.Any(c => c.Id == s.CabinetId && c.JobId == job))
+                    .Select(_ => 1)
+            ),
+            (
+                "ReadingRecord",
+                db.Readings.Where(r =>
+                        db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == job) && db.Runs.Any(x => x.Id == r.SubjectId && x.JobId != job)
+                    )
+                    .Select(_ => 1)
+            ),
+            (
+                "ReadingRecord",
+                db.Readings.Where(r =>
+                        r.InstrumentId != null
+                        && db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == job)
+                        && db.Instruments.Any(i => i.Id == r.InstrumentId && i.JobId != job)
+                    )
+                    .Select(_ => 1)
+            ),
+            (
+                "CardEventRecord",
+                db.CardEvents.Where(e =>
+                        e.SubjectId != null
+                        && db.Devices.Any(d => d.Id == e.DeviceId && d.JobId == job)
+                        && db.Runs.Any(x => x.Id == e.SubjectId && x.JobId != job)
+                    )
+                    .Select(_ => 1)
+            ),
+            (
+                "InstrumentCheck",
+                db.InstrumentChecks.Where(c => c.JobId == job && !db.Instruments.Any(i => i.Id == c.InstrumentId && i.JobId == job))
+                    .Select(_ => 1)
+            ),
+            (
+                "Observation",
+                db.Observations.Where(o => o.JobId == job && !db.Devices.Any(d => d.Id == o.DeviceId && d.JobId == job)).Select(_ => 1)
+            ),
+            (
+                "RegisterChange",
+                db.RegisterChanges.Where(c => c.JobId == job && db.Devices.Any(d => d.Id == c.DeviceId && d.JobId != job)).Select(_ => 1)
+            ),
+            (
+                "Picture",
+                db.Pictures.Where(p => p.JobId == job && !db.Devices.Any(d => d.Id == p.DeviceId && d.JobId == job)).Select(_ => 1)
+            ),
+            (
+                "Erasure",
+                db.Erasures.Where(e => e.JobId == job && !db.Pictures.Any(p => p.Id == e.PictureId && p.JobId == job)).Select(_ => 1)
+            ),
+            (
+                "Revision",
+                db.Revisions.Where(r => r.JobId == job && r.DeviceId != null && !db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == job))
+                    .Select(_ => 1)
+            ),
+        };
+        foreach (var (table, rows) in strays)
+            if (await rows.AnyAsync(cancel))
+                throw new BundleException(new("bundle.leans", $"data/{table}.json"));
+    }
+
+    /// <summary>Pictures, plan and packs that rows of the job name, by hash and by id; anything else that lies in the bundle stays
+    /// there.</summary>
+    private static async Task Files(
+        WalkdownDb db,
+        DataFolder data,
+        EvidenceFolder evidence,
+        ZipArchive zip,
+        BundleHead head,
+        List<string> brought,
+        CancellationToken cancel
+    )
+    {
+        var listed = head.Files.ToDictionary(f => f.Name);
+        foreach (var hash in await Hashes(db, head.JobId))
+        {
+            if (listed.TryGetValue("evidence/" + hash, out var file))
+            {
+                if (evidence.Has(hash))
+                    continue;
+                await using var content = zip.GetEntry(file.Name)!.Open();
+                await evidence.Put(content, hash, cancel);
+                brought.Add(evidence.PathOf(hash));
+            }
+            // What is here of somebody else's is not shown by naming its hash.
+            else if (evidence.Has(hash) && await IsOfAnotherJobOnly(db, head.JobId, hash))
+                throw new BundleException(new("bundle.leans", "evidence/" + hash));
         }
-        await Erased(db, evidence, head.JobId);
-        var own = head.Files.FirstOrDefault(f => f.Name == "catalogue/own.json") is { } listedOwn
-            ? await Content(zip, listedOwn, cancel)
-            : null;
-        var ownPath = Path.Combine(data.CatalogueFolder, "own.json");
-        if (own is not null && File.Exists(ownPath) && !(await File.ReadAllBytesAsync(ownPath, cancel)).AsSpan().SequenceEqual(own))
-            conflicts.Add(new(head.Name, new("bundle.own-catalogue")));
-        await transaction.CommitAsync(cancel);
-        if (own is not null && !File.Exists(ownPath))
-            await File.WriteAllBytesAsync(ownPath, own, CancellationToken.None);
-        return new BundleOutcome(
-            head.JobId,
-            head.Name,
-            isNew,
-            added.ToImmutableDictionary(),
-            head.Files.Count(f => !f.Name.StartsWith("data/", StringComparison.Ordinal)),
-            conflicts.ToImmutable()
+        foreach (var id in await db.Revisions.Where(r => r.JobId == head.JobId).Select(r => r.Id).ToListAsync(cancel))
+        {
+            var path = Path.Combine(data.PacksPath, $"{id:N}.zip");
+            if (File.Exists(path) || !listed.TryGetValue($"packs/{id:N}.zip", out var file))
+                continue;
+            zip.GetEntry(file.Name)!.ExtractToFile(path);
+            brought.Add(path);
+        }
+    }
+
+    /// <summary>Whether a file that lies here was brought by other jobs alone: no row of this one was here before the bundle and named
+    /// it.</summary>
+    private static async Task<bool> IsOfAnotherJobOnly(WalkdownDb db, Guid job, string hash) =>
+        await db.Pictures.AnyAsync(p => p.JobId != job && (p.Hash == hash || p.ShownHash == hash))
+        || await db.Drawings.AnyAsync(d => d.JobId != job && d.Hash == hash);
+
+    private static async Task Propose(
+        WalkdownDb db,
+        ZipArchive zip,
+        BundleHead head,
+        string sealedBy,
+        DateTimeOffset now,
+        ImmutableArray<BundleConflict>.Builder conflicts,
+        CancellationToken cancel
+    )
+    {
+        if (head.Files.FirstOrDefault(f => f.Name == OwnCatalogue) is not { } listed)
+            return;
+        if (listed.Bytes > 4 << 20)
+            throw new BundleException(new("bundle.too-large"));
+        var json = System.Text.Encoding.UTF8.GetString(await Content(zip, listed, cancel));
+        if (await db.Editions.AnyAsync(e => (e.Of == "own" || e.Of.StartsWith("proposal:")) && e.Json == json, cancel))
+            return;
+        var of = "proposal:" + sealedBy[..16];
+        db.Add(
+            new Edition
+            {
+                Id = Guid.CreateVersion7(),
+                Of = of,
+                Version = (await db.Editions.Where(e => e.Of == of).MaxAsync(e => (int?)e.Version, cancel) ?? 0) + 1,
+                Json = json,
+                At = now,
+                By = sealedBy,
+                Why = $"{head.Name}, {head.MadeAt:yyyy-MM-dd}",
+            }
         );
+        await db.SaveChangesAsync(cancel);
+        db.ChangeTracker.Clear();
+        conflicts.Add(new(head.Name, new("bundle.own-catalogue")));
+    }
+
+    /// <summary>Judges every Card of the job before anything is kept: what cannot be judged is not taken.</summary>
+    private static async Task Judge(
+        WalkdownDb db,
+        Guid jobId,
+        Catalogue catalogue,
+        DateTimeOffset now,
+        IProgress<(int Done, int Of)>? progress,
+        CancellationToken cancel
+    )
+    {
+        var ids = await db.Devices.Where(d => d.JobId == jobId).Select(d => d.Id).ToListAsync(cancel);
+        await db.Cards.Where(c => c.JobId == jobId).ExecuteDeleteAsync(cancel);
+        var done = 0;
+        foreach (var some in ids.Chunk(250))
+        {
+            cancel.ThrowIfCancellationRequested();
+            foreach (var card in await CardFactsLoader.Load(db, some, now))
+            {
+                try
+                {
+                    db.Add(
+                        Ledger.SummaryOf(
+                            jobId,
+                            card.Facts.Place.Id,
+                            Card.Judge(card.Facts, catalogue),
+                            card.Facts.Readings.Select(r => r.Sequence).DefaultIfEmpty(0).Max(),
+                            Ledger.SignatureOf(card.Job, catalogue)
+                        )
+                    );
+                }
+                catch (Exception problem) when (problem is not (OperationCanceledException or OutOfMemoryException))
+                {
+                    throw new BundleException(new("bundle.cannot-judge", card.Facts.Place.Label));
+                }
+            }
+            await db.SaveChangesAsync(cancel);
+            db.ChangeTracker.Clear();
+            progress?.Report((done += some.Length, ids.Count));
+        }
     }
 
     private static ZipArchive Opened(string file)
@@ -371,23 +692,25 @@ public static class Bundle
         }
     }
 
-    private static BundleHead HeadOf(ZipArchive zip)
+    private static (BundleHead Head, string Key) HeadOf(ZipArchive zip)
     {
         if (zip.GetEntry(HeadName) is not { } entry)
             throw new BundleException(new("bundle.none"));
-        if (entry.Length > 512 << 20)
+        if (entry.Length > 256 << 20)
             throw new BundleException(new("bundle.too-large"));
         using var stream = entry.Open();
         using var bytes = new MemoryStream();
-        Bounded(stream, bytes, 512 << 20);
+        Bounded(stream, bytes, 256 << 20);
         try
         {
             var finding = RecordSeal.Check(bytes.ToArray());
             if (finding.Outcome != SealOutcome.Untouched)
                 throw new BundleException(new("bundle.altered", HeadName));
             var head = JsonSerializer.Deserialize<BundleHead>(bytes.ToArray(), CoreJson.Options)!;
+            if (head.Files.IsDefault || head.Files.Any(f => f is not { Name: not null, Sha256: not null }))
+                throw new BundleException(new("bundle.altered", HeadName));
             return head.Format == Format
-                ? head
+                ? (head, finding.Key!)
                 : throw new BundleException(new("bundle.edition", head.Format.Length < 60 ? head.Format : "?"));
         }
         catch (JsonException)
@@ -396,7 +719,8 @@ public static class Bundle
         }
     }
 
-    /// <summary>Every file against the list: named within the bundle, there, as long as listed and not a byte longer, and with its hash.</summary>
+    /// <summary>Every file against the list: named within the bundle, there, as long as listed and not a byte longer, and with its
+    /// hash.</summary>
     private static async Task Check(ZipArchive zip, BundleHead head, IProgress<(int Done, int Of)>? progress, CancellationToken cancel)
     {
         var names = new HashSet<string>();
@@ -412,6 +736,8 @@ public static class Bundle
             if (listed.Bytes < 0 || listed.Bytes > (listed.Name.StartsWith("data/", StringComparison.Ordinal) ? MostTable : MostFile))
                 throw new BundleException(new("bundle.too-large"));
             using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+            var guard = new RowGuard();
+            var isTable = listed.Name.StartsWith("data/", StringComparison.Ordinal);
             await using (var stream = entry.Open())
             {
                 long total = 0;
@@ -421,6 +747,8 @@ public static class Bundle
                     // What swells beyond what is listed is not read on.
                     if ((total += read) > listed.Bytes)
                         throw new BundleException(new("bundle.altered", listed.Name));
+                    if (isTable && !guard.Takes(buffer.AsSpan(0, read)))
+                        throw new BundleException(new("bundle.edition", listed.Name));
                     hash.AppendData(buffer, 0, read);
                 }
             }
@@ -432,7 +760,7 @@ public static class Bundle
                 throw new BundleException(new("bundle.altered", listed.Name));
             progress?.Report((++done, head.Files.Length));
         }
-        foreach (var table in Tables)
+        foreach (var table in Tables.Where(t => !Later.Contains(t.Name)))
             if (!names.Contains($"data/{table.Name}.json"))
                 throw new BundleException(new("bundle.missing", $"data/{table.Name}.json"));
         try
@@ -585,14 +913,6 @@ public static class Bundle
             );
     }
 
-    /// <summary>A picture that was erased there is erased here.</summary>
-    private static async Task Erased(WalkdownDb db, EvidenceFolder evidence, Guid jobId)
-    {
-        foreach (var picture in await db.Pictures.Where(p => p.JobId == jobId && db.Erasures.Any(e => e.PictureId == p.Id)).ToListAsync())
-        foreach (var hash in new[] { picture.Hash, picture.ShownHash })
-            evidence.Erase(hash);
-    }
-
     /// <summary>Rows as they stand in the database, without the objects that they lead to.</summary>
     private static JsonSerializerOptions RowOptions()
     {
@@ -601,7 +921,7 @@ public static class Bundle
             NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.Strict,
             RespectRequiredConstructorParameters = true,
         };
-        options.Converters.Add(new System.Text.Json.Serialization.JsonStringEnumConverter());
+        options.Converters.Add(new System.Text.Json.Serialization.JsonStringEnumConverter(namingPolicy: null, allowIntegerValues: false));
         options.TypeInfoResolver = new DefaultJsonTypeInfoResolver
         {
             Modifiers =
@@ -725,7 +1045,7 @@ public static class Bundle
         {
             // The register is looked at whole: it is small beside what was done on it.
             var here = OnlyAdded ? [] : (await rows(db, jobId).AsNoTracking().ToListAsync(cancel)).ToDictionary(Id);
-            var labels = labelOf is null ? null : here.Values.Select(labelOf).ToHashSet(StringComparer.OrdinalIgnoreCase);
+            var labels = labelOf is null ? null : here.Values.Select(labelOf).ToHashSet(Labels.Comparer);
             var some = new List<T>(Some);
             await foreach (var row in JsonSerializer.DeserializeAsyncEnumerable<T>(from, RowJson, cancel))
             {

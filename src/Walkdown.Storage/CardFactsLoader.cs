@@ -4,8 +4,10 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
+using Walkdown.Core.Register;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
@@ -17,7 +19,8 @@ public sealed record PlanDifference(string Field, string? Planned, string? AsBui
 /// <summary>The facts of one Card with what is written beside them.</summary>
 /// <param name="People">Who may write, by id.</param>
 /// <param name="SharesRunWith">Other places that hang on one of its runs.</param>
-/// <param name="Reaches">Every other place whose Card leans on this one: on its runs, on its supply, and at a recorder those on its channels.</param>
+/// <param name="Reaches">Every other place whose Card leans on this one: on its runs, on its supply, and at a recorder those on its
+/// channels.</param>
 /// <param name="FaultWords">Words added to its Faults, in order.</param>
 /// <param name="Values">The register's row of this device, by column.</param>
 /// <param name="Differences">Where it is built otherwise than planned.</param>
@@ -26,7 +29,7 @@ public sealed record PlanDifference(string Field, string? Planned, string? AsBui
 public sealed record LoadedCard(
     CardFacts Facts,
     Job Job,
-    ImmutableHashSet<Guid> People,
+    ImmutableDictionary<Guid, DateTimeOffset?> People,
     ImmutableArray<Guid> SharesRunWith,
     ImmutableArray<Guid> Reaches,
     ImmutableArray<FaultStep> FaultWords,
@@ -39,7 +42,8 @@ public sealed record LoadedCard(
 );
 
 /// <summary>What all Cards of a job share.</summary>
-public sealed record JobFacts(Job Job, ImmutableArray<Instrument> Instruments, ImmutableHashSet<Guid> People);
+/// <param name="People">With when they left; null: they are here.</param>
+public sealed record JobFacts(Job Job, ImmutableArray<Instrument> Instruments, ImmutableDictionary<Guid, DateTimeOffset?> People);
 
 /// <summary>Loads everything that Cards need, and nothing else.</summary>
 public static class CardFactsLoader
@@ -63,9 +67,9 @@ public static class CardFactsLoader
         if (devices.Count == 0)
             return [];
         var (job, instruments, people) = known?.Invoke(devices[0].JobId) ?? await LoadJob(db, devices[0].JobId);
-        var installed = (
-            await db.Installations.Include(i => i.Unit).Where(i => deviceIds.Contains(i.DeviceId) && i.Until == null).ToListAsync()
-        ).ToLookup(i => i.DeviceId);
+        var installed = (await db.Installations.Include(i => i.Unit).Where(i => deviceIds.Contains(i.DeviceId)).ToListAsync()).ToLookup(i =>
+            i.DeviceId
+        );
         // By way of the indices: a run is found by its ends, a channel by its head.
         var runsHere = await db
             .RunEnds.Where(e => e.DeviceId != null && deviceIds.Contains(e.DeviceId.Value))
@@ -112,7 +116,7 @@ public static class CardFactsLoader
         }
         var supplies = await Supplies(db, devices);
         var sources = await SourcesOf(db, ports.Values);
-        var firmware = await RecorderFirmware(db, recorderIds);
+        var firmware = await Recorders(db, recorders.Values, job, instruments, now);
         var served = devices.Where(d => d.Kind == "recorder").Select(d => d.Id).ToList();
         var fed = (
             served.Count == 0
@@ -137,7 +141,7 @@ public static class CardFactsLoader
         [
             .. devices.Select(device =>
             {
-                var unit = installed[device.Id].FirstOrDefault();
+                var unit = installed[device.Id].Where(i => i.Until is null).MaxBy(i => i.From);
                 var own = runsOf[device.Id].ToList();
                 var built = changes[device.Id].Where(c => c.AsBuilt).Select(c => c.Field).ToHashSet();
                 var shared = own.SelectMany(r => r.Ends)
@@ -165,16 +169,21 @@ public static class CardFactsLoader
                         device.Mount,
                         device.CableEntry
                     ),
-                    Unit = unit is null ? null : new UnitFacts(unit.UnitId, unit.Unit.Serial, unit.Unit.HardwareAddress, unit.From),
+                    Unit = unit is null ? null : UnitOf(unit),
+                    Units = [.. installed[device.Id].OrderBy(i => i.From).Select(UnitOf)],
+                    TimeZone = job.TimeZone,
                     Heads = [.. heads[device.Id].Select(h => new HeadFacts(h.Id, h.Number))],
                     Runs = [.. own.Select(run => RunOf(run, job, built, sources, shared.Length > 0))],
                     Channels =
                     [
                         .. channels[device.Id]
-                            .Select(c => new ChannelFacts(c.Id, c.Recorder.Label, c.Number, firmware.GetValueOrDefault(c.RecorderId))),
+                            .Select(c => new ChannelFacts(c.Id, c.Recorder.Label, c.Number, null)
+                            {
+                                RecorderFacts = firmware.GetValueOrDefault(c.RecorderId),
+                            }),
                     ],
                     Supply = supplies.GetValueOrDefault(device.Id),
-                    Practice = new Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst),
+                    Practice = new Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst, job.UnexpectedRefuses),
                     Instruments = instruments,
                     Readings =
                     [
@@ -234,7 +243,10 @@ public static class CardFactsLoader
         new(
             await db.Jobs.FirstAsync(j => j.Id == jobId),
             await Instruments(db, jobId),
-            (await db.People.Where(p => p.JobId == jobId).Select(p => p.Id).ToListAsync()).ToImmutableHashSet()
+            (await db.People.Where(p => p.JobId == jobId).ToListAsync()).ToImmutableDictionary(
+                p => p.Id,
+                p => p.Left ? p.LeftAt ?? DateTimeOffset.MinValue : (DateTimeOffset?)null
+            )
         );
 
     /// <summary>The instruments of a job with their reference checks.</summary>
@@ -254,23 +266,31 @@ public static class CardFactsLoader
             i.Id,
             i.Name,
             i.Serial,
-            FunctionsOf(i.AccuracyJson),
+            FunctionsOf(i.AccuracyJson) ?? [],
             i.CalibratedOn,
             i.CalibrationDue,
             [.. checks.Select(c => new FieldCheck(c.Unit, c.Reference, c.Reading, c.At))],
-            JsonSerializer.Deserialize<ImmutableArray<CalibrationPeriod>>(i.EarlierJson, CoreJson.Options)
-        );
+            Earlier(i.EarlierJson) ?? []
+        )
+        {
+            Unreadable = FunctionsOf(i.AccuracyJson) is null || Earlier(i.EarlierJson) is null,
+            RetiredAt = i.Retired ? i.RetiredAt ?? DateTimeOffset.MinValue : null,
+        };
 
-    /// <summary>Functions by range; the first edition kept one accuracy a unit.</summary>
-    private static ImmutableArray<InstrumentFunction> FunctionsOf(string json) =>
-        json.StartsWith('{')
-            ?
-            [
-                .. JsonSerializer
-                    .Deserialize<Dictionary<Core.Measures.Unit, Accuracy>>(json, CoreJson.Options)!
-                    .Select(a => new InstrumentFunction(a.Key, a.Value)),
-            ]
-            : JsonSerializer.Deserialize<ImmutableArray<InstrumentFunction>>(json, CoreJson.Options);
+    private static ImmutableArray<CalibrationPeriod>? Earlier(string json) =>
+        Stored.Read<ImmutableArray<CalibrationPeriod>>(json) is { IsDefault: false } periods ? periods : null;
+
+    /// <summary>Functions by range; the first edition kept one accuracy a unit. Null where they cannot be read, or cannot be.</summary>
+    private static ImmutableArray<InstrumentFunction>? FunctionsOf(string json)
+    {
+        ImmutableArray<InstrumentFunction>? functions = json.StartsWith('{')
+            ? Stored
+                .Read<Dictionary<Core.Measures.Unit, Accuracy>>(json)
+                ?.Select(a => new InstrumentFunction(a.Key, a.Value))
+                .ToImmutableArray()
+            : Stored.Read<ImmutableArray<InstrumentFunction>>(json);
+        return functions is { IsDefault: false } some && Instrument.BadFunction(some) is null ? some : null;
+    }
 
     /// <summary>The supply of each device that has one, with every device that hangs on its run.</summary>
     private static async Task<Dictionary<Guid, SupplyFacts>> Supplies(WalkdownDb db, List<Device> devices)
@@ -281,47 +301,59 @@ public static class CardFactsLoader
         var jobId = devices[0].JobId;
         var supplies = (
             await db.Sources.Where(s => s.JobId == jobId && s.Kind == SourceKind.Supply && named.Contains(s.Label)).ToListAsync()
-        )
-            .Where(s => s.Volts is not null)
-            .ToDictionary(s => s.Label);
-        if (supplies.Count == 0)
-            return [];
+        ).ToDictionary(s => s.Label, Labels.Comparer);
         var taps = (
             await db.Devices.Where(d => d.JobId == jobId && d.Supply != null && named.Contains(d.Supply) && !d.Cancelled).ToListAsync()
-        ).ToLookup(d => d.Supply!);
-        var facts = supplies.Values.ToDictionary(s => s.Label, s => FactsOf(s, taps[s.Label])!);
-        return devices.Where(d => d.Supply is not null && facts.ContainsKey(d.Supply)).ToDictionary(d => d.Id, d => facts[d.Supply!]);
+        ).ToLookup(d => d.Supply!, Labels.Comparer);
+        // A device that says it hangs on a supply does, also where nobody has said what that supply is.
+        var facts = named
+            .Distinct(Labels.Comparer)
+            .ToDictionary(
+                label => label,
+                label =>
+                    FactsOf(
+                        supplies.GetValueOrDefault(label)
+                            ?? new PowerSource
+                            {
+                                JobId = jobId,
+                                Kind = SourceKind.Supply,
+                                Label = label,
+                            },
+                        taps[label]
+                    ),
+                Labels.Comparer
+            );
+        return devices.Where(d => d.Supply is not null).ToDictionary(d => d.Id, d => facts[d.Supply!]);
     }
 
-    /// <summary>A supply with the devices on its run; null where nobody knows its volts. What nobody measured of it is assumed: 18 AWG, 20 degrees, ten metres.</summary>
-    public static SupplyFacts? FactsOf(PowerSource s, IEnumerable<Device> devices) =>
-        s.Volts is not { } volts
-            ? null
-            : new SupplyFacts(
-                s.Id,
-                s.Label,
-                s.Range,
-                new(volts, Origin.Planned),
-                s.RegulationPercent,
-                s.RatedAmperes,
-                s.FuseAmperes,
-                s.CableAmperes,
-                s.WireAreaMm2 is { } area ? new(AreaMm2: area) : new(s.WireGaugeAwg ?? 18),
-                s.TemperatureC ?? 20,
-                [
-                    .. devices
-                        .OrderBy(d => d.SupplyMetres ?? 10)
-                        .Select(d => new SupplyTap(
-                            d.Id,
-                            d.Label,
-                            d.Kind,
-                            d.Model,
-                            d.SupplyMetres ?? 10,
-                            d.WattsInfraredOff,
-                            d.WattsInfraredOn
-                        )),
-                ]
-            );
+    /// <summary>A supply with the devices on its run. What nobody measured of it is assumed: 18 AWG, 20 degrees, ten metres; its volts are
+    /// not.</summary>
+    public static SupplyFacts FactsOf(PowerSource s, IEnumerable<Device> devices) =>
+        new(
+            s.Id,
+            s.Label,
+            s.Range,
+            s.Volts is { } volts ? new Sourced<double>(volts, Origin.Planned) : null,
+            s.RegulationPercent,
+            s.RatedAmperes,
+            s.FuseAmperes,
+            s.CableAmperes,
+            s.WireAreaMm2 is { } area ? new(AreaMm2: area) : new(s.WireGaugeAwg ?? 18),
+            s.TemperatureC ?? 20,
+            [
+                .. devices
+                    .OrderBy(d => d.SupplyMetres ?? 10)
+                    .Select(d => new SupplyTap(
+                        d.Id,
+                        d.Label,
+                        d.Kind,
+                        d.Model,
+                        d.SupplyMetres ?? 10,
+                        d.WattsInfraredOff,
+                        d.WattsInfraredOn
+                    )),
+            ]
+        );
 
     /// <summary>The switch or injector of each port, by cabinet and name.</summary>
     private static async Task<Dictionary<(Guid, string), PowerSource>> SourcesOf(WalkdownDb db, IEnumerable<Port> ports)
@@ -335,34 +367,63 @@ public static class CardFactsLoader
                 .ToListAsync()
         )
             .DistinctBy(s => (s.CabinetId, s.Label))
-            .ToDictionary(s => (s.CabinetId!.Value, s.Label.ToUpperInvariant()));
+            .ToDictionary(s => (s.CabinetId!.Value, Labels.Fold(s.Label)));
     }
 
-    /// <summary>Version last read at each recorder.</summary>
-    private static async Task<Dictionary<Guid, string>> RecorderFirmware(WalkdownDb db, List<Guid> recorders)
+    private static UnitFacts UnitOf(Installation i) => new(i.UnitId, i.Unit.Serial, i.Unit.HardwareAddress, i.From, i.Until);
+
+    /// <summary>Of each recorder what says which version it runs: its units, its entries and what was read of its version. Which of them
+    /// counts is Core's word.</summary>
+    private static async Task<Dictionary<Guid, CardFacts>> Recorders(
+        WalkdownDb db,
+        IReadOnlyCollection<Device> recorders,
+        Job job,
+        ImmutableArray<Instrument> instruments,
+        DateTimeOffset now
+    )
     {
-        if (recorders.Count == 0)
+        var ids = recorders.Select(r => r.Id).ToList();
+        if (ids.Count == 0)
             return [];
-        var readings = await db
-            .Readings.Where(r => recorders.Contains(r.DeviceId) && r.CheckId == KnownChecks.Firmware.Value)
-            .OrderBy(r => r.Sequence)
-            .ToListAsync();
+        var readings = (
+            await db
+                .Readings.Where(r => ids.Contains(r.DeviceId) && r.CheckId == KnownChecks.Firmware.Value)
+                .OrderBy(r => r.Sequence)
+                .ToListAsync()
+        ).ToLookup(r => r.DeviceId);
         if (readings.Count == 0)
             return [];
-        var withdrawn = (await db.CardEvents.Where(e => recorders.Contains(e.DeviceId)).ToListAsync())
-            .Select(e => e.ToCore())
-            .OfType<Withdrawal>()
-            .Select(w => w.Of)
-            .ToHashSet();
-        return readings
-            .Where(r => !withdrawn.Contains(r.Id))
-            .GroupBy(r => r.DeviceId)
-            .ToDictionary(g => g.Key, g => g.Last().ToCore().Value is TextValue text ? text.Text : "");
+        var events = (await db.CardEvents.Where(e => ids.Contains(e.DeviceId)).ToListAsync()).ToLookup(e => e.DeviceId);
+        var units = (await db.Installations.Include(i => i.Unit).Where(i => ids.Contains(i.DeviceId)).ToListAsync()).ToLookup(i =>
+            i.DeviceId
+        );
+        return recorders.ToDictionary(
+            r => r.Id,
+            r => new CardFacts
+            {
+                Place = new PlaceFacts(r.Id, r.Label, r.Name, "", r.Kind, r.Model, [], null, null, null, null, null, null),
+                Unit = units[r.Id].Where(i => i.Until is null).MaxBy(i => i.From) is { } unit ? UnitOf(unit) : null,
+                Units = [.. units[r.Id].OrderBy(i => i.From).Select(UnitOf)],
+                Practice = new Practice(job.Rule, job.Scheme),
+                Instruments = instruments,
+                Readings = [.. readings[r.Id].Select(x => x.ToCore())],
+                Events = [.. events[r.Id].Select(e => e.ToCore())],
+                TimeZone = job.TimeZone,
+                Now = SiteTime.In(job.TimeZone, now),
+            }
+        );
     }
 
     private static RunFacts RunOf(Run run, Job job, HashSet<string> built, Dictionary<(Guid, string), PowerSource> sources, bool shared)
     {
-        var pieces = run.PiecesJson is { } json ? JsonSerializer.Deserialize<ImmutableArray<PathPiece>>(json, CoreJson.Options) : [];
+        // A path that cannot be read, or cannot be, is not there: its length and cords stand.
+        ImmutableArray<PathPiece> pieces =
+            run.PiecesJson is { } json
+            && Stored.Read<ImmutableArray<PathPiece>>(json) is { IsDefault: false } drawn
+            && drawn.All(p => p is not null)
+            && new RunPath(drawn).Problems().IsEmpty
+                ? drawn
+                : [];
         var port = run.Ends.FirstOrDefault(e => e.Port is not null)?.Port;
         Origin From(string field) => built.Contains(field) ? Origin.AsBuilt : Origin.Planned;
         return new RunFacts(
@@ -396,6 +457,6 @@ public static class CardFactsLoader
             Pieces = pieces,
         };
 
-        PowerSource? SourceOf(Port at) => sources.GetValueOrDefault((at.CabinetId, at.Switch.ToUpperInvariant()));
+        PowerSource? SourceOf(Port at) => sources.GetValueOrDefault((at.CabinetId, Labels.Fold(at.Switch)));
     }
 }

@@ -5,8 +5,10 @@ using Microsoft.EntityFrameworkCore.Infrastructure;
 namespace Walkdown.Storage;
 
 /// <summary>The data folder: the database beside an evidence folder and the company's own catalogue files.</summary>
-public sealed class DataFolder(string path)
+public sealed class DataFolder(string path) : IDisposable
 {
+    private FileStream? _lock;
+
     public string Root { get; } = Path.GetFullPath(path);
     public string DatabaseFile => Path.Combine(Root, "walkdown.db");
     public string EvidencePath => Path.Combine(Root, "evidence");
@@ -34,18 +36,36 @@ public sealed class DataFolder(string path)
     internal static void Lists(SqliteDbContextOptionsBuilder sqlite) =>
         sqlite.UseParameterizedCollectionMode(ParameterTranslationMode.Parameter);
 
+    /// <summary>Nothing can be written just now, as on a full disk: what is on record can be read all the same.</summary>
+    public bool ReadOnly { get; private set; }
+
+    /// <summary>Lets another server have the folder.</summary>
+    public void Dispose()
+    {
+        _lock?.Dispose();
+        _lock = null;
+    }
+
     /// <summary>Creates or migrates the database; before a migration of an existing file a copy is kept beside it.</summary>
     /// <exception cref="DataFolderException">The folder cannot be written, or the database is not one.</exception>
     public void Open()
     {
+        // What is made from here on is its owner's alone.
+        if (!OperatingSystem.IsWindows())
+            OwnersAlone.Umask();
         try
         {
             Directory.CreateDirectory(Root);
+            OwnersAlone.Close(Root);
+            Take();
             Directory.CreateDirectory(CatalogueFolder);
             Directory.CreateDirectory(EvidencePath);
             Directory.CreateDirectory(PacksPath);
-            CheckWritable();
+            if (!CheckWritable())
+                return;
             ClearDrafts();
+            foreach (var file in Directory.EnumerateFiles(Root))
+                OwnersAlone.Close(file);
             using var db = new WalkdownDb(Options);
             CheckIntegrity(db);
             var pending = db.Database.GetPendingMigrations().ToList();
@@ -58,6 +78,7 @@ public sealed class DataFolder(string path)
             }
             db.Database.Migrate();
             db.Database.ExecuteSqlRaw("PRAGMA journal_mode=WAL;");
+            ClearOrphanPacks(db);
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException or SqliteException)
         {
@@ -65,22 +86,95 @@ public sealed class DataFolder(string path)
         }
     }
 
-    /// <summary>A folder that cannot be written is told at once, not at the first reading.</summary>
-    private void CheckWritable()
+    /// <summary>One server on a folder: two would number their entries the same and keep what the other changed.</summary>
+    private void Take()
     {
-        var probe = Path.Combine(Root, ".writable");
-        File.WriteAllText(probe, "");
-        File.Delete(probe);
+        if (_lock is not null)
+            return;
+        try
+        {
+            _lock = new FileStream(Path.Combine(Root, ".lock"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
+        }
+        catch (IOException problem)
+            when (problem.HResult is not (28 or unchecked((int)0x80070070))
+                && problem is not (DirectoryNotFoundException or PathTooLongException)
+            )
+        {
+            throw new DataFolderException(
+                $"The data folder {Root} is in use by another Walkdown. Stop that one first, or choose another folder with --data.",
+                problem
+            );
+        }
     }
 
-    /// <summary>What a pack was being made of when the server was stopped is no pack.</summary>
+    /// <summary>
+    /// A folder that cannot be written is told at once, not at the first reading. Where the disk is full and the record is whole and of
+    /// this edition, it is opened to be read.
+    /// </summary>
+    /// <returns>False where it can only be read.</returns>
+    private bool CheckWritable()
+    {
+        var probe = Path.Combine(Root, ".writable");
+        try
+        {
+            using (var file = new FileStream(probe, FileMode.Create, FileAccess.Write))
+            {
+                // SQLite needs this much room before it takes a word.
+                file.Write(new byte[256 * 1024]);
+                file.Flush(flushToDisk: true);
+            }
+            ReadOnly = false;
+            return true;
+        }
+        catch (IOException full) when (full.HResult is 28 or unchecked((int)0x80070070) && File.Exists(DatabaseFile))
+        {
+            using var db = new WalkdownDb(Options);
+            if (db.Database.GetPendingMigrations().Any())
+                throw new DataFolderException(
+                    $"The disk of {Root} is full, and the record must be brought to this edition first. Make room and start again. Nothing was changed.",
+                    full
+                );
+            ReadOnly = true;
+            Console.Error.WriteLine(
+                $"The disk of {Root} is full: what is on record can be read, nothing can be added. Make room and start again."
+            );
+            return false;
+        }
+        finally
+        {
+            File.Delete(probe);
+        }
+    }
+
+    /// <summary>What a pack, a backup or a restore was being made of when it was stopped is none. A server that holds the folder knows that
+    /// nobody works on it.</summary>
     private void ClearDrafts()
     {
-        foreach (var draft in Directory.EnumerateFileSystemEntries(PacksPath, ".*"))
+        foreach (
+            var draft in Directory
+                .EnumerateFileSystemEntries(PacksPath, ".*")
+                .Concat(Directory.EnumerateFileSystemEntries(Root, "backup-*.db*"))
+                .Concat(Directory.EnumerateFileSystemEntries(Root, "restore-*"))
+                .Concat(Directory.EnumerateFiles(PacksPath, "bundle-*.zip.*"))
+                .ToList()
+        )
             if (Directory.Exists(draft))
                 Directory.Delete(draft, recursive: true);
-            else
+            else if (File.GetLastWriteTimeUtc(draft) < DateTime.UtcNow.AddMinutes(-1) || Path.GetDirectoryName(draft) == PacksPath)
                 File.Delete(draft);
+        // Evidence that was half written has its hash and something more in its name.
+        foreach (var draft in Directory.EnumerateFiles(EvidencePath, "*.*", SearchOption.AllDirectories).ToList())
+            File.Delete(draft);
+    }
+
+    /// <summary>Packs without a row: sealed files that a stop left behind before they were on record. No erasure would ever reach
+    /// them.</summary>
+    private void ClearOrphanPacks(WalkdownDb db)
+    {
+        var known = db.Revisions.Select(r => r.Id).ToHashSet();
+        foreach (var pack in Directory.EnumerateFiles(PacksPath, "*.zip").ToList())
+            if (Guid.TryParseExact(Path.GetFileNameWithoutExtension(pack), "N", out var id) && !known.Contains(id))
+                File.Delete(pack);
     }
 
     /// <summary>A damaged file is told before anything is added to it.</summary>
@@ -97,6 +191,32 @@ public sealed class DataFolder(string path)
                 new InvalidDataException()
             );
         db.Database.CloseConnection();
+    }
+
+    /// <summary>Files and folders that only their owner may look into.</summary>
+    internal static class OwnersAlone
+    {
+        private const UnixFileMode FileMode = UnixFileMode.UserRead | UnixFileMode.UserWrite,
+            FolderMode = FileMode | UnixFileMode.UserExecute;
+
+        [System.Runtime.InteropServices.DllImport("libc", EntryPoint = "umask")]
+        private static extern uint SetUmask(uint mask);
+
+        public static void Umask() => SetUmask(0x3F);
+
+        public static void Close(string path)
+        {
+            if (OperatingSystem.IsWindows())
+                return;
+            try
+            {
+                File.SetUnixFileMode(path, Directory.Exists(path) ? FolderMode : FileMode);
+            }
+            catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+            {
+                // A folder that belongs to somebody else stays as they made it.
+            }
+        }
     }
 
     /// <summary>Each connection of the pool is set once.</summary>

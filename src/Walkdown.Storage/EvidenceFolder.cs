@@ -5,7 +5,10 @@ namespace Walkdown.Storage;
 /// <summary>Files named by their SHA-256, in lower-case hexadecimal: the same content is kept once, and a changed one is another.</summary>
 public sealed class EvidenceFolder(DataFolder folder)
 {
-    private string PathOf(string hash) => Path.Combine(folder.EvidencePath, hash[..2], hash);
+    /// <summary>Where the content of a hash lies, or would.</summary>
+    /// <exception cref="ArgumentException">No hash.</exception>
+    public string PathOf(string hash) =>
+        IsHash(hash) ? Path.Combine(folder.EvidencePath, hash[..2], hash) : throw new ArgumentException("no hash", nameof(hash));
 
     /// <summary>Keeps the content; a crash on the way leaves nothing under its name.</summary>
     /// <returns>Its hash.</returns>
@@ -31,6 +34,34 @@ public sealed class EvidenceFolder(DataFolder folder)
             File.Delete(draft);
         }
         return hash;
+    }
+
+    /// <summary>Keeps what a stream holds under a hash that was checked before, without holding it in memory.</summary>
+    /// <exception cref="InvalidDataException">It has another hash.</exception>
+    public async Task Put(Stream content, string hash, CancellationToken cancel = default)
+    {
+        if (!IsHash(hash))
+            throw new InvalidDataException(hash);
+        if (File.Exists(PathOf(hash)))
+            return;
+        Directory.CreateDirectory(Path.GetDirectoryName(PathOf(hash))!);
+        var draft = $"{PathOf(hash)}.{Guid.NewGuid():N}";
+        try
+        {
+            await using (var file = new FileStream(draft, FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None))
+            {
+                await content.CopyToAsync(file, cancel);
+                file.Position = 0;
+                if (Convert.ToHexStringLower(await SHA256.HashDataAsync(file, cancel)) != hash)
+                    throw new InvalidDataException(hash);
+                file.Flush(flushToDisk: true);
+            }
+            File.Move(draft, PathOf(hash), overwrite: true);
+        }
+        finally
+        {
+            File.Delete(draft);
+        }
     }
 
     /// <summary>Takes a file away for good; its hash stays wherever it is named.</summary>

@@ -8,7 +8,8 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Storage;
 
 /// <summary>
-/// The hot rows of an entry, written by statements that are prepared once on the one connection that writes. Everything else goes through EF on the
+/// The hot rows of an entry, written by statements that are prepared once on the one connection that writes. Everything else goes through
+/// EF on the
 /// same connection and transaction.
 /// </summary>
 internal sealed class JournalWriter : IDisposable
@@ -57,7 +58,9 @@ internal sealed class JournalWriter : IDisposable
             "ReceivedAt",
             "Sequence",
             "SeenJson",
-            "ClockOffsetMs"
+            "ClockOffsetMs",
+            "CheckVersion",
+            "ObservationId"
         );
         _event = Insert("CardEvents", "Id", "DeviceId", "SubjectId", "BodyJson", "Sequence");
         _fault = Insert(
@@ -79,11 +82,11 @@ internal sealed class JournalWriter : IDisposable
         );
         _summary = Command(
             """
-            INSERT INTO Cards (DeviceId, JobId, Verdict, LegsJson, Taken, Total, OpenFaults, LastSequence, BlockJson) VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8)
+            INSERT INTO Cards (DeviceId, JobId, Verdict, LegsJson, Taken, Total, OpenFaults, LastSequence, BlockJson, Unexpected, Signature) VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
             ON CONFLICT(DeviceId) DO UPDATE SET Verdict=excluded.Verdict, LegsJson=excluded.LegsJson, Taken=excluded.Taken, Total=excluded.Total,
-                OpenFaults=excluded.OpenFaults, LastSequence=max(LastSequence, excluded.LastSequence), BlockJson=excluded.BlockJson
+                OpenFaults=excluded.OpenFaults, LastSequence=max(LastSequence, excluded.LastSequence), BlockJson=excluded.BlockJson, Unexpected=excluded.Unexpected, Signature=excluded.Signature
             """,
-            9
+            11
         );
     }
 
@@ -139,7 +142,9 @@ internal sealed class JournalWriter : IDisposable
                     r.ReceivedAt,
                     r.Sequence,
                     r.SeenJson,
-                    r.ClockOffsetMs
+                    r.ClockOffsetMs,
+                    r.CheckVersion,
+                    r.ObservationId
                 );
                 return true;
             case CardEvent e:
@@ -171,10 +176,24 @@ internal sealed class JournalWriter : IDisposable
         }
     }
 
-    public CardSummary Summarise(Guid jobId, Guid deviceId, Card card, long sequence)
+    /// <param name="signature">What it was judged by.</param>
+    public CardSummary Summarise(Guid jobId, Guid deviceId, Card card, long sequence, string signature)
     {
-        var s = Ledger.SummaryOf(jobId, deviceId, card, sequence);
-        Run(_summary, s.DeviceId, s.JobId, s.Verdict, s.LegsJson, s.Taken, s.Total, s.OpenFaults, s.LastSequence, s.BlockJson);
+        var s = Ledger.SummaryOf(jobId, deviceId, card, sequence, signature);
+        Run(
+            _summary,
+            s.DeviceId,
+            s.JobId,
+            s.Verdict,
+            s.LegsJson,
+            s.Taken,
+            s.Total,
+            s.OpenFaults,
+            s.LastSequence,
+            s.BlockJson,
+            s.Unexpected,
+            s.Signature
+        );
         return s;
     }
 

@@ -2,7 +2,8 @@ using Walkdown.Core.Sealing;
 
 namespace Walkdown.Storage;
 
-/// <summary>The installation's key in its data folder: made at the first start, readable by its owner only, in no backup but its own.</summary>
+/// <summary>The installation's key in its data folder: made at the first start, readable by its owner only, in no backup but its
+/// own.</summary>
 public sealed class KeyFile(DataFolder folder)
 {
     private readonly Lock _lock = new();
@@ -26,7 +27,8 @@ public sealed class KeyFile(DataFolder folder)
         }
     }
 
-    /// <summary>Puts a key from its backup in the place of the one that is there; what is sealed already keeps the old one's name.</summary>
+    /// <summary>Puts a key from its backup in the place of the one that is there; what is sealed already keeps the old one's
+    /// name.</summary>
     /// <exception cref="Core.Measures.BadInputException">No key, or another passphrase.</exception>
     public SealKey Restore(string pem, string passphrase)
     {

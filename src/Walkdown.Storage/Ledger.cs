@@ -6,7 +6,9 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogue;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Sealing;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
@@ -45,8 +47,10 @@ public sealed class LedgerAddition
 }
 
 /// <summary>
-/// The one door for writing to a Card: the entry, the journal and the summaries of every Card that it reaches, in one transaction. The same id
-/// with the same body is harmless; with another body it is refused. What was loaded is kept in memory and follows each commit, so that neither
+/// The one door for writing to a Card: the entry, the journal and the summaries of every Card that it reaches, in one transaction. The same
+/// id
+/// with the same body is harmless; with another body it is refused. What was loaded is kept in memory and follows each commit, so that
+/// neither
 /// reading nor writing a Card asks the database twice for what it knows.
 /// </summary>
 public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
@@ -59,11 +63,15 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     private JournalWriter? _writer;
     private long _sequence = -1;
 
-    /// <summary>Heard by the live stream after the commit.</summary>
-    public event Action<JournalEntry>? Committed;
+    /// <summary>Heard after the commit and before the next: an entry, with the other Cards that it reaches. In the order of the entries,
+    /// whoever asks.</summary>
+    public event Action<JournalEntry, ImmutableArray<Guid>>? Committed;
 
     /// <summary>Heard before <see cref="Committed"/>: a Card's new summary.</summary>
     public event Action<CardSummary, long>? Summarised;
+
+    /// <summary>Heard when what a Card is judged from may be another: of one Card, or of all.</summary>
+    public event Action<Guid?>? Touched;
 
     public WalkdownDb OpenDb() => new(folder.Options);
 
@@ -73,16 +81,32 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         _one.Dispose();
     }
 
+    /// <summary>
+    /// Fingerprint of what was sent: canonical JSON without what is not given, so that a member which a later Walkdown adds, or the order
+    /// in which they are written, makes no
+    /// other body of the same one.
+    /// </summary>
     public static byte[] HashOf(object body) =>
-        SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(body, body.GetType(), CoreJson.Options));
+        SHA256.HashData(CanonicalJson.Of(JsonSerializer.SerializeToElement(body, body.GetType(), Given)));
+
+    private static readonly JsonSerializerOptions Given = new(CoreJson.Options)
+    {
+        DefaultIgnoreCondition = System.Text.Json.Serialization.JsonIgnoreCondition.WhenWritingDefault,
+    };
+
+    /// <summary>What a Card of a job is judged by: catalogue, program and practice. A summary of another signature says nothing.</summary>
+    public static string SignatureOf(Job job, Catalogue catalogue) =>
+        $"{catalogue.Hash} {Program} {job.Rule} {job.Scheme} {(job.BenchFirst ? 'b' : '-')}{(job.MatchFarEnd ? 'm' : '-')}{(job.SwitchFirst ? 's' : '-')}{(job.UnexpectedRefuses ? 'u' : '-')}";
+
+    private static readonly string Program = typeof(Card).Module.ModuleVersionId.ToString("N")[..12];
 
     /// <summary>The Card as it is now; null where no such place is on record.</summary>
-    public async Task<LoadedCard?> Load(Guid deviceId)
+    public async Task<LoadedCard?> Load(Guid deviceId, CancellationToken cancel = default)
     {
         if (!_kept.TryGetValue(deviceId, out var card))
         {
             // A miss is loaded under the lock, so that it cannot overtake a commit.
-            await _one.WaitAsync();
+            await _one.WaitAsync(cancel);
             try
             {
                 await using var db = OpenDb();
@@ -105,13 +129,15 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         object body,
         Guid by,
         Catalogue catalogue,
-        Func<LoadedCard, long, Task<LedgerAddition>> add
+        Func<LoadedCard, long, Task<LedgerAddition>> add,
+        CancellationToken cancel = default
     )
     {
         var hash = HashOf(body);
         LedgerResult result;
         var told = new List<(Guid, CardSummary)>();
-        await _one.WaitAsync();
+        // Who has gone does not queue; what has begun is ended.
+        await _one.WaitAsync(cancel);
         try
         {
             _writer ??= new JournalWriter(folder);
@@ -161,35 +187,37 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                     ? Joined(loaded, addition)
                     : (await CardFactsLoader.Load(context.Value, deviceId, now))!;
             var card = Card.Judge(after.Facts, catalogue);
-            told.Add((deviceId, _writer.Summarise(loaded.Job.Id, deviceId, card, sequence)));
+            var signature = SignatureOf(loaded.Job, catalogue);
+            told.Add((deviceId, _writer.Summarise(loaded.Job.Id, deviceId, card, sequence, signature)));
             var reaches = ReachOf(loaded, addition);
             if (!reaches.IsEmpty)
                 foreach (var reached in await CardFactsLoader.Load(context.Value, reaches, now))
                     told.Add(
                         (
                             reached.Facts.Place.Id,
-                            _writer.Summarise(loaded.Job.Id, reached.Facts.Place.Id, Card.Judge(reached.Facts, catalogue), 0)
+                            _writer.Summarise(loaded.Job.Id, reached.Facts.Place.Id, Card.Judge(reached.Facts, catalogue), 0, signature)
                         )
                     );
-            await transaction.CommitAsync();
+            await transaction.CommitAsync(CancellationToken.None);
             _sequence = sequence;
             _kept[deviceId] = after;
             foreach (var other in reaches)
                 _kept.TryRemove(other, out _);
             result = new LedgerResult(Kept.New, Loaded: after, Card: card, Entry: entry);
+            Tell(entry, told);
         }
         finally
         {
             _one.Release();
         }
-        Tell(result.Entry!, told);
         return result;
     }
 
-    /// <summary>Other Cards that an entry reaches: those on the same run, and at a recorder, by its version or its taking back, those on its channels.</summary>
+    /// <summary>Other Cards that an entry reaches: those on the same run, and at a recorder, by its version or its taking back, those on
+    /// its channels.</summary>
     private static ImmutableArray<Guid> ReachOf(LoadedCard card, LedgerAddition addition) =>
         card.Facts.Place.Kind == "recorder"
-        && addition.Rows.Any(row => row is Withdrawal || row is Reading r && r.Key.Check == KnownChecks.Firmware)
+        && addition.Rows.Any(row => row is Withdrawal or Act || row is Reading r && r.Key.Check == KnownChecks.Firmware)
             ? card.Reaches
             : card.SharesRunWith;
 
@@ -250,21 +278,23 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                 // The register has changed under every Card.
                 _kept.Clear();
                 _jobs.Clear();
+                Touched?.Invoke(null);
+                Tell(entry, []);
             }
         }
         finally
         {
             _one.Release();
         }
-        if (entry is not null)
-            Tell(entry, []);
         return result;
     }
 
     /// <summary>
-    /// Changes the rows of a few devices, and adds to their Cards, in one transaction: all of it or nothing. Every Card that it reaches is judged anew.
+    /// Changes the rows of a few devices, and adds to their Cards, in one transaction: all of it or nothing. Every Card that it reaches is
+    /// judged anew.
     /// </summary>
-    /// <param name="add">Given the context and the entry's sequence: what is added by device, or why not. The devices named are judged anew.</param>
+    /// <param name="add">Given the context and the entry's sequence: what is added by device, or why not. The devices named are judged
+    /// anew.</param>
     public async Task<LedgerResult> Edit(
         Guid jobId,
         Guid id,
@@ -292,6 +322,10 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             var (refused, field, touched) = await add(db, sequence);
             if (refused is not null)
                 return new LedgerResult(Kept.Refused, refused, field);
+            // Nothing is written yet: these are the neighbours as they were. Who shares no more is judged anew too.
+            List<Guid> before;
+            await using (var unchanged = _writer.Context(transaction))
+                before = [.. (await CardFactsLoader.Load(unchanged, touched.Keys.ToList(), time.GetUtcNow())).SelectMany(r => r.Reaches)];
             entry = new JournalEntry
             {
                 Sequence = sequence,
@@ -310,7 +344,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             db.ChangeTracker.Clear();
             db.ChangeTracker.QueryTrackingBehavior = QueryTrackingBehavior.NoTracking;
             var reached = await CardFactsLoader.Load(db, touched.Keys.ToList(), time.GetUtcNow());
-            var sharers = reached.SelectMany(r => r.Reaches).Where(s => !touched.ContainsKey(s)).Distinct().ToList();
+            var sharers = reached.SelectMany(r => r.Reaches).Concat(before).Where(s => !touched.ContainsKey(s)).Distinct().ToList();
             if (sharers.Count > 0)
                 reached.AddRange(await CardFactsLoader.Load(db, sharers, time.GetUtcNow()));
             foreach (var card in reached)
@@ -321,7 +355,8 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                             jobId,
                             card.Facts.Place.Id,
                             Card.Judge(card.Facts, catalogue),
-                            touched.ContainsKey(card.Facts.Place.Id) ? sequence : 0
+                            touched.ContainsKey(card.Facts.Place.Id) ? sequence : 0,
+                            SignatureOf(card.Job, catalogue)
                         )
                     )
                 );
@@ -329,16 +364,17 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             _sequence = sequence;
             foreach (var device in touched.Keys.Concat(sharers))
                 _kept.TryRemove(device, out _);
+            Tell(entry, told);
         }
         finally
         {
             _one.Release();
         }
-        Tell(entry, told);
         return new LedgerResult(Kept.New, Entry: entry);
     }
 
-    /// <summary>Judges every Card of a job anew and writes the summaries; after an import, or when the catalogue or a practice changed.</summary>
+    /// <summary>Judges every Card of a job anew and writes the summaries; after an import, or when the catalogue or a practice
+    /// changed.</summary>
     public async Task Rebuild(Guid jobId, Catalogue catalogue, IProgress<(int Done, int Of)>? progress = null)
     {
         List<Guid> ids;
@@ -346,6 +382,30 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             ids = await db.Devices.Where(d => d.JobId == jobId).Select(d => d.Id).ToListAsync();
         await Summarise(jobId, ids, catalogue, progress);
         await Change(jobId, "summaries-rebuilt", (_, _) => Task.FromResult((true, true)));
+    }
+
+    /// <summary>
+    /// Judges anew every Card of a job whose summary was made by another catalogue, program or practice, or that has none: a file that was
+    /// dropped in, a new release, a stop between a
+    /// change and its judging. Nobody sees an old Verdict.
+    /// </summary>
+    /// <returns>How many were.</returns>
+    public async Task<int> Refresh(Guid jobId, Catalogue catalogue)
+    {
+        List<Guid> stale;
+        await using (var db = OpenDb())
+        {
+            if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is not { } job)
+                return 0;
+            var signature = SignatureOf(job, catalogue);
+            stale = await db
+                .Devices.Where(d => d.JobId == jobId && !db.Cards.Any(c => c.DeviceId == d.Id && c.Signature == signature))
+                .Select(d => d.Id)
+                .ToListAsync();
+        }
+        if (stale.Count > 0)
+            await Rejudge(jobId, stale, catalogue);
+        return stale.Count;
     }
 
     /// <summary>Judges a few Cards anew, where something that they lean on has changed.</summary>
@@ -368,10 +428,13 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                 await using var transaction = _writer.Begin();
                 await using var db = _writer.Context(transaction);
                 foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
-                    _writer.Summarise(jobId, card.Facts.Place.Id, Card.Judge(card.Facts, catalogue), 0);
+                    _writer.Summarise(jobId, card.Facts.Place.Id, Card.Judge(card.Facts, catalogue), 0, SignatureOf(card.Job, catalogue));
                 await transaction.CommitAsync();
                 foreach (var id in some)
+                {
                     _kept.TryRemove(id, out _);
+                    Touched?.Invoke(id);
+                }
             }
             finally
             {
@@ -403,9 +466,10 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         _kept.Clear();
         _jobs.Clear();
         _sequence = -1;
+        Touched?.Invoke(null);
     }
 
-    public static CardSummary SummaryOf(Guid jobId, Guid deviceId, Card card, long sequence) =>
+    public static CardSummary SummaryOf(Guid jobId, Guid deviceId, Card card, long sequence, string signature = "") =>
         new()
         {
             DeviceId = deviceId,
@@ -417,12 +481,18 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             OpenFaults = card.Faults.Count(f => f.Open),
             LastSequence = sequence,
             BlockJson = card.Blocked is { } b ? JsonSerializer.Serialize(b, CoreJson.Options) : null,
+            Unexpected = card.Unexpected,
+            Signature = signature,
         };
 
-    private void Tell(JournalEntry entry, IReadOnlyList<(Guid, CardSummary)> summaries)
+    /// <summary>Told while the lock is held: two entries are never heard the other way round.</summary>
+    private void Tell(JournalEntry entry, IReadOnlyList<(Guid Device, CardSummary Summary)> summaries)
     {
-        foreach (var (_, summary) in summaries)
+        foreach (var (device, summary) in summaries)
+        {
             Summarised?.Invoke(summary, entry.Sequence);
-        Committed?.Invoke(entry);
+            Touched?.Invoke(device);
+        }
+        Committed?.Invoke(entry, [.. summaries.Select(s => s.Device).Where(d => d != entry.DeviceId)]);
     }
 }

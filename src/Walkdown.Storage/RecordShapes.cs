@@ -29,6 +29,8 @@ public static class RecordShapes
             Sequence = reading.Sequence,
             ClockOffsetMs = reading.ClockOffsetMs,
             SeenJson = reading.Seen is { } seen ? JsonSerializer.Serialize(seen, CoreJson.Options) : null,
+            CheckVersion = reading.CheckVersion,
+            ObservationId = reading.ObservationId,
         };
 
     public static Reading ToCore(this ReadingRecord r) =>
@@ -36,7 +38,7 @@ public static class RecordShapes
             r.Id,
             new CheckKey(new CheckId(r.CheckId), new Subject(r.SubjectKind, r.SubjectId, r.Part), r.Under),
             r.UnitId,
-            JsonSerializer.Deserialize<ReadingValue>(r.ValueJson, CoreJson.Options)!,
+            Stored.Read<ReadingValue>(r.ValueJson) ?? new UnreadableValue(),
             r.Found,
             r.InstrumentId,
             r.Source,
@@ -44,9 +46,13 @@ public static class RecordShapes
             r.TakenAt,
             r.ReceivedAt,
             r.Sequence,
-            r.SeenJson is { } seen ? JsonSerializer.Deserialize<LimitSeen>(seen, CoreJson.Options) : null,
+            Stored.Read<LimitSeen>(r.SeenJson),
             r.ClockOffsetMs
-        );
+        )
+        {
+            CheckVersion = r.CheckVersion,
+            ObservationId = r.ObservationId,
+        };
 
     public static CardEventRecord ToRecord(this CardEvent e, Guid deviceId) =>
         new()
@@ -58,7 +64,31 @@ public static class RecordShapes
             Sequence = e.Sequence,
         };
 
-    public static CardEvent ToCore(this CardEventRecord r) => JsonSerializer.Deserialize<CardEvent>(r.BodyJson, CoreJson.Options)!;
+    /// <summary>The entry; one that cannot be read, or lacks what it is about, is counted and told.</summary>
+    public static CardEvent ToCore(this CardEventRecord r) =>
+        Stored.Read<CardEvent>(r.BodyJson) is { } e && e.Id == r.Id && IsWhole(e)
+            ? e
+            : new UnreadableEvent
+            {
+                Id = r.Id,
+                By = Guid.Empty,
+                At = DateTimeOffset.UnixEpoch,
+                Sequence = r.Sequence,
+            };
+
+    private static bool IsWhole(CardEvent e) =>
+        e switch
+        {
+            Act act => act.ActKind is not null && act.On.Part is not null,
+            Exemption x => x.Key is { Check.Value: not null, On.Part: not null } && x.Reason is not null,
+            Concession c => c.Key is { Check.Value: not null, On.Part: not null } && c.AllowedBy is not null && c.Reason is not null,
+            Ruling r => r.Key is { Check.Value: not null, On.Part: not null } && r.RuledBy is not null && r.Reason is not null,
+            Withdrawal w => w.Reason is not null,
+            Block b => b.BlockedBy is not null && b.Reason is not null,
+            Note n => n.Text is not null && (n.Key is null || n.Key is { Check.Value: not null, On.Part: not null }),
+            FaultEnd f => f.Reason is not null,
+            _ => true,
+        };
 
     public static Fault ToRecord(this FaultRecord f, Guid deviceId) =>
         new()

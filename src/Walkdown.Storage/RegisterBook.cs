@@ -9,7 +9,8 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Storage;
 
 /// <summary>
-/// The register of a job while it is changed: rows by column in and out, on the entities that Cards are made of. Nothing is written until the
+/// The register of a job while it is changed: rows by column in and out, on the entities that Cards are made of. Nothing is written until
+/// the
 /// context is saved, so a preview runs the very same code.
 /// </summary>
 internal sealed class RegisterBook
@@ -17,16 +18,16 @@ internal sealed class RegisterBook
     private readonly WalkdownDb _db;
     private readonly Guid _jobId;
     private readonly DateTimeOffset _now;
-    private Dictionary<string, Area> _areas = [];
-    private Dictionary<string, Cabinet> _cabinets = [];
+    private Dictionary<string, Area> _areas = new(Labels.Comparer);
+    private Dictionary<string, Cabinet> _cabinets = new(Labels.Comparer);
     private Dictionary<(Guid, string, int), Port> _ports = [];
-    private Dictionary<string, Device> _byLabel = [];
+    private Dictionary<string, Device> _byLabel = new(Labels.Comparer);
     private Dictionary<Guid, Device> _byId = [];
-    private Dictionary<string, Entities.Unit> _units = [];
+    private Dictionary<string, Entities.Unit> _units = new(Labels.Comparer);
     private Dictionary<Guid, Installation> _installed = [];
     private Dictionary<Guid, List<Head>> _heads = [];
     private Dictionary<Guid, Channel> _channelOfHead = [];
-    private Dictionary<string, Run> _runs = [];
+    private Dictionary<string, Run> _runs = new(Labels.Comparer);
     private Dictionary<Guid, Run> _runOf = [];
     private HashSet<(SourceKind, Guid?, string)> _sources = [];
     private bool _whole;
@@ -42,7 +43,8 @@ internal sealed class RegisterBook
 
     public IEnumerable<Cabinet> Cabinets => _cabinets.Values;
 
-    /// <param name="only">The devices to be changed; null: the whole register. What they may touch beyond themselves is looked up when it is asked for.</param>
+    /// <param name="only">The devices to be changed; null: the whole register. What they may touch beyond themselves is looked up when it
+    /// is asked for.</param>
     /// <param name="readOnly">True where nothing will be set: nothing is tracked, which is several times as quick.</param>
     public static async Task<RegisterBook> Load(
         WalkdownDb db,
@@ -56,8 +58,8 @@ internal sealed class RegisterBook
         db.ChangeTracker.AutoDetectChangesEnabled = false;
         var book = new RegisterBook(db, jobId, now)
         {
-            _areas = await db.Areas.Where(a => a.JobId == jobId).ToDictionaryAsync(a => a.Name, StringComparer.OrdinalIgnoreCase),
-            _cabinets = await db.Cabinets.Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.Label, StringComparer.OrdinalIgnoreCase),
+            _areas = await db.Areas.Where(a => a.JobId == jobId).ToDictionaryAsync(a => a.Name, Labels.Comparer),
+            _cabinets = await db.Cabinets.Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.Label, Labels.Comparer),
             _byId = await db
                 .Devices.Where(d => d.JobId == jobId && (only == null || only.Contains(d.Id) || d.Kind == "recorder"))
                 .ToDictionaryAsync(d => d.Id),
@@ -75,7 +77,7 @@ internal sealed class RegisterBook
                                 s.Label,
                             })
                             .ToListAsync()
-                    ).Select(s => (s.Kind, s.CabinetId, s.Label.ToUpperInvariant())),
+                    ).Select(s => (s.Kind, s.CabinetId, Labels.Fold(s.Label))),
                 ],
             _whole = only is null,
         };
@@ -83,7 +85,7 @@ internal sealed class RegisterBook
         var areas = book._areas.Values.ToDictionary(a => a.Id);
         foreach (var device in book._byId.Values)
             device.Area = areas[device.AreaId];
-        book._byLabel = book._byId.Values.ToDictionary(d => d.Label, StringComparer.OrdinalIgnoreCase);
+        book._byLabel = book._byId.Values.ToDictionary(d => d.Label, Labels.Comparer);
         if (book._whole)
         {
             // One plain query a table, put together here: joins of five thousand rows cost more than the dictionaries.
@@ -104,8 +106,8 @@ internal sealed class RegisterBook
                 if (readOnly)
                     runs[end.RunId].Ends.Add(end);
             }
-            book._units = units.Values.Where(u => u.Serial.Length > 0).ToDictionary(u => u.Serial, StringComparer.OrdinalIgnoreCase);
-            book._ports = ports.Values.ToDictionary(p => (p.CabinetId, p.Switch.ToUpperInvariant(), p.Number));
+            book._units = units.Values.Where(u => u.Serial.Length > 0).ToDictionary(u => u.Serial, Labels.Comparer);
+            book._ports = ports.Values.ToDictionary(p => (p.CabinetId, Labels.Fold(p.Switch), p.Number));
             book._installed = (
                 await db.Installations.Where(i => i.Until == null && db.Units.Any(u => u.Id == i.UnitId && u.JobId == jobId)).ToListAsync()
             )
@@ -122,7 +124,7 @@ internal sealed class RegisterBook
                 .ToDictionary(c => c.HeadId);
             foreach (var channel in book._channelOfHead.Values)
                 (channel.Recorder, channel.Head) = (book._byId[channel.RecorderId], heads[channel.HeadId]);
-            book._runs = runs.Values.ToDictionary(r => r.Label, StringComparer.OrdinalIgnoreCase);
+            book._runs = runs.Values.ToDictionary(r => r.Label, Labels.Comparer);
         }
         else
         {
@@ -139,7 +141,7 @@ internal sealed class RegisterBook
                 .Runs.Include(r => r.Ends)
                     .ThenInclude(e => e.Port)
                 .Where(r => r.JobId == jobId && r.Ends.Any(e => e.DeviceId != null && ids.Contains(e.DeviceId.Value)))
-                .ToDictionaryAsync(r => r.Label, StringComparer.OrdinalIgnoreCase);
+                .ToDictionaryAsync(r => r.Label, Labels.Comparer);
         }
         foreach (var run in book._runs.Values)
         foreach (var end in run.Ends.Where(e => e.DeviceId is not null))
@@ -325,7 +327,7 @@ internal sealed class RegisterBook
             _db.Add(hangs);
             _installed[d.Id] = hangs;
         }
-        else if (serial is not null && !serial.Equals(hangs.Unit.Serial, StringComparison.OrdinalIgnoreCase))
+        else if (serial is not null && !Labels.Same(serial, hangs.Unit.Serial))
         {
             // A unit that was read is a fact: another serial number is then another unit, and that is a swap.
             if (hangs.Unit.Serial.Length > 0 && WasRead(hangs.UnitId))
@@ -545,7 +547,7 @@ internal sealed class RegisterBook
                     return (new("cell.port-alone"), "cabinet");
                 if (!_cabinets.TryGetValue(cabinetLabel, out var cabinet))
                     return (new("cell.no-cabinet", cabinetLabel), "cabinet");
-                var key = (cabinet.Id, onSwitch.ToUpperInvariant(), n);
+                var key = (cabinet.Id, Labels.Fold(onSwitch), n);
                 if (
                     !_ports.TryGetValue(key, out var port)
                     && !_whole
@@ -600,9 +602,9 @@ internal sealed class RegisterBook
     /// <summary>A switch or a supply that is named is on record from then on; what it can give is filled in on its page.</summary>
     private void Source(SourceKind kind, Guid? cabinetId, string label)
     {
-        if (_sources.Contains((kind, cabinetId, label.ToUpperInvariant())))
+        if (_sources.Contains((kind, cabinetId, Labels.Fold(label))))
             return;
-        _sources.Add((kind, cabinetId, label.ToUpperInvariant()));
+        _sources.Add((kind, cabinetId, Labels.Fold(label)));
         _db.Add(
             new PowerSource
             {

@@ -82,7 +82,7 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
         var fed = book.Cabinets.ToDictionary(
             c => c.Label,
             c => c.FedFromId is { } id ? book.Cabinets.FirstOrDefault(x => x.Id == id)?.Label : null,
-            StringComparer.OrdinalIgnoreCase
+            Labels.Comparer
         );
         return new RegisterTable(
             [.. rows.Select(r => r.Row)],
@@ -94,7 +94,8 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
         );
     }
 
-    /// <summary>Records what was found or done on site: all cells or none. A run that moves to another port gets its act, so that earlier readings of its power are void.</summary>
+    /// <summary>Records what was found or done on site: all cells or none. A run that moves to another port gets its act, so that earlier
+    /// readings of its power are void.</summary>
     public async Task<EditResult> Edit(
         Guid jobId,
         Guid id,
@@ -318,7 +319,8 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
         return (new EditResult(result, added is null ? 0 : 1, [.. problems]), added);
     }
 
-    /// <summary>The schedule as it is now, built as found, in rows by column with the notes as columns of their own; cabinets first.</summary>
+    /// <summary>The schedule as it is now, built as found, in rows by column with the notes as columns of their own; cabinets
+    /// first.</summary>
     public async Task<(IReadOnlyList<IReadOnlyDictionary<string, string>> Rows, IReadOnlyList<string> Notes)> Schedule(
         Guid jobId,
         Catalogue catalogue

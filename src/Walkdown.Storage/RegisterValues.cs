@@ -102,8 +102,24 @@ public static class RegisterValues
         ];
     }
 
-    public static ImmutableDictionary<string, string> Read(string? json) =>
-        json is null ? ImmutableDictionary<string, string>.Empty : JsonSerializer.Deserialize<ImmutableDictionary<string, string>>(json)!;
+    /// <summary>Columns as they were kept; none where they cannot be read.</summary>
+    public static ImmutableDictionary<string, string> Read(string? json)
+    {
+        try
+        {
+            return json is null
+                ? ImmutableDictionary<string, string>.Empty
+                : JsonSerializer
+                    .Deserialize<ImmutableDictionary<string, string?>>(json)
+                    ?.Where(v => v.Value is not null)
+                    .ToImmutableDictionary(v => v.Key, v => v.Value!)
+                    ?? ImmutableDictionary<string, string>.Empty;
+        }
+        catch (JsonException)
+        {
+            return ImmutableDictionary<string, string>.Empty;
+        }
+    }
 
     public static string Material(ConductorMaterial material) =>
         material switch

@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Text.Json;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 using Walkdown.Core.Results;
@@ -10,7 +11,8 @@ using Walkdown.Core.Results;
 namespace Walkdown.Storage;
 
 /// <summary>
-/// Results of an instrument as a file (docs/formats.md, "Instrument results"): JSON, or a table that has either one result a line or one run a line.
+/// Results of an instrument as a file (docs/formats.md, "Instrument results"): JSON, or a table that has either one result a line or one
+/// run a line.
 /// Nothing is guessed: a line that could be read two ways carries its trouble with it.
 /// </summary>
 public static class ResultFile
@@ -53,7 +55,7 @@ public static class ResultFile
 
     /// <param name="zone">Zone of times that carry none.</param>
     /// <exception cref="SheetException">Not a file of results, cut off, or far too large.</exception>
-    public static IEnumerable<InstrumentResult> Read(byte[] file, TimeZoneInfo zone, CancellationToken cancel = default)
+    public static IEnumerable<InstrumentResult> Read(byte[] file, string zone, CancellationToken cancel = default)
     {
         if (file.Length == 0)
             throw new SheetException(new("sheet.empty"));
@@ -148,7 +150,7 @@ public static class ResultFile
         }
     }
 
-    private static IEnumerable<InstrumentResult> FromTable(IEnumerable<IReadOnlyList<Cell>> rows, TimeZoneInfo zone)
+    private static IEnumerable<InstrumentResult> FromTable(IEnumerable<IReadOnlyList<Cell>> rows, string zone)
     {
         List<(int Column, ResultColumn What)>? columns = null;
         int line = 0,
@@ -179,6 +181,7 @@ public static class ResultFile
                     : "";
             var where = Cell(ResultField.Run);
             var (at, badTime) = Time(Cell(ResultField.Time), zone);
+            var dayOnly = at is not null && !Cell(ResultField.Time).Contains(':');
             var common = new InstrumentResult(
                 line,
                 where,
@@ -192,7 +195,10 @@ public static class ResultFile
                 Cell(ResultField.RemoteLabel),
                 null,
                 where.Length == 0 ? new("result.no-run") : badTime
-            );
+            )
+            {
+                DayOnly = dayOnly,
+            };
             if (columns.Any(c => c.What.Field == ResultField.Value))
             {
                 if (++results > MostResults)
@@ -264,7 +270,7 @@ public static class ResultFile
         };
 
     /// <summary>A moment as files write it; a day and a month that could change places are refused.</summary>
-    private static (DateTimeOffset? At, Message? Trouble) Time(string text, TimeZoneInfo zone)
+    private static (DateTimeOffset? At, Message? Trouble) Time(string text, string zone)
     {
         if (text.Length == 0)
             return (null, null);
@@ -301,6 +307,6 @@ public static class ResultFile
             : month ? (In(other), null)
             : (null, new("result.time", text.Length > 30 ? text[..30] : text));
 
-        DateTimeOffset In(DateTime at) => new(at, zone.GetUtcOffset(at));
+        DateTimeOffset In(DateTime at) => SiteTime.FromWall(zone, at);
     }
 }

@@ -34,7 +34,8 @@ public sealed record ScheduleOutcome(
     public bool Taken => Problems.IsEmpty;
 }
 
-/// <summary>Takes a schedule into the register: whole, or not at all. Taking it twice changes nothing; what was built on site stays as built.</summary>
+/// <summary>Takes a schedule into the register: whole, or not at all. Taking it twice changes nothing; what was built on site stays as
+/// built.</summary>
 public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
 {
     /// <summary>What the plan would do; nothing is kept.</summary>
@@ -100,7 +101,17 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
     /// <summary>The journal's line at which the register last changed.</summary>
     public static async Task<long> BasisOf(WalkdownDb db, Guid jobId) =>
         await db
-            .Journal.Where(j => j.JobId == jobId && (j.Kind == "schedule-taken" || j.Kind == "register" || j.Kind == "act"))
+            .Journal.Where(j =>
+                j.JobId == jobId
+                && (
+                    j.Kind == "schedule-taken"
+                    || j.Kind == "register"
+                    || j.Kind == "act"
+                    || j.Kind == "path"
+                    || j.Kind == "source"
+                    || j.Kind == "bundle-in"
+                )
+            )
             .MaxAsync(j => (long?)j.Sequence)
         ?? 0;
 
@@ -174,7 +185,9 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
                 set.TryAdd("area", row["area"]);
             if (book.Set(device, set) is { } refused)
             {
-                problems.Add(new CellProblem(row.Row, refused.Field, refused.What, new("cell.register-mend")));
+                // What the sheet itself shows is said once.
+                if (!problems.Any(p => p.Row == row.Row && p.Column == refused.Field))
+                    problems.Add(new CellProblem(row.Row, refused.Field, refused.What, new("cell.register-mend")));
                 continue;
             }
             device.PlannedJson = JsonSerializer.Serialize(planned.SetItems(row.Values));
@@ -205,7 +218,7 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
         var fed = book.Cabinets.ToDictionary(
             c => c.Label,
             c => c.FedFromId is { } id ? book.Cabinets.FirstOrDefault(x => x.Id == id)?.Label : null,
-            StringComparer.OrdinalIgnoreCase
+            Labels.Comparer
         );
         return new ScheduleOutcome(
             added,

@@ -1,16 +1,19 @@
 using System.Globalization;
-using System.IO.Compression;
 using System.Text;
-using CsvHelper;
-using CsvHelper.Configuration;
-using MiniExcelLibs;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 
 namespace Walkdown.Storage;
 
 /// <summary>One sheet of a file: rows of cells, the first row is row 1 of the file.</summary>
-public sealed record Sheet(string Name, IReadOnlyList<IReadOnlyList<Cell>> Rows);
+public sealed record Sheet(string Name, IReadOnlyList<IReadOnlyList<Cell>> Rows)
+{
+    /// <summary>The workbook does not show it.</summary>
+    public bool Hidden { get; init; }
+
+    /// <summary>Rows that are hidden or struck out, counted from 0.</summary>
+    public IReadOnlyDictionary<int, RowOddity> Odd { get; init; } = new Dictionary<int, RowOddity>();
+}
 
 /// <summary>The file cannot be read as a schedule; the message says why and the mend.</summary>
 public sealed class SheetException(Message what) : Exception(what.Code)
@@ -19,15 +22,14 @@ public sealed class SheetException(Message what) : Exception(what.Code)
 }
 
 /// <summary>
-/// Reads a schedule file as it comes: CSV with comma, semicolon or tab in UTF-8, UTF-16 or Windows-1252, or a workbook (XLSX). Formulas are never
+/// Reads a schedule file as it comes: CSV with comma, semicolon or tab in UTF-8, UTF-16 or Windows-1252, or a workbook (XLSX). Formulas are
+/// never
 /// run: what the workbook holds as their last result is taken.
 /// </summary>
 public static class SheetReader
 {
     public const int MostBytes = 32 * 1024 * 1024;
 
-    /// <summary>A workbook may unfold to this much, and to no more than this many times its size.</summary>
-    private const long MostUnfolded = 400L * 1024 * 1024;
     private const int MostColumns = 256;
 
     static SheetReader() => Encoding.RegisterProvider(CodePagesEncodingProvider.Instance);
@@ -48,7 +50,7 @@ public static class SheetReader
         if (file is [0xD0, 0xCF, 0x11, 0xE0, ..])
             throw new SheetException(new("sheet.locked-or-old"));
         if (file is [(byte)'P', (byte)'K', ..])
-            return Workbook(file, cancel);
+            return WorkbookRows.Read(file, cancel);
         if (file is [0x25, 0x50, 0x44, 0x46, ..])
             throw new SheetException(new("sheet.pdf"));
         var text = Decode(file);
@@ -57,77 +59,8 @@ public static class SheetReader
         return [new Sheet("", Csv(text, cancel))];
     }
 
-    private static IReadOnlyList<Sheet> Workbook(byte[] file, CancellationToken cancel)
-    {
-        try
-        {
-            using (var zip = new ZipArchive(new MemoryStream(file)))
-            {
-                if (
-                    zip.GetEntry("xl/workbook.xml") is null
-                    && !zip.Entries.Any(e => e.FullName.EndsWith("workbook.xml", StringComparison.Ordinal))
-                )
-                    throw new SheetException(new(zip.GetEntry("mimetype") is null ? "sheet.not-a-workbook" : "sheet.other-workbook"));
-                if (zip.Entries.Sum(e => e.Length) > MostUnfolded || zip.Entries.Count > 5000)
-                    throw new SheetException(new("sheet.unfolds"));
-                // Sizes in the directory can lie: each part is unfolded once under a count before anything else reads it.
-                var buffer = new byte[81920];
-                long whole = 0;
-                foreach (var entry in zip.Entries)
-                {
-                    using var part = entry.Open();
-                    for (int n; (n = part.Read(buffer)) > 0; )
-                        if ((whole += n) > MostUnfolded)
-                            throw new SheetException(new("sheet.unfolds"));
-                    cancel.ThrowIfCancellationRequested();
-                }
-            }
-            var sheets = new List<Sheet>();
-            using var stream = new MemoryStream(file);
-            foreach (var name in stream.GetSheetNames())
-            {
-                var rows = new List<IReadOnlyList<Cell>>();
-                foreach (
-                    IDictionary<string, object?> row in stream.Query(
-                        useHeaderRow: false,
-                        sheetName: name,
-                        configuration: new MiniExcelLibs.OpenXml.OpenXmlConfiguration { FillMergedCells = true }
-                    )
-                )
-                {
-                    cancel.ThrowIfCancellationRequested();
-                    if (rows.Count > SchedulePlan.MostRows + 100)
-                        throw new SheetException(new("sheet.too-many-rows", SchedulePlan.MostRows.ToString(CultureInfo.InvariantCulture)));
-                    rows.Add([.. row.Values.Take(MostColumns).Select(CellOf)]);
-                }
-                while (rows.Count > 0 && rows[^1].All(c => c.IsEmpty))
-                    rows.RemoveAt(rows.Count - 1);
-                if (rows.Count > 0)
-                    sheets.Add(new Sheet(name, rows));
-            }
-            return sheets.Count > 0 ? sheets : throw new SheetException(new("sheet.empty"));
-        }
-        catch (Exception problem) when (problem is not (SheetException or OperationCanceledException or OutOfMemoryException))
-        {
-            throw new SheetException(new("sheet.broken-workbook"));
-        }
-    }
-
-    private static Cell CellOf(object? value) =>
-        value switch
-        {
-            null => new Cell(""),
-            double d => new Cell(d.ToString("R", CultureInfo.InvariantCulture), true),
-            int or long or decimal or float => new Cell(Convert.ToString(value, CultureInfo.InvariantCulture)!, true),
-            bool b => new Cell(b ? "yes" : "no"),
-            DateTime t => new Cell(
-                t.ToString(t.TimeOfDay == TimeSpan.Zero ? "yyyy-MM-dd" : "yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)
-            ),
-            _ => new Cell(Unguarded(Convert.ToString(value, CultureInfo.InvariantCulture)!.Trim())),
-        };
-
     /// <summary>Takes off the apostrophe that keeps a spreadsheet from running a text as a formula (<see cref="SheetWriter"/>).</summary>
-    private static string Unguarded(string text) => text.Length > 1 && text[0] == '\'' && SheetWriter.Runs(text[1]) ? text[1..] : text;
+    internal static string Unguarded(string text) => text.Length > 1 && text[0] == '\'' && SheetWriter.Runs(text[1]) ? text[1..] : text;
 
     /// <summary>UTF-8 and UTF-16 by their marks, UTF-16 without one by its zeros, else strict UTF-8, else Windows-1252.</summary>
     private static string Decode(byte[] file)
@@ -199,36 +132,8 @@ public static class SheetReader
             yield return [];
         }
         delimiter ??= Delimiter(text);
-        using var csv = new CsvParser(
-            new StringReader(text),
-            new CsvConfiguration(CultureInfo.InvariantCulture)
-            {
-                Delimiter = delimiter,
-                BadDataFound = null,
-                IgnoreBlankLines = false,
-                MaxFieldSize = 100_000,
-                Mode = CsvMode.RFC4180,
-            }
-        );
-        var at = 0;
-        while (Next())
-        {
-            cancel.ThrowIfCancellationRequested();
-            at++;
-            yield return [.. csv.Record!.Take(MostColumns).Select(c => new Cell(Unguarded(c.Trim())))];
-        }
-
-        bool Next()
-        {
-            try
-            {
-                return csv.Read();
-            }
-            catch (CsvHelperException)
-            {
-                throw new SheetException(new("sheet.broken-csv", (at + 1).ToString(CultureInfo.InvariantCulture)));
-            }
-        }
+        foreach (var row in CsvRows.Of(text, delimiter[0], cancel))
+            yield return [.. row.Select(c => new Cell(Unguarded(CellText.Visible(c).Trim())))];
     }
 
     /// <summary>The separator that parts most lines into the same number of cells, counted outside quotation marks.</summary>

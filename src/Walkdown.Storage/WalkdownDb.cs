@@ -35,6 +35,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
     public DbSet<Picture> Pictures => Set<Picture>();
     public DbSet<Erasure> Erasures => Set<Erasure>();
     public DbSet<Revision> Revisions => Set<Revision>();
+    public DbSet<Observation> Observations => Set<Observation>();
 
     /// <summary>Tables to which rows are only added.</summary>
     public static readonly string[] AppendOnly =
@@ -50,7 +51,10 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         "Pictures",
         "Erasures",
         "Revisions",
+        "Observations",
     ];
+
+    private const string Labels = "NOCASE";
 
     protected override void ConfigureConventions(ModelConfigurationBuilder builder)
     {
@@ -60,6 +64,15 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
 
     protected override void OnModelCreating(ModelBuilder model)
     {
+        // Labels differ by more than the case of a letter (Core's Labels.Comparer says the same).
+        model.Entity<Area>().Property(a => a.Name).UseCollation(Labels);
+        model.Entity<Cabinet>().Property(c => c.Label).UseCollation(Labels);
+        model.Entity<Port>().Property(p => p.Switch).UseCollation(Labels);
+        model.Entity<Device>().Property(d => d.Label).UseCollation(Labels);
+        model.Entity<Device>().Property(d => d.Supply).UseCollation(Labels);
+        model.Entity<Unit>().Property(u => u.Serial).UseCollation(Labels);
+        model.Entity<Run>().Property(r => r.Label).UseCollation(Labels);
+        model.Entity<PowerSource>().Property(s => s.Label).UseCollation(Labels);
         model.Entity<Area>().HasIndex(a => new { a.JobId, a.Name }).IsUnique();
         model.Entity<Cabinet>().HasIndex(c => new { c.JobId, c.Label }).IsUnique();
         model
@@ -113,6 +126,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         model.Entity<Picture>().HasIndex(p => p.DeviceId);
         model.Entity<Picture>().HasIndex(p => p.JobId);
         model.Entity<Erasure>().HasIndex(e => e.PictureId).IsUnique();
+        model.Entity<Observation>().HasIndex(o => o.DeviceId);
         model
             .Entity<Revision>()
             .HasIndex(r => new

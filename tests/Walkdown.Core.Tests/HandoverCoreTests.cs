@@ -11,6 +11,10 @@ public sealed class HandoverCoreTests
 {
     private static readonly CheckKey Volts = Key("power.volts-at-device", "", Condition.InfraredOn);
 
+    /// <summary>42.9 V is unexpected on this run too; that is told beside it.</summary>
+    private static IEnumerable<CardException> Noted(Facts facts) =>
+        CardExceptions.Of(facts.Card).Where(e => e.Kind != ExceptionKind.Unexpected);
+
     [Fact]
     public void AConcessionHoldsUntilItsDayAndNoLonger()
     {
@@ -32,13 +36,10 @@ public sealed class HandoverCoreTests
         );
         facts.With(f => f with { Now = new DateTimeOffset(2026, 10, 20, 23, 0, 0, TimeSpan.Zero) });
         Assert.Equal(Verdict.AcceptedWithNote, facts.Card.Verdict.Verdict);
-        Assert.Equal(
-            (ExceptionKind.Conceded, new DateOnly(2026, 10, 20)),
-            CardExceptions.Of(facts.Card).Select(e => (e.Kind, e.Until!.Value)).Single()
-        );
+        Assert.Equal((ExceptionKind.Conceded, new DateOnly(2026, 10, 20)), Noted(facts).Select(e => (e.Kind, e.Until!.Value)).Single());
         // Where the site is, it is still the 20th, though not everywhere.
         facts.With(f => f with { Now = new DateTimeOffset(2026, 10, 20, 23, 30, 0, TimeSpan.FromHours(-4)) });
-        Assert.Equal(ExceptionKind.Conceded, CardExceptions.Of(facts.Card).Single().Kind);
+        Assert.Equal(ExceptionKind.Conceded, Noted(facts).Single().Kind);
         facts.With(f => f with { Now = new DateTimeOffset(2026, 10, 21, 0, 30, 0, TimeSpan.Zero) });
         Assert.Equal(Verdict.Open, facts.Card.Verdict.Verdict);
         Assert.Contains(facts.Row(Volts.Check.Value, "", Condition.InfraredOn).Because, m => m.Code == "because.concession-lapsed");
@@ -155,6 +156,7 @@ public sealed class HandoverCoreTests
                 TraceKind.Reading,
                 TraceKind.Accuracy,
                 TraceKind.Expected,
+                TraceKind.Expected,
                 TraceKind.Limit,
                 TraceKind.Limit,
                 TraceKind.Window,
@@ -165,7 +167,7 @@ public sealed class HandoverCoreTests
         );
         var counts = row.Attempts.Single(a => a.ReadingId == row.Counts);
         Assert.Equal(Message.Number(counts.HalfWidth!.Value, 4), trace.Steps[1].What.Args[5]);
-        Assert.Equal(Message.Number(((NumberValue)counts.Value).Value - counts.HalfWidth.Value, 4), trace.Steps[6].What.Args[0]);
+        Assert.Equal(Message.Number(((NumberValue)counts.Value).Value - counts.HalfWidth.Value, 4), trace.Steps[7].What.Args[0]);
         Assert.All(trace.Steps.Where(s => s.Kind == TraceKind.Limit), s => Assert.True(s.Source!.Length > 0 && s.Edition!.Length > 0));
         Assert.All(trace.Steps, s => Assert.Contains(s.What.Code, Texts));
         Assert.All(trace.Steps.SelectMany(s => s.From), t => Assert.Contains(t.Name, Texts));

@@ -83,7 +83,8 @@ public sealed class SealingTests
             Assert.Equal(canonical, Encoding.UTF8.GetString(CanonicalJson.Of(document.RootElement)));
     }
 
-    /// <summary>A second route: members into a sorted dictionary by their names, text by text, numbers by <see cref="CanonicalJson.Number"/>.</summary>
+    /// <summary>A second route: members into a sorted dictionary by their names, text by text, numbers by <see
+    /// cref="CanonicalJson.Number"/>.</summary>
     private static string Slowly(JsonElement value) =>
         value.ValueKind switch
         {

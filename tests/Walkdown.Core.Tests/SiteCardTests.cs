@@ -157,17 +157,17 @@ public sealed class SiteCardTests
     public void AModelKnowsMoreThanItsKindAndLessThanThePlace()
     {
         var terms = new Facts().Row("power.volts-at-device", "", Condition.InfraredOn).Expected!.From;
-        Assert.Contains(new Term("term.draw", "17.9 W", Origin.Planned), terms);
+        Assert.Contains(terms, t => t is { Name: "term.draw", Value: "17.9 W", Origin: Origin.Planned });
         var own = new Facts()
             .With(f => f with { Place = f.Place with { WattsInfraredOn = 12 } })
             .Row("power.volts-at-device", "", Condition.InfraredOn)
             .Expected!.From;
-        Assert.Contains(new Term("term.draw", "12 W", Origin.Planned), own);
+        Assert.Contains(own, t => t is { Name: "term.draw", Value: "12 W", Origin: Origin.Planned });
         var other = new Facts()
             .With(f => f with { Place = f.Place with { Model = "Nobody's" } })
             .Row("power.volts-at-device", "", Condition.InfraredOn)
             .Expected!.From;
-        Assert.Contains(new Term("term.draw", "18.2 W", Origin.Assumed), other);
+        Assert.Contains(other, t => t is { Name: "term.draw", Value: "18.2 W", Origin: Origin.Assumed });
     }
 
     [Fact]

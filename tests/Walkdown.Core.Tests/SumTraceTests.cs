@@ -39,6 +39,11 @@ public sealed class SumTraceTests
         Assert.Equal(new Message("sum.source.left", "54", "52.5", "1.5"), sum.Steps[2].What);
         Assert.Equal(new Message("sum.left", "1.5", "W"), sum.Value);
         Assert.Equal("sum.source.all-fed", sum.Steps[3].What.Code);
+
+        // A planned draw may be off by a fifth; what was read is as it was read, and a class is the most that can be.
+        var wide = SumTrace.Budget("K1", 60, 10, budget, 20);
+        Assert.Equal(["3\u00a0W", null, null], wide.Steps[1].From.Select(t => t.PlusMinus));
+        Assert.Equal(new Message("sum.source.between", "20", "49.5", "55.5"), wide.Steps[2].What);
     }
 
     [Fact]

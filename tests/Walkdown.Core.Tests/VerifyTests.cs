@@ -2,7 +2,8 @@ using Walkdown.Verify;
 
 namespace Walkdown.Core.Tests;
 
-/// <summary>The runner of worked cases itself: it must see a difference, a refusal that is missing, and a topic that is not built.</summary>
+/// <summary>The runner of worked cases itself: it must see a difference, a refusal that is missing, and a topic that is not
+/// built.</summary>
 public sealed class VerifyTests : IDisposable
 {
     private readonly string _folder = Directory.CreateTempSubdirectory("walkdown-cases-").FullName;

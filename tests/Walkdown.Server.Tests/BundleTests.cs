@@ -35,19 +35,225 @@ public sealed class BundleTests : IDisposable
             await Fill(from, evidence, new Random(seed + 500), seed + 500);
             var first = await Out(from, evidence, jobId, $"a{seed}.zip");
             var (empty, emptyEvidence) = Folder($"empty{seed}");
-            var outcome = await Bundle.Read(empty, emptyEvidence, first, null, default);
+            var outcome = await Take(empty, emptyEvidence, first);
             Assert.True(outcome.IsNew);
             Assert.Empty(outcome.Conflicts);
             Assert.Equal(Contents(first), Contents(await Out(empty, emptyEvidence, jobId, $"b{seed}.zip")));
             var (busy, busyEvidence) = Folder($"busy{seed}");
             await Fill(busy, busyEvidence, new Random(seed + 900), seed + 900);
-            await Bundle.Read(busy, busyEvidence, first, null, default);
+            await Take(busy, busyEvidence, first);
             Assert.Equal(Contents(first), Contents(await Out(busy, busyEvidence, jobId, $"c{seed}.zip")));
-            Assert.Empty((await Bundle.Read(busy, busyEvidence, first, null, default)).Added);
+            Assert.Empty((await Take(busy, busyEvidence, first)).Added);
         }
     }
 
-    /// <summary>Sealed anew by whoever altered it, so that every hash is right: what the rows themselves say is still looked at, and all or nothing is taken.</summary>
+    /// <summary>Two people went on apart from the same job: whoever takes whose bundle first, every Card ends the same.</summary>
+    [Fact]
+    public async Task WhatTwoPeopleDidApartEndsTheSameInEitherOrder()
+    {
+        for (var seed = 21; seed <= 24; seed++)
+        {
+            var (home, homeEvidence) = Folder($"home{seed}");
+            var jobId = await Fill(home, homeEvidence, new Random(seed), seed);
+            var shared = await Out(home, homeEvidence, jobId, $"shared{seed}.zip");
+            var apart = new List<string>();
+            foreach (var name in new[] { "ina", "olav" })
+            {
+                var (mine, evidence) = Folder($"{name}{seed}");
+                await Take(mine, evidence, shared);
+                await GoOn(mine, jobId, new Random(seed * 7 + name.Length));
+                apart.Add(await Out(mine, evidence, jobId, $"{name}{seed}.zip"));
+            }
+            var ends = new List<string>();
+            foreach (var order in new[] { new[] { 0, 1 }, [1, 0], [0, 1, 0, 1], [1, 1, 0] })
+            {
+                var (folder, evidence) = Folder($"end{seed}-{ends.Count}");
+                foreach (var i in order)
+                    await Take(folder, evidence, apart[i]);
+                ends.Add(await Judged(folder, jobId));
+            }
+            Assert.All(ends, end => Assert.Equal(ends[0], end));
+            Assert.Matches(":[0-9a-f]{8}-", ends[0]);
+        }
+    }
+
+    private static async Task GoOn(DataFolder folder, Guid jobId, Random random)
+    {
+        await using var db = new WalkdownDb(folder.Options);
+        var devices = await db.Devices.Where(d => d.JobId == jobId).ToListAsync();
+        var by = await db.People.Where(p => p.JobId == jobId).Select(p => p.Id).FirstAsync();
+        var runs = (await db.RunEnds.Where(e => e.DeviceId != null).ToListAsync()).ToDictionary(e => e.DeviceId!.Value, e => e.RunId);
+        var sequence = await db.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
+        foreach (var device in devices.OrderBy(_ => random.Next()))
+        {
+            var unit = await db.Installations.Where(i => i.DeviceId == device.Id).Select(i => i.UnitId).FirstAsync();
+            for (var n = random.Next(1, 4); n > 0; n--)
+            {
+                var taken = new DateTimeOffset(2026, 10, 16, 8, 0, 0, TimeSpan.Zero).AddTicks(random.NextInt64(TimeSpan.TicksPerDay));
+                var key = new CheckKey(new CheckId("cable.length"), new Subject(SubjectKind.Run, runs[device.Id]), Condition.Any);
+                var bytes = new byte[16];
+                random.NextBytes(bytes);
+                sequence++;
+                object row = random.Next(4) switch
+                {
+                    0 => (
+                        (CardEvent)
+                            new Act
+                            {
+                                Id = new Guid(bytes),
+                                By = by,
+                                At = taken,
+                                Sequence = sequence,
+                                ActKind = "cable-replaced",
+                                On = key.On,
+                            }
+                    ).ToRecord(device.Id),
+                    1 => (
+                        (CardEvent)
+                            new Exemption
+                            {
+                                Id = new Guid(bytes),
+                                By = by,
+                                At = taken,
+                                Sequence = sequence,
+                                Key = key,
+                                Reason = "r",
+                            }
+                    ).ToRecord(device.Id),
+                    _ => new Reading(
+                        new Guid(bytes),
+                        key,
+                        unit,
+                        new NumberValue(20 + random.NextDouble() * 90, Core.Measures.Unit.Metre),
+                        Condition.Any,
+                        null,
+                        ReadingSource.Typed,
+                        by,
+                        taken,
+                        taken,
+                        sequence,
+                        null,
+                        0
+                    ).ToRecord(device.Id),
+                };
+                db.Add(row);
+                db.Add(
+                    new JournalEntry
+                    {
+                        Sequence = sequence,
+                        Id = new Guid(bytes),
+                        JobId = jobId,
+                        DeviceId = device.Id,
+                        Kind = "x",
+                        BodyHash = [1],
+                        By = by,
+                        At = taken,
+                    }
+                );
+            }
+        }
+        await db.SaveChangesAsync();
+    }
+
+    /// <summary>Each Card by label, as it is judged: its Verdict, and of each row the state and the reading that counts.</summary>
+    private static async Task<string> Judged(DataFolder folder, Guid jobId)
+    {
+        await using var db = new WalkdownDb(folder.Options);
+        var ids = await db.Devices.Where(d => d.JobId == jobId).OrderBy(d => d.Label).Select(d => d.Id).ToListAsync();
+        var loaded = await CardFactsLoader.Load(db, ids, new DateTimeOffset(2026, 10, 20, 8, 0, 0, TimeSpan.Zero));
+        return string.Join(
+            '\n',
+            loaded
+                .OrderBy(c => c.Facts.Place.Label, StringComparer.Ordinal)
+                .Select(c =>
+                    Card.Judge(c.Facts, Shipped) is var card
+                        ? $"{c.Facts.Place.Label} {card.Verdict.Verdict} {string.Join(' ', card.Rows.Select(r => $"{r.State}:{r.Counts}"))}"
+                        : ""
+                )
+        );
+    }
+
+    /// <summary>Every field of every row exchanged for what no installation writes, and sealed by a stranger: refused in words or taken as
+    /// a job that can be judged, and nothing of another job is touched.</summary>
+    [Fact]
+    public async Task ABundleOfPoisonedRowsTouchesNothingOfAnotherJob()
+    {
+        var (from, evidence) = Folder("from");
+        var jobId = await Fill(from, evidence, new Random(5), 5);
+        var whole = await Out(from, evidence, jobId, "whole.zip");
+        var (to, there) = Folder("to");
+        var other = await Fill(to, there, new Random(6), 6);
+        var before = Contents(await Out(to, there, other, "before.zip"));
+        var otherDevice = await Devices(to, other);
+        var dice = new Random(33);
+        object?[] strange =
+        [
+            null,
+            "",
+            "../../x",
+            "\0",
+            new string('x', 5000),
+            -1,
+            long.MaxValue,
+            1e308,
+            "0001-01-01T00:00:00Z",
+            "00000000-0000-0000-0000-000000000000",
+            other,
+            otherDevice,
+            jobId,
+            true,
+            new object[] { 1 },
+            "[",
+            "{\"kind\":\"number\"}",
+        ];
+        using var zip = ZipFile.OpenRead(whole);
+        var tables = zip
+            .Entries.Where(e => e.FullName.StartsWith("data/", StringComparison.Ordinal))
+            .Select(e =>
+            {
+                using var stream = e.Open();
+                return (e.FullName, Rows: System.Text.Json.Nodes.JsonNode.Parse(stream)!.AsArray());
+            })
+            .Where(t => t.Rows.Count > 0)
+            .ToList();
+        for (var n = 0; n < 150; n++)
+        {
+            var (name, rows) = tables[dice.Next(tables.Count)];
+            var poisoned = rows.DeepClone().AsArray();
+            var row = poisoned[dice.Next(poisoned.Count)]!.AsObject();
+            row[row.ElementAt(dice.Next(row.Count)).Key] = System.Text.Json.Nodes.JsonNode.Parse(
+                JsonSerializer.Serialize(strange[dice.Next(strange.Length)])
+            );
+            var forged = Forged(whole, name, poisoned.ToJsonString());
+            try
+            {
+                await Take(to, there, forged);
+                Assert.NotEmpty(await Judged(to, jobId));
+            }
+            catch (BundleException refused)
+            {
+                Assert.StartsWith("bundle.", refused.What.Code, StringComparison.Ordinal);
+            }
+            finally
+            {
+                File.Delete(forged);
+            }
+        }
+        Assert.Equal(before, Contents(await Out(to, there, other, "after.zip")));
+        Assert.All(
+            Directory.EnumerateFiles(_root, "*", SearchOption.TopDirectoryOnly),
+            f => Assert.EndsWith(".zip", f, StringComparison.Ordinal)
+        );
+    }
+
+    private static async Task<Guid> Devices(DataFolder folder, Guid jobId)
+    {
+        await using var db = new WalkdownDb(folder.Options);
+        return await db.Devices.Where(d => d.JobId == jobId).Select(d => d.Id).FirstAsync();
+    }
+
+    /// <summary>Sealed anew by whoever altered it, so that every hash is right: what the rows themselves say is still looked at, and all or
+    /// nothing is taken.</summary>
     [Theory]
     [InlineData("data/Device.json", "[]", "bundle.leans")]
     [InlineData("data/ReadingRecord.json", "[{\"Id\":\"00000000-0000-0000-0000-000000000001\"}]", "bundle.edition")]
@@ -61,11 +267,22 @@ public sealed class BundleTests : IDisposable
         var jobId = await Fill(from, evidence, new Random(3), 3);
         var forged = Forged(await Out(from, evidence, jobId, "whole.zip"), name, content);
         var (to, there) = Folder("to");
-        var refused = await Assert.ThrowsAsync<BundleException>(() => Bundle.Read(to, there, forged, null, default));
+        var refused = await Assert.ThrowsAsync<BundleException>(() => Take(to, there, forged));
         Assert.Equal(code, refused.What.Code);
         await using var db = new WalkdownDb(to.Options);
         Assert.False(await db.Jobs.AnyAsync() || await db.Readings.AnyAsync() || await db.Journal.AnyAsync());
     }
+
+    /// <summary>Looked at first, as a person does, and taken with the key that was seen.</summary>
+    private static async Task<BundleOutcome> Take(DataFolder folder, EvidenceFolder evidence, string file)
+    {
+        var look = await Bundle.Look(folder, file, null, default);
+        return await Bundle.Read(folder, evidence, file, look.Key, Shipped, DateTimeOffset.UtcNow, null, default);
+    }
+
+    private static readonly Core.Catalogue.Catalogue Shipped = Core
+        .Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet())
+        .Catalogue!;
 
     /// <summary>With a file changed, listed and sealed by a stranger's key.</summary>
     private string Forged(string file, string name, string content)
@@ -233,6 +450,7 @@ public sealed class BundleTests : IDisposable
                 Serial = "M",
                 AccuracyJson = "[]",
                 CalibratedOn = new DateOnly(2026, 1, 2),
+                CalibrationDue = new DateOnly(2027, 1, 2),
             }
         );
         foreach (var device in devices)

@@ -6,7 +6,8 @@ using Walkdown.Reports;
 
 namespace Walkdown.Server.Tests;
 
-/// <summary>The drawing behind a printed plan comes from whoever uploads it: it is drawn, or it is left out, and nothing else happens.</summary>
+/// <summary>The drawing behind a printed plan comes from whoever uploads it: it is drawn, or it is left out, and nothing else
+/// happens.</summary>
 public sealed class PlanPictureTests
 {
     private static byte[]? Svg(string inside, string head = "") =>

@@ -203,7 +203,7 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
                 value = new { kind = "text", text = "3.6.0" },
             }
         );
-        Assert.Equal("tooClose", Row(answer, "before.firmware")["state"]!.ToString());
+        Assert.Equal("notJudged", Row(answer, "before.firmware")["state"]!.ToString());
         foreach (var recorder in new[] { "R-1", "R-2" })
         {
             var row = Row(await site.Card(recorder), "before.firmware")["id"]!.ToString();

@@ -15,8 +15,12 @@ public sealed class Site : IDisposable
     private readonly Standing<ServerProgram> _server;
 
     public Site()
+        : this(Directory.CreateTempSubdirectory("walkdown-test-").FullName) { }
+
+    /// <summary>On a folder that is there, such as one that a server was stopped on.</summary>
+    private Site(string data)
     {
-        Data = Directory.CreateTempSubdirectory("walkdown-test-").FullName;
+        Data = data;
         var demo = Path.Combine(Root, "demo");
         _standIns = new Standing<StandInsProgram>(("demo", demo));
         Outside = _standIns.Start();
@@ -25,7 +29,7 @@ public sealed class Site : IDisposable
             ("demo", demo),
             ("stand-ins", Outside.BaseAddress!.ToString()),
             ("port", "0"),
-            ("tester-patience", "2"),
+            ("tester-patience", "10"),
             ("web", Path.Combine(Data, "none"))
         );
         Http = _server.Start();
@@ -47,14 +51,29 @@ public sealed class Site : IDisposable
     public Dictionary<string, string> Instruments { get; }
     public Dictionary<string, string> Stops { get; }
 
+    public static Site On(string data) => new(data);
+
     public void Dispose()
+    {
+        Stop();
+        try
+        {
+            Directory.Delete(Data, true);
+        }
+        catch (IOException)
+        {
+            // A request that was given up may end after the server did; the folder is one of the system's own for such things.
+        }
+    }
+
+    /// <summary>Stops the server and leaves the folder as it is.</summary>
+    public void Stop()
     {
         Http.Dispose();
         Outside.Dispose();
         _server.Dispose();
         _standIns.Dispose();
         SqliteConnection.ClearAllPools();
-        Directory.Delete(Data, true);
     }
 
     public static JsonNode Json(string text) => JsonNode.Parse(text)!;
@@ -130,7 +149,7 @@ public sealed class Site : IDisposable
                         row = one["row"]!.ToString(),
                         source = "tester",
                         instrumentId = Instruments["Camera tester 1"],
-                        value = one["value"]!.DeepClone(),
+                        observationId = read["observationId"]!.ToString(),
                     }
                 );
             }

@@ -1,4 +1,5 @@
 using System.IO.Compression;
+using System.Net;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
@@ -10,7 +11,8 @@ using Walkdown.Storage;
 
 namespace Walkdown.Server.Tests;
 
-/// <summary>A real site: schedules as they come, what changes on site, people and instruments, practice, plan and backup; through the real server.</summary>
+/// <summary>A real site: schedules as they come, what changes on site, people and instruments, practice, plan and backup; through the real
+/// server.</summary>
 public sealed class SiteTests(Site site) : IClassFixture<Site>
 {
     private string Job => $"/api/jobs/{site.JobId}";
@@ -173,7 +175,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
             { "sheet.locked-or-old", [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1, 0, 0] },
             { "sheet.pdf", "%PDF-1.7"u8.ToArray() },
             { "sheet.broken-workbook", sound[..(sound.Length / 2)] },
-            { "sheet.unfolds", bomb.ToArray() },
+            { "sheet.empty", bomb.ToArray() },
             { "sheet.not-a-table", [1, 0, 2, 3, 0, 0, 4, 1, 1, 0, 9, 1] },
         };
     }
@@ -223,6 +225,64 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         var (_, third) = await Upload(Book(["KENNING", "bauart"], ["MX-3", "Guckauge"]), job: job);
         Assert.Equal(["label", "kind"], third["sheets"]![0]!["proposed"]!["columns"]!.AsArray().Select(c => c!["field"]!.ToString()));
         Assert.Equal("ball", third["sheets"]![0]!["kindWords"]![0]!["kind"]!.ToString());
+
+        // It is this job's habit, and not another's; jobs of one client share theirs.
+        var other = await NewJob();
+        var (_, fourth) = await Upload(Book(["Kenning", "Camera"], ["MX-4", "x"]), job: other);
+        Assert.Equal([null, "label"], fourth["sheets"]![0]!["proposed"]!["columns"]!.AsArray().Select(c => c!["field"]?.ToString()));
+        async Task ClientIs(string id)
+        {
+            using var put = await site.Http.PutAsJsonAsync(
+                $"/api/jobs/{id}/handover/cover",
+                new
+                {
+                    contract = "",
+                    specification = "",
+                    standards = "",
+                    contractor = "",
+                    client = "Ternhaven Ports",
+                    site = "",
+                    remarks = "",
+                }
+            );
+            Assert.Equal(HttpStatusCode.OK, put.StatusCode);
+        }
+
+        var (one, two) = (await NewJob(), await NewJob());
+        await ClientIs(one);
+        await ClientIs(two);
+        var (_, mine) = await Upload(Book(["Kenning", "Bauart"], ["MX-5", "Guckauge"]), job: one);
+        Assert.Equal("done", (await Take(one, mine, 0, Choose))["state"]!.ToString());
+        var (_, theirs) = await Upload(Book(["Kenning", "Bauart"], ["MX-6", "Guckauge"]), job: two);
+        Assert.Equal(["label", "kind"], theirs["sheets"]![0]!["proposed"]!["columns"]!.AsArray().Select(c => c!["field"]!.ToString()));
+    }
+
+    [Fact]
+    public async Task ARowIsLeftOutOrTakenByChoiceAndWhatIsNoDeviceIsSaid()
+    {
+        var job = await NewJob();
+        var file = Encoding.UTF8.GetBytes(
+            "Device ID,Type,Status,Port\nV-01,Turret,,\nV-02,Turret,deleted,\nV-03,Turret,,1/7\nPage 1 of 1,,,\n"
+        );
+        var (_, upload) = await Upload(file, "list.csv", job);
+        var asked = await Take(job, upload);
+        Assert.Equal(
+            [("3", true), ("4", false)],
+            asked["problems"]!.AsArray().Select(p => (p!["row"]!.ToString(), p["mayTake"]!.GetValue<bool>()))
+        );
+        Assert.Equal("a page line", Assert.Single(asked["passed"]!.AsArray())!["why"]!.ToString());
+        var taken = await Take(
+            job,
+            upload,
+            0,
+            m =>
+            {
+                m["leftOut"] = new JsonArray(4);
+                m["takenAnyway"] = new JsonArray(3);
+            }
+        );
+        Assert.Equal("done", taken["state"]!.ToString());
+        Assert.Equal(2, site.Count($"SELECT count(*) FROM Devices WHERE JobId='{job.ToUpperInvariant()}'"));
     }
 
     [Fact]
@@ -577,10 +637,12 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
     public async Task AnInstrumentIsAddedCalibratedAnewAndRefusedWhereItCannotBe()
     {
         var id = Guid.CreateVersion7();
-        object Meter(string on, string due, object? functions = null) =>
+        object Meter(string on, string due, object? functions = null, string? calibration = null, string? why = null) =>
             new
             {
                 id,
+                calibration,
+                why,
                 name = "Meter 9",
                 serial = "M-9",
                 kind = "multimeter",
@@ -609,7 +671,25 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
             ).Body["code"]!.ToString()
         );
         Assert.Equal(200, (await site.Post($"{Job}/instruments", Meter("2025-01-01", "2026-01-01"))).Status);
-        var (_, kit) = await site.Post($"{Job}/instruments", Meter("2026-01-05", "2027-01-05"));
+        // Other dates are a newer calibration or a slip of the keys: which, is asked.
+        Assert.Equal(
+            "kit.which-change",
+            (await site.Post($"{Job}/instruments", Meter("2026-01-05", "2027-01-05"))).Body["code"]!.ToString()
+        );
+        Assert.Equal(
+            "kit.why",
+            (await site.Post($"{Job}/instruments", Meter("2026-01-05", "2027-01-05", calibration: "corrected"))).Body["code"]!.ToString()
+        );
+        Assert.Equal(
+            "kit.not-newer",
+            (await site.Post($"{Job}/instruments", Meter("2024-01-05", "2027-01-05", calibration: "newer"))).Body["code"]!.ToString()
+        );
+        var (_, corrected) = await site.Post(
+            $"{Job}/instruments",
+            Meter("2025-01-01", "2026-01-02", calibration: "corrected", why: "read the wrong line")
+        );
+        Assert.Empty(corrected["instruments"]!.AsArray().Single(i => i!["name"]!.ToString() == "Meter 9")!["earlier"]!.AsArray());
+        var (_, kit) = await site.Post($"{Job}/instruments", Meter("2026-01-05", "2027-01-05", calibration: "newer"));
         var meter = kit["instruments"]!.AsArray().Single(i => i!["name"]!.ToString() == "Meter 9")!;
         Assert.Equal("valid", meter["calibration"]!.ToString());
         Assert.Equal("2025-01-01", meter["earlier"]![0]!["from"]!.ToString());

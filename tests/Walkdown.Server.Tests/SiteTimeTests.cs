@@ -1,4 +1,4 @@
-using Walkdown.Storage;
+using Walkdown.Core.Clocks;
 
 namespace Walkdown.Server.Tests;
 

@@ -2,7 +2,9 @@ import { Link, Outlet, useMatchRoute, useRouterState } from '@tanstack/react-rou
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { useCatalogue, useKit, useLive, useTexts } from './api/queries';
 import { IdentitySheet } from './features/kit/IdentitySheet';
-import { useOutbox } from './outbox/outbox';
+import { instrumentTrouble } from './features/cards/Notices';
+import { heldBack } from './outbox/line';
+import { useOutbox, useStorageFull } from './outbox/outbox';
 import { setIdentity, useIdentity } from './session/identity';
 import { useJob } from './session/useJob';
 import { useHand } from './session/posture';
@@ -47,7 +49,9 @@ export function Shell() {
   const catalogue = useCatalogue();
   const outbox = useOutbox();
   const refused = outbox.filter((item) => item.refused);
-  const waiting = outbox.length - refused.length;
+  const held = heldBack(outbox).length;
+  const waiting = outbox.length - refused.length - held;
+  const full = useStorageFull();
   const [who, setWho] = useState(false);
   const [keys, setKeys] = useState(false);
   const [showRefused, setShowRefused] = useState(false);
@@ -72,7 +76,9 @@ export function Shell() {
   }, []);
   useKeys({ d: () => setIdentity({ night: !me.night }), '?': () => setKeys(true) });
   const person = kit.data?.people.find((p) => p.id === me.personId);
-  const mustChoose = !!kit.data && !person;
+  const instrument = kit.data?.instruments.find((i) => i.id === me.instrumentId);
+  const trouble = instrumentTrouble(instrument);
+  const mustChoose = !!kit.data && (!person || person.left);
   useEffect(() => {
     // Stays open until it is left, so that the instrument can be chosen too.
     if (mustChoose) setWho(true);
@@ -87,6 +93,7 @@ export function Shell() {
       {refused.length > 0 && (
         <button className="min-h-11 font-bold text-refused underline sm:min-h-0" onClick={() => setShowRefused(true)}>
           {t('ui.refused', refused.length)}
+          {held > 0 && `, ${t('ui.held-back', held)}`}
         </button>
       )}
     </span>
@@ -136,6 +143,12 @@ export function Shell() {
             {status}
             <button className="text-label font-semibold underline max-sm:flex max-sm:min-h-11 max-sm:items-end" onClick={() => setWho(true)}>
               {person?.name ?? t('ui.who')}
+              {instrument && (
+                <span className={`ml-2 max-lg:hidden ${trouble ? 'font-bold text-refused' : 'font-normal text-ink-2'}`} title={trouble ?? undefined}>
+                  {instrument.name}
+                  {trouble && `, ${t(instrument.retired ? 'kit.retired' : `kit.${instrument.calibration}`)}`}
+                </span>
+              )}
             </button>
             {job && <span className="font-read text-body font-bold max-sm:hidden">{clock(now, job.timeZone)}</span>}
           </span>
@@ -156,6 +169,16 @@ export function Shell() {
         </nav>
       )}
       {hand && onCard && outbox.length > 0 && <div className="flex shrink-0 justify-end border-b border-hairline px-4 py-1">{status}</div>}
+      {full && (
+        <p role="alert" className="shrink-0 border-b-2 border-refused px-6 py-1 font-bold text-refused max-sm:px-4">
+          {t('ui.storage-full')}
+        </p>
+      )}
+      {job?.setAside && (
+        <p role="alert" className="shrink-0 border-b border-noted px-6 py-1 text-label font-semibold text-noted max-sm:px-4">
+          {t('ui.set-aside', job.setAside)}
+        </p>
+      )}
       {problem && (
         <p className="shrink-0 border-b border-noted px-6 py-1 text-label text-noted">{t('catalogue.problem', problem.file, problem.what)}</p>
       )}

@@ -3,6 +3,7 @@ import { RouterProvider } from '@tanstack/react-router';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { registerSW } from 'virtual:pwa-register';
+import { startClock } from './api/clock';
 import { hearAnswers } from './api/queries';
 import { startOutbox } from './outbox/outbox';
 import { router } from './router';
@@ -13,6 +14,7 @@ const client = new QueryClient({ defaultOptions: { queries: { networkMode: 'alwa
 hearAnswers(client);
 applyTheme();
 startOutbox();
+startClock();
 registerSW({ immediate: true });
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -12,12 +12,14 @@ export const has = (code: string) => code in words;
 
 /** The text of a code, filled; a code without a text is shown as it is, so that it is noticed. */
 export function t(code: string, ...args: (string | number)[]): string {
-  let text = words[code] ?? code;
-  args.forEach((arg, i) => {
-    const value = String(arg);
-    text = text.replaceAll(`{${i}}`, value.startsWith('@') ? t(value.slice(1)) : value);
-  });
-  return text;
+  const text = words[code] ?? code;
+  // Each hole is filled once; what stands in an argument is never looked at again, whatever signs it holds.
+  return args.length === 0
+    ? text
+    : text.replace(/\{(\d)\}/g, (hole, i: string) => (Number(i) < args.length ? argument(String(args[Number(i)])) : hole));
 }
+
+/** An argument that begins with @ is a code; two of them begin a text that somebody typed, and that begins with one. */
+const argument = (text: string) => (text.startsWith('@@') ? text.slice(1) : text.startsWith('@') ? (words[text.slice(1)] ?? text.slice(1)) : text);
 
 export const say = (message: Message) => t(message.code, ...message.args);

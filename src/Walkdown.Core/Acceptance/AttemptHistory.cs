@@ -16,21 +16,25 @@ public static class AttemptHistory
         int FailuresBefore
     );
 
+    /// <summary>The order of attempts: by the time taken, then as the record got them. The Card and the worked cases both go by
+    /// it.</summary>
+    public static int Order(DateTimeOffset at, long sequence, DateTimeOffset otherAt, long otherSequence) =>
+        at.CompareTo(otherAt) is var byTime and not 0 ? byTime : sequence.CompareTo(otherSequence);
+
+    /// <summary>Index of the attempt that counts among attempts in order: the last valid one; -1 where none is.</summary>
+    public static int Counting<T>(List<T> inOrder, Predicate<T> isValid) => inOrder.FindLastIndex(isValid);
+
     /// <exception cref="BadInputException">A sequence twice.</exception>
     public static Result Of(IReadOnlyCollection<Attempt> attempts)
     {
         Require.Consistent(attempts.Select(a => a.Sequence).Distinct().Count() == attempts.Count, "attempts.sequence");
-        var valid = attempts
-            .Where(a =>
-                !a.Void
-                && a.Outcome is DeviceVerdict.CheckOutcome.In or DeviceVerdict.CheckOutcome.Out or DeviceVerdict.CheckOutcome.TooClose
-            )
-            .OrderBy(a => a.At)
-            .ThenBy(a => a.Sequence)
-            .ToList();
-        if (valid.Count == 0)
+        var inOrder = attempts.ToList();
+        inOrder.Sort((a, b) => Order(a.At, a.Sequence, b.At, b.Sequence));
+        var counts = Counting(inOrder, IsValid);
+        var valid = inOrder.Where(a => IsValid(a)).ToList();
+        if (counts < 0)
             return new Result(null, DeviceVerdict.CheckOutcome.NotDone, 0, attempts.Count, null, 0);
-        var last = valid[^1];
+        var last = inOrder[counts];
         return new Result(
             last.Sequence,
             last.Outcome,
@@ -39,5 +43,8 @@ public static class AttemptHistory
             valid[0].Outcome,
             valid.SkipLast(1).Count(a => a.Outcome == DeviceVerdict.CheckOutcome.Out)
         );
+
+        static bool IsValid(Attempt a) =>
+            !a.Void && a.Outcome is DeviceVerdict.CheckOutcome.In or DeviceVerdict.CheckOutcome.Out or DeviceVerdict.CheckOutcome.TooClose;
     }
 }

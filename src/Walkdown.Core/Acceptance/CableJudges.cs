@@ -87,7 +87,8 @@ internal static class CableJudges
         };
     }
 
-    /// <summary>A tone is a hint: it proves a cable once it was found again apart from the bundle and the map passes on the same pair of ends.</summary>
+    /// <summary>A tone is a hint: it proves a cable once it was found again apart from the bundle and the map passes on the same pair of
+    /// ends.</summary>
     public static Judged Tone(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt) =>
         ((ChoiceValue)value).Choice switch
         {

@@ -3,7 +3,8 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
 
-/// <summary>State of a row. Stale: it was read, and what came after voids the reading.</summary>
+/// <summary>State of a row. Stale: it was read, and what came after voids the reading. NotJudged: it was read, and nothing says what is
+/// right.</summary>
 public enum State
 {
     In,
@@ -12,6 +13,7 @@ public enum State
     NotTaken,
     Stale,
     NotApplicable,
+    NotJudged,
 }
 
 /// <summary>Whether one reading counts, and if not, why not.</summary>
@@ -28,7 +30,9 @@ public enum Standing
 }
 
 /// <summary>A figure an expectation rests on, with its origin.</summary>
-public readonly record struct Term(string Name, string Value, Origin Origin);
+/// <param name="PlusMinus">How far it may be off, with its unit; null where that is not known or does not enter.</param>
+/// <param name="HalfFrom">Where that half width comes from.</param>
+public readonly record struct Term(string Name, string Value, Origin Origin, string? PlusMinus = null, Message? HalfFrom = null);
 
 /// <summary>What the reading should be, computed from the design. <paramref name="WhyNone"/> says why there is no number.</summary>
 public sealed record Expectation(
@@ -38,7 +42,27 @@ public sealed record Expectation(
     string Method,
     ImmutableArray<Term> From,
     Message? WhyNone = null
-);
+)
+{
+    /// <summary>The interval that the inputs allow; null where there is no number.</summary>
+    public Band? Between { get; init; }
+
+    /// <summary>What would bring it to a reading, in its own terms; asked for only where a reading is not met.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal Func<double, ImmutableArray<Message>>? Explain { get; init; }
+
+    public bool Equals(Expectation? other) =>
+        other is not null
+        && Value == other.Value
+        && PlusMinus == other.PlusMinus
+        && Word == other.Word
+        && Method == other.Method
+        && Between == other.Between
+        && Equals(WhyNone, other.WhyNone)
+        && From.AsSpan().SequenceEqual(other.From.AsSpan());
+
+    public override int GetHashCode() => HashCode.Combine(Value, PlusMinus, Word, Method);
+}
 
 /// <summary>One reading as judged today.</summary>
 public sealed record Attempt(
@@ -88,6 +112,20 @@ public sealed record CardRow(
 {
     /// <summary>Due, or touched though it need not be; the rest is what may be taken and was not.</summary>
     public bool IsDue => Required || !Attempts.IsEmpty || !Notes.IsEmpty || ExemptedBecause is not null || Conceded is not null;
+
+    /// <summary>The reading is further from what was expected than both uncertainties allow: that, and what would explain it. Empty where
+    /// it is as expected, or nothing was.</summary>
+    public ImmutableArray<Message> Unexpected { get; init; } = [];
+
+    /// <summary>What a named person said of the reading that counts: judged by eye where nothing else judges it, or an unexpected one
+    /// explained.</summary>
+    public Ruling? Ruling { get; init; }
+
+    /// <summary>No rule judges the reading that counts: a named person may say what it is, and may say it anew.</summary>
+    public bool IsForTheEye => State == State.NotJudged || Ruling?.Says is RulingSays.In or RulingSays.Out;
+
+    /// <summary>Unexpected, and nobody has explained it yet.</summary>
+    public bool IsUnexplained => !Unexpected.IsEmpty && Ruling?.Says != RulingSays.Explained;
 }
 
 /// <summary>One item of a row that is a list, as it applies here.</summary>
@@ -103,7 +141,13 @@ public sealed record LegSummary(Leg Leg, State State, int Taken, int Total, stri
 
 /// <summary>A Fault with its derived standing.</summary>
 /// <param name="ClosedBy">The reading that proves the repair.</param>
-public sealed record FaultOnCard(FaultRecord Fault, bool Open, Guid? ClosedBy, DateTimeOffset? ClosedAt, ImmutableArray<Act> Repairs);
+/// <param name="Ended">Who ended it with a word, where no reading could.</param>
+/// <param name="MayEnd">Its row is not there any more, does not apply or says nothing against it: a word may end it.</param>
+public sealed record FaultOnCard(FaultRecord Fault, bool Open, Guid? ClosedBy, DateTimeOffset? ClosedAt, ImmutableArray<Act> Repairs)
+{
+    public FaultEnd? Ended { get; init; }
+    public bool MayEnd { get; init; }
+}
 
 public sealed record CardVerdict(
     Verdict Verdict,
@@ -131,6 +175,12 @@ public sealed record Card(
     Message? Hold
 )
 {
+    /// <summary>Rows whose reading is unexpected and not explained.</summary>
+    public int Unexpected { get; init; }
+
+    /// <summary>Entries on record that cannot be read any more: the Card cannot be accepted before somebody has looked.</summary>
+    public int Unreadable { get; init; }
+
     /// <summary>Plans and judges the Card. With <see cref="CheckPlan.For"/> the only door into judgement.</summary>
     public static Card Judge(CardFacts facts, Catalogue.Catalogue catalogue) => new CardJudge(facts, catalogue).Judge();
 
@@ -146,6 +196,9 @@ public sealed record Card(
     /// <summary>The limits of a row as they stand, to be kept beside a reading.</summary>
     public static LimitSeen? LimitOf(CardFacts facts, Catalogue.Catalogue catalogue, CheckKey key) =>
         new CardJudge(facts, catalogue).LimitOf(key);
+
+    /// <summary>One row as it stands, with the gates and holds that the others make; null where the Card has none such.</summary>
+    public static CardRow? RowOf(CardFacts facts, Catalogue.Catalogue catalogue, CheckKey key) => new CardJudge(facts, catalogue).Row(key);
 
     /// <summary>Judges a value as if it were the newest reading of a row; nothing is kept.</summary>
     public static CardRow Preview(

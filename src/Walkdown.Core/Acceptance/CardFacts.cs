@@ -9,6 +9,9 @@ public sealed record CardFacts
 {
     public required PlaceFacts Place { get; init; }
     public UnitFacts? Unit { get; init; }
+
+    /// <summary>Every unit that hung here, oldest first; empty where only the present one is known.</summary>
+    public ImmutableArray<UnitFacts> Units { get; init; } = [];
     public ImmutableArray<HeadFacts> Heads { get; init; } = [];
     public ImmutableArray<RunFacts> Runs { get; init; } = [];
     public ImmutableArray<ChannelFacts> Channels { get; init; } = [];
@@ -23,6 +26,28 @@ public sealed record CardFacts
 
     /// <summary>With the offset of the site, whose days count.</summary>
     public required DateTimeOffset Now { get; init; }
+
+    /// <summary>The site's zone, by its name in the tz database.</summary>
+    public string TimeZone { get; init; } = "UTC";
+
+    /// <summary>The day that it was at the site.</summary>
+    public DateOnly DayOf(DateTimeOffset moment) => Clocks.SiteTime.DayOf(TimeZone, moment);
+
+    /// <summary>
+    /// The unit that hung here at a moment: by its interval, not by what hangs here when an entry arrives. Before the first that is on
+    /// record it is that first one; between two,
+    /// none.
+    /// </summary>
+    public UnitFacts? UnitAt(DateTimeOffset moment)
+    {
+        if (Units.IsDefaultOrEmpty)
+            return Unit;
+        UnitFacts? found = null;
+        foreach (var unit in Units)
+            if (unit.From <= moment && (unit.Until is not { } until || moment < until))
+                found = unit;
+        return found ?? (moment < Units[0].From ? Units[0] : null);
+    }
 }
 
 /// <summary>A place of the schedule.</summary>
@@ -47,13 +72,26 @@ public sealed record PlaceFacts(
     string? CableEntry = null
 );
 
-/// <summary>The unit hanging at the place now.</summary>
-public sealed record UnitFacts(Guid Id, string Serial, string? HardwareAddress, DateTimeOffset From);
+/// <summary>A unit at the place, from, until.</summary>
+/// <param name="Until">Null: it hangs there now.</param>
+public sealed record UnitFacts(Guid Id, string Serial, string? HardwareAddress, DateTimeOffset From, DateTimeOffset? Until = null);
 
 public sealed record HeadFacts(Guid Id, int Number);
 
 /// <param name="RecorderFirmware">Version last read at the recorder, where it was.</param>
-public sealed record ChannelFacts(Guid Id, string Recorder, int Number, string? RecorderFirmware = null);
+public sealed record ChannelFacts(Guid Id, string Recorder, int Number, string? RecorderFirmware = null)
+{
+    /// <summary>What says which version the recorder runs; where it is given, that decides.</summary>
+    public CardFacts? RecorderFacts { get; init; }
+
+    /// <summary>Version of the recorder by the reading that counts there; null where none does.</summary>
+    internal string? FirmwareThatCounts(Catalogue.Catalogue catalogue) =>
+        RecorderFacts is not { } facts ? RecorderFirmware
+        : new CountingReadings(facts, catalogue).Value(KnownChecks.Firmware, new Subject(SubjectKind.Place, facts.Place.Id))
+            is TextValue text
+            ? text.Text
+        : null;
+}
 
 /// <summary>One device on a supply's run.</summary>
 /// <param name="Metres">From the supply along the run.</param>
@@ -69,12 +107,13 @@ public sealed record SupplyTap(
 
 /// <summary>A low-voltage supply with everything that hangs on its run.</summary>
 /// <param name="RegulationPercent">Rise from full load to none; 0 for a regulated supply.</param>
+/// <param name="Volts">Null where nobody knows them: the device hangs on a supply all the same.</param>
 /// <param name="CableAmperes">What its conductors may carry.</param>
 public sealed record SupplyFacts(
     Guid Id,
     string Label,
     SupplyRange Range,
-    Sourced<double> Volts,
+    Sourced<double>? Volts,
     double RegulationPercent,
     double? RatedAmperes,
     double? FuseAmperes,
@@ -135,13 +174,17 @@ public sealed record PortFacts(
 /// <summary>How this job works where practitioners differ.</summary>
 /// <param name="BenchFirst">Each device is tried on the bench before it is fixed; else it is mounted first and tried there.</param>
 /// <param name="SwitchFirst">Power comes up at the switch, the recorder, the monitor; else at the recorder, then the cameras.</param>
-/// <param name="MatchFarEnd">New plugs follow what is found at the far end, in the place of one scheme for the job; a run that says its own keeps it.</param>
+/// <param name="MatchFarEnd">New plugs follow what is found at the far end, in the place of one scheme for the job; a run that says its own
+/// keeps it.</param>
+/// <param name="UnexpectedRefuses">A required reading that is in, and further from what was expected than both uncertainties, refuses until
+/// somebody explains it.</param>
 public sealed record Practice(
     DecisionRule Rule,
     WiringScheme Scheme,
     bool BenchFirst = false,
     bool MatchFarEnd = false,
-    bool SwitchFirst = false
+    bool SwitchFirst = false,
+    bool UnexpectedRefuses = false
 )
 {
     /// <summary>What the school of work adds to every device, for the rules of checks.</summary>
@@ -172,6 +215,12 @@ public sealed record Instrument(
     ImmutableArray<CalibrationPeriod> Earlier
 )
 {
+    /// <summary>What is on record of it cannot be read: nothing that it reads can be leaned on.</summary>
+    public bool Unreadable { get; init; }
+
+    /// <summary>Taken out of use; what it read before stands.</summary>
+    public DateTimeOffset? RetiredAt { get; init; }
+
     /// <summary>Whether a reading of this day counts: some calibration held on it.</summary>
     public bool CalibratedAt(DateOnly day) =>
         Calibration.On(day, CalibratedOn, CalibrationDue).Counts || Earlier.Any(p => Calibration.On(day, p.From, p.Until).Counts);
@@ -190,14 +239,31 @@ public sealed record Instrument(
         return best?.Accuracy;
     }
 
-    /// <summary>Whether a reference check was in: reference and reading agree within the accuracy. Null where no accuracy is known.</summary>
+    /// <summary>What is wrong with its functions, by the position of the first that cannot be; null where all can.</summary>
+    public static int? BadFunction(ImmutableArray<InstrumentFunction> functions)
+    {
+        for (var i = 0; i < functions.Length; i++)
+            if (
+                functions[i] is not { Accuracy: { } accuracy } f
+                || !accuracy.IsSound
+                || f.Unit == Unit.None
+                || !Enum.IsDefined(f.Unit)
+                || f.UpTo is { } most && !(double.IsFinite(most) && most > 0)
+            )
+                return i;
+        return null;
+    }
+
+    /// <summary>Whether a reference check was in: reference and reading agree within the accuracy. Null where no accuracy is
+    /// known.</summary>
     public bool? IsIn(FieldCheck check) =>
-        AccuracyAt(check.Unit, check.Reading) is { } accuracy
+        AccuracyAt(check.Unit, check.Reading) is { IsSound: true } accuracy
             ? Math.Abs(check.Reading - check.Reference) <= accuracy.HalfWidthAt(check.Reading) + 1e-12
             : null;
 
     /// <summary>
-    /// True where a reading at this moment cannot be leaned on: the nearest reference check of its unit before it, or the nearest after it, was out. Between
+    /// True where a reading at this moment cannot be leaned on: the nearest reference check of its unit before it, or the nearest after it,
+    /// was out. Between
     /// the last check that was in and the first that was out nobody knows when the instrument went.
     /// </summary>
     public bool InDoubt(Unit unit, DateTimeOffset at)

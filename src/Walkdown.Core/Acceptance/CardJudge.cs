@@ -30,7 +30,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             .ToImmutableArray();
         ImmutableArray<CardRow> settled = [.. rows];
         var blocked = BlockOf(counting);
-        var verdict = VerdictOf(settled, faults, blocked);
+        var verdict = VerdictOf(settled, faults, blocked, facts);
         // What may be taken, and was not, is no debt.
         var counted = settled.Where(row => row.State != State.NotApplicable && (row.Required || IsTaken(row))).ToList();
         return new Card(
@@ -46,7 +46,24 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             catalogue.LimitSet.Edition,
             blocked,
             UpdateRunning(counting)
-        );
+        )
+        {
+            Unexpected = settled.Count(row => row.IsUnexplained),
+            Unreadable = facts.Events.OfType<UnreadableEvent>().Count(),
+        };
+    }
+
+    /// <summary>Runs one part of judging a row. What throws spoils this row and no other: the sentence says so.</summary>
+    private static T Alone<T>(Func<T> part, Func<Message, T> spoiled)
+    {
+        try
+        {
+            return part();
+        }
+        catch (Exception problem) when (problem is not (OutOfMemoryException or OperationCanceledException))
+        {
+            return spoiled(new Message("because.cannot-judge", problem is BadInputException bad ? bad.Field : problem.GetType().Name));
+        }
     }
 
     public CardRow Preview(CheckKey key, ReadingValue value, Condition found, Guid? instrumentId)
@@ -68,24 +85,39 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         return JudgeRow(planned, new CountingReadings(facts, catalogue, reading), new JudgeMemo(_plan.Features));
     }
 
+    /// <summary>A row as it stands, with its gates and holds; null where the Card has none such.</summary>
+    public CardRow? Row(CheckKey key) => Judge().Rows.FirstOrDefault(row => row.Key == key);
+
     public LimitSeen? LimitOf(CheckKey key)
     {
         if (_plan.Rows.FirstOrDefault(row => row.Key == key) is not { Check.Limits.IsEmpty: false } planned)
             return null;
-        var window = WindowOf(
-            new RowContext(facts, catalogue, planned, new CountingReadings(facts, catalogue), new JudgeMemo(_plan.Features))
+        var window = Alone(
+            () =>
+                WindowOf(new RowContext(facts, catalogue, planned, new CountingReadings(facts, catalogue), new JudgeMemo(_plan.Features))),
+            _ => null
         );
         return window is null ? null : new LimitSeen(catalogue.LimitSet.Edition, window.Min, window.Max);
     }
 
-    private static bool IsTaken(CardRow row) => row.State is State.In or State.TooClose or State.Out;
+    private static bool IsTaken(CardRow row) => row.State is State.In or State.TooClose or State.Out or State.NotJudged;
 
     private CardRow JudgeRow(PlannedRow planned, CountingReadings counting, JudgeMemo memo)
     {
         var context = new RowContext(facts, catalogue, planned, counting, memo);
         var check = planned.Check;
-        var window = WindowOf(context);
-        var expected = check.Expect is { } name ? Expectations.All[name](context) : null;
+        Message? noLimits = null;
+        var window = Alone(
+            () => WindowOf(context),
+            why =>
+            {
+                noLimits = why;
+                return null;
+            }
+        );
+        var expected = check.Expect is { } name
+            ? Alone(() => Expectations.All[name](context), why => new Expectation(null, null, null, name, [], why))
+            : null;
         var read = counting.Of(planned.Key);
         ImmutableArray<Attempt> attempts = [];
         Attempt? counts = null;
@@ -94,7 +126,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             var list = ImmutableArray.CreateBuilder<Attempt>(read.Count);
             foreach (var (reading, standing) in read)
             {
-                var attempt = AttemptOf(context, reading, standing, window);
+                var attempt = AttemptOf(context, reading, standing, window, noLimits);
                 if (standing == Acceptance.Standing.Counts)
                     counts = attempt;
                 list.Add(attempt);
@@ -103,6 +135,8 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         }
         var exemption = counting.ExemptionOf(planned.Key);
         var because = ImmutableArray<Message>.Empty;
+        var unexpected = ImmutableArray<Message>.Empty;
+        Ruling? ruling = null;
         State state;
         if (exemption is not null)
             state = State.NotApplicable;
@@ -113,6 +147,19 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
                 because = because.Add(changed);
             if (FixedByNobody(attempts, counts, planned, counting))
                 because = because.Add(new Message("because.out-then-in"));
+            // By eye, where no rule says what is right: a named person does, for this reading alone.
+            if (counting.RulingOf(planned.Key) is { } said && said.Of == counts.ReadingId)
+            {
+                if (said.Says == RulingSays.Explained)
+                    ruling = said;
+                else if (state == State.NotJudged)
+                {
+                    ruling = said;
+                    state = said.Says == RulingSays.In ? State.In : State.Out;
+                    because = because.Insert(0, new Message("because.by-eye", Message.Said(said.RuledBy), Message.Said(said.Reason)));
+                }
+            }
+            unexpected = UnexpectedOf(counts, expected);
         }
         else if (attempts.LastOrDefault(a => a.Standing != Acceptance.Standing.Withdrawn) is { } last)
         {
@@ -131,7 +178,11 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         if (concession?.Until is { } until && DateOnly.FromDateTime(facts.Now.DateTime) > until)
         {
             because = because.Add(
-                new Message("because.concession-lapsed", concession.AllowedBy, until.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture))
+                new Message(
+                    "because.concession-lapsed",
+                    Message.Said(concession.AllowedBy),
+                    until.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)
+                )
             );
             concession = null;
         }
@@ -151,11 +202,17 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             exemption?.Reason,
             concession,
             counting.NotesOf(planned.Key),
-            state is State.Out or State.TooClose ? Evidence.CausesOf(context, counts!, catalogue) : [],
+            state is State.Out or State.TooClose && counts is not null
+                ? Alone(() => Evidence.CausesOf(context, counts, catalogue), _ => [])
+                : [],
             check.Items.IsEmpty ? [] : [.. context.Items.Select(ItemOf)],
             check.Entry == EntryKind.Light ? context.Lights : [],
             []
-        );
+        )
+        {
+            Unexpected = unexpected,
+            Ruling = ruling,
+        };
 
         CardItem ItemOf(CheckItem item) =>
             new(
@@ -167,6 +224,27 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
                         && !model.Contents.Contains(item.Id),
                 item.Loose
             );
+    }
+
+    /// <summary>
+    /// Further from what the run should read than both uncertainties allow (docs/calculations.md, W): that, and what would explain it in
+    /// its own terms. In, too close or out stays
+    /// what the limits say.
+    /// </summary>
+    private static ImmutableArray<Message> UnexpectedOf(Attempt counts, Expectation? expected)
+    {
+        if (counts.Value is not NumberValue number || expected is not { Value: { } middle, Between: { } between })
+            return [];
+        if (between.Meets(number.Value, counts.HalfWidth ?? 0))
+            return [];
+        var what = new Message(
+            "unexpected.reads",
+            Message.Number(number.Value),
+            Message.Number(between.Low),
+            Message.Number(between.High),
+            "@unit." + Codes.Of(middle.Unit)
+        );
+        return [what, .. Alone(() => expected.Explain?.Invoke(number.Value) ?? [], _ => [])];
     }
 
     /// <summary>The limits that the reading was kept under, where a later edition says otherwise.</summary>
@@ -245,12 +323,25 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         return LimitWindow.Intersect(limits);
     }
 
-    private static Attempt AttemptOf(RowContext context, Reading reading, Standing standing, LimitWindow? window)
+    private static Attempt AttemptOf(RowContext context, Reading reading, Standing standing, LimitWindow? window, Message? noLimits)
     {
-        var accuracy = reading.Value is NumberValue number
-            ? context.Counting.InstrumentOf(reading)?.AccuracyAt(context.Check.Unit, number.Value)
-            : null;
-        var judged = Judges.All[context.Check.Judge](context, reading.Value, window, accuracy, reading.TakenAt);
+        var judged = Alone(
+            () =>
+            {
+                if (reading.Value is UnreadableValue)
+                    return Judges.NotJudged(new Message("because.unreadable"));
+                // Taken when the check asked for something else: the number stays, and nothing is made of it.
+                if (ReadingRules.Mismatch(context.Check, reading.Value) is { } other)
+                    return Judges.NotJudged(other);
+                if (noLimits is not null)
+                    return Judges.NotJudged(noLimits);
+                var accuracy = reading.Value is NumberValue number
+                    ? context.Counting.InstrumentOf(reading)?.AccuracyAt(context.Check.Unit, number.Value)
+                    : null;
+                return Judges.All[context.Check.Judge](context, reading.Value, window, accuracy, reading.TakenAt);
+            },
+            why => Judges.NotJudged(why)
+        );
         return new Attempt(
             reading.Id,
             reading.Value,
@@ -296,20 +387,34 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
     private static FaultOnCard Standing(FaultRecord fault, CardRow? row, CountingReadings counting)
     {
         var proof = row?.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts);
+        // By eye counts here too: a named person looked, after the Fault was raised.
         var closed =
             row is { State: State.In } && proof is not null && proof.ReadingId != fault.FromReading && proof.TakenAt > fault.RaisedAt;
+        var ended = closed ? null : counting.EndOf(fault.Id);
         var repairs = counting.RepairsOf(fault.Id);
-        return new FaultOnCard(fault, !closed, closed ? proof!.ReadingId : null, closed ? proof!.TakenAt : null, repairs);
+        return new FaultOnCard(
+            fault,
+            !closed && ended is null,
+            closed ? proof!.ReadingId : null,
+            closed ? proof!.TakenAt : ended?.At,
+            repairs
+        )
+        {
+            Ended = ended,
+            // While its row says that something is wrong, only a reading, or a concession, speaks against it.
+            MayEnd = !closed && ended is null && row is not { State: State.Out or State.TooClose },
+        };
     }
 
-    /// <summary>The newest hindrance that is neither over nor taken back. One whose day has passed still stands until somebody says it is over.</summary>
+    /// <summary>The newest hindrance that is neither over nor taken back. One whose day has passed still stands until somebody says it is
+    /// over.</summary>
     private Block? BlockOf(CountingReadings counting)
     {
         var over = facts.Events.OfType<BlockEnd>().Where(e => !counting.IsWithdrawn(e.Id)).Select(e => e.Of).ToHashSet();
         return Last<Block>(counting, b => !over.Contains(b.Id));
     }
 
-    private static CardVerdict VerdictOf(ImmutableArray<CardRow> rows, ImmutableArray<FaultOnCard> faults, Block? blocked)
+    private static CardVerdict VerdictOf(ImmutableArray<CardRow> rows, ImmutableArray<FaultOnCard> faults, Block? blocked, CardFacts facts)
     {
         var lines = rows.Select(row => new DeviceVerdict.CheckLine(
                 row.Id,
@@ -324,9 +429,22 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
                 },
                 row.ExemptedBecause,
                 true,
-                row.Conceded?.AllowedBy
+                row.Conceded?.AllowedBy,
+                row.Check.IfOut == IfOut.Refuse
             ))
             .ToList();
+        // A reading that a named person judged in by eye is a departure that the Card names.
+        for (var i = 0; i < lines.Count; i++)
+            if (rows[i] is { State: State.In, Ruling: { Says: RulingSays.In } eye })
+                lines[i] = lines[i] with { Outcome = DeviceVerdict.CheckOutcome.TooClose, ConcededBy = eye.RuledBy };
+        if (facts.Practice.UnexpectedRefuses)
+            lines.AddRange(
+                rows.Where(row => row is { Required: true, IsUnexplained: true, State: State.In or State.TooClose })
+                    .Select(row => new DeviceVerdict.CheckLine("unexpected:" + row.Id, true, DeviceVerdict.CheckOutcome.Out))
+            );
+        var unreadable = facts.Events.OfType<UnreadableEvent>().Count();
+        if (unreadable > 0)
+            lines.Add(new("unreadable", true, DeviceVerdict.CheckOutcome.NotDone));
 
         // A conceded row concedes the Fault raised from it: one departure is one concession.
         var conceded = rows.Where(row => row.Conceded is not null).ToDictionary(row => row.Key, row => row.Conceded!.AllowedBy);
@@ -345,17 +463,30 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         );
         var because = ImmutableArray.CreateBuilder<Message>();
         var openFaults = faults.Count(f => f.Open && result.Failing.Contains("fault:" + f.Fault.Id));
-        Say("verdict.out", result.Failing.Count(id => !id.StartsWith("fault:", StringComparison.Ordinal)));
+        Say(
+            "verdict.out",
+            result.Failing.Count(id =>
+                !id.StartsWith("fault:", StringComparison.Ordinal) && !id.StartsWith("unexpected:", StringComparison.Ordinal)
+            )
+        );
+        Say("verdict.unexpected-refuses", result.Failing.Count(id => id.StartsWith("unexpected:", StringComparison.Ordinal)));
         Say("verdict.open-faults", openFaults);
         Say("verdict.not-taken", rows.Count(r => r.Required && r.State == State.NotTaken));
         Say("verdict.stale", rows.Count(r => r.Required && r.State == State.Stale));
+        Say("verdict.not-judged", rows.Count(r => r.Required && r.State == State.NotJudged));
+        Say("verdict.unreadable", unreadable);
         Say("verdict.too-close", rows.Count(r => r.Required && r.State == State.TooClose && r.Conceded is null));
         if (blocked is not null && result.Verdict == Verdict.Open)
             because.Add(
-                blocked.SetAside ? new("verdict.set-aside", blocked.Reason) : new("verdict.blocked", blocked.BlockedBy, blocked.Reason)
+                blocked.SetAside
+                    ? new("verdict.set-aside", Message.Said(blocked.Reason))
+                    : new("verdict.blocked", Message.Said(blocked.BlockedBy), Message.Said(blocked.Reason))
             );
         Say("verdict.conceded", rows.Count(r => r.Conceded is not null));
+        Say("verdict.by-eye", rows.Count(r => r is { State: State.In, Ruling.Says: RulingSays.In }));
         Say("verdict.remarks", result.Remarks.Length);
+        if (!facts.Practice.UnexpectedRefuses)
+            Say("verdict.unexpected", rows.Count(r => r.IsUnexplained));
         if (rows.IsEmpty)
             because.Add(new Message("verdict.no-checks"));
         if (result.Verdict == Verdict.Accepted)
@@ -400,8 +531,9 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         static int Badness(State state) =>
             state switch
             {
-                State.Out => 3,
-                State.TooClose => 2,
+                State.Out => 4,
+                State.TooClose => 3,
+                State.NotJudged => 2,
                 State.NotTaken => 1,
                 _ => 0,
             };

@@ -130,7 +130,8 @@ public sealed record Rule
         && (Any is not { } any || any.Any(rule => rule.Holds(kind, features)));
 }
 
-/// <summary>One item of a check that is a list: part of a pack, hindrance, fact to be confirmed. Its words: <c>item.ID</c>, and <c>item.ID.for</c> for what it is or calls for.</summary>
+/// <summary>One item of a check that is a list: part of a pack, hindrance, fact to be confirmed. Its words: <c>item.ID</c>, and
+/// <c>item.ID.for</c> for what it is or calls for.</summary>
 public sealed record CheckItem
 {
     public required string Id { get; init; }
@@ -151,6 +152,13 @@ public enum ReadFrom
 {
     Tester,
     Switch,
+}
+
+/// <summary>What an optional row that is out does to the Verdict: it refuses, or it is a remark.</summary>
+public enum IfOut
+{
+    Refuse,
+    Remark,
 }
 
 /// <summary>What a number may be at all; beyond it the reading is refused as a slip.</summary>
@@ -179,6 +187,9 @@ public sealed record CheckDefinition
     public ImmutableArray<Condition> Under { get; init; } = [Condition.Any];
     public Rule Applies { get; init; } = new();
     public Rule Required { get; init; } = new();
+
+    /// <summary>What it does to the Verdict where it need not be taken, was, and is out. A check that does not say refuses.</summary>
+    public IfOut IfOut { get; init; } = IfOut.Refuse;
 
     /// <summary>The items, for <see cref="EntryKind.List"/>.</summary>
     public ImmutableArray<CheckItem> Items { get; init; } = [];

@@ -29,7 +29,8 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
         return new CheckPlan(rows.ToImmutable()) { Features = features };
     }
 
-    /// <summary>Everything that the rules of checks and items may ask for: of the kind, the model, the place, its mount, its feed and its run.</summary>
+    /// <summary>Everything that the rules of checks and items may ask for: of the kind, the model, the place, its mount, its feed and its
+    /// run.</summary>
     internal static IReadOnlySet<string> FeaturesOf(CardFacts facts, Catalogue.Catalogue catalogue)
     {
         var place = facts.Place;

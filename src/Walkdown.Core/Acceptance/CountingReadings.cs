@@ -4,7 +4,8 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Core.Acceptance;
 
 /// <summary>
-/// Which readings count, derived from the events and never stored: the newest of a row whose unit is still installed, that is not withdrawn, whose
+/// Which readings count, derived from the events and never stored: the newest of a row whose unit is still installed, that is not
+/// withdrawn, whose
 /// instrument was in calibration, whose conditions cover the row's, and that no later act voids.
 /// </summary>
 internal sealed class CountingReadings
@@ -16,16 +17,19 @@ internal sealed class CountingReadings
     private readonly List<Act> _acts;
     private readonly Dictionary<CheckKey, Exemption> _exemptions = [];
     private readonly Dictionary<CheckKey, Concession> _concessions = [];
+    private readonly Dictionary<CheckKey, Ruling> _rulings = [];
+    private readonly Dictionary<Guid, FaultEnd> _ends = [];
     private readonly Dictionary<CheckKey, List<Note>> _notes = [];
 
     public CountingReadings(CardFacts facts, Catalogue.Catalogue catalogue, Reading? preview = null)
     {
         _facts = facts;
         _withdrawn = [];
-        foreach (var e in facts.Events)
-            if (e is Withdrawal withdrawal)
-                _withdrawn.TryAdd(withdrawal.Of, withdrawal);
-        _instruments = facts.Instruments.ToDictionary(i => i.Id);
+        // Newest first: a withdrawal that was taken back itself takes nothing back.
+        foreach (var withdrawal in facts.Events.OfType<Withdrawal>().OrderByDescending(w => w.At).ThenByDescending(w => w.Sequence))
+            if (!_withdrawn.ContainsKey(withdrawal.Id))
+                _withdrawn[withdrawal.Of] = withdrawal;
+        _instruments = facts.Instruments.DistinctBy(i => i.Id).ToDictionary(i => i.Id);
         _acts = [.. facts.Events.OfType<Act>().Where(act => !_withdrawn.ContainsKey(act.Id))];
         foreach (var e in facts.Events)
         {
@@ -36,6 +40,10 @@ internal sealed class CountingReadings
                 _exemptions[exemption.Key] = exemption;
             else if (e is Concession concession && (!_concessions.TryGetValue(concession.Key, out var c) || IsNewer(concession, c)))
                 _concessions[concession.Key] = concession;
+            else if (e is Ruling ruling && (!_rulings.TryGetValue(ruling.Key, out var r) || IsNewer(ruling, r)))
+                _rulings[ruling.Key] = ruling;
+            else if (e is FaultEnd end && (!_ends.TryGetValue(end.FaultId, out var f) || IsNewer(end, f)))
+                _ends[end.FaultId] = end;
         }
         foreach (var note in facts.Events.OfType<Note>())
             if (note.Key is { } on)
@@ -53,7 +61,7 @@ internal sealed class CountingReadings
                     list.Sort(Order);
                     break;
                 }
-            var counts = list.FindLastIndex(entry => entry.Standing == Standing.Counts);
+            var counts = AttemptHistory.Counting(list, static entry => entry.Standing == Standing.Counts);
             for (var i = 0; i < counts; i++)
                 if (list[i].Standing == Standing.Counts)
                     list[i] = (list[i].Reading, Standing.Superseded);
@@ -68,9 +76,7 @@ internal sealed class CountingReadings
         }
 
         static int Order((Reading Reading, Standing) a, (Reading Reading, Standing) b) =>
-            a.Reading.TakenAt.CompareTo(b.Reading.TakenAt) is var byTime and not 0
-                ? byTime
-                : a.Reading.Sequence.CompareTo(b.Reading.Sequence);
+            AttemptHistory.Order(a.Reading.TakenAt, a.Reading.Sequence, b.Reading.TakenAt, b.Reading.Sequence);
     }
 
     public IReadOnlyList<(Reading Reading, Standing Standing)> Of(CheckKey key) => _byRow.TryGetValue(key, out var list) ? list : [];
@@ -88,6 +94,12 @@ internal sealed class CountingReadings
     public Exemption? ExemptionOf(CheckKey key) => _exemptions.GetValueOrDefault(key);
 
     public Concession? ConcessionOf(CheckKey key) => _concessions.GetValueOrDefault(key);
+
+    /// <summary>The newest word of a named person on a row's reading.</summary>
+    public Ruling? RulingOf(CheckKey key) => _rulings.GetValueOrDefault(key);
+
+    /// <summary>The word that ended a Fault.</summary>
+    public FaultEnd? EndOf(Guid faultId) => _ends.GetValueOrDefault(faultId);
 
     public ImmutableArray<Note> NotesOf(CheckKey key) => _notes.TryGetValue(key, out var list) ? [.. list.OrderBy(n => n.At)] : [];
 
@@ -132,7 +144,7 @@ internal sealed class CountingReadings
     {
         if (_withdrawn.ContainsKey(reading.Id))
             return Standing.Withdrawn;
-        if (check.OfUnit && reading.UnitId is { } unit && unit != _facts.Unit?.Id)
+        if (check.OfUnit && !IsOfPresentUnit(reading))
             return Standing.UnitGone;
         if (VoidedBy(reading, check) is not null)
             return Standing.VoidedByAct;
@@ -140,11 +152,21 @@ internal sealed class CountingReadings
             return Standing.ConditionsDiffer;
         if (InstrumentOf(reading) is { } instrument)
         {
-            if (!instrument.CalibratedAt(DateOnly.FromDateTime(reading.TakenAt.UtcDateTime)))
+            if (!instrument.CalibratedAt(_facts.DayOf(reading.TakenAt)))
                 return Standing.OutOfCalibration;
-            if (instrument.InDoubt(check.Unit, reading.TakenAt))
+            if (instrument.Unreadable || instrument.InDoubt(check.Unit, reading.TakenAt))
                 return Standing.InstrumentInDoubt;
         }
         return Standing.Counts;
+    }
+
+    /// <summary>A reading belongs to the unit that hung there when it was taken: by the intervals on record, whatever was thought when it
+    /// was kept.</summary>
+    private bool IsOfPresentUnit(Reading reading)
+    {
+        if (reading.UnitId is { } kept && !_facts.Units.IsDefaultOrEmpty && kept != _facts.Unit?.Id && _facts.Units.All(u => u.Id != kept))
+            return false;
+        return (_facts.Units.IsDefaultOrEmpty ? reading.UnitId ?? _facts.Unit?.Id : _facts.UnitAt(reading.TakenAt)?.Id ?? reading.UnitId)
+            == _facts.Unit?.Id;
     }
 }

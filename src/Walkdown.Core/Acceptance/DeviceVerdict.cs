@@ -18,7 +18,8 @@ public enum Severity
 }
 
 /// <summary>
-/// The Verdict of one Card, by rule (docs/calculations.md, P). Precedence: Refused, Open, Accepted with note, Accepted. Nobody overrules it.
+/// The Verdict of one Card, by rule (docs/calculations.md, P). Precedence: Refused, Open, Accepted with note, Accepted. Nobody overrules
+/// it.
 /// </summary>
 public static class DeviceVerdict
 {
@@ -41,13 +42,15 @@ public static class DeviceVerdict
     /// <param name="Reason">Why it is not applicable.</param>
     /// <param name="CalibrationOk">False where the instrument was out of calibration on the day.</param>
     /// <param name="ConcededBy">Null: no concession; blank: a concession that names nobody, which does not count.</param>
+    /// <param name="RefusesIfOut">An optional check that is out refuses all the same, by its definition.</param>
     public readonly record struct CheckLine(
         string Id,
         bool Required,
         CheckOutcome Outcome,
         string? Reason = null,
         bool CalibrationOk = true,
-        string? ConcededBy = null
+        string? ConcededBy = null,
+        bool RefusesIfOut = false
     );
 
     public readonly record struct FaultLine(string Id, Severity Severity, FaultStanding State, string? ConcededBy = null);
@@ -104,9 +107,9 @@ public static class DeviceVerdict
                     if (check.ConcededBy is not null)
                         problems.Add(check.Id + ":concession_without_authoriser");
                     (
-                        !check.Required ? remarks
-                        : outcome == CheckOutcome.Out ? failing
-                        : incomplete
+                        outcome == CheckOutcome.Out && (check.Required || check.RefusesIfOut) ? failing
+                        : check.Required ? incomplete
+                        : remarks
                     ).Add(check.Id);
                     break;
             }

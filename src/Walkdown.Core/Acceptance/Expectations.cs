@@ -4,7 +4,8 @@ using Walkdown.Core.Power;
 
 namespace Walkdown.Core.Acceptance;
 
-/// <summary>Core's closed registry of expectations: what a row should read, computed from the design and from what was measured already.</summary>
+/// <summary>Core's closed registry of expectations: what a row should read, computed from the design and from what was measured
+/// already.</summary>
 internal static class Expectations
 {
     public static readonly IReadOnlyDictionary<string, Func<RowContext, Expectation>> All = new Dictionary<
@@ -36,12 +37,18 @@ internal static class Expectations
     /// <summary>Figures of the limit set that these functions need.</summary>
     public static readonly ImmutableArray<string> Figures =
     [
-        "expect.planned-length-percent",
         "expect.measured-length-percent",
+        "expect.as-built-percent",
+        "expect.as-built-metres",
         "expect.assumed-temperature-kelvin",
+        "expect.measured-temperature-kelvin",
         "expect.source-volts",
         "expect.draw-percent",
+        "expect.velocity-percent",
     ];
+
+    private const double MostLoopOhms = 200,
+        MostMetres = 500;
 
     /// <summary>Length used for arithmetic: as measured, else as planned. Total path with cords.</summary>
     internal static Sourced<double> Length(RowContext c) =>
@@ -53,20 +60,16 @@ internal static class Expectations
             return None("expect.planned-length", "expect.none.no-run");
         if (run.LengthMetres.Origin == Origin.Assumed)
             return None("expect.planned-length", "expect.none.no-length");
-        var total = run.TotalPlannedMetres;
-        ImmutableArray<Term> from = [new("term.cable", Message.Number(run.LengthMetres.Value) + " m", run.LengthMetres.Origin)];
-        if (run.CordsMetres > 0)
-            from = from.Add(new("term.cords", Message.Number(run.CordsMetres) + " m", Origin.Planned));
-        return new(
-            new(total, Unit.Metre),
-            total * c.Catalogue.Figure("expect.planned-length-percent") / 100,
-            null,
-            "expect.planned-length",
-            from
-        );
+        var expected = Of("expect.planned-length", new Estimate([PlannedLengthInput(c, run)], x => x[0]), Unit.Metre);
+        return run.CordsMetres > 0
+            ? expected with
+            {
+                From = expected.From.Add(new("term.cords", Message.Number(run.CordsMetres) + " m", Origin.Planned)),
+            }
+            : expected;
     }
 
-    /// <summary>Loop of one pair: fixed cable and cords by gauge, material, length and temperature.</summary>
+    /// <summary>Loop of one pair: fixed cable and cords by gauge, material, length and temperature, and its contacts.</summary>
     internal static Expectation LoopOfCable(RowContext c)
     {
         if (c.Run is not { } run)
@@ -76,28 +79,109 @@ internal static class Expectations
 
     private static Expectation LoopOfCable(RowContext c, RunFacts run)
     {
-        var length = Length(c);
-        if (length.Origin == Origin.Assumed)
+        if (Length(c).Origin == Origin.Assumed)
             return None("expect.loop-of-cable", "expect.none.no-length");
-        double temperature = run.TemperatureC.Value;
-        var ohms = run.Path.WithTotalMetres(length.Value).PairLoopOhms(temperature);
-        var percent =
-            c.Catalogue.Figure(length.Origin == Origin.Measured ? "expect.measured-length-percent" : "expect.planned-length-percent")
-            + (run.TemperatureC.Origin == Origin.Assumed ? 0.393 * c.Catalogue.Figure("expect.assumed-temperature-kelvin") : 0);
-        ImmutableArray<Term> from =
-        [
-            new("term.length", Message.Number(length.Value) + " m", length.Origin),
-            new("term.gauge", Message.Number(run.GaugeAwg.Value) + " AWG", run.GaugeAwg.Origin),
-            new("term.material", "@material." + Codes.Of(run.Material.Value), run.Material.Origin),
-            new("term.temperature", Message.Number(temperature) + " \u00b0C", run.TemperatureC.Origin),
-        ];
-        if (run.Pieces.Any(x => x.ContactOhms > 0))
-            from = from.Add(new("term.contacts", Message.Number(run.Pieces.Sum(x => x.ContactOhms)) + " ohm", Origin.AsBuilt));
+        var expected = Of(
+            "expect.loop-of-cable",
+            new Estimate(LoopInputs(c, run), x => PairLoopOhms(run, x)),
+            Unit.Ohm,
+            (estimate, read) => [Says("length", estimate.Explain(0, read, 0, MostMetres), "m")]
+        );
+        return expected with { From = [.. expected.From, .. CableTerms(run)] };
+    }
+
+    private static IEnumerable<Term> CableTerms(RunFacts run)
+    {
+        yield return new("term.gauge", Message.Number(run.GaugeAwg.Value) + " AWG", run.GaugeAwg.Origin);
+        yield return new("term.material", "@material." + Codes.Of(run.Material.Value), run.Material.Origin);
         if (run.CordsMetres > 0)
-            from = from.Add(
-                new("term.cords", $"{Message.Number(run.CordsMetres)} m, {Message.Number(run.CordGaugeAwg)} AWG", Origin.Planned)
+            yield return new("term.cords", $"{Message.Number(run.CordsMetres)} m, {Message.Number(run.CordGaugeAwg)} AWG", Origin.Planned);
+    }
+
+    /// <summary>Length, temperature and contacts of a run, as <see cref="PairLoopOhms"/> takes them.</summary>
+    private static ImmutableArray<EstimateInput> LoopInputs(RowContext c, RunFacts run)
+    {
+        var contacts = run.Path.Pieces.Sum(p => p.ContactOhms);
+        var length = c.MeasuredLengthMetres is { } metres
+            ? EstimateInput.Around(
+                "term.length",
+                metres,
+                MeasuredHalf(c, KnownChecks.Length, "", metres, c.Catalogue.Figure("expect.measured-length-percent"), out var from)
+                    + metres * c.Catalogue.Figure("expect.velocity-percent") / 100,
+                Unit.Metre,
+                Origin.Measured,
+                from
+            )
+            : PlannedLengthInput(c, run);
+        var known = run.TemperatureC.Origin is Origin.Measured or Origin.AsBuilt;
+        var kelvin = c.Catalogue.Figure(known ? "expect.measured-temperature-kelvin" : "expect.assumed-temperature-kelvin");
+        var temperature = EstimateInput.Around(
+            "term.temperature",
+            run.TemperatureC.Value,
+            kelvin,
+            Unit.DegreeCelsius,
+            run.TemperatureC.Origin,
+            new(known ? "half.temperature-measured" : "half.temperature-assumed", Message.Number(kelvin))
+        );
+        return contacts > 0
+            ?
+            [
+                length,
+                temperature,
+                new EstimateInput("term.contacts", contacts, 0, 2 * contacts, Unit.Ohm, Origin.AsBuilt, new("half.contacts")),
+            ]
+            : [length, temperature];
+    }
+
+    private static EstimateInput PlannedLengthInput(RowContext c, RunFacts run)
+    {
+        var total = run.TotalPlannedMetres;
+        if (run.LengthMetres.Origin == Origin.AsBuilt)
+        {
+            double percent = c.Catalogue.Figure("expect.as-built-percent"),
+                least = c.Catalogue.Figure("expect.as-built-metres");
+            return EstimateInput.Around(
+                "term.length",
+                total,
+                Math.Max(least, total * percent / 100),
+                Unit.Metre,
+                Origin.AsBuilt,
+                new("half.as-built", Message.Number(percent), Message.Number(least))
             );
-        return new(new(ohms, Unit.Ohm), ohms * percent / 100, null, "expect.loop-of-cable", from);
+        }
+        var share = c.Catalogue.Figure("agree.length-percent");
+        return EstimateInput.Around(
+            "term.length",
+            total,
+            total * share / 100,
+            Unit.Metre,
+            run.LengthMetres.Origin,
+            new("half.planned", Message.Number(share))
+        );
+    }
+
+    private static double? PairLoopOhms(RunFacts run, double[] x)
+    {
+        if (x[0] is not (>= 0 and <= 100_000) || x[1] is not (>= -60 and <= 120))
+            return null;
+        var ohms = run.Path.WithTotalMetres(x[0]).PairLoopOhms(x[1]);
+        return x.Length > 2 ? ohms + 2 * (x[2] - run.Path.Pieces.Sum(p => p.ContactOhms)) : ohms;
+    }
+
+    /// <summary>Half width of a reading that counts: its meter's accuracy in force; where none is known, a share of it.</summary>
+    private static double MeasuredHalf(RowContext c, CheckId check, string part, double value, double percentIfUnknown, out Message from)
+    {
+        var reading = c.Counting.Counts(new CheckKey(check, new Subject(SubjectKind.Run, c.Run!.Id, part), Condition.Any));
+        if (
+            reading is not null
+            && c.Counting.InstrumentOf(reading)?.AccuracyAt(c.Catalogue.CheckById[check].Unit, value) is { IsSound: true } accuracy
+        )
+        {
+            from = new("half.meter");
+            return accuracy.HalfWidthAt(value);
+        }
+        from = new("half.no-accuracy", Message.Number(percentIfUnknown));
+        return value * percentIfUnknown / 100;
     }
 
     /// <summary>Volts at the device: constant power over the loop (docs/calculations.md, C).</summary>
@@ -109,28 +193,113 @@ internal static class Expectations
             return None("expect.poe-volts", "expect.none.no-port");
         if (c.PowerClass is not { } number)
             return None("expect.poe-volts", "expect.none.no-class");
-        if (Draw(c) is not { } watts)
+        if (DrawInput(c) is not { } watts)
             return None("expect.poe-volts", "expect.none.no-watts");
-        var pairs = PoeClass.Of(number).Pairs;
-        if (PairLoop(c) is not { } loop)
+        if (LoopOf(c, run) is not { } loop)
             return None("expect.poe-volts", "expect.none.no-length");
-        var powerLoop = DeviceVoltage.PowerLoopOhms(loop.Value, pairs);
-        ImmutableArray<Term> from =
-        [
-            new("term.source-volts", Message.Number(port.SourceVolts.Value) + " V", port.SourceVolts.Origin),
-            new("term.draw", Message.Number(watts.Value) + " W", watts.Origin),
-            new("term.class", number.ToString(CultureInfo.InvariantCulture), Origin.Planned),
-            new("term.loop", Message.Number(loop.Value) + " ohm", loop.Origin),
-        ];
-        if (DeviceVoltage.Solve(port.SourceVolts.Value, watts.Value, powerLoop) is not { } volts)
-            return new(null, null, null, "expect.poe-volts", from, new Message("expect.none.cannot-carry", Message.Number(watts.Value)));
-        double sourceBand = c.Catalogue.Figure("expect.source-volts"),
-            drawBand = c.Catalogue.Figure("expect.draw-percent") / 100;
-        var low =
-            DeviceVoltage.Solve(port.SourceVolts.Value - sourceBand, watts.Value * (1 + drawBand), powerLoop * (1 + drawBand)) ?? volts;
-        var high =
-            DeviceVoltage.Solve(port.SourceVolts.Value + sourceBand, watts.Value * (1 - drawBand), powerLoop * (1 - drawBand)) ?? volts;
-        return new(new(volts, Unit.Volt), (high - low) / 2, null, "expect.poe-volts", from);
+        var table = PoeClass.Of(number);
+        var estimate = new Estimate(
+            [SourceInput(c, port), watts, .. loop.Inputs],
+            x => loop.Ohms(x[2..]) is { } ohms ? DeviceVoltage.Solve(x[0], x[1], DeviceVoltage.PowerLoopOhms(ohms, table.Pairs)) : null
+        );
+        if (estimate.Middle is null)
+            return None("expect.poe-volts", new Message("expect.none.cannot-carry", Message.Number(watts.Middle))) with
+            {
+                From = TermsOf(estimate),
+            };
+        return Of(
+            "expect.poe-volts",
+            estimate,
+            Unit.Volt,
+            (e, read) =>
+            {
+                var middle = DeviceVoltage.PowerLoopOhms(loop.Middle, table.Pairs);
+                var half = DeviceVoltage.PowerLoopOhms(loop.HalfWidth, table.Pairs);
+                // The loop that alone would: constant power over it drops what is missing.
+                var asked = (port.SourceVolts.Value - read) * read / watts.Middle;
+                return
+                [
+                    loop.Measured
+                        ? read < e.Middle
+                            ? (0, new Message("unexpected.behind-test-point"))
+                            : null
+                        : asked is >= 0 and <= MostLoopOhms
+                            ? (
+                                half > 0 ? Math.Abs(asked - middle) / half : double.PositiveInfinity,
+                                new Message("unexpected.loop", Message.Number(asked, 1), Message.Number(middle, 1))
+                            )
+                            : null,
+                    Says("watts", e.Explain(1, read, 0, table.DeviceWatts), "W"),
+                    Says("source", e.Explain(0, read, table.SourceMinVolts, PoeClass.MaxVolts), "V"),
+                    loop.Measured || Length(c).Origin == Origin.Measured ? null : Says("length", e.Explain(2, read, 0, MostMetres), "m"),
+                ];
+            }
+        );
+    }
+
+    /// <summary>The loop of one pair as the power meets it: as measured on all four, else as the path computes it.</summary>
+    private sealed record LoopEstimate(
+        ImmutableArray<EstimateInput> Inputs,
+        Func<double[], double?> Ohms,
+        double Middle,
+        double HalfWidth,
+        bool Measured
+    );
+
+    private static LoopEstimate? LoopOf(RowContext c, RunFacts run)
+    {
+        var measured = PinPair.All.Select(c.MeasuredLoopOhms).OfType<double>().ToList();
+        if (measured.Count == 4)
+        {
+            var average = measured.Average();
+            var half = MeasuredHalf(
+                c,
+                KnownChecks.LoopResistance,
+                PinPair.All[0].ToString(),
+                average,
+                c.Catalogue.Figure("expect.measured-length-percent"),
+                out var from
+            );
+            return new([EstimateInput.Around("term.loop", average, half, Unit.Ohm, Origin.Measured, from)], x => x[0], average, half, true);
+        }
+        if (LoopOfCable(c) is not { Value: { } computed, Between: { } between })
+            return null;
+        return new(LoopInputs(c, run), x => PairLoopOhms(run, x), computed.Value, (between.High - between.Low) / 2, false);
+    }
+
+    private static EstimateInput SourceInput(RowContext c, PortFacts port)
+    {
+        var half = c.Catalogue.Figure("expect.source-volts");
+        return EstimateInput.Around(
+            "term.source-volts",
+            port.SourceVolts.Value,
+            half,
+            Unit.Volt,
+            port.SourceVolts.Origin,
+            new("half.source", Message.Number(half))
+        );
+    }
+
+    /// <summary>Watts that the device draws; never over what its class gives.</summary>
+    private static EstimateInput? DrawInput(RowContext c)
+    {
+        if (Draw(c) is not { } watts)
+            return null;
+        var percent = c.Catalogue.Figure("expect.draw-percent");
+        var input = EstimateInput.Around(
+            "term.draw",
+            watts.Value,
+            watts.Value * percent / 100,
+            Unit.Watt,
+            watts.Origin,
+            new("half.draw", Message.Number(percent))
+        );
+        return c.PowerClass is { } number && c.Facts.Supply is null && PoeClass.Of(number).DeviceWatts is var most && most >= watts.Value
+            ? input with
+            {
+                High = Math.Min(input.High, most),
+            }
+            : input;
     }
 
     /// <summary>Loop of one pair, ohm: as measured on all four, else as the path computes.</summary>
@@ -151,23 +320,36 @@ internal static class Expectations
     /// <summary>Watts that the port gives: the draw and what the run loses.</summary>
     private static Expectation WattsAtPort(RowContext c)
     {
-        if (Draw(c) is not { } watts)
+        if (DrawInput(c) is not { } watts)
             return None("expect.watts-at-port", "expect.none.no-watts");
-        if (c.Run?.Port is not { } port)
+        if (c.Run is not { Port: { } port } run)
             return None("expect.watts-at-port", "expect.none.no-port");
-        if (PowerLoop(c) is not { } loop)
+        if (c.PowerClass is not { } number || LoopOf(c, run) is not { } loop)
             return None("expect.watts-at-port", "expect.none.no-length");
-        if (DeviceVoltage.Solve(port.SourceVolts.Value, watts.Value, loop.Value) is not { } volts)
-            return None("expect.watts-at-port", "expect.none.no-watts");
-        var amperes = watts.Value / volts;
-        var lost = amperes * amperes * loop.Value;
-        return new(
-            new(watts.Value + lost, Unit.Watt),
-            (watts.Value + lost) * c.Catalogue.Figure("expect.draw-percent") / 100,
-            null,
-            "expect.watts-at-port",
-            [new("term.draw", Message.Number(watts.Value) + " W", watts.Origin), new("term.lost", Message.Number(lost) + " W", loop.Origin)]
+        var pairs = PoeClass.Of(number).Pairs;
+        var estimate = new Estimate(
+            [SourceInput(c, port), watts, .. loop.Inputs],
+            x =>
+                loop.Ohms(x[2..]) is { } ohms
+                && DeviceVoltage.PowerLoopOhms(ohms, pairs) is var power
+                && DeviceVoltage.Solve(x[0], x[1], power) is > 0 and var volts
+                    ? x[1] + x[1] / volts * (x[1] / volts) * power
+                    : null
         );
+        if (estimate.Middle is not { } given)
+            return None("expect.watts-at-port", "expect.none.no-watts");
+        var expected = Of(
+            "expect.watts-at-port",
+            estimate,
+            Unit.Watt,
+            (e, read) => [Says("watts", e.Explain(1, read, 0, PoeClass.Of(number).DeviceWatts), "W")]
+        );
+        return expected with
+        {
+            From = expected.From.Add(
+                new("term.lost", Message.Number(given - watts.Middle) + " W", loop.Measured ? Origin.Measured : Length(c).Origin)
+            ),
+        };
     }
 
     /// <summary>Volts at a low-voltage device: every device on the supply's run draws what its state asks for.</summary>
@@ -175,47 +357,181 @@ internal static class Expectations
     {
         if (c.Facts.Supply is not { } supply)
             return None("expect.supply-volts", "expect.none.no-supply");
+        if (supply.Volts is not { } source)
+            return None("expect.supply-volts", "expect.none.no-supply-volts");
         var mine = supply.Taps.ToList().FindIndex(tap => tap.DeviceId == c.Facts.Place.Id);
         if (mine < 0)
             return None("expect.supply-volts", "expect.none.no-supply");
-        var run = SupplyRun.Of(supply, c.Catalogue, c.Key.Under.HasFlag(Condition.InfraredOn));
+        var infrared = c.Key.Under.HasFlag(Condition.InfraredOn);
+        var run = SupplyRun.Of(supply, c.Catalogue, infrared);
         if (run.Watts.Any(w => w is null))
             return None("expect.supply-volts", "expect.none.no-watts");
-        ImmutableArray<Term> from =
-        [
-            new("term.source-volts", Message.Number(supply.Volts.Value) + " V", supply.Volts.Origin),
-            new("term.length", Message.Number(supply.Taps[mine].Metres) + " m", Origin.Planned),
-            new("term.devices", supply.Taps.Length.ToString(CultureInfo.InvariantCulture), Origin.Planned),
-            new("term.draw", Message.Number(run.Watts.Sum() ?? 0) + " W", Origin.Planned),
-        ];
-        return run.Solved
-            ? new(new(run.Volts[mine], Unit.Volt), supply.Volts.Value * 0.02, null, "expect.supply-volts", from)
-            : new(
-                null,
-                null,
-                null,
-                "expect.supply-volts",
-                from,
-                new Message("expect.none.cannot-carry", Message.Number(run.Watts.Sum() ?? 0))
-            );
+        double metres = supply.Taps[mine].Metres,
+            watts = run.Watts.Sum() ?? 0;
+        double volts = c.Catalogue.Figure("expect.source-volts"),
+            share = c.Catalogue.Figure("agree.length-percent"),
+            kelvin = c.Catalogue.Figure("expect.assumed-temperature-kelvin"),
+            percent = c.Catalogue.Figure("expect.draw-percent");
+        var estimate = new Estimate(
+            [
+                EstimateInput.Around(
+                    "term.source-volts",
+                    source.Value,
+                    volts,
+                    Unit.Volt,
+                    source.Origin,
+                    new("half.source", Message.Number(volts))
+                ),
+                EstimateInput.Around(
+                    "term.length",
+                    metres,
+                    metres * share / 100,
+                    Unit.Metre,
+                    Origin.Planned,
+                    new("half.planned", Message.Number(share))
+                ),
+                EstimateInput.Around(
+                    "term.temperature",
+                    supply.TemperatureC,
+                    kelvin,
+                    Unit.DegreeCelsius,
+                    Origin.Assumed,
+                    new("half.temperature-assumed", Message.Number(kelvin))
+                ),
+                EstimateInput.Around(
+                    "term.draw",
+                    watts,
+                    watts * percent / 100,
+                    Unit.Watt,
+                    Origin.Planned,
+                    new("half.draw", Message.Number(percent))
+                ),
+            ],
+            x =>
+            {
+                if (x[0] <= 0 || x[2] is not (>= -60 and <= 120))
+                    return null;
+                var changed = supply with
+                {
+                    Volts = new(x[0], source.Origin),
+                    TemperatureC = x[2],
+                    Taps = metres > 0 ? [.. supply.Taps.Select(t => t with { Metres = t.Metres * x[1] / metres })] : supply.Taps,
+                };
+                var solved = SupplyRun.Of(changed, c.Catalogue, infrared, watts > 0 ? x[3] / watts : 1);
+                return solved.Solved ? solved.Volts[mine] : null;
+            }
+        );
+        if (estimate.Middle is null)
+            return None("expect.supply-volts", new Message("expect.none.cannot-carry", Message.Number(watts))) with
+            {
+                From = TermsOf(estimate),
+            };
+        var range = LimitFunctions.SupplyOf(c.Catalogue, supply.Range);
+        var expected = Of(
+            "expect.supply-volts",
+            estimate,
+            Unit.Volt,
+            (e, read) =>
+                [
+                    Says("length", e.Explain(1, read, 0, MostMetres), "m"),
+                    Says("watts", e.Explain(3, read, 0, 200), "W"),
+                    Says("source", e.Explain(0, read, range?.Min ?? 1, range?.Max ?? 60), "V"),
+                ]
+        );
+        return expected with
+        {
+            From = expected.From.Add(new("term.devices", supply.Taps.Length.ToString(CultureInfo.InvariantCulture), Origin.Planned)),
+        };
     }
 
+    /// <summary>Nanoseconds that a signal takes: the slowest pair of the standard at its highest frequency, over the length.</summary>
     private static Expectation Delay(RowContext c)
     {
-        if (c.Run is null)
+        if (c.Run is not { } run)
             return None("expect.delay", "expect.none.no-run");
-        var length = Length(c);
-        if (length.Origin == Origin.Assumed)
+        if (Length(c).Origin == Origin.Assumed)
             return None("expect.delay", "expect.none.no-length");
-        var ns = length.Value / 100 * (534 + 36 / Math.Sqrt(10));
-        return new(
-            new(ns, Unit.Nanosecond),
-            ns * 0.05,
-            null,
+        var velocity = c.Catalogue.Figure("expect.measured-length-percent");
+        return Of(
             "expect.delay",
-            [new("term.length", Message.Number(length.Value) + " m", length.Origin)]
+            new Estimate(
+                [
+                    LoopInputs(c, run)[0],
+                    EstimateInput.Around(
+                        "term.delay-per-100m",
+                        534 + 36 / Math.Sqrt(10),
+                        (534 + 36 / Math.Sqrt(10)) * velocity / 100,
+                        Unit.Nanosecond,
+                        Origin.Assumed,
+                        new("half.velocity", Message.Number(velocity))
+                    ),
+                ],
+                x => x[0] / 100 * x[1]
+            ),
+            Unit.Nanosecond,
+            (e, read) => [Says("length", e.Explain(0, read, 0, MostMetres), "m")]
         );
     }
+
+    /// <summary>An estimate as a row's expectation: its middle, its interval, and every input with where its half width comes
+    /// from.</summary>
+    /// <param name="explain">What would bring it to a reading, each with how far that is in half widths; null where nothing could.</param>
+    private static Expectation Of(
+        string method,
+        Estimate estimate,
+        Unit unit,
+        Func<Estimate, double, ImmutableArray<(double HalfWidths, Message What)?>>? explain = null
+    )
+    {
+        if (estimate.Middle is not { } middle || estimate.Ends() is not { } ends)
+            return None(method, "expect.none.no-number");
+        return new(new(middle, unit), (ends.High - ends.Low) / 2, null, method, TermsOf(estimate))
+        {
+            Between = ends,
+            Explain = explain is null
+                ? null
+                : read =>
+                    explain(estimate, read)
+                        .OfType<(double HalfWidths, Message What)>()
+                        .OrderBy(e => e.HalfWidths)
+                        .Select(e => e.What)
+                        .ToImmutableArray()
+                        is { IsEmpty: false } some
+                        ? some
+                        : [new Message("unexpected.nothing-alone")],
+        };
+    }
+
+    private static ImmutableArray<Term> TermsOf(Estimate estimate) =>
+        [
+            .. estimate.Inputs.Select(i => new Term(
+                i.Name,
+                $"{Message.Number(i.Middle)} {SignOf(i.Unit)}",
+                i.Origin,
+                $"{Message.Number(i.HalfWidth)} {(i.Unit == Unit.DegreeCelsius ? "K" : SignOf(i.Unit))}",
+                i.From
+            )),
+        ];
+
+    private static string SignOf(Unit unit) =>
+        unit switch
+        {
+            Unit.Metre => "m",
+            Unit.Ohm => "ohm",
+            Unit.Volt => "V",
+            Unit.Watt => "W",
+            Unit.DegreeCelsius => "\u00b0C",
+            Unit.Nanosecond => "ns",
+            _ => "",
+        };
+
+    private static (double, Message)? Says(string what, Explanation? by, string sign) =>
+        by is null
+            ? null
+            : (
+                by.HalfWidths,
+                new Message("unexpected." + what, Message.Number(by.Value, 1) + " " + sign, Message.Number(by.Middle, 1) + " " + sign)
+            );
 
     private static Expectation Feed(RowContext c) =>
         c.PlannedFeed is { } feed ? new(null, null, "@choice." + feed, "expect.feed", []) : None("expect.feed", "expect.none.no-port");
@@ -245,14 +561,8 @@ internal static class Expectations
         new(null, null, c.Has("legacy-source") ? "@choice.legacy" : "@choice.standard", "expect.mode-switch", []);
 
     private static Expectation PlannedWatts(RowContext c) =>
-        Draw(c) is { } watts
-            ? new(
-                new(watts.Value, Unit.Watt),
-                watts.Value * c.Catalogue.Figure("expect.draw-percent") / 100,
-                null,
-                "expect.planned-watts",
-                [new("term.draw", Message.Number(watts.Value) + " W", watts.Origin)]
-            )
+        DrawInput(c) is { } watts
+            ? Of("expect.planned-watts", new Estimate([watts], x => x[0]), Unit.Watt)
             : None("expect.planned-watts", "expect.none.no-watts");
 
     private static Expectation PlannedSpeed(RowContext c) =>
@@ -276,5 +586,7 @@ internal static class Expectations
         return (on ? c.Kind?.WattsInfraredOn : c.Kind?.WattsInfraredOff) is { } assumed ? new(assumed, Origin.Assumed) : null;
     }
 
-    private static Expectation None(string method, string why) => new(null, null, null, method, [], new Message(why));
+    private static Expectation None(string method, string why) => None(method, new Message(why));
+
+    private static Expectation None(string method, Message why) => new(null, null, null, method, [], why);
 }

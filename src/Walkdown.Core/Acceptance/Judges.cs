@@ -37,14 +37,49 @@ internal static class Judges
         ["port-role"] = LinkJudges.PortRole,
     };
 
+    /// <summary>Ways of entering that each judge understands.</summary>
+    public static readonly IReadOnlyDictionary<string, ImmutableArray<EntryKind>> Entries = new Dictionary<
+        string,
+        ImmutableArray<EntryKind>
+    >
+    {
+        ["window"] = [EntryKind.Number],
+        ["loop"] = [EntryKind.Number],
+        ["delay"] = [EntryKind.Number],
+        ["poe-volts"] = [EntryKind.Number],
+        ["supply-volts"] = [EntryKind.Number],
+        ["boot"] = [EntryKind.Number],
+        ["yes-no"] = [EntryKind.YesNo],
+        ["list"] = [EntryKind.List],
+        ["version"] = [EntryKind.Text],
+        ["wire-map"] = [EntryKind.WireMap],
+        ["probes"] = [EntryKind.Probes],
+        ["counters"] = [EntryKind.Counters],
+        ["light"] = [EntryKind.Light],
+        ["tone"] = [EntryKind.Choice],
+        ["scheme"] = [EntryKind.Choice],
+        ["feed"] = [EntryKind.Choice],
+        ["poe-class"] = [EntryKind.Choice],
+        ["mode-switch"] = [EntryKind.Choice],
+        ["link-speed"] = [EntryKind.Choice],
+        ["duplex"] = [EntryKind.Choice],
+        ["port-role"] = [EntryKind.Choice],
+    };
+
     internal static Judged Window(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset _)
     {
         var number = ((NumberValue)value).Value;
+        // Nothing says what is right: that is no "in".
         if (window is null)
-            return new(State.In, null, accuracy?.HalfWidthAt(number), [new Message("because.no-limit")]);
+            return new(
+                State.NotJudged,
+                null,
+                accuracy?.HalfWidthAt(number),
+                [new Message("because.no-limit"), .. LimitFunctions.MissingFor(c.Check)]
+            );
         if (window.Empty)
             return new(
-                State.TooClose,
+                State.NotJudged,
                 null,
                 accuracy?.HalfWidthAt(number),
                 [new Message("because.limits-exclude-each-other", [.. window.Parts.Select(p => p.Source)])]
@@ -74,6 +109,9 @@ internal static class Judges
             NearestLimit.Max => window.Parts.LastOrDefault(p => p.Max == window.Max),
             _ => null,
         };
+
+    /// <summary>Read, and nothing says what is right: with what is missing.</summary>
+    internal static Judged NotJudged(params ImmutableArray<Message> because) => new(State.NotJudged, null, null, because);
 
     private static Judged YesNo(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt) =>
         new(((YesNoValue)value).Yes ? State.In : State.Out, null, null, []);

@@ -28,6 +28,29 @@ internal static class LimitFunctions
         ["box-session"] = BoxSession,
     };
 
+    /// <summary>What a computed limit needs and may not have: said where a reading has no limit to be judged by.</summary>
+    private static readonly IReadOnlyDictionary<string, string> Missing = new Dictionary<string, string>
+    {
+        ["poe-class-volts"] = "missing.power-class",
+        ["poe-class-watts"] = "missing.power-class",
+        ["port-watts"] = "missing.port-limit",
+        ["supply-range"] = "missing.supply",
+        ["tilt-window"] = "missing.model-tilt",
+        ["height-window"] = "missing.model-height",
+        ["box-session"] = "missing.model-box",
+        ["length-agrees-with-plan"] = "missing.length",
+        ["loop-agrees-with-cable"] = "missing.length",
+    };
+
+    /// <summary>What somebody would have to give so that the check had a limit.</summary>
+    internal static IEnumerable<Message> MissingFor(CheckDefinition check) =>
+        check
+            .Limits.Where(l => l.StartsWith("fn:", StringComparison.Ordinal))
+            .Select(l => Missing.GetValueOrDefault(l[3..]))
+            .OfType<string>()
+            .Distinct()
+            .Select(code => new Message(code));
+
     /// <summary>Figures of the limit set that these functions need.</summary>
     public static readonly ImmutableArray<string> Figures =
     [
@@ -140,7 +163,8 @@ internal static class LimitFunctions
             yield return limit;
     }
 
-    /// <summary>Resistance against length: only once the length was measured, since a planned length proves nothing about the conductor.</summary>
+    /// <summary>Resistance against length: only once the length was measured, since a planned length proves nothing about the
+    /// conductor.</summary>
     private static IEnumerable<Limit> LoopAgreesWithCable(RowContext c)
     {
         if (c.MeasuredLengthMetres is null || Expectations.LoopOfCable(c).Value is not { } expected)
@@ -260,7 +284,8 @@ internal static class LimitFunctions
         );
     }
 
-    /// <summary>Each tilt limit belongs to a purpose: the mechanics, the infrared, the analytics. They are intersected; where they exclude each other that is said.</summary>
+    /// <summary>Each tilt limit belongs to a purpose: the mechanics, the infrared, the analytics. They are intersected; where they exclude
+    /// each other that is said.</summary>
     private static IEnumerable<Limit> TiltWindow(RowContext c)
     {
         if (c.Model is { } model && (model.TiltLeast is not null || model.TiltGreatest is not null))

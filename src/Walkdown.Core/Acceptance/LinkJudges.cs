@@ -14,9 +14,14 @@ internal static class LinkJudges
     /// <summary>A lit link never overrides a failed map: what links in spite of it is too close to accept.</summary>
     public static Judged Speed(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
-        var seen = ((ChoiceValue)value).Choice == "none" ? 0 : int.Parse(((ChoiceValue)value).Choice, CultureInfo.InvariantCulture);
+        var found = ((ChoiceValue)value).Choice;
+        var seen = 0;
+        if (found != "none" && (!int.TryParse(found, CultureInfo.InvariantCulture, out seen) || !Negotiated.SpeedsMbps.Contains(seen)))
+            return Judges.NotJudged(new Message("because.not-a-speed", found));
+        if (seen == 0)
+            return new(State.Out, null, null, [new Message("speed.noLink")]);
         if (c.SpeedMbps is not { } expected)
-            return new(seen == 0 ? State.Out : State.In, null, null, [new Message("expect.none.no-speed")]);
+            return Judges.NotJudged(new Message("missing.speed"));
         var map = c.MeasuredMap;
         var shared = c.Run is { Shared: true };
         var pairsGood =
@@ -169,12 +174,13 @@ internal static class LinkJudges
             );
     }
 
-    /// <summary>The rhythm that was tapped, by the model's table: what state that is, what to do next, and whether unplugging is safe.</summary>
+    /// <summary>The rhythm that was tapped, by the model's table: what state that is, what to do next, and whether unplugging is
+    /// safe.</summary>
     public static Judged Light(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
         var pattern = c.Lights.FirstOrDefault(l => l.Id == ((ChoiceValue)value).Choice);
         if (pattern is null)
-            return new(State.TooClose, null, null, [new("light.unknown")]);
+            return Judges.NotJudged(new Message("light.unknown"));
         var state = pattern.State switch
         {
             LightState.Connected => State.In,

@@ -31,7 +31,10 @@ internal static class ListJudges
         var because = ImmutableArray.CreateBuilder<Message>();
         var state = State.In;
         if (c.Model?.Firmware is not { } baseline)
+        {
+            state = State.NotJudged;
             because.Add(new("version.no-baseline"));
+        }
         else if (FirmwareVersion.Compare(found, baseline) is not { } order)
         {
             state = State.TooClose;
@@ -47,7 +50,7 @@ internal static class ListJudges
         if (c.Model?.NeedsRecorder is { } needed)
             foreach (var channel in c.Facts.Channels.DistinctBy(ch => ch.Recorder))
             {
-                if (channel.RecorderFirmware is not { } has)
+                if (channel.FirmwareThatCounts(c.Catalogue) is not { } has)
                     because.Add(new("version.recorder-unknown", channel.Recorder, needed));
                 else if (FirmwareVersion.Compare(has, needed) is not { } recorder || recorder >= 0)
                     continue;
@@ -57,8 +60,8 @@ internal static class ListJudges
                     because.Add(new("version.recorder-older", channel.Recorder, has, needed));
                     continue;
                 }
-                if (state == State.In)
-                    state = State.TooClose;
+                if (state is State.In)
+                    state = State.NotJudged;
             }
         return new(state, null, null, because.ToImmutable());
     }

@@ -6,7 +6,8 @@ namespace Walkdown.Core.Acceptance;
 /// <summary>Judges of what feeds a device and what arrives there.</summary>
 internal static class PowerJudges
 {
-    /// <summary>What feeds the device now, against what is planned. A test feed is not the permanent feed, and two feeds are a fault.</summary>
+    /// <summary>What feeds the device now, against what is planned. A test feed is not the permanent feed, and two feeds are a
+    /// fault.</summary>
     public static Judged Feed(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
         var found = ((ChoiceValue)value).Choice;
@@ -17,7 +18,9 @@ internal static class PowerJudges
         if (found == "portable")
             return new(State.Out, null, null, [new("feed.portable")]);
         var planned = c.PlannedFeed;
-        if (planned is null || planned == found)
+        if (planned is null)
+            return Judges.NotJudged(new Message("missing.feed"));
+        if (planned == found)
             return new(State.In, null, null, []);
         return c.Has("shared-run") && found is "port" or "injector"
             ? new(State.Out, null, null, [new("feed.shared-run")])
@@ -33,7 +36,7 @@ internal static class PowerJudges
         if (found == "passive")
             return new(State.Out, null, null, [new("class.passive")]);
         if (c.PowerClass is not { } wanted)
-            return new(State.In, null, null, [new("expect.none.no-class")]);
+            return Judges.NotJudged(new Message("missing.power-class"));
         var need = c.MostWatts ?? PoeClass.Of(wanted).DeviceWatts;
         var mode = c.Run?.Port?.Mode ?? SourceMode.Standard;
         var setting = c.ModeSwitch == "legacy" ? DeviceSetting.LegacyHighPower : DeviceSetting.Standard;
@@ -49,7 +52,9 @@ internal static class PowerJudges
                     [new("class." + Codes.Of(grant.Verdict), Message.Number(need, 1), Message.Number(grant.Watts ?? 0, 1))]
                 );
         }
-        var granted = PoeClass.Of(int.Parse(found, CultureInfo.InvariantCulture));
+        if (!int.TryParse(found, CultureInfo.InvariantCulture, out var number) || number is < 0 or > 8)
+            return Judges.NotJudged(new Message("because.not-a-class", found));
+        var granted = PoeClass.Of(number);
         if (setting == DeviceSetting.LegacyHighPower && !Decision.AtMost(need, granted.DeviceWatts))
             return new(
                 State.Out,

@@ -100,5 +100,24 @@ public static class ReadingRules
         }
     }
 
+    /// <summary>A reading on record that the check, as it is defined now, could not have been given; null where it could.</summary>
+    public static Message? Mismatch(CheckDefinition check, ReadingValue value) =>
+        (check.Entry, value) switch
+        {
+            (EntryKind.Number, NumberValue number) => number.Unit == check.Unit && double.IsFinite(number.Value)
+                ? null
+                : new Message("because.other-definition"),
+
+
+            (EntryKind.YesNo, YesNoValue)
+            or
+            (EntryKind.Choice or EntryKind.Light, ChoiceValue)
+            or
+            (EntryKind.List, ListValue)
+            or (EntryKind.Text, TextValue) => null,
+            (EntryKind.Probes, ProbesValue) or (EntryKind.Counters, CountersValue) or (EntryKind.WireMap, WireMapValue) => null,
+            _ => new Message("because.other-definition"),
+        };
+
     private static string Short(string text) => text.Length <= 20 ? text : text[..20] + "\u2026";
 }

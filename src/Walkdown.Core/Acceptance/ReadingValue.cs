@@ -14,7 +14,11 @@ namespace Walkdown.Core.Acceptance;
 [JsonDerivedType(typeof(TextValue), "text")]
 [JsonDerivedType(typeof(ProbesValue), "probes")]
 [JsonDerivedType(typeof(CountersValue), "counters")]
+[JsonDerivedType(typeof(UnreadableValue), "unreadable")]
 public abstract record ReadingValue;
+
+/// <summary>What stands on record and cannot be read any more. Its row is not judged; nothing else suffers.</summary>
+public sealed record UnreadableValue : ReadingValue;
 
 /// <param name="Value">In the check's own unit.</param>
 public sealed record NumberValue(double Value, Unit Unit) : ReadingValue;
@@ -23,7 +27,8 @@ public sealed record YesNoValue(bool Yes) : ReadingValue;
 
 public sealed record ChoiceValue(string Choice) : ReadingValue;
 
-/// <summary>Items of a list that are the exception: missing from a pack, in the way of the work, not confirmed. Empty: all is well.</summary>
+/// <summary>Items of a list that are the exception: missing from a pack, in the way of the work, not confirmed. Empty: all is
+/// well.</summary>
 public sealed record ListValue(ImmutableArray<string> Marked) : ReadingValue
 {
     public bool Equals(ListValue? other) => other is not null && Marked.AsSpan().SequenceEqual(other.Marked.AsSpan());
@@ -35,16 +40,23 @@ public sealed record ListValue(ImmutableArray<string> Marked) : ReadingValue
 public sealed record TextValue(string Text) : ReadingValue;
 
 /// <summary>Probes sent to the device and answers received.</summary>
-/// <param name="RoundTripsMs">Milliseconds of the last probes in the order sent, up to 2,000, null for a lost one; absent where the tester only counts.</param>
+/// <param name="RoundTripsMs">Milliseconds of the last probes in the order sent, up to 2,000, null for a lost one; absent where the tester
+/// only counts.</param>
 public sealed record ProbesValue(int Sent, int Received, ImmutableArray<double?>? RoundTripsMs = null) : ReadingValue;
 
 /// <summary>One look at the counters of a port.</summary>
 public readonly record struct CounterLook(long Packets, long Errors);
 
 /// <summary>Two looks at the counters of a port, some time apart.</summary>
-public sealed record CountersValue(CounterLook First, CounterLook Second, double IntervalSeconds, int Bits = 32) : ReadingValue;
+public sealed record CountersValue(CounterLook First, CounterLook Second, double IntervalSeconds, int Bits = 32) : ReadingValue
+{
+    /// <summary>Errors between both looks, a counter that began anew at zero taken on; null where it was reset in between.</summary>
+    public decimal? ErrorsBetween() =>
+        Links.InterfaceErrors.Between(new(First.Packets, First.Errors), new(Second.Packets, Second.Errors), IntervalSeconds, Bits).Errors;
+}
 
-/// <summary>Which unit of the tester the order of pins was read from. Only the far one is evidence: the main unit always counts 1 to 8.</summary>
+/// <summary>Which unit of the tester the order of pins was read from. Only the far one is evidence: the main unit always counts 1 to
+/// 8.</summary>
 public enum MapReadAt
 {
     FarUnit,
@@ -54,7 +66,8 @@ public enum MapReadAt
 /// <summary>A wire map: for near pins 1 to 8, in order, the far pins each shows on (none for open).</summary>
 /// <param name="OpenDistanceMetres">Metres from the near end by near pin, where the tester gives them.</param>
 /// <param name="ShieldArrives">Whether the shield shows at the far end; null where it was not measured.</param>
-/// <param name="TwistedPairs">Pins twisted with each other, where the tester made a pair test; without one a split pair cannot be seen.</param>
+/// <param name="TwistedPairs">Pins twisted with each other, where the tester made a pair test; without one a split pair cannot be
+/// seen.</param>
 /// <param name="RemoteLabel">The label found at the far end, where it was read.</param>
 public sealed record WireMapValue(
     ImmutableArray<ImmutableArray<int>> NearToFar,

@@ -4,12 +4,14 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
 
+/// <summary>Where a reading comes from. Only what the server itself asked and kept counts as tester or switch.</summary>
 public enum ReadingSource
 {
     Typed,
     Tester,
     Imported,
     Simulated,
+    Switch,
 }
 
 /// <summary>One reading, as it was taken. Never changed; withdrawn or voided by what is added later.</summary>
@@ -32,7 +34,14 @@ public sealed record Reading(
     long Sequence,
     LimitSeen? Seen = null,
     double ClockOffsetMs = 0
-);
+)
+{
+    /// <summary>Version of the check's definition that it was taken by; 0 where none was kept.</summary>
+    public int CheckVersion { get; init; }
+
+    /// <summary>The answer of tester or switch that it cites, as the server kept it.</summary>
+    public Guid? ObservationId { get; init; }
+}
 
 /// <summary>The limits as they stood when a reading was kept, so that a later edition can say what it changed.</summary>
 public sealed record LimitSeen(string Edition, double? Min, double? Max);
@@ -46,6 +55,9 @@ public sealed record LimitSeen(string Edition, double? Min, double? Max);
 [JsonDerivedType(typeof(Note), "note")]
 [JsonDerivedType(typeof(Block), "block")]
 [JsonDerivedType(typeof(BlockEnd), "blockEnd")]
+[JsonDerivedType(typeof(Ruling), "ruling")]
+[JsonDerivedType(typeof(FaultEnd), "faultEnd")]
+[JsonDerivedType(typeof(UnreadableEvent), "unreadable")]
 public abstract record CardEvent
 {
     public required Guid Id { get; init; }
@@ -95,7 +107,8 @@ public sealed record Concession : CardEvent
     public DateOnly? Until { get; init; }
 }
 
-/// <summary>The Card cannot be worked on: by whom it is held up, why, and until when. Set aside: put off by the technician's own choice.</summary>
+/// <summary>The Card cannot be worked on: by whom it is held up, why, and until when. Set aside: put off by the technician's own
+/// choice.</summary>
 public sealed record Block : CardEvent
 {
     /// <summary>Who holds it up; the technician's own choice where <see cref="SetAside"/>.</summary>
@@ -113,13 +126,44 @@ public sealed record BlockEnd : CardEvent
     public required Guid Of { get; init; }
 }
 
+public enum RulingSays
+{
+    In,
+    Out,
+    Explained,
+}
+
+/// <summary>What a named person says of one reading: in or out by eye, where no rule judges it; or why an unexpected one is right. It holds
+/// for that reading alone.</summary>
+public sealed record Ruling : CardEvent
+{
+    public required CheckKey Key { get; init; }
+
+    /// <summary>The reading that was looked at.</summary>
+    public required Guid Of { get; init; }
+    public required RulingSays Says { get; init; }
+    public required string RuledBy { get; init; }
+    public required string Reason { get; init; }
+}
+
+/// <summary>Ends a Fault that no reading can close any more, or that was raised by a slip: with who and why.</summary>
+public sealed record FaultEnd : CardEvent
+{
+    public required Guid FaultId { get; init; }
+    public required string Reason { get; init; }
+}
+
+/// <summary>An entry on record that cannot be read any more. It is counted and told, and changes nothing else.</summary>
+public sealed record UnreadableEvent : CardEvent;
+
 public sealed record Note : CardEvent
 {
     public CheckKey? Key { get; init; }
     public required string Text { get; init; }
 }
 
-/// <summary>A Fault as it was raised. Whether it is open is derived: it is closed by a later reading of its row that is in and counts.</summary>
+/// <summary>A Fault as it was raised. Whether it is open is derived: it is closed by a later reading of its row that is in and
+/// counts.</summary>
 public sealed record FaultRecord(
     Guid Id,
     CheckKey Key,

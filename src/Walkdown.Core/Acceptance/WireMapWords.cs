@@ -17,7 +17,11 @@ internal static class WireMapWords
         if (!map.PairTestDone && map.IsStraight)
             list.Add(new Message("map.no-pair-test"));
         if (map.LookFirst != LookAt.Nowhere)
-            list.Add(new Message("map.look", "@map.end." + Codes.Of(map.LookFirst), "@map.why." + Codes.Of(map.Why)));
+            list.Add(
+                map.LookFirst == LookAt.MidRun
+                    ? new Message("map.look.midRun", "@map.why." + Codes.Of(map.Why))
+                    : new Message("map.look", "@map.end." + Codes.Of(map.LookFirst), "@map.why." + Codes.Of(map.Why))
+            );
         return list.ToImmutable();
     }
 

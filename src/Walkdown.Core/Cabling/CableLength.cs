@@ -9,7 +9,8 @@ public enum LinkConfiguration
     PermanentLink,
 }
 
-/// <summary>Length of a twisted pair by delay, and what temperature and cords take off the limit (ISO/IEC 11801-1, TIA-568; docs/calculations.md, A).</summary>
+/// <summary>Length of a twisted pair by delay, and what temperature and cords take off the limit (ISO/IEC 11801-1, TIA-568;
+/// docs/calculations.md, A).</summary>
 public static class CableLength
 {
     private const double SpeedOfLight = 299_792_458;

@@ -10,7 +10,8 @@ public enum ConductorMaterial
 }
 
 /// <summary>
-/// Resistance of one conductor from gauge, material, length and temperature. Diameter by ASTM B258; resistivity of annealed copper by IEC 60028,
+/// Resistance of one conductor from gauge, material, length and temperature. Diameter by ASTM B258; resistivity of annealed copper by IEC
+/// 60028,
 /// of copper-clad aluminium (about 10 % copper by volume) by ASTM B566 class 10A.
 /// </summary>
 public static class Conductor

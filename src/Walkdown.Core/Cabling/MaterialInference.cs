@@ -11,7 +11,8 @@ public enum MaterialVerdict
 }
 
 /// <summary>
-/// What resistance and length together say about the conductor (docs/calculations.md, A). Copper-clad aluminium of one gauge and copper two gauges
+/// What resistance and length together say about the conductor (docs/calculations.md, A). Copper-clad aluminium of one gauge and copper two
+/// gauges
 /// thinner read alike: both are listed, and only the sheath print, a cut end or the diameter can tell them apart.
 /// </summary>
 public static class MaterialInference

@@ -153,13 +153,15 @@ public sealed record WireMapAnalysis(
 }
 
 /// <summary>
-/// Analysis of a wire map. Pin-outs by ISO/IEC 11801, TIA-568 and IEEE 802.3 (clauses 33 and 145 for power); the order of the findings and the
+/// Analysis of a wire map. Pin-outs by ISO/IEC 11801, TIA-568 and IEEE 802.3 (clauses 33 and 145 for power); the order of the findings and
+/// the
 /// advice where to look first are practice (docs/calculations.md, B).
 /// </summary>
 public static class WireMap
 {
     /// <summary>Analyses a reading of the far unit.</summary>
-    /// <exception cref="BadInputException">A shield expected but not measured, a twist or distance on a pin that does not exist.</exception>
+    /// <exception cref="BadInputException">A shield expected but not measured, a twist or distance on a pin that does not
+    /// exist.</exception>
     public static WireMapAnalysis Analyse(WireMapReading reading, WireMapContext? context = null)
     {
         var known = context ?? new WireMapContext();
@@ -215,7 +217,8 @@ public static class WireMap
     /// <summary>One electrical node: near pins and far pins joined by the cable (and by shorts), each ascending, the shield last.</summary>
     internal readonly record struct Node(ImmutableArray<int> Near, ImmutableArray<int> Far);
 
-    /// <summary>Where a pair of near pins arrives: the far pin pair it lands on whole (null if it does not), and whether its order is turned.</summary>
+    /// <summary>Where a pair of near pins arrives: the far pin pair it lands on whole (null if it does not), and whether its order is
+    /// turned.</summary>
     internal readonly record struct PairShape(PinPair? LandsOn, bool Turned);
 
     private static ImmutableArray<Node> Nodes(WireMapReading reading)
@@ -251,7 +254,8 @@ public static class WireMap
         }
     }
 
-    /// <summary>Far pin by near pin (index 1 to 8) where one conductor joins one pin to one pin; 9 for the shield, 0 where not clean.</summary>
+    /// <summary>Far pin by near pin (index 1 to 8) where one conductor joins one pin to one pin; 9 for the shield, 0 where not
+    /// clean.</summary>
     private static int[] CleanConductors(ImmutableArray<Node> nodes)
     {
         var clean = new int[10];

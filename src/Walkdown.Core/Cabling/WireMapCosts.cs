@@ -1,6 +1,7 @@
 namespace Walkdown.Core.Cabling;
 
-/// <summary>What a wire map costs: which speeds can link and which pair sets can carry power (IEEE 802.3; docs/calculations.md, B).</summary>
+/// <summary>What a wire map costs: which speeds can link and which pair sets can carry power (IEEE 802.3; docs/calculations.md,
+/// B).</summary>
 internal static class WireMapCosts
 {
     /// <summary>"Yes" means "can link", never "meets its category".</summary>

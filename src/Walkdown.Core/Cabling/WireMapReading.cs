@@ -18,7 +18,8 @@ public sealed class WireMapReading
 
     private readonly ImmutableSortedSet<int>[] _far = new ImmutableSortedSet<int>[10];
 
-    /// <param name="nearToFar">Keys 1 to 8, all present; key 9 only where the shield was measured. Values are far pins 1 to 8, or 9.</param>
+    /// <param name="nearToFar">Keys 1 to 8, all present; key 9 only where the shield was measured. Values are far pins 1 to 8, or
+    /// 9.</param>
     /// <exception cref="BadInputException">A near pin missing, or a pin that does not exist.</exception>
     public WireMapReading(IReadOnlyDictionary<int, IReadOnlyCollection<int>> nearToFar)
     {

@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Walkdown.Core.Acceptance;
@@ -143,6 +144,9 @@ public sealed record ActDefinition
     public required SubjectKind On { get; init; }
     public bool AsksEnd { get; init; }
     public bool NewUnit { get; init; }
+
+    /// <summary>Pulls a plug or sets something: not while an update runs.</summary>
+    public bool NotWhileUpdating { get; init; }
     public int Minutes { get; init; } = 5;
     public string TextKey => "act." + Id;
 }
@@ -262,6 +266,9 @@ public sealed class Catalogue
         CheckById = Checks.DistinctBy(c => c.Id).ToImmutableDictionary(c => c.Id);
     }
 
+    /// <summary>Fingerprint of every file that it was read from, sixteen hexadecimal digits: another text is another catalogue.</summary>
+    public string Hash { get; private init; } = "";
+
     public ImmutableArray<CheckDefinition> Checks { get; }
     public ImmutableArray<DeviceKind> Kinds { get; }
     public ImmutableArray<DeviceModel> Models { get; }
@@ -340,11 +347,18 @@ public sealed class Catalogue
     {
         var problems = ImmutableArray.CreateBuilder<CatalogueProblem>();
         var read = new List<(string Name, CatalogueFile File)>();
+        using var sum = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         foreach (var (name, json) in files)
         {
             try
             {
                 read.Add((name, JsonSerializer.Deserialize<CatalogueFile>(json, Json) ?? new CatalogueFile()));
+                sum.AppendData(System.Text.Encoding.UTF8.GetBytes(name + "\n" + json + "\n"));
+            }
+            catch (Exception problem)
+                when (problem is NotSupportedException or FormatException or ArgumentException or InvalidOperationException)
+            {
+                problems.Add(new CatalogueProblem(name, problem.Message.Length > 160 ? problem.Message[..160] : problem.Message));
             }
             catch (JsonException problem)
             {
@@ -353,9 +367,20 @@ public sealed class Catalogue
                 );
             }
         }
-        var catalogue = new Catalogue([.. read.Select(r => r.File)]);
-        foreach (var (name, file) in read)
-            problems.AddRange(catalogue.ProblemsOf(file, shippedTexts).Select(what => new CatalogueProblem(name, what)));
+        Catalogue catalogue;
+        try
+        {
+            catalogue = new Catalogue([.. read.Select(r => r.File)]) { Hash = Convert.ToHexStringLower(sum.GetHashAndReset())[..16] };
+            foreach (var (name, file) in read)
+                problems.AddRange(catalogue.ProblemsOf(file, shippedTexts).Select(what => new CatalogueProblem(name, what)));
+        }
+        catch (Exception problem)
+            when (problem is NullReferenceException or InvalidOperationException or ArgumentException or KeyNotFoundException)
+        {
+            // A list that is null, an entry without its id: which file it is, its other problems say, or nobody can.
+            problems.Add(new CatalogueProblem(read.Count > 0 ? read[^1].Name : "", "an entry is null or lacks its id"));
+            return (null, problems.ToImmutable());
+        }
         return problems.Count == 0 ? (catalogue, []) : (null, problems.ToImmutable());
     }
 
@@ -378,6 +403,33 @@ public sealed class Catalogue
                 yield return $"{id}: a choice needs choices";
             if (!Judges.All.ContainsKey(check.Judge))
                 yield return $"{id}: no judge is called '{check.Judge}'; there are {string.Join(", ", Judges.All.Keys)}";
+            if (Judges.Entries.TryGetValue(check.Judge, out var entries) && !entries.Contains(check.Entry))
+                yield return $"{id}: the judge '{check.Judge}' judges {string.Join(" or ", entries)}, and the check is entered as {check.Entry}";
+            if (check.Judge is "link-speed")
+                foreach (
+                    var choice in check.Choices.Where(c =>
+                        c != "none"
+                        && !(int.TryParse(c, CultureInfo.InvariantCulture, out var mbps) && Links.Negotiated.SpeedsMbps.Contains(mbps))
+                    )
+                )
+                    yield return $"{id}: '{choice}' is no speed; there are none, {string.Join(", ", Links.Negotiated.SpeedsMbps)}";
+            if (check.Judge is "poe-class")
+                foreach (
+                    var choice in check.Choices.Where(c =>
+                        c is not ("none" or "passive" or "legacy")
+                        && !(int.TryParse(c, CultureInfo.InvariantCulture, out var number) && number is >= 0 and <= 8)
+                    )
+                )
+                    yield return $"{id}: '{choice}' is no power class; there are none, passive, legacy and 0 to 8";
+            if (
+                check.Plausible is { } plausible
+                && !(double.IsFinite(plausible.Min) && double.IsFinite(plausible.Max) && plausible.Min <= plausible.Max)
+            )
+                yield return $"{id}: what is plausible runs from a lesser to a greater number";
+            if (check.Decimals is < 0 or > 6 || check.Minutes is < 0 or > 10_000)
+                yield return $"{id}: 0 to 6 decimals, and 0 to 10,000 minutes";
+            if (check.Under.IsEmpty || check.Under.Any(u => ((int)u & ~0x1FF) != 0))
+                yield return $"{id}: it is taken under no condition that there is";
             if (check.Expect is { } expect && !Expectations.All.ContainsKey(expect))
                 yield return $"{id}: no expectation is called '{expect}'";
             if (check.PartsFrom is not (null or "pairs"))
@@ -407,19 +459,29 @@ public sealed class Catalogue
         {
             if (limit.Min is null && limit.Max is null)
                 yield return $"{limit.Id}: a limit needs a least or a greatest value";
+            if (limit.Min is { } low && !double.IsFinite(low) || limit.Max is { } high && !double.IsFinite(high))
+                yield return $"{limit.Id}: a limit is a number";
             if (limit.Min > limit.Max)
                 yield return $"{limit.Id}: the least value is above the greatest";
             if (string.IsNullOrWhiteSpace(limit.Source) || string.IsNullOrWhiteSpace(limit.Purpose))
                 yield return $"{limit.Id}: a limit names its source and its purpose";
         }
-        foreach (var figure in file.Figures.Where(f => !double.IsFinite(f.Value) || string.IsNullOrWhiteSpace(f.Source)))
-            yield return $"{figure.Id}: a figure needs a number and its source";
+        foreach (
+            var figure in file
+                .Figures.Concat(file.LimitSet?.Figures ?? [])
+                .Where(f => f.Value is not (>= 0 and <= 1e9) || string.IsNullOrWhiteSpace(f.Source))
+        )
+            yield return $"{figure.Id}: a figure needs a number from 0 on and its source";
         foreach (var kind in file.Kinds)
         {
             if (Kinds.Count(k => k.Id == kind.Id) > 1)
                 yield return $"{kind.Id}: the kind stands twice";
             if (kind.PowerClass is < 0 or > 8)
                 yield return $"{kind.Id}: power class {kind.PowerClass} does not exist; there are 0 to 8";
+            if (kind.SpeedMbps is { } speed && !Links.Negotiated.SpeedsMbps.Contains(speed))
+                yield return $"{kind.Id}: {speed} Mb/s is no speed; there are {string.Join(", ", Links.Negotiated.SpeedsMbps)}";
+            if (new[] { kind.WattsInfraredOff, kind.WattsInfraredOn }.Any(w => w is not (null or (> 0 and <= 1000))))
+                yield return $"{kind.Id}: watts are above 0 and up to 1,000";
             if (!HasText(kind.TextKey))
                 yield return $"{kind.Id}: no text {kind.TextKey}";
         }
@@ -431,6 +493,23 @@ public sealed class Catalogue
                 yield return $"{model.Id}: no kind is called '{model.Kind}'";
             if (model.PowerClass is < 0 or > 8)
                 yield return $"{model.Id}: power class {model.PowerClass} does not exist; there are 0 to 8";
+            if (model.SpeedMbps is { } speed && !Links.Negotiated.SpeedsMbps.Contains(speed))
+                yield return $"{model.Id}: {speed} Mb/s is no speed; there are {string.Join(", ", Links.Negotiated.SpeedsMbps)}";
+            if (new[] { model.WattsInfraredOff, model.WattsInfraredOn }.Any(w => w is not (null or (> 0 and <= 1000))))
+                yield return $"{model.Id}: watts are above 0 and up to 1,000";
+            if (
+                new[]
+                {
+                    model.TiltLeast,
+                    model.TiltGreatest,
+                    model.HeightLeastMetres,
+                    model.HeightGreatestMetres,
+                    model.BoxSessionMinutes,
+                    model.BootSecondsLeast,
+                    model.BootSecondsMost,
+                }.Any(n => n is { } x && !(Math.Abs(x) <= 1e6))
+            )
+                yield return $"{model.Id}: a figure is no number that can be";
             if (model.BootSecondsLeast > model.BootSecondsMost)
                 yield return $"{model.Id}: the shortest start is longer than the longest";
             foreach (var light in model.Lights)

@@ -29,11 +29,12 @@ internal static class Evidence
             a.Map is { } m && m.Why == LookReason.WholePairDarkNotTerminatedOrDamaged ? new("evidence.pair-dark", Pins(m)) : null,
         ["open-at-distance"] = (c, a) =>
             a.Map is { } m
-            && m.Why
-                is LookReason.OpenDistanceIsAtTheFarEnd
-                    or LookReason.OpenDistanceIsAtTheNearEnd
-                    or LookReason.OpenDistancesAtBothEnds
-                    or LookReason.OpenDistanceIsInsideTheRun
+            && m.Why is LookReason.OpenDistanceIsAtTheFarEnd or LookReason.OpenDistanceIsAtTheNearEnd or LookReason.OpenDistancesAtBothEnds
+                ? new("evidence.open-distance", Pins(m), "@map.end." + Codes.Of(m.LookFirst))
+                : null,
+        // There is no end to open in the middle of a run.
+        ["break-in-run"] = (c, a) =>
+            a.Map is { Why: LookReason.OpenDistanceIsInsideTheRun } m
                 ? new("evidence.open-distance", Pins(m), "@map.end." + Codes.Of(m.LookFirst))
                 : null,
         ["wrong-cable"] = (c, a) =>
@@ -89,12 +90,8 @@ internal static class Evidence
                 : null,
         ["dead-supply"] = (c, a) => a.Because.Any(b => b.Code == "supply.dead") ? new("evidence.dead-supply", c.Facts.Supply!.Label) : null,
         ["supply-run-too-thin"] = (c, a) =>
-            Low(a) && c.Facts.Supply is { } s && s.Volts.Value - Number(a) > s.Volts.Value * 0.05
-                ? new(
-                    "evidence.supply-drop",
-                    Message.Number(s.Volts.Value - Number(a)),
-                    s.Taps.Length.ToString(CultureInfo.InvariantCulture)
-                )
+            Low(a) && c.Facts.Supply is { Volts: { } at } s && at.Value - Number(a) > at.Value * 0.05
+                ? new("evidence.supply-drop", Message.Number(at.Value - Number(a)), s.Taps.Length.ToString(CultureInfo.InvariantCulture))
                 : null,
         ["class-too-low"] = (c, a) =>
             a.Because.FirstOrDefault(b => b.Code == "class.reducedPowerFunctionsMaySwitchOff") is { } low
@@ -150,7 +147,8 @@ internal static class Evidence
             : null;
     }
 
-    /// <summary>Length by delay and resistance disagree the other way round: the tester's velocity, and the one that would make both agree.</summary>
+    /// <summary>Length by delay and resistance disagree the other way round: the tester's velocity, and the one that would make both
+    /// agree.</summary>
     private static Message? WrongVelocity(RowContext c, Attempt a)
     {
         if (c.Run is not { } run || c.MeasuredLengthMetres is not > 0 || a.Spare is not { Value: < 0 })

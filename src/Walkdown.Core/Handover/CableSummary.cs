@@ -29,6 +29,7 @@ public sealed record CableSummary(
             rows.Count == 0 ? State.NotApplicable
             : rows.Any(r => r.State == State.Out) ? State.Out
             : rows.Any(r => r.State == State.TooClose) ? State.TooClose
+            : rows.Any(r => r.State == State.NotJudged) ? State.NotJudged
             : rows.Any(r => r.Required && r.State is State.NotTaken or State.Stale) ? State.NotTaken
             : State.In;
         return new CableSummary(

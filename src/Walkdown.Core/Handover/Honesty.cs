@@ -21,7 +21,8 @@ public readonly record struct HonestReading(
 /// <param name="By">Whose readings it is about; null where nobody's in particular.</param>
 public sealed record HonestyRemark(Message What, Guid? By);
 
-/// <summary>Where the readings of a record come from, and what is odd about them. Marks are no accusation: each says what was seen.</summary>
+/// <summary>Where the readings of a record come from, and what is odd about them. Marks are no accusation: each says what was
+/// seen.</summary>
 /// <param name="OutThenIn">Rows that were out and then in with no work between.</param>
 /// <param name="OutOfCalibration">Readings by an instrument that was out of date, or that its reference check threw into doubt.</param>
 public sealed record Honesty(
@@ -82,7 +83,7 @@ public sealed record Honesty(
                     null
                 )
             );
-        var tester = Count(ReadingSource.Tester);
+        var tester = Count(ReadingSource.Tester) + Count(ReadingSource.Switch);
         return new Honesty(
             live.Count,
             Count(ReadingSource.Typed),
@@ -97,7 +98,8 @@ public sealed record Honesty(
         );
     }
 
-    /// <summary>The worst walk between two places by what the plan says of their distance; imported files and sweeps are taken without walking.</summary>
+    /// <summary>The worst walk between two places by what the plan says of their distance; imported files and sweeps are taken without
+    /// walking.</summary>
     private static Message? Hurried(List<HonestReading> mine)
     {
         (HonestReading From, HonestReading To, double Metres, double Seconds)? worst = null;

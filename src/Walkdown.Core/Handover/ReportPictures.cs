@@ -12,7 +12,8 @@ public enum PictureMoment
 public static class ReportPictures
 {
     /// <summary>
-    /// Two: where work was pictured, the last before it and the last after it, side by side; else the first two. One that was erased keeps its place, so that a page drawn anew
+    /// Two: where work was pictured, the last before it and the last after it, side by side; else the first two. One that was erased keeps
+    /// its place, so that a page drawn anew
     /// shows what the first one showed.
     /// </summary>
     /// <param name="pictures">In the order in which they were taken.</param>

@@ -28,7 +28,8 @@ public sealed record SumTrace(string Of, string Subject, Message Value, Immutabl
             _ => !card.Cancelled && of == OfCards + Codes.Of(card.Verdict),
         };
 
-    /// <summary>How many Cards have which Verdict, their open Faults and their pictures, in the order in which the report prints them.</summary>
+    /// <summary>How many Cards have which Verdict, their open Faults and their pictures, in the order in which the report prints
+    /// them.</summary>
     public static ImmutableArray<SumTrace> Counts(IReadOnlyCollection<CountedCard> cards)
     {
         var sums = ImmutableArray.CreateBuilder<SumTrace>();
@@ -101,7 +102,8 @@ public sealed record SumTrace(string Of, string Subject, Message Value, Immutabl
 
     /// <summary>The budget of a switch or injector: what it can give, what is asked of it, what is left.</summary>
     /// <param name="ratedWatts">As it is written on it; null where nobody knows.</param>
-    public static SumTrace Budget(string name, double? ratedWatts, double reservePercent, SourceBudget budget)
+    /// <param name="drawPercent">How far a planned draw may be off, percent; null where that is not asked.</param>
+    public static SumTrace Budget(string name, double? ratedWatts, double reservePercent, SourceBudget budget, double? drawPercent = null)
     {
         var steps = ImmutableArray.CreateBuilder<TraceStep>();
         if (ratedWatts is { } rated && budget.UsableWatts is { } usable)
@@ -125,9 +127,29 @@ public sealed record SumTrace(string Of, string Subject, Message Value, Immutabl
             new(
                 TraceKind.Sum,
                 new("sum.source.asked", Text(budget.InOrder.Length), Watts(budget.ByDraw.DemandWatts)),
-                [.. budget.InOrder.Select(p => new Term("sum.port", $"{Text(p.Port)} {p.Label} {Watts(p.DrawWatts)} W", p.Origin))]
+                [
+                    .. budget.InOrder.Select(p => new Term(
+                        "sum.port",
+                        $"{Text(p.Port)} {p.Label} {Watts(p.DrawWatts)} W",
+                        p.Origin,
+                        Off(p) is > 0 and var off ? Watts(off) + "\u00a0W" : null
+                    )),
+                ]
             )
         );
+        if (drawPercent is { } percent && budget.InOrder.Sum(Off) is > 0 and var all)
+            steps.Add(
+                new(
+                    TraceKind.Expected,
+                    new(
+                        "sum.source.between",
+                        Message.Number(percent),
+                        Watts(budget.ByDraw.DemandWatts - all),
+                        Watts(budget.ByDraw.DemandWatts + all)
+                    ),
+                    []
+                )
+            );
         if (budget is { UsableWatts: { } gives, ByDraw.LeftWatts: { } left })
             steps.Add(new(TraceKind.Decision, new("sum.source.left", Watts(gives), Watts(budget.ByDraw.DemandWatts), Watts(left)), []));
         if (budget.UsableWatts is not null)
@@ -142,6 +164,8 @@ public sealed record SumTrace(string Of, string Subject, Message Value, Immutabl
                 )
             );
         return new SumTrace("source", name, Left(budget.ByDraw.LeftWatts, budget.ByDraw.DemandWatts, "W"), steps.ToImmutable());
+
+        double Off(PortShare p) => drawPercent is { } share && p.Origin is Origin.Planned or Origin.AsBuilt ? p.DrawWatts * share / 100 : 0;
     }
 
     /// <summary>The budget of a low-voltage supply, ampere.</summary>

@@ -83,6 +83,10 @@ public sealed record Trace(CheckKey Key, State State, ImmutableArray<TraceStep> 
                         expected.From
                     )
                 );
+            if (expected.Between is { } between)
+                steps.Add(
+                    new(TraceKind.Expected, new("trace.between", Message.Number(between.Low, d), Message.Number(between.High, d), unit), [])
+                );
         }
         if (row.Window is { } window)
         {
@@ -148,6 +152,19 @@ public sealed record Trace(CheckKey Key, State State, ImmutableArray<TraceStep> 
                     );
             }
         }
+        foreach (var unexpected in row.Unexpected)
+            steps.Add(new(TraceKind.Expected, unexpected, []));
+        if (row.Ruling is { } ruling)
+            steps.Add(
+                new(
+                    TraceKind.Decision,
+                    new("report.ruling." + Codes.Of(ruling.Says), Message.Said(ruling.RuledBy), Message.Said(ruling.Reason)),
+                    []
+                )
+            );
+        if (row.State == State.NotJudged)
+            foreach (var missing in row.Because)
+                steps.Add(new(TraceKind.Decision, missing, []));
         if (number is null && counts is not null)
             steps.Add(new(TraceKind.Decision, new("trace.decided", "@state." + Codes.Of(row.State)), []));
         return new Trace(row.Key, row.State, steps.ToImmutable());

@@ -2,7 +2,8 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Links;
 
-/// <summary>Round trips of probes, milliseconds; jitter as RFC 3550 section 6.4.1, applied to round trips (docs/calculations.md, G).</summary>
+/// <summary>Round trips of probes, milliseconds; jitter as RFC 3550 section 6.4.1, applied to round trips (docs/calculations.md,
+/// G).</summary>
 public static class Latency
 {
     /// <summary>Figures are null without a reply, both jitters under two.</summary>

@@ -18,7 +18,8 @@ public static class ProbeLoss
     /// <summary>A count beyond which no longer test is asked for.</summary>
     public const long MostProbes = 10_000_000;
 
-    /// <summary>Least probes in all that would show the limit to be kept if no further one is lost; null beyond <see cref="MostProbes"/>.</summary>
+    /// <summary>Least probes in all that would show the limit to be kept if no further one is lost; null beyond <see
+    /// cref="MostProbes"/>.</summary>
     public static long? ToPass(long lost, double limitPercent)
     {
         var limit = limitPercent / 100;

@@ -29,8 +29,10 @@ public static class Decision
 
     public static bool AtMost(double value, double limit) => value <= limit + Slack(value, limit);
 
-    /// <summary>Decides a reading (docs/calculations.md, P). A band that only touches a limit from inside is in; from outside it is too close.</summary>
-    /// <exception cref="BadInputException">No limits, a window whose least is above its greatest, or a reading that is not finite.</exception>
+    /// <summary>Decides a reading (docs/calculations.md, P). A band that only touches a limit from inside is in; from outside it is too
+    /// close.</summary>
+    /// <exception cref="BadInputException">No limits, a window whose least is above its greatest, or a reading that is not
+    /// finite.</exception>
     public static Decided Decide(double reading, double? min, double? max, Accuracy? accuracy, DecisionRule rule)
     {
         Require.Number(reading, "reading");

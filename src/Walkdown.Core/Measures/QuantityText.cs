@@ -11,11 +11,21 @@ public static partial class QuantityText
     /// <summary>What was read, or why it was not.</summary>
     public readonly record struct Parsed(Quantity? Value, Message? Refused);
 
-    [GeneratedRegex(@"^([+-]?)(\d{0,9})(?:([.,])(\d{0,9}))?\s*([^\d\s.,+-][^\d]{0,11})?$", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^([+-]?)([0-9]{0,9})(?:([.,])([0-9]{0,9}))?\s*([^0-9\s.,+-][^0-9]{0,11})?$",
+        RegexOptions.CultureInvariant | RegexOptions.NonBacktracking
+    )]
     private static partial Regex Shape { get; }
 
+    [GeneratedRegex(
+        "^([0-9]{1,4})\\s*(?:'|\u2032|\u2019|ft\\.?|feet|foot)\\s*([0-9]{1,2}(?:[.,][0-9]{1,3})?)\\s*(?:\"|\u2033|\u201d|''|in\\.?|inch|inches)?$",
+        RegexOptions.CultureInvariant | RegexOptions.IgnoreCase | RegexOptions.NonBacktracking
+    )]
+    private static partial Regex FeetAndInches { get; }
+
     /// <summary>Parses <paramref name="text"/> into <paramref name="wanted"/>.</summary>
-    /// <returns>A quantity in the wanted unit, or a message: number.empty, number.too-long, number.two-signs, number.unreadable, number.unit.</returns>
+    /// <returns>A quantity in the wanted unit, or a message: number.empty, number.too-long, number.two-signs, number.unreadable,
+    /// number.unit.</returns>
     public static Parsed Parse(string text, Unit wanted)
     {
         var trimmed = text.Trim().Replace('\u00a0', ' ').Replace('\u2212', '-');
@@ -23,6 +33,15 @@ public static partial class QuantityText
             return Refuse("number.empty");
         if (trimmed.Length > 32)
             return Refuse("number.too-long");
+        if (wanted == Unit.Metre && FeetAndInches.Match(trimmed) is { Success: true } feet)
+            return new Parsed(
+                new Quantity(
+                    double.Parse(feet.Groups[1].Value, CultureInfo.InvariantCulture) * 0.3048
+                        + double.Parse(feet.Groups[2].Value.Replace(',', '.'), CultureInfo.InvariantCulture) * 0.0254,
+                    wanted
+                ),
+                null
+            );
         if (trimmed.Count(c => c is '.' or ',') > 1)
             return Refuse("number.two-signs", trimmed);
         var match = Shape.Match(trimmed);
@@ -59,11 +78,27 @@ public static partial class QuantityText
             Unit.Minute => ["min", "minutes"],
             _ => [],
         };
-        if (wanted == Unit.Metre && unit.ToLowerInvariant() is "metre" or "metres" or "meter" or "meters")
+        if (
+            wanted == Unit.Metre
+            && unit.ToLowerInvariant().TrimEnd('.')
+                is "metre"
+                    or "metres"
+                    or "meter"
+                    or "meters"
+                    or "mtr"
+                    or "mtrs"
+                    or "mts"
+                    or "metro"
+                    or "metri"
+                    or "metros"
+                    or "m\u00e8tre"
+                    or "m\u00e8tres"
+                    or "m"
+        )
             return 1;
         if (wanted == Unit.Second && unit is "min" or "minutes")
             return 60;
-        if (wanted == Unit.Metre && unit is "ft" or "'")
+        if (wanted == Unit.Metre && unit.ToLowerInvariant().TrimEnd('.') is "ft" or "feet" or "foot" or "'" or "\u2032" or "\u2019")
             return 0.3048;
         if (wanted == Unit.Metre && unit is "cm")
             return 0.01;

@@ -34,9 +34,13 @@ public enum Origin
 /// <summary>A value and its origin.</summary>
 public readonly record struct Sourced<T>(T Value, Origin Origin);
 
-/// <summary>A sentence by code; the words are in texts/. An argument that begins with '@' is itself a code.</summary>
+/// <summary>A sentence by code; the words are in texts/. An argument that begins with '@' is itself a code; one that begins with '@@' is a
+/// text that begins with '@'.</summary>
 public sealed record Message(string Code, params ImmutableArray<string> Args)
 {
+    /// <summary>What somebody typed, as an argument: however it begins, it is never taken for a code.</summary>
+    public static string Said(string text) => text.StartsWith('@') ? "@@" + text[1..] : text;
+
     /// <summary>A number as an argument: invariant, at most <paramref name="decimals"/> places.</summary>
     public static string Number(double value, int decimals = 2) =>
         Math.Round(value, decimals, MidpointRounding.AwayFromZero).ToString("0." + new string('#', decimals), CultureInfo.InvariantCulture);

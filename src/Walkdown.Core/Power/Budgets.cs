@@ -49,7 +49,8 @@ public static class Budgets
         public double HeadroomWatts => UsableWatts - DemandWatts;
     }
 
-    /// <summary>Grants in order critical, high, low, then port number; a port that does not fit is refused, later smaller ones are still tried.</summary>
+    /// <summary>Grants in order critical, high, low, then port number; a port that does not fit is refused, later smaller ones are still
+    /// tried.</summary>
     public static SwitchResult Switch(double budgetWatts, IReadOnlyList<BudgetPort> ports, bool byMeasured, double reservePercent = 0)
     {
         Require.Number(budgetWatts, "budget_w", 0);

@@ -13,10 +13,12 @@ public enum DeviceVoltageVerdict
     SourcePowerOverClass,
 }
 
-/// <summary>Volts at a device that draws constant power over a pair cable (docs/calculations.md, C): the quadratic's upper branch.</summary>
+/// <summary>Volts at a device that draws constant power over a pair cable (docs/calculations.md, C): the quadratic's upper
+/// branch.</summary>
 public static class DeviceVoltage
 {
-    /// <summary>A solved run. Without a solution the numbers after <paramref name="LoopOhms"/> are null and <paramref name="MaxWatts"/> says what it could carry.</summary>
+    /// <summary>A solved run. Without a solution the numbers after <paramref name="LoopOhms"/> are null and <paramref name="MaxWatts"/>
+    /// says what it could carry.</summary>
     public sealed record Result(
         double LoopOhms,
         DeviceVoltageVerdict Verdict,
@@ -34,7 +36,8 @@ public static class DeviceVoltage
     }
 
     /// <summary>
-    /// Resistance as the power sees it, ohm: both conductors of a pair in parallel, out and back. Half of the "pair loop" that a tester shows.
+    /// Resistance as the power sees it, ohm: both conductors of a pair in parallel, out and back. Half of the "pair loop" that a tester
+    /// shows.
     /// </summary>
     public static double PowerLoopOhms(double pairLoopOhms, int pairs, double contactOhms = 0)
     {
@@ -97,7 +100,8 @@ public static class DeviceVoltage
 
     public readonly record struct Longest(double MaxLoopOhms, double PowerMetres, double UsableMetres, LimitedBy By);
 
-    /// <summary>Longest run by power and by data. Below half of the source voltage the working point is unstable, so that is the floor.</summary>
+    /// <summary>Longest run by power and by data. Below half of the source voltage the working point is unstable, so that is the
+    /// floor.</summary>
     public static Longest LongestRun(
         double sourceVolts,
         double deviceWatts,

@@ -54,7 +54,8 @@ public enum PolarityVerdict
 }
 
 /// <summary>
-/// Distribution at 12 and 24 V over copper (docs/calculations.md, D; Ohm's law, practice). Resistance is out and back on one conductor each.
+/// Distribution at 12 and 24 V over copper (docs/calculations.md, D; Ohm's law, practice). Resistance is out and back on one conductor
+/// each.
 /// </summary>
 public static class LowVoltage
 {
@@ -132,7 +133,8 @@ public static class LowVoltage
         );
     }
 
-    /// <summary>Volts across a load behind a resistance; null where there is no solution. Reactance of the cable is neglected (fine up to about 4 mm2).</summary>
+    /// <summary>Volts across a load behind a resistance; null where there is no solution. Reactance of the cable is neglected (fine up to
+    /// about 4 mm2).</summary>
     private static double? At(double source, double ohms, Load load, double factor)
     {
         if (load.Kind == LoadKind.ConstantCurrent)
@@ -148,7 +150,8 @@ public static class LowVoltage
         return b < 0 || under < 0 ? null : Math.Sqrt((b + Math.Sqrt(under)) / 2);
     }
 
-    /// <summary>Longest run that leaves a device its least voltage, metres. Below half of the source a constant power is unstable, so that is the floor.</summary>
+    /// <summary>Longest run that leaves a device its least voltage, metres. Below half of the source a constant power is unstable, so that
+    /// is the floor.</summary>
     public static double LongestMetres(double sourceVolts, double deviceMinVolts, Wire wire, double temperatureC, Load load)
     {
         Require.Positive(sourceVolts, "source_voltage_v");
@@ -178,7 +181,8 @@ public static class LowVoltage
     private const int MostRounds = 200_000;
 
     /// <summary>
-    /// Several devices along one run: each stretch carries the sum of all currents at and beyond it. From the source voltage the iteration falls to
+    /// Several devices along one run: each stretch carries the sum of all currents at and beyond it. From the source voltage the iteration
+    /// falls to
     /// the upper solution; where a device reaches zero there is none.
     /// </summary>
     public static Tapped Along(

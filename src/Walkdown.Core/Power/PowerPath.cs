@@ -18,7 +18,8 @@ public static class PowerPath
 
     /// <summary>Volts from the source to the device for a constant power.</summary>
     /// <param name="pairs">2 or 4 pairs carrying the current.</param>
-    /// <param name="pairLoopOhms">Loop of one pair as measured, in the place of what the path computes to; its pieces are scaled to it.</param>
+    /// <param name="pairLoopOhms">Loop of one pair as measured, in the place of what the path computes to; its pieces are scaled to
+    /// it.</param>
     public static Ladder Along(
         RunPath path,
         double sourceVolts,

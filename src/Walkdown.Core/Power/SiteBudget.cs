@@ -142,7 +142,8 @@ public static class SiteBudget
         : port.PlannedWatts is not null ? Origin.Planned
         : Origin.Assumed;
 
-    /// <summary>What the budget of its source means for one port: the state it is in and why. By draw before by class, since by class a switch may grant less than it can give.</summary>
+    /// <summary>What the budget of its source means for one port: the state it is in and why. By draw before by class, since by class a
+    /// switch may grant less than it can give.</summary>
     public static (State State, Message Why) StandingOf(SourceBudget budget, int port)
     {
         var draw = Message.Number(budget.ByDraw.DemandWatts, 0);
@@ -159,7 +160,8 @@ public static class SiteBudget
     }
 
     /// <summary>
-    /// The draw that a budget may lean on, watt: the largest reading with infrared or heater on, or of a device that has neither. A reading by day is
+    /// The draw that a budget may lean on, watt: the largest reading with infrared or heater on, or of a device that has neither. A reading
+    /// by day is
     /// no worst case, so that alone gives none.
     /// </summary>
     public static double? Heaviest(IEnumerable<(Condition Under, double Watts)> readings)

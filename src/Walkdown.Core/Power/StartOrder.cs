@@ -52,12 +52,14 @@ public sealed record StartStage(
 );
 
 /// <summary>
-/// The order in which a site is switched on, from its topology and the job's school (CAPABILITIES C35): what feeds comes before what is fed. Cabinets go by
+/// The order in which a site is switched on, from its topology and the job's school (CAPABILITIES C35): what feeds comes before what is
+/// fed. Cabinets go by
 /// their uplinks from the head end outward.
 /// </summary>
 public static class StartOrder
 {
-    /// <param name="switchFirst">Network before recorder and monitor; else the recorder is up before the first camera reports to it.</param>
+    /// <param name="switchFirst">Network before recorder and monitor; else the recorder is up before the first camera reports to
+    /// it.</param>
     public static ImmutableArray<StartStage> Of(
         IReadOnlyCollection<StartCabinet> cabinets,
         IReadOnlyCollection<StartDevice> devices,
@@ -135,7 +137,8 @@ public static class StartOrder
             : "";
     }
 
-    /// <summary>Cabinets from the head end outward; of one depth in the order of their labels. A ring, which the register refuses, would end where it began.</summary>
+    /// <summary>Cabinets from the head end outward; of one depth in the order of their labels. A ring, which the register refuses, would
+    /// end where it began.</summary>
     private static List<StartCabinet> ByUplink(IReadOnlyCollection<StartCabinet> cabinets)
     {
         var byId = cabinets.ToDictionary(c => c.Id);

@@ -21,31 +21,29 @@ public sealed record SupplyRun(
 
     /// <summary>Every device at what its state asks for.</summary>
     /// <param name="infrared">True: each with infrared on. False: off. Null: each at its heaviest.</param>
-    public static SupplyRun Of(SupplyFacts supply, Catalogue.Catalogue catalogue, bool? infrared)
+    /// <param name="drawFactor">Every draw times this.</param>
+    public static SupplyRun Of(SupplyFacts supply, Catalogue.Catalogue catalogue, bool? infrared, double drawFactor = 1)
     {
         ImmutableArray<double?> watts =
         [
             .. supply.Taps.Select(tap =>
             {
                 var plate = catalogue.NameplateOf(tap.Kind, tap.Model, null, tap.WattsInfraredOff, tap.WattsInfraredOn);
-                return infrared switch
-                {
-                    true => plate.WattsInfraredOn ?? plate.WattsInfraredOff,
-                    false => plate.WattsInfraredOff ?? plate.WattsInfraredOn,
-                    null => plate.MostWatts,
-                };
+                return drawFactor
+                    * infrared switch
+                    {
+                        true => plate.WattsInfraredOn ?? plate.WattsInfraredOff,
+                        false => plate.WattsInfraredOff ?? plate.WattsInfraredOn,
+                        null => plate.MostWatts,
+                    };
             }),
         ];
         var limit = LimitFunctions.SupplyOf(catalogue, supply.Range);
+        if (supply.Volts is not { Value: > 0 and var volts })
+            return new SupplyRun(watts, [], [], null, null, null, limit);
         double? longest =
             limit?.Min is { } least && watts.Max() is > 0 and var heaviest
-                ? LowVoltage.LongestMetres(
-                    supply.Volts.Value,
-                    least,
-                    supply.Wire,
-                    supply.TemperatureC,
-                    new(LoadKind.ConstantPower, heaviest)
-                )
+                ? LowVoltage.LongestMetres(volts, least, supply.Wire, supply.TemperatureC, new(LoadKind.ConstantPower, heaviest))
                 : null;
         var none = new SupplyRun(watts, [], [], null, null, longest, limit);
         if (watts.IsEmpty || watts.Any(w => w is null))
@@ -54,12 +52,12 @@ public sealed record SupplyRun(
         [
             .. supply.Taps.Select((tap, i) => new LowVoltage.Tap(tap.Metres, new(LoadKind.ConstantPower, watts[i]!.Value))),
         ];
-        var solved = LowVoltage.Along(supply.Volts.Value, supply.Wire, supply.TemperatureC, taps, supply.Range);
+        var solved = LowVoltage.Along(volts, supply.Wire, supply.TemperatureC, taps, supply.Range);
         if (solved.Solved && supply is { RegulationPercent: > 0, RatedAmperes: { } full })
         {
             // An unregulated supply rises as its load falls: one more round with what it then gives.
             solved = LowVoltage.Along(
-                LowVoltage.SupplyVolts(supply.Volts.Value, supply.RegulationPercent, full, solved.SupplyAmperes).Volts,
+                LowVoltage.SupplyVolts(volts, supply.RegulationPercent, full, solved.SupplyAmperes).Volts,
                 supply.Wire,
                 supply.TemperatureC,
                 taps,

@@ -9,9 +9,23 @@ namespace Walkdown.Core.Register;
 /// <summary>One cell of a sheet as it came.</summary>
 /// <param name="Text">Its text, trimmed; a number of a workbook in invariant notation.</param>
 /// <param name="IsNumber">True where the workbook itself says that it is a number: its point is a decimal point.</param>
-public readonly record struct Cell(string Text, bool IsNumber = false)
+/// <param name="Odd">What the workbook says of it that its text does not show.</param>
+public readonly record struct Cell(string Text, bool IsNumber = false, CellOddity Odd = CellOddity.None)
 {
-    public bool IsEmpty => string.IsNullOrEmpty(Text);
+    public bool IsEmpty => string.IsNullOrEmpty(Text) && Odd != CellOddity.NoResult;
+}
+
+/// <summary>
+/// None: it is what it shows. NoResult: a formula whose result the workbook does not hold. Date: a number that the workbook shows as a day;
+/// what was typed may have been another thing.
+/// Error: a formula that failed.
+/// </summary>
+public enum CellOddity
+{
+    None,
+    NoResult,
+    Date,
+    Error,
 }
 
 /// <summary>The sign before the decimals in a file's texts. Unknown: nothing in the file shows it.</summary>
@@ -23,10 +37,15 @@ public enum DecimalSign
 }
 
 /// <summary>A cell read into the register's own notation, or what is wrong with it and the mend.</summary>
-public readonly record struct CellRead(string? Value, Message? What = null, Message? Mend = null);
+public readonly record struct CellRead(string? Value, Message? What = null, Message? Mend = null)
+{
+    /// <summary>Neither a value nor wrong: the cell says that there is nothing.</summary>
+    public bool IsNothing => Value is null && What is null;
+}
 
 /// <summary>
-/// Reads a cell as people write it into the one notation of the register: numbers with a point and without a unit, words in lower case, hardware
+/// Reads a cell as people write it into the one notation of the register: numbers with a point and without a unit, words in lower case,
+/// hardware
 /// addresses with colons. Anything that could be read two ways is refused, never guessed.
 /// </summary>
 public static partial class CellText
@@ -94,13 +113,31 @@ public static partial class CellText
         ["reach:tower"] = "lift",
     }.ToImmutableDictionary();
 
-    [GeneratedRegex(@"[\s\u00a0]+")]
+    [GeneratedRegex(@"[\s\u00a0]+", RegexOptions.NonBacktracking)]
     private static partial Regex Blanks { get; }
 
-    [GeneratedRegex(@"^[+-]?[1-9]\d{0,2}([.,])\d{3}(?=\D*$)")]
+    /// <summary>A text without the signs that nobody sees: two labels that look the same are the same.</summary>
+    public static string Visible(string text)
+    {
+        if (!text.AsSpan().ContainsAnyInRange('\u007f', '\uffff') && !text.AsSpan().ContainsAnyInRange('\0', '\u0008'))
+            return text;
+        var seen = new StringBuilder(text.Length);
+        foreach (var c in text)
+            if (
+                c is '\t' or '\n' or '\r'
+                || (
+                    CharUnicodeInfo.GetUnicodeCategory(c) is not (UnicodeCategory.Format or UnicodeCategory.Control)
+                    && c is not ('\u115f' or '\u1160' or '\u3164' or '\uffa0' or >= '\ufe00' and <= '\ufe0f')
+                )
+            )
+                seen.Append(c is '\u00a0' or '\u2007' or '\u202f' or '\u3000' ? ' ' : c);
+        return seen.ToString().Trim();
+    }
+
+    [GeneratedRegex(@"^[+-]?[1-9][0-9]{0,2}([.,])[0-9]{3}(?=[^0-9]*$)")]
     private static partial Regex TwoWays { get; }
 
-    [GeneratedRegex(@"(?<=\d)[\s\u00a0\u202f'](?=\d{3}(\D|$))")]
+    [GeneratedRegex(@"(?<=[0-9])[\s\u00a0\u202f'](?=[0-9]{3}([^0-9]|$))")]
     private static partial Regex Grouping { get; }
 
     /// <summary>Reads a cell for a column.</summary>
@@ -110,7 +147,13 @@ public static partial class CellText
     /// <returns>The canonical text; null for an empty cell; or what is wrong.</returns>
     public static CellRead Read(RegisterField field, Cell cell, DecimalSign sign, IReadOnlyDictionary<string, string> kinds)
     {
-        var text = Blanks.Replace(cell.Text, " ").Trim();
+        if (cell.Odd == CellOddity.NoResult)
+            return Wrong(new("cell.no-result"), new("cell.no-result.mend"));
+        if (cell.Odd == CellOddity.Error)
+            return Wrong(new("cell.error", Message.Said(cell.Text)), new("cell.error.mend"));
+        if (cell.Odd == CellOddity.Date)
+            return Wrong(new("cell.date", cell.Text), new("cell.date.mend"));
+        var text = Blanks.Replace(Visible(cell.Text), " ").Trim();
         if (text.Length == 0 || Nothing.Contains(text.ToLowerInvariant()))
             return default;
         if (text.Length > field.Most)
@@ -133,6 +176,10 @@ public static partial class CellText
         };
     }
 
+    /// <summary>True for an empty cell, and for one that says that there is nothing.</summary>
+    public static bool SaysNothing(string text) =>
+        text.Length < 40 && Visible(text).Trim().ToLowerInvariant() is var plain && (plain.Length == 0 || Nothing.Contains(plain));
+
     /// <summary>A text as it is compared: lower case, letters and digits only, single blanks between.</summary>
     public static string Plain(string text)
     {
@@ -154,7 +201,7 @@ public static partial class CellText
     {
         bool comma = false,
             point = false;
-        foreach (var text in numberCells.Where(c => !c.IsNumber).Select(c => Grouping.Replace(c.Text, "")))
+        foreach (var text in numberCells.Where(c => c is { IsNumber: false, Text.Length: < 60 }).Select(c => Grouping.Replace(c.Text, "")))
         {
             var separators = text.Count(c => c is '.' or ',');
             if (separators == 0 || TwoWays.IsMatch(text))
@@ -225,6 +272,8 @@ public static partial class CellText
 
     private static CellRead Whole(RegisterField field, string text, bool isNumber, DecimalSign sign)
     {
+        if (field.Id == "power_class" && ClassWord.Match(text) is { Success: true } shape)
+            text = shape.Groups[1].Value;
         var (value, wrong) = Parse(field, text, isNumber, sign);
         if (value is not { } number)
             return wrong;
@@ -234,6 +283,12 @@ public static partial class CellText
             return Wrong(new("cell.speed", text), new("cell.speed.mend"));
         return new(((int)number).ToString(CultureInfo.InvariantCulture));
     }
+
+    [GeneratedRegex(
+        @"^(?:poe\s*)?(?:class|cl|klasse|classe|clase|klasse)\.?\s*([0-9])$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking | RegexOptions.CultureInvariant
+    )]
+    private static partial Regex ClassWord { get; }
 
     private static CellRead Word(RegisterField field, string text)
     {
@@ -258,7 +313,10 @@ public static partial class CellText
             : Wrong(new("cell.hardware-address", text), new("cell.hardware-address.mend"));
     }
 
-    [GeneratedRegex(@"^(?:ch(?:annel)?|d|a)?\.?\s*(\d{1,4})(?:\s*-\s*(\d{1,4}))?$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(
+        @"^(?:ch(?:annel)?|d|a)?\.?\s*([0-9]{1,4})(?:\.0+)?(?:\s*-\s*([0-9]{1,4}))?$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking
+    )]
     private static partial Regex ChannelShape { get; }
 
     private static CellRead Channels(string text)
@@ -267,7 +325,7 @@ public static partial class CellText
         foreach (
             var part in text.Replace("channels", "", StringComparison.OrdinalIgnoreCase)
                 .Split([' ', '/', ',', ';', '+', '&'], StringSplitOptions.RemoveEmptyEntries)
-                .Where(p => !p.Equals("ch", StringComparison.OrdinalIgnoreCase))
+                .Where(p => !p.TrimEnd('.').Equals("ch", StringComparison.OrdinalIgnoreCase))
         )
         {
             var shape = ChannelShape.Match(part);

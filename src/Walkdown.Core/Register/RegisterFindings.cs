@@ -24,7 +24,8 @@ public sealed record RegisterEntry(
 public sealed record Finding(Message What, ImmutableArray<Guid> Devices, string Field);
 
 /// <summary>
-/// Compares the register with itself (CAPABILITIES C01): doubles, orphans, shared runs, heads without a channel, and places where the order of
+/// Compares the register with itself (CAPABILITIES C01): doubles, orphans, shared runs, heads without a channel, and places where the order
+/// of
 /// labels, ports and channels disagrees.
 /// </summary>
 public static partial class RegisterFindings
@@ -43,17 +44,12 @@ public static partial class RegisterFindings
         Doubles("hardware_address", d => d["hardware_address"]);
         Doubles("address", d => d["address"]);
         Doubles("channels", d => d["recorder"], d => (d["channels"] ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries));
-        foreach (
-            var run in ordered
-                .Where(d => d["run"] is not null)
-                .GroupBy(d => d["run"], StringComparer.OrdinalIgnoreCase)
-                .Where(g => g.Count() > 1)
-        )
+        foreach (var run in ordered.Where(d => d["run"] is not null).GroupBy(d => d["run"], Labels.Comparer).Where(g => g.Count() > 1))
             Add("finding.shared-run", "run", run, run.Key!, Names(run));
         foreach (
             var port in ordered
                 .Where(d => d["port"] is not null)
-                .GroupBy(PortName, StringComparer.OrdinalIgnoreCase)
+                .GroupBy(PortName, Labels.Comparer)
                 .Where(g => g.Select(d => d["run"]).Distinct().Count() > 1)
         )
             Add("finding.double-port", "port", port, port.Key, Names(port));
@@ -75,15 +71,12 @@ public static partial class RegisterFindings
             Group(
                 "finding.recorder-without-channels",
                 "recorder",
-                ordered.Where(d =>
-                    d.Features.Contains("recorder")
-                    && !ordered.Any(x => string.Equals(x["recorder"], d.Label, StringComparison.OrdinalIgnoreCase))
-                )
+                ordered.Where(d => d.Features.Contains("recorder") && !ordered.Any(x => Labels.Same(x["recorder"], d.Label)))
             );
         }
         foreach (
             var cabinet in cabinetFedFrom.Keys.Where(c =>
-                !ordered.Any(d => string.Equals(d["cabinet"], c, StringComparison.OrdinalIgnoreCase)) && !cabinetFedFrom.Values.Contains(c)
+                !ordered.Any(d => Labels.Same(d["cabinet"], c)) && !cabinetFedFrom.Values.Contains(c)
             )
         )
             findings.Add(new Finding(new("finding.cabinet-empty", cabinet), [], "cabinet"));
@@ -117,7 +110,7 @@ public static partial class RegisterFindings
             var keyed = ordered
                 .Where(d => of(d) is not null)
                 .SelectMany(d => parts is null ? [(Key: of(d)!, Device: d)] : parts(d).Select(p => (Key: $"{of(d)} {p}", Device: d)));
-            foreach (var group in keyed.GroupBy(k => k.Key, k => k.Device, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1))
+            foreach (var group in keyed.GroupBy(k => k.Key, k => k.Device, Labels.Comparer).Where(g => g.Count() > 1))
                 Add($"finding.double-{field}", field, group, group.Key, Names(group));
         }
 
@@ -147,13 +140,13 @@ public static partial class RegisterFindings
     /// <summary>The labels of a ring in which each is fed from the next; null where there is none.</summary>
     public static ImmutableArray<string>? Ring(IReadOnlyDictionary<string, string> fedFrom)
     {
-        var settled = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        var settled = new HashSet<string>(Labels.Comparer);
         foreach (var start in fedFrom.Keys)
         {
             var path = new List<string>();
-            for (var at = start; settled.Add(at) || path.Contains(at, StringComparer.OrdinalIgnoreCase); at = fedFrom[at])
+            for (var at = start; settled.Add(at) || path.Contains(at, Labels.Comparer); at = fedFrom[at])
             {
-                var seen = path.FindIndex(p => p.Equals(at, StringComparison.OrdinalIgnoreCase));
+                var seen = path.FindIndex(p => Labels.Same(p, at));
                 if (seen >= 0)
                     return [.. path.Skip(seen)];
                 path.Add(at);

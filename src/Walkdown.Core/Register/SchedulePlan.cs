@@ -4,7 +4,19 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Core.Register;
 
 /// <summary>A cell that cannot be taken, and the mend. Rows are counted as in the file, from 1.</summary>
-public sealed record CellProblem(int Row, string Column, Message What, Message Mend);
+/// <param name="MayTake">True where the row can be taken all the same, if somebody says so.</param>
+public sealed record CellProblem(int Row, string Column, Message What, Message Mend, bool MayTake = false);
+
+/// <summary>What a workbook says of a whole row that its cells do not show.</summary>
+public enum RowOddity
+{
+    Hidden,
+    StruckOut,
+}
+
+/// <summary>A line of the sheet that is no device: a title, a heading printed again, a page line, a total, or a row that was left
+/// out.</summary>
+public sealed record PassedLine(int Row, string Text, Message Why);
 
 /// <summary>One row of a schedule in the register's notation.</summary>
 /// <param name="Row">As counted in the file; 0 for one that is only named by others.</param>
@@ -28,29 +40,158 @@ public sealed record ScheduleRow(int Row, ImmutableDictionary<string, string> Va
 }
 
 /// <summary>
-/// A sheet read as a schedule: rows in the register's notation and every cell that cannot be taken, all at once. What only looks odd but can
+/// A sheet read as a schedule: rows in the register's notation and every cell that cannot be taken, all at once. What only looks odd but
+/// can
 /// be taken is found by <see cref="RegisterFindings"/>.
 /// </summary>
-public sealed partial record SchedulePlan(ImmutableArray<ScheduleRow> Rows, ImmutableArray<CellProblem> Problems)
+public sealed partial record SchedulePlan(
+    ImmutableArray<ScheduleRow> Rows,
+    ImmutableArray<CellProblem> Problems,
+    ImmutableArray<PassedLine> Passed
+)
 {
     public const string CabinetKind = "cabinet";
     public const int MostRows = 20_000;
 
-    [GeneratedRegex(@"^(.*?\S)\s*(?:[/:-]|\s)\s*(?:port|p)?\s*(\d{1,3})$", RegexOptions.IgnoreCase)]
-    private static partial Regex CabinetAndPort { get; }
+    private static readonly ImmutableHashSet<string> Dittos =
+    [
+        "\"",
+        "''",
+        "\u2033",
+        "\u3003",
+        "\u201d",
+        "\u201c",
+        "ditto",
+        "do.",
+        "dto",
+        "dto.",
+        "idem",
+        "id.",
+        "as above",
+        "same as above",
+        "-\"-",
+        "- \" -",
+        "\"\"",
+        "wie oben",
+        "come sopra",
+        "comme ci-dessus",
+        "como arriba",
+        "als boven",
+    ];
 
-    [GeneratedRegex(@"\b(ft|feet|foot|mm|cm)$")]
+    /// <summary>A mark that stands for the cell above.</summary>
+    public static bool IsDitto(string text) => text.Length < 40 && Dittos.Contains(text.Trim().ToLowerInvariant());
+
+    /// <summary>Columns in which each row has its own: a ditto mark there says nothing.</summary>
+    private static readonly ImmutableHashSet<string> OwnToEach =
+    [
+        "label",
+        "serial",
+        "hardware_address",
+        "address",
+        "port",
+        "channels",
+        "run",
+    ];
+    private static readonly ImmutableHashSet<string> Totals =
+    [
+        "total",
+        "totals",
+        "subtotal",
+        "sub total",
+        "sum",
+        "summe",
+        "gesamt",
+        "zwischensumme",
+        "totale",
+        "totaal",
+        "subtotaal",
+        "somme",
+        "sous total",
+        "suma",
+        "subtotale",
+        "gesamtsumme",
+        "grand total",
+    ];
+    private static readonly ImmutableHashSet<string> Gone =
+    [
+        "deleted",
+        "delete",
+        "removed",
+        "omitted",
+        "omit",
+        "cancelled",
+        "canceled",
+        "void",
+        "not used",
+        "withdrawn",
+        "scrapped",
+        "not installed",
+        "gel\u00f6scht",
+        "entf\u00e4llt",
+        "entfallen",
+        "gestrichen",
+        "supprim\u00e9",
+        "annul\u00e9",
+        "annul\u00e9e",
+        "eliminado",
+        "anulado",
+        "suprimido",
+        "eliminato",
+        "annullato",
+        "soppresso",
+        "vervallen",
+        "verwijderd",
+        "geannuleerd",
+    ];
+    private static readonly ImmutableHashSet<string> UnitWords =
+    [
+        "m",
+        "mm",
+        "cm",
+        "ft",
+        "feet",
+        "metres",
+        "meters",
+        "v",
+        "volt",
+        "volts",
+        "w",
+        "watt",
+        "watts",
+        "awg",
+        "mbps",
+        "mbit s",
+        "c",
+        "text",
+        "unit",
+        "units",
+        "einheit",
+    ];
+
+    [GeneratedRegex(
+        @"^(page|seite|pagina|p\u00e1gina|blatt|sheet|p\.|pg\.?|blad|foglio|hoja|feuille)\s*[0-9]{1,5}(\s*(of|von|de|di|van|sur|/)\s*[0-9]{1,5})?$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking
+    )]
+    private static partial Regex PageLine { get; }
+
+    [GeneratedRegex(@"\b(ft|feet|foot|mm|cm)$", RegexOptions.NonBacktracking)]
     private static partial Regex HeadingUnit { get; }
 
     /// <summary>Reads the rows below the header.</summary>
     /// <param name="rows">The whole sheet; shorter rows are filled up.</param>
     /// <param name="kindWords">Device kinds by plain words, <c>cabinet</c> included.</param>
+    /// <param name="odd">What the workbook says of whole rows, counted from 0.</param>
     public static SchedulePlan Of(
         IReadOnlyList<IReadOnlyList<Cell>> rows,
         SheetMapping mapping,
-        IReadOnlyDictionary<string, string> kindWords
+        IReadOnlyDictionary<string, string> kindWords,
+        IReadOnlyDictionary<int, RowOddity>? odd = null
     )
     {
+        var passed = ImmutableArray.CreateBuilder<PassedLine>();
+        HashSet<int> leftOut = [.. mapping.LeftOut ?? []],
+            anyway = [.. mapping.TakenAnyway ?? []];
         var problems = new List<CellProblem>();
         var kinds = new Dictionary<string, string>(kindWords);
         foreach (var (word, kind) in mapping.Kinds)
@@ -65,12 +206,26 @@ public sealed partial record SchedulePlan(ImmutableArray<ScheduleRow> Rows, Immu
         if (problems.Count == 0)
         {
             string? area = null;
+            var shapes = LabelShapes(rows, mapping);
+            var above = new Dictionary<string, string>();
             for (var i = mapping.HeaderRow + 1; i < rows.Count; i++)
             {
-                if (TitleOf(rows[i], mapping) is { } title)
-                    area = title;
-                else if (RowOf(i, rows[i], mapping, kinds, area, problems) is { } row)
+                if (rows[i].All(c => c.IsEmpty))
+                    continue;
+                if (leftOut.Contains(i + 1))
+                    Pass(i, new("passed.left-out"));
+                else if (NoDevice(rows[i], mapping) is { } why)
+                    Pass(i, why);
+                else if (TitleOf(rows[i], mapping, shapes) is { } title)
                 {
+                    area = title;
+                    Pass(i, new("passed.title"));
+                }
+                else if (OddityOf(i, rows[i], odd) is { } oddity && !anyway.Contains(i + 1))
+                    problems.Add(new(i + 1, "label", oddity, new("cell.odd.mend"), MayTake: true));
+                else
+                {
+                    var row = RowOf(i, rows[i], mapping, kinds, area, above, problems);
                     read.Add(row);
                     // An area that is written once stands for the rows below it.
                     area = row["area"];
@@ -82,69 +237,169 @@ public sealed partial record SchedulePlan(ImmutableArray<ScheduleRow> Rows, Immu
         if (mapping.AddMissing)
             AddMissing(read, mapping);
         Cross(read, problems);
-        return new SchedulePlan([.. read], [.. problems.OrderBy(p => p.Row)]);
+        return new SchedulePlan([.. read], [.. problems.OrderBy(p => p.Row)], passed.ToImmutable());
+
+        void Pass(int row, Message why) =>
+            passed.Add(new(row + 1, Short(string.Join(" | ", rows[row].Where(c => !c.IsEmpty).Take(6).Select(c => c.Text)), 80), why));
+    }
+
+    private static string Short(string text, int most) => text.Length > most ? text[..most] : text;
+
+    /// <summary>The words that stand in the kind column of rows that are devices, and how often; the most frequent first.</summary>
+    public static IEnumerable<(string Word, int Times)> KindWords(IReadOnlyList<IReadOnlyList<Cell>> rows, SheetMapping mapping) =>
+        mapping.Columns.FirstOrDefault(c => c.Field == "kind") is not { } column
+            ? []
+            : rows.Skip(mapping.HeaderRow + 1)
+                .Where(r => column.Column < r.Count && !string.IsNullOrEmpty(r[column.Column].Text) && NoDevice(r, mapping) is null)
+                .Select(r => r[column.Column].Text)
+                .Where(word => !IsDitto(word))
+                .CountBy(word => word)
+                .OrderByDescending(word => word.Value)
+                .Select(word => (word.Key, word.Value));
+
+    /// <summary>A page line, a total, a line of units, or the headings printed again; null for anything else.</summary>
+    private static Message? NoDevice(IReadOnlyList<Cell> cells, SheetMapping mapping)
+    {
+        var texts = cells.Where(c => !string.IsNullOrEmpty(c.Text) && c.Text.Length < 100).Select(c => c.Text).ToList();
+        if (texts.Count is 1 or 2 && texts.Any(PageLine.IsMatch))
+            return new("passed.page");
+        var mapped = mapping
+            .Columns.Where(c => c is { Ignored: false, Field: not null } && c.Column < cells.Count)
+            .Select(c => (Column: c, cells[c.Column].Text))
+            .ToList();
+        if (
+            mapped.Count(m =>
+                !string.IsNullOrEmpty(m.Text)
+                && string.Equals(CellText.Visible(m.Text), m.Column.Heading, StringComparison.OrdinalIgnoreCase)
+            ) > 1
+        )
+            return new("passed.heading");
+        // A device has a kind of its own; a sum has none.
+        var kind = mapped.FirstOrDefault(m => m.Column.Field == "kind").Text;
+        if (texts.Count > 0 && string.IsNullOrEmpty(kind) && IsTotal(CellText.Plain(texts[0])))
+            return new("passed.total");
+        var label = mapped.FirstOrDefault(m => m.Column.Field == "label").Text;
+        if (
+            string.IsNullOrEmpty(label)
+            && texts.Count > 0
+            && texts.All(t => UnitWords.Contains(CellText.Plain(t.Trim('(', ')', '[', ']'))))
+        )
+            return new("passed.units");
+        return null;
+
+        static bool IsTotal(string plain) => Totals.Any(t => plain == t || plain.StartsWith(t + " ", StringComparison.Ordinal));
+    }
+
+    /// <summary>Hidden, struck out, or said to be deleted: nobody can know whether it still hangs there.</summary>
+    private static Message? OddityOf(int row, IReadOnlyList<Cell> cells, IReadOnlyDictionary<int, RowOddity>? odd)
+    {
+        if (odd is not null && odd.TryGetValue(row, out var of))
+            return new(of == RowOddity.Hidden ? "cell.row-hidden" : "cell.row-struck");
+        return
+            cells.FirstOrDefault(c => c.Text is { Length: > 0 and < 40 } text && Gone.Contains(text.Trim().ToLowerInvariant()))
+                is { Text: { Length: > 0 } said }
+            ? new("cell.row-gone", Message.Said(said))
+            : null;
+    }
+
+    /// <summary>How labels of this sheet are made, such as A-9: of rows that hold more than their label.</summary>
+    private static HashSet<string> LabelShapes(IReadOnlyList<IReadOnlyList<Cell>> rows, SheetMapping mapping)
+    {
+        var label = mapping.Columns.First(c => c.Field == "label" && !c.Ignored).Column;
+        return
+        [
+            .. rows.Skip(mapping.HeaderRow + 1)
+                .Where(r => label < r.Count && !r[label].IsEmpty && r.Count(c => !c.IsEmpty) > 1)
+                .Select(r => ShapeOf(r[label].Text))
+                .Where(s => s.Contains('9')),
+        ];
+    }
+
+    private static string ShapeOf(string text)
+    {
+        var shape = new System.Text.StringBuilder();
+        foreach (var c in Short(CellText.Visible(text), 60))
+        {
+            var kind =
+                char.IsDigit(c) ? '9'
+                : char.IsLetter(c) ? 'A'
+                : c;
+            if (shape.Length == 0 || shape[^1] != kind)
+                shape.Append(kind);
+        }
+        return shape.ToString();
     }
 
     /// <summary>A line between blocks: one text alone, or one text over merged cells. It names the area of what follows.</summary>
-    private static string? TitleOf(IReadOnlyList<Cell> cells, SheetMapping mapping)
+    private static string? TitleOf(IReadOnlyList<Cell> cells, SheetMapping mapping, HashSet<string> shapes)
     {
         var texts = cells.Where(c => !c.IsEmpty).Select(c => c.Text).ToList();
-        if (texts.Count == 0)
+        if (texts.Count == 0 || texts.Any(string.IsNullOrEmpty) || cells.Any(c => c.Odd != CellOddity.None))
             return null;
         var label = mapping.Columns.First(c => c.Field == "label" && !c.Ignored).Column;
         // Under the labels it stands for a device only where the rest has defaults, and then it carries a number.
+        // A text made as the labels here are is a label, whatever is missing beside it.
         var alone =
             texts.Count == 1
+            && !(label < cells.Count && !cells[label].IsEmpty && shapes.Contains(ShapeOf(texts[0])))
             && (label >= cells.Count || cells[label].IsEmpty || !mapping.Defaults.ContainsKey("kind") || !texts[0].Any(char.IsAsciiDigit));
         return (alone || texts.Count > 2 && texts.Distinct().Count() == 1) && texts[0].Length <= 60 ? texts[0] : null;
     }
 
-    private static ScheduleRow? RowOf(
+    private static ScheduleRow RowOf(
         int index,
         IReadOnlyList<Cell> cells,
         SheetMapping mapping,
         Dictionary<string, string> kinds,
         string? area,
+        Dictionary<string, string> above,
         List<CellProblem> problems
     )
     {
         var number = index + 1;
-        if (cells.All(c => c.IsEmpty))
-            return null;
-        var mapped = mapping
-            .Columns.Where(c => !c.Ignored)
-            .Select(c => (Column: c, Cell: c.Column < cells.Count ? cells[c.Column] : default))
-            .ToList();
-        // A header line that is printed again on every page is passed over.
-        if (mapped.Count(m => m.Column.Field is not null && m.Cell.Text == m.Column.Heading) > 1)
-            return null;
         var values = ImmutableDictionary.CreateBuilder<string, string>();
         var notes = ImmutableDictionary.CreateBuilder<string, string>();
         var before = problems.Count;
-        foreach (var (column, raw) in mapped)
+        PortParts? port = null;
+        foreach (var column in mapping.Columns.Where(c => !c.Ignored))
         {
+            var raw = column.Column < cells.Count ? cells[column.Column] : default;
             var cell = raw.Text is null ? new Cell("") : raw;
             if (column.Field is null)
             {
-                if (!cell.IsEmpty)
-                    notes[column.Heading] = cell.Text.Length > 400 ? cell.Text[..400] : cell.Text;
+                if (!string.IsNullOrEmpty(cell.Text))
+                    notes[column.Heading] = notes.TryGetValue(column.Heading, out var there)
+                        ? Short($"{there}; {cell.Text}", 400)
+                        : Short(cell.Text, 400);
                 continue;
             }
             var field = RegisterFields.Find(column.Field)!;
-            if (
-                field.Id == "port"
-                && CabinetAndPort.Match(cell.Text) is { Success: true } both
-                && mapped.All(m => m.Column.Field != "cabinet" || string.IsNullOrEmpty(m.Cell.Text))
-            )
+            if (IsDitto(cell.Text))
             {
-                values["cabinet"] = both.Groups[1].Value.Trim();
-                cell = new Cell(both.Groups[2].Value);
+                if (OwnToEach.Contains(field.Id))
+                    problems.Add(new(number, field.Id, new("cell.ditto-own", cell.Text), new("cell.ditto-own.mend")));
+                else if (above.TryGetValue(field.Id, out var same))
+                    values[field.Id] = same;
+                else
+                    problems.Add(new(number, field.Id, new("cell.ditto-nothing", cell.Text), new("cell.ditto-nothing.mend")));
+                continue;
+            }
+            if (field.Id == "port" && cell.Odd is (CellOddity.None or CellOddity.Date) && !CellText.SaysNothing(cell.Text))
+            {
+                var (parts, wrong) = PortText.Read(cell);
+                if (parts is null)
+                {
+                    problems.Add(new(number, field.Id, wrong.What!, wrong.Mend!));
+                    continue;
+                }
+                port = parts;
+                cell = new Cell(parts.Value.Port);
             }
             if (
                 field.Unit == Unit.Metre
-                && !cell.IsEmpty
+                && !string.IsNullOrEmpty(cell.Text)
                 && char.IsAsciiDigit(cell.Text[^1])
-                && HeadingUnit.Match(CellText.Plain(column.Heading)) is { Success: true } unit
+                && HeadingUnit.Match(CellText.Plain(Short(column.Heading, 100))) is { Success: true } unit
             )
                 cell = cell with { Text = $"{cell.Text} {(unit.Value.StartsWith('f') ? "ft" : unit.Value)}" };
             var result = CellText.Read(field, cell, mapping.Sign, kinds);
@@ -153,6 +408,28 @@ public sealed partial record SchedulePlan(ImmutableArray<ScheduleRow> Rows, Immu
             else if (result.Value is not null)
                 values[field.Id] = result.Value;
         }
+        if (port is { } named)
+        {
+            if (named.Switch is { } onSwitch && !values.ContainsKey("switch"))
+                values["switch"] = Short(onSwitch, 40);
+            if (named.Cabinet is { } cabinet)
+            {
+                if (!values.TryGetValue("cabinet", out var said))
+                    values["cabinet"] = Short(cabinet, 40);
+                else if (!Labels.Same(said, cabinet))
+                    problems.Add(
+                        new(
+                            number,
+                            "port",
+                            new("cell.port-cabinet", Message.Said(cabinet), Message.Said(said)),
+                            new("cell.port-cabinet.mend")
+                        )
+                    );
+            }
+        }
+        above.Clear();
+        foreach (var (field, value) in values)
+            above[field] = value;
         var wrongHere = problems.Skip(before).Select(p => p.Column).ToHashSet();
         foreach (var (field, value) in mapping.Defaults)
             if (value.Length > 0 && !values.ContainsKey(field) && !wrongHere.Contains(field))
@@ -195,11 +472,9 @@ public sealed partial record SchedulePlan(ImmutableArray<ScheduleRow> Rows, Immu
     /// <summary>Cabinets and recorders that rows name but that have no row of their own.</summary>
     private static void AddMissing(List<ScheduleRow> rows, SheetMapping mapping)
     {
-        var labels = rows.Select(r => r.Label).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var labels = rows.Select(r => r.Label).ToHashSet(Labels.Comparer);
         foreach (var (field, kind) in new[] { ("cabinet", CabinetKind), ("recorder", "recorder") })
-        foreach (
-            var named in rows.Select(r => r[field]).OfType<string>().Distinct(StringComparer.OrdinalIgnoreCase).Where(labels.Add).ToList()
-        )
+        foreach (var named in rows.Select(r => r[field]).OfType<string>().Distinct(Labels.Comparer).Where(labels.Add).ToList())
             rows.Add(
                 new ScheduleRow(
                     0,
@@ -215,15 +490,12 @@ public sealed partial record SchedulePlan(ImmutableArray<ScheduleRow> Rows, Immu
             );
     }
 
-    /// <summary>What only shows between rows and cannot be taken: labels and units that stand twice, names that lead nowhere, feeds in a ring.</summary>
+    /// <summary>What only shows between rows and cannot be taken: labels and units that stand twice, names that lead nowhere, feeds in a
+    /// ring.</summary>
     private static void Cross(List<ScheduleRow> rows, List<CellProblem> problems)
     {
         foreach (var column in new[] { "label", "serial" })
-        foreach (
-            var group in rows.Where(r => r[column] is not null)
-                .GroupBy(r => r[column], StringComparer.OrdinalIgnoreCase)
-                .Where(g => g.Count() > 1)
-        )
+        foreach (var group in rows.Where(r => r[column] is not null).GroupBy(r => r[column], Labels.Comparer).Where(g => g.Count() > 1))
         foreach (var row in group.Skip(1))
             problems.Add(
                 new(
@@ -233,17 +505,13 @@ public sealed partial record SchedulePlan(ImmutableArray<ScheduleRow> Rows, Immu
                     new($"cell.twice.{column}")
                 )
             );
-        var cabinets = rows.Where(r => r.IsCabinet).Select(r => r.Label).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        var recorders = rows.Where(r => r.Kind == "recorder").Select(r => r.Label).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var cabinets = rows.Where(r => r.IsCabinet).Select(r => r.Label).ToHashSet(Labels.Comparer);
+        var recorders = rows.Where(r => r.Kind == "recorder").Select(r => r.Label).ToHashSet(Labels.Comparer);
         foreach (var row in rows.Where(r => r["cabinet"] is { } c && !cabinets.Contains(c)))
             problems.Add(new(row.Row, "cabinet", new("cell.no-cabinet", row["cabinet"]!), new("cell.no-cabinet.mend")));
         foreach (var row in rows.Where(r => r["recorder"] is { } c && !recorders.Contains(c)))
             problems.Add(new(row.Row, "recorder", new("cell.no-recorder", row["recorder"]!), new("cell.no-recorder.mend")));
-        foreach (
-            var run in rows.Where(r => r["run"] is not null)
-                .GroupBy(r => r["run"], StringComparer.OrdinalIgnoreCase)
-                .Where(g => g.Count() > 1)
-        )
+        foreach (var run in rows.Where(r => r["run"] is not null).GroupBy(r => r["run"], Labels.Comparer).Where(g => g.Count() > 1))
         foreach (var field in RegisterFields.All.Where(f => f.Of == FieldOf.Run && f.Id != "run"))
             if (run.Select(r => r[field.Id]).OfType<string>().Distinct().Count() > 1)
                 problems.Add(
@@ -262,7 +530,7 @@ public sealed partial record SchedulePlan(ImmutableArray<ScheduleRow> Rows, Immu
         )
             problems.Add(
                 new(
-                    rows.First(r => r.Label.Equals(ring[0], StringComparison.OrdinalIgnoreCase)).Row,
+                    rows.First(r => Labels.Same(r.Label, ring[0])).Row,
                     "cabinet",
                     new("cell.ring", string.Join(", ", ring)),
                     new("cell.ring.mend")
@@ -275,5 +543,5 @@ internal static class Lookups
 {
     /// <summary>The first of each key; labels are compared without case.</summary>
     public static Dictionary<string, string> ToDictionarySafe<T>(this IEnumerable<T> items, Func<T, string> key, Func<T, string> value) =>
-        items.DistinctBy(key, StringComparer.OrdinalIgnoreCase).ToDictionary(key, value, StringComparer.OrdinalIgnoreCase);
+        items.DistinctBy(key, Labels.Comparer).ToDictionary(key, value, Labels.Comparer);
 }

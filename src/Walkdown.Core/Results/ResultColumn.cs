@@ -23,7 +23,8 @@ public enum ResultField
     Received,
 }
 
-/// <summary>One column: a field of its own, or the readings of one function under one condition (docs/formats.md, "Instrument results").</summary>
+/// <summary>One column: a field of its own, or the readings of one function under one condition (docs/formats.md, "Instrument
+/// results").</summary>
 /// <param name="Function">Name of the tester's function, such as <c>loop-resistance</c>; for <see cref="ResultField.Reading"/>.</param>
 /// <param name="Part">Pair, where the heading names one.</param>
 /// <param name="UnitText">Unit that stands in the heading.</param>
@@ -160,7 +161,8 @@ public sealed record ResultColumn(
         return null;
     }
 
-    /// <summary>Eight far pins as text: <c>12345678</c>, <c>1 2 3 6 5 4 7 8</c>, with <c>-</c>, <c>0</c> or <c>x</c> for an open one. Null where it is no map.</summary>
+    /// <summary>Eight far pins as text: <c>12345678</c>, <c>1 2 3 6 5 4 7 8</c>, with <c>-</c>, <c>0</c> or <c>x</c> for an open one. Null
+    /// where it is no map.</summary>
     public static ImmutableArray<ImmutableArray<int>>? MapOf(string text)
     {
         var pins = text.Where(c => !char.IsWhiteSpace(c) && c is not (',' or ';' or '/')).ToArray();

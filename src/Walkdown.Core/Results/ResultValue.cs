@@ -21,7 +21,11 @@ public sealed record InstrumentResult(
     string RemoteLabel,
     ReadingValue? Value,
     Message? Trouble
-);
+)
+{
+    /// <summary>The file gives the day and no time.</summary>
+    public bool DayOnly { get; init; }
+}
 
 /// <summary>From the words of a file to a reading of a check.</summary>
 public static class ResultValue

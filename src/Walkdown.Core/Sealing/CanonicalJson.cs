@@ -8,7 +8,8 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Core.Sealing;
 
 /// <summary>
-/// JSON in the one form that RFC 8785 allows: members in the order of their UTF-16 names, numbers as ECMAScript writes them, no white space. Equal data are
+/// JSON in the one form that RFC 8785 allows: members in the order of their UTF-16 names, numbers as ECMAScript writes them, no white
+/// space. Equal data are
 /// equal bytes on every machine.
 /// </summary>
 public static class CanonicalJson
@@ -148,7 +149,8 @@ public static class CanonicalJson
             Ascii(output, Number(number));
     }
 
-    /// <summary>A number as ECMA-262 writes it (Number::toString), which RFC 8785 takes over: the shortest digits that read back to the same double.</summary>
+    /// <summary>A number as ECMA-262 writes it (Number::toString), which RFC 8785 takes over: the shortest digits that read back to the
+    /// same double.</summary>
     /// <exception cref="BadInputException">Not finite.</exception>
     public static string Number(double value)
     {

@@ -3,13 +3,16 @@ using System.Text;
 namespace Walkdown.Core.Sealing;
 
 /// <summary>
-/// The seal at the end of a whole file: one line of fixed length with the SHA-256 of every byte before it, a signature over that and the public key. In a PDF it is a
+/// The seal at the end of a whole file: one line of fixed length with the SHA-256 of every byte before it, a signature over that and the
+/// public key. In a PDF it is a
 /// comment behind the last line, in a ZIP the archive's comment; readers of both pass it over.
 /// </summary>
 /// <param name="Hash">SHA-256 of what is before the line, lower-case hexadecimal.</param>
-public sealed record FileSeal(string Hash, byte[] Signature, byte[] PublicKey)
+/// <param name="FirstEdition">Of the edition that did not say which of two forms its signature has.</param>
+public sealed record FileSeal(string Hash, byte[] Signature, byte[] PublicKey, bool FirstEdition = false)
 {
-    private const string Head = "%Walkdown-seal-1 ";
+    private const string Head = "%Walkdown-seal-2 ",
+        First = "%Walkdown-seal-1 ";
     private const string Tail = "\n%%EOF\n";
 
     /// <summary>Bytes that the line takes.</summary>
@@ -30,14 +33,15 @@ public sealed record FileSeal(string Hash, byte[] Signature, byte[] PublicKey)
         if (end.Length != Length)
             return null;
         var text = Encoding.ASCII.GetString(end);
-        if (!text.StartsWith(Head, StringComparison.Ordinal) || !text.EndsWith(Tail, StringComparison.Ordinal))
+        var first = text.StartsWith(First, StringComparison.Ordinal);
+        if (!first && !text.StartsWith(Head, StringComparison.Ordinal) || !text.EndsWith(Tail, StringComparison.Ordinal))
             return null;
         var fields = text[Head.Length..^Tail.Length].Split(' ');
         if (fields is not [{ Length: 64 }, { Length: 128 }, { Length: 182 }])
             return null;
         try
         {
-            return new FileSeal(fields[0], RecordSeal.FromHex(fields[1]), RecordSeal.FromHex(fields[2]));
+            return new FileSeal(fields[0], RecordSeal.FromHex(fields[1]), RecordSeal.FromHex(fields[2]), first);
         }
         catch (FormatException)
         {
@@ -47,7 +51,8 @@ public sealed record FileSeal(string Hash, byte[] Signature, byte[] PublicKey)
 
     /// <summary>Whether the key vouches for the hash, and the file has it.</summary>
     public SealOutcome Judge(string hashOfFile, string? trusted = null) =>
-        hashOfFile != Hash || !SealKey.Verify(PublicKey, Head + Hash, Signature) ? SealOutcome.Altered
+        hashOfFile != Hash || !SealKey.Verify(PublicKey, (FirstEdition ? First : Head) + Hash, Signature, FirstEdition)
+            ? SealOutcome.Altered
         : trusted is not null && trusted != Key ? SealOutcome.OtherKey
         : SealOutcome.Untouched;
 }

@@ -2,7 +2,8 @@ using System.Security.Cryptography;
 
 namespace Walkdown.Core.Sealing;
 
-/// <summary>A stream to write to that knows how long what went through it is, and its SHA-256. Disposing it disposes the one behind.</summary>
+/// <summary>A stream to write to that knows how long what went through it is, and its SHA-256. Disposing it disposes the one
+/// behind.</summary>
 public sealed class HashedStream(Stream to) : Stream
 {
     private readonly IncrementalHash _hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);

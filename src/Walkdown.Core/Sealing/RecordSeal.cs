@@ -5,7 +5,8 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Sealing;
 
-/// <summary>ErasedElsewhere: all that is left is as it was sealed, and another key than the pack's says what was taken out; who trusts that key may trust the pack.</summary>
+/// <summary>ErasedElsewhere: all that is left is as it was sealed, and another key than the pack's says what was taken out; who trusts that
+/// key may trust the pack.</summary>
 public enum SealOutcome
 {
     Untouched,
@@ -26,13 +27,15 @@ public sealed record SealFinding(SealOutcome Outcome, ImmutableArray<string> Cha
 }
 
 /// <summary>
-/// The seal of a JSON record, its last member: a hash of every other member, of them all together, and a signature over these. The file itself is the
+/// The seal of a JSON record, its last member: a hash of every other member, of them all together, and a signature over these. The file
+/// itself is the
 /// canonical form (RFC 8785), so that a single changed byte shows.
 /// </summary>
 public static class RecordSeal
 {
     public const string Member = "seal";
-    private const string Kind = "walkdown-seal/1";
+    private const string Kind = "walkdown-seal/2",
+        First = "walkdown-seal/1";
 
     /// <summary>Seals a record.</summary>
     /// <param name="record">An object without a member named seal.</param>
@@ -115,10 +118,12 @@ public static class RecordSeal
             ? when
             : (DateTimeOffset?)null;
         var statement = Statement(JsonNode.Parse(CanonicalJson.Without(seal, "signature"))!.AsObject());
+        var kind = seal.GetProperty("kind").GetString();
         var whole = changed.Count == 0 && content == HashOf(CanonicalJson.Without(root, Member));
         if (
             seal.GetProperty("key").GetString() != fingerprint
-            || !SealKey.Verify(publicKey, statement, FromHex(seal.GetProperty("signature").GetString()!))
+            || kind is not (Kind or First)
+            || !SealKey.Verify(publicKey, statement, FromHex(seal.GetProperty("signature").GetString()!), eitherForm: kind == First)
         )
         {
             changed.Add(Member);

@@ -1,10 +1,12 @@
+using System.Numerics;
 using System.Security.Cryptography;
 using System.Text;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Sealing;
 
-/// <summary>An installation's key: ECDSA on P-256. Its public half goes into every seal; its fingerprint is printed in every pack.</summary>
+/// <summary>An installation's key: ECDSA on P-256. Its public half goes into every seal; its fingerprint is printed in every
+/// pack.</summary>
 public sealed class SealKey : IDisposable
 {
     private readonly ECDsa _key;
@@ -55,9 +57,35 @@ public sealed class SealKey : IDisposable
 
     public string PublicPem() => PemEncoding.WriteString("PUBLIC KEY", PublicKey);
 
-    /// <summary>64 bytes, r and s, over a text.</summary>
-    public byte[] Sign(string text) =>
-        _key.SignData(Encoding.UTF8.GetBytes(text), HashAlgorithmName.SHA256, DSASignatureFormat.IeeeP1363FixedFieldConcatenation);
+    /// <summary>64 bytes, r and s, over a text; s in the lower half of the curve's order, so that there is one signature and not
+    /// two.</summary>
+    public byte[] Sign(string text)
+    {
+        var signature = _key.SignData(
+            Encoding.UTF8.GetBytes(text),
+            HashAlgorithmName.SHA256,
+            DSASignatureFormat.IeeeP1363FixedFieldConcatenation
+        );
+        if (IsLow(signature))
+            return signature;
+        var s = Order - new BigInteger(signature.AsSpan(32), isUnsigned: true, isBigEndian: true);
+        signature.AsSpan(32).Clear();
+        var low = s.ToByteArray(isUnsigned: true, isBigEndian: true);
+        low.CopyTo(signature.AsSpan(64 - low.Length));
+        return signature;
+    }
+
+    /// <summary>Order of the group of P-256 (FIPS 186-5).</summary>
+    private static readonly BigInteger Order = BigInteger.Parse(
+        "00FFFFFFFF00000000FFFFFFFFFFFFFFFFBCE6FAADA7179E84F3B9CAC2FC632551",
+        System.Globalization.NumberStyles.AllowHexSpecifier,
+        CultureInfo.InvariantCulture
+    );
+
+    /// <summary>Whether a signature is the one form of two that is taken: with (r, s) also (r, n - s) verifies, and anybody can turn one
+    /// into the other.</summary>
+    public static bool IsLow(ReadOnlySpan<byte> signature) =>
+        signature.Length == 64 && new BigInteger(signature[32..], isUnsigned: true, isBigEndian: true) <= Order / 2;
 
     /// <summary>How a public key on P-256 begins; the point follows, uncompressed.</summary>
     private static ReadOnlySpan<byte> P256 =>
@@ -91,8 +119,11 @@ public sealed class SealKey : IDisposable
             0x04,
         ];
 
-    public static bool Verify(byte[] publicKey, string text, byte[] signature)
+    /// <param name="eitherForm">Seals of the first edition did not say which of the two forms they are.</param>
+    public static bool Verify(byte[] publicKey, string text, byte[] signature, bool eitherForm = false)
     {
+        if (!eitherForm && !IsLow(signature))
+            return false;
         if (publicKey.Length != 91 || !publicKey.AsSpan().StartsWith(P256))
             return false;
         try

@@ -10,7 +10,8 @@ public readonly record struct RoundStop(Guid Id, string Label, int AreaOrder, bo
 public sealed record NextStop(Guid Id, double? Metres, Message Why);
 
 /// <summary>
-/// The order of the round, for now: the head end first, since every other Stop leans on it, then area by area, in each the nearest Stop that is left.
+/// The order of the round, for now: the head end first, since every other Stop leans on it, then area by area, in each the nearest Stop
+/// that is left.
 /// </summary>
 public static class Round
 {

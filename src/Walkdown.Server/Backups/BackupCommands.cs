@@ -17,6 +17,19 @@ internal sealed record RunningServer(int Port, string Token, int ProcessId)
     {
         var server = new RunningServer(port, Convert.ToHexString(RandomNumberGenerator.GetBytes(24)), Environment.ProcessId);
         var path = PathOf(data);
+        // Without it the command line cannot restore beside this server; everything else can do without.
+        try
+        {
+            return Write(server, path);
+        }
+        catch (IOException)
+        {
+            return server;
+        }
+    }
+
+    private static RunningServer Write(RunningServer server, string path)
+    {
         File.Delete(path);
         var options = new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write };
         if (!OperatingSystem.IsWindows())
@@ -164,24 +177,63 @@ internal static class RestoreEndpoint
             )
             .ExcludeFromDescription();
 
-    /// <summary>What a start has to put right: Cards without a summary, an own catalogue that was kept but not yet written, and a picture that is not yet erased everywhere.</summary>
+    /// <summary>What a start has to put right: Cards without a summary, an own catalogue that was kept but not yet written, and a picture
+    /// that is not yet erased everywhere.</summary>
     public static async Task Settle(IServiceProvider services)
     {
         var ledger = services.GetRequiredService<Ledger>();
         var catalogue = services.GetRequiredService<CatalogueStore>();
-        List<Guid> jobs;
-        await using (var db = ledger.OpenDb())
-        {
-            if (
-                await db.Editions.Where(e => e.Of == "own").OrderByDescending(e => e.Version).FirstOrDefaultAsync() is { } newest
-                && catalogue.Own().Edition is var there
-                && (there is null || there < newest.Version)
-            )
-                catalogue.Keep(newest.Json);
-            jobs = await db.Devices.Where(d => !db.Cards.Any(c => c.DeviceId == d.Id)).Select(d => d.JobId).Distinct().ToListAsync();
-        }
+        var log = services.GetRequiredService<ILogger<Ledger>>();
+        var aside = services.GetRequiredService<SetAside>();
+        if (services.GetRequiredService<DataFolder>().ReadOnly)
+            return;
+        await Try(
+            "the company's catalogue",
+            async () =>
+            {
+                await using var db = ledger.OpenDb();
+                if (
+                    await db.Editions.Where(e => e.Of == "own").OrderByDescending(e => e.Version).FirstOrDefaultAsync() is { } newest
+                    && (catalogue.Own().Edition is not { } there || there < newest.Version)
+                )
+                    catalogue.Keep(newest.Json);
+            }
+        );
+        List<Guid> jobs = [];
+        await Try(
+            "the list of jobs",
+            async () =>
+            {
+                await using var db = ledger.OpenDb();
+                jobs = await db.Jobs.Select(j => j.Id).ToListAsync();
+            }
+        );
+        // One job that cannot be judged is set aside and named; the others open as ever.
         foreach (var job in jobs)
-            await ledger.Rebuild(job, catalogue.Catalogue);
-        await services.GetRequiredService<Handover.HandoverService>().FinishErasures();
+            await Try($"job {job}", () => ledger.Refresh(job, catalogue.Catalogue), problem => aside.Put(job, problem));
+        await Try("erasures", () => services.GetRequiredService<Handover.HandoverService>().FinishErasures());
+
+        async Task Try(string what, Func<Task> step, Action<Exception>? failed = null)
+        {
+            try
+            {
+                await step();
+            }
+            catch (Exception problem) when (problem is not OutOfMemoryException)
+            {
+                log.LogError(problem, "At the start, {What} could not be put right; everything else goes on", what);
+                failed?.Invoke(problem);
+            }
+        }
     }
+}
+
+/// <summary>Jobs that could not be judged at the start, with why: they are named, and nothing else suffers.</summary>
+public sealed class SetAside
+{
+    private readonly System.Collections.Concurrent.ConcurrentDictionary<Guid, string> _jobs = new();
+
+    public void Put(Guid job, Exception problem) => _jobs[job] = problem.GetType().Name;
+
+    public string? Why(Guid job) => _jobs.GetValueOrDefault(job);
 }

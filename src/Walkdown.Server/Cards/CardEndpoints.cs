@@ -1,7 +1,9 @@
+using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Register;
 using Walkdown.Devices;
 using Walkdown.Reports;
 using Walkdown.Server.Jobs;
@@ -43,6 +45,8 @@ public static class CardEndpoints
         cards.MapPost("/built", AddBuilt).WithName("addBuilt");
         cards.MapGet("/register", Register).WithName("getCardRegister");
         cards.MapPost("/notes", AddNote).WithName("addNote");
+        cards.MapPost("/rulings", AddRuling).WithName("addRuling");
+        cards.MapPost("/faults/{faultId:guid}/end", EndFault).WithName("endFault");
         cards.MapPost("/faults", RaiseFault).WithName("raiseFault");
         cards.MapPost("/faults/{faultId:guid}/steps", AddFaultStep).WithName("addFaultStep");
         cards
@@ -67,40 +71,81 @@ public static class CardEndpoints
         cards.MapGet("/report.pdf", ReportPdf).WithName("getReportPdf").Produces(200, contentType: "application/pdf");
     }
 
-    private static Task<Answered> Read(Guid deviceId, ReadingRequest request, CardService service, TimeProvider time) =>
+    private static Task<Answered> Read(
+        Guid deviceId,
+        ReadingRequest request,
+        CardService service,
+        TimeProvider time,
+        CancellationToken cancel
+    ) =>
         Append(
             service,
             deviceId,
             "reading",
             request,
-            (facts, sequence) =>
+            async entering =>
             {
-                if (service.Row(facts, request.Row) is not { } row)
+                var facts = entering.Facts;
+                if (entering.Row(request.Row) is not { } row)
                     return Refuse("problem.unknown-row", "row");
                 var (value, refused) = CardService.ValueOf(row, request.Value, request.Text);
+                var (source, instrument, at) = (ReadingSource.Typed, request.InstrumentId, entering.At);
+                Guid? cites = null;
+                if (request.ObservationId is { } observation)
+                {
+                    // What was read is what the server heard, when it heard it; not what a browser says of it later.
+                    if (await service.Observed(deviceId, observation, request.Row) is not { } heard)
+                        return Refuse("problem.unknown-observation", "observationId");
+                    (value, refused, source, at, cites) = (
+                        heard.Value,
+                        ReadingRules.Refuse(row.Check, heard.Value),
+                        heard.Kept.Source,
+                        heard.Kept.At,
+                        observation
+                    );
+                    // Whose serial answered is whose accuracy judges.
+                    instrument = InstrumentOf(facts, heard.Kept);
+                }
                 if (refused is not null)
                     return LedgerAddition.Refuse(refused, request.Text is null ? "value" : "text");
-                if (request.InstrumentId is { } instrument && facts.Instruments.All(i => i.Id != instrument))
-                    return Refuse("problem.unknown-instrument", "instrumentId");
+                if (instrument is { } chosen)
+                {
+                    if (facts.Instruments.FirstOrDefault(i => i.Id == chosen) is not { } known)
+                        return Refuse("problem.unknown-instrument", "instrumentId");
+                    if (known.RetiredAt is { } retired && at > retired)
+                        return LedgerAddition.Refuse(new Message("problem.instrument-retired", Message.Said(known.Name)), "instrumentId");
+                }
+                // A hold holds in the record too, in the screen's words.
+                if (!row.Check.HoldUntil.IsEmpty && Card.RowOf(facts, entering.Catalogue, row.Key) is { HeldBy: { IsEmpty: false } held })
+                    return LedgerAddition.Refuse(new Message("hold.until", $"@check.{held[0].Value}"), "row");
                 return Add(
                     new Reading(
                         request.Id,
                         row.Key,
-                        facts.Unit?.Id,
+                        facts.UnitAt(at)?.Id,
                         value!,
                         request.Found ?? row.Key.Under,
-                        request.InstrumentId,
-                        request.Source,
+                        instrument,
+                        source,
                         request.By,
-                        service.TakenAt(request)!.Value,
+                        at,
                         time.GetUtcNow(),
-                        sequence,
-                        Card.LimitOf(facts, service.Catalogue, row.Key),
+                        entering.Sequence,
+                        Card.LimitOf(facts, entering.Catalogue, row.Key),
                         request.ClockOffsetMs
                     )
+                    {
+                        CheckVersion = row.Check.Version,
+                        ObservationId = cites,
+                    }
                 );
-            }
+            },
+            cancel
         );
+
+    /// <summary>The instrument of the Kit that answered, by its serial number; null where the Kit has none such.</summary>
+    private static Guid? InstrumentOf(CardFacts facts, Observation kept) =>
+        kept.Serial.Length == 0 ? null : facts.Instruments.FirstOrDefault(i => Labels.Same(i.Serial, kept.Serial))?.Id;
 
     private static async Task<Results<Ok<PreviewAnswer>, ProblemHttpResult>> Preview(
         Guid deviceId,
@@ -111,15 +156,29 @@ public static class CardEndpoints
     {
         if (await service.Facts(deviceId) is not { } facts)
             return Problems.Of(404, "problem.unknown-card");
-        if (service.Row(facts, request.Row) is not { } row)
+        var inForce = catalogue.Catalogue;
+        if (CheckPlan.For(facts, inForce).Rows.FirstOrDefault(r => r.Key.ToString() == request.Row) is not { } row)
             return Problems.Of(404, "problem.unknown-row");
         var (value, refused) = CardService.ValueOf(row, request.Value, request.Text);
         if (refused is not null)
-            return TypedResults.Ok(new PreviewAnswer(null, null, null, null, [], null, refused));
-        var judged = Card.Preview(facts, catalogue.Catalogue, row.Key, value!, request.Found ?? row.Key.Under, request.InstrumentId);
+            return TypedResults.Ok(new PreviewAnswer(null, null, null, null, [], null, refused, null, []));
+        var judged = Card.Preview(facts, inForce, row.Key, value!, request.Found ?? row.Key.Under, request.InstrumentId);
         var attempt = judged.Attempts.Last(a => a.ReadingId == Guid.Empty);
+        var counts = attempt.Standing is Standing.Counts or Standing.Superseded
+            ? null
+            : new Message("preview.will-not-count", "@stale." + Codes.Of(attempt.Standing));
         return TypedResults.Ok(
-            new PreviewAnswer(value, attempt.State, attempt.Spare, attempt.HalfWidth, attempt.Because, attempt.Map, null)
+            new PreviewAnswer(
+                value,
+                attempt.State,
+                attempt.Spare,
+                attempt.HalfWidth,
+                attempt.Because,
+                attempt.Map,
+                null,
+                counts,
+                counts is null ? judged.Unexpected : []
+            )
         );
     }
 
@@ -128,11 +187,13 @@ public static class CardEndpoints
         TesterRequest request,
         CardService service,
         TesterClient tester,
+        TimeProvider time,
         CancellationToken cancel
     )
     {
-        if (await service.Facts(deviceId) is not { } facts)
+        if (await service.Loaded(deviceId) is not { } loaded)
             return Problems.Of(404, "problem.unknown-card");
+        var facts = loaded.Facts;
         var rows = CheckPlan.For(facts, service.Catalogue).Rows;
         if (rows.FirstOrDefault(r => r.Key.ToString() == request.Row) is not { } row)
             return Problems.Of(404, "problem.unknown-row");
@@ -146,28 +207,49 @@ public static class CardEndpoints
         );
         if (outcome.Trouble is { } trouble)
             return Problems.Of(502, trouble);
+        ImmutableArray<TesterRow> read =
+        [
+            .. from reading in outcome.Readings
+            let match = rows.FirstOrDefault(r => r.Key == row.Key with { On = row.Key.On with { Part = reading.Part } })
+            where match is not null
+            select new TesterRow(match.Key.ToString(), reading.Value),
+        ];
+        var kept = new Observation
+        {
+            Id = Guid.CreateVersion7(),
+            JobId = loaded.Job.Id,
+            DeviceId = deviceId,
+            Row = request.Row,
+            Source = row.Check.ReadFrom == ReadFrom.Switch ? ReadingSource.Switch : ReadingSource.Tester,
+            Serial = outcome.Serial ?? "",
+            RawJson = outcome.Raw,
+            ValuesJson = System.Text.Json.JsonSerializer.Serialize(read.ToDictionary(r => r.Row, r => r.Value), Core.CoreJson.Options),
+            At = time.GetUtcNow(),
+        };
+        await service.Keep(kept);
+        var instrument = InstrumentOf(facts, kept);
         return TypedResults.Ok(
             new TesterAnswer(
-                outcome.Serial,
-                [
-                    .. from reading in outcome.Readings
-                    let match = rows.FirstOrDefault(r => r.Key == row.Key with { On = row.Key.On with { Part = reading.Part } })
-                    where match is not null
-                    select new TesterRow(match.Key.ToString(), reading.Value),
-                ]
+                kept.Id,
+                kept.Source,
+                kept.Serial,
+                instrument,
+                facts.Instruments.FirstOrDefault(i => i.Id == instrument)?.Name,
+                read
             )
         );
     }
 
-    private static Task<Answered> AddAct(Guid deviceId, ActRequest request, CardService service) =>
+    private static Task<Answered> AddAct(Guid deviceId, ActRequest request, CardService service, CancellationToken cancel) =>
         Append(
             service,
             deviceId,
             "act",
             request,
-            async (facts, sequence) =>
+            async entering =>
             {
-                if (service.Catalogue.Acts.FirstOrDefault(a => a.Id == request.Kind) is not { } act)
+                var facts = entering.Facts;
+                if (entering.Catalogue.Acts.FirstOrDefault(a => a.Id == request.Kind) is not { } act)
                     return Refuse("problem.unknown-act", "kind");
                 if (TooLong(request.Text))
                     return Refuse("problem.text-too-long", "text");
@@ -175,26 +257,22 @@ public static class CardEndpoints
                     return Refuse("problem.which-run", "runId");
                 if (act.AsksEnd && request.End is null)
                     return Refuse("problem.which-end", "end");
-                if (
-                    act.Id is "restarted" or "unit-swapped" or "port-moved" or "feed-changed" or "supply-changed"
-                    && Card.Judge(facts, service.Catalogue).Hold is { } hold
-                )
+                if (act.NotWhileUpdating && entering.Judge().Hold is { } hold)
                     return LedgerAddition.Refuse(hold, "kind");
                 var serial = request.NewSerial?.Trim();
                 if (act.NewUnit && (string.IsNullOrEmpty(serial) || serial.Length > 60))
                     return Refuse("problem.which-serial", "newSerial");
-                if (act.NewUnit && serial!.Equals(facts.Unit?.Serial, StringComparison.OrdinalIgnoreCase))
+                if (act.NewUnit && Labels.Same(serial, facts.Unit?.Serial))
                     return Refuse("problem.same-serial", "newSerial");
                 if (request.FaultId is { } fault && facts.Faults.All(f => f.Id != fault))
                     return Refuse("problem.unknown-fault", "faultId");
-                var at = service.TakenAt(request)!.Value;
                 var addition = Add(
                     new Act
                     {
                         Id = request.Id,
                         By = request.By,
-                        At = at,
-                        Sequence = sequence,
+                        At = entering.At,
+                        Sequence = entering.Sequence,
                         ActKind = act.Id,
                         End = request.End,
                         Text = request.Text,
@@ -206,8 +284,86 @@ public static class CardEndpoints
                                 : new Subject(SubjectKind.Place, facts.Place.Id),
                     }
                 );
-                return act.NewUnit ? await service.SwapUnit(addition, facts, serial!, at) : addition;
-            }
+                return act.NewUnit ? await service.SwapUnit(addition, facts, serial!, entering.At) : addition;
+            },
+            cancel
+        );
+
+    /// <summary>A named person's word on the reading that counts: by eye where nothing judges it, or why an unexpected one is
+    /// right.</summary>
+    private static Task<Answered> AddRuling(Guid deviceId, RulingRequest request, CardService service, CancellationToken cancel) =>
+        Append(
+            service,
+            deviceId,
+            "ruling",
+            request,
+            entering =>
+            {
+                if (entering.Row(request.Row) is not { } planned)
+                    return Refuse("problem.unknown-row", "row");
+                if (Blank(request.Reason))
+                    return Refuse("problem.reason-missing", "reason");
+                if (Blank(request.RuledBy) || request.RuledBy.Length > 120)
+                    return Refuse("problem.who-judges", "ruledBy");
+                var row = entering.Judge().Rows.First(r => r.Key == planned.Key);
+                if (row.Counts is not { } of)
+                    return Refuse("problem.nothing-to-judge", "row");
+                if (request.Says == RulingSays.Explained ? row.Unexpected.IsEmpty : !row.IsForTheEye)
+                    return Refuse(request.Says == RulingSays.Explained ? "problem.nothing-to-explain" : "problem.judged-by-rule", "says");
+                return Add(
+                    new Ruling
+                    {
+                        Id = request.Id,
+                        By = request.By,
+                        At = entering.At,
+                        Sequence = entering.Sequence,
+                        Key = planned.Key,
+                        Of = of,
+                        Says = request.Says,
+                        RuledBy = request.RuledBy.Trim(),
+                        Reason = request.Reason.Trim(),
+                    }
+                );
+            },
+            cancel
+        );
+
+    /// <summary>Ends a Fault with a word, where nothing on the Card says any more that something is wrong.</summary>
+    private static Task<Answered> EndFault(
+        Guid deviceId,
+        Guid faultId,
+        FaultEndRequest request,
+        CardService service,
+        CancellationToken cancel
+    ) =>
+        Append(
+            service,
+            deviceId,
+            "fault-end",
+            request,
+            entering =>
+            {
+                if (entering.Judge().Faults.FirstOrDefault(f => f.Fault.Id == faultId) is not { } fault)
+                    return Refuse("problem.unknown-fault", "faultId");
+                if (Blank(request.Reason))
+                    return Refuse("problem.reason-missing", "reason");
+                if (!fault.Open)
+                    return Refuse("problem.fault-ended", "faultId");
+                if (!fault.MayEnd)
+                    return Refuse("problem.fault-still-out", "faultId");
+                return Add(
+                    new FaultEnd
+                    {
+                        Id = request.Id,
+                        By = request.By,
+                        At = entering.At,
+                        Sequence = entering.Sequence,
+                        FaultId = faultId,
+                        Reason = request.Reason.Trim(),
+                    }
+                );
+            },
+            cancel
         );
 
     private static Task<Answered> Withdraw(Guid deviceId, WithdrawalRequest request, CardService service) =>
@@ -216,8 +372,9 @@ public static class CardEndpoints
             deviceId,
             "withdrawal",
             request,
-            (facts, sequence) =>
+            entering =>
             {
+                var facts = entering.Facts;
                 if (
                     facts.Readings.All(r => r.Id != request.Of)
                     && facts.Events.All(e => e.Id != request.Of || e is Act { NewSerial: not null } or Withdrawal)
@@ -232,8 +389,8 @@ public static class CardEndpoints
                     {
                         Id = request.Id,
                         By = request.By,
-                        At = service.TakenAt(request)!.Value,
-                        Sequence = sequence,
+                        At = entering.At,
+                        Sequence = entering.Sequence,
                         Of = request.Of,
                         Reason = request.Reason.Trim(),
                     }
@@ -247,9 +404,9 @@ public static class CardEndpoints
             deviceId,
             "exemption",
             request,
-            (facts, sequence) =>
+            entering =>
             {
-                if (service.Row(facts, request.Row) is not { } row)
+                if (entering.Row(request.Row) is not { } row)
                     return Refuse("problem.unknown-row", "row");
                 if (Blank(request.Reason))
                     return Refuse("problem.reason-missing", "reason");
@@ -258,8 +415,8 @@ public static class CardEndpoints
                     {
                         Id = request.Id,
                         By = request.By,
-                        At = service.TakenAt(request)!.Value,
-                        Sequence = sequence,
+                        At = entering.At,
+                        Sequence = entering.Sequence,
                         Key = row.Key,
                         Reason = request.Reason.Trim(),
                     }
@@ -273,17 +430,18 @@ public static class CardEndpoints
             deviceId,
             "concession",
             request,
-            (facts, sequence) =>
+            entering =>
             {
-                if (service.Row(facts, request.Row) is not { } row)
+                var facts = entering.Facts;
+                if (entering.Row(request.Row) is not { } row)
                     return Refuse("problem.unknown-row", "row");
                 if (Blank(request.Reason))
                     return Refuse("problem.reason-missing", "reason");
                 if (Blank(request.AllowedBy) || request.AllowedBy.Length > 120)
                     return Refuse("problem.who-allows", "allowedBy");
-                if (request.Until is { } until && until < DateOnly.FromDateTime(facts.Now.UtcDateTime))
+                if (request.Until is { } until && until < facts.DayOf(facts.Now))
                     return Refuse("problem.until-past", "until");
-                var state = Card.Judge(facts, service.Catalogue).Rows.First(r => r.Key == row.Key).State;
+                var state = entering.Judge().Rows.First(r => r.Key == row.Key).State;
                 if (state is not (State.Out or State.TooClose))
                     return Refuse("problem.nothing-to-concede", "row");
                 return Add(
@@ -291,8 +449,8 @@ public static class CardEndpoints
                     {
                         Id = request.Id,
                         By = request.By,
-                        At = service.TakenAt(request)!.Value,
-                        Sequence = sequence,
+                        At = entering.At,
+                        Sequence = entering.Sequence,
                         Key = row.Key,
                         AllowedBy = request.AllowedBy.Trim(),
                         Reason = request.Reason.Trim(),
@@ -308,21 +466,21 @@ public static class CardEndpoints
             deviceId,
             "block",
             request,
-            (facts, sequence) =>
+            entering =>
             {
                 if (Blank(request.Reason))
                     return Refuse("problem.reason-missing", "reason");
                 if (!request.SetAside && (Blank(request.BlockedBy) || request.BlockedBy!.Length > 120))
                     return Refuse("mark.blocked-by", "blockedBy");
-                if (Card.Judge(facts, service.Catalogue).Blocked is not null)
+                if (entering.Judge().Blocked is not null)
                     return Refuse("mark.blocked-already", "reason");
                 return Add(
                     new Block
                     {
                         Id = request.Id,
                         By = request.By,
-                        At = service.TakenAt(request)!.Value,
-                        Sequence = sequence,
+                        At = entering.At,
+                        Sequence = entering.Sequence,
                         BlockedBy = request.BlockedBy?.Trim() ?? "",
                         Reason = request.Reason.Trim(),
                         Until = request.Until,
@@ -338,16 +496,16 @@ public static class CardEndpoints
             deviceId,
             "block-end",
             request,
-            (facts, sequence) =>
-                Card.Judge(facts, service.Catalogue).Blocked?.Id != request.Of
+            entering =>
+                entering.Judge().Blocked?.Id != request.Of
                     ? Refuse("mark.not-blocked", "of")
                     : Add(
                         new BlockEnd
                         {
                             Id = request.Id,
                             By = request.By,
-                            At = service.TakenAt(request)!.Value,
-                            Sequence = sequence,
+                            At = entering.At,
+                            Sequence = entering.Sequence,
                             Of = request.Of,
                         }
                     )
@@ -423,9 +581,9 @@ public static class CardEndpoints
             deviceId,
             "note",
             request,
-            (facts, sequence) =>
+            entering =>
             {
-                var row = request.Row is null ? null : service.Row(facts, request.Row);
+                var row = request.Row is null ? null : entering.Row(request.Row);
                 if (request.Row is not null && row is null)
                     return Refuse("problem.unknown-row", "row");
                 if (string.IsNullOrWhiteSpace(request.Text))
@@ -437,8 +595,8 @@ public static class CardEndpoints
                     {
                         Id = request.Id,
                         By = request.By,
-                        At = service.TakenAt(request)!.Value,
-                        Sequence = sequence,
+                        At = entering.At,
+                        Sequence = entering.Sequence,
                         Key = row?.Key,
                         Text = request.Text.Trim(),
                     }
@@ -452,15 +610,15 @@ public static class CardEndpoints
             deviceId,
             "fault",
             request,
-            (facts, sequence) =>
+            entering =>
             {
-                if (service.Row(facts, request.Row) is not { } row)
+                if (entering.Row(request.Row) is not { } row)
                     return Refuse("problem.unknown-row", "row");
                 if (string.IsNullOrWhiteSpace(request.Title) || request.Title.Length > 200)
                     return Refuse("problem.fault-title", "title");
-                if (request.CauseId is { } cause && service.Catalogue.Causes.All(c => c.Id != cause))
+                if (request.CauseId is { } cause && entering.Catalogue.Causes.All(c => c.Id != cause))
                     return Refuse("problem.unknown-cause", "causeId");
-                var card = Card.Judge(facts, service.Catalogue);
+                var card = entering.Judge();
                 if (card.Faults.FirstOrDefault(f => f.Open && f.Fault.Key == row.Key) is { } standing)
                     return LedgerAddition.Refuse(new Message("problem.fault-stands", standing.Fault.Title), "row");
                 return Add(
@@ -472,8 +630,8 @@ public static class CardEndpoints
                         request.Severity,
                         request.CauseId,
                         request.By,
-                        service.TakenAt(request)!.Value,
-                        sequence
+                        entering.At,
+                        entering.Sequence
                     )
                 );
             }
@@ -485,8 +643,9 @@ public static class CardEndpoints
             deviceId,
             "fault-step",
             request,
-            (facts, sequence) =>
+            entering =>
             {
+                var facts = entering.Facts;
                 if (facts.Faults.All(f => f.Id != faultId))
                     return Refuse("problem.unknown-fault", "faultId");
                 if (string.IsNullOrWhiteSpace(request.Text))
@@ -501,8 +660,8 @@ public static class CardEndpoints
                         FaultId = faultId,
                         Text = request.Text.Trim(),
                         By = request.By,
-                        At = service.TakenAt(request)!.Value,
-                        Sequence = sequence,
+                        At = entering.At,
+                        Sequence = entering.Sequence,
                     }
                 );
                 return addition;
@@ -524,20 +683,22 @@ public static class CardEndpoints
         Guid deviceId,
         string kind,
         T request,
-        Func<CardFacts, long, LedgerAddition> add
+        Func<Entering, LedgerAddition> add,
+        CancellationToken cancel = default
     )
-        where T : class, IEntry => Append(service, deviceId, kind, request, (facts, sequence) => Task.FromResult(add(facts, sequence)));
+        where T : class, IEntry => Append(service, deviceId, kind, request, entering => Task.FromResult(add(entering)), cancel);
 
     private static async Task<Answered> Append<T>(
         CardService service,
         Guid deviceId,
         string kind,
         T request,
-        Func<CardFacts, long, Task<LedgerAddition>> add
+        Func<Entering, Task<LedgerAddition>> add,
+        CancellationToken cancel = default
     )
         where T : class, IEntry
     {
-        var (answer, result) = await service.Append(deviceId, kind, request, add);
+        var (answer, result) = await service.Append(deviceId, kind, request, add, cancel);
         return answer is not null ? TypedResults.Ok(answer) : Problems.Of(result);
     }
 

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
@@ -7,13 +8,27 @@ using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Cards;
 
+/// <summary>An entry at the door: the Card as it is, the catalogue in force, and the entry's place in the order.</summary>
+/// <param name="At">When it was done, by the server's clock.</param>
+public sealed record Entering(LoadedCard Loaded, Core.Catalogue.Catalogue Catalogue, long Sequence, DateTimeOffset At)
+{
+    public CardFacts Facts => Loaded.Facts;
+
+    public PlannedRow? Row(string? id) =>
+        id is null ? null : CheckPlan.For(Facts, Catalogue).Rows.FirstOrDefault(row => row.Key.ToString() == id);
+
+    public Card Judge() => Card.Judge(Facts, Catalogue);
+}
+
 /// <summary>Turns a request into what the ledger adds. Judging is Core's; this only fetches, checks the shape and passes on.</summary>
 public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimeProvider time)
 {
     public Core.Catalogue.Catalogue Catalogue => catalogue.Catalogue;
 
     public async Task<CardAnswer?> Get(Guid deviceId) =>
-        await ledger.Load(deviceId) is { } loaded ? Answer(loaded, Card.Judge(loaded.Facts, catalogue.Catalogue)) : null;
+        await ledger.Load(deviceId) is { } loaded && catalogue.Catalogue is var inForce
+            ? Answer(loaded, Card.Judge(loaded.Facts, inForce), inForce)
+            : null;
 
     public Task<LoadedCard?> Loaded(Guid deviceId) => ledger.Load(deviceId);
 
@@ -24,28 +39,57 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
         Guid deviceId,
         string kind,
         T request,
-        Func<CardFacts, long, Task<LedgerAddition>> add
+        Func<Entering, Task<LedgerAddition>> add,
+        CancellationToken cancel = default
     )
         where T : class, IEntry
     {
         if (request.Id == Guid.Empty)
             return (null, new LedgerResult(Kept.Refused, new Message("problem.no-id"), "id"));
-        if (TakenAt(request) is null)
+        if (TakenAt(request) is not { } at)
             return (null, new LedgerResult(Kept.Refused, new Message("problem.time"), "takenAt"));
+        // One catalogue for one entry: plan, judgement and summary never look at two.
+        var inForce = catalogue.Catalogue;
         var result = await ledger.Append(
             deviceId,
             request.Id,
             kind,
             request,
             request.By,
-            catalogue.Catalogue,
+            inForce,
             async (loaded, sequence) =>
-                loaded.People.Contains(request.By)
-                    ? await add(loaded.Facts, sequence)
-                    : LedgerAddition.Refuse(new Message("problem.unknown-person"), "by")
+                MayWrite(loaded, request.By, at) is { } refused
+                    ? LedgerAddition.Refuse(refused, "by")
+                    : await add(new Entering(loaded, inForce, sequence, at)),
+            cancel
         );
-        return (result.Card is null ? null : Answer(result.Loaded!, result.Card), result);
+        return (result.Card is null ? null : Answer(result.Loaded!, result.Card, inForce), result);
     }
+
+    /// <summary>Whether somebody may write an entry of this moment: people of the job, until they left it. Null where they may.</summary>
+    public static Message? MayWrite(LoadedCard loaded, Guid by, DateTimeOffset at) =>
+        !loaded.People.TryGetValue(by, out var left) ? new("problem.unknown-person")
+        : left is { } gone && at > gone ? new("problem.person-left")
+        : null;
+
+    /// <summary>What tester or switch answered before, for a reading of this row; null where it was never asked so.</summary>
+    public async Task<(Observation Kept, ReadingValue Value)?> Observed(Guid deviceId, Guid id, string row)
+    {
+        await using var db = ledger.OpenDb();
+        if (await db.Observations.FirstOrDefaultAsync(o => o.Id == id && o.DeviceId == deviceId) is not { } kept)
+            return null;
+        return Stored.Read<Dictionary<string, ReadingValue>>(kept.ValuesJson)?.GetValueOrDefault(row) is { } value ? (kept, value) : null;
+    }
+
+    /// <summary>Keeps an answer of tester or switch, so that readings can cite it.</summary>
+    public Task<bool> Keep(Observation observation) =>
+        ledger.Quiet(async () =>
+        {
+            await using var db = ledger.OpenDb();
+            db.Add(observation);
+            await db.SaveChangesAsync();
+            return true;
+        });
 
     /// <summary>The moment by the phone's clock, corrected by its offset; never later than now. Null where it cannot be.</summary>
     public DateTimeOffset? TakenAt(IEntry entry)
@@ -58,9 +102,6 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
             : corrected.Year < 2020 ? null
             : corrected;
     }
-
-    public PlannedRow? Row(CardFacts facts, string id) =>
-        CheckPlan.For(facts, catalogue.Catalogue).Rows.FirstOrDefault(row => row.Key.ToString() == id);
 
     /// <summary>The value of a request for a row: as given, or parsed from what was typed.</summary>
     public static (ReadingValue? Value, Message? Refused) ValueOf(PlannedRow row, ReadingValue? value, string? text)
@@ -80,6 +121,16 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
     /// <summary>Adds what a swap changes in the register: the unit that leaves, and the one that comes.</summary>
     public async Task<LedgerAddition> SwapUnit(LedgerAddition addition, CardFacts facts, string serial, DateTimeOffset at)
     {
+        // A unit cannot leave before it came: then the moment is wrong, or another swap was recorded since.
+        if (facts.Unit is { } hangs && at <= hangs.From)
+            return LedgerAddition.Refuse(
+                new Message(
+                    "problem.swap-before",
+                    hangs.Serial,
+                    SiteTime.In(facts.TimeZone, hangs.From).ToString("yyyy-MM-dd HH:mm", System.Globalization.CultureInfo.InvariantCulture)
+                ),
+                "takenAt"
+            );
         await using var db = ledger.OpenDb();
         var job = await db.Devices.Where(d => d.Id == facts.Place.Id).Select(d => d.JobId).FirstAsync();
         if (await db.Installations.FirstOrDefaultAsync(i => i.DeviceId == facts.Place.Id && i.Until == null) is { } leaving)
@@ -108,7 +159,7 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
         return addition;
     }
 
-    private CardAnswer Answer(LoadedCard loaded, Card card)
+    private static CardAnswer Answer(LoadedCard loaded, Card card, Core.Catalogue.Catalogue inForce)
     {
         var facts = loaded.Facts;
         var p = facts.Place;
@@ -145,7 +196,7 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
                 loaded.Differences,
                 loaded.Cancelled,
                 loaded.AddedOnSite,
-                catalogue.Catalogue.Model(p.Model)?.Unknown ?? []
+                inForce.Model(p.Model)?.Unknown ?? []
             ),
             card,
             [.. loaded.FaultWords.Select(w => new FaultWord(w.FaultId, w.Text, w.By, w.At))],

@@ -3,7 +3,8 @@ using Walkdown.Core.Cabling;
 
 namespace Walkdown.Server.Cards;
 
-/// <summary>What every entry carries: an id made in the browser, who, and when by the browser's clock with its measured offset to the server.</summary>
+/// <summary>What every entry carries: an id made in the browser, who, and when by the browser's clock with its measured offset to the
+/// server.</summary>
 public interface IEntry
 {
     Guid Id { get; }
@@ -15,7 +16,10 @@ public interface IEntry
 /// <param name="Row">The row's id, as the Card names it.</param>
 /// <param name="Value">The value, or null where <paramref name="Text"/> is given.</param>
 /// <param name="Text">A number as it was typed, with or without its unit.</param>
+/// <param name="Source">No longer asked: what was typed is typed, and what was heard is cited.</param>
 /// <param name="Found">Conditions found; null for those of the row.</param>
+/// <param name="ObservationId">The answer of tester or switch that it is, as the server kept it; its value, its moment and its instrument
+/// are then the server's.</param>
 public sealed record ReadingRequest(
     Guid Id,
     string Row,
@@ -26,7 +30,8 @@ public sealed record ReadingRequest(
     ReadingValue? Value = null,
     string? Text = null,
     Condition? Found = null,
-    Guid? InstrumentId = null
+    Guid? InstrumentId = null,
+    Guid? ObservationId = null
 ) : IEntry;
 
 public sealed record PreviewRequest(
@@ -67,6 +72,20 @@ public sealed record ConcessionRequest(
     double ClockOffsetMs,
     DateOnly? Until = null
 ) : IEntry;
+
+/// <param name="RuledBy">The name of who looked.</param>
+public sealed record RulingRequest(
+    Guid Id,
+    string Row,
+    RulingSays Says,
+    string RuledBy,
+    string Reason,
+    Guid By,
+    DateTimeOffset TakenAt,
+    double ClockOffsetMs
+) : IEntry;
+
+public sealed record FaultEndRequest(Guid Id, string Reason, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs) : IEntry;
 
 public sealed record NoteRequest(Guid Id, string Text, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, string? Row = null) : IEntry;
 

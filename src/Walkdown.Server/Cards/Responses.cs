@@ -55,6 +55,8 @@ public sealed record FaultWord(Guid FaultId, string Text, Guid By, DateTimeOffse
 public sealed record CardAnswer(CardPlace Place, Card Card, ImmutableArray<FaultWord> FaultWords, long Sequence);
 
 /// <summary>A row as it would be judged; nothing was kept.</summary>
+/// <param name="WillNotCount">Why a reading with this instrument would not count; null where it would.</param>
+/// <param name="Unexpected">Further from what is expected than both uncertainties allow, and what would explain it.</param>
 public sealed record PreviewAnswer(
     ReadingValue? Value,
     State? State,
@@ -62,11 +64,23 @@ public sealed record PreviewAnswer(
     double? HalfWidth,
     ImmutableArray<Message> Because,
     Core.Cabling.WireMapAnalysis? Map,
-    Message? Refused
+    Message? Refused,
+    Message? WillNotCount,
+    ImmutableArray<Message> Unexpected
 );
 
-/// <summary>What the tester reads now, row by row; nothing was kept.</summary>
-public sealed record TesterAnswer(string? Serial, ImmutableArray<TesterRow> Rows);
+/// <summary>What tester or switch answered, row by row; the server keeps the answer, and no reading of it yet.</summary>
+/// <param name="ObservationId">By which a reading cites it.</param>
+/// <param name="Serial">Of who answered; empty where it gave none.</param>
+/// <param name="InstrumentId">The instrument of the Kit with that serial; null where there is none: then no accuracy is known.</param>
+public sealed record TesterAnswer(
+    Guid ObservationId,
+    ReadingSource Source,
+    string Serial,
+    Guid? InstrumentId,
+    string? InstrumentName,
+    ImmutableArray<TesterRow> Rows
+);
 
 public sealed record TesterRow(string Row, ReadingValue Value);
 

@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Sealing;
 using Walkdown.Reports;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
@@ -14,8 +15,9 @@ using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Handover;
 
-/// <param name="Passphrase">At least twelve characters: the backup is worth as much as this.</param>
-public sealed record KeyBackupRequest(string Passphrase);
+/// <param name="Key">Fingerprint of the key that somebody looked at: the bundle is taken only if it is sealed by that one.</param>
+/// <param name="By">Who took it.</param>
+public sealed record TakeBundleRequest(string Key, string By);
 
 /// <summary>The handover of a job: its cover, its sealed revisions, its bundle; and the check of any record in hand.</summary>
 public static class HandoverEndpoints
@@ -32,6 +34,12 @@ public static class HandoverEndpoints
             )
             .WithName("getHandover");
         job.MapGet(
+                "/handover/shown",
+                async Task<Results<Ok<ShownAnswer>, ProblemHttpResult>> (Guid jobId, Guid deviceId, HandoverService service) =>
+                    await service.Shown(jobId, deviceId) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-card")
+            )
+            .WithName("getShown");
+        job.MapGet(
                 "/handover/sums/{of}",
                 async Task<Results<Ok<SumAnswer>, ProblemHttpResult>> (Guid jobId, string of, Ledger ledger, HandoverService service) =>
                     !await ImportEndpoints.Exists(ledger, jobId) ? Problems.Of(404, "problem.unknown-job")
@@ -46,11 +54,12 @@ public static class HandoverEndpoints
             .Produces(200, contentType: "application/octet-stream");
         job.MapPost("/bundle", Export).WithName("makeBundle");
         job.MapGet("/bundle/{workId:guid}.zip", Bundled).WithName("getBundle").Produces(200, contentType: "application/zip");
-        api.MapPost("/bundles", Import)
+        api.MapPost("/bundles/{workId:guid}/take", Take).WithTags("Handover").WithName("takeBundle");
+        api.MapPost("/bundles", Receive)
             .WithMetadata(new RequestSizeLimitAttribute(MostUpload))
             .Accepts<IFormFile>("application/octet-stream")
             .WithTags("Handover")
-            .WithName("takeBundle");
+            .WithName("lookAtBundle");
         api.MapPost("/verify", Verify)
             .WithMetadata(new RequestSizeLimitAttribute(MostUpload))
             .Accepts<IFormFile>("application/octet-stream")
@@ -59,20 +68,6 @@ public static class HandoverEndpoints
         api.MapGet("/seal-key", (KeyFile key) => TypedResults.Text(key.Key.PublicPem(), "application/x-pem-file"))
             .WithTags("Handover")
             .WithName("getPublicKey");
-        api.MapPost(
-                "/seal-key/backup",
-                IResult (KeyBackupRequest request, KeyFile key) =>
-                    request.Passphrase is { Length: >= 12 and <= 200 }
-                        ? TypedResults.File(
-                            System.Text.Encoding.ASCII.GetBytes(key.Key.ToPem(request.Passphrase)),
-                            "application/x-pem-file",
-                            $"walkdown-key-{key.Key.Fingerprint[..8]}.pem"
-                        )
-                        : Problems.Of(422, new Message("handover.passphrase"), "passphrase")
-            )
-            .WithTags("Handover")
-            .WithName("backUpKey")
-            .Produces(200, contentType: "application/x-pem-file");
     }
 
     private static async Task<Results<Ok<HandoverAnswer>, ProblemHttpResult>> KeepCover(
@@ -94,7 +89,7 @@ public static class HandoverEndpoints
                 ("remarks", cover.Remarks),
             }
         )
-            if (text.Length > 1000)
+            if (text is null || text.Length > 1000)
                 return Problems.Of(422, new Message("handover.cover-too-long"), name);
         var found = await ledger.Change(
             jobId,
@@ -138,6 +133,8 @@ public static class HandoverEndpoints
             return Problems.Of(422, new Message("handover.language"), "languages");
         if (request.Signatures.IsDefault || request.Reservations is null || request.Reservations.Length > 4000)
             return Problems.Of(422, new Message("problem.text-too-long"), "reservations");
+        if (request.Shown is not { Length: 64 })
+            return Problems.Of(422, new Message("handover.not-shown"), "shown");
         if (Refuse(request.Signatures, time.GetUtcNow()) is { } bad)
             return Problems.Of(422, bad.Why, $"signatures[{bad.At}]");
         return TypedResults.Ok(work.Start("seal", async (progress, cancel) => await service.Seal(jobId, request, progress, cancel)));
@@ -208,10 +205,19 @@ public static class HandoverEndpoints
             return Problems.Of(404, "handover.no-file");
         }
         // A reader may ask for the end first: the file is taken out whole.
-        var bytes = new byte[entry.Length];
-        await using (var content = entry.Open())
-            await content.ReadExactlyAsync(bytes);
-        zip.Dispose();
+        byte[] bytes;
+        try
+        {
+            bytes = PackArchive.Bytes(entry, 256 * 1024 * 1024);
+        }
+        catch (InvalidDataException)
+        {
+            return Problems.Of(422, "handover.pack-broken");
+        }
+        finally
+        {
+            zip.Dispose();
+        }
         if (file.EndsWith(".pdf", StringComparison.Ordinal))
         {
             response.Headers.ContentDisposition = $"inline; filename=\"{file}\"";
@@ -278,8 +284,53 @@ public static class HandoverEndpoints
         return TypedResults.File(File.OpenRead(file), "application/zip", $"{PackArchive.SafeName(name)}.walkdown.zip");
     }
 
-    private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> Import(
+    /// <summary>Receives a bundle and looks at it: whose seal it bears is shown before anything of it is taken.</summary>
+    private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> Receive(
         HttpRequest request,
+        DataFolder folder,
+        KeyFile key,
+        Ledger ledger,
+        WorkQueue work,
+        UploadDesk desk,
+        CancellationToken cancel
+    )
+    {
+        if (await desk.Receive(request, folder, cancel) is not { } file)
+            return Problems.Of(503, "problem.busy");
+        return TypedResults.Ok(
+            work.Start(
+                "bundle-look",
+                async (progress, stop) =>
+                {
+                    try
+                    {
+                        var look = await Bundle.Look(folder, file, progress, stop);
+                        await using var db = ledger.OpenDb();
+                        var known =
+                            look.Key == key.Key.Fingerprint ? KeyStanding.Own
+                            : await db.Memory.AnyAsync(m => m.Key == "bundle-key:" + look.Key, stop) ? KeyStanding.Known
+                            : KeyStanding.Unknown;
+                        return new BundleAsk(desk.Keep(file), look, known);
+                    }
+                    catch (BundleException problem)
+                    {
+                        File.Delete(file);
+                        throw new Refusal(problem.What);
+                    }
+                    catch
+                    {
+                        File.Delete(file);
+                        throw;
+                    }
+                }
+            )
+        );
+    }
+
+    /// <summary>Takes a bundle that was looked at, with the key that somebody saw and named.</summary>
+    private static Results<Ok<WorkAnswer>, ProblemHttpResult> Take(
+        Guid workId,
+        TakeBundleRequest request,
         DataFolder folder,
         EvidenceFolder evidence,
         Ledger ledger,
@@ -287,10 +338,16 @@ public static class HandoverEndpoints
         Walk.WalkBoards boards,
         CatalogueStore catalogue,
         WorkQueue work,
-        CancellationToken cancel
+        UploadDesk desk,
+        TimeProvider time
     )
     {
-        var file = await Received(request, folder, cancel);
+        if (RecordCheck.WholeKey(request.Key) is not { } key)
+            return Problems.Of(422, new Message("verify.key-whole"), "key");
+        if (string.IsNullOrWhiteSpace(request.By) || request.By.Length > 120)
+            return Problems.Of(422, new Message("bundle.who"), "by");
+        if (desk.Taken(workId) is not { } file)
+            return Problems.Of(404, "bundle.gone");
         return TypedResults.Ok(
             work.Start(
                 "bundle-in",
@@ -302,19 +359,38 @@ public static class HandoverEndpoints
                         {
                             try
                             {
-                                return await Bundle.Read(folder, evidence, file, progress, stop);
+                                return await Bundle.Read(
+                                    folder,
+                                    evidence,
+                                    file,
+                                    key,
+                                    catalogue.Catalogue,
+                                    time.GetUtcNow(),
+                                    progress,
+                                    stop
+                                );
                             }
                             finally
                             {
                                 ledger.Forget();
                             }
                         });
-                        catalogue.LookAgain();
                         boards.ForgetAll();
-                        await ledger.Rebuild(outcome.JobId, catalogue.Catalogue);
+                        // Whose bundles were taken is known from then on; and everybody who looks at the job is told.
+                        await ledger.Change(
+                            outcome.JobId,
+                            "bundle-in",
+                            async (db, _) =>
+                            {
+                                var (name, by) = ("bundle-key:" + key, $"{request.By.Trim()}, {time.GetUtcNow():yyyy-MM-dd}");
+                                await db.Database.ExecuteSqlAsync(
+                                    $"INSERT INTO Memory (Key, Value) VALUES ({name}, {by}) ON CONFLICT(Key) DO NOTHING"
+                                );
+                                return (true, true);
+                            }
+                        );
                         // What was erased there is erased here, out of the packs too.
-                        if (outcome.Added.ContainsKey(nameof(Erasure)))
-                            await handover.EraseAgain(outcome.JobId, CancellationToken.None);
+                        await handover.FinishErasures(outcome.JobId);
                         return outcome;
                     }
                     catch (BundleException problem)
@@ -334,11 +410,17 @@ public static class HandoverEndpoints
         string? key,
         HttpRequest request,
         DataFolder folder,
+        KeyFile own,
         WorkQueue work,
+        UploadDesk desk,
         CancellationToken cancel
     )
     {
-        var file = await Received(request, folder, cancel);
+        string? wanted = null;
+        if (!string.IsNullOrWhiteSpace(key) && (wanted = RecordCheck.WholeKey(key)) is null)
+            return Problems.Of(422, new Message("verify.key-whole"), "key");
+        if (await desk.Receive(request, folder, cancel) is not { } file)
+            return Problems.Of(503, "problem.busy");
         return TypedResults.Ok(
             work.Start(
                 "verify",
@@ -346,8 +428,11 @@ public static class HandoverEndpoints
                 {
                     try
                     {
-                        await using var stream = File.OpenRead(file);
-                        return RecordCheck.Of(stream, string.IsNullOrWhiteSpace(key) ? null : key, progress, stop);
+                        var verdict = await RecordCheckApart.Of(file, wanted, progress, stop);
+                        // This installation's own key needs nobody to name it.
+                        return wanted is null && verdict.Key == own.Key.Fingerprint && verdict.Outcome == SealOutcome.Untouched
+                            ? await RecordCheckApart.Of(file, verdict.Key, progress, stop)
+                            : verdict;
                     }
                     finally
                     {
@@ -357,10 +442,36 @@ public static class HandoverEndpoints
             )
         );
     }
+}
 
-    /// <summary>What is sent, on disk: it may be larger than memory.</summary>
-    private static async Task<string> Received(HttpRequest request, DataFolder folder, CancellationToken cancel)
+public enum KeyStanding
+{
+    Own,
+    Known,
+    Unknown,
+}
+
+/// <summary>A bundle that was looked at and waits to be taken.</summary>
+/// <param name="Id">By which it is taken.</param>
+/// <param name="Standing">Whether its key is this installation's, was taken from before, or is not known here.</param>
+public sealed record BundleAsk(Guid Id, BundleLook Look, KeyStanding Standing);
+
+/// <summary>What is sent to be looked at: on disk, since it may be larger than memory; few at once, and each for an hour.</summary>
+public sealed class UploadDesk
+{
+    private const int MostAtOnce = 2,
+        MostKept = 4;
+    private readonly System.Collections.Concurrent.ConcurrentDictionary<Guid, (string File, DateTime At)> _kept = new();
+    private int _receiving;
+
+    /// <summary>The file that was sent; null where as many as may be are being received already.</summary>
+    public async Task<string?> Receive(HttpRequest request, DataFolder folder, CancellationToken cancel)
     {
+        if (Interlocked.Increment(ref _receiving) > MostAtOnce)
+        {
+            Interlocked.Decrement(ref _receiving);
+            return null;
+        }
         var file = Path.Combine(folder.PacksPath, $".in-{Guid.NewGuid():N}");
         try
         {
@@ -373,5 +484,21 @@ public static class HandoverEndpoints
             File.Delete(file);
             throw;
         }
+        finally
+        {
+            Interlocked.Decrement(ref _receiving);
+        }
     }
+
+    public Guid Keep(string file)
+    {
+        foreach (var (old, at) in _kept.OrderByDescending(k => k.Value.At).Select((k, i) => (k, i)))
+            if ((at >= MostKept - 1 || old.Value.At < DateTime.UtcNow.AddHours(-1)) && _kept.TryRemove(old.Key, out var gone))
+                File.Delete(gone.File);
+        var id = Guid.CreateVersion7();
+        _kept[id] = (file, DateTime.UtcNow);
+        return id;
+    }
+
+    public string? Taken(Guid id) => _kept.TryRemove(id, out var kept) ? kept.File : null;
 }

@@ -6,6 +6,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogue;
 using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Sealing;
@@ -42,6 +43,7 @@ public sealed record RevisionLine(
 /// <param name="Newest">Number of the job's newest revision, 0 where there is none.</param>
 /// <param name="Changed">Entries came after the newest revision.</param>
 /// <param name="KeyFingerprint">Of this installation's key.</param>
+/// <param name="Shown">Fingerprint of what is shown here; a seal holds what has it, or nothing.</param>
 public sealed record HandoverAnswer(
     HandoverCover Cover,
     long Sequence,
@@ -50,8 +52,12 @@ public sealed record HandoverAnswer(
     HandoverSummary Now,
     string KeyFingerprint,
     ImmutableArray<RevisionLine> Revisions,
-    ImmutableArray<string> Languages
+    ImmutableArray<string> Languages,
+    string Shown
 );
+
+/// <summary>One Card as it would be sealed alone.</summary>
+public sealed record ShownAnswer(long Sequence, Verdict Verdict, int OpenFaults, string Shown);
 
 /// <summary>One Card of a sum, with what keeps it from being clean.</summary>
 /// <param name="Exceptions">In words, worst first.</param>
@@ -64,6 +70,7 @@ public sealed record SumAnswer(SumTrace Sum, ImmutableArray<SumCard> Cards, int 
 /// <param name="Follows">Number of the newest revision that the signers saw; 0 where there was none.</param>
 /// <param name="Sequence">The newest entry that they saw.</param>
 /// <param name="Languages">Of the report.</param>
+/// <param name="Shown">Fingerprint of what they saw.</param>
 public sealed record SealRequest(
     Guid Id,
     Guid By,
@@ -72,7 +79,8 @@ public sealed record SealRequest(
     long Sequence,
     ImmutableArray<HandoverSignature> Signatures,
     string Reservations,
-    ImmutableArray<string> Languages
+    ImmutableArray<string> Languages,
+    string Shown = ""
 );
 
 /// <summary>Makes handover packs: gathers, judges, draws, seals; whole or not at all.</summary>
@@ -85,8 +93,9 @@ public sealed class HandoverService(
     KeyFile key,
     DataFolder folder,
     RegisterService register,
+    ConcessionWatch lapsed,
     TimeProvider time
-)
+) : IDisposable
 {
     public const string RecordFormat = "walkdown-record/1",
         ManifestFormat = "walkdown-pack/1",
@@ -97,22 +106,27 @@ public sealed class HandoverService(
     private static readonly int Threads = Math.Clamp(Environment.ProcessorCount, 1, 4);
 
     /// <summary>What a seal writes by itself is no news.</summary>
-    private static readonly string[] Quiet = ["summaries-rebuilt", "revision"];
+    private static readonly string[] Quiet = ["summaries-rebuilt", "revision", "bundle-in"];
 
-    public string PathOf(Revision revision) => Path.Combine(folder.PacksPath, revision.File);
+    /// <summary>Where the pack of a revision lies: by its id alone. A name that came with a row is never a path.</summary>
+    public string PathOf(Revision revision) => Path.Combine(folder.PacksPath, $"{revision.Id:N}.zip");
 
     public async Task<HandoverAnswer?> Get(Guid jobId)
     {
+        var inForce = catalogue.Catalogue;
+        await Settled(jobId, inForce);
         await using var db = ledger.OpenDb();
+        // One look at the record: what is counted and what is shown are of the same moment.
+        await db.Database.OpenConnectionAsync();
+        await using var snapshot = ((SqliteConnection)db.Database.GetDbConnection()).BeginTransaction(deferred: true);
+        db.Database.UseTransaction(snapshot);
         if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is not { } job)
             return null;
         var sequence = await SequenceOf(db, jobId);
         var revisions = await db.Revisions.Where(r => r.JobId == jobId).OrderByDescending(r => r.Sequence).ToListAsync();
         var newest = revisions.Where(r => r.DeviceId is null).MaxBy(r => r.Number);
-        var cards = await db
-            .Cards.Where(c => c.JobId == jobId && db.Devices.Any(d => d.Id == c.DeviceId && !d.Cancelled))
-            .Select(c => new { c.Verdict, c.OpenFaults })
-            .ToListAsync();
+        var shown = await ShownCards(db, jobId, null);
+        var cards = shown.Where(c => !c.Cancelled).ToList();
         int Count(Verdict v) => cards.Count(c => c.Verdict == v);
         var now = new HandoverSummary(
             Count(Verdict.Accepted),
@@ -133,13 +147,63 @@ public sealed class HandoverService(
             now,
             key.Key.Fingerprint,
             [.. revisions.Select(LineOf)],
-            Texts.Languages
+            Texts.Languages,
+            ShownDigest.Of(shown, job.CoverJson ?? "", Ledger.SignatureOf(job, inForce))
         );
     }
+
+    /// <summary>One Card alone, as it would be sealed; null where the job has none such.</summary>
+    public async Task<ShownAnswer?> Shown(Guid jobId, Guid deviceId)
+    {
+        var inForce = catalogue.Catalogue;
+        await Settled(jobId, inForce);
+        await using var db = ledger.OpenDb();
+        return await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is { } job && await ShownCards(db, jobId, deviceId) is [var card]
+            ? new ShownAnswer(
+                await SequenceOf(db, jobId),
+                card.Verdict,
+                card.OpenFaults,
+                ShownDigest.Of([card], job.CoverJson ?? "", Ledger.SignatureOf(job, inForce))
+            )
+            : null;
+    }
+
+    /// <summary>Nobody is shown what another catalogue, another program or a day that is over said.</summary>
+    private async Task Settled(Guid jobId, Catalogue inForce)
+    {
+        await ledger.Refresh(jobId, inForce);
+        await lapsed.Look(jobId);
+    }
+
+    private static async Task<List<ShownCard>> ShownCards(WalkdownDb db, Guid jobId, Guid? deviceId) =>
+        [
+            .. (
+                await db
+                    .Cards.Where(c => c.JobId == jobId && (deviceId == null || c.DeviceId == deviceId))
+                    .Join(
+                        db.Devices,
+                        c => c.DeviceId,
+                        d => d.Id,
+                        (c, d) =>
+                            new
+                            {
+                                c.DeviceId,
+                                c.Verdict,
+                                c.OpenFaults,
+                                c.Unexpected,
+                                c.Taken,
+                                c.Total,
+                                d.Cancelled,
+                            }
+                    )
+                    .ToListAsync()
+            ).Select(c => new ShownCard(c.DeviceId, c.Verdict, c.OpenFaults, c.Unexpected, c.Taken, c.Total, c.Cancelled)),
+        ];
 
     /// <summary>How a number of the handover page came about, with the Cards that make it up; null where nothing is counted so.</summary>
     public async Task<SumAnswer?> Sum(Guid jobId, string of)
     {
+        await Settled(jobId, catalogue.Catalogue);
         await using var db = ledger.OpenDb();
         var pictures = await db
             .Pictures.Where(p => p.JobId == jobId && !db.Erasures.Any(e => e.PictureId == p.Id))
@@ -230,26 +294,83 @@ public sealed class HandoverService(
         );
     }
 
-    public static HandoverCover CoverOf(Job job) =>
-        job.CoverJson is { } json ? JsonSerializer.Deserialize<HandoverCover>(json, CoreJson.Options)! : new HandoverCover();
+    public static HandoverCover CoverOf(Job job) => Stored.Read<HandoverCover>(job.CoverJson) ?? new HandoverCover();
 
     private static async Task<long> SequenceOf(WalkdownDb db, Guid jobId) =>
         await db.Journal.Where(j => j.JobId == jobId && !Quiet.Contains(j.Kind)).MaxAsync(j => (long?)j.Sequence) ?? 0;
 
+    /// <summary>A revision for the list. One whose summary cannot be read is still there, by its number and hash.</summary>
     public RevisionLine LineOf(Revision r) =>
-        JsonSerializer.Deserialize<RevisionLine>(r.SummaryJson, CoreJson.Options)! with
+        (
+            Stored.Read<RevisionLine>(r.SummaryJson) is { Summary: not null, Signatures.IsDefault: false, Reports.IsDefault: false } line
+            && line.Reports.All(IsReport)
+                ? line
+                : new RevisionLine(
+                    r.Id,
+                    r.DeviceId,
+                    null,
+                    r.Number,
+                    r.Hash,
+                    r.PreviousHash,
+                    r.Key,
+                    r.At,
+                    new HandoverSummary(0, 0, 0, 0, 0, 0, 0, null, null),
+                    [],
+                    "",
+                    [],
+                    0
+                )
+        ) with
         {
+            Id = r.Id,
+            DeviceId = r.DeviceId,
+            Number = r.Number,
+            Hash = r.Hash,
+            Key = r.Key,
             Bytes = File.Exists(PathOf(r)) ? new FileInfo(PathOf(r)).Length : 0,
         };
 
+    private static bool IsReport(string? file) =>
+        file is { Length: > 4 and < 60 }
+        && file.All(c => char.IsAsciiLetterOrDigit(c) || c is '.' or '-')
+        && file.EndsWith(".pdf", StringComparison.Ordinal);
+
     /// <summary>Gathers, judges, draws and seals; then adds the revision, if nothing came in between.</summary>
     public async Task<RevisionLine> Seal(Guid jobId, SealRequest request, IProgress<(int Done, int Of)> progress, CancellationToken cancel)
+    {
+        // One seal at a time: a request that is sent twice finds the first one's revision.
+        await _sealing.WaitAsync(cancel);
+        try
+        {
+            return await SealAlone(jobId, request, progress, cancel);
+        }
+        finally
+        {
+            _sealing.Release();
+        }
+    }
+
+    private readonly SemaphoreSlim _sealing = new(1, 1),
+        _erasing = new(1, 1);
+
+    public void Dispose()
+    {
+        _sealing.Dispose();
+        _erasing.Dispose();
+    }
+
+    private async Task<RevisionLine> SealAlone(
+        Guid jobId,
+        SealRequest request,
+        IProgress<(int Done, int Of)> progress,
+        CancellationToken cancel
+    )
     {
         var id = request.Id;
         await using (var db = ledger.OpenDb())
             if (await db.Revisions.FirstOrDefaultAsync(r => r.Id == id, cancel) is { } there)
                 return LineOf(there);
-        var work = Path.Combine(folder.PacksPath, $".{id:N}");
+        var work = Path.Combine(folder.PacksPath, $".{Guid.NewGuid():N}");
         var pack = Path.Combine(folder.PacksPath, $"{id:N}.zip");
         Directory.CreateDirectory(work);
         try
@@ -314,7 +435,8 @@ public sealed class HandoverService(
         }
     }
 
-    /// <summary>Two who sign at once, or a reading that came while somebody signed: the later one looks again before anything is sealed.</summary>
+    /// <summary>Two who sign at once, or a reading that came while somebody signed: the later one looks again before anything is
+    /// sealed.</summary>
     private static async Task Unchanged(WalkdownDb db, Guid jobId, SealRequest request)
     {
         var newest = await db.Revisions.Where(r => r.JobId == jobId && r.DeviceId == request.DeviceId).MaxAsync(r => (int?)r.Number) ?? 0;
@@ -436,6 +558,10 @@ public sealed class HandoverService(
             }
         }
         var all = gathering.Cards;
+        var shown = ShownDigest.Of(gathering.Shown, job.CoverJson ?? "", Ledger.SignatureOf(job, inForce.Catalogue));
+        // A concession that ended at midnight, a limit that somebody dropped in: they signed something else.
+        if (shown != request.Shown)
+            throw new Refusal(new("handover.changed-meanwhile"));
         var kept = all.SelectMany(c => c.Pictures).ToList();
         var workDone = gathering.WorkDone();
         var budgets = request.DeviceId is null ? await power.All(jobId) : new PowerAnswer([], []);
@@ -476,7 +602,7 @@ public sealed class HandoverService(
                     )),
             ],
             honesty,
-            new Core.Acceptance.Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst),
+            new Core.Acceptance.Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst, job.UnexpectedRefuses),
             [.. people],
             workDone,
             [.. (await CardFactsLoader.Instruments(db, jobId)).Where(i => gathering.Instruments.Contains(i.Id))],
@@ -488,6 +614,7 @@ public sealed class HandoverService(
             ReportService.CoreVersion
         )
         {
+            Shown = shown,
             Drawing = sheet is { MetresPerPixel: { } scale }
                 ? new HandoverDrawing(
                     sheet.Hash,
@@ -529,6 +656,7 @@ public sealed class HandoverService(
             archive.Add("schedule.xlsx", SheetWriter.Xlsx(rows, notes));
         }
         // Pages are drawn while the evidence is copied: one takes the cores, the other the disk.
+        var plan = await PlanOf(handover, cancel);
         var drawing = Task.Run(
             () =>
                 request
@@ -539,6 +667,7 @@ public sealed class HandoverService(
                             sealedRecord,
                             language,
                             work,
+                            plan,
                             name => Read(Path.Combine(work, name)),
                             evidence.Read,
                             () => progress.Report((Interlocked.Increment(ref done), steps)),
@@ -613,6 +742,26 @@ public sealed class HandoverService(
         },
     };
 
+    /// <summary>
+    /// The drawing behind the plan, made once for all languages and in a process of its own: a drawing that folds into itself a million
+    /// times ends there, and the report says that it
+    /// could not be drawn.
+    /// </summary>
+    private async Task<byte[]?> PlanOf(HandoverRecord record, CancellationToken cancel)
+    {
+        if (record is not { Of: null, Drawing: { } sheet } || !evidence.Has(sheet.Hash))
+            return null;
+        var outcome = await Apart.Run(
+            ["draw-plan", evidence.PathOf(sheet.Hash), sheet.MediaType],
+            TimeSpan.FromSeconds(12),
+            TimeSpan.FromSeconds(60),
+            600L << 20,
+            null,
+            cancel
+        );
+        return outcome is { Exit: 0, Output.Length: > 0 } ? outcome.Output : null;
+    }
+
     /// <summary>Draws the volumes of one language, two at a time, each sealed by the line behind it.</summary>
     /// <returns>Their files, in order.</returns>
     private IEnumerable<string> Reports(
@@ -621,6 +770,7 @@ public sealed class HandoverService(
         byte[] sealedRecord,
         string language,
         string work,
+        byte[]? plan,
         Func<string, ReportRecord> load,
         Func<string, byte[]?> pictureOf,
         Action drawn,
@@ -649,6 +799,7 @@ public sealed class HandoverService(
                     volume,
                     line => load(line.File),
                     pictureOf,
+                    plan,
                     sealedRecord,
                     stream,
                     () =>
@@ -693,13 +844,14 @@ public sealed class HandoverService(
         ];
 
     /// <summary>
-    /// Takes a picture out of every pack that holds it, for good: the file goes, the reports that showed it are drawn anew without it, and sealed tombstones say what was taken. The
+    /// Takes a picture out of every pack that holds it, for good: the file goes, the reports that showed it are drawn anew without it, and
+    /// sealed tombstones say what was taken. The
     /// record and the list of files stay as they were signed.
     /// </summary>
-    public async Task EraseFromPacks(Guid jobId, string hash, HandoverErasure erasure, CancellationToken cancel)
+    public async Task EraseFromPacks(Guid jobId, string hash, HandoverErasure erasure)
     {
         await using var db = ledger.OpenDb();
-        foreach (var revision in await db.Revisions.Where(r => r.JobId == jobId).ToListAsync(cancel))
+        foreach (var revision in await db.Revisions.Where(r => r.JobId == jobId).ToListAsync())
         {
             var path = PathOf(revision);
             if (!File.Exists(path))
@@ -708,7 +860,7 @@ public sealed class HandoverService(
             Directory.CreateDirectory(work);
             try
             {
-                if (!await Rewrite(path, work, hash, erasure, cancel))
+                if (!await Rewrite(path, work, hash, erasure, CancellationToken.None))
                     continue;
                 File.Move(Path.Combine(work, "pack.zip"), path, overwrite: true);
             }
@@ -719,13 +871,51 @@ public sealed class HandoverService(
         }
     }
 
-    /// <summary>Takes every erased picture of a job out of its packs; those that hold none of them stay as they are.</summary>
-    public async Task EraseAgain(Guid jobId, CancellationToken cancel)
+    /// <summary>
+    /// Takes a picture's file out of the packs and, last, from the evidence, unless it hangs at another place too, where nobody had it
+    /// erased. One at a time: two that rewrite one
+    /// pack would each bring the other's picture back. Whoever asked may go; what was begun is ended.
+    /// </summary>
+    public async Task EraseFile(Guid jobId, string hash, string shownHash, HandoverErasure erasure)
+    {
+        await _erasing.WaitAsync();
+        try
+        {
+            await EraseAlone(jobId, hash, shownHash, erasure);
+        }
+        finally
+        {
+            _erasing.Release();
+        }
+    }
+
+    private async Task EraseAlone(Guid jobId, string hash, string shownHash, HandoverErasure erasure)
+    {
+        await using var db = ledger.OpenDb();
+        // Another job's picture of the same file is another's to erase: only this job's packs lose it.
+        if (!await db.Pictures.AnyAsync(p => p.JobId == jobId && p.Hash == hash && !db.Erasures.Any(e => e.PictureId == p.Id)))
+            await EraseFromPacks(jobId, hash, erasure);
+        foreach (var file in new[] { shownHash, hash })
+            if (!await StillShown(db, file))
+                evidence.Erase(file);
+    }
+
+    /// <summary>Whether any job shows this file: as a picture that nobody erased, as its smaller copy, or as a plan.</summary>
+    public static async Task<bool> StillShown(WalkdownDb db, string hash) =>
+        await db.Pictures.AnyAsync(p =>
+            (p.Hash == hash || p.ShownHash == hash) && !db.Erasures.Any(e => e.PictureId == p.Id && e.JobId == p.JobId)
+        ) || await db.Drawings.AnyAsync(d => d.Hash == hash);
+
+    /// <summary>
+    /// Ends what a stop or a full disk broke off, and proves that nothing was left: a picture whose row says erased is in no evidence and
+    /// in no pack of its job.
+    /// </summary>
+    public async Task FinishErasures(Guid? onlyJob = null)
     {
         await using var db = ledger.OpenDb();
         foreach (
             var gone in await db
-                .Erasures.Where(e => e.JobId == jobId)
+                .Erasures.Where(e => onlyJob == null || e.JobId == onlyJob)
                 .Join(
                     db.Pictures,
                     e => e.PictureId,
@@ -733,42 +923,8 @@ public sealed class HandoverService(
                     (e, p) =>
                         new
                         {
-                            p.Hash,
-                            e.By,
-                            e.Reason,
-                            e.At,
-                        }
-                )
-                .ToListAsync(cancel)
-        )
-            await EraseFromPacks(jobId, gone.Hash, new HandoverErasure(gone.By, gone.Reason, gone.At), cancel);
-    }
-
-    /// <summary>Takes a picture's file out of the packs and, last, from the evidence, unless it hangs at another place too, where nobody had it erased.</summary>
-    public async Task EraseFile(Guid jobId, string hash, string shownHash, HandoverErasure erasure, CancellationToken cancel)
-    {
-        await using var db = ledger.OpenDb();
-        if (await db.Pictures.AnyAsync(p => p.Hash == hash && !db.Erasures.Any(e => e.PictureId == p.Id), cancel))
-            return;
-        await EraseFromPacks(jobId, hash, erasure, cancel);
-        evidence.Erase(shownHash);
-        evidence.Erase(hash);
-    }
-
-    /// <summary>Ends what a stop or a full disk broke off: a picture whose row says erased and whose file is still here.</summary>
-    public async Task FinishErasures()
-    {
-        await using var db = ledger.OpenDb();
-        foreach (
-            var gone in await db
-                .Erasures.Join(
-                    db.Pictures,
-                    e => e.PictureId,
-                    p => p.Id,
-                    (e, p) =>
-                        new
-                        {
                             p.JobId,
+                            ErasedIn = e.JobId,
                             p.Hash,
                             p.ShownHash,
                             e.By,
@@ -778,14 +934,33 @@ public sealed class HandoverService(
                 )
                 .ToListAsync()
         )
-            if (evidence.Has(gone.Hash))
-                await EraseFile(
-                    gone.JobId,
-                    gone.Hash,
-                    gone.ShownHash,
-                    new HandoverErasure(gone.By, gone.Reason, gone.At),
-                    CancellationToken.None
-                );
+        {
+            // An erasure of another job's picture erases nothing.
+            if (gone.JobId != gone.ErasedIn)
+                continue;
+            if (evidence.Has(gone.Hash) || evidence.Has(gone.ShownHash) || await InAnyPack(db, gone.JobId, gone.Hash))
+                await EraseFile(gone.JobId, gone.Hash, gone.ShownHash, new HandoverErasure(gone.By, gone.Reason, gone.At));
+        }
+    }
+
+    private async Task<bool> InAnyPack(WalkdownDb db, Guid jobId, string hash)
+    {
+        foreach (var revision in await db.Revisions.Where(r => r.JobId == jobId).ToListAsync())
+        {
+            if (!File.Exists(PathOf(revision)))
+                continue;
+            try
+            {
+                using var zip = ZipFile.OpenRead(PathOf(revision));
+                if (zip.Entries.Any(e => e.FullName.StartsWith($"evidence/{hash}.", StringComparison.Ordinal)))
+                    return true;
+            }
+            catch (InvalidDataException)
+            {
+                // A pack that cannot be opened shows nobody anything; the check of a record says what is wrong with it.
+            }
+        }
+        return false;
     }
 
     private async Task<bool> Rewrite(string path, string work, string hash, HandoverErasure erasure, CancellationToken cancel)
@@ -834,6 +1009,7 @@ public sealed class HandoverService(
         zip.Entries.Where(e => e.FullName.StartsWith("cards/", StringComparison.Ordinal))
             .ToList()
             .ForEach(e => e.ExtractToFile(Path.Combine(work, "cards", Path.GetFileName(e.FullName))));
+        var plan = await PlanOf(shown, cancel);
         foreach (var language in record.Texts.Keys.Order(StringComparer.Ordinal))
         foreach (
             var file in Reports(
@@ -842,6 +1018,7 @@ public sealed class HandoverService(
                 recordBytes,
                 language,
                 work,
+                plan,
                 file => Read(Path.Combine(work, file)),
                 evidence.Read,
                 () => { },
@@ -895,6 +1072,7 @@ public sealed class HandoverService(
         public List<HandoverCard> Cards { get; } = [];
         public List<HonestReading> Honest { get; } = [];
         public HashSet<Guid> Instruments { get; } = [];
+        public List<ShownCard> Shown { get; } = [];
         public int OutThenIn { get; private set; }
         public int OpenFaults { get; private set; }
         public DateTimeOffset? First { get; private set; }
@@ -969,6 +1147,17 @@ public sealed class HandoverService(
                 p.Cancelled
             );
             Cards.Add(line);
+            Shown.Add(
+                new ShownCard(
+                    facts.Place.Id,
+                    card.Verdict.Verdict,
+                    card.Faults.Count(f => f.Open),
+                    card.Unexpected,
+                    card.Taken,
+                    card.Total,
+                    p.Cancelled
+                )
+            );
             if (before is null)
                 return;
             var was = before.Cards.GetValueOrDefault(line.Id);

@@ -106,6 +106,8 @@ public static class PictureEndpoints
         var file = await ImportEndpoints.Body(request, cancel);
         if (file.Length > MostBytes)
             return Problems.Of(422, "picture.too-large");
+        // Where it was taken, and by whose phone, is nobody's business: it does not come in.
+        file = PictureFile.WithoutPlace(file);
         if (Photo.Read(file) is not { } photo)
             return Problems.Of(422, "picture.not-a-picture");
         await using var db = ledger.OpenDb();
@@ -209,8 +211,7 @@ public static class PictureEndpoints
             picture.JobId,
             picture.Hash,
             picture.ShownHash,
-            new HandoverErasure(request.By.Trim(), request.Reason.Trim(), now),
-            cancel
+            new HandoverErasure(request.By.Trim(), request.Reason.Trim(), now)
         );
         return TypedResults.Ok(await Lines(db, deviceId));
     }

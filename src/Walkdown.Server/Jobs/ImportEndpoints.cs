@@ -20,7 +20,8 @@ public sealed record SheetAnswer(
     int Rows,
     SheetMapping Proposed,
     ImmutableArray<ImmutableArray<string>> Sample,
-    ImmutableArray<KindWord> KindWords
+    ImmutableArray<KindWord> KindWords,
+    bool Hidden = false
 );
 
 public sealed record KindWord(string Word, int Times, string? Kind);
@@ -41,7 +42,11 @@ public sealed record PreviewImportRequest(int Sheet, SheetMapping Mapping);
 public sealed record TakeImportRequest(int Sheet, SheetMapping Mapping, long Basis, Guid? By = null);
 
 /// <summary>A cell that cannot be taken, in words.</summary>
-public sealed record CellWords(int Row, string Column, string What, string Mend);
+/// <param name="MayTake">The row can be taken all the same, if somebody says so.</param>
+public sealed record CellWords(int Row, string Column, string What, string Mend, bool MayTake = false);
+
+/// <summary>A line of the sheet that is no device, and why.</summary>
+public sealed record PassedWords(int Row, string Text, string Why);
 
 /// <summary>Something in the register that does not agree, in words.</summary>
 public sealed record FindingWords(string Code, string What, string Field, ImmutableArray<Guid> Devices);
@@ -57,23 +62,48 @@ public sealed record OutcomeAnswer(
     int ProblemCount,
     ImmutableArray<CellWords> Problems,
     ImmutableArray<FindingWords> Findings,
-    long Basis
+    long Basis,
+    ImmutableArray<PassedWords> Passed
 );
 
 /// <summary>Bringing a schedule in: upload, look, take.</summary>
 public sealed class ImportService(Ledger ledger, ScheduleImport import, CatalogueStore catalogue, WorkQueue work)
 {
     private const int MostDrafts = 8;
+
+    /// <summary>So many cells are held for all drafts together; a schedule of 20,000 rows has about 500,000.</summary>
+    private const long MostHeld = 2_000_000;
+
+    /// <summary>One file is read at a time: what a hostile one costs, it costs once.</summary>
+    private readonly SemaphoreSlim _reading = new(1, 1);
     private readonly ConcurrentDictionary<Guid, (DateTime At, string Name, IReadOnlyList<Sheet> Sheets)> _drafts = new();
 
-    public async Task<ImportAnswer> Upload(string name, byte[] file, CancellationToken cancel)
+    private async Task<IReadOnlyList<Sheet>> Read(byte[] file, CancellationToken cancel)
     {
-        var sheets = await Task.Run(() => SheetReader.Read(file, cancel), cancel);
-        foreach (var old in _drafts.OrderByDescending(d => d.Value.At).Skip(MostDrafts - 1))
-            _drafts.TryRemove(old.Key, out _);
+        await _reading.WaitAsync(cancel);
+        try
+        {
+            return await Task.Run(() => SheetReader.Read(file, cancel), cancel);
+        }
+        finally
+        {
+            _reading.Release();
+        }
+    }
+
+    private static long CellsOf(IReadOnlyList<Sheet> sheets) => sheets.Sum(s => s.Rows.Sum(r => (long)r.Count));
+
+    public async Task<ImportAnswer> Upload(Guid jobId, string name, byte[] file, CancellationToken cancel)
+    {
+        var sheets = await Read(file, cancel);
+        var held = CellsOf(sheets);
+        var kept = 0;
+        foreach (var old in _drafts.OrderByDescending(d => d.Value.At))
+            if (++kept >= MostDrafts || (held += CellsOf(old.Value.Sheets)) > MostHeld)
+                _drafts.TryRemove(old.Key, out _);
         var id = Guid.CreateVersion7();
         _drafts[id] = (DateTime.UtcNow, name, sheets);
-        var (headings, kinds) = await Remembered();
+        var (headings, kinds) = await Remembered(jobId);
         var words = Words();
         return new ImportAnswer(
             id,
@@ -91,7 +121,8 @@ public sealed class ImportService(Ledger ledger, ScheduleImport import, Catalogu
                                 .Rows.Take(Math.Max(12, proposed.HeaderRow + 6))
                                 .Select(r => r.Select(c => c.Text ?? "").ToImmutableArray()),
                         ],
-                        KindWordsOf(sheet, proposed, words)
+                        KindWordsOf(sheet, proposed, words),
+                        sheet.Hidden
                     );
                 }),
             ],
@@ -104,8 +135,8 @@ public sealed class ImportService(Ledger ledger, ScheduleImport import, Catalogu
     [.. RegisterFields.All.Select(f => new FieldAnswer(f.Id, f.Of, f.Kind, f.Unit, f.Words))];
 
     public async Task<OutcomeAnswer?> Preview(Guid jobId, Guid draft, PreviewImportRequest request) =>
-        SheetOf(draft, request.Sheet) is { } sheet
-            ? Answer(await import.Preview(jobId, PlanOf(sheet, request.Mapping), catalogue.Catalogue))
+        SheetOf(draft, request.Sheet) is { } sheet && PlanOf(sheet, request.Mapping) is var plan
+            ? Answer(await import.Preview(jobId, plan, catalogue.Catalogue), plan)
             : null;
 
     public WorkAnswer? Take(Guid jobId, Guid draft, TakeImportRequest request)
@@ -116,19 +147,13 @@ public sealed class ImportService(Ledger ledger, ScheduleImport import, Catalogu
             "import",
             async (progress, cancel) =>
             {
+                var plan = PlanOf(sheet, request.Mapping);
                 var outcome =
-                    await import.Take(
-                        jobId,
-                        PlanOf(sheet, request.Mapping),
-                        catalogue.Catalogue,
-                        request.Basis,
-                        request.By,
-                        progress,
-                        cancel
-                    ) ?? throw new Refusal(new("import.register-changed"));
+                    await import.Take(jobId, plan, catalogue.Catalogue, request.Basis, request.By, progress, cancel)
+                    ?? throw new Refusal(new("import.register-changed"));
                 if (outcome.Taken)
-                    await Remember(request.Mapping);
-                return Answer(outcome);
+                    await Remember(jobId, request.Mapping);
+                return Answer(outcome, plan);
             }
         );
     }
@@ -136,7 +161,7 @@ public sealed class ImportService(Ledger ledger, ScheduleImport import, Catalogu
     /// <summary>The short way for Walkdown's own schedule: its column names, no questions, taken whole or refused whole.</summary>
     public async Task<OutcomeAnswer> TakeStrict(Guid jobId, byte[] file, CancellationToken cancel)
     {
-        var sheet = SheetReader.Read(file, cancel)[0];
+        var sheet = (await Read(file, cancel))[0];
         var columns = sheet
             .Rows[0]
             .Select((c, i) => new MappedColumn(i, c.Text, RegisterFields.Find(CellText.Plain(c.Text).Replace(' ', '_'))?.Id))
@@ -149,17 +174,18 @@ public sealed class ImportService(Ledger ledger, ScheduleImport import, Catalogu
             ImmutableDictionary<string, string>.Empty,
             false
         );
-        return Answer((await import.Take(jobId, PlanOf(sheet, mapping), catalogue.Catalogue, null, null, null, cancel))!);
+        var plan = PlanOf(sheet, mapping);
+        return Answer((await import.Take(jobId, plan, catalogue.Catalogue, null, null, null, cancel))!, plan);
     }
 
     private Sheet? SheetOf(Guid draft, int index) =>
         _drafts.TryGetValue(draft, out var d) && index >= 0 && index < d.Sheets.Count ? d.Sheets[index] : null;
 
-    private SchedulePlan PlanOf(Sheet sheet, SheetMapping mapping) => SchedulePlan.Of(sheet.Rows, mapping, Words());
+    private SchedulePlan PlanOf(Sheet sheet, SheetMapping mapping) => SchedulePlan.Of(sheet.Rows, mapping, Words(), sheet.Odd);
 
     public Dictionary<string, string> Words() => RegisterService.KindWords(catalogue.Catalogue, k => catalogue.Texts[k.TextKey]);
 
-    public OutcomeAnswer Answer(ScheduleOutcome o)
+    public OutcomeAnswer Answer(ScheduleOutcome o, SchedulePlan plan)
     {
         var t = catalogue.Texts;
         return new OutcomeAnswer(
@@ -179,63 +205,79 @@ public sealed class ImportService(Ledger ledger, ScheduleImport import, Catalogu
                         t.Say(p.What),
                         p.Mend.Code == "cell.kind.mend"
                             ? t.Fill(t["cell.kind.mend"], [string.Join(", ", catalogue.Catalogue.Kinds.Select(k => k.Id))])
-                            : t.Say(p.Mend)
+                            : t.Say(p.Mend),
+                        p.MayTake
                     )),
             ],
             Words(o.Findings),
-            o.Basis
+            o.Basis,
+            [.. plan.Passed.Take(200).Select(p => new PassedWords(p.Row, p.Text, t.Say(p.Why)))]
         );
     }
 
     public ImmutableArray<FindingWords> Words(ImmutableArray<Finding> findings) =>
         [.. findings.Select(f => new FindingWords(f.What.Code, catalogue.Texts.Say(f.What), f.Field, f.Devices))];
 
-    private static ImmutableArray<KindWord> KindWordsOf(Sheet sheet, SheetMapping mapping, Dictionary<string, string> words)
-    {
-        if (mapping.Columns.FirstOrDefault(c => c.Field == "kind") is not { } column)
-            return [];
-        return
+    private static ImmutableArray<KindWord> KindWordsOf(Sheet sheet, SheetMapping mapping, Dictionary<string, string> words) =>
         [
-            .. sheet
-                .Rows.Skip(mapping.HeaderRow + 1)
-                .Where(r => column.Column < r.Count && !r[column.Column].IsEmpty)
-                .GroupBy(r => r[column.Column].Text)
-                .OrderByDescending(g => g.Count())
+            .. SchedulePlan
+                .KindWords(sheet.Rows, mapping)
                 .Take(60)
-                .Select(g => new KindWord(
-                    g.Key,
-                    g.Count(),
-                    mapping.Kinds.GetValueOrDefault(CellText.Plain(g.Key)) ?? words.GetValueOrDefault(CellText.Plain(g.Key))
-                )),
+                .Select(w => (w.Word, w.Times, Plain: CellText.Plain(w.Word)))
+                .Select(w => new KindWord(w.Word, w.Times, mapping.Kinds.GetValueOrDefault(w.Plain) ?? words.GetValueOrDefault(w.Plain))),
         ];
+
+    /// <summary>Whose habit it is: the client's, where the job's cover names one; else of this job alone.</summary>
+    private static async Task<string> HabitOf(WalkdownDb db, Guid jobId)
+    {
+        var cover = Stored.Read<HandoverCover>(
+            await db.Jobs.Where(j => j.Id == jobId).Select(j => j.CoverJson).FirstOrDefaultAsync() ?? "{}"
+        );
+        return CellText.Plain(cover?.Client ?? "") is { Length: > 0 } client ? "client " + client : "job " + jobId.ToString("N");
     }
 
-    private async Task<(Dictionary<string, string> Headings, Dictionary<string, string> Kinds)> Remembered()
+    private async Task<(Dictionary<string, string> Headings, Dictionary<string, string> Kinds)> Remembered(Guid jobId)
     {
         await using var db = ledger.OpenDb();
-        var all = await db.Memory.ToListAsync();
-        return (
-            all.Where(m => m.Key.StartsWith("heading:", StringComparison.Ordinal)).ToDictionary(m => m.Key[8..], m => m.Value),
-            all.Where(m => m.Key.StartsWith("kind:", StringComparison.Ordinal)).ToDictionary(m => m.Key[5..], m => m.Value)
-        );
+        var habit = await HabitOf(db, jobId);
+        return (await Of("heading"), await Of("kind"));
+
+        async Task<Dictionary<string, string>> Of(string what)
+        {
+            var prefix = $"{what}:{habit}:";
+            return (await db.Memory.Where(m => m.Key.StartsWith(prefix)).ToListAsync()).ToDictionary(
+                m => m.Key[prefix.Length..],
+                m => m.Value
+            );
+        }
     }
 
-    /// <summary>What was chosen is proposed the next time a sheet looks like this.</summary>
-    private async Task Remember(SheetMapping mapping)
+    /// <summary>What was chosen is proposed the next time a sheet of the same client looks like this. What anybody would have read so is
+    /// not kept.</summary>
+    private async Task Remember(Guid jobId, SheetMapping mapping)
     {
-        var chosen = mapping
-            .Columns.Where(c => !c.Ignored && CellText.Plain(c.Heading).Length > 0)
-            .Select(c => ("heading:" + CellText.Plain(c.Heading), c.Field ?? ""))
-            .Concat(mapping.Kinds.Where(k => CellText.Plain(k.Key).Length > 0).Select(k => ("kind:" + CellText.Plain(k.Key), k.Value)))
-            .DistinctBy(c => c.Item1)
+        var none = ImmutableDictionary<string, string>.Empty;
+        var headings = mapping
+            .Columns.Where(c => !c.Ignored && CellText.Plain(c.Heading).Length > 0 && HeadingMatch.FieldOf(c.Heading, none) != c.Field)
+            .Select(c => ("heading", CellText.Plain(c.Heading), c.Field ?? ""));
+        var chosen = headings
+            .Concat(mapping.Kinds.Where(k => CellText.Plain(k.Key).Length > 0).Select(k => ("kind", CellText.Plain(k.Key), k.Value)))
+            .DistinctBy(c => (c.Item1, c.Item2))
+            .Take(500)
             .ToList();
+        if (chosen.Count == 0)
+            return;
         await ledger.Quiet(async () =>
         {
             await using var db = ledger.OpenDb();
-            foreach (var (key, value) in chosen)
+            var habit = await HabitOf(db, jobId);
+            foreach (var (what, text, value) in chosen)
+            {
+                var key = $"{what}:{habit}:{text}";
                 await db.Database.ExecuteSqlAsync(
                     $"INSERT INTO Memory (Key, Value) VALUES ({key}, {value}) ON CONFLICT(Key) DO UPDATE SET Value=excluded.Value"
                 );
+            }
             return true;
         });
     }
@@ -292,7 +334,7 @@ public static class ImportEndpoints
         if (!await Exists(ledger, jobId))
             return Problems.Of(404, "problem.unknown-job");
         return TypedResults.Ok(
-            await service.Upload(name is { Length: > 0 and <= 200 } ? name : "schedule", await Body(request, cancel), cancel)
+            await service.Upload(jobId, name is { Length: > 0 and <= 200 } ? name : "schedule", await Body(request, cancel), cancel)
         );
     }
 
@@ -328,6 +370,14 @@ public static class ImportEndpoints
 
     private static ProblemHttpResult? Bad(SheetMapping mapping) =>
         mapping.HeaderRow < 0
+        || mapping.Columns.IsDefault
+        || mapping.Defaults is null
+        || mapping.Kinds is null
+        || mapping.Columns.Any(c => c?.Heading is null)
+        || mapping.Defaults.Values.Any(v => v is null)
+        || mapping.Kinds.Values.Any(v => v is null)
+        || mapping.LeftOut is { Length: > SchedulePlan.MostRows }
+        || mapping.TakenAnyway is { Length: > SchedulePlan.MostRows }
         || mapping.Columns.Length > 256
         || mapping.Columns.Any(c => c.Column is < 0 or > 255 || c.Field is not null && RegisterFields.Find(c.Field) is null)
         || mapping.Defaults.Keys.Any(k => RegisterFields.Find(k) is null)

@@ -1,13 +1,15 @@
 using System.Net.ServerSentEvents;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Walkdown.Server.Backups;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Jobs;
 
-public sealed record JobLine(Guid Id, string Name, string TimeZone, bool Simulated);
+/// <param name="SetAside">Why it could not be judged at the start; null for any that could.</param>
+public sealed record JobLine(Guid Id, string Name, string TimeZone, bool Simulated, string? SetAside = null);
 
 public sealed record NewJobRequest(
     Guid Id,
@@ -25,25 +27,33 @@ public static class JobEndpoints
         var jobs = api.MapGroup("/jobs").WithTags("Jobs");
         jobs.MapGet(
                 "",
-                async (Ledger ledger) =>
+                async (Ledger ledger, SetAside aside) =>
                 {
                     await using var db = ledger.OpenDb();
-                    return TypedResults.Ok(
-                        await db
-                            .Jobs.OrderBy(j => j.CreatedAt)
-                            .Select(j => new JobLine(j.Id, j.Name, j.TimeZone, j.Simulated))
-                            .ToListAsync()
-                    );
+                    return TypedResults.Ok((
+                            await db
+                                .Jobs.OrderBy(j => j.CreatedAt)
+                                .Select(j => new
+                                {
+                                    j.Id,
+                                    j.Name,
+                                    j.TimeZone,
+                                    j.Simulated,
+                                })
+                                .ToListAsync()
+                        ).Select(j => new JobLine(j.Id, j.Name, j.TimeZone, j.Simulated, aside.Why(j.Id))).ToList());
                 }
             )
             .WithName("getJobs");
         jobs.MapPost("", Create).WithName("addJob");
         jobs.MapGet(
                 "/{jobId:guid}/live",
-                (Guid jobId, HttpRequest request, LiveStream live, CancellationToken cancel) =>
-                    TypedResults.ServerSentEvents(
-                        live.Listen(jobId, long.TryParse(request.Headers["Last-Event-ID"], out var after) ? after : null, cancel)
-                    )
+                async (Guid jobId, HttpRequest request, Ledger ledger, LiveStream live, CancellationToken cancel) =>
+                    !await ImportEndpoints.Exists(ledger, jobId)
+                        ? (IResult)Problems.Of(404, "problem.unknown-job")
+                        : TypedResults.ServerSentEvents(
+                            live.Listen(jobId, long.TryParse(request.Headers["Last-Event-ID"], out var after) ? after : null, cancel)
+                        )
             )
             .ExcludeFromDescription();
     }
@@ -76,6 +86,8 @@ public static class JobEndpoints
                 return (added, true);
             }
         );
+        if (job.Name != request.Name.Trim() || job.TimeZone != request.TimeZone)
+            return Problems.Of(409, "problem.same-id-other-body");
         return TypedResults.Ok(new JobLine(job.Id, job.Name, job.TimeZone, job.Simulated));
     }
 }

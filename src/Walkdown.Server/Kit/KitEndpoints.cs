@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogue;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
@@ -58,6 +59,8 @@ public sealed record NewPersonRequest(Guid Id, string Name, string Role, bool Ma
 public sealed record PersonChange(string Name, string Role, bool MayWitness, bool Left);
 
 /// <summary>An instrument, or what is changed of it.</summary>
+/// <param name="Calibration">Asked for where the dates of one that is on record become others.</param>
+/// <param name="Why">Why they were corrected; kept as an edition with who.</param>
 public sealed record InstrumentRequest(
     Guid Id,
     string Name,
@@ -67,8 +70,19 @@ public sealed record InstrumentRequest(
     ImmutableArray<InstrumentFunction> Functions,
     DateOnly? CalibratedOn,
     DateOnly? CalibrationDue,
-    bool Retired = false
+    bool Retired = false,
+    CalibrationChange? Calibration = null,
+    string? Why = null,
+    Guid? By = null
 );
+
+/// <summary>What other calibration dates are: a newer calibration, which leaves the one before standing for the readings of its time; or
+/// the same one, that was typed wrongly.</summary>
+public enum CalibrationChange
+{
+    Newer,
+    Corrected,
+}
 
 public sealed record ReferenceCheckRequest(Guid Id, Core.Measures.Unit Unit, double Reference, double Reading, Guid By);
 
@@ -94,6 +108,7 @@ public static class KitEndpoints
     {
         await using var db = ledger.OpenDb();
         var now = time.GetUtcNow();
+        var zone = await db.Jobs.Where(j => j.Id == jobId).Select(j => j.TimeZone).FirstOrDefaultAsync() ?? "UTC";
         var checks = (await db.InstrumentChecks.Where(c => c.JobId == jobId).OrderBy(c => c.At).ToListAsync()).ToLookup(c =>
             c.InstrumentId
         );
@@ -111,7 +126,7 @@ public static class KitEndpoints
                     record =>
                     {
                         var i = CardFactsLoader.ToCore(record, checks[record.Id]);
-                        var state = Calibration.On(DateOnly.FromDateTime(now.UtcDateTime), i.CalibratedOn, i.CalibrationDue);
+                        var state = Calibration.On(SiteTime.DayOf(zone, now), i.CalibratedOn, i.CalibrationDue);
                         return new KitInstrument(
                             i.Id,
                             i.Name,
@@ -183,11 +198,13 @@ public static class KitEndpoints
         Guid jobId,
         Guid personId,
         PersonChange request,
-        Ledger ledger
+        Ledger ledger,
+        TimeProvider time
     )
     {
         if (BadName(request.Name, request.Role))
             return Problems.Of(422, "problem.person-name");
+        var now = time.GetUtcNow();
         var person = await ledger.Change(
             jobId,
             "person-added",
@@ -195,6 +212,7 @@ public static class KitEndpoints
             {
                 if (await db.People.AsTracking().FirstOrDefaultAsync(p => p.Id == personId && p.JobId == jobId) is not { } there)
                     return (null, false);
+                there.LeftAt = request.Left ? there.LeftAt ?? now : null;
                 (there.Name, there.Role, there.MayWitness, there.Left) = (
                     request.Name.Trim(),
                     request.Role.Trim(),
@@ -207,7 +225,8 @@ public static class KitEndpoints
         return person is null ? Problems.Of(404, "kit.unknown-person") : TypedResults.Ok(Shown(person));
     }
 
-    /// <summary>Adds an instrument or changes it. A new calibration leaves the one before it standing for the readings of its time.</summary>
+    /// <summary>Adds an instrument or changes it. A new calibration leaves the one before it standing for the readings of its
+    /// time.</summary>
     private static async Task<Results<Ok<KitAnswer>, ProblemHttpResult>> KeepInstrument(
         Guid jobId,
         InstrumentRequest request,
@@ -234,22 +253,15 @@ public static class KitEndpoints
             return Problems.Of(422, "kit.dates", "calibrationDue");
         if (request.Functions.Length > 60)
             return Problems.Of(422, "kit.functions");
-        foreach (var f in request.Functions)
-            if (
-                f.Accuracy is not { } a
-                || !double.IsFinite(a.PercentOfReading)
-                || a.PercentOfReading is < 0 or > 100
-                || !double.IsFinite(a.Counts)
-                || a.Counts is < 0 or > 10_000
-                || !double.IsFinite(a.Absolute)
-                || a.Absolute < 0
-                || a.Counts > 0 && a.Resolution is not > 0
-                || f.UpTo is <= 0
-                || f.Unit == Core.Measures.Unit.None
-            )
-                return Problems.Of(422, "kit.functions");
+        if (request.Functions.IsDefault || Instrument.BadFunction(request.Functions) is not null)
+            return Problems.Of(422, new Message("kit.functions"), "functions");
+        if (request.Why?.Length > 400)
+            return Problems.Of(422, new Message("problem.text-too-long"), "why");
         if (!await ImportEndpoints.Exists(ledger, jobId))
             return Problems.Of(404, "problem.unknown-job");
+        var now = time.GetUtcNow();
+        Message? refused = null;
+        string? field = null;
         var (known, rejudge) = await ledger.Change(
             jobId,
             "kit",
@@ -272,16 +284,58 @@ public static class KitEndpoints
                 else if (
                     there.CalibratedOn is { } began
                     && there.CalibrationDue is { } ended
-                    && request.CalibratedOn is { } now
-                    && now > began
+                    && (request.CalibratedOn != began || request.CalibrationDue != ended)
                 )
                 {
-                    var earlier = JsonSerializer.Deserialize<ImmutableArray<CalibrationPeriod>>(there.EarlierJson, CoreJson.Options);
-                    there.EarlierJson = JsonSerializer.Serialize(
-                        earlier.Add(new CalibrationPeriod(began, ended < now ? ended : now.AddDays(-1), there.Certificate)),
-                        CoreJson.Options
+                    if (request.Calibration is null)
+                        (refused, field) = (new("kit.which-change"), "calibration");
+                    else if (request.Calibration == CalibrationChange.Corrected && string.IsNullOrWhiteSpace(request.Why))
+                        (refused, field) = (new("kit.why"), "why");
+                    else if (request.Calibration == CalibrationChange.Newer && !(request.CalibratedOn is { } later && later > began))
+                        (refused, field) = (new("kit.not-newer"), "calibratedOn");
+                    if (refused is not null)
+                        return ((true, false), false);
+                    if (request.Calibration == CalibrationChange.Newer)
+                    {
+                        // The one before stands for the readings of its time.
+                        var earlier = Stored.Read<ImmutableArray<CalibrationPeriod>>(there.EarlierJson) is { IsDefault: false } periods
+                            ? periods
+                            : [];
+                        var since = request.CalibratedOn!.Value;
+                        there.EarlierJson = JsonSerializer.Serialize(
+                            earlier.Add(new CalibrationPeriod(began, ended < since ? ended : since.AddDays(-1), there.Certificate)),
+                            CoreJson.Options
+                        );
+                    }
+                    var of = "instrument:" + there.Id;
+                    db.Add(
+                        new Edition
+                        {
+                            Id = Guid.CreateVersion7(),
+                            Of = of,
+                            Version = (await db.Editions.Where(e => e.Of == of).MaxAsync(e => (int?)e.Version) ?? 0) + 1,
+                            At = now,
+                            Json = JsonSerializer.Serialize(
+                                new
+                                {
+                                    calibratedOn = began,
+                                    calibrationDue = ended,
+                                    certificate = there.Certificate,
+                                },
+                                CoreJson.Options
+                            ),
+                            Why =
+                                $"{(request.Calibration == CalibrationChange.Newer ? "newer" : "corrected")}: {request.Why?.Trim() ?? ""}".TrimEnd(
+                                    ' ',
+                                    ':'
+                                ),
+                            By =
+                                await db.People.Where(p => p.Id == request.By && p.JobId == jobId).Select(p => p.Name).FirstOrDefaultAsync()
+                                ?? "",
+                        }
                     );
                 }
+                there.RetiredAt = request.Retired ? there.RetiredAt ?? now : null;
                 (there.Name, there.Serial, there.Kind, there.Certificate, there.Retired) = (
                     request.Name.Trim(),
                     request.Serial.Trim(),
@@ -297,6 +351,8 @@ public static class KitEndpoints
                 return ((true, await db.Readings.AnyAsync(r => r.InstrumentId == request.Id)), true);
             }
         );
+        if (refused is not null)
+            return Problems.Of(422, refused, field);
         if (!known)
             return Problems.Of(409, "problem.same-id-other-body");
         if (rejudge)
@@ -304,7 +360,8 @@ public static class KitEndpoints
         return TypedResults.Ok(await Answer(jobId, ledger, catalogue, time));
     }
 
-    /// <summary>A reference check that is out puts the readings in doubt back to the last that was in: their Cards are judged anew.</summary>
+    /// <summary>A reference check that is out puts the readings in doubt back to the last that was in: their Cards are judged
+    /// anew.</summary>
     private static async Task<Results<Ok<KitAnswer>, ProblemHttpResult>> AddCheck(
         Guid jobId,
         Guid instrumentId,

@@ -7,6 +7,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
+using Walkdown.Reports;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
@@ -62,6 +63,8 @@ public static class PlanEndpoints
             return Problems.Of(422, "plan.too-large", (MostBytes / 1048576).ToString(CultureInfo.InvariantCulture));
         if (SizeOf(file) is not { } size)
             return Problems.Of(422, "plan.not-a-drawing");
+        if (size.MediaType == "image/png" ? size.Width * size.Height > 60e6 : PlanPicture.Folds(file))
+            return Problems.Of(422, "plan.folds");
         var hash = await evidence.Put(file, cancel);
         await ledger.Change(
             jobId,

@@ -196,8 +196,8 @@ public static class PathEndpoints
             async (db, sequence) =>
             {
                 var touched = new Dictionary<Guid, List<object>>();
-                if (!loaded.People.Contains(request.By))
-                    return (new Message("problem.unknown-person"), "by", touched);
+                if (CardService.MayWrite(loaded, request.By, at) is { } stranger)
+                    return (stranger, "by", touched);
                 var run = await db.Runs.AsTracking().FirstAsync(r => r.Id == request.RunId);
                 var cable = path.Pieces.First(p => p.Kind == PieceKind.Cable);
                 var cord = path.Pieces.FirstOrDefault(p => p.Kind == PieceKind.Cord);

@@ -119,10 +119,32 @@ public sealed record SourceRequest(SourceFigures Figures, ImmutableArray<PortCha
 public sealed record PortChange(Guid PortId, PortPriority Priority, bool Uplink);
 
 /// <summary>Budgets of a job: what every switch, injector and supply has left, and what falls out when it is gone.</summary>
-public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimeProvider time)
+public sealed class PowerService : IDisposable
 {
-    /// <summary>Measured watts by device and the state of its Card that they were taken from.</summary>
-    private readonly ConcurrentDictionary<Guid, (long Sequence, double? Watts)> _measured = new();
+    /// <summary>Measured watts by device and the catalogue that said which reading counts; gone as soon as anything that a Card is judged
+    /// from is another.</summary>
+    private readonly ConcurrentDictionary<Guid, (string Catalogue, double? Watts)> _measured = new();
+    private readonly Ledger ledger;
+    private readonly CatalogueStore catalogue;
+    private readonly TimeProvider time;
+    private long _touches;
+
+    public PowerService(Ledger ledger, CatalogueStore catalogue, TimeProvider time)
+    {
+        (this.ledger, this.catalogue, this.time) = (ledger, catalogue, time);
+        ledger.Touched += Forget;
+    }
+
+    public void Dispose() => ledger.Touched -= Forget;
+
+    private void Forget(Guid? device)
+    {
+        Interlocked.Increment(ref _touches);
+        if (device is { } one)
+            _measured.TryRemove(one, out _);
+        else
+            _measured.Clear();
+    }
 
     private sealed record Site(
         List<PowerSource> Sources,
@@ -182,7 +204,7 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
         {
             var source = (
                 await db.Sources.AsNoTracking().Where(s => s.CabinetId == port.CabinetId && s.Kind != SourceKind.Supply).ToListAsync()
-            ).FirstOrDefault(s => s.Label.Equals(port.Switch, StringComparison.OrdinalIgnoreCase));
+            ).FirstOrDefault(s => Labels.Same(s.Label, port.Switch));
             if (source is null)
                 continue;
             var figures = Figures(source);
@@ -323,7 +345,8 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
         );
     }
 
-    /// <summary>Which readings count is derived from the events, so each Card that has one is asked; a Card that did not change since is not asked again.</summary>
+    /// <summary>Which readings count is derived from the events, so each Card that has one is asked; a Card that did not change since is
+    /// not asked again.</summary>
     private async Task<Dictionary<Guid, double>> Measured(WalkdownDb db, Guid jobId, IReadOnlyCollection<Guid>? only)
     {
         string[] checks = [KnownChecks.WattsAtPort.Value, KnownChecks.WattsAtDevice.Value];
@@ -337,17 +360,20 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
             .ToListAsync();
         if (read.Count == 0)
             return [];
-        var sequences = await db
-            .Cards.Where(c => c.JobId == jobId && read.Contains(c.DeviceId))
-            .ToDictionaryAsync(c => c.DeviceId, c => c.LastSequence);
-        var stale = read.Where(id => !_measured.TryGetValue(id, out var kept) || kept.Sequence != sequences.GetValueOrDefault(id)).ToList();
-        foreach (var some in stale.Chunk(250))
+        var inForce = catalogue.Catalogue;
+        var found = new Dictionary<Guid, double?>();
+        foreach (var id in read)
+            if (_measured.TryGetValue(id, out var kept) && kept.Catalogue == inForce.Hash)
+                found[id] = kept.Watts;
+        var before = Interlocked.Read(ref _touches);
+        foreach (var some in read.Where(id => !found.ContainsKey(id)).Chunk(250))
         foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
-            _measured[card.Facts.Place.Id] = (
-                sequences.GetValueOrDefault(card.Facts.Place.Id),
-                SiteBudget.MeasuredWatts(card.Facts, catalogue.Catalogue)
-            );
-        return read.Where(id => _measured.GetValueOrDefault(id).Watts is not null).ToDictionary(id => id, id => _measured[id].Watts!.Value);
+            found[card.Facts.Place.Id] = SiteBudget.MeasuredWatts(card.Facts, inForce);
+        // What changed while it was loaded is not kept.
+        if (before == Interlocked.Read(ref _touches))
+            foreach (var (id, watts) in found)
+                _measured[id] = (inForce.Hash, watts);
+        return found.Where(f => f.Value is not null).ToDictionary(f => f.Key, f => f.Value!.Value);
     }
 
     private Core.Catalogue.Nameplate Draw(Device d) =>
@@ -355,10 +381,7 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
 
     private PowerSwitch SwitchOf(Site site, Guid id, SourceFigures f, IReadOnlyDictionary<Guid, PortChange>? changes)
     {
-        var ports = site
-            .Ports.Where(p => p.CabinetId == f.CabinetId && p.Switch.Equals(f.Label, StringComparison.OrdinalIgnoreCase))
-            .OrderBy(p => p.Number)
-            .ToList();
+        var ports = site.Ports.Where(p => p.CabinetId == f.CabinetId && Labels.Same(p.Switch, f.Label)).OrderBy(p => p.Number).ToList();
         var loads = ports
             .Select(p =>
             {
@@ -423,7 +446,13 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
                 )),
             ],
             Changes(site, id),
-            SumTrace.Budget($"{cabinet} {f.Label}".Trim(), f.BudgetWatts, f.ReservePercent, budget)
+            SumTrace.Budget(
+                $"{cabinet} {f.Label}".Trim(),
+                f.BudgetWatts,
+                f.ReservePercent,
+                budget,
+                catalogue.Catalogue.Figure("expect.draw-percent")
+            )
         );
     }
 
@@ -431,9 +460,8 @@ public sealed class PowerService(Ledger ledger, CatalogueStore catalogue, TimePr
     {
         var source = new PowerSource { Id = id, Label = site.Sources.FirstOrDefault(s => s.Id == id)?.Label ?? f.Label };
         Apply(f, source);
-        var devices = site.Devices.Where(d => source.Label.Equals(d.Supply, StringComparison.OrdinalIgnoreCase)).ToDictionary(d => d.Id);
-        if (CardFactsLoader.FactsOf(source, devices.Values) is not { } facts)
-            return new PowerSupply(id, f, null, null, false, null, null, null, FuseVerdict.NotChecked, null, [], Changes(site, id), null);
+        var devices = site.Devices.Where(d => Labels.Same(source.Label, d.Supply)).ToDictionary(d => d.Id);
+        var facts = CardFactsLoader.FactsOf(source, devices.Values);
         var run = SupplyRun.Of(facts, catalogue.Catalogue, null);
         return new PowerSupply(
             id,

@@ -34,7 +34,8 @@ public sealed record PracticeSettings(
     WiringScheme Scheme,
     bool BenchFirst,
     bool MatchFarEnd = false,
-    bool SwitchFirst = false
+    bool SwitchFirst = false,
+    bool UnexpectedRefuses = false
 );
 
 public sealed record PracticeAnswer(PracticeSettings Settings, ImmutableArray<EditionLine> Editions);
@@ -52,6 +53,18 @@ public sealed record OwnCatalogueAnswer(
     ImmutableArray<string> Judges,
     ImmutableArray<string> Expectations,
     ImmutableArray<string> Features
+);
+
+/// <summary>A catalogue that a bundle brought.</summary>
+/// <param name="From">Fingerprint of the key that sealed the bundle.</param>
+/// <param name="Problems">Why it could not be put in force as it is.</param>
+public sealed record CatalogueProposal(
+    Guid Id,
+    string From,
+    string Why,
+    DateTimeOffset At,
+    CatalogueFile Own,
+    ImmutableArray<CatalogueProblem> Problems
 );
 
 public sealed record ChangePracticeRequest(PracticeSettings Settings, string Why, Guid By);
@@ -100,7 +113,8 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
                                 practice.Scheme,
                                 practice.BenchFirst,
                                 practice.MatchFarEnd,
-                                practice.SwitchFirst
+                                practice.SwitchFirst,
+                                practice.UnexpectedRefuses
                             )
                         ),
                     with
@@ -133,12 +147,13 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
                     async (db, _) =>
                     {
                         var job = await db.Jobs.AsTracking().FirstAsync(j => j.Id == jobId, cancel);
-                        (job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst) = (
+                        (job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst, job.UnexpectedRefuses) = (
                             request.Settings.Rule,
                             request.Settings.Scheme,
                             request.Settings.BenchFirst,
                             request.Settings.MatchFarEnd,
-                            request.Settings.SwitchFirst
+                            request.Settings.SwitchFirst,
+                            request.Settings.UnexpectedRefuses
                         );
                         db.Add(
                             await EditionOf(
@@ -162,25 +177,24 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
             "catalogue",
             async (progress, cancel) =>
             {
-                var edition = 1;
-                await using (var db = ledger.OpenDb())
-                    edition = (await db.Editions.Where(e => e.Of == "own").MaxAsync(e => (int?)e.Version, cancel) ?? 0) + 1;
-                var own = request.Own with { Overrides = true, Edition = edition };
-                var (with, problems) = catalogue.With(own);
-                if (with is null)
+                var (tried, problems) = catalogue.With(request.Own);
+                if (tried is null)
                     throw new Refusal(new Message("practice.refused", string.Join("; ", problems.Select(p => p.What))));
-                var impact = await ImpactOf(jobId, with, null, progress, cancel);
-                var json = JsonSerializer.Serialize(own, Catalogue.Json);
+                var impact = await ImpactOf(jobId, tried, null, progress, cancel);
                 await ledger.Change(
                     jobId,
                     "catalogue",
                     async (db, _) =>
                     {
+                        // Numbered and put in force under the one lock: of two who change it at once, the later follows the earlier.
+                        var edition = (await db.Editions.Where(e => e.Of == "own").MaxAsync(e => (int?)e.Version, cancel) ?? 0) + 1;
+                        var json = JsonSerializer.Serialize(request.Own with { Overrides = true, Edition = edition }, Catalogue.Json);
                         db.Add(await EditionOf(db, "own", json, request.Why, request.By));
+                        await db.SaveChangesAsync(CancellationToken.None);
+                        catalogue.Keep(json);
                         return (true, true);
                     }
                 );
-                catalogue.Keep(json);
                 List<Guid> jobs;
                 await using (var db = ledger.OpenDb())
                     jobs = await db.Jobs.Select(j => j.Id).ToListAsync(CancellationToken.None);
@@ -189,6 +203,33 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
                 return impact;
             }
         );
+
+    /// <summary>Catalogues that came with bundles, newest first: each is a proposal, in force nowhere.</summary>
+    public async Task<ImmutableArray<CatalogueProposal>> Proposals()
+    {
+        await using var db = ledger.OpenDb();
+        var own = await db.Editions.Where(e => e.Of == "own").Select(e => e.Json).ToListAsync();
+        return
+        [
+            .. (await db.Editions.Where(e => e.Of.StartsWith("proposal:")).OrderByDescending(e => e.At).Take(20).ToListAsync())
+                .Where(e => !own.Contains(e.Json))
+                .Select(e => (Row: e, File: Read(e.Json)))
+                .Where(e => e.File is not null)
+                .Select(e => new CatalogueProposal(e.Row.Id, e.Row.By, e.Row.Why, e.Row.At, e.File!, catalogue.With(e.File!).Problems)),
+        ];
+
+        static CatalogueFile? Read(string json)
+        {
+            try
+            {
+                return JsonSerializer.Deserialize<CatalogueFile>(json, Catalogue.Json);
+            }
+            catch (Exception problem) when (problem is JsonException or NotSupportedException)
+            {
+                return null;
+            }
+        }
+    }
 
     public async Task<ImmutableArray<EditionLine>> Editions(string of)
     {
@@ -267,6 +308,9 @@ public static class PracticeEndpoints
             )
             .WithTags("Practice")
             .WithName("getOwnCatalogue");
+        api.MapGet("/catalogue/proposals", async (PracticeService practice) => TypedResults.Ok(await practice.Proposals()))
+            .WithTags("Practice")
+            .WithName("getProposals");
         var job = api.MapGroup("/jobs/{jobId:guid}").WithTags("Practice");
         job.MapGet(
                 "/practice",
@@ -276,7 +320,7 @@ public static class PracticeEndpoints
                     return await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is { } j
                         ? TypedResults.Ok(
                             new PracticeAnswer(
-                                new PracticeSettings(j.Rule, j.Scheme, j.BenchFirst, j.MatchFarEnd, j.SwitchFirst),
+                                new PracticeSettings(j.Rule, j.Scheme, j.BenchFirst, j.MatchFarEnd, j.SwitchFirst, j.UnexpectedRefuses),
                                 await practice.Editions("practice:" + jobId)
                             )
                         )

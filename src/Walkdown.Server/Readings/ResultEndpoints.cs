@@ -39,8 +39,8 @@ public static class ResultEndpoints
         results
             .MapGet(
                 "/{draftId:guid}",
-                Results<Ok<IntakeAnswer>, ProblemHttpResult> (Guid jobId, Guid draftId, ResultIntake intake) =>
-                    intake.Get(jobId, draftId) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "result.gone")
+                async Task<Results<Ok<IntakeAnswer>, ProblemHttpResult>> (Guid jobId, Guid draftId, ResultIntake intake) =>
+                    await intake.Get(jobId, draftId) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "result.gone")
             )
             .WithName("getResults");
         results
@@ -75,7 +75,9 @@ public static class ResultEndpoints
                         return Problems.Of(422, "problem.time");
                     if (await intake.Take(jobId, draftId, request) is not { } result)
                         return Problems.Of(404, "result.gone");
-                    return result.Kept is Kept.New or Kept.Already ? TypedResults.Ok(intake.Get(jobId, draftId)!) : Problems.Of(result);
+                    return result.Kept is Kept.New or Kept.Already
+                        ? TypedResults.Ok((await intake.Get(jobId, draftId))!)
+                        : Problems.Of(result);
                 }
             )
             .WithName("takeResults");
@@ -94,11 +96,9 @@ public static class ResultEndpoints
     {
         if (!await ImportEndpoints.Exists(ledger, jobId))
             return Problems.Of(404, "problem.unknown-job");
-        using var memory = new MemoryStream();
-        await request.Body.CopyToAsync(memory, cancel);
-        if (memory.Length > SheetReader.MostBytes)
+        var file = await ImportEndpoints.Body(request, cancel);
+        if (file.Length > SheetReader.MostBytes)
             return Problems.Of(413, "problem.too-large");
-        var file = memory.ToArray();
         return TypedResults.Ok(
             work.Start(
                 "results",

@@ -25,6 +25,7 @@ public enum IntakeFate
     In,
     TooClose,
     Out,
+    NotJudged,
     Known,
     Refused,
     Unmatched,
@@ -86,13 +87,15 @@ public sealed record TakeResultsRequest(Guid Id, Guid By, DateTimeOffset TakenAt
     : Cards.IEntry;
 
 /// <summary>
-/// Readings that were not typed one by one: an area swept over tester and switch, or an instrument's file. They are matched, judged and shown; what
+/// Readings that were not typed one by one: an area swept over tester and switch, or an instrument's file. They are matched, judged and
+/// shown; what
 /// is taken is taken whole, by a person, after it was looked at.
 /// </summary>
 public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, TesterClient tester, TimeProvider time)
 {
     public const int InFlight = 16;
-    private const int MostDrafts = 6;
+    private const int MostDrafts = 6,
+        MostEntries = 600_000;
     private const int MostShown = 300;
 
     private readonly ConcurrentDictionary<Guid, Draft> _drafts = new();
@@ -112,6 +115,11 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         public State Was { get; set; } = State.NotTaken;
         public string? WasText { get; set; }
         public LimitWindow? Window { get; set; }
+        public Guid? UnitId { get; set; }
+        public int CheckVersion { get; set; }
+
+        /// <summary>What the server heard, where it asked itself.</summary>
+        public Observation? Heard { get; init; }
         public ImmutableArray<Message> Why { get; set; } = [];
     }
 
@@ -123,11 +131,30 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         public List<Entry> Entries => entries;
         public Dictionary<string, Guid?> Assigned { get; } = [];
         public Guid? Instrument { get; set; }
+
+        /// <summary>Somebody saw which serial numbers are not in the Kit, and said what read them.</summary>
+        public bool Said { get; set; }
         public bool Taken { get; set; }
         public DateTime At { get; } = DateTime.UtcNow;
+
+        /// <summary>One at a time changes it, takes it, or reads it while it is whole.</summary>
+        public SemaphoreSlim One { get; } = new(1, 1);
     }
 
-    public IntakeAnswer? Get(Guid jobId, Guid id) => _drafts.TryGetValue(id, out var d) && d.JobId == jobId ? Answer(id, d) : null;
+    public async Task<IntakeAnswer?> Get(Guid jobId, Guid id)
+    {
+        if (!_drafts.TryGetValue(id, out var draft) || draft.JobId != jobId)
+            return null;
+        await draft.One.WaitAsync();
+        try
+        {
+            return Answer(id, draft);
+        }
+        finally
+        {
+            draft.One.Release();
+        }
+    }
 
     /// <summary>Reads a file, matches and judges it. Nothing is kept of the record.</summary>
     public async Task<IntakeAnswer> FromFile(
@@ -139,9 +166,9 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         CancellationToken cancel
     )
     {
-        TimeZoneInfo zone;
+        string zone;
         await using (var db = ledger.OpenDb())
-            zone = TimeZoneInfo.FindSystemTimeZoneById((await db.Jobs.FirstAsync(j => j.Id == jobId, cancel)).TimeZone);
+            zone = (await db.Jobs.FirstAsync(j => j.Id == jobId, cancel)).TimeZone;
         var entries = await Task.Run(() => ResultFile.Read(file, zone, cancel).Select(r => new Entry(r)).ToList(), cancel);
         if (entries.Count == 0)
             throw new Refusal(new("result.nothing"));
@@ -219,6 +246,25 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
                     stop
                 );
                 var at = time.GetUtcNow();
+                var heard = outcome.Trouble is not null
+                    ? null
+                    : new Observation
+                    {
+                        Id = Guid.CreateVersion7(),
+                        JobId = jobId,
+                        DeviceId = facts.Place.Id,
+                        Row = row.Key.ToString(),
+                        Source = row.Check.ReadFrom == ReadFrom.Switch ? ReadingSource.Switch : ReadingSource.Tester,
+                        Serial = outcome.Serial ?? "",
+                        RawJson = outcome.Raw,
+                        At = at,
+                        ValuesJson = System.Text.Json.JsonSerializer.Serialize(
+                            outcome
+                                .Readings.Where(r => siblings.Any(s => s.Key.On.Part == r.Part))
+                                .ToDictionary(r => siblings.First(s => s.Key.On.Part == r.Part).Key.ToString(), r => r.Value),
+                            Core.CoreJson.Options
+                        ),
+                    };
                 Entry Of(PlannedRow to, ReadingValue? value, Message? trouble) =>
                     new(
                         new InstrumentResult(
@@ -240,7 +286,8 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
                         Device = facts.Place.Id,
                         Label = facts.Place.Label,
                         Key = to.Key,
-                        Source = ReadingSource.Tester,
+                        Source = heard?.Source ?? ReadingSource.Tester,
+                        Heard = heard,
                     };
                 if (outcome.Trouble is { } why)
                     entries.Add((item.order, Of(row, null, why)));
@@ -269,11 +316,22 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
     {
         if (!_drafts.TryGetValue(id, out var draft) || draft.JobId != jobId || draft.Taken)
             return null;
-        foreach (var (label, device) in request.Labels)
-            draft.Assigned[ResultValue.Key(label)] = device;
-        draft.Instrument = request.InstrumentId ?? draft.Instrument;
-        await Match(draft, new Progress<(int, int)>(), cancel);
-        return Answer(id, draft);
+        await draft.One.WaitAsync(cancel);
+        try
+        {
+            if (draft.Taken)
+                return null;
+            foreach (var (label, device) in request.Labels)
+                draft.Assigned[ResultValue.Key(label)] = device;
+            if (request.InstrumentId is { } said)
+                (draft.Instrument, draft.Said) = (said, draft.Origin == IntakeOrigin.File);
+            await Match(draft, new Progress<(int, int)>(), cancel);
+            return Answer(id, draft);
+        }
+        finally
+        {
+            draft.One.Release();
+        }
     }
 
     /// <summary>Keeps the chosen ones, all or none, and judges every Card that they reach.</summary>
@@ -281,37 +339,46 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
     {
         if (!_drafts.TryGetValue(id, out var draft) || draft.JobId != jobId)
             return null;
+        await draft.One.WaitAsync();
+        try
+        {
+            return await Take(jobId, draft, request);
+        }
+        finally
+        {
+            draft.One.Release();
+        }
+    }
+
+    private async Task<LedgerResult> Take(Guid jobId, Draft draft, TakeResultsRequest request)
+    {
         var now = time.GetUtcNow();
+        var inForce = catalogue.Catalogue;
         var result = await ledger.Edit(
             jobId,
             request.Id,
             "results",
             request,
             request.By,
-            catalogue.Catalogue,
+            inForce,
             async (db, sequence) =>
             {
                 IReadOnlyDictionary<Guid, List<object>> nothing = new Dictionary<Guid, List<object>>();
                 if (draft.Taken)
                     return (new Message("result.taken-already"), "id", nothing);
-                if (!await db.People.AnyAsync(p => p.Id == request.By && p.JobId == jobId))
+                if (!await db.People.AnyAsync(p => p.Id == request.By && p.JobId == jobId && !p.Left))
                     return (new Message("problem.unknown-person"), "by", nothing);
                 var chosen = draft
                     .Entries.Where(e =>
                         e.Key is not null
                         && e.Value is not null
-                        && e.Fate is IntakeFate.In or IntakeFate.TooClose or IntakeFate.Out
+                        && e.Fate is IntakeFate.In or IntakeFate.TooClose or IntakeFate.Out or IntakeFate.NotJudged
                         && request.Fates.Contains(e.Fate)
                     )
                     .ToList();
                 if (chosen.Count == 0)
                     return (new Message("result.nothing-chosen"), "fates", nothing);
-                var units = await db
-                    .Installations.Where(i => i.Until == null && db.Devices.Any(d => d.Id == i.DeviceId && d.JobId == jobId))
-                    .GroupBy(i => i.DeviceId)
-                    .Select(g => new { g.Key, g.First().UnitId })
-                    .ToDictionaryAsync(g => g.Key, g => g.UnitId);
-                var edition = catalogue.Catalogue.LimitSet.Edition;
+                var edition = inForce.LimitSet.Edition;
                 return (
                     null,
                     null,
@@ -325,7 +392,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
                                             new Reading(
                                                 e.ReadingId,
                                                 e.Key!.Value,
-                                                units.TryGetValue(g.Key, out var unit) ? unit : null,
+                                                e.UnitId,
                                                 e.Value!,
                                                 e.Key.Value.Under,
                                                 e.Instrument,
@@ -333,9 +400,15 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
                                                 request.By,
                                                 TakenAt(e, now),
                                                 now,
-                                                sequence
+                                                sequence,
+                                                e.Window is { } w ? new LimitSeen(edition, w.Min, w.Max) : null
                                             )
+                                            {
+                                                CheckVersion = e.CheckVersion,
+                                                ObservationId = e.Heard?.Id,
+                                            }
                                     )
+                                    .Concat(g.Select(e => e.Heard).OfType<Observation>().DistinctBy(o => o.Id))
                                     .ToList()
                         )
                 );
@@ -351,8 +424,11 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
 
     private IntakeAnswer Keep(Draft draft)
     {
-        foreach (var old in _drafts.OrderByDescending(d => d.Value.At).Skip(MostDrafts - 1))
-            _drafts.TryRemove(old.Key, out _);
+        // What is proposed is held in memory: so many drafts, and so many readings in all of them.
+        var held = draft.Entries.Count;
+        foreach (var (old, at) in _drafts.OrderByDescending(d => d.Value.At).Select((d, i) => (d, i)))
+            if (at >= MostDrafts - 1 || (held += old.Value.Entries.Count) > MostEntries)
+                _drafts.TryRemove(old.Key, out _);
         var id = Guid.CreateVersion7();
         _drafts[id] = draft;
         return Answer(id, draft);
@@ -383,7 +459,11 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         var bySerial = kit.GroupBy(i => ResultValue.Key(i.Serial)).ToDictionary(g => g.Key, g => g.First());
         foreach (var e in draft.Entries)
         {
-            e.Instrument = bySerial.TryGetValue(ResultValue.Key(e.Result.Instrument), out var named) ? named.Id : draft.Instrument;
+            // Whose serial answered is whose accuracy judges; where a serial is given that nobody knows, no accuracy is.
+            e.Instrument =
+                bySerial.TryGetValue(ResultValue.Key(e.Result.Instrument), out var named) ? named.Id
+                : e.Result.Instrument.Length > 0 && !draft.Said ? null
+                : draft.Instrument;
             if (draft.Origin == IntakeOrigin.Sweep)
                 continue;
             var key = ResultValue.Key(e.Result.Where);
@@ -418,8 +498,9 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
     {
         var facts = card.Facts;
         var now = facts.Now;
-        var rows = CheckPlan.For(facts, catalogue.Catalogue).Rows;
-        var before = Card.Judge(facts, catalogue.Catalogue).Rows.ToDictionary(r => r.Key);
+        var inForce = catalogue.Catalogue;
+        var rows = CheckPlan.For(facts, inForce).Rows;
+        var before = Card.Judge(facts, inForce).Rows.ToDictionary(r => r.Key);
         var added = new List<(Entry Entry, Reading Reading)>();
         var seen = new Dictionary<CheckKey, (DateTimeOffset? At, Entry Entry)>();
         foreach (var e in entries)
@@ -444,6 +525,29 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
                 Refuse(e, new("result.future"));
                 continue;
             }
+            if (!before[e.Key!.Value].HeldBy.IsEmpty)
+            {
+                Refuse(e, new("hold.until", "@check." + before[e.Key.Value].HeldBy[0].Value));
+                continue;
+            }
+            // A day without a time stands before or after the work of that day: nobody knows.
+            if (
+                e.Result is { DayOnly: true, At: { } day }
+                && facts.Events.OfType<Act>().Any(a => facts.DayOf(a.At) == facts.DayOf(day) && check.VoidedBy.Contains(a.ActKind))
+            )
+            {
+                Refuse(e, new("result.day-of-work"));
+                continue;
+            }
+            if (
+                e.Instrument is { } by
+                && facts.Instruments.FirstOrDefault(i => i.Id == by) is { RetiredAt: { } retired } gone
+                && TakenAt(e, now) > retired
+            )
+            {
+                Refuse(e, new("problem.instrument-retired", Message.Said(gone.Name)));
+                continue;
+            }
             if (seen.TryGetValue(e.Key!.Value, out var twin) && twin.At == e.Result.At)
             {
                 Refuse(e, new("result.twice", twin.Entry.Result.Line.ToString(System.Globalization.CultureInfo.InvariantCulture)));
@@ -455,13 +559,15 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
                 (e.Fate, e.Why) = (IntakeFate.Known, []);
                 continue;
             }
+            e.UnitId = facts.UnitAt(TakenAt(e, now))?.Id;
+            e.CheckVersion = check.Version;
             added.Add(
                 (
                     e,
                     new Reading(
                         e.ReadingId,
                         e.Key.Value,
-                        facts.Unit?.Id,
+                        e.UnitId,
                         value!,
                         e.Key.Value.Under,
                         e.Instrument,
@@ -476,7 +582,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         }
         if (added.Count == 0)
             return;
-        var after = Card.Judge(facts with { Readings = facts.Readings.AddRange(added.Select(a => a.Reading)) }, catalogue.Catalogue)
+        var after = Card.Judge(facts with { Readings = facts.Readings.AddRange(added.Select(a => a.Reading)) }, inForce)
             .Rows.ToDictionary(r => r.Key);
         foreach (var (e, _) in added)
         {
@@ -485,6 +591,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
             {
                 State.In => IntakeFate.In,
                 State.Out => IntakeFate.Out,
+                State.NotJudged => IntakeFate.NotJudged,
                 _ => IntakeFate.TooClose,
             };
             e.Why = attempt.State == State.In ? [] : attempt.Because;
@@ -493,6 +600,8 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
             e.Counts = attempt.Standing is not (Standing.OutOfCalibration or Standing.InstrumentInDoubt);
             if (!e.Counts)
                 e.Why = e.Why.Add(new("result.instrument-out"));
+            if (after[e.Key.Value] is { Counts: var counting, Unexpected: { IsEmpty: false } odd } && counting == e.ReadingId)
+                e.Why = e.Why.AddRange(odd);
             var was = before[e.Key.Value];
             e.Was = was.State;
             e.Window = after[e.Key.Value].Window;

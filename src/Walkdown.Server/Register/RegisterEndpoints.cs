@@ -251,7 +251,8 @@ public static class RegisterEndpoints
             : TypedResults.File(SheetWriter.Csv(rows, notes), "text/csv; charset=utf-8", "schedule.csv");
     }
 
-    /// <summary>One word for several Cards, where it is honest: who holds them up, what is put off, a restart that concerned them all. Readings are never taken in bulk.</summary>
+    /// <summary>One word for several Cards, where it is honest: who holds them up, what is put off, a restart that concerned them all.
+    /// Readings are never taken in bulk.</summary>
     private static async Task<Results<Ok<EditsAnswer>, ProblemHttpResult>> Mark(
         Guid jobId,
         MarksRequest request,

@@ -7,7 +7,8 @@ using Walkdown.Storage;
 namespace Walkdown.Server.Shared;
 
 /// <summary>
-/// The catalogue in force: what ships with Core and the company's own files in the data folder. A file that is dropped in is in force with the
+/// The catalogue in force: what ships with Core and the company's own files in the data folder. A file that is dropped in is in force with
+/// the
 /// next request; a file with a fault leaves the one before in force and is named.
 /// </summary>
 public sealed class CatalogueStore(DataFolder folder)
@@ -64,16 +65,29 @@ public sealed class CatalogueStore(DataFolder folder)
     public CatalogueFile Own()
     {
         var path = Path.Combine(folder.CatalogueFolder, OwnFile);
-        return File.Exists(path)
-            ? JsonSerializer.Deserialize<CatalogueFile>(File.ReadAllText(path), Core.Catalogue.Catalogue.Json) ?? new CatalogueFile()
-            : new CatalogueFile();
+        try
+        {
+            return File.Exists(path)
+                ? JsonSerializer.Deserialize<CatalogueFile>(File.ReadAllText(path), Core.Catalogue.Catalogue.Json) ?? new CatalogueFile()
+                : new CatalogueFile();
+        }
+        catch (Exception problem) when (problem is JsonException or NotSupportedException or IOException)
+        {
+            // Cut off, or written over: the newest edition on record heals it at the next start.
+            return new CatalogueFile();
+        }
     }
 
     /// <summary>Puts the own file in force, whole or not at all.</summary>
     public void Keep(string json)
     {
         var path = Path.Combine(folder.CatalogueFolder, OwnFile);
-        File.WriteAllText(path + ".new", json);
+        using (var file = new FileStream(path + ".new", FileMode.Create, FileAccess.Write))
+        {
+            file.Write(System.Text.Encoding.UTF8.GetBytes(json));
+            // On disk before it takes the place of the old one: a pulled plug leaves the one or the other, never half.
+            file.Flush(flushToDisk: true);
+        }
         File.Move(path + ".new", path, overwrite: true);
         LookAgain();
     }
@@ -84,10 +98,16 @@ public sealed class CatalogueStore(DataFolder folder)
     private InForce Load(string signature)
     {
         var shippedTexts = Texts.Shipped("en").Keys.ToHashSet();
-        var own = Files().Select(file => (Path.GetFileName(file), File.ReadAllText(file))).ToList();
+        var own = Files().Select(file => (Path.GetFileName(file), Read(file))).ToList();
         var (catalogue, problems) = Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Concat(own), shippedTexts);
         if (catalogue is null && _inForce is { } before)
             return before with { Problems = problems, Signature = signature };
+        // At the start nothing was in force before: a file with a fault is left out, and what the other files say holds.
+        while (catalogue is null && own.RemoveAll(file => problems.Any(p => p.File == file.Item1)) > 0)
+        {
+            var (rest, more) = Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Concat(own), shippedTexts);
+            (catalogue, problems) = (rest, [.. problems, .. more]);
+        }
         catalogue ??=
             Core.Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped, shippedTexts).Catalogue
             ?? throw new InvalidOperationException("The catalogue that ships is not sound: " + string.Join("; ", problems));
@@ -98,6 +118,10 @@ public sealed class CatalogueStore(DataFolder folder)
         Directory.Exists(folder.CatalogueFolder)
             ? Directory.EnumerateFiles(folder.CatalogueFolder, "*.json").Order(StringComparer.Ordinal)
             : [];
+
+    /// <summary>A file that is larger than any catalogue is none.</summary>
+    private static string Read(string file) =>
+        new FileInfo(file).Length <= 8 * 1024 * 1024 ? File.ReadAllText(file) : "a file of more than 8 MB is no catalogue";
 
     private string Signature() =>
         string.Join('|', Files().Select(file => $"{file}:{File.GetLastWriteTimeUtc(file).Ticks}:{new FileInfo(file).Length}"));

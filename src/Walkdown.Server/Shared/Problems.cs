@@ -39,7 +39,8 @@ public static class Problems
             _ => Of(422, result.Why!, result.Field),
         };
 
-    /// <summary>Whatever went wrong below becomes a problem that says what to do. Nothing was kept: every write is one transaction.</summary>
+    /// <summary>Whatever went wrong below becomes a problem that says what to do. Nothing was kept: every write is one
+    /// transaction.</summary>
     public static void UseProblems(this WebApplication app) =>
         app.UseExceptionHandler(handler =>
             handler.Run(async context =>
@@ -55,10 +56,28 @@ public static class Problems
                     ),
                     SheetException sheet => Of(422, sheet.What),
                     Refusal refusal => Of(422, refusal.What),
+                    // It was sent in a way that nobody foresaw: sent again it would be the same, so nothing waits for it.
+                    NullReferenceException
+                    or ArgumentException
+                    or FormatException
+                    or InvalidCastException
+                    or KeyNotFoundException
+                    or InvalidOperationException
+                    or OverflowException
+                    or IndexOutOfRangeException when error is not ObjectDisposedException => Of(422, "problem.unforeseen"),
+                    OperationCanceledException => Of(503, "problem.try-again"),
                     _ => Of(MessageOf(error).Code is "problem.disk-full" or "problem.read-only" ? 507 : 503, MessageOf(error)),
                 };
-                if (problem.StatusCode >= 500)
+                if (error is OperationCanceledException && context.RequestAborted.IsCancellationRequested)
+                    return;
+                // Whatever is not the sender's fault leaves a trace, whatever it was answered with.
+                if (
+                    problem.StatusCode >= 500
+                    || problem.ProblemDetails.Extensions.TryGetValue("code", out var code) && code is "problem.unforeseen"
+                )
                     app.Logger.LogError(error, "A request failed: {Path}", context.Request.Path);
+                else if (error is BadInputException)
+                    app.Logger.LogWarning(error, "A value that cannot be worked with: {Path}", context.Request.Path);
                 await problem.ExecuteAsync(context);
             })
         );

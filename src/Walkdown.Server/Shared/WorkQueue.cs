@@ -26,6 +26,7 @@ public enum WorkState
 /// <param name="Revision">What was sealed.</param>
 /// <param name="Checked">What a document in hand turned out to be.</param>
 /// <param name="Bundle">What a bundle brought.</param>
+/// <param name="Ask">A bundle that waits to be taken, with whose seal it bears.</param>
 public sealed record WorkAnswer(
     Guid Id,
     string Kind,
@@ -38,13 +39,28 @@ public sealed record WorkAnswer(
     string? Why,
     RevisionLine? Revision = null,
     RecordVerdict? Checked = null,
-    BundleOutcome? Bundle = null
+    BundleOutcome? Bundle = null,
+    BundleAsk? Ask = null
 );
 
-/// <summary>Work that outlives its request: it reports how far it is and can be cancelled. What it writes is one transaction, so that a cancelled one kept nothing.</summary>
-public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore catalogue, ILogger<WorkQueue> log)
+/// <summary>Work that outlives its request: it reports how far it is and can be cancelled. What it writes is one transaction, so that a
+/// cancelled one kept nothing.</summary>
+public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore catalogue, ILogger<WorkQueue> log) : IAsyncDisposable
 {
-    private const int MostKept = 50;
+    private readonly ConcurrentDictionary<Guid, Task> _running = new();
+
+    /// <summary>Whoever stops the server waits until long work has noticed: nothing writes into a folder that was let go.</summary>
+    public async ValueTask DisposeAsync()
+    {
+        await Task.WhenAny(Task.WhenAll(_running.Values), Task.Delay(TimeSpan.FromSeconds(20)));
+        _atOnce.Dispose();
+    }
+
+    private const int MostKept = 50,
+        MostWaiting = 24;
+
+    /// <summary>So much long work at once; what comes after waits in the order in which it was asked for.</summary>
+    private readonly SemaphoreSlim _atOnce = new(3, 3);
     private readonly ConcurrentDictionary<Guid, Work> _all = new();
 
     private sealed class Work(Guid id, string kind, CancellationTokenSource cancel)
@@ -71,7 +87,8 @@ public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore 
                 Why,
                 Result as RevisionLine,
                 Result as RecordVerdict,
-                Result as BundleOutcome
+                Result as BundleOutcome,
+                Result as BundleAsk
             );
     }
 
@@ -80,12 +97,19 @@ public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore 
     {
         foreach (var old in _all.Values.Where(w => w.State != WorkState.Running).OrderByDescending(w => w.Started).Skip(MostKept))
             _all.TryRemove(old.Id, out _);
+        if (_all.Values.Count(w => w.State == WorkState.Running) >= MostWaiting)
+            throw new Refusal(
+                new Message("problem.too-much-work", MostWaiting.ToString(System.Globalization.CultureInfo.InvariantCulture))
+            );
         var work = new Work(Guid.CreateVersion7(), kind, CancellationTokenSource.CreateLinkedTokenSource(lifetime.ApplicationStopping));
         _all[work.Id] = work;
-        _ = Task.Run(async () =>
+        _running[work.Id] = Task.Run(async () =>
         {
+            var begun = false;
             try
             {
+                await _atOnce.WaitAsync(work.Cancel.Token);
+                begun = true;
                 work.Result = await run(new Report(work), work.Cancel.Token);
                 work.State = WorkState.Done;
             }
@@ -109,6 +133,13 @@ public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore 
                 work.Why = catalogue.Texts.Say(Problems.MessageOf(problem));
                 work.State = WorkState.Failed;
             }
+            finally
+            {
+                if (begun)
+                    _atOnce.Release();
+                work.Cancel.Dispose();
+                _running.TryRemove(work.Id, out var _);
+            }
         });
         return work.Answer;
     }
@@ -119,7 +150,15 @@ public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore 
     {
         if (!_all.TryGetValue(id, out var work))
             return null;
-        work.Cancel.Cancel();
+        if (work.State == WorkState.Running)
+            try
+            {
+                work.Cancel.Cancel();
+            }
+            catch (ObjectDisposedException)
+            {
+                // It ended in the same moment.
+            }
         return work.Answer;
     }
 

@@ -13,14 +13,16 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Server.Walk;
 
 /// <summary>
-/// The Walk of each job in memory: loaded once, followed by the ledger's summaries, and written out once per change however many ask. A change of the
+/// The Walk of each job in memory: loaded once, followed by the ledger's summaries, and written out once per change however many ask. A
+/// change of the
 /// register loads it anew.
 /// </summary>
-public sealed class WalkBoards
+public sealed class WalkBoards : IDisposable
 {
     private readonly Ledger _ledger;
     private readonly CatalogueStore _catalogue;
     private readonly Dictionary<Guid, Board> _boards = [];
+    private readonly SemaphoreSlim _refreshing = new(1, 1);
     private readonly Lock _lock = new();
 
     public WalkBoards(Ledger ledger, CatalogueStore catalogue)
@@ -34,19 +36,32 @@ public sealed class WalkBoards
     /// <summary>The board of a job; null where no such job is on record.</summary>
     public async Task<Board?> Of(Guid jobId)
     {
+        var inForce = _catalogue.Current;
         lock (_lock)
-            if (_boards.TryGetValue(jobId, out var known) && known.Signature == _catalogue.Current.Signature)
+            if (_boards.TryGetValue(jobId, out var known) && known.Signature == inForce.Signature)
                 return known;
+        // What was judged by another catalogue or program is judged anew before anybody sees it; many who ask at once wait for one.
+        await _refreshing.WaitAsync();
+        try
+        {
+            await _ledger.Refresh(jobId, inForce.Catalogue);
+        }
+        finally
+        {
+            _refreshing.Release();
+        }
         // Loaded while nobody writes, so that no summary slips between the load and the first that is heard.
         return await _ledger.Quiet(async () =>
         {
-            var board = await Board.Load(_ledger, jobId, _catalogue);
+            var board = await Board.Load(_ledger, jobId, inForce);
             if (board is not null)
                 lock (_lock)
                     _boards[jobId] = board;
             return board;
         });
     }
+
+    public void Dispose() => _refreshing.Dispose();
 
     /// <summary>After a restore: everything is another.</summary>
     public void ForgetAll()
@@ -62,7 +77,7 @@ public sealed class WalkBoards
                 board.Follow(summary, sequence);
     }
 
-    private void Forget(JournalEntry entry)
+    private void Forget(JournalEntry entry, ImmutableArray<Guid> _)
     {
         // Entries of one Card have told their summaries; everything else may have changed the order, the names, or all.
         if (entry.Kind is "person-added" or "kit" || entry.DeviceId is not null && entry.Kind is not ("register" or "act"))
@@ -124,12 +139,11 @@ public sealed class Board
 
     public ImmutableArray<RoundStop> Order => _order;
 
-    internal static async Task<Board?> Load(Ledger ledger, Guid jobId, CatalogueStore catalogue)
+    internal static async Task<Board?> Load(Ledger ledger, Guid jobId, CatalogueStore.InForce inForce)
     {
         await using var db = ledger.OpenDb();
         if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is not { } job)
             return null;
-        var inForce = catalogue.Current;
         var devices = await db.Devices.Include(d => d.Area).Where(d => d.JobId == jobId && !d.Cancelled).ToListAsync();
         var cards = await db.Cards.Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.DeviceId);
         var order = Round.Order(

@@ -1,6 +1,7 @@
 namespace Walkdown.Storage.Entities;
 
-/// <summary>A picture of a place, kept among the evidence by its hash. Rows are only added; the file of an erased one is gone, its row stays.</summary>
+/// <summary>A picture of a place, kept among the evidence by its hash. Rows are only added; the file of an erased one is gone, its row
+/// stays.</summary>
 public sealed class Picture
 {
     public Guid Id { get; set; }

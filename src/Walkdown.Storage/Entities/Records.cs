@@ -27,6 +27,37 @@ public sealed class ReadingRecord
 
     /// <summary>The limits that it was kept under, as JSON of Core's shape; null where there were none.</summary>
     public string? SeenJson { get; set; }
+
+    /// <summary>Version of the check's definition that it was taken by.</summary>
+    public int CheckVersion { get; set; }
+
+    /// <summary>The answer of tester or switch that it cites.</summary>
+    public Guid? ObservationId { get; set; }
+}
+
+/// <summary>What tester or switch answered when it was asked for a row: kept before anybody saves a reading of it. Rows are only
+/// added.</summary>
+public sealed class Observation
+{
+    public Guid Id { get; set; }
+    public Guid JobId { get; set; }
+    public Guid DeviceId { get; set; }
+
+    /// <summary>The row that was asked for, as Cards name it.</summary>
+    public required string Row { get; set; }
+    public ReadingSource Source { get; set; }
+
+    /// <summary>Serial number of who answered; empty where it gave none.</summary>
+    public string Serial { get; set; } = "";
+
+    /// <summary>The answer as it came.</summary>
+    public required string RawJson { get; set; }
+
+    /// <summary>What was read of it: values by row, as JSON of Core's shape.</summary>
+    public required string ValuesJson { get; set; }
+
+    /// <summary>By the server's clock.</summary>
+    public DateTimeOffset At { get; set; }
 }
 
 /// <summary>An act, withdrawal, exemption, concession or note, as JSON of Core's shape.</summary>
@@ -97,4 +128,11 @@ public sealed class CardSummary
 
     /// <summary>What holds the Card up, as JSON of Core's shape; null where nothing does.</summary>
     public string? BlockJson { get; set; }
+
+    /// <summary>Rows that are unexpected and not explained.</summary>
+    public int Unexpected { get; set; }
+
+    /// <summary>What it was judged by: catalogue, program and practice. Of another signature it is judged anew before anybody sees
+    /// it.</summary>
+    public string Signature { get; set; } = "";
 }

@@ -23,6 +23,9 @@ public sealed class Job
     /// <summary>Power comes up at the switch, then the recorder, then the monitor; else at the recorder first, then the cameras.</summary>
     public bool SwitchFirst { get; set; }
 
+    /// <summary>An unexpected reading refuses until somebody explains it.</summary>
+    public bool UnexpectedRefuses { get; set; }
+
     /// <summary>True for demo data: every page says so.</summary>
     public bool Simulated { get; set; }
     public DateTimeOffset CreatedAt { get; set; }
@@ -242,6 +245,9 @@ public sealed class Person
 
     /// <summary>No longer on the job; what they did stays theirs.</summary>
     public bool Left { get; set; }
+
+    /// <summary>Since when; what they did before and sent later is theirs.</summary>
+    public DateTimeOffset? LeftAt { get; set; }
 }
 
 /// <summary>An instrument; <see cref="AccuracyJson"/> holds accuracy by function and range.</summary>
@@ -254,6 +260,9 @@ public sealed class InstrumentRecord
     public string Kind { get; set; } = "";
     public string Certificate { get; set; } = "";
     public bool Retired { get; set; }
+
+    /// <summary>Since when; what it read before and was sent later counts.</summary>
+    public DateTimeOffset? RetiredAt { get; set; }
 
     /// <summary>Calibrations before the present one, oldest first.</summary>
     public string EarlierJson { get; set; } = "[]";
@@ -323,7 +332,8 @@ public sealed class Edition
 {
     public Guid Id { get; set; }
 
-    /// <summary><c>own</c>, or <c>practice:</c> with the job's id.</summary>
+    /// <summary><c>own</c>; <c>practice:</c> with the job's id; <c>instrument:</c> or <c>source:</c> with its id; <c>proposal:</c> with the
+    /// key of the bundle that brought it.</summary>
     public required string Of { get; set; }
     public int Version { get; set; }
     public required string Json { get; set; }

@@ -27,7 +27,8 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<string>("Name")
                         .IsRequired()
-                        .HasColumnType("TEXT");
+                        .HasColumnType("TEXT")
+                        .UseCollation("NOCASE");
 
                     b.Property<int>("Order")
                         .HasColumnType("INTEGER");
@@ -53,7 +54,8 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<string>("Label")
                         .IsRequired()
-                        .HasColumnType("TEXT");
+                        .HasColumnType("TEXT")
+                        .UseCollation("NOCASE");
 
                     b.Property<string>("Name")
                         .IsRequired()
@@ -121,10 +123,17 @@ namespace Walkdown.Storage.Migrations
                     b.Property<int>("OpenFaults")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Signature")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<int>("Taken")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("Total")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Unexpected")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Verdict")
@@ -194,7 +203,8 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<string>("Label")
                         .IsRequired()
-                        .HasColumnType("TEXT");
+                        .HasColumnType("TEXT")
+                        .UseCollation("NOCASE");
 
                     b.Property<string>("Model")
                         .IsRequired()
@@ -224,7 +234,8 @@ namespace Walkdown.Storage.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Supply")
-                        .HasColumnType("TEXT");
+                        .HasColumnType("TEXT")
+                        .UseCollation("NOCASE");
 
                     b.Property<double?>("SupplyMetres")
                         .HasColumnType("REAL");
@@ -520,6 +531,9 @@ namespace Walkdown.Storage.Migrations
                     b.Property<bool>("Retired")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("RetiredAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Serial")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -570,6 +584,9 @@ namespace Walkdown.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("UnexpectedRefuses")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Id");
 
                     b.ToTable("Jobs");
@@ -611,6 +628,47 @@ namespace Walkdown.Storage.Migrations
                     b.ToTable("Journal", (string)null);
                 });
 
+            modelBuilder.Entity("Walkdown.Storage.Entities.Observation", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("DeviceId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RawJson")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Row")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Serial")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Source")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ValuesJson")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("DeviceId");
+
+                    b.ToTable("Observations");
+                });
+
             modelBuilder.Entity("Walkdown.Storage.Entities.Person", b =>
                 {
                     b.Property<Guid>("Id")
@@ -620,6 +678,9 @@ namespace Walkdown.Storage.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<bool>("Left")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("LeftAt")
                         .HasColumnType("INTEGER");
 
                     b.Property<bool>("MayWitness")
@@ -759,7 +820,8 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<string>("Switch")
                         .IsRequired()
-                        .HasColumnType("TEXT");
+                        .HasColumnType("TEXT")
+                        .UseCollation("NOCASE");
 
                     b.Property<bool>("Uplink")
                         .HasColumnType("INTEGER");
@@ -798,7 +860,8 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<string>("Label")
                         .IsRequired()
-                        .HasColumnType("TEXT");
+                        .HasColumnType("TEXT")
+                        .UseCollation("NOCASE");
 
                     b.Property<string>("Mode")
                         .IsRequired()
@@ -856,6 +919,9 @@ namespace Walkdown.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int>("CheckVersion")
+                        .HasColumnType("INTEGER");
+
                     b.Property<double>("ClockOffsetMs")
                         .HasColumnType("REAL");
 
@@ -867,6 +933,9 @@ namespace Walkdown.Storage.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<Guid?>("InstrumentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("ObservationId")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Part")
@@ -1045,7 +1114,8 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<string>("Label")
                         .IsRequired()
-                        .HasColumnType("TEXT");
+                        .HasColumnType("TEXT")
+                        .UseCollation("NOCASE");
 
                     b.Property<bool>("LengthAssumed")
                         .HasColumnType("INTEGER");
@@ -1122,7 +1192,8 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<string>("Serial")
                         .IsRequired()
-                        .HasColumnType("TEXT");
+                        .HasColumnType("TEXT")
+                        .UseCollation("NOCASE");
 
                     b.HasKey("Id");
 

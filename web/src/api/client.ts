@@ -1,5 +1,5 @@
 import createClient from 'openapi-fetch';
-import { db } from '../outbox/db';
+import { addressOf, keepAnswer, keptAnswer } from './cache';
 import type { paths } from './generated/schema';
 import type { Problem } from './types';
 
@@ -13,35 +13,25 @@ export class ProblemError extends Error {
 /** The record could not be reached at all. */
 export class NoNetworkError extends Error {}
 
-let clockOffset = 0;
-/** Milliseconds to add to this device's clock to get the record's; measured with every answer. */
-export const clockOffsetMs = () => clockOffset;
-
 /** Fetches; what was answered last is kept here and shown again when there is no network. */
 async function keepingFetch(request: Request): Promise<Response> {
   const keeps = request.method === 'GET';
-  const url = new URL(request.url).pathname;
-  const before = Date.now();
+  const address = addressOf(request.url);
   let response: Response;
   try {
     response = await fetch(request);
   } catch {
-    const kept = keeps ? await db.answers.get(url) : undefined;
+    const kept = keeps ? await keptAnswer(address) : undefined;
     if (kept)
       return new Response(JSON.stringify(kept.body), { status: 200, headers: { 'content-type': 'application/json', 'x-kept': String(kept.at) } });
     throw new NoNetworkError();
   }
-  const served = response.headers.get('date');
-  const after = Date.now();
-  // The date header has whole seconds: only an offset that it can show is taken.
-  if (served) {
-    const offset = Date.parse(served) + 500 - (before + after) / 2;
-    clockOffset = Math.abs(offset) > 1500 ? offset : 0;
-  }
-  if (keeps && response.ok && response.headers.get('content-type')?.includes('json')) {
-    const body = await response.clone().json();
-    void db.answers.put({ url, body, at: after });
-  }
+  if (keeps && response.ok && response.headers.get('content-type')?.includes('json'))
+    void response
+      .clone()
+      .json()
+      .then((body) => keepAnswer(address, body, Date.now()))
+      .catch(() => {});
   return response;
 }
 

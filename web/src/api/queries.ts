@@ -105,15 +105,24 @@ export function useLive(jobId?: string) {
     if (!jobId) return;
     const stream = new EventSource(`/api/jobs/${jobId}/live`);
     stream.addEventListener('kept', (event) => {
-      const { deviceId, kind } = JSON.parse((event as MessageEvent<string>).data) as { deviceId?: string; kind: string };
-      if (deviceId) void client.invalidateQueries({ queryKey: ['card', deviceId] });
-      else if (kind === 'person-added' || kind === 'kit') void client.invalidateQueries({ queryKey: ['kit'] });
+      const { deviceId, kind, reached } = JSON.parse((event as MessageEvent<string>).data) as { deviceId?: string; kind: string; reached?: string[] };
+      // Whoever shares a run, a supply or a recorder is judged anew too.
+      for (const id of [...(deviceId ? [deviceId] : []), ...(reached ?? [])]) void client.invalidateQueries({ queryKey: ['card', id] });
+      if (deviceId || reached?.length) {
+        // Told above.
+      } else if (kind === 'person-added' || kind === 'kit') void client.invalidateQueries({ queryKey: ['kit'] });
       else void client.invalidateQueries({ queryKey: ['card'] });
-      if (['register', 'schedule-taken', 'summaries-rebuilt', 'act', 'plan'].includes(kind))
+      if (['register', 'schedule-taken', 'summaries-rebuilt', 'bundle-in', 'act', 'plan'].includes(kind))
         void client.invalidateQueries({ queryKey: ['register'] });
       if (kind === 'catalogue' || kind === 'practice')
         for (const key of ['catalogue', 'own', 'practice', 'texts']) void client.invalidateQueries({ queryKey: [key] });
       void client.invalidateQueries({ queryKey: ['walk'] });
+    });
+    // A stream that was broken off says hello again: whom it missed is not known, so everything that is shown is asked for.
+    let greeted = false;
+    stream.addEventListener('hello', () => {
+      if (greeted) for (const key of ['card', 'walk', 'kit', 'register']) void client.invalidateQueries({ queryKey: [key] });
+      greeted = true;
     });
     return () => stream.close();
   }, [jobId, client]);

@@ -1,7 +1,8 @@
 import { v7 } from 'uuid';
 import { identity } from '../session/identity';
 import { t } from '../texts';
-import { clockOffsetMs, NoNetworkError, ProblemError } from './client';
+import { NoNetworkError, ProblemError } from './client';
+import { clockOffsetMs } from './clock';
 
 /** What every entry carries. The id is made once a press, so that a repeat is harmless. */
 export const entry = (id = v7()) => ({

@@ -33,3 +33,7 @@ export const db = new Dexie('walkdown') as Dexie & {
 };
 
 db.version(1).stores({ outbox: '++seq, id, deviceId', answers: 'url' });
+// Answers are let go of by their age; those kept under half of their address are none.
+db.version(2)
+  .stores({ outbox: '++seq, id, deviceId', answers: 'url, at' })
+  .upgrade((tx) => tx.table('answers').clear());

@@ -1,105 +1,149 @@
-import { useLiveQuery } from './useLiveQuery';
+import { useSyncExternalStore } from 'react';
 import { v7 } from 'uuid';
-import { asProblem, clockOffsetMs } from '../api/client';
+import { asProblem } from '../api/client';
+import { evict } from '../api/cache';
+import { clockOffsetMs } from '../api/clock';
 import type { CardAnswer } from '../api/types';
 import { identity } from '../session/identity';
 import { db, type OutboxItem } from './db';
+import { nextToSend, sendOne, waitAfter } from './line';
+import { useLiveQuery } from './useLiveQuery';
 
 type Listener = (deviceId: string, answer: CardAnswer) => void;
 let listener: Listener = () => {};
 let sending = false;
+/** Something was kept, or a network came back, while it was sending: it looks once more before it rests. */
+let again = false;
 let retry: ReturnType<typeof setTimeout> | undefined;
-let wait = 1000;
+let failures = 0;
+/** More tries than this of one entry let the others go before it. */
+const PATIENCE = 12;
 
 /** Hears each judged Card that a sent entry is answered with. */
 export const onAnswer = (l: Listener) => {
   listener = l;
 };
 
-/** Keeps an entry and starts sending. Resolves when it is safe on this device, not when it is sent. */
-export async function keep(deviceId: string, path: string, body: Record<string, unknown>, row?: string): Promise<string> {
+let full = false;
+const fullListeners = new Set<() => void>();
+const setFull = (value: boolean) => {
+  if (full === value) return;
+  full = value;
+  fullListeners.forEach((l) => l());
+};
+
+/** True where this device has no room left: what is pressed cannot be kept, and that is said. */
+export const useStorageFull = () =>
+  useSyncExternalStore(
+    (l) => {
+      fullListeners.add(l);
+      return () => fullListeners.delete(l);
+    },
+    () => full,
+  );
+
+/** Keeps an entry and starts sending. Resolves when it is safe on this device, not when it is sent; null where there is no room for it, which is told. */
+export async function keep(deviceId: string, path: string, body: Record<string, unknown>, row?: string): Promise<string | null> {
   const id = v7();
-  await db.outbox.add({
+  const item: OutboxItem = {
     id,
     deviceId,
     path,
     row,
     keptAt: Date.now(),
     body: { ...body, id, by: identity().personId, takenAt: new Date().toISOString(), clockOffsetMs: clockOffsetMs() },
-  });
+  };
+  try {
+    await db.outbox.add(item);
+  } catch {
+    // Answers that are only kept to be shown again give way to what somebody pressed.
+    await evict(0).catch(() => {});
+    try {
+      await db.outbox.add(item);
+    } catch {
+      setFull(true);
+      return null;
+    }
+  }
+  setFull(false);
   void send();
   return id;
 }
 
-/** Sends in the order of pressing. No network and a busy record are waited for; a refusal is set aside with its sentence. */
+/** Of several tabs one sends at a time; without locks the record's own memory of ids does. */
+const alone = (work: () => Promise<void>): Promise<void> =>
+  typeof navigator !== 'undefined' && navigator.locks ? navigator.locks.request('walkdown-outbox', work).then(() => {}) : work();
+
+/** Sends in the order of pressing. No network and a busy record are waited for; a refusal is set aside with its sentence. Never throws. */
 export async function send(): Promise<void> {
-  if (sending) return;
+  if (sending) {
+    again = true;
+    return;
+  }
   sending = true;
   clearTimeout(retry);
+  let waits = false;
   try {
-    for (;;) {
-      const next = (await db.outbox.orderBy('seq').toArray()).find((item) => !item.refused);
-      if (!next) {
-        wait = 1000;
-        return;
-      }
-      const sent = await sendOne(next);
-      if (!sent) {
-        retry = setTimeout(() => void send(), wait);
-        wait = Math.min(wait * 2, 15000);
-        return;
-      }
-      wait = 1000;
-    }
+    do {
+      again = false;
+      await alone(async () => {
+        waits = !(await sendAll());
+      });
+    } while (again && !waits);
+  } catch {
+    waits = true;
   } finally {
     sending = false;
   }
+  if (!waits) failures = 0;
+  else retry = setTimeout(() => void send(), waitAfter(++failures));
 }
 
-async function sendOne(item: OutboxItem): Promise<boolean> {
-  let response: Response;
-  try {
-    response = await fetch(`/api/cards/${item.deviceId}${item.path}`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(item.body),
-      signal: AbortSignal.timeout(10000),
-    });
-  } catch {
-    return false;
-  }
-  if (response.ok) {
-    const answer = (await response.json()) as CardAnswer;
-    listener(item.deviceId, answer);
-    await db.outbox.delete(item.seq!);
-    return true;
-  }
-  const refused = asProblem(await response.json().catch(() => null), response.status);
-  if (response.status >= 500 || response.status === 408 || response.status === 429) {
-    // What the record fails at again and again must not hold up what was pressed after it.
-    const tries = (item.tries ?? 0) + 1;
-    if (refused.code !== 'problem.unexpected' || tries < 4) {
-      await db.outbox.update(item.seq!, { tries });
-      return false;
+/** False where something has to wait. */
+async function sendAll(): Promise<boolean> {
+  const late: number[] = [];
+  for (;;) {
+    const next = nextToSend((await db.outbox.orderBy('seq').toArray()).filter((item) => !late.includes(item.seq!)));
+    if (!next) return late.length === 0;
+    const outcome = await sendOne(next);
+    if (outcome.kind === 'wait') {
+      const tries = (next.tries ?? 0) + 1;
+      await db.outbox.update(next.seq!, { tries });
+      // What fails again and again while the record answers others must not hold them up; of its own Card nothing goes before it.
+      if (tries < PATIENCE) return false;
+      for (const item of await db.outbox.where('deviceId').equals(next.deviceId).toArray()) late.push(item.seq!);
+      continue;
+    }
+    if (outcome.kind === 'refused') await db.outbox.update(next.seq!, { refused: asProblem(outcome.body, outcome.status) });
+    else {
+      await db.outbox.delete(next.seq!);
+      try {
+        listener(next.deviceId, outcome.answer as CardAnswer);
+      } catch {
+        // It is kept; a page that cannot show it asks again.
+      }
     }
   }
-  await db.outbox.update(item.seq!, { refused });
-  return true;
 }
 
-export const discard = (item: OutboxItem) => db.outbox.delete(item.seq!);
+export const discard = async (item: OutboxItem) => {
+  await db.outbox.delete(item.seq!);
+  // What waited for it may go now.
+  void send();
+};
 
 /** What is not sent, in order. */
 export const useOutbox = (): OutboxItem[] => useLiveQuery(() => db.outbox.orderBy('seq').toArray(), []) ?? [];
 
 /** A closing page, a network that returns and a page that comes to the front all try again. */
 export function startOutbox() {
-  window.addEventListener('online', () => {
-    wait = 1000;
+  const now = () => {
+    failures = 0;
     void send();
-  });
+  };
+  window.addEventListener('online', now);
   document.addEventListener('visibilitychange', () => {
-    if (document.visibilityState === 'visible') void send();
+    if (document.visibilityState === 'visible') now();
   });
   void send();
 }

@@ -24,7 +24,11 @@ export const identity = () => current;
 
 export function setIdentity(change: Partial<Identity>) {
   current = { ...current, ...change };
-  localStorage.setItem(KEY, JSON.stringify(current));
+  try {
+    localStorage.setItem(KEY, JSON.stringify(current));
+  } catch {
+    // No room: it holds until this page is closed.
+  }
   applyTheme();
   listeners.forEach((listener) => listener());
 }

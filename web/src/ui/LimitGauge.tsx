@@ -15,6 +15,7 @@ const ink: Record<State, string> = {
   notTaken: 'var(--color-open)',
   stale: 'var(--color-open)',
   notApplicable: 'var(--color-open)',
+  notJudged: 'var(--color-open)',
 };
 
 /**

@@ -14,6 +14,7 @@ export const stateColour: Record<State, string> = {
   notTaken: 'text-open',
   stale: 'text-open',
   notApplicable: 'text-ink-3',
+  notJudged: 'text-open',
 };
 
 /** Verdict by shape: disc with a tick, paper tag, parted square, ring. */
@@ -62,6 +63,11 @@ export function StateMark({ state }: { state: State }) {
     <svg viewBox="0 0 24 14" width="24" height="14" className={`${stateColour[state]} shrink-0`} aria-hidden>
       {state === 'notApplicable' ? (
         <path d="M7 7h10" stroke="currentColor" strokeWidth="1.4" />
+      ) : state === 'notJudged' ? (
+        <>
+          <path d="M3 7h17" stroke="currentColor" strokeWidth="1.6" />
+          <circle cx="11.5" cy="7" r="3.6" fill="currentColor" />
+        </>
       ) : state === 'out' ? (
         <>
           <path d="M3 2v10M14 2v10M3 7h11" stroke="currentColor" strokeWidth="1.8" fill="none" />
@@ -78,6 +84,15 @@ export function StateMark({ state }: { state: State }) {
     </svg>
   );
 }
+
+/** Further from what was expected than both uncertainties: the solid point read, the hollow one expected, apart. */
+export const UnexpectedMark = () => (
+  <svg viewBox="0 0 24 14" width="24" height="14" className="shrink-0 text-noted" aria-hidden>
+    <path d="M7 7h10" stroke="currentColor" strokeWidth="1.6" strokeDasharray="1.6 2" />
+    <circle cx="5" cy="7" r="3.4" fill="currentColor" />
+    <circle cx="19" cy="7" r="3" fill="none" stroke="currentColor" strokeWidth="1.6" />
+  </svg>
+);
 
 /** You are here. */
 export const Here = ({ down, size = 12 }: { down?: boolean; size?: number }) => (

@@ -10,6 +10,7 @@ const colour: Record<State, string> = {
   notTaken: 'var(--color-open)',
   stale: 'var(--color-open)',
   notApplicable: 'var(--color-hairline)',
+  notJudged: 'var(--color-open)',
 };
 
 /** One leg between x1 and x2: whole, pinched, parted, dashed, or a hair. */
@@ -39,6 +40,8 @@ function Leg({ leg, x1, x2, y, half }: { leg: LegSummary; x1: number; x2: number
         </g>
       );
     }
+    case 'notJudged':
+      return <rect x={x1 + 2} y={y - half * 0.4} width={x2 - x1 - 4} height={half * 0.8} fill={fill} />;
     case 'notApplicable':
       return <line x1={x1} x2={x2} y1={y} y2={y} stroke={fill} strokeWidth="1" />;
     default: {
@@ -71,6 +74,7 @@ export function SignalPath({ card, current, onLeg }: { card: Card; current?: str
     notTaken: 'text-open',
     stale: 'text-open',
     notApplicable: 'text-ink-3',
+    notJudged: 'text-open font-bold',
   };
   return (
     <div className="flex items-start" role="list" aria-label={t('leg.recorder')}>

@@ -6,7 +6,7 @@ import { limitText, nameOf, qualifierOf, spareText, valueOf } from './format';
 
 const row = {
   id: 'r',
-  check: { id: 'power.volts-at-device', entry: 'number', unit: 'volt', decimals: 1, choices: [], voidedBy: [], cautions: [] },
+  check: { id: 'power.volts-at-device', entry: 'number', judge: 'window', unit: 'volt', decimals: 1, choices: [], voidedBy: [], cautions: [] },
   key: { check: 'power.volts-at-device', on: { kind: 'run', id: 'x', part: '' }, under: 'infraredOn' },
   window: { min: 42.5, max: 57, empty: false, unit: 'volt', parts: [] },
   expected: null,
@@ -80,5 +80,14 @@ describe('without the record', () => {
   ])('%s by the %s rule is %s', (text, rule, state) =>
     expect(provisional(row, text, rule, [{ unit: row.check.unit, accuracy: meter, upTo: null }])?.state).toBe(state),
   );
+  it('says "in" of nothing that more than a window judges, and nothing of what has no window', () => {
+    const curve = { ...row, check: { ...row.check, judge: 'supply' } } as CardRow;
+    expect(provisional(curve, '50', 'simple')?.state).toBeNull();
+    expect(provisional({ ...row, window: null } as CardRow, '50', 'simple')?.state).toBe('notJudged');
+  });
+  it('converts nothing here: a foreign unit waits for the record', () => {
+    expect(provisional(row, '53 mV', 'simple')).toBeNull();
+    expect(provisional(row, '53 kV', 'simple')).toBeNull();
+  });
   it('says nothing of what is no number', () => expect(provisional(row, 'x', 'guarded')).toBeNull());
 });

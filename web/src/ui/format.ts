@@ -28,6 +28,9 @@ export function choiceText(row: CardRow, choice: string): string {
   return has(own) ? t(own) : has(`choice.${choice}`) ? t(`choice.${choice}`) : choice;
 }
 
+/** What a counter went on by between two looks; one that began anew at zero went on, and did not go back. */
+export const between = (first: number, second: number, bits: number) => (second >= first ? second - first : second + 2 ** bits - first);
+
 /** A reading as its number and its unit. */
 export function valueOf(row: CardRow, value: ReadingValue, map?: WireMapAnalysis | null): { big: string; unit: string } {
   switch (value.kind) {
@@ -49,7 +52,9 @@ export function valueOf(row: CardRow, value: ReadingValue, map?: WireMapAnalysis
     case 'probes':
       return { big: String(value.sent - value.received), unit: t('probes.lost-of', value.sent) };
     case 'counters':
-      return { big: String(value.second.errors - value.first.errors), unit: t('counters.errors') };
+      return { big: String(between(value.first.errors, value.second.errors, value.bits)), unit: t('counters.errors') };
+    case 'unreadable':
+      return { big: '?', unit: t('because.unreadable.short') };
     case 'wireMap': {
       const good = value.nearToFar.filter((far, i) => far.length === 1 && far[0] === i + 1).length;
       return { big: String(good), unit: map && good === 8 && map.why === 'noFault' ? t('report.straight') : t('walk.of', '', 8).trim() };

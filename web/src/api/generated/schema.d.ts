@@ -212,6 +212,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/rulings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addRuling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/faults/{faultId}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["endFault"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/faults": {
         parameters: {
             query?: never;
@@ -692,7 +724,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/bundles": {
+    "/api/catalogue/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getProposals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bundles/{workId}/take": {
         parameters: {
             query?: never;
             header?: never;
@@ -702,6 +750,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["takeBundle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bundles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lookAtBundle"];
         delete?: never;
         options?: never;
         head?: never;
@@ -734,22 +798,6 @@ export interface paths {
         get: operations["getPublicKey"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/seal-key/backup": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["backUpKey"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1188,6 +1236,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/handover/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getShown"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/handover/sums/{of}": {
         parameters: {
             query?: never;
@@ -1379,6 +1443,7 @@ export interface components {
             on: components["schemas"]["SubjectKind"];
             asksEnd: boolean;
             newUnit: boolean;
+            notWhileUpdating: boolean;
             /** Format: int32 */
             minutes: number;
             textKey: null | string;
@@ -1449,6 +1514,12 @@ export interface components {
             map: null | components["schemas"]["WireMapAnalysis"];
             withdrawnBecause: null | string;
         };
+        Band: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
         Block: {
             blockedBy: string;
             reason: string;
@@ -1515,9 +1586,29 @@ export interface components {
             cells: components["schemas"]["BuiltCell"][];
             why?: null | string;
         };
+        BundleAsk: {
+            /** Format: uuid */
+            id: string;
+            look: components["schemas"]["BundleLook"];
+            standing: components["schemas"]["KeyStanding"];
+        };
         BundleConflict: {
             about: string;
             what: components["schemas"]["Message"];
+        };
+        BundleLook: {
+            /** Format: uuid */
+            jobId: string;
+            name: string;
+            /** Format: date-time */
+            madeAt: string;
+            key: string;
+            isNew: boolean;
+            /** Format: int32 */
+            files: number;
+            /** Format: int64 */
+            bytes: number;
+            hasCatalogue: boolean;
         };
         BundleOutcome: {
             /** Format: uuid */
@@ -1539,6 +1630,8 @@ export interface components {
         };
         /** @enum {unknown} */
         CableEnd: "near" | "far" | null;
+        /** @enum {unknown} */
+        CalibrationChange: "newer" | "corrected" | null;
         CalibrationPeriod: {
             /** Format: date */
             from: string;
@@ -1563,6 +1656,10 @@ export interface components {
             limitEdition: string;
             blocked: null | components["schemas"]["Block"];
             hold: null | components["schemas"]["Message"];
+            /** Format: int32 */
+            unexpected: number;
+            /** Format: int32 */
+            unreadable: number;
         };
         CardAnswer: {
             place: components["schemas"]["CardPlace"];
@@ -1637,6 +1734,10 @@ export interface components {
             lights: components["schemas"]["LightPattern"][];
             heldBy: unknown[];
             isDue: boolean;
+            unexpected: components["schemas"]["Message"][];
+            ruling: null | components["schemas"]["Ruling"];
+            isForTheEye: boolean;
+            isUnexplained: boolean;
         };
         CardRun: {
             /** Format: uuid */
@@ -1703,6 +1804,16 @@ export interface components {
             file: string;
             what: string;
         };
+        CatalogueProposal: {
+            /** Format: uuid */
+            id: string;
+            from: string;
+            why: string;
+            /** Format: date-time */
+            at: string;
+            own: components["schemas"]["CatalogueFile"];
+            problems: components["schemas"]["CatalogueProblem"][];
+        };
         CauseDefinition: {
             id: string;
             checks: unknown[];
@@ -1717,6 +1828,8 @@ export interface components {
             column: string;
             what: string;
             mend: string;
+            /** @default false */
+            mayTake: boolean;
         };
         ChangeCatalogueRequest: {
             own: components["schemas"]["CatalogueFile"];
@@ -1747,6 +1860,7 @@ export interface components {
             under: components["schemas"]["Condition"][];
             applies: components["schemas"]["Rule"];
             required: components["schemas"]["Rule"];
+            ifOut: components["schemas"]["IfOut"];
             items: components["schemas"]["CheckItem"][];
             confirmEach: boolean;
             stopwatch: boolean;
@@ -1941,6 +2055,31 @@ export interface components {
             method: string;
             from: components["schemas"]["Term"][];
             whyNone: null | components["schemas"]["Message"];
+            between: null | components["schemas"]["Band"];
+        };
+        FaultEnd: {
+            /** Format: uuid */
+            faultId: string;
+            reason: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            sequence: number;
+        };
+        FaultEndRequest: {
+            /** Format: uuid */
+            id: string;
+            reason: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
         };
         FaultOnCard: {
             fault: components["schemas"]["FaultRecord"];
@@ -1950,6 +2089,8 @@ export interface components {
             /** Format: date-time */
             closedAt: null | string;
             repairs: components["schemas"]["Act"][];
+            ended: null | components["schemas"]["FaultEnd"];
+            mayEnd: boolean;
         };
         FaultRecord: {
             /** Format: uuid */
@@ -2050,6 +2191,7 @@ export interface components {
             keyFingerprint: string;
             revisions: components["schemas"]["RevisionLine"][];
             languages: string[];
+            shown: string;
         };
         HandoverCover: {
             /** @default  */
@@ -2104,6 +2246,8 @@ export interface components {
         };
         /** Format: binary */
         IFormFile: string;
+        /** @enum {unknown} */
+        IfOut: "refuse" | "remark";
         Impact: {
             /** Format: int32 */
             cards: number;
@@ -2159,6 +2303,10 @@ export interface components {
             calibrationDue: null | string;
             /** @default false */
             retired: boolean;
+            calibration?: null | components["schemas"]["CalibrationChange"];
+            why?: null | string;
+            /** Format: uuid */
+            by?: null | string;
         };
         IntakeAnswer: {
             /** Format: uuid */
@@ -2178,7 +2326,7 @@ export interface components {
             taken: boolean;
         };
         /** @enum {unknown} */
-        IntakeFate: "in" | "tooClose" | "out" | "known" | "refused" | "unmatched";
+        IntakeFate: "in" | "tooClose" | "out" | "notJudged" | "known" | "refused" | "unmatched";
         IntakeLine: {
             /** Format: int32 */
             index: number;
@@ -2209,6 +2357,7 @@ export interface components {
             name: string;
             timeZone: string;
             simulated: boolean;
+            setAside?: null | string;
         };
         KeepPathRequest: {
             /** Format: uuid */
@@ -2227,9 +2376,8 @@ export interface components {
             why?: null | string;
             screened?: null | boolean;
         };
-        KeyBackupRequest: {
-            passphrase: string;
-        };
+        /** @enum {unknown} */
+        KeyStanding: "own" | "known" | "unknown";
         KindWord: {
             word: string;
             /** Format: int32 */
@@ -2465,6 +2613,7 @@ export interface components {
             findings: components["schemas"]["FindingWords"][];
             /** Format: int64 */
             basis: number;
+            passed: components["schemas"]["PassedWords"][];
         };
         OwnCatalogueAnswer: {
             own: components["schemas"]["CatalogueFile"];
@@ -2486,6 +2635,12 @@ export interface components {
         PairSetReason: "ok" | "supplyConductorsShorted" | "supplyShortedThroughFarEndWinding" | "supplyOpen" | "supplyLandsOnTwoDifferentBridges" | "oneConductorOfAPairCarriesAllTheCurrent" | "supplySpreadOverMoreThanTwoPairs";
         /** @enum {unknown} */
         PartState: "untouched" | "changed" | "missing" | "added" | "erased" | "redrawn";
+        PassedWords: {
+            /** Format: int32 */
+            row: number;
+            text: string;
+            why: string;
+        };
         PathAnswer: {
             /** Format: uuid */
             runId: string;
@@ -2721,6 +2876,8 @@ export interface components {
             matchFarEnd: boolean;
             /** @default false */
             switchFirst: boolean;
+            /** @default false */
+            unexpectedRefuses: boolean;
         };
         PreviewAnswer: {
             value: null | components["schemas"]["ReadingValue"];
@@ -2731,6 +2888,8 @@ export interface components {
             because: components["schemas"]["Message"][];
             map: null | components["schemas"]["WireMapAnalysis"];
             refused: null | components["schemas"]["Message"];
+            willNotCount: null | components["schemas"]["Message"];
+            unexpected: components["schemas"]["Message"][];
         };
         PreviewImportRequest: {
             /** Format: int32 */
@@ -2776,10 +2935,12 @@ export interface components {
             found?: null | components["schemas"]["Condition"];
             /** Format: uuid */
             instrumentId?: null | string;
+            /** Format: uuid */
+            observationId?: null | string;
         };
         /** @enum {unknown} */
-        ReadingSource: "typed" | "tester" | "imported" | "simulated";
-        ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"] | components["schemas"]["ReadingValueListValue"] | components["schemas"]["ReadingValueTextValue"] | components["schemas"]["ReadingValueProbesValue"] | components["schemas"]["ReadingValueCountersValue"];
+        ReadingSource: "typed" | "tester" | "imported" | "simulated" | "switch";
+        ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"] | components["schemas"]["ReadingValueListValue"] | components["schemas"]["ReadingValueTextValue"] | components["schemas"]["ReadingValueProbesValue"] | components["schemas"]["ReadingValueCountersValue"] | components["schemas"]["ReadingValueUnreadableValue"];
         ReadingValueChoiceValue: {
             /** @enum {string} */
             kind: "choice";
@@ -2824,6 +2985,10 @@ export interface components {
             kind: "text";
             text: string;
         };
+        ReadingValueUnreadableValue: {
+            /** @enum {string} */
+            kind: "unreadable";
+        };
         ReadingValueWireMapValue: {
             /** @enum {string} */
             kind: "wireMap";
@@ -2861,6 +3026,7 @@ export interface components {
             why: null | components["schemas"]["Message"];
             /** Format: int32 */
             filesChecked?: number;
+            keyKnown?: boolean;
         };
         ReferenceCheckRequest: {
             /** Format: uuid */
@@ -2935,6 +3101,38 @@ export interface components {
             kind: null | string;
             always: null | boolean;
         };
+        Ruling: {
+            key: components["schemas"]["CheckKey"];
+            /** Format: uuid */
+            of: string;
+            says: components["schemas"]["RulingSays"];
+            ruledBy: string;
+            reason: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            sequence: number;
+        };
+        RulingRequest: {
+            /** Format: uuid */
+            id: string;
+            row: string;
+            says: components["schemas"]["RulingSays"];
+            ruledBy: string;
+            reason: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
+        };
+        /** @enum {unknown} */
+        RulingSays: "in" | "out" | "explained";
         RunTrial: {
             /** Format: double */
             metres: number;
@@ -3040,6 +3238,8 @@ export interface components {
             signatures: components["schemas"]["HandoverSignature"][];
             reservations: string;
             languages: string[];
+            /** @default  */
+            shown: string;
         };
         /** @enum {unknown} */
         Section: "before" | "bench" | "cable" | "fixing" | "power" | "link" | "address" | "time" | "recorder" | "aim" | "focus" | "night" | "finish";
@@ -3052,6 +3252,8 @@ export interface components {
             proposed: components["schemas"]["SheetMapping"];
             sample: string[][];
             kindWords: components["schemas"]["KindWord"][];
+            /** @default false */
+            hidden: boolean;
         };
         SheetMapping: {
             /** Format: int32 */
@@ -3065,6 +3267,8 @@ export interface components {
                 [key: string]: string;
             };
             addMissing: boolean;
+            leftOut: null | number[];
+            takenAnyway: null | number[];
         };
         /** @enum {unknown} */
         ShieldState: "notFitted" | "continuous" | "open";
@@ -3075,6 +3279,14 @@ export interface components {
             farPins: number[];
             lies: components["schemas"]["ShortLies"];
             shieldInvolved: boolean;
+        };
+        ShownAnswer: {
+            /** Format: int64 */
+            sequence: number;
+            verdict: components["schemas"]["Verdict"];
+            /** Format: int32 */
+            openFaults: number;
+            shown: string;
         };
         SignedBy: {
             role: string;
@@ -3191,7 +3403,7 @@ export interface components {
             timing: components["schemas"]["StartTiming"];
         };
         /** @enum {unknown} */
-        State: "in" | "tooClose" | "out" | "notTaken" | "stale" | "notApplicable";
+        State: "in" | "tooClose" | "out" | "notTaken" | "stale" | "notApplicable" | "notJudged";
         Subject: {
             kind: components["schemas"]["SubjectKind"];
             /** Format: uuid */
@@ -3233,6 +3445,10 @@ export interface components {
             /** Format: uuid */
             instrumentId?: null | string;
         };
+        TakeBundleRequest: {
+            key: string;
+            by: string;
+        };
         TakeImportRequest: {
             /** Format: int32 */
             sheet: number;
@@ -3257,9 +3473,17 @@ export interface components {
             name: string;
             value: string;
             origin: components["schemas"]["Origin"];
+            plusMinus: null | string;
+            halfFrom: null | components["schemas"]["Message"];
         };
         TesterAnswer: {
-            serial: null | string;
+            /** Format: uuid */
+            observationId: string;
+            source: components["schemas"]["ReadingSource"];
+            serial: string;
+            /** Format: uuid */
+            instrumentId: null | string;
+            instrumentName: null | string;
             rows: components["schemas"]["TesterRow"][];
         };
         TesterRequest: {
@@ -3454,6 +3678,7 @@ export interface components {
             revision?: null | components["schemas"]["RevisionLine"];
             checked?: null | components["schemas"]["RecordVerdict"];
             bundle?: null | components["schemas"]["BundleOutcome"];
+            ask?: null | components["schemas"]["BundleAsk"];
         };
         /** @enum {unknown} */
         WorkState: "running" | "done" | "failed" | "cancelled";
@@ -3782,6 +4007,59 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NoteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardAnswer"];
+                };
+            };
+        };
+    };
+    addRuling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulingRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardAnswer"];
+                };
+            };
+        };
+    };
+    endFault: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                faultId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FaultEndRequest"];
             };
         };
         responses: {
@@ -4548,7 +4826,53 @@ export interface operations {
             };
         };
     };
+    getProposals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueProposal"][];
+                };
+            };
+        };
+    };
     takeBundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBundleRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    lookAtBundle: {
         parameters: {
             query?: never;
             header?: never;
@@ -4606,28 +4930,6 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    backUpKey: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["KeyBackupRequest"];
-            };
-        };
         responses: {
             /** @description OK */
             200: {
@@ -5340,6 +5642,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandoverAnswer"];
+                };
+            };
+        };
+    };
+    getShown: {
+        parameters: {
+            query: {
+                deviceId: string;
+            };
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownAnswer"];
                 };
             };
         };

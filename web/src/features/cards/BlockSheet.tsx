@@ -1,10 +1,10 @@
 import '../pageTexts';
 import { useState } from 'react';
 import type { CardAnswer } from '../../api/types';
-import { keep } from '../../outbox/outbox';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { moment } from '../../ui/format';
+import { useKeeping } from './useKeeping';
 
 /** Held up by somebody, or put off by choice: why, and until when. */
 export default function BlockSheet({ answer, zone, onClose }: { answer: CardAnswer; zone: string; onClose: () => void }) {
@@ -13,16 +13,13 @@ export default function BlockSheet({ answer, zone, onClose }: { answer: CardAnsw
   const [by, setBy] = useState('');
   const [reason, setReason] = useState('');
   const [until, setUntil] = useState('');
-  const save = async () => {
-    await keep(answer.place.id, '/blocks', { setAside: aside, blockedBy: aside ? null : by.trim(), reason: reason.trim(), until: until || null });
-    onClose();
-  };
-  const free = async () => {
-    await keep(answer.place.id, '/block-ends', { of: blocked!.id });
-    onClose();
-  };
+  const { put, notice } = useKeeping(onClose);
+  const save = () =>
+    put(answer.place.id, '/blocks', { setAside: aside, blockedBy: aside ? null : by.trim(), reason: reason.trim(), until: until || null });
+  const free = () => put(answer.place.id, '/block-ends', { of: blocked!.id });
   return (
     <Sheet title={t('block.title')} hint={t('block.hint')} onClose={onClose}>
+      {notice}
       {blocked ? (
         <>
           <p className="mb-4 text-body">

@@ -2,10 +2,10 @@ import '../pageTexts';
 import { useState } from 'react';
 import { useCardRegister } from '../../api/queries';
 import type { CardAnswer } from '../../api/types';
-import { keep } from '../../outbox/outbox';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { moment } from '../../ui/format';
+import { useKeeping } from './useKeeping';
 
 const usual = ['name', 'model', 'serial', 'hardware_address', 'cabinet', 'port', 'channels', 'run', 'length_m', 'scheme', 'height_m', 'path'];
 /** Planned and as built side by side; what is otherwise is recorded where it is found, also without a network. */
@@ -31,10 +31,8 @@ export default function BuiltSheet({
   const values = register.data?.values ?? {};
   const planned = register.data?.planned ?? {};
   const cells = Object.entries(edits).map(([field, text]) => ({ field, text: text.trim() }));
-  const save = async () => {
-    await keep(answer.place.id, '/built', { cells, why: why.trim() || null });
-    onClose();
-  };
+  const { put, notice } = useKeeping(onClose);
+  const save = () => put(answer.place.id, '/built', { cells, why: why.trim() || null });
   const fields = all
     ? (register.data?.columns ?? []).map((c) => c.id)
     : [...usual, ...answer.place.differences.map((d) => d.field).filter((f) => !usual.includes(f))];
@@ -98,6 +96,7 @@ export default function BuiltSheet({
       <Labelled label={t('register.why-label')}>
         <input className="field" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
       </Labelled>
+      {notice}
       <button className="forward w-full text-center disabled:opacity-50" disabled={cells.length === 0} onClick={() => void save()}>
         {t('built.save')}
       </button>

@@ -26,7 +26,7 @@ export interface CardView {
   /** The row at hand. */
   active?: CardRow;
   activate: (rowId: string) => void;
-  sheet: (name: SheetName, row?: CardRow) => void;
+  sheet: (name: SheetName, row?: CardRow, faultId?: string) => void;
   goStop: (by: number) => void;
   zone: string;
   nameOfPerson: (id: string) => string;
@@ -50,10 +50,11 @@ function CardOf({ deviceId }: { deviceId: string }) {
   const outbox = useOutbox();
   const me = useIdentity();
   const [activeId, setActive] = useState<string | undefined>(search.row);
-  const [sheet, setSheet] = useState<{ name: SheetName; row?: CardRow }>();
+  const [sheet, setSheet] = useState<{ name: SheetName; row?: CardRow; faultId?: string }>();
   const stops = useMemo(() => walk.data?.areas.flatMap((a) => a.stops) ?? [], [walk.data]);
   useEffect(() => {
-    if (card.data && !activeId)
+    // A row that is gone, after an act or under another catalogue, is chosen anew.
+    if (card.data && !card.data.card.rows.some((r) => r.id === activeId))
       setActive(
         card.data.card.nextRow ?? (card.data.card.rows.find((r) => r.state === 'out' || r.state === 'tooClose') ?? card.data.card.rows[0])?.id,
       );
@@ -70,7 +71,7 @@ function CardOf({ deviceId }: { deviceId: string }) {
     outbox: outbox.filter((item) => item.deviceId === deviceId),
     active: answer.card.rows.find((row) => row.id === activeId),
     activate: setActive,
-    sheet: (name, row) => setSheet({ name, row }),
+    sheet: (name, row, faultId) => setSheet({ name, row, faultId }),
     goStop: (by) => {
       const at = stops.findIndex((s) => s.id === deviceId);
       const to = stops[at + by];
@@ -86,6 +87,7 @@ function CardOf({ deviceId }: { deviceId: string }) {
         <Suspense>
           <CardSheet
             name={sheet.name}
+            faultId={sheet.faultId}
             row={sheet.row ? (answer.card.rows.find((r) => r.id === sheet.row!.id) ?? sheet.row) : undefined}
             answer={answer}
             catalogue={catalogue.data}

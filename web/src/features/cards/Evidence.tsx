@@ -2,9 +2,9 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { answered, api } from '../../api/client';
 import type { Attempt, CardRow } from '../../api/types';
-import { say, t } from '../../texts';
+import { has, say, t } from '../../texts';
 import { clock, limitText, nameOf, qualifierOf, spareText, unitOf, valueOf } from '../../ui/format';
-import { stateColour, StateMark } from '../../ui/Marks';
+import { stateColour, StateMark, UnexpectedMark } from '../../ui/Marks';
 import { WireMap } from '../../ui/WireMap';
 import type { CardView } from './CardPage';
 
@@ -60,7 +60,18 @@ export function Evidence({ view }: { view: CardView }) {
                     {clock(w.at, view.zone)} {w.text}
                   </p>
                 ))}
-              <p className="font-semibold">{f.open ? t('fault.open') : `${clock(f.closedAt!, view.zone)} ${t('fault.closed-by-retest')}`}</p>
+              <p className="font-semibold">
+                {f.open
+                  ? t('fault.open')
+                  : f.ended
+                    ? t('fault.ended-by-word', clock(f.ended.at, view.zone), view.nameOfPerson(f.ended.by), f.ended.reason)
+                    : `${clock(f.closedAt!, view.zone)} ${t('fault.closed-by-retest')}`}
+              </p>
+              {f.open && f.mayEnd && (
+                <button className="min-h-9 font-semibold underline" onClick={() => view.sheet('faultEnd', undefined, f.fault.id)}>
+                  {t('button.end-fault')}
+                </button>
+              )}
             </div>
           ))}
         </Block>
@@ -115,6 +126,16 @@ function RowActions({ view, row }: { view: CardView; row: CardRow }) {
           {t('button.raise')}
         </button>
       )}
+      {row.isForTheEye && (
+        <button className={`${button} !text-noted`} onClick={() => view.sheet('ruling', row)}>
+          {t('button.judge')}
+        </button>
+      )}
+      {row.unexpected.length > 0 && (
+        <button className={`${button} ${row.isUnexplained ? '!text-noted' : ''}`} onClick={() => view.sheet('ruling', row)}>
+          {t(row.isUnexplained ? 'button.explain' : 'button.explain-again')}
+        </button>
+      )}
       <button className={button} onClick={() => view.sheet('act', row)}>
         {t('card.record-work')}
       </button>
@@ -140,7 +161,10 @@ function RowActions({ view, row }: { view: CardView; row: CardRow }) {
 
 function standing(attempt: Attempt) {
   return attempt.standing === 'withdrawn'
-    ? t('standing.withdrawn', `@withdraw.${attempt.withdrawnBecause}`).replace('withdraw.', '')
+    ? t(
+        'standing.withdrawn',
+        has(`withdraw.${attempt.withdrawnBecause}`) ? t(`withdraw.${attempt.withdrawnBecause}`) : (attempt.withdrawnBecause ?? ''),
+      )
     : t(`standing.${attempt.standing}`);
 }
 
@@ -177,6 +201,16 @@ function Attempts({ view, row }: { view: CardView; row: CardRow }) {
         );
       })}
       {row.state === 'stale' && row.because[0] && <p className="text-label font-semibold text-open">{say(row.because[0])}</p>}
+      {row.unexpected.length > 0 && (
+        <p className={`mt-1 flex gap-2 text-label ${row.isUnexplained ? 'font-semibold text-noted' : 'text-ink-2'}`} data-testid="unexpected">
+          <UnexpectedMark /> <span>{row.unexpected.map(say).join(' ')}</span>
+        </p>
+      )}
+      {row.ruling && (
+        <p className="text-label font-semibold" data-testid="ruling">
+          {t(`report.ruling.${row.ruling.says}`, row.ruling.ruledBy, row.ruling.reason)}
+        </p>
+      )}
       {row.conceded && (
         <p className="text-label text-noted">
           {t('report.conceded', nameOf(row), row.conceded.allowedBy, row.conceded.reason)}{' '}
@@ -227,6 +261,7 @@ function Maps({ view, row }: { view: CardView; row: CardRow }) {
 /** Where the limit and the expected value come from. */
 function Basis({ row, deviceId }: { row: CardRow; deviceId: string }) {
   if (!row.window && !row.expected?.from.length) return null;
+  const between = row.expected?.between;
   return (
     <section className="py-3 text-label text-ink-2">
       <Link
@@ -254,12 +289,21 @@ function Basis({ row, deviceId }: { row: CardRow; deviceId: string }) {
       {row.expected && row.expected.from.length > 0 && (
         <>
           <h2 className="font-bold text-ink">{t('card.expected-from')}</h2>
-          <p>{t(row.expected.method)}</p>
+          <p>
+            {t(row.expected.method)}
+            {between && (
+              <b className="text-ink">
+                {' '}
+                {t('card.expected-between', between.low.toFixed(row.check.decimals), between.high.toFixed(row.check.decimals), unitOf(row))}
+              </b>
+            )}
+          </p>
           <p>
             {row.expected.from.map((term, i) => (
               <span key={term.name}>
                 {i > 0 && ', '}
-                {t(term.name!)} {term.value!.startsWith('@') ? t(term.value!.slice(1)) : term.value}{' '}
+                {t(term.name!)} {term.value!.startsWith('@') ? t(term.value!.slice(1)) : term.value}
+                {term.plusMinus && <span title={term.halfFrom ? say(term.halfFrom) : undefined}> ±{term.plusMinus}</span>}{' '}
                 <span className="text-ink-3">({t(`origin.${term.origin}`)})</span>
               </span>
             ))}

@@ -13,6 +13,7 @@ import type { CardView } from './CardPage';
 import { pendingOf } from './drafts';
 import { useEntry, type Entry } from './entry';
 import { Choices, MapExtras, pinsOf, setPin } from './fields';
+import { Notices } from './Notices';
 import { MoreFields, Stopwatch } from './MoreFields';
 import { due } from './due';
 
@@ -137,8 +138,10 @@ function OneCheck({
           <span className="text-table font-semibold">{t('ui.sent-later')}</span>
         ) : state ? (
           <>
-            <span className={`whitespace-nowrap text-lead font-bold first-letter:uppercase ${stateColour[state]}`}>
-              {t(`state.${state}`)}
+            <span
+              className={`whitespace-nowrap text-lead font-bold first-letter:uppercase ${judged?.willNotCount ? 'text-refused' : stateColour[state]}`}
+            >
+              {judged?.willNotCount ? t('card.wont-count') : t(`state.${state}`)}
               {entry.isProvisional ? `, ${t('ui.provisional')}` : ''}
             </span>
             <span className={`font-read ml-auto truncate text-label ${stateColour[state]}`}>
@@ -164,6 +167,10 @@ function OneCheck({
           </span>
         )}
       </div>
+      <div className="max-h-[5.6rem] overflow-y-auto px-4 leading-snug">
+        <Notices row={row} entry={entry} instrument={view.instrument} />
+        {!judged && row.isUnexplained && <p className="text-label font-semibold text-noted">{row.unexpected.map(say).join(' ')}</p>}
+      </div>
       {judged && row.check.entry !== 'number' && row.check.entry !== 'yesNo' && judged.because.length > 0 && (
         <p className={`max-h-[4.4rem] overflow-y-auto px-4 text-label leading-snug ${stateColour[judged.state!]}`}>
           {judged.because.map(say).join(' ')}
@@ -181,6 +188,11 @@ function OneCheck({
         <button className={small} onClick={() => view.sheet('act', row)}>
           {t('card.record-work')}
         </button>
+        {(row.isForTheEye || row.isUnexplained) && (
+          <button className={`${small} text-noted`} onClick={() => view.sheet('ruling', row)}>
+            {t(row.isForTheEye ? 'button.judge' : 'button.explain')}
+          </button>
+        )}
         <button className={small} onClick={() => view.sheet('na', row)}>
           {t('button.na')}
         </button>
@@ -209,7 +221,7 @@ function OneCheck({
         {entry.others.length > 1 ? (
           <button
             className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink"
-            onClick={() => void entry.saveAll().then(onNext)}
+            onClick={() => void entry.saveAll().then((kept) => kept && onNext())}
           >
             {t('card.save-all', entry.others.length)}
           </button>
@@ -327,7 +339,7 @@ function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: string) 
                 <span className="min-w-0 flex-1">
                   <span className="block truncate text-table font-semibold">{nameOf(row)}</span>
                   <span className="block truncate text-label text-ink-2">
-                    {[qualifierOf(row), t(`state.${row.state}`)].filter(Boolean).join(', ')}
+                    {[qualifierOf(row), t(`state.${row.state}`), row.isUnexplained && t('state.unexpected')].filter(Boolean).join(', ')}
                   </span>
                 </span>
                 <span className={`font-read text-table font-bold ${stateColour[row.state]}`}>

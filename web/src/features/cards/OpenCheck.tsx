@@ -7,6 +7,7 @@ import { stateColour } from '../../ui/Marks';
 import type { CardView } from './CardPage';
 import type { Draft } from './drafts';
 import { useEntry } from './entry';
+import { Notices } from './Notices';
 import { Choices, MapExtras, PinFields } from './fields';
 import { MoreFields, Stopwatch } from './MoreFields';
 
@@ -130,13 +131,13 @@ export function OpenCheck({
             }
           />
         )}
-        <p role="status" className={`min-w-24 flex-1 pb-1 ${state ? stateColour[state] : 'text-ink-2'}`}>
+        <p role="status" className={`min-w-24 flex-1 pb-1 ${judged?.willNotCount ? 'text-refused' : state ? stateColour[state] : 'text-ink-2'}`}>
           {entry.reading ? (
             t('card.reading-tester')
           ) : state ? (
             <>
               <span className="block text-lead font-bold first-letter:uppercase">
-                {t(`state.${state}`)}
+                {judged?.willNotCount ? t('card.wont-count') : t(`state.${state}`)}
                 {entry.isProvisional ? `, ${t('ui.provisional')}` : ''}
               </span>
               <span className="font-read block text-label">{judged!.spare && row.check.entry === 'number' ? spareText(row, judged!.spare) : ''}</span>
@@ -149,6 +150,7 @@ export function OpenCheck({
       )}
       {judged?.state === 'tooClose' && row.check.entry === 'number' && <p className="mt-1 text-label text-noted">{t('card.too-close-hint')}</p>}
       {judged?.because.some((b) => b.code === 'because.no-accuracy') && <p className="mt-1 text-label text-ink-2">{t('because.no-accuracy')}</p>}
+      <Notices row={row} entry={entry} instrument={view.instrument} />
       {entry.trouble && (
         <p role="alert" className="mt-2 font-semibold text-refused">
           {entry.trouble}
@@ -170,7 +172,7 @@ export function OpenCheck({
             className="plain !min-h-9"
             onClick={() => {
               const saved = entry.others.map((other) => other.row);
-              void entry.saveAll().then(() => onDone(true, saved));
+              void entry.saveAll().then((kept) => kept && onDone(true, saved));
             }}
           >
             {t('card.save-all', entry.others.length)}

@@ -2,7 +2,7 @@ import type { CardRow } from '../../api/types';
 import { say, t } from '../../texts';
 import { clock, expectedText, nameOf, qualifierOf, spareText, valueOf } from '../../ui/format';
 import { LimitGauge } from '../../ui/LimitGauge';
-import { stateColour, StateMark } from '../../ui/Marks';
+import { stateColour, StateMark, UnexpectedMark } from '../../ui/Marks';
 import { pendingOf, provisional } from './drafts';
 import type { CardView } from './CardPage';
 
@@ -38,7 +38,8 @@ export function RowLine({
       : counts
         ? valueOf(row, counts.value, counts.map)
         : null;
-  const state = guess?.state ?? row.state;
+  // What waits to be sent and cannot be judged here says nothing of how it will be.
+  const state = pending ? (guess?.state ?? 'notTaken') : row.state;
   const number = guess?.value?.kind === 'number' ? guess.value.value : !pending && counts?.value.kind === 'number' ? counts.value.value : undefined;
   const expect = expectedText(row);
   const spare = guess ? guess.spare : row.spare;
@@ -61,7 +62,7 @@ export function RowLine({
       onDoubleClick={onOpen}
       onKeyDown={(e) => e.key === 'Enter' && (e.preventDefault(), e.stopPropagation(), onOpen())}
       className={`relative grid min-h-11 cursor-pointer grid-cols-[28px_minmax(0,160px)_minmax(98px,1fr)_128px_104px] items-center gap-x-1.5 py-0.5 pr-1 ${active ? 'bg-paper-hi' : ''}`}
-      aria-label={`${nameOf(row)}${qualifierOf(row) ? `, ${qualifierOf(row)}` : ''}, ${value ? `${value.big} ${value.unit}, ` : ''}${t(`state.${state}`)}${spare ? `, ${spareText(row, spare)}` : ''}`}
+      aria-label={`${nameOf(row)}${qualifierOf(row) ? `, ${qualifierOf(row)}` : ''}, ${value ? `${value.big} ${value.unit}, ` : ''}${t(`state.${state}`)}${row.isUnexplained ? `, ${t('state.unexpected')}` : ''}${spare ? `, ${spareText(row, spare)}` : ''}`}
     >
       {active && <span aria-hidden className="absolute -left-2 bottom-1 top-1 w-1 bg-accent" />}
       <StateMark state={state} />
@@ -128,6 +129,11 @@ export function RowLine({
             )}
             {!row.required && row.state === 'notTaken' && row.heldBy.length === 0 && row.waitsFor.length === 0 && (
               <span className="block text-tick text-ink-3">{t('ui.optional')}</span>
+            )}
+            {row.isUnexplained && (
+              <span className="flex items-center gap-1 text-tick font-semibold text-noted">
+                <UnexpectedMark /> {t('state.unexpected')}
+              </span>
             )}
             {flag && <span className="block truncate text-tick text-noted">{t(`${flag.code}.short`, ...flag.args)}</span>}
             {kept && row.counts && kept.standing === 'superseded' && (

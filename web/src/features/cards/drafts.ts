@@ -1,5 +1,6 @@
 import type { InstrumentFunction, CardRow, PreviewAnswer, ReadingValue } from '../../api/types';
 import type { OutboxItem } from '../../outbox/db';
+import { t } from '../../texts';
 
 export type Draft = {
   text?: string;
@@ -19,7 +20,8 @@ export type Draft = {
   received?: string;
   /** Packets and errors at the first look, at the second, and the seconds between. */
   counters?: string[];
-  fromTester?: ReadingValue;
+  /** What tester or switch answered, and by which the record knows that answer. */
+  fromTester?: { value: ReadingValue; observationId: string };
 };
 
 const whole = (text: string | undefined) => (text && /^\d{1,19}$/.test(text.trim()) ? Number(text.trim()) : null);
@@ -55,13 +57,17 @@ export function readDraft(row: CardRow): Draft {
 }
 
 export function writeDraft(row: CardRow, draft: Draft) {
-  if (Object.keys(draft).length === 0) localStorage.removeItem(key(row));
-  else localStorage.setItem(key(row), JSON.stringify(draft));
+  try {
+    if (Object.keys(draft).length === 0) localStorage.removeItem(key(row));
+    else localStorage.setItem(key(row), JSON.stringify(draft));
+  } catch {
+    // No room: what is typed is still on the screen, and saving says so.
+  }
 }
 
 /** The draft as what is sent: a value, or the text of a number, which the record reads. Null while it is not whole. */
-export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; text?: string } | null {
-  if (draft.fromTester) return { value: draft.fromTester };
+export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; text?: string; observationId?: string } | null {
+  if (draft.fromTester?.observationId) return { value: draft.fromTester.value, observationId: draft.fromTester.observationId };
   switch (row.check.entry) {
     case 'number':
       return draft.text?.trim() ? { text: draft.text } : null;
@@ -113,58 +119,75 @@ export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; t
   }
 }
 
+/** A number as it was typed without a unit, or with the row's own; anything else the record reads when it hears of it. */
+function plainNumber(row: CardRow, text: string): number | null {
+  const match = /^([+-]?\d{1,9}(?:[.,]\d{0,9})?|[+-]?[.,]\d{1,9})\s*(\D{0,11})$/.exec(text.trim());
+  if (!match) return null;
+  const unit = match[2]!.trim();
+  return unit === '' || unit === t(`unit.${row.check.unit}`) ? Number(match[1]!.replace(',', '.')) : null;
+}
+
 /**
  * Without the record: a number against the window, accuracy and rule that came with the row. Provisional, and said so; the record judges when
- * it hears of it.
+ * it hears of it. What more than a window judges is never said to be in here.
  */
 export function provisional(row: CardRow, text: string, rule: string, functions: InstrumentFunction[] = []): PreviewAnswer | null {
-  const digits = text
-    .trim()
-    .replace(',', '.')
-    .replace(/[^\d.+-].*$/, '');
-  const value = Number(digits);
-  if (row.check.entry !== 'number' || !/\d/.test(digits) || !Number.isFinite(value)) return null;
+  const value = row.check.entry === 'number' ? plainNumber(row, text) : null;
+  if (value === null || !Number.isFinite(value)) return null;
   const w = row.window;
   const accuracy = functions
     .filter((f) => f.upTo === null || Math.abs(value) <= f.upTo)
     .sort((a, b) => (a.upTo ?? Infinity) - (b.upTo ?? Infinity))[0]?.accuracy;
   const half = accuracy ? (Math.abs(value) * accuracy.percentOfReading) / 100 + accuracy.counts * (accuracy.resolution ?? 0) + accuracy.absolute : 0;
-  const base = { value: { kind: 'number', value, unit: row.check.unit } as ReadingValue, because: [], map: null, refused: null, halfWidth: half };
-  if (!w || w.empty) return { ...base, state: w ? 'tooClose' : 'in', spare: null };
+  const base = {
+    value: { kind: 'number', value, unit: row.check.unit } as ReadingValue,
+    because: [],
+    map: null,
+    refused: null,
+    halfWidth: half,
+    willNotCount: null,
+    unexpected: [],
+  };
+  // Nothing says what is right: that is no "in".
+  if (!w || w.empty) return { ...base, state: 'notJudged', spare: null };
   const band = rule === 'guarded' ? half : 0;
-  const inside = (w.min === null || value - band >= w.min) && (w.max === null || value + band <= w.max);
-  const outside = (w.min !== null && value + band < w.min) || (w.max !== null && value - band > w.max);
+  const slack = (limit: number) => 1e-9 * Math.max(1, Math.abs(limit), Math.abs(value));
+  const inside = (w.min === null || value - band >= w.min - slack(w.min)) && (w.max === null || value + band <= w.max + slack(w.max));
+  const outside = (w.min !== null && value + band < w.min - slack(w.min)) || (w.max !== null && value - band > w.max + slack(w.max));
   const toMin = w.min === null ? Infinity : value - w.min;
   const toMax = w.max === null ? Infinity : w.max - value;
   return {
     ...base,
-    state: inside ? 'in' : outside ? 'out' : 'tooClose',
+    state: inside ? (row.check.judge === 'window' ? 'in' : null) : outside ? 'out' : 'tooClose',
     spare: { value: Math.min(toMin, toMax), nearest: toMin < toMax ? 'min' : 'max', shareOfSpan: null, shareOfLimit: null, share: 0 },
   };
 }
 
 /** What the tester read, as a draft: seen before it is saved. */
-export function draftOf(value: ReadingValue): Draft {
+export function draftOf(value: ReadingValue, observationId: string): Draft {
+  const fromTester = { value, observationId };
   switch (value.kind) {
     case 'number':
-      return { text: String(value.value), fromTester: value };
+      return { text: String(value.value), fromTester };
     case 'choice':
-      return { choice: value.choice, fromTester: value };
+      return { choice: value.choice, fromTester };
     case 'wireMap':
-      return { pins: value.nearToFar.map((far) => (far.length === 0 ? 0 : far[0]!)), fromTester: value };
+      return { pins: value.nearToFar.map((far) => (far.length === 0 ? 0 : far[0]!)), fromTester };
     case 'yesNo':
-      return { yes: value.yes, fromTester: value };
+      return { yes: value.yes, fromTester };
     case 'list':
-      return { marked: value.marked, fromTester: value };
+      return { marked: value.marked, fromTester };
     case 'text':
-      return { text: value.text, fromTester: value };
+      return { text: value.text, fromTester };
     case 'probes':
-      return { sent: String(value.sent), received: String(value.received), fromTester: value };
+      return { sent: String(value.sent), received: String(value.received), fromTester };
     case 'counters':
       return {
         counters: [value.first.packets, value.first.errors, value.second.packets, value.second.errors, value.intervalSeconds].map(String),
-        fromTester: value,
+        fromTester,
       };
+    default:
+      return { fromTester };
   }
 }
 

@@ -19,7 +19,9 @@ export interface Entry {
   readTester: () => Promise<void>;
   reading: boolean;
   others: TesterAnswer['rows'];
-  saveAll: () => Promise<void>;
+  saveAll: () => Promise<boolean>;
+  /** Who answered, and whether the Kit knows it. */
+  heard: TesterAnswer | null;
 }
 
 /** One open Check: what is typed, how it would be judged, and how it is kept. */
@@ -32,6 +34,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
   const [trouble, setTrouble] = useState<string | null>(null);
   const [reading, setReading] = useState(false);
   const [others, setOthers] = useState<TesterAnswer['rows']>([]);
+  const [heard, setHeard] = useState<TesterAnswer | null>(null);
   const body = useMemo(() => toReading(row, draft), [row, draft]);
 
   useEffect(() => {
@@ -45,7 +48,13 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
         const judged = await answered(
           api.POST('/api/cards/{deviceId}/preview', {
             params: { path: { deviceId } },
-            body: { row: row.id, ...body, instrumentId: me.instrumentId ?? null },
+            // Whose serial answered is whose accuracy judges.
+            body: {
+              row: row.id,
+              value: body.value,
+              text: body.text,
+              instrumentId: body.observationId ? (heard?.instrumentId ?? null) : (me.instrumentId ?? null),
+            },
           }),
         );
         if (gone) return;
@@ -71,7 +80,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
       gone = true;
       clearTimeout(timer);
     };
-  }, [body, deviceId, row, me.instrumentId, draft.text, answer.card.rule, instrument]);
+  }, [body, deviceId, row, me.instrumentId, draft.text, answer.card.rule, instrument, heard]);
 
   const change = (next: Draft) => {
     setDraft(next);
@@ -79,8 +88,14 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     writeDraft(row, next);
   };
 
-  const post = (rowId: string, reading: { value?: ReadingValue; text?: string }, source: 'typed' | 'tester') =>
-    keep(deviceId, '/readings', { row: rowId, ...reading, source, instrumentId: me.instrumentId ?? null }, rowId);
+  /** A reading that cites an answer is that answer: the record takes its value, its moment and its instrument from there. */
+  const post = (rowId: string, reading: { value?: ReadingValue; text?: string; observationId?: string }) =>
+    keep(
+      deviceId,
+      '/readings',
+      { row: rowId, ...reading, source: 'typed', instrumentId: reading.observationId ? null : (me.instrumentId ?? null) },
+      rowId,
+    );
 
   return {
     draft,
@@ -92,8 +107,12 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     save: async (chosen) => {
       const reading = chosen ? toReading(row, chosen) : body;
       if (!reading || trouble) return false;
-      await post(row.id, reading, (chosen ?? draft).fromTester ? 'tester' : 'typed');
+      if (!(await post(row.id, reading))) {
+        setTrouble(t('ui.not-kept'));
+        return false;
+      }
       change({});
+      setHeard(null);
       return true;
     },
     readTester: async () => {
@@ -103,7 +122,8 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
         const read = await answered(api.POST('/api/cards/{deviceId}/tester', { params: { path: { deviceId } }, body: { row: row.id } }));
         const mine = read.rows.find((r) => r.row === row.id);
         setOthers(read.rows.length > 1 ? read.rows : []);
-        if (mine) change(draftOf(mine.value));
+        setHeard(read);
+        if (mine) change(draftOf(mine.value, read.observationId!));
       } catch (error) {
         setTrouble(error instanceof ProblemError ? error.problem.detail : t('tester.unreachable'));
       } finally {
@@ -113,9 +133,16 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     reading,
     others,
     saveAll: async () => {
-      for (const other of others) await post(other.row, { value: other.value }, 'tester');
+      for (const other of others)
+        if (!(await post(other.row!, { value: other.value, observationId: heard!.observationId }))) {
+          setTrouble(t('ui.not-kept'));
+          return false;
+        }
       change({});
       setOthers([]);
+      setHeard(null);
+      return true;
     },
+    heard,
   };
 }

@@ -1,20 +1,23 @@
 import { lazy, Suspense, useState } from 'react';
 import type { CardAnswer, CardRow, CatalogueAnswer, Severity } from '../../api/types';
 import { useKit } from '../../api/queries';
-import { keep } from '../../outbox/outbox';
 import { say, t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { nameOf, qualifierOf, spareText, valueOf } from '../../ui/format';
 import { VerdictMark } from '../../ui/Marks';
 import { DemoSheet } from '../demo/DemoSheet';
+import { FaultEndSheet, RulingSheet } from './RulingSheet';
+import { useKeeping } from './useKeeping';
 
-export type SheetName = 'fault' | 'na' | 'note' | 'act' | 'withdraw' | 'concede' | 'verdict' | 'demo' | 'built' | 'block';
+export type SheetName = 'fault' | 'na' | 'note' | 'act' | 'withdraw' | 'concede' | 'verdict' | 'demo' | 'built' | 'block' | 'ruling' | 'faultEnd';
 
-interface Props {
+export interface SheetProps {
   answer: CardAnswer;
   row: CardRow | undefined;
   catalogue: CatalogueAnswer | undefined;
   name: SheetName;
+  /** The Fault it is about, where it is about one. */
+  faultId?: string;
   zone: string;
   nameOfPerson: (id: string) => string;
   onClose: () => void;
@@ -37,16 +40,27 @@ export function proposedTitle(row: CardRow): string {
   return text.length > 200 ? `${text.slice(0, 199)}…` : text;
 }
 
+/** Whether a Fault was raised at this very row: the same Check, of the same thing, under the same conditions. */
+const isOf = (f: CardAnswer['card']['faults'][number], row: CardRow) =>
+  f.fault.key.check === row.key.check &&
+  f.fault.key.on!.id === row.key.on!.id &&
+  f.fault.key.on!.part === row.key.on!.part &&
+  f.fault.key.under === row.key.under;
+
 /** Acts that mend what the row shows; those that void it come first. */
 const actsFor = (row: CardRow | undefined, catalogue: CatalogueAnswer | undefined) => {
   const acts = catalogue?.acts ?? [];
   return row ? [...acts].sort((a, b) => Number(row.check.voidedBy.includes(b.id)) - Number(row.check.voidedBy.includes(a.id))) : acts;
 };
 
-export function CardSheet(props: Props) {
+export function CardSheet(props: SheetProps) {
   switch (props.name) {
     case 'fault':
       return props.row ? <FaultSheet {...props} row={props.row} /> : null;
+    case 'ruling':
+      return props.row ? <RulingSheet {...props} row={props.row} /> : null;
+    case 'faultEnd':
+      return <FaultEndSheet {...props} />;
     case 'act':
       return <ActSheet {...props} />;
     case 'verdict':
@@ -70,14 +84,12 @@ export function CardSheet(props: Props) {
   }
 }
 
-function FaultSheet({ answer, row, onClose }: Props & { row: CardRow }) {
+function FaultSheet({ answer, row, onClose }: SheetProps & { row: CardRow }) {
   const [title, setTitle] = useState(() => proposedTitle(row));
   const [severity, setSeverity] = useState<Severity>(row.causes[0]?.severity ?? (row.state === 'out' ? 'major' : 'minor'));
   const [cause, setCause] = useState<string>(row.causes[0]?.id ?? '');
-  const save = async () => {
-    await keep(answer.place.id, '/faults', { row: row.id, title, severity, causeId: cause || null }, row.id);
-    onClose();
-  };
+  const { put, notice } = useKeeping(onClose);
+  const save = () => put(answer.place.id, '/faults', { row: row.id, title, severity, causeId: cause || null }, row.id);
   return (
     <Sheet title={t('dialog.fault')} onClose={onClose}>
       <Labelled label={t('dialog.fault-title')}>
@@ -112,6 +124,7 @@ function FaultSheet({ answer, row, onClose }: Props & { row: CardRow }) {
       {row.causes.find((c) => c.id === cause) && (
         <p className="mb-3 text-label text-ink-2">{say(row.causes.find((c) => c.id === cause)!.evidence)}</p>
       )}
+      {notice}
       <button className="forward w-full text-center disabled:opacity-50" disabled={!title.trim()} onClick={() => void save()}>
         {t('button.raise')}
       </button>
@@ -119,7 +132,7 @@ function FaultSheet({ answer, row, onClose }: Props & { row: CardRow }) {
   );
 }
 
-function ActSheet({ answer, row, catalogue, onClose }: Props) {
+function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
   const acts = actsFor(row, catalogue);
   const [kind, setKind] = useState(acts[0]?.id ?? '');
   const [runId, setRun] = useState(row?.key.on!.kind === 'run' ? row.key.on!.id! : (answer.place.runs[0]?.id ?? ''));
@@ -127,27 +140,24 @@ function ActSheet({ answer, row, catalogue, onClose }: Props) {
   const [serial, setSerial] = useState('');
   const [text, setText] = useState('');
   const act = acts.find((a) => a.id === kind);
-  const fault =
-    answer.card.faults.find(
-      (f) =>
-        f.open && row && f.fault.key.check === row.key.check && f.fault.key.on!.id === row.key.on!.id && f.fault.key.on!.part === row.key.on!.part,
-    ) ?? answer.card.faults.find((f) => f.open);
+  const open = answer.card.faults.filter((f) => f.open);
+  // The Fault of this very row is proposed; any other is chosen, and none is a choice too.
+  const [faultId, setFault] = useState(() => (row && open.find((f) => isOf(f, row))?.fault.id) ?? '');
+  const { put, notice } = useKeeping(onClose);
   const voided = answer.card.rows.filter(
     (r) =>
       r.counts && act && (r.check.voidedBy.includes(act.id) || (act.newUnit && r.check.ofUnit)) && (act.on === 'place' || r.key.on!.id === runId),
   );
   const ready = act && (act.on !== 'run' || runId) && (!act.asksEnd || end) && (!act.newUnit || serial.trim());
-  const save = async () => {
-    await keep(answer.place.id, '/acts', {
+  const save = () =>
+    put(answer.place.id, '/acts', {
       kind,
       runId: act!.on === 'run' ? runId : null,
       end: act!.asksEnd ? end : null,
       text: text || null,
       newSerial: act!.newUnit ? serial : null,
-      faultId: fault?.fault.id ?? null,
+      faultId: faultId || null,
     });
-    onClose();
-  };
   return (
     <Sheet title={t('dialog.act')} hint={t('dialog.act-hint')} onClose={onClose}>
       <div role="radiogroup" aria-label={t('dialog.act')} className="mb-3">
@@ -200,16 +210,24 @@ function ActSheet({ answer, row, catalogue, onClose }: Props) {
       <Labelled label={t('dialog.note')}>
         <input className="field" value={text} maxLength={2000} onChange={(e) => setText(e.target.value)} />
       </Labelled>
-      {fault && (
-        <p className="mb-2 text-label text-ink-2">
-          {t('button.fault')}: {fault.fault.title}
-        </p>
+      {open.length > 0 && (
+        <Labelled label={t('dialog.act-fault')}>
+          <select className="field" value={faultId} onChange={(e) => setFault(e.target.value)}>
+            <option value="">{t('dialog.no-fault')}</option>
+            {open.map((f) => (
+              <option key={f.fault.id} value={f.fault.id}>
+                {f.fault.title}
+              </option>
+            ))}
+          </select>
+        </Labelled>
       )}
       {voided.length > 0 && (
         <p className="mb-3 text-label text-noted">
           {t('card.void')}: {voided.map((r) => [nameOf(r), qualifierOf(r)].filter(Boolean).join(', ')).join('; ')}
         </p>
       )}
+      {notice}
       <button className="forward w-full text-center disabled:opacity-50" disabled={!ready} onClick={() => void save()}>
         {t('button.record')}
       </button>
@@ -218,7 +236,7 @@ function ActSheet({ answer, row, catalogue, onClose }: Props) {
 }
 
 /** Sheets that ask for words: not applicable, note, withdraw, concede. */
-function WordsSheet({ answer, row, name, onClose }: Props) {
+function WordsSheet({ answer, row, name, onClose }: SheetProps) {
   const [text, setText] = useState('');
   const [allowedBy, setAllowedBy] = useState('');
   const [until, setUntil] = useState('');
@@ -228,13 +246,13 @@ function WordsSheet({ answer, row, name, onClose }: Props) {
   const label = { na: 'dialog.na', note: 'dialog.note', withdraw: 'dialog.withdraw', concede: 'dialog.concede' }[name as 'na'];
   const hint = { na: t('dialog.na-hint'), note: undefined, withdraw: t('dialog.withdraw-hint'), concede: undefined }[name as 'na'];
   const ready = text.trim() && (name !== 'concede' || allowedBy.trim()) && (name !== 'withdraw' || last);
+  const { put, notice } = useKeeping(onClose);
   const save = async (reason = text) => {
     const id = answer.place.id;
-    if (name === 'note') await keep(id, '/notes', { row: row?.id ?? null, text: reason }, row?.id);
-    if (name === 'na') await keep(id, '/exemptions', { row: row!.id, reason }, row!.id);
-    if (name === 'withdraw') await keep(id, '/withdrawals', { of: last!.readingId, reason }, row!.id);
-    if (name === 'concede') await keep(id, '/concessions', { row: row!.id, reason, allowedBy, until: until || null }, row!.id);
-    onClose();
+    if (name === 'note') await put(id, '/notes', { row: row?.id ?? null, text: reason }, row?.id);
+    if (name === 'na') await put(id, '/exemptions', { row: row!.id, reason }, row!.id);
+    if (name === 'withdraw') await put(id, '/withdrawals', { of: last!.readingId, reason }, row!.id);
+    if (name === 'concede') await put(id, '/concessions', { row: row!.id, reason, allowedBy, until: until || null }, row!.id);
   };
   return (
     <Sheet title={`${row ? [nameOf(row), qualifierOf(row)].filter(Boolean).join(', ') + ': ' : ''}${t(label)}`} hint={hint} onClose={onClose}>
@@ -282,6 +300,7 @@ function WordsSheet({ answer, row, name, onClose }: Props) {
           onKeyDown={(e) => e.key === 'Enter' && e.ctrlKey && ready && void save()}
         />
       </Labelled>
+      {notice}
       <button className="forward w-full text-center disabled:opacity-50" disabled={!ready} onClick={() => void save()}>
         {t(name === 'withdraw' ? 'button.withdraw' : name === 'concede' ? 'button.concede' : 'button.save')}
       </button>
@@ -289,7 +308,7 @@ function WordsSheet({ answer, row, name, onClose }: Props) {
   );
 }
 
-function VerdictSheet({ answer, onClose }: Props) {
+function VerdictSheet({ answer, onClose }: SheetProps) {
   const { verdict } = answer.card;
   const rowsOf = (ids: string[]) => ids.map((id) => answer.card.rows.find((r) => r.id === id)).filter((r): r is CardRow => !!r);
   const list = (title: string, ids: string[]) => {
@@ -316,7 +335,8 @@ function VerdictSheet({ answer, onClose }: Props) {
         <VerdictMark verdict={verdict.verdict} size={28} label="" /> {t(`verdict.${verdict.verdict}`)}
       </p>
       <p className="mt-1">{verdict.because.map(say).join(', ')}.</p>
-      {list(t('state.out'), verdict.failing)}
+      {list(t('dialog.failing'), verdict.failing)}
+      {list(t('dialog.remarks'), verdict.remarks)}
       {list(t('state.notTaken'), verdict.incomplete)}
       {list(t('key.concede'), verdict.conceded)}
       <div className="mt-5 flex gap-2">

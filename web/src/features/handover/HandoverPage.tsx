@@ -3,9 +3,10 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useState, type ReactNode } from 'react';
 import { v7 } from 'uuid';
 import { answered, api } from '../../api/client';
+import { useKit } from '../../api/queries';
 import { sendFile, troubleOf } from '../../api/send';
 import type { HandoverAnswer, HandoverCover, RevisionLine, Verdict, WorkAnswer } from '../../api/types';
-import { identity } from '../../session/identity';
+import { identity, useIdentity } from '../../session/identity';
 import { useJob } from '../../session/useJob';
 import { say, t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
@@ -129,30 +130,36 @@ function Signing({
   const seal = () => {
     const at = new Date().toISOString();
     const device = of || null;
+    begin(sealed(at, device));
+  };
+  /** What is signed is what this page showed: of one Card, what is asked for at the press; the record refuses anything that came since. */
+  const sealed = async (at: string, device: string | null) => {
+    const shown = device
+      ? (await answered(api.GET('/api/jobs/{jobId}/handover/shown', { params: { path: { jobId }, query: { deviceId: device } } }))).shown
+      : answer.shown;
     const follows = device ? Math.max(0, ...answer.revisions.filter((r) => r.deviceId === device).map((r) => r.number)) : answer.newest;
-    begin(
-      answered(
-        api.POST('/api/jobs/{jobId}/handover/revisions', {
-          params: { path: { jobId } },
-          body: {
-            id: v7(),
-            by: person ?? '',
-            deviceId: device,
-            follows,
-            sequence: answer.sequence,
-            signatures: signed.map((s) => ({
-              role: s.role,
-              name: s.name.trim(),
-              position: s.position.trim(),
-              place: place.trim(),
-              at,
-              strokes: s.strokes,
-            })),
-            reservations,
-            languages,
-          },
-        }),
-      ),
+    return answered(
+      api.POST('/api/jobs/{jobId}/handover/revisions', {
+        params: { path: { jobId } },
+        body: {
+          id: v7(),
+          by: person ?? '',
+          deviceId: device,
+          follows,
+          sequence: answer.sequence,
+          signatures: signed.map((s) => ({
+            role: s.role,
+            name: s.name.trim(),
+            position: s.position.trim(),
+            place: place.trim(),
+            at,
+            strokes: s.strokes,
+          })),
+          reservations,
+          languages,
+          shown,
+        },
+      }),
     );
   };
   return (
@@ -339,9 +346,11 @@ function Cover({ jobId, cover, onKept }: { jobId: string; cover: HandoverCover; 
   );
 }
 
-/** The job as one file, out and in; and the key that seals. */
+/** The job as one file, out and in; and the key that seals. Whose bundle it is, is looked at before anything of it is taken. */
 function TakeAlong({ jobId, fingerprint }: { jobId: string; fingerprint: string }) {
   const client = useQueryClient();
+  const person = useIdentity().personId;
+  const kit = useKit(jobId);
   const [outcome, setOutcome] = useState<WorkAnswer>();
   const done = useCallback(
     (work: WorkAnswer) => {
@@ -350,29 +359,14 @@ function TakeAlong({ jobId, fingerprint }: { jobId: string; fingerprint: string 
         return;
       }
       setOutcome(work);
-      void client.invalidateQueries();
+      if (work.kind === 'bundle-in') void client.invalidateQueries();
     },
     [client, jobId],
   );
   const { work, running, trouble, begin } = useLongWork(done);
-  const [phrase, setPhrase] = useState('');
-  const backup = useMutation({
-    mutationFn: async () => {
-      const file = await fetch('/api/seal-key/backup', {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ passphrase: phrase }),
-      });
-      if (!file.ok) throw new Error(((await file.json()) as { detail: string }).detail);
-      const link = document.createElement('a');
-      link.href = URL.createObjectURL(await file.blob());
-      link.download = `walkdown-key-${fingerprint.slice(0, 8)}.pem`;
-      link.click();
-      URL.revokeObjectURL(link.href);
-      setPhrase('');
-    },
-  });
+  const by = kit.data?.people.find((p) => p.id === person)?.name ?? '';
   const b = outcome?.bundle;
+  const ask = running ? undefined : outcome?.ask;
   return (
     <>
       <section className="border-t border-ink py-4" aria-labelledby="along">
@@ -398,16 +392,27 @@ function TakeAlong({ jobId, fingerprint }: { jobId: string; fingerprint: string 
               onChange={(e) => {
                 const file = e.target.files?.[0];
                 e.target.value = '';
+                setOutcome(undefined);
                 if (file) begin(sendFile<WorkAnswer>('/api/bundles', file));
               }}
             />
           </label>
         </div>
-        {running && <Progress work={work} what={t(work?.kind === 'bundle' ? 'handover.bundling' : 'handover.unbundling')} />}
+        {running && <Progress work={work} what={t(`handover.work.${work?.kind ?? 'bundle-look'}`)} />}
         {trouble && (
           <p role="alert" className="mt-2 font-semibold text-refused">
             {trouble}
           </p>
+        )}
+        {ask && (
+          <AskBundle
+            ask={ask}
+            by={by}
+            onTake={() =>
+              begin(answered(api.POST('/api/bundles/{workId}/take', { params: { path: { workId: ask.id } }, body: { key: ask.look.key, by } })))
+            }
+            onLeave={() => setOutcome(undefined)}
+          />
         )}
         {b && (
           <div role="status" className="mt-3 text-label">
@@ -433,28 +438,53 @@ function TakeAlong({ jobId, fingerprint }: { jobId: string; fingerprint: string 
         <h2 id="key" className="text-lead font-bold">
           {t('handover.key')}
         </h2>
-        <p className="font-read text-label">{fingerprint.slice(0, 32).replace(/(.{4})(?=.)/g, '$1 ')}</p>
+        <Fingerprint of={fingerprint} />
         <p className="text-label text-ink-2">
           {t('handover.key-hint')}{' '}
           <a className="underline" href="/api/seal-key" download="walkdown-public-key.pem">
             {t('handover.public-key')}
           </a>
         </p>
-        <div className="mt-2 flex items-end gap-3">
-          <label className="min-w-0 flex-1">
-            <span className="mb-1 block text-label font-semibold text-ink-2">{t('handover.passphrase-label')}</span>
-            <input type="password" autoComplete="new-password" className="field" value={phrase} onChange={(e) => setPhrase(e.target.value)} />
-          </label>
-          <button className="plain disabled:opacity-40" disabled={phrase.length < 12 || backup.isPending} onClick={() => backup.mutate()}>
-            {t('handover.key-backup')}
-          </button>
-        </div>
-        {backup.error && (
-          <p role="alert" className="mt-1 font-semibold text-refused">
-            {backup.error.message}
-          </p>
-        )}
+        <p className="mt-2 text-label">{t('handover.key-backup')}</p>
+        <p className="font-read select-all break-all text-label">./walkdown key backup walkdown-key.pem</p>
       </section>
     </>
+  );
+}
+
+/** A key as it is compared with a voice on the telephone: all of it, in groups of four. */
+const Fingerprint = ({ of }: { of: string }) => (
+  <p className="font-read select-all text-label" title={of}>
+    {of.replace(/(.{4})(?=.)/g, '$1 ')}
+  </p>
+);
+
+/** Anybody can seal a bundle: who did is shown, and somebody with a name takes it. */
+function AskBundle({ ask, by, onTake, onLeave }: { ask: NonNullable<WorkAnswer['ask']>; by: string; onTake: () => void; onLeave: () => void }) {
+  const [seen, setSeen] = useState(false);
+  const { look, standing } = ask;
+  const unknown = standing === 'unknown';
+  return (
+    <div className="mt-3 border-2 border-ink p-3" role="status">
+      <p className="font-bold">{t(look.isNew ? 'handover.ask-new' : 'handover.ask-joined', look.name)}</p>
+      <p className={`mt-1 text-label ${unknown ? 'font-semibold text-noted' : 'text-ink-2'}`}>{t(`handover.ask-${standing}`)}</p>
+      <Fingerprint of={look.key} />
+      {look.hasCatalogue && <p className="mt-1 text-label text-noted">{t('handover.ask-catalogue')}</p>}
+      {unknown && (
+        <label className="mt-2 flex min-h-11 items-center gap-3 text-label font-semibold">
+          <input type="checkbox" className="h-5 w-5 accent-ink" checked={seen} onChange={(e) => setSeen(e.target.checked)} />
+          {t('handover.ask-compared')}
+        </label>
+      )}
+      {!by && <p className="mt-1 text-label text-refused">{t('ui.who')}</p>}
+      <div className="mt-2 flex gap-3">
+        <button className="forward disabled:opacity-40" disabled={(unknown && !seen) || !by} onClick={onTake}>
+          {t('handover.ask-take')}
+        </button>
+        <button className="plain" onClick={onLeave}>
+          {t('handover.ask-leave')}
+        </button>
+      </div>
+    </div>
   );
 }

@@ -18,6 +18,8 @@ export function TraceSteps({ steps }: { steps: TraceStep[] }) {
                     {n > 0 && ', '}
                     {term.name && `${t(term.name)} `}
                     {term.value.startsWith('@') ? t(term.value.slice(1)) : term.value}
+                    {term.plusMinus && ` ±${term.plusMinus}`}
+                    {term.halfFrom && <span className="text-ink-3"> ({say(term.halfFrom)})</span>}
                     {!alike(step) && says(step, term.origin) && <span className="text-ink-3"> ({t(`origin.${term.origin}`)})</span>}
                   </span>
                 ))}

@@ -31,7 +31,7 @@ export default function VerifyPage() {
       <div className="mt-3 grid max-w-3xl grid-cols-2 items-end gap-x-6 gap-y-3 border-t border-ink pt-3 max-sm:grid-cols-1">
         <label>
           <span className="mb-1 block text-label font-semibold text-ink-2">{t('verify.key')}</span>
-          <input className="field font-read" value={key} maxLength={80} placeholder={t('verify.any-key')} onChange={(e) => setKey(e.target.value)} />
+          <input className="field font-read" value={key} maxLength={100} placeholder={t('verify.any-key')} onChange={(e) => setKey(e.target.value)} />
         </label>
         <label
           className="plain inline-flex cursor-pointer items-center justify-center"
@@ -68,8 +68,9 @@ export default function VerifyPage() {
 }
 
 function Finding({ verdict: v, name, zone }: { verdict: RecordVerdict; name: string; zone: string }) {
-  const whole = v.outcome === 'untouched';
-  const noted = v.outcome === 'otherKey' || v.outcome === 'erasedElsewhere';
+  // Anybody can seal: whole, but by a key that nobody here knows, is told apart from whole and ours.
+  const whole = v.outcome === 'untouched' && !!v.keyKnown;
+  const noted = (v.outcome === 'untouched' && !v.keyKnown) || v.outcome === 'otherKey' || v.outcome === 'erasedElsewhere';
   const changed = v.parts.filter((p) => p.state !== 'untouched');
   const facts: [string, string | null | undefined][] = [
     ['verify.job', v.job && [v.job, v.of].filter(Boolean).join(', ')],

@@ -73,10 +73,8 @@ export function Import({ jobId }: { jobId: string }) {
 
 function Mapping({ jobId, file, again }: { jobId: string; file: ImportAnswer; again: () => void }) {
   const client = useQueryClient();
-  // The largest sheet is most likely the schedule.
-  const [index, setIndex] = useState(() =>
-    file.sheets.reduce((best, s, i) => (known(s) * s.rows > known(file.sheets[best]!) * file.sheets[best]!.rows ? i : best), 0),
-  );
+  // The largest sheet is most likely the schedule; one that the workbook hides is none, as long as there is another.
+  const [index, setIndex] = useState(() => file.sheets.reduce((best, s, i) => (weight(s) > weight(file.sheets[best]!) ? i : best), 0));
   const sheet = file.sheets[index]!;
   const [mapping, setMapping] = useState<SheetMapping>(sheet.proposed);
   const [outcome, setOutcome] = useState<OutcomeAnswer>();
@@ -86,8 +84,14 @@ function Mapping({ jobId, file, again }: { jobId: string; file: ImportAnswer; ag
     setOutcome(undefined);
   };
   const path = { jobId, importId: file.id };
+  /** Rows that are left out, or taken all the same: looked at again at once, so that the list stays in sight. */
+  const rowsChanged = (next: SheetMapping) => {
+    setMapping(next);
+    return next;
+  };
   const look = useMutation({
-    mutationFn: () => answered(api.POST('/api/jobs/{jobId}/imports/{importId}/preview', { params: { path }, body: { sheet: index, mapping } })),
+    mutationFn: (as: SheetMapping) =>
+      answered(api.POST('/api/jobs/{jobId}/imports/{importId}/preview', { params: { path }, body: { sheet: index, mapping: as } })),
     onSuccess: setOutcome,
   });
   const take = useMutation({
@@ -128,7 +132,7 @@ function Mapping({ jobId, file, again }: { jobId: string; file: ImportAnswer; ag
           className="plain mt-3"
           onClick={() => {
             setWorkId(undefined);
-            look.mutate();
+            look.mutate(mapping);
           }}
         >
           {t('import.look')}
@@ -157,7 +161,7 @@ function Mapping({ jobId, file, again }: { jobId: string; file: ImportAnswer; ag
             >
               {file.sheets.map((s, i) => (
                 <option key={i} value={i}>
-                  {`${s.name}, ${t('import.rows', s.rows)}`}
+                  {`${s.hidden ? t('import.hidden-sheet', s.name) : s.name}, ${t('import.rows', s.rows)}`}
                 </option>
               ))}
             </select>
@@ -314,7 +318,7 @@ function Mapping({ jobId, file, again }: { jobId: string; file: ImportAnswer; ag
             {t('import.missing')}
           </label>
           {!outcome && (
-            <button className="forward w-full text-center" disabled={look.isPending} onClick={() => look.mutate()}>
+            <button className="forward w-full text-center" disabled={look.isPending} onClick={() => look.mutate(mapping)}>
               {t(look.isPending ? 'import.looking' : 'import.look')}
             </button>
           )}
@@ -354,12 +358,15 @@ function Mapping({ jobId, file, again }: { jobId: string; file: ImportAnswer; ag
           )}
         </section>
       </div>
-      {outcome && <Outcome outcome={outcome} />}
+      {outcome && (
+        <Outcome outcome={outcome} mapping={mapping} busy={look.isPending} onRows={(next) => look.mutate(rowsChanged({ ...mapping, ...next }))} />
+      )}
     </div>
   );
 }
 
-const known = (s: SheetAnswer) => s.proposed.columns.filter((c) => c.field).length;
+/** How likely a sheet is the schedule; hidden ones come last. */
+const weight = (s: SheetAnswer) => s.proposed.columns.filter((c) => c.field).length * s.rows - (s.hidden ? 1e9 : 0);
 
 function Kinds({ kinds }: { kinds: string[] }) {
   return ['cabinet', ...kinds].map((k) => (
@@ -385,9 +392,36 @@ function Findings({ outcome }: { outcome: OutcomeAnswer }) {
   );
 }
 
-function Outcome({ outcome }: { outcome: OutcomeAnswer }) {
+function Outcome({
+  outcome,
+  mapping,
+  busy,
+  onRows,
+}: {
+  outcome: OutcomeAnswer;
+  mapping: SheetMapping;
+  busy: boolean;
+  onRows: (next: Partial<SheetMapping>) => void;
+}) {
+  const leftOut = mapping.leftOut ?? [];
+  const anyway = mapping.takenAnyway ?? [];
+  const leaveOut = (rows: number[]) => onRows({ leftOut: [...new Set([...leftOut, ...rows])] });
+  const takeAnyway = (rows: number[]) => onRows({ takenAnyway: [...new Set([...anyway, ...rows])] });
+  const odd = [...new Set(outcome.problems.filter((p) => p.mayTake).map((p) => p.row))];
+  const choice = 'px-1 py-1 font-semibold underline disabled:opacity-40 max-sm:min-h-11';
   return (
     <section className="mt-6 border-t border-ink pt-3">
+      {odd.length > 1 && (
+        <p className="mb-2 flex flex-wrap items-baseline gap-x-4">
+          <b>{t('import.odd', odd.length)}</b>
+          <button className={choice} disabled={busy} onClick={() => leaveOut(odd)}>
+            {t('import.odd-leave')}
+          </button>
+          <button className={choice} disabled={busy} onClick={() => takeAnyway(odd)}>
+            {t('import.odd-take')}
+          </button>
+        </p>
+      )}
       {outcome.created.length > 0 && <p className="mb-2">{t('import.created', outcome.created.join(', '))}</p>}
       {outcome.problems.length > 0 && (
         <>
@@ -400,6 +434,7 @@ function Outcome({ outcome }: { outcome: OutcomeAnswer }) {
                     {t(h)}
                   </th>
                 ))}
+                <th className="sr-only">{t('import.leave')}</th>
               </tr>
             </thead>
             <tbody>
@@ -409,6 +444,18 @@ function Outcome({ outcome }: { outcome: OutcomeAnswer }) {
                   <td className="pr-3">{p.column && t(`field.${p.column}`)}</td>
                   <td className="pr-3">{p.what}</td>
                   <td>{p.mend}</td>
+                  <td className="whitespace-nowrap text-right">
+                    {p.mayTake && (
+                      <button className={choice} disabled={busy} onClick={() => takeAnyway([p.row])}>
+                        {t('import.take-anyway')}
+                      </button>
+                    )}
+                    {p.row > mapping.headerRow + 1 && (
+                      <button className={choice} disabled={busy} aria-label={t('import.leave-row', p.row)} onClick={() => leaveOut([p.row])}>
+                        {t('import.leave')}
+                      </button>
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -432,6 +479,25 @@ function Outcome({ outcome }: { outcome: OutcomeAnswer }) {
               ))}
           </ul>
         </>
+      )}
+      {outcome.passed.length > 0 && (
+        <details className="mt-4 max-w-4xl text-label" open={outcome.passed.length <= 12}>
+          <summary className="min-h-9 font-bold">{t('import.passed', outcome.passed.length)}</summary>
+          <ul>
+            {outcome.passed.map((p) => (
+              <li key={p.row} className="flex items-baseline gap-x-3 border-b border-hairline py-0.5">
+                <span className="font-read w-20 shrink-0 text-ink-2">{t('import.row', p.row)}</span>
+                <span className="min-w-0 flex-1 truncate">{p.text}</span>
+                <span className="text-ink-2">{p.why}</span>
+                {leftOut.includes(p.row) && (
+                  <button className={choice} disabled={busy} onClick={() => onRows({ leftOut: leftOut.filter((r) => r !== p.row) })}>
+                    {t('import.put-back')}
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </details>
       )}
       <Findings outcome={outcome} />
     </section>

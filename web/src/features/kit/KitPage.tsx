@@ -217,6 +217,13 @@ function InstrumentSheet({ jobId, kit, instrument, onClose }: { jobId: string; k
     retired: instrument?.retired ?? false,
   });
   const [functions, setFunctions] = useState<Draft[]>(() => (instrument?.functions ?? []).map(toDraft));
+  // Other dates are a newer calibration, or a correction of what was typed: what was read under the old ones depends on which.
+  const [sort, setSort] = useState<'newer' | 'corrected'>();
+  const [why, setWhy] = useState('');
+  const asks =
+    !!instrument?.calibratedOn &&
+    !!instrument.calibrationDue &&
+    (form.calibratedOn !== instrument.calibratedOn || form.calibrationDue !== instrument.calibrationDue);
   const keep = useKeep(onClose);
   const bad = functions.some((f) =>
     [f.upTo || '1', f.percent || '0', f.counts || '0', f.resolution || '1', f.absolute || '0'].some((x) => Number.isNaN(number(x))),
@@ -232,6 +239,9 @@ function InstrumentSheet({ jobId, kit, instrument, onClose }: { jobId: string; k
             calibratedOn: form.calibratedOn || null,
             calibrationDue: form.calibrationDue || null,
             functions: functions.map(fromDraft),
+            calibration: asks ? (sort ?? null) : null,
+            why: asks && sort === 'corrected' ? why.trim() : null,
+            by: identity().personId ?? null,
           },
         }),
       ),
@@ -274,6 +284,31 @@ function InstrumentSheet({ jobId, kit, instrument, onClose }: { jobId: string; k
           </Labelled>
         ))}
       </div>
+      {asks && (
+        <fieldset className="mb-3 border-l-2 border-noted pl-3">
+          <legend className="sr-only">{t('kit.change')}</legend>
+          <p className="text-label font-bold">{t('kit.change')}</p>
+          <div role="radiogroup" aria-label={t('kit.change')}>
+            {(['newer', 'corrected'] as const).map((c) => (
+              <button
+                key={c}
+                type="button"
+                role="radio"
+                aria-checked={sort === c}
+                className={`flex min-h-11 w-full items-center gap-3 border-b border-hairline px-1 text-left ${sort === c ? 'font-bold' : ''}`}
+                onClick={() => setSort(c)}
+              >
+                {t(`kit.change-${c}`)}
+              </button>
+            ))}
+          </div>
+          {sort === 'corrected' && (
+            <Labelled label={t('kit.change-why')}>
+              <input className="field" maxLength={400} value={why} onChange={(e) => setWhy(e.target.value)} />
+            </Labelled>
+          )}
+        </fieldset>
+      )}
       <fieldset className="mb-3">
         <legend className="mb-1 text-label font-semibold text-ink-2">{t('kit.accuracy')}</legend>
         {functions.length > 0 && (
@@ -334,7 +369,7 @@ function InstrumentSheet({ jobId, kit, instrument, onClose }: { jobId: string; k
       <Trouble error={keep.error} />
       <button
         className="forward w-full text-center disabled:opacity-50"
-        disabled={!form.name.trim() || !form.serial.trim() || bad || keep.isPending}
+        disabled={!form.name.trim() || !form.serial.trim() || bad || keep.isPending || (asks && (!sort || (sort === 'corrected' && !why.trim())))}
         onClick={save}
       >
         {t('button.save')}

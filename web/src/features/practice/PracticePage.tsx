@@ -9,7 +9,7 @@ import { identity } from '../../session/identity';
 import { useJob } from '../../session/useJob';
 import { has, t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
-import { moment } from '../../ui/format';
+import { dayAndClock, moment } from '../../ui/format';
 import { VerdictMark } from '../../ui/Marks';
 import { Progress } from '../../ui/Progress';
 import { Waiting } from '../walk/WalkPage';
@@ -203,6 +203,14 @@ function School({
         [t('practice.start-recorder'), !draft.switchFirst, { switchFirst: false }],
         [t('practice.start-switch'), draft.switchFirst, { switchFirst: true }],
       ])}
+      {choice(
+        t('practice.unexpected'),
+        [
+          [t('practice.unexpected-noted'), !draft.unexpectedRefuses, { unexpectedRefuses: false }],
+          [t('practice.unexpected-refuses'), draft.unexpectedRefuses, { unexpectedRefuses: true }],
+        ],
+        t('practice.unexpected-hint'),
+      )}
       {changed && (
         <>
           <Putting
@@ -237,6 +245,32 @@ const empty: CatalogueFile = {
   texts: {},
 };
 
+/** Catalogues that came along with bundles: in force nowhere, until somebody looks at what they change and puts them in force as the company's own. */
+function Proposals({ zone, onLoad }: { zone: string; onLoad: (own: CatalogueFile) => void }) {
+  const proposals = useQuery({ queryKey: ['own', 'proposals'], queryFn: () => answered(api.GET('/api/catalogue/proposals')) });
+  if (!proposals.data || proposals.data.length === 0) return null;
+  return (
+    <section className="mb-3 border-l-2 border-noted pl-3" aria-label={t('practice.proposals')}>
+      <h3 className="text-label font-bold">{t('practice.proposals')}</h3>
+      {proposals.data.map((p) => (
+        <div key={p.id} className="text-label">
+          <p>
+            {p.why} <span className="text-ink-2">{[p.from, dayAndClock(p.at, zone)].join(', ')}</span>
+          </p>
+          {p.problems.map((x, i) => (
+            <p key={i} className="text-refused">
+              {t('catalogue.problem', x.file, x.what)}
+            </p>
+          ))}
+          <button className="min-h-9 font-semibold underline" onClick={() => onLoad(p.own)}>
+            {t('practice.proposal-load')}
+          </button>
+        </div>
+      ))}
+    </section>
+  );
+}
+
 const with_ = <T extends { id: string }>(list: T[], item: T): T[] => [...list.filter((x) => x.id !== item.id), item];
 
 function CatalogueEditor({ jobId, zone, answer }: { jobId: string; zone: string; answer: OwnCatalogueAnswer }) {
@@ -270,6 +304,7 @@ function CatalogueEditor({ jobId, zone, answer }: { jobId: string; zone: string;
     <section>
       <h2 className="border-t border-ink pt-2 text-lead font-bold">{t('practice.catalogue')}</h2>
       <p className="mb-2 text-label text-ink-2">{answer.edition}</p>
+      <Proposals zone={zone} onLoad={(own) => setDraft({ ...empty, ...own })} />
       <nav className="mb-2 flex flex-wrap gap-5" aria-label={t('practice.catalogue')}>
         {(['models', 'kinds', 'limits', 'checks'] as const).map((p) => (
           <button

@@ -15,8 +15,8 @@ import { Waiting } from '../walk/WalkPage';
 import '../cards/cardTexts';
 import '../pageTexts';
 
-const fates: IntakeFate[] = ['out', 'tooClose', 'unmatched', 'refused', 'in', 'known'];
-const takeable: IntakeFate[] = ['in', 'tooClose', 'out'];
+const fates: IntakeFate[] = ['out', 'tooClose', 'notJudged', 'unmatched', 'refused', 'in', 'known'];
+const takeable: IntakeFate[] = ['in', 'tooClose', 'out', 'notJudged'];
 
 /** Readings by the hundred: an area read over tester and switch, or an instrument's file. They are shown first; what is taken is taken whole. */
 export default function ReadingsPage() {
@@ -305,7 +305,7 @@ function Proposal({
 }
 
 function Line({ line }: { line: IntakeLine }) {
-  const state = line.fate === 'in' || line.fate === 'out' || line.fate === 'tooClose' ? line.fate : undefined;
+  const state = line.fate === 'in' || line.fate === 'out' || line.fate === 'tooClose' || line.fate === 'notJudged' ? line.fate : undefined;
   return (
     <li className="grid grid-cols-[28px_84px_200px_130px_minmax(0,1fr)] items-center gap-x-3 border-b border-dotted border-hairline py-1 max-sm:grid-cols-[28px_minmax(0,1fr)]">
       {state ? <StateMark state={state} /> : <span />}

@@ -1,0 +1,126 @@
+namespace Walkdown.Core.Measures;
+
+/// <summary>An interval in the unit of what it is of; both ends belong to it.</summary>
+public sealed record Band(double Low, double High)
+{
+    /// <summary>Whether a reading, with its half width, meets the interval.</summary>
+    public bool Meets(double reading, double halfWidth) =>
+        Decision.AtMost(Low, reading + halfWidth) && Decision.AtMost(reading - halfWidth, High);
+}
+
+/// <summary>One input of an expectation: its middle, and how far it may be off by where it comes from (docs/calculations.md, W).</summary>
+/// <param name="Name">Code of its name, such as <c>term.length</c>.</param>
+/// <param name="Low">Least that it may be, in its unit.</param>
+/// <param name="High">Most that it may be, in its unit.</param>
+/// <param name="From">Where the half width comes from.</param>
+public sealed record EstimateInput(string Name, double Middle, double Low, double High, Unit Unit, Origin Origin, Message From)
+{
+    public double HalfWidth => (High - Low) / 2;
+
+    /// <summary>A middle with the same half width to both sides, never below nothing where the middle is not.</summary>
+    public static EstimateInput Around(string name, double middle, double half, Unit unit, Origin origin, Message from) =>
+        new(
+            name,
+            middle,
+            middle >= 0 && unit != Unit.DegreeCelsius ? Math.Max(0, middle - half) : middle - half,
+            middle + half,
+            unit,
+            origin,
+            from
+        );
+}
+
+/// <summary>What would bring an expectation to a reading by itself.</summary>
+/// <param name="HalfWidths">How far that is from its middle, counted in its half widths.</param>
+public sealed record Explanation(string Name, double Value, double Middle, double HalfWidths);
+
+/// <summary>
+/// An expectation as an interval. The formulas in use rise or fall with each input over its half width, so the ends are found by
+/// calculating twice, each input at the end
+/// that lowers or raises the result; where one does neither, both its ends are tried.
+/// </summary>
+/// <param name="inputs">Its inputs, in the order in which the formula takes them.</param>
+/// <param name="formula">The result for values of the inputs; null where there is none, such as a load that the run cannot carry.</param>
+public sealed class Estimate(ImmutableArray<EstimateInput> inputs, Func<double[], double?> formula)
+{
+    public ImmutableArray<EstimateInput> Inputs => inputs;
+
+    /// <summary>The result with every input at its middle; null where there is none.</summary>
+    public double? Middle { get; } = formula([.. inputs.Select(i => i.Middle)]);
+
+    /// <summary>Both ends; null where not even the middle has a result. An end without a result is open: nothing, or without
+    /// bound.</summary>
+    public Band? Ends()
+    {
+        if (Middle is not { } middle)
+            return null;
+        double[] low = [.. inputs.Select(i => i.Middle)],
+            high = [.. low];
+        for (var i = 0; i < inputs.Length; i++)
+        {
+            double? atLow = Alone(i, inputs[i].Low),
+                atHigh = Alone(i, inputs[i].High);
+            // Without a result is less than any: what cannot be carried arrives with nothing.
+            var rises = (atHigh ?? double.NegativeInfinity) >= (atLow ?? double.NegativeInfinity);
+            (low[i], high[i]) = rises ? (inputs[i].Low, inputs[i].High) : (inputs[i].High, inputs[i].Low);
+            // Both ends on one side of the middle: that side is the worse of them, the other is the middle itself.
+            if (atLow > middle && atHigh > middle)
+                low[i] = inputs[i].Middle;
+            if (atLow < middle && atHigh < middle)
+                high[i] = inputs[i].Middle;
+        }
+        return new Band(formula(low) ?? 0, formula(high) ?? middle);
+    }
+
+    /// <summary>The value of one input that alone brings the result to a reading, all others at their middle; null where none within what
+    /// is possible does.</summary>
+    /// <param name="least">Least that the input can be at all.</param>
+    /// <param name="most">Most that it can be at all.</param>
+    public Explanation? Explain(int input, double reading, double least, double most)
+    {
+        if (Middle is null || most <= least)
+            return null;
+        double a = least,
+            b = most;
+        double? fa = Alone(input, a),
+            fb = Alone(input, b);
+        // Beyond where the formula ends there is nothing to find: the bound moves to where it still gives something.
+        for (var i = 0; i < 60 && fb is null; i++)
+        {
+            var mid = (a + b) / 2;
+            if (Alone(input, mid) is { } there)
+                (a, fa) = (mid, there);
+            else
+                b = mid;
+            if (b - a < 1e-9 * Math.Max(1, Math.Abs(b)))
+                (b, fb, a, fa) = (a, fa, least, Alone(input, least));
+        }
+        if (fa is not { } atA || fb is not { } atB || (atA - reading) * (atB - reading) > 0)
+            return null;
+        for (var i = 0; i < 100; i++)
+        {
+            var mid = (a + b) / 2;
+            if (Alone(input, mid) is not { } there)
+                return null;
+            if ((there - reading) * (atA - reading) > 0)
+                a = mid;
+            else
+                b = mid;
+        }
+        var value = (a + b) / 2;
+        var half = inputs[input].HalfWidth;
+        return new Explanation(
+            inputs[input].Name,
+            value,
+            inputs[input].Middle,
+            half > 0 ? Math.Abs(value - inputs[input].Middle) / half : double.PositiveInfinity
+        );
+    }
+
+    private double? Alone(int input, double value)
+    {
+        double[] at = [.. inputs.Select(i => i.Middle)];
+        at[input] = value;
+        return formula(at);
+    }
+}

@@ -1,0 +1,532 @@
+using System.Globalization;
+using System.Text.Json.Nodes;
+using Microsoft.Data.Sqlite;
+
+namespace Walkdown.Server.Tests;
+
+/// <summary>What is kept is right: through the real server, on a real file, as a page or a careless person would ask.</summary>
+public sealed class TrustApiTests(Site site) : IClassFixture<Site>
+{
+    private string Job => $"/api/jobs/{site.JobId}";
+
+    private static JsonNode Of(JsonNode answer, string rowId) =>
+        answer["card"]!["rows"]!.AsArray().Single(r => r!["id"]!.ToString() == rowId)!;
+
+    private static string Id(JsonNode answer, string check, string part = "", string under = "any") =>
+        Site.Row(answer, check, part, under)["id"]!.ToString();
+
+    private Task<(int Status, JsonNode Body)> Send(string label, string what, object body) =>
+        site.Post($"/api/cards/{site.Stops[label]}/{what}", site.Entry(body));
+
+    private async Task<JsonNode> Typed(
+        string label,
+        string row,
+        string text,
+        string? instrument = "Camera tester 1",
+        DateTimeOffset? at = null
+    )
+    {
+        var entry = site.Entry(
+            new
+            {
+                row,
+                source = "typed",
+                text,
+                instrumentId = instrument is null ? null : site.Instruments[instrument],
+            }
+        );
+        if (at is { } moment)
+            entry["takenAt"] = moment.ToString("O");
+        var (status, answer) = await site.Post($"/api/cards/{site.Stops[label]}/readings", entry);
+        Assert.True(status == 200, answer.ToJsonString());
+        return answer;
+    }
+
+    private static JsonNode Newest(JsonNode row) => row["attempts"]!.AsArray().Last()!;
+
+    [Fact]
+    public async Task WhatTheTesterSaidIsWhatIsKeptWhateverAPageSaysOfIt()
+    {
+        var row = Id(await site.Card("CC-01"), "cable.length");
+        var (_, heard) = await Send("CC-01", "tester", new { row });
+        var said = heard["rows"]!.AsArray().Single(r => r!["row"]!.ToString() == row)!["value"]!["value"]!.GetValue<double>();
+        Assert.Equal(site.Instruments["Camera tester 1"], heard["instrumentId"]!.ToString());
+
+        // Another value, another moment and another instrument are sent along: the server's own hold.
+        var entry = site.Entry(
+            new
+            {
+                row,
+                source = "typed",
+                value = new
+                {
+                    kind = "number",
+                    value = 12.5,
+                    unit = "metre",
+                },
+                observationId = heard["observationId"]!.ToString(),
+                instrumentId = site.Instruments["Old meter"],
+            }
+        );
+        entry["takenAt"] = DateTimeOffset.UtcNow.AddHours(-2).ToString("O");
+        var (status, kept) = await site.Post($"/api/cards/{site.Stops["CC-01"]}/readings", entry);
+        Assert.True(status == 200, kept.ToJsonString());
+        var attempt = Newest(Of(kept, row));
+        Assert.Equal((said, "tester"), (attempt["value"]!["value"]!.GetValue<double>(), attempt["source"]!.ToString()));
+        Assert.Equal(site.Instruments["Camera tester 1"], attempt["instrumentId"]!.ToString());
+        Assert.True(
+            DateTimeOffset.Parse(attempt["takenAt"]!.ToString(), CultureInfo.InvariantCulture) > DateTimeOffset.UtcNow.AddMinutes(-5)
+        );
+
+        // What cites nothing is typed, whatever it calls itself; an answer of another Card or another row is none.
+        var (_, typed) = await Send(
+            "CC-01",
+            "readings",
+            new
+            {
+                row,
+                source = "tester",
+                text = "40",
+            }
+        );
+        Assert.Equal("typed", Newest(Of(typed, row))["source"]!.ToString());
+        foreach (
+            var (label, about, observation) in new[]
+            {
+                ("CC-01", row, Guid.NewGuid().ToString()),
+                ("CC-02", Id(await site.Card("CC-02"), "cable.length"), heard["observationId"]!.ToString()),
+                ("CC-01", Id(await site.Card("CC-01"), "cable.label"), heard["observationId"]!.ToString()),
+            }
+        )
+            Assert.Equal(
+                (422, "problem.unknown-observation"),
+                await Send(
+                    label,
+                    "readings",
+                    new
+                    {
+                        row = about,
+                        source = "tester",
+                        observationId = observation,
+                    }
+                )
+                    is var answer
+                    ? (answer.Status, answer.Body["code"]!.ToString())
+                    : default
+            );
+    }
+
+    [Fact]
+    public async Task AMeterThatDoesNotCountIsToldBeforeThePressAndWhoIsGoneWritesNothing()
+    {
+        var row = Id(await site.Card("CC-02"), "cable.length");
+        var old = site.Instruments["Old meter"];
+        var (_, preview) = await site.Post(
+            $"/api/cards/{site.Stops["CC-02"]}/preview",
+            new
+            {
+                row,
+                text = "40",
+                instrumentId = old,
+            }
+        );
+        Assert.Equal("preview.will-not-count", preview["willNotCount"]!["code"]!.ToString());
+        var (_, sound) = await site.Post(
+            $"/api/cards/{site.Stops["CC-02"]}/preview",
+            new
+            {
+                row,
+                text = "40",
+                instrumentId = site.Instruments["Camera tester 1"],
+            }
+        );
+        Assert.Null(sound["willNotCount"]);
+        var kept = Of(await Typed("CC-02", row, "40", "Old meter"), row);
+        Assert.Equal(("outOfCalibration", null), (Newest(kept)["standing"]!.ToString(), kept["counts"]?.ToString()));
+
+        var gone = Guid.CreateVersion7().ToString();
+        var person = new
+        {
+            id = gone,
+            name = "Tom Reeve",
+            role = "technician",
+            mayWitness = false,
+        };
+        Assert.Equal(200, (await site.Post($"{Job}/people", person)).Status);
+        async Task<(int, string?)> By(string who)
+        {
+            var entry = site.Entry(
+                new
+                {
+                    row,
+                    source = "typed",
+                    text = "41",
+                }
+            );
+            entry["by"] = who;
+            var (status, answer) = await site.Post($"/api/cards/{site.Stops["CC-02"]}/readings", entry);
+            return (status, answer["code"]?.ToString());
+        }
+
+        Assert.Equal((200, null), await By(gone));
+        using (
+            var left = await System.Net.Http.Json.HttpClientJsonExtensions.PutAsJsonAsync(
+                site.Http,
+                $"{Job}/people/{gone}",
+                new
+                {
+                    name = "Tom Reeve",
+                    role = "technician",
+                    mayWitness = false,
+                    left = true,
+                }
+            )
+        )
+            Assert.True(left.IsSuccessStatusCode);
+        Assert.Equal(422, (await By(gone)).Item1);
+        Assert.Equal((422, "problem.unknown-person"), await By(Guid.NewGuid().ToString()));
+    }
+
+    [Fact]
+    public async Task AHoldHoldsInTheRecordInTheWordsOfTheScreen()
+    {
+        var (label, held) = await Held();
+        var (status, refused) = await Send(
+            label,
+            "readings",
+            new
+            {
+                row = held["id"]!.ToString(),
+                source = "typed",
+                text = "12",
+            }
+        );
+        Assert.Equal((422, "hold.until"), (status, refused["code"]!.ToString()));
+        Assert.StartsWith("Hold: ", refused["detail"]!.ToString());
+
+        async Task<(string, JsonNode)> Held()
+        {
+            foreach (var stop in site.Stops.Keys)
+                if (
+                    (await site.Card(stop))["card"]!["rows"]!
+                        .AsArray()
+                        .FirstOrDefault(r => r!["heldBy"]!.AsArray().Count > 0 && r["check"]!["entry"]!.ToString() == "number") is
+                    { } row
+                )
+                    return (stop, row);
+            throw new InvalidOperationException("The demo site has no hold.");
+        }
+    }
+
+    [Fact]
+    public async Task WhatNoRuleJudgesWaitsForAPersonWithANameAndForThisReadingOnly()
+    {
+        var (_, added) = await site.Post(
+            $"{Job}/register/devices",
+            site.Entry(
+                new
+                {
+                    values = new
+                    {
+                        label = "NJ-1",
+                        kind = "bullet",
+                        area = "Gate",
+                        cabinet = "K1",
+                        port = "44",
+                        length_m = "30",
+                    },
+                    why = "client asked for it",
+                }
+            )
+        );
+        site.Stops["NJ-1"] = added["deviceId"]!.ToString();
+        var row = (await site.Card("NJ-1"))["card"]!["rows"]!.AsArray().First(r => r!["check"]!["id"]!.ToString() == "before.box-session")![
+            "id"
+        ]!.ToString();
+        var read = Of(await Typed("NJ-1", row, "31", null), row);
+        Assert.Equal(("notJudged", true), (read["state"]!.ToString(), read["isForTheEye"]!.GetValue<bool>()));
+        Assert.Contains(read["because"]!.AsArray(), b => b!["code"]!.ToString() == "missing.model-box");
+
+        async Task<string> Refused(object ruling)
+        {
+            var (status, answer) = await Send("NJ-1", "rulings", ruling);
+            Assert.Equal(422, status);
+            return answer["code"]!.ToString();
+        }
+
+        Assert.Equal(
+            "problem.who-judges",
+            await Refused(
+                new
+                {
+                    row,
+                    says = "in",
+                    ruledBy = " ",
+                    reason = "level by eye",
+                }
+            )
+        );
+        Assert.Equal(
+            "problem.reason-missing",
+            await Refused(
+                new
+                {
+                    row,
+                    says = "in",
+                    ruledBy = "Ina Solberg",
+                    reason = "",
+                }
+            )
+        );
+        Assert.Equal(
+            "problem.nothing-to-explain",
+            await Refused(
+                new
+                {
+                    row,
+                    says = "explained",
+                    ruledBy = "Ina Solberg",
+                    reason = "x",
+                }
+            )
+        );
+        var length = Id(await site.Card("NJ-1"), "cable.length");
+        await Typed("NJ-1", length, "30");
+        Assert.Equal(
+            "problem.judged-by-rule",
+            await Refused(
+                new
+                {
+                    row = length,
+                    says = "in",
+                    ruledBy = "Ina Solberg",
+                    reason = "x",
+                }
+            )
+        );
+
+        var judged = Of(
+            await site.Add(
+                "NJ-1",
+                "rulings",
+                new
+                {
+                    row,
+                    says = "in",
+                    ruledBy = "Ina Solberg",
+                    reason = "level by eye",
+                }
+            ),
+            row
+        );
+        Assert.Equal(("in", "Ina Solberg"), (judged["state"]!.ToString(), judged["ruling"]!["ruledBy"]!.ToString()));
+        // Somebody who looks again may say otherwise; and a new reading is a new question.
+        var again = Of(
+            await site.Add(
+                "NJ-1",
+                "rulings",
+                new
+                {
+                    row,
+                    says = "out",
+                    ruledBy = "Marek Dune",
+                    reason = "it droops",
+                }
+            ),
+            row
+        );
+        Assert.Equal("out", again["state"]!.ToString());
+        Assert.Equal("notJudged", Of(await Typed("NJ-1", row, "30", null), row)["state"]!.ToString());
+    }
+
+    [Fact]
+    public async Task AReadingThatIsInAndStillWrongIsSaidAndExplainedByName()
+    {
+        var row = Id(await site.Card("CC-04"), "power.volts-at-device", "", "infraredOff");
+        var read = Of(await Typed("CC-04", row, "45"), row);
+        Assert.Equal(("in", true), (read["state"]!.ToString(), read["isUnexplained"]!.GetValue<bool>()));
+        Assert.Equal(["unexpected.reads", "unexpected.loop"], read["unexpected"]!.AsArray().Take(2).Select(m => m!["code"]!.ToString()));
+        Assert.Contains(
+            (await site.Card("CC-04"))["card"]!["verdict"]!["because"]!.AsArray(),
+            b => b!["code"]!.ToString() == "verdict.unexpected.one"
+        );
+        var trace = await site.Get($"/api/cards/{site.Stops["CC-04"]}/trace?row={Uri.EscapeDataString(row)}");
+        var steps = trace["trace"]!["steps"]!.AsArray().Select(s => s!["what"]!["code"]!.ToString()).ToList();
+        Assert.Contains("trace.between", steps);
+        Assert.Contains("unexpected.reads", steps);
+
+        var explained = Of(
+            await site.Add(
+                "CC-04",
+                "rulings",
+                new
+                {
+                    row,
+                    says = "explained",
+                    ruledBy = "Ina Solberg",
+                    reason = "long test lead",
+                }
+            ),
+            row
+        );
+        Assert.Equal(("in", false), (explained["state"]!.ToString(), explained["isUnexplained"]!.GetValue<bool>()));
+        Assert.False(Of(await Typed("CC-04", row, "52.4"), row)["unexpected"]!.AsArray().Any());
+    }
+
+    [Fact]
+    public async Task AFaultEndsByARetestOrByAWordAndWorkGoesToTheOneThatWasChosen()
+    {
+        var row = Id(await site.Card("CC-05"), "cable.length");
+        await Typed("CC-05", row, "400");
+        var fault = Guid.CreateVersion7().ToString();
+        async Task<JsonNode> Raise(string id, string about)
+        {
+            var (status, answer) = await site.Post(
+                $"/api/cards/{site.Stops["CC-05"]}/faults",
+                site.Entry(
+                    new
+                    {
+                        row = about,
+                        title = "far too long",
+                        severity = "major",
+                    },
+                    id
+                )
+            );
+            Assert.True(status == 200, answer.ToJsonString());
+            return answer;
+        }
+
+        JsonNode Fault(JsonNode answer, string id) =>
+            answer["card"]!["faults"]!.AsArray().Single(f => f!["fault"]!["id"]!.ToString() == id)!;
+        await Raise(fault, row);
+        var other = Guid.CreateVersion7().ToString();
+        var map = Id(await site.Card("CC-05"), "cable.wire-map");
+        await Raise(other, map);
+
+        // While it is out, no word ends it.
+        Assert.Equal(
+            "problem.fault-still-out",
+            (await Send("CC-05", $"faults/{fault}/end", new { reason = "looks fine" })).Body["code"]!.ToString()
+        );
+        Assert.Equal(
+            "problem.unknown-fault",
+            (await Send("CC-05", $"faults/{Guid.NewGuid()}/end", new { reason = "x" })).Body["code"]!.ToString()
+        );
+
+        // Work for no Fault is a repair of none; work for the chosen one is that one's.
+        var run = (await site.Card("CC-05"))["place"]!["runs"]![0]!["id"]!.ToString();
+        var none = await site.Add(
+            "CC-05",
+            "acts",
+            new
+            {
+                kind = "cable-replaced",
+                runId = run,
+                faultId = (string?)null,
+            }
+        );
+        Assert.All(new[] { fault, other }, id => Assert.Empty(Fault(none, id)["repairs"]!.AsArray()));
+        var chosen = await site.Add(
+            "CC-05",
+            "acts",
+            new
+            {
+                kind = "cable-replaced",
+                runId = run,
+                faultId = fault,
+            }
+        );
+        Assert.Equal((1, 0), (Fault(chosen, fault)["repairs"]!.AsArray().Count, Fault(chosen, other)["repairs"]!.AsArray().Count));
+
+        // The retest is in: closed by it. The other one's row is not applicable any more: a word ends it, and that is what is on record.
+        var planned = (await site.Card("CC-05"))["place"]!["runs"]![0]!["plannedMetres"]!.GetValue<double>();
+        var retest = await Typed("CC-05", row, planned.ToString(CultureInfo.InvariantCulture));
+        Assert.False(Fault(retest, fault)["open"]!.GetValue<bool>());
+        Assert.Null(Fault(retest, fault)["ended"]);
+        await site.Add("CC-05", "exemptions", new { row = map, reason = "no tester for this connector" });
+        Assert.Equal("problem.reason-missing", (await Send("CC-05", $"faults/{other}/end", new { reason = " " })).Body["code"]!.ToString());
+        var ended = await site.Add("CC-05", $"faults/{other}/end", new { reason = "seen with the client" });
+        Assert.Equal("seen with the client", Fault(ended, other)["ended"]!["reason"]!.ToString());
+        Assert.Equal(
+            "problem.fault-ended",
+            (await Send("CC-05", $"faults/{other}/end", new { reason = "again" })).Body["code"]!.ToString()
+        );
+    }
+
+    [Fact]
+    public async Task AReadingBelongsToTheUnitThatHungThereWhenItWasTaken()
+    {
+        var row = Id(await site.Card("CC-06"), "power.volts-at-device", "", "infraredOff");
+        var before = DateTimeOffset.UtcNow.AddMinutes(-1);
+        var swap = site.Entry(new { kind = "unit-swapped", newSerial = "NEW-77" });
+        Assert.Equal(200, (await site.Post($"/api/cards/{site.Stops["CC-06"]}/acts", swap)).Status);
+        // Sent late from a device without a network: it is of the unit that is gone, and does not count for the new one.
+        var late = Of(await Typed("CC-06", row, "52.5", at: before), row);
+        Assert.Equal(("unitGone", null), (Newest(late)["standing"]!.ToString(), late["counts"]?.ToString()));
+        var now = Of(await Typed("CC-06", row, "52.4"), row);
+        Assert.NotNull(now["counts"]);
+        Assert.Equal(
+            "counts",
+            now["attempts"]!.AsArray().Single(a => a!["readingId"]!.ToString() == now["counts"]!.ToString())!["standing"]!.ToString()
+        );
+    }
+
+    [Fact]
+    public async Task WhatWasDroppedInAndWhatWasDamagedIsSettledAtTheStartAndOneRowSpoilsOneRow()
+    {
+        var first = new Site();
+        var rows = new Dictionary<string, string>();
+        foreach (var label in new[] { "CC-01", "CC-02" })
+        {
+            rows[label] = Id(await first.Card(label), "cable.length");
+            var (status, _) = await first.Post(
+                $"/api/cards/{first.Stops[label]}/readings",
+                first.Entry(
+                    new
+                    {
+                        row = rows[label],
+                        source = "typed",
+                        text = "70",
+                    }
+                )
+            );
+            Assert.Equal(200, status);
+        }
+
+        // No second server on the same folder.
+        Assert.ThrowsAny<Exception>(() => Site.On(first.Data));
+        Assert.Equal("in", Of(await first.Card("CC-02"), rows["CC-02"])["state"]!.ToString());
+        first.Stop();
+
+        // One value that no program wrote; a limit put into the catalogue by hand; an own catalogue that was cut off by a pulled plug.
+        using (var db = new SqliteConnection($"Data Source={Path.Combine(first.Data, "walkdown.db")};Pooling=False"))
+        {
+            db.Open();
+            using var names = db.CreateCommand();
+            names.CommandText =
+                "SELECT group_concat('DROP TRIGGER \"' || name || '\";', ' ') FROM sqlite_master WHERE type='trigger' AND tbl_name='Readings'";
+            using var guards = db.CreateCommand();
+            guards.CommandText = (string)names.ExecuteScalar()!;
+            guards.ExecuteNonQuery();
+            using var damage = db.CreateCommand();
+            damage.CommandText = "UPDATE Readings SET ValueJson='{\"kind\":\"numb' WHERE DeviceId=$device COLLATE NOCASE";
+            damage.Parameters.AddWithValue("$device", first.Stops["CC-01"]);
+            Assert.Equal(1, damage.ExecuteNonQuery());
+        }
+        await File.WriteAllTextAsync(
+            Path.Combine(first.Data, "catalogue", "tight.json"),
+            """{ "overrides": true, "figures": [{ "id": "agree.length-percent", "value": 0.01, "source": "the company's own" }, { "id": "agree.length-metres", "value": 0.01, "source": "the company's own" }] }"""
+        );
+        await File.WriteAllTextAsync(Path.Combine(first.Data, "catalogue", "own.json"), "{ \"overrides\": tr");
+        using var second = Site.On(first.Data);
+        Assert.Equal(200, (int)(await second.Http.GetAsync("/healthz")).StatusCode);
+        var damaged = Of(await second.Card("CC-01"), rows["CC-01"]);
+        Assert.Equal(("notJudged", "because.unreadable"), (damaged["state"]!.ToString(), damaged["because"]![0]!["code"]!.ToString()));
+        // The Walk says what the new limit gives, before anybody has opened the Card.
+        var walk = (await second.Get($"/api/jobs/{second.JobId}/walk"))["areas"]!.AsArray().SelectMany(x => x!["stops"]!.AsArray());
+        Assert.Equal("refused", walk.Single(s => s!["label"]!.ToString() == "CC-02")!["verdict"]!.ToString());
+        Assert.Equal(first.Stops.Count, second.Stops.Count);
+        Assert.NotEmpty((await second.Get("/api/catalogue"))["problems"]!.AsArray());
+    }
+}

@@ -1,0 +1,55 @@
+import type { OutboxItem } from './db';
+
+/** Entries after which what follows may be of another unit, run or port: a refused one holds back what was pressed after it on the same Card. */
+const CHANGES_WHAT_IS_READ = ['/acts', '/built'];
+
+/** The next entry to send, in the order of pressing; null where nothing can go. */
+export function nextToSend(items: OutboxItem[]): OutboxItem | null {
+  const held = new Set<string>();
+  for (const item of items) {
+    if (item.refused) {
+      if (CHANGES_WHAT_IS_READ.includes(item.path)) held.add(item.deviceId);
+    } else if (!held.has(item.deviceId)) return item;
+  }
+  return null;
+}
+
+/** Entries that wait for somebody to settle a refused one before them. */
+export const heldBack = (items: OutboxItem[]): OutboxItem[] => {
+  const held = new Set<string>();
+  return items.filter((item) => {
+    if (item.refused && CHANGES_WHAT_IS_READ.includes(item.path)) held.add(item.deviceId);
+    return !item.refused && held.has(item.deviceId);
+  });
+};
+
+export type Outcome = { kind: 'kept'; answer: unknown } | { kind: 'wait' } | { kind: 'refused'; status: number; body: unknown };
+
+/** Waits after a failure: twice as long each time, and never so long that a network that came back goes unnoticed. */
+export const waitAfter = (failures: number) => Math.min(1000 * 2 ** Math.max(0, failures - 1), 15000);
+
+/**
+ * Sends one entry and reads the whole of its answer. An answer that is cut off, late or not to be read is no answer: the entry goes again, and the record knows it
+ * by its id. Never throws.
+ */
+export async function sendOne(item: OutboxItem, send: typeof fetch = fetch, patienceMs = 10000): Promise<Outcome> {
+  const patience = new AbortController();
+  const timer = setTimeout(() => patience.abort(), patienceMs);
+  try {
+    const response = await send(`/api/cards/${item.deviceId}${item.path}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(item.body),
+      signal: patience.signal,
+    });
+    if (response.ok) return { kind: 'kept', answer: await response.json() };
+    // A body that cannot be read does not make a refusal of something that may go through later.
+    const body: unknown = await response.json().catch(() => null);
+    if (response.status >= 500 || response.status === 408 || response.status === 425 || response.status === 429) return { kind: 'wait' };
+    return body === null && response.status !== 413 ? { kind: 'wait' } : { kind: 'refused', status: response.status, body };
+  } catch {
+    return { kind: 'wait' };
+  } finally {
+    clearTimeout(timer);
+  }
+}

@@ -1,0 +1,144 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+
+import { db, type OutboxItem } from './db';
+import { heldBack, nextToSend, sendOne, waitAfter } from './line';
+import { discard, keep, onAnswer, send } from './outbox';
+
+const answer = (status: number, body: unknown) => new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } });
+const ok = () => answer(200, { sequence: 1 });
+const item = (seq: number, path = '/readings', more: Partial<OutboxItem> = {}): OutboxItem => ({
+  id: `id-${seq}`,
+  seq,
+  deviceId: 'cam-1',
+  path,
+  body: { id: `id-${seq}` },
+  keptAt: 0,
+  ...more,
+});
+const refused = { status: 422, title: '', detail: 'no' };
+let sent: { url: string; body: { id: string } }[];
+const record = (...answers: (() => Response | Promise<Response>)[]) =>
+  vi.stubGlobal('fetch', (url: string, init: RequestInit) => {
+    sent.push({ url, body: JSON.parse(init.body as string) as { id: string } });
+    const next = answers.length > 1 ? answers.shift()! : answers[0]!;
+    return Promise.resolve().then(next);
+  });
+
+beforeEach(async () => {
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] });
+  sent = [];
+  onAnswer(() => {});
+  await db.outbox.clear();
+});
+afterEach(() => {
+  vi.clearAllTimers();
+  vi.useRealTimers();
+});
+
+const settled = async (many: number) => {
+  for (let i = 0; i < 200 && (await db.outbox.count()) !== many; i++) await new Promise((done) => setImmediate(done));
+  expect(await db.outbox.count()).toBe(many);
+};
+
+describe('what is sent next', () => {
+  it('goes in the order of pressing', () => expect(nextToSend([item(1), item(2)])?.seq).toBe(1));
+  it('goes past a refused reading, which changes nothing for what follows', () => {
+    const items = [item(1, '/readings', { refused }), item(2)];
+    expect(nextToSend(items)?.seq).toBe(2);
+    expect(heldBack(items)).toEqual([]);
+  });
+  it.each(['/acts', '/built'])('waits behind a refused %s of its own Card, and of no other', (path) => {
+    const items = [item(1, path, { refused }), item(2), item(3, '/readings', { deviceId: 'cam-2' })];
+    expect(nextToSend(items)?.seq).toBe(3);
+    expect(heldBack(items).map((i) => i.seq)).toEqual([2]);
+  });
+  it('waits longer after each failure, and never for long', () => {
+    expect([1, 2, 3, 9].map(waitAfter)).toEqual([1000, 2000, 4000, 15000]);
+  });
+});
+
+describe('one entry', () => {
+  it('is kept only when the whole answer was read', async () => {
+    const cut = () => Promise.resolve(new Response('{"sequence":', { status: 200 }));
+    expect(await sendOne(item(1), cut as typeof fetch)).toEqual({ kind: 'wait' });
+  });
+  it.each([500, 502, 503, 408, 425, 429])('waits at %i, which may go through later', async (status) => {
+    expect(await sendOne(item(1), () => Promise.resolve(answer(status, { detail: 'x' })))).toEqual({ kind: 'wait' });
+  });
+  it('is refused by a sentence, not by a page of something in between', async () => {
+    expect(await sendOne(item(1), () => Promise.resolve(answer(422, refused)))).toEqual({ kind: 'refused', status: 422, body: refused });
+    expect(await sendOne(item(1), () => Promise.resolve(new Response('<html>', { status: 404 })))).toEqual({ kind: 'wait' });
+  });
+  it('waits without a network', async () => {
+    expect(await sendOne(item(1), () => Promise.reject(new TypeError('x')))).toEqual({ kind: 'wait' });
+  });
+});
+
+describe('the outbox', () => {
+  it('sends what was pressed, once and in order', async () => {
+    record(ok);
+    await keep('cam-1', '/readings', { row: 'a' });
+    await keep('cam-1', '/readings', { row: 'b' });
+    await settled(0);
+    expect(sent.map((s) => s.url)).toEqual(['/api/cards/cam-1/readings', '/api/cards/cam-1/readings']);
+    expect(new Set(sent.map((s) => s.body.id)).size).toBe(2);
+  });
+
+  it('sends again by the same id after an answer that was cut off', async () => {
+    record(() => new Response('{"seq', { status: 200 }), ok);
+    const id = await keep('cam-1', '/readings', { row: 'a' });
+    for (let i = 0; i < 100 && sent.length === 0; i++) await new Promise((done) => setImmediate(done));
+    await settled(1);
+    await send();
+    await settled(0);
+    expect(sent.map((s) => s.body.id)).toEqual([id, id]);
+  });
+
+  it('does not forget what was pressed while it was sending', async () => {
+    let late: Promise<unknown> | undefined;
+    record(() => {
+      late ??= keep('cam-2', '/readings', { row: 'b' });
+      return ok();
+    });
+    await keep('cam-1', '/readings', { row: 'a' });
+    await settled(0);
+    await late;
+    expect(sent.map((s) => s.url)).toContain('/api/cards/cam-2/readings');
+  });
+
+  it('goes on when a page cannot take the answer', async () => {
+    onAnswer(() => {
+      throw new Error('page');
+    });
+    record(ok);
+    await keep('cam-1', '/readings', {});
+    await keep('cam-1', '/readings', {});
+    await settled(0);
+    expect(sent.length).toBe(2);
+  });
+
+  it('keeps a refused act with its sentence and lets nothing past it on that Card until it is settled', async () => {
+    record(() => answer(422, { detail: 'It needs an end.', code: 'act.end' }), ok);
+    await keep('cam-1', '/acts', {});
+    await keep('cam-1', '/readings', {});
+    await settled(2);
+    const [act] = await db.outbox.orderBy('seq').toArray();
+    for (let i = 0; i < 100 && !(await db.outbox.get(act!.seq!))?.refused; i++) await new Promise((done) => setImmediate(done));
+    expect((await db.outbox.get(act!.seq!))?.refused?.detail).toBe('It needs an end.');
+    expect(sent.length).toBe(1);
+    await discard(act!);
+    await settled(0);
+    expect(sent.length).toBe(2);
+  });
+
+  it('says so where this device has no room, after letting go of what is only kept to be shown', async () => {
+    await db.answers.put({ url: '/api/jobs', body: [], at: 1 });
+    const add = vi.spyOn(db.outbox, 'add').mockImplementation(() => Promise.reject(new DOMException('full', 'QuotaExceededError')) as never);
+    expect(await keep('cam-1', '/readings', {})).toBeNull();
+    expect(await db.answers.count()).toBe(0);
+    add.mockRestore();
+    record(ok);
+    expect(await keep('cam-1', '/readings', {})).not.toBeNull();
+    await settled(0);
+  });
+});
