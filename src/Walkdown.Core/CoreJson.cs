@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 
 namespace Walkdown.Core;
 
@@ -10,6 +11,8 @@ public static class CoreJson
 
     public static JsonSerializerOptions Configure(JsonSerializerOptions options)
     {
+        // Said outright: else only the first reading or writing makes them whole, and a schema asked for before that is refused.
+        options.TypeInfoResolver ??= new DefaultJsonTypeInfoResolver();
         options.NumberHandling = JsonNumberHandling.Strict;
         // Canonical JSON sorts its members: a kind may come after what it says the kind of.
         options.AllowOutOfOrderMetadataProperties = true;

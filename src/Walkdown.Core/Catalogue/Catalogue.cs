@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Diagnosis;
 using Walkdown.Core.Measures;
@@ -213,6 +214,8 @@ public sealed class Catalogue
         RespectNullableAnnotations = true,
         NumberHandling = JsonNumberHandling.Strict,
         Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+        // Else only the first reading or writing makes them whole, and whoever asks for the schema before that is refused.
+        TypeInfoResolver = new DefaultJsonTypeInfoResolver(),
     };
 
     private readonly Dictionary<string, DeviceKind> _kinds;
