@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Benchmarks and load; figures are printed, never asserted. save | site [DEVICES READINGS] | kill [TIMES] | core | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
+# Benchmarks and load; figures are printed, never asserted. save | site [DEVICES READINGS] | door | kill [TIMES] | core | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 what=${1:-all}
@@ -58,6 +58,21 @@ if [ "$what" = power ]; then
   dotnet "$bench" file "http://localhost:$port" 100000
   stop
   kill $outside
+fi
+if [ "$what" = door ]; then
+  echo "== hostile files at the door =="
+  mkdir -p "$data/door"
+  start "$data/door" --demo demo
+  dotnet "$bench" door "http://localhost:$port" "$server"
+  echo "== start after an unclean stop, ten times =="
+  for _ in $(seq 10); do
+    curl -sf -X POST "http://localhost:$port/api/jobs/$(curl -sf "http://localhost:$port/api/jobs" | grep -oE '"id":"[^"]+"' | head -1 | cut -d'"' -f4)/bundle" >/dev/null
+    kill -9 "$server"; wait "$server" 2>/dev/null || true
+    began=$(date +%s%N)
+    start "$data/door" --demo demo
+    echo "$((($(date +%s%N) - began) / 1000000)) ms"
+  done
+  stop
 fi
 if [ "$what" = kill ]; then
   echo "== kill -9 under load, ${2:-100} times =="

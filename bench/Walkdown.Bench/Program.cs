@@ -15,6 +15,9 @@ switch (args)
     case ["site", var address, var process]:
         await SiteBenchmark.Measure(new Uri(address), int.Parse(process));
         return 0;
+    case ["door", var address, var process]:
+        await DoorBenchmark.Run(new Uri(address), int.Parse(process));
+        return 0;
     case ["budgets"]:
         PowerBenchmark.Budgets();
         return 0;
@@ -38,7 +41,7 @@ switch (args)
         return 0;
     default:
         Console.Error.WriteLine(
-            "core | save URL | site-make DIR DEVICES READINGS | site URL PID | budgets | power-make DEMO DIR DEVICES | pack URL PID CARDS | bundle FROM TO PID | verify MB | sweep URL MS | file URL ROWS; ./walkdown bench runs them"
+            "core | save URL | site-make DIR DEVICES READINGS | site URL PID | door URL PID | budgets | power-make DEMO DIR DEVICES | pack URL PID CARDS | bundle FROM TO PID | verify MB | sweep URL MS | file URL ROWS; ./walkdown bench runs them"
         );
         return 2;
 }

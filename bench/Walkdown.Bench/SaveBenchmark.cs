@@ -6,7 +6,8 @@ using Microsoft.Data.Sqlite;
 namespace Walkdown.Bench;
 
 /// <summary>
-/// Saving a reading through HTTP, judged and durable, against a bare SQLite insert with synchronous=FULL on the same disk. Both are measured in
+/// Saving a reading through HTTP, judged and durable, against a bare SQLite insert with synchronous=FULL on the same disk. Both are
+/// measured in
 /// turn in one run, so that the ratio holds when the machine's speed drifts. Requests are bounded and stop by themselves.
 /// </summary>
 internal static class SaveBenchmark
