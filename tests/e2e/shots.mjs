@@ -36,9 +36,10 @@ async function readAll(label, most = 99) {
       done.add(row.id);
       answer = await call(`/cards/${id}/readings`, entry({ row: row.id, source: 'typed', value: { kind: 'yesNo', yes: true } }));
     } else if (row.check.tester && !done.has(row.id)) {
-      for (const read of (await call(`/cards/${id}/tester`, { row: row.id })).rows) {
+      const heard = await call(`/cards/${id}/tester`, { row: row.id });
+      for (const read of heard.rows) {
         done.add(read.row);
-        answer = await call(`/cards/${id}/readings`, entry({ row: read.row, source: 'tester', instrumentId: tester, value: read.value }));
+        answer = await call(`/cards/${id}/readings`, entry({ row: read.row, source: 'tester', observationId: heard.observationId }));
       }
     }
   }
@@ -166,7 +167,7 @@ await fetch(`${base}/api/jobs/${job.id}/handover/cover`, {
 const handover = await call(`/jobs/${job.id}/handover`);
 const signed = new Date().toISOString();
 let work = await call(`/jobs/${job.id}/handover/revisions`, {
-  id: randomUUID(), by: ina, deviceId: null, follows: handover.newest, sequence: handover.sequence, languages: ['en'], reservations: 'VL-03 and CC-07 are to be retested before 5 December.',
+  id: randomUUID(), by: ina, deviceId: null, follows: handover.newest, sequence: handover.sequence, languages: ['en'], reservations: 'VL-03 and CC-07 are to be retested before 5 December.', shown: handover.shown,
   signatures: [{ role: 'technician', name: 'Ina Solberg', position: 'Lead technician', place: 'Ternhaven', at: signed, strokes }, { role: 'client', name: 'Marit Holm', position: 'Terminal manager', place: 'Ternhaven', at: signed, strokes }],
 });
 while (work.state === 'running') {
