@@ -46,6 +46,10 @@ public sealed record RecordVerdict(
     Message? Why
 )
 {
+    /// <summary>An outcome of which nothing else is known.</summary>
+    public static RecordVerdict Bare(string kind, SealOutcome outcome, Message why) =>
+        new(kind, outcome, null, null, null, null, null, null, null, null, false, [], "", [], why);
+
     public int FilesChecked { get; init; }
 
     /// <summary>The key that it must have was given whole, or is this installation's own. Else all that is known is that nothing was
@@ -96,15 +100,12 @@ public static class RecordCheck
         if (read == 4 && head is [(byte)'%', (byte)'P', (byte)'D', (byte)'F'])
             return Pdf(file, trusted, cancel);
         if (file.Length > MostRecord)
-            return Nothing("json", SealOutcome.Unreadable, new("verify.too-large"));
+            return RecordVerdict.Bare("json", SealOutcome.Unreadable, new("verify.too-large"));
         var bytes = new byte[file.Length];
         file.Position = 0;
         file.ReadExactly(bytes);
         return Json(bytes, trusted);
     }
-
-    private static RecordVerdict Nothing(string kind, SealOutcome outcome, Message why) =>
-        new(kind, outcome, null, null, null, null, null, null, null, null, false, [], "", [], why);
 
     private static RecordVerdict Json(byte[] bytes, string? trusted)
     {
@@ -122,48 +123,22 @@ public static class RecordCheck
         };
         return About(
             bytes,
-            new RecordVerdict(
-                "json",
-                finding.Outcome,
-                finding.Key,
-                finding.SealedAt,
-                null,
-                null,
-                null,
-                finding.Hash,
-                null,
-                null,
-                false,
-                [],
-                "",
-                parts,
-                why
-            )
+            RecordVerdict.Bare("json", finding.Outcome, why) with
+            {
+                Key = finding.Key,
+                SealedAt = finding.SealedAt,
+                Hash = finding.Hash,
+                Parts = parts,
+            }
         );
     }
 
     private static RecordVerdict Pdf(Stream file, string? trusted, CancellationToken cancel)
     {
         if (SealOf(file) is not { } seal)
-            return Nothing("pdf", SealOutcome.NotSealed, new("verify.pdf-not-sealed"));
+            return RecordVerdict.Bare("pdf", SealOutcome.NotSealed, new("verify.pdf-not-sealed"));
         var outcome = seal.Judge(PackArchive.HashOf(file, file.Length - FileSeal.Length, cancel), trusted);
-        var verdict = new RecordVerdict(
-            "pdf",
-            outcome,
-            seal.Key,
-            null,
-            null,
-            null,
-            null,
-            null,
-            null,
-            null,
-            false,
-            [],
-            "",
-            [],
-            Word(outcome, "verify.pdf-altered")
-        );
+        var verdict = RecordVerdict.Bare("pdf", outcome, Word(outcome, "verify.pdf-altered")) with { Key = seal.Key };
         // Nothing is looked into before its seal holds: what was altered may be anything.
         if (outcome == SealOutcome.Altered)
             return verdict with { Parts = [new("pages", PartState.Changed)] };
@@ -208,15 +183,15 @@ public static class RecordCheck
             file.Position = 0;
             using var zip = new ZipArchive(file, ZipArchiveMode.Read, leaveOpen: true);
             if (whole is SealOutcome.Altered or SealOutcome.NotSealed && zip.Entries.Count > 1000)
-                return Nothing("zip", SealOutcome.Altered, new("verify.zip-altered"));
+                return RecordVerdict.Bare("zip", SealOutcome.Altered, new("verify.zip-altered"));
             if (zip.Entries.Count > MostEntries)
-                return Nothing("zip", SealOutcome.Unreadable, new("verify.too-many"));
+                return RecordVerdict.Bare("zip", SealOutcome.Unreadable, new("verify.too-many"));
             if (zip.GetEntry(PackArchive.ManifestName) is not { } list)
-                return Nothing("zip", SealOutcome.NotSealed, new("verify.no-manifest"));
+                return RecordVerdict.Bare("zip", SealOutcome.NotSealed, new("verify.no-manifest"));
             var manifestBytes = PackArchive.Bytes(list, 64 * 1024 * 1024);
             var finding = RecordSeal.Check(manifestBytes);
             if (finding.Outcome is SealOutcome.NotSealed or SealOutcome.Unreadable)
-                return Nothing("zip", SealOutcome.Altered, new("verify.manifest")) with
+                return RecordVerdict.Bare("zip", SealOutcome.Altered, new("verify.manifest")) with
                 {
                     Parts = [new(PackArchive.ManifestName, PartState.Changed)],
                 };
@@ -297,24 +272,14 @@ public static class RecordCheck
                 SealOutcome.Altered => new Message("verify.zip-altered"),
                 _ => Word(outcome, "verify.altered"),
             };
-            var verdict = new RecordVerdict(
-                "zip",
-                outcome,
-                finding.Key,
-                finding.SealedAt,
-                manifest.Job,
-                null,
-                manifest.Number,
-                manifest.Record,
-                null,
-                null,
-                false,
-                [],
-                "",
-                parts.ToImmutable(),
-                why
-            )
+            var verdict = RecordVerdict.Bare("zip", outcome, why) with
             {
+                Key = finding.Key,
+                SealedAt = finding.SealedAt,
+                Job = manifest.Job,
+                Revision = manifest.Number,
+                Hash = manifest.Record,
+                Parts = parts.ToImmutable(),
                 FilesChecked = done,
             };
             return record is null ? verdict : About(record, verdict);
@@ -322,7 +287,7 @@ public static class RecordCheck
         catch (Exception problem)
             when (problem is InvalidDataException or JsonException or IOException or BadInputException or NotSupportedException)
         {
-            return Nothing("zip", seal is null ? SealOutcome.Unreadable : SealOutcome.Altered, new("verify.zip-broken"));
+            return RecordVerdict.Bare("zip", seal is null ? SealOutcome.Unreadable : SealOutcome.Altered, new("verify.zip-broken"));
         }
     }
 

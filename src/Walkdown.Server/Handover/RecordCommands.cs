@@ -33,23 +33,7 @@ internal static class RecordCheckApart
         );
         return outcome.Exit == 0 && Stored.Read<RecordVerdict>(System.Text.Encoding.UTF8.GetString(outcome.Output)) is { } verdict
             ? verdict
-            : new RecordVerdict(
-                "",
-                SealOutcome.Unreadable,
-                null,
-                null,
-                null,
-                null,
-                null,
-                null,
-                null,
-                null,
-                false,
-                [],
-                "",
-                [],
-                ApartWords.TooMuch
-            );
+            : RecordVerdict.Bare("", SealOutcome.Unreadable, ApartWords.TooMuch);
     }
 }
 

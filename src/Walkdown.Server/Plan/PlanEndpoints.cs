@@ -1,7 +1,4 @@
-using System.Buffers.Binary;
 using System.Globalization;
-using System.Text;
-using System.Xml;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
@@ -61,7 +58,7 @@ public static class PlanEndpoints
         var file = await ImportEndpoints.Body(request, cancel);
         if (file.Length > MostBytes)
             return Problems.Of(422, "plan.too-large", (MostBytes / 1048576).ToString(CultureInfo.InvariantCulture));
-        if (SizeOf(file) is not { } size)
+        if (PlanPicture.SizeOf(file) is not { } size)
             return Problems.Of(422, "plan.not-a-drawing");
         if (size.MediaType == "image/png" ? size.Width * size.Height > 60e6 : PlanPicture.Folds(file))
             return Problems.Of(422, "plan.folds");
@@ -180,60 +177,5 @@ public static class PlanEndpoints
             }
         );
         return found ? TypedResults.NoContent() : Problems.Of(404, "problem.nothing-here");
-    }
-
-    /// <summary>Type and size in pixels of a PNG by its header, of an SVG by its root element; null for anything else.</summary>
-    internal static (string MediaType, double Width, double Height)? SizeOf(byte[] file)
-    {
-        if (
-            file is [0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A, ..]
-            && file.Length > 33
-            && Encoding.ASCII.GetString(file, 12, 4) == "IHDR"
-        )
-        {
-            double w = BinaryPrimitives.ReadUInt32BigEndian(file.AsSpan(16)),
-                h = BinaryPrimitives.ReadUInt32BigEndian(file.AsSpan(20));
-            return w is > 0 and < 40_000 && h is > 0 and < 40_000 ? ("image/png", w, h) : null;
-        }
-        try
-        {
-            using var xml = XmlReader.Create(
-                new MemoryStream(file),
-                new XmlReaderSettings
-                {
-                    DtdProcessing = DtdProcessing.Ignore,
-                    XmlResolver = null,
-                    MaxCharactersInDocument = MostBytes,
-                }
-            );
-            if (xml.MoveToContent() != XmlNodeType.Element || xml.LocalName != "svg")
-                return null;
-            var box = xml.GetAttribute("viewBox")?.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries);
-            double? width = Pixels(xml.GetAttribute("width")),
-                height = Pixels(xml.GetAttribute("height"));
-            if ((width is null || height is null) && box is { Length: 4 })
-                (width, height) = (Pixels(box[2]), Pixels(box[3]));
-            return width is > 0 and < 1e6 && height is > 0 and < 1e6 ? ("image/svg+xml", width.Value, height.Value) : null;
-        }
-        catch (XmlException)
-        {
-            return null;
-        }
-    }
-
-    private static double? Pixels(string? length)
-    {
-        if (length is null || length.EndsWith('%'))
-            return null;
-        var (number, factor) = length switch
-        {
-            _ when length.EndsWith("px", StringComparison.Ordinal) => (length[..^2], 1.0),
-            _ when length.EndsWith("mm", StringComparison.Ordinal) => (length[..^2], 96 / 25.4),
-            _ when length.EndsWith("cm", StringComparison.Ordinal) => (length[..^2], 96 / 2.54),
-            _ when length.EndsWith("in", StringComparison.Ordinal) => (length[..^2], 96.0),
-            _ when length.EndsWith("pt", StringComparison.Ordinal) => (length[..^2], 96 / 72.0),
-            _ => (length, 1.0),
-        };
-        return double.TryParse(number, NumberStyles.Float, CultureInfo.InvariantCulture, out var n) ? n * factor : null;
     }
 }
