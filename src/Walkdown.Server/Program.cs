@@ -1,5 +1,6 @@
 using System.Reflection;
 using System.Text.Json.Nodes;
+using System.Text.Json.Serialization.Metadata;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.Extensions.FileProviders;
 using Microsoft.OpenApi;
@@ -74,7 +75,13 @@ builder.WebHost.ConfigureKestrel(kestrel =>
 });
 builder.Services.AddProblemDetails();
 builder.Services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
-builder.Services.ConfigureHttpJsonOptions(o => CoreJson.Configure(o.SerializerOptions));
+builder.Services.ConfigureHttpJsonOptions(o =>
+{
+    CoreJson.Configure(o.SerializerOptions);
+    o.SerializerOptions.TypeInfoResolver = o.SerializerOptions.TypeInfoResolver!.WithAddedModifier(
+        Walkdown.Core.Catalogue.Catalogue.NoUnknownMembers
+    );
+});
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(new DataFolder(dataPath));
 builder.Services.AddSingleton<Ledger>();

@@ -121,8 +121,8 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
             {
                 var nothing = (IReadOnlyDictionary<Guid, List<object>>)new Dictionary<Guid, List<object>>();
                 var ids = edits.Select(e => e.DeviceId).Distinct().ToList();
-                if (!await db.People.AnyAsync(p => p.Id == by && p.JobId == jobId))
-                    return (new Message("problem.unknown-person"), "by", nothing);
+                if (await Writers.Refuse(db, jobId, by, at) is { } stranger)
+                    return (stranger, "by", nothing);
                 var book = await RegisterBook.Load(db, jobId, time.GetUtcNow(), ids);
                 var touched = new Dictionary<Guid, List<object>>();
                 foreach (var group in edits.GroupBy(e => e.DeviceId))
@@ -254,8 +254,8 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
             async (db, sequence) =>
             {
                 var nothing = (IReadOnlyDictionary<Guid, List<object>>)new Dictionary<Guid, List<object>>();
-                if (!await db.People.AnyAsync(p => p.Id == by && p.JobId == jobId))
-                    return (new Message("problem.unknown-person"), "by", nothing);
+                if (await Writers.Refuse(db, jobId, by, at) is { } stranger)
+                    return (stranger, "by", nothing);
                 var set = new Dictionary<string, string?>();
                 foreach (var (name, text) in values)
                 {

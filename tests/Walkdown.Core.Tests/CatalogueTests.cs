@@ -59,6 +59,63 @@ public sealed class CatalogueTests
         Assert.Contains(problems, p => p.StartsWith("own.json", StringComparison.Ordinal) && p.Contains(says, StringComparison.Ordinal));
     }
 
+    private const string Check = "\"id\": \"own.x\", \"version\": 1, \"section\": \"power\", \"leg\": \"power\", \"per\": \"run\"";
+
+    /// <summary>A file that says one thing only.</summary>
+    private static string Only(string part) =>
+        "{ " + part + ", \"texts\": { \"en\": { \"check.own.x\": \"x\", \"act.own\": \"x\", \"instrument.own\": \"x\" } } }";
+
+    [Theory]
+    [InlineData("\"unit\": \"metre\", \"limits\": [\"fn:poe-class-volts\"]", "'fn:poe-class-volts' is in Volt, the check in Metre")]
+    [InlineData("\"unit\": \"watt\", \"limits\": [\"fn:supply-range\"]", "'fn:supply-range' is in Volt, the check in Watt")]
+    [InlineData("\"unit\": \"metre\", \"expect\": \"poe-volts\"", "the expectation 'poe-volts' is in Volt, the check in Metre")]
+    [InlineData("\"unit\": \"volt\", \"requird\": true", "requird")]
+    [InlineData("\"unit\": \"volt\", \"applies\": { \"featur\": \"poe\" }", "featur")]
+    public void ACheckThatWouldJudgeMetresByVoltsIsRefused(string part, string says)
+    {
+        var (catalogue, problems) = Read(Only($"\"checks\": [{{ {Check}, \"entry\": \"number\", \"judge\": \"window\", {part} }}]"));
+        Assert.Null(catalogue);
+        Assert.Contains(problems, p => p.Contains(says, StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData(
+        "limits",
+        "{ \"id\": \"own\", \"min\": 1, \"unit\": \"volt\", \"source\": \"s\", \"purpose\": \"p\" }",
+        "the limit stands twice"
+    )]
+    [InlineData("figures", "{ \"id\": \"own\", \"value\": 1, \"source\": \"s\" }", "the figure stands twice")]
+    [InlineData("acts", "{ \"id\": \"own\", \"on\": \"run\" }", "the act stands twice")]
+    [InlineData(
+        "causes",
+        "{ \"id\": \"own\", \"checks\": [\"cable.length\"], \"evidence\": \"short-run\", \"severity\": \"minor\" }",
+        "the cause stands twice"
+    )]
+    [InlineData("instrumentKinds", "{ \"id\": \"own\" }", "the instrument stands twice")]
+    public void WhatStandsTwiceIsRefusedForOnlyOneOfThemWouldHold(string list, string entry, string says)
+    {
+        var (catalogue, problems) = Read(Only($"\"{list}\": [{entry}, {entry}]"));
+        Assert.Null(catalogue);
+        Assert.Contains(problems, p => p.Contains(says, StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData(
+        "\"causes\": [{ \"id\": \"own\", \"checks\": [\"no.such\"], \"evidence\": \"x\", \"severity\": \"minor\" }]",
+        "'no.such', which is no check"
+    )]
+    [InlineData("\"acts\": [{ \"id\": \"own\", \"on\": \"run\", \"minutes\": -1 }]", "0 to 10,000 minutes")]
+    [InlineData(
+        "\"limitSet\": { \"edition\": \"2\", \"limits\": [{ \"id\": \"own\", \"min\": 2, \"max\": 1, \"unit\": \"volt\", \"source\": \"s\", \"purpose\": \"p\" }] }",
+        "the least value is above the greatest"
+    )]
+    public void APartThatCannotHoldIsRefused(string part, string says)
+    {
+        var (catalogue, problems) = Read(Only(part));
+        Assert.Null(catalogue);
+        Assert.Contains(problems, p => p.Contains(says, StringComparison.Ordinal));
+    }
+
     [Fact]
     public void TheSchemaInDocsIsTheOneOfTheCode()
     {

@@ -454,6 +454,176 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
         );
     }
 
+    /// <summary>Every door that asks who writes, not the Card's alone.</summary>
+    [Fact]
+    public async Task WhoHasLeftTheJobWritesNothingAtAnyDoor()
+    {
+        var gone = Guid.NewGuid().ToString();
+        var person = new
+        {
+            id = gone,
+            name = "Tove Lind",
+            role = "technician",
+            mayWitness = false,
+        };
+        Assert.Equal(200, (await site.Post($"{Job}/people", person)).Status);
+        using (
+            var left = await site.Http.PutAsync(
+                $"{Job}/people/{gone}",
+                System.Net.Http.Json.JsonContent.Create(
+                    new
+                    {
+                        name = "Tove Lind",
+                        role = "technician",
+                        mayWitness = false,
+                        left = true,
+                    }
+                )
+            )
+        )
+            Assert.True(left.IsSuccessStatusCode);
+        var device = site.Stops["CC-02"];
+        var row = Id(await site.Card("CC-02"), "cable.length");
+        var settings = (await site.Get($"{Job}/practice"))["settings"]!;
+        var power = await site.Get($"{Job}/power");
+        var source = power["switches"]!.AsArray().First()!;
+        var meter = (await site.Get($"{Job}/kit"))["instruments"]!.AsArray().First(i => i!["name"]!.ToString() == "Camera tester 1")!;
+        var handover = await site.Get($"{Job}/handover");
+        var doors = new (string Path, object Body)[]
+        {
+            (
+                $"/api/cards/{device}/readings",
+                new
+                {
+                    row,
+                    source = "typed",
+                    text = "40",
+                }
+            ),
+            ($"/api/cards/{device}/notes", new { text = "x" }),
+            ($"/api/cards/{device}/acts", new { kind = "unit-swapped", newSerial = "X-1" }),
+            (
+                $"/api/cards/{device}/blocks",
+                new
+                {
+                    reason = "x",
+                    setAside = false,
+                    blockedBy = "y",
+                }
+            ),
+            ($"/api/cards/{device}/built", new { cells = new[] { new { field = "height", text = "3" } }, why = "x" }),
+            (
+                $"{Job}/register/edits",
+                new
+                {
+                    edits = new[]
+                    {
+                        new
+                        {
+                            deviceId = device,
+                            field = "height",
+                            text = "3",
+                        },
+                    },
+                    why = "x",
+                }
+            ),
+            ($"{Job}/register/devices", new { values = new { label = "ZZ-1", kind = "bullet" }, why = "x" }),
+            (
+                $"{Job}/marks",
+                new
+                {
+                    kind = "setAside",
+                    deviceIds = new[] { device },
+                    reason = "x",
+                }
+            ),
+            ($"{Job}/practice", new { settings, why = "x" }),
+            ($"{Job}/catalogue", new { own = new { }, why = "x" }),
+            (
+                $"{Job}/instruments/{meter["id"]}/checks",
+                new
+                {
+                    unit = "metre",
+                    reference = 10,
+                    reading = 10,
+                }
+            ),
+            (
+                $"{Job}/instruments",
+                new
+                {
+                    name = "Other",
+                    serial = "O-1",
+                    kind = meter["kind"]!.ToString(),
+                    certificate = "",
+                    calibratedOn = (string?)null,
+                    calibrationDue = (string?)null,
+                    functions = meter["functions"],
+                    retired = false,
+                }
+            ),
+            (
+                $"{Job}/handover/revisions",
+                new
+                {
+                    deviceId = (string?)null,
+                    follows = handover["newest"],
+                    sequence = handover["sequence"],
+                    signatures = Array.Empty<object>(),
+                    reservations = "",
+                    languages = new[] { "en" },
+                    shown = handover["shown"],
+                }
+            ),
+        };
+        foreach (var (path, body) in doors)
+        {
+            var entry = site.Entry(body);
+            entry["by"] = gone;
+            var (status, answer) = await site.Post(path, entry);
+            Assert.True((422, "problem.person-left") == (status, answer["code"]?.ToString()), $"{path}: {status} {answer.ToJsonString()}");
+        }
+        using var bitmap = new SkiaSharp.SKBitmap(32, 24);
+        using var data = bitmap.Encode(SkiaSharp.SKEncodedImageFormat.Png, 90);
+        using var picture = await site.Http.PostAsync(
+            $"/api/cards/{device}/pictures?id={Guid.NewGuid()}&by={gone}",
+            new ByteArrayContent(data.ToArray()) { Headers = { ContentType = new("application/octet-stream") } }
+        );
+        var told = await picture.Content.ReadAsStringAsync();
+        Assert.True(told.Contains("problem.person-left"), told);
+        using var feed = await site.Http.PutAsync(
+            $"{Job}/power/{source["id"]}",
+            System.Net.Http.Json.JsonContent.Create(
+                new
+                {
+                    figures = source["figures"],
+                    by = gone,
+                    why = "x",
+                }
+            )
+        );
+        Assert.Contains("had left the job", await feed.Content.ReadAsStringAsync());
+    }
+
+    /// <summary>A mistyped name in the company's own catalogue is told: passed over in silence, the Check would ask for less than was
+    /// meant.</summary>
+    [Theory]
+    [InlineData("{\"kind\":[]}")]
+    [InlineData("{\"kinds\":[{\"id\":\"k\",\"features\":[],\"powerclass5\":3}]}")]
+    [InlineData(
+        "{\"checks\":[{\"id\":\"own.x\",\"version\":1,\"section\":\"power\",\"leg\":\"power\",\"entry\":\"yesNo\",\"per\":\"run\",\"judge\":\"yes-no\",\"requird\":true}]}"
+    )]
+    public async Task AMistypedNameInTheOwnCatalogueIsTold(string own)
+    {
+        foreach (var door in new[] { "catalogue/impact", "catalogue" })
+        {
+            var body = site.Entry(new { own = JsonNode.Parse(own), why = "x" });
+            var (status, answer) = await site.Post($"{Job}/{door}", body);
+            Assert.True((400, "problem.unreadable") == (status, answer["code"]?.ToString()), $"{door}: {status} {answer.ToJsonString()}");
+        }
+    }
+
     [Fact]
     public async Task AReadingBelongsToTheUnitThatHungThereWhenItWasTaken()
     {

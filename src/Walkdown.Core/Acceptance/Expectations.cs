@@ -34,6 +34,20 @@ internal static class Expectations
         ["link-connected"] = _ => new Expectation(null, null, "@light.connected", "expect.light", []),
     };
 
+    /// <summary>Unit of those that are numbers.</summary>
+    public static readonly IReadOnlyDictionary<string, Unit> Units = new Dictionary<string, Unit>
+    {
+        ["planned-length"] = Unit.Metre,
+        ["loop-of-cable"] = Unit.Ohm,
+        ["poe-volts"] = Unit.Volt,
+        ["planned-speed"] = Unit.MegabitPerSecond,
+        ["planned-watts"] = Unit.Watt,
+        ["watts-at-port"] = Unit.Watt,
+        ["supply-volts"] = Unit.Volt,
+        ["delay-of-length"] = Unit.Nanosecond,
+        ["planned-height"] = Unit.Metre,
+    };
+
     /// <summary>Figures of the limit set that these functions need.</summary>
     public static readonly ImmutableArray<string> Figures =
     [

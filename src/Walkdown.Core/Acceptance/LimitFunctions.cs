@@ -28,6 +28,25 @@ internal static class LimitFunctions
         ["box-session"] = BoxSession,
     };
 
+    /// <summary>Unit of each of them: a check in another would hold metres against volts.</summary>
+    public static readonly IReadOnlyDictionary<string, Unit> Units = new Dictionary<string, Unit>
+    {
+        ["run-length"] = Unit.Metre,
+        ["length-agrees-with-plan"] = Unit.Metre,
+        ["loop-of-configuration"] = Unit.Ohm,
+        ["loop-agrees-with-cable"] = Unit.Ohm,
+        ["poe-class-volts"] = Unit.Volt,
+        ["poe-class-watts"] = Unit.Watt,
+        ["port-watts"] = Unit.Watt,
+        ["supply-range"] = Unit.Volt,
+        ["delay-of-configuration"] = Unit.Nanosecond,
+        ["unbalance-within"] = Unit.Ohm,
+        ["boot-time"] = Unit.Second,
+        ["tilt-window"] = Unit.Degree,
+        ["height-window"] = Unit.Metre,
+        ["box-session"] = Unit.Minute,
+    };
+
     /// <summary>What a computed limit needs and may not have: said where a reading has no limit to be judged by.</summary>
     private static readonly IReadOnlyDictionary<string, string> Missing = new Dictionary<string, string>
     {

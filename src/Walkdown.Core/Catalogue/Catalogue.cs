@@ -218,6 +218,17 @@ public sealed class Catalogue
         TypeInfoResolver = new DefaultJsonTypeInfoResolver(),
     };
 
+    /// <summary>A member that no part of a catalogue has is refused, also where the catalogue comes inside a request: a mistyped
+    /// name would be passed over in silence. Records that were sealed by another edition stay readable, so no type says this of
+    /// itself.</summary>
+    public static void NoUnknownMembers(JsonTypeInfo info)
+    {
+        if (info.Kind == JsonTypeInfoKind.Object && (info.Type.Namespace == typeof(Catalogue).Namespace || Parts.Contains(info.Type)))
+            info.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
+    }
+
+    private static readonly Type[] Parts = [typeof(CheckDefinition), typeof(CheckItem), typeof(Rule), typeof(PlausibleRange)];
+
     private readonly Dictionary<string, DeviceKind> _kinds;
     private readonly Dictionary<string, DeviceModel> _models;
     private readonly Dictionary<string, LimitEntry> _limits;
@@ -435,6 +446,8 @@ public sealed class Catalogue
                 yield return $"{id}: it is taken under no condition that there is";
             if (check.Expect is { } expect && !Expectations.All.ContainsKey(expect))
                 yield return $"{id}: no expectation is called '{expect}'";
+            if (check.Expect is { } wanted && Expectations.Units.TryGetValue(wanted, out var of) && of != check.Unit)
+                yield return $"{id}: the expectation '{wanted}' is in {of}, the check in {check.Unit}";
             if (check.PartsFrom is not (null or "pairs"))
                 yield return $"{id}: no parts are called '{check.PartsFrom}'";
             if (check.PartsFrom == "pairs" && check.Per != SubjectKind.Run)
@@ -454,11 +467,13 @@ public sealed class Catalogue
                 }
                 else if (!limit.StartsWith("fn:", StringComparison.Ordinal) || !LimitFunctions.All.ContainsKey(limit[3..]))
                     yield return $"{id}: no limit is called '{limit}'";
+                else if (LimitFunctions.Units[limit[3..]] is var unit && unit != check.Unit)
+                    yield return $"{id}: the limit '{limit}' is in {unit}, the check in {check.Unit}";
             }
             if (!HasText(check.TextKey))
                 yield return $"{id}: no text {check.TextKey}";
         }
-        foreach (var limit in file.Limits)
+        foreach (var limit in file.Limits.Concat(file.LimitSet?.Limits ?? []))
         {
             if (limit.Min is null && limit.Max is null)
                 yield return $"{limit.Id}: a limit needs a least or a greatest value";
@@ -475,6 +490,15 @@ public sealed class Catalogue
                 .Where(f => f.Value is not (>= 0 and <= 1e9) || string.IsNullOrWhiteSpace(f.Source))
         )
             yield return $"{figure.Id}: a figure needs a number from 0 on and its source";
+        // Of two with one id only the later one would hold, and nobody would see that.
+        foreach (
+            var twice in Twice("limit", [file.LimitSet?.Limits ?? [], file.Limits], l => l.Id)
+                .Concat(Twice("figure", [file.LimitSet?.Figures ?? [], file.Figures], f => f.Id))
+                .Concat(Twice("act", [file.Acts], a => a.Id))
+                .Concat(Twice("cause", [file.Causes], c => c.Id))
+                .Concat(Twice("instrument", [file.InstrumentKinds], i => i.Id))
+        )
+            yield return twice;
         foreach (var kind in file.Kinds)
         {
             if (Kinds.Count(k => k.Id == kind.Id) > 1)
@@ -533,11 +557,20 @@ public sealed class Catalogue
         }
         foreach (var cause in file.Causes.Where(c => !Evidence.All.ContainsKey(c.Evidence)))
             yield return $"{cause.Id}: no evidence is called '{cause.Evidence}'";
+        foreach (var cause in file.Causes)
+        foreach (var unknown in cause.Checks.Where(c => !CheckById.ContainsKey(c)))
+            yield return $"{cause.Id}: it explains '{unknown}', which is no check";
         foreach (var act in file.Acts.Where(a => !HasText(a.TextKey)))
             yield return $"{act.Id}: no text {act.TextKey}";
+        foreach (var minutes in file.Acts.Select(a => (a.Id, a.Minutes)).Concat(file.Causes.Select(c => (c.Id, c.Minutes))))
+            if (minutes.Minutes is < 0 or > 10_000)
+                yield return $"{minutes.Id}: 0 to 10,000 minutes";
         if (file.LimitSet is not null)
             foreach (var figure in LimitFunctions.Figures.Concat(Expectations.Figures).Where(f => !_figures.ContainsKey(f)))
                 yield return $"the limit set lacks the figure '{figure}'";
+
+        static IEnumerable<string> Twice<T>(string what, ImmutableArray<T>[] lists, Func<T, string> id) =>
+            lists.SelectMany(list => list.GroupBy(id)).Where(g => g.Count() > 1).Select(g => $"{g.Key}: the {what} stands twice");
 
         bool HasText(string key) => shippedTexts.Contains(key) || Texts.TryGetValue("en", out var english) && english.ContainsKey(key);
     }

@@ -68,9 +68,7 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
 
     /// <summary>Whether somebody may write an entry of this moment: people of the job, until they left it. Null where they may.</summary>
     public static Message? MayWrite(LoadedCard loaded, Guid by, DateTimeOffset at) =>
-        !loaded.People.TryGetValue(by, out var left) ? new("problem.unknown-person")
-        : left is { } gone && at > gone ? new("problem.person-left")
-        : null;
+        Writers.Refuse(loaded.People.TryGetValue(by, out var left), left, at);
 
     /// <summary>What tester or switch answered before, for a reading of this row; null where it was never asked so.</summary>
     public async Task<(Observation Kept, ReadingValue Value)?> Observed(Guid deviceId, Guid id, string row)

@@ -120,8 +120,8 @@ public static class HandoverEndpoints
         {
             if (!await db.Jobs.AnyAsync(j => j.Id == jobId))
                 return Problems.Of(404, "problem.unknown-job");
-            if (!await db.People.AnyAsync(p => p.Id == request.By && p.JobId == jobId))
-                return Problems.Of(422, new Message("problem.unknown-person"), "by");
+            if (await Writers.Refuse(db, jobId, request.By, time.GetUtcNow()) is { } stranger)
+                return Problems.Of(422, stranger, "by");
             if (request.DeviceId is { } device && !await db.Devices.AnyAsync(d => d.Id == device && d.JobId == jobId))
                 return Problems.Of(404, "problem.unknown-card");
         }

@@ -113,8 +113,8 @@ public static class PictureEndpoints
         await using var db = ledger.OpenDb();
         if (await db.Devices.Where(d => d.Id == deviceId).Select(d => (Guid?)d.JobId).FirstOrDefaultAsync(cancel) is not { } jobId)
             return Problems.Of(404, "problem.unknown-card");
-        if (!await db.People.AnyAsync(p => p.Id == by && p.JobId == jobId, cancel))
-            return Problems.Of(422, new Message("problem.unknown-person"), "by");
+        if (await Writers.Refuse(db, jobId, by, time.GetUtcNow(), cancel) is { } stranger)
+            return Problems.Of(422, stranger, "by");
         var (hash, shown) = (await evidence.Put(file, cancel), await evidence.Put(photo.Shown, cancel));
         var kept = await ledger.Change(
             jobId,

@@ -358,11 +358,15 @@ public static class ImportEndpoints
         Guid importId,
         TakeImportRequest request,
         Ledger ledger,
-        ImportService service
+        ImportService service,
+        TimeProvider time
     )
     {
         if (!await Exists(ledger, jobId))
             return Problems.Of(404, "problem.unknown-job");
+        await using (var db = ledger.OpenDb())
+            if (request.By is { } by && await Writers.Refuse(db, jobId, by, time.GetUtcNow()) is { } stranger)
+                return Problems.Of(422, stranger, "by");
         if (Bad(request.Mapping) is { } bad)
             return bad;
         return service.Take(jobId, importId, request) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "import.gone");

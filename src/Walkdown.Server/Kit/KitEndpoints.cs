@@ -267,6 +267,11 @@ public static class KitEndpoints
             "kit",
             async (db, _) =>
             {
+                if (request.By is { } by && await Writers.Refuse(db, jobId, by, now) is { } stranger)
+                {
+                    (refused, field) = (stranger, "by");
+                    return ((true, false), false);
+                }
                 if (await db.Instruments.AsTracking().FirstOrDefaultAsync(i => i.Id == request.Id) is not { } there)
                 {
                     there = new InstrumentRecord
@@ -384,8 +389,8 @@ public static class KitEndpoints
                     return ("", false);
                 if (await db.Instruments.FirstOrDefaultAsync(i => i.Id == instrumentId && i.JobId == jobId) is not { } instrument)
                     return ("problem.unknown-instrument", false);
-                if (!await db.People.AnyAsync(p => p.Id == request.By && p.JobId == jobId))
-                    return ("problem.unknown-person", false);
+                if (await Writers.Refuse(db, jobId, request.By, time.GetUtcNow()) is { } stranger)
+                    return (stranger.Code, false);
                 if (CardFactsLoader.ToCore(instrument, []).AccuracyAt(request.Unit, request.Reading) is null)
                     return ("kit.no-accuracy", false);
                 db.Add(

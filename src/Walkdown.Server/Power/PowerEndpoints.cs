@@ -647,9 +647,10 @@ public static class PowerEndpoints
                     );
                 if (source is null || source.Kind != f.Kind && (source.Kind == SourceKind.Supply || f.Kind == SourceKind.Supply))
                     return ((List<Guid>?)null, false);
-                var by =
-                    await db.People.Where(p => p.Id == request.By && p.JobId == jobId).Select(p => p.Name).FirstOrDefaultAsync()
-                    ?? throw new Refusal(new("problem.unknown-person"));
+                var writer = request.By ?? Guid.Empty;
+                if (await Writers.Refuse(db, jobId, writer, time.GetUtcNow()) is { } stranger)
+                    throw new Refusal(stranger);
+                var by = await db.People.Where(p => p.Id == writer).Select(p => p.Name).FirstAsync();
                 // A switch may turn out to be an injector. What stood there before stays as an edition.
                 var of = PowerService.EditionOf(source.Id);
                 var version = (await db.Editions.Where(e => e.Of == of).MaxAsync(e => (int?)e.Version) ?? 0) + 1;

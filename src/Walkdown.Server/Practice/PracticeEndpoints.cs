@@ -353,9 +353,10 @@ public static class PracticeEndpoints
                     Guid jobId,
                     ChangePracticeRequest request,
                     Ledger ledger,
-                    PracticeService practice
+                    PracticeService practice,
+                    TimeProvider time
                 ) =>
-                    await Bad(ledger, jobId, request.By, request.Why) is { } bad
+                    await Bad(ledger, jobId, request.By, request.Why, time.GetUtcNow()) is { } bad
                         ? bad
                         : TypedResults.Ok(practice.ChangePractice(jobId, request))
             )
@@ -389,10 +390,11 @@ public static class PracticeEndpoints
                     ChangeCatalogueRequest request,
                     Ledger ledger,
                     CatalogueStore store,
-                    PracticeService practice
+                    PracticeService practice,
+                    TimeProvider time
                 ) =>
                 {
-                    if (await Bad(ledger, jobId, request.By, request.Why) is { } bad)
+                    if (await Bad(ledger, jobId, request.By, request.Why, time.GetUtcNow()) is { } bad)
                         return bad;
                     var (with, problems) = store.With(request.Own);
                     return with is null ? Refused(problems) : TypedResults.Ok(practice.ChangeCatalogue(jobId, request));
@@ -408,13 +410,13 @@ public static class PracticeEndpoints
             more: new Dictionary<string, object?> { ["problems"] = problems }
         );
 
-    private static async Task<ProblemHttpResult?> Bad(Ledger ledger, Guid jobId, Guid by, string why)
+    private static async Task<ProblemHttpResult?> Bad(Ledger ledger, Guid jobId, Guid by, string why, DateTimeOffset now)
     {
         if (string.IsNullOrWhiteSpace(why) || why.Length > 400)
             return Problems.Of(422, "practice.why");
         await using var db = ledger.OpenDb();
         if (!await db.Jobs.AnyAsync(j => j.Id == jobId))
             return Problems.Of(404, "problem.unknown-job");
-        return await db.People.AnyAsync(p => p.Id == by && p.JobId == jobId) ? null : Problems.Of(422, "problem.unknown-person");
+        return await Writers.Refuse(db, jobId, by, now) is { } stranger ? Problems.Of(422, stranger, "by") : null;
     }
 }

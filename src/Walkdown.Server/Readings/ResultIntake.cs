@@ -366,8 +366,8 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
                 IReadOnlyDictionary<Guid, List<object>> nothing = new Dictionary<Guid, List<object>>();
                 if (draft.Taken)
                     return (new Message("result.taken-already"), "id", nothing);
-                if (!await db.People.AnyAsync(p => p.Id == request.By && p.JobId == jobId && !p.Left))
-                    return (new Message("problem.unknown-person"), "by", nothing);
+                if (await Writers.Refuse(db, jobId, request.By, now) is { } stranger)
+                    return (stranger, "by", nothing);
                 var chosen = draft
                     .Entries.Where(e =>
                         e.Key is not null

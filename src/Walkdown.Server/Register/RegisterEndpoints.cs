@@ -281,8 +281,8 @@ public static class RegisterEndpoints
             async (db, sequence) =>
             {
                 var touched = new Dictionary<Guid, List<object>>();
-                if (!await db.People.AnyAsync(p => p.Id == request.By && p.JobId == jobId))
-                    return (new Message("problem.unknown-person"), "by", touched);
+                if (await Writers.Refuse(db, jobId, request.By, at) is { } stranger)
+                    return (stranger, "by", touched);
                 var ids = request.DeviceIds.Distinct().ToList();
                 if (await db.Devices.CountAsync(d => d.JobId == jobId && ids.Contains(d.Id)) != ids.Count)
                     return (new Message("problem.unknown-card"), "deviceIds", touched);
