@@ -42,7 +42,9 @@ public sealed record Photo(string MediaType, int Width, int Height, byte[] Shown
                 : codec.Info.Size;
         if ((long)part.Width * part.Height > MostPixelsWhole)
             return null;
-        using var bitmap = new SKBitmap(new SKImageInfo(part.Width, part.Height, SKColorType.Rgba8888, SKAlphaType.Opaque));
+        // A picture of a screen may be see-through in places: it lies on white, as on paper.
+        var alpha = codec.Info.AlphaType == SKAlphaType.Opaque ? SKAlphaType.Opaque : SKAlphaType.Premul;
+        using var bitmap = new SKBitmap(new SKImageInfo(part.Width, part.Height, SKColorType.Rgba8888, alpha));
         if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success)
             return null;
         var origin = codec.EncodedOrigin;
@@ -53,6 +55,7 @@ public sealed record Photo(string MediaType, int Width, int Height, byte[] Shown
         var (w, h) = (Math.Max(1, (int)Math.Round(width * scale)), Math.Max(1, (int)Math.Round(height * scale)));
         using var surface = SKSurface.Create(new SKImageInfo(w, h));
         var canvas = surface.Canvas;
+        canvas.Clear(SKColors.White);
         canvas.Scale((float)w / width, (float)h / height);
         // All eight ways in which a camera may have been held, mirrored ones too (EXIF 2.32, Orientation).
         canvas.Concat(

@@ -9,74 +9,80 @@ namespace Walkdown.Reports;
 /// </summary>
 public static class PictureFile
 {
-    /// <summary>The file without its metadata; the same bytes where it has none, or is neither JPEG nor PNG.</summary>
-    public static byte[] WithoutPlace(byte[] file) =>
+    /// <summary>The file without its metadata; the same bytes where it has none. Null where it is neither JPEG nor PNG, or cannot be
+    /// followed from its start to its end: what cannot be told apart from the pixels is not taken.</summary>
+    public static byte[]? WithoutPlace(byte[] file) =>
         file switch
         {
             [0xFF, 0xD8, 0xFF, ..] => Jpeg(file),
             [0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A, ..] => Png(file),
-            _ => file,
+            _ => null,
         };
 
-    /// <summary>JPEG (ITU-T T.81, annex B): marker segments up to the scan. Application segments and comments go, but for JFIF, Adobe's
-    /// colour word and the colour profile.</summary>
-    private static byte[] Jpeg(byte[] file)
+    /// <summary>JPEG (ITU-T T.81, annex B): segments, scans and what lies between them, up to its end; what hangs behind that is no
+    /// picture. Application segments and comments go, but for JFIF, Adobe's colour word and the colour profile.</summary>
+    private static byte[]? Jpeg(byte[] file)
     {
         using var kept = new MemoryStream(file.Length);
         kept.Write(file, 0, 2);
         var at = 2;
         var origin = 1;
         var head = kept.Position;
-        while (at + 4 <= file.Length && file[at] == 0xFF)
+        while (at + 1 < file.Length)
         {
             var marker = file[at + 1];
-            if (marker == 0xFF)
+            // Between segments any other byte is passed over by every reader; so are fill bytes and markers without a length.
+            if (file[at] != 0xFF || marker is 0xFF or 0x00)
             {
                 at++;
                 continue;
             }
-            var length = BinaryPrimitives.ReadUInt16BigEndian(file.AsSpan(at + 2));
-            if (length < 2 || at + 2 + length > file.Length)
-                return file;
+            if (marker is 0x01 or (>= 0xD0 and <= 0xD8))
+            {
+                at += 2;
+                continue;
+            }
+            if (marker == 0xD9)
+            {
+                kept.Write(file, at, 2);
+                var clean = kept.ToArray();
+                return origin == 1 ? clean : [.. clean.AsSpan(0, (int)head), .. Orientation(origin), .. clean.AsSpan((int)head)];
+            }
+            if (at + 4 > file.Length || BinaryPrimitives.ReadUInt16BigEndian(file.AsSpan(at + 2)) is var length && length < 2)
+                return null;
+            if (at + 2 + length > file.Length)
+                return null;
             var segment = file.AsSpan(at, 2 + length);
             if (marker == 0xE1 && segment[4..].StartsWith("Exif\0\0"u8))
                 origin = OrientationOf(segment[10..]) ?? origin;
-            var goes =
-                marker is >= 0xE1 and <= 0xEF and not (0xE2 or 0xEE)
-                || marker == 0xFE
-                || marker == 0xE2 && !segment[4..].StartsWith("ICC_PROFILE"u8);
-            if (!goes)
+            // Of application segments only those stay that say what the pixels are.
+            var stays = marker switch
+            {
+                0xE0 => segment[4..].StartsWith("JFIF\0"u8) && length == 16,
+                0xE2 => segment[4..].StartsWith("ICC_PROFILE\0"u8),
+                0xEE => segment[4..].StartsWith("Adobe"u8) && length == 14,
+                _ => marker is >= 0xC0 and <= 0xDF,
+            };
+            if (stays)
                 kept.Write(segment);
-            if (marker == 0xE0)
+            if (stays && marker == 0xE0)
                 head = kept.Position;
             at += 2 + length;
             if (marker != 0xDA)
                 continue;
-            // From the scan on there are only pixels; what hangs behind the end of the picture is none.
-            var end = EndOf(file, at);
+            var end = EndOfScan(file, at);
             kept.Write(file, at, end - at);
-            var clean = kept.ToArray();
-            return origin == 1 ? clean : [.. clean.AsSpan(0, (int)head), .. Orientation(origin), .. clean.AsSpan((int)head)];
+            at = end;
         }
-        return file;
+        return null;
     }
 
-    /// <summary>Behind the end of the picture: scans and the segments between them are gone through, so that no byte of a table is taken
-    /// for it.</summary>
-    private static int EndOf(byte[] file, int from)
+    /// <summary>Where the pixels of a scan end and the next marker stands.</summary>
+    private static int EndOfScan(byte[] file, int from)
     {
-        var i = from;
-        while (i + 1 < file.Length)
-        {
-            if (file[i] != 0xFF || file[i + 1] == 0xFF)
-                i++;
-            else if (file[i + 1] == 0xD9)
-                return i + 2;
-            else if (file[i + 1] is 0x00 or (>= 0xD0 and <= 0xD7) || i + 4 > file.Length)
-                i += 2;
-            else
-                i += 2 + BinaryPrimitives.ReadUInt16BigEndian(file.AsSpan(i + 2));
-        }
+        for (var i = from; i + 1 < file.Length; i++)
+            if (file[i] == 0xFF && file[i + 1] is not (0x00 or 0xFF or (>= 0xD0 and <= 0xD7)))
+                return i;
         return file.Length;
     }
 
@@ -143,7 +149,7 @@ public static class PictureFile
         ];
 
     /// <summary>PNG (ISO/IEC 15948): texts, EXIF and the time of the last change go, and everything behind the end.</summary>
-    private static byte[] Png(byte[] file)
+    private static byte[]? Png(byte[] file)
     {
         using var kept = new MemoryStream(file.Length);
         kept.Write(file, 0, 8);
@@ -152,7 +158,7 @@ public static class PictureFile
         {
             var length = BinaryPrimitives.ReadUInt32BigEndian(file.AsSpan(at));
             if (length > int.MaxValue || at + 12 + (long)length > file.Length)
-                return file;
+                return null;
             var name = file.AsSpan(at + 4, 4);
             if (
                 !name.SequenceEqual("tEXt"u8)
@@ -166,6 +172,6 @@ public static class PictureFile
             if (name.SequenceEqual("IEND"u8))
                 return kept.ToArray();
         }
-        return file;
+        return null;
     }
 }

@@ -584,7 +584,7 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
             var (status, answer) = await site.Post(path, entry);
             Assert.True((422, "problem.person-left") == (status, answer["code"]?.ToString()), $"{path}: {status} {answer.ToJsonString()}");
         }
-        using var bitmap = new SkiaSharp.SKBitmap(32, 24);
+        using var bitmap = new SkiaSharp.SKBitmap(320, 240);
         using var data = bitmap.Encode(SkiaSharp.SKEncodedImageFormat.Png, 90);
         using var picture = await site.Http.PostAsync(
             $"/api/cards/{device}/pictures?id={Guid.NewGuid()}&by={gone}",

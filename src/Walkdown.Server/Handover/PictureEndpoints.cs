@@ -107,15 +107,14 @@ public static class PictureEndpoints
         if (file.Length > MostBytes)
             return Problems.Of(422, "picture.too-large");
         // Where it was taken, and by whose phone, is nobody's business: it does not come in.
-        file = PictureFile.WithoutPlace(file);
-        if (Photo.Read(file) is not { } photo)
+        if (PictureFile.WithoutPlace(file) is not { } clean || Photo.Read(clean) is not { } photo)
             return Problems.Of(422, "picture.not-a-picture");
         await using var db = ledger.OpenDb();
         if (await db.Devices.Where(d => d.Id == deviceId).Select(d => (Guid?)d.JobId).FirstOrDefaultAsync(cancel) is not { } jobId)
             return Problems.Of(404, "problem.unknown-card");
         if (await Writers.Refuse(db, jobId, by, time.GetUtcNow(), cancel) is { } stranger)
             return Problems.Of(422, stranger, "by");
-        var (hash, shown) = (await evidence.Put(file, cancel), await evidence.Put(photo.Shown, cancel));
+        var (hash, shown) = (await evidence.Put(clean, cancel), await evidence.Put(photo.Shown, cancel));
         var kept = await ledger.Change(
             jobId,
             "picture",
@@ -136,7 +135,7 @@ public static class PictureEndpoints
                         MediaType = photo.MediaType,
                         Width = photo.Width,
                         Height = photo.Height,
-                        Bytes = file.Length,
+                        Bytes = clean.Length,
                         Caption = caption?.Trim() ?? "",
                         Moment = taken,
                         Personal = personal ?? false,
