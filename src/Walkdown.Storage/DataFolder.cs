@@ -150,20 +150,25 @@ public sealed class DataFolder(string path) : IDisposable
     /// nobody works on it.</summary>
     private void ClearDrafts()
     {
+        static bool Is(string path, string from, string to) =>
+            Path.GetFileName(path) is var name
+            && name.StartsWith(from, StringComparison.Ordinal)
+            && name.Contains(to, StringComparison.Ordinal);
+        // Names are looked at one by one: to the patterns of the system "*.*" is every file there is.
         foreach (
             var draft in Directory
-                .EnumerateFileSystemEntries(PacksPath, ".*")
-                .Concat(Directory.EnumerateFileSystemEntries(Root, "backup-*.db*"))
-                .Concat(Directory.EnumerateFileSystemEntries(Root, "restore-*"))
-                .Concat(Directory.EnumerateFiles(PacksPath, "bundle-*.zip.*"))
+                .EnumerateFileSystemEntries(PacksPath)
+                .Where(p => Is(p, ".", "") || Is(p, "bundle-", ".zip."))
+                .Concat(Directory.EnumerateFileSystemEntries(Root).Where(p => Is(p, "backup-", ".db") || Is(p, "restore-", "")))
                 .ToList()
         )
             if (Directory.Exists(draft))
                 Directory.Delete(draft, recursive: true);
             else if (File.GetLastWriteTimeUtc(draft) < DateTime.UtcNow.AddMinutes(-1) || Path.GetDirectoryName(draft) == PacksPath)
                 File.Delete(draft);
-        // Evidence that was half written has its hash and something more in its name.
-        foreach (var draft in Directory.EnumerateFiles(EvidencePath, "*.*", SearchOption.AllDirectories).ToList())
+        foreach (
+            var draft in Directory.EnumerateFiles(EvidencePath, "*", SearchOption.AllDirectories).Where(EvidenceFolder.IsDraft).ToList()
+        )
             File.Delete(draft);
     }
 
@@ -172,7 +177,7 @@ public sealed class DataFolder(string path) : IDisposable
     private void ClearOrphanPacks(WalkdownDb db)
     {
         var known = db.Revisions.Select(r => r.Id).ToHashSet();
-        foreach (var pack in Directory.EnumerateFiles(PacksPath, "*.zip").ToList())
+        foreach (var pack in Directory.EnumerateFiles(PacksPath).Where(p => p.EndsWith(".zip", StringComparison.Ordinal)).ToList())
             if (Guid.TryParseExact(Path.GetFileNameWithoutExtension(pack), "N", out var id) && !known.Contains(id))
                 File.Delete(pack);
     }

@@ -73,6 +73,10 @@ public sealed class EvidenceFolder(DataFolder folder)
 
     public bool Has(string hash) => IsHash(hash) && File.Exists(PathOf(hash));
 
+    /// <summary>Evidence that was half written: its hash, a point and what no other has. Nothing else in the folder is touched.</summary>
+    internal static bool IsDraft(string path) =>
+        Path.GetFileName(path).Split('.') is [var hash, var once] && IsHash(hash) && Guid.TryParseExact(once, "N", out _);
+
     private static bool IsHash(string hash) => hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower);
 
     /// <summary>The content, or null where it is not here.</summary>

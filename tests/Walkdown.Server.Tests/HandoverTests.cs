@@ -765,6 +765,71 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         );
     }
 
+    /// <summary>Evidence, plans, packs, bundles, copies of before and the company's catalogue outlive any number of starts, byte for byte;
+    /// what a stop broke off does not.</summary>
+    [Fact]
+    public async Task AStartTakesNothingAwayButWhatWasBrokenOff()
+    {
+        var first = new Site();
+        var picture = Guid.NewGuid();
+        using (
+            var taken = await first.Http.PostAsync(
+                $"/api/cards/{first.Stops["CC-03"]}/pictures?id={picture}&by={first.Ina}",
+                new ByteArrayContent(Picture(120)) { Headers = { ContentType = new("application/octet-stream") } }
+            )
+        )
+            Assert.True(taken.IsSuccessStatusCode);
+        var revision = await Seal(first);
+        await Bundle(first, first.JobId);
+        first.Stop();
+        await System.IO.File.WriteAllTextAsync(Path.Combine(first.Data, "catalogue", "company.json"), "{}");
+        await System.IO.File.WriteAllTextAsync(Path.Combine(first.Data, "before-restore-20260101.zip"), "copy");
+        await System.IO.File.WriteAllTextAsync(Path.Combine(first.Data, "notes.v1.txt"), "somebody's own");
+        await System.IO.File.WriteAllTextAsync(Path.Combine(first.Data, "evidence", "read.me"), "somebody's own");
+
+        var hash = new string('a', 64);
+        var broken = new[]
+        {
+            Path.Combine("evidence", "aa", $"{hash}.{Guid.NewGuid():N}"),
+            Path.Combine("packs", $".{Guid.NewGuid():N}", "pack.zip"),
+            Path.Combine("packs", $"{Guid.NewGuid():N}.zip"),
+            Path.Combine("packs", $"bundle-{Guid.NewGuid():N}.zip.{Guid.NewGuid():N}"),
+            $"backup-{Guid.NewGuid():N}.db",
+            Path.Combine($"restore-{Guid.NewGuid():N}", "walkdown.db"),
+        };
+        foreach (var path in broken.Select(b => Path.Combine(first.Data, b)))
+        {
+            Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+            await System.IO.File.WriteAllTextAsync(path, "half");
+            System.IO.File.SetLastWriteTimeUtc(path, DateTime.UtcNow.AddMinutes(-5));
+        }
+        Dictionary<string, string> Files() =>
+            Directory
+                .EnumerateFiles(first.Data, "*", SearchOption.AllDirectories)
+                .Select(f => Path.GetRelativePath(first.Data, f))
+                .Where(f => !f.StartsWith("walkdown.db", StringComparison.Ordinal) && f is not ("server.json" or ".lock"))
+                .ToDictionary(f => f, f => Convert.ToHexString(SHA256.HashData(System.IO.File.ReadAllBytes(Path.Combine(first.Data, f)))));
+        var before = Files();
+        Assert.All(broken, b => Assert.Contains(b, before.Keys));
+        Assert.True(before.Keys.Count(k => k.StartsWith("evidence", StringComparison.Ordinal)) >= 5);
+        foreach (var b in broken)
+            before.Remove(b);
+
+        for (var start = 0; start < 2; start++)
+        {
+            using var again = start == 1 ? Site.On(first.Data) : null;
+            var once = again ?? Site.On(first.Data);
+            Assert.Equal(before, Files());
+            Assert.Equal(
+                System.Net.HttpStatusCode.OK,
+                (await once.Http.GetAsync($"/api/cards/{first.Stops["CC-03"]}/pictures/{picture}.jpg")).StatusCode
+            );
+            Assert.Equal(SealOutcome.Untouched, Check(await File(once, revision, "pack.zip"), null).Outcome);
+            if (again is null)
+                once.Stop();
+        }
+    }
+
     [Fact]
     public void TheSchemasInDocsAreThoseOfTheCode()
     {
