@@ -86,9 +86,12 @@ public sealed class DataFolder(string path) : IDisposable
         }
     }
 
-    /// <summary>One server on a folder: two would number their entries the same and keep what the other changed.</summary>
-    private void Take()
+    /// <summary>One server on a folder: two would number their entries the same and keep what the other changed. Held until it is
+    /// disposed of.</summary>
+    /// <exception cref="DataFolderException">Another holds it.</exception>
+    public void Take()
     {
+        Directory.CreateDirectory(Root);
         if (_lock is not null)
             return;
         try

@@ -765,6 +765,51 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         );
     }
 
+    /// <summary>A pack that is damaged keeps no other from losing the picture, and is named; healed, it loses it too.</summary>
+    [Fact]
+    public async Task ADamagedPackKeepsNoOtherFromLosingAPicture()
+    {
+        using var at = new Site();
+        var picture = Guid.NewGuid();
+        var card = $"/api/cards/{at.Stops["CC-03"]}/pictures";
+        using (
+            var taken = await at.Http.PostAsync(
+                $"{card}?id={picture}&by={at.Ina}",
+                new ByteArrayContent(Picture(77)) { Headers = { ContentType = new("application/octet-stream") } }
+            )
+        )
+            Assert.True(taken.IsSuccessStatusCode);
+        var hash = (await at.Get(card))[0]!["hash"]!.ToString();
+        var packs = new List<string>();
+        foreach (var _ in new[] { 1, 2 })
+            packs.Add(Path.Combine(at.Data, "packs", $"{Guid.Parse((await Seal(at))["id"]!.ToString()):N}.zip"));
+        bool Holds(string pack)
+        {
+            using var zip = ZipFile.OpenRead(pack);
+            return zip.Entries.Any(e => e.FullName.Contains(hash, StringComparison.Ordinal));
+        }
+        Assert.All(packs, pack => Assert.True(Holds(pack)));
+        var whole = await System.IO.File.ReadAllBytesAsync(packs[0]);
+        await System.IO.File.WriteAllBytesAsync(packs[0], whole[..^200]);
+
+        var erase = new
+        {
+            id = Guid.NewGuid(),
+            by = "Odile Farrow",
+            reason = "a passer-by",
+        };
+        var (status, answer) = await at.Post($"{card}/{picture}/erase", erase);
+        Assert.Equal((409, "picture.pack-unopened"), (status, answer["code"]!.ToString()));
+        Assert.Contains(Path.GetFileName(packs[0]), answer["detail"]!.ToString());
+        Assert.False(Holds(packs[1]));
+        Assert.Empty(Directory.EnumerateFiles(Path.Combine(at.Data, "evidence"), hash, SearchOption.AllDirectories));
+        Assert.Equal(System.Net.HttpStatusCode.Gone, (await at.Http.GetAsync($"{card}/{picture}.jpg")).StatusCode);
+
+        await System.IO.File.WriteAllBytesAsync(packs[0], whole);
+        Assert.Equal(200, (await at.Post($"{card}/{picture}/erase", erase)).Status);
+        Assert.All(packs, pack => Assert.False(Holds(pack)));
+    }
+
     /// <summary>Evidence, plans, packs, bundles, copies of before and the company's catalogue outlive any number of starts, byte for byte;
     /// what a stop broke off does not.</summary>
     [Fact]

@@ -64,7 +64,7 @@ internal static class BackupCommands
 {
     public static async Task<int> Run(string[] args)
     {
-        var data = new DataFolder(Option(args, "--data") ?? Path.Combine(Directory.GetCurrentDirectory(), ".data"));
+        using var data = new DataFolder(Option(args, "--data") ?? Path.Combine(Directory.GetCurrentDirectory(), ".data"));
         var file = args.Length > 1 && !args[1].StartsWith("--", StringComparison.Ordinal) ? Path.GetFullPath(args[1]) : null;
         if (file is null)
             return Say($"Say which file: {args[0]} FILE");
@@ -79,8 +79,12 @@ internal static class BackupCommands
             if (!File.Exists(file))
                 return Say($"There is no file {file}.");
             string? kept;
-            if (RunningServer.Find(data) is { } server)
+            if (Held(data))
             {
+                if (RunningServer.Find(data) is not { } server)
+                    return Say(
+                        $"The data folder {data.Root} is in use by another Walkdown, and how to reach that is not known. Stop it first."
+                    );
                 using var http = new HttpClient { Timeout = TimeSpan.FromMinutes(10) };
                 using var request = new HttpRequestMessage(HttpMethod.Post, $"http://localhost:{server.Port}/api/restore")
                 {
@@ -104,6 +108,10 @@ internal static class BackupCommands
         {
             return Say(problem.Message);
         }
+        catch (Exception full) when (Problems.MessageOf(full).Code == "problem.disk-full")
+        {
+            return Say("The disk is full. Nothing was changed; make room, then try again.");
+        }
         catch (SqliteException problem)
         {
             return Say($"The database cannot be used: {problem.Message}");
@@ -111,6 +119,20 @@ internal static class BackupCommands
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException or HttpRequestException)
         {
             return Say($"{problem.Message} Nothing was changed.");
+        }
+    }
+
+    /// <summary>Whether a server is at work on the folder; where none is, it is ours until this command has ended.</summary>
+    private static bool Held(DataFolder data)
+    {
+        try
+        {
+            data.Take();
+            return false;
+        }
+        catch (DataFolderException)
+        {
+            return true;
         }
     }
 

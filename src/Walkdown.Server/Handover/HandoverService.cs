@@ -845,11 +845,12 @@ public sealed class HandoverService(
 
     /// <summary>
     /// Takes a picture out of every pack that holds it, for good: the file goes, the reports that showed it are drawn anew without it, and
-    /// sealed tombstones say what was taken. The
-    /// record and the list of files stay as they were signed.
+    /// sealed tombstones say what was taken. The record and the list of files stay as they were signed.
     /// </summary>
-    public async Task EraseFromPacks(Guid jobId, string hash, HandoverErasure erasure)
+    /// <returns>Packs that cannot be opened and were left as they are.</returns>
+    private async Task<List<string>> EraseFromPacks(Guid jobId, string hash, HandoverErasure erasure)
     {
+        var left = new List<string>();
         await using var db = ledger.OpenDb();
         foreach (var revision in await db.Revisions.Where(r => r.JobId == jobId).ToListAsync())
         {
@@ -864,24 +865,31 @@ public sealed class HandoverService(
                     continue;
                 File.Move(Path.Combine(work, "pack.zip"), path, overwrite: true);
             }
+            catch (Exception problem) when (problem is InvalidDataException or JsonException)
+            {
+                // One that is damaged keeps no other from losing the picture.
+                left.Add(Path.GetFileName(path));
+            }
             finally
             {
                 Directory.Delete(work, true);
             }
         }
+        return left;
     }
 
     /// <summary>
-    /// Takes a picture's file out of the packs and, last, from the evidence, unless it hangs at another place too, where nobody had it
-    /// erased. One at a time: two that rewrite one
-    /// pack would each bring the other's picture back. Whoever asked may go; what was begun is ended.
+    /// Takes a picture's file from the evidence, for which a full disk has room, then out of the packs; unless it hangs at another place
+    /// too, where nobody had it erased. One at a time: two that rewrite one pack would each bring the other's picture back. Whoever
+    /// asked may go; what was begun is ended.
     /// </summary>
-    public async Task EraseFile(Guid jobId, string hash, string shownHash, HandoverErasure erasure)
+    /// <returns>Packs that cannot be opened and were left as they are.</returns>
+    public async Task<List<string>> EraseFile(Guid jobId, string hash, string shownHash, HandoverErasure erasure)
     {
         await _erasing.WaitAsync();
         try
         {
-            await EraseAlone(jobId, hash, shownHash, erasure);
+            return await EraseAlone(jobId, hash, shownHash, erasure);
         }
         finally
         {
@@ -889,15 +897,16 @@ public sealed class HandoverService(
         }
     }
 
-    private async Task EraseAlone(Guid jobId, string hash, string shownHash, HandoverErasure erasure)
+    private async Task<List<string>> EraseAlone(Guid jobId, string hash, string shownHash, HandoverErasure erasure)
     {
         await using var db = ledger.OpenDb();
-        // Another job's picture of the same file is another's to erase: only this job's packs lose it.
-        if (!await db.Pictures.AnyAsync(p => p.JobId == jobId && p.Hash == hash && !db.Erasures.Any(e => e.PictureId == p.Id)))
-            await EraseFromPacks(jobId, hash, erasure);
         foreach (var file in new[] { shownHash, hash })
             if (!await StillShown(db, file))
                 evidence.Erase(file);
+        // Another job's picture of the same file is another's to erase: only this job's packs lose it.
+        return await db.Pictures.AnyAsync(p => p.JobId == jobId && p.Hash == hash && !db.Erasures.Any(e => e.PictureId == p.Id))
+            ? []
+            : await EraseFromPacks(jobId, hash, erasure);
     }
 
     /// <summary>Whether any job shows this file: as a picture that nobody erased, as its smaller copy, or as a plan.</summary>
@@ -966,12 +975,12 @@ public sealed class HandoverService(
     private async Task<bool> Rewrite(string path, string work, string hash, HandoverErasure erasure, CancellationToken cancel)
     {
         using var zip = ZipFile.OpenRead(path);
-        var manifestBytes = PackArchive.Bytes(zip.GetEntry(PackArchive.ManifestName)!);
+        var manifestBytes = PackArchive.Bytes(zip.GetEntry(PackArchive.ManifestName) ?? throw new InvalidDataException(path));
         var manifest = JsonSerializer.Deserialize<PackManifest>(manifestBytes, CoreJson.Options)!;
         var name = manifest.Files.FirstOrDefault(f => f.Name.StartsWith($"evidence/{hash}.", StringComparison.Ordinal))?.Name;
         if (name is null || zip.GetEntry(name) is null)
             return false;
-        var recordBytes = PackArchive.Bytes(zip.GetEntry(PackArchive.RecordName)!);
+        var recordBytes = PackArchive.Bytes(zip.GetEntry(PackArchive.RecordName) ?? throw new InvalidDataException(path));
         var record = JsonSerializer.Deserialize<HandoverRecord>(recordBytes, CoreJson.Options)!;
         var graves = zip.GetEntry(PackArchive.TombstonesName) is { } earlier
             ? JsonSerializer.Deserialize<PackTombstones>(PackArchive.Bytes(earlier), CoreJson.Options)!.Of.ToList()

@@ -206,12 +206,22 @@ public static class PictureEndpoints
                 return (true, true);
             }
         );
-        await handover.EraseFile(
-            picture.JobId,
-            picture.Hash,
-            picture.ShownHash,
-            new HandoverErasure(request.By.Trim(), request.Reason.Trim(), now)
-        );
+        try
+        {
+            var left = await handover.EraseFile(
+                picture.JobId,
+                picture.Hash,
+                picture.ShownHash,
+                new HandoverErasure(request.By.Trim(), request.Reason.Trim(), now)
+            );
+            if (left.Count > 0)
+                return Problems.Of(409, "picture.pack-unopened", string.Join(", ", left));
+        }
+        catch (IOException full) when (Problems.MessageOf(full).Code == "problem.disk-full")
+        {
+            // The row is kept already: "nothing was kept" would not be true.
+            return Problems.Of(507, "picture.erased-but-packs");
+        }
         return TypedResults.Ok(await Lines(db, deviceId));
     }
 }

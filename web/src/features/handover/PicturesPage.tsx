@@ -149,6 +149,8 @@ function EraseSheet({ picture, onClose }: { picture: PictureLine; onClose: () =>
       client.setQueryData(['pictures', picture.deviceId], lines);
       onClose();
     },
+    // It may be erased here and still lie in a pack: the sheet says so and stays, the page behind it shows what is.
+    onError: () => void client.invalidateQueries({ queryKey: ['pictures', picture.deviceId] }),
   });
   return (
     <Sheet title={t('pictures.erase-title')} hint={t('pictures.erase-hint')} onClose={onClose}>
