@@ -124,7 +124,7 @@ internal static class SiteBenchmark
             await Readings(data, job, person, meter, readings, random);
         ledger.Forget();
         clock.Restart();
-        await ledger.Rebuild(job, catalogue);
+        await ledger.AfterChange(job, null, catalogue);
         Console.WriteLine($"every Card judged anew with {readings} readings: {clock.Elapsed.TotalSeconds:F2} s");
     }
 

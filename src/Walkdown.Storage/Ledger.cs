@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text.Json;
+using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
@@ -373,15 +374,38 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         return new LedgerResult(Kept.New, Entry: entry);
     }
 
-    /// <summary>Judges every Card of a job anew and writes the summaries; after an import, or when the catalogue or a practice
-    /// changed.</summary>
-    public async Task Rebuild(Guid jobId, Catalogue catalogue, IProgress<(int Done, int Of)>? progress = null)
+    /// <summary>Takes the summaries of a job's Cards for nobody's, in the transaction of the change that they lean on: a stop or a full
+    /// disk before they are judged anew leaves no old Verdict, for whoever looks next judges them first.</summary>
+    /// <param name="devices">Null: all of the job.</param>
+    public static Task Unjudge(WalkdownDb db, Guid jobId, IReadOnlyCollection<Guid>? devices = null) =>
+        db
+            .Cards.Where(c => c.JobId == jobId && (devices == null || devices.Contains(c.DeviceId)))
+            .ExecuteUpdateAsync(set => set.SetProperty(c => c.Signature, ""));
+
+    /// <summary>Judges Cards anew after a change that is kept, and that took their summaries for nobody's (<see cref="Unjudge"/>). Where
+    /// the disk does not let it, nothing of the change is lost: it is done when somebody looks.</summary>
+    /// <param name="devices">Null: all of the job.</param>
+    public async Task AfterChange(
+        Guid jobId,
+        IReadOnlyCollection<Guid>? devices,
+        Catalogue catalogue,
+        IProgress<(int Done, int Of)>? progress = null
+    )
     {
-        List<Guid> ids;
-        await using (var db = OpenDb())
-            ids = await db.Devices.Where(d => d.JobId == jobId).Select(d => d.Id).ToListAsync();
-        await Summarise(jobId, ids, catalogue, progress);
-        await Change(jobId, "summaries-rebuilt", (_, _) => Task.FromResult((true, true)));
+        try
+        {
+            if (devices is null)
+                await using (var db = OpenDb())
+                    devices = await db.Devices.Where(d => d.JobId == jobId).Select(d => d.Id).ToListAsync();
+            await Summarise(jobId, devices, catalogue, progress);
+            await Change(jobId, "summaries-rebuilt", (_, _) => Task.FromResult((true, true)));
+        }
+        catch (Exception problem) when (problem is SqliteException or DbUpdateException or IOException)
+        {
+            // What was shown of them before is forgotten: they are judged, or the disk says so again, when somebody looks.
+            _kept.Clear();
+            Touched?.Invoke(null);
+        }
     }
 
     /// <summary>

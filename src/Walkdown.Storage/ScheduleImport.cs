@@ -81,13 +81,17 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
                 if (outcome.Problems.Length > 0)
                     return (outcome, false);
                 db.ChangeTracker.DetectChanges();
-                return ((ScheduleOutcome?)outcome, db.ChangeTracker.HasChanges());
+                if (!db.ChangeTracker.HasChanges())
+                    return (outcome, false);
+                await Ledger.Unjudge(db, jobId);
+                return ((ScheduleOutcome?)outcome, true);
             }
         );
         // From here on it is kept: what follows only judges, and is finished whatever happens to the request.
         if (result is { Taken: true } && result.Added + result.Changed + result.Created.Length > 0)
-            await ledger.Rebuild(
+            await ledger.AfterChange(
                 jobId,
+                null,
                 catalogue,
                 progress is null
                     ? null

@@ -699,4 +699,77 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
         Assert.Equal(first.Stops.Count, second.Stops.Count);
         Assert.NotEmpty((await second.Get("/api/catalogue"))["problems"]!.AsArray());
     }
+
+    /// <summary>A change is kept, and the Cards that lean on it cannot be judged at that moment: a full disk, a pulled plug. Nobody is told
+    /// that nothing was kept, and nobody is shown what was judged before.</summary>
+    [Fact]
+    public async Task AChangeWhoseJudgingWasBrokenOffLeavesNoOldVerdict()
+    {
+        using var at = new Site();
+        var row = Id(await at.Card("CC-02"), "cable.length");
+        Assert.Equal(
+            200,
+            (
+                await at.Post(
+                    $"/api/cards/{at.Stops["CC-02"]}/readings",
+                    at.Entry(
+                        new
+                        {
+                            row,
+                            source = "typed",
+                            text = "70",
+                        }
+                    )
+                )
+            ).Status
+        );
+        async Task<string> OnTheWalk() =>
+            (await at.Get($"/api/jobs/{at.JobId}/walk"))["areas"]!
+                .AsArray()
+                .SelectMany(a => a!["stops"]!.AsArray())
+                .Single(s => s!["label"]!.ToString() == "CC-02")!["verdict"]!.ToString();
+        Assert.Equal("open", await OnTheWalk());
+
+        void Sql(string text)
+        {
+            using var db = new SqliteConnection($"Data Source={Path.Combine(at.Data, "walkdown.db")};Pooling=False");
+            db.Open();
+            using var command = db.CreateCommand();
+            command.CommandText = text;
+            command.ExecuteNonQuery();
+        }
+        // From here on no summary can be written, but for being taken back.
+        Sql("CREATE TRIGGER plug BEFORE UPDATE ON Cards WHEN NEW.Signature <> '' BEGIN SELECT RAISE(ABORT, 'plug'); END");
+        using var sheet = new MultipartFormDataContent();
+        var file = "label,kind,run,length_m\nCC-02,dome-fixed,CC-02,31\n"u8.ToArray();
+        using var send = new ByteArrayContent(file) { Headers = { ContentType = new("application/octet-stream") } };
+        using var sent = await at.Http.PostAsync($"/api/jobs/{at.JobId}/imports?name=longer.csv", send);
+        var draft = Site.Json(await sent.Content.ReadAsStringAsync());
+        var mapping = draft["sheets"]![0]!["proposed"]!;
+        var (_, look) = await at.Post($"/api/jobs/{at.JobId}/imports/{draft["id"]}/preview", new { sheet = 0, mapping });
+        var (status, work) = await at.Post(
+            $"/api/jobs/{at.JobId}/imports/{draft["id"]}/take",
+            new
+            {
+                sheet = 0,
+                mapping,
+                basis = look["basis"],
+                by = at.Ina,
+            }
+        );
+        Assert.True(status == 200, work.ToJsonString());
+        while (work["state"]!.ToString() == "running")
+            work = await at.Get($"/api/progress/{work["id"]}");
+        Assert.True(
+            ("done", 1) == (work["state"]!.ToString(), work["outcome"]?["changed"]?.GetValue<int>() ?? -1),
+            work.ToJsonString() + draft["sheets"]![0]!.ToJsonString()
+        );
+        using (var walk = await at.Http.GetAsync($"/api/jobs/{at.JobId}/walk"))
+            Assert.Equal(503, (int)walk.StatusCode);
+
+        Sql("DROP TRIGGER plug");
+        // 70 m where 31 are planned now.
+        Assert.Equal("refused", await OnTheWalk());
+        Assert.Equal("refused", (await at.Card("CC-02"))["card"]!["verdict"]!["verdict"]!.ToString());
+    }
 }

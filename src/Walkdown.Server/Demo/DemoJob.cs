@@ -165,7 +165,7 @@ public sealed class DemoJob(Ledger ledger, ImportService import, EvidenceFolder 
                 return (true, true);
             }
         );
-        await ledger.Rebuild(id, catalogue.Catalogue);
+        await ledger.AfterChange(id, null, catalogue.Catalogue);
         var plan = await System.IO.File.ReadAllBytesAsync(Path.Combine(folder, "plan.svg"));
         var hash = await evidence.Put(plan);
         // The made-up drawing has 0.1 m a pixel, and its corner lies ten metres north of the site's.

@@ -71,12 +71,12 @@ public sealed class ConcessionWatch(Ledger ledger, CatalogueStore catalogue, Tim
     }
 }
 
-/// <summary>Looks once an hour; and whoever opens a handover looks before it is shown.</summary>
+/// <summary>Looks every five minutes; and whoever opens a handover looks before it is shown.</summary>
 public sealed class LapsedConcessions(ConcessionWatch watch, TimeProvider time, ILogger<LapsedConcessions> log) : BackgroundService
 {
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        using var timer = new PeriodicTimer(TimeSpan.FromHours(1), time);
+        using var timer = new PeriodicTimer(TimeSpan.FromMinutes(5), time);
         do
         {
             try

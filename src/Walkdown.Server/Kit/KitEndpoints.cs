@@ -353,7 +353,10 @@ public static class KitEndpoints
                     request.CalibrationDue,
                     JsonSerializer.Serialize(request.Functions, CoreJson.Options)
                 );
-                return ((true, await db.Readings.AnyAsync(r => r.InstrumentId == request.Id)), true);
+                var reads = await db.Readings.AnyAsync(r => r.InstrumentId == request.Id);
+                if (reads)
+                    await Ledger.Unjudge(db, jobId);
+                return ((true, reads), true);
             }
         );
         if (refused is not null)
@@ -361,7 +364,7 @@ public static class KitEndpoints
         if (!known)
             return Problems.Of(409, "problem.same-id-other-body");
         if (rejudge)
-            await ledger.Rebuild(jobId, catalogue.Catalogue);
+            await ledger.AfterChange(jobId, null, catalogue.Catalogue);
         return TypedResults.Ok(await Answer(jobId, ledger, catalogue, time));
     }
 
@@ -406,12 +409,13 @@ public static class KitEndpoints
                         At = time.GetUtcNow(),
                     }
                 );
+                await Ledger.Unjudge(db, jobId);
                 return ("", true);
             }
         );
         if (outcome.Length > 0)
             return Problems.Of(422, outcome);
-        await ledger.Rebuild(jobId, catalogue.Catalogue);
+        await ledger.AfterChange(jobId, null, catalogue.Catalogue);
         return TypedResults.Ok(await Answer(jobId, ledger, catalogue, time));
     }
 

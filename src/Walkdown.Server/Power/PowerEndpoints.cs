@@ -696,12 +696,13 @@ public static class PowerEndpoints
                             )
                             .Select(e => e.DeviceId!.Value)
                             .ToListAsync();
+                await Ledger.Unjudge(db, jobId, cards);
                 return (cards, true);
             }
         );
         if (touched is null)
             return Problems.Of(404, "source.unknown");
-        await ledger.Rejudge(jobId, touched, catalogue.Catalogue);
+        await ledger.AfterChange(jobId, touched, catalogue.Catalogue);
         return TypedResults.Ok(await service.All(jobId));
     }
 }

@@ -167,7 +167,7 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
                         return (true, true);
                     }
                 );
-                await ledger.Rebuild(jobId, catalogue.Catalogue, progress);
+                await ledger.AfterChange(jobId, null, catalogue.Catalogue, progress);
                 return impact;
             }
         );
@@ -199,7 +199,7 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
                 await using (var db = ledger.OpenDb())
                     jobs = await db.Jobs.Select(j => j.Id).ToListAsync(CancellationToken.None);
                 foreach (var job in jobs)
-                    await ledger.Rebuild(job, catalogue.Catalogue, progress);
+                    await ledger.AfterChange(job, null, catalogue.Catalogue, progress);
                 return impact;
             }
         );
