@@ -772,4 +772,44 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
         Assert.Equal("refused", await OnTheWalk());
         Assert.Equal("refused", (await at.Card("CC-02"))["card"]!["verdict"]!["verdict"]!.ToString());
     }
+
+    /// <summary>The company's catalogue is put in force before its edition is on record: where that fails, it is in force nowhere.</summary>
+    [Fact]
+    public async Task ACatalogueThatCannotBePutOnRecordIsInForceNowhere()
+    {
+        using var at = new Site();
+        async Task<JsonNode> Change(double percent)
+        {
+            var own = JsonNode.Parse(
+                $$"""{ "figures": [{ "id": "agree.length-percent", "value": {{percent.ToString(CultureInfo.InvariantCulture)}}, "source": "the company's own" }] }"""
+            );
+            var (status, work) = await at.Post($"/api/jobs/{at.JobId}/catalogue", at.Entry(new { own, why = "stricter" }));
+            Assert.True(status == 200, work.ToJsonString());
+            while (work["state"]!.ToString() == "running")
+                work = await at.Get($"/api/progress/{work["id"]}");
+            return work;
+        }
+        async Task<string> InForce() => (await at.Get("/api/catalogue/own"))["own"]!["figures"]!.ToJsonString();
+
+        void Sql(string text)
+        {
+            using var db = new SqliteConnection($"Data Source={Path.Combine(at.Data, "walkdown.db")};Pooling=False");
+            db.Open();
+            using var command = db.CreateCommand();
+            command.CommandText = text;
+            command.ExecuteNonQuery();
+        }
+        const string plug = "CREATE TRIGGER plug BEFORE INSERT ON Journal BEGIN SELECT RAISE(ABORT, 'plug'); END";
+        var nothing = await InForce();
+        Sql(plug);
+        Assert.Equal("failed", (await Change(7))["state"]!.ToString());
+        Assert.Equal(nothing, await InForce());
+        Sql("DROP TRIGGER plug");
+        Assert.Equal("done", (await Change(8))["state"]!.ToString());
+        var eight = await InForce();
+        Assert.Contains("8", eight);
+        Sql(plug);
+        Assert.Equal("failed", (await Change(9))["state"]!.ToString());
+        Assert.Equal(eight, await InForce());
+    }
 }

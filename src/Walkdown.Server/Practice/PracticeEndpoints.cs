@@ -181,20 +181,31 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
                 if (tried is null)
                     throw new Refusal(new Message("practice.refused", string.Join("; ", problems.Select(p => p.What))));
                 var impact = await ImpactOf(jobId, tried, null, progress, cancel);
-                await ledger.Change(
-                    jobId,
-                    "catalogue",
-                    async (db, _) =>
-                    {
-                        // Numbered and put in force under the one lock: of two who change it at once, the later follows the earlier.
-                        var edition = (await db.Editions.Where(e => e.Of == "own").MaxAsync(e => (int?)e.Version, cancel) ?? 0) + 1;
-                        var json = JsonSerializer.Serialize(request.Own with { Overrides = true, Edition = edition }, Catalogue.Json);
-                        db.Add(await EditionOf(db, "own", json, request.Why, request.By));
-                        await db.SaveChangesAsync(CancellationToken.None);
-                        catalogue.Keep(json);
-                        return (true, true);
-                    }
-                );
+                var inForce = false;
+                try
+                {
+                    await ledger.Change(
+                        jobId,
+                        "catalogue",
+                        async (db, _) =>
+                        {
+                            // Numbered and put in force under the one lock: of two who change it at once, the later follows the earlier.
+                            var edition = (await db.Editions.Where(e => e.Of == "own").MaxAsync(e => (int?)e.Version, cancel) ?? 0) + 1;
+                            var json = JsonSerializer.Serialize(request.Own with { Overrides = true, Edition = edition }, Catalogue.Json);
+                            db.Add(await EditionOf(db, "own", json, request.Why, request.By));
+                            await db.SaveChangesAsync(CancellationToken.None);
+                            catalogue.Keep(json);
+                            inForce = true;
+                            return (true, true);
+                        }
+                    );
+                }
+                catch when (inForce)
+                {
+                    // What is not on record is in force nowhere.
+                    catalogue.Undo();
+                    throw;
+                }
                 List<Guid> jobs;
                 await using (var db = ledger.OpenDb())
                     jobs = await db.Jobs.Select(j => j.Id).ToListAsync(CancellationToken.None);

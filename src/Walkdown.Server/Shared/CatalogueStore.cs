@@ -78,7 +78,7 @@ public sealed class CatalogueStore(DataFolder folder)
         }
     }
 
-    /// <summary>Puts the own file in force, whole or not at all.</summary>
+    /// <summary>Puts the own file in force, whole or not at all. The one before is kept beside it, in force nowhere.</summary>
     public void Keep(string json)
     {
         var path = Path.Combine(folder.CatalogueFolder, OwnFile);
@@ -88,7 +88,22 @@ public sealed class CatalogueStore(DataFolder folder)
             // On disk before it takes the place of the old one: a pulled plug leaves the one or the other, never half.
             file.Flush(flushToDisk: true);
         }
+        if (File.Exists(path))
+            File.Move(path, path + ".before", overwrite: true);
+        else
+            File.Delete(path + ".before");
         File.Move(path + ".new", path, overwrite: true);
+        LookAgain();
+    }
+
+    /// <summary>Takes back the last <see cref="Keep"/>, for which a full disk has room.</summary>
+    public void Undo()
+    {
+        var path = Path.Combine(folder.CatalogueFolder, OwnFile);
+        if (File.Exists(path + ".before"))
+            File.Move(path + ".before", path, overwrite: true);
+        else
+            File.Delete(path);
         LookAgain();
     }
 
