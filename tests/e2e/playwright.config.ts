@@ -12,8 +12,8 @@ const data = (process.env.WALKDOWN_TEST_DATA ??= mkdtempSync(
 
 export default defineConfig({
   testDir: ".",
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
   workers: 1,
   reporter: [["line"]],
   use: {

@@ -10,9 +10,9 @@ export const addTexts = (all: Record<string, string>) => {
 
 export const has = (code: string) => code in words;
 
-/** The text of a code, filled; a code without a text is shown as it is, so that it is noticed. */
+/** The text of a code, filled; a code without a text is shown as it is, so that it is noticed. One of something has a text of its own. */
 export function t(code: string, ...args: (string | number)[]): string {
-  const text = words[code] ?? code;
+  const text = (args[0] === 1 ? words[`${code}.one`] : undefined) ?? words[code] ?? code;
   // Each hole is filled once; what stands in an argument is never looked at again, whatever signs it holds.
   return args.length === 0
     ? text

@@ -174,10 +174,7 @@ const Stop = memo(function Stop({ stop, here, narrow }: { stop: WalkStop; here: 
         )}
         <span className="ml-auto flex gap-1.5">
           {stop.openFaults > 0 && (
-            <span
-              className="font-read text-label font-bold text-refused"
-              aria-label={t(stop.openFaults === 1 ? 'walk.faults.one' : 'walk.faults', stop.openFaults)}
-            >
+            <span className="font-read text-label font-bold text-refused" aria-label={t('walk.faults', stop.openFaults)}>
               {stop.openFaults}
             </span>
           )}

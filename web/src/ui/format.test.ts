@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { CardRow } from '../api/types';
 import { provisional, toReading } from '../features/cards/drafts';
 import { say, t } from '../texts';
-import { limitText, nameOf, qualifierOf, spareText, valueOf } from './format';
+import { expectLine, limitText, nameOf, qualifierOf, spareText, valueOf } from './format';
 
 const row = {
   id: 'r',
@@ -23,6 +23,17 @@ describe('what a row says', () => {
     expect(limitText({ ...row, window: { ...row.window!, min: null } })).toBe('at most 57.0');
     expect(limitText({ ...row, window: { ...row.window!, max: null } })).toBe('at least 42.5');
     expect(limitText({ ...row, window: { ...row.window!, empty: true } })).toBe('limits exclude each other');
+  });
+  it('says one of something in the singular, and a label that happens to be 1 as it is', () => {
+    expect([t('card.read-more', 1), t('card.read-more', 2), t('card.read-more', 0)]).toEqual(['1 pair read', '2 pairs read', '0 pairs read']);
+    expect(t('card.expect', 1)).toBe('expect 1');
+    expect(t('card.read-more', '1')).toBe('1 pairs read');
+  });
+  it('says why nothing can be expected without saying that it is', () => {
+    const e = { value: null, plusMinus: null, word: null, method: '', from: [], whyNone: { code: 'expect.none.no-length', args: [] }, between: null };
+    expect(expectLine({ ...row, expected: e } as unknown as CardRow)).toBe(t('expect.none.no-length'));
+    expect(expectLine({ ...row, expected: { ...e, whyNone: null, value: { value: 48, unit: 'volt' } } } as unknown as CardRow)).toBe('expect 48.0 V');
+    expect(expectLine(row)).toBe('');
   });
   it('never rounds a failing value onto its limit', () => {
     expect(spareText(row, spare(6.1, 'max'))).toBe('+6.1 V');

@@ -93,6 +93,12 @@ export function expectedText(row: CardRow): string {
   return '';
 }
 
+/** What a row should read, or why nobody can say; empty where nothing is expected of it. */
+export function expectLine(row: CardRow): string {
+  const text = expectedText(row);
+  return row.expected?.whyNone || !text ? text : t('card.expect', text);
+}
+
 /** Hours and minutes at the site. */
 export const clock = (moment: string | number, zone: string) =>
   new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(new Date(moment));

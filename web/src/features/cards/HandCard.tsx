@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import type { CardRow } from '../../api/types';
 import { useIdentity } from '../../session/identity';
 import { say, t } from '../../texts';
-import { expectedText, limitText, nameOf, qualifierOf, spareText, unitOf, valueOf } from '../../ui/format';
+import { expectLine, limitText, nameOf, qualifierOf, spareText, unitOf, valueOf } from '../../ui/format';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { Here, StateMark, stateColour, VerdictMark } from '../../ui/Marks';
 import { MiniPath } from '../../ui/SignalPath';
@@ -93,7 +93,7 @@ function OneCheck({
             qualifierOf(row)
               .replace(row.key.on!.part ? t('report.pair', row.key.on!.part) : '', '')
               .replace(/^, /, ''),
-            expectedText(row) && t('card.expect', expectedText(row)),
+            expectLine(row),
           ]
             .filter(Boolean)
             .join('. ')}
@@ -169,7 +169,14 @@ function OneCheck({
       </div>
       <div className="max-h-[5.6rem] overflow-y-auto px-4 leading-snug">
         <Notices row={row} entry={entry} instrument={view.instrument} />
-        {!judged && row.isUnexplained && <p className="text-label font-semibold text-noted">{row.unexpected.map(say).join(' ')}</p>}
+        {!judged && (row.isForTheEye || row.isUnexplained) && (
+          <div className="flex items-center gap-3 text-label">
+            <p className="min-w-0 flex-1 font-semibold text-noted">{(row.isUnexplained ? row.unexpected : row.because).map(say).join(' ')}</p>
+            <button className="min-h-14 shrink-0 border border-noted px-3 font-bold text-noted" onClick={() => view.sheet('ruling', row)}>
+              {t(row.isForTheEye ? 'button.judge' : 'button.explain')}
+            </button>
+          </div>
+        )}
       </div>
       {judged && row.check.entry !== 'number' && row.check.entry !== 'yesNo' && judged.because.length > 0 && (
         <p className={`max-h-[4.4rem] overflow-y-auto px-4 text-label leading-snug ${stateColour[judged.state!]}`}>
@@ -188,11 +195,6 @@ function OneCheck({
         <button className={small} onClick={() => view.sheet('act', row)}>
           {t('card.record-work')}
         </button>
-        {(row.isForTheEye || row.isUnexplained) && (
-          <button className={`${small} text-noted`} onClick={() => view.sheet('ruling', row)}>
-            {t(row.isForTheEye ? 'button.judge' : 'button.explain')}
-          </button>
-        )}
         <button className={small} onClick={() => view.sheet('na', row)}>
           {t('button.na')}
         </button>

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 import type { CardRow } from '../../api/types';
 import { say, t } from '../../texts';
-import { expectedText, limitText, nameOf, qualifierOf, spareText, unitOf } from '../../ui/format';
+import { expectLine, limitText, nameOf, qualifierOf, spareText, unitOf } from '../../ui/format';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { stateColour } from '../../ui/Marks';
 import type { CardView } from './CardPage';
@@ -74,11 +74,7 @@ export function OpenCheck({
       <span aria-hidden className="absolute inset-y-0 left-0 w-1.5 bg-accent" />
       <div className="flex items-baseline justify-between gap-4">
         <p className="text-body font-bold">{[nameOf(row), qualifierOf(row)].filter(Boolean).join(', ')}</p>
-        <p className="text-label text-ink-2">
-          {[limitText(row) && `${limitText(row)} ${unitOf(row)}`, expectedText(row) && t('card.expect', expectedText(row))]
-            .filter(Boolean)
-            .join(', ')}
-        </p>
+        <p className="text-label text-ink-2">{[limitText(row) && `${limitText(row)} ${unitOf(row)}`, expectLine(row)].filter(Boolean).join(', ')}</p>
       </div>
       <p className="text-label text-ink-2">{t(`check.${row.check.id}.ask`)}</p>
       {row.check.cautions.map((c) => (

@@ -1,6 +1,6 @@
 import type { CardRow } from '../../api/types';
 import { say, t } from '../../texts';
-import { clock, expectedText, nameOf, qualifierOf, spareText, valueOf } from '../../ui/format';
+import { clock, expectLine, nameOf, qualifierOf, spareText, valueOf } from '../../ui/format';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { stateColour, StateMark, UnexpectedMark } from '../../ui/Marks';
 import { pendingOf, provisional } from './drafts';
@@ -41,7 +41,6 @@ export function RowLine({
   // What waits to be sent and cannot be judged here says nothing of how it will be.
   const state = pending ? (guess?.state ?? 'notTaken') : row.state;
   const number = guess?.value?.kind === 'number' ? guess.value.value : !pending && counts?.value.kind === 'number' ? counts.value.value : undefined;
-  const expect = expectedText(row);
   const spare = guess ? guess.spare : row.spare;
   const fault = view.answer.card.faults.find(
     (f) =>
@@ -68,8 +67,8 @@ export function RowLine({
       <StateMark state={state} />
       <span className="min-w-0 leading-tight">
         <span className="block truncate text-body font-semibold">{nameOf(row)}</span>
-        <span className="block truncate text-tick text-ink-3">
-          {[qualifierOf(row), expect && t('card.expect', expect)].filter(Boolean).join(', ')}
+        <span className="block truncate text-tick text-ink-3" title={expectLine(row)}>
+          {[qualifierOf(row), row.expected?.whyNone ? t('card.expect-none') : expectLine(row)].filter(Boolean).join(', ')}
         </span>
       </span>
       <span className={`min-w-0 whitespace-nowrap text-right ${stateColour[state]}`}>

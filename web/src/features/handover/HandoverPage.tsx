@@ -16,6 +16,7 @@ import { Progress } from '../../ui/Progress';
 import { SignaturePad, type Strokes } from '../../ui/SignaturePad';
 import { Waiting } from '../walk/WalkPage';
 import '../cards/cardTexts';
+import { Fingerprint } from '../../ui/Fingerprint';
 import '../pageTexts';
 import './packTexts';
 import { useLongWork } from './useLongWork';
@@ -242,9 +243,7 @@ function Signing({
       ) : (
         <div className="mt-2 flex flex-wrap items-center gap-x-5">
           <button className="forward disabled:opacity-40" disabled={languages.length === 0} onClick={seal}>
-            {signed.length > 0
-              ? t(signed.length === 1 ? 'handover.seal-signed.one' : 'handover.seal-signed', signed.length)
-              : t('handover.seal-unsigned')}
+            {signed.length > 0 ? t('handover.seal-signed', signed.length) : t('handover.seal-unsigned')}
           </button>
           {work?.state === 'cancelled' && <span className="font-semibold">{t('handover.stopped')}</span>}
         </div>
@@ -451,13 +450,6 @@ function TakeAlong({ jobId, fingerprint }: { jobId: string; fingerprint: string 
     </>
   );
 }
-
-/** A key as it is compared with a voice on the telephone: all of it, in groups of four. */
-const Fingerprint = ({ of }: { of: string }) => (
-  <p className="font-read select-all text-label" title={of}>
-    {of.replace(/(.{4})(?=.)/g, '$1 ')}
-  </p>
-);
 
 /** Anybody can seal a bundle: who did is shown, and somebody with a name takes it. */
 function AskBundle({ ask, by, onTake, onLeave }: { ask: NonNullable<WorkAnswer['ask']>; by: string; onTake: () => void; onLeave: () => void }) {

@@ -50,9 +50,7 @@ export default function SumPage() {
                   <span className="max-sm:col-start-2">
                     <span className="block">{c.name}</span>
                     <span className="block text-label text-ink-2">
-                      {of === 'pictures'
-                        ? t(c.pictures === 1 ? 'sum.pictures-of.one' : 'sum.pictures-of', c.pictures!)
-                        : c.exceptions.slice(0, 8).join(' ')}
+                      {of === 'pictures' ? t('sum.pictures-of', c.pictures!) : c.exceptions.slice(0, 8).join(' ')}
                       {of !== 'pictures' && c.exceptions.length > 8 && ` ${t('sum.more-of', c.exceptions.length - 8)}`}
                     </span>
                   </span>

@@ -263,7 +263,7 @@ function Mapping({ jobId, file, again }: { jobId: string; file: ImportAnswer; ag
                   return (
                     <li key={w.word} className="flex items-center gap-2 border-b border-hairline py-0.5 text-label last:border-0">
                       <span className="min-w-0 flex-1 truncate font-bold">{w.word}</span>
-                      <span className="font-read text-ink-2">{t(w.times === 1 ? 'import.times.one' : 'import.times', w.times)}</span>
+                      <span className="font-read text-ink-2">{t('import.times', w.times)}</span>
                       <select
                         aria-label={w.word}
                         className={`${selected} ${kind ? '' : '!border-2 !border-refused'}`}

@@ -14,6 +14,7 @@ import { VerdictMark } from '../../ui/Marks';
 import { Progress } from '../../ui/Progress';
 import { Waiting } from '../walk/WalkPage';
 import '../cards/cardTexts';
+import { Fingerprint } from '../../ui/Fingerprint';
 import '../pageTexts';
 
 type Limit = OwnCatalogueAnswer['limits'][number];
@@ -255,8 +256,9 @@ function Proposals({ zone, onLoad }: { zone: string; onLoad: (own: CatalogueFile
       {proposals.data.map((p) => (
         <div key={p.id} className="text-label">
           <p>
-            {p.why} <span className="text-ink-2">{[p.from, dayAndClock(p.at, zone)].join(', ')}</span>
+            {p.why} <span className="text-ink-2">{t('practice.proposal-came', dayAndClock(p.at, zone))}</span>
           </p>
+          <Fingerprint of={p.from} />
           {p.problems.map((x, i) => (
             <p key={i} className="text-refused">
               {t('catalogue.problem', x.file, x.what)}

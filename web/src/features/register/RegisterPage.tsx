@@ -321,14 +321,14 @@ function Table({ jobId, register }: { jobId: string; register: RegisterAnswer })
         {edits.size > 0 ? (
           <>
             <span role="status" className="font-bold">
-              {t(edits.size === 1 ? 'register.changed.one' : 'register.changed', edits.size)}
+              {t('register.changed', edits.size)}
             </span>
             <label className="flex items-center gap-2">
               {t('register.why-label')}
               <input className="field !min-h-9 !w-64 !py-1" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
             </label>
             <button className="forward !min-h-9 disabled:opacity-50" disabled={busy} onClick={() => void keep()}>
-              {t(edits.size === 1 ? 'register.keep.one' : 'register.keep', edits.size)}
+              {t('register.keep', edits.size)}
             </button>
             <button className="min-h-9 font-semibold underline" onClick={() => (setEdits(new Map()), setTroubles(new Map()), setTrouble(undefined))}>
               {t('register.drop')}
@@ -495,7 +495,7 @@ function Findings({ register, chosen, choose }: { register: RegisterAnswer; chos
   return (
     <div className="px-6 pb-2 text-label">
       <button className="min-h-9 font-bold underline" aria-expanded={open} onClick={() => (setOpen(!open), open && choose(undefined))}>
-        {t(n === 1 ? 'register.findings.one' : 'register.findings', n)}
+        {t('register.findings', n)}
       </button>
       {open && (
         <ul className="max-h-36 overflow-y-auto border-t border-hairline">

@@ -138,7 +138,7 @@ export function WalkPage() {
             <span role="status">{t('walk.shown', only.size, stops.length)}</span>
             {only.size > 0 && (
               <button className="min-h-9 font-semibold underline" onClick={() => setSheet('mark')}>
-                {t(only.size === 1 ? 'walk.mark.one' : 'walk.mark', only.size)}
+                {t('walk.mark', only.size)}
               </button>
             )}
             <button className="min-h-9 font-semibold underline" onClick={() => void navigate({ to: '/', search: {}, replace: true })}>
