@@ -426,6 +426,16 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                 .Devices.Where(d => d.JobId == jobId && !db.Cards.Any(c => c.DeviceId == d.Id && c.Signature == signature))
                 .Select(d => d.Id)
                 .ToListAsync();
+            // A summary that no program wrote is none: it can be made anew, and is.
+            var verdicts = string.Join(' ', Enum.GetNames<Verdict>());
+            stale.AddRange(
+                await db
+                    .Cards.FromSql(
+                        $"SELECT * FROM Cards WHERE JobId = {jobId} AND (instr({verdicts}, Verdict) = 0 OR NOT json_valid(LegsJson))"
+                    )
+                    .Select(c => c.DeviceId)
+                    .ToListAsync()
+            );
         }
         if (stale.Count > 0)
             await Rejudge(jobId, stale, catalogue);

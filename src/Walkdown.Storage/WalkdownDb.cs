@@ -96,6 +96,8 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         model.Entity<RunEnd>().HasIndex(e => e.DeviceId);
         model.Entity<Device>().HasOne(d => d.Area).WithMany().HasForeignKey(d => d.AreaId);
         model.Entity<InstrumentRecord>().ToTable("Instruments").HasIndex(i => i.JobId);
+        model.Entity<InstrumentRecord>().Property(i => i.CalibratedOn).HasConversion<DayConverter>();
+        model.Entity<InstrumentRecord>().Property(i => i.CalibrationDue).HasConversion<DayConverter>();
         model.Entity<ReadingRecord>().ToTable("Readings").HasIndex(r => r.SubjectId);
         model.Entity<ReadingRecord>().HasIndex(r => r.DeviceId);
         model.Entity<CardEventRecord>().ToTable("CardEvents").HasIndex(e => e.DeviceId);
@@ -143,6 +145,20 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         )
         foreach (var property in key.Properties)
             property.ValueGenerated = Microsoft.EntityFrameworkCore.Metadata.ValueGenerated.Never;
+    }
+
+    /// <summary>A day as ISO 8601. What no program wrote is no day: an instrument without a calibration on record, whose readings do not
+    /// count until somebody gives it.</summary>
+    private sealed class DayConverter()
+        : ValueConverter<DateOnly?, string?>(
+            day => day == null ? null : day.Value.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
+            text => Read(text)
+        )
+    {
+        private static DateOnly? Read(string? text) =>
+            DateOnly.TryParseExact(text, "yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture, default, out var day)
+                ? day
+                : null;
     }
 
     private sealed class MomentConverter()

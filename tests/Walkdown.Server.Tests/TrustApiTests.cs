@@ -683,6 +683,13 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
             damage.CommandText = "UPDATE Readings SET ValueJson='{\"kind\":\"numb' WHERE DeviceId=$device COLLATE NOCASE";
             damage.Parameters.AddWithValue("$device", first.Stops["CC-01"]);
             Assert.Equal(1, damage.ExecuteNonQuery());
+            // What can be made anew is; a day that is none is no calibration.
+            damage.CommandText = "UPDATE Cards SET Verdict='Splendid' WHERE DeviceId=(SELECT min(DeviceId) FROM Cards)";
+            Assert.Equal(1, damage.ExecuteNonQuery());
+            damage.CommandText = "UPDATE Cards SET LegsJson='[\"oh' WHERE DeviceId=(SELECT max(DeviceId) FROM Cards)";
+            Assert.Equal(1, damage.ExecuteNonQuery());
+            damage.CommandText = "UPDATE Instruments SET CalibratedOn='last spring', CalibrationDue='{' WHERE Name='Cable meter 2'";
+            Assert.Equal(1, damage.ExecuteNonQuery());
         }
         await File.WriteAllTextAsync(
             Path.Combine(first.Data, "catalogue", "tight.json"),
@@ -697,6 +704,10 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
         var walk = (await second.Get($"/api/jobs/{second.JobId}/walk"))["areas"]!.AsArray().SelectMany(x => x!["stops"]!.AsArray());
         Assert.Equal("refused", walk.Single(s => s!["label"]!.ToString() == "CC-02")!["verdict"]!.ToString());
         Assert.Equal(first.Stops.Count, second.Stops.Count);
+        var meter = (await second.Get($"/api/jobs/{second.JobId}/kit"))["instruments"]!
+            .AsArray()
+            .Single(i => i!["name"]!.ToString() == "Cable meter 2")!;
+        Assert.Equal((null, "noRecord"), (meter["calibratedOn"], meter["calibration"]!.ToString()));
         Assert.NotEmpty((await second.Get("/api/catalogue"))["problems"]!.AsArray());
     }
 

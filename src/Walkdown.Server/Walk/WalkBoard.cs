@@ -284,7 +284,7 @@ public sealed class Board
                 Taken = card.Taken,
                 Total = card.Total,
                 OpenFaults = card.OpenFaults,
-                Legs = JsonSerializer.Deserialize<ImmutableArray<State>>(card.LegsJson, CoreJson.Options),
+                Legs = [.. Stored.Read<State[]>(card.LegsJson) ?? []],
                 Blocked = card.BlockJson is { } json
                     ? JsonSerializer.Deserialize<Block>(json, CoreJson.Options) is { } b
                         ? new WalkBlock(b.SetAside ? null : b.BlockedBy, b.Reason, b.Until)
