@@ -31,16 +31,16 @@ test("an area is read at once and taken; a file with a strange label is reconcil
       buffer: Buffer.from(csv),
     });
   await expect(
-    page.getByRole("heading", { name: "1 labels match nothing" }),
+    page.getByRole("heading", { name: "1 label matches nothing" }),
   ).toBeVisible();
   await page.getByLabel("Shed north is of").selectOption("BW-02");
   await page.getByRole("button", { name: "Match these" }).click();
   await expect(
-    page.getByRole("heading", { name: "labels match nothing" }),
+    page.getByRole("heading", { name: /match(es)? nothing/ }),
   ).toHaveCount(0);
   await page.getByRole("button", { name: "Take 4 readings" }).click();
   await openStop(page, "BW-02");
-  await expect(row(page, "Volts at camera, infrared on")).toContainText("51.0");
+  await expect(row(page, "Volts at camera, infrared on")).toHaveAttribute("aria-label", /51\.0/);
 });
 
 test("no volts before the lead is identified, and a run is tried out before it is kept", async ({
@@ -109,7 +109,7 @@ test("a limit of the company is lowered, with who and why, and the Card says wha
   await row(page, "Length").dblclick();
   await page.getByTestId("entry").fill("70");
   await page.getByRole("button", { name: "Save and next" }).click();
-  await expect(row(page, "Length")).toContainText("70.0");
+  await expect(row(page, "Length")).toHaveAttribute("aria-label", /70\.0/);
 
   await page.getByRole("link", { name: "Practice" }).click();
   await page.getByRole("button", { name: "Limits and figures" }).click();
@@ -129,6 +129,6 @@ test("a limit of the company is lowered, with who and why, and the Card says wha
   await axe(page);
 
   await openStop(page, "CC-01");
-  await expect(row(page, "Length")).toContainText("limit changed");
+  await expect(row(page, "Length").locator("..")).toContainText("limit changed");
   await expect(row(page, "Length, 70.0 m, out")).toBeVisible();
 });

@@ -6,6 +6,8 @@ export interface Identity {
   instrumentId?: string;
   night: boolean;
   leftHand: boolean;
+  /** No single letter or digit acts: for whoever speaks to the machine, or whose hand trembles (WCAG 2.1.4). */
+  lettersOff?: boolean;
 }
 
 const KEY = 'walkdown.identity';

@@ -1,3 +1,4 @@
+import { setIdentity, useIdentity } from '../session/identity';
 import { t } from '../texts';
 import { Sheet } from './Dialog';
 
@@ -24,17 +25,29 @@ const keys: [string, string][] = [
   ['?', 'key.all'],
 ];
 
-export const KeysSheet = ({ onClose }: { onClose: () => void }) => (
-  <Sheet title={t('dialog.keys')} onClose={onClose} wide>
-    <dl className="grid grid-cols-1 gap-x-10 sm:grid-cols-2">
-      {keys.map(([key, what]) => (
-        <div key={key} className="flex items-center justify-between border-b border-hairline py-2">
-          <dt>
-            <span className="key">{key}</span>
-          </dt>
-          <dd>{t(what)}</dd>
-        </div>
-      ))}
-    </dl>
-  </Sheet>
-);
+export function KeysSheet({ onClose }: { onClose: () => void }) {
+  const off = useIdentity().lettersOff ?? false;
+  return (
+    <Sheet title={t('dialog.keys')} onClose={onClose} wide>
+      <label className="mb-3 flex min-h-11 items-center gap-3">
+        <input type="checkbox" className="h-5 w-5 accent-ink" checked={off} onChange={(e) => setIdentity({ lettersOff: e.target.checked })} />
+        <span>
+          <b>{t('keys.off')}</b> <span className="text-ink-2">{t('keys.off-hint')}</span>
+        </span>
+      </label>
+      <dl className="grid grid-cols-1 gap-x-10 sm:grid-cols-2">
+        {keys.map(([key, what]) => (
+          <div
+            key={key}
+            className={`flex items-center justify-between border-b border-hairline py-2 ${off && key.length === 1 ? 'text-ink-3 line-through' : ''}`}
+          >
+            <dt>
+              <span className="key">{key}</span>
+            </dt>
+            <dd>{t(what)}</dd>
+          </div>
+        ))}
+      </dl>
+    </Sheet>
+  );
+}

@@ -1,8 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import type { CardRow } from '../api/types';
+import type { CardRow, WalkArea } from '../api/types';
 import { provisional, toReading } from '../features/cards/drafts';
+import { boxOf, crowding, fit } from '../features/walk/plan';
 import { say, t } from '../texts';
 import { expectLine, limitText, nameOf, qualifierOf, spareText, valueOf } from './format';
+import { nameOfKey, nextOf } from './keys';
 
 const row = {
   id: 'r',
@@ -101,4 +103,92 @@ describe('without the record', () => {
     expect(provisional(row, '53 kV', 'simple')).toBeNull();
   });
   it('says nothing of what is no number', () => expect(provisional(row, 'x', 'guarded')).toBeNull());
+});
+
+describe('keys', () => {
+  const press = (key: string, more: Partial<KeyboardEvent> = {}) => ({
+    key,
+    shiftKey: false,
+    ctrlKey: false,
+    metaKey: false,
+    altKey: false,
+    ...more,
+  });
+  it('are named as pages ask for them, and none is taken from the browser', () => {
+    expect([press('F'), press('f', { shiftKey: true }), press('Enter', { shiftKey: true }), press('ArrowUp')].map((e) => nameOfKey(e))).toEqual([
+      'f',
+      'f',
+      'Shift+Enter',
+      'ArrowUp',
+    ]);
+    for (const held of [{ ctrlKey: true }, { metaKey: true }, { altKey: true }]) expect(nameOfKey(press('r', held))).toBeUndefined();
+  });
+  it('of one sign do nothing once they are switched off, and the others still act', () => {
+    expect(['d', '?', '7', '/', ' ', 'Enter', 'Escape', 'PageDown'].map((key) => nameOfKey(press(key), true))).toEqual([
+      ...Array<undefined>(5).fill(undefined),
+      'Enter',
+      'Escape',
+      'PageDown',
+    ]);
+  });
+  it('lead round a group of choices, both ways, and nowhere from outside of it', () => {
+    expect([nextOf('ArrowDown', 0, 3), nextOf('ArrowRight', 2, 3), nextOf('ArrowUp', 0, 3), nextOf('ArrowLeft', 1, 3)]).toEqual([1, 0, 2, 0]);
+    expect([nextOf('Enter', 0, 3), nextOf('ArrowDown', -1, 3), nextOf('ArrowDown', 0, 0)]).toEqual([-1, -1, -1]);
+  });
+});
+
+describe('the plan', () => {
+  const area = (points: [number | null, number | null][]) => ({ stops: points.map(([x, y]) => ({ x, y })) }) as unknown as WalkArea;
+  it('finds the box of what is placed, and none where nothing is', () => {
+    expect(
+      boxOf([
+        { x: 3, y: -2 },
+        { x: null, y: 4 },
+        { x: -1, y: 9 },
+      ]),
+    ).toEqual({ x1: -1, y1: -2, x2: 3, y2: 9 });
+    expect(
+      boxOf([
+        { x: null, y: null },
+        { x: 1, y: null },
+      ]),
+    ).toBeNull();
+  });
+  it('shows a box whole, in the middle, whatever its shape', () => {
+    for (const box of [
+      { x1: 0, y1: 0, x2: 400, y2: 3 },
+      { x1: -5, y1: 10, x2: -4, y2: 900 },
+      { x1: 7, y1: 7, x2: 7, y2: 7 },
+    ]) {
+      const sight = fit(box, 800, 600);
+      expect([sight.x, sight.y]).toEqual([(box.x1 + box.x2) / 2, (box.y1 + box.y2) / 2]);
+      expect((box.x2 - box.x1) * sight.scale).toBeLessThanOrEqual(800 - 88 + 1e-9);
+      expect((box.y2 - box.y1) * sight.scale).toBeLessThanOrEqual(600 - 88 + 1e-9);
+      expect(sight.scale).toBeGreaterThan(0);
+    }
+    expect(fit({ x1: 0, y1: 0, x2: 1, y2: 1 }, 60, 40).scale).toBeGreaterThan(0);
+  });
+  it('says how near Stops lie, of a few and of thousands', () => {
+    expect(crowding(area([[0, 0]]))).toBe(Infinity);
+    expect(
+      crowding(
+        area([
+          [0, 0],
+          [null, 3],
+        ]),
+      ),
+    ).toBe(Infinity);
+    expect(
+      crowding(
+        area([
+          [0, 0],
+          [3, 4],
+          [100, 100],
+          [100, 102],
+        ]),
+      ),
+    ).toBe(2);
+    const grid = Array.from({ length: 2500 }, (_, i): [number, number] => [(i % 50) * 6, Math.floor(i / 50) * 6]);
+    expect(crowding(area(grid))).toBe(6);
+  });
 });

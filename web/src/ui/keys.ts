@@ -1,9 +1,23 @@
 import { useEffect, useRef } from 'react';
+import { identity } from '../session/identity';
 
 export type Keys = Record<string, (event: KeyboardEvent) => void>;
 
 const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+/** What a press is called; nothing where it is none of a page's: with Ctrl or its like, or a single sign while those are switched off. */
+export function nameOfKey(event: Pick<KeyboardEvent, 'key' | 'shiftKey' | 'ctrlKey' | 'metaKey' | 'altKey'>, lettersOff = false): string | undefined {
+  if (event.ctrlKey || event.metaKey || event.altKey) return undefined;
+  if (event.key.length === 1) return lettersOff ? undefined : event.key.toLowerCase();
+  return event.shiftKey ? `Shift+${event.key}` : event.key;
+}
+
+/** The place in a ring to which an arrow leads; -1 for any other key, or from outside of it. */
+export function nextOf(key: string, at: number, count: number): number {
+  const step = ({ ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 } as Record<string, number>)[key];
+  return step === undefined || at < 0 || count === 0 ? -1 : (at + step + count) % count;
+}
 
 /** Single keys for a page. Letters act only outside text fields, and never while a sheet is open. */
 export function useKeys(keys: Keys) {
@@ -13,10 +27,11 @@ export function useKeys(keys: Keys) {
   });
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+      if (event.defaultPrevented) return;
       if (document.querySelector('[role=dialog]')) return;
       if (isTyping(event.target)) return;
-      const name = event.shiftKey && event.key.length > 1 ? `Shift+${event.key}` : event.key.length === 1 ? event.key.toLowerCase() : event.key;
+      const name = nameOfKey(event, identity().lettersOff);
+      if (name === undefined) return;
       const handler = latest.current[name] ?? (/^[0-9.,-]$/.test(name) ? latest.current.digit : undefined);
       if (!handler) return;
       // A letter that opens a sheet must not be typed into it.

@@ -1,3 +1,4 @@
+import { Radios } from '../../ui/Radios';
 import '../pageTexts';
 import { useState } from 'react';
 import type { CardAnswer } from '../../api/types';
@@ -32,7 +33,7 @@ export default function BlockSheet({ answer, zone, onClose }: { answer: CardAnsw
         </>
       ) : (
         <>
-          <div role="radiogroup" aria-label={t('block.title')} className="mb-3 grid grid-cols-2 gap-2">
+          <Radios label={t('block.title')} className="mb-3 grid grid-cols-2 gap-2">
             {[false, true].map((a) => (
               <button
                 key={String(a)}
@@ -44,7 +45,7 @@ export default function BlockSheet({ answer, zone, onClose }: { answer: CardAnsw
                 {t(a ? 'block.aside' : 'block.held')}
               </button>
             ))}
-          </div>
+          </Radios>
           {!aside && (
             <Labelled label={t('block.by')}>
               <input className="field" value={by} maxLength={120} onChange={(e) => setBy(e.target.value)} />

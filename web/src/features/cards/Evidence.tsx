@@ -268,7 +268,7 @@ function Basis({ row, deviceId }: { row: CardRow; deviceId: string }) {
         to="/trace/$deviceId"
         params={{ deviceId }}
         search={{ row: row.id }}
-        className="mb-2 inline-flex min-h-6 font-semibold text-ink underline"
+        className="mb-2 inline-flex min-h-11 items-center font-semibold text-ink underline"
       >
         {t('trace.open')}
       </Link>

@@ -1,3 +1,4 @@
+import { Settled } from '../../ui/Settled';
 import { Link } from '@tanstack/react-router';
 import { useEffect, useState } from 'react';
 import type { CardRow } from '../../api/types';
@@ -129,7 +130,19 @@ function OneCheck({
           </div>
         </>
       ) : null}
-      <div className="flex min-h-9 items-baseline gap-3 px-4" role="status">
+      <Settled
+        text={
+          entry.reading
+            ? t('card.reading-tester')
+            : (entry.trouble ??
+              (state
+                ? [t(judged?.willNotCount ? 'card.wont-count' : `state.${state}`), spare && row.check.entry === 'number' && spareText(row, spare)]
+                    .filter(Boolean)
+                    .join(', ')
+                : ''))
+        }
+      />
+      <div className="flex min-h-9 items-baseline gap-3 px-4">
         {entry.reading ? (
           <span className="text-table">{t('card.reading-tester')}</span>
         ) : entry.trouble ? (

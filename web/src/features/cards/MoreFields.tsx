@@ -1,3 +1,4 @@
+import { Radios } from '../../ui/Radios';
 import { useEffect, useRef, useState } from 'react';
 import type { CardRow, LightPattern } from '../../api/types';
 import { has, t } from '../../texts';
@@ -128,11 +129,7 @@ function ListField({ row, entry, big }: { row: CardRow; entry: Entry; big?: bool
 function LightField({ row, entry, big }: { row: CardRow; entry: Entry; big?: boolean }) {
   if (row.lights.length === 0) return <p className="p-4 text-label text-ink-2">{t('light.no-table')}</p>;
   return (
-    <div
-      role="radiogroup"
-      aria-label={t(`check.${row.check.id}.ask`)}
-      className={big ? 'min-h-0 flex-1 overflow-y-auto' : 'grid w-full grid-cols-2 gap-x-6'}
-    >
+    <Radios label={t(`check.${row.check.id}.ask`)} className={big ? 'min-h-0 flex-1 overflow-y-auto' : 'grid w-full grid-cols-2 gap-x-6'}>
       {row.lights.map((light, i) => (
         <button
           key={light.id}
@@ -151,7 +148,7 @@ function LightField({ row, entry, big }: { row: CardRow; entry: Entry; big?: boo
           </span>
         </button>
       ))}
-    </div>
+    </Radios>
   );
 }
 

@@ -1,3 +1,4 @@
+import { Settled } from '../../ui/Settled';
 import { useEffect, useRef } from 'react';
 import type { CardRow } from '../../api/types';
 import { say, t } from '../../texts';
@@ -127,7 +128,21 @@ export function OpenCheck({
             }
           />
         )}
-        <p role="status" className={`min-w-24 flex-1 pb-1 ${judged?.willNotCount ? 'text-refused' : state ? stateColour[state] : 'text-ink-2'}`}>
+        <Settled
+          text={
+            entry.reading
+              ? t('card.reading-tester')
+              : state
+                ? [
+                    t(judged?.willNotCount ? 'card.wont-count' : `state.${state}`),
+                    judged?.spare && row.check.entry === 'number' && spareText(row, judged.spare),
+                  ]
+                    .filter(Boolean)
+                    .join(', ')
+                : ''
+          }
+        />
+        <p className={`min-w-24 flex-1 pb-1 ${judged?.willNotCount ? 'text-refused' : state ? stateColour[state] : 'text-ink-2'}`}>
           {entry.reading ? (
             t('card.reading-tester')
           ) : state ? (

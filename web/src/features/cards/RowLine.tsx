@@ -54,23 +54,26 @@ export function RowLine({
   const note = flag && !row.window ? say(flag) : row.because[0] && (row.state === 'stale' || !row.window) ? say(row.because[0]) : undefined;
   return (
     <div
-      role="button"
-      tabIndex={active ? 0 : -1}
-      aria-current={active || undefined}
       onClick={onActivate}
       onDoubleClick={onOpen}
-      onKeyDown={(e) => e.key === 'Enter' && (e.preventDefault(), e.stopPropagation(), onOpen())}
       className={`relative grid min-h-11 cursor-pointer grid-cols-[28px_minmax(0,160px)_minmax(98px,1fr)_128px_104px] items-center gap-x-1.5 py-0.5 pr-1 ${active ? 'bg-paper-hi' : ''}`}
-      aria-label={`${nameOf(row)}${qualifierOf(row) ? `, ${qualifierOf(row)}` : ''}, ${value ? `${value.big} ${value.unit}, ` : ''}${t(`state.${state}`)}${row.isUnexplained ? `, ${t('state.unexpected')}` : ''}${spare ? `, ${spareText(row, spare)}` : ''}`}
     >
       {active && <span aria-hidden className="absolute -left-2 bottom-1 top-1 w-1 bg-accent" />}
       <StateMark state={state} />
-      <span className="min-w-0 leading-tight">
+      {/* The name is the button; what was read, its limits and its state beside it stay text of their own. */}
+      <button
+        type="button"
+        tabIndex={active ? 0 : -1}
+        aria-current={active || undefined}
+        onKeyDown={(e) => e.key === 'Enter' && (e.preventDefault(), e.stopPropagation(), onOpen())}
+        className="min-w-0 text-left leading-tight"
+        aria-label={`${nameOf(row)}${qualifierOf(row) ? `, ${qualifierOf(row)}` : ''}, ${value ? `${value.big} ${value.unit}, ` : ''}${t(`state.${state}`)}${row.isUnexplained ? `, ${t('state.unexpected')}` : ''}${spare ? `, ${spareText(row, spare)}` : ''}`}
+      >
         <span className="block truncate text-body font-semibold">{nameOf(row)}</span>
         <span className="block truncate text-tick text-ink-3" title={expectLine(row)}>
           {[qualifierOf(row), row.expected?.whyNone ? t('card.expect-none') : expectLine(row)].filter(Boolean).join(', ')}
         </span>
-      </span>
+      </button>
       <span className={`min-w-0 whitespace-nowrap text-right ${stateColour[state]}`}>
         {value ? (
           <>

@@ -1,3 +1,4 @@
+import { Radios } from '../../ui/Radios';
 import { useState } from 'react';
 import { useKit } from '../../api/queries';
 import type { CardRow } from '../../api/types';
@@ -34,7 +35,7 @@ export function RulingSheet({ answer, row, onClose }: SheetProps & { row: CardRo
       )}
       <p className="mb-3 text-label text-ink-2">{(judging ? row.because : row.unexpected).map(say).join(' ')}</p>
       {judging && (
-        <div role="radiogroup" aria-label={t('button.judge')} className="mb-3 grid grid-cols-2 gap-2">
+        <Radios label={t('button.judge')} className="mb-3 grid grid-cols-2 gap-2">
           {(['in', 'out'] as const).map((s) => (
             <button
               key={s}
@@ -46,7 +47,7 @@ export function RulingSheet({ answer, row, onClose }: SheetProps & { row: CardRo
               {t(`dialog.rules.${s}`)}
             </button>
           ))}
-        </div>
+        </Radios>
       )}
       <Labelled label={t('dialog.ruled-by')}>
         <input className="field" maxLength={120} value={ruledBy} onChange={(e) => setRuledBy(e.target.value)} />

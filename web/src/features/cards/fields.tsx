@@ -1,3 +1,4 @@
+import { Radios } from '../../ui/Radios';
 import type { CardRow } from '../../api/types';
 import { has, t } from '../../texts';
 import { choiceText, unitOf } from '../../ui/format';
@@ -30,7 +31,7 @@ export function Choices({
           entry.draft.choice === c,
         ]);
   return (
-    <div role="radiogroup" aria-label={t(`check.${row.check.id}.ask`)} className={big ? 'flex flex-1 flex-col' : 'flex flex-wrap gap-2'}>
+    <Radios label={t(`check.${row.check.id}.ask`)} className={big ? 'flex flex-1 flex-col' : 'flex flex-wrap gap-2'}>
       {items.map(([id, word, draft, on], i) => (
         <button
           key={id}
@@ -40,16 +41,11 @@ export function Choices({
           autoFocus={!big && i === 0}
           onClick={() => entry.change(draft)}
           onKeyDown={(e) => {
-            const buttons = [...(e.currentTarget.parentElement?.querySelectorAll('button') ?? [])];
-            const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
-            if (step) {
-              e.preventDefault();
-              e.stopPropagation();
-              buttons[(i + step + buttons.length) % buttons.length]?.focus();
-            }
             if (e.key === 'Enter' && onEnter) {
               e.preventDefault();
               e.stopPropagation();
+              // The press that opened the row, held too long, says nothing.
+              if (e.repeat) return;
               onEnter(draft, !e.shiftKey);
             }
           }}
@@ -65,7 +61,7 @@ export function Choices({
           )}
         </button>
       ))}
-    </div>
+    </Radios>
   );
 }
 

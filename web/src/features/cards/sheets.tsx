@@ -1,3 +1,4 @@
+import { Radios } from '../../ui/Radios';
 import { lazy, Suspense, useState } from 'react';
 import type { CardAnswer, CardRow, CatalogueAnswer, Severity } from '../../api/types';
 import { useKit } from '../../api/queries';
@@ -160,7 +161,7 @@ function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
     });
   return (
     <Sheet title={t('dialog.act')} hint={t('dialog.act-hint')} onClose={onClose}>
-      <div role="radiogroup" aria-label={t('dialog.act')} className="mb-3">
+      <Radios label={t('dialog.act')} className="mb-3">
         {acts.map((a) => (
           <button
             key={a.id}
@@ -172,7 +173,7 @@ function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
             {t(`act.${a.id}`)}
           </button>
         ))}
-      </div>
+      </Radios>
       {act?.on === 'run' && answer.place.runs.length > 1 && (
         <Labelled label={t('leg.run')}>
           <select className="field" value={runId} onChange={(e) => setRun(e.target.value)}>

@@ -1,3 +1,4 @@
+import { Radios } from '../../ui/Radios';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { v7 } from 'uuid';
@@ -31,7 +32,7 @@ export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; 
     `flex min-h-12 w-full items-center justify-between gap-3 border-b border-hairline px-2 ${on ? 'bg-paper-hi font-bold' : ''}`;
   return (
     <Sheet title={t('ui.who')} hint={t('ui.who-hint')} onClose={forced ? () => {} : onClose}>
-      <div role="radiogroup" aria-label={t('ui.who')}>
+      <Radios label={t('ui.who')}>
         {kit.people
           .filter((p) => !p.left)
           .map((person) => (
@@ -45,7 +46,7 @@ export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; 
               <span>{person.name}</span> <span className="text-label font-normal text-ink-2">{person.role}</span>
             </button>
           ))}
-      </div>
+      </Radios>
       {adding ? (
         <div className="mt-3">
           <Labelled label={t('ui.name')}>
@@ -65,7 +66,7 @@ export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; 
         </button>
       )}
       <h3 className="mt-5 text-body font-bold">{t('ui.instrument')}</h3>
-      <div role="radiogroup" aria-label={t('ui.instrument')}>
+      <Radios label={t('ui.instrument')}>
         {kit.instruments
           .filter((i) => !i.retired)
           .map((i) => {
@@ -95,7 +96,7 @@ export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; 
         >
           {t('ui.no-instrument')}
         </button>
-      </div>
+      </Radios>
       <div className="mt-5 flex gap-2">
         <button className="plain" onClick={() => setIdentity({ night: !me.night })}>
           {t(me.night ? 'button.day' : 'button.night')}

@@ -1,3 +1,4 @@
+import { Radios } from '../../ui/Radios';
 import '../pageTexts';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -288,7 +289,7 @@ function InstrumentSheet({ jobId, kit, instrument, onClose }: { jobId: string; k
         <fieldset className="mb-3 border-l-2 border-noted pl-3">
           <legend className="sr-only">{t('kit.change')}</legend>
           <p className="text-label font-bold">{t('kit.change')}</p>
-          <div role="radiogroup" aria-label={t('kit.change')}>
+          <Radios label={t('kit.change')}>
             {(['newer', 'corrected'] as const).map((c) => (
               <button
                 key={c}
@@ -301,7 +302,7 @@ function InstrumentSheet({ jobId, kit, instrument, onClose }: { jobId: string; k
                 {t(`kit.change-${c}`)}
               </button>
             ))}
-          </div>
+          </Radios>
           {sort === 'corrected' && (
             <Labelled label={t('kit.change-why')}>
               <input className="field" maxLength={400} value={why} onChange={(e) => setWhy(e.target.value)} />

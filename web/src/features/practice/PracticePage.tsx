@@ -1,3 +1,4 @@
+import { Radios } from '../../ui/Radios';
 import { Link } from '@tanstack/react-router';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
@@ -159,7 +160,7 @@ function School({
   const choice = (label: string, options: [string, boolean, Partial<PracticeSettings>][], hint?: string) => (
     <fieldset className="mb-4">
       <legend className="text-label font-semibold text-ink-2">{label}</legend>
-      <div role="radiogroup" aria-label={label}>
+      <Radios label={label}>
         {options.map(([text, on, next]) => (
           <button
             key={text}
@@ -175,7 +176,7 @@ function School({
             {text}
           </button>
         ))}
-      </div>
+      </Radios>
       {hint && <p className="mt-1 text-tick text-ink-3">{hint}</p>}
     </fieldset>
   );

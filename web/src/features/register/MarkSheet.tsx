@@ -1,3 +1,4 @@
+import { Radios } from '../../ui/Radios';
 import '../pageTexts';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -48,7 +49,7 @@ export default function MarkSheet({ jobId, stops, onClose }: { jobId: string; st
   };
   return (
     <Sheet title={t('mark.title')} hint={t('mark.hint')} onClose={onClose}>
-      <div role="radiogroup" aria-label={t('mark.title')} className="mb-3 grid grid-cols-2 gap-2">
+      <Radios label={t('mark.title')} className="mb-3 grid grid-cols-2 gap-2">
         {(['blocked', 'setAside', 'free', 'restarted'] as Kind[]).map((k) => (
           <button
             key={k}
@@ -60,7 +61,7 @@ export default function MarkSheet({ jobId, stops, onClose }: { jobId: string; st
             {t(`mark.${k}`)}
           </button>
         ))}
-      </div>
+      </Radios>
       {kind === 'blocked' && (
         <div className="flex gap-3">
           <div className="flex-1">
