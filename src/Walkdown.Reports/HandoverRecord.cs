@@ -141,16 +141,19 @@ public sealed record HandoverStop(string Label, double X, double Y, Verdict Verd
 
 public sealed record HandoverWork(Guid By, int Readings, int Acts, DateTimeOffset From, DateTimeOffset Until);
 
-/// <summary>A signature as it was drawn.</summary>
+/// <summary>A signature as it was drawn; or a name, by whom cannot draw, and then it says so wherever it is shown.</summary>
 /// <param name="Role">technician, client or witness.</param>
 /// <param name="Strokes">Points of each stroke, x and y in turn, as shares of a field twice as wide as high (0 to 2, 0 to 1).</param>
+/// <param name="Typed">Signed by the name alone, without strokes.</param>
 public sealed record HandoverSignature(
     string Role,
     string Name,
     string Position,
     string Place,
     DateTimeOffset At,
-    ImmutableArray<ImmutableArray<double>> Strokes
+    ImmutableArray<ImmutableArray<double>> Strokes,
+    [property: System.Text.Json.Serialization.JsonIgnore(Condition = System.Text.Json.Serialization.JsonIgnoreCondition.WhenWritingDefault)]
+        bool Typed = false
 );
 
 /// <summary>The list of a pack's files, sealed.</summary>

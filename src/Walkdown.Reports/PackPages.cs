@@ -202,7 +202,9 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
                 var (role, of) = fields[i + n];
                 var x = Sheets.Left + n * (half + 24);
                 s.Text(T["pack.sign." + role], x, top + 10, 9, true);
-                if (of is not null)
+                if (of is { Typed: true })
+                    s.Text(T["pack.sign.typed"], x, top + 70, 8.5, colour: Sheets.Ink2);
+                else if (of is not null)
                     Strokes(of, x, top + 14, 116, 58);
                 s.Line(x, top + 76, x + half, top + 76, Sheets.Ink, 0.8);
                 s.Y = top + 78;

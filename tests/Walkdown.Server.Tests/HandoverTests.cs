@@ -31,6 +31,18 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             strokes = strokes ?? Hand,
         };
 
+    private static object ByName(string role, string name, double[][]? strokes = null) =>
+        new
+        {
+            role,
+            name,
+            position = "",
+            place = "Ternhaven",
+            at = DateTimeOffset.UtcNow.ToString("O"),
+            strokes = strokes ?? [],
+            typed = true,
+        };
+
     private static async Task<JsonNode> Handover(Site at) => await at.Get($"/api/jobs/{at.JobId}/handover");
 
     private static async Task<JsonNode> Done(Site at, JsonNode work)
@@ -334,6 +346,10 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             var (status, problem) = await Post(site, [signature]);
             Assert.Equal((422, code, "signatures[0]"), (status, problem["code"]!.ToString(), problem["field"]!.ToString()));
         }
+        var (both, drawn) = await Post(site, [ByName("client", "Marit Holm", Hand)]);
+        Assert.Equal((422, "handover.drawn-and-typed"), (both, drawn["code"]!.ToString()));
+        var (nameless, nobody) = await Post(site, [ByName("client", "")]);
+        Assert.Equal((422, "handover.name"), (nameless, nobody["code"]!.ToString()));
         var (twice, same) = await Post(site, [Signature("client", "A"), Signature("client", "B")]);
         Assert.Equal((422, "handover.role-twice"), (twice, same["code"]!.ToString()));
         var (cancelStatus, running) = await Post(site, []);
@@ -873,6 +889,29 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             if (again is null)
                 once.Stop();
         }
+    }
+
+    /// <summary>Whoever cannot draw signs by the name; the pages and the record say that it was so, and of the other that it was not.</summary>
+    [Fact]
+    public async Task ANameAloneSignsAndSaysThatItIsOne()
+    {
+        var (status, work) = await Post(
+            site,
+            [Signature("technician", "Ina Solberg"), ByName("client", "Marit Holm")],
+            device: site.Stops["GT-05"]
+        );
+        Assert.True(status == 200, work.ToJsonString());
+        var done = await Done(site, work);
+        Assert.True(done["state"]!.ToString() == "done", done.ToJsonString());
+        var pack = await File(site, done["revision"]!, "pack.zip");
+        Assert.Equal(SealOutcome.Untouched, Check(pack).Outcome);
+        using var zip = new ZipArchive(new MemoryStream(pack));
+        var record = JsonNode.Parse(zip.GetEntry("record.json")!.Open())!;
+        var signatures = record["signatures"]!.AsArray();
+        Assert.Equal([null, true], signatures.Select(s => s!["typed"]?.GetValue<bool>()));
+        using var pages = PdfDocument.Open(await File(site, done["revision"]!, "report.pdf"));
+        var words = string.Join(' ', pages.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text));
+        Assert.Single(System.Text.RegularExpressions.Regex.Matches(words, "Signed by the name alone"));
     }
 
     [Fact]

@@ -154,14 +154,20 @@ public static class HandoverEndpoints
                 return (new("handover.name", "@pack.sign." + s.Role), i);
             if (s.Position.Length > 120 || s.Place.Length > 120)
                 return (new("problem.text-too-long"), i);
-            if (
+            if (s.Typed)
+            {
+                // Nothing drawn, nothing forged: one or the other.
+                if (!s.Strokes.IsDefaultOrEmpty)
+                    return (new("handover.drawn-and-typed", s.Name), i);
+            }
+            else if (
                 s.Strokes.IsDefault
                 || s.Strokes.Sum(x => x.IsDefault ? 0 : x.Length / 2) is < 8 or > 20_000
                 || s.Strokes.Any(x => x.IsDefault || x.Length % 2 != 0 || x.Any(v => v is not (>= -0.01 and <= 2.01)))
             )
                 return (new("handover.empty-signature", s.Name), i);
             // A pen that never left one spot is no signature.
-            if (Span(s, 0) + Span(s, 1) < 0.1)
+            else if (Span(s, 0) + Span(s, 1) < 0.1)
                 return (new("handover.empty-signature", s.Name), i);
             if (s.At > now.AddMinutes(2))
                 return (new("handover.clock-ahead"), i);

@@ -2223,6 +2223,8 @@ export interface components {
             /** Format: date-time */
             at: string;
             strokes: number[][];
+            /** @default false */
+            typed: boolean;
         };
         HandoverSummary: {
             /** Format: int32 */

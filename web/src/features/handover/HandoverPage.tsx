@@ -101,7 +101,7 @@ function Why({ of, name, count, small, children }: { of: string; name: string; c
   );
 }
 
-type Signer = { role: 'technician' | 'client' | 'witness'; name: string; position: string; strokes: Strokes };
+type Signer = { role: 'technician' | 'client' | 'witness'; name: string; position: string; strokes: Strokes; typed?: boolean };
 
 /** Both sign on this screen; then everything is sealed in one piece. What was drawn is gone when the state changes under it. */
 function Signing({
@@ -127,7 +127,7 @@ function Signing({
   const done = useCallback(() => onSealed(), [onSealed]);
   const { work, running, trouble, begin } = useLongWork(done);
   const set = (i: number, next: Partial<Signer>) => setSigners(signers.map((s, n) => (n === i ? { ...s, ...next } : s)));
-  const signed = signers.filter((s) => s.strokes.length > 0);
+  const signed = signers.filter((s) => (s.typed ? s.name.trim() !== '' : s.strokes.length > 0));
   const seal = () => {
     const at = new Date().toISOString();
     const device = of || null;
@@ -154,7 +154,8 @@ function Signing({
             position: s.position.trim(),
             place: place.trim(),
             at,
-            strokes: s.strokes,
+            strokes: s.typed ? [] : s.strokes,
+            typed: s.typed ?? false,
           })),
           reservations,
           languages,
@@ -173,7 +174,22 @@ function Signing({
         {signers.map((s, i) => (
           <fieldset key={s.role + i} disabled={running} className="min-w-0">
             <legend className="mb-1 flex w-full justify-between font-bold">{t(`pack.sign.${s.role}`)}</legend>
-            <SignaturePad label={t('handover.signature-of', t(`pack.sign.${s.role}`))} onChange={(strokes) => set(i, { strokes })} />
+            {s.typed ? (
+              <p className="grid aspect-[2/1] w-full place-items-center border border-ink bg-paper-hi p-4 text-center text-lead">
+                {s.name.trim() || t('handover.type-name')}
+              </p>
+            ) : (
+              <SignaturePad label={t('handover.signature-of', t(`pack.sign.${s.role}`))} onChange={(strokes) => set(i, { strokes })} />
+            )}
+            <label className="flex min-h-11 items-center gap-2 text-label">
+              <input
+                type="checkbox"
+                className="h-5 w-5 accent-ink"
+                checked={s.typed ?? false}
+                onChange={(e) => set(i, { typed: e.target.checked, strokes: [] })}
+              />
+              {t('handover.by-name')}
+            </label>
             <div className="mt-2 grid grid-cols-2 gap-x-3">
               <Labelled label={t('handover.name-label')}>
                 <input className="field" maxLength={120} autoComplete="off" value={s.name} onChange={(e) => set(i, { name: e.target.value })} />
