@@ -60,3 +60,46 @@ test("rows of a schedule that nobody can vouch for are left out or taken by choi
   await page.getByRole("button", { name: "Take it", exact: true }).click();
   await expect(page.getByText("Taken: 2 new, 0 changed.")).toBeVisible();
 });
+
+test("without a mouse: the arrows choose, letters can be switched off, and a name signs", async ({
+  browser,
+}) => {
+  const page = await open(browser, cabinet);
+  await openStop(page, "CC-12");
+  // A group of choices stops the Tab key once, and its arrows choose.
+  await row(page, "Label").dblclick();
+  const yes = page.getByRole("radio", { name: "yes" });
+  await yes.focus();
+  await page.keyboard.press("ArrowRight");
+  await expect(page.getByRole("radio", { name: "no" })).toBeChecked();
+  await expect(page.getByRole("radio", { name: "no" })).toBeFocused();
+  await expect(yes).toHaveAttribute("tabindex", "-1");
+  await page.keyboard.press("ArrowLeft");
+  await expect(yes).toBeChecked();
+  await page.keyboard.press("Escape");
+
+  // D is night; switched off, it is nothing, and is not promised at the foot of the page.
+  const theme = page.locator("html");
+  await page.keyboard.press("d");
+  await expect(theme).toHaveAttribute("data-theme", "night");
+  await page.keyboard.press("d");
+  await page.keyboard.press("?");
+  await page.getByRole("checkbox", { name: "Single letters" }).check();
+  await axe(page);
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await page.keyboard.press("d");
+  await expect(theme).toHaveAttribute("data-theme", "day");
+  await expect(page.getByText("all keys")).toHaveCount(0);
+
+  // A name alone signs, and the revision carries it.
+  await page.getByRole("link", { name: "Handover" }).click();
+  const client = page.getByRole("group", { name: "For the client" });
+  await client.getByRole("checkbox", { name: "Sign by the name" }).check();
+  await client.getByLabel("Name", { exact: true }).fill("Odile Farrow");
+  await axe(page);
+  await page.getByRole("button", { name: "Seal with one signature" }).click();
+  await expect(
+    page.getByText("For the client: Odile Farrow").first(),
+  ).toBeVisible();
+});

@@ -1,3 +1,4 @@
+import { KeyHints } from '../../ui/KeyHints';
 import { Link, useNavigate } from '@tanstack/react-router';
 import { useEffect, useRef, useState } from 'react';
 import type { CardRow } from '../../api/types';
@@ -223,8 +224,9 @@ export function CabinetCard({ view }: { view: CardView }) {
           </aside>
         </div>
         <footer className="flex h-9 shrink-0 items-center gap-4 overflow-hidden whitespace-nowrap border-t border-hairline px-6 text-label">
-          {(
-            [
+          <KeyHints
+            className="max-[1151px]:hidden"
+            keys={[
               ['Up Down', 'key.check'],
               ['[ ]', 'key.stop'],
               ['T', 'key.read'],
@@ -233,12 +235,8 @@ export function CabinetCard({ view }: { view: CardView }) {
               ['V', 'key.verdict'],
               ['G', 'key.section'],
               ['?', 'key.all'],
-            ] as const
-          ).map(([key, what]) => (
-            <span key={key} className="max-[1151px]:hidden">
-              <span className="key">{key}</span> {t(what)}
-            </span>
-          ))}
+            ]}
+          />
           {view.demo && (
             <button className="ml-auto font-semibold underline" onClick={() => sheet('demo')}>
               {t('card.demo')}

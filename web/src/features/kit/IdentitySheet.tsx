@@ -101,6 +101,9 @@ export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; 
         <button className="plain" onClick={() => setIdentity({ night: !me.night })}>
           {t(me.night ? 'button.day' : 'button.night')}
         </button>
+        <button className="plain max-sm:hidden" aria-pressed={!me.lettersOff} onClick={() => setIdentity({ lettersOff: !me.lettersOff })}>
+          {t('button.letters')}
+        </button>
         <button className="plain sm:hidden" aria-pressed={me.leftHand} onClick={() => setIdentity({ leftHand: !me.leftHand })}>
           {t('button.left-hand')}
         </button>

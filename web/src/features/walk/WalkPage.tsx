@@ -1,3 +1,4 @@
+import { KeyHints } from '../../ui/KeyHints';
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { lazy, Suspense, useDeferredValue, useMemo, useRef, useState } from 'react';
 import type { Verdict, WalkAnswer, WalkStop } from '../../api/types';
@@ -210,19 +211,15 @@ export function WalkPage() {
       </div>
       {mark}
       <footer className="flex h-9 shrink-0 items-center gap-5 border-t border-hairline px-6 text-label">
-        {(
-          [
+        <KeyHints
+          keys={[
             ['Up Down', 'key.stop'],
             ['Enter', 'key.open'],
             ['/', 'key.find'],
             ['D', 'key.night'],
             ['?', 'key.all'],
-          ] as const
-        ).map(([key, what]) => (
-          <span key={key}>
-            <span className="key">{key}</span> {t(what)}
-          </span>
-        ))}
+          ]}
+        />
       </footer>
     </main>
   );
