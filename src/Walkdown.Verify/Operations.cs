@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Catalogue;
 using Walkdown.Core.Links;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
@@ -480,11 +481,18 @@ public static class Operations
         };
     }
 
+    /// <summary>The limit set that ships, by which Cards are judged where the company has no other.</summary>
+    private static readonly Dictionary<string, LimitEntry> Shipped = Catalogue
+        .Shipped.Select(file => System.Text.Json.JsonSerializer.Deserialize<CatalogueFile>(file.Json, Catalogue.Json)!)
+        .SelectMany(file => file.LimitSet?.Limits ?? [])
+        .ToDictionary(limit => limit.Id);
+
     private static object LoopAndLength(CaseInput i)
     {
         double length = Require.Number(i.Number("run_length_m"), "run_length_m", 0),
             loop = Require.Number(i.Number("loop_resistance_ohm"), "loop_resistance_ohm", 0);
-        var (metres, ohms) = CableLength.LimitsOf(i.Word<LinkConfiguration>("configuration"));
+        var of = i.Word<LinkConfiguration>("configuration") == LinkConfiguration.Channel ? "channel" : "permanent-link";
+        var (metres, ohms) = (Shipped["length." + of].Max, Shipped["loop." + of].Max);
         var byLength = Decision.Decide(length, null, metres, null, DecisionRule.Simple);
         var byLoop = Decision.Decide(loop, null, ohms, null, DecisionRule.Simple);
         return new

@@ -164,14 +164,22 @@ internal static class LimitFunctions
         if (c.Run is not { } run || run.LengthMetres.Origin == Origin.Assumed)
             yield break;
         var planned = run.TotalPlannedMetres;
-        var band = planned * c.Catalogue.Figure("agree.length-percent") / 100 + c.Catalogue.Figure("agree.length-metres");
-        yield return new Limit(
-            "agree.length",
-            Math.Max(0, planned - band),
-            planned + band,
-            Unit.Metre,
-            c.Catalogue.FigureSource("agree.length-percent"),
-            "the cable should be the one on the plan",
+        yield return Agrees(c, "agree.length", planned, Unit.Metre, "agree.length-metres", "the cable should be the one on the plan");
+    }
+
+    /// <summary>Near enough to what it should be: so many percent and so much beside, never below 0.</summary>
+    private static Limit Agrees(RowContext c, string id, double nominal, Unit unit, string absolute, string purpose)
+    {
+        var percent = id + "-percent";
+        var (min, max) = LimitWindow.AroundNominal(nominal, c.Catalogue.Figure(percent));
+        var more = c.Catalogue.Figure(absolute);
+        return new Limit(
+            id,
+            Math.Max(0, min - more),
+            max + more,
+            unit,
+            c.Catalogue.FigureSource(percent),
+            purpose,
             c.Catalogue.LimitSet.Edition
         );
     }
@@ -188,16 +196,7 @@ internal static class LimitFunctions
     {
         if (c.MeasuredLengthMetres is null || Expectations.LoopOfCable(c).Value is not { } expected)
             yield break;
-        var band = expected.Value * c.Catalogue.Figure("agree.loop-percent") / 100 + c.Catalogue.Figure("agree.loop-ohms");
-        yield return new Limit(
-            "agree.loop",
-            Math.Max(0, expected.Value - band),
-            expected.Value + band,
-            Unit.Ohm,
-            c.Catalogue.FigureSource("agree.loop-percent"),
-            "the conductor should be the one on the plan",
-            c.Catalogue.LimitSet.Edition
-        );
+        yield return Agrees(c, "agree.loop", expected.Value, Unit.Ohm, "agree.loop-ohms", "the conductor should be the one on the plan");
     }
 
     private static IEnumerable<Limit> PoeClassVolts(RowContext c)

@@ -82,8 +82,4 @@ public static class CableLength
             skew = largest - pairDelaysNs.Min();
         return new Skew(largest, skew, Decision.AtMost(largest, maxDelay), Decision.AtMost(skew, maxSkew));
     }
-
-    /// <summary>Length and loop limits of a configuration, as (metres, ohm).</summary>
-    public static (double Metres, double LoopOhms) LimitsOf(LinkConfiguration configuration) =>
-        configuration == LinkConfiguration.Channel ? (100, 25) : (90, 21);
 }
