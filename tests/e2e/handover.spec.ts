@@ -46,9 +46,9 @@ test('both sign, the pack is sealed, and a changed copy is told from it', async 
   await sign(page, 0);
   await page.getByRole('button', { name: 'Seal with one signature' }).click();
   await expect(page.getByRole('alert')).toContainText('a name is needed');
-  await page.getByLabel('Name').nth(0).fill('Ina Solberg');
+  await page.getByLabel('Name', { exact: true }).nth(0).fill('Ina Solberg');
   await sign(page, 1);
-  await page.getByLabel('Name').nth(1).fill('Marit Holm');
+  await page.getByLabel('Name', { exact: true }).nth(1).fill('Marit Holm');
   await page.getByLabel('Reservations of the client').fill('CC-07 to be retested.');
   await page.getByLabel('German').check();
   await page.getByRole('button', { name: 'Seal with 2 signatures' }).click();

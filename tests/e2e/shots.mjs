@@ -182,7 +182,7 @@ await shot('handover', '/handover', {
     await page.mouse.down();
     for (let i = 0; i < 20; i++) await page.mouse.move(box.x + 40 + i * 9, box.y + 90 - 40 * Math.sin(i * 1.1));
     await page.mouse.up();
-    await page.getByLabel('Name').first().fill('Ina Solberg');
+    await page.getByLabel('Name', { exact: true }).first().fill('Ina Solberg');
   },
 });
 await browser.close();
