@@ -85,6 +85,10 @@ public static class Budgets
 
     public readonly record struct Chain(double SplitterInputWatts, double SourceOutputWatts, double MainsInputWatts, int? LowestClass);
 
+    /// <summary>Watts that a splitter takes for what it gives to the device behind it.</summary>
+    public static double SplitterInputWatts(double deviceWatts, double splitterPercent) =>
+        deviceWatts / (Require.Positive(splitterPercent, "splitter_efficiency_percent", 100) / 100);
+
     /// <summary>Watts up the chain from a device behind a splitter to the injector's mains side.</summary>
     public static Chain ThroughSplitterAndInjector(
         double deviceWatts,
@@ -95,9 +99,8 @@ public static class Budgets
     {
         Require.Number(deviceWatts, "device_power_w", 0);
         Require.Number(cableLossWatts, "cable_loss_w", 0);
-        Require.Positive(splitterPercent, "splitter_efficiency_percent", 100);
         Require.Positive(injectorPercent, "injector_efficiency_percent", 100);
-        var input = deviceWatts / (splitterPercent / 100);
+        var input = SplitterInputWatts(deviceWatts, splitterPercent);
         var output = input + cableLossWatts;
         return new Chain(input, output, output / (injectorPercent / 100), PoeClass.LowestFor(input));
     }

@@ -31,7 +31,7 @@ public static class PowerPath
     )
     {
         var watts = path.Splitter is { } splitter
-            ? deviceWatts / (Require.Positive(splitter.EfficiencyPercent ?? 100, "splitter_efficiency_percent", 100) / 100)
+            ? Budgets.SplitterInputWatts(deviceWatts, splitter.EfficiencyPercent ?? 100)
             : deviceWatts;
         var computed = path.PairLoopOhms(temperatureC);
         var loop = DeviceVoltage.PowerLoopOhms(pairLoopOhms ?? computed, pairs);
