@@ -150,6 +150,13 @@ public static class CardFactsLoader
                     .Where(id => id != device.Id)
                     .Distinct()
                     .ToImmutableArray();
+                // Readings of a run that others hang on are theirs too.
+                List<ReadingRecord> taken =
+                [
+                    .. shared.IsEmpty
+                        ? readingsByDevice[device.Id]
+                        : readingsByDevice[device.Id].Concat(own.SelectMany(r => readingsBySubject[r.Id])).DistinctBy(r => r.Id),
+                ];
                 var facts = new CardFacts
                 {
                     Place = new PlaceFacts(
@@ -185,14 +192,7 @@ public static class CardFactsLoader
                     Supply = supplies.GetValueOrDefault(device.Id),
                     Practice = new Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst, job.UnexpectedRefuses),
                     Instruments = instruments,
-                    Readings =
-                    [
-                        .. (
-                            shared.IsEmpty
-                                ? readingsByDevice[device.Id]
-                                : readingsByDevice[device.Id].Concat(own.SelectMany(r => readingsBySubject[r.Id])).DistinctBy(r => r.Id)
-                        ).Select(r => r.ToCore()),
-                    ],
+                    Readings = [.. taken.Where(r => !RecordShapes.IsLost(r)).Select(r => r.ToCore())],
                     Events =
                     [
                         .. (
@@ -200,6 +200,7 @@ public static class CardFactsLoader
                                 ? eventsByDevice[device.Id]
                                 : eventsByDevice[device.Id].Concat(own.SelectMany(r => eventsBySubject[r.Id])).DistinctBy(e => e.Id)
                         ).Select(e => e.ToCore()),
+                        .. RecordShapes.Lost(taken),
                     ],
                     Faults = [.. faults[device.Id].Select(f => f.ToCore())],
                     Now = SiteTime.In(job.TimeZone, now),
@@ -269,11 +270,11 @@ public static class CardFactsLoader
             FunctionsOf(i.AccuracyJson) ?? [],
             i.CalibratedOn,
             i.CalibrationDue,
-            [.. checks.Select(c => new FieldCheck(c.Unit, c.Reference, c.Reading, c.At))],
+            [.. checks.Where(c => !Damaged.Is(c.Unit)).Select(c => new FieldCheck(c.Unit, c.Reference, c.Reading, c.At))],
             Earlier(i.EarlierJson) ?? []
         )
         {
-            Unreadable = FunctionsOf(i.AccuracyJson) is null || Earlier(i.EarlierJson) is null,
+            Unreadable = FunctionsOf(i.AccuracyJson) is null || Earlier(i.EarlierJson) is null || checks.Any(c => Damaged.Is(c.Unit)),
             RetiredAt = i.Retired ? i.RetiredAt ?? DateTimeOffset.MinValue : null,
         };
 
@@ -406,8 +407,8 @@ public static class CardFactsLoader
                 Units = [.. units[r.Id].OrderBy(i => i.From).Select(UnitOf)],
                 Practice = new Practice(job.Rule, job.Scheme),
                 Instruments = instruments,
-                Readings = [.. readings[r.Id].Select(x => x.ToCore())],
-                Events = [.. events[r.Id].Select(e => e.ToCore())],
+                Readings = [.. readings[r.Id].Where(x => !RecordShapes.IsLost(x)).Select(x => x.ToCore())],
+                Events = [.. events[r.Id].Select(e => e.ToCore()), .. RecordShapes.Lost(readings[r.Id])],
                 TimeZone = job.TimeZone,
                 Now = SiteTime.In(job.TimeZone, now),
             }

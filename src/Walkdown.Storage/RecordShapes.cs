@@ -38,10 +38,12 @@ public static class RecordShapes
             r.Id,
             new CheckKey(new CheckId(r.CheckId), new Subject(r.SubjectKind, r.SubjectId, r.Part), r.Under),
             r.UnitId,
-            Stored.Read<ReadingValue>(r.ValueJson) ?? new UnreadableValue(),
-            r.Found,
+            Damaged.Is(r.Source) || Damaged.Is(r.Found) || r.By == Guid.Empty
+                ? new UnreadableValue()
+                : Stored.Read<ReadingValue>(r.ValueJson) ?? new UnreadableValue(),
+            Damaged.Is(r.Found) ? r.Under : r.Found,
             r.InstrumentId,
-            r.Source,
+            Damaged.Is(r.Source) ? ReadingSource.Typed : r.Source,
             r.By,
             r.TakenAt,
             r.ReceivedAt,
@@ -53,6 +55,20 @@ public static class RecordShapes
             CheckVersion = r.CheckVersion,
             ObservationId = r.ObservationId,
         };
+
+    /// <summary>Readings of which nobody can say what row they are of: counted and told, as other entries that cannot be read.</summary>
+    public static IEnumerable<CardEvent> Lost(IEnumerable<ReadingRecord> readings) =>
+        readings
+            .Where(IsLost)
+            .Select(r => new UnreadableEvent
+            {
+                Id = r.Id,
+                By = r.By,
+                At = r.TakenAt,
+                Sequence = r.Sequence,
+            });
+
+    public static bool IsLost(ReadingRecord r) => Damaged.Is(r.SubjectKind) || Damaged.Is(r.Under);
 
     public static CardEventRecord ToRecord(this CardEvent e, Guid deviceId) =>
         new()

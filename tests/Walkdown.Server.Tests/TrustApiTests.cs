@@ -823,4 +823,123 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
         Assert.Equal("failed", (await Change(9))["state"]!.ToString());
         Assert.Equal(eight, await InForce());
     }
+
+    /// <summary>A bad sector in a word or an id of one entry: that entry cannot be read, and every page and every other entry can.</summary>
+    [Theory]
+    [InlineData("BW-01", "Readings", "SubjectKind")]
+    [InlineData("BW-02", "Readings", "Under")]
+    [InlineData("BW-03", "Readings", "Found")]
+    [InlineData("BW-04", "Readings", "Source")]
+    [InlineData("BW-05", "Readings", "By")]
+    [InlineData("BW-06", "Faults", "SubjectKind")]
+    [InlineData("GT-01", "Faults", "Under")]
+    [InlineData("GT-02", "Faults", "Severity")]
+    [InlineData("GT-03", "Faults", "FromReading")]
+    [InlineData("GT-04", "Faults", "RaisedBy")]
+    [InlineData("GT-05", "InstrumentChecks", "Unit")]
+    [InlineData("GT-06", "InstrumentChecks", "By")]
+    public async Task ADamagedWordOfOneEntrySpoilsThatEntryAlone(string label, string table, string column)
+    {
+        var map = Id(await site.Card(label), "cable.label");
+        var wrong = new { kind = "yesNo", yes = false };
+        await site.Add(
+            label,
+            "readings",
+            new
+            {
+                row = map,
+                source = "typed",
+                value = wrong,
+            }
+        );
+        await site.Add(
+            label,
+            "faults",
+            new
+            {
+                row = map,
+                title = "another label",
+                severity = "major",
+            }
+        );
+        var meter = site.Instruments["Cable meter 2"];
+        var check = site.Entry(
+            new
+            {
+                unit = "metre",
+                reference = 10,
+                reading = 10,
+            }
+        );
+        Assert.Equal(200, (await site.Post($"{Job}/instruments/{meter}/checks", check)).Status);
+        long row = 0;
+        string? was = null;
+        void Sql(string text, params (string, object?)[] with)
+        {
+            using var db = new SqliteConnection($"Data Source={Path.Combine(site.Data, "walkdown.db")};Pooling=False");
+            db.Open();
+            using var guards = db.CreateCommand();
+            guards.CommandText = $"SELECT name FROM sqlite_master WHERE type = 'trigger' AND tbl_name = '{table}'";
+            var names = new List<string>();
+            using (var read = guards.ExecuteReader())
+                while (read.Read())
+                    names.Add(read.GetString(0));
+            foreach (var name in names)
+            {
+                guards.CommandText = $"DROP TRIGGER \"{name}\"";
+                guards.ExecuteNonQuery();
+            }
+            using var command = db.CreateCommand();
+            command.CommandText = text;
+            foreach (var (name, value) in with)
+                command.Parameters.AddWithValue(name, value ?? DBNull.Value);
+            using var found = command.ExecuteReader();
+            if (found.Read())
+                (row, was) = (found.GetInt64(0), found.IsDBNull(1) ? null : found.GetString(1));
+        }
+        Sql($"SELECT rowid, {column} FROM {table} ORDER BY rowid DESC LIMIT 1");
+        Sql($"UPDATE {table} SET {column} = '{{broken' WHERE rowid = $row", ("$row", row));
+        try
+        {
+            // What is kept in memory is forgotten by any change of the job.
+            Assert.Equal(
+                200,
+                (
+                    await site.Post(
+                        $"{Job}/people",
+                        new
+                        {
+                            id = Guid.NewGuid(),
+                            name = "Somebody",
+                            role = "",
+                            mayWitness = false,
+                        }
+                    )
+                ).Status
+            );
+            foreach (var page in new[] { "walk", "register", "kit", "power", "handover", "handover/sums/open" })
+            {
+                using var answer = await site.Http.GetAsync($"{Job}/{page}");
+                Assert.True(
+                    answer.IsSuccessStatusCode || page.StartsWith("handover/sums", StringComparison.Ordinal),
+                    $"{page}: {await answer.Content.ReadAsStringAsync()}"
+                );
+            }
+            var card = (await site.Card(label))["card"]!;
+            if (table == "Faults")
+                Assert.Contains(card["faults"]!.AsArray(), f => f!["open"]!.GetValue<bool>());
+            // Nothing damaged is ever in.
+            Assert.NotEqual("accepted", card["verdict"]!["verdict"]!.ToString());
+            if (table == "InstrumentChecks" && column == "Unit")
+            {
+                var kit = await site.Get($"{Job}/kit");
+                var shown = kit["instruments"]!.AsArray().Single(i => i!["id"]!.ToString() == meter)!;
+                Assert.NotEmpty(shown["inDoubt"]!.AsArray());
+            }
+        }
+        finally
+        {
+            Sql($"UPDATE {table} SET {column} = $was WHERE rowid = $row", ("$was", was), ("$row", row));
+        }
+    }
 }

@@ -142,6 +142,7 @@ public static class KitEndpoints
                             i.Earlier,
                             [
                                 .. checks[i.Id]
+                                    .Where(c => !Damaged.Is(c.Unit))
                                     .Select(c => new KitCheck(
                                         c.Id,
                                         c.Unit,
@@ -153,7 +154,9 @@ public static class KitEndpoints
                                         c.At
                                     )),
                             ],
-                            [.. i.Checks.Select(c => c.Unit).Distinct().Where(u => i.InDoubt(u, now))]
+                            i.Unreadable
+                                ? [.. i.Functions.Select(f => f.Unit).Distinct()]
+                                : [.. i.Checks.Select(c => c.Unit).Distinct().Where(u => i.InDoubt(u, now))]
                         );
                     }
                 ),
