@@ -96,7 +96,9 @@ internal static class DoorBenchmark
                 $"/api/jobs/{job}/plan?name=x",
                 () =>
                     Encoding.UTF8.GetBytes(
-                        $"<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><defs><g id='a0'><rect width='1' height='1'/></g>{string.Concat(Enumerable.Range(1, 9).Select(i => $"<g id='a{i}'>{string.Concat(Enumerable.Repeat($"<use href='#a{i - 1}'/>", 10))}</g>"))}</defs><use href='#a9'/></svg>"
+                        "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><defs><g id='a0'><rect width='1' height='1'/></g>"
+                            + string.Concat(Enumerable.Range(1, 9).Select(Tenfold))
+                            + "</defs><use href='#a9'/></svg>"
                     )
             ),
         };
@@ -176,7 +178,8 @@ internal static class DoorBenchmark
             (
                 "xl/_rels/workbook.xml.rels",
                 Encoding.UTF8.GetBytes(
-                    $"<Relationships><Relationship Id='r1' Type='{Office}/worksheet' Target='worksheets/sheet1.xml'/><Relationship Id='r2' Type='{Office}/sharedStrings' Target='sharedStrings.xml'/></Relationships>"
+                    $"<Relationships><Relationship Id='r1' Type='{Office}/worksheet' Target='worksheets/sheet1.xml'/>"
+                        + $"<Relationship Id='r2' Type='{Office}/sharedStrings' Target='sharedStrings.xml'/></Relationships>"
                 )
             ),
             ("xl/sharedStrings.xml", Encoding.UTF8.GetBytes($"<sst xmlns='{Main}'>{shared}</sst>")),
@@ -197,4 +200,7 @@ internal static class DoorBenchmark
             }
         return stream.ToArray();
     }
+
+    private static string Tenfold(int level) =>
+        $"<g id='a{level}'>{string.Concat(Enumerable.Repeat($"<use href='#a{level - 1}'/>", 10))}</g>";
 }

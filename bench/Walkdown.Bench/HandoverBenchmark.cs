@@ -63,7 +63,9 @@ internal static class HandoverBenchmark
         var seconds = clock.Elapsed.TotalSeconds;
         var revision = work["revision"]!;
         Console.WriteLine(
-            $"pack of {stops.Count} Cards, {sent} pictures, {revision["reports"]!.AsArray().Count} volumes: {seconds:F1} s, {stops.Count / seconds:F1} Cards a second, {revision["bytes"]!.GetValue<long>() / 1048576} MB; server memory {before} before, {Memory(process)} after, most {Memory(process, "VmHWM")}"
+            $"pack of {stops.Count} Cards, {sent} pictures, {revision["reports"]!.AsArray().Count} volumes: "
+                + $"{seconds:F1} s, {stops.Count / seconds:F1} Cards a second, {revision["bytes"]!.GetValue<long>() / 1048576} MB; "
+                + $"server memory {before} before, {Memory(process)} after, most {Memory(process, "VmHWM")}"
         );
         clock.Restart();
         var file = Path.GetTempFileName();
@@ -94,7 +96,8 @@ internal static class HandoverBenchmark
         if (taken["state"]!.ToString() != "done")
             throw new InvalidOperationException(taken.ToJsonString());
         Console.WriteLine(
-            $"and in, every Card judged: {clock.Elapsed.TotalSeconds:F1} s, {taken["bundle"]!["added"]!.AsObject().Sum(a => a.Value!.GetValue<int>())} rows, most memory {Memory(process, "VmHWM")}"
+            $"and in, every Card judged: {clock.Elapsed.TotalSeconds:F1} s, "
+                + $"{taken["bundle"]!["added"]!.AsObject().Sum(a => a.Value!.GetValue<int>())} rows, most memory {Memory(process, "VmHWM")}"
         );
     }
 
@@ -131,7 +134,8 @@ internal static class HandoverBenchmark
             var most = 0L;
             var verdict = RecordCheck.Of(file, null, new Watch(() => most = Math.Max(most, GC.GetTotalMemory(false) - before)));
             Console.WriteLine(
-                $"pack of {file.Length / 1048576} MB checked: {verdict.Outcome}, {clock.Elapsed.TotalSeconds:F1} s, {file.Length / 1048576 / clock.Elapsed.TotalSeconds:F0} MB a second, at most {most / 1048576.0:F1} MB held"
+                $"pack of {file.Length / 1048576} MB checked: {verdict.Outcome}, {clock.Elapsed.TotalSeconds:F1} s, "
+                    + $"{file.Length / 1048576 / clock.Elapsed.TotalSeconds:F0} MB a second, at most {most / 1048576.0:F1} MB held"
             );
         }
         finally

@@ -64,7 +64,8 @@ public static class PowerBenchmark
         }
         times.Sort();
         Console.WriteLine(
-            $"budgets of {switches.Count * 24} ports and {supplies.Count * 4} low-voltage devices in Core: median {times[times.Count / 2]:F2} ms, 95th {times[times.Count * 95 / 100]:F2} ms"
+            $"budgets of {switches.Count * 24} ports and {supplies.Count * 4} low-voltage devices in Core: "
+                + $"median {times[times.Count / 2]:F2} ms, 95th {times[times.Count * 95 / 100]:F2} ms"
         );
     }
 
@@ -110,7 +111,9 @@ public static class PowerBenchmark
             var ideal = Math.Ceiling(asked / 16.0) * delayMs;
             if (round == 1)
                 Console.WriteLine(
-                    $"sweep: {asked} questions at 16 in flight, {delayMs} ms each: reading {read:F0} ms against {ideal:F0} ideal, ratio {read / ideal:F2}; with matching and judging {whole:F0} ms; {work["results"]!["total"]} readings"
+                    $"sweep: {asked} questions at 16 in flight, {delayMs} ms each: "
+                        + $"reading {read:F0} ms against {ideal:F0} ideal, ratio {read / ideal:F2}; with matching and judging {whole:F0} ms; "
+                        + $"{work["results"]!["total"]} readings"
                 );
         }
     }
@@ -128,7 +131,8 @@ public static class PowerBenchmark
             csv.Append(
                 i % 5 == 4
                     ? $"{labels[i / 5 % labels.Count]};length;;{20 + i % 60},3;m;2026-10-14 {i / 3600 % 24:00}:{i / 60 % 60:00}:{i % 60:00}\n"
-                    : $"{labels[i / 5 % labels.Count]};loop resistance;{pairs[i % 5]};{5 + i % 9},12;ohm;2026-10-14 {i / 3600 % 24:00}:{i / 60 % 60:00}:{i % 60:00}\n"
+                    : $"{labels[i / 5 % labels.Count]};loop resistance;{pairs[i % 5]};{5 + i % 9},12;ohm;"
+                        + $"2026-10-14 {i / 3600 % 24:00}:{i / 60 % 60:00}:{i % 60:00}\n"
             );
         var file = Encoding.UTF8.GetBytes(csv.ToString());
         GC.Collect();
@@ -140,7 +144,8 @@ public static class PowerBenchmark
             if (++count % 10_000 == 0)
                 most = Math.Max(most, GC.GetTotalMemory(true) - before);
         Console.WriteLine(
-            $"file of {count} results, {file.Length / 1024} KB: read {count / watch.Elapsed.TotalSeconds:F0} rows/s (collections included), at most {most / 1024} KB held while reading"
+            $"file of {count} results, {file.Length / 1024} KB: read {count / watch.Elapsed.TotalSeconds:F0} rows/s "
+                + $"(collections included), at most {most / 1024} KB held while reading"
         );
         watch.Restart();
         using var body = new ByteArrayContent(file);

@@ -41,7 +41,9 @@ switch (args)
         return 0;
     default:
         Console.Error.WriteLine(
-            "core | save URL | site-make DIR DEVICES READINGS | site URL PID | door URL PID | budgets | power-make DEMO DIR DEVICES | pack URL PID CARDS | bundle FROM TO PID | verify MB | sweep URL MS | file URL ROWS; ./walkdown bench runs them"
+            "core | save URL | site-make DIR DEVICES READINGS | site URL PID | door URL PID | "
+                + "budgets | power-make DEMO DIR DEVICES | pack URL PID CARDS | bundle FROM TO PID | verify MB | "
+                + "sweep URL MS | file URL ROWS; ./walkdown bench runs them"
         );
         return 2;
 }

@@ -125,7 +125,8 @@ internal static class SaveBenchmark
         inserts.Sort();
         double At(List<double> list, double share) => list[(int)Math.Min(list.Count - 1, share * list.Count)];
         Console.WriteLine(
-            $"{what}: HTTP save median {At(saves, 0.5):F2} ms, 99th {At(saves, 0.99):F2} ms; bare insert median {At(inserts, 0.5):F2} ms, 99th {At(inserts, 0.99):F2} ms; "
+            $"{what}: HTTP save median {At(saves, 0.5):F2} ms, 99th {At(saves, 0.99):F2} ms; "
+                + $"bare insert median {At(inserts, 0.5):F2} ms, 99th {At(inserts, 0.99):F2} ms; "
                 + $"ratio {At(saves, 0.5) / At(inserts, 0.5):F2} and {At(saves, 0.99) / At(inserts, 0.99):F2}"
         );
     }

@@ -63,8 +63,11 @@ internal static class SiteBenchmark
                         JobId = job,
                         Name = "Camera tester 1",
                         Serial = "CT-1140",
-                        AccuracyJson =
-                            """[{"unit":"ohm","accuracy":{"percentOfReading":1},"upTo":null},{"unit":"metre","accuracy":{"percentOfReading":2},"upTo":null},{"unit":"volt","accuracy":{"percentOfReading":1},"upTo":null}]""",
+                        AccuracyJson = """
+                        [{"unit":"ohm","accuracy":{"percentOfReading":1},"upTo":null},
+                         {"unit":"metre","accuracy":{"percentOfReading":2},"upTo":null},
+                         {"unit":"volt","accuracy":{"percentOfReading":1},"upTo":null}]
+                        """,
                         CalibratedOn = new(2026, 1, 1),
                         CalibrationDue = new(2027, 12, 31),
                     }
@@ -114,7 +117,8 @@ internal static class SiteBenchmark
         if (outcome.Problems.Length > 0)
             throw new InvalidOperationException(outcome.Problems[0].ToString());
         Console.WriteLine(
-            $"XLSX of {devices} rows, {file.Length / 1024} KB: read and checked {read.TotalSeconds:F2} s, preview {(looked - read).TotalSeconds:F2} s, taken with every Card judged {took.TotalSeconds:F2} s: "
+            $"XLSX of {devices} rows, {file.Length / 1024} KB: read and checked {read.TotalSeconds:F2} s, "
+                + $"preview {(looked - read).TotalSeconds:F2} s, taken with every Card judged {took.TotalSeconds:F2} s: "
                 + $"{devices / (read + took).TotalSeconds:F0} rows a second; {outcome.Added} new, {outcome.Findings.Length} findings"
         );
         clock.Restart();
@@ -139,7 +143,9 @@ internal static class SiteBenchmark
         using var transaction = connection.BeginTransaction();
         using var insert = connection.CreateCommand();
         insert.CommandText =
-            "INSERT INTO Readings (Id, DeviceId, CheckId, SubjectKind, SubjectId, Part, Under, UnitId, ValueJson, Found, InstrumentId, Source, By, TakenAt, ReceivedAt, Sequence) VALUES ($a,$b,$c,'Run',$d,$e,'Any',NULL,$f,'Any',$g,'Typed',$h,$i,$i,$j)";
+            "INSERT INTO Readings (Id, DeviceId, CheckId, SubjectKind, SubjectId, Part, Under, UnitId, "
+            + "ValueJson, Found, InstrumentId, Source, By, TakenAt, ReceivedAt, Sequence) "
+            + "VALUES ($a,$b,$c,'Run',$d,$e,'Any',NULL,$f,'Any',$g,'Typed',$h,$i,$i,$j)";
         using var journal = connection.CreateCommand();
         journal.CommandText =
             "INSERT INTO Journal (Sequence, Id, JobId, DeviceId, Kind, BodyHash, By, At) VALUES ($j,$a,$k,$b,'reading',x'00',$h,$i)";

@@ -342,8 +342,10 @@ public static class CardReport
         var shown = 0;
         foreach (var fault in faults)
         {
-            var text =
-                $"{fault.Fault.Title} {(fault.Open ? t["fault.open"] : t.Fill(t[fault.Ended is null ? "fault.closed-at" : "fault.ended-at"], [words.Moment(fault.ClosedAt!.Value)]))}";
+            var stands = fault.Open
+                ? t["fault.open"]
+                : t.Fill(t[fault.Ended is null ? "fault.closed-at" : "fault.ended-at"], [words.Moment(fault.ClosedAt!.Value)]);
+            var text = $"{fault.Fault.Title} {stands}";
             if (shown > 0 && s.Y + s.HeightOf(text, half, 8.5) > Math.Min(Sheets.Bottom - 12, top + 110))
                 break;
             s.Paragraph(text, Sheets.Left, half, 8.5, colour: fault.Open ? Sheets.Refused : null);
@@ -558,12 +560,8 @@ public static class CardReport
         s.Y += 4;
         s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
         s.Paragraph($"{t["report.rule"]}: {t["rule." + Codes.Of(record.Card.Rule)]}.", Sheets.Left, Sheets.Width, 8.5);
-        s.Paragraph(
-            $"{t["report.edition"]}: {record.Card.LimitEdition}. {t["report.scheme"]}: {t[record.Job.MatchFarEnd ? "scheme.match" : "scheme." + record.Job.Scheme]}.",
-            Sheets.Left,
-            Sheets.Width,
-            8.5
-        );
+        var scheme = t[record.Job.MatchFarEnd ? "scheme.match" : "scheme." + record.Job.Scheme];
+        s.Paragraph($"{t["report.edition"]}: {record.Card.LimitEdition}. {t["report.scheme"]}: {scheme}.", Sheets.Left, Sheets.Width, 8.5);
         foreach (var i in record.Instruments.Where(i => record.Card.Rows.Any(r => r.Attempts.Any(a => a.InstrumentId == i.Id))))
             s.Paragraph(
                 t.Fill(t["report.instrument"], [i.Name, i.Serial, words.Date(i.CalibrationDue)]) + ". " + Functions(i, t),

@@ -422,9 +422,12 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
                     )
                     .Distinct()
                     .ToList();
-                parts.Add(
-                    $"{string.Join("; ", names.Take(6))}{(names.Count > 6 ? " " + Fill("pack.and-more", N(names.Count - 6)) : "")}: {(group.Key.Before == group.Key.After ? T["pack.changes.read-again"] : Fill("pack.changes.state", group.Key.Before, group.Key.After))}"
-                );
+                var more = names.Count > 6 ? " " + Fill("pack.and-more", N(names.Count - 6)) : "";
+                var what =
+                    group.Key.Before == group.Key.After
+                        ? T["pack.changes.read-again"]
+                        : Fill("pack.changes.state", group.Key.Before, group.Key.After);
+                parts.Add($"{string.Join("; ", names.Take(6))}{more}: {what}");
             }
             if (change.BuiltOtherwise)
                 parts.Add(T["pack.changes.built"]);

@@ -57,7 +57,7 @@ public sealed record RecordVerdict(
     public bool KeyKnown { get; init; }
 }
 
-public sealed record SignedBy(string Role, string Name, string Position, string Place, DateTimeOffset At);
+public sealed record SignedBy(string Role, string Name, string Position, string Place, DateTimeOffset At, bool Typed = false);
 
 /// <summary>Checks a record, a report or a pack against its seal. Needs no network, no database and no secret; files are read as
 /// streams.</summary>
@@ -406,7 +406,8 @@ public static class RecordCheck
                             s.GetProperty("name").GetString()!,
                             s.GetProperty("position").GetString()!,
                             s.GetProperty("place").GetString()!,
-                            s.GetProperty("at").GetDateTimeOffset()
+                            s.GetProperty("at").GetDateTimeOffset(),
+                            s.TryGetProperty("typed", out var typed) && typed.GetBoolean()
                         )),
                 ],
             };

@@ -109,13 +109,13 @@ public sealed class Wording(Texts texts, string timeZone, IReadOnlyList<ReportPe
             _ => "",
         };
 
-    public string Terms(Expectation expected) =>
-        string.Join(
-            ", ",
-            expected.From.Select(t =>
-                $"{texts["term." + t.Name.Replace("term.", "")]} {(t.Value.StartsWith('@') ? texts[t.Value[1..]] : string.Join(' ', t.Value.Split(' ').Select(texts.Local)))} ({texts["origin." + Codes.Of(t.Origin)]})"
-            )
-        );
+    public string Terms(Expectation expected) => string.Join(", ", expected.From.Select(Said));
+
+    private string Said(Term term)
+    {
+        var value = term.Value.StartsWith('@') ? texts[term.Value[1..]] : string.Join(' ', term.Value.Split(' ').Select(texts.Local));
+        return $"{texts["term." + term.Name.Replace("term.", "")]} {value} ({texts["origin." + Codes.Of(term.Origin)]})";
+    }
 
     /// <summary>An exception of a Card in one sentence.</summary>
     public string Exception(CardException e)

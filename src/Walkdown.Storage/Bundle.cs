@@ -1127,8 +1127,9 @@ public static class Bundle
                 .ToArray();
             using var insert = (SqliteCommand)db.Database.GetDbConnection().CreateCommand();
             insert.Transaction = (SqliteTransaction)db.Database.CurrentTransaction!.GetDbTransaction();
-            insert.CommandText =
-                $"INSERT INTO \"{entity.GetTableName()}\" ({string.Join(", ", columns.Select(c => $"\"{c.Name}\""))}) VALUES ({string.Join(", ", columns.Select((_, i) => "$" + i))})";
+            var names = string.Join(", ", columns.Select(c => $"\"{c.Name}\""));
+            var values = string.Join(", ", columns.Select((_, i) => "$" + i));
+            insert.CommandText = $"INSERT INTO \"{entity.GetTableName()}\" ({names}) VALUES ({values})";
             for (var i = 0; i < columns.Length; i++)
                 insert.Parameters.Add(new SqliteParameter { ParameterName = "$" + i });
             foreach (var row in news)

@@ -97,7 +97,8 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 
     /// <summary>What a Card of a job is judged by: catalogue, program and practice. A summary of another signature says nothing.</summary>
     public static string SignatureOf(Job job, Catalogue catalogue) =>
-        $"{catalogue.Hash} {Program} {job.Rule} {job.Scheme} {(job.BenchFirst ? 'b' : '-')}{(job.MatchFarEnd ? 'm' : '-')}{(job.SwitchFirst ? 's' : '-')}{(job.UnexpectedRefuses ? 'u' : '-')}";
+        $"{catalogue.Hash} {Program} {job.Rule} {job.Scheme} {(job.BenchFirst ? 'b' : '-')}{(job.MatchFarEnd ? 'm' : '-')}"
+        + $"{(job.SwitchFirst ? 's' : '-')}{(job.UnexpectedRefuses ? 'u' : '-')}";
 
     private static readonly string Program = typeof(Card).Module.ModuleVersionId.ToString("N")[..12];
 

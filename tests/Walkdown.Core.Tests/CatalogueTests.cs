@@ -106,7 +106,8 @@ public sealed class CatalogueTests
     )]
     [InlineData("\"acts\": [{ \"id\": \"own\", \"on\": \"run\", \"minutes\": -1 }]", "0 to 10,000 minutes")]
     [InlineData(
-        "\"limitSet\": { \"edition\": \"2\", \"limits\": [{ \"id\": \"own\", \"min\": 2, \"max\": 1, \"unit\": \"volt\", \"source\": \"s\", \"purpose\": \"p\" }] }",
+        "\"limitSet\": { \"edition\": \"2\", \"limits\": "
+            + "[{ \"id\": \"own\", \"min\": 2, \"max\": 1, \"unit\": \"volt\", \"source\": \"s\", \"purpose\": \"p\" }] }",
         "the least value is above the greatest"
     )]
     public void APartThatCannotHoldIsRefused(string part, string says)

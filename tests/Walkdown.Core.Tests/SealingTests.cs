@@ -50,11 +50,14 @@ public sealed class SealingTests
     public void MembersAreSortedByTheirUtf16NamesAndTextIsEscapedNoMoreThanItMustBe()
     {
         // RFC 8785, 3.2.3 and 3.2.2.2.
-        const string json =
-            """{"\u20ac":"Euro Sign","\r":"Carriage Return","\ufb33":"Hebrew Letter Dalet With Dagesh","1":"One","\ud83d\ude00":"Emoji: Grinning Face","\u0080":"Control","\u00f6":"Latin Small Letter O With Diaeresis"}""";
+        const string json = """
+            {"\u20ac":"Euro Sign","\r":"Carriage Return","\ufb33":"Hebrew Letter Dalet With Dagesh","1":"One",
+             "\ud83d\ude00":"Emoji: Grinning Face","\u0080":"Control","\u00f6":"Latin Small Letter O With Diaeresis"}
+            """;
         using var document = JsonDocument.Parse(json);
         Assert.Equal(
-            "{\"\\r\":\"Carriage Return\",\"1\":\"One\",\"\u0080\":\"Control\",\"\u00f6\":\"Latin Small Letter O With Diaeresis\",\"\u20ac\":\"Euro Sign\",\"\ud83d\ude00\":\"Emoji: Grinning Face\",\"\ufb33\":\"Hebrew Letter Dalet With Dagesh\"}",
+            "{\"\\r\":\"Carriage Return\",\"1\":\"One\",\"\u0080\":\"Control\",\"\u00f6\":\"Latin Small Letter O With Diaeresis\","
+                + "\"\u20ac\":\"Euro Sign\",\"\ud83d\ude00\":\"Emoji: Grinning Face\",\"\ufb33\":\"Hebrew Letter Dalet With Dagesh\"}",
             Encoding.UTF8.GetString(CanonicalJson.Of(document.RootElement))
         );
         using var text = JsonDocument.Parse("""{"string":"\u20ac$\u000F\u000aA'\u0042\u0022\u005c\\\"\/"}""");

@@ -173,8 +173,11 @@ public sealed class SiteCardTests
     [Fact]
     public void TheOwnFileTakesThePlaceOfWhatShipsAndOthersDoNot()
     {
-        const string Kind =
-            """{ "overrides": OVER, "edition": 3, "kinds": [{ "id": "bullet", "features": ["camera"] }], "limits": [{ "id": "length.channel", "max": 80, "unit": "metre", "source": "house rule", "purpose": "spare" }], "texts": {} }""";
+        const string Kind = """
+            { "overrides": OVER, "edition": 3, "kinds": [{ "id": "bullet", "features": ["camera"] }],
+              "limits": [{ "id": "length.channel", "max": 80, "unit": "metre", "source": "house rule", "purpose": "spare" }],
+              "texts": {} }
+            """;
         var own = Core.Catalogue.Catalogue.Read(
             Core.Catalogue.Catalogue.Shipped.Append(("own.json", Kind.Replace("OVER", "true"))),
             Facts.Texts

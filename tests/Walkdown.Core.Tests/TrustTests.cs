@@ -19,7 +19,9 @@ public sealed class TrustTests
         Core.Catalogue.Catalogue.Read([.. Core.Catalogue.Catalogue.Shipped, ("own.json", json)], Facts.Texts);
 
     private const string Unclassed = """
-        { "overrides": true, "kinds": [{ "id": "bare", "features": ["camera", "cable", "poe"], "speedMbps": 1000, "wattsInfraredOff": 5, "wattsInfraredOn": 9 }], "texts": { "en": { "kind.bare": "Bare camera" } } }
+        { "overrides": true,
+          "kinds": [{ "id": "bare", "features": ["camera", "cable", "poe"], "speedMbps": 1000, "wattsInfraredOff": 5, "wattsInfraredOn": 9 }],
+          "texts": { "en": { "kind.bare": "Bare camera" } } }
         """;
 
     private static Facts Bare()
@@ -366,15 +368,24 @@ public sealed class TrustTests
 
     [Theory]
     [InlineData(
-        """{ "checks": [{ "id": "own.x", "version": 1, "section": "power", "leg": "power", "entry": "number", "unit": "volt", "per": "place", "judge": "yes-no" }] }""",
+        """
+            { "checks": [{ "id": "own.x", "version": 1, "section": "power", "leg": "power",
+              "entry": "number", "unit": "volt", "per": "place", "judge": "yes-no" }] }
+            """,
         "judges YesNo"
     )]
     [InlineData(
-        """{ "checks": [{ "id": "own.x", "version": 1, "section": "link", "leg": "link", "entry": "choice", "choices": ["fast"], "per": "run", "judge": "link-speed" }] }""",
+        """
+            { "checks": [{ "id": "own.x", "version": 1, "section": "link", "leg": "link",
+              "entry": "choice", "choices": ["fast"], "per": "run", "judge": "link-speed" }] }
+            """,
         "is no speed"
     )]
     [InlineData(
-        """{ "checks": [{ "id": "own.x", "version": 1, "section": "power", "leg": "power", "entry": "choice", "choices": ["nine"], "per": "run", "judge": "poe-class" }] }""",
+        """
+            { "checks": [{ "id": "own.x", "version": 1, "section": "power", "leg": "power",
+              "entry": "choice", "choices": ["nine"], "per": "run", "judge": "poe-class" }] }
+            """,
         "is no power class"
     )]
     [InlineData("""{ "kinds": [{ "id": "own-kind", "speedMbps": 5000 }] }""", "5000 Mb/s is no speed")]

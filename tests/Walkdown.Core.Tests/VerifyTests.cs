@@ -43,7 +43,10 @@ public sealed class VerifyTests : IDisposable
     [InlineData("""{ "operation": "class_table", "power_class": "4" }""")]
     [InlineData("""{ "operation": "switch_budget", "budget_w": 10, "allocation": "class", "ports": {} }""")]
     [InlineData(
-        """{ "operation": "device_voltage", "source_voltage_v": 48, "device_power_w": 10, "gauge_awg": 24, "run_length_m": 10, "temperature_c": 20, "material": "gold", "pairs": 2 }"""
+        """
+            { "operation": "device_voltage", "source_voltage_v": 48, "device_power_w": 10, "gauge_awg": 24, "run_length_m": 10,
+              "temperature_c": 20, "material": "gold", "pairs": 2 }
+            """
     )]
     public void RefusesBadInput(string input)
     {

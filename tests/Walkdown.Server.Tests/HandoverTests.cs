@@ -905,6 +905,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         Assert.True(done["state"]!.ToString() == "done", done.ToJsonString());
         var pack = await File(site, done["revision"]!, "pack.zip");
         Assert.Equal(SealOutcome.Untouched, Check(pack).Outcome);
+        Assert.Equal([false, true], Check(pack).Signatures.Select(s => s.Typed));
         using var zip = new ZipArchive(new MemoryStream(pack));
         var record = JsonNode.Parse(zip.GetEntry("record.json")!.Open())!;
         var signatures = record["signatures"]!.AsArray();

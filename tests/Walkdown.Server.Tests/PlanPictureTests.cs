@@ -72,7 +72,8 @@ public sealed class PlanPictureTests
         var asked = listener.AcceptTcpClientAsync();
         var there = $"http://127.0.0.1:{((IPEndPoint)listener.LocalEndpoint).Port}/x";
         Svg(
-            $"<image xlink:href=\"{there}.png\" width=\"9\" height=\"9\"/><image href=\"{there}.svg\" width=\"9\" height=\"9\"/><use xlink:href=\"{there}.svg#a\"/><style>@import url({there}.css);</style><script href=\"{there}.js\"/>"
+            $"<image xlink:href=\"{there}.png\" width=\"9\" height=\"9\"/><image href=\"{there}.svg\" width=\"9\" height=\"9\"/>"
+                + $"<use xlink:href=\"{there}.svg#a\"/><style>@import url({there}.css);</style><script href=\"{there}.js\"/>"
         );
         Svg("<text>&x;</text>", $"<!DOCTYPE svg [<!ENTITY x SYSTEM \"{there}\">]>");
         Svg("<text>&a;</text>", $"<!DOCTYPE svg SYSTEM \"{there}.dtd\">");

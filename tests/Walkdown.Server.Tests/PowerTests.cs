@@ -312,8 +312,10 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
         const string File = """
             { "format": "walkdown-results", "version": 1, "results": [
               { "run": "FB-02", "function": "probes", "sent": 4000, "received": 3970, "at": "2026-10-14T10:00:00Z" },
-              { "run": "FB-02", "function": "wire-map", "map": [[1],[2],[3],[4],[5],[6],[7],[8]], "twistedPairs": [[1,2],[3,4],[5,6],[7,8]], "at": "2026-10-14T10:00:00Z" },
-              { "run": "FB-02", "function": "counters", "first": { "packets": 4294967000, "errors": 2 }, "second": { "packets": 9000000, "errors": 2 }, "intervalS": 3600, "at": "2026-10-14T10:00:00Z" },
+              { "run": "FB-02", "function": "wire-map", "map": [[1],[2],[3],[4],[5],[6],[7],[8]],
+                "twistedPairs": [[1,2],[3,4],[5,6],[7,8]], "at": "2026-10-14T10:00:00Z" },
+              { "run": "FB-02", "function": "counters", "first": { "packets": 4294967000, "errors": 2 },
+                "second": { "packets": 9000000, "errors": 2 }, "intervalS": 3600, "at": "2026-10-14T10:00:00Z" },
               { "run": "FB-02", "function": "flux" } ] }
             """;
         var draft = await Finished(await Upload("results.json", File));

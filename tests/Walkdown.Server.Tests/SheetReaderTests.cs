@@ -26,11 +26,24 @@ public sealed class SheetReaderTests
 
             Part(
                 "xl/workbook.xml",
-                $"<workbook xmlns='{Main}' xmlns:r='{Office}'><sheets>{string.Concat(sheets.Select((_, i) => $"<sheet name='S{i + 1}' sheetId='{i + 1}' state='{states?[i] ?? "visible"}' r:id='r{i + 1}'/>"))}</sheets></workbook>"
+                $"<workbook xmlns='{Main}' xmlns:r='{Office}'><sheets>"
+                    + string.Concat(
+                        sheets.Select(
+                            (_, i) => $"<sheet name='S{i + 1}' sheetId='{i + 1}' state='{states?[i] ?? "visible"}' r:id='r{i + 1}'/>"
+                        )
+                    )
+                    + "</sheets></workbook>"
             );
             Part(
                 "xl/_rels/workbook.xml.rels",
-                $"<Relationships>{string.Concat(sheets.Select((_, i) => $"<Relationship Id='r{i + 1}' Type='{Office}/worksheet' Target='worksheets/sheet{i + 1}.xml'/>"))}<Relationship Id='rs' Type='{Office}/sharedStrings' Target='/xl/sharedStrings.xml'/><Relationship Id='rt' Type='{Office}/styles' Target='./styles.xml'/></Relationships>"
+                "<Relationships>"
+                    + string.Concat(
+                        sheets.Select(
+                            (_, i) => $"<Relationship Id='r{i + 1}' Type='{Office}/worksheet' Target='worksheets/sheet{i + 1}.xml'/>"
+                        )
+                    )
+                    + $"<Relationship Id='rs' Type='{Office}/sharedStrings' Target='/xl/sharedStrings.xml'/>"
+                    + $"<Relationship Id='rt' Type='{Office}/styles' Target='./styles.xml'/></Relationships>"
             );
             Part("xl/sharedStrings.xml", $"<sst xmlns='{Main}'>{shared}</sst>");
             Part("xl/styles.xml", $"<styleSheet xmlns='{Main}'>{styles}</styleSheet>");
@@ -51,14 +64,17 @@ public sealed class SheetReaderTests
     public void AWorkbookSaysWhatItShowsAndWhatItDoesNot()
     {
         const string styles =
-            "<numFmts><numFmt numFmtId='170' formatCode='d/m'/><numFmt numFmtId='171' formatCode='0.0 &quot;days&quot;'/></numFmts><fonts><font/><font><strike/></font></fonts>"
+            "<numFmts><numFmt numFmtId='170' formatCode='d/m'/><numFmt numFmtId='171' formatCode='0.0 &quot;days&quot;'/></numFmts>"
+            + "<fonts><font/><font><strike/></font></fonts>"
             + "<cellXfs><xf fontId='0'/><xf numFmtId='14'/><xf numFmtId='170'/><xf numFmtId='171'/><xf fontId='1'/></cellXfs>";
         var file = Workbook(
             [
                 $"<row r='1'>{Text("A1", "Device ID")}{Text("B1", "Port")}<c r='C1' t='s'><v>0</v></c></row>"
                     + "<row r='3'><c r='A3' t='str'><f>CONCAT(1)</f><v>V-01</v></c><c r='B3' s='1'><v>46204</v></c><c r='C3' s='3'><v>62.5</v></c></row>"
-                    + "<row r='4' hidden='1'><c r='A4' t='inlineStr'><is><r><t>V-</t></r><r><t>02</t></r><rPh><t>not this</t></rPh></is></c><c r='B4' s='2'><v>46204</v></c><c r='C4'><f>B3*2</f></c></row>"
-                    + $"<row r='5'>{Text("A5", "V-03", 4)}<c r='B5'><v>7</v></c><c r='C5' t='e'><v>#REF!</v></c></row><row r='6'><c r='A6'><f>A3</f><v></v></c></row>",
+                    + "<row r='4' hidden='1'><c r='A4' t='inlineStr'><is><r><t>V-</t></r><r><t>02</t></r><rPh><t>not this</t></rPh></is></c>"
+                    + "<c r='B4' s='2'><v>46204</v></c><c r='C4'><f>B3*2</f></c></row>"
+                    + $"<row r='5'>{Text("A5", "V-03", 4)}<c r='B5'><v>7</v></c><c r='C5' t='e'><v>#REF!</v></c></row>"
+                    + "<row r='6'><c r='A6'><f>A3</f><v></v></c></row>",
             ],
             "<si><t>Length</t></si>",
             styles

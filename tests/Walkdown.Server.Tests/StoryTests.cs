@@ -10,6 +10,10 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
     private Task<(int Status, System.Text.Json.Nodes.JsonNode Body)> Outside(string what, object body) =>
         site.Post("/api/demo/" + what, body);
 
+    private const string Everything =
+        "SELECT (SELECT count(*) FROM Devices) + (SELECT count(*) FROM Runs) + (SELECT count(*) FROM RunEnds) "
+        + "+ (SELECT count(*) FROM Channels) + (SELECT count(*) FROM Journal)";
+
     [Fact]
     public async Task TestedRepairedRetestedAndReported()
     {
@@ -148,21 +152,14 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
     public async Task TheScheduleTakenTwiceChangesNothing()
     {
         var csv = await File.ReadAllBytesAsync(Path.Combine(Root, "demo", "schedule.csv"));
-        var before = site.Count(
-            "SELECT (SELECT count(*) FROM Devices) + (SELECT count(*) FROM Runs) + (SELECT count(*) FROM RunEnds) + (SELECT count(*) FROM Channels) + (SELECT count(*) FROM Journal)"
-        );
+        var before = site.Count(Everything);
         using var response = await site.Http.PostAsync(
             $"/api/jobs/{site.JobId}/schedule",
             new ByteArrayContent(csv) { Headers = { ContentType = new("text/csv") } }
         );
         var result = Json(await response.Content.ReadAsStringAsync());
         Assert.Equal((0, 0, 48), (result["added"]!.GetValue<int>(), result["changed"]!.GetValue<int>(), result["same"]!.GetValue<int>()));
-        Assert.Equal(
-            before,
-            site.Count(
-                "SELECT (SELECT count(*) FROM Devices) + (SELECT count(*) FROM Runs) + (SELECT count(*) FROM RunEnds) + (SELECT count(*) FROM Channels) + (SELECT count(*) FROM Journal)"
-            )
-        );
+        Assert.Equal(before, site.Count(Everything));
     }
 
     [Theory]

@@ -612,7 +612,8 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
     [InlineData("{\"kind\":[]}")]
     [InlineData("{\"kinds\":[{\"id\":\"k\",\"features\":[],\"powerclass5\":3}]}")]
     [InlineData(
-        "{\"checks\":[{\"id\":\"own.x\",\"version\":1,\"section\":\"power\",\"leg\":\"power\",\"entry\":\"yesNo\",\"per\":\"run\",\"judge\":\"yes-no\",\"requird\":true}]}"
+        "{\"checks\":[{\"id\":\"own.x\",\"version\":1,\"section\":\"power\",\"leg\":\"power\","
+            + "\"entry\":\"yesNo\",\"per\":\"run\",\"judge\":\"yes-no\",\"requird\":true}]}"
     )]
     public async Task AMistypedNameInTheOwnCatalogueIsTold(string own)
     {
@@ -693,7 +694,11 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
         }
         await File.WriteAllTextAsync(
             Path.Combine(first.Data, "catalogue", "tight.json"),
-            """{ "overrides": true, "figures": [{ "id": "agree.length-percent", "value": 0.01, "source": "the company's own" }, { "id": "agree.length-metres", "value": 0.01, "source": "the company's own" }] }"""
+            """
+            { "overrides": true, "figures": [
+              { "id": "agree.length-percent", "value": 0.01, "source": "the company's own" },
+              { "id": "agree.length-metres", "value": 0.01, "source": "the company's own" }] }
+            """
         );
         await File.WriteAllTextAsync(Path.Combine(first.Data, "catalogue", "own.json"), "{ \"overrides\": tr");
         using var second = Site.On(first.Data);
@@ -792,7 +797,10 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
         async Task<JsonNode> Change(double percent)
         {
             var own = JsonNode.Parse(
-                $$"""{ "figures": [{ "id": "agree.length-percent", "value": {{percent.ToString(CultureInfo.InvariantCulture)}}, "source": "the company's own" }] }"""
+                $$"""
+                { "figures": [{ "id": "agree.length-percent", "source": "the company's own",
+                  "value": {{percent.ToString(CultureInfo.InvariantCulture)}} }] }
+                """
             );
             var (status, work) = await at.Post($"/api/jobs/{at.JobId}/catalogue", at.Entry(new { own, why = "stricter" }));
             Assert.True(status == 200, work.ToJsonString());

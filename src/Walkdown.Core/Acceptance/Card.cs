@@ -124,6 +124,9 @@ public sealed record CardRow(
     /// <summary>No rule judges the reading that counts: a named person may say what it is, and may say it anew.</summary>
     public bool IsForTheEye => State == State.NotJudged || Ruling?.Says is RulingSays.In or RulingSays.Out;
 
+    /// <summary>Out, or too close to tell: a Fault may be raised for it, and a named person may concede it.</summary>
+    public bool IsFailing => State is State.Out or State.TooClose;
+
     /// <summary>Unexpected, and nobody has explained it yet.</summary>
     public bool IsUnexplained => !Unexpected.IsEmpty && Ruling?.Says != RulingSays.Explained;
 }

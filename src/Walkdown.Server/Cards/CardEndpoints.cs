@@ -441,8 +441,7 @@ public static class CardEndpoints
                     return Refuse("problem.who-allows", "allowedBy");
                 if (request.Until is { } until && until < facts.DayOf(facts.Now))
                     return Refuse("problem.until-past", "until");
-                var state = entering.Judge().Rows.First(r => r.Key == row.Key).State;
-                if (state is not (State.Out or State.TooClose))
+                if (!entering.Judge().Rows.First(r => r.Key == row.Key).IsFailing)
                     return Refuse("problem.nothing-to-concede", "row");
                 return Add(
                     new Concession

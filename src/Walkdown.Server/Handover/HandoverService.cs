@@ -230,7 +230,13 @@ public sealed class HandoverService(
                         }
                 )
                 .ToListAsync()
-        ).OrderBy(c => order.GetValueOrDefault(c.Id, int.MaxValue)).ThenBy(c => c.Label, Core.Register.NaturalOrder.Instance).Select(c => (c.Id, c.Name, Counted: new CountedCard(c.Label, c.Verdict, c.OpenFaults, pictures.GetValueOrDefault(c.Id), c.Cancelled))).ToList();
+        ).Select(c => (c.Id, c.Name, Counted: new CountedCard(c.Label, c.Verdict, c.OpenFaults, pictures.GetValueOrDefault(c.Id), c.Cancelled))).ToList();
+        cards =
+        [
+            .. cards
+                .OrderBy(c => order.GetValueOrDefault(c.Id, int.MaxValue))
+                .ThenBy(c => c.Counted.Label, Core.Register.NaturalOrder.Instance),
+        ];
         var sum =
             of == "readings"
                 ? await Readings(db, jobId)
@@ -401,7 +407,7 @@ public sealed class HandoverService(
                 revision.Key,
                 revision.At,
                 made.Record.Summary,
-                [.. made.Record.Signatures.Select(s => new SignedBy(s.Role, s.Name, s.Position, s.Place, s.At))],
+                [.. made.Record.Signatures.Select(s => new SignedBy(s.Role, s.Name, s.Position, s.Place, s.At, s.Typed))],
                 made.Record.Reservations,
                 made.Reports,
                 0

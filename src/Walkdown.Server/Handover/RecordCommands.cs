@@ -138,10 +138,11 @@ internal static class RecordCommands
         Line("Record", verdict.Hash);
         Line("Key", verdict.Key);
         foreach (var s in verdict.Signatures)
-            Line(
-                "Signed",
-                $"{texts["pack.sign." + s.Role]}: {string.Join(", ", new[] { s.Name, s.Position, s.Place }.Where(x => x.Length > 0))}, {s.At.UtcDateTime:yyyy-MM-dd HH:mm} UTC"
-            );
+        {
+            var who = string.Join(", ", new[] { s.Name, s.Position, s.Place }.Where(x => x.Length > 0));
+            var how = s.Typed ? " " + texts["pack.sign.typed"] : "";
+            Line("Signed", $"{texts["pack.sign." + s.Role]}: {who}, {s.At.UtcDateTime:yyyy-MM-dd HH:mm} UTC.{how}");
+        }
         if (verdict.Revision is not null && verdict.Signatures.IsEmpty)
             Line("Signed", "by nobody");
         Line("Reserved", verdict.Reservations);

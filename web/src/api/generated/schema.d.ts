@@ -1737,6 +1737,7 @@ export interface components {
             unexpected: components["schemas"]["Message"][];
             ruling: null | components["schemas"]["Ruling"];
             isForTheEye: boolean;
+            isFailing: boolean;
             isUnexplained: boolean;
         };
         CardRun: {
@@ -3297,6 +3298,8 @@ export interface components {
             place: string;
             /** Format: date-time */
             at: string;
+            /** @default false */
+            typed: boolean;
         };
         SourceBudget: {
             /** Format: double */

@@ -55,9 +55,7 @@ function CardOf({ deviceId }: { deviceId: string }) {
   useEffect(() => {
     // A row that is gone, after an act or under another catalogue, is chosen anew.
     if (card.data && !card.data.card.rows.some((r) => r.id === activeId))
-      setActive(
-        card.data.card.nextRow ?? (card.data.card.rows.find((r) => r.state === 'out' || r.state === 'tooClose') ?? card.data.card.rows[0])?.id,
-      );
+      setActive(card.data.card.nextRow ?? (card.data.card.rows.find((r) => r.isFailing) ?? card.data.card.rows[0])?.id);
   }, [card.data, activeId]);
   if (!card.data) return <Waiting error={card.error} again={() => void card.refetch()} />;
   const answer = card.data;

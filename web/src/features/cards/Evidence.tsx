@@ -117,11 +117,10 @@ function Block({ title, right, children }: { title: string; right?: string; chil
 }
 
 function RowActions({ view, row }: { view: CardView; row: CardRow }) {
-  const open = row.state === 'out' || row.state === 'tooClose';
   const button = 'min-h-9 text-label font-semibold underline';
   return (
     <div className="flex flex-wrap gap-x-4 border-b border-hairline py-1" role="group" aria-label={nameOf(row)}>
-      {open && (
+      {row.isFailing && (
         <button className={`${button} !text-refused`} onClick={() => view.sheet('fault', row)}>
           {t('button.raise')}
         </button>
@@ -139,7 +138,7 @@ function RowActions({ view, row }: { view: CardView; row: CardRow }) {
       <button className={button} onClick={() => view.sheet('act', row)}>
         {t('card.record-work')}
       </button>
-      {open && !row.conceded && (
+      {row.isFailing && !row.conceded && (
         <button className={button} onClick={() => view.sheet('concede', row)}>
           {t('button.concede')}
         </button>

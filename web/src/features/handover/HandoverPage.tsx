@@ -298,7 +298,12 @@ function Revisions({ jobId, revisions, zone }: { jobId: string; revisions: Revis
                 <p className={`text-label ${r.signatures.length === 0 ? 'text-noted' : 'text-ink-2'}`}>
                   {r.signatures.length === 0
                     ? t('handover.not-signed')
-                    : r.signatures.map((s) => `${t(`pack.sign.${s.role}`)}: ${[s.name, s.position].filter(Boolean).join(', ')}`).join('. ')}
+                    : r.signatures
+                        .map(
+                          (s) =>
+                            `${t(`pack.sign.${s.role}`)}: ${[s.name, s.position, s.typed && t('handover.by-name-short')].filter(Boolean).join(', ')}`,
+                        )
+                        .join('. ')}
                 </p>
                 {r.reservations && <p className="text-label text-noted">{t('handover.reserved', r.reservations)}</p>}
                 <p className="flex flex-wrap gap-x-4 text-label">

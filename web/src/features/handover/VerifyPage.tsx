@@ -113,6 +113,7 @@ function Finding({ verdict: v, name, zone }: { verdict: RecordVerdict; name: str
                 <p key={s.role + s.name}>
                   {t(`pack.sign.${s.role}`)}: <b>{s.name}</b>
                   {[s.position, s.place, dayAndClock(s.at, zone)].filter(Boolean).map((x) => `, ${x}`)}
+                  {s.typed && <span className="text-ink-2"> {t('pack.sign.typed')}</span>}
                 </p>
               ))}
               {v.reservations && <p className="text-label text-noted">{t('handover.reserved', v.reservations)}</p>}
