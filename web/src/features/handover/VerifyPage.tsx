@@ -1,3 +1,4 @@
+import { Fingerprint } from '../../ui/Fingerprint';
 import { useCallback, useState } from 'react';
 import { sendFile } from '../../api/send';
 import type { RecordVerdict, WorkAnswer } from '../../api/types';
@@ -100,7 +101,7 @@ function Finding({ verdict: v, name, zone }: { verdict: RecordVerdict; name: str
               <dd
                 className={`font-read break-all border-t border-dotted border-hairline py-1.5 max-sm:border-0 max-sm:pt-0 ${value!.length > 40 ? 'text-label' : ''}`}
               >
-                {value}
+                {/^[0-9a-f]{64}$/.test(value!) ? <Fingerprint of={value!} /> : value}
               </dd>
             </div>
           ))}
