@@ -66,7 +66,8 @@ public static class CardFactsLoader
         var devices = await db.Devices.Include(d => d.Area).Where(d => deviceIds.Contains(d.Id)).ToListAsync();
         if (devices.Count == 0)
             return [];
-        var (job, instruments, people) = known?.Invoke(devices[0].JobId) ?? await LoadJob(db, devices[0].JobId);
+        if ((known?.Invoke(devices[0].JobId) ?? await LoadJob(db, devices[0].JobId)) is not var (job, instruments, people))
+            return [];
         var installed = (await db.Installations.Include(i => i.Unit).Where(i => deviceIds.Contains(i.DeviceId)).ToListAsync()).ToLookup(i =>
             i.DeviceId
         );
@@ -84,8 +85,8 @@ public static class CardFactsLoader
         foreach (var end in ends)
         {
             if (end.PortId is { } portId)
-                end.Port = ports[portId];
-            runById[end.RunId].Ends.Add(end);
+                end.Port = ports.GetValueOrDefault(portId);
+            runById.GetValueOrDefault(end.RunId)?.Ends.Add(end);
         }
         var runsOf = runs.SelectMany(r => r.Ends.Where(e => e.DeviceId is not null).Select(e => (Device: e.DeviceId!.Value, Run: r)))
             .ToLookup(p => p.Device, p => p.Run);
@@ -98,6 +99,8 @@ public static class CardFactsLoader
         var recorderIds = channelsHere.Select(c => c.RecorderId).Distinct().ToList();
         var recorders = await db.Devices.Where(d => recorderIds.Contains(d.Id)).ToDictionaryAsync(d => d.Id);
         var headById = heads.SelectMany(h => h).ToDictionary(h => h.Id);
+        // Whose recorder is not on record any more is told as damaged.
+        channelsHere.RemoveAll(c => !recorders.ContainsKey(c.RecorderId));
         foreach (var channel in channelsHere)
             (channel.Recorder, channel.Head) = (recorders[channel.RecorderId], headById[channel.HeadId]);
         var channels = channelsHere.ToLookup(c => c.Head.DeviceId);
@@ -128,6 +131,7 @@ public static class CardFactsLoader
         ).ToLookup(c => c.RecorderId, c => c.DeviceId);
         var readingsByDevice = readings.ToLookup(r => r.DeviceId);
         var eventsByDevice = events.ToLookup(e => e.DeviceId);
+        var damage = await RegisterDamage.Of(db);
         var readingsBySubject = readings.ToLookup(r => r.SubjectId);
         var eventsBySubject = events.Where(e => e.SubjectId is not null).ToLookup(e => e.SubjectId!.Value);
         var faults = (await db.Faults.Where(f => deviceIds.Contains(f.DeviceId)).ToListAsync()).ToLookup(f => f.DeviceId);
@@ -190,7 +194,7 @@ public static class CardFactsLoader
                             }),
                     ],
                     Supply = supplies.GetValueOrDefault(device.Id),
-                    Practice = new Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst, job.UnexpectedRefuses),
+                    Practice = PracticeOf(job),
                     Instruments = instruments,
                     Readings = [.. taken.Where(r => !RecordShapes.IsLost(r)).Select(r => r.ToCore())],
                     Events =
@@ -203,6 +207,7 @@ public static class CardFactsLoader
                         .. RecordShapes.Lost(taken),
                     ],
                     Faults = [.. faults[device.Id].Select(f => f.ToCore())],
+                    Damaged = damage.Count == 0 ? [] : DamageOf(device),
                     Now = SiteTime.In(job.TimeZone, now),
                 };
                 var values = RegisterValues.Of(
@@ -236,18 +241,81 @@ public static class CardFactsLoader
                 );
             }),
         ];
+
+        ImmutableArray<DamagedRow> DamageOf(Device device)
+        {
+            var damaged = ImmutableArray.CreateBuilder<DamagedRow>();
+            Add(SubjectKind.Place, device.Id, [device.Id]);
+            foreach (var at in installed[device.Id])
+                Add(SubjectKind.Place, at.UnitId, [at.Id, at.UnitId]);
+            if (supplies.GetValueOrDefault(device.Id) is { } supply)
+                Add(SubjectKind.Place, supply.Id, [supply.Id]);
+            foreach (var run in runsOf[device.Id])
+            {
+                var port = run.Ends.FirstOrDefault(e => e.Port is not null)?.Port;
+                var fed = port is null ? null : sources.GetValueOrDefault((port.CabinetId, Labels.Fold(port.Switch)));
+                Add(SubjectKind.Run, run.Id, [run.Id, .. run.Ends.Select(e => e.Id), port?.Id ?? run.Id, fed?.Id ?? run.Id]);
+                if (run.Scheme is null && Cells([job.Id]).Contains($"Jobs.{nameof(Job.Scheme)}"))
+                    damaged.Add(new(SubjectKind.Run, run.Id, $"Jobs.{nameof(Job.Scheme)}"));
+            }
+            foreach (var head in heads[device.Id])
+                Add(SubjectKind.Head, head.Id, [head.Id]);
+            foreach (var channel in channels[device.Id])
+                Add(SubjectKind.Channel, channel.Id, [channel.Id, channel.RecorderId]);
+            // A link that leads nowhere may have been of any that has none.
+            if (!runsOf[device.Id].Any())
+                Lost($"RunEnds.{nameof(RunEnd.DeviceId)}", $"RunEnds.{nameof(RunEnd.RunId)}", $"Runs.{nameof(Run.Id)}");
+            if (!heads[device.Id].Any())
+                Lost($"Heads.{nameof(Head.DeviceId)}", $"Heads.{nameof(Head.Id)}");
+            if (!channels[device.Id].Any())
+                Lost($"Channels.{nameof(Channel.HeadId)}", $"Channels.{nameof(Channel.RecorderId)}");
+            if (!installed[device.Id].Any())
+                Lost($"Installations.{nameof(Installation.DeviceId)}", $"Installations.{nameof(Installation.UnitId)}", "Units.Id");
+            // The stricter rule stands in for one that is none; what was asked for is not known, and the Card says so.
+            if (Cells([job.Id]).Where(c => c != $"Jobs.{nameof(Job.Scheme)}").ToList() is { Count: > 0 } practice)
+                damaged.Add(new(SubjectKind.Unit, job.Id, string.Join(", ", practice)));
+            return damaged.ToImmutable();
+
+            IEnumerable<string> Cells(IEnumerable<Guid> rows) => rows.Distinct().SelectMany(row => damage.GetValueOrDefault(row, []));
+
+            void Add(SubjectKind on, Guid id, IEnumerable<Guid> rows)
+            {
+                if (Cells(rows).ToList() is { Count: > 0 } cells)
+                    damaged.Add(new(on, id, string.Join(", ", cells)));
+            }
+
+            void Lost(params string[] links)
+            {
+                if (damage.Values.SelectMany(c => c).Where(links.Contains).Distinct().ToList() is { Count: > 0 } cells)
+                    damaged.Add(new(SubjectKind.Place, device.Id, string.Join(", ", cells)));
+            }
+        }
     }
 
     private sealed record Served(Guid RecorderId, Guid DeviceId);
 
-    public static async Task<JobFacts> LoadJob(WalkdownDb db, Guid jobId) =>
+    /// <summary>Null where there is no such job.</summary>
+    public static async Task<JobFacts?> LoadJob(WalkdownDb db, Guid jobId) =>
+        await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is not { } job
+            ? null
+            : new(
+                job,
+                await Instruments(db, jobId),
+                (await db.People.Where(p => p.JobId == jobId).ToListAsync()).ToImmutableDictionary(
+                    p => p.Id,
+                    p => p.Left ? p.LeftAt ?? DateTimeOffset.MinValue : (DateTimeOffset?)null
+                )
+            );
+
+    /// <summary>The practice of a job; the stricter rule where none can be read.</summary>
+    public static Practice PracticeOf(Job job) =>
         new(
-            await db.Jobs.FirstAsync(j => j.Id == jobId),
-            await Instruments(db, jobId),
-            (await db.People.Where(p => p.JobId == jobId).ToListAsync()).ToImmutableDictionary(
-                p => p.Id,
-                p => p.Left ? p.LeftAt ?? DateTimeOffset.MinValue : (DateTimeOffset?)null
-            )
+            job.Rule.Or(DecisionRule.Guarded),
+            job.Scheme.Or(WiringScheme.T568B),
+            job.BenchFirst,
+            job.MatchFarEnd,
+            job.SwitchFirst,
+            job.UnexpectedRefuses
         );
 
     /// <summary>The instruments of a job with their reference checks.</summary>
@@ -333,7 +401,7 @@ public static class CardFactsLoader
         new(
             s.Id,
             s.Label,
-            s.Range,
+            s.Range.Or(SupplyRange.V12Dc),
             s.Volts is { } volts ? new Sourced<double>(volts, Origin.Planned) : null,
             s.RegulationPercent,
             s.RatedAmperes,
@@ -405,7 +473,7 @@ public static class CardFactsLoader
                 Place = new PlaceFacts(r.Id, r.Label, r.Name, "", r.Kind, r.Model, [], null, null, null, null, null, null),
                 Unit = units[r.Id].Where(i => i.Until is null).MaxBy(i => i.From) is { } unit ? UnitOf(unit) : null,
                 Units = [.. units[r.Id].OrderBy(i => i.From).Select(UnitOf)],
-                Practice = new Practice(job.Rule, job.Scheme),
+                Practice = PracticeOf(job),
                 Instruments = instruments,
                 Readings = [.. readings[r.Id].Where(x => !RecordShapes.IsLost(x)).Select(x => x.ToCore())],
                 Events = [.. events[r.Id].Select(e => e.ToCore()), .. RecordShapes.Lost(readings[r.Id])],
@@ -430,15 +498,15 @@ public static class CardFactsLoader
         return new RunFacts(
             run.Id,
             run.Label,
-            run.Configuration,
+            run.Configuration.Or(LinkConfiguration.Channel),
             new(run.LengthMetres, run.LengthAssumed ? Origin.Assumed : From("length_m")),
             new(run.GaugeAwg, From("gauge_awg")),
-            new(run.Material, From("material")),
+            new(run.Material.Or(ConductorMaterial.SolidCopper), From("material")),
             run.Screened,
             run.TemperatureC is { } t ? new(t, From("temperature_c")) : new(20, Origin.Assumed),
             run.CordsMetres,
             run.CordGaugeAwg,
-            run.Scheme ?? job.Scheme,
+            (run.Scheme ?? job.Scheme).Or(WiringScheme.T568B),
             port is null
                 ? null
                 : new PortFacts(
@@ -447,7 +515,7 @@ public static class CardFactsLoader
                     port.Number,
                     new(port.SourceVolts, From("source_volts")),
                     port.SpeedMbps,
-                    Mode: SourceOf(port)?.Mode ?? SourceMode.Standard,
+                    Mode: (SourceOf(port)?.Mode ?? SourceMode.Standard).Or(SourceMode.Standard),
                     LimitWatts: SourceOf(port)?.PortLimitWatts,
                     IsUplink: port.Uplink
                 ),

@@ -83,8 +83,16 @@ internal sealed class RegisterBook
         };
         var ids = only ?? (IReadOnlyCollection<Guid>)book._byId.Keys;
         var areas = book._areas.Values.ToDictionary(a => a.Id);
+        // A link that leads nowhere is damage, and told as that (RegisterDamage): the rest of the register is there all the same.
         foreach (var device in book._byId.Values)
-            device.Area = areas[device.AreaId];
+            device.Area =
+                areas.GetValueOrDefault(device.AreaId)
+                ?? new Area
+                {
+                    Id = device.AreaId,
+                    JobId = jobId,
+                    Name = "?",
+                };
         book._byLabel = book._byId.Values.ToDictionary(d => d.Label, Labels.Comparer);
         if (book._whole)
         {
@@ -96,15 +104,18 @@ internal sealed class RegisterBook
                 .ToDictionaryAsync(p => p.Id);
             var runs = await db.Runs.Where(r => r.JobId == jobId).ToDictionaryAsync(r => r.Id);
             var ends = await db.RunEnds.Where(e => db.Runs.Any(r => r.Id == e.RunId && r.JobId == jobId)).ToListAsync();
-            foreach (var port in ports.Values)
-                port.Cabinet = cabinets[port.CabinetId];
+            foreach (var port in ports.Values.ToList())
+                if (cabinets.TryGetValue(port.CabinetId, out var cabinet))
+                    port.Cabinet = cabinet;
+                else
+                    ports.Remove(port.Id);
             foreach (var end in ends)
             {
                 if (end.PortId is { } portId)
-                    end.Port = ports[portId];
+                    end.Port = ports.GetValueOrDefault(portId);
                 // A tracking context has put the end into its run already.
                 if (readOnly)
-                    runs[end.RunId].Ends.Add(end);
+                    runs.GetValueOrDefault(end.RunId)?.Ends.Add(end);
             }
             book._units = units.Values.Where(u => u.Serial.Length > 0).ToDictionary(u => u.Serial, Labels.Comparer);
             book._ports = ports.Values.ToDictionary(p => (p.CabinetId, Labels.Fold(p.Switch), p.Number));
@@ -113,8 +124,11 @@ internal sealed class RegisterBook
             )
                 .DistinctBy(i => i.DeviceId)
                 .ToDictionary(i => i.DeviceId);
-            foreach (var installation in book._installed.Values)
-                installation.Unit = units[installation.UnitId];
+            foreach (var installation in book._installed.Values.ToList())
+                if (units.TryGetValue(installation.UnitId, out var unit))
+                    installation.Unit = unit;
+                else
+                    book._installed.Remove(installation.DeviceId);
             book._heads = Grouped(await db.Heads.Where(h => db.Devices.Any(d => d.Id == h.DeviceId && d.JobId == jobId)).ToListAsync());
             var heads = book._heads.Values.SelectMany(h => h).ToDictionary(h => h.Id);
             book._channelOfHead = (
@@ -122,8 +136,11 @@ internal sealed class RegisterBook
             )
                 .DistinctBy(c => c.HeadId)
                 .ToDictionary(c => c.HeadId);
-            foreach (var channel in book._channelOfHead.Values)
-                (channel.Recorder, channel.Head) = (book._byId[channel.RecorderId], heads[channel.HeadId]);
+            foreach (var channel in book._channelOfHead.Values.ToList())
+                if (book._byId.TryGetValue(channel.RecorderId, out var recorder) && heads.TryGetValue(channel.HeadId, out var head))
+                    (channel.Recorder, channel.Head) = (recorder, head);
+                else
+                    book._channelOfHead.Remove(channel.HeadId);
             book._runs = runs.Values.ToDictionary(r => r.Label, Labels.Comparer);
         }
         else

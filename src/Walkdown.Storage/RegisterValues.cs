@@ -51,11 +51,14 @@ public static class RegisterValues
         if (run is null)
             return v;
         Put("run", run.Label);
-        Put("configuration", run.Configuration == LinkConfiguration.Channel ? "channel" : "permanent-link");
+        // What cannot be read is not there: whoever writes it changes it.
+        if (!RegisterDamage.IsNone(run.Configuration))
+            Put("configuration", run.Configuration == LinkConfiguration.Channel ? "channel" : "permanent-link");
         if (!run.LengthAssumed)
             Number("length_m", run.LengthMetres);
         Number("gauge_awg", run.GaugeAwg);
-        Put("material", Material(run.Material));
+        if (!RegisterDamage.IsNone(run.Material))
+            Put("material", Material(run.Material));
         Put("screened", run.Screened ? "yes" : "no");
         Number("temperature_c", run.TemperatureC);
         if (run.CordsMetres > 0)
@@ -64,7 +67,7 @@ public static class RegisterValues
             Number("cord_gauge_awg", run.CordGaugeAwg);
         Put(
             "scheme",
-            run.Scheme is { } s
+            run.Scheme is { } s && !RegisterDamage.IsNone(s)
                 ? s == WiringScheme.T568A
                     ? "A"
                     : "B"

@@ -103,6 +103,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         model.Entity<CardEventRecord>().ToTable("CardEvents").HasIndex(e => e.DeviceId);
         model.Entity<CardEventRecord>().HasIndex(e => e.SubjectId);
         Damaged.Bear(model);
+        RegisterDamage.Bear(model);
         model.Entity<Fault>().HasIndex(f => f.DeviceId);
         model.Entity<FaultStep>().HasIndex(f => f.FaultId);
         model.Entity<JournalEntry>().ToTable("Journal").HasKey(j => j.Sequence);

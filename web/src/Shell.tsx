@@ -174,6 +174,11 @@ export function Shell() {
           {t('ui.storage-full')}
         </p>
       )}
+      {job?.damaged && (
+        <p role="alert" className="shrink-0 border-b-2 border-refused px-6 py-1 text-label font-semibold text-refused max-sm:px-4">
+          {t('ui.damaged', job.damaged.join(', '))}
+        </p>
+      )}
       {job?.setAside && (
         <p role="alert" className="shrink-0 border-b border-noted px-6 py-1 text-label font-semibold text-noted max-sm:px-4">
           {t('ui.set-aside', job.setAside)}

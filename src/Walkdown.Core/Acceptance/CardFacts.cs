@@ -24,6 +24,18 @@ public sealed record CardFacts
     public ImmutableArray<CardEvent> Events { get; init; } = [];
     public ImmutableArray<FaultRecord> Faults { get; init; } = [];
 
+    /// <summary>Rows of the register that cannot be read as they stand on record: what leans on them is not judged.</summary>
+    public ImmutableArray<DamagedRow> Damaged { get; init; } = [];
+
+    /// <summary>What cannot be read of all that a row leans on; null where all of it can.</summary>
+    internal DamagedRow? DamageUnder(Subject on)
+    {
+        foreach (var damaged in Damaged)
+            if (damaged.On == SubjectKind.Place || damaged.Reaches(on))
+                return damaged;
+        return null;
+    }
+
     /// <summary>With the offset of the site, whose days count.</summary>
     public required DateTimeOffset Now { get; init; }
 
@@ -48,6 +60,21 @@ public sealed record CardFacts
                 found = unit;
         return found ?? (moment < Units[0].From ? Units[0] : null);
     }
+}
+
+/// <summary>A row of the register that cannot be read as it stands on record.</summary>
+/// <param name="On">What it is of. Of the place: everything on the Card leans on it.</param>
+/// <param name="Cells">Table and column, separated by commas.</param>
+public sealed record DamagedRow(SubjectKind On, Guid Id, string Cells)
+{
+    /// <summary>A run carries the data and the power of all but the picture; a head's number belongs to its channel.</summary>
+    internal bool Reaches(Subject on) =>
+        On switch
+        {
+            SubjectKind.Run or SubjectKind.Port => on.Kind is not (SubjectKind.Head or SubjectKind.Channel),
+            SubjectKind.Head => on.Kind == SubjectKind.Channel || on.Kind == SubjectKind.Head && on.Id == Id,
+            _ => on.Kind == On && on.Id == Id,
+        };
 }
 
 /// <summary>A place of the schedule.</summary>

@@ -49,7 +49,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         )
         {
             Unexpected = settled.Count(row => row.IsUnexplained),
-            Unreadable = facts.Events.OfType<UnreadableEvent>().Count(),
+            Unreadable = facts.Events.OfType<UnreadableEvent>().Count() + facts.Damaged.Length,
         };
     }
 
@@ -106,12 +106,12 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
     {
         var context = new RowContext(facts, catalogue, planned, counting, memo);
         var check = planned.Check;
-        Message? noLimits = null;
+        Message? cannot = facts.DamageUnder(planned.Key.On) is { } damaged ? new("because.register-damaged", damaged.Cells) : null;
         var window = Alone(
             () => WindowOf(context),
             why =>
             {
-                noLimits = why;
+                cannot = why;
                 return null;
             }
         );
@@ -126,7 +126,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             var list = ImmutableArray.CreateBuilder<Attempt>(read.Count);
             foreach (var (reading, standing) in read)
             {
-                var attempt = AttemptOf(context, reading, standing, window, noLimits);
+                var attempt = AttemptOf(context, reading, standing, window, cannot);
                 if (standing == Acceptance.Standing.Counts)
                     counts = attempt;
                 list.Add(attempt);
@@ -323,7 +323,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         return LimitWindow.Intersect(limits);
     }
 
-    private static Attempt AttemptOf(RowContext context, Reading reading, Standing standing, LimitWindow? window, Message? noLimits)
+    private static Attempt AttemptOf(RowContext context, Reading reading, Standing standing, LimitWindow? window, Message? cannot)
     {
         var judged = Alone(
             () =>
@@ -333,8 +333,8 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
                 // Taken when the check asked for something else: the number stays, and nothing is made of it.
                 if (ReadingRules.Mismatch(context.Check, reading.Value) is { } other)
                     return Judges.NotJudged(other);
-                if (noLimits is not null)
-                    return Judges.NotJudged(noLimits);
+                if (cannot is not null)
+                    return Judges.NotJudged(cannot);
                 var accuracy = reading.Value is NumberValue number
                     ? context.Counting.InstrumentOf(reading)?.AccuracyAt(context.Check.Unit, number.Value)
                     : null;
@@ -442,7 +442,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
                 rows.Where(row => row is { Required: true, IsUnexplained: true, State: State.In or State.TooClose })
                     .Select(row => new DeviceVerdict.CheckLine("unexpected:" + row.Id, true, DeviceVerdict.CheckOutcome.Out))
             );
-        var unreadable = facts.Events.OfType<UnreadableEvent>().Count();
+        var unreadable = facts.Events.OfType<UnreadableEvent>().Count() + facts.Damaged.Length;
         if (unreadable > 0)
             lines.Add(new("unreadable", true, DeviceVerdict.CheckOutcome.NotDone));
 

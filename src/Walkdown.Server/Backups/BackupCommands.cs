@@ -207,6 +207,7 @@ internal static class RestoreEndpoint
         var catalogue = services.GetRequiredService<CatalogueStore>();
         var log = services.GetRequiredService<ILogger<Ledger>>();
         var aside = services.GetRequiredService<SetAside>();
+        RegisterDamage.Forget(services.GetRequiredService<DataFolder>().DatabaseFile);
         if (services.GetRequiredService<DataFolder>().ReadOnly)
             return;
         await Try(

@@ -65,7 +65,15 @@ public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkB
     }
 
     public static ReportJob JobOf(Storage.Entities.Job job) =>
-        new(job.Id, job.Name, job.TimeZone, job.Simulated, job.Rule, job.Scheme, job.MatchFarEnd);
+        new(
+            job.Id,
+            job.Name,
+            job.TimeZone,
+            job.Simulated,
+            CardFactsLoader.PracticeOf(job).Rule,
+            CardFactsLoader.PracticeOf(job).Scheme,
+            job.MatchFarEnd
+        );
 
     /// <summary>The record of a judged Card. The same entries give the same record, whenever and wherever it is made.</summary>
     public static ReportRecord Of(

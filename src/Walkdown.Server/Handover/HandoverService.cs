@@ -608,7 +608,7 @@ public sealed class HandoverService(
                     )),
             ],
             honesty,
-            new Core.Acceptance.Practice(job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst, job.UnexpectedRefuses),
+            CardFactsLoader.PracticeOf(job),
             [.. people],
             workDone,
             [.. (await CardFactsLoader.Instruments(db, jobId)).Where(i => gathering.Instruments.Contains(i.Id))],

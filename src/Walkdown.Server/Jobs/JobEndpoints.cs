@@ -8,8 +8,16 @@ using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Jobs;
 
+/// <param name="Damaged">Cells of the register's tables that cannot be read as they lie on the disk, of whichever job.</param>
 /// <param name="SetAside">Why it could not be judged at the start; null for any that could.</param>
-public sealed record JobLine(Guid Id, string Name, string TimeZone, bool Simulated, string? SetAside = null);
+public sealed record JobLine(
+    Guid Id,
+    string Name,
+    string TimeZone,
+    bool Simulated,
+    string? SetAside = null,
+    IReadOnlyList<string>? Damaged = null
+);
 
 public sealed record NewJobRequest(
     Guid Id,
@@ -30,6 +38,7 @@ public static class JobEndpoints
                 async (Ledger ledger, SetAside aside) =>
                 {
                     await using var db = ledger.OpenDb();
+                    string[] damaged = [.. (await RegisterDamage.All(db)).Select(c => c.Cell).Distinct().Order()];
                     return TypedResults.Ok((
                             await db
                                 .Jobs.OrderBy(j => j.CreatedAt)
@@ -41,7 +50,7 @@ public static class JobEndpoints
                                     j.Simulated,
                                 })
                                 .ToListAsync()
-                        ).Select(j => new JobLine(j.Id, j.Name, j.TimeZone, j.Simulated, aside.Why(j.Id))).ToList());
+                        ).Select(j => new JobLine(j.Id, j.Name, j.TimeZone, j.Simulated, aside.Why(j.Id), damaged.Length > 0 ? damaged : null)).ToList());
                 }
             )
             .WithName("getJobs");

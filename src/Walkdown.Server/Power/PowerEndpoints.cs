@@ -334,7 +334,10 @@ public sealed class PowerService : IDisposable
             .Select(e => (Port: portOfRun[e.RunId], Device: byId[e.DeviceId!.Value], e.RunId))
             .ToList();
         return new Site(
-            await db.Sources.AsNoTracking().Where(s => s.JobId == jobId && (only == null || s.Label == only.Label)).ToListAsync(),
+            await RegisterDamage.Blank(
+                db,
+                await db.Sources.AsNoTracking().Where(s => s.JobId == jobId && (only == null || s.Label == only.Label)).ToListAsync()
+            ),
             await db.Cabinets.AsNoTracking().Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.Id),
             ports,
             pairs.ToLookup(p => p.Port, p => p.Device),
@@ -412,7 +415,7 @@ public sealed class PowerService : IDisposable
                         device is null ? null
                             : site.Measured.TryGetValue(device.Id, out var w) ? w
                             : null,
-                        change?.Priority ?? p.Priority,
+                        change?.Priority ?? p.Priority.Or(PortPriority.Low),
                         change?.Uplink ?? p.Uplink,
                         features?.Contains("camera") == true,
                         powered
@@ -523,15 +526,15 @@ public sealed class PowerService : IDisposable
 
     public static SourceFigures Figures(PowerSource s) =>
         new(
-            s.Kind,
+            s.Kind.Or(SourceKind.Switch),
             s.CabinetId,
             s.Label,
             s.Model,
-            s.Mode,
+            s.Mode.Or(SourceMode.Standard),
             s.BudgetWatts,
             s.ReservePercent,
             s.PortLimitWatts,
-            s.Range,
+            s.Range.Or(SupplyRange.V12Dc),
             s.Volts,
             s.RegulationPercent,
             s.RatedAmperes,

@@ -83,6 +83,13 @@ public sealed record Impact(int Cards, int OfCards, int Verdicts, ImmutableArray
 /// <summary>Changes of practice and catalogue: what they would touch, and making them; each kept as an edition with who and why.</summary>
 public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, WorkQueue work, TimeProvider time)
 {
+    /// <summary>What a job's practice is set to.</summary>
+    public static PracticeSettings SettingsOf(Job job)
+    {
+        var p = CardFactsLoader.PracticeOf(job);
+        return new(p.Rule, p.Scheme, p.BenchFirst, p.MatchFarEnd, p.SwitchFirst, p.UnexpectedRefuses);
+    }
+
     /// <summary>Judges every Card as it is and as it would be.</summary>
     public async Task<Impact> ImpactOf(
         Guid jobId,
@@ -329,12 +336,7 @@ public static class PracticeEndpoints
                 {
                     await using var db = ledger.OpenDb();
                     return await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is { } j
-                        ? TypedResults.Ok(
-                            new PracticeAnswer(
-                                new PracticeSettings(j.Rule, j.Scheme, j.BenchFirst, j.MatchFarEnd, j.SwitchFirst, j.UnexpectedRefuses),
-                                await practice.Editions("practice:" + jobId)
-                            )
-                        )
+                        ? TypedResults.Ok(new PracticeAnswer(PracticeService.SettingsOf(j), await practice.Editions("practice:" + jobId)))
                         : Problems.Of(404, "problem.unknown-job");
                 }
             )

@@ -122,6 +122,11 @@ public sealed class WorkQueue(IHostApplicationLifetime lifetime, CatalogueStore 
                 work.Why = catalogue.Texts.Say(refusal.What);
                 work.State = WorkState.Failed;
             }
+            catch (BundleException bundle)
+            {
+                work.Why = catalogue.Texts.Say(bundle.What);
+                work.State = WorkState.Failed;
+            }
             catch (SheetException sheet)
             {
                 work.Why = catalogue.Texts.Say(sheet.What);

@@ -2361,6 +2361,7 @@ export interface components {
             timeZone: string;
             simulated: boolean;
             setAside?: null | string;
+            damaged?: null | string[];
         };
         KeepPathRequest: {
             /** Format: uuid */
