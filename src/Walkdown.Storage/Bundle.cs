@@ -174,7 +174,7 @@ public static class Bundle
         var job = await db.Jobs.FirstAsync(j => j.Id == jobId, cancel);
         // What cannot be read here would be read as something else there.
         if (await RegisterDamage.All(db) is { IsEmpty: false } damaged)
-            throw new BundleException(new("problem.damaged", string.Join(", ", damaged.Select(d => d.Cell).Distinct())));
+            throw new BundleException(new("problem.damaged", string.Join(", ", damaged.Select(d => d.ToString()).Distinct())));
         var files = ImmutableArray.CreateBuilder<BundleFile>();
         await using var stream = new FileStream(file, FileMode.Create, FileAccess.ReadWrite);
         using var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true);

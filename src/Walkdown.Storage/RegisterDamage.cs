@@ -11,7 +11,11 @@ namespace Walkdown.Storage;
 /// <summary>A cell of the register in the database file that holds what no program writes there.</summary>
 /// <param name="Row">Id of the row; <see cref="Guid.Empty"/> where that is what is damaged.</param>
 /// <param name="Cell">Table and column, <c>Runs.Material</c>.</param>
-public sealed record DamagedCell(Guid Row, string Cell);
+/// <param name="Label">What people call the row; null where that cannot be read, or it has no name.</param>
+public sealed record DamagedCell(Guid Row, string Cell, string? Label = null)
+{
+    public override string ToString() => Label is null ? Cell : $"{Cell} ({Label})";
+}
 
 /// <summary>
 /// Cells of the register's tables that hold what no program writes there: a bad sector, somebody's hand. Reading one must not stop the job,
@@ -132,17 +136,21 @@ public static class RegisterDamage
         var table = type.GetTableName()!;
         var key = type.FindPrimaryKey()!.Properties.Single().GetColumnName();
         var columns = type.GetProperties().Select(p => (Name: p.GetColumnName(), Bad: BadIf(p))).ToList();
+        var named = columns.Select(c => c.Name).FirstOrDefault(n => n is "Label" or "Serial" or "Name") is { } name
+            ? $"\"{name}\""
+            : "NULL";
         await using var command = db.Database.GetDbConnection().CreateCommand();
         command.CommandText =
-            $"SELECT \"{key}\", {string.Join(", ", columns.Select(c => c.Bad))} FROM \"{table}\" "
+            $"SELECT \"{key}\", {named}, {string.Join(", ", columns.Select(c => c.Bad))} FROM \"{table}\" "
             + $"WHERE {string.Join(" OR ", columns.Select(c => c.Bad))} LIMIT 1000";
         await using var found = await command.ExecuteReaderAsync();
         while (await found.ReadAsync())
         {
             var row = Guid.TryParse(found.IsDBNull(0) ? "" : found.GetValue(0).ToString(), out var id) ? id : Guid.Empty;
+            var label = found.GetValue(1) as string;
             for (var i = 0; i < columns.Count; i++)
-                if (found.GetInt64(i + 1) != 0)
-                    cells.Add(new DamagedCell(row, $"{table}.{columns[i].Name}"));
+                if (found.GetInt64(i + 2) != 0)
+                    cells.Add(new DamagedCell(row, $"{table}.{columns[i].Name}", label));
         }
     }
 

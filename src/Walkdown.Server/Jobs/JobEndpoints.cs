@@ -38,7 +38,7 @@ public static class JobEndpoints
                 async (Ledger ledger, SetAside aside) =>
                 {
                     await using var db = ledger.OpenDb();
-                    string[] damaged = [.. (await RegisterDamage.All(db)).Select(c => c.Cell).Distinct().Order()];
+                    string[] damaged = [.. (await RegisterDamage.All(db)).Select(c => c.ToString()).Distinct().Order()];
                     return TypedResults.Ok((
                             await db
                                 .Jobs.OrderBy(j => j.CreatedAt)
