@@ -25,7 +25,7 @@ internal static class SaveBenchmark
             foreach (
                 var row in (await Get($"/api/cards/{id}"))["card"]!["rows"]!
                     .AsArray()
-                    .Where(r => r!["check"]!["entry"]!.ToString() == "number")
+                    .Where(r => r!["check"]!["entry"]!.ToString() == "number" && r["heldBy"]!.AsArray().Count == 0)
             )
                 rows.Add((id, row!["id"]!.ToString()));
         }
@@ -33,6 +33,7 @@ internal static class SaveBenchmark
         // Spread over all Cards, so that a row has a handful of attempts as on a real site.
         rows = [.. rows.Select((row, i) => (row, order: i * 7919L % rows.Count)).OrderBy(r => r.order).Select(r => r.row)];
 
+        var bytes = new System.Collections.Concurrent.ConcurrentBag<int>();
         async Task<double> Save(int n)
         {
             var (device, row) = rows[n % rows.Count];
@@ -49,7 +50,9 @@ internal static class SaveBenchmark
             var from = Stopwatch.GetTimestamp();
             using var response = await http.PostAsJsonAsync($"/api/cards/{device}/readings", body);
             await response.Content.ReadAsByteArrayAsync();
-            response.EnsureSuccessStatusCode();
+            if (!response.IsSuccessStatusCode)
+                throw new InvalidOperationException($"{row}: {await response.Content.ReadAsStringAsync()}");
+            bytes.Add((await response.Content.ReadAsByteArrayAsync()).Length);
             return Stopwatch.GetElapsedTime(from).TotalMilliseconds;
         }
 
@@ -80,6 +83,7 @@ internal static class SaveBenchmark
             saves.Add(await Save(n));
         }
         Print("one client", saves, inserts);
+        Console.WriteLine($"answer to a save: {bytes.Average() / 1024:F1} KB on average, {bytes.Max() / 1024.0:F1} KB at most");
         var bareRequests = new List<double>();
         for (var n = 0; n < 600; n++)
         {

@@ -1,3 +1,4 @@
+using System.Runtime.InteropServices;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
@@ -22,7 +23,13 @@ public static class AttemptHistory
         at.CompareTo(otherAt) is var byTime and not 0 ? byTime : sequence.CompareTo(otherSequence);
 
     /// <summary>Index of the attempt that counts among attempts in order: the last valid one; -1 where none is.</summary>
-    public static int Counting<T>(List<T> inOrder, Predicate<T> isValid) => inOrder.FindLastIndex(isValid);
+    public static int Counting<T>(ReadOnlySpan<T> inOrder, Predicate<T> isValid)
+    {
+        for (var i = inOrder.Length - 1; i >= 0; i--)
+            if (isValid(inOrder[i]))
+                return i;
+        return -1;
+    }
 
     /// <exception cref="BadInputException">A sequence twice.</exception>
     public static Result Of(IReadOnlyCollection<Attempt> attempts)
@@ -30,7 +37,7 @@ public static class AttemptHistory
         Require.Consistent(attempts.Select(a => a.Sequence).Distinct().Count() == attempts.Count, "attempts.sequence");
         var inOrder = attempts.ToList();
         inOrder.Sort((a, b) => Order(a.At, a.Sequence, b.At, b.Sequence));
-        var counts = Counting(inOrder, IsValid);
+        var counts = Counting<Attempt>(CollectionsMarshal.AsSpan(inOrder), IsValid);
         var valid = inOrder.Where(a => IsValid(a)).ToList();
         if (counts < 0)
             return new Result(null, DeviceVerdict.CheckOutcome.NotDone, 0, attempts.Count, null, 0);

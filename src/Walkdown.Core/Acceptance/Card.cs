@@ -44,6 +44,19 @@ public sealed record Expectation(
     Message? WhyNone = null
 )
 {
+    private ImmutableArray<Term> _from = From;
+
+    /// <summary>What it rests on; put into words when somebody reads it.</summary>
+    public ImmutableArray<Term> From
+    {
+        get => _from.IsDefault ? _from = InWords?.Invoke() ?? [] : _from;
+        init => _from = value;
+    }
+
+    /// <summary>Gives <see cref="From"/> where it was made without.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal Func<ImmutableArray<Term>>? InWords { get; init; }
+
     /// <summary>The interval that the inputs allow; null where there is no number.</summary>
     public Band? Between { get; init; }
 
@@ -110,6 +123,45 @@ public sealed record CardRow(
     ImmutableArray<CheckId> HeldBy
 )
 {
+    private string? _id = Id;
+
+    /// <summary>The key in one word.</summary>
+    public string Id
+    {
+        get => _id ??= Key.ToString();
+        init => _id = value;
+    }
+
+    private ImmutableArray<Message> _because = Because;
+
+    /// <summary>Why the row is what it is.</summary>
+    public ImmutableArray<Message> Because
+    {
+        get => _because.IsDefault ? _because = SayBecause?.Invoke() ?? [] : _because;
+        init => _because = value;
+    }
+
+    /// <summary>Gives <see cref="Because"/> where it was made without.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal Func<ImmutableArray<Message>>? SayBecause { get; init; }
+
+    private ImmutableArray<Attempt> _attempts = Attempts;
+
+    /// <summary>Every reading of the row, oldest first; those that no longer count are judged when somebody looks at them.</summary>
+    public ImmutableArray<Attempt> Attempts
+    {
+        get => _attempts.IsDefault ? _attempts = JudgeAttempts?.Invoke() ?? [] : _attempts;
+        init => _attempts = value;
+    }
+
+    /// <summary>Gives <see cref="Attempts"/> where it was made without.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal Func<ImmutableArray<Attempt>>? JudgeAttempts { get; init; }
+
+    /// <summary>The attempt that the state rests on; null where none does, or the Card came from a record.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal Attempt? Counted { get; init; }
+
     /// <summary>Due, or touched though it need not be; the rest is what may be taken and was not.</summary>
     public bool IsDue => Required || !Attempts.IsEmpty || !Notes.IsEmpty || ExemptedBecause is not null || Conceded is not null;
 

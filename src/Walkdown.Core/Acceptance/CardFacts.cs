@@ -216,7 +216,18 @@ public sealed record Practice(
 {
     /// <summary>What the school of work adds to every device, for the rules of checks.</summary>
     public ImmutableArray<string> Features =>
-        [.. BenchFirst ? ["bench-first"] : Array.Empty<string>(), SwitchFirst ? "switch-first" : "recorder-first"];
+        (BenchFirst, SwitchFirst) switch
+        {
+            (true, true) => BenchAndSwitch,
+            (true, false) => BenchAndRecorder,
+            (false, true) => Switch,
+            _ => Recorder,
+        };
+
+    private static readonly ImmutableArray<string> BenchAndSwitch = ["bench-first", "switch-first"],
+        BenchAndRecorder = ["bench-first", "recorder-first"],
+        Switch = ["switch-first"],
+        Recorder = ["recorder-first"];
 }
 
 /// <summary>Accuracy of one function of an instrument in one range.</summary>

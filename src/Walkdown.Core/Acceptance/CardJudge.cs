@@ -4,65 +4,94 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Core.Acceptance;
 
 /// <summary>Plans and judges one Card. Pure: the same facts and catalogue give the same Card.</summary>
-internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
+/// <param name="plan">Where it is known already.</param>
+/// <param name="watch">Told which check's readings are looked at for which row; for the tests of the map of dependence.</param>
+internal sealed class CardJudge(
+    CardFacts facts,
+    Catalogue.Catalogue catalogue,
+    CheckPlan? plan = null,
+    Action<PlannedRow, CheckId>? watch = null
+)
 {
-    private readonly CheckPlan _plan = CheckPlan.For(facts, catalogue);
+    private readonly CheckPlan _plan = plan ?? CheckPlan.For(facts, catalogue);
 
-    public Card Judge()
+    public CheckPlan Plan => _plan;
+
+    private JudgeMemo NewMemo() => new(_plan.Features, facts, catalogue);
+
+    /// <param name="before">The Card as it was judged from the same plan, before its last entries.</param>
+    /// <param name="touched">Rows that the entries since may have changed; the others stay as they are.</param>
+    public Card Judge(Card? before = null, Func<PlannedRow, bool>? touched = null)
     {
         var counting = new CountingReadings(facts, catalogue);
-        var memo = new JudgeMemo(_plan.Features);
-        var rows = new List<CardRow>(_plan.Rows.Length);
-        foreach (var planned in _plan.Rows)
-            rows.Add(JudgeRow(planned, counting, memo));
-        for (var i = 0; i < rows.Count; i++)
+        var memo = NewMemo();
+        var rows = new CardRow[_plan.Rows.Length];
+        for (var i = 0; i < rows.Length; i++)
+            rows[i] = before is not null && !touched!(_plan.Rows[i]) ? before.Rows[i] : JudgeRow(_plan.Rows[i], counting, memo);
+        for (var i = 0; i < rows.Length; i++)
         {
             if (rows[i].Check is { Gates.IsEmpty: true, HoldUntil.IsEmpty: true })
                 continue;
             var (gates, holds) = (Gates(rows[i], rows), HoldsOf(rows[i], rows));
-            if (!gates.IsEmpty || !holds.IsEmpty)
+            if (!gates.AsSpan().SequenceEqual(rows[i].WaitsFor.AsSpan()) || !holds.AsSpan().SequenceEqual(rows[i].HeldBy.AsSpan()))
                 rows[i] = rows[i] with { WaitsFor = gates, HeldBy = holds };
         }
-        var faults = facts
-            .Faults.OrderBy(f => f.RaisedAt)
-            .ThenBy(f => f.Sequence)
-            .Select(fault => Standing(fault, rows.Find(row => row.Key == fault.Key), counting))
-            .ToImmutableArray();
-        ImmutableArray<CardRow> settled = [.. rows];
+        ImmutableArray<FaultOnCard> faults = facts.Faults.IsEmpty
+            ? []
+            :
+            [
+                .. facts
+                    .Faults.OrderBy(f => f.RaisedAt)
+                    .ThenBy(f => f.Sequence)
+                    .Select(fault => Standing(fault, Array.Find(rows, row => row.Key == fault.Key), counting)),
+            ];
+        var settled = System.Runtime.InteropServices.ImmutableCollectionsMarshal.AsImmutableArray(rows);
         var blocked = BlockOf(counting);
         var verdict = VerdictOf(settled, faults, blocked, facts);
         // What may be taken, and was not, is no debt.
-        var counted = settled.Where(row => row.State != State.NotApplicable && (row.Required || IsTaken(row))).ToList();
+        var (taken, total, unexplained) = (0, 0, 0);
+        CardRow? next = null;
+        foreach (var row in settled)
+        {
+            if (row.State != State.NotApplicable && (row.Required || IsTaken(row)))
+                total++;
+            if (row.State != State.NotApplicable && IsTaken(row))
+                taken++;
+            if (row.IsUnexplained)
+                unexplained++;
+            if (next is null && row.State is State.NotTaken or State.Stale && row.Required)
+                next = row;
+        }
         return new Card(
             settled,
             Legs(settled),
             verdict,
             faults,
             [.. facts.Events.OfType<Act>().OrderBy(a => a.At).ThenBy(a => a.Sequence)],
-            settled.FirstOrDefault(row => row.State is State.NotTaken or State.Stale && row.Required)?.Id,
-            counted.Count(IsTaken),
-            counted.Count,
+            next?.Id,
+            taken,
+            total,
             facts.Practice.Rule,
             catalogue.LimitSet.Edition,
             blocked,
             UpdateRunning(counting)
         )
         {
-            Unexpected = settled.Count(row => row.IsUnexplained),
+            Unexpected = unexplained,
             Unreadable = facts.Events.OfType<UnreadableEvent>().Count() + facts.Damaged.Length,
         };
     }
 
     /// <summary>Runs one part of judging a row. What throws spoils this row and no other: the sentence says so.</summary>
-    private static T Alone<T>(Func<T> part, Func<Message, T> spoiled)
+    private static T Alone<TArg, T>(TArg arg, Func<TArg, T> part, Func<TArg, Message, T> spoiled)
     {
         try
         {
-            return part();
+            return part(arg);
         }
         catch (Exception problem) when (problem is not (OutOfMemoryException or OperationCanceledException))
         {
-            return spoiled(new Message("because.cannot-judge", problem is BadInputException bad ? bad.Field : problem.GetType().Name));
+            return spoiled(arg, new Message("because.cannot-judge", problem is BadInputException bad ? bad.Field : problem.GetType().Name));
         }
     }
 
@@ -82,7 +111,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             facts.Now,
             long.MaxValue
         );
-        return JudgeRow(planned, new CountingReadings(facts, catalogue, reading), new JudgeMemo(_plan.Features));
+        return JudgeRow(planned, new CountingReadings(facts, catalogue, reading), NewMemo());
     }
 
     /// <summary>A row as it stands, with its gates and holds; null where the Card has none such.</summary>
@@ -92,10 +121,10 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
     {
         if (_plan.Rows.FirstOrDefault(row => row.Key == key) is not { Check.Limits.IsEmpty: false } planned)
             return null;
-        var window = Alone(
-            () =>
-                WindowOf(new RowContext(facts, catalogue, planned, new CountingReadings(facts, catalogue), new JudgeMemo(_plan.Features))),
-            _ => null
+        var (window, _) = Alone(
+            new RowContext(facts, catalogue, planned, new CountingReadings(facts, catalogue), NewMemo()),
+            static context => (WindowOf(context), (Message?)null),
+            static (_, why) => (null, why)
         );
         return window is null ? null : new LimitSeen(catalogue.LimitSet.Edition, window.Min, window.Max);
     }
@@ -104,35 +133,32 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
 
     private CardRow JudgeRow(PlannedRow planned, CountingReadings counting, JudgeMemo memo)
     {
+        if (watch is not null)
+        {
+            memo = NewMemo();
+            counting.Watch = check => watch(planned, check);
+        }
         var context = new RowContext(facts, catalogue, planned, counting, memo);
         var check = planned.Check;
-        Message? cannot = facts.DamageUnder(planned.Key.On) is { } damaged ? new("because.register-damaged", damaged.Cells) : null;
-        var window = Alone(
-            () => WindowOf(context),
-            why =>
-            {
-                cannot = why;
-                return null;
-            }
+        var (window, cannot) = Alone(
+            context,
+            static context => (WindowOf(context), (Message?)null),
+            static (_, why) => ((LimitWindow?)null, why)
         );
-        var expected = check.Expect is { } name
-            ? Alone(() => Expectations.All[name](context), why => new Expectation(null, null, null, name, [], why))
+        if (facts.DamageUnder(planned.Key.On) is { } damaged)
+            cannot = new("because.register-damaged", damaged.Cells);
+        var expected = planned.Compiled.Expect is not null
+            ? Alone(
+                context,
+                static context => context.Row.Compiled.Expect!(context),
+                static (context, why) => new Expectation(null, null, null, context.Check.Expect!, [], why)
+            )
             : null;
         var read = counting.Of(planned.Key);
-        ImmutableArray<Attempt> attempts = [];
         Attempt? counts = null;
-        if (read.Count > 0)
-        {
-            var list = ImmutableArray.CreateBuilder<Attempt>(read.Count);
-            foreach (var (reading, standing) in read)
-            {
-                var attempt = AttemptOf(context, reading, standing, window, cannot);
-                if (standing == Acceptance.Standing.Counts)
-                    counts = attempt;
-                list.Add(attempt);
-            }
-            attempts = list.MoveToImmutable();
-        }
+        for (var i = read.Length - 1; i >= 0 && counts is null; i--)
+            if (read[i].Standing == Acceptance.Standing.Counts)
+                counts = AttemptOf(context, read[i].Reading, read[i].Standing, window, cannot);
         var exemption = counting.ExemptionOf(planned.Key);
         var because = ImmutableArray<Message>.Empty;
         var unexpected = ImmutableArray<Message>.Empty;
@@ -145,8 +171,6 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             (state, because) = (counts.State, counts.Because);
             if (LimitChanged(counting, counts, window) is { } changed)
                 because = because.Add(changed);
-            if (FixedByNobody(attempts, counts, planned, counting))
-                because = because.Add(new Message("because.out-then-in"));
             // By eye, where no rule says what is right: a named person does, for this reading alone.
             if (counting.RulingOf(planned.Key) is { } said && said.Of == counts.ReadingId)
             {
@@ -161,10 +185,10 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             }
             unexpected = UnexpectedOf(counts, expected);
         }
-        else if (attempts.LastOrDefault(a => a.Standing != Acceptance.Standing.Withdrawn) is { } last)
+        else if (LastOf(read, static standing => standing != Acceptance.Standing.Withdrawn) is { Reading: not null } last)
         {
             state = State.Stale;
-            because = [StaleBecause(context, last, counting)];
+            because = [StaleBecause(planned, last, counting)];
         }
         else
             state = State.NotTaken;
@@ -186,8 +210,10 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             );
             concession = null;
         }
+        // What was out before is looked up when somebody reads the row: no state rests on it.
+        var earlier = exemption is null && counts is { State: State.In } ? EarlierOf(context, counts) : default;
         return new CardRow(
-            planned.Key.ToString(),
+            null!,
             planned.Key,
             check,
             planned.Required,
@@ -196,34 +222,91 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             window,
             expected,
             counts?.Spare,
-            because,
-            attempts,
+            earlier.Reading is null ? because : default,
+            read.IsEmpty ? []
+                : read.Length == 1 && counts is not null ? [counts]
+                : default,
             [],
             exemption?.Reason,
             concession,
             counting.NotesOf(planned.Key),
             state is State.Out or State.TooClose && counts is not null
-                ? Alone(() => Evidence.CausesOf(context, counts, catalogue), _ => [])
+                ? Alone(
+                    (context, counts),
+                    static a => Evidence.CausesOf(a.context, a.counts, a.context.Catalogue),
+                    static (_, _) => ImmutableArray<LikelyCause>.Empty
+                )
                 : [],
-            check.Items.IsEmpty ? [] : [.. context.Items.Select(ItemOf)],
+            ItemsOf(context),
             check.Entry == EntryKind.Light ? context.Lights : [],
             []
         )
         {
             Unexpected = unexpected,
             Ruling = ruling,
+            Counted = counts,
+            SayBecause = earlier.Reading is null ? null : FixedByNobody(planned, counting, earlier, because, window, cannot),
+            JudgeAttempts =
+                read.IsEmpty || read.Length == 1 && counts is not null ? null : Later(planned, counting, counts, window, cannot),
         };
+    }
 
-        CardItem ItemOf(CheckItem item) =>
-            new(
-                item.Id,
-                item.Out,
-                item.Bring
-                    || check.Id == KnownChecks.Pack
-                        && context.Model is { Contents.IsEmpty: false } model
-                        && !model.Contents.Contains(item.Id),
-                item.Loose
+    private static ImmutableArray<CardItem> ItemsOf(RowContext context)
+    {
+        if (context.Items.IsEmpty)
+            return [];
+        var items = ImmutableArray.CreateBuilder<CardItem>(context.Items.Length);
+        foreach (var item in context.Items)
+            items.Add(
+                new(
+                    item.Id,
+                    item.Out,
+                    item.Bring
+                        || context.Check.Id == KnownChecks.Pack
+                            && context.Model is { Contents.IsEmpty: false } model
+                            && !model.Contents.Contains(item.Id),
+                    item.Loose
+                )
             );
+        return items.MoveToImmutable();
+    }
+
+    private Func<ImmutableArray<Attempt>> Later(
+        PlannedRow planned,
+        CountingReadings counting,
+        Attempt? counts,
+        LimitWindow? window,
+        Message? cannot
+    ) => () => AttemptsOf(planned, counting, counts, window, cannot);
+
+    /// <summary>Every reading of a row as judged today; the one that counts was judged already.</summary>
+    private ImmutableArray<Attempt> AttemptsOf(
+        PlannedRow planned,
+        CountingReadings counting,
+        Attempt? counts,
+        LimitWindow? window,
+        Message? cannot
+    )
+    {
+        if (watch is not null)
+            counting.Watch = check => watch(planned, check);
+        var context = new RowContext(facts, catalogue, planned, counting, NewMemo());
+        var read = counting.Of(planned.Key);
+        var list = ImmutableArray.CreateBuilder<Attempt>(read.Length);
+        foreach (var (reading, standing) in read)
+            list.Add(counts is not null && reading.Id == counts.ReadingId ? counts : AttemptOf(context, reading, standing, window, cannot));
+        return list.MoveToImmutable();
+    }
+
+    private static (Reading Reading, Standing Standing) LastOf(
+        ReadOnlySpan<(Reading Reading, Standing Standing)> read,
+        Func<Standing, bool> wanted
+    )
+    {
+        for (var i = read.Length - 1; i >= 0; i--)
+            if (wanted(read[i].Standing))
+                return read[i];
+        return default;
     }
 
     /// <summary>
@@ -244,7 +327,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             Message.Number(between.High),
             "@unit." + Codes.Of(middle.Unit)
         );
-        return [what, .. Alone(() => expected.Explain?.Invoke(number.Value) ?? [], _ => [])];
+        return [what, .. Alone((expected, number.Value), static a => a.expected.Explain?.Invoke(a.Value) ?? [], static (_, _) => [])];
     }
 
     /// <summary>The limits that the reading was kept under, where a later edition says otherwise.</summary>
@@ -264,19 +347,43 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         static bool Same(double? a, double? b) => a is null && b is null || a is { } x && b is { } y && Math.Abs(x - y) < 1e-6;
     }
 
-    /// <summary>An out followed by an in with no repair recorded between them: right, but somebody should say what was done.</summary>
-    private static bool FixedByNobody(ImmutableArray<Attempt> attempts, Attempt counts, PlannedRow planned, CountingReadings counting)
+    /// <summary>The attempt before the one that counts, where no work was recorded between them; nothing where there is none
+    /// such.</summary>
+    private static (Reading Reading, Standing Standing) EarlierOf(RowContext context, Attempt counts)
     {
-        if (counts.State != State.In)
-            return false;
-        var before = attempts.LastOrDefault(a =>
-            a.TakenAt <= counts.TakenAt
-            && a.ReadingId != counts.ReadingId
-            && a.Standing is Acceptance.Standing.Superseded or Acceptance.Standing.VoidedByAct
-        );
-        return before is { State: State.Out, Standing: Acceptance.Standing.Superseded }
-            && !counting.WorkedBetween(planned.Key, before.TakenAt, counts.TakenAt);
+        var read = context.Counting.Of(context.Key);
+        for (var i = read.Length - 1; i >= 0; i--)
+            if (
+                read[i].Reading.TakenAt <= counts.TakenAt
+                && read[i].Reading.Id != counts.ReadingId
+                && read[i].Standing is Acceptance.Standing.Superseded or Acceptance.Standing.VoidedByAct
+            )
+                return
+                    read[i].Standing == Acceptance.Standing.Superseded
+                    && !context.Counting.WorkedBetween(context.Key, read[i].Reading.TakenAt, counts.TakenAt)
+                    ? read[i]
+                    : default;
+        return default;
     }
+
+    /// <summary>An out followed by an in with no repair recorded between them: right, but somebody should say what was done.</summary>
+    private Func<ImmutableArray<Message>> FixedByNobody(
+        PlannedRow planned,
+        CountingReadings counting,
+        (Reading Reading, Standing Standing) earlier,
+        ImmutableArray<Message> because,
+        LimitWindow? window,
+        Message? cannot
+    ) =>
+        () =>
+        {
+            if (watch is not null)
+                counting.Watch = check => watch(planned, check);
+            var context = new RowContext(facts, catalogue, planned, counting, NewMemo());
+            return AttemptOf(context, earlier.Reading, earlier.Standing, window, cannot).State == State.Out
+                ? because.Add(new Message("because.out-then-in"))
+                : because;
+        };
 
     /// <summary>An update that was begun and not ended: until then nobody pulls a plug or sets anything.</summary>
     private static Message? UpdateRunning(CountingReadings counting) =>
@@ -285,16 +392,18 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             ? new("hold.updating")
             : null;
 
-    private static ImmutableArray<CheckId> HoldsOf(CardRow row, List<CardRow> rows) =>
+    private static ImmutableArray<CheckId> HoldsOf(CardRow row, CardRow[] rows) =>
         row.Check.HoldUntil.IsEmpty
             ? []
             :
             [
                 .. row.Check.HoldUntil.Where(hold =>
-                    rows.Any(other =>
-                        other.Key.Check == hold
-                        && other.State is not (State.In or State.NotApplicable)
-                        && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)
+                    Array.Exists(
+                        rows,
+                        other =>
+                            other.Key.Check == hold
+                            && other.State is not (State.In or State.NotApplicable)
+                            && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)
                     )
                 ),
             ];
@@ -310,37 +419,25 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
 
     private static LimitWindow? WindowOf(RowContext context)
     {
-        if (context.Check.Limits.IsEmpty)
+        var compiled = context.Row.Compiled;
+        if (compiled.Limits.IsEmpty)
             return null;
-        var limits = new List<Limit>(4);
-        foreach (var limit in context.Check.Limits)
-        {
-            if (!limit.StartsWith("set:", StringComparison.Ordinal))
-                limits.AddRange(LimitFunctions.All[limit[3..]](context));
-            else if (context.Catalogue.Limit(limit[4..]) is { } entry)
-                limits.Add(entry);
-        }
+        var limits = context.Memo.Limits;
+        limits.Clear();
+        foreach (var (given, made) in compiled.Limits)
+            if (given is not null)
+                limits.Add(given);
+            else
+                made!(context, limits);
         return LimitWindow.Intersect(limits);
     }
 
     private static Attempt AttemptOf(RowContext context, Reading reading, Standing standing, LimitWindow? window, Message? cannot)
     {
         var judged = Alone(
-            () =>
-            {
-                if (reading.Value is UnreadableValue)
-                    return Judges.NotJudged(new Message("because.unreadable"));
-                // Taken when the check asked for something else: the number stays, and nothing is made of it.
-                if (ReadingRules.Mismatch(context.Check, reading.Value) is { } other)
-                    return Judges.NotJudged(other);
-                if (cannot is not null)
-                    return Judges.NotJudged(cannot);
-                var accuracy = reading.Value is NumberValue number
-                    ? context.Counting.InstrumentOf(reading)?.AccuracyAt(context.Check.Unit, number.Value)
-                    : null;
-                return Judges.All[context.Check.Judge](context, reading.Value, window, accuracy, reading.TakenAt);
-            },
-            why => Judges.NotJudged(why)
+            (context, reading, window, cannot),
+            static a => JudgedOf(a.context, a.reading, a.window, a.cannot),
+            static (_, why) => Judges.NotJudged(why)
         );
         return new Attempt(
             reading.Id,
@@ -361,32 +458,45 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         );
     }
 
-    private Message StaleBecause(RowContext context, Attempt last, CountingReadings counting)
+    private static Judged JudgedOf(RowContext context, Reading reading, LimitWindow? window, Message? cannot)
     {
-        if (last.Standing != Acceptance.Standing.VoidedByAct)
-            return new Message("stale." + Codes.Of(last.Standing));
-        var reading = facts.Readings.First(r => r.Id == last.ReadingId);
-        var act = counting.VoidedBy(reading, context.Check)!;
-        return new Message("stale.voidedByAct", "@act." + act.ActKind);
+        if (reading.Value is UnreadableValue)
+            return Judges.NotJudged(new Message("because.unreadable"));
+        // Taken when the check asked for something else: the number stays, and nothing is made of it.
+        if (ReadingRules.Mismatch(context.Check, reading.Value) is { } other)
+            return Judges.NotJudged(other);
+        if (cannot is not null)
+            return Judges.NotJudged(cannot);
+        var accuracy = reading.Value is NumberValue number
+            ? context.Counting.InstrumentOf(reading)?.AccuracyAt(context.Check.Unit, number.Value)
+            : null;
+        return context.Row.Compiled.Judge!(context, reading.Value, window, accuracy, reading.TakenAt);
     }
 
-    private static ImmutableArray<CheckId> Gates(CardRow row, List<CardRow> rows) =>
+    private static Message StaleBecause(PlannedRow planned, (Reading Reading, Standing Standing) last, CountingReadings counting) =>
+        last.Standing != Acceptance.Standing.VoidedByAct
+            ? new Message("stale." + Codes.Of(last.Standing))
+            : new Message("stale.voidedByAct", "@act." + counting.VoidedBy(last.Reading, planned.Compiled)!.ActKind);
+
+    private static ImmutableArray<CheckId> Gates(CardRow row, CardRow[] rows) =>
         row.Check.Gates.IsEmpty
             ? []
             :
             [
                 .. row.Check.Gates.Where(gate =>
-                    rows.Any(other =>
-                        other.Key.Check == gate
-                        && other.State == State.Out
-                        && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)
+                    Array.Exists(
+                        rows,
+                        other =>
+                            other.Key.Check == gate
+                            && other.State == State.Out
+                            && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)
                     )
                 ),
             ];
 
     private static FaultOnCard Standing(FaultRecord fault, CardRow? row, CountingReadings counting)
     {
-        var proof = row?.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts);
+        var proof = row?.Counted;
         // By eye counts here too: a named person looked, after the Fault was raised.
         var closed =
             row is { State: State.In } && proof is not null && proof.ReadingId != fault.FromReading && proof.TakenAt > fault.RaisedAt;
@@ -414,25 +524,39 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
         return Last<Block>(counting, b => !over.Contains(b.Id));
     }
 
+    private static readonly ImmutableArray<string> Numbers =
+    [
+        .. Enumerable.Range(0, 256).Select(n => n.ToString(CultureInfo.InvariantCulture)),
+    ];
+
+    /// <summary>Rows by their number: their names are long, and of most nothing is said.</summary>
+    private static string NumberOf(int row) => row < Numbers.Length ? Numbers[row] : row.ToString(CultureInfo.InvariantCulture);
+
     private static CardVerdict VerdictOf(ImmutableArray<CardRow> rows, ImmutableArray<FaultOnCard> faults, Block? blocked, CardFacts facts)
     {
-        var lines = rows.Select(row => new DeviceVerdict.CheckLine(
-                row.Id,
-                row.Required,
-                row.State switch
-                {
-                    State.In => DeviceVerdict.CheckOutcome.In,
-                    State.Out => DeviceVerdict.CheckOutcome.Out,
-                    State.TooClose => DeviceVerdict.CheckOutcome.TooClose,
-                    State.NotApplicable => DeviceVerdict.CheckOutcome.NotApplicable,
-                    _ => DeviceVerdict.CheckOutcome.NotDone,
-                },
-                row.ExemptedBecause,
-                true,
-                row.Conceded?.AllowedBy,
-                row.Check.IfOut == IfOut.Refuse
-            ))
-            .ToList();
+        var lines = new List<DeviceVerdict.CheckLine>(rows.Length + 4);
+        for (var i = 0; i < rows.Length; i++)
+        {
+            var row = rows[i];
+            lines.Add(
+                new(
+                    NumberOf(i),
+                    row.Required,
+                    row.State switch
+                    {
+                        State.In => DeviceVerdict.CheckOutcome.In,
+                        State.Out => DeviceVerdict.CheckOutcome.Out,
+                        State.TooClose => DeviceVerdict.CheckOutcome.TooClose,
+                        State.NotApplicable => DeviceVerdict.CheckOutcome.NotApplicable,
+                        _ => DeviceVerdict.CheckOutcome.NotDone,
+                    },
+                    row.ExemptedBecause,
+                    true,
+                    row.Conceded?.AllowedBy,
+                    row.Check.IfOut == IfOut.Refuse
+                )
+            );
+        }
         // A reading that a named person judged in by eye is a departure that the Card names.
         for (var i = 0; i < lines.Count; i++)
             if (rows[i] is { State: State.In, Ruling: { Says: RulingSays.In } eye })
@@ -448,7 +572,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
 
         // A conceded row concedes the Fault raised from it: one departure is one concession.
         var conceded = rows.Where(row => row.Conceded is not null).ToDictionary(row => row.Key, row => row.Conceded!.AllowedBy);
-        var result = DeviceVerdict.Derive(
+        var result = DeviceVerdict.OfDifferent(
             lines,
             [
                 .. faults.Select(f => new DeviceVerdict.FaultLine(
@@ -491,7 +615,19 @@ internal sealed class CardJudge(CardFacts facts, Catalogue.Catalogue catalogue)
             because.Add(new Message("verdict.no-checks"));
         if (result.Verdict == Verdict.Accepted)
             because.Add(new Message("verdict.all-in", rows.Count(r => r.State == State.In).ToString(CultureInfo.InvariantCulture)));
-        return new CardVerdict(result.Verdict, because.ToImmutable(), result.Failing, result.Incomplete, result.Conceded, result.Remarks);
+        return new CardVerdict(
+            result.Verdict,
+            because.ToImmutable(),
+            Named(result.Failing),
+            Named(result.Incomplete),
+            Named(result.Conceded),
+            Named(result.Remarks)
+        );
+
+        ImmutableArray<string> Named(ImmutableArray<string> ids) =>
+            ids.IsEmpty
+                ? ids
+                : [.. ids.Select(id => int.TryParse(id, NumberStyles.None, CultureInfo.InvariantCulture, out var row) ? rows[row].Id : id)];
 
         void Say(string code, int count)
         {

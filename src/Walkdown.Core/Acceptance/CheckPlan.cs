@@ -3,7 +3,50 @@ using Walkdown.Core.Cabling;
 namespace Walkdown.Core.Acceptance;
 
 /// <summary>One row that the Card will have.</summary>
-public sealed record PlannedRow(CheckKey Key, CheckDefinition Check, bool Required);
+public sealed record PlannedRow(CheckKey Key, CheckDefinition Check, bool Required)
+{
+    private string? _id;
+
+    /// <summary>The key in one word.</summary>
+    public string Id => _id ??= Key.ToString();
+
+    internal CompiledCheck Compiled { get; init; } = null!;
+
+    /// <summary>Items of its list that the device has.</summary>
+    internal ImmutableArray<CheckItem> Items { get; init; } = [];
+}
+
+/// <summary>The checks of all devices of one kind with the same features.</summary>
+internal sealed class Outline
+{
+    /// <summary>A check as these devices have it.</summary>
+    public sealed record Entry(
+        CompiledCheck Compiled,
+        bool Required,
+        ImmutableArray<Condition> Conditions,
+        ImmutableArray<CheckItem> Items
+    );
+
+    public Outline(Catalogue.Catalogue catalogue, string kind, ImmutableArray<string> own)
+    {
+        var features = own.Concat(catalogue.Kind(kind)?.Features ?? []).ToHashSet();
+        Features = features;
+        Checks =
+        [
+            .. catalogue
+                .Checks.Where(check => check.Applies.Holds(kind, features))
+                .Select(check => new Entry(
+                    catalogue.Compiled(check.Id)!,
+                    check.Required.Holds(kind, features),
+                    [.. CheckPlan.ConditionsOf(check, features)],
+                    [.. check.Items.Where(item => item.Applies.Holds(kind, features))]
+                )),
+        ];
+    }
+
+    public IReadOnlySet<string> Features { get; }
+    public ImmutableArray<Entry> Checks { get; }
+}
 
 /// <summary>The rows of one Card: applicable checks, each by subject, part and condition.</summary>
 public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
@@ -13,25 +56,76 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
 
     public static CheckPlan For(CardFacts facts, Catalogue.Catalogue catalogue)
     {
-        var place = facts.Place;
-        var features = FeaturesOf(facts, catalogue);
-        var rows = ImmutableArray.CreateBuilder<PlannedRow>();
-        foreach (var check in catalogue.Checks)
+        var outline = catalogue.OutlineOf(facts.Place.Kind, OwnFeatures(facts, catalogue));
+        var rows = ImmutableArray.CreateBuilder<PlannedRow>(outline.Checks.Length + 16);
+        foreach (var entry in outline.Checks)
         {
-            if (!check.Applies.Holds(place.Kind, features))
-                continue;
-            var required = check.Required.Holds(place.Kind, features);
-            foreach (var subject in SubjectsOf(check, facts))
-            foreach (var part in PartsOf(check, subject, facts))
-            foreach (var condition in ConditionsOf(check, features))
-                rows.Add(new PlannedRow(new CheckKey(check.Id, subject with { Part = part }, condition), check, required));
+            var check = entry.Compiled.Definition;
+            switch (check.Per)
+            {
+                case SubjectKind.Place:
+                    Add(entry, new Subject(SubjectKind.Place, facts.Place.Id), "");
+                    break;
+                case SubjectKind.Unit when facts.Unit is { } unit:
+                    Add(entry, new Subject(SubjectKind.Unit, unit.Id), "");
+                    break;
+                case SubjectKind.Head:
+                    foreach (var head in facts.Heads)
+                        Add(entry, new Subject(SubjectKind.Head, head.Id), "");
+                    break;
+                case SubjectKind.Run:
+                    foreach (var run in facts.Runs)
+                        Add(entry, new Subject(SubjectKind.Run, run.Id), run.Shared ? "shared" : "");
+                    break;
+                case SubjectKind.Port:
+                    foreach (var run in facts.Runs)
+                        if (run.Port is { } port)
+                            Add(entry, new Subject(SubjectKind.Port, port.Id), "");
+                    break;
+                case SubjectKind.Channel:
+                    foreach (var channel in facts.Channels)
+                        Add(entry, new Subject(SubjectKind.Channel, channel.Id), "");
+                    break;
+            }
         }
-        return new CheckPlan(rows.ToImmutable()) { Features = features };
+        return new CheckPlan(rows.DrainToImmutable()) { Features = outline.Features };
+
+        void Add(Outline.Entry entry, Subject subject, string of)
+        {
+            if (entry.Compiled.Definition.PartsFrom != "pairs")
+                AddPart(entry, subject);
+            else
+                // Behind sharing adapters a device has two pairs, and its tester sees no more.
+                foreach (var pair in of == "shared" ? SharedPairs : AllPairs)
+                    AddPart(entry, subject with { Part = pair });
+        }
+
+        void AddPart(Outline.Entry entry, Subject subject)
+        {
+            foreach (var condition in entry.Conditions)
+                rows.Add(
+                    new PlannedRow(
+                        new CheckKey(entry.Compiled.Definition.Id, subject, condition),
+                        entry.Compiled.Definition,
+                        entry.Required
+                    )
+                    {
+                        Compiled = entry.Compiled,
+                        Items = entry.Items,
+                    }
+                );
+        }
     }
+
+    private static readonly ImmutableArray<string> AllPairs = [.. PinPair.All.Select(p => p.ToString())],
+        SharedPairs = [.. PinPair.Shared.Select(p => p.ToString())];
 
     /// <summary>Everything that the rules of checks and items may ask for: of the kind, the model, the place, its mount, its feed and its
     /// run.</summary>
-    internal static IReadOnlySet<string> FeaturesOf(CardFacts facts, Catalogue.Catalogue catalogue)
+    internal static IReadOnlySet<string> FeaturesOf(CardFacts facts, Catalogue.Catalogue catalogue) =>
+        catalogue.OutlineOf(facts.Place.Kind, OwnFeatures(facts, catalogue)).Features;
+
+    private static ImmutableArray<string> OwnFeatures(CardFacts facts, Catalogue.Catalogue catalogue)
     {
         var place = facts.Place;
         var own = ImmutableArray.CreateBuilder<string>();
@@ -51,29 +145,11 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
             if (run.Port?.Mode == Power.SourceMode.LegacyHighPower && !own.Contains("legacy-source"))
                 own.Add("legacy-source");
         }
-        return catalogue.FeaturesOf(place.Kind, own.ToImmutable());
+        return own.ToImmutable();
     }
 
-    private static IEnumerable<Subject> SubjectsOf(CheckDefinition check, CardFacts facts) =>
-        check.Per switch
-        {
-            SubjectKind.Place => [new Subject(SubjectKind.Place, facts.Place.Id)],
-            SubjectKind.Unit => facts.Unit is { } unit ? [new Subject(SubjectKind.Unit, unit.Id)] : [],
-            SubjectKind.Head => facts.Heads.Select(head => new Subject(SubjectKind.Head, head.Id)),
-            SubjectKind.Run => facts.Runs.Select(run => new Subject(SubjectKind.Run, run.Id)),
-            SubjectKind.Port => facts.Runs.Where(run => run.Port is not null).Select(run => new Subject(SubjectKind.Port, run.Port!.Id)),
-            SubjectKind.Channel => facts.Channels.Select(channel => new Subject(SubjectKind.Channel, channel.Id)),
-            _ => [],
-        };
-
-    /// <summary>Behind sharing adapters a device has two pairs, and its tester sees no more.</summary>
-    private static IEnumerable<string> PartsOf(CheckDefinition check, Subject subject, CardFacts facts) =>
-        check.PartsFrom != "pairs"
-            ? [""]
-            : (facts.Runs.Any(r => r.Id == subject.Id && r.Shared) ? PinPair.Shared : PinPair.All).Select(pair => pair.ToString());
-
     /// <summary>Conditions that the device can be in; a device that can be in none of them is read once, as it is.</summary>
-    private static IEnumerable<Condition> ConditionsOf(CheckDefinition check, IReadOnlySet<string> features)
+    internal static IEnumerable<Condition> ConditionsOf(CheckDefinition check, IReadOnlySet<string> features)
     {
         var possible = check
             .Under.Where(under =>

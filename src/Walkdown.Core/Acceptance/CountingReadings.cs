@@ -10,79 +10,134 @@ namespace Walkdown.Core.Acceptance;
 /// </summary>
 internal sealed class CountingReadings
 {
+    private static readonly List<Act> NoActs = [];
     private readonly CardFacts _facts;
-    private readonly Dictionary<Guid, Withdrawal> _withdrawn;
-    private readonly Dictionary<Guid, Instrument> _instruments;
-    private readonly Dictionary<CheckKey, List<(Reading Reading, Standing Standing)>> _byRow = [];
-    private readonly List<Act> _acts;
-    private readonly Dictionary<CheckKey, Exemption> _exemptions = [];
-    private readonly Dictionary<CheckKey, Concession> _concessions = [];
-    private readonly Dictionary<CheckKey, Ruling> _rulings = [];
-    private readonly Dictionary<Guid, FaultEnd> _ends = [];
-    private readonly Dictionary<CheckKey, List<Note>> _notes = [];
+    private readonly Catalogue.Catalogue _catalogue;
+    private readonly Dictionary<Guid, Withdrawal>? _withdrawn;
+    private readonly Dictionary<CheckKey, Row> _rows;
+    private readonly List<Act> _acts = NoActs;
+    private readonly Dictionary<CheckKey, Exemption>? _exemptions;
+    private readonly Dictionary<CheckKey, Concession>? _concessions;
+    private readonly Dictionary<CheckKey, Ruling>? _rulings;
+    private readonly Dictionary<Guid, FaultEnd>? _ends;
+    private readonly Dictionary<CheckKey, List<Note>>? _notes;
 
+    /// <summary>Readings of one row: as they came, and once somebody asks, in order with their standing.</summary>
+    private sealed class Row
+    {
+        public readonly List<Reading> Came = new(2);
+        public (Reading Reading, Standing Standing)[]? Stand;
+    }
+
+    /// <summary>Looks through the entries of a Card; what each reading's standing is, is worked out for the rows that are asked for. May
+    /// be asked by several at once.</summary>
     public CountingReadings(CardFacts facts, Catalogue.Catalogue catalogue, Reading? preview = null)
     {
         _facts = facts;
-        _withdrawn = [];
+        _catalogue = catalogue;
         // Newest first: a withdrawal that was taken back itself takes nothing back.
         foreach (var withdrawal in facts.Events.OfType<Withdrawal>().OrderByDescending(w => w.At).ThenByDescending(w => w.Sequence))
-            if (!_withdrawn.ContainsKey(withdrawal.Id))
-                _withdrawn[withdrawal.Of] = withdrawal;
-        _instruments = facts.Instruments.DistinctBy(i => i.Id).ToDictionary(i => i.Id);
-        _acts = [.. facts.Events.OfType<Act>().Where(act => !_withdrawn.ContainsKey(act.Id))];
+            if (!IsWithdrawn(withdrawal.Id))
+                (_withdrawn ??= [])[withdrawal.Of] = withdrawal;
         foreach (var e in facts.Events)
         {
-            if (_withdrawn.ContainsKey(e.Id))
-                continue;
-            // Of several for a row the newest stands.
-            if (e is Exemption exemption && (!_exemptions.TryGetValue(exemption.Key, out var x) || IsNewer(exemption, x)))
-                _exemptions[exemption.Key] = exemption;
-            else if (e is Concession concession && (!_concessions.TryGetValue(concession.Key, out var c) || IsNewer(concession, c)))
-                _concessions[concession.Key] = concession;
-            else if (e is Ruling ruling && (!_rulings.TryGetValue(ruling.Key, out var r) || IsNewer(ruling, r)))
-                _rulings[ruling.Key] = ruling;
-            else if (e is FaultEnd end && (!_ends.TryGetValue(end.FaultId, out var f) || IsNewer(end, f)))
-                _ends[end.FaultId] = end;
-        }
-        foreach (var note in facts.Events.OfType<Note>())
-            if (note.Key is { } on)
+            if (e is Note { Key: { } on } note)
+            {
+                _notes ??= [];
                 (_notes.TryGetValue(on, out var list) ? list : _notes[on] = []).Add(note);
+                continue;
+            }
+            if (IsWithdrawn(e.Id))
+                continue;
+            switch (e)
+            {
+                case Act act:
+                    if (ReferenceEquals(_acts, NoActs))
+                        _acts = [];
+                    _acts.Add(act);
+                    break;
+                // Of several for a row the newest stands.
+                case Exemption exemption:
+                    Newest(_exemptions ??= [], exemption.Key, exemption);
+                    break;
+                case Concession concession:
+                    Newest(_concessions ??= [], concession.Key, concession);
+                    break;
+                case Ruling ruling:
+                    Newest(_rulings ??= [], ruling.Key, ruling);
+                    break;
+                case FaultEnd end:
+                    Newest(_ends ??= [], end.FaultId, end);
+                    break;
+            }
+        }
+        _rows = new(facts.Readings.Length / 2 + 8);
         foreach (var reading in facts.Readings)
             Take(reading);
         if (preview is not null)
             Take(preview);
-        foreach (var list in _byRow.Values)
-        {
-            // Readings come in the order they were taken; only late ones, sent from an outbox, make sorting needed.
-            for (var i = 1; i < list.Count; i++)
-                if (Order(list[i - 1], list[i]) > 0)
-                {
-                    list.Sort(Order);
-                    break;
-                }
-            var counts = AttemptHistory.Counting(list, static entry => entry.Standing == Standing.Counts);
-            for (var i = 0; i < counts; i++)
-                if (list[i].Standing == Standing.Counts)
-                    list[i] = (list[i].Reading, Standing.Superseded);
-        }
 
         void Take(Reading reading)
         {
-            if (!catalogue.CheckById.TryGetValue(reading.Key.Check, out var check))
-                return;
-            ref var list = ref CollectionsMarshal.GetValueRefOrAddDefault(_byRow, reading.Key, out _);
-            (list ??= new(2)).Add((reading, StandingOf(reading, check)));
+            ref var row = ref CollectionsMarshal.GetValueRefOrAddDefault(_rows, reading.Key, out _);
+            (row ??= new()).Came.Add(reading);
         }
+
+        static void Newest<TKey, TEvent>(Dictionary<TKey, TEvent> all, TKey key, TEvent e)
+            where TKey : notnull
+            where TEvent : CardEvent
+        {
+            ref var known = ref CollectionsMarshal.GetValueRefOrAddDefault(all, key, out var there);
+            if (!there || IsNewer(e, known!))
+                known = e;
+        }
+    }
+
+    private (Reading Reading, Standing Standing)[] StandOf(Row row)
+    {
+        if (row.Stand is { } known)
+            return known;
+        // The check as it is: a reading of one that the catalogue no longer has counts for nothing.
+        if (_catalogue.Compiled(row.Came[0].Key.Check) is not { } check)
+            return row.Stand = [];
+        var stand = new (Reading Reading, Standing Standing)[row.Came.Count];
+        for (var i = 0; i < stand.Length; i++)
+            stand[i] = (row.Came[i], StandingOf(row.Came[i], check));
+        // Readings come in the order they were taken; only late ones, sent from an outbox, make sorting needed.
+        for (var i = 1; i < stand.Length; i++)
+            if (Order(stand[i - 1], stand[i]) > 0)
+            {
+                Array.Sort(stand, Order);
+                break;
+            }
+        var counts = AttemptHistory.Counting<(Reading, Standing Standing)>(stand, static entry => entry.Standing == Standing.Counts);
+        for (var i = 0; i < counts; i++)
+            if (stand[i].Standing == Standing.Counts)
+                stand[i].Standing = Standing.Superseded;
+        return row.Stand = stand;
 
         static int Order((Reading Reading, Standing) a, (Reading Reading, Standing) b) =>
             AttemptHistory.Order(a.Reading.TakenAt, a.Reading.Sequence, b.Reading.TakenAt, b.Reading.Sequence);
     }
 
-    public IReadOnlyList<(Reading Reading, Standing Standing)> Of(CheckKey key) => _byRow.TryGetValue(key, out var list) ? list : [];
+    /// <summary>Readings of a row in order, each with its standing.</summary>
+    public ReadOnlySpan<(Reading Reading, Standing Standing)> Of(CheckKey key)
+    {
+        Watch?.Invoke(key.Check);
+        return _rows.TryGetValue(key, out var row) ? StandOf(row) : [];
+    }
 
-    public Reading? Counts(CheckKey key) =>
-        _byRow.TryGetValue(key, out var list) ? list.FindLast(static e => e.Standing == Standing.Counts).Reading : null;
+    /// <summary>Told of each check whose readings are asked for.</summary>
+    internal Action<CheckId>? Watch { get; set; }
+
+    public Reading? Counts(CheckKey key)
+    {
+        var stand = Of(key);
+        for (var i = stand.Length - 1; i >= 0; i--)
+            if (stand[i].Standing == Standing.Counts)
+                return stand[i].Reading;
+        return null;
+    }
 
     public ReadingValue? Value(CheckId check, Subject on, Condition under = Condition.Any) => Counts(new CheckKey(check, on, under))?.Value;
 
@@ -91,17 +146,18 @@ internal sealed class CountingReadings
 
     private static bool IsNewer(CardEvent a, CardEvent b) => a.At > b.At || a.At == b.At && a.Sequence >= b.Sequence;
 
-    public Exemption? ExemptionOf(CheckKey key) => _exemptions.GetValueOrDefault(key);
+    public Exemption? ExemptionOf(CheckKey key) => _exemptions?.GetValueOrDefault(key);
 
-    public Concession? ConcessionOf(CheckKey key) => _concessions.GetValueOrDefault(key);
+    public Concession? ConcessionOf(CheckKey key) => _concessions?.GetValueOrDefault(key);
 
     /// <summary>The newest word of a named person on a row's reading.</summary>
-    public Ruling? RulingOf(CheckKey key) => _rulings.GetValueOrDefault(key);
+    public Ruling? RulingOf(CheckKey key) => _rulings?.GetValueOrDefault(key);
 
     /// <summary>The word that ended a Fault.</summary>
-    public FaultEnd? EndOf(Guid faultId) => _ends.GetValueOrDefault(faultId);
+    public FaultEnd? EndOf(Guid faultId) => _ends?.GetValueOrDefault(faultId);
 
-    public ImmutableArray<Note> NotesOf(CheckKey key) => _notes.TryGetValue(key, out var list) ? [.. list.OrderBy(n => n.At)] : [];
+    public ImmutableArray<Note> NotesOf(CheckKey key) =>
+        _notes is not null && _notes.TryGetValue(key, out var list) ? [.. list.OrderBy(n => n.At)] : [];
 
     public Reading? Reading(Guid id) => _facts.Readings.FirstOrDefault(r => r.Id == id);
 
@@ -114,18 +170,26 @@ internal sealed class CountingReadings
             act.At >= from && act.At <= to && (act.On.Kind == SubjectKind.Place || act.On.Kind == key.On.Kind && act.On.Id == key.On.Id)
         );
 
-    public bool IsWithdrawn(Guid id) => _withdrawn.ContainsKey(id);
+    public bool IsWithdrawn(Guid id) => _withdrawn is not null && _withdrawn.ContainsKey(id);
 
-    public Withdrawal? WithdrawalOf(Guid id) => _withdrawn.GetValueOrDefault(id);
+    public Withdrawal? WithdrawalOf(Guid id) => _withdrawn?.GetValueOrDefault(id);
 
-    public Instrument? InstrumentOf(Reading reading) => reading.InstrumentId is { } id ? _instruments.GetValueOrDefault(id) : null;
+    public Instrument? InstrumentOf(Reading reading)
+    {
+        // A job has a handful.
+        if (reading.InstrumentId is { } id)
+            foreach (var instrument in _facts.Instruments)
+                if (instrument.Id == id)
+                    return instrument;
+        return null;
+    }
 
     /// <summary>Acts recorded as repairs of a Fault, in order.</summary>
     public ImmutableArray<Act> RepairsOf(Guid faultId) =>
         [.. _acts.Where(act => act.FaultId == faultId).OrderBy(act => act.At).ThenBy(act => act.Sequence)];
 
     /// <summary>The act that voids a reading, if one does.</summary>
-    public Act? VoidedBy(Reading reading, CheckDefinition check)
+    public Act? VoidedBy(Reading reading, CompiledCheck check)
     {
         foreach (var act in _acts)
             if (
@@ -140,11 +204,11 @@ internal sealed class CountingReadings
     private static bool IsLater(Act act, Reading reading) =>
         act.At > reading.TakenAt || (act.At == reading.TakenAt && act.Sequence > reading.Sequence);
 
-    private Standing StandingOf(Reading reading, CheckDefinition check)
+    private Standing StandingOf(Reading reading, CompiledCheck check)
     {
-        if (_withdrawn.ContainsKey(reading.Id))
+        if (IsWithdrawn(reading.Id))
             return Standing.Withdrawn;
-        if (check.OfUnit && !IsOfPresentUnit(reading))
+        if (check.Definition.OfUnit && !IsOfPresentUnit(reading))
             return Standing.UnitGone;
         if (VoidedBy(reading, check) is not null)
             return Standing.VoidedByAct;
@@ -154,7 +218,7 @@ internal sealed class CountingReadings
         {
             if (!instrument.CalibratedAt(_facts.DayOf(reading.TakenAt)))
                 return Standing.OutOfCalibration;
-            if (instrument.Unreadable || instrument.InDoubt(check.Unit, reading.TakenAt))
+            if (instrument.Unreadable || instrument.InDoubt(check.Definition.Unit, reading.TakenAt))
                 return Standing.InstrumentInDoubt;
         }
         return Standing.Counts;

@@ -75,6 +75,12 @@ public static class DeviceVerdict
     {
         Require.Consistent(checks.Select(c => c.Id).Distinct().Count() == checks.Count, "checks.id");
         Require.Consistent(faults.Select(f => f.Id).Distinct().Count() == faults.Count, "faults.id");
+        return OfDifferent(checks, faults);
+    }
+
+    /// <summary>Of checks and Faults that are known to differ by their ids.</summary>
+    internal static Result OfDifferent(IReadOnlyCollection<CheckLine> checks, IReadOnlyCollection<FaultLine> faults)
+    {
         List<string> failing = [],
             incomplete = [],
             conceded = [],

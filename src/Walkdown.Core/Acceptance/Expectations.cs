@@ -8,16 +8,18 @@ namespace Walkdown.Core.Acceptance;
 /// already.</summary>
 internal static class Expectations
 {
+    private static readonly Expectation Yes = new(null, null, "yes", "expect.yes", []),
+        TwoPairs = new(null, null, "two-pairs", "expect.two-pairs", []),
+        Straight = new(null, null, "straight", "expect.straight-map", []),
+        Connected = new(null, null, "@light.connected", "expect.light", []);
+
     public static readonly IReadOnlyDictionary<string, Func<RowContext, Expectation>> All = new Dictionary<
         string,
         Func<RowContext, Expectation>
     >
     {
-        ["yes"] = _ => new Expectation(null, null, "yes", "expect.yes", []),
-        ["straight-map"] = c =>
-            c.Run is { Shared: true }
-                ? new Expectation(null, null, "two-pairs", "expect.two-pairs", [])
-                : new Expectation(null, null, "straight", "expect.straight-map", []),
+        ["yes"] = _ => Yes,
+        ["straight-map"] = c => c.Run is { Shared: true } ? TwoPairs : Straight,
         ["planned-length"] = PlannedLength,
         ["loop-of-cable"] = LoopOfCable,
         ["poe-volts"] = PoeVolts,
@@ -31,7 +33,7 @@ internal static class Expectations
         ["firmware-baseline"] = Firmware,
         ["planned-height"] = PlannedHeight,
         ["mode-of-source"] = ModeSwitch,
-        ["link-connected"] = _ => new Expectation(null, null, "@light.connected", "expect.light", []),
+        ["link-connected"] = _ => Connected,
     };
 
     /// <summary>Unit of those that are numbers.</summary>
@@ -74,13 +76,12 @@ internal static class Expectations
             return None("expect.planned-length", "expect.none.no-run");
         if (run.LengthMetres.Origin == Origin.Assumed)
             return None("expect.planned-length", "expect.none.no-length");
-        var expected = Of("expect.planned-length", new Estimate([PlannedLengthInput(c, run)], x => x[0]), Unit.Metre);
-        return run.CordsMetres > 0
-            ? expected with
-            {
-                From = expected.From.Add(new("term.cords", Message.Number(run.CordsMetres) + " m", Origin.Planned)),
-            }
-            : expected;
+        return Of(
+            "expect.planned-length",
+            new Estimate([PlannedLengthInput(c, run)], static x => x[0]),
+            Unit.Metre,
+            more: run.CordsMetres > 0 ? () => [new("term.cords", Message.Number(run.CordsMetres) + " m", Origin.Planned)] : null
+        );
     }
 
     /// <summary>Loop of one pair: fixed cable and cords by gauge, material, length and temperature, and its contacts.</summary>
@@ -95,14 +96,18 @@ internal static class Expectations
     {
         if (Length(c).Origin == Origin.Assumed)
             return None("expect.loop-of-cable", "expect.none.no-length");
-        var expected = Of(
+        var path = PathOf(c, run);
+        return Of(
             "expect.loop-of-cable",
-            new Estimate(LoopInputs(c, run), x => PairLoopOhms(run, x)),
+            new Estimate(LoopInputs(c, run), x => PairLoopOhms(path, x)),
             Unit.Ohm,
-            (estimate, read) => [Says("length", estimate.Explain(0, read, 0, MostMetres), "m")]
+            static (estimate, read) => [Says("length", estimate.Explain(0, read, 0, MostMetres), "m")],
+            () => CableTerms(run)
         );
-        return expected with { From = [.. expected.From, .. CableTerms(run)] };
     }
+
+    private static RunPath PathOf(RowContext c, RunFacts run) =>
+        c.Memo.Paths.TryGetValue(run.Id, out var path) ? path : c.Memo.Paths[run.Id] = run.Path;
 
     private static IEnumerable<Term> CableTerms(RunFacts run)
     {
@@ -115,7 +120,7 @@ internal static class Expectations
     /// <summary>Length, temperature and contacts of a run, as <see cref="PairLoopOhms"/> takes them.</summary>
     private static ImmutableArray<EstimateInput> LoopInputs(RowContext c, RunFacts run)
     {
-        var contacts = run.Path.Pieces.Sum(p => p.ContactOhms);
+        var contacts = PathOf(c, run).ContactOhms;
         var length = c.MeasuredLengthMetres is { } metres
             ? EstimateInput.Around(
                 "term.length",
@@ -135,15 +140,12 @@ internal static class Expectations
             kelvin,
             Unit.DegreeCelsius,
             run.TemperatureC.Origin,
-            new(known ? "half.temperature-measured" : "half.temperature-assumed", Message.Number(kelvin))
+            known
+                ? c.Catalogue.Said("half.temperature-measured", "expect.measured-temperature-kelvin")
+                : c.Catalogue.Said("half.temperature-assumed", "expect.assumed-temperature-kelvin")
         );
         return contacts > 0
-            ?
-            [
-                length,
-                temperature,
-                new EstimateInput("term.contacts", contacts, 0, 2 * contacts, Unit.Ohm, Origin.AsBuilt, new("half.contacts")),
-            ]
+            ? [length, temperature, new EstimateInput("term.contacts", contacts, 0, 2 * contacts, Unit.Ohm, Origin.AsBuilt, Contacts)]
             : [length, temperature];
     }
 
@@ -160,7 +162,7 @@ internal static class Expectations
                 Math.Max(least, total * percent / 100),
                 Unit.Metre,
                 Origin.AsBuilt,
-                new("half.as-built", Message.Number(percent), Message.Number(least))
+                c.Catalogue.Said("half.as-built", "expect.as-built-percent", "expect.as-built-metres")
             );
         }
         var share = c.Catalogue.Figure("agree.length-percent");
@@ -170,17 +172,20 @@ internal static class Expectations
             total * share / 100,
             Unit.Metre,
             run.LengthMetres.Origin,
-            new("half.planned", Message.Number(share))
+            c.Catalogue.Said("half.planned", "agree.length-percent")
         );
     }
 
-    private static double? PairLoopOhms(RunFacts run, double[] x)
+    private static double? PairLoopOhms(RunPath path, ReadOnlySpan<double> x)
     {
         if (x[0] is not (>= 0 and <= 100_000) || x[1] is not (>= -60 and <= 120))
             return null;
-        var ohms = run.Path.WithTotalMetres(x[0]).PairLoopOhms(x[1]);
-        return x.Length > 2 ? ohms + 2 * (x[2] - run.Path.Pieces.Sum(p => p.ContactOhms)) : ohms;
+        var ohms = path.PairLoopOhms(x[0], x[1]);
+        return x.Length > 2 ? ohms + 2 * (x[2] - path.ContactOhms) : ohms;
     }
+
+    private static readonly Message Meter = new("half.meter"),
+        Contacts = new("half.contacts");
 
     /// <summary>Half width of a reading that counts: its meter's accuracy in force; where none is known, a share of it.</summary>
     private static double MeasuredHalf(RowContext c, CheckId check, string part, double value, double percentIfUnknown, out Message from)
@@ -191,7 +196,7 @@ internal static class Expectations
             && c.Counting.InstrumentOf(reading)?.AccuracyAt(c.Catalogue.CheckById[check].Unit, value) is { IsSound: true } accuracy
         )
         {
-            from = new("half.meter");
+            from = Meter;
             return accuracy.HalfWidthAt(value);
         }
         from = new("half.no-accuracy", Message.Number(percentIfUnknown));
@@ -254,7 +259,7 @@ internal static class Expectations
     /// <summary>The loop of one pair as the power meets it: as measured on all four, else as the path computes it.</summary>
     private sealed record LoopEstimate(
         ImmutableArray<EstimateInput> Inputs,
-        Func<double[], double?> Ohms,
+        Estimate.Formula Ohms,
         double Middle,
         double HalfWidth,
         bool Measured
@@ -278,7 +283,8 @@ internal static class Expectations
         }
         if (LoopOfCable(c) is not { Value: { } computed, Between: { } between })
             return null;
-        return new(LoopInputs(c, run), x => PairLoopOhms(run, x), computed.Value, (between.High - between.Low) / 2, false);
+        var path = PathOf(c, run);
+        return new(LoopInputs(c, run), x => PairLoopOhms(path, x), computed.Value, (between.High - between.Low) / 2, false);
     }
 
     private static EstimateInput SourceInput(RowContext c, PortFacts port)
@@ -290,7 +296,7 @@ internal static class Expectations
             half,
             Unit.Volt,
             port.SourceVolts.Origin,
-            new("half.source", Message.Number(half))
+            c.Catalogue.Said("half.source", "expect.source-volts")
         );
     }
 
@@ -306,7 +312,7 @@ internal static class Expectations
             watts.Value * percent / 100,
             Unit.Watt,
             watts.Origin,
-            new("half.draw", Message.Number(percent))
+            c.Catalogue.Said("half.draw", "expect.draw-percent")
         );
         return c.PowerClass is { } number && c.Facts.Supply is null && PoeClass.Of(number).DeviceWatts is var most && most >= watts.Value
             ? input with
@@ -352,18 +358,14 @@ internal static class Expectations
         );
         if (estimate.Middle is not { } given)
             return None("expect.watts-at-port", "expect.none.no-watts");
-        var expected = Of(
+        var lengthFrom = loop.Measured ? Origin.Measured : Length(c).Origin;
+        return Of(
             "expect.watts-at-port",
             estimate,
             Unit.Watt,
-            (e, read) => [Says("watts", e.Explain(1, read, 0, PoeClass.Of(number).DeviceWatts), "W")]
+            (e, read) => [Says("watts", e.Explain(1, read, 0, PoeClass.Of(number).DeviceWatts), "W")],
+            () => [new("term.lost", Message.Number(given - watts.Middle) + " W", lengthFrom)]
         );
-        return expected with
-        {
-            From = expected.From.Add(
-                new("term.lost", Message.Number(given - watts.Middle) + " W", loop.Measured ? Origin.Measured : Length(c).Origin)
-            ),
-        };
     }
 
     /// <summary>Volts at a low-voltage device: every device on the supply's run draws what its state asks for.</summary>
@@ -425,11 +427,12 @@ internal static class Expectations
             {
                 if (x[0] <= 0 || x[2] is not (>= -60 and <= 120))
                     return null;
+                var length = x[1];
                 var changed = supply with
                 {
                     Volts = new(x[0], source.Origin),
                     TemperatureC = x[2],
-                    Taps = metres > 0 ? [.. supply.Taps.Select(t => t with { Metres = t.Metres * x[1] / metres })] : supply.Taps,
+                    Taps = metres > 0 ? [.. supply.Taps.Select(t => t with { Metres = t.Metres * length / metres })] : supply.Taps,
                 };
                 var solved = SupplyRun.Of(changed, c.Catalogue, infrared, watts > 0 ? x[3] / watts : 1);
                 return solved.Solved ? solved.Volts[mine] : null;
@@ -441,7 +444,7 @@ internal static class Expectations
                 From = TermsOf(estimate),
             };
         var range = LimitFunctions.SupplyOf(c.Catalogue, supply.Range);
-        var expected = Of(
+        return Of(
             "expect.supply-volts",
             estimate,
             Unit.Volt,
@@ -450,12 +453,9 @@ internal static class Expectations
                     Says("length", e.Explain(1, read, 0, MostMetres), "m"),
                     Says("watts", e.Explain(3, read, 0, 200), "W"),
                     Says("source", e.Explain(0, read, range?.Min ?? 1, range?.Max ?? 60), "V"),
-                ]
+                ],
+            () => [new("term.devices", supply.Taps.Length.ToString(CultureInfo.InvariantCulture), Origin.Planned)]
         );
-        return expected with
-        {
-            From = expected.From.Add(new("term.devices", supply.Taps.Length.ToString(CultureInfo.InvariantCulture), Origin.Planned)),
-        };
     }
 
     /// <summary>Nanoseconds that a signal takes: the slowest pair of the standard at its highest frequency, over the length.</summary>
@@ -490,18 +490,21 @@ internal static class Expectations
     /// <summary>An estimate as a row's expectation: its middle, its interval, and every input with where its half width comes
     /// from.</summary>
     /// <param name="explain">What would bring it to a reading, each with how far that is in half widths; null where nothing could.</param>
+    /// <param name="more">Terms beside its inputs.</param>
     private static Expectation Of(
         string method,
         Estimate estimate,
         Unit unit,
-        Func<Estimate, double, ImmutableArray<(double HalfWidths, Message What)?>>? explain = null
+        Func<Estimate, double, ImmutableArray<(double HalfWidths, Message What)?>>? explain = null,
+        Func<IEnumerable<Term>>? more = null
     )
     {
         if (estimate.Middle is not { } middle || estimate.Ends() is not { } ends)
             return None(method, "expect.none.no-number");
-        return new(new(middle, unit), (ends.High - ends.Low) / 2, null, method, TermsOf(estimate))
+        return new(new(middle, unit), (ends.High - ends.Low) / 2, null, method, default)
         {
             Between = ends,
+            InWords = more is null ? () => TermsOf(estimate) : () => [.. TermsOf(estimate), .. more()],
             Explain = explain is null
                 ? null
                 : read =>

@@ -7,10 +7,10 @@ namespace Walkdown.Core.Acceptance;
 /// <summary>Core's closed registry of limits that must be computed for the row at hand.</summary>
 internal static class LimitFunctions
 {
-    public static readonly IReadOnlyDictionary<string, Func<RowContext, IEnumerable<Limit>>> All = new Dictionary<
-        string,
-        Func<RowContext, IEnumerable<Limit>>
-    >
+    /// <summary>Adds the limits that it makes for a row; none where what it needs is not known.</summary>
+    public delegate void Function(RowContext context, List<Limit> into);
+
+    public static readonly IReadOnlyDictionary<string, Function> All = new Dictionary<string, Function>
     {
         ["run-length"] = RunLength,
         ["length-agrees-with-plan"] = LengthAgreesWithPlan,
@@ -104,14 +104,14 @@ internal static class LimitFunctions
 
     private static string Suffix(RunFacts run) => Suffix(run.Configuration);
 
-    private static IEnumerable<Limit> RunLength(RowContext c)
+    private static void RunLength(RowContext c, List<Limit> into)
     {
         if (
             c.Run is { } run
             && LengthOf(c.Catalogue, run.Configuration, run.TemperatureC.Value, run.Screened, run.CordsMetres, run.CordGaugeAwg)
                 is { } limit
         )
-            yield return limit;
+            into.Add(limit);
     }
 
     /// <summary>Channel or permanent link, less what temperature and thin cords take off.</summary>
@@ -159,12 +159,12 @@ internal static class LimitFunctions
             catalogue.Figure("unbalance.between-ohms")
         );
 
-    private static IEnumerable<Limit> LengthAgreesWithPlan(RowContext c)
+    private static void LengthAgreesWithPlan(RowContext c, List<Limit> into)
     {
         if (c.Run is not { } run || run.LengthMetres.Origin == Origin.Assumed)
-            yield break;
+            return;
         var planned = run.TotalPlannedMetres;
-        yield return Agrees(c, "agree.length", planned, Unit.Metre, "agree.length-metres", "the cable should be the one on the plan");
+        into.Add(Agrees(c, "agree.length", planned, Unit.Metre, "agree.length-metres", "the cable should be the one on the plan"));
     }
 
     /// <summary>Near enough to what it should be: so many percent and so much beside, never below 0.</summary>
@@ -184,195 +184,230 @@ internal static class LimitFunctions
         );
     }
 
-    private static IEnumerable<Limit> LoopOfConfiguration(RowContext c)
+    private static void LoopOfConfiguration(RowContext c, List<Limit> into)
     {
         if (c.Run is { } run && LoopOf(c.Catalogue, run.Configuration) is { } limit)
-            yield return limit;
+            into.Add(limit);
     }
 
     /// <summary>Resistance against length: only once the length was measured, since a planned length proves nothing about the
     /// conductor.</summary>
-    private static IEnumerable<Limit> LoopAgreesWithCable(RowContext c)
+    private static void LoopAgreesWithCable(RowContext c, List<Limit> into)
     {
         if (c.MeasuredLengthMetres is null || Expectations.LoopOfCable(c).Value is not { } expected)
-            yield break;
-        yield return Agrees(c, "agree.loop", expected.Value, Unit.Ohm, "agree.loop-ohms", "the conductor should be the one on the plan");
+            return;
+        into.Add(Agrees(c, "agree.loop", expected.Value, Unit.Ohm, "agree.loop-ohms", "the conductor should be the one on the plan"));
     }
 
-    private static IEnumerable<Limit> PoeClassVolts(RowContext c)
+    private static void PoeClassVolts(RowContext c, List<Limit> into)
     {
         if (c.PowerClass is not { } number)
-            yield break;
-        var table = PoeClass.Of(number);
-        yield return new Limit(
-            $"poe.volts.class-{number}",
-            table.DeviceMinVolts,
-            PoeClass.MaxVolts,
-            Unit.Volt,
-            "IEEE 802.3 clauses 33 and 145 (verify)",
-            $"class {number} must work at the end of its longest channel",
-            c.Catalogue.LimitSet.Edition
+            return;
+        into.Add(
+            c.Catalogue.Made(
+                ("poe.volts", number),
+                () =>
+                    new Limit(
+                        $"poe.volts.class-{number}",
+                        PoeClass.Of(number).DeviceMinVolts,
+                        PoeClass.MaxVolts,
+                        Unit.Volt,
+                        "IEEE 802.3 clauses 33 and 145 (verify)",
+                        $"class {number} must work at the end of its longest channel",
+                        c.Catalogue.LimitSet.Edition
+                    )
+            )
         );
     }
 
-    private static IEnumerable<Limit> PoeClassWatts(RowContext c)
+    private static void PoeClassWatts(RowContext c, List<Limit> into)
     {
         if (c.PowerClass is not { } number)
-            yield break;
-        yield return new Limit(
-            $"poe.watts.class-{number}",
-            null,
-            PoeClass.Of(number).DeviceWatts,
-            Unit.Watt,
-            "IEEE 802.3 clauses 33 and 145",
-            $"class {number} grants no more",
-            c.Catalogue.LimitSet.Edition
+            return;
+        into.Add(
+            c.Catalogue.Made(
+                ("poe.watts", number),
+                () =>
+                    new Limit(
+                        $"poe.watts.class-{number}",
+                        null,
+                        PoeClass.Of(number).DeviceWatts,
+                        Unit.Watt,
+                        "IEEE 802.3 clauses 33 and 145",
+                        $"class {number} grants no more",
+                        c.Catalogue.LimitSet.Edition
+                    )
+            )
         );
     }
 
     /// <summary>What a port may give: its class at the source, and its own limit.</summary>
-    private static IEnumerable<Limit> PortWatts(RowContext c)
+    private static void PortWatts(RowContext c, List<Limit> into)
     {
         if (c.PowerClass is { } number && c.Run?.Port?.Mode != SourceMode.LegacyHighPower)
-            yield return new Limit(
-                $"poe.source-watts.class-{number}",
-                null,
-                PoeClass.Of(number).SourceWatts,
-                Unit.Watt,
-                "IEEE 802.3 clauses 33 and 145",
-                $"class {number} is granted no more",
-                c.Catalogue.LimitSet.Edition
+            into.Add(
+                c.Catalogue.Made(
+                    ("poe.source-watts", number),
+                    () =>
+                        new Limit(
+                            $"poe.source-watts.class-{number}",
+                            null,
+                            PoeClass.Of(number).SourceWatts,
+                            Unit.Watt,
+                            "IEEE 802.3 clauses 33 and 145",
+                            $"class {number} is granted no more",
+                            c.Catalogue.LimitSet.Edition
+                        )
+                )
             );
         if (c.Run?.Port?.LimitWatts is { } limit)
-            yield return new Limit(
-                "port.watts",
-                null,
-                limit,
-                Unit.Watt,
-                "the switch or injector",
-                "this port gives no more",
-                c.Catalogue.LimitSet.Edition
+            into.Add(
+                new Limit(
+                    "port.watts",
+                    null,
+                    limit,
+                    Unit.Watt,
+                    "the switch or injector",
+                    "this port gives no more",
+                    c.Catalogue.LimitSet.Edition
+                )
             );
     }
 
-    private static IEnumerable<Limit> SupplyRangeOf(RowContext c)
+    private static void SupplyRangeOf(RowContext c, List<Limit> into)
     {
         if (c.Facts.Supply is { } supply && SupplyOf(c.Catalogue, supply.Range) is { } limit)
-            yield return limit;
+            into.Add(limit);
     }
 
-    private static IEnumerable<Limit> DelayOfConfiguration(RowContext c)
+    private static void DelayOfConfiguration(RowContext c, List<Limit> into)
     {
         if (c.Run is { } run && c.Catalogue.Limit("delay." + Suffix(run)) is { } limit)
-            yield return limit;
+            into.Add(limit);
     }
 
     /// <summary>Difference of both conductors of a pair against the larger of a share of its loop and a floor.</summary>
-    private static IEnumerable<Limit> UnbalanceWithin(RowContext c)
+    private static void UnbalanceWithin(RowContext c, List<Limit> into)
     {
         if (c.Run is not { } run)
-            yield break;
+            return;
         var loop =
             c.Counting.Number(KnownChecks.LoopResistance, new Subject(SubjectKind.Run, run.Id, c.Key.On.Part))
             ?? Expectations.LoopOfCable(c).Value?.Value
             ?? 0;
         var allow = UnbalanceOf(c.Catalogue);
-        yield return new Limit(
-            "unbalance.within",
-            null,
-            Math.Max(allow.WithinPercent / 100 * loop, allow.WithinOhms),
-            Unit.Ohm,
-            c.Catalogue.FigureSource("unbalance.within-percent"),
-            "current shares evenly between both conductors",
-            c.Catalogue.LimitSet.Edition
+        into.Add(
+            new Limit(
+                "unbalance.within",
+                null,
+                Math.Max(allow.WithinPercent / 100 * loop, allow.WithinOhms),
+                Unit.Ohm,
+                c.Catalogue.FigureSource("unbalance.within-percent"),
+                "current shares evenly between both conductors",
+                c.Catalogue.LimitSet.Edition
+            )
         );
     }
 
-    private static IEnumerable<Limit> BootTime(RowContext c)
+    private static void BootTime(RowContext c, List<Limit> into)
     {
         var (least, most) = BootOf(c.Catalogue, c.Model?.Id);
-        yield return new Limit(
-            "boot",
-            least,
-            most,
-            Unit.Second,
-            c.Model?.BootSecondsMost is null ? c.Catalogue.FigureSource("boot.most-seconds") : "the model's template",
-            "too early is wait, too late is a fault",
-            c.Catalogue.LimitSet.Edition
+        into.Add(
+            new Limit(
+                "boot",
+                least,
+                most,
+                Unit.Second,
+                c.Model?.BootSecondsMost is null ? c.Catalogue.FigureSource("boot.most-seconds") : "the model's template",
+                "too early is wait, too late is a fault",
+                c.Catalogue.LimitSet.Edition
+            )
         );
     }
 
     /// <summary>Each tilt limit belongs to a purpose: the mechanics, the infrared, the analytics. They are intersected; where they exclude
     /// each other that is said.</summary>
-    private static IEnumerable<Limit> TiltWindow(RowContext c)
+    private static void TiltWindow(RowContext c, List<Limit> into)
     {
         if (c.Model is { } model && (model.TiltLeast is not null || model.TiltGreatest is not null))
-            yield return new Limit(
-                "tilt.model",
-                model.TiltLeast,
-                model.TiltGreatest,
-                Unit.Degree,
-                "the model's template",
-                "the mount's own stops",
-                c.Catalogue.LimitSet.Edition
+            into.Add(
+                new Limit(
+                    "tilt.model",
+                    model.TiltLeast,
+                    model.TiltGreatest,
+                    Unit.Degree,
+                    "the model's template",
+                    "the mount's own stops",
+                    c.Catalogue.LimitSet.Edition
+                )
             );
         if (c.Has("infrared"))
-            yield return new Limit(
-                "tilt.infrared",
-                c.Catalogue.Figure("tilt.infrared-least"),
-                null,
-                Unit.Degree,
-                c.Catalogue.FigureSource("tilt.infrared-least"),
-                "built-in infrared must not light rim, wall or sky",
-                c.Catalogue.LimitSet.Edition
+            into.Add(
+                new Limit(
+                    "tilt.infrared",
+                    c.Catalogue.Figure("tilt.infrared-least"),
+                    null,
+                    Unit.Degree,
+                    c.Catalogue.FigureSource("tilt.infrared-least"),
+                    "built-in infrared must not light rim, wall or sky",
+                    c.Catalogue.LimitSet.Edition
+                )
             );
         if (c.Has("analytics"))
-            yield return new Limit(
-                "tilt.analytics",
-                null,
-                c.Catalogue.Figure("tilt.analytics-most"),
-                Unit.Degree,
-                c.Catalogue.FigureSource("tilt.analytics-most"),
-                "analytics want people upright",
-                c.Catalogue.LimitSet.Edition
+            into.Add(
+                new Limit(
+                    "tilt.analytics",
+                    null,
+                    c.Catalogue.Figure("tilt.analytics-most"),
+                    Unit.Degree,
+                    c.Catalogue.FigureSource("tilt.analytics-most"),
+                    "analytics want people upright",
+                    c.Catalogue.LimitSet.Edition
+                )
             );
     }
 
-    private static IEnumerable<Limit> HeightWindow(RowContext c)
+    private static void HeightWindow(RowContext c, List<Limit> into)
     {
         if (c.Model is { } model && (model.HeightLeastMetres is not null || model.HeightGreatestMetres is not null))
-            yield return new Limit(
-                "height.model",
-                model.HeightLeastMetres,
-                model.HeightGreatestMetres,
-                Unit.Metre,
-                "the model's template",
-                "what the model is made for",
-                c.Catalogue.LimitSet.Edition
+            into.Add(
+                new Limit(
+                    "height.model",
+                    model.HeightLeastMetres,
+                    model.HeightGreatestMetres,
+                    Unit.Metre,
+                    "the model's template",
+                    "what the model is made for",
+                    c.Catalogue.LimitSet.Edition
+                )
             );
         if (c.Has("analytics"))
-            yield return new Limit(
-                "height.analytics",
-                c.Catalogue.Figure("height.analytics-least"),
-                null,
-                Unit.Metre,
-                c.Catalogue.FigureSource("height.analytics-least"),
-                "analytics need a view from above",
-                c.Catalogue.LimitSet.Edition
+            into.Add(
+                new Limit(
+                    "height.analytics",
+                    c.Catalogue.Figure("height.analytics-least"),
+                    null,
+                    Unit.Metre,
+                    c.Catalogue.FigureSource("height.analytics-least"),
+                    "analytics need a view from above",
+                    c.Catalogue.LimitSet.Edition
+                )
             );
     }
 
-    private static IEnumerable<Limit> BoxSession(RowContext c)
+    private static void BoxSession(RowContext c, List<Limit> into)
     {
         if (c.Model?.BoxSessionMinutes is { } most)
-            yield return new Limit(
-                "box-session",
-                null,
-                most,
-                Unit.Minute,
-                "the model's template",
-                "powered in its box it overheats",
-                c.Catalogue.LimitSet.Edition
+            into.Add(
+                new Limit(
+                    "box-session",
+                    null,
+                    most,
+                    Unit.Minute,
+                    "the model's template",
+                    "powered in its box it overheats",
+                    c.Catalogue.LimitSet.Edition
+                )
             );
     }
 

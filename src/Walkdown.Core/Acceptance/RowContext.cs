@@ -8,19 +8,20 @@ namespace Walkdown.Core.Acceptance;
 internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue, PlannedRow row, CountingReadings counting, JudgeMemo memo)
 {
     public JudgeMemo Memo => memo;
+    public PlannedRow Row => row;
 
     public CardFacts Facts => facts;
     public Catalogue.Catalogue Catalogue => catalogue;
     public CheckKey Key => row.Key;
     public CheckDefinition Check => row.Check;
     public CountingReadings Counting => counting;
-    public RunFacts? Run { get; } = row.Key.On.Kind == SubjectKind.Run ? facts.Runs.FirstOrDefault(run => run.Id == row.Key.On.Id) : null;
-    public Catalogue.DeviceKind? Kind { get; } = catalogue.Kind(facts.Place.Kind);
+    public RunFacts? Run { get; } = row.Key.On.Kind == SubjectKind.Run ? RunOf(facts, row.Key.On.Id) : null;
+    public Catalogue.DeviceKind? Kind => memo.Kind;
 
-    public Catalogue.DeviceModel? Model { get; } = catalogue.Model(facts.Place.Model);
+    public Catalogue.DeviceModel? Model => memo.Model;
 
     /// <summary>The items of the row's list that apply here.</summary>
-    public IEnumerable<CheckItem> Items => Check.Items.Where(i => i.Applies.Holds(facts.Place.Kind, Features));
+    public ImmutableArray<CheckItem> Items => row.Items;
 
     public IReadOnlySet<string> Features => memo.Features;
 
@@ -32,14 +33,7 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
     /// <summary>Watts at the heaviest the device draws.</summary>
     public double? MostWatts => Nameplate.MostWatts;
 
-    private Catalogue.Nameplate Nameplate =>
-        catalogue.NameplateOf(
-            facts.Place.Kind,
-            facts.Place.Model,
-            facts.Place.PowerClass,
-            facts.Place.WattsInfraredOff,
-            facts.Place.WattsInfraredOn
-        );
+    private Catalogue.Nameplate Nameplate => memo.Nameplate;
 
     /// <summary>What feeds the device by plan, as the choices of <c>power.feed</c>; null where nothing says so.</summary>
     public string? PlannedFeed =>
@@ -123,6 +117,14 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
         );
     }
 
+    private static RunFacts? RunOf(CardFacts facts, Guid id)
+    {
+        foreach (var run in facts.Runs)
+            if (run.Id == id)
+                return run;
+        return null;
+    }
+
     private static int? Least(int? a, int? b) =>
         a is null ? b
         : b is null ? a
@@ -130,9 +132,23 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
 }
 
 /// <summary>What several rows of one Card ask for, worked out once.</summary>
-internal sealed class JudgeMemo(IReadOnlySet<string> features)
+internal sealed class JudgeMemo(IReadOnlySet<string> features, CardFacts facts, Catalogue.Catalogue catalogue)
 {
     public IReadOnlySet<string> Features => features;
+    public Catalogue.DeviceKind? Kind { get; } = catalogue.Kind(facts.Place.Kind);
+    public Catalogue.DeviceModel? Model { get; } = catalogue.Model(facts.Place.Model);
+    public Catalogue.Nameplate Nameplate { get; } =
+        catalogue.NameplateOf(
+            facts.Place.Kind,
+            facts.Place.Model,
+            facts.Place.PowerClass,
+            facts.Place.WattsInfraredOff,
+            facts.Place.WattsInfraredOn
+        );
+
+    /// <summary>For the limits of one row at a time.</summary>
+    public List<Limit> Limits { get; } = new(4);
+    public Dictionary<Guid, Cabling.RunPath> Paths { get; } = [];
     public Dictionary<Guid, WireMapAnalysis?> Maps { get; } = [];
     public Dictionary<(WireMapValue Map, CableEnd? LastWorked), WireMapAnalysis> Analyses { get; } = [];
     public Dictionary<Guid, Expectation> Loops { get; } = [];

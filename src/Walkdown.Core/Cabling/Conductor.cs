@@ -20,7 +20,12 @@ public static class Conductor
     public static double DiameterMm(double gaugeAwg) => 0.127 * Math.Pow(92, (36 - Require.Number(gaugeAwg, "gauge_awg", 10, 40)) / 39);
 
     /// <summary>Cross-section in square millimetres.</summary>
-    public static double AreaMm2(double gaugeAwg) => Math.PI * Math.Pow(DiameterMm(gaugeAwg), 2) / 4;
+    public static double AreaMm2(double gaugeAwg) =>
+        gaugeAwg is >= 10 and <= 40 && gaugeAwg == (int)gaugeAwg ? WholeGauges[(int)gaugeAwg - 10] : AreaOf(gaugeAwg);
+
+    private static double AreaOf(double gaugeAwg) => Math.PI * Math.Pow(DiameterMm(gaugeAwg), 2) / 4;
+
+    private static readonly double[] WholeGauges = [.. Enumerable.Range(10, 31).Select(gauge => AreaOf(gauge))];
 
     /// <summary>Resistance of one conductor, ohm per metre.</summary>
     public static double OhmsPerMetre(double gaugeAwg, double temperatureC, ConductorMaterial material)

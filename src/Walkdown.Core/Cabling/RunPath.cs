@@ -57,13 +57,14 @@ public sealed record PathPiece(
     public bool IsConductor => Kind is PieceKind.Cable or PieceKind.Cord;
 
     /// <summary>Loop of one pair, ohm: both conductors and the contacts of both.</summary>
-    public double PairLoopOhms(double runTemperatureC) =>
+    /// <param name="share">Of its length.</param>
+    public double PairLoopOhms(double runTemperatureC, double share = 1) =>
         2 * Require.Number(ContactOhms, "contact_ohm", 0, 1000)
         + (
             IsConductor
                 ? Conductor.PairLoopOhms(
                     GaugeAwg ?? 24,
-                    Metres,
+                    Metres * share,
                     TemperatureC ?? runTemperatureC,
                     Material ?? (Kind == PieceKind.Cord ? ConductorMaterial.StrandedCopper : ConductorMaterial.SolidCopper)
                 )
@@ -84,9 +85,30 @@ public sealed record RunPath(ImmutableArray<PathPiece> Pieces)
         return new RunPath([cord, cable, cord]);
     }
 
-    public double Metres => Pieces.Sum(p => p.Metres);
-    public double CableMetres => Pieces.Where(p => p.Kind == PieceKind.Cable).Sum(p => p.Metres);
-    public double CordMetres => Pieces.Where(p => p.Kind == PieceKind.Cord).Sum(p => p.Metres);
+    public double Metres => MetresOf(null);
+    public double CableMetres => MetresOf(PieceKind.Cable);
+    public double CordMetres => MetresOf(PieceKind.Cord);
+
+    /// <summary>Resistance at all contacts of one conductor, ohm.</summary>
+    public double ContactOhms
+    {
+        get
+        {
+            var ohms = 0.0;
+            foreach (var piece in Pieces)
+                ohms += piece.ContactOhms;
+            return ohms;
+        }
+    }
+
+    private double MetresOf(PieceKind? kind)
+    {
+        var metres = 0.0;
+        foreach (var piece in Pieces)
+            if (kind is null || piece.Kind == kind)
+                metres += piece.Metres;
+        return metres;
+    }
 
     /// <summary>Two devices on one cable: two pairs each, no power in common, 100 Mb/s at most.</summary>
     public bool IsShared => Pieces.Any(p => p.Kind == PieceKind.SharingAdapter);
@@ -94,7 +116,24 @@ public sealed record RunPath(ImmutableArray<PathPiece> Pieces)
     public PathPiece? Splitter => Pieces.FirstOrDefault(p => p.Kind == PieceKind.Splitter);
 
     /// <summary>Loop of one pair over the whole path, ohm, at the run's temperature.</summary>
-    public double PairLoopOhms(double temperatureC) => Pieces.Sum(p => p.PairLoopOhms(temperatureC));
+    public double PairLoopOhms(double temperatureC)
+    {
+        var ohms = 0.0;
+        foreach (var piece in Pieces)
+            ohms += piece.PairLoopOhms(temperatureC);
+        return ohms;
+    }
+
+    /// <summary>Loop of one pair, ohm, were the whole as long as <paramref name="totalMetres"/>; cords stay.</summary>
+    public double PairLoopOhms(double totalMetres, double temperatureC)
+    {
+        var cable = CableMetres;
+        var share = cable <= 0 ? 1 : Math.Max(0, totalMetres - (Metres - cable)) / cable;
+        var ohms = 0.0;
+        foreach (var piece in Pieces)
+            ohms += piece.PairLoopOhms(temperatureC, piece.Kind == PieceKind.Cable ? share : 1);
+        return ohms;
+    }
 
     /// <summary>The same path with its fixed cable as long as a measured whole says; cords stay.</summary>
     public RunPath WithTotalMetres(double metres)

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Serialization;
@@ -233,7 +234,11 @@ public sealed class Catalogue
     private readonly Dictionary<string, DeviceModel> _models;
     private readonly Dictionary<string, LimitEntry> _limits;
     private readonly Dictionary<string, FigureEntry> _figures;
-    private readonly Dictionary<(string, string), IReadOnlySet<string>> _features = [];
+    private readonly ConcurrentDictionary<Feats, Outline> _outlines = new();
+    private readonly ConcurrentDictionary<(string, int), Limit> _made = new();
+    private readonly ConcurrentDictionary<(string, string, string), Message> _said = new();
+    private readonly Dictionary<string, Limit> _limitOf;
+    private readonly Lazy<ImmutableDictionary<CheckId, CompiledCheck>> _compiled;
 
     private Catalogue(List<CatalogueFile> files)
     {
@@ -278,6 +283,11 @@ public sealed class Catalogue
             .GroupBy(x => x.check)
             .ToImmutableDictionary(g => g.Key, g => g.Select(x => x.c).ToImmutableArray());
         CheckById = Checks.DistinctBy(c => c.Id).ToImmutableDictionary(c => c.Id);
+        _limitOf = _limits.Values.ToDictionary(
+            l => l.Id,
+            l => new Limit(l.Id, l.Min, l.Max, l.Unit, l.Source, l.Purpose, LimitSet.Edition)
+        );
+        _compiled = new(() => CheckById.ToImmutableDictionary(c => c.Key, c => new CompiledCheck(c.Value, this)));
     }
 
     /// <summary>Fingerprint of every file that it was read from, sixteen hexadecimal digits: another text is another catalogue.</summary>
@@ -328,17 +338,48 @@ public sealed class Catalogue
 
     public string FigureSource(string id) => _figures[id].Source;
 
-    public Limit? Limit(string id) =>
-        _limits.TryGetValue(id, out var l) ? new Limit(l.Id, l.Min, l.Max, l.Unit, l.Source, l.Purpose, LimitSet.Edition) : null;
+    public Limit? Limit(string id) => _limitOf.GetValueOrDefault(id);
 
-    public IReadOnlySet<string> FeaturesOf(string kind, ImmutableArray<string> own)
+    /// <summary>A limit that is the same wherever its name and number are: made once.</summary>
+    internal Limit Made((string Name, int Number) key, Func<Limit> make) =>
+        _made.TryGetValue(key, out var limit) ? limit : _made.GetOrAdd(key, _ => make());
+
+    /// <summary>A sentence about figures of the limit set: made once.</summary>
+    internal Message Said(string code, string figure, string? second = null) =>
+        _said.TryGetValue((code, figure, second ?? ""), out var said)
+            ? said
+            : _said.GetOrAdd(
+                (code, figure, second ?? ""),
+                _ =>
+                    second is null
+                        ? new Message(code, Message.Number(Figure(figure)))
+                        : new Message(code, Message.Number(Figure(figure)), Message.Number(Figure(second)))
+            );
+
+    /// <summary>The check as judging uses it; null where there is no such check.</summary>
+    internal CompiledCheck? Compiled(CheckId id) => _compiled.Value.GetValueOrDefault(id);
+
+    /// <summary>Features of a device: those of its kind, and its own.</summary>
+    public IReadOnlySet<string> FeaturesOf(string kind, ImmutableArray<string> own) => OutlineOf(kind, own).Features;
+
+    /// <summary>The checks that a device with these features has: worked out once for all that are alike.</summary>
+    internal Outline OutlineOf(string kind, ImmutableArray<string> own) =>
+        _outlines.TryGetValue(new(kind, own), out var known)
+            ? known
+            : _outlines.GetOrAdd(new(kind, own), key => new Outline(this, key.Kind, key.Own));
+
+    /// <summary>A kind with features, in the order in which they were found.</summary>
+    private readonly record struct Feats(string Kind, ImmutableArray<string> Own)
     {
-        var key = (kind, string.Join(' ', own));
-        lock (_features)
+        public bool Equals(Feats other) => Kind == other.Kind && Own.AsSpan().SequenceEqual(other.Own.AsSpan());
+
+        public override int GetHashCode()
         {
-            if (!_features.TryGetValue(key, out var set))
-                _features[key] = set = own.Concat(Kind(kind)?.Features ?? []).ToHashSet();
-            return set;
+            var hash = new HashCode();
+            hash.Add(Kind);
+            foreach (var feature in Own)
+                hash.Add(feature);
+            return hash.ToHashCode();
         }
     }
 

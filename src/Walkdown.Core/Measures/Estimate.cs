@@ -40,13 +40,23 @@ public sealed record Explanation(string Name, double Value, double Middle, doubl
 /// that lowers or raises the result; where one does neither, both its ends are tried.
 /// </summary>
 /// <param name="inputs">Its inputs, in the order in which the formula takes them.</param>
-/// <param name="formula">The result for values of the inputs; null where there is none, such as a load that the run cannot carry.</param>
-public sealed class Estimate(ImmutableArray<EstimateInput> inputs, Func<double[], double?> formula)
+/// <param name="formula">Null where there is no result, such as a load that the run cannot carry.</param>
+public sealed class Estimate(ImmutableArray<EstimateInput> inputs, Estimate.Formula formula)
 {
+    /// <summary>The result for values of the inputs, in their units and order; null where there is none.</summary>
+    public delegate double? Formula(ReadOnlySpan<double> inputs);
+
     public ImmutableArray<EstimateInput> Inputs => inputs;
 
     /// <summary>The result with every input at its middle; null where there is none.</summary>
-    public double? Middle { get; } = formula([.. inputs.Select(i => i.Middle)]);
+    public double? Middle { get; } = formula(Middles(inputs, stackalloc double[inputs.Length]));
+
+    private static Span<double> Middles(ImmutableArray<EstimateInput> inputs, Span<double> into)
+    {
+        for (var i = 0; i < inputs.Length; i++)
+            into[i] = inputs[i].Middle;
+        return into;
+    }
 
     /// <summary>Both ends; null where not even the middle has a result. An end without a result is open: nothing, or without
     /// bound.</summary>
@@ -54,8 +64,8 @@ public sealed class Estimate(ImmutableArray<EstimateInput> inputs, Func<double[]
     {
         if (Middle is not { } middle)
             return null;
-        double[] low = [.. inputs.Select(i => i.Middle)],
-            high = [.. low];
+        var low = Middles(inputs, stackalloc double[inputs.Length]);
+        var high = Middles(inputs, stackalloc double[inputs.Length]);
         for (var i = 0; i < inputs.Length; i++)
         {
             double? atLow = Alone(i, inputs[i].Low),
@@ -97,7 +107,7 @@ public sealed class Estimate(ImmutableArray<EstimateInput> inputs, Func<double[]
         }
         if (fa is not { } atA || fb is not { } atB || (atA - reading) * (atB - reading) > 0)
             return null;
-        for (var i = 0; i < 100; i++)
+        for (var i = 0; i < 100 && b - a > 1e-12 * Math.Max(1, Math.Abs(b)); i++)
         {
             var mid = (a + b) / 2;
             if (Alone(input, mid) is not { } there)
@@ -119,7 +129,7 @@ public sealed class Estimate(ImmutableArray<EstimateInput> inputs, Func<double[]
 
     private double? Alone(int input, double value)
     {
-        double[] at = [.. inputs.Select(i => i.Middle)];
+        var at = Middles(inputs, stackalloc double[inputs.Length]);
         at[input] = value;
         return formula(at);
     }

@@ -35,7 +35,7 @@ public sealed record LimitWindow(ImmutableArray<Limit> Parts, double? Min, doubl
     {
         Require.Number(nominal, "limits.nominal");
         Require.Number(plusMinusPercent, "limits.plus_minus_percent", 0);
-        var half = Math.Abs(nominal) * plusMinusPercent / 100;
+        var half = Require.Number(Math.Abs(nominal) * plusMinusPercent / 100, "limits.nominal");
         return (nominal - half, nominal + half);
     }
 }
