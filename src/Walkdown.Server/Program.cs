@@ -82,7 +82,7 @@ builder.Services.ConfigureHttpJsonOptions(o =>
         Walkdown.Core.Catalogue.Catalogue.NoUnknownMembers
     );
 });
-builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.AddSingleton<TimeProvider>(new Walkdown.Core.Clocks.WholeMilliseconds(TimeProvider.System));
 builder.Services.AddSingleton(new DataFolder(dataPath));
 builder.Services.AddSingleton<Ledger>();
 builder.Services.AddSingleton<CatalogueStore>();

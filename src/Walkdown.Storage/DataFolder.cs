@@ -16,7 +16,11 @@ public sealed class DataFolder(string path) : IDisposable
     public string CatalogueFolder => Path.Combine(Root, "catalogue");
 
     /// <summary>WAL, synchronous=FULL and foreign keys: an answered reading survives a pulled plug.</summary>
-    public DbContextOptions<WalkdownDb> Options =>
+    public DbContextOptions<WalkdownDb> Options => _options ??= Configured();
+
+    private DbContextOptions<WalkdownDb>? _options;
+
+    private DbContextOptions<WalkdownDb> Configured() =>
         new DbContextOptionsBuilder<WalkdownDb>()
             .UseSqlite(
                 new SqliteConnectionStringBuilder

@@ -25,13 +25,16 @@ public enum Kept
 }
 
 /// <param name="Why">For a refusal: the sentence, and the field it concerns.</param>
+/// <param name="Judged">The Card after it.</param>
+/// <param name="Before">The Card as it was judged before it: what the entry changed is what differs.</param>
 public sealed record LedgerResult(
     Kept Kept,
     Message? Why = null,
     string? Field = null,
     LoadedCard? Loaded = null,
-    Card? Card = null,
-    JournalEntry? Entry = null
+    JudgedCard? Judged = null,
+    JournalEntry? Entry = null,
+    JudgedCard? Before = null
 );
 
 /// <summary>What an entry adds. Nothing is changed but the open end of an installation, where a unit leaves.</summary>
@@ -49,20 +52,38 @@ public sealed class LedgerAddition
 
 /// <summary>
 /// The one door for writing to a Card: the entry, the journal and the summaries of every Card that it reaches, in one transaction. The same
-/// id
-/// with the same body is harmless; with another body it is refused. What was loaded is kept in memory and follows each commit, so that
-/// neither
-/// reading nor writing a Card asks the database twice for what it knows.
+/// id with the same body is harmless; with another body it is refused. Entries that wait at the same time are made durable together, each
+/// judged in its turn. What was loaded and judged is kept in memory and follows each commit (<see cref="CardShelf"/>).
 /// </summary>
 public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 {
-    private const int MostKept = 1500;
+    /// <summary>As many entries at most become durable by one write to the disk.</summary>
+    private const int MostAtOnce = 64;
 
     private readonly SemaphoreSlim _one = new(1, 1);
-    private readonly ConcurrentDictionary<Guid, LoadedCard> _kept = new();
-    private readonly ConcurrentDictionary<Guid, JobFacts> _jobs = new();
+    private readonly CardShelf _shelf = new();
+    private readonly ConcurrentQueue<Waiting> _waiting = new();
+    private int _draining;
     private JournalWriter? _writer;
     private long _sequence = -1;
+
+    /// <summary>An entry at the door.</summary>
+    private sealed record Waiting(
+        Guid DeviceId,
+        Guid Id,
+        string Kind,
+        byte[] Hash,
+        Guid By,
+        Catalogue Catalogue,
+        Func<LoadedCard, JudgedCard, long, Task<LedgerAddition>> Add,
+        CancellationToken Cancel
+    )
+    {
+        public TaskCompletionSource<LedgerResult> Done { get; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
+
+        /// <summary>It looks at more than its Card: it does not share its transaction.</summary>
+        public bool IsAlone => Kind == "act";
+    }
 
     /// <summary>Heard after the commit and before the next: an entry, with the other Cards that it reaches. In the order of the entries,
     /// whoever asks.</summary>
@@ -73,6 +94,9 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 
     /// <summary>Heard when what a Card is judged from may be another: of one Card, or of all.</summary>
     public event Action<Guid?>? Touched;
+
+    /// <summary>Heard when summaries of a job are nobody's and could not be made anew.</summary>
+    public event Action<Guid>? Unsettled;
 
     public WalkdownDb OpenDb() => new(folder.Options);
 
@@ -105,114 +129,242 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     /// <summary>The Card as it is now; null where no such place is on record.</summary>
     public async Task<LoadedCard?> Load(Guid deviceId, CancellationToken cancel = default)
     {
-        if (!_kept.TryGetValue(deviceId, out var card))
+        if (_shelf.Find(deviceId) is not { } card)
         {
             // A miss is loaded under the lock, so that it cannot overtake a commit.
             await _one.WaitAsync(cancel);
             try
             {
                 await using var db = OpenDb();
-                card = await Load(db, deviceId);
+                if (await Load(db, deviceId) is not { } loaded)
+                    return null;
+                card = loaded;
             }
             finally
             {
                 _one.Release();
             }
         }
-        return card is null ? null : card with { Facts = card.Facts with { Now = SiteTime.In(card.Job.TimeZone, time.GetUtcNow()) } };
+        return card with { Facts = card.Facts with { Now = SiteTime.In(card.Job.TimeZone, time.GetUtcNow()) } };
     }
 
+    /// <summary>The Card as it is now, judged; null where no such place is on record.</summary>
+    public async Task<(LoadedCard Loaded, JudgedCard Judged)?> Judge(
+        Guid deviceId,
+        Catalogue catalogue,
+        CancellationToken cancel = default
+    ) => await Load(deviceId, cancel) is { } loaded ? (loaded, _shelf.Judge(loaded, catalogue)) : null;
+
     /// <summary>Adds an entry to a Card.</summary>
-    /// <param name="add">Given the Card and the entry's sequence: what is added, or why not.</param>
-    public async Task<LedgerResult> Append(
+    /// <param name="add">Given the Card as it is and as it is judged, and the entry's sequence: what is added, or why not.</param>
+    public Task<LedgerResult> Append(
         Guid deviceId,
         Guid id,
         string kind,
         object body,
         Guid by,
         Catalogue catalogue,
-        Func<LoadedCard, long, Task<LedgerAddition>> add,
+        Func<LoadedCard, JudgedCard, long, Task<LedgerAddition>> add,
         CancellationToken cancel = default
     )
     {
-        var hash = HashOf(body);
-        LedgerResult result;
-        var told = new List<(Guid, CardSummary)>();
-        // Who has gone does not queue; what has begun is ended.
-        await _one.WaitAsync(cancel);
+        var entry = new Waiting(deviceId, id, kind, HashOf(body), by, catalogue, add, cancel);
+        _waiting.Enqueue(entry);
+        if (Interlocked.CompareExchange(ref _draining, 1, 0) == 0)
+            _ = Task.Run(Drain, CancellationToken.None);
+        return entry.Done.Task;
+    }
+
+    /// <summary>Takes what waits, until nothing does. One runs at a time.</summary>
+    private async Task Drain()
+    {
+        while (true)
+        {
+            var some = new List<Waiting>();
+            while (_waiting.TryPeek(out var next))
+            {
+                if (some.Count == MostAtOnce || some.Count > 0 && (next.IsAlone || some[^1].IsAlone))
+                    break;
+                _waiting.TryDequeue(out _);
+                // Who has gone does not queue; what has begun is ended.
+                if (next.Cancel.IsCancellationRequested)
+                    next.Done.TrySetCanceled(next.Cancel);
+                else
+                    some.Add(next);
+            }
+            if (some.Count > 0)
+                await Take(some);
+            if (!_waiting.IsEmpty)
+                continue;
+            Volatile.Write(ref _draining, 0);
+            // One that came between the look and the word is not left behind.
+            if (_waiting.IsEmpty || Interlocked.CompareExchange(ref _draining, 1, 0) != 0)
+                return;
+        }
+    }
+
+    private async Task Take(List<Waiting> some)
+    {
         try
         {
-            _writer ??= new JournalWriter(folder);
-            await using var transaction = _writer.Begin();
-            // A context costs more than the whole entry: only what the prepared statements cannot do asks for one.
-            var context = new Lazy<WalkdownDb>(() => _writer.Context(transaction));
-            var now = time.GetUtcNow();
-            if ((_kept.TryGetValue(deviceId, out var known) ? known : await Load(context.Value, deviceId)) is not { } loaded)
-                return new LedgerResult(Kept.UnknownPlace);
-            loaded = loaded with { Facts = loaded.Facts with { Now = SiteTime.In(loaded.Job.TimeZone, now) } };
-            if (_writer.Find(id) is { } earlier)
+            await _one.WaitAsync();
+        }
+        catch (ObjectDisposedException problem)
+        {
+            foreach (var entry in some)
+                entry.Done.TrySetException(problem);
+            return;
+        }
+        try
+        {
+            try
             {
-                return earlier.Hash.AsSpan().SequenceEqual(hash) && earlier.DeviceId == deviceId
-                    ? new LedgerResult(Kept.Already, Loaded: loaded, Card: Card.Judge(loaded.Facts, catalogue))
-                    : new LedgerResult(Kept.OtherBody);
+                await Together(some);
             }
-            if (_sequence < 0)
-                _sequence = await context.Value.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
-            var sequence = _sequence + 1;
-            var addition = await add(loaded, sequence);
-            if (addition.Refused is not null)
-                return new LedgerResult(Kept.Refused, addition.Refused, addition.Field);
-            var entry = new JournalEntry
+            catch (Exception) when (some.Count > 1)
             {
-                Sequence = sequence,
-                Id = id,
-                JobId = loaded.Job.Id,
-                DeviceId = deviceId,
-                Kind = kind,
-                BodyHash = hash,
-                By = by,
-                At = now,
-            };
-            _writer.Add(entry);
-            var others = addition.Rows.Where(row => !_writer.Add(row, deviceId)).ToList();
-            if (others.Count > 0)
-            {
-                context.Value.AddRange(others);
-                await context.Value.SaveChangesAsync();
+                // One of them cannot be kept: each for itself, so that it spoils no other.
+                foreach (var entry in some)
+                    try
+                    {
+                        await Together([entry]);
+                    }
+                    catch (Exception problem)
+                    {
+                        entry.Done.TrySetException(problem);
+                    }
             }
-            if (addition.Ends is { } ends)
-                await context
-                    .Value.Installations.Where(i => i.Id == ends.Installation)
-                    .ExecuteUpdateAsync(u => u.SetProperty(i => i.Until, ends.At));
-            var after =
-                addition.Ends is null && others.All(row => row is FaultStep)
-                    ? Joined(loaded, addition)
-                    : (await CardFactsLoader.Load(context.Value, deviceId, now))!;
-            var card = Card.Judge(after.Facts, catalogue);
-            var signature = SignatureOf(loaded.Job, catalogue);
-            told.Add((deviceId, _writer.Summarise(loaded.Job.Id, deviceId, card, sequence, signature)));
-            var reaches = ReachOf(loaded, addition);
-            if (!reaches.IsEmpty)
-                foreach (var reached in await CardFactsLoader.Load(context.Value, reaches, now))
-                    told.Add(
-                        (
-                            reached.Facts.Place.Id,
-                            _writer.Summarise(loaded.Job.Id, reached.Facts.Place.Id, Card.Judge(reached.Facts, catalogue), 0, signature)
-                        )
-                    );
-            await transaction.CommitAsync(CancellationToken.None);
-            _sequence = sequence;
-            _kept[deviceId] = after;
-            foreach (var other in reaches)
-                _kept.TryRemove(other, out _);
-            result = new LedgerResult(Kept.New, Loaded: after, Card: card, Entry: entry);
-            Tell(entry, told);
+            catch (Exception problem)
+            {
+                some[0].Done.TrySetException(problem);
+            }
         }
         finally
         {
             _one.Release();
         }
-        return result;
+    }
+
+    /// <summary>Entries in one transaction, each on what the one before it left. All of them are kept, or none.</summary>
+    private async Task Together(List<Waiting> entries)
+    {
+        _writer ??= new JournalWriter(folder);
+        var outcomes = new List<(Waiting Entry, LedgerResult Result, List<(Guid, CardSummary)> Told)>(entries.Count);
+        var staged = new Dictionary<Guid, (LoadedCard Loaded, JudgedCard Judged)?>();
+        long sequence;
+        await using (var transaction = _writer.Begin())
+        {
+            // A context costs more than the whole entry: only what the prepared statements cannot do asks for one.
+            WalkdownDb? context = null;
+            try
+            {
+                if (_sequence < 0)
+                    _sequence = await Context().Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
+                sequence = _sequence;
+                foreach (var entry in entries)
+                {
+                    var outcome = await One(entry, sequence + 1, Context, staged);
+                    if (outcome.Result.Kept == Kept.New)
+                        sequence++;
+                    outcomes.Add(outcome);
+                }
+            }
+            finally
+            {
+                if (context is not null)
+                    await context.DisposeAsync();
+            }
+            if (sequence > _sequence)
+                await transaction.CommitAsync(CancellationToken.None);
+
+            WalkdownDb Context() => context ??= _writer.Context(transaction);
+        }
+        _sequence = sequence;
+        foreach (var (device, card) in staged)
+            if (card is { } kept)
+                _shelf.Put(kept.Loaded, kept.Judged);
+            else
+                _shelf.Remove(device);
+        foreach (var (entry, result, told) in outcomes)
+        {
+            if (result.Entry is { } kept)
+                Tell(kept, told);
+            entry.Done.TrySetResult(result);
+        }
+    }
+
+    /// <summary>One entry: looked at, written and judged.</summary>
+    /// <param name="staged">Cards as entries of the same transaction left them; null: to be loaded again.</param>
+    private async Task<(Waiting Entry, LedgerResult Result, List<(Guid, CardSummary)> Told)> One(
+        Waiting entry,
+        long sequence,
+        Func<WalkdownDb> context,
+        Dictionary<Guid, (LoadedCard Loaded, JudgedCard Judged)?> staged
+    )
+    {
+        var now = time.GetUtcNow();
+        var isStaged = staged.TryGetValue(entry.DeviceId, out var before);
+        if (
+            (before?.Loaded ?? (isStaged ? await Load(context(), entry.DeviceId, anew: true) : await Load(context, entry.DeviceId)))
+            is not { } loaded
+        )
+            return Only(new LedgerResult(Kept.UnknownPlace));
+        loaded = loaded with { Facts = loaded.Facts with { Now = SiteTime.In(loaded.Job.TimeZone, now) } };
+        var judged = before is { } known ? known.Judged.At(loaded.Facts) : _shelf.Judge(loaded, entry.Catalogue);
+        if (_writer!.Find(entry.Id) is { } earlier)
+            return Only(
+                earlier.Hash.AsSpan().SequenceEqual(entry.Hash) && earlier.DeviceId == entry.DeviceId
+                    ? new LedgerResult(Kept.Already, Loaded: loaded, Judged: judged)
+                    : new LedgerResult(Kept.OtherBody)
+            );
+        var addition = await entry.Add(loaded, judged, sequence);
+        if (addition.Refused is not null)
+            return Only(new LedgerResult(Kept.Refused, addition.Refused, addition.Field));
+        var line = new JournalEntry
+        {
+            Sequence = sequence,
+            Id = entry.Id,
+            JobId = loaded.Job.Id,
+            DeviceId = entry.DeviceId,
+            Kind = entry.Kind,
+            BodyHash = entry.Hash,
+            By = entry.By,
+            At = now,
+        };
+        _writer.Add(line);
+        var others = addition.Rows.Where(row => !_writer.Add(row, entry.DeviceId)).ToList();
+        if (others.Count > 0)
+        {
+            context().AddRange(others);
+            await context().SaveChangesAsync();
+        }
+        if (addition.Ends is { } ends)
+            await context()
+                .Installations.Where(i => i.Id == ends.Installation)
+                .ExecuteUpdateAsync(u => u.SetProperty(i => i.Until, ends.At));
+        var after =
+            addition.Ends is null && others.All(row => row is FaultStep)
+                ? Joined(loaded, addition)
+                : (await CardFactsLoader.Load(context(), entry.DeviceId, now))!;
+        var card = judged.At(after.Facts);
+        var signature = SignatureOf(loaded.Job, entry.Catalogue);
+        List<(Guid, CardSummary)> told =
+        [
+            (entry.DeviceId, _writer.Summarise(loaded.Job.Id, entry.DeviceId, card.Card, sequence, signature)),
+        ];
+        var reaches = ReachOf(loaded, addition);
+        if (!reaches.IsEmpty)
+            foreach (var reached in await CardFactsLoader.Load(context(), reaches, now))
+            {
+                var place = reached.Facts.Place.Id;
+                told.Add((place, _writer.Summarise(loaded.Job.Id, place, Card.Judge(reached.Facts, entry.Catalogue), 0, signature)));
+            }
+        staged[entry.DeviceId] = (after, card);
+        foreach (var other in reaches)
+            staged[other] = null;
+        return (entry, new LedgerResult(Kept.New, Loaded: after, Judged: card, Entry: line, Before: judged), told);
+
+        (Waiting, LedgerResult, List<(Guid, CardSummary)>) Only(LedgerResult result) => (entry, result, []);
     }
 
     /// <summary>Other Cards that an entry reaches: those on the same run, and at a recorder, by its version or its taking back, those on
@@ -223,19 +375,20 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             ? card.Reaches
             : card.SharesRunWith;
 
-    private async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId)
-    {
-        if (_kept.TryGetValue(deviceId, out var known))
-            return known;
-        if (await CardFactsLoader.Load(db, deviceId, time.GetUtcNow(), Known) is not { } loaded)
-            return null;
-        _jobs.TryAdd(loaded.Job.Id, new JobFacts(loaded.Job, loaded.Facts.Instruments, loaded.People));
-        if (_kept.Count >= MostKept)
-            _kept.Clear();
-        return _kept[deviceId] = loaded;
-    }
+    private async Task<LoadedCard?> Load(Func<WalkdownDb> db, Guid deviceId) => _shelf.Find(deviceId) ?? await Load(db(), deviceId);
 
-    private JobFacts? Known(Guid jobId) => _jobs.GetValueOrDefault(jobId);
+    /// <param name="anew">An entry of the open transaction reached it: what is on the shelf is from before.</param>
+    private async Task<LoadedCard?> Load(WalkdownDb db, Guid deviceId, bool anew = false)
+    {
+        if (!anew && _shelf.Find(deviceId) is { } known)
+            return known;
+        if (await CardFactsLoader.Load(db, deviceId, time.GetUtcNow(), _shelf.Job) is not { } loaded)
+            return null;
+        _shelf.Put(new JobFacts(loaded.Job, loaded.Facts.Instruments, loaded.People));
+        if (!anew)
+            _shelf.Put(loaded);
+        return loaded;
+    }
 
     private static LoadedCard Joined(LoadedCard card, LedgerAddition addition) =>
         card with
@@ -250,7 +403,15 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         };
 
     /// <summary>Runs a change that is not about one Card, under the same lock, with a journal line.</summary>
-    public async Task<T> Change<T>(Guid jobId, string kind, Func<WalkdownDb, long, Task<(T Result, bool Changed)>> change)
+    public Task<T> Change<T>(Guid jobId, string kind, Func<WalkdownDb, long, Task<(T Result, bool Changed)>> change) =>
+        Change(jobId, kind, change, []);
+
+    private async Task<T> Change<T>(
+        Guid jobId,
+        string kind,
+        Func<WalkdownDb, long, Task<(T Result, bool Changed)>> change,
+        IReadOnlyList<(Guid, CardSummary)> told
+    )
     {
         JournalEntry? entry = null;
         T result;
@@ -277,11 +438,11 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                 await db.SaveChangesAsync();
                 await transaction.CommitAsync();
                 _sequence = entry.Sequence;
-                // The register has changed under every Card.
-                _kept.Clear();
-                _jobs.Clear();
-                Touched?.Invoke(null);
-                Tell(entry, []);
+                var alters = ChangeMap.Of(kind);
+                await Renew(db, jobId, alters);
+                if (alters.HasFlag(Alters.Cards) || alters.HasFlag(Alters.Instruments))
+                    Touched?.Invoke(null);
+                Tell(entry, told);
             }
         }
         finally
@@ -289,6 +450,23 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             _one.Release();
         }
         return result;
+    }
+
+    /// <summary>After a change: what it made another is forgotten, or taken anew from the record.</summary>
+    private async Task Renew(WalkdownDb db, Guid jobId, Alters alters)
+    {
+        if (alters.HasFlag(Alters.Cards))
+            _shelf.Clear();
+        else if (alters.HasFlag(Alters.People) || alters.HasFlag(Alters.Instruments))
+            try
+            {
+                if (await CardFactsLoader.LoadJob(db, jobId) is { } job)
+                    _shelf.Renew(job);
+            }
+            catch (Exception problem) when (problem is SqliteException or IOException or InvalidOperationException)
+            {
+                _shelf.Clear();
+            }
     }
 
     /// <summary>
@@ -365,7 +543,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             await transaction.CommitAsync();
             _sequence = sequence;
             foreach (var device in touched.Keys.Concat(sharers))
-                _kept.TryRemove(device, out _);
+                _shelf.Remove(device);
             Tell(entry, told);
         }
         finally
@@ -398,13 +576,13 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             if (devices is null)
                 await using (var db = OpenDb())
                     devices = await db.Devices.Where(d => d.JobId == jobId).Select(d => d.Id).ToListAsync();
-            await Summarise(jobId, devices, catalogue, progress);
-            await Change(jobId, "summaries-rebuilt", (_, _) => Task.FromResult((true, true)));
+            await Rejudge(jobId, devices, catalogue, progress);
         }
         catch (Exception problem) when (problem is SqliteException or DbUpdateException or IOException)
         {
             // What was shown of them before is forgotten: they are judged, or the disk says so again, when somebody looks.
-            _kept.Clear();
+            _shelf.Clear();
+            Unsettled?.Invoke(jobId);
             Touched?.Invoke(null);
         }
     }
@@ -444,16 +622,15 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     }
 
     /// <summary>Judges a few Cards anew, where something that they lean on has changed.</summary>
-    public async Task Rejudge(Guid jobId, IReadOnlyCollection<Guid> deviceIds, Catalogue catalogue)
+    public async Task Rejudge(
+        Guid jobId,
+        IReadOnlyCollection<Guid> deviceIds,
+        Catalogue catalogue,
+        IProgress<(int Done, int Of)>? progress = null
+    )
     {
-        await Summarise(jobId, deviceIds, catalogue, null);
-        await Change(jobId, "summaries-rebuilt", (_, _) => Task.FromResult((true, true)));
-    }
-
-    private async Task Summarise(Guid jobId, IReadOnlyCollection<Guid> ids, Catalogue catalogue, IProgress<(int Done, int Of)>? progress)
-    {
-        var done = 0;
-        foreach (var some in ids.Chunk(250))
+        List<(Guid, CardSummary)> told = [];
+        foreach (var some in deviceIds.Chunk(100))
         {
             // Between two portions others may write.
             await _one.WaitAsync();
@@ -463,20 +640,23 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                 await using var transaction = _writer.Begin();
                 await using var db = _writer.Context(transaction);
                 foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
-                    _writer.Summarise(jobId, card.Facts.Place.Id, Card.Judge(card.Facts, catalogue), 0, SignatureOf(card.Job, catalogue));
+                {
+                    var place = card.Facts.Place.Id;
+                    told.Add(
+                        (place, _writer.Summarise(jobId, place, Card.Judge(card.Facts, catalogue), 0, SignatureOf(card.Job, catalogue)))
+                    );
+                }
                 await transaction.CommitAsync();
                 foreach (var id in some)
-                {
-                    _kept.TryRemove(id, out _);
                     Touched?.Invoke(id);
-                }
             }
             finally
             {
                 _one.Release();
             }
-            progress?.Report((done += some.Length, ids.Count));
+            progress?.Report((told.Count, deviceIds.Count));
         }
+        await Change(jobId, "summaries-rebuilt", (_, _) => Task.FromResult((true, true)), told);
     }
 
     /// <summary>Runs something while nobody writes, such as a backup's last step.</summary>
@@ -493,13 +673,27 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         }
     }
 
+    /// <summary>Forgets every Card kept in memory: what was read of the record may not be what is there.</summary>
+    public async Task Distrust()
+    {
+        await _one.WaitAsync();
+        try
+        {
+            _shelf.Clear();
+            Touched?.Invoke(null);
+        }
+        finally
+        {
+            _one.Release();
+        }
+    }
+
     /// <summary>Forgets everything kept in memory, and lets go of the file; after a restore.</summary>
     public void Forget()
     {
         _writer?.Dispose();
         _writer = null;
-        _kept.Clear();
-        _jobs.Clear();
+        _shelf.Clear();
         _sequence = -1;
         Touched?.Invoke(null);
     }
@@ -528,6 +722,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             Summarised?.Invoke(summary, entry.Sequence);
             Touched?.Invoke(device);
         }
-        Committed?.Invoke(entry, [.. summaries.Select(s => s.Device).Where(d => d != entry.DeviceId)]);
+        // Of a change of the whole job nobody needs the list of all its Cards.
+        Committed?.Invoke(entry, entry.DeviceId is null ? [] : [.. summaries.Select(s => s.Device).Where(d => d != entry.DeviceId)]);
     }
 }

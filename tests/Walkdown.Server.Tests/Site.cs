@@ -82,7 +82,17 @@ public sealed class Site : IDisposable
 
     public Task<JsonNode> Card(string label) => Get($"/api/cards/{Stops[label]}");
 
+    /// <summary>What is answered; of an entry that was kept, the Card after it.</summary>
     public async Task<(int Status, JsonNode Body)> Post(string path, object body)
+    {
+        var (status, answer) = await Send(path, body);
+        return status == 200 && answer is JsonObject saved && saved.ContainsKey("whole") && saved.ContainsKey("changed")
+            ? (status, await Get(string.Join('/', path.Split('/').Take(4))))
+            : (status, answer);
+    }
+
+    /// <summary>What is answered, as it is.</summary>
+    public async Task<(int Status, JsonNode Body)> Send(string path, object body)
     {
         using var response = await Http.PostAsJsonAsync(path, body);
         return ((int)response.StatusCode, Json(await response.Content.ReadAsStringAsync()));

@@ -15,6 +15,10 @@ using Answered = Microsoft.AspNetCore.Http.HttpResults.Results<
     Microsoft.AspNetCore.Http.HttpResults.Ok<Walkdown.Server.Cards.CardAnswer>,
     Microsoft.AspNetCore.Http.HttpResults.ProblemHttpResult
 >;
+using SavedOr = Microsoft.AspNetCore.Http.HttpResults.Results<
+    Microsoft.AspNetCore.Http.HttpResults.Ok<Walkdown.Server.Cards.SavedAnswer>,
+    Microsoft.AspNetCore.Http.HttpResults.ProblemHttpResult
+>;
 
 namespace Walkdown.Server.Cards;
 
@@ -53,14 +57,14 @@ public static class CardEndpoints
             .MapGet(
                 "/trace",
                 async Task<Results<Ok<TraceAnswer>, ProblemHttpResult>> (Guid deviceId, string row, CardService service) =>
-                    await service.Facts(deviceId) is not { } facts ? Problems.Of(404, "problem.unknown-card")
-                    : Card.Judge(facts, service.Catalogue) is var card && card.Rows.FirstOrDefault(r => r.Id == row) is { } found
+                    await service.Judged(deviceId) is not var (loaded, judged) ? Problems.Of(404, "problem.unknown-card")
+                    : judged.Card.Rows.FirstOrDefault(r => r.Id == row) is { } found
                         ? TypedResults.Ok(
                             new TraceAnswer(
-                                facts.Place.Label,
+                                loaded.Facts.Place.Label,
                                 found,
-                                Core.Handover.Trace.Of(found, card.Rule, facts.Instruments),
-                                card.LimitEdition,
+                                Core.Handover.Trace.Of(found, judged.Card.Rule, loaded.Facts.Instruments),
+                                judged.Card.LimitEdition,
                                 ReportService.CoreVersion
                             )
                         )
@@ -71,7 +75,7 @@ public static class CardEndpoints
         cards.MapGet("/report.pdf", ReportPdf).WithName("getReportPdf").Produces(200, contentType: "application/pdf");
     }
 
-    private static Task<Answered> Read(
+    private static Task<SavedOr> Read(
         Guid deviceId,
         ReadingRequest request,
         CardService service,
@@ -116,7 +120,7 @@ public static class CardEndpoints
                         return LedgerAddition.Refuse(new Message("problem.instrument-retired", Message.Said(known.Name)), "instrumentId");
                 }
                 // A hold holds in the record too, in the screen's words.
-                if (!row.Check.HoldUntil.IsEmpty && Card.RowOf(facts, entering.Catalogue, row.Key) is { HeldBy: { IsEmpty: false } held })
+                if (entering.Card.Rows.First(r => r.Key == row.Key) is { HeldBy: { IsEmpty: false } held })
                     return LedgerAddition.Refuse(new Message("hold.until", $"@check.{held[0].Value}"), "row");
                 return Add(
                     new Reading(
@@ -131,7 +135,7 @@ public static class CardEndpoints
                         at,
                         time.GetUtcNow(),
                         entering.Sequence,
-                        Card.LimitOf(facts, entering.Catalogue, row.Key),
+                        entering.Judged.LimitOf(row.Key),
                         request.ClockOffsetMs
                     )
                     {
@@ -150,19 +154,17 @@ public static class CardEndpoints
     private static async Task<Results<Ok<PreviewAnswer>, ProblemHttpResult>> Preview(
         Guid deviceId,
         PreviewRequest request,
-        CardService service,
-        CatalogueStore catalogue
+        CardService service
     )
     {
-        if (await service.Facts(deviceId) is not { } facts)
+        if (await service.Judged(deviceId) is not var (_, card))
             return Problems.Of(404, "problem.unknown-card");
-        var inForce = catalogue.Catalogue;
-        if (CheckPlan.For(facts, inForce).Rows.FirstOrDefault(r => r.Key.ToString() == request.Row) is not { } row)
+        if (card.Row(request.Row) is not { } row)
             return Problems.Of(404, "problem.unknown-row");
         var (value, refused) = CardService.ValueOf(row, request.Value, request.Text);
         if (refused is not null)
             return TypedResults.Ok(new PreviewAnswer(null, null, null, null, [], null, refused, null, []));
-        var judged = Card.Preview(facts, inForce, row.Key, value!, request.Found ?? row.Key.Under, request.InstrumentId);
+        var judged = Card.Preview(card.Facts, card.Catalogue, row.Key, value!, request.Found ?? row.Key.Under, request.InstrumentId);
         var attempt = judged.Attempts.Last(a => a.ReadingId == Guid.Empty);
         var counts = attempt.Standing is Standing.Counts or Standing.Superseded
             ? null
@@ -191,11 +193,11 @@ public static class CardEndpoints
         CancellationToken cancel
     )
     {
-        if (await service.Loaded(deviceId) is not { } loaded)
+        if (await service.Judged(deviceId) is not var (loaded, judged))
             return Problems.Of(404, "problem.unknown-card");
         var facts = loaded.Facts;
-        var rows = CheckPlan.For(facts, service.Catalogue).Rows;
-        if (rows.FirstOrDefault(r => r.Key.ToString() == request.Row) is not { } row)
+        var rows = judged.Plan;
+        if (judged.Row(request.Row) is not { } row)
             return Problems.Of(404, "problem.unknown-row");
         var run = facts.Runs.FirstOrDefault(r => r.Id == row.Key.On.Id) ?? facts.Runs.FirstOrDefault();
         var outcome = await tester.Measure(
@@ -212,7 +214,7 @@ public static class CardEndpoints
             .. from reading in outcome.Readings
             let match = rows.FirstOrDefault(r => r.Key == row.Key with { On = row.Key.On with { Part = reading.Part } })
             where match is not null
-            select new TesterRow(match.Key.ToString(), reading.Value),
+            select new TesterRow(match.Id, reading.Value),
         ];
         var kept = new Observation
         {
@@ -240,7 +242,7 @@ public static class CardEndpoints
         );
     }
 
-    private static Task<Answered> AddAct(Guid deviceId, ActRequest request, CardService service, CancellationToken cancel) =>
+    private static Task<SavedOr> AddAct(Guid deviceId, ActRequest request, CardService service, CancellationToken cancel) =>
         Append(
             service,
             deviceId,
@@ -257,7 +259,7 @@ public static class CardEndpoints
                     return Refuse("problem.which-run", "runId");
                 if (act.AsksEnd && request.End is null)
                     return Refuse("problem.which-end", "end");
-                if (act.NotWhileUpdating && entering.Judge().Hold is { } hold)
+                if (act.NotWhileUpdating && entering.Card.Hold is { } hold)
                     return LedgerAddition.Refuse(hold, "kind");
                 var serial = request.NewSerial?.Trim();
                 if (act.NewUnit && (string.IsNullOrEmpty(serial) || serial.Length > 60))
@@ -291,7 +293,7 @@ public static class CardEndpoints
 
     /// <summary>A named person's word on the reading that counts: by eye where nothing judges it, or why an unexpected one is
     /// right.</summary>
-    private static Task<Answered> AddRuling(Guid deviceId, RulingRequest request, CardService service, CancellationToken cancel) =>
+    private static Task<SavedOr> AddRuling(Guid deviceId, RulingRequest request, CardService service, CancellationToken cancel) =>
         Append(
             service,
             deviceId,
@@ -305,7 +307,7 @@ public static class CardEndpoints
                     return Refuse("problem.reason-missing", "reason");
                 if (Blank(request.RuledBy) || request.RuledBy.Length > 120)
                     return Refuse("problem.who-judges", "ruledBy");
-                var row = entering.Judge().Rows.First(r => r.Key == planned.Key);
+                var row = entering.Card.Rows.First(r => r.Key == planned.Key);
                 if (row.Counts is not { } of)
                     return Refuse("problem.nothing-to-judge", "row");
                 if (request.Says == RulingSays.Explained ? row.Unexpected.IsEmpty : !row.IsForTheEye)
@@ -329,7 +331,7 @@ public static class CardEndpoints
         );
 
     /// <summary>Ends a Fault with a word, where nothing on the Card says any more that something is wrong.</summary>
-    private static Task<Answered> EndFault(
+    private static Task<SavedOr> EndFault(
         Guid deviceId,
         Guid faultId,
         FaultEndRequest request,
@@ -343,7 +345,7 @@ public static class CardEndpoints
             request,
             entering =>
             {
-                if (entering.Judge().Faults.FirstOrDefault(f => f.Fault.Id == faultId) is not { } fault)
+                if (entering.Card.Faults.FirstOrDefault(f => f.Fault.Id == faultId) is not { } fault)
                     return Refuse("problem.unknown-fault", "faultId");
                 if (Blank(request.Reason))
                     return Refuse("problem.reason-missing", "reason");
@@ -366,7 +368,7 @@ public static class CardEndpoints
             cancel
         );
 
-    private static Task<Answered> Withdraw(Guid deviceId, WithdrawalRequest request, CardService service) =>
+    private static Task<SavedOr> Withdraw(Guid deviceId, WithdrawalRequest request, CardService service) =>
         Append(
             service,
             deviceId,
@@ -398,7 +400,7 @@ public static class CardEndpoints
             }
         );
 
-    private static Task<Answered> Exempt(Guid deviceId, ExemptionRequest request, CardService service) =>
+    private static Task<SavedOr> Exempt(Guid deviceId, ExemptionRequest request, CardService service) =>
         Append(
             service,
             deviceId,
@@ -424,7 +426,7 @@ public static class CardEndpoints
             }
         );
 
-    private static Task<Answered> Concede(Guid deviceId, ConcessionRequest request, CardService service) =>
+    private static Task<SavedOr> Concede(Guid deviceId, ConcessionRequest request, CardService service) =>
         Append(
             service,
             deviceId,
@@ -441,7 +443,7 @@ public static class CardEndpoints
                     return Refuse("problem.who-allows", "allowedBy");
                 if (request.Until is { } until && until < facts.DayOf(facts.Now))
                     return Refuse("problem.until-past", "until");
-                if (!entering.Judge().Rows.First(r => r.Key == row.Key).IsFailing)
+                if (!entering.Card.Rows.First(r => r.Key == row.Key).IsFailing)
                     return Refuse("problem.nothing-to-concede", "row");
                 return Add(
                     new Concession
@@ -459,7 +461,7 @@ public static class CardEndpoints
             }
         );
 
-    private static Task<Answered> AddBlock(Guid deviceId, BlockRequest request, CardService service) =>
+    private static Task<SavedOr> AddBlock(Guid deviceId, BlockRequest request, CardService service) =>
         Append(
             service,
             deviceId,
@@ -471,7 +473,7 @@ public static class CardEndpoints
                     return Refuse("problem.reason-missing", "reason");
                 if (!request.SetAside && (Blank(request.BlockedBy) || request.BlockedBy!.Length > 120))
                     return Refuse("mark.blocked-by", "blockedBy");
-                if (entering.Judge().Blocked is not null)
+                if (entering.Card.Blocked is not null)
                     return Refuse("mark.blocked-already", "reason");
                 return Add(
                     new Block
@@ -489,14 +491,14 @@ public static class CardEndpoints
             }
         );
 
-    private static Task<Answered> EndBlock(Guid deviceId, BlockEndRequest request, CardService service) =>
+    private static Task<SavedOr> EndBlock(Guid deviceId, BlockEndRequest request, CardService service) =>
         Append(
             service,
             deviceId,
             "block-end",
             request,
             entering =>
-                entering.Judge().Blocked?.Id != request.Of
+                entering.Card.Blocked?.Id != request.Of
                     ? Refuse("mark.not-blocked", "of")
                     : Add(
                         new BlockEnd
@@ -511,7 +513,7 @@ public static class CardEndpoints
         );
 
     /// <summary>What hangs or runs otherwise than planned, found where it is.</summary>
-    private static async Task<Answered> AddBuilt(
+    private static async Task<SavedOr> AddBuilt(
         Guid deviceId,
         BuiltRequest request,
         CardService service,
@@ -542,7 +544,7 @@ public static class CardEndpoints
             imports.Words()
         );
         return result.Ledger.Kept is Kept.New or Kept.Already && await service.Get(deviceId) is { } answer
-            ? TypedResults.Ok(answer)
+            ? TypedResults.Ok(new SavedAnswer(answer.Sequence, null, answer))
             : RegisterEndpoints.Refused(result, catalogue, imports);
     }
 
@@ -574,7 +576,7 @@ public static class CardEndpoints
         );
     }
 
-    private static Task<Answered> AddNote(Guid deviceId, NoteRequest request, CardService service) =>
+    private static Task<SavedOr> AddNote(Guid deviceId, NoteRequest request, CardService service) =>
         Append(
             service,
             deviceId,
@@ -603,7 +605,7 @@ public static class CardEndpoints
             }
         );
 
-    private static Task<Answered> RaiseFault(Guid deviceId, FaultRequest request, CardService service) =>
+    private static Task<SavedOr> RaiseFault(Guid deviceId, FaultRequest request, CardService service) =>
         Append(
             service,
             deviceId,
@@ -617,7 +619,7 @@ public static class CardEndpoints
                     return Refuse("problem.fault-title", "title");
                 if (request.CauseId is { } cause && entering.Catalogue.Causes.All(c => c.Id != cause))
                     return Refuse("problem.unknown-cause", "causeId");
-                var card = entering.Judge();
+                var card = entering.Card;
                 if (card.Faults.FirstOrDefault(f => f.Open && f.Fault.Key == row.Key) is { } standing)
                     return LedgerAddition.Refuse(new Message("problem.fault-stands", standing.Fault.Title), "row");
                 return Add(
@@ -636,7 +638,7 @@ public static class CardEndpoints
             }
         );
 
-    private static Task<Answered> AddFaultStep(Guid deviceId, Guid faultId, FaultStepRequest request, CardService service) =>
+    private static Task<SavedOr> AddFaultStep(Guid deviceId, Guid faultId, FaultStepRequest request, CardService service) =>
         Append(
             service,
             deviceId,
@@ -677,7 +679,7 @@ public static class CardEndpoints
         return TypedResults.File(reports.Pdf(record), "application/pdf", $"{record.Place.Label}-acceptance.pdf");
     }
 
-    private static Task<Answered> Append<T>(
+    private static Task<SavedOr> Append<T>(
         CardService service,
         Guid deviceId,
         string kind,
@@ -687,7 +689,7 @@ public static class CardEndpoints
     )
         where T : class, IEntry => Append(service, deviceId, kind, request, entering => Task.FromResult(add(entering)), cancel);
 
-    private static async Task<Answered> Append<T>(
+    private static async Task<SavedOr> Append<T>(
         CardService service,
         Guid deviceId,
         string kind,

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Clocks;
@@ -8,16 +9,17 @@ using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Cards;
 
-/// <summary>An entry at the door: the Card as it is, the catalogue in force, and the entry's place in the order.</summary>
+/// <summary>An entry at the door: the Card as it is and as it is judged, and the entry's place in the order.</summary>
 /// <param name="At">When it was done, by the server's clock.</param>
-public sealed record Entering(LoadedCard Loaded, Core.Catalogue.Catalogue Catalogue, long Sequence, DateTimeOffset At)
+public sealed record Entering(LoadedCard Loaded, JudgedCard Judged, long Sequence, DateTimeOffset At)
 {
     public CardFacts Facts => Loaded.Facts;
 
-    public PlannedRow? Row(string? id) =>
-        id is null ? null : CheckPlan.For(Facts, Catalogue).Rows.FirstOrDefault(row => row.Key.ToString() == id);
+    public Core.Catalogue.Catalogue Catalogue => Judged.Catalogue;
 
-    public Card Judge() => Card.Judge(Facts, Catalogue);
+    public PlannedRow? Row(string? id) => Judged.Row(id);
+
+    public Card Card => Judged.Card;
 }
 
 /// <summary>Turns a request into what the ledger adds. Judging is Core's; this only fetches, checks the shape and passes on.</summary>
@@ -26,16 +28,17 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
     public Core.Catalogue.Catalogue Catalogue => catalogue.Catalogue;
 
     public async Task<CardAnswer?> Get(Guid deviceId) =>
-        await ledger.Load(deviceId) is { } loaded && catalogue.Catalogue is var inForce
-            ? Answer(loaded, Card.Judge(loaded.Facts, inForce), inForce)
-            : null;
+        await Judged(deviceId) is var (loaded, judged) ? Answer(loaded, judged.Card, judged.Catalogue) : null;
+
+    /// <summary>The Card as it is and as it is judged by the catalogue in force.</summary>
+    public Task<(LoadedCard Loaded, JudgedCard Judged)?> Judged(Guid deviceId) => ledger.Judge(deviceId, catalogue.Catalogue);
 
     public Task<LoadedCard?> Loaded(Guid deviceId) => ledger.Load(deviceId);
 
     public async Task<CardFacts?> Facts(Guid deviceId) => (await ledger.Load(deviceId))?.Facts;
 
     /// <summary>Appends and answers with the judged Card, or with the ledger's refusal.</summary>
-    public async Task<(CardAnswer? Answer, LedgerResult Result)> Append<T>(
+    public async Task<(SavedAnswer? Answer, LedgerResult Result)> Append<T>(
         Guid deviceId,
         string kind,
         T request,
@@ -57,13 +60,13 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
             request,
             request.By,
             inForce,
-            async (loaded, sequence) =>
+            async (loaded, judged, sequence) =>
                 MayWrite(loaded, request.By, at) is { } refused
                     ? LedgerAddition.Refuse(refused, "by")
-                    : await add(new Entering(loaded, inForce, sequence, at)),
+                    : await add(new Entering(loaded, judged, sequence, at)),
             cancel
         );
-        return (result.Card is null ? null : Answer(result.Loaded!, result.Card, inForce), result);
+        return (result.Judged is null ? null : Saved(result), result);
     }
 
     /// <summary>Whether somebody may write an entry of this moment: people of the job, until they left it. Null where they may.</summary>
@@ -94,7 +97,7 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
     {
         if (!double.IsFinite(entry.ClockOffsetMs) || Math.Abs(entry.ClockOffsetMs) > 1e13 || entry.TakenAt.Year is < 1971 or > 9000)
             return null;
-        var corrected = entry.TakenAt.ToUniversalTime().AddMilliseconds(entry.ClockOffsetMs);
+        var corrected = WholeMilliseconds.Of(entry.TakenAt.ToUniversalTime().AddMilliseconds(entry.ClockOffsetMs));
         var now = time.GetUtcNow();
         return corrected > now ? now
             : corrected.Year < 2020 ? null
@@ -157,17 +160,73 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
         return addition;
     }
 
+    /// <summary>What an entry changed of its Card, for whoever holds it as it was before; the whole of it where the entry may have changed
+    /// which rows there are, or was kept already.</summary>
+    private static SavedAnswer Saved(LedgerResult result)
+    {
+        var (loaded, after) = (result.Loaded!, result.Judged!);
+        if (
+            result.Before is not { } before
+            || before.Card.Rows.Length != after.Card.Rows.Length
+            || !ReferenceEquals(before.Facts.Place, after.Facts.Place)
+            || !ReferenceEquals(before.Facts.Unit, after.Facts.Unit)
+            || result.Entry!.Kind == "act"
+        )
+            return new SavedAnswer(SequenceOf(loaded), null, Answer(loaded, after.Card, after.Catalogue));
+        var rows = ImmutableArray.CreateBuilder<RowChange>();
+        for (var i = 0; i < after.Card.Rows.Length; i++)
+            if (!ReferenceEquals(before.Card.Rows[i], after.Card.Rows[i]))
+                rows.Add(RowChange.Of(after.Card.Rows[i]));
+        var card = after.Card;
+        return new SavedAnswer(
+            SequenceOf(loaded),
+            new EntryChange(
+                SequenceOf(loaded, before: result.Entry.Sequence),
+                rows.ToImmutable(),
+                card.Legs,
+                card.Verdict,
+                card.Faults,
+                card.Acts,
+                card.NextRow,
+                card.Taken,
+                card.Total,
+                card.Blocked,
+                card.Hold,
+                card.Unexpected,
+                card.Unreadable,
+                WordsOf(loaded)
+            ),
+            null
+        );
+    }
+
+    private static ImmutableArray<FaultWord> WordsOf(LoadedCard loaded) =>
+        [.. loaded.FaultWords.Select(w => new FaultWord(w.FaultId, w.Text, w.By, w.At))];
+
+    /// <summary>The newest entry of a Card, or the newest before one.</summary>
+    private static long SequenceOf(LoadedCard loaded, long before = long.MaxValue)
+    {
+        var newest = 0L;
+        void Take(long sequence)
+        {
+            if (sequence < before && sequence > newest)
+                newest = sequence;
+        }
+        foreach (var r in loaded.Facts.Readings)
+            Take(r.Sequence);
+        foreach (var e in loaded.Facts.Events)
+            Take(e.Sequence);
+        foreach (var f in loaded.Facts.Faults)
+            Take(f.Sequence);
+        foreach (var w in loaded.FaultWords)
+            Take(w.Sequence);
+        return newest;
+    }
+
     private static CardAnswer Answer(LoadedCard loaded, Card card, Core.Catalogue.Catalogue inForce)
     {
         var facts = loaded.Facts;
         var p = facts.Place;
-        var sequence = facts
-            .Readings.Select(r => r.Sequence)
-            .Concat(facts.Events.Select(e => e.Sequence))
-            .Concat(facts.Faults.Select(f => f.Sequence))
-            .Concat(loaded.FaultWords.Select(w => w.Sequence))
-            .DefaultIfEmpty(0)
-            .Max();
         return new CardAnswer(
             new CardPlace(
                 p.Id,
@@ -197,8 +256,8 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
                 inForce.Model(p.Model)?.Unknown ?? []
             ),
             card,
-            [.. loaded.FaultWords.Select(w => new FaultWord(w.FaultId, w.Text, w.By, w.At))],
-            sequence
+            WordsOf(loaded),
+            SequenceOf(loaded)
         );
     }
 }

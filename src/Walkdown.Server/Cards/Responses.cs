@@ -54,6 +54,80 @@ public sealed record FaultWord(Guid FaultId, string Text, Guid By, DateTimeOffse
 /// <summary>The judged Card with its place.</summary>
 public sealed record CardAnswer(CardPlace Place, Card Card, ImmutableArray<FaultWord> FaultWords, long Sequence);
 
+/// <summary>What a kept entry is answered with: what it changed, or the whole Card.</summary>
+/// <param name="Sequence">The Card's newest entry.</param>
+/// <param name="Changed">For whoever holds the Card as it was before; null where the whole is given.</param>
+public sealed record SavedAnswer(long Sequence, EntryChange? Changed, CardAnswer? Whole);
+
+/// <summary>What an entry changed of its Card.</summary>
+/// <param name="Follows">The Card's newest entry before it: who holds another takes the whole Card.</param>
+/// <param name="Rows">Rows that are otherwise now.</param>
+public sealed record EntryChange(
+    long Follows,
+    ImmutableArray<RowChange> Rows,
+    ImmutableArray<LegSummary> Legs,
+    CardVerdict Verdict,
+    ImmutableArray<FaultOnCard> Faults,
+    ImmutableArray<Act> Acts,
+    string? NextRow,
+    int Taken,
+    int Total,
+    Block? Blocked,
+    Message? Hold,
+    int Unexpected,
+    int Unreadable,
+    ImmutableArray<FaultWord> FaultWords
+);
+
+/// <summary>A row of the Card as it is now, without what the check itself says of it.</summary>
+public sealed record RowChange(
+    string Id,
+    State State,
+    Guid? Counts,
+    LimitWindow? Window,
+    Expectation? Expected,
+    Spare? Spare,
+    ImmutableArray<Message> Because,
+    ImmutableArray<Attempt> Attempts,
+    ImmutableArray<CheckId> WaitsFor,
+    string? ExemptedBecause,
+    Concession? Conceded,
+    ImmutableArray<Note> Notes,
+    ImmutableArray<LikelyCause> Causes,
+    ImmutableArray<CheckId> HeldBy,
+    bool IsDue,
+    ImmutableArray<Message> Unexpected,
+    Ruling? Ruling,
+    bool IsForTheEye,
+    bool IsFailing,
+    bool IsUnexplained
+)
+{
+    public static RowChange Of(CardRow r) =>
+        new(
+            r.Id,
+            r.State,
+            r.Counts,
+            r.Window,
+            r.Expected,
+            r.Spare,
+            r.Because,
+            r.Attempts,
+            r.WaitsFor,
+            r.ExemptedBecause,
+            r.Conceded,
+            r.Notes,
+            r.Causes,
+            r.HeldBy,
+            r.IsDue,
+            r.Unexpected,
+            r.Ruling,
+            r.IsForTheEye,
+            r.IsFailing,
+            r.IsUnexplained
+        );
+}
+
 /// <summary>A row as it would be judged; nothing was kept.</summary>
 /// <param name="WillNotCount">Why a reading with this instrument would not count; null where it would.</param>
 /// <param name="Unexpected">Further from what is expected than both uncertainties allow, and what would explain it.</param>

@@ -38,7 +38,11 @@ public static class JobEndpoints
                 async (Ledger ledger, SetAside aside) =>
                 {
                     await using var db = ledger.OpenDb();
+                    var before = await RegisterDamage.Of(db);
                     string[] damaged = [.. (await RegisterDamage.All(db)).Select(c => c.ToString()).Distinct().Order()];
+                    // What was read of such a row before it was noticed is in nobody's memory any longer.
+                    if (!ReferenceEquals(before, await RegisterDamage.Of(db)) && damaged.Length + before.Count > 0)
+                        await ledger.Distrust();
                     return TypedResults.Ok((
                             await db
                                 .Jobs.OrderBy(j => j.CreatedAt)

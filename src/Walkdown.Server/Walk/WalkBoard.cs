@@ -31,6 +31,11 @@ public sealed class WalkBoards : IDisposable
         _catalogue = catalogue;
         ledger.Summarised += Follow;
         ledger.Committed += Forget;
+        ledger.Unsettled += job =>
+        {
+            lock (_lock)
+                _boards.Remove(job);
+        };
     }
 
     /// <summary>The board of a job; null where no such job is on record.</summary>
@@ -79,8 +84,11 @@ public sealed class WalkBoards : IDisposable
 
     private void Forget(JournalEntry entry, ImmutableArray<Guid> _)
     {
-        // Entries of one Card have told their summaries; everything else may have changed the order, the names, or all.
-        if (entry.Kind is "person-added" or "kit" || entry.DeviceId is not null && entry.Kind is not ("register" or "act"))
+        // Entries of one Card have told their summaries; of the register's, and of changes, the map says which alter the Walk.
+        if (
+            entry.DeviceId is not null && entry.Kind != "register"
+            || entry.DeviceId is null && !ChangeMap.Of(entry.Kind).HasFlag(Alters.Walk)
+        )
             return;
         lock (_lock)
             _boards.Remove(entry.JobId);

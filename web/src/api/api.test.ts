@@ -4,8 +4,8 @@ import { db } from '../outbox/db';
 import { addressOf, evict, isWorthKeeping, keepAnswer, keptAnswer } from './cache';
 import { NoNetworkError, api, answered } from './client';
 import { offsetOf } from './clock';
-import { merged } from './queries';
-import type { WalkAnswer, WalkChanges } from './types';
+import { afterEntry, merged } from './merge';
+import type { CardAnswer, SavedAnswer, WalkAnswer, WalkChanges } from './types';
 
 describe('the clock of the record', () => {
   const look = (sent: number, took: number, ahead: number) => ({ sent, heard: sent + took, served: sent + took / 2 + ahead });
@@ -80,5 +80,46 @@ describe('a Walk and what changed since', () => {
     expect(next.areas[0]!.stops.map((s) => s.verdict)).toEqual(['open', 'accepted']);
     expect(next.areas[1]).toBe(known.areas[1]);
     expect(merged(known, { sequence: 6, next: null, verdicts: {}, stops: [] } as unknown as WalkChanges).areas).toBe(known.areas);
+  });
+});
+
+describe('the Card after an entry', () => {
+  const card = {
+    place: { id: 'd' },
+    card: {
+      rows: [
+        { id: 'a', state: 'notTaken', check: { id: 'x' } },
+        { id: 'b', state: 'in', check: { id: 'y' } },
+      ],
+      taken: 1,
+      verdict: { verdict: 'open' },
+    },
+    faultWords: [],
+    sequence: 7,
+  } as unknown as CardAnswer;
+  const saved = (follows: number, sequence: number) =>
+    ({
+      sequence,
+      changed: { follows, rows: [{ id: 'a', state: 'in', counts: null }], taken: 2, verdict: { verdict: 'accepted' }, faultWords: [{ text: 'w' }] },
+      whole: null,
+    }) as unknown as SavedAnswer;
+  it('is what it was, with the rows that changed laid over', () => {
+    const next = afterEntry(card, saved(7, 9))!;
+    expect(next.card.rows[0]).toEqual({ id: 'a', state: 'in', counts: null, check: { id: 'x' } });
+    expect(next.card.rows[1]).toBe(card.card.rows[1]);
+    expect([next.sequence, next.card.taken, next.card.verdict.verdict, next.faultWords.length, next.place.id]).toEqual([9, 2, 'accepted', 1, 'd']);
+    expect('follows' in next.card || 'faultWords' in next.card).toBe(false);
+    // What was here is not touched: a page that shows it still may.
+    expect(card.card.rows[0]!.state).toBe('notTaken');
+  });
+  it('is asked for where another entry came between, or nothing is here', () => {
+    expect(afterEntry(card, saved(8, 9))).toBeUndefined();
+    expect(afterEntry(undefined, saved(7, 9))).toBeUndefined();
+  });
+  it('is never older than what is here', () => {
+    expect(afterEntry(card, saved(3, 5))).toBe(card);
+    const whole = { ...card, sequence: 5 };
+    expect(afterEntry(card, { sequence: 5, changed: null, whole } as SavedAnswer)).toBe(card);
+    expect(afterEntry(card, { sequence: 8, changed: null, whole: { ...card, sequence: 8 } } as SavedAnswer)!.sequence).toBe(8);
   });
 });

@@ -10,6 +10,9 @@ export const addressOf = (url: string) => {
   return pathname + search;
 };
 
+/** Where a Card is kept. */
+export const cardAddress = (deviceId: string) => `/api/cards/${deviceId}`;
+
 /** Progress of work, changes since a moment, a search: of no use a minute later. */
 export const isWorthKeeping = (address: string) => !/^\/api\/(progress\/|time\b)|\/walk\/changes\?|\/find\?|\/trace\?/.test(address);
 

@@ -2,7 +2,9 @@ import { keepPreviousData, useQuery, useQueryClient, type QueryClient } from '@t
 import { useEffect } from 'react';
 import { onAnswer } from '../outbox/outbox';
 import { addTexts } from '../texts';
+import { cardAddress, keepAnswer } from './cache';
 import { answered, api, ProblemError } from './client';
+import { afterEntry, merged } from './merge';
 import type { CardAnswer, KitAnswer, WalkAnswer, WalkChanges } from './types';
 
 export const useJobs = () => useQuery({ queryKey: ['jobs'], queryFn: () => answered(api.GET('/api/jobs')) });
@@ -28,20 +30,6 @@ async function freshWalk(jobId: string, known?: WalkAnswer): Promise<WalkAnswer>
     throw error;
   }
   return merged(known, changes);
-}
-
-export function merged(known: WalkAnswer, changes: WalkChanges): WalkAnswer {
-  const byId = new Map(changes.stops.map((s) => [s.id, s]));
-  return {
-    ...known,
-    next: changes.next,
-    verdicts: changes.verdicts,
-    sequence: changes.sequence,
-    areas:
-      byId.size === 0
-        ? known.areas
-        : known.areas.map((a) => (a.stops.some((s) => byId.has(s.id)) ? { ...a, stops: a.stops.map((s) => byId.get(s.id) ?? s) } : a)),
-  };
 }
 
 export const useRegister = (jobId?: string) =>
@@ -98,6 +86,16 @@ export const useTexts = () =>
     },
   });
 
+interface LiveEvent {
+  deviceId?: string;
+  kind: string;
+  reached?: string[];
+  sequence: number;
+}
+
+/** So long an answer to one's own entry may come after the stream has told of it. */
+const OWN_ENTRY_MS = 400;
+
 /** One stream a browser: what others keep is asked for again. The browser resumes it by the last event's id. */
 export function useLive(jobId?: string) {
   const client = useQueryClient();
@@ -105,9 +103,15 @@ export function useLive(jobId?: string) {
     if (!jobId) return;
     const stream = new EventSource(`/api/jobs/${jobId}/live`);
     stream.addEventListener('kept', (event) => {
-      const { deviceId, kind, reached } = JSON.parse((event as MessageEvent<string>).data) as { deviceId?: string; kind: string; reached?: string[] };
+      const { deviceId, kind, reached, sequence } = JSON.parse((event as MessageEvent<string>).data) as LiveEvent;
       // Whoever shares a run, a supply or a recorder is judged anew too.
-      for (const id of [...(deviceId ? [deviceId] : []), ...(reached ?? [])]) void client.invalidateQueries({ queryKey: ['card', id] });
+      for (const id of reached ?? []) void client.invalidateQueries({ queryKey: ['card', id] });
+      // One's own entry is answered with what it changed, a moment before or after it is told here: only who did not hear it asks.
+      if (deviceId)
+        setTimeout(() => {
+          const known = client.getQueryData<CardAnswer>(['card', deviceId]);
+          if (!known || known.sequence < sequence) void client.invalidateQueries({ queryKey: ['card', deviceId] });
+        }, OWN_ENTRY_MS);
       if (deviceId || reached?.length) {
         // Told above.
       } else if (kind === 'person-added' || kind === 'kit') void client.invalidateQueries({ queryKey: ['kit'] });
@@ -128,10 +132,14 @@ export function useLive(jobId?: string) {
   }, [jobId, client]);
 }
 
-/** What the record answers to a sent entry is the newest Card there is. */
+/** What the record answers to a sent entry makes the Card here the newest there is, also for when the network is gone. */
 export function hearAnswers(client: QueryClient) {
-  onAnswer((deviceId, answer) => {
-    client.setQueryData<CardAnswer>(['card', deviceId], (known) => (known && known.sequence > answer.sequence ? known : answer));
+  onAnswer((deviceId, saved) => {
+    const next = afterEntry(client.getQueryData<CardAnswer>(['card', deviceId]), saved);
+    if (next) {
+      client.setQueryData<CardAnswer>(['card', deviceId], next);
+      void keepAnswer(cardAddress(deviceId), next, Date.now());
+    } else void client.invalidateQueries({ queryKey: ['card', deviceId] });
     void client.invalidateQueries({ queryKey: ['walk'] });
   });
 }

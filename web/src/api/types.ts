@@ -2,6 +2,7 @@ import type { components } from './generated/schema';
 
 type Schemas = components['schemas'];
 export type CardAnswer = Schemas['CardAnswer'];
+export type SavedAnswer = Schemas['SavedAnswer'];
 export type Card = Schemas['Card'];
 export type CardRow = Schemas['CardRow'];
 export type Attempt = Schemas['Attempt'];

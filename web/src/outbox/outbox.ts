@@ -3,13 +3,13 @@ import { v7 } from 'uuid';
 import { asProblem } from '../api/client';
 import { evict } from '../api/cache';
 import { clockOffsetMs } from '../api/clock';
-import type { CardAnswer } from '../api/types';
+import type { SavedAnswer } from '../api/types';
 import { identity } from '../session/identity';
 import { db, type OutboxItem } from './db';
 import { nextToSend, sendOne, waitAfter } from './line';
 import { useLiveQuery } from './useLiveQuery';
 
-type Listener = (deviceId: string, answer: CardAnswer) => void;
+type Listener = (deviceId: string, answer: SavedAnswer) => void;
 let listener: Listener = () => {};
 let sending = false;
 /** Something was kept, or a network came back, while it was sending: it looks once more before it rests. */
@@ -19,7 +19,7 @@ let failures = 0;
 /** More tries than this of one entry let the others go before it. */
 const PATIENCE = 12;
 
-/** Hears each judged Card that a sent entry is answered with. */
+/** Hears what each sent entry changed of its Card. */
 export const onAnswer = (l: Listener) => {
   listener = l;
 };
@@ -118,7 +118,7 @@ async function sendAll(): Promise<boolean> {
     else {
       await db.outbox.delete(next.seq!);
       try {
-        listener(next.deviceId, outcome.answer as CardAnswer);
+        listener(next.deviceId, outcome.answer as SavedAnswer);
       } catch {
         // It is kept; a page that cannot show it asks again.
       }

@@ -1713,7 +1713,6 @@ export interface components {
             kinds: string[];
         };
         CardRow: {
-            id: string;
             key: components["schemas"]["CheckKey"];
             check: components["schemas"]["CheckDefinition"];
             required: boolean;
@@ -1723,8 +1722,6 @@ export interface components {
             window: null | components["schemas"]["LimitWindow"];
             expected: null | components["schemas"]["Expectation"];
             spare: null | components["schemas"]["Spare"];
-            because: components["schemas"]["Message"][];
-            attempts: components["schemas"]["Attempt"][];
             waitsFor: unknown[];
             exemptedBecause: null | string;
             conceded: null | components["schemas"]["Concession"];
@@ -1733,6 +1730,9 @@ export interface components {
             items: components["schemas"]["CardItem"][];
             lights: components["schemas"]["LightPattern"][];
             heldBy: unknown[];
+            id: string;
+            because: components["schemas"]["Message"][];
+            attempts: components["schemas"]["Attempt"][];
             isDue: boolean;
             unexpected: components["schemas"]["Message"][];
             ruling: null | components["schemas"]["Ruling"];
@@ -2028,6 +2028,27 @@ export interface components {
             edits: components["schemas"]["RegisterEdit"][];
             why?: null | string;
         };
+        EntryChange: {
+            /** Format: int64 */
+            follows: number;
+            rows: components["schemas"]["RowChange"][];
+            legs: components["schemas"]["LegSummary"][];
+            verdict: components["schemas"]["CardVerdict"];
+            faults: components["schemas"]["FaultOnCard"][];
+            acts: components["schemas"]["Act"][];
+            nextRow: null | string;
+            /** Format: int32 */
+            taken: number;
+            /** Format: int32 */
+            total: number;
+            blocked: null | components["schemas"]["Block"];
+            hold: null | components["schemas"]["Message"];
+            /** Format: int32 */
+            unexpected: number;
+            /** Format: int32 */
+            unreadable: number;
+            faultWords: components["schemas"]["FaultWord"][];
+        };
         /** @enum {unknown} */
         EntryKind: "yesNo" | "number" | "choice" | "wireMap" | "list" | "text" | "probes" | "counters" | "light";
         ErasureRequest: {
@@ -2054,8 +2075,8 @@ export interface components {
             plusMinus: null | number;
             word: null | string;
             method: string;
-            from: components["schemas"]["Term"][];
             whyNone: null | components["schemas"]["Message"];
+            from: components["schemas"]["Term"][];
             between: null | components["schemas"]["Band"];
         };
         FaultEnd: {
@@ -3097,6 +3118,29 @@ export interface components {
             /** Format: int64 */
             bytes: number;
         };
+        RowChange: {
+            id: string;
+            state: components["schemas"]["State"];
+            /** Format: uuid */
+            counts: null | string;
+            window: null | components["schemas"]["LimitWindow"];
+            expected: null | components["schemas"]["Expectation"];
+            spare: null | components["schemas"]["Spare"];
+            because: components["schemas"]["Message"][];
+            attempts: components["schemas"]["Attempt"][];
+            waitsFor: unknown[];
+            exemptedBecause: null | string;
+            conceded: null | components["schemas"]["Concession"];
+            notes: components["schemas"]["Note"][];
+            causes: components["schemas"]["LikelyCause"][];
+            heldBy: unknown[];
+            isDue: boolean;
+            unexpected: components["schemas"]["Message"][];
+            ruling: null | components["schemas"]["Ruling"];
+            isForTheEye: boolean;
+            isFailing: boolean;
+            isUnexplained: boolean;
+        };
         Rule: {
             all: null | components["schemas"]["Rule"][];
             any: null | components["schemas"]["Rule"][];
@@ -3196,6 +3240,12 @@ export interface components {
             volts: null | number;
             /** Format: double */
             share: number;
+        };
+        SavedAnswer: {
+            /** Format: int64 */
+            sequence: number;
+            changed: null | components["schemas"]["EntryChange"];
+            whole: null | components["schemas"]["CardAnswer"];
         };
         ScaleRequest: {
             /** Format: double */
@@ -3740,7 +3790,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -3818,7 +3868,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -3844,7 +3894,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -3870,7 +3920,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -3896,7 +3946,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -3922,7 +3972,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -3948,7 +3998,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -3974,7 +4024,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -4022,7 +4072,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -4048,7 +4098,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -4075,7 +4125,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -4101,7 +4151,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -4128,7 +4178,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardAnswer"];
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
