@@ -82,7 +82,7 @@ builder.Services.ConfigureHttpJsonOptions(o =>
         Walkdown.Core.Catalogue.Catalogue.NoUnknownMembers
     );
 });
-builder.Services.AddSingleton<TimeProvider>(new Walkdown.Core.Clocks.WholeMilliseconds(TimeProvider.System));
+builder.Services.AddSingleton<TimeProvider>(new WholeMilliseconds(TimeProvider.System));
 builder.Services.AddSingleton(new DataFolder(dataPath));
 builder.Services.AddSingleton<Ledger>();
 builder.Services.AddSingleton<CatalogueStore>();
@@ -127,31 +127,37 @@ builder
         }
     );
 builder.Services.AddResponseCompression();
-builder.Services.AddOpenApi(
-    "v1",
-    options =>
-    {
-        options.AddSchemaTransformer(
-            (schema, context, _) =>
-            {
-                var type = context.JsonTypeInfo.Type;
-                if (type == typeof(CheckId))
-                    schema.Type = JsonSchemaType.String;
-                // Values with defaults and structs are always written: the client may rely on them.
-                if (
-                    type.Namespace?.StartsWith("Walkdown.Core", StringComparison.Ordinal) == true
-                    && schema.Properties is { Count: > 0 } properties
-                )
-                    schema.Required = properties.Keys.ToHashSet();
-                return Task.CompletedTask;
-            }
-        );
-    }
-);
+builder.Services.AddSingleton<Readiness>();
+
+// Only who develops asks for the API's description; making it ready costs every start.
+var described = describing || builder.Environment.IsDevelopment();
+if (described)
+    builder.Services.AddOpenApi(
+        "v1",
+        options =>
+        {
+            options.AddSchemaTransformer(
+                (schema, context, _) =>
+                {
+                    var type = context.JsonTypeInfo.Type;
+                    if (type == typeof(CheckId))
+                        schema.Type = JsonSchemaType.String;
+                    // Values with defaults and structs are always written: the client may rely on them.
+                    if (
+                        type.Namespace?.StartsWith("Walkdown.Core", StringComparison.Ordinal) == true
+                        && schema.Properties is { Count: > 0 } properties
+                    )
+                        schema.Required = properties.Keys.ToHashSet();
+                    return Task.CompletedTask;
+                }
+            );
+        }
+    );
 
 var app = builder.Build();
 app.UseDoors();
 app.UseProblems();
+app.UseReadiness();
 
 // On this machine packing costs more than it saves.
 app.UseWhen(
@@ -190,19 +196,8 @@ api.MapHandover();
 api.MapPictures();
 api.MapDemo(standIns);
 app.MapFallback("/api/{**rest}", () => Problems.Of(404, "problem.nothing-here"));
-app.MapOpenApi("/api/openapi/{documentName}.json");
-app.MapGet(
-        "/healthz",
-        async (Ledger ledger, CatalogueStore catalogue) =>
-        {
-            await using var db = ledger.OpenDb();
-            var ready = await db.Database.CanConnectAsync();
-            return ready
-                ? Results.Json(new { ready, catalogue = catalogue.Current.Problems.Length == 0 ? "whole" : "a file was refused" })
-                : Results.Json(new { ready }, statusCode: 503);
-        }
-    )
-    .ExcludeFromDescription();
+if (described)
+    app.MapOpenApi("/api/openapi/{documentName}.json");
 if (Directory.Exists(webRoot))
 {
     var files = new PhysicalFileProvider(Path.GetFullPath(webRoot));
@@ -233,13 +228,8 @@ if (!describing)
     {
         app.Services.GetRequiredService<DataFolder>().Open();
         app.Lifetime.ApplicationStopped.Register(app.Services.GetRequiredService<DataFolder>().Dispose);
-        if (!app.Services.GetRequiredService<DataFolder>().ReadOnly)
-            _ = app.Services.GetRequiredService<KeyFile>().Key;
         app.Services.GetRequiredService<LiveStream>();
         app.Services.GetRequiredService<WalkBoards>();
-        await RestoreEndpoint.Settle(app.Services);
-        if (demoFolder is not null && !app.Services.GetRequiredService<DataFolder>().ReadOnly)
-            await app.Services.GetRequiredService<DemoJob>().Load(demoFolder);
     }
     catch (DataFolderException problem)
     {
@@ -247,6 +237,9 @@ if (!describing)
         return 1;
     }
     var folder = app.Services.GetRequiredService<DataFolder>();
+    app.Lifetime.ApplicationStarted.Register(() =>
+        app.Services.GetRequiredService<Readiness>().Begin(app, folder.ReadOnly ? null : demoFolder)
+    );
     app.Lifetime.ApplicationStopped.Register(() => RunningServer.Gone(folder));
     app.Lifetime.ApplicationStarted.Register(() =>
         RunningServer.Announce(folder, app.Urls.Select(u => new Uri(u).Port).FirstOrDefault(port))
@@ -264,7 +257,7 @@ catch (IOException taken) when (taken.InnerException is Microsoft.AspNetCore.Con
     Console.Error.WriteLine($"Port {port} is in use already. Choose another: --port N");
     return 1;
 }
-return 0;
+return Environment.ExitCode;
 
 bool Address(string name, out Uri? address)
 {

@@ -98,7 +98,7 @@ public static class Bundle
             sameAs: (a, b) => a.Kind == b.Kind && a.CabinetId == b.CabinetId && a.Label == b.Label
         ),
         Of<Device>((db, job) => db.Devices.Where(x => x.JobId == job), label: (d, l) => d.Label = l ?? d.Label, labelOf: d => d.Label),
-        Of<Entities.Unit>((db, job) => db.Units.Where(x => x.JobId == job), sameAs: (a, b) => a.Serial.Length > 0 && a.Serial == b.Serial),
+        Of<InstalledUnit>((db, job) => db.Units.Where(x => x.JobId == job), sameAs: (a, b) => a.Serial.Length > 0 && a.Serial == b.Serial),
         Of<Installation>((db, job) => db.Installations.Where(x => db.Devices.Any(d => d.Id == x.DeviceId && d.JobId == job))),
         Of<Head>(
             (db, job) => db.Heads.Where(x => db.Devices.Any(d => d.Id == x.DeviceId && d.JobId == job)),
@@ -1001,7 +1001,8 @@ public static class Bundle
                 .Where(p => p.CanWrite && p.Name != "Id" && (p.PropertyType == typeof(Guid) || p.PropertyType == typeof(Guid?))),
         ];
 
-        public override string Name => typeof(T).Name;
+        /// <summary>Of the file in the bundle: a format that outlives the names of classes.</summary>
+        public override string Name => typeof(T) == typeof(InstalledUnit) ? "Unit" : typeof(T).Name;
         public override Type ListType => typeof(List<T>);
 
         /// <summary>What is only ever added needs no look at all that is here.</summary>

@@ -110,7 +110,7 @@ internal static class BundleRows
             : !IsColumns(d.PlannedJson) ? nameof(d.PlannedJson)
             : !IsColumns(d.NotesJson) ? nameof(d.NotesJson)
             : null,
-            Entities.Unit u => u.Serial.Length > 60 ? nameof(u.Serial)
+            InstalledUnit u => u.Serial.Length > 60 ? nameof(u.Serial)
             : u.HardwareAddress?.Length > 20 ? nameof(u.HardwareAddress)
             : null,
             Installation i => i.Until <= i.From ? nameof(i.Until) : null,

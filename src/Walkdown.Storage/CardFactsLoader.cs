@@ -353,10 +353,7 @@ public static class CardFactsLoader
     private static ImmutableArray<InstrumentFunction>? FunctionsOf(string json)
     {
         ImmutableArray<InstrumentFunction>? functions = json.StartsWith('{')
-            ? Stored
-                .Read<Dictionary<Core.Measures.Unit, Accuracy>>(json)
-                ?.Select(a => new InstrumentFunction(a.Key, a.Value))
-                .ToImmutableArray()
+            ? Stored.Read<Dictionary<Unit, Accuracy>>(json)?.Select(a => new InstrumentFunction(a.Key, a.Value)).ToImmutableArray()
             : Stored.Read<ImmutableArray<InstrumentFunction>>(json);
         return functions is { IsDefault: false } some && Instrument.BadFunction(some) is null ? some : null;
     }

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Handover;
+using Walkdown.Core.Measures;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
@@ -16,26 +17,21 @@ public static class Damaged
     /// another.</summary>
     internal static void Bear(ModelBuilder model)
     {
-        Word<ReadingRecord, SubjectKind>(model, nameof(ReadingRecord.SubjectKind));
-        Word<ReadingRecord, Condition>(model, nameof(ReadingRecord.Under));
-        Word<ReadingRecord, Condition>(model, nameof(ReadingRecord.Found));
-        Word<ReadingRecord, ReadingSource>(model, nameof(ReadingRecord.Source));
+        model.Entity<ReadingRecord>().Property(r => r.SubjectKind).HasConversion<WordOrNone<SubjectKind>>();
+        model.Entity<ReadingRecord>().Property(r => r.Under).HasConversion<WordOrNone<Condition>>();
+        model.Entity<ReadingRecord>().Property(r => r.Found).HasConversion<WordOrNone<Condition>>();
+        model.Entity<ReadingRecord>().Property(r => r.Source).HasConversion<WordOrNone<ReadingSource>>();
+        model.Entity<ReadingRecord>().Property(r => r.By).HasConversion<IdOrNobody>();
         // A Fault stays open, of a row that cannot be read again, and is the worst.
-        Word<Fault, SubjectKind>(model, nameof(Fault.SubjectKind), SubjectKind.Place);
-        Word<Fault, Condition>(model, nameof(Fault.Under), Condition.Any);
-        Word<Fault, Severity>(model, nameof(Fault.Severity), Severity.Critical);
-        Word<InstrumentCheck, Core.Measures.Unit>(model, nameof(InstrumentCheck.Unit));
-        Word<Picture, PictureMoment>(model, nameof(Picture.Moment), PictureMoment.General);
-        Person<ReadingRecord>(model, nameof(ReadingRecord.By));
-        model
-            .Entity<Fault>()
-            .Property(f => f.FromReading)
-            .HasConversion(
-                new ValueConverter<Guid?, string?>(id => id == null ? null : id.Value.ToString().ToUpperInvariant(), text => Read(text))
-            );
-        Person<Fault>(model, nameof(Fault.RaisedBy));
-        Person<InstrumentCheck>(model, nameof(InstrumentCheck.By));
-        Person<Picture>(model, nameof(Picture.By));
+        model.Entity<Fault>().Property(f => f.SubjectKind).HasConversion<WordOrFirst<SubjectKind>>();
+        model.Entity<Fault>().Property(f => f.Under).HasConversion<WordOrFirst<Condition>>();
+        model.Entity<Fault>().Property(f => f.Severity).HasConversion<WordOrFirst<Severity>>();
+        model.Entity<Fault>().Property(f => f.FromReading).HasConversion<IdOrNobody>();
+        model.Entity<Fault>().Property(f => f.RaisedBy).HasConversion<IdOrNobody>();
+        model.Entity<InstrumentCheck>().Property(c => c.Unit).HasConversion<WordOrNone<Unit>>();
+        model.Entity<InstrumentCheck>().Property(c => c.By).HasConversion<IdOrNobody>();
+        model.Entity<Picture>().Property(p => p.Moment).HasConversion<WordOrFirst<PictureMoment>>();
+        model.Entity<Picture>().Property(p => p.By).HasConversion<IdOrNobody>();
     }
 
     /// <summary>Whether a value stands for a word that is none.</summary>
@@ -45,27 +41,19 @@ public static class Damaged
     private static T Nothing<T>()
         where T : struct, Enum => (T)Enum.ToObject(typeof(T), int.MaxValue);
 
-    /// <param name="instead">What a word that is none is read as; without it, as what no entry has.</param>
-    private static void Word<TEntity, T>(ModelBuilder model, string property, T? instead = null)
-        where TEntity : class
-        where T : struct, Enum
-    {
-        var nothing = instead ?? Nothing<T>();
-        model
-            .Entity<TEntity>()
-            .Property<T>(property)
-            .HasConversion(new ValueConverter<T, string>(value => value.ToString(), text => Read(text, nothing)));
-    }
-
     private static T Read<T>(string text, T nothing)
         where T : struct, Enum => text.Length > 0 && char.IsLetter(text[0]) && Enum.TryParse<T>(text, out var value) ? value : nothing;
 
-    private static Guid? Read(string? text) => Guid.TryParse(text, out var id) ? id : null;
+    private static Guid Read(string text) => Guid.TryParse(text, out var id) ? id : Guid.Empty;
 
-    private static void Person<TEntity>(ModelBuilder model, string property)
-        where TEntity : class =>
-        model
-            .Entity<TEntity>()
-            .Property<Guid>(property)
-            .HasConversion(new ValueConverter<Guid, string>(id => id.ToString().ToUpperInvariant(), text => Read(text) ?? Guid.Empty));
+    /// <summary>A word; what no entry has where what stands there is none.</summary>
+    internal sealed class WordOrNone<T>() : ValueConverter<T, string>(value => value.ToString(), text => Read(text, Nothing<T>()))
+        where T : struct, Enum;
+
+    /// <summary>A word; the first of its kind where what stands there is none.</summary>
+    internal sealed class WordOrFirst<T>() : ValueConverter<T, string>(value => value.ToString(), text => Read(text, default(T)))
+        where T : struct, Enum;
+
+    /// <summary>An id; nobody's where what stands there is none.</summary>
+    internal sealed class IdOrNobody() : ValueConverter<Guid, string>(id => id.ToString().ToUpperInvariant(), text => Read(text));
 }

@@ -1,6 +1,8 @@
+using System.Reflection;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
 
 namespace Walkdown.Storage;
 
@@ -22,16 +24,7 @@ public sealed class DataFolder(string path) : IDisposable
 
     private DbContextOptions<WalkdownDb> Configured() =>
         new DbContextOptionsBuilder<WalkdownDb>()
-            .UseSqlite(
-                new SqliteConnectionStringBuilder
-                {
-                    DataSource = DatabaseFile,
-                    ForeignKeys = true,
-                    Pooling = true,
-                    DefaultTimeout = 10,
-                }.ToString(),
-                Lists
-            )
+            .UseSqlite(ConnectionString, Lists)
             .AddInterceptors(new SynchronousFull())
             .UseQueryTrackingBehavior(QueryTrackingBehavior.NoTracking)
             .Options;
@@ -43,9 +36,30 @@ public sealed class DataFolder(string path) : IDisposable
     /// <summary>Nothing can be written just now, as on a full disk: what is on record can be read all the same.</summary>
     public bool ReadOnly { get; private set; }
 
+    private string ConnectionString =>
+        new SqliteConnectionStringBuilder
+        {
+            DataSource = DatabaseFile,
+            ForeignKeys = true,
+            Pooling = true,
+            DefaultTimeout = 10,
+        }.ToString();
+
+    /// <summary>Lies in the folder while a server has it open: where one lies at the start, the last was stopped in the middle.</summary>
+    private string Marker => Path.Combine(Root, ".open");
+
     /// <summary>Lets another server have the folder.</summary>
     public void Dispose()
     {
+        if (_lock is not null)
+            try
+            {
+                File.Delete(Marker);
+            }
+            catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+            {
+                // The next start looks through the file once more than it must.
+            }
         _lock?.Dispose();
         _lock = null;
     }
@@ -70,19 +84,23 @@ public sealed class DataFolder(string path) : IDisposable
             ClearDrafts();
             foreach (var file in Directory.EnumerateFiles(Root))
                 OwnersAlone.Close(file);
-            using var db = new WalkdownDb(Options);
-            CheckIntegrity(db);
-            var pending = db.Database.GetPendingMigrations().ToList();
-            if (pending.Count > 0 && File.Exists(DatabaseFile) && db.Database.GetAppliedMigrations().Any())
+            // Without the mapper: what it takes to know that all is as it was is three questions.
+            using var connection = new SqliteConnection(ConnectionString);
+            if (File.Exists(DatabaseFile) && new FileInfo(DatabaseFile).Length > 0)
             {
-                db.Database.OpenConnection();
-                using var copy = new SqliteConnection($"Data Source={DatabaseFile}.before-{pending[^1]}");
-                copy.Open();
-                ((SqliteConnection)db.Database.GetDbConnection()).BackupDatabase(copy);
+                connection.Open();
+                if (File.Exists(Marker))
+                    CheckIntegrity(connection);
             }
-            db.Database.Migrate();
-            db.Database.ExecuteSqlRaw("PRAGMA journal_mode=WAL;");
-            ClearOrphanPacks(db);
+            File.WriteAllText(Marker, "");
+            if (LastMigration(connection) != NewestMigration)
+            {
+                connection.Close();
+                Migrate();
+                connection.Open();
+            }
+            Ask(connection, "PRAGMA journal_mode=WAL;");
+            ClearOrphanPacks(connection);
         }
         catch (Exception problem) when (problem is IOException or UnauthorizedAccessException or SqliteException)
         {
@@ -179,30 +197,83 @@ public sealed class DataFolder(string path) : IDisposable
             File.Delete(draft);
     }
 
+    /// <summary>The newest edition of the database that this program knows.</summary>
+    private static readonly string NewestMigration = typeof(WalkdownDb)
+        .Assembly.GetTypes()
+        .Select(t => t.GetCustomAttribute<MigrationAttribute>()?.Id)
+        .OfType<string>()
+        .Max(StringComparer.Ordinal)!;
+
+    /// <summary>The edition that the file is of; null where it holds nothing yet.</summary>
+    private static string? LastMigration(SqliteConnection connection) =>
+        connection.State == System.Data.ConnectionState.Open
+        && Ask(connection, "SELECT name FROM sqlite_master WHERE name = '__EFMigrationsHistory'") is not null
+            ? Ask(connection, "SELECT max(MigrationId) FROM __EFMigrationsHistory") as string
+            : null;
+
+    private static object? Ask(SqliteConnection connection, string sql)
+    {
+        using var command = connection.CreateCommand();
+        command.CommandText = sql;
+        return command.ExecuteScalar();
+    }
+
+    /// <summary>Brings the file to this edition; a copy of what was is kept beside it.</summary>
+    private void Migrate()
+    {
+        using var db = new WalkdownDb(Options);
+        var pending = db.Database.GetPendingMigrations().ToList();
+        if (pending.Count > 0 && File.Exists(DatabaseFile) && db.Database.GetAppliedMigrations().Any())
+        {
+            db.Database.OpenConnection();
+            using var copy = new SqliteConnection($"Data Source={DatabaseFile}.before-{pending[^1]}");
+            copy.Open();
+            ((SqliteConnection)db.Database.GetDbConnection()).BackupDatabase(copy);
+        }
+        db.Database.Migrate();
+    }
+
     /// <summary>Packs without a row: sealed files that a stop left behind before they were on record. No erasure would ever reach
     /// them.</summary>
-    private void ClearOrphanPacks(WalkdownDb db)
+    private void ClearOrphanPacks(SqliteConnection connection)
     {
-        var known = db.Revisions.Select(r => r.Id).ToHashSet();
-        foreach (var pack in Directory.EnumerateFiles(PacksPath).Where(p => p.EndsWith(".zip", StringComparison.Ordinal)).ToList())
+        var packs = Directory.EnumerateFiles(PacksPath).Where(p => p.EndsWith(".zip", StringComparison.Ordinal)).ToList();
+        if (packs.Count == 0)
+            return;
+        var known = new HashSet<Guid>();
+        using (var command = connection.CreateCommand())
+        {
+            command.CommandText = "SELECT Id FROM Revisions";
+            using var rows = command.ExecuteReader();
+            while (rows.Read())
+                if (Guid.TryParse(rows.GetString(0), out var id))
+                    known.Add(id);
+        }
+        foreach (var pack in packs)
             if (Guid.TryParseExact(Path.GetFileNameWithoutExtension(pack), "N", out var id) && !known.Contains(id))
                 File.Delete(pack);
     }
 
-    /// <summary>A damaged file is told before anything is added to it.</summary>
-    private void CheckIntegrity(WalkdownDb db)
+    /// <summary>The file was looked through since the start, and is damaged.</summary>
+    public bool IsDamaged { get; private set; }
+
+    /// <summary>Looks through the whole file while others work. False where it is damaged.</summary>
+    public Task<bool> LookThrough() =>
+        Task.Run(() =>
+        {
+            using var connection = new SqliteConnection(ConnectionString);
+            connection.Open();
+            return !(IsDamaged = Ask(connection, "PRAGMA quick_check(1);")?.ToString() is not "ok");
+        });
+
+    /// <summary>A file that may be damaged is looked through before anything is added to it.</summary>
+    private void CheckIntegrity(SqliteConnection connection)
     {
-        if (!File.Exists(DatabaseFile) || new FileInfo(DatabaseFile).Length == 0)
-            return;
-        db.Database.OpenConnection();
-        using var command = db.Database.GetDbConnection().CreateCommand();
-        command.CommandText = "PRAGMA quick_check(1);";
-        if (command.ExecuteScalar()?.ToString() is not "ok")
+        if (Ask(connection, "PRAGMA quick_check(1);")?.ToString() is not "ok")
             throw new DataFolderException(
                 $"The database {DatabaseFile} is damaged. Nothing was changed. Restore the newest backup: ./walkdown restore FILE",
                 new InvalidDataException()
             );
-        db.Database.CloseConnection();
     }
 
     /// <summary>Files and folders that only their owner may look into.</summary>

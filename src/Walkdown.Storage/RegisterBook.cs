@@ -23,7 +23,7 @@ internal sealed class RegisterBook
     private Dictionary<(Guid, string, int), Port> _ports = [];
     private Dictionary<string, Device> _byLabel = new(Labels.Comparer);
     private Dictionary<Guid, Device> _byId = [];
-    private Dictionary<string, Entities.Unit> _units = new(Labels.Comparer);
+    private Dictionary<string, InstalledUnit> _units = new(Labels.Comparer);
     private Dictionary<Guid, Installation> _installed = [];
     private Dictionary<Guid, List<Head>> _heads = [];
     private Dictionary<Guid, Channel> _channelOfHead = [];
@@ -182,7 +182,7 @@ internal sealed class RegisterBook
         return run is null ? null : _runs[label] = run;
     }
 
-    private Entities.Unit? FindUnit(string serial) =>
+    private InstalledUnit? FindUnit(string serial) =>
         _units.TryGetValue(serial, out var unit) ? unit
         : _whole ? null
         : _db.Units.FirstOrDefault(u => u.JobId == _jobId && u.Serial == serial);
@@ -323,7 +323,7 @@ internal sealed class RegisterBook
             }
             else
             {
-                known = new Entities.Unit
+                known = new InstalledUnit
                 {
                     Id = Guid.CreateVersion7(),
                     JobId = _jobId,

@@ -40,7 +40,7 @@ public static class RegisterDamage
         typeof(Port),
         typeof(PowerSource),
         typeof(Device),
-        typeof(Unit),
+        typeof(InstalledUnit),
         typeof(Installation),
         typeof(Head),
         typeof(Channel),
@@ -58,9 +58,9 @@ public static class RegisterDamage
     {
         foreach (var property in Register.SelectMany(type => model.Entity(type).Metadata.GetProperties()))
             if ((Nullable.GetUnderlyingType(property.ClrType) ?? property.ClrType) is var type && type == typeof(Guid))
-                property.SetValueConverter(new IdConverter());
+                property.SetValueConverter(typeof(IdConverter));
             else if (type.IsEnum)
-                property.SetValueConverter((ValueConverter)Activator.CreateInstance(typeof(WordConverter<>).MakeGenericType(type))!);
+                property.SetValueConverter(typeof(WordConverter<>).MakeGenericType(type));
     }
 
     private const int Nothing = int.MaxValue;

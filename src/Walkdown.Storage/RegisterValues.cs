@@ -10,7 +10,7 @@ namespace Walkdown.Storage;
 /// <summary>The register's row of one device, by column, in the register's notation.</summary>
 public static class RegisterValues
 {
-    public static Dictionary<string, string> Of(Device d, Unit? unit, Run? run, int heads, IReadOnlyList<Channel> channels)
+    public static Dictionary<string, string> Of(Device d, InstalledUnit? unit, Run? run, int heads, IReadOnlyList<Channel> channels)
     {
         var v = new Dictionary<string, string>(32);
         void Put(string field, string? text)

@@ -12,7 +12,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
     public DbSet<Cabinet> Cabinets => Set<Cabinet>();
     public DbSet<Port> Ports => Set<Port>();
     public DbSet<Device> Devices => Set<Device>();
-    public DbSet<Unit> Units => Set<Unit>();
+    public DbSet<InstalledUnit> Units => Set<InstalledUnit>();
     public DbSet<Installation> Installations => Set<Installation>();
     public DbSet<Head> Heads => Set<Head>();
     public DbSet<Channel> Channels => Set<Channel>();
@@ -70,7 +70,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         model.Entity<Port>().Property(p => p.Switch).UseCollation(Labels);
         model.Entity<Device>().Property(d => d.Label).UseCollation(Labels);
         model.Entity<Device>().Property(d => d.Supply).UseCollation(Labels);
-        model.Entity<Unit>().Property(u => u.Serial).UseCollation(Labels);
+        model.Entity<InstalledUnit>().Property(u => u.Serial).UseCollation(Labels);
         model.Entity<Run>().Property(r => r.Label).UseCollation(Labels);
         model.Entity<PowerSource>().Property(s => s.Label).UseCollation(Labels);
         model.Entity<Area>().HasIndex(a => new { a.JobId, a.Name }).IsUnique();
@@ -86,7 +86,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
             .IsUnique();
         model.Entity<RunEnd>().HasIndex(e => e.PortId);
         model.Entity<Device>().HasIndex(d => new { d.JobId, d.Label }).IsUnique();
-        model.Entity<Unit>().HasIndex(u => new { u.JobId, u.Serial }).IsUnique().HasFilter("Serial <> ''");
+        model.Entity<InstalledUnit>().HasIndex(u => new { u.JobId, u.Serial }).IsUnique().HasFilter("Serial <> ''");
         model.Entity<Installation>().HasIndex(i => i.DeviceId);
         model.Entity<Head>().HasIndex(h => new { h.DeviceId, h.Number }).IsUnique();
         model.Entity<Channel>().HasIndex(c => new { c.RecorderId, c.Number });
@@ -151,19 +151,19 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
 
     /// <summary>A day as ISO 8601. What no program wrote is no day: an instrument without a calibration on record, whose readings do not
     /// count until somebody gives it.</summary>
-    private sealed class DayConverter()
+    internal sealed class DayConverter()
         : ValueConverter<DateOnly?, string?>(
             day => day == null ? null : day.Value.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
             text => Read(text)
         )
     {
-        private static DateOnly? Read(string? text) =>
+        internal static DateOnly? Read(string? text) =>
             DateOnly.TryParseExact(text, "yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture, default, out var day)
                 ? day
                 : null;
     }
 
-    private sealed class MomentConverter()
+    internal sealed class MomentConverter()
         : ValueConverter<DateTimeOffset, long>(
             moment => moment.ToUnixTimeMilliseconds(),
             milliseconds => DateTimeOffset.FromUnixTimeMilliseconds(milliseconds)

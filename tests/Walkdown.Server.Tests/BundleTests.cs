@@ -455,7 +455,7 @@ public sealed class BundleTests : IDisposable
         );
         foreach (var device in devices)
         {
-            var unit = new Walkdown.Storage.Entities.Unit
+            var unit = new Walkdown.Storage.Entities.InstalledUnit
             {
                 Id = New(),
                 JobId = job.Id,

@@ -868,7 +868,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             Directory
                 .EnumerateFiles(first.Data, "*", SearchOption.AllDirectories)
                 .Select(f => Path.GetRelativePath(first.Data, f))
-                .Where(f => !f.StartsWith("walkdown.db", StringComparison.Ordinal) && f is not ("server.json" or ".lock"))
+                .Where(f => !f.StartsWith("walkdown.db", StringComparison.Ordinal) && f is not ("server.json" or ".lock" or ".open"))
                 .ToDictionary(f => f, f => Convert.ToHexString(SHA256.HashData(System.IO.File.ReadAllBytes(Path.Combine(first.Data, f)))));
         var before = Files();
         Assert.All(broken, b => Assert.Contains(b, before.Keys));

@@ -22,7 +22,7 @@ public sealed class Site : IDisposable
     {
         Data = data;
         var demo = Path.Combine(Root, "demo");
-        _standIns = new Standing<StandInsProgram>(("demo", demo));
+        _standIns = new Standing<StandInsProgram>(("demo", demo), ("urls", "http://127.0.0.1:0"));
         Outside = _standIns.Start();
         _server = new Standing<ServerProgram>(
             ("data", Data),
@@ -193,7 +193,8 @@ public sealed class Site : IDisposable
         public Standing(params (string Key, string Value)[] settings)
         {
             _settings = settings;
-            UseKestrel(0);
+            // Where it listens the program is told like anybody tells it: a port set from here comes too late for one that starts at once.
+            UseKestrel();
         }
 
         protected override void ConfigureWebHost(IWebHostBuilder builder)

@@ -141,7 +141,7 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
             return LedgerAddition.Refuse(new Message("problem.unit-hangs-elsewhere", serial), "newSerial");
         if (unit is null)
             addition.Rows.Add(
-                unit = new Storage.Entities.Unit
+                unit = new InstalledUnit
                 {
                     Id = Guid.CreateVersion7(),
                     JobId = job,

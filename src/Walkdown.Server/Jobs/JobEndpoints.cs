@@ -35,11 +35,15 @@ public static class JobEndpoints
         var jobs = api.MapGroup("/jobs").WithTags("Jobs");
         jobs.MapGet(
                 "",
-                async (Ledger ledger, SetAside aside) =>
+                async (Ledger ledger, SetAside aside, DataFolder folder) =>
                 {
                     await using var db = ledger.OpenDb();
                     var before = await RegisterDamage.Of(db);
-                    string[] damaged = [.. (await RegisterDamage.All(db)).Select(c => c.ToString()).Distinct().Order()];
+                    string[] damaged =
+                    [
+                        .. folder.IsDamaged ? ["walkdown.db"] : Array.Empty<string>(),
+                        .. (await RegisterDamage.All(db)).Select(c => c.ToString()).Distinct().Order(),
+                    ];
                     // What was read of such a row before it was noticed is in nobody's memory any longer.
                     if (!ReferenceEquals(before, await RegisterDamage.Of(db)) && damaged.Length + before.Count > 0)
                         await ledger.Distrust();

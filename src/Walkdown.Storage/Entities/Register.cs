@@ -159,7 +159,8 @@ public sealed class Device
     public bool Cancelled { get; set; }
 }
 
-public sealed class Unit
+/// <summary>A unit by its serial number, wherever it hangs.</summary>
+public sealed class InstalledUnit
 {
     public Guid Id { get; set; }
     public Guid JobId { get; set; }
@@ -173,7 +174,7 @@ public sealed class Installation
     public Guid Id { get; set; }
     public Guid DeviceId { get; set; }
     public Guid UnitId { get; set; }
-    public Unit Unit { get; set; } = null!;
+    public InstalledUnit Unit { get; set; } = null!;
     public DateTimeOffset From { get; set; }
     public DateTimeOffset? Until { get; set; }
 }
@@ -320,7 +321,7 @@ public sealed class InstrumentCheck
     public Guid Id { get; set; }
     public Guid JobId { get; set; }
     public Guid InstrumentId { get; set; }
-    public Core.Measures.Unit Unit { get; set; }
+    public Unit Unit { get; set; }
     public double Reference { get; set; }
     public double Reading { get; set; }
     public Guid By { get; set; }

@@ -1179,7 +1179,7 @@ namespace Walkdown.Storage.Migrations
                     b.ToTable("RunEnds");
                 });
 
-            modelBuilder.Entity("Walkdown.Storage.Entities.Unit", b =>
+            modelBuilder.Entity("Walkdown.Storage.Entities.InstalledUnit", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("TEXT");
@@ -1236,7 +1236,7 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Installation", b =>
                 {
-                    b.HasOne("Walkdown.Storage.Entities.Unit", "Unit")
+                    b.HasOne("Walkdown.Storage.Entities.InstalledUnit", "Unit")
                         .WithMany()
                         .HasForeignKey("UnitId")
                         .OnDelete(DeleteBehavior.Cascade)

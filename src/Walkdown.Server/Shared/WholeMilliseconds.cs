@@ -1,4 +1,4 @@
-namespace Walkdown.Core.Clocks;
+namespace Walkdown.Server.Shared;
 
 /// <summary>The clock as the record keeps it: whole milliseconds, so that a moment is the same in memory, on disk and on paper.</summary>
 public sealed class WholeMilliseconds(TimeProvider clock) : TimeProvider
