@@ -195,7 +195,10 @@ api.MapPractice();
 api.MapHandover();
 api.MapPictures();
 api.MapDemo(standIns);
-app.MapFallback("/api/{**rest}", () => Problems.Of(404, "problem.nothing-here"));
+
+// Said as a request delegate: made at build time, a fallback with a handler takes every address for its own.
+RequestDelegate nothingHere = http => Problems.Of(404, "problem.nothing-here").ExecuteAsync(http);
+app.MapFallback("/api/{**rest}", nothingHere);
 if (described)
     app.MapOpenApi("/api/openapi/{documentName}.json");
 if (Directory.Exists(webRoot))

@@ -117,6 +117,18 @@ public static class CardFactsLoader
                     .ToListAsync()
             );
         }
+        // What was taken back of them at the other device is taken back here.
+        List<CardEventRecord> withdrawn = [];
+        if (elsewhere)
+        {
+            var neighbours = runs.SelectMany(r => r.Ends).Select(e => e.DeviceId).OfType<Guid>().Distinct().ToList();
+            withdrawn =
+            [
+                .. (await db.CardEvents.Where(e => neighbours.Contains(e.DeviceId) && e.SubjectId == null).ToListAsync()).Where(e =>
+                    e.ToCore() is Withdrawal
+                ),
+            ];
+        }
         var supplies = await Supplies(db, devices);
         var sources = await SourcesOf(db, ports.Values);
         var firmware = await Recorders(db, recorders.Values, job, instruments, now);
@@ -197,15 +209,7 @@ public static class CardFactsLoader
                     Practice = PracticeOf(job),
                     Instruments = instruments,
                     Readings = [.. taken.Where(r => !RecordShapes.IsLost(r)).Select(r => r.ToCore())],
-                    Events =
-                    [
-                        .. (
-                            shared.IsEmpty
-                                ? eventsByDevice[device.Id]
-                                : eventsByDevice[device.Id].Concat(own.SelectMany(r => eventsBySubject[r.Id])).DistinctBy(e => e.Id)
-                        ).Select(e => e.ToCore()),
-                        .. RecordShapes.Lost(taken),
-                    ],
+                    Events = EventsOf(device.Id, own, shared, taken),
                     Faults = [.. faults[device.Id].Select(f => f.ToCore())],
                     Damaged = damage.Count == 0 ? [] : DamageOf(device),
                     Now = SiteTime.In(job.TimeZone, now),
@@ -241,6 +245,28 @@ public static class CardFactsLoader
                 );
             }),
         ];
+
+        ImmutableArray<CardEvent> EventsOf(Guid device, List<Run> own, ImmutableArray<Guid> shared, List<ReadingRecord> taken)
+        {
+            if (shared.IsEmpty)
+                return [.. eventsByDevice[device].Select(e => e.ToCore()), .. RecordShapes.Lost(taken)];
+            var mine = eventsByDevice[device]
+                .Concat(own.SelectMany(r => eventsBySubject[r.Id]))
+                .DistinctBy(e => e.Id)
+                .Select(e => e.ToCore())
+                .ToList();
+            var known = taken.Select(r => r.Id).Concat(mine.Select(e => e.Id)).ToHashSet();
+            return
+            [
+                .. mine,
+                .. withdrawn
+                    .Where(e => shared.Contains(e.DeviceId))
+                    .Select(e => e.ToCore())
+                    .OfType<Withdrawal>()
+                    .Where(w => known.Contains(w.Of)),
+                .. RecordShapes.Lost(taken),
+            ];
+        }
 
         ImmutableArray<DamagedRow> DamageOf(Device device)
         {

@@ -353,15 +353,31 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             (entry.DeviceId, _writer.Summarise(loaded.Job.Id, entry.DeviceId, card.Card, sequence, signature)),
         ];
         var reaches = ReachOf(loaded, addition);
-        if (!reaches.IsEmpty)
-            foreach (var reached in await CardFactsLoader.Load(context(), reaches, now))
+        staged[entry.DeviceId] = (after, card);
+        var elsewhere = new List<Guid>();
+        foreach (var other in reaches)
+        {
+            // Who shares a run has its entries too: where the Card is here, they are added to it as they were to the record.
+            var kept = staged.TryGetValue(other, out var earlierOther) ? earlierOther?.Loaded : _shelf.Find(other);
+            if (kept is null || !loaded.SharesRunWith.Contains(other) || addition.Ends is not null)
+            {
+                elsewhere.Add(other);
+                continue;
+            }
+            kept = kept with { Facts = kept.Facts with { Now = loaded.Facts.Now } };
+            var was = earlierOther is { } inBatch ? inBatch.Judged.At(kept.Facts) : _shelf.Judge(kept, entry.Catalogue);
+            var shared = Joined(kept, addition, kept.Facts.Runs);
+            var judgedOther = was.At(shared.Facts);
+            told.Add((other, _writer.Summarise(loaded.Job.Id, other, judgedOther.Card, 0, signature)));
+            staged[other] = (shared, judgedOther);
+        }
+        if (elsewhere.Count > 0)
+            foreach (var reached in await CardFactsLoader.Load(context(), elsewhere, now))
             {
                 var place = reached.Facts.Place.Id;
                 told.Add((place, _writer.Summarise(loaded.Job.Id, place, Card.Judge(reached.Facts, entry.Catalogue), 0, signature)));
+                staged[place] = null;
             }
-        staged[entry.DeviceId] = (after, card);
-        foreach (var other in reaches)
-            staged[other] = null;
         return (entry, new LedgerResult(Kept.New, Loaded: after, Judged: card, Entry: line, Before: judged), told);
 
         (Waiting, LedgerResult, List<(Guid, CardSummary)>) Only(LedgerResult result) => (entry, result, []);
@@ -389,6 +405,25 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             _shelf.Put(loaded);
         return loaded;
     }
+
+    /// <summary>A Card with what an entry of another added to runs that both hang on: its readings, the work on them, and what was taken
+    /// back of either. The loader gives the same.</summary>
+    private static LoadedCard Joined(LoadedCard card, LedgerAddition addition, ImmutableArray<RunFacts> runs) =>
+        card with
+        {
+            Facts = card.Facts with
+            {
+                Readings = card.Facts.Readings.AddRange(addition.Rows.OfType<Reading>().Where(r => runs.Any(run => run.Id == r.Key.On.Id))),
+                Events = card.Facts.Events.AddRange(
+                    addition
+                        .Rows.OfType<CardEvent>()
+                        .Where(e =>
+                            e is Act { On: { Kind: SubjectKind.Run } on } && runs.Any(run => run.Id == on.Id)
+                            || e is Withdrawal w && (card.Facts.Readings.Any(r => r.Id == w.Of) || card.Facts.Events.Any(x => x.Id == w.Of))
+                        )
+                ),
+            },
+        };
 
     private static LoadedCard Joined(LoadedCard card, LedgerAddition addition) =>
         card with

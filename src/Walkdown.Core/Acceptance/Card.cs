@@ -167,7 +167,17 @@ public sealed record CardRow(
 
     /// <summary>The reading is further from what was expected than both uncertainties allow: that, and what would explain it. Empty where
     /// it is as expected, or nothing was.</summary>
-    public ImmutableArray<Message> Unexpected { get; init; } = [];
+    public ImmutableArray<Message> Unexpected
+    {
+        get => _unexpected.IsDefault ? _unexpected = ExplainUnexpected?.Invoke() ?? [] : _unexpected;
+        init => _unexpected = value;
+    }
+
+    private ImmutableArray<Message> _unexpected = [];
+
+    /// <summary>Gives <see cref="Unexpected"/> of a row that is; what would explain it is looked for when somebody reads it.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal Func<ImmutableArray<Message>>? ExplainUnexpected { get; init; }
 
     /// <summary>What a named person said of the reading that counts: judged by eye where nothing else judges it, or an unexpected one
     /// explained.</summary>
@@ -180,7 +190,7 @@ public sealed record CardRow(
     public bool IsFailing => State is State.Out or State.TooClose;
 
     /// <summary>Unexpected, and nobody has explained it yet.</summary>
-    public bool IsUnexplained => !Unexpected.IsEmpty && Ruling?.Says != RulingSays.Explained;
+    public bool IsUnexplained => (ExplainUnexpected is not null || !Unexpected.IsEmpty) && Ruling?.Says != RulingSays.Explained;
 }
 
 /// <summary>One item of a row that is a list, as it applies here.</summary>

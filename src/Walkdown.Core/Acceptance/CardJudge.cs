@@ -161,7 +161,7 @@ internal sealed class CardJudge(
                 counts = AttemptOf(context, read[i].Reading, read[i].Standing, window, cannot);
         var exemption = counting.ExemptionOf(planned.Key);
         var because = ImmutableArray<Message>.Empty;
-        var unexpected = ImmutableArray<Message>.Empty;
+        Func<ImmutableArray<Message>>? unexpected = null;
         Ruling? ruling = null;
         State state;
         if (exemption is not null)
@@ -183,7 +183,8 @@ internal sealed class CardJudge(
                     because = because.Insert(0, new Message("because.by-eye", Message.Said(said.RuledBy), Message.Said(said.Reason)));
                 }
             }
-            unexpected = UnexpectedOf(counts, expected);
+            if (IsUnexpected(counts, expected))
+                unexpected = Explained(counts, expected!);
         }
         else if (LastOf(read, static standing => standing != Acceptance.Standing.Withdrawn) is { Reading: not null } last)
         {
@@ -242,7 +243,8 @@ internal sealed class CardJudge(
             []
         )
         {
-            Unexpected = unexpected,
+            Unexpected = unexpected is null ? [] : default,
+            ExplainUnexpected = unexpected,
             Ruling = ruling,
             Counted = counts,
             SayBecause = earlier.Reading is null ? null : FixedByNobody(planned, counting, earlier, because, window, cannot),
@@ -314,21 +316,24 @@ internal sealed class CardJudge(
     /// its own terms. In, too close or out stays
     /// what the limits say.
     /// </summary>
-    private static ImmutableArray<Message> UnexpectedOf(Attempt counts, Expectation? expected)
-    {
-        if (counts.Value is not NumberValue number || expected is not { Value: { } middle, Between: { } between })
-            return [];
-        if (between.Meets(number.Value, counts.HalfWidth ?? 0))
-            return [];
-        var what = new Message(
-            "unexpected.reads",
-            Message.Number(number.Value),
-            Message.Number(between.Low),
-            Message.Number(between.High),
-            "@unit." + Codes.Of(middle.Unit)
-        );
-        return [what, .. Alone((expected, number.Value), static a => a.expected.Explain?.Invoke(a.Value) ?? [], static (_, _) => [])];
-    }
+    private static bool IsUnexpected(Attempt counts, Expectation? expected) =>
+        counts.Value is NumberValue number
+        && expected is { Value: not null, Between: { } between }
+        && !between.Meets(number.Value, counts.HalfWidth ?? 0);
+
+    private static Func<ImmutableArray<Message>> Explained(Attempt counts, Expectation expected) =>
+        () =>
+        {
+            var number = (NumberValue)counts.Value;
+            var what = new Message(
+                "unexpected.reads",
+                Message.Number(number.Value),
+                Message.Number(expected.Between!.Low),
+                Message.Number(expected.Between.High),
+                "@unit." + Codes.Of(expected.Value!.Value.Unit)
+            );
+            return [what, .. Alone((expected, number.Value), static a => a.expected.Explain?.Invoke(a.Value) ?? [], static (_, _) => [])];
+        };
 
     /// <summary>The limits that the reading was kept under, where a later edition says otherwise.</summary>
     private Message? LimitChanged(CountingReadings counting, Attempt counts, LimitWindow? window)

@@ -226,6 +226,7 @@ internal static class Expectations
             {
                 From = TermsOf(estimate),
             };
+        var isMeasured = loop.Measured || Length(c).Origin == Origin.Measured;
         return Of(
             "expect.poe-volts",
             estimate,
@@ -250,7 +251,7 @@ internal static class Expectations
                             : null,
                     Says("watts", e.Explain(1, read, 0, table.DeviceWatts), "W"),
                     Says("source", e.Explain(0, read, table.SourceMinVolts, PoeClass.MaxVolts), "V"),
-                    loop.Measured || Length(c).Origin == Origin.Measured ? null : Says("length", e.Explain(2, read, 0, MostMetres), "m"),
+                    isMeasured ? null : Says("length", e.Explain(2, read, 0, MostMetres), "m"),
                 ];
             }
         );
