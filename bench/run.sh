@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Benchmarks and load; figures are printed, never asserted. save | site [DEVICES READINGS] | door | kill [TIMES] | core | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
+# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | door | kill [TIMES] | core | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 what=${1:-all}
@@ -58,6 +58,33 @@ if [ "$what" = power ]; then
   dotnet "$bench" file "http://localhost:$port" 100000
   stop
   kill $outside
+fi
+if [ "$what" = start ]; then
+  echo "== a start on a folder that is in use already: to the first answer, to the first Walk =="
+  mkdir -p "$data/start"
+  start "$data/start" --demo demo
+  job=$(curl -sf "http://localhost:$port/api/jobs" | grep -oE '"id":"[^"]+"' | head -1 | cut -d'"' -f4)
+  stop
+  for n in $(seq 6); do
+    # What the system has kept of the files is let go of, where that is allowed: the first start of a day.
+    cold=warm; { sync && echo 3 >/proc/sys/vm/drop_caches; } 2>/dev/null && cold=cold
+    began=$(date +%s%N)
+    dotnet artifacts/server/Walkdown.Server.dll --port "$port" --data "$data/start" --web web/dist >"$data/log" 2>&1 &
+    server=$!
+    until curl -sf "http://localhost:$port/healthz" >/dev/null; do sleep 0.01; done
+    first=$(date +%s%N)
+    curl -sf "http://localhost:$port/api/jobs/$job/walk" >/dev/null
+    echo "$(((first - began) / 1000000)) ms, $((($(date +%s%N) - began) / 1000000)) ms ($cold files)"
+    stop
+  done
+fi
+if [ "$what" = pack ]; then
+  cards=${2:-500}
+  echo "== the first pack of a new server, $cards Cards, two pictures each; then another =="
+  dotnet "$bench" site-make "$data/pack" "$cards" $((cards * 6)) >/dev/null
+  start "$data/pack"
+  dotnet "$bench" pack "http://localhost:$port" "$server" "$cards"
+  stop
 fi
 if [ "$what" = door ]; then
   echo "== hostile files at the door =="
