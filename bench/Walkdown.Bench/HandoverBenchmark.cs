@@ -52,6 +52,7 @@ internal static class HandoverBenchmark
                     deviceId = (string?)null,
                     follows = handover["newest"]!.GetValue<int>(),
                     sequence = handover["sequence"]!.GetValue<long>(),
+                    shown = handover["shown"]!.ToString(),
                     signatures = Array.Empty<object>(),
                     reservations = "",
                     languages = new[] { "en" },
