@@ -254,6 +254,14 @@ public sealed class DataFolder(string path) : IDisposable
                 File.Delete(pack);
     }
 
+    /// <summary>Brings the write-ahead log into the file as far as nobody reads from it; writers go on.</summary>
+    public void Settle()
+    {
+        using var connection = new SqliteConnection(ConnectionString);
+        connection.Open();
+        Ask(connection, "PRAGMA wal_checkpoint(PASSIVE);");
+    }
+
     /// <summary>The file was looked through since the start, and is damaged.</summary>
     public bool IsDamaged { get; private set; }
 

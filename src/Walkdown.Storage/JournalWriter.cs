@@ -30,7 +30,7 @@ internal sealed class JournalWriter : IDisposable
         _connection.Open();
         using (var pragma = _connection.CreateCommand())
         {
-            pragma.CommandText = "PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;";
+            pragma.CommandText = "PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; PRAGMA wal_autocheckpoint=0;";
             pragma.ExecuteNonQuery();
         }
         _options = new DbContextOptionsBuilder<WalkdownDb>()

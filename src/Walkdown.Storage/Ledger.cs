@@ -60,6 +60,9 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     /// <summary>As many entries at most become durable by one write to the disk.</summary>
     private const int MostAtOnce = 64;
 
+    /// <summary>About 10 MB of the write-ahead log.</summary>
+    private const int EntriesToSettle = 300;
+
     private readonly SemaphoreSlim _one = new(1, 1);
     private readonly CardShelf _shelf = new();
     private readonly ConcurrentQueue<Waiting> _waiting = new();
@@ -279,6 +282,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 
             WalkdownDb Context() => context ??= _writer.Context(transaction);
         }
+        Settle((int)(sequence - _sequence));
         _sequence = sequence;
         foreach (var (device, card) in staged)
             if (card is { } kept)
@@ -291,6 +295,33 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                 Tell(kept, told);
             entry.Done.TrySetResult(result);
         }
+    }
+
+    private int _unsettled,
+        _settling;
+
+    /// <summary>After some hundred entries the write-ahead log is brought into the file, beside the next entries: whoever presses just then
+    /// does not wait for it.</summary>
+    private void Settle(int entries)
+    {
+        if ((_unsettled += entries) < EntriesToSettle || Interlocked.CompareExchange(ref _settling, 1, 0) != 0)
+            return;
+        _unsettled = 0;
+        _ = Task.Run(() =>
+        {
+            try
+            {
+                folder.Settle();
+            }
+            catch (SqliteException)
+            {
+                // The log is longer until the next time; nothing in it is lost.
+            }
+            finally
+            {
+                Volatile.Write(ref _settling, 0);
+            }
+        });
     }
 
     /// <summary>One entry: looked at, written and judged.</summary>
