@@ -474,8 +474,8 @@ internal static class Expectations
                     LoopInputs(c, run)[0],
                     EstimateInput.Around(
                         "term.delay-per-100m",
-                        534 + 36 / Math.Sqrt(10),
-                        (534 + 36 / Math.Sqrt(10)) * velocity / 100,
+                        NanosecondsPer100Metres,
+                        NanosecondsPer100Metres * velocity / 100,
                         Unit.Nanosecond,
                         Origin.Assumed,
                         new("half.velocity", Message.Number(velocity))
@@ -484,9 +484,28 @@ internal static class Expectations
                 x => x[0] / 100 * x[1]
             ),
             Unit.Nanosecond,
-            (e, read) => [Says("length", e.Explain(0, read, 0, MostMetres), "m")]
+            static (e, read) => [Says("length", LengthBy(read, e.Inputs[0]), "m")]
         );
     }
+
+    /// <summary>Delay of 100 m of the slowest pair that the standard allows, at its highest frequency.</summary>
+    private static readonly double NanosecondsPer100Metres = 534 + 36 / Math.Sqrt(10);
+
+    /// <summary>Share of light's velocity that this is, in percent.</summary>
+    private static readonly double StandardVelocityPercent = CableLength
+        .VelocityFromKnownLength(100, NanosecondsPer100Metres, roundTrip: false)
+        .Percent;
+
+    /// <summary>The length that a delay would be the right one for; null where no run is so long.</summary>
+    private static Explanation? LengthBy(double delayNs, EstimateInput length) =>
+        delayNs >= 0 && CableLength.FromDelayMetres(StandardVelocityPercent, delayNs, roundTrip: false) is <= MostMetres and var metres
+            ? new Explanation(
+                length.Name,
+                metres,
+                length.Middle,
+                length.HalfWidth > 0 ? Math.Abs(metres - length.Middle) / length.HalfWidth : double.PositiveInfinity
+            )
+            : null;
 
     /// <summary>An estimate as a row's expectation: its middle, its interval, and every input with where its half width comes
     /// from.</summary>

@@ -157,11 +157,16 @@ internal static class Evidence
         if (loops.Count == 0 || Expectations.LoopOfCable(c).Value is not { Value: > 0 } expected)
             return null;
         var ratio = loops.Average() / expected.Value;
+        // Of a plain cable by its conductor; with cords and contacts in it, in proportion.
+        var byLoop =
+            run.Pieces.IsEmpty && run.CordsMetres <= 0
+                ? Conductor.LengthFromLoopMetres(loops.Average(), run.GaugeAwg.Value, run.TemperatureC.Value, run.Material.Value)
+                : c.MeasuredLengthMetres.Value * ratio;
         return ratio < 0.93
             ? new(
                 "evidence.velocity",
                 Message.Number(c.MeasuredLengthMetres.Value, 1),
-                Message.Number(c.MeasuredLengthMetres.Value * ratio, 1),
+                Message.Number(byLoop, 1),
                 Message.Number(100 * ratio, 0)
             )
             : null;
