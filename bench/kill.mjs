@@ -38,7 +38,7 @@ async function targets() {
   const stops = (await get(`/api/jobs/${job.id}/walk`)).areas.flatMap((a) => a.stops);
   rows = [];
   for (const stop of stops)
-    for (const row of (await get(`/api/cards/${stop.id}`)).card.rows) if (row.check.entry === 'number') rows.push({ device: stop.id, row: row.id });
+    for (const row of (await get(`/api/cards/${stop.id}`)).card.rows) if (row.check.entry === 'number' && row.heldBy.length === 0) rows.push({ device: stop.id, row: row.id });
 }
 
 async function send(entry) {
@@ -82,11 +82,18 @@ for (const entry of [...inFlight.values()]) {
   await send(entry);
   resent++;
 }
-const found = new Map();
+const found = new Set();
+const seen = new Map();
 for (const device of new Set(rows.map((r) => r.device)))
-  for (const row of (await get(`/api/cards/${device}`)).card.rows) for (const attempt of row.attempts) found.set(attempt.readingId, (found.get(attempt.readingId) ?? 0) + 1);
+  for (const row of (await get(`/api/cards/${device}`)).card.rows)
+    // A reading of a run that two share stands on both Cards; twice on one of them it must not.
+    for (const attempt of row.attempts) {
+      const key = `${device} ${attempt.readingId}`;
+      seen.set(key, (seen.get(key) ?? 0) + 1);
+      found.add(attempt.readingId);
+    }
 const lost = [...acknowledged.keys()].filter((id) => !found.has(id));
-const doubled = [...found.values()].filter((count) => count > 1);
+const doubled = [...seen.values()].filter((count) => count > 1);
 server.kill('SIGTERM');
 rmSync(data, { recursive: true, force: true });
 console.log(`${times} kills: ${acknowledged.size} readings acknowledged, ${resent} cut off and sent again, ${lost.length} lost, ${doubled.length} double, ${found.size - acknowledged.size} kept without an answer`);
