@@ -38,16 +38,23 @@ public static class Damaged
     public static bool Is<T>(T value)
         where T : struct, Enum => EqualityComparer<T>.Default.Equals(value, Nothing<T>());
 
+    /// <summary>A word that can be worked with, where the one on record is none; that it is none is told elsewhere.</summary>
+    public static T Or<T>(this T word, T instead)
+        where T : struct, Enum => Is(word) ? instead : word;
+
     private static T Nothing<T>()
         where T : struct, Enum => (T)Enum.ToObject(typeof(T), int.MaxValue);
+
+    internal static T Word<T>(string text)
+        where T : struct, Enum => Read(text, Nothing<T>());
+
+    internal static Guid Id(string text) => Guid.TryParse(text, out var id) ? id : Guid.Empty;
 
     private static T Read<T>(string text, T nothing)
         where T : struct, Enum => text.Length > 0 && char.IsLetter(text[0]) && Enum.TryParse<T>(text, out var value) ? value : nothing;
 
-    private static Guid Read(string text) => Guid.TryParse(text, out var id) ? id : Guid.Empty;
-
     /// <summary>A word; what no entry has where what stands there is none.</summary>
-    internal sealed class WordOrNone<T>() : ValueConverter<T, string>(value => value.ToString(), text => Read(text, Nothing<T>()))
+    internal sealed class WordOrNone<T>() : ValueConverter<T, string>(value => value.ToString(), text => Word<T>(text))
         where T : struct, Enum;
 
     /// <summary>A word; the first of its kind where what stands there is none.</summary>
@@ -55,5 +62,5 @@ public static class Damaged
         where T : struct, Enum;
 
     /// <summary>An id; nobody's where what stands there is none.</summary>
-    internal sealed class IdOrNobody() : ValueConverter<Guid, string>(id => id.ToString().ToUpperInvariant(), text => Read(text));
+    internal sealed class IdOrNobody() : ValueConverter<Guid, string>(id => id.ToString().ToUpperInvariant(), text => Id(text));
 }

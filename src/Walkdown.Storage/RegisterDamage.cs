@@ -63,16 +63,6 @@ public static class RegisterDamage
                 property.SetValueConverter(typeof(WordConverter<>).MakeGenericType(type));
     }
 
-    private const int Nothing = int.MaxValue;
-
-    /// <summary>A word that can be worked with, where the one on record is none; that it is none is told by <see cref="Of"/>.</summary>
-    public static T Or<T>(this T word, T instead)
-        where T : struct, Enum => IsNone(word) ? instead : word;
-
-    /// <summary>Whether what stands on record is no word.</summary>
-    public static bool IsNone<T>(T word)
-        where T : struct, Enum => EqualityComparer<T>.Default.Equals(word, (T)Enum.ToObject(typeof(T), Nothing));
-
     /// <summary>The register's tables.</summary>
     public static IEnumerable<IEntityType> Tables(IModel model) => Register.Select(type => model.FindEntityType(type)!);
 
@@ -168,30 +158,30 @@ public static class RegisterDamage
         return property.IsNullable ? $"({column} IS NOT NULL AND ({bad}))" : $"({column} IS NULL OR {bad})";
     }
 
-    private static void Seen() => Interlocked.Increment(ref _sightings);
-
-    /// <summary>An id; nobody's where what stands there is none.</summary>
-    internal sealed class IdConverter() : ValueConverter<Guid, string>(id => id.ToString().ToUpperInvariant(), text => Read(text))
+    private static T Noticed<T>(T read, bool isDamaged)
     {
-        internal static Guid Read(string text)
-        {
-            if (Guid.TryParse(text, out var id))
-                return id;
-            Seen();
-            return Guid.Empty;
-        }
+        if (isDamaged)
+            Interlocked.Increment(ref _sightings);
+        return read;
     }
 
-    /// <summary>A word; what no program writes where what stands there is none, so that writing it anew is a change.</summary>
-    internal sealed class WordConverter<T>() : ValueConverter<T, string>(value => value.ToString(), text => Read(text))
+    private static T Word<T>(string text)
         where T : struct, Enum
     {
-        internal static T Read(string text)
-        {
-            if (text.Length > 0 && char.IsLetter(text[0]) && Enum.TryParse<T>(text, out var value))
-                return value;
-            Seen();
-            return (T)Enum.ToObject(typeof(T), Nothing);
-        }
+        var word = Damaged.Word<T>(text);
+        return Noticed(word, Damaged.Is(word));
     }
+
+    private static Guid Id(string text)
+    {
+        var id = Damaged.Id(text);
+        return Noticed(id, id == Guid.Empty);
+    }
+
+    /// <summary>As <see cref="Damaged.IdOrNobody"/>, and noticed.</summary>
+    internal sealed class IdConverter() : ValueConverter<Guid, string>(id => id.ToString().ToUpperInvariant(), text => Id(text));
+
+    /// <summary>As <see cref="Damaged.WordOrNone{T}"/>, and noticed: writing the word anew is a change.</summary>
+    internal sealed class WordConverter<T>() : ValueConverter<T, string>(value => value.ToString(), text => Word<T>(text))
+        where T : struct, Enum;
 }

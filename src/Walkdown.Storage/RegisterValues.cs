@@ -52,12 +52,12 @@ public static class RegisterValues
             return v;
         Put("run", run.Label);
         // What cannot be read is not there: whoever writes it changes it.
-        if (!RegisterDamage.IsNone(run.Configuration))
+        if (!Damaged.Is(run.Configuration))
             Put("configuration", run.Configuration == LinkConfiguration.Channel ? "channel" : "permanent-link");
         if (!run.LengthAssumed)
             Number("length_m", run.LengthMetres);
         Number("gauge_awg", run.GaugeAwg);
-        if (!RegisterDamage.IsNone(run.Material))
+        if (!Damaged.Is(run.Material))
             Put("material", Material(run.Material));
         Put("screened", run.Screened ? "yes" : "no");
         Number("temperature_c", run.TemperatureC);
@@ -67,7 +67,7 @@ public static class RegisterValues
             Number("cord_gauge_awg", run.CordGaugeAwg);
         Put(
             "scheme",
-            run.Scheme is { } s && !RegisterDamage.IsNone(s)
+            run.Scheme is { } s && !Damaged.Is(s)
                 ? s == WiringScheme.T568A
                     ? "A"
                     : "B"

@@ -340,7 +340,12 @@ public sealed class ElectricCardTests
         );
         var because = Assert.Single(facts.Row("cable.length").Because);
         Assert.Equal(("because.limit-changed", "40", "70"), (because.Code, because.Args[0], because.Args[1]));
-        facts.With(f => f with { Readings = [.. f.Readings.Select(r => r with { Seen = Card.LimitOf(f, Facts.Shipped, r.Key) })] });
+        facts.With(f =>
+            f with
+            {
+                Readings = [.. f.Readings.Select(r => r with { Seen = JudgedCard.Of(f, Facts.Shipped).LimitOf(r.Key) })],
+            }
+        );
         Assert.Empty(facts.Row("cable.length").Because);
     }
 

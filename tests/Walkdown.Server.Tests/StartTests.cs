@@ -31,7 +31,7 @@ public sealed class StartTests : IDisposable
         orderby line
         select line;
 
-    /// <summary>Said in docs/architecture.md how it is made anew: after any change of an entity.</summary>
+    /// <summary>Holds where the model was written beforehand, as ./walkdown does; a build by hand compares it with itself.</summary>
     [Fact]
     public void TheModelMadeBeforehandIsTheOneThatTheEntitiesGive()
     {

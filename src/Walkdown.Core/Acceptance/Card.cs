@@ -258,13 +258,6 @@ public sealed record Card(
                 yield return (key, number.Value);
     }
 
-    /// <summary>The limits of a row as they stand, to be kept beside a reading.</summary>
-    public static LimitSeen? LimitOf(CardFacts facts, Catalogue.Catalogue catalogue, CheckKey key) =>
-        new CardJudge(facts, catalogue).LimitOf(key);
-
-    /// <summary>One row as it stands, with the gates and holds that the others make; null where the Card has none such.</summary>
-    public static CardRow? RowOf(CardFacts facts, Catalogue.Catalogue catalogue, CheckKey key) => new CardJudge(facts, catalogue).Row(key);
-
     /// <summary>Judges a value as if it were the newest reading of a row; nothing is kept.</summary>
     public static CardRow Preview(
         CardFacts facts,

@@ -114,21 +114,6 @@ internal sealed class CardJudge(
         return JudgeRow(planned, new CountingReadings(facts, catalogue, reading), NewMemo());
     }
 
-    /// <summary>A row as it stands, with its gates and holds; null where the Card has none such.</summary>
-    public CardRow? Row(CheckKey key) => Judge().Rows.FirstOrDefault(row => row.Key == key);
-
-    public LimitSeen? LimitOf(CheckKey key)
-    {
-        if (_plan.Rows.FirstOrDefault(row => row.Key == key) is not { Check.Limits.IsEmpty: false } planned)
-            return null;
-        var (window, _) = Alone(
-            new RowContext(facts, catalogue, planned, new CountingReadings(facts, catalogue), NewMemo()),
-            static context => (WindowOf(context), (Message?)null),
-            static (_, why) => (null, why)
-        );
-        return window is null ? null : new LimitSeen(catalogue.LimitSet.Edition, window.Min, window.Max);
-    }
-
     private static bool IsTaken(CardRow row) => row.State is State.In or State.TooClose or State.Out or State.NotJudged;
 
     private CardRow JudgeRow(PlannedRow planned, CountingReadings counting, JudgeMemo memo)

@@ -227,7 +227,7 @@ public static class PathEndpoints
                 Change("gauge_awg", Text(run.GaugeAwg), Text(cable.GaugeAwg ?? 24));
                 Change(
                     "material",
-                    RegisterDamage.IsNone(run.Material) ? null : RegisterValues.Material(run.Material),
+                    Damaged.Is(run.Material) ? null : RegisterValues.Material(run.Material),
                     RegisterValues.Material(cable.Material ?? ConductorMaterial.SolidCopper)
                 );
                 Change("cords_m", run.CordsMetres > 0 ? Text(run.CordsMetres) : null, path.CordMetres > 0 ? Text(path.CordMetres) : null);
