@@ -36,9 +36,10 @@ async function targets() {
   const [job] = await get('/api/jobs');
   person = (await get(`/api/jobs/${job.id}/kit`)).people[0].id;
   const stops = (await get(`/api/jobs/${job.id}/walk`)).areas.flatMap((a) => a.stops);
+  const entry = new Map((await get('/api/catalogue/definitions')).checks.map((c) => [c.id, c.entry]));
   rows = [];
   for (const stop of stops)
-    for (const row of (await get(`/api/cards/${stop.id}`)).card.rows) if (row.check.entry === 'number' && row.heldBy.length === 0) rows.push({ device: stop.id, row: row.id });
+    for (const row of (await get(`/api/cards/${stop.id}`)).card.rows) if (entry.get(row.key.check) === 'number' && row.heldBy.length === 0) rows.push({ device: stop.id, row: row.id });
 }
 
 async function send(entry) {

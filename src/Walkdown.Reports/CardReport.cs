@@ -393,6 +393,19 @@ public static class CardReport
         }
     }
 
+    /// <summary>A picture by the first eight digits of its hash, by which it stands in the pack.</summary>
+    private static string SeenIn(Texts t, Core.Entries.ReadingEvidence e) =>
+        e.Algorithm.Length == 0
+            ? t.Fill(t["report.seen-in"], [e.PictureHash[..Math.Min(8, e.PictureHash.Length)]])
+            : t.Fill(
+                t["report.measured-in"],
+                [
+                    e.PictureHash[..Math.Min(8, e.PictureHash.Length)],
+                    e.Algorithm,
+                    e.AlgorithmVersion.ToString(System.Globalization.CultureInfo.InvariantCulture),
+                ]
+            );
+
     private static void Row(Sheets s, CardRow row, Wording words)
     {
         var t = words.Texts;
@@ -468,7 +481,7 @@ public static class CardReport
                 instrument is null
                     ? t["report.no-instrument-row"]
                     : t.Fill(t["report.instrument"], [instrument.Name, instrument.Serial, words.Date(instrument.CalibrationDue)]),
-            };
+            }.Concat(attempt.Evidence.Select(e => SeenIn(t, e)));
             s.Paragraph(
                 words.StandingOf(attempt) + ": " + string.Join("; ", parts.OfType<string>()) + ".",
                 x,

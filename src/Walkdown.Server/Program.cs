@@ -6,7 +6,7 @@ using Microsoft.Extensions.FileProviders;
 using Microsoft.OpenApi;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
-using Walkdown.Devices;
+using Walkdown.Core.Entries;
 using Walkdown.Server.Backups;
 using Walkdown.Server.Cards;
 using Walkdown.Server.Demo;
@@ -78,9 +78,9 @@ builder.Services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true)
 builder.Services.ConfigureHttpJsonOptions(o =>
 {
     CoreJson.Configure(o.SerializerOptions);
-    o.SerializerOptions.TypeInfoResolver = o.SerializerOptions.TypeInfoResolver!.WithAddedModifier(
-        Walkdown.Core.Catalogue.Catalogue.NoUnknownMembers
-    );
+    o.SerializerOptions.TypeInfoResolver = o
+        .SerializerOptions.TypeInfoResolver!.WithAddedModifier(Walkdown.Core.Catalogue.Catalogue.NoUnknownMembers)
+        .WithAddedModifier(Definitions.Apart);
 });
 builder.Services.AddSingleton<TimeProvider>(new WholeMilliseconds(TimeProvider.System));
 builder.Services.AddSingleton(new DataFolder(dataPath));
@@ -94,6 +94,7 @@ builder.Services.AddSingleton<RegisterService>();
 builder.Services.AddSingleton<ImportService>();
 builder.Services.AddSingleton<PracticeService>();
 builder.Services.AddSingleton<PowerService>();
+builder.Services.AddSingleton<Observations>();
 builder.Services.AddSingleton<ResultIntake>();
 builder.Services.AddSingleton<WorkQueue>();
 builder.Services.AddSingleton<ReportService>();
@@ -107,25 +108,7 @@ if (!describing)
 builder.Services.AddSingleton<ScheduleImport>();
 builder.Services.AddSingleton<DemoJob>();
 builder.Services.AddHttpClient("stand-ins", http => http.Timeout = TimeSpan.FromSeconds(5));
-builder.Services.AddSingleton(new TesterClient.Settings(TimeSpan.FromSeconds(builder.Configuration.GetValue("tester-patience", 5.0))));
-builder
-    .Services.AddHttpClient<TesterClient>(http =>
-    {
-        http.BaseAddress = testerAddress ?? new Uri("http://127.0.0.1:9");
-        http.Timeout = Timeout.InfiniteTimeSpan;
-    })
-    .ConfigurePrimaryHttpMessageHandler(() =>
-        new SocketsHttpHandler
-        {
-            // What answers in the tester's place sends nobody anywhere else, and is heard no longer than a page.
-            AllowAutoRedirect = false,
-            UseCookies = false,
-            UseProxy = false,
-            MaxResponseHeadersLength = 16,
-            MaxConnectionsPerServer = 64,
-            ConnectTimeout = TimeSpan.FromSeconds(5),
-        }
-    );
+builder.Services.AddSources(testerAddress, TimeSpan.FromSeconds(builder.Configuration.GetValue("tester-patience", 5.0)));
 builder.Services.AddResponseCompression();
 builder.Services.AddSingleton<Readiness>();
 
@@ -145,6 +128,7 @@ if (described)
                     // Values with defaults and structs are always written: the client may rely on them.
                     if (
                         type.Namespace?.StartsWith("Walkdown.Core", StringComparison.Ordinal) == true
+                        && !type.IsAssignableTo(typeof(EntryRequest))
                         && schema.Properties is { Count: > 0 } properties
                     )
                         schema.Required = properties.Keys.ToHashSet();
@@ -179,7 +163,9 @@ app.UseStatusCodePages(async context =>
 });
 var api = app.MapGroup("/api");
 api.AddEndpointFilter(WholeBody.Filter);
+api.AddEndpointFilter(Principals.Filter);
 api.MapCards();
+api.MapDefinitions();
 api.MapWalk();
 api.MapJobs();
 api.MapImports();

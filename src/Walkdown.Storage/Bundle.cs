@@ -127,7 +127,7 @@ public static class Bundle
                 ),
             sameAs: (a, b) => a.Of == b.Of && a.Version == b.Version
         ),
-        Of<Observation>((db, job) => db.Observations.Where(x => x.JobId == job)),
+        Of<ObservationRecord>((db, job) => db.Observations.Where(x => x.JobId == job)),
         Of<Picture>((db, job) => db.Pictures.Where(x => x.JobId == job)),
         Of<Erasure>((db, job) => db.Erasures.Where(x => x.JobId == job), sameAs: (a, b) => a.PictureId == b.PictureId),
         Of<Revision>((db, job) => db.Revisions.Where(x => x.JobId == job)),
@@ -146,7 +146,7 @@ public static class Bundle
     ];
 
     /// <summary>Tables that older bundles do not have.</summary>
-    private static readonly string[] Later = [nameof(Observation)];
+    private static readonly string[] Later = ["Observation"];
 
     /// <summary>The shape of a bundle: its list, and the rows of each table.</summary>
     public static JsonNode Schema() =>
@@ -538,7 +538,10 @@ public static class Bundle
             ),
             (
                 "Observation",
-                db.Observations.Where(o => o.JobId == job && !db.Devices.Any(d => d.Id == o.DeviceId && d.JobId == job)).Select(_ => 1)
+                db.Observations.Where(o =>
+                        o.JobId == job && o.DeviceId != null && !db.Devices.Any(d => d.Id == o.DeviceId && d.JobId == job)
+                    )
+                    .Select(_ => 1)
             ),
             (
                 "RegisterChange",
@@ -1002,7 +1005,10 @@ public static class Bundle
         ];
 
         /// <summary>Of the file in the bundle: a format that outlives the names of classes.</summary>
-        public override string Name => typeof(T) == typeof(InstalledUnit) ? "Unit" : typeof(T).Name;
+        public override string Name =>
+            typeof(T) == typeof(InstalledUnit) ? "Unit"
+            : typeof(T) == typeof(ObservationRecord) ? "Observation"
+            : typeof(T).Name;
         public override Type ListType => typeof(List<T>);
 
         /// <summary>What is only ever added needs no look at all that is here.</summary>

@@ -6,6 +6,7 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogue;
 using Walkdown.Core.Clocks;
+using Walkdown.Core.Entries;
 using Walkdown.Core.Links;
 using Walkdown.Storage.Entities;
 
@@ -143,6 +144,7 @@ internal static class BundleRows
             ReadingRecord r => Value(r, catalogue)
                 ?? (
                     r.SeenJson is { } seen && Read<LimitSeen>(seen) is null ? nameof(r.SeenJson)
+                    : r.EvidenceJson is { } shown && !IsEvidence(shown) ? nameof(r.EvidenceJson)
                     : !(Math.Abs(r.ClockOffsetMs) <= 1e13) ? nameof(r.ClockOffsetMs)
                     : r.TakenAt > r.ReceivedAt.AddDays(1) ? nameof(r.TakenAt)
                     : null
@@ -154,7 +156,8 @@ internal static class BundleRows
                 : null,
             Fault f => !Text(f.Title, 200) ? nameof(f.Title) : null,
             FaultStep s => !Text(s.Text, 2000) ? nameof(s.Text) : null,
-            Observation o => o.Serial.Length > 60 ? nameof(o.Serial)
+            ObservationRecord o => o.Serial.Length > 60 ? nameof(o.Serial)
+            : o.FoundJson is { } found && Read<FoundIdentity>(found) is null ? nameof(o.FoundJson)
             : Read<Dictionary<string, ReadingValue>>(o.ValuesJson) is null ? nameof(o.ValuesJson)
             : null,
             Picture p => !IsHash(p.Hash) ? nameof(p.Hash)
@@ -183,6 +186,9 @@ internal static class BundleRows
         : null;
 
     private static bool Text(string? text, int most) => !string.IsNullOrWhiteSpace(text) && text.Length <= most;
+
+    private static bool IsEvidence(string json) =>
+        Read<ReadingEvidence[]>(json) is { Length: <= EvidenceRequest.Most } all && all.All(e => e is not null && IsHash(e.PictureHash));
 
     public static bool IsHash(string? text) => text is { Length: 64 } && text.All(char.IsAsciiHexDigitLower);
 

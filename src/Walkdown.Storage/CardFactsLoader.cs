@@ -5,6 +5,7 @@ using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Clocks;
+using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
 using Walkdown.Core.Register;
@@ -32,7 +33,7 @@ public sealed record LoadedCard(
     ImmutableDictionary<Guid, DateTimeOffset?> People,
     ImmutableArray<Guid> SharesRunWith,
     ImmutableArray<Guid> Reaches,
-    ImmutableArray<FaultStep> FaultWords,
+    ImmutableArray<FaultWord> FaultWords,
     IReadOnlyDictionary<string, string> Values,
     ImmutableArray<PlanDifference> Differences,
     ImmutableArray<RegisterChange> Changes,
@@ -149,7 +150,13 @@ public static class CardFactsLoader
         var faults = (await db.Faults.Where(f => deviceIds.Contains(f.DeviceId)).ToListAsync()).ToLookup(f => f.DeviceId);
         var faultIds = faults.SelectMany(f => f).Select(f => f.Id).ToList();
         var words =
-            faultIds.Count == 0 ? [] : await db.FaultSteps.Where(s => faultIds.Contains(s.FaultId)).OrderBy(s => s.Sequence).ToListAsync();
+            faultIds.Count == 0
+                ? []
+                : await db
+                    .FaultSteps.Where(s => faultIds.Contains(s.FaultId))
+                    .OrderBy(s => s.Sequence)
+                    .Select(s => new FaultWord(s.Id, s.FaultId, s.Text, s.By, s.At, s.Sequence))
+                    .ToListAsync();
         var changes = (await db.RegisterChanges.Where(c => deviceIds.Contains(c.DeviceId)).OrderBy(c => c.Sequence).ToListAsync()).ToLookup(
             c => c.DeviceId
         );

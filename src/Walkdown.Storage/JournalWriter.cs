@@ -3,6 +3,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Entries;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
@@ -21,6 +22,7 @@ internal sealed class JournalWriter : IDisposable
         _reading,
         _event,
         _fault,
+        _word,
         _summary;
 
     public JournalWriter(DataFolder folder)
@@ -60,7 +62,8 @@ internal sealed class JournalWriter : IDisposable
             "SeenJson",
             "ClockOffsetMs",
             "CheckVersion",
-            "ObservationId"
+            "ObservationId",
+            "EvidenceJson"
         );
         _event = Insert("CardEvents", "Id", "DeviceId", "SubjectId", "BodyJson", "Sequence");
         _fault = Insert(
@@ -80,6 +83,7 @@ internal sealed class JournalWriter : IDisposable
             "RaisedAt",
             "Sequence"
         );
+        _word = Insert("FaultSteps", "Id", "FaultId", "Text", "By", "At", "Sequence");
         _summary = Command(
             """
             INSERT INTO Cards (DeviceId, JobId, Verdict, LegsJson, Taken, Total, OpenFaults, LastSequence, BlockJson, Unexpected, Signature)
@@ -103,7 +107,7 @@ internal sealed class JournalWriter : IDisposable
     public SqliteTransaction Begin()
     {
         var transaction = _connection.BeginTransaction(deferred: false);
-        foreach (var command in new[] { _find, _journal, _reading, _event, _fault, _summary })
+        foreach (var command in new[] { _find, _journal, _reading, _event, _fault, _word, _summary })
             command.Transaction = transaction;
         return transaction;
     }
@@ -117,6 +121,19 @@ internal sealed class JournalWriter : IDisposable
     }
 
     public void Add(JournalEntry j) => Run(_journal, j.Sequence, j.Id, j.JobId, j.DeviceId, j.Kind, j.BodyHash, j.By, j.At);
+
+    /// <summary>What an entry adds, but for what a swap changes of the register.</summary>
+    public void Add(EntryDecision decision, Guid deviceId)
+    {
+        foreach (var reading in decision.Readings)
+            Add(reading, deviceId);
+        foreach (var e in decision.Events)
+            Add(e, deviceId);
+        foreach (var fault in decision.Faults)
+            Add(fault, deviceId);
+        foreach (var word in decision.FaultWords)
+            Run(_word, word.Id, word.FaultId, word.Text, word.By, word.At, word.Sequence);
+    }
 
     /// <summary>True where the row is one of the hot ones, and is written.</summary>
     public bool Add(object row, Guid deviceId)
@@ -146,7 +163,8 @@ internal sealed class JournalWriter : IDisposable
                     r.SeenJson,
                     r.ClockOffsetMs,
                     r.CheckVersion,
-                    r.ObservationId
+                    r.ObservationId,
+                    r.EvidenceJson
                 );
                 return true;
             case CardEvent e:
@@ -201,7 +219,7 @@ internal sealed class JournalWriter : IDisposable
 
     public void Dispose()
     {
-        foreach (var command in new[] { _find, _journal, _reading, _event, _fault, _summary })
+        foreach (var command in new[] { _find, _journal, _reading, _event, _fault, _word, _summary })
             command.Dispose();
         _connection.Dispose();
     }

@@ -8,6 +8,7 @@ using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogue;
 using Walkdown.Core.Clocks;
+using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Sealing;
 using Walkdown.Storage.Entities;
@@ -37,19 +38,6 @@ public sealed record LedgerResult(
     JudgedCard? Before = null
 );
 
-/// <summary>What an entry adds. Nothing is changed but the open end of an installation, where a unit leaves.</summary>
-public sealed class LedgerAddition
-{
-    public List<object> Rows { get; } = [];
-
-    /// <summary>The installation that ends, at which moment.</summary>
-    public (Guid Installation, DateTimeOffset At)? Ends { get; set; }
-    public Message? Refused { get; init; }
-    public string? Field { get; init; }
-
-    public static LedgerAddition Refuse(Message why, string? field = null) => new() { Refused = why, Field = field };
-}
-
 /// <summary>
 /// The one door for writing to a Card: the entry, the journal and the summaries of every Card that it reaches, in one transaction. The same
 /// id with the same body is harmless; with another body it is refused. Entries that wait at the same time are made durable together, each
@@ -71,21 +59,12 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     private long _sequence = -1;
 
     /// <summary>An entry at the door.</summary>
-    private sealed record Waiting(
-        Guid DeviceId,
-        Guid Id,
-        string Kind,
-        byte[] Hash,
-        Guid By,
-        Catalogue Catalogue,
-        Func<LoadedCard, JudgedCard, long, Task<LedgerAddition>> Add,
-        CancellationToken Cancel
-    )
+    private sealed record Waiting(Guid DeviceId, EntryRequest Request, byte[] Hash, Catalogue Catalogue, CancellationToken Cancel)
     {
         public TaskCompletionSource<LedgerResult> Done { get; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
 
         /// <summary>It looks at more than its Card: it does not share its transaction.</summary>
-        public bool IsAlone => Kind == "act";
+        public bool IsAlone => Request is ActRequest;
     }
 
     /// <summary>Heard after the commit and before the next: an entry, with the other Cards that it reaches. In the order of the entries,
@@ -158,20 +137,12 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         CancellationToken cancel = default
     ) => await Load(deviceId, cancel) is { } loaded ? (loaded, _shelf.Judge(loaded, catalogue)) : null;
 
-    /// <summary>Adds an entry to a Card.</summary>
-    /// <param name="add">Given the Card as it is and as it is judged, and the entry's sequence: what is added, or why not.</param>
-    public Task<LedgerResult> Append(
-        Guid deviceId,
-        Guid id,
-        string kind,
-        object body,
-        Guid by,
-        Catalogue catalogue,
-        Func<LoadedCard, JudgedCard, long, Task<LedgerAddition>> add,
-        CancellationToken cancel = default
-    )
+    /// <summary>Adds an entry to a Card: what it adds, or why not, is <see cref="EntryDoor"/>'s word.</summary>
+    public Task<LedgerResult> Append(Guid deviceId, EntryRequest request, Catalogue catalogue, CancellationToken cancel = default)
     {
-        var entry = new Waiting(deviceId, id, kind, HashOf(body), by, catalogue, add, cancel);
+        if (EntryDoor.Malformed(request, time.GetUtcNow()) is var (why, field))
+            return Task.FromResult(new LedgerResult(Kept.Refused, why, field));
+        var entry = new Waiting(deviceId, request, HashOf(request), catalogue, cancel);
         _waiting.Enqueue(entry);
         if (Interlocked.CompareExchange(ref _draining, 1, 0) == 0)
             _ = Task.Run(Drain, CancellationToken.None);
@@ -342,62 +313,61 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             return Only(new LedgerResult(Kept.UnknownPlace));
         loaded = loaded with { Facts = loaded.Facts with { Now = SiteTime.In(loaded.Job.TimeZone, now) } };
         var judged = before is { } known ? known.Judged.At(loaded.Facts) : _shelf.Judge(loaded, entry.Catalogue);
-        if (_writer!.Find(entry.Id) is { } earlier)
+        if (_writer!.Find(entry.Request.Id) is { } earlier)
             return Only(
                 earlier.Hash.AsSpan().SequenceEqual(entry.Hash) && earlier.DeviceId == entry.DeviceId
                     ? new LedgerResult(Kept.Already, Loaded: loaded, Judged: judged)
                     : new LedgerResult(Kept.OtherBody)
             );
-        var addition = await entry.Add(loaded, judged, sequence);
-        if (addition.Refused is not null)
-            return Only(new LedgerResult(Kept.Refused, addition.Refused, addition.Field));
+        var decision = EntryDoor.Decide(
+            entry.Request,
+            await EntryLookups.For(
+                new EntryContext(judged, sequence, EntryDoor.TakenAt(entry.Request, now)!.Value, now),
+                entry.Request.Needs(),
+                loaded.Job.Id,
+                context
+            ),
+            loaded.People
+        );
+        if (decision.Refused is not null)
+            return Only(new LedgerResult(Kept.Refused, decision.Refused, decision.Field));
         var line = new JournalEntry
         {
             Sequence = sequence,
-            Id = entry.Id,
+            Id = entry.Request.Id,
             JobId = loaded.Job.Id,
             DeviceId = entry.DeviceId,
-            Kind = entry.Kind,
+            Kind = entry.Request.JournalKind(),
             BodyHash = entry.Hash,
-            By = entry.By,
+            By = entry.Request.By,
             At = now,
         };
         _writer.Add(line);
-        var others = addition.Rows.Where(row => !_writer.Add(row, entry.DeviceId)).ToList();
-        if (others.Count > 0)
-        {
-            context().AddRange(others);
-            await context().SaveChangesAsync();
-        }
-        if (addition.Ends is { } ends)
-            await context()
-                .Installations.Where(i => i.Id == ends.Installation)
-                .ExecuteUpdateAsync(u => u.SetProperty(i => i.Until, ends.At));
-        var after =
-            addition.Ends is null && others.All(row => row is FaultStep)
-                ? Joined(loaded, addition)
-                : (await CardFactsLoader.Load(context(), entry.DeviceId, now))!;
+        _writer.Add(decision, entry.DeviceId);
+        if (decision.Swap is { } swap)
+            await UnitSwaps.Write(context(), loaded.Job.Id, entry.DeviceId, swap);
+        var after = decision.Swap is null ? Joined(loaded, decision) : (await CardFactsLoader.Load(context(), entry.DeviceId, now))!;
         var card = judged.At(after.Facts);
         var signature = SignatureOf(loaded.Job, entry.Catalogue);
         List<(Guid, CardSummary)> told =
         [
             (entry.DeviceId, _writer.Summarise(loaded.Job.Id, entry.DeviceId, card.Card, sequence, signature)),
         ];
-        var reaches = ReachOf(loaded, addition);
+        var reaches = ReachOf(loaded, decision);
         staged[entry.DeviceId] = (after, card);
         var elsewhere = new List<Guid>();
         foreach (var other in reaches)
         {
             // Who shares a run has its entries too: where the Card is here, they are added to it as they were to the record.
             var kept = staged.TryGetValue(other, out var earlierOther) ? earlierOther?.Loaded : _shelf.Find(other);
-            if (kept is null || !loaded.SharesRunWith.Contains(other) || addition.Ends is not null)
+            if (kept is null || !loaded.SharesRunWith.Contains(other) || decision.Swap is not null)
             {
                 elsewhere.Add(other);
                 continue;
             }
             kept = kept with { Facts = kept.Facts with { Now = loaded.Facts.Now } };
             var was = earlierOther is { } inBatch ? inBatch.Judged.At(kept.Facts) : _shelf.Judge(kept, entry.Catalogue);
-            var shared = Joined(kept, addition, kept.Facts.Runs);
+            var shared = Joined(kept, decision, kept.Facts.Runs);
             var judgedOther = was.At(shared.Facts);
             told.Add((other, _writer.Summarise(loaded.Job.Id, other, judgedOther.Card, 0, signature)));
             staged[other] = (shared, judgedOther);
@@ -416,9 +386,9 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 
     /// <summary>Other Cards that an entry reaches: those on the same run, and at a recorder, by its version or its taking back, those on
     /// its channels.</summary>
-    private static ImmutableArray<Guid> ReachOf(LoadedCard card, LedgerAddition addition) =>
+    private static ImmutableArray<Guid> ReachOf(LoadedCard card, EntryDecision decision) =>
         card.Facts.Place.Kind == "recorder"
-        && addition.Rows.Any(row => row is Withdrawal or Act || row is Reading r && r.Key.Check == KnownChecks.Firmware)
+        && (decision.Events.Any(e => e is Withdrawal or Act) || decision.Readings.Any(r => r.Key.Check == KnownChecks.Firmware))
             ? card.Reaches
             : card.SharesRunWith;
 
@@ -439,33 +409,31 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 
     /// <summary>A Card with what an entry of another added to runs that both hang on: its readings, the work on them, and what was taken
     /// back of either. The loader gives the same.</summary>
-    private static LoadedCard Joined(LoadedCard card, LedgerAddition addition, ImmutableArray<RunFacts> runs) =>
+    private static LoadedCard Joined(LoadedCard card, EntryDecision decision, ImmutableArray<RunFacts> runs) =>
         card with
         {
             Facts = card.Facts with
             {
-                Readings = card.Facts.Readings.AddRange(addition.Rows.OfType<Reading>().Where(r => runs.Any(run => run.Id == r.Key.On.Id))),
+                Readings = card.Facts.Readings.AddRange(decision.Readings.Where(r => runs.Any(run => run.Id == r.Key.On.Id))),
                 Events = card.Facts.Events.AddRange(
-                    addition
-                        .Rows.OfType<CardEvent>()
-                        .Where(e =>
-                            e is Act { On: { Kind: SubjectKind.Run } on } && runs.Any(run => run.Id == on.Id)
-                            || e is Withdrawal w && (card.Facts.Readings.Any(r => r.Id == w.Of) || card.Facts.Events.Any(x => x.Id == w.Of))
-                        )
+                    decision.Events.Where(e =>
+                        e is Act { On: { Kind: SubjectKind.Run } on } && runs.Any(run => run.Id == on.Id)
+                        || e is Withdrawal w && (card.Facts.Readings.Any(r => r.Id == w.Of) || card.Facts.Events.Any(x => x.Id == w.Of))
+                    )
                 ),
             },
         };
 
-    private static LoadedCard Joined(LoadedCard card, LedgerAddition addition) =>
+    private static LoadedCard Joined(LoadedCard card, EntryDecision decision) =>
         card with
         {
             Facts = card.Facts with
             {
-                Readings = card.Facts.Readings.AddRange(addition.Rows.OfType<Reading>()),
-                Events = card.Facts.Events.AddRange(addition.Rows.OfType<CardEvent>()),
-                Faults = card.Facts.Faults.AddRange(addition.Rows.OfType<FaultRecord>()),
+                Readings = card.Facts.Readings.AddRange(decision.Readings),
+                Events = card.Facts.Events.AddRange(decision.Events),
+                Faults = card.Facts.Faults.AddRange(decision.Faults),
             },
-            FaultWords = card.FaultWords.AddRange(addition.Rows.OfType<FaultStep>()),
+            FaultWords = card.FaultWords.AddRange(decision.FaultWords),
         };
 
     /// <summary>Runs a change that is not about one Card, under the same lock, with a journal line.</summary>

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Entries;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
@@ -31,6 +32,7 @@ public static class RecordShapes
             SeenJson = reading.Seen is { } seen ? JsonSerializer.Serialize(seen, CoreJson.Options) : null,
             CheckVersion = reading.CheckVersion,
             ObservationId = reading.ObservationId,
+            EvidenceJson = reading.Evidence.IsDefaultOrEmpty ? null : JsonSerializer.Serialize(reading.Evidence, CoreJson.Options),
         };
 
     public static Reading ToCore(this ReadingRecord r) =>
@@ -54,6 +56,7 @@ public static class RecordShapes
         {
             CheckVersion = r.CheckVersion,
             ObservationId = r.ObservationId,
+            Evidence = r.EvidenceJson is { } json && Stored.Read<ReadingEvidence[]>(json) is { } seen ? [.. seen] : [],
         };
 
     /// <summary>Readings of which nobody can say what row they are of: counted and told, as other entries that cannot be read.</summary>

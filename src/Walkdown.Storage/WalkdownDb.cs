@@ -35,7 +35,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
     public DbSet<Picture> Pictures => Set<Picture>();
     public DbSet<Erasure> Erasures => Set<Erasure>();
     public DbSet<Revision> Revisions => Set<Revision>();
-    public DbSet<Observation> Observations => Set<Observation>();
+    public DbSet<ObservationRecord> Observations => Set<ObservationRecord>();
 
     /// <summary>Tables to which rows are only added.</summary>
     public static readonly string[] AppendOnly =
@@ -130,7 +130,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         model.Entity<Picture>().HasIndex(p => p.DeviceId);
         model.Entity<Picture>().HasIndex(p => p.JobId);
         model.Entity<Erasure>().HasIndex(e => e.PictureId).IsUnique();
-        model.Entity<Observation>().HasIndex(o => o.DeviceId);
+        model.Entity<ObservationRecord>().HasIndex(o => o.DeviceId);
         model
             .Entity<Revision>()
             .HasIndex(r => new

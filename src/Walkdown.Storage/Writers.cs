@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Storage;
@@ -13,12 +14,6 @@ public static class Writers
             .People.Where(p => p.Id == by && p.JobId == jobId)
             .Select(p => new { p.Left, p.LeftAt })
             .FirstOrDefaultAsync(cancel);
-        return Refuse(person is not null, person is { Left: true } ? person.LeftAt ?? DateTimeOffset.MinValue : null, at);
+        return EntryDoor.MayWrite(person is not null, person is { Left: true } ? person.LeftAt ?? DateTimeOffset.MinValue : null, at);
     }
-
-    /// <param name="left">When they left; null while they are there.</param>
-    public static Message? Refuse(bool ofTheJob, DateTimeOffset? left, DateTimeOffset at) =>
-        !ofTheJob ? new("problem.unknown-person")
-        : at > left ? new("problem.person-left")
-        : null;
 }

@@ -293,4 +293,76 @@ public sealed class EntryTests(Site site) : IClassFixture<Site>
             settings["switchFirst"] = !settings["switchFirst"]!.GetValue<bool>();
         }
     }
+
+    [Fact]
+    public async Task DefinitionsTravelOnceByTheirVersion()
+    {
+        var card = JsonNode.Parse(await site.Http.GetStringAsync($"/api/cards/{site.Stops["PT-03"]}"))!;
+        Assert.All(card["card"]!["rows"]!.AsArray(), row => Assert.Null(row!["check"]));
+        using var first = await site.Http.GetAsync("/api/catalogue/definitions");
+        var tag = first.Headers.ETag!;
+        Assert.Equal($"\"{card["definitions"]}\"", tag.Tag);
+        using var again = new HttpRequestMessage(HttpMethod.Get, "/api/catalogue/definitions");
+        again.Headers.IfNoneMatch.Add(tag);
+        using var answer = await site.Http.SendAsync(again);
+        Assert.Equal(304, (int)answer.StatusCode);
+        Assert.Empty(await answer.Content.ReadAsByteArrayAsync());
+        using var other = new HttpRequestMessage(HttpMethod.Get, "/api/catalogue/definitions");
+        other.Headers.TryAddWithoutValidation("If-None-Match", "\"older\"");
+        Assert.Equal(200, (int)(await site.Http.SendAsync(other)).StatusCode);
+        // The record keeps them whole: it is read without the server.
+        var report = await site.Get($"/api/cards/{site.Stops["PT-03"]}/report.json");
+        Assert.All(report["card"]!["rows"]!.AsArray(), row => Assert.NotNull(row!["check"]!["judge"]));
+    }
+
+    [Fact]
+    public async Task AReadingCitesThePictureThatItWasSeenInAsLongAsThereIsOne()
+    {
+        const string Label = "PT-05";
+        var (card, place) = (await site.Card(Label), site.Stops[Label]);
+        var picture = Guid.CreateVersion7();
+        var taken = DateTimeOffset.UtcNow.AddMinutes(-30);
+        var reading = site.Entry(
+            new
+            {
+                row = Row(card, "cable.length"),
+                source = "typed",
+                text = "60",
+                evidence = new[] { new { pictureId = picture } },
+            }
+        );
+        var (early, refused) = await site.Send($"/api/cards/{place}/readings", reading);
+        Assert.Equal((422, "evidence.unknown-picture"), (early, refused["code"]!.ToString()));
+        using var file = new ByteArrayContent(HandoverTests.Picture(90));
+        file.Headers.ContentType = new("application/octet-stream");
+        using var sent = await site.Http.PostAsync(
+            $"/api/cards/{place}/pictures?id={picture}&by={site.Ina}&takenAt={Uri.EscapeDataString(taken.ToString("O"))}&clockOffsetMs=0",
+            file
+        );
+        Assert.Equal(200, (int)sent.StatusCode);
+        var line = Site.Json(await sent.Content.ReadAsStringAsync()).AsArray().Single(p => p!["id"]!.ToString() == picture.ToString())!;
+        // Taken without a network, it says when it was taken, not when it came.
+        Assert.Equal(taken, line["takenAt"]!.GetValue<DateTimeOffset>(), TimeSpan.FromMilliseconds(2));
+        Assert.Equal(200, (await site.Send($"/api/cards/{place}/readings", reading)).Status);
+        var attempt = Site.Row(await site.Card(Label), "cable.length")["attempts"]!.AsArray().Last()!;
+        Assert.Equal(line["hash"]!.ToString(), attempt["evidence"]!.AsArray().Single()!["pictureHash"]!.ToString());
+        // From the disk as from memory.
+        await Reloaded();
+        var anew = Site.Row(await site.Card(Label), "cable.length")["attempts"]!.AsArray().Last()!;
+        Assert.Equal(attempt.ToJsonString(), anew.ToJsonString());
+        // Erased, it can be cited no more; what was read stays, with the hash of what was seen.
+        var (erased, _) = await site.Post(
+            $"/api/cards/{place}/pictures/{picture}/erase",
+            new
+            {
+                id = Guid.CreateVersion7(),
+                by = "M. Thole",
+                reason = "a face",
+            }
+        );
+        Assert.Equal(200, erased);
+        reading["id"] = Guid.CreateVersion7().ToString();
+        Assert.Equal("evidence.unknown-picture", (await site.Send($"/api/cards/{place}/readings", reading)).Body["code"]!.ToString());
+        Assert.Single(Site.Row(await site.Card(Label), "cable.length")["attempts"]!.AsArray().Last()!["evidence"]!.AsArray());
+    }
 }

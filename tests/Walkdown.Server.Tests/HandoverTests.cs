@@ -108,7 +108,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
 
     private static RecordVerdict Check(byte[] file, string? key = null) => RecordCheck.Of(new MemoryStream(file), key);
 
-    private static byte[] Picture(byte red, int width = 640, int height = 400)
+    internal static byte[] Picture(byte red, int width = 640, int height = 400)
     {
         using var surface = SKSurface.Create(new SKImageInfo(width, height));
         surface.Canvas.Clear(new SKColor(red, 90, 120));

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Net.Http.Json;
 using System.Text.Json;
 using System.Text.Json.Nodes;
@@ -78,7 +79,24 @@ public sealed class Site : IDisposable
 
     public static JsonNode Json(string text) => JsonNode.Parse(text)!;
 
-    public async Task<JsonNode> Get(string path) => Json(await Http.GetStringAsync(path));
+    private readonly ConcurrentDictionary<string, Dictionary<string, JsonNode>> _definitions = new();
+
+    /// <summary>What is answered; rows of a Card with what their checks say, as a page shows them.</summary>
+    public async Task<JsonNode> Get(string path) => await Joined(Json(await Http.GetStringAsync(path)));
+
+    private async Task<JsonNode> Joined(JsonNode answer)
+    {
+        if ((answer as JsonObject)?["definitions"]?.ToString() is not { } version)
+            return answer;
+        if (!_definitions.TryGetValue(version, out var checks))
+        {
+            var all = Json(await Http.GetStringAsync("/api/catalogue/definitions"));
+            checks = _definitions[all["version"]!.ToString()] = all["checks"]!.AsArray().ToDictionary(c => c!["id"]!.ToString(), c => c!);
+        }
+        foreach (var row in answer["card"]!["rows"]!.AsArray())
+            row!["check"] = checks[row["key"]!["check"]!.ToString()].DeepClone();
+        return answer;
+    }
 
     public Task<JsonNode> Card(string label) => Get($"/api/cards/{Stops[label]}");
 
@@ -95,7 +113,10 @@ public sealed class Site : IDisposable
     public async Task<(int Status, JsonNode Body)> Send(string path, object body)
     {
         using var response = await Http.PostAsJsonAsync(path, body);
-        return ((int)response.StatusCode, Json(await response.Content.ReadAsStringAsync()));
+        var answer = Json(await response.Content.ReadAsStringAsync());
+        if ((answer as JsonObject)?["whole"] is JsonObject whole)
+            await Joined(whole);
+        return ((int)response.StatusCode, answer);
     }
 
     /// <summary>An entry with what every entry carries.</summary>

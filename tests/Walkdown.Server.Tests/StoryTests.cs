@@ -128,6 +128,14 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
         }
         await Outside("mood", new { mood = "normal" });
         Assert.Empty(Row(await site.Card("CC-02"), "cable.wire-map")["attempts"]!.AsArray());
+        // What it answered is a reading of another run: that was found, and says by what.
+        var found = (await site.Get($"/api/jobs/{site.JobId}/found")).AsArray().First()!;
+        Assert.Equal("tester", found["source"]!.ToString());
+        Assert.NotEqual("CC-02", found["found"]!["label"]!.ToString());
+        Assert.Equal(
+            found["deviceId"] is null ? "" : "label",
+            found["matchedBy"]!.ToString()
+        );
     }
 
     [Fact]

@@ -13,7 +13,7 @@ public sealed class WallTests
         .LoadAssemblies(
             typeof(Core.Acceptance.Card).Assembly,
             typeof(Storage.WalkdownDb).Assembly,
-            typeof(Devices.TesterClient).Assembly,
+            typeof(Devices.MeasureSources).Assembly,
             typeof(Reports.CardReport).Assembly,
             typeof(ServerProgram).Assembly,
             typeof(StandIns.SiteTruth).Assembly,

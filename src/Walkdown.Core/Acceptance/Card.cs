@@ -94,7 +94,11 @@ public sealed record Attempt(
     ImmutableArray<Message> Because,
     WireMapAnalysis? Map,
     string? WithdrawnBecause
-);
+)
+{
+    /// <summary>What it was seen or measured in.</summary>
+    public ImmutableArray<Entries.ReadingEvidence> Evidence { get; init; } = [];
+}
 
 /// <summary>One row of a Card with its judgement.</summary>
 /// <param name="Counts">The reading that the state rests on.</param>

@@ -445,7 +445,10 @@ internal sealed class CardJudge(
             judged.Because,
             judged.Map,
             context.Counting.WithdrawalOf(reading.Id)?.Reason
-        );
+        )
+        {
+            Evidence = reading.Evidence,
+        };
     }
 
     private static Judged JudgedOf(RowContext context, Reading reading, LimitWindow? window, Message? cannot)

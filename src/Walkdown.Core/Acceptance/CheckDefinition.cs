@@ -159,13 +159,6 @@ public sealed record CheckItem
     public bool Loose { get; init; }
 }
 
-/// <summary>What a check is read from, where it need not be typed.</summary>
-public enum ReadFrom
-{
-    Tester,
-    Switch,
-}
-
 /// <summary>What an optional row that is out does to the Verdict: it refuses, or it is a remark.</summary>
 public enum IfOut
 {
@@ -231,7 +224,10 @@ public sealed record CheckDefinition
 
     /// <summary>The tester's function that reads it, if one does.</summary>
     public string? Tester { get; init; }
-    public ReadFrom ReadFrom { get; init; }
+
+    /// <summary>Id of the source that is asked for it.</summary>
+    public string ReadFrom { get; init; } = "tester";
+
     public ImmutableArray<string> Cautions { get; init; } = [];
     public int Minutes { get; init; } = 1;
     public string TextKey => "check." + Id.Value;

@@ -41,6 +41,9 @@ public sealed record Reading(
 
     /// <summary>The answer of tester or switch that it cites, as the server kept it.</summary>
     public Guid? ObservationId { get; init; }
+
+    /// <summary>What it was seen or measured in.</summary>
+    public ImmutableArray<Entries.ReadingEvidence> Evidence { get; init; } = [];
 }
 
 /// <summary>The limits as they stood when a reading was kept, so that a later edition can say what it changed.</summary>

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 using Walkdown.Storage;
 
@@ -48,11 +49,9 @@ public sealed record CardUnit(string Serial, string? HardwareAddress, DateTimeOf
 /// <param name="AsBuilt">True: on site. False: the plan changed.</param>
 public sealed record RegisterLineChange(string Field, string? From, string? To, bool AsBuilt, string? Why, Guid? By, DateTimeOffset At);
 
-/// <summary>A word added to a Fault.</summary>
-public sealed record FaultWord(Guid FaultId, string Text, Guid By, DateTimeOffset At);
-
 /// <summary>The judged Card with its place.</summary>
-public sealed record CardAnswer(CardPlace Place, Card Card, ImmutableArray<FaultWord> FaultWords, long Sequence);
+/// <param name="Definitions">Version of the definitions that its rows' checks are of (<see cref="DefinitionsAnswer"/>).</param>
+public sealed record CardAnswer(CardPlace Place, Card Card, ImmutableArray<FaultWord> FaultWords, long Sequence, string Definitions);
 
 /// <summary>What a kept entry is answered with: what it changed, or the whole Card.</summary>
 /// <param name="Sequence">The Card's newest entry.</param>

@@ -81,7 +81,7 @@ public sealed record SealRequest(
     string Reservations,
     ImmutableArray<string> Languages,
     string Shown = ""
-);
+) : Core.Entries.IAsked;
 
 /// <summary>Makes handover packs: gathers, judges, draws, seals; whole or not at all.</summary>
 public sealed class HandoverService(

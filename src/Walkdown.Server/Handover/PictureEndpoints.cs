@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using Walkdown.Core.Entries;
 using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
 using Walkdown.Reports;
@@ -90,6 +91,8 @@ public static class PictureEndpoints
         string? caption,
         string? moment,
         bool? personal,
+        DateTimeOffset? takenAt,
+        double? clockOffsetMs,
         HttpRequest request,
         Ledger ledger,
         EvidenceFolder evidence,
@@ -99,6 +102,9 @@ public static class PictureEndpoints
     {
         if (id == Guid.Empty)
             return Problems.Of(422, "problem.no-id");
+        // Taken without a network, it comes later than it was taken.
+        if ((takenAt is null ? time.GetUtcNow() : EntryDoor.TakenAt(takenAt.Value, clockOffsetMs ?? 0, time.GetUtcNow())) is not { } at)
+            return Problems.Of(422, new Message("problem.time"), "takenAt");
         if (caption?.Length > 200)
             return Problems.Of(422, new Message("problem.text-too-long"), "caption");
         if (!Enum.TryParse<PictureMoment>(moment ?? "general", ignoreCase: true, out var taken) || !Enum.IsDefined(taken))
@@ -112,7 +118,7 @@ public static class PictureEndpoints
         await using var db = ledger.OpenDb();
         if (await db.Devices.Where(d => d.Id == deviceId).Select(d => (Guid?)d.JobId).FirstOrDefaultAsync(cancel) is not { } jobId)
             return Problems.Of(404, "problem.unknown-card");
-        if (await Writers.Refuse(db, jobId, by, time.GetUtcNow(), cancel) is { } stranger)
+        if (await Writers.Refuse(db, jobId, by, at, cancel) is { } stranger)
             return Problems.Of(422, stranger, "by");
         var (hash, shown) = (await evidence.Put(clean, cancel), await evidence.Put(photo.Shown, cancel));
         var kept = await ledger.Change(
@@ -140,7 +146,7 @@ public static class PictureEndpoints
                         Moment = taken,
                         Personal = personal ?? false,
                         By = by,
-                        TakenAt = time.GetUtcNow(),
+                        TakenAt = at,
                         Sequence = sequence,
                     }
                 );

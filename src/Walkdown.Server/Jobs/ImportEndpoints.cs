@@ -39,7 +39,10 @@ public sealed record ImportAnswer(
 public sealed record PreviewImportRequest(int Sheet, SheetMapping Mapping);
 
 /// <param name="Basis">Of the preview that was looked at.</param>
-public sealed record TakeImportRequest(int Sheet, SheetMapping Mapping, long Basis, Guid? By = null);
+public sealed record TakeImportRequest(int Sheet, SheetMapping Mapping, long Basis, Guid? By = null) : Core.Entries.IAsked
+{
+    Guid Core.Entries.IAsked.By => By ?? Guid.Empty;
+}
 
 /// <summary>A cell that cannot be taken, in words.</summary>
 /// <param name="MayTake">The row can be taken all the same, if somebody says so.</param>

@@ -74,7 +74,10 @@ public sealed record InstrumentRequest(
     CalibrationChange? Calibration = null,
     string? Why = null,
     Guid? By = null
-);
+) : Core.Entries.IAsked
+{
+    Guid Core.Entries.IAsked.By => By ?? Guid.Empty;
+}
 
 /// <summary>What other calibration dates are: a newer calibration, which leaves the one before standing for the readings of its time; or
 /// the same one, that was typed wrongly.</summary>
@@ -84,7 +87,8 @@ public enum CalibrationChange
     Corrected,
 }
 
-public sealed record ReferenceCheckRequest(Guid Id, Core.Measures.Unit Unit, double Reference, double Reading, Guid By);
+public sealed record ReferenceCheckRequest(Guid Id, Core.Measures.Unit Unit, double Reference, double Reading, Guid By)
+    : Core.Entries.IAsked;
 
 /// <summary>People and instruments of a job.</summary>
 public static class KitEndpoints

@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
 using Walkdown.Server.Cards;
@@ -196,7 +197,7 @@ public static class PathEndpoints
             async (db, sequence) =>
             {
                 var touched = new Dictionary<Guid, List<object>>();
-                if (CardService.MayWrite(loaded, request.By, at) is { } stranger)
+                if (await Writers.Refuse(db, loaded.Job.Id, request.By, at) is { } stranger)
                     return (stranger, "by", touched);
                 var run = await db.Runs.AsTracking().FirstAsync(r => r.Id == request.RunId);
                 var cable = path.Pieces.First(p => p.Kind == PieceKind.Cable);

@@ -67,9 +67,9 @@ public sealed record CatalogueProposal(
     ImmutableArray<CatalogueProblem> Problems
 );
 
-public sealed record ChangePracticeRequest(PracticeSettings Settings, string Why, Guid By);
+public sealed record ChangePracticeRequest(PracticeSettings Settings, string Why, Guid By) : Core.Entries.IAsked;
 
-public sealed record ChangeCatalogueRequest(CatalogueFile Own, string Why, Guid By);
+public sealed record ChangeCatalogueRequest(CatalogueFile Own, string Why, Guid By) : Core.Entries.IAsked;
 
 public sealed record OwnRequest(CatalogueFile Own);
 

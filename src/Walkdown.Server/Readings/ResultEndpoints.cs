@@ -13,6 +13,12 @@ public static class ResultEndpoints
 {
     public static void MapResults(this RouteGroupBuilder api)
     {
+        api.MapGet(
+                "/jobs/{jobId:guid}/found",
+                async (Guid jobId, Observations observations) => TypedResults.Ok(await observations.List(jobId))
+            )
+            .WithTags("Results")
+            .WithName("getFound");
         var results = api.MapGroup("/jobs/{jobId:guid}/results").WithTags("Results");
         results
             .MapPost(

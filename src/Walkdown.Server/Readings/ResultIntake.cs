@@ -84,14 +84,20 @@ public sealed record AssignRequest(ImmutableDictionary<string, Guid?> Labels, Gu
 
 /// <param name="Fates">Which are taken; only in, too close and out can be.</param>
 public sealed record TakeResultsRequest(Guid Id, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs, ImmutableArray<IntakeFate> Fates)
-    : Cards.IEntry;
+    : Core.Entries.IEntry;
 
 /// <summary>
 /// Readings that were not typed one by one: an area swept over tester and switch, or an instrument's file. They are matched, judged and
 /// shown; what
 /// is taken is taken whole, by a person, after it was looked at.
 /// </summary>
-public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, TesterClient tester, TimeProvider time)
+public sealed class ResultIntake(
+    Ledger ledger,
+    CatalogueStore catalogue,
+    MeasureSources sources,
+    Observations observations,
+    TimeProvider time
+)
 {
     public const int InFlight = 16;
     private const int MostDrafts = 6,
@@ -119,7 +125,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
         public int CheckVersion { get; set; }
 
         /// <summary>What the server heard, where it asked itself.</summary>
-        public Observation? Heard { get; init; }
+        public ObservationRecord? Heard { get; init; }
         public ImmutableArray<Message> Why { get; set; } = [];
     }
 
@@ -236,47 +242,24 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
             {
                 var (card, row, siblings) = item.ask;
                 var facts = card.Facts;
-                var run = facts.Runs.FirstOrDefault(r => r.Id == row.Key.On.Id) ?? facts.Runs.FirstOrDefault();
-                var label = row.Key.On.Kind == SubjectKind.Run && run is not null ? run.Label : facts.Place.Label;
-                var outcome = await tester.Measure(
-                    row.Check,
-                    label,
-                    run?.Port is { } port ? new(port.Cabinet, port.Number) : null,
-                    row.Key.Under,
-                    stop
-                );
+                var question = SourceQuestion.Of(facts, row);
+                var outcome = await sources.Ask(question, stop);
                 var at = time.GetUtcNow();
-                var heard = outcome.Trouble is not null
-                    ? null
-                    : new Observation
-                    {
-                        Id = Guid.CreateVersion7(),
-                        JobId = jobId,
-                        DeviceId = facts.Place.Id,
-                        Row = row.Key.ToString(),
-                        Source = row.Check.ReadFrom == ReadFrom.Switch ? ReadingSource.Switch : ReadingSource.Tester,
-                        Serial = outcome.Serial ?? "",
-                        RawJson = outcome.Raw,
-                        At = at,
-                        ValuesJson = System.Text.Json.JsonSerializer.Serialize(
-                            outcome
-                                .Readings.Where(r => siblings.Any(s => s.Key.On.Part == r.Part))
-                                .ToDictionary(r => siblings.First(s => s.Key.On.Part == r.Part).Key.ToString(), r => r.Value),
-                            Core.CoreJson.Options
-                        ),
-                    };
+                if (await observations.Found(jobId, row.Check, outcome) is { } found)
+                    await observations.Keep(found);
+                var heard = outcome.Trouble is null ? observations.Of(jobId, facts, row, siblings, outcome) : null;
                 Entry Of(PlannedRow to, ReadingValue? value, Message? trouble) =>
                     new(
                         new InstrumentResult(
                             0,
-                            label,
+                            question.Label,
                             row.Check.Tester!,
                             to.Key.On.Part,
                             row.Key.Under,
                             "",
                             "",
                             at,
-                            outcome.Serial ?? "",
+                            outcome.Serial,
                             "",
                             value,
                             trouble
@@ -408,7 +391,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Tester
                                                 ObservationId = e.Heard?.Id,
                                             }
                                     )
-                                    .Concat(g.Select(e => e.Heard).OfType<Observation>().DistinctBy(o => o.Id))
+                                    .Concat(g.Select(e => e.Heard).OfType<ObservationRecord>().DistinctBy(o => o.Id))
                                     .ToList()
                         )
                 );

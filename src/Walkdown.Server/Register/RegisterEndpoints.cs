@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 using Walkdown.Server.Cards;
@@ -51,15 +52,6 @@ public sealed record AddDeviceRequest(
 public sealed record EditsAnswer(int Changed);
 
 public sealed record AddedAnswer(Guid DeviceId);
-
-/// <summary>What is marked on several Cards at once.</summary>
-public enum MarkKind
-{
-    Blocked,
-    SetAside,
-    Free,
-    Restarted,
-}
 
 /// <param name="BlockedBy">Who holds them up, for <see cref="MarkKind.Blocked"/>.</param>
 /// <param name="Reason">Why; not asked for where they are free again.</param>
@@ -265,10 +257,9 @@ public static class RegisterEndpoints
             return bad;
         if (request.DeviceIds.Length is 0 or > MostAtOnce)
             return Problems.Of(422, "register.too-many", MostAtOnce.ToString());
-        if (request.Kind != MarkKind.Free && (string.IsNullOrWhiteSpace(request.Reason) || request.Reason.Length > 400))
-            return Problems.Of(422, "problem.reason-missing");
-        if (request.Kind == MarkKind.Blocked && (string.IsNullOrWhiteSpace(request.BlockedBy) || request.BlockedBy.Length > 120))
-            return Problems.Of(422, "mark.blocked-by");
+        var marking = new Marking(request.Kind, request.Reason, request.BlockedBy, request.Until);
+        if (marking.Problem() is { } problem)
+            return Problems.Of(422, problem);
         var at = cards.TakenAt(request)!.Value;
         var marked = 0;
         var result = await ledger.Edit(
@@ -295,46 +286,7 @@ public static class RegisterEndpoints
                         );
                 foreach (var id in ids)
                 {
-                    var rows = new List<object>();
-                    // A new hindrance takes the place of the one before.
-                    if (standing.GetValueOrDefault(id) is { } before)
-                        rows.Add(
-                            new BlockEnd
-                            {
-                                Id = Guid.CreateVersion7(),
-                                By = request.By,
-                                At = at,
-                                Sequence = sequence,
-                                Of = before.Id,
-                            }
-                        );
-                    if (request.Kind == MarkKind.Restarted)
-                        rows.Add(
-                            new Act
-                            {
-                                Id = Guid.CreateVersion7(),
-                                By = request.By,
-                                At = at,
-                                Sequence = sequence,
-                                ActKind = "restarted",
-                                On = new Subject(SubjectKind.Place, id),
-                                Text = request.Reason,
-                            }
-                        );
-                    else if (request.Kind != MarkKind.Free)
-                        rows.Add(
-                            new Block
-                            {
-                                Id = Guid.CreateVersion7(),
-                                By = request.By,
-                                At = at,
-                                Sequence = sequence,
-                                BlockedBy = request.BlockedBy?.Trim() ?? "",
-                                Reason = request.Reason!.Trim(),
-                                Until = request.Until,
-                                SetAside = request.Kind == MarkKind.SetAside,
-                            }
-                        );
+                    List<object> rows = [.. marking.Of(id, standing.GetValueOrDefault(id), request.By, at, sequence, Guid.CreateVersion7)];
                     if (rows.Count > 0)
                         touched[id] = rows;
                 }

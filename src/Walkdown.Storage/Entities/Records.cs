@@ -33,18 +33,23 @@ public sealed class ReadingRecord
 
     /// <summary>The answer of tester or switch that it cites.</summary>
     public Guid? ObservationId { get; set; }
+
+    /// <summary>What it was seen or measured in, as JSON of Core's shape; null where nothing was.</summary>
+    public string? EvidenceJson { get; set; }
 }
 
 /// <summary>What tester or switch answered when it was asked for a row: kept before anybody saves a reading of it. Rows are only
 /// added.</summary>
-public sealed class Observation
+public sealed class ObservationRecord
 {
     public Guid Id { get; set; }
     public Guid JobId { get; set; }
-    public Guid DeviceId { get; set; }
 
-    /// <summary>The row that was asked for, as Cards name it.</summary>
-    public required string Row { get; set; }
+    /// <summary>The place; null where nobody could tell whose it is.</summary>
+    public Guid? DeviceId { get; set; }
+
+    /// <summary>The row that was asked for, as Cards name it; null where no row asked.</summary>
+    public string? Row { get; set; }
     public ReadingSource Source { get; set; }
 
     /// <summary>Serial number of who answered; empty where it gave none.</summary>
@@ -52,6 +57,9 @@ public sealed class Observation
 
     /// <summary>The answer as it came.</summary>
     public required string RawJson { get; set; }
+
+    /// <summary>By what it was found, as JSON of Core's shape; null where a row asked.</summary>
+    public string? FoundJson { get; set; }
 
     /// <summary>What was read of it: values by row, as JSON of Core's shape.</summary>
     public required string ValuesJson { get; set; }

@@ -19,10 +19,11 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Area", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("JobId")
+                    b.Property<string>("JobId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Name")
@@ -43,13 +44,14 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Cabinet", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid?>("FedFromId")
+                    b.Property<string>("FedFromId")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("JobId")
+                    b.Property<string>("JobId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Label")
@@ -149,16 +151,18 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Channel", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("HeadId")
+                    b.Property<string>("HeadId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<int>("Number")
                         .HasColumnType("INTEGER");
 
-                    b.Property<Guid>("RecorderId")
+                    b.Property<string>("RecorderId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
@@ -172,13 +176,14 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Device", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Address")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("AreaId")
+                    b.Property<string>("AreaId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("CableEntry")
@@ -194,7 +199,8 @@ namespace Walkdown.Storage.Migrations
                     b.Property<double?>("HeightMetres")
                         .HasColumnType("REAL");
 
-                    b.Property<Guid>("JobId")
+                    b.Property<string>("JobId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Kind")
@@ -345,7 +351,7 @@ namespace Walkdown.Storage.Migrations
                     b.Property<Guid>("DeviceId")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid?>("FromReading")
+                    b.Property<string>("FromReading")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Part")
@@ -355,7 +361,8 @@ namespace Walkdown.Storage.Migrations
                     b.Property<long>("RaisedAt")
                         .HasColumnType("INTEGER");
 
-                    b.Property<Guid>("RaisedBy")
+                    b.Property<string>("RaisedBy")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<long>("Sequence")
@@ -417,10 +424,11 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Head", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("DeviceId")
+                    b.Property<string>("DeviceId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<int>("Number")
@@ -436,16 +444,18 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Installation", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("DeviceId")
+                    b.Property<string>("DeviceId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<long>("From")
                         .HasColumnType("INTEGER");
 
-                    b.Property<Guid>("UnitId")
+                    b.Property<string>("UnitId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<long?>("Until")
@@ -460,6 +470,32 @@ namespace Walkdown.Storage.Migrations
                     b.ToTable("Installations");
                 });
 
+            modelBuilder.Entity("Walkdown.Storage.Entities.InstalledUnit", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("HardwareAddress")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("JobId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Serial")
+                        .IsRequired()
+                        .HasColumnType("TEXT")
+                        .UseCollation("NOCASE");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("JobId", "Serial")
+                        .IsUnique()
+                        .HasFilter("Serial <> ''");
+
+                    b.ToTable("Units");
+                });
+
             modelBuilder.Entity("Walkdown.Storage.Entities.InstrumentCheck", b =>
                 {
                     b.Property<Guid>("Id")
@@ -468,7 +504,8 @@ namespace Walkdown.Storage.Migrations
                     b.Property<long>("At")
                         .HasColumnType("INTEGER");
 
-                    b.Property<Guid>("By")
+                    b.Property<string>("By")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<Guid>("InstrumentId")
@@ -503,10 +540,10 @@ namespace Walkdown.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<DateOnly?>("CalibratedOn")
+                    b.Property<string>("CalibratedOn")
                         .HasColumnType("TEXT");
 
-                    b.Property<DateOnly?>("CalibrationDue")
+                    b.Property<string>("CalibrationDue")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Certificate")
@@ -547,7 +584,7 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Job", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .HasColumnType("TEXT");
 
                     b.Property<bool>("BenchFirst")
@@ -628,7 +665,7 @@ namespace Walkdown.Storage.Migrations
                     b.ToTable("Journal", (string)null);
                 });
 
-            modelBuilder.Entity("Walkdown.Storage.Entities.Observation", b =>
+            modelBuilder.Entity("Walkdown.Storage.Entities.ObservationRecord", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("TEXT");
@@ -636,7 +673,10 @@ namespace Walkdown.Storage.Migrations
                     b.Property<long>("At")
                         .HasColumnType("INTEGER");
 
-                    b.Property<Guid>("DeviceId")
+                    b.Property<Guid?>("DeviceId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("FoundJson")
                         .HasColumnType("TEXT");
 
                     b.Property<Guid>("JobId")
@@ -647,7 +687,6 @@ namespace Walkdown.Storage.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Row")
-                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Serial")
@@ -704,7 +743,8 @@ namespace Walkdown.Storage.Migrations
                     b.Property<Guid>("Id")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("By")
+                    b.Property<string>("By")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<long>("Bytes")
@@ -762,7 +802,7 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.PlanDrawing", b =>
                 {
-                    b.Property<Guid>("JobId")
+                    b.Property<string>("JobId")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Hash")
@@ -799,10 +839,11 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Port", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("CabinetId")
+                    b.Property<string>("CabinetId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<int>("Number")
@@ -836,13 +877,13 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.PowerSource", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .HasColumnType("TEXT");
 
                     b.Property<double?>("BudgetWatts")
                         .HasColumnType("REAL");
 
-                    b.Property<Guid?>("CabinetId")
+                    b.Property<string>("CabinetId")
                         .HasColumnType("TEXT");
 
                     b.Property<double?>("CableAmperes")
@@ -851,7 +892,8 @@ namespace Walkdown.Storage.Migrations
                     b.Property<double?>("FuseAmperes")
                         .HasColumnType("REAL");
 
-                    b.Property<Guid>("JobId")
+                    b.Property<string>("JobId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Kind")
@@ -912,7 +954,8 @@ namespace Walkdown.Storage.Migrations
                     b.Property<Guid>("Id")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("By")
+                    b.Property<string>("By")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("CheckId")
@@ -926,6 +969,9 @@ namespace Walkdown.Storage.Migrations
                         .HasColumnType("REAL");
 
                     b.Property<Guid>("DeviceId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("EvidenceJson")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Found")
@@ -1093,7 +1139,7 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Run", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Configuration")
@@ -1109,7 +1155,8 @@ namespace Walkdown.Storage.Migrations
                     b.Property<double>("GaugeAwg")
                         .HasColumnType("REAL");
 
-                    b.Property<Guid>("JobId")
+                    b.Property<string>("JobId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Label")
@@ -1152,16 +1199,17 @@ namespace Walkdown.Storage.Migrations
 
             modelBuilder.Entity("Walkdown.Storage.Entities.RunEnd", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<string>("Id")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid?>("DeviceId")
+                    b.Property<string>("DeviceId")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid?>("PortId")
+                    b.Property<string>("PortId")
                         .HasColumnType("TEXT");
 
-                    b.Property<Guid>("RunId")
+                    b.Property<string>("RunId")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Side")
@@ -1177,31 +1225,6 @@ namespace Walkdown.Storage.Migrations
                     b.HasIndex("RunId");
 
                     b.ToTable("RunEnds");
-                });
-
-            modelBuilder.Entity("Walkdown.Storage.Entities.InstalledUnit", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("HardwareAddress")
-                        .HasColumnType("TEXT");
-
-                    b.Property<Guid>("JobId")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Serial")
-                        .IsRequired()
-                        .HasColumnType("TEXT")
-                        .UseCollation("NOCASE");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("JobId", "Serial")
-                        .IsUnique()
-                        .HasFilter("Serial <> ''");
-
-                    b.ToTable("Units");
                 });
 
             modelBuilder.Entity("Walkdown.Storage.Entities.Channel", b =>

@@ -1,3 +1,4 @@
+import { wholeNow } from './definitions';
 import type { CardAnswer, SavedAnswer, WalkAnswer, WalkChanges } from './types';
 
 /**
@@ -5,7 +6,7 @@ import type { CardAnswer, SavedAnswer, WalkAnswer, WalkChanges } from './types';
  * here: then the Card has to be asked for.
  */
 export function afterEntry(known: CardAnswer | undefined, saved: SavedAnswer): CardAnswer | undefined {
-  if (saved.whole) return known && known.sequence > saved.sequence ? known : saved.whole;
+  if (saved.whole) return known && known.sequence > saved.sequence ? known : wholeNow(saved.whole);
   if (!known || !saved.changed) return undefined;
   if (known.sequence >= saved.sequence) return known;
   const { follows, rows, faultWords, ...card } = saved.changed;

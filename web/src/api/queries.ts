@@ -1,9 +1,10 @@
 import { keepPreviousData, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { onAnswer } from '../outbox/outbox';
+import { onAnswer, onPictures } from '../outbox/outbox';
 import { addTexts } from '../texts';
 import { cardAddress, keepAnswer } from './cache';
 import { answered, api, ProblemError } from './client';
+import { bare, whole } from './definitions';
 import { afterEntry, merged } from './merge';
 import type { CardAnswer, KitAnswer, WalkAnswer, WalkChanges } from './types';
 
@@ -63,7 +64,10 @@ export const useWork = (id?: string) =>
   });
 
 export const useCard = (deviceId: string) =>
-  useQuery({ queryKey: ['card', deviceId], queryFn: () => answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId } } })) });
+  useQuery({
+    queryKey: ['card', deviceId],
+    queryFn: async () => whole(await answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId } } }))),
+  });
 
 export const useKit = (jobId?: string) =>
   useQuery({
@@ -134,11 +138,12 @@ export function useLive(jobId?: string) {
 
 /** What the record answers to a sent entry makes the Card here the newest there is, also for when the network is gone. */
 export function hearAnswers(client: QueryClient) {
+  onPictures((deviceId, pictures) => client.setQueryData(['pictures', deviceId], pictures));
   onAnswer((deviceId, saved) => {
     const next = afterEntry(client.getQueryData<CardAnswer>(['card', deviceId]), saved);
     if (next) {
       client.setQueryData<CardAnswer>(['card', deviceId], next);
-      void keepAnswer(cardAddress(deviceId), next, Date.now());
+      void keepAnswer(cardAddress(deviceId), bare(next), Date.now());
     } else void client.invalidateQueries({ queryKey: ['card', deviceId] });
     void client.invalidateQueries({ queryKey: ['walk'] });
   });

@@ -1,10 +1,15 @@
 import type { components } from './generated/schema';
 
 type Schemas = components['schemas'];
-export type CardAnswer = Schemas['CardAnswer'];
+export type CheckDefinition = Schemas['CheckDefinition'];
+/** A row as the record answers it: it names its check. */
+export type WireRow = Schemas['CardRow'];
+/** A Card as the record answers it. */
+export type WireCard = Schemas['CardAnswer'];
+export type CardRow = WireRow & { check: CheckDefinition };
+export type Card = Omit<Schemas['Card'], 'rows'> & { rows: CardRow[] };
+export type CardAnswer = Omit<WireCard, 'card'> & { card: Card };
 export type SavedAnswer = Schemas['SavedAnswer'];
-export type Card = Schemas['Card'];
-export type CardRow = Schemas['CardRow'];
 export type Attempt = Schemas['Attempt'];
 export type ReadingValue = Schemas['ReadingValue'];
 export type WireMapAnalysis = Schemas['WireMapAnalysis'];

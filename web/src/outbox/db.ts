@@ -11,6 +11,8 @@ export interface OutboxItem {
   /** Path under /api/cards/{deviceId}. */
   path: string;
   body: Record<string, unknown>;
+  /** A file that is sent as it is; what is said of it goes into the address. */
+  file?: Blob;
   /** The row it concerns, for the Card. */
   row?: string;
   keptAt: number;

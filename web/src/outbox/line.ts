@@ -28,18 +28,26 @@ export type Outcome = { kind: 'kept'; answer: unknown } | { kind: 'wait' } | { k
 /** Waits after a failure: twice as long each time, and never so long that a network that came back goes unnoticed. */
 export const waitAfter = (failures: number) => Math.min(1000 * 2 ** Math.max(0, failures - 1), 15000);
 
+/** Where an entry goes. */
+export function addressOf(item: OutboxItem): string {
+  const path = `/api/cards/${item.deviceId}${item.path}`;
+  if (!item.file) return path;
+  const said = Object.entries(item.body).filter(([, value]) => value !== undefined && value !== null);
+  return `${path}?${new URLSearchParams(said.map(([key, value]) => [key, String(value)]))}`;
+}
+
 /**
  * Sends one entry and reads the whole of its answer. An answer that is cut off, late or not to be read is no answer: the entry goes again, and the record knows it
  * by its id. Never throws.
  */
-export async function sendOne(item: OutboxItem, send: typeof fetch = fetch, patienceMs = 10000): Promise<Outcome> {
+export async function sendOne(item: OutboxItem, send: typeof fetch = fetch, patienceMs = item.file ? 60000 : 10000): Promise<Outcome> {
   const patience = new AbortController();
   const timer = setTimeout(() => patience.abort(), patienceMs);
   try {
-    const response = await send(`/api/cards/${item.deviceId}${item.path}`, {
+    const response = await send(addressOf(item), {
       method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(item.body),
+      headers: { 'content-type': item.file ? 'application/octet-stream' : 'application/json' },
+      body: item.file ?? JSON.stringify(item.body),
       signal: patience.signal,
     });
     if (response.ok) return { kind: 'kept', answer: await response.json() };

@@ -1,8 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 
 import { db, type OutboxItem } from './db';
-import { heldBack, nextToSend, sendOne, waitAfter } from './line';
-import { discard, keep, onAnswer, send } from './outbox';
+import { addressOf, heldBack, nextToSend, sendOne, waitAfter } from './line';
+import { discard, keep, keepPicture, onAnswer, onPictures, send } from './outbox';
 
 const answer = (status: number, body: unknown) => new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } });
 const ok = () => answer(200, { sequence: 1 });
@@ -140,5 +140,48 @@ describe('the outbox', () => {
     record(ok);
     expect(await keep('cam-1', '/readings', {})).not.toBeNull();
     await settled(0);
+  });
+});
+
+describe('a picture', () => {
+  const photo = new Blob(['jpeg'], { type: 'image/jpeg' });
+  it('is sent as it is, with what is said of it in the address', async () => {
+    const urls: string[] = [];
+    const bodies: unknown[] = [];
+    const outcome = await sendOne(item(1, '/pictures', { file: photo, body: { id: 'p-1', caption: 'a & b', by: undefined, personal: false } }), ((
+      url: string,
+      init: RequestInit,
+    ) => {
+      urls.push(url);
+      bodies.push(init.body);
+      return Promise.resolve(answer(200, []));
+    }) as typeof fetch);
+    expect(outcome.kind).toBe('kept');
+    expect(urls).toEqual(['/api/cards/cam-1/pictures?id=p-1&caption=a+%26+b&personal=false']);
+    expect(bodies).toEqual([photo]);
+    expect(addressOf(item(2))).toBe('/api/cards/cam-1/readings');
+  });
+  it('goes before the reading that cites it, and is heard by the page of pictures', async () => {
+    const order: string[] = [];
+    vi.stubGlobal('fetch', (url: string) => {
+      order.push(url.replace(/\?.*/, ''));
+      return Promise.resolve(url.includes('/pictures') ? answer(200, [{ id: 'p' }]) : ok());
+    });
+    const heard: unknown[] = [];
+    onPictures((device, lines) => heard.push([device, lines.length]));
+    const picture = await keepPicture('cam-1', photo, { caption: 'Gland' }, 'row');
+    await keep('cam-1', '/readings', { row: 'row', evidence: [{ pictureId: picture }] }, 'row');
+    await settled(0);
+    expect(order).toEqual(['/api/cards/cam-1/pictures', '/api/cards/cam-1/readings']);
+    expect(heard).toEqual([['cam-1', 1]]);
+  });
+  it('waits on this device without a network, and is whole after it', async () => {
+    vi.stubGlobal('fetch', () => Promise.reject(new TypeError('down')));
+    await keepPicture('cam-1', photo);
+    const kept = (await db.outbox.toArray())[0]!;
+    expect(kept.path).toBe('/pictures');
+    expect(kept.file).toBeDefined();
+    expect(kept.body.takenAt).toBeDefined();
+    await discard(kept);
   });
 });

@@ -3,7 +3,7 @@ import { v7 } from 'uuid';
 import { asProblem } from '../api/client';
 import { evict } from '../api/cache';
 import { clockOffsetMs } from '../api/clock';
-import type { SavedAnswer } from '../api/types';
+import type { PictureLine, PictureMoment, SavedAnswer } from '../api/types';
 import { identity } from '../session/identity';
 import { db, type OutboxItem } from './db';
 import { nextToSend, sendOne, waitAfter } from './line';
@@ -22,6 +22,13 @@ const PATIENCE = 12;
 /** Hears what each sent entry changed of its Card. */
 export const onAnswer = (l: Listener) => {
   listener = l;
+};
+
+let pictureListener: (deviceId: string, pictures: PictureLine[]) => void = () => {};
+
+/** Hears the pictures of a Card after one of them was sent. */
+export const onPictures = (l: typeof pictureListener) => {
+  pictureListener = l;
 };
 
 let full = false;
@@ -43,13 +50,14 @@ export const useStorageFull = () =>
   );
 
 /** Keeps an entry and starts sending. Resolves when it is safe on this device, not when it is sent; null where there is no room for it, which is told. */
-export async function keep(deviceId: string, path: string, body: Record<string, unknown>, row?: string): Promise<string | null> {
+export async function keep(deviceId: string, path: string, body: Record<string, unknown>, row?: string, file?: Blob): Promise<string | null> {
   const id = v7();
   const item: OutboxItem = {
     id,
     deviceId,
     path,
     row,
+    file,
     keptAt: Date.now(),
     body: { ...body, id, by: identity().personId, takenAt: new Date().toISOString(), clockOffsetMs: clockOffsetMs() },
   };
@@ -69,6 +77,14 @@ export async function keep(deviceId: string, path: string, body: Record<string, 
   void send();
   return id;
 }
+
+/** Keeps a picture of a place, in its turn among the entries: a reading that cites it comes after it. Null where there is no room. */
+export const keepPicture = (
+  deviceId: string,
+  file: Blob,
+  said: { caption?: string; moment?: PictureMoment; personal?: boolean } = {},
+  row?: string,
+): Promise<string | null> => keep(deviceId, '/pictures', { caption: '', moment: 'general', personal: false, ...said }, row, file);
 
 /** Of several tabs one sends at a time; without locks the record's own memory of ids does. */
 const alone = (work: () => Promise<void>): Promise<void> =>
@@ -118,7 +134,8 @@ async function sendAll(): Promise<boolean> {
     else {
       await db.outbox.delete(next.seq!);
       try {
-        listener(next.deviceId, outcome.answer as SavedAnswer);
+        if (next.file) pictureListener(next.deviceId, outcome.answer as PictureLine[]);
+        else listener(next.deviceId, outcome.answer as SavedAnswer);
       } catch {
         // It is kept; a page that cannot show it asks again.
       }

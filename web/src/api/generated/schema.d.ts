@@ -324,6 +324,326 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue/definitions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDefinitions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/progress/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getWork"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/progress/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["cancelWork"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/source": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCardSource"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getFound"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCatalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTexts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTime"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getOwnCatalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getProposals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bundles/{workId}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeBundle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bundles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lookAtBundle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/verify": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["verifyRecord"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/seal-key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPublicKey"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDemo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/runs/{label}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDemoRun"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/runs/{label}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["doDemoWork"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/panel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDemoPanel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setDemoClock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/mood": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setDemoMood"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/walk": {
         parameters: {
             query?: never;
@@ -606,294 +926,6 @@ export interface paths {
         get?: never;
         put: operations["placeCabinet"];
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/progress/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getWork"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/progress/{id}/cancel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["cancelWork"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/cards/{deviceId}/source": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getCardSource"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/catalogue": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getCatalogue"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/texts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getTexts"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/time": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getTime"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/catalogue/own": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getOwnCatalogue"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/catalogue/proposals": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getProposals"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bundles/{workId}/take": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["takeBundle"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bundles": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["lookAtBundle"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/verify": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["verifyRecord"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/seal-key": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getPublicKey"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/demo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getDemo"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/demo/runs/{label}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getDemoRun"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/demo/runs/{label}/work": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["doDemoWork"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/demo/panel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getDemoPanel"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/demo/clock": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["setDemoClock"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/demo/mood": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["setDemoMood"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1449,15 +1481,7 @@ export interface components {
             textKey: null | string;
         };
         ActRequest: {
-            /** Format: uuid */
-            id: string;
             kind: string;
-            /** Format: uuid */
-            by: string;
-            /** Format: date-time */
-            takenAt: string;
-            /** Format: double */
-            clockOffsetMs: number;
             /** Format: uuid */
             runId?: null | string;
             end?: null | components["schemas"]["CableEnd"];
@@ -1465,6 +1489,14 @@ export interface components {
             newSerial?: null | string;
             /** Format: uuid */
             faultId?: null | string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
         };
         AddDeviceRequest: {
             /** Format: uuid */
@@ -1513,6 +1545,7 @@ export interface components {
             because: components["schemas"]["Message"][];
             map: null | components["schemas"]["WireMapAnalysis"];
             withdrawnBecause: null | string;
+            evidence: components["schemas"]["ReadingEvidence"][];
         };
         Band: {
             /** Format: double */
@@ -1537,9 +1570,9 @@ export interface components {
         };
         BlockEndRequest: {
             /** Format: uuid */
-            id: string;
-            /** Format: uuid */
             of: string;
+            /** Format: uuid */
+            id: string;
             /** Format: uuid */
             by: string;
             /** Format: date-time */
@@ -1548,6 +1581,12 @@ export interface components {
             clockOffsetMs: number;
         };
         BlockRequest: {
+            reason: string;
+            /** @default false */
+            setAside: boolean;
+            blockedBy?: null | string;
+            /** Format: date */
+            until?: null | string;
             /** Format: uuid */
             id: string;
             /** Format: uuid */
@@ -1556,12 +1595,6 @@ export interface components {
             takenAt: string;
             /** Format: double */
             clockOffsetMs: number;
-            reason: string;
-            /** @default false */
-            setAside: boolean;
-            blockedBy?: null | string;
-            /** Format: date */
-            until?: null | string;
         };
         BudgetView: {
             /** Format: double */
@@ -1667,6 +1700,7 @@ export interface components {
             faultWords: components["schemas"]["FaultWord"][];
             /** Format: int64 */
             sequence: number;
+            definitions: string;
         };
         CardItem: {
             id: string;
@@ -1714,7 +1748,6 @@ export interface components {
         };
         CardRow: {
             key: components["schemas"]["CheckKey"];
-            check: components["schemas"]["CheckDefinition"];
             required: boolean;
             state: components["schemas"]["State"];
             /** Format: uuid */
@@ -1873,7 +1906,7 @@ export interface components {
             expect: null | string;
             judge: string;
             tester: null | string;
-            readFrom: components["schemas"]["ReadFrom"];
+            readFrom: string;
             cautions: string[];
             /** Format: int32 */
             minutes: number;
@@ -1914,19 +1947,19 @@ export interface components {
             sequence: number;
         };
         ConcessionRequest: {
-            /** Format: uuid */
-            id: string;
             row: string;
             allowedBy: string;
             reason: string;
+            /** Format: date */
+            until?: null | string;
+            /** Format: uuid */
+            id: string;
             /** Format: uuid */
             by: string;
             /** Format: date-time */
             takenAt: string;
             /** Format: double */
             clockOffsetMs: number;
-            /** Format: date */
-            until?: null | string;
         };
         Condition: string;
         /** @enum {unknown} */
@@ -1941,6 +1974,10 @@ export interface components {
         DecimalSign: "unknown" | "point" | "comma";
         /** @enum {unknown} */
         DecisionRule: "guarded" | "simple";
+        DefinitionsAnswer: {
+            version: string;
+            checks: components["schemas"]["CheckDefinition"][];
+        };
         DemoAnswer: {
             demo: boolean;
         };
@@ -2057,11 +2094,25 @@ export interface components {
             by: string;
             reason: string;
         };
-        ExemptionRequest: {
+        EvidenceRequest: {
             /** Format: uuid */
-            id: string;
+            pictureId: string;
+            region?: null | components["schemas"]["PictureRegion"];
+            inputs?: null | {
+                [key: string]: number;
+            };
+            algorithm?: null | string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            algorithmVersion: number;
+        };
+        ExemptionRequest: {
             row: string;
             reason: string;
+            /** Format: uuid */
+            id: string;
             /** Format: uuid */
             by: string;
             /** Format: date-time */
@@ -2093,9 +2144,9 @@ export interface components {
             sequence: number;
         };
         FaultEndRequest: {
+            reason: string;
             /** Format: uuid */
             id: string;
-            reason: string;
             /** Format: uuid */
             by: string;
             /** Format: date-time */
@@ -2131,23 +2182,23 @@ export interface components {
             sequence: number;
         };
         FaultRequest: {
-            /** Format: uuid */
-            id: string;
             row: string;
             title: string;
             severity: components["schemas"]["Severity"];
+            causeId?: null | string;
+            /** Format: uuid */
+            id: string;
             /** Format: uuid */
             by: string;
             /** Format: date-time */
             takenAt: string;
             /** Format: double */
             clockOffsetMs: number;
-            causeId?: null | string;
         };
         FaultStepRequest: {
+            text: string;
             /** Format: uuid */
             id: string;
-            text: string;
             /** Format: uuid */
             by: string;
             /** Format: date-time */
@@ -2157,12 +2208,16 @@ export interface components {
         };
         FaultWord: {
             /** Format: uuid */
+            id: string;
+            /** Format: uuid */
             faultId: string;
             text: string;
             /** Format: uuid */
             by: string;
             /** Format: date-time */
             at: string;
+            /** Format: int64 */
+            sequence: number;
         };
         FieldAnswer: {
             id: string;
@@ -2197,6 +2252,26 @@ export interface components {
             label: string;
             field: string;
             text: string;
+        };
+        FoundIdentity: {
+            serial: string;
+            hardwareAddress: string;
+            address: string;
+            label: string;
+        };
+        FoundLine: {
+            /** Format: uuid */
+            id: string;
+            source: components["schemas"]["ReadingSource"];
+            serial: string;
+            /** Format: date-time */
+            at: string;
+            found: components["schemas"]["FoundIdentity"];
+            /** Format: uuid */
+            deviceId: null | string;
+            matchedBy: string;
+            candidates: string[];
+            against: string[];
         };
         /** @enum {unknown} */
         FourPairReason: "ok" | "neitherPairSetWorks" | "fallsBackToOnePairSet";
@@ -2608,16 +2683,16 @@ export interface components {
             sequence: number;
         };
         NoteRequest: {
+            text: string;
+            row?: null | string;
             /** Format: uuid */
             id: string;
-            text: string;
             /** Format: uuid */
             by: string;
             /** Format: date-time */
             takenAt: string;
             /** Format: double */
             clockOffsetMs: number;
-            row?: null | string;
         };
         /** @enum {unknown} */
         Origin: "planned" | "asBuilt" | "measured" | "assumed";
@@ -2754,6 +2829,16 @@ export interface components {
         };
         /** @enum {unknown} */
         PictureMoment: "general" | "before" | "after";
+        PictureRegion: {
+            /** Format: int32 */
+            x: number;
+            /** Format: int32 */
+            y: number;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+        };
         /** @enum {unknown} */
         PieceKind: "cable" | "cord" | "panel" | "coupler" | "protector" | "sharingAdapter" | "injector" | "splitter";
         PieceProblem: {
@@ -2942,19 +3027,21 @@ export interface components {
             value?: number;
             unit?: components["schemas"]["Unit"];
         };
-        /** @enum {unknown} */
-        ReadFrom: "tester" | "switch";
-        ReadingRequest: {
+        ReadingEvidence: {
             /** Format: uuid */
-            id: string;
+            pictureId: string;
+            pictureHash: string;
+            region: null | components["schemas"]["PictureRegion"];
+            inputs: {
+                [key: string]: number;
+            };
+            algorithm: string;
+            /** Format: int32 */
+            algorithmVersion: number;
+        };
+        ReadingRequest: {
             row: string;
             source: components["schemas"]["ReadingSource"];
-            /** Format: uuid */
-            by: string;
-            /** Format: date-time */
-            takenAt: string;
-            /** Format: double */
-            clockOffsetMs: number;
             value?: null | components["schemas"]["ReadingValue"];
             text?: null | string;
             found?: null | components["schemas"]["Condition"];
@@ -2962,6 +3049,15 @@ export interface components {
             instrumentId?: null | string;
             /** Format: uuid */
             observationId?: null | string;
+            evidence?: null | components["schemas"]["EvidenceRequest"][];
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
         };
         /** @enum {unknown} */
         ReadingSource: "typed" | "tester" | "imported" | "simulated" | "switch";
@@ -3166,12 +3262,12 @@ export interface components {
             sequence: number;
         };
         RulingRequest: {
-            /** Format: uuid */
-            id: string;
             row: string;
             says: components["schemas"]["RulingSays"];
             ruledBy: string;
             reason: string;
+            /** Format: uuid */
+            id: string;
             /** Format: uuid */
             by: string;
             /** Format: date-time */
@@ -3707,10 +3803,10 @@ export interface components {
         WiringScheme: "t568A" | "t568B";
         WithdrawalRequest: {
             /** Format: uuid */
-            id: string;
-            /** Format: uuid */
             of: string;
             reason: string;
+            /** Format: uuid */
+            id: string;
             /** Format: uuid */
             by: string;
             /** Format: date-time */
@@ -4247,6 +4343,436 @@ export interface operations {
             };
         };
     };
+    getDefinitions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DefinitionsAnswer"];
+                };
+            };
+        };
+    };
+    getWork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    cancelWork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    getCardSource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardSource"][];
+                };
+            };
+        };
+    };
+    getFound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundLine"][];
+                };
+            };
+        };
+    };
+    getCatalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueAnswer"];
+                };
+            };
+        };
+    };
+    getTexts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
+                };
+            };
+        };
+    };
+    getTime: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimeAnswer"];
+                };
+            };
+        };
+    };
+    getOwnCatalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnCatalogueAnswer"];
+                };
+            };
+        };
+    };
+    getProposals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueProposal"][];
+                };
+            };
+        };
+    };
+    takeBundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBundleRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    lookAtBundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": components["schemas"]["IFormFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    verifyRecord: {
+        parameters: {
+            query?: {
+                key?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": components["schemas"]["IFormFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    getPublicKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getDemo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoAnswer"];
+                };
+            };
+        };
+    };
+    getDemoRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    doDemoWork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemoWork"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getDemoPanel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    setDemoClock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemoClock"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    setDemoMood: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemoMood"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     getWalk: {
         parameters: {
             query?: never;
@@ -4727,394 +5253,6 @@ export interface operations {
         responses: {
             /** @description No Content */
             204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    getWork: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkAnswer"];
-                };
-            };
-        };
-    };
-    cancelWork: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkAnswer"];
-                };
-            };
-        };
-    };
-    getCardSource: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                deviceId: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CardSource"][];
-                };
-            };
-        };
-    };
-    getCatalogue: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CatalogueAnswer"];
-                };
-            };
-        };
-    };
-    getTexts: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: string;
-                    };
-                };
-            };
-        };
-    };
-    getTime: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TimeAnswer"];
-                };
-            };
-        };
-    };
-    getOwnCatalogue: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OwnCatalogueAnswer"];
-                };
-            };
-        };
-    };
-    getProposals: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CatalogueProposal"][];
-                };
-            };
-        };
-    };
-    takeBundle: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                workId: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TakeBundleRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkAnswer"];
-                };
-            };
-        };
-    };
-    lookAtBundle: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/octet-stream": components["schemas"]["IFormFile"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkAnswer"];
-                };
-            };
-        };
-    };
-    verifyRecord: {
-        parameters: {
-            query?: {
-                key?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/octet-stream": components["schemas"]["IFormFile"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkAnswer"];
-                };
-            };
-        };
-    };
-    getPublicKey: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    getDemo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DemoAnswer"];
-                };
-            };
-        };
-    };
-    getDemoRun: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                label: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    doDemoWork: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                label: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DemoWork"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    getDemoPanel: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    setDemoClock: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DemoClock"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    setDemoMood: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DemoMood"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5896,6 +6034,8 @@ export interface operations {
                 caption?: string;
                 moment?: string;
                 personal?: boolean;
+                takenAt?: string;
+                clockOffsetMs?: number;
             };
             header?: never;
             path: {

@@ -6,6 +6,7 @@ import { has, say, t } from '../../texts';
 import { clock, limitText, nameOf, qualifierOf, spareText, unitOf, valueOf } from '../../ui/format';
 import { stateColour, StateMark, UnexpectedMark } from '../../ui/Marks';
 import { WireMap } from '../../ui/WireMap';
+import { SeenIn } from './SeenIn';
 import type { CardView } from './CardPage';
 
 /** What proves the rows, aligned with the row at hand: its attempts, its wire map, its likely causes, its limits and where they come from. */
@@ -195,6 +196,7 @@ function Attempts({ view, row }: { view: CardView; row: CardRow }) {
                 .filter(Boolean)
                 .join(', ')}
             </p>
+            <SeenIn attempt={a} deviceId={view.answer.place.id} />
             {counts && a.because.length > 0 && <p className={`pl-8 text-label ${stateColour[a.state]}`}>{a.because.map((m) => say(m)).join(' ')}</p>}
           </div>
         );

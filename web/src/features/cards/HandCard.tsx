@@ -16,6 +16,7 @@ import { useEntry, type Entry } from './entry';
 import { Choices, MapExtras, pinsOf, setPin } from './fields';
 import { Notices } from './Notices';
 import { MoreFields, Stopwatch } from './MoreFields';
+import { TakePicture } from './SeenIn';
 import { due } from './due';
 
 const unsettled = (row: CardRow) => row.state === 'notTaken' || row.state === 'stale';
@@ -202,6 +203,7 @@ function OneCheck({
             {t('button.read')}
           </button>
         )}
+        <TakePicture entry={entry} className={`${small} justify-center`} />
         <button className={small} onClick={() => view.sheet('note', row)}>
           {t('button.note')}
         </button>

@@ -10,6 +10,7 @@ import type { Draft } from './drafts';
 import { useEntry } from './entry';
 import { Notices } from './Notices';
 import { Choices, MapExtras, PinFields } from './fields';
+import { TakePicture } from './SeenIn';
 import { MoreFields, Stopwatch } from './MoreFields';
 
 /** The one raised strip: the open Check. Enter saves and goes on, Shift+Enter saves and stays, Esc leaves with nothing saved. */
@@ -199,6 +200,7 @@ export function OpenCheck({
             {t('button.read')}
           </button>
         )}
+        <TakePicture entry={entry} className="font-semibold underline" />
         <span>
           <span className="key">Enter</span> {t('key.save-next')}
         </span>

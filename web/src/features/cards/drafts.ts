@@ -65,6 +65,27 @@ export function writeDraft(row: CardRow, draft: Draft) {
   }
 }
 
+const seenKey = (row: CardRow) => `walkdown.seen.${row.id}`;
+
+/** Pictures taken for the reading that is being entered, by their ids; they are on this device, or sent already. */
+export function readSeen(row: CardRow): string[] {
+  try {
+    const ids: unknown = JSON.parse(localStorage.getItem(seenKey(row)) ?? '[]');
+    return Array.isArray(ids) ? ids.filter((id): id is string => typeof id === 'string') : [];
+  } catch {
+    return [];
+  }
+}
+
+export function writeSeen(row: CardRow, ids: string[]) {
+  try {
+    if (ids.length === 0) localStorage.removeItem(seenKey(row));
+    else localStorage.setItem(seenKey(row), JSON.stringify(ids));
+  } catch {
+    // No room: they are still cited while the page is open.
+  }
+}
+
 /** The draft as what is sent: a value, or the text of a number, which the record reads. Null while it is not whole. */
 export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; text?: string; observationId?: string } | null {
   if (draft.fromTester?.observationId) return { value: draft.fromTester.value, observationId: draft.fromTester.observationId };

@@ -1,10 +1,10 @@
 import { useEffect, useMemo, useState } from 'react';
 import { answered, api, NoNetworkError, ProblemError } from '../../api/client';
 import type { CardAnswer, CardRow, KitInstrument, PreviewAnswer, ReadingValue, TesterAnswer } from '../../api/types';
-import { keep } from '../../outbox/outbox';
+import { keep, keepPicture } from '../../outbox/outbox';
 import { useIdentity } from '../../session/identity';
 import { say, t } from '../../texts';
-import { draftOf, provisional, readDraft, toReading, writeDraft, type Draft } from './drafts';
+import { draftOf, provisional, readDraft, readSeen, toReading, writeDraft, writeSeen, type Draft } from './drafts';
 
 export interface Entry {
   draft: Draft;
@@ -22,6 +22,9 @@ export interface Entry {
   saveAll: () => Promise<boolean>;
   /** Who answered, and whether the Kit knows it. */
   heard: TesterAnswer | null;
+  /** Pictures that the reading was seen in, by id. */
+  seen: string[];
+  see: (picture: Blob) => Promise<void>;
 }
 
 /** One open Check: what is typed, how it would be judged, and how it is kept. */
@@ -35,6 +38,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
   const [reading, setReading] = useState(false);
   const [others, setOthers] = useState<TesterAnswer['rows']>([]);
   const [heard, setHeard] = useState<TesterAnswer | null>(null);
+  const [seen, setSeen] = useState<string[]>(() => readSeen(row));
   const body = useMemo(() => toReading(row, draft), [row, draft]);
 
   useEffect(() => {
@@ -88,12 +92,23 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     writeDraft(row, next);
   };
 
+  const cite = (ids: string[]) => {
+    setSeen(ids);
+    writeSeen(row, ids);
+  };
+
   /** A reading that cites an answer is that answer: the record takes its value, its moment and its instrument from there. */
   const post = (rowId: string, reading: { value?: ReadingValue; text?: string; observationId?: string }) =>
     keep(
       deviceId,
       '/readings',
-      { row: rowId, ...reading, source: 'typed', instrumentId: reading.observationId ? null : (me.instrumentId ?? null) },
+      {
+        row: rowId,
+        ...reading,
+        source: 'typed',
+        evidence: seen.length > 0 ? seen.map((pictureId) => ({ pictureId })) : undefined,
+        instrumentId: reading.observationId ? null : (me.instrumentId ?? null),
+      },
       rowId,
     );
 
@@ -112,6 +127,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
         return false;
       }
       change({});
+      cite([]);
       setHeard(null);
       return true;
     },
@@ -139,10 +155,17 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
           return false;
         }
       change({});
+      cite([]);
       setOthers([]);
       setHeard(null);
       return true;
     },
     heard,
+    seen,
+    see: async (picture) => {
+      const id = await keepPicture(deviceId, picture, {}, row.id);
+      if (id) cite([...seen, id]);
+      else setTrouble(t('ui.not-kept'));
+    },
   };
 }

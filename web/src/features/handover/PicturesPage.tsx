@@ -4,9 +4,9 @@ import { useState } from 'react';
 import { v7 } from 'uuid';
 import { answered, api } from '../../api/client';
 import { useCard } from '../../api/queries';
-import { sendFile, troubleOf } from '../../api/send';
+import { troubleOf } from '../../api/send';
 import type { PictureLine, PictureMoment } from '../../api/types';
-import { identity } from '../../session/identity';
+import { discard, keepPicture, useOutbox } from '../../outbox/outbox';
 import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
@@ -20,7 +20,7 @@ import './packTexts';
 export default function PicturesPage() {
   const { deviceId } = useParams({ from: '/pictures/$deviceId' });
   const { job } = useJob();
-  const client = useQueryClient();
+  const waiting = useOutbox().filter((item) => item.deviceId === deviceId && item.file);
   const card = useCard(deviceId);
   const pictures = useQuery({
     queryKey: ['pictures', deviceId],
@@ -31,13 +31,10 @@ export default function PicturesPage() {
   const [personal, setPersonal] = useState(false);
   const [erasing, setErasing] = useState<PictureLine>();
   const add = useMutation({
-    mutationFn: (file: File) =>
-      sendFile<PictureLine[]>(
-        `/api/cards/${deviceId}/pictures?id=${v7()}&by=${identity().personId ?? ''}&caption=${encodeURIComponent(caption)}&moment=${moment}&personal=${personal}`,
-        file,
-      ),
-    onSuccess: (lines) => {
-      client.setQueryData(['pictures', deviceId], lines);
+    // Kept on this device first, and sent in its turn: without a network it waits there.
+    mutationFn: (file: File) => keepPicture(deviceId, file, { caption, moment, personal }),
+    onSuccess: (id) => {
+      if (!id) return;
       setCaption('');
       setMoment('general');
       setPersonal(false);
@@ -95,6 +92,18 @@ export default function PicturesPage() {
           {troubleOf(add.error)}
         </p>
       )}
+      {waiting.map((item) => (
+        <p key={item.id} className="mt-2 flex flex-wrap items-center gap-x-4" role={item.refused ? 'alert' : undefined}>
+          <span className={item.refused ? 'font-semibold text-refused' : 'text-ink-2'}>
+            {item.refused ? item.refused.detail : t('pictures.waiting')}
+          </span>
+          {item.refused && (
+            <button className="min-h-11 font-semibold underline" onClick={() => void discard(item)}>
+              {t('button.discard')}
+            </button>
+          )}
+        </p>
+      ))}
       {pictures.data.length === 0 && <p className="py-6 text-ink-2">{t('pictures.none')}</p>}
       <ul className="mt-4 grid grid-cols-3 gap-6 max-[1023px]:grid-cols-2 max-sm:grid-cols-1">
         {pictures.data.map((p) => (

@@ -1,6 +1,7 @@
 import { Link, useParams, useSearch } from '@tanstack/react-router';
 import { useQuery } from '@tanstack/react-query';
 import { answered, api } from '../../api/client';
+import { definitionsOf, withChecks } from '../../api/definitions';
 import { t } from '../../texts';
 import { nameOf, qualifierOf, valueOf } from '../../ui/format';
 import { LimitGauge } from '../../ui/LimitGauge';
@@ -17,7 +18,10 @@ export default function TracePage() {
   const { row } = useSearch({ from: '/trace/$deviceId' });
   const trace = useQuery({
     queryKey: ['card', deviceId, 'trace', row],
-    queryFn: () => answered(api.GET('/api/cards/{deviceId}/trace', { params: { path: { deviceId }, query: { row: row ?? '' } } })),
+    queryFn: async () => {
+      const answer = await answered(api.GET('/api/cards/{deviceId}/trace', { params: { path: { deviceId }, query: { row: row ?? '' } } }));
+      return { ...answer, row: withChecks([answer.row], await definitionsOf())[0]! };
+    },
   });
   if (!trace.data) return <Waiting error={trace.error} again={() => void trace.refetch()} />;
   const { label, row: r, trace: x, edition, coreVersion } = trace.data;

@@ -1,0 +1,165 @@
+using System.Collections.Immutable;
+using System.Net;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogue;
+using Walkdown.Core.Measures;
+using Walkdown.Devices;
+
+namespace Walkdown.Server.Tests;
+
+/// <summary>Sources of measurements: who is asked, by how many at once, for how long, and that a new one is one class.</summary>
+public sealed class SourceTests
+{
+    private static readonly Catalogue Shipped = Catalogue.Read(Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet()).Catalogue!;
+
+    private static CheckDefinition Check(string id) => Shipped.CheckById[new CheckId(id)];
+
+    private static SourceQuestion Question(string check, PortName? port = null) => new(Check(check), "CC-07", port, null, Condition.Any);
+
+    private sealed class Answers(Func<HttpRequestMessage, CancellationToken, Task<HttpResponseMessage>> answer) : HttpMessageHandler
+    {
+        protected override Task<HttpResponseMessage> SendAsync(HttpRequestMessage request, CancellationToken cancel) =>
+            answer(request, cancel);
+    }
+
+    private static HttpClient Http(string json, HttpStatusCode status = HttpStatusCode.OK) =>
+        new(new Answers((_, _) => Task.FromResult(new HttpResponseMessage(status) { Content = new StringContent(json) })))
+        {
+            BaseAddress = new Uri("http://tester.test"),
+        };
+
+    private static MeasureSources All(TimeSpan patience, params IMeasureSource[] sources) => new(sources, new(patience));
+
+    private static readonly TimeSpan Long = TimeSpan.FromMinutes(5);
+
+    [Fact]
+    public async Task AnAnswerOfAnotherRunIsNoReadingButIsFound()
+    {
+        var sources = All(Long, new TesterSource(Http("""{"run":"CC-12","function":"length","value":61,"unit":"m","serial":"CM-0217"}""")));
+        var answer = await sources.Ask(Question("cable.length"), TestContext.Current.CancellationToken);
+        Assert.Equal("tester.other-run", answer.Trouble!.Code);
+        Assert.Equal("CC-12", answer.Found!.Label);
+        Assert.Equal("CM-0217", answer.Serial);
+        Assert.Empty(answer.Readings);
+    }
+
+    [Theory]
+    [InlineData("""{"run":"CC-07","function":"length","value":61}""", "tester.nonsense")]
+    [InlineData("""{"run":"CC-07","function":"wire-map","value":61,"unit":"m"}""", "tester.nonsense")]
+    [InlineData("""{"run":"CC-07","function":"length","value":"61","unit":"m"}""", "tester.nonsense")]
+    [InlineData("""{"run":"CC-07","function":"length","value":61,"unit":"kg"}""", "tester.nonsense")]
+    [InlineData("""[1]""", "tester.nonsense")]
+    [InlineData("", "tester.nonsense")]
+    public async Task NonsenseIsTroubleAndNeverThrows(string json, string code) =>
+        Assert.Equal(
+            code,
+            (await All(Long, new TesterSource(Http(json))).Ask(Question("cable.length"), TestContext.Current.CancellationToken))
+                .Trouble!
+                .Code
+        );
+
+    [Fact]
+    public async Task UnitsComeInAsTheSourceHasThem()
+    {
+        var answer = await All(Long, new TesterSource(Http("""{"run":"cc-07","function":"length","value":6150,"unit":"cm"}""")))
+            .Ask(Question("cable.length"), TestContext.Current.CancellationToken);
+        Assert.Equal(new NumberValue(61.5, Unit.Metre), Assert.Single(answer.Readings).Value);
+    }
+
+    [Fact]
+    public async Task WhatNobodyReadsAndWhereNobodyCanBeAskedIsSaid()
+    {
+        var sources = All(Long, new TesterSource(Http("{}")), new SwitchSource(Http("{}")));
+        Assert.Equal(
+            "tester.no-function",
+            (await sources.Ask(Question("cable.label"), TestContext.Current.CancellationToken)).Trouble!.Code
+        );
+        Assert.Equal(
+            "expect.none.no-port",
+            (await sources.Ask(Question("link.duplex"), TestContext.Current.CancellationToken)).Trouble!.Code
+        );
+        Assert.Equal(ReadingSource.Switch, sources.For(Check("link.duplex"))!.Marks);
+        // A check that names a source which is not here is read by nobody, and is typed.
+        Assert.Null(sources.For(Check("cable.length") with { ReadFrom = "oscilloscope" }));
+    }
+
+    /// <summary>A source as a newcomer would write one: it reads a clock.</summary>
+    private sealed class ClockSource : IMeasureSource
+    {
+        public int Asked,
+            Together,
+            MostTogether;
+        public TaskCompletionSource Open { get; } = new();
+
+        public string Id => "clock";
+        public ReadingSource Marks => ReadingSource.Tester;
+        public int MostAtOnce => 2;
+
+        public bool CanRead(CheckDefinition check) => check.Entry == EntryKind.Number && check.Unit == Unit.Second;
+
+        public string? HostOf(SourceQuestion question) => question.Address;
+
+        public async Task<SourceAnswer> Ask(SourceQuestion question, CancellationToken cancel)
+        {
+            Interlocked.Increment(ref Asked);
+            MostTogether = Math.Max(MostTogether, Interlocked.Increment(ref Together));
+            try
+            {
+                await Open.Task.WaitAsync(cancel);
+            }
+            finally
+            {
+                Interlocked.Decrement(ref Together);
+            }
+            return new SourceAnswer([new("", new NumberValue(1.5, Unit.Second))], "CLK-1", null, "raw");
+        }
+    }
+
+    private static SourceQuestion Clock(string address) =>
+        new(
+            Check("power.boot") with
+            {
+                Entry = EntryKind.Number,
+                Unit = Unit.Second,
+                ReadFrom = "clock",
+            },
+            "CC-07",
+            null,
+            address,
+            Condition.Any
+        );
+
+    [Fact]
+    public async Task OneHostIsAskedByAFewAtATimeAndAnotherIsNotHeldUpByIt()
+    {
+        var source = new ClockSource();
+        var sources = All(Long, source);
+        var cancel = TestContext.Current.CancellationToken;
+        var asked = Enumerable.Range(0, 6).Select(_ => sources.Ask(Clock("10.46.8.17"), cancel)).ToList();
+        Assert.Equal(2, source.Asked);
+        var other = sources.Ask(Clock("10.46.8.18"), cancel);
+        Assert.Equal(3, source.Asked);
+        source.Open.SetResult();
+        Assert.All(await Task.WhenAll([.. asked, other]), a => Assert.Equal("CLK-1", a.Serial));
+        Assert.Equal(7, source.Asked);
+        Assert.True(source.MostTogether <= 3);
+    }
+
+    [Fact]
+    public async Task SilenceIsTroubleAndGivingUpIsGivingUp()
+    {
+        var source = new ClockSource();
+        Assert.Equal(
+            "tester.silent",
+            (await All(TimeSpan.FromMilliseconds(1), source).Ask(Clock("a"), TestContext.Current.CancellationToken)).Trouble!.Code
+        );
+        using var gone = new CancellationTokenSource();
+        var sources = All(Long, source);
+        var asked = sources.Ask(Clock("a"), gone.Token);
+        await gone.CancelAsync();
+        await Assert.ThrowsAnyAsync<OperationCanceledException>(() => asked);
+        // Who gave up holds up nobody.
+        source.Open.SetResult();
+        Assert.Null((await sources.Ask(Clock("a"), TestContext.Current.CancellationToken)).Trouble);
+    }
+}
