@@ -132,10 +132,7 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
         var found = (await site.Get($"/api/jobs/{site.JobId}/found")).AsArray().First()!;
         Assert.Equal("tester", found["source"]!.ToString());
         Assert.NotEqual("CC-02", found["found"]!["label"]!.ToString());
-        Assert.Equal(
-            found["deviceId"] is null ? "" : "label",
-            found["matchedBy"]!.ToString()
-        );
+        Assert.Equal(found["deviceId"] is null ? "" : "label", found["matchedBy"]!.ToString());
     }
 
     [Fact]
