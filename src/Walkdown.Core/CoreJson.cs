@@ -7,8 +7,10 @@ namespace Walkdown.Core;
 /// <summary>How Core's shapes stand in JSON everywhere: camel case, enums as words, numbers strictly numbers.</summary>
 public static class CoreJson
 {
+    /// <summary>The options.</summary>
     public static readonly JsonSerializerOptions Options = Configure(new JsonSerializerOptions(JsonSerializerDefaults.Web));
 
+    /// <summary>Makes options read and write as Core does.</summary>
     public static JsonSerializerOptions Configure(JsonSerializerOptions options)
     {
         // Said outright: else only the first reading or writing makes them whole, and a schema asked for before that is refused.

@@ -4,6 +4,7 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
+using Walkdown.Core.Topics;
 
 namespace Walkdown.Core.Tests;
 
@@ -283,7 +284,7 @@ public sealed class IncrementalTests
                         looked.Add((row.Check.Id.Value, check.Value));
                         // Collected, not asserted here: what throws while judging spoils its row and is not heard.
                         if (check != row.Check.Id && !row.Compiled.LeansOn.Contains(check))
-                            unsaid.Add($"{row.Check.Id} looks at {check} and does not say so in Leaning");
+                            unsaid.Add($"{row.Check.Id} looks at {check} and does not say so in its LeansOn");
                     }
                 ).Judge(),
                 CoreJson.Options
@@ -299,11 +300,26 @@ public sealed class IncrementalTests
     }
 
     [Fact]
-    public void EveryNameOfTheMapIsOneOfTheRegistries()
+    public void WhatATopicRegistersIsUsedAndLeansOnChecksThatThereAre()
     {
-        Assert.All(Leaning.OfJudges.Keys, name => Assert.Contains(name, Judges.All.Keys));
-        Assert.All(Leaning.OfLimits.Keys, name => Assert.Contains(name, LimitFunctions.All.Keys));
-        Assert.All(Leaning.OfExpectations.Keys, name => Assert.Contains(name, Expectations.All.Keys));
-        Assert.All(Leaning.OfEvidence.Keys, name => Assert.Contains(name, Diagnosis.Evidence.All.Keys));
+        var checks = Facts.Shipped.Checks;
+        var limits = checks
+            .SelectMany(c => c.Limits)
+            .Where(l => l.StartsWith("fn:", StringComparison.Ordinal))
+            .Select(l => l[3..])
+            .ToHashSet();
+        Assert.All(Registry.Limits.Keys, name => Assert.Contains(name, limits));
+        Assert.All(Registry.Judges.Keys, name => Assert.Contains(name, checks.Select(c => c.Judge)));
+        Assert.All(Registry.Expectations.Keys, name => Assert.Contains(name, checks.Select(c => c.Expect)));
+        Assert.All(Registry.Evidence.Keys, name => Assert.Contains(name, Facts.Shipped.Causes.Select(c => c.Evidence)));
+        Assert.All(
+            Registry.Topics.SelectMany(t =>
+                t.Judges.SelectMany(j => j.LeansOn)
+                    .Concat(t.Limits.SelectMany(l => l.LeansOn))
+                    .Concat(t.Expectations.SelectMany(e => e.LeansOn))
+                    .Concat(t.Evidence.SelectMany(e => e.LeansOn))
+            ),
+            check => Assert.True(Facts.Shipped.CheckById.ContainsKey(check), check.Value)
+        );
     }
 }

@@ -2,23 +2,19 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Cabling;
 
-/// <summary>What was measured: the fixed cable alone, or the fixed cable with its cords.</summary>
-public enum LinkConfiguration
-{
-    Channel,
-    PermanentLink,
-}
-
 /// <summary>Length of a twisted pair by delay, and what temperature and cords take off the limit (ISO/IEC 11801-1, TIA-568;
 /// docs/calculations.md, A).</summary>
 public static class CableLength
 {
     private const double SpeedOfLight = 299_792_458;
 
+    /// <summary>A length after temperature: extra loss in percent, the length left in metres.</summary>
     public readonly record struct Derated(double ExtraLossPercent, double LengthMetres, bool OutsideRatedTemperature);
 
+    /// <summary>Cords against the fixed cable, metres.</summary>
     public readonly record struct CordAllowance(double Derating, double AllowedMetres, double EquivalentFixedMetres, bool InLimit);
 
+    /// <summary>Delays of the pairs, nanoseconds.</summary>
     public readonly record struct Skew(double LargestDelayNs, double SkewNs, bool DelayInLimit, bool SkewInLimit);
 
     /// <summary>Longest run at a temperature for a limit given at 20 C. No gain in the cold.</summary>

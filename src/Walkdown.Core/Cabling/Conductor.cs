@@ -2,13 +2,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Cabling;
 
-public enum ConductorMaterial
-{
-    SolidCopper,
-    StrandedCopper,
-    CopperCladAluminium,
-}
-
 /// <summary>
 /// Resistance of one conductor from gauge, material, length and temperature. Diameter by ASTM B258; resistivity of annealed copper by IEC
 /// 60028,

@@ -2,14 +2,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Cabling;
 
-public enum MaterialVerdict
-{
-    ConsistentWithExpected,
-    ResistanceTooLowForLength,
-    ExcessResistanceNoMaterialFits,
-    WrongMaterialOrGaugeSuspected,
-}
-
 /// <summary>
 /// What resistance and length together say about the conductor (docs/calculations.md, A). Copper-clad aluminium of one gauge and copper two
 /// gauges
@@ -17,8 +9,16 @@ public enum MaterialVerdict
 /// </summary>
 public static class MaterialInference
 {
+    /// <summary>A conductor that fits what was measured: gauge, material, and measured over expected.</summary>
     public readonly record struct Candidate(double GaugeAwg, ConductorMaterial Material, double Ratio);
 
+    /// <summary>What resistance and length say of the conductor.</summary>
+    /// <param name="ExpectedLoopOhms">Loop of the expected conductor, ohms.</param>
+    /// <param name="Ratio">Measured over expected.</param>
+    /// <param name="RatioLow">Its least, by both accuracies.</param>
+    /// <param name="RatioHigh">Its greatest.</param>
+    /// <param name="Candidates">Conductors that fit, nearest first.</param>
+    /// <param name="Verdict">The word.</param>
     public sealed record Result(
         double ExpectedLoopOhms,
         double Ratio,
@@ -28,13 +28,21 @@ public static class MaterialInference
         MaterialVerdict Verdict
     )
     {
+        /// <summary>Copper-clad aluminium is among those that fit.</summary>
         public bool CopperCladPossible => Candidates.Any(c => c.Material == ConductorMaterial.CopperCladAluminium);
     }
 
+    /// <summary>Gauges in use, AWG.</summary>
     public static readonly ImmutableArray<double> UsualGaugesAwg = [22, 23, 24, 26];
 
     /// <param name="loopOhms">Loop resistance of one pair, ohm.</param>
     /// <param name="lengthMetres">Length by delay, metres.</param>
+    /// <param name="temperatureC">Degrees Celsius.</param>
+    /// <param name="expectedGaugeAwg">Gauge by the plan, AWG.</param>
+    /// <param name="expectedMaterial">Material by the plan.</param>
+    /// <param name="resistanceAccuracyPercent">How well the resistance was measured, percent.</param>
+    /// <param name="lengthAccuracyPercent">How well the length was, percent.</param>
+    /// <param name="candidateGauges">Gauges to try, AWG.</param>
     public static Result Infer(
         double loopOhms,
         double lengthMetres,

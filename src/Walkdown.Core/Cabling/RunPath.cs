@@ -2,76 +2,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Cabling;
 
-/// <summary>What a piece of a run is.</summary>
-public enum PieceKind
-{
-    Cable,
-    Cord,
-    Panel,
-    Coupler,
-    Protector,
-    SharingAdapter,
-    Injector,
-    Splitter,
-}
-
-/// <summary>One piece of the path between a port and a device, in order from the port.</summary>
-/// <param name="Metres">Length; 0 for a connector.</param>
-/// <param name="GaugeAwg">Of its conductors; for a cable or a cord.</param>
-/// <param name="ContactOhms">Resistance that one conductor meets at its contacts, ohm.</param>
-/// <param name="TemperatureC">Of this piece, where it differs from the run's.</param>
-/// <param name="EfficiencyPercent">Of a splitter or an injector.</param>
-/// <param name="Category">As printed on the sheath, such as 5e, 6 or 6A.</param>
-/// <param name="RatedWatts">Most that a splitter or an injector gives, by its label.</param>
-/// <param name="Listed">False for a part that no record lists: it takes length and resistance all the same.</param>
-public sealed record PathPiece(
-    PieceKind Kind,
-    double Metres = 0,
-    double? GaugeAwg = null,
-    ConductorMaterial? Material = null,
-    double ContactOhms = 0,
-    double? TemperatureC = null,
-    double? EfficiencyPercent = null,
-    string Label = "",
-    bool Listed = true,
-    string Category = "",
-    double? RatedWatts = null
-)
-{
-    /// <summary>A piece as it is put into a path before anybody has measured it.</summary>
-    public static PathPiece Fresh(PieceKind kind, Catalogue.Catalogue catalogue) =>
-        kind switch
-        {
-            PieceKind.Cable => new(kind, 10, 24, ConductorMaterial.SolidCopper),
-            PieceKind.Cord => new(kind, 2, 24, ConductorMaterial.StrandedCopper),
-            PieceKind.Protector => new(kind, ContactOhms: catalogue.Figure("contact.protector-ohms")),
-            PieceKind.SharingAdapter => new(kind, ContactOhms: catalogue.Figure("contact.sharing-adapter-ohms")),
-            PieceKind.Splitter => new(
-                kind,
-                ContactOhms: catalogue.Figure("contact.connector-ohms"),
-                EfficiencyPercent: catalogue.Figure("splitter.efficiency-percent")
-            ),
-            _ => new(kind, ContactOhms: catalogue.Figure("contact.connector-ohms")),
-        };
-
-    public bool IsConductor => Kind is PieceKind.Cable or PieceKind.Cord;
-
-    /// <summary>Loop of one pair, ohm: both conductors and the contacts of both.</summary>
-    /// <param name="share">Of its length.</param>
-    public double PairLoopOhms(double runTemperatureC, double share = 1) =>
-        2 * Require.Number(ContactOhms, "contact_ohm", 0, 1000)
-        + (
-            IsConductor
-                ? Conductor.PairLoopOhms(
-                    GaugeAwg ?? 24,
-                    Metres * share,
-                    TemperatureC ?? runTemperatureC,
-                    Material ?? (Kind == PieceKind.Cord ? ConductorMaterial.StrandedCopper : ConductorMaterial.SolidCopper)
-                )
-                : 0
-        );
-}
-
 /// <summary>A run from end to end, piece by piece.</summary>
 public sealed record RunPath(ImmutableArray<PathPiece> Pieces)
 {
@@ -85,8 +15,13 @@ public sealed record RunPath(ImmutableArray<PathPiece> Pieces)
         return new RunPath([cord, cable, cord]);
     }
 
+    /// <summary>All of it, metres.</summary>
     public double Metres => MetresOf(null);
+
+    /// <summary>Its fixed cable, metres.</summary>
     public double CableMetres => MetresOf(PieceKind.Cable);
+
+    /// <summary>Its cords, metres.</summary>
     public double CordMetres => MetresOf(PieceKind.Cord);
 
     /// <summary>Resistance at all contacts of one conductor, ohm.</summary>
@@ -113,6 +48,7 @@ public sealed record RunPath(ImmutableArray<PathPiece> Pieces)
     /// <summary>Two devices on one cable: two pairs each, no power in common, 100 Mb/s at most.</summary>
     public bool IsShared => Pieces.Any(p => p.Kind == PieceKind.SharingAdapter);
 
+    /// <summary>The splitter in it; null: none.</summary>
     public PathPiece? Splitter => Pieces.FirstOrDefault(p => p.Kind == PieceKind.Splitter);
 
     /// <summary>Loop of one pair over the whole path, ohm, at the run's temperature.</summary>

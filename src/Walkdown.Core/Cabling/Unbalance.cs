@@ -6,13 +6,19 @@ namespace Walkdown.Core.Cabling;
 public static class Unbalance
 {
     /// <param name="WithinPercent">Percent of the pair's sum; with <paramref name="WithinOhms"/> the larger allows.</param>
+    /// <param name="BetweenOhms">Allowed between pairs, ohms.</param>
+    /// <param name="BetweenPercent">Allowed between pairs, percent.</param>
+    /// <param name="WithinOhms">Allowed within a pair, ohms.</param>
     public sealed record Limits(double WithinPercent = 3, double WithinOhms = 0.2, double BetweenPercent = 7, double BetweenOhms = 0.1);
 
+    /// <summary>Difference of one pair, or between pairs: ohms, percent of the mean, what is allowed.</summary>
     public readonly record struct Line(string Of, double Ohms, double Percent, double AllowedOhms, bool InLimit);
 
+    /// <summary>Within each pair and between pairs.</summary>
     public sealed record Result(ImmutableArray<Line> WithinPairs, Line WorstBetweenPairs, bool AllInLimit);
 
     /// <param name="conductorOhms">Resistance of the conductors on pins 1 to 8, index 0 is pin 1.</param>
+    /// <param name="limits">What is allowed.</param>
     public static Result Of(ReadOnlySpan<double> conductorOhms, Limits? limits = null)
     {
         var allow = limits ?? new Limits();

@@ -2,12 +2,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Cabling;
 
-public enum CableEnd
-{
-    Near,
-    Far,
-}
-
 /// <summary>
 /// What the tester's far unit showed: for each near pin the far pins it appears on. Pin 9 stands for the shield.
 /// </summary>
@@ -44,24 +38,9 @@ public sealed class WireMapReading
             )
             : throw new BadInputException(BadInputReason.Missing, "near_to_far");
 
+    /// <summary>The shield was looked at.</summary>
     public bool ShieldMeasured { get; }
 
+    /// <summary>Far pins that a near pin reaches; empty: none.</summary>
     public ImmutableSortedSet<int> FarOf(int near) => _far[near];
-}
-
-/// <summary>What else is known when a map is analysed.</summary>
-public sealed record WireMapContext
-{
-    public bool ShieldExpected { get; init; }
-
-    /// <summary>Couples found twisted together, near pins; null when no pair test was made.</summary>
-    public IReadOnlyList<(int A, int B)>? TwistedPairsNear { get; init; }
-    public string? ExpectedRemoteLabel { get; init; }
-    public string? FoundRemoteLabel { get; init; }
-    public bool AutoCrossover { get; init; } = true;
-
-    /// <summary>Metres from the near end by near pin.</summary>
-    public IReadOnlyDictionary<int, double>? OpenDistanceMetres { get; init; }
-    public double? RunLengthMetres { get; init; }
-    public CableEnd? LastWorkedEnd { get; init; }
 }

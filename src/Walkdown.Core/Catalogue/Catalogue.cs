@@ -4,209 +4,15 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
 using Walkdown.Core.Acceptance;
-using Walkdown.Core.Diagnosis;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Topics;
 
 namespace Walkdown.Core.Catalogue;
-
-/// <summary>What a kind of device brings: features that decide its checks, and figures used until the schedule gives better ones.</summary>
-public sealed record DeviceKind
-{
-    public required string Id { get; init; }
-    public ImmutableArray<string> Features { get; init; } = [];
-    public int? PowerClass { get; init; }
-    public double? WattsInfraredOff { get; init; }
-    public double? WattsInfraredOn { get; init; }
-    public int? SpeedMbps { get; init; }
-
-    /// <summary>What people call it in their schedules, in English.</summary>
-    public ImmutableArray<string> Words { get; init; } = [];
-    public string TextKey => "kind." + Id;
-}
-
-/// <summary>The template of one model: what its data sheet says, and what is not known of it (CAPABILITIES C02).</summary>
-public sealed record DeviceModel
-{
-    /// <summary>The model's name as it stands in schedules.</summary>
-    public required string Id { get; init; }
-    public required string Kind { get; init; }
-
-    /// <summary>Features beside those of the kind.</summary>
-    public ImmutableArray<string> Features { get; init; } = [];
-    public int? PowerClass { get; init; }
-    public double? WattsInfraredOff { get; init; }
-    public double? WattsInfraredOn { get; init; }
-    public int? SpeedMbps { get; init; }
-
-    /// <summary>Degrees below level that the mount allows, least and greatest.</summary>
-    public double? TiltLeast { get; init; }
-    public double? TiltGreatest { get; init; }
-    public double? HeightLeastMetres { get; init; }
-    public double? HeightGreatestMetres { get; init; }
-
-    /// <summary>Longest session in the box, minutes.</summary>
-    public double? BoxSessionMinutes { get; init; }
-
-    /// <summary>Version that every unit should run.</summary>
-    public string? Firmware { get; init; }
-
-    /// <summary>Least version that the recorder needs for this model.</summary>
-    public string? NeedsRecorder { get; init; }
-
-    /// <summary>Shortest and longest time from power to picture, seconds.</summary>
-    public double? BootSecondsLeast { get; init; }
-    public double? BootSecondsMost { get; init; }
-
-    /// <summary>Items of its pack, by id; empty: what its kind usually has.</summary>
-    public ImmutableArray<string> Contents { get; init; } = [];
-
-    /// <summary>What its status light shows, and what that says.</summary>
-    public ImmutableArray<LightPattern> Lights { get; init; } = [];
-
-    /// <summary>Figures that nobody knows yet: named, so that they are asked for and never guessed.</summary>
-    public ImmutableArray<string> Unknown { get; init; } = [];
-
-    /// <summary>Names that <see cref="Unknown"/> may hold.</summary>
-    public static readonly ImmutableArray<string> Figures =
-    [
-        "powerClass",
-        "wattsInfraredOff",
-        "wattsInfraredOn",
-        "speedMbps",
-        "tiltLeast",
-        "tiltGreatest",
-        "heightLeastMetres",
-        "heightGreatestMetres",
-        "boxSessionMinutes",
-        "bootSecondsLeast",
-        "bootSecondsMost",
-    ];
-}
-
-/// <summary>What a device's status light can say.</summary>
-public enum LightState
-{
-    NoLink,
-    Starting,
-    LookingForAddress,
-    AddressHeldNoRecorder,
-    Pairing,
-    Updating,
-    Connected,
-    Fault,
-}
-
-/// <summary>One pattern of a status light.</summary>
-/// <param name="Colour">green, amber, red, blue or white.</param>
-/// <param name="RhythmMs">On, off, on, off, in milliseconds, repeated; one number: steady.</param>
-public sealed record LightPattern(string Id, string Colour, ImmutableArray<int> RhythmMs, LightState State)
-{
-    /// <summary>False where pulling the plug may end the device.</summary>
-    [JsonIgnore]
-    public bool UnplugSafe => State is not LightState.Updating;
-}
-
-/// <summary>What a device takes from its feed: as the schedule says, else its model, else its kind. Null: nobody knows.</summary>
-public readonly record struct Nameplate(int? PowerClass, double? WattsInfraredOff, double? WattsInfraredOn)
-{
-    /// <summary>Watts at its heaviest.</summary>
-    public double? MostWatts => WattsInfraredOn is { } on ? Math.Max(on, WattsInfraredOff ?? on) : WattsInfraredOff;
-}
-
-/// <summary>A limit as data: the number, and where it comes from.</summary>
-public sealed record LimitEntry
-{
-    public required string Id { get; init; }
-    public double? Min { get; init; }
-    public double? Max { get; init; }
-    public required Unit Unit { get; init; }
-    public required string Source { get; init; }
-    public required string Purpose { get; init; }
-}
-
-/// <summary>A figure a limit function or an expectation works with.</summary>
-public sealed record FigureEntry
-{
-    public required string Id { get; init; }
-    public required double Value { get; init; }
-    public required string Source { get; init; }
-}
-
-public sealed record LimitSet
-{
-    public required string Edition { get; init; }
-    public ImmutableArray<LimitEntry> Limits { get; init; } = [];
-    public ImmutableArray<FigureEntry> Figures { get; init; } = [];
-}
-
-/// <summary>An act that may be recorded.</summary>
-public sealed record ActDefinition
-{
-    public required string Id { get; init; }
-    public required SubjectKind On { get; init; }
-    public bool AsksEnd { get; init; }
-    public bool NewUnit { get; init; }
-
-    /// <summary>Pulls a plug or sets something: not while an update runs.</summary>
-    public bool NotWhileUpdating { get; init; }
-    public int Minutes { get; init; } = 5;
-    public string TextKey => "act." + Id;
-}
-
-/// <summary>A cause that Core may propose; its evidence function is in the registry of <see cref="Evidence"/>.</summary>
-public sealed record CauseDefinition
-{
-    public required string Id { get; init; }
-    public required ImmutableArray<CheckId> Checks { get; init; }
-    public required string Evidence { get; init; }
-    public required Severity Severity { get; init; }
-    public int Minutes { get; init; } = 5;
-}
-
-/// <summary>A kind of instrument with what its data sheet promises.</summary>
-public sealed record InstrumentKind
-{
-    public required string Id { get; init; }
-    public ImmutableArray<InstrumentFunction> Functions { get; init; } = [];
-    public string TextKey => "instrument." + Id;
-}
-
-/// <summary>One catalogue file. Any file may hold any part, so a new kind, its check and their texts can travel together.</summary>
-public sealed record CatalogueFile
-{
-    [JsonPropertyName("$schema")]
-    public string? Schema { get; init; }
-    public ImmutableArray<CheckDefinition> Checks { get; init; } = [];
-    public ImmutableArray<DeviceKind> Kinds { get; init; } = [];
-    public ImmutableArray<DeviceModel> Models { get; init; } = [];
-    public LimitSet? LimitSet { get; init; }
-
-    /// <summary>Limits beside those of the set in force.</summary>
-    public ImmutableArray<LimitEntry> Limits { get; init; } = [];
-
-    /// <summary>Figures in place of those of the set in force.</summary>
-    public ImmutableArray<FigureEntry> Figures { get; init; } = [];
-    public ImmutableArray<ActDefinition> Acts { get; init; } = [];
-    public ImmutableArray<CauseDefinition> Causes { get; init; } = [];
-    public ImmutableArray<InstrumentKind> InstrumentKinds { get; init; } = [];
-
-    /// <summary>True for the file that is edited in the application: what it holds takes the place of entries with the same id.</summary>
-    public bool Overrides { get; init; }
-
-    /// <summary>Number of its edition, printed beside the limit set's.</summary>
-    public int? Edition { get; init; }
-
-    /// <summary>Texts by language, then by code.</summary>
-    public ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts { get; init; } =
-        ImmutableDictionary<string, ImmutableDictionary<string, string>>.Empty;
-}
-
-/// <summary>A fault in a catalogue file, in words for whoever edits it.</summary>
-public sealed record CatalogueProblem(string File, string What);
 
 /// <summary>Checks, kinds, limits, acts and causes: data, validated when they are read.</summary>
 public sealed class Catalogue
 {
+    /// <summary>How catalogue files are read: camel case, comments and trailing commas allowed, no unknown members.</summary>
     public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
     {
         UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
@@ -293,10 +99,19 @@ public sealed class Catalogue
     /// <summary>Fingerprint of every file that it was read from, sixteen hexadecimal digits: another text is another catalogue.</summary>
     public string Hash { get; private init; } = "";
 
+    /// <summary>Every check in the Card's order.</summary>
     public ImmutableArray<CheckDefinition> Checks { get; }
+
+    /// <summary>Kinds of device.</summary>
     public ImmutableArray<DeviceKind> Kinds { get; }
+
+    /// <summary>Models with their templates.</summary>
     public ImmutableArray<DeviceModel> Models { get; }
+
+    /// <summary>Kinds of instrument.</summary>
     public ImmutableArray<InstrumentKind> InstrumentKinds { get; }
+
+    /// <summary>Kinds of work.</summary>
     public ImmutableArray<ActDefinition> Acts { get; }
 
     /// <summary>Every limit in force, own ones in the place of those that ship.</summary>
@@ -304,20 +119,30 @@ public sealed class Catalogue
 
     /// <summary>Every figure in force.</summary>
     public IEnumerable<FigureEntry> AllFigures => _figures.Values;
+
+    /// <summary>Causes in order of likelihood.</summary>
     public ImmutableArray<CauseDefinition> Causes { get; }
 
     /// <summary>Causes of a check, in the catalogue's order.</summary>
     public ImmutableDictionary<CheckId, ImmutableArray<CauseDefinition>> CausesByCheck { get; }
+
+    /// <summary>The limits in force.</summary>
     public LimitSet LimitSet { get; }
+
+    /// <summary>Checks by id.</summary>
     public ImmutableDictionary<CheckId, CheckDefinition> CheckById { get; }
+
+    /// <summary>Texts that files bring, by language.</summary>
     public ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts { get; }
 
+    /// <summary>A kind by its id; null: there is none.</summary>
     public DeviceKind? Kind(string id) => _kinds.GetValueOrDefault(id);
 
     /// <summary>Names of the judges and expectations that a check may be given.</summary>
-    public static ImmutableArray<string> JudgeNames { get; } = [.. Judges.All.Keys.Order()];
+    public static ImmutableArray<string> JudgeNames { get; } = [.. Registry.Judges.Keys.Order(StringComparer.Ordinal)];
 
-    public static ImmutableArray<string> ExpectationNames { get; } = [.. Expectations.All.Keys.Order()];
+    /// <summary>Names of the expectations that a check may be given.</summary>
+    public static ImmutableArray<string> ExpectationNames { get; } = [.. Registry.Expectations.Keys.Order(StringComparer.Ordinal)];
 
     /// <summary>The model's template, or null.</summary>
     public DeviceModel? Model(string id) => id.Length > 0 ? _models.GetValueOrDefault(id) : null;
@@ -336,8 +161,10 @@ public sealed class Catalogue
     /// <summary>A figure of the limit set; its absence is caught when the catalogue is read.</summary>
     public double Figure(string id) => _figures[id].Value;
 
+    /// <summary>Where a figure comes from.</summary>
     public string FigureSource(string id) => _figures[id].Source;
 
+    /// <summary>A limit by its id; null: there is none.</summary>
     public Limit? Limit(string id) => _limitOf.GetValueOrDefault(id);
 
     /// <summary>A limit that is the same wherever its name and number are: made once.</summary>
@@ -456,10 +283,10 @@ public sealed class Catalogue
                 yield return $"{id}: its hold point '{hold}' is no check";
             if (check.Entry == EntryKind.Choice && check.Choices.IsEmpty)
                 yield return $"{id}: a choice needs choices";
-            if (!Judges.All.ContainsKey(check.Judge))
-                yield return $"{id}: no judge is called '{check.Judge}'; there are {string.Join(", ", Judges.All.Keys)}";
-            if (Judges.Entries.TryGetValue(check.Judge, out var entries) && !entries.Contains(check.Entry))
-                yield return $"{id}: the judge '{check.Judge}' judges {string.Join(" or ", entries)}, and the check is entered as {check.Entry}";
+            if (!Registry.Judges.ContainsKey(check.Judge))
+                yield return $"{id}: no judge is called '{check.Judge}'; there are {string.Join(", ", Registry.Judges.Keys.Order(StringComparer.Ordinal))}";
+            if (Registry.Judges.TryGetValue(check.Judge, out var judge) && judge.Entry != check.Entry)
+                yield return $"{id}: the judge '{check.Judge}' judges {judge.Entry}, and the check is entered as {check.Entry}";
             if (check.Judge is "link-speed")
                 foreach (
                     var choice in check.Choices.Where(c =>
@@ -485,9 +312,9 @@ public sealed class Catalogue
                 yield return $"{id}: 0 to 6 decimals, and 0 to 10,000 minutes";
             if (check.Under.IsEmpty || check.Under.Any(u => ((int)u & ~0x1FF) != 0))
                 yield return $"{id}: it is taken under no condition that there is";
-            if (check.Expect is { } expect && !Expectations.All.ContainsKey(expect))
+            if (check.Expect is { } expect && !Registry.Expectations.ContainsKey(expect))
                 yield return $"{id}: no expectation is called '{expect}'";
-            if (check.Expect is { } wanted && Expectations.Units.TryGetValue(wanted, out var of) && of != check.Unit)
+            if (check.Expect is { } wanted && Registry.Expectations.GetValueOrDefault(wanted)?.Unit is { } of && of != check.Unit)
                 yield return $"{id}: the expectation '{wanted}' is in {of}, the check in {check.Unit}";
             if (check.PartsFrom is not (null or "pairs"))
                 yield return $"{id}: no parts are called '{check.PartsFrom}'";
@@ -506,9 +333,9 @@ public sealed class Catalogue
                     else if (entry.Unit != check.Unit)
                         yield return $"{id}: the limit '{entry.Id}' is in {entry.Unit}, the check in {check.Unit}";
                 }
-                else if (!limit.StartsWith("fn:", StringComparison.Ordinal) || !LimitFunctions.All.ContainsKey(limit[3..]))
+                else if (!limit.StartsWith("fn:", StringComparison.Ordinal) || !Registry.Limits.ContainsKey(limit[3..]))
                     yield return $"{id}: no limit is called '{limit}'";
-                else if (LimitFunctions.Units[limit[3..]] is var unit && unit != check.Unit)
+                else if (Registry.Limits[limit[3..]].Unit is var unit && unit != check.Unit)
                     yield return $"{id}: the limit '{limit}' is in {unit}, the check in {check.Unit}";
             }
             if (!HasText(check.TextKey))
@@ -596,7 +423,7 @@ public sealed class Catalogue
             foreach (var unknown in model.Unknown.Where(u => !DeviceModel.Figures.Contains(u)))
                 yield return $"{model.Id}: no figure is called '{unknown}'; there are {string.Join(", ", DeviceModel.Figures)}";
         }
-        foreach (var cause in file.Causes.Where(c => !Evidence.All.ContainsKey(c.Evidence)))
+        foreach (var cause in file.Causes.Where(c => !Registry.Evidence.ContainsKey(c.Evidence)))
             yield return $"{cause.Id}: no evidence is called '{cause.Evidence}'";
         foreach (var cause in file.Causes)
         foreach (var unknown in cause.Checks.Where(c => !CheckById.ContainsKey(c)))
@@ -607,7 +434,7 @@ public sealed class Catalogue
             if (minutes.Minutes is < 0 or > 10_000)
                 yield return $"{minutes.Id}: 0 to 10,000 minutes";
         if (file.LimitSet is not null)
-            foreach (var figure in LimitFunctions.Figures.Concat(Expectations.Figures).Where(f => !_figures.ContainsKey(f)))
+            foreach (var figure in Registry.Figures.Where(f => !_figures.ContainsKey(f)))
                 yield return $"the limit set lacks the figure '{figure}'";
 
         static IEnumerable<string> Twice<T>(string what, ImmutableArray<T>[] lists, Func<T, string> id) =>

@@ -7,6 +7,7 @@ public static class SiteTime
 {
     /// <summary>A moment with the offset of a zone; in UTC where nobody knows the zone.</summary>
     /// <param name="zone">Name in the tz database.</param>
+    /// <param name="moment">Any moment.</param>
     public static DateTimeOffset In(string zone, DateTimeOffset moment) =>
         DateTimeZoneProviders.Tzdb.GetZoneOrNull(zone) is { } known
             ? Instant.FromDateTimeOffset(moment).InZone(known).ToDateTimeOffset()
@@ -23,5 +24,6 @@ public static class SiteTime
         return (DateTimeZoneProviders.Tzdb.GetZoneOrNull(zone) ?? DateTimeZone.Utc).AtLeniently(local).ToDateTimeOffset();
     }
 
+    /// <summary>Whether a zone of that name is known (IANA).</summary>
     public static bool IsKnown(string zone) => DateTimeZoneProviders.Tzdb.GetZoneOrNull(zone) is not null;
 }

@@ -1,5 +1,3 @@
-using Walkdown.Core.Acceptance;
-
 namespace Walkdown.Core.Entries;
 
 /// <summary>What has to be looked up outside the Card before an entry can be decided.</summary>

@@ -1,5 +1,3 @@
-using Walkdown.Core.Acceptance;
-
 namespace Walkdown.Core.Entries;
 
 /// <summary>An entry to one Card, as it is asked for. Each sort knows what it needs of the Card and what it adds; nothing else

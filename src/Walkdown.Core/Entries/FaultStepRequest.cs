@@ -1,5 +1,4 @@
 using System.Text.Json.Serialization;
-using Walkdown.Core.Acceptance;
 
 namespace Walkdown.Core.Entries;
 

@@ -2,14 +2,6 @@ using Walkdown.Core.Register;
 
 namespace Walkdown.Core.Entries;
 
-/// <summary>A device as it can be told by what is found.</summary>
-/// <param name="Id">The place.</param>
-/// <param name="Labels">Its own and those of its runs.</param>
-/// <param name="Serial">Of the unit that hangs there; empty: not known.</param>
-/// <param name="HardwareAddress">Of that unit; empty: not known.</param>
-/// <param name="Address">Planned or as built; empty: not known.</param>
-public sealed record KnownIdentity(Guid Id, ImmutableArray<string> Labels, string Serial, string HardwareAddress, string Address);
-
 /// <summary>Which device something that was found is.</summary>
 /// <param name="Device">The place; null where nothing tells, or several fit.</param>
 /// <param name="By">What told: <c>serial</c>, <c>hardware-address</c>, <c>label</c> or <c>address</c>; empty where nothing did.</param>

@@ -1,5 +1,3 @@
-using Walkdown.Core.Acceptance;
-
 namespace Walkdown.Core.Entries;
 
 /// <summary>A question or an entry that says who asks. Who may is decided by <see cref="EntryDoor.MayWrite"/> alone.</summary>

@@ -1,5 +1,3 @@
-using Walkdown.Core.Acceptance;
-
 namespace Walkdown.Core.Entries;
 
 /// <summary>What everything that somebody enters carries: an id made in the browser, who, and when by the browser's clock with its measured

@@ -2,15 +2,6 @@ using Walkdown.Core.Acceptance;
 
 namespace Walkdown.Core.Entries;
 
-/// <summary>What many Cards are marked as at once.</summary>
-public enum MarkKind
-{
-    Blocked,
-    SetAside,
-    Free,
-    Restarted,
-}
-
 /// <summary>One mark for many Cards: held up, set aside, free again, or restarted.</summary>
 /// <param name="Kind">As what.</param>
 /// <param name="Reason">Why; not asked for where they are free.</param>

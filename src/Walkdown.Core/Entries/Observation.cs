@@ -7,6 +7,7 @@ namespace Walkdown.Core.Entries;
 /// <param name="Serial">Of who answered; empty where it gave none.</param>
 /// <param name="At">When it answered, by the server's clock.</param>
 /// <param name="Values">Values by the row that they are for.</param>
+/// <param name="Id">Its id.</param>
 public sealed record Observation(
     Guid Id,
     ReadingSource Source,

@@ -20,6 +20,3 @@ public sealed record ReadingEvidence(Guid PictureId, string PictureHash)
     /// <summary>Its edition; 0 where a person looked.</summary>
     public int AlgorithmVersion { get; init; }
 }
-
-/// <summary>A rectangle in a picture, in pixels of the upright picture from its upper left corner.</summary>
-public sealed record PictureRegion(int X, int Y, int Width, int Height);

@@ -1,5 +1,3 @@
-using Walkdown.Core.Acceptance;
-
 namespace Walkdown.Core.Entries;
 
 /// <summary>One unit leaves a place, and another hangs there.</summary>

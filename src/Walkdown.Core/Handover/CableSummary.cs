@@ -8,6 +8,9 @@ namespace Walkdown.Core.Handover;
 /// <param name="PlannedMetres">With its cords; null where nobody knows.</param>
 /// <param name="MostLoopOhms">The largest loop of its pairs.</param>
 /// <param name="Worst">Of its rows that are due; what is not required and was not taken is no debt.</param>
+/// <param name="Run">The run's label.</param>
+/// <param name="Port">The port; null: it ends at none.</param>
+/// <param name="Metres">Metres.</param>
 public sealed record CableSummary(
     string Run,
     string Port,
@@ -18,6 +21,7 @@ public sealed record CableSummary(
     State Worst
 )
 {
+    /// <summary>What a Card's run says in one line.</summary>
     public static CableSummary Of(RunFacts run, Card card)
     {
         var rows = card.Rows.Where(r => r.Key.On.Kind == SubjectKind.Run && r.Key.On.Id == run.Id && r.IsDue).ToList();

@@ -2,15 +2,7 @@ using Walkdown.Core.Acceptance;
 
 namespace Walkdown.Core.Handover;
 
-/// <summary>One row that a later revision says otherwise.</summary>
-/// <param name="NewReading">It rests on another reading than before.</param>
-public sealed record RowChange(CheckKey Key, State? Before, State? After, bool NewReading);
-
-/// <summary>What happened to a Card between two revisions.</summary>
-/// <param name="BuiltOtherwise">Something of the register or its pictures changed: name, unit, address, port, channel.</param>
-/// <param name="Before">Null: the Card was not in the revision before. <paramref name="After"/> null: it is no longer there.</param>
-public sealed record CardChange(string Label, Verdict? Before, Verdict? After, ImmutableArray<RowChange> Rows, bool BuiltOtherwise = false);
-
+/// <summary>What is otherwise between two records of a Card.</summary>
 public static class CardDifference
 {
     /// <summary>Rows whose state or counting reading differs, in the order of the later Card.</summary>

@@ -1,36 +1,11 @@
 using Walkdown.Core.Acceptance;
-using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Handover;
 
-/// <summary>Why a Card needs a second look, worst first.</summary>
-public enum ExceptionKind
-{
-    Out,
-    OpenFault,
-    TooClose,
-    NotJudged,
-    Conceded,
-    ByEye,
-    NotTaken,
-    Unexpected,
-    Blocked,
-    Exempt,
-    Remark,
-}
-
-/// <summary>One exception of a Card, as the pack's first pages list them.</summary>
-/// <param name="Row">The row it is about; null where it is about the whole Card or a Fault.</param>
-/// <param name="Who">Who allowed, exempted, raised or holds it up.</param>
-/// <param name="Why">Their reason, or the Fault's title.</param>
-public sealed record CardException(ExceptionKind Kind, CheckKey? Row, string? TextKey, Guid? By, string? Who, string? Why, DateOnly? Until)
-{
-    /// <summary>Rows of one check that were not taken are one exception.</summary>
-    public int Count { get; init; } = 1;
-}
-
+/// <summary>What keeps a Card from being clean.</summary>
 public static class CardExceptions
 {
+    /// <summary>All of them, most weighty first.</summary>
     public static ImmutableArray<CardException> Of(Card card)
     {
         var found = ImmutableArray.CreateBuilder<CardException>();

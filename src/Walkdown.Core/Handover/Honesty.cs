@@ -3,28 +3,18 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Handover;
 
-/// <summary>One reading as the honesty marks look at it.</summary>
-/// <param name="X">Of its place on the plan, metres, where known.</param>
-public readonly record struct HonestReading(
-    Guid Place,
-    string Label,
-    Guid By,
-    ReadingSource Source,
-    Standing Standing,
-    DateTimeOffset At,
-    double ClockOffsetMs,
-    double? X,
-    double? Y
-);
-
-/// <summary>Something that a reader of the record should know.</summary>
-/// <param name="By">Whose readings it is about; null where nobody's in particular.</param>
-public sealed record HonestyRemark(Message What, Guid? By);
-
 /// <summary>Where the readings of a record come from, and what is odd about them. Marks are no accusation: each says what was
 /// seen.</summary>
 /// <param name="OutThenIn">Rows that were out and then in with no work between.</param>
 /// <param name="OutOfCalibration">Readings by an instrument that was out of date, or that its reference check threw into doubt.</param>
+/// <param name="Readings">How many.</param>
+/// <param name="Typed">Typed.</param>
+/// <param name="Tester">Read by the server from a tester or switch.</param>
+/// <param name="Imported">From an instrument's file.</param>
+/// <param name="Simulated">From a simulated site.</param>
+/// <param name="Withdrawn">Taken back.</param>
+/// <param name="MostClockOffsetSeconds">The worst clock, seconds.</param>
+/// <param name="Remarks">What stands out.</param>
 public sealed record Honesty(
     int Readings,
     int Typed,
@@ -48,6 +38,8 @@ public sealed record Honesty(
     public const double ClockWorthTelling = 60;
 
     /// <param name="simulated">The site is simulated: what its tester reads is, too.</param>
+    /// <param name="outThenIn">Rows that were out first and in later.</param>
+    /// <param name="readings">All readings.</param>
     public static Honesty Of(IEnumerable<HonestReading> readings, int outThenIn, bool simulated)
     {
         var all = readings.ToList();

@@ -1,13 +1,5 @@
 namespace Walkdown.Core.Handover;
 
-/// <summary>What a picture stands for: the place as it is, or as it was before or after work on it.</summary>
-public enum PictureMoment
-{
-    General,
-    Before,
-    After,
-}
-
 /// <summary>Which of a Card's pictures its page shows.</summary>
 public static class ReportPictures
 {
@@ -17,6 +9,7 @@ public static class ReportPictures
     /// shows what the first one showed.
     /// </summary>
     /// <param name="pictures">In the order in which they were taken.</param>
+    /// <param name="momentOf">The moment of one.</param>
     public static ImmutableArray<T> Choose<T>(IReadOnlyList<T> pictures, Func<T, PictureMoment> momentOf)
     {
         int before = LastOf(PictureMoment.Before, pictures.Count),

@@ -1,11 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
-using Walkdown.Core.Acceptance;
 
 namespace Walkdown.Core.Handover;
-
-/// <summary>One Card as whoever signs sees it.</summary>
-public readonly record struct ShownCard(Guid Id, Verdict Verdict, int OpenFaults, int Unexpected, int Taken, int Total, bool Cancelled);
 
 /// <summary>
 /// Fingerprint of what was shown when somebody signed: every Card's Verdict and counts, the cover, and the limits they were judged by. What

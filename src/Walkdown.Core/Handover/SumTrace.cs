@@ -4,14 +4,11 @@ using Walkdown.Core.Power;
 
 namespace Walkdown.Core.Handover;
 
-/// <summary>A Card as the sums count it.</summary>
-/// <param name="Cancelled">Taken off the job: it has no Verdict that counts; its Faults and pictures stay on record.</param>
-public readonly record struct CountedCard(string Label, Verdict Verdict, int OpenFaults, int Pictures, bool Cancelled = false);
-
 /// <summary>How a number of the report that is no reading came about: a count, a share, a budget.</summary>
 /// <param name="Of">What is counted, such as <c>cards-refused</c>, <c>readings-typed</c>, <c>source</c>.</param>
 /// <param name="Subject">The source it is about; empty where it is about the whole job.</param>
 /// <param name="Value">The number as it is printed.</param>
+/// <param name="Steps">How it came about, in order.</param>
 public sealed record SumTrace(string Of, string Subject, Message Value, ImmutableArray<TraceStep> Steps)
 {
     private const string Grant = "IEEE 802.3, 33 and 145",
@@ -64,6 +61,8 @@ public sealed record SumTrace(string Of, string Subject, Message Value, Immutabl
 
     /// <summary>Readings, those that were withdrawn among them.</summary>
     /// <param name="readBy">By the name of who took them.</param>
+    /// <param name="all">All of them.</param>
+    /// <param name="withdrawn">Those taken back.</param>
     public static SumTrace Readings(int all, int withdrawn, IEnumerable<(string Name, int Readings)> readBy) =>
         Count(
             "readings",
@@ -103,6 +102,9 @@ public sealed record SumTrace(string Of, string Subject, Message Value, Immutabl
     /// <summary>The budget of a switch or injector: what it can give, what is asked of it, what is left.</summary>
     /// <param name="ratedWatts">As it is written on it; null where nobody knows.</param>
     /// <param name="drawPercent">How far a planned draw may be off, percent; null where that is not asked.</param>
+    /// <param name="budget">The budget.</param>
+    /// <param name="name">The source's name.</param>
+    /// <param name="reservePercent">Held back, percent.</param>
     public static SumTrace Budget(string name, double? ratedWatts, double reservePercent, SourceBudget budget, double? drawPercent = null)
     {
         var steps = ImmutableArray.CreateBuilder<TraceStep>();

@@ -3,29 +3,13 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Handover;
 
-public enum TraceKind
-{
-    Reading,
-    Accuracy,
-    Expected,
-    Limit,
-    Window,
-    Decision,
-    Sum,
-}
-
-/// <summary>One step from what was read to what was decided.</summary>
-/// <param name="What">The step with its numbers put in.</param>
-/// <param name="From">What it rests on, each with its origin.</param>
-/// <param name="Source">Standard, data sheet or practice that the number comes from, as it is printed.</param>
-/// <param name="Edition">Edition of the limit set.</param>
-public sealed record TraceStep(TraceKind Kind, Message What, ImmutableArray<Term> From, string? Source = null, string? Edition = null);
-
 /// <summary>Why a row says what it says: every number with its formula, its inputs and their origin, its limits and their source.</summary>
 public sealed record Trace(CheckKey Key, State State, ImmutableArray<TraceStep> Steps)
 {
     /// <summary>Traces a row as it was judged.</summary>
     /// <param name="instruments">Of the job, for the accuracy.</param>
+    /// <param name="row">The row.</param>
+    /// <param name="rule">How it was decided.</param>
     public static Trace Of(CardRow row, DecisionRule rule, IReadOnlyCollection<Instrument> instruments)
     {
         var steps = ImmutableArray.CreateBuilder<TraceStep>();

@@ -2,18 +2,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Links;
 
-public enum CounterVerdict
-{
-    Pass,
-    Fail,
-    NeedMoreTraffic,
-    NoTraffic,
-    CounterResetReadAgain,
-}
-
-/// <summary>One look at the counters of an interface; whole numbers that wrap.</summary>
-public readonly record struct CounterReading(decimal Packets, decimal Errors);
-
 /// <summary>Errors between two looks at the counters of an interface (docs/calculations.md, G).</summary>
 public static class InterfaceErrors
 {
@@ -32,6 +20,10 @@ public static class InterfaceErrors
     );
 
     /// <param name="counterBits">32 or 64.</param>
+    /// <param name="first">The first look.</param>
+    /// <param name="second">The second look.</param>
+    /// <param name="intervalSeconds">Seconds between.</param>
+    /// <param name="limitPpm">Errors allowed in a million packets.</param>
     public static Result Between(
         CounterReading first,
         CounterReading second,

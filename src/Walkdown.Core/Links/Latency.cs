@@ -8,6 +8,14 @@ public static class Latency
 {
     /// <summary>Figures are null without a reply, both jitters under two.</summary>
     /// <param name="P95Ms">Nearest rank.</param>
+    /// <param name="Received">Probes that came back.</param>
+    /// <param name="MinMs">Least, milliseconds.</param>
+    /// <param name="MedianMs">Median, milliseconds.</param>
+    /// <param name="MaxMs">Greatest, milliseconds.</param>
+    /// <param name="MeanMs">Mean, milliseconds.</param>
+    /// <param name="JitterMs">Jitter (RFC 3550), milliseconds.</param>
+    /// <param name="MeanAbsDifferenceMs">Mean difference of neighbours, milliseconds.</param>
+    /// <param name="LongestLossBurst">Most probes lost in a row.</param>
     public sealed record Result(
         int Received,
         double? MinMs,

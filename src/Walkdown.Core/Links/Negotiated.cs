@@ -2,33 +2,20 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Links;
 
-public enum Duplex
-{
-    Full,
-    Half,
-    Unknown,
-}
-
-public enum SpeedFinding
-{
-    NoLink,
-    EndsReportDifferentSpeed,
-    DuplexMismatch,
-    SpeedBelowExpected,
-    FallbackExplainedByMissingPairs,
-    SuspectPairs45Or78,
-    SpeedAboveExpected,
-    HalfDuplex,
-}
-
 /// <summary>Negotiated speed and duplex against the plan (docs/calculations.md, G). Faster than planned is no fault.</summary>
 public static class Negotiated
 {
+    /// <summary>Speeds in use, Mb/s.</summary>
     public static readonly ImmutableArray<int> SpeedsMbps = [10, 100, 1000, 2500, 10000];
 
     /// <summary>Findings in the order of docs/calculations.md; all but speed above expected fail.</summary>
     /// <param name="nearMbps">One of <see cref="SpeedsMbps"/>, or 0 for no link.</param>
     /// <param name="pairsGood">Whole pairs by the wire map, 0 to 4.</param>
+    /// <param name="expectedMbps">Planned speed, Mb/s.</param>
+    /// <param name="expectedDuplex">Planned duplex.</param>
+    /// <param name="nearDuplex">Duplex at the port.</param>
+    /// <param name="farMbps">The device's speed, Mb/s; null: not known.</param>
+    /// <param name="farDuplex">The device's duplex.</param>
     public static ImmutableArray<SpeedFinding> Judge(
         int expectedMbps,
         Duplex expectedDuplex,
@@ -73,5 +60,6 @@ public static class Negotiated
         }
     }
 
+    /// <summary>Whether findings leave the link good.</summary>
     public static bool Passes(ImmutableArray<SpeedFinding> findings) => findings.All(f => f == SpeedFinding.SpeedAboveExpected);
 }

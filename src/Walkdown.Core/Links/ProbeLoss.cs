@@ -2,17 +2,15 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Links;
 
-public enum LossVerdict
-{
-    Pass,
-    Fail,
-    NeedMoreProbes,
-}
-
 /// <summary>Lost probes against a limit, with the Wilson interval (docs/calculations.md, G).</summary>
 public static class ProbeLoss
 {
     /// <param name="ProbesToPass">Clean probes that would show the limit to be kept.</param>
+    /// <param name="HighPercent">Upper end of the interval, percent.</param>
+    /// <param name="Lost">Probes lost.</param>
+    /// <param name="LowPercent">Lower end of the interval, percent.</param>
+    /// <param name="Percent">Percent.</param>
+    /// <param name="Verdict">What it comes to.</param>
     public sealed record Result(long Lost, double Percent, double LowPercent, double HighPercent, LossVerdict Verdict, long ProbesToPass);
 
     /// <summary>A count beyond which no longer test is asked for.</summary>

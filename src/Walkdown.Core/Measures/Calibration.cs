@@ -1,20 +1,13 @@
 namespace Walkdown.Core.Measures;
 
-public enum CalibrationStatus
-{
-    Valid,
-    DueSoon,
-    Expired,
-    NoRecord,
-    TestBeforeCalibration,
-}
-
 /// <summary>Whether a reading taken on a day counts (docs/calculations.md, P): the due day is included.</summary>
 public static class Calibration
 {
     /// <param name="DaysLeft">Whole days from the test to the due day; null without a record.</param>
+    /// <param name="Status">Whether it holds.</param>
     public readonly record struct State(CalibrationStatus Status, int? DaysLeft)
     {
+        /// <summary>Readings of it count.</summary>
         public bool Counts => Status is CalibrationStatus.Valid or CalibrationStatus.DueSoon;
     }
 

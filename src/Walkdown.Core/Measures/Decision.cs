@@ -1,32 +1,12 @@
 namespace Walkdown.Core.Measures;
 
-/// <summary>How the accuracy of the instrument enters the decision.</summary>
-public enum DecisionRule
-{
-    /// <summary>In or out only when the whole band lies on one side (guarded acceptance and rejection, the idea of JCGM 106).</summary>
-    Guarded,
-
-    /// <summary>By the number alone, never too close.</summary>
-    Simple,
-}
-
-public enum Outcome
-{
-    In,
-    TooClose,
-    Out,
-}
-
-/// <summary>A reading decided against a window.</summary>
-/// <param name="HalfWidth">The accuracy's half width at the reading, in its unit.</param>
-/// <param name="InstrumentCannotDecide">Under the guarded rule the band is wider than the span: a better instrument is needed.</param>
-public sealed record Decided(Outcome Outcome, double HalfWidth, Spare Spare, bool InstrumentCannotDecide);
-
+/// <summary>A value against its limits with its accuracy: guarded or simple (JCGM 106:2012).</summary>
 public static class Decision
 {
     /// <summary>Limits count as met within this (relative for large numbers): 0.1 + 0.2 against 0.3 is in.</summary>
     public static double Slack(double a, double b) => 1e-9 * Math.Max(1, Math.Max(Math.Abs(a), Math.Abs(b)));
 
+    /// <summary>At or beneath a limit, but for rounding of the arithmetic.</summary>
     public static bool AtMost(double value, double limit) => value <= limit + Slack(value, limit);
 
     /// <summary>Decides a reading (docs/calculations.md, P). A band that only touches a limit from inside is in; from outside it is too

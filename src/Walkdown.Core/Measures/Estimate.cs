@@ -1,39 +1,5 @@
 namespace Walkdown.Core.Measures;
 
-/// <summary>An interval in the unit of what it is of; both ends belong to it.</summary>
-public sealed record Band(double Low, double High)
-{
-    /// <summary>Whether a reading, with its half width, meets the interval.</summary>
-    public bool Meets(double reading, double halfWidth) =>
-        Decision.AtMost(Low, reading + halfWidth) && Decision.AtMost(reading - halfWidth, High);
-}
-
-/// <summary>One input of an expectation: its middle, and how far it may be off by where it comes from (docs/calculations.md, W).</summary>
-/// <param name="Name">Code of its name, such as <c>term.length</c>.</param>
-/// <param name="Low">Least that it may be, in its unit.</param>
-/// <param name="High">Most that it may be, in its unit.</param>
-/// <param name="From">Where the half width comes from.</param>
-public sealed record EstimateInput(string Name, double Middle, double Low, double High, Unit Unit, Origin Origin, Message From)
-{
-    public double HalfWidth => (High - Low) / 2;
-
-    /// <summary>A middle with the same half width to both sides, never below nothing where the middle is not.</summary>
-    public static EstimateInput Around(string name, double middle, double half, Unit unit, Origin origin, Message from) =>
-        new(
-            name,
-            middle,
-            middle >= 0 && unit != Unit.DegreeCelsius ? Math.Max(0, middle - half) : middle - half,
-            middle + half,
-            unit,
-            origin,
-            from
-        );
-}
-
-/// <summary>What would bring an expectation to a reading by itself.</summary>
-/// <param name="HalfWidths">How far that is from its middle, counted in its half widths.</param>
-public sealed record Explanation(string Name, double Value, double Middle, double HalfWidths);
-
 /// <summary>
 /// An expectation as an interval. The formulas in use rise or fall with each input over its half width, so the ends are found by
 /// calculating twice, each input at the end
@@ -46,6 +12,7 @@ public sealed class Estimate(ImmutableArray<EstimateInput> inputs, Estimate.Form
     /// <summary>The result for values of the inputs, in their units and order; null where there is none.</summary>
     public delegate double? Formula(ReadOnlySpan<double> inputs);
 
+    /// <summary>What it is computed from.</summary>
     public ImmutableArray<EstimateInput> Inputs => inputs;
 
     /// <summary>The result with every input at its middle; null where there is none.</summary>
@@ -86,6 +53,8 @@ public sealed class Estimate(ImmutableArray<EstimateInput> inputs, Estimate.Form
     /// is possible does.</summary>
     /// <param name="least">Least that the input can be at all.</param>
     /// <param name="most">Most that it can be at all.</param>
+    /// <param name="input">The input that is changed.</param>
+    /// <param name="reading">What the result should be.</param>
     public Explanation? Explain(int input, double reading, double least, double most)
     {
         if (Middle is null || most <= least)

@@ -3,49 +3,45 @@ namespace Walkdown.Core.Measures;
 /// <summary>The units a reading, a limit or an expectation may carry. Texts: <c>unit.metre</c> and so on.</summary>
 public enum Unit
 {
+    /// <summary>None.</summary>
     None,
+
+    /// <summary>m.</summary>
     Metre,
+
+    /// <summary>ohm.</summary>
     Ohm,
+
+    /// <summary>V.</summary>
     Volt,
+
+    /// <summary>W.</summary>
     Watt,
+
+    /// <summary>A.</summary>
     Ampere,
+
+    /// <summary>Mb/s.</summary>
     MegabitPerSecond,
+
+    /// <summary>degree Celsius.</summary>
     DegreeCelsius,
+
+    /// <summary>ns.</summary>
     Nanosecond,
+
+    /// <summary>percent.</summary>
     Percent,
+
+    /// <summary>s.</summary>
     Second,
+
+    /// <summary>A count.</summary>
     Count,
+
+    /// <summary>degree of angle.</summary>
     Degree,
+
+    /// <summary>min.</summary>
     Minute,
-}
-
-/// <summary>A number with its unit.</summary>
-public readonly record struct Quantity(double Value, Unit Unit);
-
-/// <summary>Where a figure comes from; shown beside every expectation.</summary>
-public enum Origin
-{
-    Planned,
-    AsBuilt,
-    Measured,
-    Assumed,
-}
-
-/// <summary>A value and its origin.</summary>
-public readonly record struct Sourced<T>(T Value, Origin Origin);
-
-/// <summary>A sentence by code; the words are in texts/. An argument that begins with '@' is itself a code; one that begins with '@@' is a
-/// text that begins with '@'.</summary>
-public sealed record Message(string Code, params ImmutableArray<string> Args)
-{
-    /// <summary>What somebody typed, as an argument: however it begins, it is never taken for a code.</summary>
-    public static string Said(string text) => text.StartsWith('@') ? "@@" + text[1..] : text;
-
-    /// <summary>A number as an argument: invariant, at most <paramref name="decimals"/> places.</summary>
-    public static string Number(double value, int decimals = 2) =>
-        Math.Round(value, decimals, MidpointRounding.AwayFromZero).ToString("0." + new string('#', decimals), CultureInfo.InvariantCulture);
-
-    public bool Equals(Message? other) => other is not null && Code == other.Code && Args.AsSpan().SequenceEqual(other.Args.AsSpan());
-
-    public override int GetHashCode() => HashCode.Combine(Code, Args.IsDefault ? 0 : Args.Length);
 }

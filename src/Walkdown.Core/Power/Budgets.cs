@@ -2,42 +2,18 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
 
-public enum PortPriority
-{
-    Critical,
-    High,
-    Low,
-}
-
-public enum SourceMode
-{
-    Standard,
-    LegacyHighPower,
-    Passive,
-}
-
-public enum DeviceSetting
-{
-    Standard,
-    LegacyHighPower,
-}
-
-public enum GrantVerdict
-{
-    Ok,
-    OkByLegacySetting,
-    ReducedPowerFunctionsMaySwitchOff,
-    DeviceLimitsItselfSetTheDeviceToLegacyHighPower,
-    OverloadRiskDeviceMayDrawMoreThanGranted,
-    PassiveSourceNoDetectionDoNotConnectBlind,
-    SourceTooSmall,
-}
-
 /// <summary>Budgets of switch, injector and splitter (IEEE 802.3 clauses 33 and 145; docs/calculations.md, C).</summary>
 public static class Budgets
 {
+    /// <summary>A port that asks a switch for power: its class, what was measured in watts, what it may lose last.</summary>
     public readonly record struct BudgetPort(int Port, int PowerClass, double? MeasuredWatts, PortPriority Priority = PortPriority.Low);
 
+    /// <summary>What a switch can give, and to whom.</summary>
+    /// <param name="UsableWatts">Watts that it may give.</param>
+    /// <param name="DemandWatts">Watts asked.</param>
+    /// <param name="GrantedWatts">Watts given.</param>
+    /// <param name="Granted">Ports that get it, in order.</param>
+    /// <param name="Refused">Ports that do not.</param>
     public sealed record SwitchResult(
         double UsableWatts,
         double DemandWatts,
@@ -46,6 +22,7 @@ public static class Budgets
         ImmutableArray<int> Refused
     )
     {
+        /// <summary>Watts left; negative: short.</summary>
         public double HeadroomWatts => UsableWatts - DemandWatts;
     }
 
@@ -83,6 +60,7 @@ public static class Budgets
         return new SwitchResult(usable, demand, granted, [.. given.Order()], [.. refused.Order()]);
     }
 
+    /// <summary>Watts along an injector and a splitter, and the lowest class that carries them.</summary>
     public readonly record struct Chain(double SplitterInputWatts, double SourceOutputWatts, double MainsInputWatts, int? LowestClass);
 
     /// <summary>Watts that a splitter takes for what it gives to the device behind it.</summary>
@@ -105,6 +83,7 @@ public static class Budgets
         return new Chain(input, output, output / (injectorPercent / 100), PoeClass.LowestFor(input));
     }
 
+    /// <summary>What a source grants a device.</summary>
     public readonly record struct Grant(int? Class, double? Watts, GrantVerdict Verdict);
 
     /// <summary>Power granted by classification events, and what happens where the device needs more.</summary>

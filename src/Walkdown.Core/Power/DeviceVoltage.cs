@@ -3,16 +3,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
 
-public enum DeviceVoltageVerdict
-{
-    Ok,
-    NoSolution,
-    DeviceDrawsMoreThanItsClass,
-    DeviceVoltageLow,
-    CurrentOverLimit,
-    SourcePowerOverClass,
-}
-
 /// <summary>Volts at a device that draws constant power over a pair cable (docs/calculations.md, C): the quadratic's upper
 /// branch.</summary>
 public static class DeviceVoltage
@@ -32,6 +22,7 @@ public static class DeviceVoltage
         double? MaxWatts = null
     )
     {
+        /// <summary>There is a voltage at which it works.</summary>
         public bool Solved => Volts is not null;
     }
 
@@ -59,6 +50,9 @@ public static class DeviceVoltage
 
     /// <param name="powerLoopOhms">From <see cref="PowerLoopOhms"/>.</param>
     /// <param name="powerClass">Class whose limits apply; null for none.</param>
+    /// <param name="deviceWatts">Watts that the device draws.</param>
+    /// <param name="pairs">Pairs that carry power: 2 or 4.</param>
+    /// <param name="sourceVolts">Volts at the source.</param>
     public static Result At(double sourceVolts, double deviceWatts, double powerLoopOhms, int pairs, int? powerClass = null)
     {
         Require.Positive(sourceVolts, "source_voltage_v", 120);
@@ -93,11 +87,17 @@ public static class DeviceVoltage
     /// <summary>Which side a run's length is limited by.</summary>
     public enum LimitedBy
     {
+        /// <summary>By the data rules.</summary>
         Data,
+
+        /// <summary>By power.</summary>
         Power,
+
+        /// <summary>By voltage, without margin.</summary>
         VoltageNoMargin,
     }
 
+    /// <summary>The longest run that works: loop in ohms, metres by power, metres by all rules.</summary>
     public readonly record struct Longest(double MaxLoopOhms, double PowerMetres, double UsableMetres, LimitedBy By);
 
     /// <summary>Longest run by power and by data. Below half of the source voltage the working point is unstable, so that is the

@@ -3,56 +3,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
 
-/// <summary>How a device draws: a linear regulator keeps its current, a switched-mode supply keeps its power.</summary>
-public enum LoadKind
-{
-    ConstantCurrent,
-    ConstantPower,
-}
-
-/// <summary>The low-voltage supplies in use, with the range that a device must see.</summary>
-public enum SupplyRange
-{
-    V12Dc,
-    V24Ac,
-    V24Dc,
-}
-
-public enum RunVerdict
-{
-    Ok,
-    Low,
-    High,
-    NoSolution,
-}
-
-public enum TappedVerdict
-{
-    Ok,
-    OutOfRange,
-    NoSolution,
-}
-
-public enum FuseVerdict
-{
-    NotChecked,
-    Ok,
-    FuseDoesNotProtectTheCable,
-    FuseTooSmall,
-}
-
-public enum PolarityVerdict
-{
-    Ok,
-    Dead,
-    DirectWhereAlternatingExpected,
-    DirectOffsetOnAlternatingSupply,
-    AlternatingWhereDirectExpected,
-    ReversedPolarity,
-    Low,
-    High,
-}
-
 /// <summary>
 /// Distribution at 12 and 24 V over copper (docs/calculations.md, D; Ohm's law, practice). Resistance is out and back on one conductor
 /// each.
@@ -67,6 +17,7 @@ public static class LowVoltage
 
     /// <summary>A conductor by gauge or by area; exactly one of the two.</summary>
     /// <param name="AreaMm2">Cross-section in square millimetres.</param>
+    /// <param name="GaugeAwg">Gauge, AWG.</param>
     public readonly record struct Wire(double? GaugeAwg = null, double? AreaMm2 = null)
     {
         /// <summary>Out and back, ohm per metre of run, solid copper.</summary>
@@ -86,6 +37,14 @@ public static class LowVoltage
     /// <summary>Volts that a device must see: nominal 12 V DC, 24 V AC and 24 V DC, each within a tenth (defaults).</summary>
     public static (double Min, double Max) RangeOf(SupplyRange range) => range == SupplyRange.V12Dc ? (10.8, 13.2) : (21.6, 26.4);
 
+    /// <summary>A low-voltage run with one load.</summary>
+    /// <param name="LoopOhms">Ohms, there and back.</param>
+    /// <param name="Verdict">The word.</param>
+    /// <param name="Volts">At the load.</param>
+    /// <param name="Amperes">Through the run.</param>
+    /// <param name="DropVolts">Lost on the way.</param>
+    /// <param name="DropPercent">Percent of the source.</param>
+    /// <param name="LossWatts">Lost as heat.</param>
     public sealed record Run(
         double LoopOhms,
         RunVerdict Verdict,
@@ -98,6 +57,12 @@ public static class LowVoltage
 
     /// <summary>Volts at one device at the end of one run.</summary>
     /// <param name="powerFactor">1 for direct supplies.</param>
+    /// <param name="sourceVolts">Volts at the source.</param>
+    /// <param name="metres">Metres, one way.</param>
+    /// <param name="wire">The wire.</param>
+    /// <param name="temperatureC">Degrees Celsius.</param>
+    /// <param name="load">What it feeds.</param>
+    /// <param name="range">The range of the supply.</param>
     public static Run Single(
         double sourceVolts,
         double metres,
@@ -167,6 +132,9 @@ public static class LowVoltage
 
     /// <param name="Volts">At each device, in the order given.</param>
     /// <param name="OutOfRange">Zero-based positions of the devices outside the range.</param>
+    /// <param name="Verdict">What it comes to.</param>
+    /// <param name="Amperes">Amperes.</param>
+    /// <param name="SupplyAmperes">Amperes out of the supply.</param>
     public sealed record Tapped(
         TappedVerdict Verdict,
         ImmutableArray<double> Volts,
@@ -175,6 +143,7 @@ public static class LowVoltage
         ImmutableArray<int> OutOfRange
     )
     {
+        /// <summary>There is a state in which it works.</summary>
         public bool Solved => Verdict != TappedVerdict.NoSolution;
     }
 
@@ -241,6 +210,8 @@ public static class LowVoltage
     private static readonly Tapped None = new(TappedVerdict.NoSolution, [], [], 0, []);
 
     /// <param name="Overloaded">The load is above the rating; the formula goes on regardless.</param>
+    /// <param name="NoLoadVolts">Volts without a load.</param>
+    /// <param name="Volts">Volts.</param>
     public readonly record struct Unregulated(double Volts, double NoLoadVolts, bool Overloaded);
 
     /// <summary>Volts of an unregulated supply or a transformer, which rise as the load falls.</summary>
@@ -258,8 +229,10 @@ public static class LowVoltage
         );
     }
 
+    /// <summary>A supply's load against what it may give, amperes.</summary>
     public readonly record struct Loading(double TotalAmperes, double UsableAmperes, bool SupplyOk, FuseVerdict Fuse)
     {
+        /// <summary>Amperes left; negative: short.</summary>
         public double HeadroomAmperes => UsableAmperes - TotalAmperes;
     }
 

@@ -5,8 +5,13 @@ namespace Walkdown.Core.Power;
 /// <summary>One class of power over Ethernet (IEEE 802.3 clauses 33 and 145; figures marked "verify" in docs/calculations.md, C).</summary>
 /// <param name="LowestSourceType">Type 1 to 4 of the least source that may grant the class.</param>
 /// <param name="Pairs">Pairs that carry the current: 2, or 4 from class 5.</param>
+/// <param name="DeviceMinVolts">Least volts at the device.</param>
+/// <param name="DeviceWatts">Most watts of the device.</param>
+/// <param name="Number">From 1.</param>
+/// <param name="SourceWatts">Most watts of the source.</param>
 public sealed record PoeClass(int Number, double SourceWatts, double DeviceWatts, int LowestSourceType, int Pairs, double DeviceMinVolts)
 {
+    /// <summary>Greatest volts of a source (IEEE 802.3bt).</summary>
     public const double MaxVolts = 57;
 
     private static readonly PoeClass[] Table =
@@ -22,6 +27,7 @@ public sealed record PoeClass(int Number, double SourceWatts, double DeviceWatts
         new(8, 90, 71.3, 4, 4, 41.1),
     ];
 
+    /// <summary>The class of a number, 0 to 8.</summary>
     public static PoeClass Of(int number) =>
         number is >= 0 and <= 8 ? Table[number] : throw new BadInputException(BadInputReason.UnknownValue, "power_class");
 
@@ -29,6 +35,7 @@ public sealed record PoeClass(int Number, double SourceWatts, double DeviceWatts
     public static int? LowestFor(double deviceWatts) =>
         Table.Skip(1).Where(c => Decision.AtMost(deviceWatts, c.DeviceWatts)).MinBy(c => c.DeviceWatts)?.Number;
 
+    /// <summary>Least volts of its source (IEEE 802.3bt).</summary>
     public double SourceMinVolts =>
         LowestSourceType switch
         {

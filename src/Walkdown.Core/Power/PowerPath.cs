@@ -1,5 +1,4 @@
 using Walkdown.Core.Cabling;
-using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
 
@@ -10,16 +9,25 @@ public static class PowerPath
     /// <param name="Ohms">Resistance of the piece as the power sees it, out and back.</param>
     /// <param name="Volts">Behind the piece; null where the run cannot carry the load.</param>
     /// <param name="Share">Of the whole drop, 0 to 1.</param>
+    /// <param name="FromMetres">Where it begins, metres from the source.</param>
+    /// <param name="Piece">The piece.</param>
+    /// <param name="ToMetres">Where it ends, metres from the source.</param>
     public sealed record Rung(int Piece, double FromMetres, double ToMetres, double Ohms, double? Volts, double Share);
 
     /// <param name="Run">Volts, current, losses and verdict at the end of the path.</param>
     /// <param name="DeviceWattsAtRun">What the run has to carry: behind a splitter more than the device draws.</param>
+    /// <param name="Rungs">Voltage along the run, piece by piece.</param>
     public sealed record Ladder(DeviceVoltage.Result Run, double DeviceWattsAtRun, ImmutableArray<Rung> Rungs);
 
     /// <summary>Volts from the source to the device for a constant power.</summary>
     /// <param name="pairs">2 or 4 pairs carrying the current.</param>
     /// <param name="pairLoopOhms">Loop of one pair as measured, in the place of what the path computes to; its pieces are scaled to
     /// it.</param>
+    /// <param name="path">The run, piece by piece.</param>
+    /// <param name="sourceVolts">Volts at the source.</param>
+    /// <param name="deviceWatts">Watts that the device draws.</param>
+    /// <param name="temperatureC">Degrees Celsius.</param>
+    /// <param name="powerClass">Power over Ethernet class, 0 to 8.</param>
     public static Ladder Along(
         RunPath path,
         double sourceVolts,

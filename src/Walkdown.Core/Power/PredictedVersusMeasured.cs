@@ -2,19 +2,14 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
 
-public enum PredictionVerdict
-{
-    AsPredicted,
-    MeasuredAboveSource,
-    VoltageBelowMinimum,
-    ExcessResistance,
-    TooCloseToCall,
-}
-
 /// <summary>Predicted against measured volts at the device, state by state (docs/calculations.md, C).</summary>
 public static class PredictedVersusMeasured
 {
     /// <param name="VoltsPercent">Accuracy of the volts, percent of the reading.</param>
+    /// <param name="Volts">Volts.</param>
+    /// <param name="WattsPercent">The watts' accuracy, percent.</param>
+    /// <param name="ExcessLimitOhms">Ohms that no plan explains, from which it is said.</param>
+    /// <param name="DeviceMinVolts">Least volts at the device.</param>
     public sealed record Assumptions(
         double VoltsPercent = 1,
         double Volts = 0.1,
@@ -23,8 +18,16 @@ public static class PredictedVersusMeasured
         double DeviceMinVolts = 37
     );
 
+    /// <summary>Volts and watts measured in one state.</summary>
     public readonly record struct Measured(string State, double DeviceVolts, double DeviceWatts);
 
+    /// <summary>Prediction against measurement in one state.</summary>
+    /// <param name="State">Name of the state.</param>
+    /// <param name="PredictedVolts">Volts.</param>
+    /// <param name="DifferenceVolts">Measured less predicted, volts.</param>
+    /// <param name="LoopOhms">Loop that explains it, ohms.</param>
+    /// <param name="LoopUncertaintyOhms">How sure, ohms.</param>
+    /// <param name="Verdict">The word.</param>
     public sealed record Row(
         string State,
         double? PredictedVolts,
@@ -34,8 +37,10 @@ public static class PredictedVersusMeasured
         PredictionVerdict Verdict
     );
 
+    /// <summary>All states, with the loop and the source that two of them give.</summary>
     public sealed record Result(ImmutableArray<Row> Rows, double? TwoStateLoopOhms, double? TwoStateSourceVolts);
 
+    /// <summary>Holds measurements against the prediction of the run.</summary>
     public static Result Compare(
         double sourceVolts,
         IReadOnlyList<Measured> states,

@@ -4,42 +4,23 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
 
-/// <summary>A run as it is, or as it might be.</summary>
-/// <param name="PowerClass">Null where the run carries no power over Ethernet.</param>
-/// <param name="WattsInfraredOff">At the device; null where nobody knows.</param>
-/// <param name="MeasuredPairLoopOhms">Loop of one pair as measured: the path's pieces are scaled to it.</param>
-public sealed record RunTrialInput(
-    RunPath Path,
-    double TemperatureC,
-    bool Screened,
-    LinkConfiguration Configuration,
-    double SourceVolts,
-    int? PowerClass,
-    double? WattsInfraredOff,
-    double? WattsInfraredOn,
-    double? MeasuredPairLoopOhms = null
-);
-
-/// <summary>One state of the device at the end of the run.</summary>
-/// <param name="State"><c>infraredOff</c> or <c>infraredOn</c>.</param>
-/// <param name="Findings">Parts of the path that give less than is asked of them.</param>
-public sealed record RunTrialState(
-    string State,
-    double Watts,
-    DeviceVoltageVerdict Verdict,
-    double? Volts,
-    double? Amperes,
-    double? LossWatts,
-    double? SourceWatts,
-    double? MaxWatts,
-    ImmutableArray<PowerPath.Rung> Rungs,
-    ImmutableArray<Message> Findings
-);
-
 /// <summary>What a run would read, and how far it could go.</summary>
 /// <param name="LengthLimitMetres">For its configuration, less what temperature takes off.</param>
 /// <param name="CordsAllowedMetres">Cords that this fixed length leaves room for; null above 102 m or where a gauge has no factor.</param>
 /// <param name="LongestMetres">Of the same cable by power and data, at the heaviest state; null without power.</param>
+/// <param name="Metres">Metres.</param>
+/// <param name="CableMetres">Fixed cable, metres.</param>
+/// <param name="CordMetres">Cords, metres.</param>
+/// <param name="PairLoopOhms">Loop of a pair, ohms.</param>
+/// <param name="LengthInLimit">The length is inside its limit.</param>
+/// <param name="LoopLimitOhms">Limit of the loop, ohms.</param>
+/// <param name="LoopInLimit">The loop is inside it.</param>
+/// <param name="CordsInLimit">The cords are inside their limit.</param>
+/// <param name="Shared">Two devices share it.</param>
+/// <param name="Pairs">Pairs that carry power: 2 or 4.</param>
+/// <param name="DeviceMinVolts">Least volts at the device.</param>
+/// <param name="LimitedBy">What limits it.</param>
+/// <param name="States">By state: infrared off and on.</param>
 public sealed record RunTrial(
     double Metres,
     double CableMetres,
@@ -98,9 +79,9 @@ public sealed record RunTrial(
         CableLength.CordAllowance? cords = null;
         var gauge = path.Pieces.Where(p => p.Kind == PieceKind.Cord).Select(p => p.GaugeAwg ?? 24).DefaultIfEmpty(24).Max();
         var limit =
-            LimitFunctions.LengthOf(catalogue, run.Configuration, run.TemperatureC, run.Screened, path.CordMetres, gauge)?.Max
+            CableLimits.LengthOf(catalogue, run.Configuration, run.TemperatureC, run.Screened, path.CordMetres, gauge)?.Max
             ?? double.MaxValue;
-        var ohms = LimitFunctions.LoopOf(catalogue, run.Configuration)?.Max ?? double.MaxValue;
+        var ohms = CableLimits.LoopOf(catalogue, run.Configuration)?.Max ?? double.MaxValue;
         if (path.CableMetres <= 102 && gauge is 22 or 23 or 24 or 26)
             cords = CableLength.CordsAllowed(path.CableMetres, (int)gauge, path.CordMetres);
         var powered = run.PowerClass is not null && !path.IsShared;

@@ -3,53 +3,10 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
 
-/// <summary>One port with what hangs on it.</summary>
-/// <param name="PlannedWatts">At the device, at its heaviest, by plan or template.</param>
-/// <param name="MeasuredWatts">At the port, see <see cref="SiteBudget.Heaviest"/>; null where none was taken.</param>
-/// <param name="Powered">False for what does not draw from the port: a recorder, a device on its own supply, a shared run.</param>
-public sealed record PortLoad(
-    Guid PortId,
-    int Number,
-    Guid? DeviceId,
-    string Label,
-    int? PowerClass,
-    double? PlannedWatts,
-    double? MeasuredWatts,
-    PortPriority Priority,
-    bool Uplink,
-    bool IsCamera,
-    bool Powered
-);
-
-/// <summary>A budget by one way of counting.</summary>
-/// <param name="Refused">Ports that get nothing.</param>
-public sealed record BudgetView(double DemandWatts, double? LeftWatts, ImmutableArray<int> Refused);
-
-/// <summary>The budget of one switch or injector (CAPABILITIES C09).</summary>
-/// <param name="UsableWatts">Null where nobody knows what it can give.</param>
-/// <param name="Measured">Powered ports whose draw was measured.</param>
-/// <param name="FirstToDrop">Port that goes first when the budget is gone; null where nothing draws.</param>
-public sealed record SourceBudget(
-    double? UsableWatts,
-    BudgetView ByClass,
-    BudgetView ByDraw,
-    int Powered,
-    int Measured,
-    int? FirstToDrop,
-    ImmutableArray<PortFinding> Findings,
-    ImmutableArray<PortShare> InOrder
-);
-
-/// <summary>What one port takes of a budget; in the order in which ports are granted.</summary>
-/// <param name="Origin">Of the draw: measured, planned, or assumed where only the class is known.</param>
-public sealed record PortShare(int Port, string Label, double ClassWatts, double DrawWatts, Origin Origin);
-
-/// <summary>Something about one port that should be mended or known.</summary>
-public sealed record PortFinding(int Port, Message What);
-
 /// <summary>Budgets over a site (docs/calculations.md, C): granted in order critical, high, low, then port number.</summary>
 public static class SiteBudget
 {
+    /// <summary>A source's budget by class and by draw, port by port.</summary>
     public static SourceBudget Of(double? budgetWatts, double reservePercent, double? portLimitWatts, IReadOnlyCollection<PortLoad> ports)
     {
         var findings = ImmutableArray.CreateBuilder<PortFinding>();

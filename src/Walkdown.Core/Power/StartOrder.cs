@@ -1,55 +1,7 @@
-using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 
 namespace Walkdown.Core.Power;
-
-/// <summary>A cabinet as power and network reach it.</summary>
-/// <param name="FedFrom">The cabinet that its uplink comes from; null at the head end.</param>
-public readonly record struct StartCabinet(Guid Id, string Label, Guid? FedFrom);
-
-/// <summary>A device that has to come up.</summary>
-/// <param name="Cabinet">Where its run ends; null where it has none.</param>
-/// <param name="Seconds">Its time to picture by the reading that counts; null: not timed.</param>
-public readonly record struct StartDevice(Guid Id, string Label, string Kind, string Model, Guid? Cabinet, double? Seconds);
-
-public enum StartStageKind
-{
-    Recorders,
-    Cabinet,
-    Monitors,
-    Cameras,
-}
-
-/// <summary>How a device came up: not timed, within its time, so early that it was none yet, or late, which is a fault.</summary>
-public enum StartTiming
-{
-    NotTimed,
-    InTime,
-    TooEarly,
-    TooLate,
-}
-
-public readonly record struct StartedDevice(
-    Guid Id,
-    string Label,
-    double LeastSeconds,
-    double MostSeconds,
-    double? Seconds,
-    StartTiming Timing
-);
-
-/// <summary>One step of the start-up: switched on together, waited for, then the next.</summary>
-/// <param name="Cabinet">Label, for a cabinet's own step.</param>
-/// <param name="WaitLeastSeconds">Before that, a dark device is no fault: wait.</param>
-/// <param name="WaitMostSeconds">After that, a dark device is a fault; null where nothing in the step is timed.</param>
-public sealed record StartStage(
-    StartStageKind Kind,
-    string? Cabinet,
-    double? WaitLeastSeconds,
-    double? WaitMostSeconds,
-    ImmutableArray<StartedDevice> Devices
-);
 
 /// <summary>
 /// The order in which a site is switched on, from its topology and the job's school (CAPABILITIES C35): what feeds comes before what is
@@ -60,6 +12,9 @@ public static class StartOrder
 {
     /// <param name="switchFirst">Network before recorder and monitor; else the recorder is up before the first camera reports to
     /// it.</param>
+    /// <param name="cabinets">The cabinets.</param>
+    /// <param name="devices">The devices.</param>
+    /// <param name="catalogue">What it is judged by.</param>
     public static ImmutableArray<StartStage> Of(
         IReadOnlyCollection<StartCabinet> cabinets,
         IReadOnlyCollection<StartDevice> devices,
@@ -114,7 +69,7 @@ public static class StartOrder
 
     private static StartedDevice TimingOf(StartDevice d, Catalogue.Catalogue catalogue)
     {
-        var (least, most) = LimitFunctions.BootOf(catalogue, d.Model);
+        var (least, most) = PowerLimits.BootOf(catalogue, d.Model);
         return new(
             d.Id,
             d.Label,

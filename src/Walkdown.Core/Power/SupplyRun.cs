@@ -7,6 +7,10 @@ namespace Walkdown.Core.Power;
 /// <param name="Watts">Of each device in the order of the taps; null where nobody knows.</param>
 /// <param name="Volts">At each device; empty where the run cannot carry the loads, or a load is not known.</param>
 /// <param name="OutOfRange">Positions of the devices outside the supply's limits.</param>
+/// <param name="SupplyAmperes">Amperes out of the supply.</param>
+/// <param name="Loading">The supply's load against what it may give.</param>
+/// <param name="LongestMetres">Longest run that works, metres.</param>
+/// <param name="Limit">The limit.</param>
 public sealed record SupplyRun(
     ImmutableArray<double?> Watts,
     ImmutableArray<double> Volts,
@@ -17,11 +21,14 @@ public sealed record SupplyRun(
     Limit? Limit
 )
 {
+    /// <summary>There is a state in which all taps work.</summary>
     public bool Solved => !Volts.IsEmpty;
 
     /// <summary>Every device at what its state asks for.</summary>
     /// <param name="infrared">True: each with infrared on. False: off. Null: each at its heaviest.</param>
     /// <param name="drawFactor">Every draw times this.</param>
+    /// <param name="catalogue">What it is judged by.</param>
+    /// <param name="supply">The supply with its taps.</param>
     public static SupplyRun Of(SupplyFacts supply, Catalogue.Catalogue catalogue, bool? infrared, double drawFactor = 1)
     {
         ImmutableArray<double?> watts =
@@ -38,7 +45,7 @@ public sealed record SupplyRun(
                     };
             }),
         ];
-        var limit = LimitFunctions.SupplyOf(catalogue, supply.Range);
+        var limit = PowerLimits.SupplyOf(catalogue, supply.Range);
         if (supply.Volts is not { Value: > 0 and var volts })
             return new SupplyRun(watts, [], [], null, null, null, limit);
         double? longest =

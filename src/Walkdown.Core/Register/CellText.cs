@@ -6,43 +6,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Register;
 
-/// <summary>One cell of a sheet as it came.</summary>
-/// <param name="Text">Its text, trimmed; a number of a workbook in invariant notation.</param>
-/// <param name="IsNumber">True where the workbook itself says that it is a number: its point is a decimal point.</param>
-/// <param name="Odd">What the workbook says of it that its text does not show.</param>
-public readonly record struct Cell(string Text, bool IsNumber = false, CellOddity Odd = CellOddity.None)
-{
-    public bool IsEmpty => string.IsNullOrEmpty(Text) && Odd != CellOddity.NoResult;
-}
-
-/// <summary>
-/// None: it is what it shows. NoResult: a formula whose result the workbook does not hold. Date: a number that the workbook shows as a day;
-/// what was typed may have been another thing.
-/// Error: a formula that failed.
-/// </summary>
-public enum CellOddity
-{
-    None,
-    NoResult,
-    Date,
-    Error,
-}
-
-/// <summary>The sign before the decimals in a file's texts. Unknown: nothing in the file shows it.</summary>
-public enum DecimalSign
-{
-    Unknown,
-    Point,
-    Comma,
-}
-
-/// <summary>A cell read into the register's own notation, or what is wrong with it and the mend.</summary>
-public readonly record struct CellRead(string? Value, Message? What = null, Message? Mend = null)
-{
-    /// <summary>Neither a value nor wrong: the cell says that there is nothing.</summary>
-    public bool IsNothing => Value is null && What is null;
-}
-
 /// <summary>
 /// Reads a cell as people write it into the one notation of the register: numbers with a point and without a unit, words in lower case,
 /// hardware
@@ -145,6 +108,7 @@ public static partial class CellText
     /// <param name="sign">The file's decimal sign, where it is known.</param>
     /// <param name="kinds">Device kinds by the words people use for them, in <see cref="Plain"/> notation.</param>
     /// <returns>The canonical text; null for an empty cell; or what is wrong.</returns>
+    /// <param name="field">The column.</param>
     public static CellRead Read(RegisterField field, Cell cell, DecimalSign sign, IReadOnlyDictionary<string, string> kinds)
     {
         if (cell.Odd == CellOddity.NoResult)

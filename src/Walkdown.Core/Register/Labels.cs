@@ -7,8 +7,10 @@ namespace Walkdown.Core.Register;
 /// </summary>
 public static class Labels
 {
+    /// <summary>Capitals and small letters alike (A to Z only).</summary>
     public static readonly StringComparer Comparer = new AsciiIgnoreCase();
 
+    /// <summary>Whether two labels are one.</summary>
     public static bool Same(string? a, string? b) => Comparer.Equals(a, b);
 
     /// <summary>A label as a part of a key: two that are the same fold to the same text.</summary>

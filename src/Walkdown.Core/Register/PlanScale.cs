@@ -2,10 +2,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Register;
 
-/// <summary>Where a drawing lies on the site: level, not turned.</summary>
-/// <param name="LeftMetres">Site coordinates of its upper left corner; y grows downwards, as on the drawing.</param>
-public readonly record struct PlanPosition(double MetresPerPixel, double LeftMetres, double TopMetres);
-
 /// <summary>Scale of a drawing by two points.</summary>
 public static class PlanScale
 {
@@ -14,6 +10,10 @@ public static class PlanScale
     /// <param name="metres">Distance between both points, metres, above 0.</param>
     /// <param name="anchorX">Site coordinates of the first point, where they are known, metres; else the corner is the origin.</param>
     /// <exception cref="BadInputException">Points that fall together, or a distance that cannot be.</exception>
+    /// <param name="ay">Of the first point, pixels.</param>
+    /// <param name="bx">Of the second point, pixels.</param>
+    /// <param name="by">Of the second point, pixels.</param>
+    /// <param name="anchorY">Of the point that stays, pixels.</param>
     public static PlanPosition FromTwoPoints(
         double ax,
         double ay,

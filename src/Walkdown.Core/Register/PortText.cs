@@ -2,12 +2,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Register;
 
-/// <summary>A port as it is written in one cell, taken apart.</summary>
-/// <param name="Cabinet">The cabinet it names, or null.</param>
-/// <param name="Switch">The switch, stack member or module it names, as written; or null.</param>
-/// <param name="Port">Digits of the port.</param>
-public readonly record struct PortParts(string? Cabinet, string? Switch, string Port);
-
 /// <summary>
 /// Reads a port in the forms that people write: <c>7</c>, <c>Port 7</c>, <c>Port 7 / Switch 2</c>, <c>K3/7</c>, <c>K3 SW2 P7</c>,
 /// <c>Gi1/0/7</c>, <c>1/7</c>. What could be a day, or

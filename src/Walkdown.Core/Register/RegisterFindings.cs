@@ -3,26 +3,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Register;
 
-/// <summary>One device of the register as it is now.</summary>
-/// <param name="Features">Of its kind and its own.</param>
-/// <param name="Values">By column id.</param>
-public sealed record RegisterEntry(
-    Guid Id,
-    string Label,
-    string Kind,
-    IReadOnlySet<string> Features,
-    IReadOnlyDictionary<string, string> Values
-)
-{
-    public string? this[string field] => Values.GetValueOrDefault(field);
-}
-
-/// <summary>Something in the register that does not agree.</summary>
-/// <param name="What">The sentence, as <c>finding.…</c>.</param>
-/// <param name="Devices">Whom it concerns, in order.</param>
-/// <param name="Field">The column to look at.</param>
-public sealed record Finding(Message What, ImmutableArray<Guid> Devices, string Field);
-
 /// <summary>
 /// Compares the register with itself (CAPABILITIES C01): doubles, orphans, shared runs, heads without a channel, and places where the order
 /// of
@@ -36,6 +16,7 @@ public static partial class RegisterFindings
     [GeneratedRegex(@"\d+")]
     private static partial Regex Digits { get; }
 
+    /// <summary>What contradicts itself in a register.</summary>
     public static ImmutableArray<Finding> Of(IReadOnlyList<RegisterEntry> devices, IReadOnlyDictionary<string, string?> cabinetFedFrom)
     {
         var findings = ImmutableArray.CreateBuilder<Finding>();
@@ -200,46 +181,5 @@ public static partial class RegisterFindings
     {
         var labels = devices.Select(d => d.Label).ToList();
         return labels.Count <= 8 ? string.Join(", ", labels) : string.Join(", ", labels.Take(7)) + $", +{labels.Count - 7}";
-    }
-}
-
-/// <summary>Labels in the order people count them: CC-2 before CC-10.</summary>
-public sealed class NaturalOrder : IComparer<string>
-{
-    public static readonly NaturalOrder Instance = new();
-
-    public int Compare(string? x, string? y)
-    {
-        if (x is null || y is null)
-            return string.CompareOrdinal(x, y);
-        int i = 0,
-            j = 0;
-        while (i < x.Length && j < y.Length)
-        {
-            if (char.IsAsciiDigit(x[i]) && char.IsAsciiDigit(y[j]))
-            {
-                int a = i,
-                    b = j;
-                while (i < x.Length && char.IsAsciiDigit(x[i]))
-                    i++;
-                while (j < y.Length && char.IsAsciiDigit(y[j]))
-                    j++;
-                var left = x.AsSpan(a, i - a).TrimStart('0');
-                var right = y.AsSpan(b, j - b).TrimStart('0');
-                var byNumber = left.Length != right.Length ? left.Length - right.Length : left.SequenceCompareTo(right);
-                if (byNumber != 0)
-                    return byNumber;
-            }
-            else
-            {
-                var byLetter = char.ToUpperInvariant(x[i]).CompareTo(char.ToUpperInvariant(y[j]));
-                if (byLetter != 0)
-                    return byLetter;
-                i++;
-                j++;
-            }
-        }
-        var rest = (x.Length - i).CompareTo(y.Length - j);
-        return rest != 0 ? rest : string.CompareOrdinal(x, y);
     }
 }

@@ -3,42 +3,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Register;
 
-/// <summary>A cell that cannot be taken, and the mend. Rows are counted as in the file, from 1.</summary>
-/// <param name="MayTake">True where the row can be taken all the same, if somebody says so.</param>
-public sealed record CellProblem(int Row, string Column, Message What, Message Mend, bool MayTake = false);
-
-/// <summary>What a workbook says of a whole row that its cells do not show.</summary>
-public enum RowOddity
-{
-    Hidden,
-    StruckOut,
-}
-
-/// <summary>A line of the sheet that is no device: a title, a heading printed again, a page line, a total, or a row that was left
-/// out.</summary>
-public sealed record PassedLine(int Row, string Text, Message Why);
-
-/// <summary>One row of a schedule in the register's notation.</summary>
-/// <param name="Row">As counted in the file; 0 for one that is only named by others.</param>
-/// <param name="Values">By column id; only what is given.</param>
-/// <param name="Notes">What stood in columns that the register does not know, by heading.</param>
-public sealed record ScheduleRow(int Row, ImmutableDictionary<string, string> Values, ImmutableDictionary<string, string> Notes)
-{
-    public string Label => Values.GetValueOrDefault("label", "");
-    public string Kind => Values.GetValueOrDefault("kind", "");
-    public bool IsCabinet => Kind == SchedulePlan.CabinetKind;
-
-    public string? this[string field] => Values.GetValueOrDefault(field);
-
-    /// <summary>Channels in order of the heads.</summary>
-    public IEnumerable<int> Channels =>
-        (this["channels"] ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(c => int.Parse(c, CultureInfo.InvariantCulture));
-
-    public double? Number(string field) => this[field] is { } text ? double.Parse(text, CultureInfo.InvariantCulture) : null;
-
-    public int? Whole(string field) => (int?)Number(field);
-}
-
 /// <summary>
 /// A sheet read as a schedule: rows in the register's notation and every cell that cannot be taken, all at once. What only looks odd but
 /// can
@@ -50,7 +14,10 @@ public sealed partial record SchedulePlan(
     ImmutableArray<PassedLine> Passed
 )
 {
+    /// <summary>The word for a cabinet's row.</summary>
     public const string CabinetKind = "cabinet";
+
+    /// <summary>Most rows of a schedule.</summary>
     public const int MostRows = 20_000;
 
     private static readonly ImmutableHashSet<string> Dittos =
@@ -182,6 +149,7 @@ public sealed partial record SchedulePlan(
     /// <param name="rows">The whole sheet; shorter rows are filled up.</param>
     /// <param name="kindWords">Device kinds by plain words, <c>cabinet</c> included.</param>
     /// <param name="odd">What the workbook says of whole rows, counted from 0.</param>
+    /// <param name="mapping">Which column is which.</param>
     public static SchedulePlan Of(
         IReadOnlyList<IReadOnlyList<Cell>> rows,
         SheetMapping mapping,

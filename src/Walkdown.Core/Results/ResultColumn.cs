@@ -1,33 +1,17 @@
 using System.Text.RegularExpressions;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
-using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 
 namespace Walkdown.Core.Results;
-
-/// <summary>What a column of an instrument's results says.</summary>
-public enum ResultField
-{
-    Run,
-    Function,
-    Part,
-    Condition,
-    Value,
-    Unit,
-    Time,
-    Instrument,
-    RemoteLabel,
-    Reading,
-    Sent,
-    Received,
-}
 
 /// <summary>One column: a field of its own, or the readings of one function under one condition (docs/formats.md, "Instrument
 /// results").</summary>
 /// <param name="Function">Name of the tester's function, such as <c>loop-resistance</c>; for <see cref="ResultField.Reading"/>.</param>
 /// <param name="Part">Pair, where the heading names one.</param>
 /// <param name="UnitText">Unit that stands in the heading.</param>
+/// <param name="Field">What stands in it.</param>
+/// <param name="Under">The condition.</param>
 public sealed record ResultColumn(
     ResultField Field,
     string? Function = null,
@@ -150,6 +134,7 @@ public sealed record ResultColumn(
             : null;
     }
 
+    /// <summary>A condition by its word; null: it is none.</summary>
     public static Condition? ConditionOf(string text)
     {
         var plain = CellText.Plain(text);

@@ -4,29 +4,6 @@ using Walkdown.Core.Register;
 
 namespace Walkdown.Core.Results;
 
-/// <summary>One result as an instrument's file gives it, before it is matched to a Card.</summary>
-/// <param name="Line">Line of the file, from 1.</param>
-/// <param name="Where">Label of the run or the device, as it stands there.</param>
-/// <param name="Trouble">Why it cannot be taken, whatever it is matched to.</param>
-public sealed record InstrumentResult(
-    int Line,
-    string Where,
-    string Function,
-    string Part,
-    Condition Under,
-    string Text,
-    string UnitText,
-    DateTimeOffset? At,
-    string Instrument,
-    string RemoteLabel,
-    ReadingValue? Value,
-    Message? Trouble
-)
-{
-    /// <summary>The file gives the day and no time.</summary>
-    public bool DayOnly { get; init; }
-}
-
 /// <summary>From the words of a file to a reading of a check.</summary>
 public static class ResultValue
 {

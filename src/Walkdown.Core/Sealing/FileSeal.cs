@@ -9,6 +9,8 @@ namespace Walkdown.Core.Sealing;
 /// </summary>
 /// <param name="Hash">SHA-256 of what is before the line, lower-case hexadecimal.</param>
 /// <param name="FirstEdition">Of the edition that did not say which of two forms its signature has.</param>
+/// <param name="PublicKey">The public key, DER.</param>
+/// <param name="Signature">The signature, 64 bytes (IEEE P1363).</param>
 public sealed record FileSeal(string Hash, byte[] Signature, byte[] PublicKey, bool FirstEdition = false)
 {
     private const string Head = "%Walkdown-seal-2 ",
@@ -18,9 +20,11 @@ public sealed record FileSeal(string Hash, byte[] Signature, byte[] PublicKey, b
     /// <summary>Bytes that the line takes.</summary>
     public const int Length = 17 + 64 + 1 + 128 + 1 + 182 + 7;
 
+    /// <summary>Fingerprint of the key that sealed.</summary>
     public string Key => SealKey.FingerprintOf(PublicKey);
 
     /// <param name="hash">Of every byte before the line.</param>
+    /// <param name="key">The key.</param>
     public static byte[] Line(string hash, SealKey key) =>
         Encoding.ASCII.GetBytes(
             $"{Head}{hash} {Convert.ToHexStringLower(key.Sign(Head + hash))} {Convert.ToHexStringLower(key.PublicKey)}{Tail}"

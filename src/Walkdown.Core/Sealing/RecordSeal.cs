@@ -5,27 +5,6 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Sealing;
 
-/// <summary>ErasedElsewhere: all that is left is as it was sealed, and another key than the pack's says what was taken out; who trusts that
-/// key may trust the pack.</summary>
-public enum SealOutcome
-{
-    Untouched,
-    Altered,
-    OtherKey,
-    NotSealed,
-    Unreadable,
-    ErasedElsewhere,
-}
-
-/// <summary>What a look at a sealed document says.</summary>
-/// <param name="Changed">Parts that are not what was sealed; empty where nothing more can be said than that it was altered.</param>
-/// <param name="Key">Fingerprint of the key it was sealed with.</param>
-/// <param name="Hash">Of the content, as it was sealed.</param>
-public sealed record SealFinding(SealOutcome Outcome, ImmutableArray<string> Changed, string? Key, string? Hash, DateTimeOffset? SealedAt)
-{
-    public static SealFinding Of(SealOutcome outcome) => new(outcome, [], null, null, null);
-}
-
 /// <summary>
 /// The seal of a JSON record, its last member: a hash of every other member, of them all together, and a signature over these. The file
 /// itself is the
@@ -33,6 +12,7 @@ public sealed record SealFinding(SealOutcome Outcome, ImmutableArray<string> Cha
 /// </summary>
 public static class RecordSeal
 {
+    /// <summary>The member that carries the seal.</summary>
     public const string Member = "seal";
     private const string Kind = "walkdown-seal/2",
         First = "walkdown-seal/1";
@@ -40,6 +20,8 @@ public static class RecordSeal
     /// <summary>Seals a record.</summary>
     /// <param name="record">An object without a member named seal.</param>
     /// <returns>The canonical bytes of the record with its seal.</returns>
+    /// <param name="at">When it is sealed.</param>
+    /// <param name="key">The key.</param>
     public static byte[] Seal(JsonElement record, SealKey key, DateTimeOffset at)
     {
         Require.Consistent(record.ValueKind == JsonValueKind.Object && !record.TryGetProperty(Member, out _), "seal.record");
@@ -63,6 +45,7 @@ public static class RecordSeal
 
     /// <summary>Says whether these bytes are what was sealed.</summary>
     /// <param name="trusted">Fingerprint that the key must have; null: any key, which is named in the finding.</param>
+    /// <param name="file">The file.</param>
     public static SealFinding Check(ReadOnlyMemory<byte> file, string? trusted = null)
     {
         JsonDocument document;
@@ -147,6 +130,7 @@ public static class RecordSeal
         return System.Text.Encoding.UTF8.GetString(CanonicalJson.Of(document.RootElement));
     }
 
+    /// <summary>SHA-256 as 64 hexadecimal digits.</summary>
     public static string HashOf(ReadOnlySpan<byte> content) => Convert.ToHexStringLower(SHA256.HashData(content));
 
     /// <summary>Lower case only: the same bytes in another case are another file.</summary>

@@ -20,11 +20,13 @@ public sealed class SealKey : IDisposable
     /// <summary>SubjectPublicKeyInfo, DER; 91 bytes.</summary>
     public byte[] PublicKey { get; }
 
+    /// <summary>SHA-256 of its public part.</summary>
     public string Fingerprint => FingerprintOf(PublicKey);
 
+    /// <summary>A new key (P-256).</summary>
     public static SealKey Create() => new(ECDsa.Create(ECCurve.NamedCurves.nistP256));
 
-    /// <summary>From PEM, as <see cref="ToPem"/> writes it.</summary>
+    /// <summary>From PEM, as <see cref="ToPem()"/> writes it.</summary>
     /// <exception cref="BadInputException">No such key, or the passphrase is another.</exception>
     public static SealKey FromPem(string pem, string? passphrase = null)
     {
@@ -46,6 +48,7 @@ public sealed class SealKey : IDisposable
         }
     }
 
+    /// <summary>Its private part, PKCS #8; whoever holds it can seal.</summary>
     public string ToPem() => _key.ExportPkcs8PrivateKeyPem();
 
     /// <summary>For a backup: nobody seals with it who does not know the passphrase.</summary>
@@ -55,6 +58,7 @@ public sealed class SealKey : IDisposable
             new PbeParameters(PbeEncryptionAlgorithm.Aes256Cbc, HashAlgorithmName.SHA256, 300_000)
         );
 
+    /// <summary>Its public part.</summary>
     public string PublicPem() => PemEncoding.WriteString("PUBLIC KEY", PublicKey);
 
     /// <summary>64 bytes, r and s, over a text; s in the lower half of the curve's order, so that there is one signature and not
@@ -120,6 +124,9 @@ public sealed class SealKey : IDisposable
         ];
 
     /// <param name="eitherForm">Seals of the first edition did not say which of the two forms they are.</param>
+    /// <param name="publicKey">The public key, DER.</param>
+    /// <param name="signature">The signature, 64 bytes.</param>
+    /// <param name="text">What was signed.</param>
     public static bool Verify(byte[] publicKey, string text, byte[] signature, bool eitherForm = false)
     {
         if (!eitherForm && !IsLow(signature))
@@ -150,5 +157,6 @@ public sealed class SealKey : IDisposable
     /// <summary>A fingerprint or hash as people compare it: the first sixteen digits in fours.</summary>
     public static string Short(string hash) => hash.Length < 16 ? hash : $"{hash[..4]} {hash[4..8]} {hash[8..12]} {hash[12..16]}";
 
+    /// <summary>Lets go of the private part.</summary>
     public void Dispose() => _key.Dispose();
 }

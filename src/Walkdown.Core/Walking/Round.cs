@@ -3,18 +3,13 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Walking;
 
-/// <summary>A Stop as the round needs it; positions in metres on the plan.</summary>
-public readonly record struct RoundStop(Guid Id, string Label, int AreaOrder, bool HeadEnd, double? X, double? Y);
-
-/// <summary>The next Stop, how far it is and why.</summary>
-public sealed record NextStop(Guid Id, double? Metres, Message Why);
-
 /// <summary>
 /// The order of the round, for now: the head end first, since every other Stop leans on it, then area by area, in each the nearest Stop
 /// that is left.
 /// </summary>
 public static class Round
 {
+    /// <summary>The order in which to go: area by area, nearest next.</summary>
     public static ImmutableArray<RoundStop> Order(IEnumerable<RoundStop> stops)
     {
         var ordered = ImmutableArray.CreateBuilder<RoundStop>();
@@ -41,6 +36,9 @@ public static class Round
 
     /// <param name="heldUp">Stops that are passed over: blocked, set aside, or without a Check.</param>
     /// <summary>First Stop without a Verdict after the one where work was done last, else the first from the start.</summary>
+    /// <param name="order">The round.</param>
+    /// <param name="verdicts">Verdict by place.</param>
+    /// <param name="lastWorked">Where somebody worked last; null: nowhere.</param>
     public static NextStop? Next(
         ImmutableArray<RoundStop> order,
         IReadOnlyDictionary<Guid, Verdict> verdicts,

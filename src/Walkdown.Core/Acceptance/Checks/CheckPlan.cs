@@ -1,0 +1,149 @@
+using Walkdown.Core.Cabling;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>The checks of all devices of one kind with the same features.</summary>
+internal sealed class Outline
+{
+    /// <summary>A check as these devices have it.</summary>
+    public sealed record Entry(
+        CompiledCheck Compiled,
+        bool Required,
+        ImmutableArray<Condition> Conditions,
+        ImmutableArray<CheckItem> Items
+    );
+
+    public Outline(Catalogue.Catalogue catalogue, string kind, ImmutableArray<string> own)
+    {
+        var features = own.Concat(catalogue.Kind(kind)?.Features ?? []).ToHashSet();
+        Features = features;
+        Checks =
+        [
+            .. catalogue
+                .Checks.Where(check => check.Applies.Holds(kind, features))
+                .Select(check => new Entry(
+                    catalogue.Compiled(check.Id)!,
+                    check.Required.Holds(kind, features),
+                    [.. CheckPlan.ConditionsOf(check, features)],
+                    [.. check.Items.Where(item => item.Applies.Holds(kind, features))]
+                )),
+        ];
+    }
+
+    public IReadOnlySet<string> Features { get; }
+    public ImmutableArray<Entry> Checks { get; }
+}
+
+/// <summary>The rows of one Card: applicable checks, each by subject, part and condition.</summary>
+public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
+{
+    /// <summary>What the rules were asked with.</summary>
+    internal IReadOnlySet<string> Features { get; private init; } = ImmutableHashSet<string>.Empty;
+
+    /// <summary>The rows that a Card has, by what is fitted and how the job works; judged or not.</summary>
+    public static CheckPlan For(CardFacts facts, Catalogue.Catalogue catalogue)
+    {
+        var outline = catalogue.OutlineOf(facts.Place.Kind, OwnFeatures(facts, catalogue));
+        var rows = ImmutableArray.CreateBuilder<PlannedRow>(outline.Checks.Length + 16);
+        foreach (var entry in outline.Checks)
+        {
+            var check = entry.Compiled.Definition;
+            switch (check.Per)
+            {
+                case SubjectKind.Place:
+                    Add(entry, new Subject(SubjectKind.Place, facts.Place.Id), "");
+                    break;
+                case SubjectKind.Unit when facts.Unit is { } unit:
+                    Add(entry, new Subject(SubjectKind.Unit, unit.Id), "");
+                    break;
+                case SubjectKind.Head:
+                    foreach (var head in facts.Heads)
+                        Add(entry, new Subject(SubjectKind.Head, head.Id), "");
+                    break;
+                case SubjectKind.Run:
+                    foreach (var run in facts.Runs)
+                        Add(entry, new Subject(SubjectKind.Run, run.Id), run.Shared ? "shared" : "");
+                    break;
+                case SubjectKind.Port:
+                    foreach (var run in facts.Runs)
+                        if (run.Port is { } port)
+                            Add(entry, new Subject(SubjectKind.Port, port.Id), "");
+                    break;
+                case SubjectKind.Channel:
+                    foreach (var channel in facts.Channels)
+                        Add(entry, new Subject(SubjectKind.Channel, channel.Id), "");
+                    break;
+            }
+        }
+        return new CheckPlan(rows.DrainToImmutable()) { Features = outline.Features };
+
+        void Add(Outline.Entry entry, Subject subject, string of)
+        {
+            if (entry.Compiled.Definition.PartsFrom != "pairs")
+                AddPart(entry, subject);
+            else
+                // Behind sharing adapters a device has two pairs, and its tester sees no more.
+                foreach (var pair in of == "shared" ? SharedPairs : AllPairs)
+                    AddPart(entry, subject with { Part = pair });
+        }
+
+        void AddPart(Outline.Entry entry, Subject subject)
+        {
+            foreach (var condition in entry.Conditions)
+                rows.Add(
+                    new PlannedRow(
+                        new CheckKey(entry.Compiled.Definition.Id, subject, condition),
+                        entry.Compiled.Definition,
+                        entry.Required
+                    )
+                    {
+                        Compiled = entry.Compiled,
+                        Items = entry.Items,
+                    }
+                );
+        }
+    }
+
+    private static readonly ImmutableArray<string> AllPairs = [.. PinPair.All.Select(p => p.ToString())],
+        SharedPairs = [.. PinPair.Shared.Select(p => p.ToString())];
+
+    /// <summary>Everything that the rules of checks and items may ask for: of the kind, the model, the place, its mount, its feed and its
+    /// run.</summary>
+    internal static IReadOnlySet<string> FeaturesOf(CardFacts facts, Catalogue.Catalogue catalogue) =>
+        catalogue.OutlineOf(facts.Place.Kind, OwnFeatures(facts, catalogue)).Features;
+
+    private static ImmutableArray<string> OwnFeatures(CardFacts facts, Catalogue.Catalogue catalogue)
+    {
+        var place = facts.Place;
+        var own = ImmutableArray.CreateBuilder<string>();
+        own.AddRange(place.Features);
+        own.AddRange(catalogue.Model(place.Model)?.Features ?? []);
+        own.AddRange(facts.Practice.Features);
+        if (place.Mount is { } mount)
+            own.Add("mount-" + mount);
+        if (place.CableEntry is { } entry)
+            own.Add("entry-" + entry);
+        if (facts.Supply is not null)
+            own.Add("low-voltage");
+        foreach (var run in facts.Runs)
+        {
+            if (run.Shared && !own.Contains("shared-run"))
+                own.Add("shared-run");
+            if (run.Port?.Mode == Power.SourceMode.LegacyHighPower && !own.Contains("legacy-source"))
+                own.Add("legacy-source");
+        }
+        return own.ToImmutable();
+    }
+
+    /// <summary>Conditions that the device can be in; a device that can be in none of them is read once, as it is.</summary>
+    internal static IEnumerable<Condition> ConditionsOf(CheckDefinition check, IReadOnlySet<string> features)
+    {
+        var possible = check
+            .Under.Where(under =>
+                (!under.HasFlag(Condition.InfraredOn) && !under.HasFlag(Condition.InfraredOff) || features.Contains("infrared"))
+                && (!under.HasFlag(Condition.HeaterOn) || features.Contains("heater"))
+            )
+            .ToList();
+        return possible.Count > 0 ? possible : [Condition.Any];
+    }
+}

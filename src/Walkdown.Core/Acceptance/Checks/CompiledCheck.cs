@@ -1,0 +1,44 @@
+using System.Collections.Frozen;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Topics;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>
+/// A check as judging uses it: the names of its judge, its limits and its expectation looked up once a catalogue, with every other check
+/// whose readings enter (its leaning), so that a reading judges anew what leans on it and nothing else.
+/// </summary>
+internal sealed class CompiledCheck
+{
+    public CompiledCheck(CheckDefinition definition, Catalogue.Catalogue catalogue)
+    {
+        Definition = definition;
+        Judge = Registry.Judges.GetValueOrDefault(definition.Judge)?.Judge;
+        Expect = definition.Expect is { } expect ? Registry.Expectations.GetValueOrDefault(expect)?.Make : null;
+        Limits =
+        [
+            .. definition
+                .Limits.Select(l =>
+                    l.StartsWith("set:", StringComparison.Ordinal)
+                        ? (catalogue.Limit(l[4..]), null)
+                        : ((Limit?)null, (Action<RowContext, List<Limit>>?)Registry.Limits[l[3..]].Make)
+                )
+                .Where(l => l is not (null, null)),
+        ];
+        VoidedBy = definition.VoidedBy.ToFrozenSet();
+        LeansOn = Registry.LeansOn(definition, catalogue.CausesByCheck.GetValueOrDefault(definition.Id, [])).ToFrozenSet();
+    }
+
+    public CheckDefinition Definition { get; }
+
+    /// <summary>Null where the catalogue names none that there is; such a catalogue is refused when it is read.</summary>
+    public Judge? Judge { get; }
+    public Func<RowContext, Expectation>? Expect { get; }
+
+    /// <summary>Its limits in order: one that is the same on every Card, or one that is made for the row.</summary>
+    public ImmutableArray<(Limit? Fixed, Action<RowContext, List<Limit>>? Made)> Limits { get; }
+    public FrozenSet<string> VoidedBy { get; }
+
+    /// <summary>Other checks whose readings enter into this one's limits, expectation, judgement or causes.</summary>
+    public FrozenSet<CheckId> LeansOn { get; }
+}

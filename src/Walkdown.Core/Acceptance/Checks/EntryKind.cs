@@ -1,0 +1,32 @@
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>How a reading is entered.</summary>
+public enum EntryKind
+{
+    /// <summary>Yes or no.</summary>
+    YesNo,
+
+    /// <summary>A number in the check's unit.</summary>
+    Number,
+
+    /// <summary>One of a few words.</summary>
+    Choice,
+
+    /// <summary>Far pins by near pin.</summary>
+    WireMap,
+
+    /// <summary>Items marked of a list.</summary>
+    List,
+
+    /// <summary>A few words.</summary>
+    Text,
+
+    /// <summary>Probes sent and received.</summary>
+    Probes,
+
+    /// <summary>Counters at two looks.</summary>
+    Counters,
+
+    /// <summary>A light by its colour and rhythm.</summary>
+    Light,
+}

@@ -1,0 +1,60 @@
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>A Card, planned and judged.</summary>
+/// <param name="Hold">What forbids power-off and configuration just now, such as an update that runs.</param>
+/// <param name="Rows">Its rows, in order.</param>
+/// <param name="Legs">Legs of the signal path.</param>
+/// <param name="Verdict">What it comes to.</param>
+/// <param name="Faults">Faults with their standing.</param>
+/// <param name="Acts">Work done, in order.</param>
+/// <param name="NextRow">The row to take next; null: none is due.</param>
+/// <param name="Taken">Rows that are taken.</param>
+/// <param name="Total">Rows in all.</param>
+/// <param name="Rule">How a value is held against its limits.</param>
+/// <param name="LimitEdition">Edition of the limits that judged it.</param>
+/// <param name="Blocked">What holds it up; null: nothing.</param>
+public sealed record Card(
+    ImmutableArray<CardRow> Rows,
+    ImmutableArray<LegSummary> Legs,
+    CardVerdict Verdict,
+    ImmutableArray<FaultOnCard> Faults,
+    ImmutableArray<Act> Acts,
+    string? NextRow,
+    int Taken,
+    int Total,
+    DecisionRule Rule,
+    string LimitEdition,
+    Block? Blocked,
+    Message? Hold
+)
+{
+    /// <summary>Rows whose reading is unexpected and not explained.</summary>
+    public int Unexpected { get; init; }
+
+    /// <summary>Entries on record that cannot be read any more: the Card cannot be accepted before somebody has looked.</summary>
+    public int Unreadable { get; init; }
+
+    /// <summary>Plans and judges the Card. With <see cref="CheckPlan.For"/> the only door into judgement.</summary>
+    public static Card Judge(CardFacts facts, Catalogue.Catalogue catalogue) => new CardJudge(facts, catalogue).Judge();
+
+    /// <summary>Numbers of a check that count, with their rows.</summary>
+    public static IEnumerable<(CheckKey Key, double Value)> NumbersOf(CardFacts facts, Catalogue.Catalogue catalogue, CheckId check)
+    {
+        var counting = new CountingReadings(facts, catalogue);
+        foreach (var key in facts.Readings.Where(r => r.Key.Check == check).Select(r => r.Key).Distinct())
+            if (counting.Counts(key)?.Value is NumberValue number)
+                yield return (key, number.Value);
+    }
+
+    /// <summary>Judges a value as if it were the newest reading of a row; nothing is kept.</summary>
+    public static CardRow Preview(
+        CardFacts facts,
+        Catalogue.Catalogue catalogue,
+        CheckKey key,
+        ReadingValue value,
+        Condition found,
+        Guid? instrumentId
+    ) => new CardJudge(facts, catalogue).Preview(key, value, found, instrumentId);
+}

@@ -1,0 +1,672 @@
+using Walkdown.Core.Diagnosis;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>Plans and judges one Card. Pure: the same facts and catalogue give the same Card.</summary>
+/// <param name="plan">Where it is known already.</param>
+/// <param name="watch">Told which check's readings are looked at for which row; for the tests of the map of dependence.</param>
+/// <param name="facts">What it is judged from.</param>
+/// <param name="catalogue">What it is judged by.</param>
+internal sealed class CardJudge(
+    CardFacts facts,
+    Catalogue.Catalogue catalogue,
+    CheckPlan? plan = null,
+    Action<PlannedRow, CheckId>? watch = null
+)
+{
+    private readonly CheckPlan _plan = plan ?? CheckPlan.For(facts, catalogue);
+
+    public CheckPlan Plan => _plan;
+
+    private JudgeMemo NewMemo() => new(_plan.Features, facts, catalogue);
+
+    /// <param name="before">The Card as it was judged from the same plan, before its last entries.</param>
+    /// <param name="touched">Rows that the entries since may have changed; the others stay as they are.</param>
+    public Card Judge(Card? before = null, Func<PlannedRow, bool>? touched = null)
+    {
+        var counting = new CountingReadings(facts, catalogue);
+        var memo = NewMemo();
+        var rows = new CardRow[_plan.Rows.Length];
+        for (var i = 0; i < rows.Length; i++)
+            rows[i] = before is not null && !touched!(_plan.Rows[i]) ? before.Rows[i] : JudgeRow(_plan.Rows[i], counting, memo);
+        for (var i = 0; i < rows.Length; i++)
+        {
+            if (rows[i].Check is { Gates.IsEmpty: true, HoldUntil.IsEmpty: true })
+                continue;
+            var (gates, holds) = (Gates(rows[i], rows), HoldsOf(rows[i], rows));
+            if (!gates.AsSpan().SequenceEqual(rows[i].WaitsFor.AsSpan()) || !holds.AsSpan().SequenceEqual(rows[i].HeldBy.AsSpan()))
+                rows[i] = rows[i] with { WaitsFor = gates, HeldBy = holds };
+        }
+        ImmutableArray<FaultOnCard> faults = facts.Faults.IsEmpty
+            ? []
+            :
+            [
+                .. facts
+                    .Faults.OrderBy(f => f.RaisedAt)
+                    .ThenBy(f => f.Sequence)
+                    .Select(fault => Standing(fault, Array.Find(rows, row => row.Key == fault.Key), counting)),
+            ];
+        var settled = System.Runtime.InteropServices.ImmutableCollectionsMarshal.AsImmutableArray(rows);
+        var blocked = BlockOf(counting);
+        var verdict = VerdictOf(settled, faults, blocked, facts);
+        // What may be taken, and was not, is no debt.
+        var (taken, total, unexplained) = (0, 0, 0);
+        CardRow? next = null;
+        foreach (var row in settled)
+        {
+            if (row.State != State.NotApplicable && (row.Required || IsTaken(row)))
+                total++;
+            if (row.State != State.NotApplicable && IsTaken(row))
+                taken++;
+            if (row.IsUnexplained)
+                unexplained++;
+            if (next is null && row.State is State.NotTaken or State.Stale && row.Required)
+                next = row;
+        }
+        return new Card(
+            settled,
+            Legs(settled),
+            verdict,
+            faults,
+            [.. facts.Events.OfType<Act>().OrderBy(a => a.At).ThenBy(a => a.Sequence)],
+            next?.Id,
+            taken,
+            total,
+            facts.Practice.Rule,
+            catalogue.LimitSet.Edition,
+            blocked,
+            UpdateRunning(counting)
+        )
+        {
+            Unexpected = unexplained,
+            Unreadable = facts.Events.OfType<UnreadableEvent>().Count() + facts.Damaged.Length,
+        };
+    }
+
+    /// <summary>Runs one part of judging a row. What throws spoils this row and no other: the sentence says so.</summary>
+    private static T Alone<TArg, T>(TArg arg, Func<TArg, T> part, Func<TArg, Message, T> spoiled)
+    {
+        try
+        {
+            return part(arg);
+        }
+        catch (Exception problem) when (problem is not (OutOfMemoryException or OperationCanceledException))
+        {
+            return spoiled(arg, new Message("because.cannot-judge", problem is BadInputException bad ? bad.Field : problem.GetType().Name));
+        }
+    }
+
+    public CardRow Preview(CheckKey key, ReadingValue value, Condition found, Guid? instrumentId)
+    {
+        var planned = _plan.Rows.First(row => row.Key == key);
+        var reading = new Reading(
+            Guid.Empty,
+            key,
+            facts.Unit?.Id,
+            value,
+            found,
+            instrumentId,
+            ReadingSource.Typed,
+            Guid.Empty,
+            facts.Now,
+            facts.Now,
+            long.MaxValue
+        );
+        return JudgeRow(planned, new CountingReadings(facts, catalogue, reading), NewMemo());
+    }
+
+    private static bool IsTaken(CardRow row) => row.State is State.In or State.TooClose or State.Out or State.NotJudged;
+
+    private CardRow JudgeRow(PlannedRow planned, CountingReadings counting, JudgeMemo memo)
+    {
+        if (watch is not null)
+        {
+            memo = NewMemo();
+            counting.Watch = check => watch(planned, check);
+        }
+        var context = new RowContext(facts, catalogue, planned, counting, memo);
+        var check = planned.Check;
+        var (window, cannot) = Alone(
+            context,
+            static context => (WindowOf(context), (Message?)null),
+            static (_, why) => ((LimitWindow?)null, why)
+        );
+        if (facts.DamageUnder(planned.Key.On) is { } damaged)
+            cannot = new("because.register-damaged", damaged.Cells);
+        var expected = planned.Compiled.Expect is not null
+            ? Alone(
+                context,
+                static context => context.Row.Compiled.Expect!(context),
+                static (context, why) => new Expectation(null, null, null, context.Check.Expect!, [], why)
+            )
+            : null;
+        var read = counting.Of(planned.Key);
+        Attempt? counts = null;
+        for (var i = read.Length - 1; i >= 0 && counts is null; i--)
+            if (read[i].Standing == Acceptance.Standing.Counts)
+                counts = AttemptOf(context, read[i].Reading, read[i].Standing, window, cannot);
+        var exemption = counting.ExemptionOf(planned.Key);
+        var because = ImmutableArray<Message>.Empty;
+        Func<ImmutableArray<Message>>? unexpected = null;
+        Ruling? ruling = null;
+        State state;
+        if (exemption is not null)
+            state = State.NotApplicable;
+        else if (counts is not null)
+        {
+            (state, because) = (counts.State, counts.Because);
+            if (LimitChanged(counting, counts, window) is { } changed)
+                because = because.Add(changed);
+            // By eye, where no rule says what is right: a named person does, for this reading alone.
+            if (counting.RulingOf(planned.Key) is { } said && said.Of == counts.ReadingId)
+            {
+                if (said.Says == RulingSays.Explained)
+                    ruling = said;
+                else if (state == State.NotJudged)
+                {
+                    ruling = said;
+                    state = said.Says == RulingSays.In ? State.In : State.Out;
+                    because = because.Insert(0, new Message("because.by-eye", Message.Said(said.RuledBy), Message.Said(said.Reason)));
+                }
+            }
+            if (IsUnexpected(counts, expected))
+                unexpected = Explained(counts, expected!);
+        }
+        else if (LastOf(read, static standing => standing != Acceptance.Standing.Withdrawn) is { Reading: not null } last)
+        {
+            state = State.Stale;
+            because = [StaleBecause(planned, last, counting)];
+        }
+        else
+            state = State.NotTaken;
+        var concession =
+            state is State.Out or State.TooClose
+            && counting.ConcessionOf(planned.Key) is { } allowed
+            && (counts is null || allowed.At >= counts.TakenAt)
+                ? allowed
+                : null;
+        // One that was given for a time holds no longer than that, and says so.
+        if (concession?.Until is { } until && DateOnly.FromDateTime(facts.Now.DateTime) > until)
+        {
+            because = because.Add(
+                new Message(
+                    "because.concession-lapsed",
+                    Message.Said(concession.AllowedBy),
+                    until.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)
+                )
+            );
+            concession = null;
+        }
+        // What was out before is looked up when somebody reads the row: no state rests on it.
+        var earlier = exemption is null && counts is { State: State.In } ? EarlierOf(context, counts) : default;
+        return new CardRow(
+            null!,
+            planned.Key,
+            check,
+            planned.Required,
+            state,
+            counts?.ReadingId,
+            window,
+            expected,
+            counts?.Spare,
+            earlier.Reading is null ? because : default,
+            read.IsEmpty ? []
+                : read.Length == 1 && counts is not null ? [counts]
+                : default,
+            [],
+            exemption?.Reason,
+            concession,
+            counting.NotesOf(planned.Key),
+            state is State.Out or State.TooClose && counts is not null
+                ? Alone(
+                    (context, counts),
+                    static a => Causes.CausesOf(a.context, a.counts, a.context.Catalogue),
+                    static (_, _) => ImmutableArray<LikelyCause>.Empty
+                )
+                : [],
+            ItemsOf(context),
+            check.Entry == EntryKind.Light ? context.Lights : [],
+            []
+        )
+        {
+            Unexpected = unexpected is null ? [] : default,
+            ExplainUnexpected = unexpected,
+            Ruling = ruling,
+            Counted = counts,
+            SayBecause = earlier.Reading is null ? null : FixedByNobody(planned, counting, earlier, because, window, cannot),
+            JudgeAttempts =
+                read.IsEmpty || read.Length == 1 && counts is not null ? null : Later(planned, counting, counts, window, cannot),
+        };
+    }
+
+    private static ImmutableArray<CardItem> ItemsOf(RowContext context)
+    {
+        if (context.Items.IsEmpty)
+            return [];
+        var items = ImmutableArray.CreateBuilder<CardItem>(context.Items.Length);
+        foreach (var item in context.Items)
+            items.Add(
+                new(
+                    item.Id,
+                    item.Out,
+                    item.Bring
+                        || context.Check.Id == KnownChecks.Pack
+                            && context.Model is { Contents.IsEmpty: false } model
+                            && !model.Contents.Contains(item.Id),
+                    item.Loose
+                )
+            );
+        return items.MoveToImmutable();
+    }
+
+    private Func<ImmutableArray<Attempt>> Later(
+        PlannedRow planned,
+        CountingReadings counting,
+        Attempt? counts,
+        LimitWindow? window,
+        Message? cannot
+    ) => () => AttemptsOf(planned, counting, counts, window, cannot);
+
+    /// <summary>Every reading of a row as judged today; the one that counts was judged already.</summary>
+    private ImmutableArray<Attempt> AttemptsOf(
+        PlannedRow planned,
+        CountingReadings counting,
+        Attempt? counts,
+        LimitWindow? window,
+        Message? cannot
+    )
+    {
+        if (watch is not null)
+            counting.Watch = check => watch(planned, check);
+        var context = new RowContext(facts, catalogue, planned, counting, NewMemo());
+        var read = counting.Of(planned.Key);
+        var list = ImmutableArray.CreateBuilder<Attempt>(read.Length);
+        foreach (var (reading, standing) in read)
+            list.Add(counts is not null && reading.Id == counts.ReadingId ? counts : AttemptOf(context, reading, standing, window, cannot));
+        return list.MoveToImmutable();
+    }
+
+    private static (Reading Reading, Standing Standing) LastOf(
+        ReadOnlySpan<(Reading Reading, Standing Standing)> read,
+        Func<Standing, bool> wanted
+    )
+    {
+        for (var i = read.Length - 1; i >= 0; i--)
+            if (wanted(read[i].Standing))
+                return read[i];
+        return default;
+    }
+
+    /// <summary>
+    /// Further from what the run should read than both uncertainties allow (docs/calculations.md, W): that, and what would explain it in
+    /// its own terms. In, too close or out stays
+    /// what the limits say.
+    /// </summary>
+    private static bool IsUnexpected(Attempt counts, Expectation? expected) =>
+        counts.Value is NumberValue number
+        && expected is { Value: not null, Between: { } between }
+        && !between.Meets(number.Value, counts.HalfWidth ?? 0);
+
+    private static Func<ImmutableArray<Message>> Explained(Attempt counts, Expectation expected) =>
+        () =>
+        {
+            var number = (NumberValue)counts.Value;
+            var what = new Message(
+                "unexpected.reads",
+                Message.Number(number.Value),
+                Message.Number(expected.Between!.Low),
+                Message.Number(expected.Between.High),
+                "@unit." + Codes.Of(expected.Value!.Value.Unit)
+            );
+            return [what, .. Alone((expected, number.Value), static a => a.expected.Explain?.Invoke(a.Value) ?? [], static (_, _) => [])];
+        };
+
+    /// <summary>The limits that the reading was kept under, where a later edition says otherwise.</summary>
+    private Message? LimitChanged(CountingReadings counting, Attempt counts, LimitWindow? window)
+    {
+        if (counting.Reading(counts.ReadingId)?.Seen is not { } seen || seen.Edition == catalogue.LimitSet.Edition)
+            return null;
+        if (Same(seen.Min, window?.Min) && Same(seen.Max, window?.Max))
+            return null;
+        return new Message(
+            "because.limit-changed",
+            seen.Min is { } min ? Message.Number(min) : "\u2013",
+            seen.Max is { } max ? Message.Number(max) : "\u2013",
+            seen.Edition
+        );
+
+        static bool Same(double? a, double? b) => a is null && b is null || a is { } x && b is { } y && Math.Abs(x - y) < 1e-6;
+    }
+
+    /// <summary>The attempt before the one that counts, where no work was recorded between them; nothing where there is none
+    /// such.</summary>
+    private static (Reading Reading, Standing Standing) EarlierOf(RowContext context, Attempt counts)
+    {
+        var read = context.Counting.Of(context.Key);
+        for (var i = read.Length - 1; i >= 0; i--)
+            if (
+                read[i].Reading.TakenAt <= counts.TakenAt
+                && read[i].Reading.Id != counts.ReadingId
+                && read[i].Standing is Acceptance.Standing.Superseded or Acceptance.Standing.VoidedByAct
+            )
+                return
+                    read[i].Standing == Acceptance.Standing.Superseded
+                    && !context.Counting.WorkedBetween(context.Key, read[i].Reading.TakenAt, counts.TakenAt)
+                    ? read[i]
+                    : default;
+        return default;
+    }
+
+    /// <summary>An out followed by an in with no repair recorded between them: right, but somebody should say what was done.</summary>
+    private Func<ImmutableArray<Message>> FixedByNobody(
+        PlannedRow planned,
+        CountingReadings counting,
+        (Reading Reading, Standing Standing) earlier,
+        ImmutableArray<Message> because,
+        LimitWindow? window,
+        Message? cannot
+    ) =>
+        () =>
+        {
+            if (watch is not null)
+                counting.Watch = check => watch(planned, check);
+            var context = new RowContext(facts, catalogue, planned, counting, NewMemo());
+            return AttemptOf(context, earlier.Reading, earlier.Standing, window, cannot).State == State.Out
+                ? because.Add(new Message("because.out-then-in"))
+                : because;
+        };
+
+    /// <summary>An update that was begun and not ended: until then nobody pulls a plug or sets anything.</summary>
+    private static Message? UpdateRunning(CountingReadings counting) =>
+        counting.LastAct("update-started") is { } began
+        && (counting.LastAct("updated") is not { } ended || ended.At < began.At || ended.At == began.At && ended.Sequence < began.Sequence)
+            ? new("hold.updating")
+            : null;
+
+    private static ImmutableArray<CheckId> HoldsOf(CardRow row, CardRow[] rows) =>
+        row.Check.HoldUntil.IsEmpty
+            ? []
+            :
+            [
+                .. row.Check.HoldUntil.Where(hold =>
+                    Array.Exists(
+                        rows,
+                        other =>
+                            other.Key.Check == hold
+                            && other.State is not (State.In or State.NotApplicable)
+                            && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)
+                    )
+                ),
+            ];
+
+    private T? Last<T>(CountingReadings counting, Func<T, bool> wanted)
+        where T : CardEvent =>
+        facts
+            .Events.OfType<T>()
+            .Where(e => wanted(e) && !counting.IsWithdrawn(e.Id))
+            .OrderBy(e => e.At)
+            .ThenBy(e => e.Sequence)
+            .LastOrDefault();
+
+    private static LimitWindow? WindowOf(RowContext context)
+    {
+        var compiled = context.Row.Compiled;
+        if (compiled.Limits.IsEmpty)
+            return null;
+        var limits = context.Memo.Limits;
+        limits.Clear();
+        foreach (var (given, made) in compiled.Limits)
+            if (given is not null)
+                limits.Add(given);
+            else
+                made!(context, limits);
+        return LimitWindow.Intersect(limits);
+    }
+
+    private static Attempt AttemptOf(RowContext context, Reading reading, Standing standing, LimitWindow? window, Message? cannot)
+    {
+        var judged = Alone(
+            (context, reading, window, cannot),
+            static a => JudgedOf(a.context, a.reading, a.window, a.cannot),
+            static (_, why) => GeneralJudges.NotJudged(why)
+        );
+        return new Attempt(
+            reading.Id,
+            reading.Value,
+            judged.State,
+            standing,
+            judged.Spare,
+            judged.HalfWidth,
+            reading.Found,
+            reading.Source,
+            reading.By,
+            reading.InstrumentId,
+            reading.TakenAt,
+            reading.ReceivedAt,
+            judged.Because,
+            judged.Map,
+            context.Counting.WithdrawalOf(reading.Id)?.Reason
+        )
+        {
+            Evidence = reading.Evidence,
+        };
+    }
+
+    private static Judged JudgedOf(RowContext context, Reading reading, LimitWindow? window, Message? cannot)
+    {
+        if (reading.Value is UnreadableValue)
+            return GeneralJudges.NotJudged(new Message("because.unreadable"));
+        // Taken when the check asked for something else: the number stays, and nothing is made of it.
+        if (ReadingRules.Mismatch(context.Check, reading.Value) is { } other)
+            return GeneralJudges.NotJudged(other);
+        if (cannot is not null)
+            return GeneralJudges.NotJudged(cannot);
+        var accuracy = reading.Value is NumberValue number
+            ? context.Counting.InstrumentOf(reading)?.AccuracyAt(context.Check.Unit, number.Value)
+            : null;
+        return context.Row.Compiled.Judge!(context, reading.Value, window, accuracy, reading.TakenAt);
+    }
+
+    private static Message StaleBecause(PlannedRow planned, (Reading Reading, Standing Standing) last, CountingReadings counting) =>
+        last.Standing != Acceptance.Standing.VoidedByAct
+            ? new Message("stale." + Codes.Of(last.Standing))
+            : new Message("stale.voidedByAct", "@act." + counting.VoidedBy(last.Reading, planned.Compiled)!.ActKind);
+
+    private static ImmutableArray<CheckId> Gates(CardRow row, CardRow[] rows) =>
+        row.Check.Gates.IsEmpty
+            ? []
+            :
+            [
+                .. row.Check.Gates.Where(gate =>
+                    Array.Exists(
+                        rows,
+                        other =>
+                            other.Key.Check == gate
+                            && other.State == State.Out
+                            && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)
+                    )
+                ),
+            ];
+
+    private static FaultOnCard Standing(FaultRecord fault, CardRow? row, CountingReadings counting)
+    {
+        var proof = row?.Counted;
+        // By eye counts here too: a named person looked, after the Fault was raised.
+        var closed =
+            row is { State: State.In } && proof is not null && proof.ReadingId != fault.FromReading && proof.TakenAt > fault.RaisedAt;
+        var ended = closed ? null : counting.EndOf(fault.Id);
+        var repairs = counting.RepairsOf(fault.Id);
+        return new FaultOnCard(
+            fault,
+            !closed && ended is null,
+            closed ? proof!.ReadingId : null,
+            closed ? proof!.TakenAt : ended?.At,
+            repairs
+        )
+        {
+            Ended = ended,
+            // While its row says that something is wrong, only a reading, or a concession, speaks against it.
+            MayEnd = !closed && ended is null && row is not { State: State.Out or State.TooClose },
+        };
+    }
+
+    /// <summary>The newest hindrance that is neither over nor taken back. One whose day has passed still stands until somebody says it is
+    /// over.</summary>
+    private Block? BlockOf(CountingReadings counting)
+    {
+        var over = facts.Events.OfType<BlockEnd>().Where(e => !counting.IsWithdrawn(e.Id)).Select(e => e.Of).ToHashSet();
+        return Last<Block>(counting, b => !over.Contains(b.Id));
+    }
+
+    private static readonly ImmutableArray<string> Numbers =
+    [
+        .. Enumerable.Range(0, 256).Select(n => n.ToString(CultureInfo.InvariantCulture)),
+    ];
+
+    /// <summary>Rows by their number: their names are long, and of most nothing is said.</summary>
+    private static string NumberOf(int row) => row < Numbers.Length ? Numbers[row] : row.ToString(CultureInfo.InvariantCulture);
+
+    private static CardVerdict VerdictOf(ImmutableArray<CardRow> rows, ImmutableArray<FaultOnCard> faults, Block? blocked, CardFacts facts)
+    {
+        var lines = new List<DeviceVerdict.CheckLine>(rows.Length + 4);
+        for (var i = 0; i < rows.Length; i++)
+        {
+            var row = rows[i];
+            lines.Add(
+                new(
+                    NumberOf(i),
+                    row.Required,
+                    row.State switch
+                    {
+                        State.In => DeviceVerdict.CheckOutcome.In,
+                        State.Out => DeviceVerdict.CheckOutcome.Out,
+                        State.TooClose => DeviceVerdict.CheckOutcome.TooClose,
+                        State.NotApplicable => DeviceVerdict.CheckOutcome.NotApplicable,
+                        _ => DeviceVerdict.CheckOutcome.NotDone,
+                    },
+                    row.ExemptedBecause,
+                    true,
+                    row.Conceded?.AllowedBy,
+                    row.Check.IfOut == IfOut.Refuse
+                )
+            );
+        }
+        // A reading that a named person judged in by eye is a departure that the Card names.
+        for (var i = 0; i < lines.Count; i++)
+            if (rows[i] is { State: State.In, Ruling: { Says: RulingSays.In } eye })
+                lines[i] = lines[i] with { Outcome = DeviceVerdict.CheckOutcome.TooClose, ConcededBy = eye.RuledBy };
+        if (facts.Practice.UnexpectedRefuses)
+            lines.AddRange(
+                rows.Where(row => row is { Required: true, IsUnexplained: true, State: State.In or State.TooClose })
+                    .Select(row => new DeviceVerdict.CheckLine("unexpected:" + row.Id, true, DeviceVerdict.CheckOutcome.Out))
+            );
+        var unreadable = facts.Events.OfType<UnreadableEvent>().Count() + facts.Damaged.Length;
+        if (unreadable > 0)
+            lines.Add(new("unreadable", true, DeviceVerdict.CheckOutcome.NotDone));
+
+        // A conceded row concedes the Fault raised from it: one departure is one concession.
+        var conceded = rows.Where(row => row.Conceded is not null).ToDictionary(row => row.Key, row => row.Conceded!.AllowedBy);
+        var result = DeviceVerdict.OfDifferent(
+            lines,
+            [
+                .. faults.Select(f => new DeviceVerdict.FaultLine(
+                    "fault:" + f.Fault.Id,
+                    f.Fault.Severity,
+                    !f.Open ? DeviceVerdict.FaultStanding.Closed
+                        : conceded.ContainsKey(f.Fault.Key) ? DeviceVerdict.FaultStanding.Conceded
+                        : DeviceVerdict.FaultStanding.Open,
+                    conceded.GetValueOrDefault(f.Fault.Key)
+                )),
+            ]
+        );
+        var because = ImmutableArray.CreateBuilder<Message>();
+        var openFaults = faults.Count(f => f.Open && result.Failing.Contains("fault:" + f.Fault.Id));
+        Say(
+            "verdict.out",
+            result.Failing.Count(id =>
+                !id.StartsWith("fault:", StringComparison.Ordinal) && !id.StartsWith("unexpected:", StringComparison.Ordinal)
+            )
+        );
+        Say("verdict.unexpected-refuses", result.Failing.Count(id => id.StartsWith("unexpected:", StringComparison.Ordinal)));
+        Say("verdict.open-faults", openFaults);
+        Say("verdict.not-taken", rows.Count(r => r.Required && r.State == State.NotTaken));
+        Say("verdict.stale", rows.Count(r => r.Required && r.State == State.Stale));
+        Say("verdict.not-judged", rows.Count(r => r.Required && r.State == State.NotJudged));
+        Say("verdict.unreadable", unreadable);
+        Say("verdict.too-close", rows.Count(r => r.Required && r.State == State.TooClose && r.Conceded is null));
+        if (blocked is not null && result.Verdict == Verdict.Open)
+            because.Add(
+                blocked.SetAside
+                    ? new("verdict.set-aside", Message.Said(blocked.Reason))
+                    : new("verdict.blocked", Message.Said(blocked.BlockedBy), Message.Said(blocked.Reason))
+            );
+        Say("verdict.conceded", rows.Count(r => r.Conceded is not null));
+        Say("verdict.by-eye", rows.Count(r => r is { State: State.In, Ruling.Says: RulingSays.In }));
+        Say("verdict.remarks", result.Remarks.Length);
+        if (!facts.Practice.UnexpectedRefuses)
+            Say("verdict.unexpected", rows.Count(r => r.IsUnexplained));
+        if (rows.IsEmpty)
+            because.Add(new Message("verdict.no-checks"));
+        if (result.Verdict == Verdict.Accepted)
+            because.Add(new Message("verdict.all-in", rows.Count(r => r.State == State.In).ToString(CultureInfo.InvariantCulture)));
+        return new CardVerdict(
+            result.Verdict,
+            because.ToImmutable(),
+            Named(result.Failing),
+            Named(result.Incomplete),
+            Named(result.Conceded),
+            Named(result.Remarks)
+        );
+
+        ImmutableArray<string> Named(ImmutableArray<string> ids) =>
+            ids.IsEmpty
+                ? ids
+                : [.. ids.Select(id => int.TryParse(id, NumberStyles.None, CultureInfo.InvariantCulture, out var row) ? rows[row].Id : id)];
+
+        void Say(string code, int count)
+        {
+            if (count > 0)
+                because.Add(new Message(count == 1 ? code + ".one" : code, count.ToString(CultureInfo.InvariantCulture)));
+        }
+    }
+
+    private static readonly Leg[] AllLegs = Enum.GetValues<Leg>();
+
+    private static ImmutableArray<LegSummary> Legs(ImmutableArray<CardRow> rows)
+    {
+        var legs = ImmutableArray.CreateBuilder<LegSummary>(AllLegs.Length);
+        foreach (var leg in AllLegs)
+        {
+            var (total, taken, worst) = (0, 0, State.In);
+            CardRow? tightest = null;
+            foreach (var row in rows)
+            {
+                if (row.Check.Leg != leg || row.State == State.NotApplicable || !row.Required && !IsTaken(row))
+                    continue;
+                total++;
+                if (IsTaken(row))
+                    taken++;
+                var state = row.State == State.Stale ? State.NotTaken : row.State;
+                if (Badness(state) > Badness(worst))
+                    (worst, tightest) = (state, null);
+                if (row.State == worst && row.Spare is { } spare && (tightest is null || spare.Share < tightest.Spare!.Share))
+                    tightest = row;
+            }
+            legs.Add(
+                total == 0 ? new LegSummary(leg, State.NotApplicable, 0, 0, null) : new LegSummary(leg, worst, taken, total, tightest?.Id)
+            );
+        }
+        return legs.MoveToImmutable();
+
+        static int Badness(State state) =>
+            state switch
+            {
+                State.Out => 4,
+                State.TooClose => 3,
+                State.NotJudged => 2,
+                State.NotTaken => 1,
+                _ => 0,
+            };
+    }
+}

@@ -1,0 +1,115 @@
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>One row of a Card with its judgement.</summary>
+/// <param name="Counts">The reading that the state rests on.</param>
+/// <param name="Window">Limits, intersected.</param>
+/// <param name="WaitsFor">Gates that are out.</param>
+/// <param name="HeldBy">Hold points that are not in yet: the step waits for them.</param>
+/// <param name="Id">Its id.</param>
+/// <param name="Key">Which row.</param>
+/// <param name="Check">What its check says.</param>
+/// <param name="Required">It must be in before the Card can be accepted.</param>
+/// <param name="State">The state.</param>
+/// <param name="Expected">What it should read; null: nothing says.</param>
+/// <param name="Spare">How much is left to the nearest limit; null: no limit.</param>
+/// <param name="Because">Why it is what it is.</param>
+/// <param name="Attempts">Every reading of it, oldest first.</param>
+/// <param name="ExemptedBecause">Why it does not apply; null: it does.</param>
+/// <param name="Conceded">Who conceded it; null: nobody.</param>
+/// <param name="Notes">Words beside it.</param>
+/// <param name="Causes">Likely causes, at most three.</param>
+/// <param name="Items">Items of a list, as they apply here.</param>
+/// <param name="Lights">The model's lights.</param>
+public sealed record CardRow(
+    string Id,
+    CheckKey Key,
+    CheckDefinition Check,
+    bool Required,
+    State State,
+    Guid? Counts,
+    LimitWindow? Window,
+    Expectation? Expected,
+    Spare? Spare,
+    ImmutableArray<Message> Because,
+    ImmutableArray<Attempt> Attempts,
+    ImmutableArray<CheckId> WaitsFor,
+    string? ExemptedBecause,
+    Concession? Conceded,
+    ImmutableArray<Note> Notes,
+    ImmutableArray<LikelyCause> Causes,
+    ImmutableArray<CardItem> Items,
+    ImmutableArray<Catalogue.LightPattern> Lights,
+    ImmutableArray<CheckId> HeldBy
+)
+{
+    private string? _id = Id;
+
+    /// <summary>The key in one word.</summary>
+    public string Id
+    {
+        get => _id ??= Key.ToString();
+        init => _id = value;
+    }
+
+    private ImmutableArray<Message> _because = Because;
+
+    /// <summary>Why the row is what it is.</summary>
+    public ImmutableArray<Message> Because
+    {
+        get => _because.IsDefault ? _because = SayBecause?.Invoke() ?? [] : _because;
+        init => _because = value;
+    }
+
+    /// <summary>Gives <see cref="Because"/> where it was made without.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal Func<ImmutableArray<Message>>? SayBecause { get; init; }
+
+    private ImmutableArray<Attempt> _attempts = Attempts;
+
+    /// <summary>Every reading of the row, oldest first; those that no longer count are judged when somebody looks at them.</summary>
+    public ImmutableArray<Attempt> Attempts
+    {
+        get => _attempts.IsDefault ? _attempts = JudgeAttempts?.Invoke() ?? [] : _attempts;
+        init => _attempts = value;
+    }
+
+    /// <summary>Gives <see cref="Attempts"/> where it was made without.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal Func<ImmutableArray<Attempt>>? JudgeAttempts { get; init; }
+
+    /// <summary>The attempt that the state rests on; null where none does, or the Card came from a record.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal Attempt? Counted { get; init; }
+
+    /// <summary>Due, or touched though it need not be; the rest is what may be taken and was not.</summary>
+    public bool IsDue => Required || !Attempts.IsEmpty || !Notes.IsEmpty || ExemptedBecause is not null || Conceded is not null;
+
+    /// <summary>The reading is further from what was expected than both uncertainties allow: that, and what would explain it. Empty where
+    /// it is as expected, or nothing was.</summary>
+    public ImmutableArray<Message> Unexpected
+    {
+        get => _unexpected.IsDefault ? _unexpected = ExplainUnexpected?.Invoke() ?? [] : _unexpected;
+        init => _unexpected = value;
+    }
+
+    private ImmutableArray<Message> _unexpected = [];
+
+    /// <summary>Gives <see cref="Unexpected"/> of a row that is; what would explain it is looked for when somebody reads it.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal Func<ImmutableArray<Message>>? ExplainUnexpected { get; init; }
+
+    /// <summary>What a named person said of the reading that counts: judged by eye where nothing else judges it, or an unexpected one
+    /// explained.</summary>
+    public Ruling? Ruling { get; init; }
+
+    /// <summary>No rule judges the reading that counts: a named person may say what it is, and may say it anew.</summary>
+    public bool IsForTheEye => State == State.NotJudged || Ruling?.Says is RulingSays.In or RulingSays.Out;
+
+    /// <summary>Out, or too close to tell: a Fault may be raised for it, and a named person may concede it.</summary>
+    public bool IsFailing => State is State.Out or State.TooClose;
+
+    /// <summary>Unexpected, and nobody has explained it yet.</summary>
+    public bool IsUnexplained => (ExplainUnexpected is not null || !Unexpected.IsEmpty) && Ruling?.Says != RulingSays.Explained;
+}

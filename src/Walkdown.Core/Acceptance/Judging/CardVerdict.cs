@@ -1,0 +1,19 @@
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>What a Card comes to, and why.</summary>
+/// <param name="Verdict">The word.</param>
+/// <param name="Because">Why, most weighty first.</param>
+/// <param name="Failing">Rows that are out.</param>
+/// <param name="Incomplete">Rows that are missing, too close or stale.</param>
+/// <param name="Conceded">Rows that were conceded.</param>
+/// <param name="Remarks">Rows that only remark.</param>
+public sealed record CardVerdict(
+    Verdict Verdict,
+    ImmutableArray<Message> Because,
+    ImmutableArray<string> Failing,
+    ImmutableArray<string> Incomplete,
+    ImmutableArray<string> Conceded,
+    ImmutableArray<string> Remarks
+);

@@ -1,0 +1,235 @@
+using System.Runtime.InteropServices;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>
+/// Which readings count, derived from the events and never stored: the newest of a row whose unit is still installed, that is not
+/// withdrawn, whose
+/// instrument was in calibration, whose conditions cover the row's, and that no later act voids.
+/// </summary>
+internal sealed class CountingReadings
+{
+    private static readonly List<Act> NoActs = [];
+    private readonly CardFacts _facts;
+    private readonly Catalogue.Catalogue _catalogue;
+    private readonly Dictionary<Guid, Withdrawal>? _withdrawn;
+    private readonly Dictionary<CheckKey, Row> _rows;
+    private readonly List<Act> _acts = NoActs;
+    private readonly Dictionary<CheckKey, Exemption>? _exemptions;
+    private readonly Dictionary<CheckKey, Concession>? _concessions;
+    private readonly Dictionary<CheckKey, Ruling>? _rulings;
+    private readonly Dictionary<Guid, FaultEnd>? _ends;
+    private readonly Dictionary<CheckKey, List<Note>>? _notes;
+
+    /// <summary>Readings of one row: as they came, and once somebody asks, in order with their standing.</summary>
+    private sealed class Row
+    {
+        public readonly List<Reading> Came = new(2);
+        public (Reading Reading, Standing Standing)[]? Stand;
+    }
+
+    /// <summary>Looks through the entries of a Card; what each reading's standing is, is worked out for the rows that are asked for. May
+    /// be asked by several at once.</summary>
+    public CountingReadings(CardFacts facts, Catalogue.Catalogue catalogue, Reading? preview = null)
+    {
+        _facts = facts;
+        _catalogue = catalogue;
+        // Newest first: a withdrawal that was taken back itself takes nothing back.
+        foreach (var withdrawal in facts.Events.OfType<Withdrawal>().OrderByDescending(w => w.At).ThenByDescending(w => w.Sequence))
+            if (!IsWithdrawn(withdrawal.Id))
+                (_withdrawn ??= [])[withdrawal.Of] = withdrawal;
+        foreach (var e in facts.Events)
+        {
+            if (e is Note { Key: { } on } note)
+            {
+                _notes ??= [];
+                (_notes.TryGetValue(on, out var list) ? list : _notes[on] = []).Add(note);
+                continue;
+            }
+            if (IsWithdrawn(e.Id))
+                continue;
+            switch (e)
+            {
+                case Act act:
+                    if (ReferenceEquals(_acts, NoActs))
+                        _acts = [];
+                    _acts.Add(act);
+                    break;
+                // Of several for a row the newest stands.
+                case Exemption exemption:
+                    Newest(_exemptions ??= [], exemption.Key, exemption);
+                    break;
+                case Concession concession:
+                    Newest(_concessions ??= [], concession.Key, concession);
+                    break;
+                case Ruling ruling:
+                    Newest(_rulings ??= [], ruling.Key, ruling);
+                    break;
+                case FaultEnd end:
+                    Newest(_ends ??= [], end.FaultId, end);
+                    break;
+            }
+        }
+        _rows = new(facts.Readings.Length / 2 + 8);
+        foreach (var reading in facts.Readings)
+            Take(reading);
+        if (preview is not null)
+            Take(preview);
+
+        void Take(Reading reading)
+        {
+            ref var row = ref CollectionsMarshal.GetValueRefOrAddDefault(_rows, reading.Key, out _);
+            (row ??= new()).Came.Add(reading);
+        }
+
+        static void Newest<TKey, TEvent>(Dictionary<TKey, TEvent> all, TKey key, TEvent e)
+            where TKey : notnull
+            where TEvent : CardEvent
+        {
+            ref var known = ref CollectionsMarshal.GetValueRefOrAddDefault(all, key, out var there);
+            if (!there || IsNewer(e, known!))
+                known = e;
+        }
+    }
+
+    private (Reading Reading, Standing Standing)[] StandOf(Row row)
+    {
+        if (row.Stand is { } known)
+            return known;
+        // The check as it is: a reading of one that the catalogue no longer has counts for nothing.
+        if (_catalogue.Compiled(row.Came[0].Key.Check) is not { } check)
+            return row.Stand = [];
+        var stand = new (Reading Reading, Standing Standing)[row.Came.Count];
+        for (var i = 0; i < stand.Length; i++)
+            stand[i] = (row.Came[i], StandingOf(row.Came[i], check));
+        // Readings come in the order they were taken; only late ones, sent from an outbox, make sorting needed.
+        for (var i = 1; i < stand.Length; i++)
+            if (Order(stand[i - 1], stand[i]) > 0)
+            {
+                Array.Sort(stand, Order);
+                break;
+            }
+        var counts = AttemptHistory.Counting<(Reading, Standing Standing)>(stand, static entry => entry.Standing == Standing.Counts);
+        for (var i = 0; i < counts; i++)
+            if (stand[i].Standing == Standing.Counts)
+                stand[i].Standing = Standing.Superseded;
+        return row.Stand = stand;
+
+        static int Order((Reading Reading, Standing) a, (Reading Reading, Standing) b) =>
+            AttemptHistory.Order(a.Reading.TakenAt, a.Reading.Sequence, b.Reading.TakenAt, b.Reading.Sequence);
+    }
+
+    /// <summary>Readings of a row in order, each with its standing.</summary>
+    public ReadOnlySpan<(Reading Reading, Standing Standing)> Of(CheckKey key)
+    {
+        Watch?.Invoke(key.Check);
+        return _rows.TryGetValue(key, out var row) ? StandOf(row) : [];
+    }
+
+    /// <summary>Told of each check whose readings are asked for.</summary>
+    internal Action<CheckId>? Watch { get; set; }
+
+    public Reading? Counts(CheckKey key)
+    {
+        var stand = Of(key);
+        for (var i = stand.Length - 1; i >= 0; i--)
+            if (stand[i].Standing == Standing.Counts)
+                return stand[i].Reading;
+        return null;
+    }
+
+    public ReadingValue? Value(CheckId check, Subject on, Condition under = Condition.Any) => Counts(new CheckKey(check, on, under))?.Value;
+
+    public double? Number(CheckId check, Subject on, Condition under = Condition.Any) =>
+        Value(check, on, under) is NumberValue number ? number.Value : null;
+
+    private static bool IsNewer(CardEvent a, CardEvent b) => a.At > b.At || a.At == b.At && a.Sequence >= b.Sequence;
+
+    public Exemption? ExemptionOf(CheckKey key) => _exemptions?.GetValueOrDefault(key);
+
+    public Concession? ConcessionOf(CheckKey key) => _concessions?.GetValueOrDefault(key);
+
+    /// <summary>The newest word of a named person on a row's reading.</summary>
+    public Ruling? RulingOf(CheckKey key) => _rulings?.GetValueOrDefault(key);
+
+    /// <summary>The word that ended a Fault.</summary>
+    public FaultEnd? EndOf(Guid faultId) => _ends?.GetValueOrDefault(faultId);
+
+    public ImmutableArray<Note> NotesOf(CheckKey key) =>
+        _notes is not null && _notes.TryGetValue(key, out var list) ? [.. list.OrderBy(n => n.At)] : [];
+
+    public Reading? Reading(Guid id) => _facts.Readings.FirstOrDefault(r => r.Id == id);
+
+    /// <summary>The newest act of a kind that stands.</summary>
+    public Act? LastAct(string kind) => _acts.Where(a => a.ActKind == kind).OrderBy(a => a.At).ThenBy(a => a.Sequence).LastOrDefault();
+
+    /// <summary>Whether any work was recorded on the row's subject, or on the place, between two moments.</summary>
+    public bool WorkedBetween(CheckKey key, DateTimeOffset from, DateTimeOffset to) =>
+        _acts.Any(act =>
+            act.At >= from && act.At <= to && (act.On.Kind == SubjectKind.Place || act.On.Kind == key.On.Kind && act.On.Id == key.On.Id)
+        );
+
+    public bool IsWithdrawn(Guid id) => _withdrawn is not null && _withdrawn.ContainsKey(id);
+
+    public Withdrawal? WithdrawalOf(Guid id) => _withdrawn?.GetValueOrDefault(id);
+
+    public Instrument? InstrumentOf(Reading reading)
+    {
+        // A job has a handful.
+        if (reading.InstrumentId is { } id)
+            foreach (var instrument in _facts.Instruments)
+                if (instrument.Id == id)
+                    return instrument;
+        return null;
+    }
+
+    /// <summary>Acts recorded as repairs of a Fault, in order.</summary>
+    public ImmutableArray<Act> RepairsOf(Guid faultId) =>
+        [.. _acts.Where(act => act.FaultId == faultId).OrderBy(act => act.At).ThenBy(act => act.Sequence)];
+
+    /// <summary>The act that voids a reading, if one does.</summary>
+    public Act? VoidedBy(Reading reading, CompiledCheck check)
+    {
+        foreach (var act in _acts)
+            if (
+                IsLater(act, reading)
+                && (act.On.Kind == SubjectKind.Place || act.On.Kind == reading.Key.On.Kind && act.On.Id == reading.Key.On.Id)
+                && check.VoidedBy.Contains(act.ActKind)
+            )
+                return act;
+        return null;
+    }
+
+    private static bool IsLater(Act act, Reading reading) =>
+        act.At > reading.TakenAt || (act.At == reading.TakenAt && act.Sequence > reading.Sequence);
+
+    private Standing StandingOf(Reading reading, CompiledCheck check)
+    {
+        if (IsWithdrawn(reading.Id))
+            return Standing.Withdrawn;
+        if (check.Definition.OfUnit && !IsOfPresentUnit(reading))
+            return Standing.UnitGone;
+        if (VoidedBy(reading, check) is not null)
+            return Standing.VoidedByAct;
+        if ((reading.Found & reading.Key.Under) != reading.Key.Under)
+            return Standing.ConditionsDiffer;
+        if (InstrumentOf(reading) is { } instrument)
+        {
+            if (!instrument.CalibratedAt(_facts.DayOf(reading.TakenAt)))
+                return Standing.OutOfCalibration;
+            if (instrument.Unreadable || instrument.InDoubt(check.Definition.Unit, reading.TakenAt))
+                return Standing.InstrumentInDoubt;
+        }
+        return Standing.Counts;
+    }
+
+    /// <summary>A reading belongs to the unit that hung there when it was taken: by the intervals on record, whatever was thought when it
+    /// was kept.</summary>
+    private bool IsOfPresentUnit(Reading reading)
+    {
+        if (reading.UnitId is { } kept && !_facts.Units.IsDefaultOrEmpty && kept != _facts.Unit?.Id && _facts.Units.All(u => u.Id != kept))
+            return false;
+        return (_facts.Units.IsDefaultOrEmpty ? reading.UnitId ?? _facts.Unit?.Id : _facts.UnitAt(reading.TakenAt)?.Id ?? reading.UnitId)
+            == _facts.Unit?.Id;
+    }
+}

@@ -1,0 +1,22 @@
+using Walkdown.Core.Topics;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>What every topic may use.</summary>
+internal static class GeneralTopic
+{
+    private static readonly Expectation Yes = new(null, null, "yes", "expect.yes", []);
+
+    /// <inheritdoc cref="Topic"/>
+    public static readonly Topic Topic = new()
+    {
+        Judges =
+        [
+            new("window", GeneralJudges.Window, EntryKind.Number),
+            new("yes-no", GeneralJudges.YesNo, EntryKind.YesNo),
+            new("list", ListJudges.List, EntryKind.List),
+            new("version", ListJudges.Version, EntryKind.Text),
+        ],
+        Expectations = [new("yes", null, _ => Yes)],
+    };
+}

@@ -1,0 +1,12 @@
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>Items of a list that are the exception: missing from a pack, in the way of the work, not confirmed. Empty: all is
+/// well.</summary>
+public sealed record ListValue(ImmutableArray<string> Marked) : ReadingValue
+{
+    /// <summary>By content.</summary>
+    public bool Equals(ListValue? other) => other is not null && Marked.AsSpan().SequenceEqual(other.Marked.AsSpan());
+
+    /// <summary>By how many are marked.</summary>
+    public override int GetHashCode() => Marked.Length;
+}

@@ -1,0 +1,4 @@
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>Yes or no.</summary>
+public sealed record YesNoValue(bool Yes) : ReadingValue;

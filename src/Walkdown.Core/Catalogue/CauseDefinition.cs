@@ -1,0 +1,22 @@
+using Walkdown.Core.Acceptance;
+
+namespace Walkdown.Core.Catalogue;
+
+/// <summary>A cause that Core may propose; its evidence function is in the registry of <see cref="Evidence"/>.</summary>
+public sealed record CauseDefinition
+{
+    /// <summary>Id; never renamed.</summary>
+    public required string Id { get; init; }
+
+    /// <summary>Checks that it may be the cause of.</summary>
+    public required ImmutableArray<CheckId> Checks { get; init; }
+
+    /// <summary>Name of what speaks for it, in the topics.</summary>
+    public required string Evidence { get; init; }
+
+    /// <summary>How much it weighs.</summary>
+    public required Severity Severity { get; init; }
+
+    /// <summary>Minutes that a look takes.</summary>
+    public int Minutes { get; init; } = 5;
+}

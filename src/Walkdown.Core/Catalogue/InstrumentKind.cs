@@ -1,0 +1,16 @@
+using Walkdown.Core.Acceptance;
+
+namespace Walkdown.Core.Catalogue;
+
+/// <summary>A kind of instrument with what its data sheet promises.</summary>
+public sealed record InstrumentKind
+{
+    /// <summary>Id; never renamed.</summary>
+    public required string Id { get; init; }
+
+    /// <summary>What it measures, how well.</summary>
+    public ImmutableArray<InstrumentFunction> Functions { get; init; } = [];
+
+    /// <summary>Code of its words.</summary>
+    public string TextKey => "instrument." + Id;
+}

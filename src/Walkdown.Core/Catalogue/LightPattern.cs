@@ -1,0 +1,15 @@
+using System.Text.Json.Serialization;
+
+namespace Walkdown.Core.Catalogue;
+
+/// <summary>One pattern of a status light.</summary>
+/// <param name="Colour">green, amber, red, blue or white.</param>
+/// <param name="RhythmMs">On, off, on, off, in milliseconds, repeated; one number: steady.</param>
+/// <param name="Id">Its id.</param>
+/// <param name="State">The state.</param>
+public sealed record LightPattern(string Id, string Colour, ImmutableArray<int> RhythmMs, LightState State)
+{
+    /// <summary>False where pulling the plug may end the device.</summary>
+    [JsonIgnore]
+    public bool UnplugSafe => State is not LightState.Updating;
+}

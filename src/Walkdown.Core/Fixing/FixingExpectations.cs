@@ -1,0 +1,14 @@
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
+using static Walkdown.Core.Acceptance.Expecting;
+
+namespace Walkdown.Core.Fixing;
+
+/// <summary>What the fixing of a device should read.</summary>
+internal static class FixingExpectations
+{
+    internal static Expectation PlannedHeight(RowContext c) =>
+        c.Facts.Place.HeightMetres is { } height
+            ? new(new(height, Unit.Metre), null, null, "expect.height", [new("term.height", Message.Number(height) + " m", Origin.Planned)])
+            : None("expect.height", "expect.none.no-height");
+}

@@ -1,0 +1,78 @@
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Fixing;
+
+/// <summary>Limits of how and where a device is fixed.</summary>
+internal static class FixingLimits
+{
+    /// <summary>Each tilt limit belongs to a purpose: the mechanics, the infrared, the analytics. They are intersected; where they exclude
+    /// each other that is said.</summary>
+    internal static void TiltWindow(RowContext c, List<Limit> into)
+    {
+        if (c.Model is { } model && (model.TiltLeast is not null || model.TiltGreatest is not null))
+            into.Add(
+                new Limit(
+                    "tilt.model",
+                    model.TiltLeast,
+                    model.TiltGreatest,
+                    Unit.Degree,
+                    "the model's template",
+                    "the mount's own stops",
+                    c.Catalogue.LimitSet.Edition
+                )
+            );
+        if (c.Has("infrared"))
+            into.Add(
+                new Limit(
+                    "tilt.infrared",
+                    c.Catalogue.Figure("tilt.infrared-least"),
+                    null,
+                    Unit.Degree,
+                    c.Catalogue.FigureSource("tilt.infrared-least"),
+                    "built-in infrared must not light rim, wall or sky",
+                    c.Catalogue.LimitSet.Edition
+                )
+            );
+        if (c.Has("analytics"))
+            into.Add(
+                new Limit(
+                    "tilt.analytics",
+                    null,
+                    c.Catalogue.Figure("tilt.analytics-most"),
+                    Unit.Degree,
+                    c.Catalogue.FigureSource("tilt.analytics-most"),
+                    "analytics want people upright",
+                    c.Catalogue.LimitSet.Edition
+                )
+            );
+    }
+
+    internal static void HeightWindow(RowContext c, List<Limit> into)
+    {
+        if (c.Model is { } model && (model.HeightLeastMetres is not null || model.HeightGreatestMetres is not null))
+            into.Add(
+                new Limit(
+                    "height.model",
+                    model.HeightLeastMetres,
+                    model.HeightGreatestMetres,
+                    Unit.Metre,
+                    "the model's template",
+                    "what the model is made for",
+                    c.Catalogue.LimitSet.Edition
+                )
+            );
+        if (c.Has("analytics"))
+            into.Add(
+                new Limit(
+                    "height.analytics",
+                    c.Catalogue.Figure("height.analytics-least"),
+                    null,
+                    Unit.Metre,
+                    c.Catalogue.FigureSource("height.analytics-least"),
+                    "analytics need a view from above",
+                    c.Catalogue.LimitSet.Edition
+                )
+            );
+    }
+}

@@ -1,0 +1,20 @@
+using Walkdown.Core.Measures;
+using Walkdown.Core.Topics;
+
+namespace Walkdown.Core.Fixing;
+
+/// <summary>How and where a device is fixed.</summary>
+internal static class FixingTopic
+{
+    /// <inheritdoc cref="Topic"/>
+    public static readonly Topic Topic = new()
+    {
+        Limits =
+        [
+            new("tilt-window", Unit.Degree, FixingLimits.TiltWindow) { Missing = "missing.model-tilt" },
+            new("height-window", Unit.Metre, FixingLimits.HeightWindow) { Missing = "missing.model-height" },
+        ],
+        Expectations = [new("planned-height", Unit.Metre, FixingExpectations.PlannedHeight)],
+        Figures = ["tilt.infrared-least", "tilt.analytics-most", "height.analytics-least"],
+    };
+}

@@ -1,0 +1,15 @@
+using Walkdown.Core.Measures;
+using Walkdown.Core.Topics;
+
+namespace Walkdown.Core.Preparing;
+
+/// <summary>Before anybody climbs: the pack, the damage, the firmware, the way up, the bench.</summary>
+internal static class PreparingTopic
+{
+    /// <inheritdoc cref="Topic"/>
+    public static readonly Topic Topic = new()
+    {
+        Limits = [new("box-session", Unit.Minute, PreparingLimits.BoxSession) { Missing = "missing.model-box" }],
+        Expectations = [new("firmware-baseline", null, PreparingExpectations.Firmware)],
+    };
+}
