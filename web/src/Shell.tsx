@@ -6,6 +6,7 @@ import { instrumentTrouble } from './features/cards/Notices';
 import { heldBack } from './outbox/line';
 import { useOutbox, useStorageFull } from './outbox/outbox';
 import { setIdentity, useIdentity } from './session/identity';
+import { setCurrentJob } from './session/job';
 import { useJob } from './session/useJob';
 import { useHand } from './session/posture';
 import { t } from './texts';
@@ -14,6 +15,7 @@ import { Brand, Here } from './ui/Marks';
 import { useKeys } from './ui/keys';
 
 const RefusedSheet = lazy(() => import('./features/cards/RefusedSheet').then((m) => ({ default: m.RefusedSheet })));
+const JobSheet = lazy(() => import('./features/jobs/JobSheet').then((m) => ({ default: m.JobSheet })));
 const KeysSheet = lazy(() => import('./ui/KeysSheet').then((m) => ({ default: m.KeysSheet })));
 
 function Tab({ to, letter, children, here }: { to: string; letter: string; children: string; here: boolean }) {
@@ -41,7 +43,8 @@ function Tab({ to, letter, children, here }: { to: string; letter: string; child
 
 export function Shell() {
   useTexts();
-  const { job, walk } = useJob();
+  const { job, jobs, walk, isUnknown } = useJob();
+  const [choosing, setChoosing] = useState(false);
   useLive(job?.id);
   const me = useIdentity();
   const hand = useHand();
@@ -106,13 +109,22 @@ export function Shell() {
           <Link to="/" className="mb-3 flex items-center gap-2 font-bold">
             <Brand /> <span className="max-sm:sr-only">{t('brand')}</span>
           </Link>
-          <span className="mb-3 ml-5 mr-8 truncate text-label text-ink-2 max-sm:ml-3 max-sm:mr-2">{job?.name}</span>
+          {(jobs.data?.length ?? 0) > 1 ? (
+            <button
+              className="mb-2 ml-5 mr-8 flex min-h-8 min-w-0 items-center truncate text-label text-ink-2 underline max-sm:mb-0 max-sm:ml-3 max-sm:mr-2 max-sm:min-h-11"
+              onClick={() => setChoosing(true)}
+            >
+              <span className="truncate">{job?.name}</span>
+            </button>
+          ) : (
+            <span className="mb-3 ml-5 mr-8 truncate text-label text-ink-2 max-sm:ml-3 max-sm:mr-2">{job?.name}</span>
+          )}
           <nav className="flex max-sm:hidden">
             <Tab to="/" letter="W" here={section === '/'}>
               {t('nav.walk')}
             </Tab>
             {(next || onCard) && (
-              <Tab to={onCard ? window.location.pathname : `/card/${next}`} letter="C" here={onCard}>
+              <Tab to={onCard ? section : `/card/${next}`} letter="C" here={onCard}>
                 {t('nav.card')}
               </Tab>
             )}
@@ -174,6 +186,14 @@ export function Shell() {
           {t('ui.storage-full')}
         </p>
       )}
+      {isUnknown && (
+        <p role="alert" className="shrink-0 border-b border-noted px-6 py-1 text-label font-semibold text-noted max-sm:px-4">
+          {t('jobs.unknown', job?.name ?? '')}{' '}
+          <button className="min-h-6 underline max-sm:min-h-11" onClick={() => job && setCurrentJob(job.id)}>
+            {t('jobs.stay')}
+          </button>
+        </p>
+      )}
       {job?.damaged && (
         <p role="alert" className="shrink-0 border-b-2 border-refused px-6 py-1 text-label font-semibold text-refused max-sm:px-4">
           {t('ui.damaged', job.damaged.join(', '))}
@@ -190,6 +210,7 @@ export function Shell() {
       <Outlet />
       {who && kit.data && job && <IdentitySheet jobId={job.id} kit={kit.data} onClose={() => setWho(false)} forced={mustChoose} />}
       <Suspense>
+        {choosing && <JobSheet onClose={() => setChoosing(false)} />}
         {keys && <KeysSheet onClose={() => setKeys(false)} />}
         {showRefused && refused.length > 0 && <RefusedSheet items={refused} onClose={() => setShowRefused(false)} />}
       </Suspense>

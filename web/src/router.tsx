@@ -1,6 +1,7 @@
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent } from '@tanstack/react-router';
 import type { Verdict } from './api/types';
 import { WalkPage, type WalkSearch } from './features/walk/WalkPage';
+import { onJobChange, withJob, withoutJob } from './session/job';
 import { Shell } from './Shell';
 
 const text = (value: unknown) => (typeof value === 'string' ? value : typeof value === 'number' ? String(value) : undefined);
@@ -88,7 +89,16 @@ const why = createRoute({
 });
 
 export const router = createRouter({
+  // Every address carries its job; within it pages know their place by themselves.
+  rewrite: { input: ({ url }) => withoutJob(url), output: ({ url }) => withJob(url) },
   routeTree: root.addChildren([walk, card, register, taking, kit, practice, power, path, readings, handover, verify, pictures, trace, why]),
+});
+
+// Another job at hand: the address says so, and what is shown is of it.
+onJobChange(() => {
+  const shown = withJob(new URL(window.location.href.replace(/\/job\/[0-9a-fA-F-]{36}(?=\/|$)/, '')));
+  if (shown.href !== window.location.href) window.history.replaceState(window.history.state, '', shown.href);
+  void router.invalidate();
 });
 
 declare module '@tanstack/react-router' {

@@ -77,9 +77,9 @@ describe('a Walk and what changed since', () => {
     const known = walk as unknown as WalkAnswer;
     const next = merged(known, { sequence: 5, next: null, verdicts: {}, stops: [stop('2', 'accepted')] } as unknown as WalkChanges);
     expect(next.sequence).toBe(5);
-    expect(next.areas[0]!.stops.map((s) => s.verdict)).toEqual(['open', 'accepted']);
+    expect(next.areas[0].stops.map((s) => s.verdict)).toEqual(['open', 'accepted']);
     expect(next.areas[1]).toBe(known.areas[1]);
-    expect(merged(known, { sequence: 6, next: null, verdicts: {}, stops: [] } as unknown as WalkChanges).areas).toBe(known.areas);
+    expect(merged(known, { sequence: 6, next: null, verdicts: {}, stops: [] }).areas).toBe(known.areas);
   });
 });
 
@@ -110,7 +110,7 @@ describe('the Card after an entry', () => {
     expect([next.sequence, next.card.taken, next.card.verdict.verdict, next.faultWords.length, next.place.id]).toEqual([9, 2, 'accepted', 1, 'd']);
     expect('follows' in next.card || 'faultWords' in next.card).toBe(false);
     // What was here is not touched: a page that shows it still may.
-    expect(card.card.rows[0]!.state).toBe('notTaken');
+    expect(card.card.rows[0].state).toBe('notTaken');
   });
   it('is asked for where another entry came between, or nothing is here', () => {
     expect(afterEntry(card, saved(8, 9))).toBeUndefined();
@@ -119,8 +119,8 @@ describe('the Card after an entry', () => {
   it('is never older than what is here', () => {
     expect(afterEntry(card, saved(3, 5))).toBe(card);
     const whole = { ...card, sequence: 5 };
-    expect(afterEntry(card, { sequence: 5, changed: null, whole } as SavedAnswer)).toBe(card);
+    expect(afterEntry(card, { sequence: 5, changed: null, whole })).toBe(card);
     // A whole one whose checks are not here is asked for, with what they say.
-    expect(afterEntry(card, { sequence: 8, changed: null, whole: { ...card, sequence: 8, definitions: 'v9' } } as SavedAnswer)).toBeUndefined();
+    expect(afterEntry(card, { sequence: 8, changed: null, whole: { ...card, sequence: 8, definitions: 'v9' } })).toBeUndefined();
   });
 });

@@ -31,7 +31,7 @@ describe('what checks say', () => {
     const { whole } = await fresh();
     const cards = await Promise.all([whole(wire('v1', 'a')), whole(wire('v1', 'a')), whole(wire('v1', 'a'))]);
     expect(asked).toBe(1);
-    expect(cards.map((c) => c.card.rows[0]!.check.unit)).toEqual(['ohm', 'ohm', 'ohm']);
+    expect(cards.map((c) => c.card.rows[0].check.unit)).toEqual(['ohm', 'ohm', 'ohm']);
   });
   it('is asked for again where a Card names another version', async () => {
     const { hasDefinitions, whole, wholeNow } = await fresh();
@@ -41,9 +41,9 @@ describe('what checks say', () => {
       Promise.resolve(
         new Response(JSON.stringify({ version: 'v2', checks: [check('a', 'volt')] }), { headers: { 'content-type': 'application/json' } }),
       );
-    expect((await whole(wire('v2', 'a'))).card.rows[0]!.check.unit).toBe('volt');
+    expect((await whole(wire('v2', 'a'))).card.rows[0].check.unit).toBe('volt');
     expect([asked, hasDefinitions('v2'), hasDefinitions('v1')]).toEqual([2, true, false]);
-    expect(wholeNow(wire('v2', 'a'))!.card.rows[0]!.check.unit).toBe('volt');
+    expect(wholeNow(wire('v2', 'a'))!.card.rows[0].check.unit).toBe('volt');
   });
   it('serves as it is where the record cannot be reached', async () => {
     const { whole } = await fresh();
@@ -51,7 +51,7 @@ describe('what checks say', () => {
     const { db } = await import('../outbox/db');
     await db.answers.clear();
     answer = () => Promise.reject(new TypeError('down'));
-    expect((await whole(wire('v2', 'a'))).card.rows[0]!.check.unit).toBe('ohm');
+    expect((await whole(wire('v2', 'a'))).card.rows[0].check.unit).toBe('ohm');
   });
   it('says so where none is here at all', async () => {
     const { whole } = await fresh();
@@ -62,14 +62,14 @@ describe('what checks say', () => {
   });
   it('leaves a row of a check that is gone with what it can say', async () => {
     const { whole } = await fresh();
-    const row = (await whole(wire('v1', 'gone'))).card.rows[0]!;
+    const row = (await whole(wire('v1', 'gone'))).card.rows[0];
     expect([row.check.id, row.check.entry]).toEqual(['gone', 'text']);
   });
   it('is not kept with each Card', async () => {
     const { bare, whole } = await fresh();
     const card = await whole(wire('v1', 'a'));
-    expect('check' in bare(card).card.rows[0]!).toBe(false);
-    expect((await whole(bare(card))).card.rows[0]!.check.unit).toBe('ohm');
-    expect(card.card.rows[0]!.check.unit).toBe('ohm');
+    expect('check' in bare(card).card.rows[0]).toBe(false);
+    expect((await whole(bare(card))).card.rows[0].check.unit).toBe('ohm');
+    expect(card.card.rows[0].check.unit).toBe('ohm');
   });
 });

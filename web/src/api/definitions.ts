@@ -34,7 +34,7 @@ const unknown = (row: WireRow): CheckDefinition =>
 
 /** Rows with what their checks say. Those that have it already are left as they are. */
 export const withChecks = (rows: readonly (WireRow | CardRow)[], definitions: Held): CardRow[] =>
-  rows.map((row) => ('check' in row && row.check ? (row as CardRow) : { ...row, check: definitions.byId.get(row.key.check) ?? unknown(row) }));
+  rows.map((row) => ('check' in row && row.check ? row : { ...row, check: definitions.byId.get(row.key.check) ?? unknown(row) }));
 
 /** A Card as the record answers it, with what its checks say. */
 export async function whole(answer: WireCard): Promise<CardAnswer> {

@@ -85,7 +85,7 @@ export const useTexts = () =>
   useQuery({
     queryKey: ['texts'],
     queryFn: async () => {
-      addTexts((await answered(api.GET('/api/texts'))) as Record<string, string>);
+      addTexts(await answered(api.GET('/api/texts')));
       return true;
     },
   });

@@ -3,6 +3,7 @@ import { identity } from '../session/identity';
 import { t } from '../texts';
 import { NoNetworkError, ProblemError } from './client';
 import { clockOffsetMs } from './clock';
+import type { Problem } from './types';
 
 /** What every entry carries. The id is made once a press, so that a repeat is harmless. */
 export const entry = (id = v7()) => ({
@@ -24,10 +25,12 @@ export async function sendFile<T>(path: string, file: Blob): Promise<T> {
   } catch {
     throw new NoNetworkError();
   }
-  const body = response.status === 204 ? undefined : await response.json().catch(() => null);
+  const body: unknown = response.status === 204 ? undefined : await response.json().catch(() => null);
   if (!response.ok)
     throw new ProblemError(
-      body && typeof body === 'object' && 'detail' in body ? body : { status: response.status, title: '', detail: t('problem.too-large') },
+      body && typeof body === 'object' && 'detail' in body
+        ? (body as Problem)
+        : { status: response.status, title: '', detail: t('problem.too-large') },
     );
   return body as T;
 }

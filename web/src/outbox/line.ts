@@ -28,6 +28,12 @@ export type Outcome = { kind: 'kept'; answer: unknown } | { kind: 'wait' } | { k
 /** Waits after a failure: twice as long each time, and never so long that a network that came back goes unnoticed. */
 export const waitAfter = (failures: number) => Math.min(1000 * 2 ** Math.max(0, failures - 1), 15000);
 
+/** What somebody typed into an entry, to be shown before it is sent; empty where nothing was typed. */
+export function textOf(item: OutboxItem | undefined): string {
+  const typed = item && (item.body.text ?? item.body.title ?? item.body.reason);
+  return typeof typed === 'string' || typeof typed === 'number' ? String(typed) : '';
+}
+
 /** Where an entry goes. */
 export function addressOf(item: OutboxItem): string {
   const path = `/api/cards/${item.deviceId}${item.path}`;

@@ -20,7 +20,7 @@ let sent: { url: string; body: { id: string } }[];
 const record = (...answers: (() => Response | Promise<Response>)[]) =>
   vi.stubGlobal('fetch', (url: string, init: RequestInit) => {
     sent.push({ url, body: JSON.parse(init.body as string) as { id: string } });
-    const next = answers.length > 1 ? answers.shift()! : answers[0]!;
+    const next = answers.length > 1 ? answers.shift()! : answers[0];
     return Promise.resolve().then(next);
   });
 
@@ -123,10 +123,10 @@ describe('the outbox', () => {
     await keep('cam-1', '/readings', {});
     await settled(2);
     const [act] = await db.outbox.orderBy('seq').toArray();
-    for (let i = 0; i < 100 && !(await db.outbox.get(act!.seq!))?.refused; i++) await new Promise((done) => setImmediate(done));
-    expect((await db.outbox.get(act!.seq!))?.refused?.detail).toBe('It needs an end.');
+    for (let i = 0; i < 100 && !(await db.outbox.get(act.seq))?.refused; i++) await new Promise((done) => setImmediate(done));
+    expect((await db.outbox.get(act.seq))?.refused?.detail).toBe('It needs an end.');
     expect(sent.length).toBe(1);
-    await discard(act!);
+    await discard(act);
     await settled(0);
     expect(sent.length).toBe(2);
   });
@@ -178,7 +178,7 @@ describe('a picture', () => {
   it('waits on this device without a network, and is whole after it', async () => {
     vi.stubGlobal('fetch', () => Promise.reject(new TypeError('down')));
     await keepPicture('cam-1', photo);
-    const kept = (await db.outbox.toArray())[0]!;
+    const kept = (await db.outbox.toArray())[0];
     expect(kept.path).toBe('/pictures');
     expect(kept.file).toBeDefined();
     expect(kept.body.takenAt).toBeDefined();

@@ -124,15 +124,15 @@ async function sendAll(): Promise<boolean> {
     const outcome = await sendOne(next);
     if (outcome.kind === 'wait') {
       const tries = (next.tries ?? 0) + 1;
-      await db.outbox.update(next.seq!, { tries });
+      await db.outbox.update(next.seq, { tries });
       // What fails again and again while the record answers others must not hold them up; of its own Card nothing goes before it.
       if (tries < PATIENCE) return false;
       for (const item of await db.outbox.where('deviceId').equals(next.deviceId).toArray()) late.push(item.seq!);
       continue;
     }
-    if (outcome.kind === 'refused') await db.outbox.update(next.seq!, { refused: asProblem(outcome.body, outcome.status) });
+    if (outcome.kind === 'refused') await db.outbox.update(next.seq, { refused: asProblem(outcome.body, outcome.status) });
     else {
-      await db.outbox.delete(next.seq!);
+      await db.outbox.delete(next.seq);
       try {
         if (next.file) pictureListener(next.deviceId, outcome.answer as PictureLine[]);
         else listener(next.deviceId, outcome.answer as SavedAnswer);
@@ -144,7 +144,7 @@ async function sendAll(): Promise<boolean> {
 }
 
 export const discard = async (item: OutboxItem) => {
-  await db.outbox.delete(item.seq!);
+  await db.outbox.delete(item.seq);
   // What waited for it may go now.
   void send();
 };

@@ -74,7 +74,7 @@ export function LimitGauge({ row, reading, width = 184, height = 43 }: { row: Ca
       )}
       {reading && (
         <g style={{ transition: 'transform var(--transition-duration-settle) var(--ease-settle)' }}>
-          {whisker && whisker[1]! - whisker[0]! > 8 && (
+          {whisker && whisker[1] - whisker[0] > 8 && (
             <path
               d={`M${whisker[0]} ${y - 4}v8M${whisker[1]} ${y - 4}v8M${whisker[0]} ${y}H${whisker[1]}`}
               stroke={ink[state]}

@@ -122,7 +122,7 @@ const legNames = ['recorder', 'port', 'run', 'power', 'link', 'address', 'pictur
 /** States in the order of the legs, as the Walk has them, drawn as legs that are taken or not. */
 export const legsOf = (states: State[]): LegSummary[] =>
   states.map((state, i) => ({
-    leg: legNames[i]!,
+    leg: legNames[i],
     state,
     taken: state === 'notTaken' || state === 'notApplicable' ? 0 : 1,
     total: state === 'notApplicable' ? 0 : 1,

@@ -67,9 +67,9 @@ export function StopLine({
   const lines = useVirtualizer({
     count: items.length,
     getScrollElement: () => box.current,
-    estimateSize: (i) => ('stop' in items[i]! ? (narrow ? 29 : window.innerWidth < 640 ? 56 : 36) : narrow ? 52 : 56),
+    estimateSize: (i) => ('stop' in items[i] ? (narrow ? 29 : window.innerWidth < 640 ? 56 : 36) : narrow ? 52 : 56),
     getItemKey: (i) => {
-      const item = items[i]!;
+      const item = items[i];
       return 'stop' in item ? item.stop.id : `area ${item.area}`;
     },
     overscan: 8,
@@ -97,7 +97,7 @@ export function StopLine({
       {items.length === 0 && <p className="p-4 text-ink-2">{t(only ? 'walk.none' : 'walk.empty')}</p>}
       <ol className="relative" style={{ height: lines.getTotalSize() + 24 }}>
         {lines.getVirtualItems().map((line) => {
-          const item = items[line.index]!;
+          const item = items[line.index];
           return (
             <li
               key={line.key}

@@ -79,7 +79,7 @@ export function VoltageLadder({
         const line = s.rungs
           .map((r, i) => {
             const to = r.volts ?? from;
-            const part = pieces[i]!.metres === 0 ? `H${x + room / 2}V${y(to)}H${ends[i]}` : `L${ends[i]} ${y(to)}`;
+            const part = pieces[i].metres === 0 ? `H${x + room / 2}V${y(to)}H${ends[i]}` : `L${ends[i]} ${y(to)}`;
             x = ends[i]!;
             from = to;
             return part;
@@ -109,8 +109,8 @@ export function VoltageLadder({
       <g>
         <rect x={left - 12} y={base - 9} width="12" height="18" fill="var(--color-ink)" />
         {pieces.map((p, i) => {
-          const from = i === 0 ? left : ends[i - 1]!;
-          const to = ends[i]!;
+          const from = i === 0 ? left : ends[i - 1];
+          const to = ends[i];
           if (p.metres === 0)
             return (
               <g key={i}>

@@ -43,19 +43,19 @@ export function WireMap({
   const height = pitch * 8 + 6;
   const yOf = (pin: number) => 3 + (pin - 0.5) * pitch;
   const thick = Math.max(3, pitch * 0.44);
-  const straight = (i: number) => map.nearToFar[i]!.length === 1 && map.nearToFar[i]![0] === i + 1;
+  const straight = (i: number) => map.nearToFar[i].length === 1 && map.nearToFar[i][0] === i + 1;
   const lines: React.ReactNode[] = [];
   const order = [...Array(8).keys()].sort((a, b) => Number(straight(b)) - Number(straight(a)));
   for (const i of order) {
-    const far = map.nearToFar[i]!;
+    const far = map.nearToFar[i];
     const y = yOf(i + 1);
     if (far.length === 0) {
       const metres = map.openDistanceMetres?.[String(i + 1)];
       const share = metres !== undefined && metres !== null && length ? Math.min(0.93, Math.max(0.07, metres / length)) : 0.5;
       const x = left + (right - left) * share;
       lines.push(
-        <Wire key={`${i}a`} d={`M${left} ${y}H${x - 7}`} colour={colours[i]!} thick={thick} />,
-        <Wire key={`${i}b`} d={`M${x + 7} ${y}H${right}`} colour={colours[i]!} thick={thick} />,
+        <Wire key={`${i}a`} d={`M${left} ${y}H${x - 7}`} colour={colours[i]} thick={thick} />,
+        <Wire key={`${i}b`} d={`M${x + 7} ${y}H${right}`} colour={colours[i]} thick={thick} />,
       );
       lines.push(
         <path
@@ -76,7 +76,7 @@ export function WireMap({
           <Wire
             key={`${i}-${pin}`}
             d={pin === i + 1 ? `M${left} ${y}H${right}` : `M${left} ${y}H${a}L${b} ${yOf(pin)}H${right}`}
-            colour={colours[i]!}
+            colour={colours[i]}
             thick={thick}
           />,
         );
@@ -101,10 +101,10 @@ export function WireMap({
               <text x={left - 8} y={y} textAnchor="end" fill={fill} className="font-read" fontWeight="700">
                 {i + 1}
               </text>
-              <text x={right + 8} y={y} fill={map.nearToFar[i]!.length === 0 ? fill : 'var(--color-ink)'} className="font-read" fontWeight="700">
+              <text x={right + 8} y={y} fill={map.nearToFar[i].length === 0 ? fill : 'var(--color-ink)'} className="font-read" fontWeight="700">
                 {i + 1}
               </text>
-              {map.nearToFar[i]!.length === 0 && (
+              {map.nearToFar[i].length === 0 && (
                 <text x={right + 22} y={y} fill={fill} fontSize="12" fontWeight="700">
                   {t('report.open')}
                 </text>
@@ -132,7 +132,7 @@ export function WireMap({
 
 function Wire({ d, colour, thick }: { d: string; colour: string; thick: number }) {
   const striped = colour.startsWith('white-');
-  const solid = wire[striped ? colour.slice(6) : colour]!;
+  const solid = wire[striped ? colour.slice(6) : colour];
   return (
     <g fill="none">
       <path d={d} stroke="var(--color-wire-edge)" strokeWidth={thick + 2} />

@@ -33,7 +33,7 @@ describe('what a row says', () => {
   });
   it('says why nothing can be expected without saying that it is', () => {
     const e = { value: null, plusMinus: null, word: null, method: '', from: [], whyNone: { code: 'expect.none.no-length', args: [] }, between: null };
-    expect(expectLine({ ...row, expected: e } as unknown as CardRow)).toBe(t('expect.none.no-length'));
+    expect(expectLine({ ...row, expected: e })).toBe(t('expect.none.no-length'));
     expect(expectLine({ ...row, expected: { ...e, whyNone: null, value: { value: 48, unit: 'volt' } } } as unknown as CardRow)).toBe('expect 48.0 V');
     expect(expectLine(row)).toBe('');
   });
@@ -96,7 +96,7 @@ describe('without the record', () => {
   it('says "in" of nothing that more than a window judges, and nothing of what has no window', () => {
     const curve = { ...row, check: { ...row.check, judge: 'supply' } } as CardRow;
     expect(provisional(curve, '50', 'simple')?.state).toBeNull();
-    expect(provisional({ ...row, window: null } as CardRow, '50', 'simple')?.state).toBe('notJudged');
+    expect(provisional({ ...row, window: null }, '50', 'simple')?.state).toBe('notJudged');
   });
   it('converts nothing here: a foreign unit waits for the record', () => {
     expect(provisional(row, '53 mV', 'simple')).toBeNull();

@@ -9,12 +9,12 @@ export const unitOf = (row: CardRow) => t(`unit.${row.check.unit}`);
 export const nameOf = (row: CardRow) => t(`check.${row.check.id}`);
 
 export function qualifierOf(row: CardRow): string {
-  const part = row.key.on!.part ? t('report.pair', row.key.on!.part!) : '';
+  const part = row.key.on.part ? t('report.pair', row.key.on.part) : '';
   const under =
     row.key.under && row.key.under !== 'any'
       ? row.key.under
           .split(', ')
-          .map((c) => t(`condition.${c[0]!.toLowerCase()}${c.slice(1)}`))
+          .map((c) => t(`condition.${c[0].toLowerCase()}${c.slice(1)}`))
           .join(', ')
       : '';
   return [part, under].filter(Boolean).join(', ');

@@ -6,13 +6,14 @@ import { useOutbox } from '../../outbox/outbox';
 import type { OutboxItem } from '../../outbox/db';
 import { useIdentity } from '../../session/identity';
 import { useHand } from '../../session/posture';
+import { currentJob, setCurrentJob } from '../../session/job';
 import { useJob } from '../../session/useJob';
 import { Waiting } from '../walk/WalkPage';
 import { CabinetCard } from './CabinetCard';
 import { HandCard } from './HandCard';
-import type { SheetName } from './sheets';
+import type { SheetName } from './sheetProps';
 
-const CardSheet = lazy(() => import('./sheets').then((m) => ({ default: m.CardSheet })));
+const CardSheet = lazy(() => import('./CardSheet').then((m) => ({ default: m.CardSheet })));
 
 /** What both postures of a Card work with. */
 export interface CardView {
@@ -44,6 +45,8 @@ function CardOf({ deviceId }: { deviceId: string }) {
   const card = useCard(deviceId);
   const { walk } = useJob();
   const jobId = card.data?.place.jobId;
+  // A Card that was found by its own address says which job it is of.
+  useEffect(() => setCurrentJob(jobId ?? currentJob()), [jobId]);
   const kit = useKit(jobId);
   const catalogue = useCatalogue();
   const demo = useDemo();

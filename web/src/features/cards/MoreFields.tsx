@@ -69,7 +69,7 @@ function CountersField({ entry, big }: { entry: Entry; big?: boolean }) {
   return (
     <div className={`grid flex-1 grid-cols-2 gap-x-4 gap-y-1 ${big ? 'content-start p-4' : 'max-w-md'}`}>
       {(['packets-first', 'errors-first', 'packets-second', 'errors-second', 'seconds'] as const).map((k, i) => (
-        <Whole key={k} label={t(`counters.${k}`)} focus={!big && i === 0} value={values[i]!} onChange={(v) => set(i, v)} />
+        <Whole key={k} label={t(`counters.${k}`)} focus={!big && i === 0} value={values[i]} onChange={(v) => set(i, v)} />
       ))}
     </div>
   );
@@ -153,7 +153,7 @@ function LightField({ row, entry, big }: { row: CardRow; entry: Entry; big?: boo
 }
 
 const colours: Record<string, string> = { green: '#2d7d3a', amber: '#c27a00', red: '#b3261e', blue: '#2458b8', white: '#9a9a92' };
-const dark = (light: LightPattern) => light.rhythmMs.length === 2 && light.rhythmMs[0]! < 50;
+const dark = (light: LightPattern) => light.rhythmMs.length === 2 && light.rhythmMs[0] < 50;
 
 function Lamp({ light }: { light: LightPattern }) {
   const lamp = useRef<SVGCircleElement>(null);
@@ -186,7 +186,7 @@ function Rhythm({ light }: { light: LightPattern }) {
   if (light.rhythmMs.length === 1) bars.push([0, 2000]);
   else if (!dark(light))
     for (let at = 0, i = 0; at < 2000; i++) {
-      const ms = light.rhythmMs[i % light.rhythmMs.length]!;
+      const ms = light.rhythmMs[i % light.rhythmMs.length];
       if (i % 2 === 0) bars.push([at, Math.min(ms, 2000 - at)]);
       at += ms;
     }

@@ -49,12 +49,12 @@ export function InstrumentNotice({ instrument, row }: { instrument: KitInstrumen
 
 export function instrumentTrouble(instrument: KitInstrument | undefined, row?: CardRow): string | null {
   if (!instrument) return row ? t('card.no-instrument') : null;
-  if (instrument.retired) return t('card.instrument-retired', instrument.name!);
-  if (instrument.calibration === 'expired') return t('card.instrument-expired', instrument.name!, instrument.calibrationDue ?? '');
-  if (instrument.calibration === 'noRecord') return t('card.instrument-no-record', instrument.name!);
-  if (instrument.calibration === 'testBeforeCalibration') return t('card.instrument-before', instrument.name!);
-  if (row && instrument.inDoubt.includes(row.check.unit)) return t('card.instrument-doubt', instrument.name!);
+  if (instrument.retired) return t('card.instrument-retired', instrument.name);
+  if (instrument.calibration === 'expired') return t('card.instrument-expired', instrument.name, instrument.calibrationDue ?? '');
+  if (instrument.calibration === 'noRecord') return t('card.instrument-no-record', instrument.name);
+  if (instrument.calibration === 'testBeforeCalibration') return t('card.instrument-before', instrument.name);
+  if (row && instrument.inDoubt.includes(row.check.unit)) return t('card.instrument-doubt', instrument.name);
   if (row && !instrument.functions.some((f) => f.unit === row.check.unit))
-    return t('card.instrument-function', instrument.name!, t(`unit.${row.check.unit}`));
+    return t('card.instrument-function', instrument.name, t(`unit.${row.check.unit}`));
   return null;
 }

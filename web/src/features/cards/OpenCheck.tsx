@@ -53,7 +53,7 @@ export function OpenCheck({
   }, [entry.draft.fromTester, entry.ready]);
   const judged = entry.preview;
   const state = judged?.state ?? null;
-  const scheme = view.answer.place.runs.find((r) => r.id === row.key.on!.id)?.scheme ?? 'T568B';
+  const scheme = view.answer.place.runs.find((r) => r.id === row.key.on.id)?.scheme ?? 'T568B';
   return (
     <div
       ref={strip}

@@ -1,3 +1,4 @@
+import { textOf } from '../../outbox/line';
 import { Link } from '@tanstack/react-router';
 import { db, type OutboxItem } from '../../outbox/db';
 import { discard, send } from '../../outbox/outbox';
@@ -7,7 +8,7 @@ import { Sheet } from '../../ui/Dialog';
 /** Entries that the record refused: nothing is dropped without a word. */
 export function RefusedSheet({ items, onClose }: { items: OutboxItem[]; onClose: () => void }) {
   const again = async (item: OutboxItem) => {
-    await db.outbox.update(item.seq!, { refused: undefined });
+    await db.outbox.update(item.seq, { refused: undefined });
     void send();
   };
   return (
@@ -15,7 +16,7 @@ export function RefusedSheet({ items, onClose }: { items: OutboxItem[]; onClose:
       {items.map((item) => (
         <div key={item.id} className="border-b border-hairline py-3">
           <p className="font-semibold text-refused">{item.refused!.detail}</p>
-          <p className="text-label text-ink-2">{String(item.body.text ?? item.body.title ?? item.body.reason ?? item.path)}</p>
+          <p className="text-label text-ink-2">{textOf(item) || item.path}</p>
           <div className="mt-2 flex gap-2">
             <Link
               className="plain inline-flex items-center"

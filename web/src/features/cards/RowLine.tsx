@@ -1,3 +1,4 @@
+import { textOf } from '../../outbox/line';
 import type { CardRow } from '../../api/types';
 import { say, t } from '../../texts';
 import { clock, expectLine, nameOf, qualifierOf, spareText, valueOf } from '../../ui/format';
@@ -26,7 +27,7 @@ export function RowLine({
   const guess = pending?.body.text
     ? provisional(
         row,
-        String(pending.body.text),
+        textOf(pending),
         view.answer.card.rule,
         view.instrument?.functions.filter((f) => f.unit === row.check.unit),
       )
@@ -46,8 +47,8 @@ export function RowLine({
     (f) =>
       f.open &&
       f.fault.key.check === row.key.check &&
-      f.fault.key.on!.id === row.key.on!.id &&
-      f.fault.key.on!.part === row.key.on!.part &&
+      f.fault.key.on.id === row.key.on.id &&
+      f.fault.key.on.part === row.key.on.part &&
       f.fault.key.under === row.key.under,
   );
   const flag = row.because.find((b) => b.code === 'because.limit-changed' || b.code === 'because.out-then-in');

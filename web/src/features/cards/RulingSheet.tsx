@@ -6,7 +6,7 @@ import { useIdentity } from '../../session/identity';
 import { say, t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { nameOf, qualifierOf, valueOf } from '../../ui/format';
-import type { SheetProps } from './sheets';
+import type { SheetProps } from './sheetProps';
 import { useKeeping } from './useKeeping';
 
 /** A person judges what no rule judges, or says why a reading is not what was expected. It holds for this very reading. */

@@ -144,8 +144,8 @@ export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; t
 function plainNumber(row: CardRow, text: string): number | null {
   const match = /^([+-]?\d{1,9}(?:[.,]\d{0,9})?|[+-]?[.,]\d{1,9})\s*(\D{0,11})$/.exec(text.trim());
   if (!match) return null;
-  const unit = match[2]!.trim();
-  return unit === '' || unit === t(`unit.${row.check.unit}`) ? Number(match[1]!.replace(',', '.')) : null;
+  const unit = match[2].trim();
+  return unit === '' || unit === t(`unit.${row.check.unit}`) ? Number(match[1].replace(',', '.')) : null;
 }
 
 /**
@@ -193,7 +193,7 @@ export function draftOf(value: ReadingValue, observationId: string): Draft {
     case 'choice':
       return { choice: value.choice, fromTester };
     case 'wireMap':
-      return { pins: value.nearToFar.map((far) => (far.length === 0 ? 0 : far[0]!)), fromTester };
+      return { pins: value.nearToFar.map((far) => (far.length === 0 ? 0 : far[0])), fromTester };
     case 'yesNo':
       return { yes: value.yes, fromTester };
     case 'list':

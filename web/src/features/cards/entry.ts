@@ -47,7 +47,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
       return;
     }
     let gone = false;
-    const timer = setTimeout(async () => {
+    const look = async () => {
       try {
         const judged = await answered(
           api.POST('/api/cards/{deviceId}/preview', {
@@ -79,7 +79,8 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
           setProvisional(true);
         } else setPreview(null);
       }
-    }, 120);
+    };
+    const timer = setTimeout(() => void look(), 120);
     return () => {
       gone = true;
       clearTimeout(timer);
@@ -139,7 +140,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
         const mine = read.rows.find((r) => r.row === row.id);
         setOthers(read.rows.length > 1 ? read.rows : []);
         setHeard(read);
-        if (mine) change(draftOf(mine.value, read.observationId!));
+        if (mine) change(draftOf(mine.value, read.observationId));
       } catch (error) {
         setTrouble(error instanceof ProblemError ? error.problem.detail : t('tester.unreachable'));
       } finally {
@@ -150,7 +151,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     others,
     saveAll: async () => {
       for (const other of others)
-        if (!(await post(other.row!, { value: other.value, observationId: heard!.observationId }))) {
+        if (!(await post(other.row, { value: other.value, observationId: heard!.observationId }))) {
           setTrouble(t('ui.not-kept'));
           return false;
         }

@@ -35,7 +35,7 @@ async function call<T>(path: string, body?: unknown): Promise<T> {
     `/api/demo/${path}`,
     body ? { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : undefined,
   );
-  const answer = await response.json();
+  const answer: unknown = await response.json();
   if (!response.ok) throw new Error((answer as { detail?: string }).detail ?? 'no answer');
   return answer as T;
 }
@@ -49,7 +49,7 @@ export function DemoSheet({ answer, onClose }: { answer: CardAnswer; onClose: ()
   const [trouble, setTrouble] = useState<string>();
   const ask = <T,>(what: Promise<T>, then: (value: T) => void) => what.then(then).catch((e: Error) => setTrouble(e.message));
   useEffect(() => {
-    if (run) void ask(call<RunTruth>(`runs/${encodeURIComponent(answer.place.label!)}`), setTruth);
+    if (run) void ask(call<RunTruth>(`runs/${encodeURIComponent(answer.place.label)}`), setTruth);
     void ask(call<{ mood: string } & Clock>('panel'), (p) => {
       setMood(p.mood);
       setClock(p);
@@ -79,7 +79,7 @@ export function DemoSheet({ answer, onClose }: { answer: CardAnswer; onClose: ()
           <button
             key={act + end}
             className="plain"
-            onClick={() => void ask(call<RunTruth>(`runs/${encodeURIComponent(answer.place.label!)}/work`, { act, end }), setTruth)}
+            onClick={() => void ask(call<RunTruth>(`runs/${encodeURIComponent(answer.place.label)}/work`, { act, end }), setTruth)}
           >
             {t(act === 'mode-switch' ? 'dialog.turn-switch' : `act.${act}`)}
             {end ? `, ${t(`end.${end}`)}` : ''}

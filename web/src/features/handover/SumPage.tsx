@@ -34,13 +34,13 @@ export default function SumPage() {
         <TraceSteps steps={x.steps} />
       ) : (
         <>
-          <p className="border-b border-ink pb-2 text-ink-2">{say(x.steps[0]!.what)}.</p>
+          <p className="border-b border-ink pb-2 text-ink-2">{say(x.steps[0].what)}.</p>
           <ul className="max-w-4xl">
             {cards.map((c) => (
               <li key={c.id} className="border-b border-hairline">
                 <Link
                   to="/card/$deviceId"
-                  params={{ deviceId: c.id! }}
+                  params={{ deviceId: c.id }}
                   className="grid min-h-12 grid-cols-[24px_104px_minmax(0,1fr)] items-baseline gap-x-3 py-2 max-sm:grid-cols-[24px_minmax(0,1fr)]"
                 >
                   <span className="self-center">
@@ -50,7 +50,7 @@ export default function SumPage() {
                   <span className="max-sm:col-start-2">
                     <span className="block">{c.name}</span>
                     <span className="block text-label text-ink-2">
-                      {of === 'pictures' ? t('sum.pictures-of', c.pictures!) : c.exceptions.slice(0, 8).join(' ')}
+                      {of === 'pictures' ? t('sum.pictures-of', c.pictures) : c.exceptions.slice(0, 8).join(' ')}
                       {of !== 'pictures' && c.exceptions.length > 8 && ` ${t('sum.more-of', c.exceptions.length - 8)}`}
                     </span>
                   </span>
@@ -58,7 +58,7 @@ export default function SumPage() {
               </li>
             ))}
           </ul>
-          {more! > 0 && <p className="py-2 text-ink-2">{t('sum.more', more!)}</p>}
+          {more > 0 && <p className="py-2 text-ink-2">{t('sum.more', more)}</p>}
         </>
       )}
       <p className="mt-3 text-label text-ink-2">{t('sum.basis', coreVersion)}</p>

@@ -20,7 +20,7 @@ export default function TracePage() {
     queryKey: ['card', deviceId, 'trace', row],
     queryFn: async () => {
       const answer = await answered(api.GET('/api/cards/{deviceId}/trace', { params: { path: { deviceId }, query: { row: row ?? '' } } }));
-      return { ...answer, row: withChecks([answer.row], await definitionsOf())[0]! };
+      return { ...answer, row: withChecks([answer.row], await definitionsOf())[0] };
     },
   });
   if (!trace.data) return <Waiting error={trace.error} again={() => void trace.refetch()} />;

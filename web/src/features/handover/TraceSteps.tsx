@@ -23,7 +23,7 @@ export function TraceSteps({ steps }: { steps: TraceStep[] }) {
                     {!alike(step) && says(step, term.origin) && <span className="text-ink-3"> ({t(`origin.${term.origin}`)})</span>}
                   </span>
                 ))}
-                {alike(step) && says(step, step.from[0]!.origin) && <span className="text-ink-3"> ({t(`origin.${step.from[0]!.origin}`)})</span>}
+                {alike(step) && says(step, step.from[0].origin) && <span className="text-ink-3"> ({t(`origin.${step.from[0].origin}`)})</span>}
               </p>
             )}
             {step.source && (
@@ -40,4 +40,4 @@ export function TraceSteps({ steps }: { steps: TraceStep[] }) {
 
 const says = (step: TraceStep, origin: string) => step.kind === 'expected' || (step.kind === 'sum' && origin !== 'measured');
 /** Where all that a step rests on has one origin, it is said once. */
-const alike = (step: TraceStep) => step.from.length > 1 && step.from.every((term) => term.origin === step.from[0]!.origin);
+const alike = (step: TraceStep) => step.from.length > 1 && step.from.every((term) => term.origin === step.from[0].origin);

@@ -64,10 +64,10 @@ export default function PlanEditor({ walk, onDone }: { walk: WalkAnswer; onDone:
       const { error, response } = await api.PUT('/api/jobs/{jobId}/plan/scale', {
         params: { path: { jobId: walk.jobId } },
         body: {
-          ax: a!.x,
-          ay: a!.y,
-          bx: b!.x,
-          by: b!.y,
+          ax: a.x,
+          ay: a.y,
+          bx: b.x,
+          by: b.y,
           metres: Number(metres.replace(',', '.')),
           anchorX: anchor.x ? Number(anchor.x.replace(',', '.')) : null,
           anchorY: anchor.y ? Number(anchor.y.replace(',', '.')) : null,
@@ -100,10 +100,10 @@ export default function PlanEditor({ walk, onDone }: { walk: WalkAnswer; onDone:
                 })}
                 {scaling.length === 2 && (
                   <line
-                    x1={toPixels(scaling[0]!.x, scaling[0]!.y)[0]}
-                    y1={toPixels(scaling[0]!.x, scaling[0]!.y)[1]}
-                    x2={toPixels(scaling[1]!.x, scaling[1]!.y)[0]}
-                    y2={toPixels(scaling[1]!.x, scaling[1]!.y)[1]}
+                    x1={toPixels(scaling[0].x, scaling[0].y)[0]}
+                    y1={toPixels(scaling[0].x, scaling[0].y)[1]}
+                    x2={toPixels(scaling[1].x, scaling[1].y)[0]}
+                    y2={toPixels(scaling[1].x, scaling[1].y)[1]}
                     strokeDasharray="6 5"
                   />
                 )}

@@ -167,7 +167,7 @@ export function PlanView({
     if (!act[event.key] || event.target !== frame.current) return;
     event.preventDefault();
     event.stopPropagation();
-    act[event.key]!();
+    act[event.key]();
   };
 
   const place = (stop: WalkStop) => arranging?.moved.get(stop.id) ?? (isPlaced(stop) ? { x: stop.x, y: stop.y } : null);
@@ -269,7 +269,7 @@ export function PlanView({
               return (
                 <g key={area.name}>
                   {placed.slice(1).map(({ stop, at: to }, i) => {
-                    const from = placed[i]!;
+                    const from = placed[i];
                     const walked = from.stop.verdict !== 'open' && stop.verdict !== 'open';
                     const [ax, ay, bx, by] = [px(from.at!.x), py(from.at!.y), px(to!.x), py(to!.y)];
                     if (!inSight(ax, ay, 400) && !inSight(bx, by, 400)) return null;

@@ -49,5 +49,5 @@ export function crowding(area: WalkArea): number {
     return Math.sqrt(best);
   });
   nearest.sort((a, b) => a - b);
-  return nearest[Math.floor(nearest.length / 4)]!;
+  return nearest[Math.floor(nearest.length / 4)];
 }

@@ -1,0 +1,123 @@
+import { Radios } from '../../ui/Radios';
+import { useState } from 'react';
+import type { CardAnswer, CardRow, CatalogueAnswer } from '../../api/types';
+import { t } from '../../texts';
+import { Labelled, Sheet } from '../../ui/Dialog';
+import { nameOf, qualifierOf } from '../../ui/format';
+import { useKeeping } from './useKeeping';
+import { type SheetProps } from './sheetProps';
+
+/** Whether a Fault was raised at this very row: the same Check, of the same thing, under the same conditions. */
+const isOf = (f: CardAnswer['card']['faults'][number], row: CardRow) =>
+  f.fault.key.check === row.key.check &&
+  f.fault.key.on.id === row.key.on.id &&
+  f.fault.key.on.part === row.key.on.part &&
+  f.fault.key.under === row.key.under;
+
+/** Acts that mend what the row shows; those that void it come first. */
+const actsFor = (row: CardRow | undefined, catalogue: CatalogueAnswer | undefined) => {
+  const acts = catalogue?.acts ?? [];
+  return row ? [...acts].sort((a, b) => Number(row.check.voidedBy.includes(b.id)) - Number(row.check.voidedBy.includes(a.id))) : acts;
+};
+
+export function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
+  const acts = actsFor(row, catalogue);
+  const [kind, setKind] = useState(acts[0]?.id ?? '');
+  const [runId, setRun] = useState(row?.key.on!.kind === 'run' ? row.key.on.id : (answer.place.runs[0]?.id ?? ''));
+  const [end, setEnd] = useState<'near' | 'far' | undefined>();
+  const [serial, setSerial] = useState('');
+  const [text, setText] = useState('');
+  const act = acts.find((a) => a.id === kind);
+  const open = answer.card.faults.filter((f) => f.open);
+  // The Fault of this very row is proposed; any other is chosen, and none is a choice too.
+  const [faultId, setFault] = useState(() => (row && open.find((f) => isOf(f, row))?.fault.id) ?? '');
+  const { put, notice } = useKeeping(onClose);
+  const voided = answer.card.rows.filter(
+    (r) => r.counts && act && (r.check.voidedBy.includes(act.id) || (act.newUnit && r.check.ofUnit)) && (act.on === 'place' || r.key.on.id === runId),
+  );
+  const ready = act && (act.on !== 'run' || runId) && (!act.asksEnd || end) && (!act.newUnit || serial.trim());
+  const save = () =>
+    put(answer.place.id, '/acts', {
+      kind,
+      runId: act!.on === 'run' ? runId : null,
+      end: act!.asksEnd ? end : null,
+      text: text || null,
+      newSerial: act!.newUnit ? serial : null,
+      faultId: faultId || null,
+    });
+  return (
+    <Sheet title={t('dialog.act')} hint={t('dialog.act-hint')} onClose={onClose}>
+      <Radios label={t('dialog.act')} className="mb-3">
+        {acts.map((a) => (
+          <button
+            key={a.id}
+            role="radio"
+            aria-checked={kind === a.id}
+            className={`flex min-h-12 w-full items-center justify-between border-b border-hairline px-2 ${kind === a.id ? 'bg-paper-hi font-bold' : ''}`}
+            onClick={() => setKind(a.id)}
+          >
+            {t(`act.${a.id}`)}
+          </button>
+        ))}
+      </Radios>
+      {act?.on === 'run' && answer.place.runs.length > 1 && (
+        <Labelled label={t('leg.run')}>
+          <select className="field" value={runId} onChange={(e) => setRun(e.target.value)}>
+            {answer.place.runs.map((r) => (
+              <option key={r.id} value={r.id}>
+                {r.label}
+              </option>
+            ))}
+          </select>
+        </Labelled>
+      )}
+      {act?.asksEnd && (
+        <fieldset className="mb-3">
+          <legend className="mb-1 text-label font-semibold text-ink-2">{t('dialog.end')}</legend>
+          <div className="flex gap-2">
+            {(['near', 'far'] as const).map((e) => (
+              <button
+                key={e}
+                type="button"
+                aria-pressed={end === e}
+                className={`plain flex-1 text-center ${end === e ? '!border-2 !border-ink font-bold' : ''}`}
+                onClick={() => setEnd(e)}
+              >
+                {t(`end.${e}`)}
+              </button>
+            ))}
+          </div>
+        </fieldset>
+      )}
+      {act?.newUnit && (
+        <Labelled label={t('dialog.serial')}>
+          <input className="field font-read" value={serial} maxLength={60} onChange={(e) => setSerial(e.target.value)} />
+        </Labelled>
+      )}
+      <Labelled label={t('dialog.note')}>
+        <input className="field" value={text} maxLength={2000} onChange={(e) => setText(e.target.value)} />
+      </Labelled>
+      {open.length > 0 && (
+        <Labelled label={t('dialog.act-fault')}>
+          <select className="field" value={faultId} onChange={(e) => setFault(e.target.value)}>
+            <option value="">{t('dialog.no-fault')}</option>
+            {open.map((f) => (
+              <option key={f.fault.id} value={f.fault.id}>
+                {f.fault.title}
+              </option>
+            ))}
+          </select>
+        </Labelled>
+      )}
+      {voided.length > 0 && (
+        <p className="mb-3 text-label text-noted">
+          {t('card.void')}: {voided.map((r) => [nameOf(r), qualifierOf(r)].filter(Boolean).join(', ')).join('; ')}
+        </p>
+      )}
+      {notice}
+      <button className="forward w-full text-center disabled:opacity-50" disabled={!ready} onClick={() => void save()}>
+        {t('button.record')}
+      </button>
+    </Sheet>
+  );
+}

@@ -1,0 +1,80 @@
+import { Link } from '@tanstack/react-router';
+import { useState } from 'react';
+import { say, t } from '../../texts';
+import { nameOf, qualifierOf, valueOf } from '../../ui/format';
+import { StateMark, stateColour, VerdictMark } from '../../ui/Marks';
+import { BuiltLine } from './CabinetCard';
+import type { CardView } from './CardPage';
+import { pendingOf } from './drafts';
+import { due } from './due';
+
+/** All Checks of the Card with its Verdict, and the way to the next Stop. */
+export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: string) => void }) {
+  const { card, place } = view.answer;
+  const [all, setAll] = useState(false);
+  const rows = all ? card.rows : due(card.rows);
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <div className="flex items-center gap-3 border-b border-ink px-4 py-2">
+        <Link to="/" className="flex min-h-11 items-center font-semibold underline">
+          {t('nav.walk')}
+        </Link>
+        <span className="font-read text-title font-bold">{place.label}</span>
+        <button className="ml-auto flex min-h-11 items-center gap-2 font-bold" onClick={() => view.sheet('verdict')}>
+          <VerdictMark verdict={card.verdict.verdict} size={20} label="" /> <span data-testid="verdict">{t(`verdict.${card.verdict.verdict}`)}</span>
+        </button>
+      </div>
+      <p className="px-4 py-1 text-label text-ink-2">
+        {place.name}. {card.verdict.because.map(say).join(', ')}.
+      </p>
+      <div className="px-4">
+        <BuiltLine view={view} />
+      </div>
+      <ul className="min-h-0 flex-1 overflow-y-auto px-4">
+        {rows.map((row) => {
+          const counts = row.attempts.find((a) => a.readingId === row.counts);
+          const pending = pendingOf(view.outbox, row.id).at(-1);
+          const v = counts ? valueOf(row, counts.value, counts.map) : null;
+          return (
+            <li key={row.id}>
+              <button className="flex min-h-14 w-full items-center gap-3 border-b border-hairline" onClick={() => onChoose(row.id)}>
+                <StateMark state={row.state} />
+                <span className="min-w-0 flex-1">
+                  <span className="block truncate text-table font-semibold">{nameOf(row)}</span>
+                  <span className="block truncate text-label text-ink-2">
+                    {[qualifierOf(row), t(`state.${row.state}`), row.isUnexplained && t('state.unexpected')].filter(Boolean).join(', ')}
+                  </span>
+                </span>
+                <span className={`font-read text-table font-bold ${stateColour[row.state]}`}>
+                  {pending ? t('ui.sent-later') : v ? `${v.big} ${row.check.entry === 'number' ? v.unit : ''}` : ''}
+                </span>
+              </button>
+            </li>
+          );
+        })}
+        <li>
+          <button className="min-h-12 w-full text-left font-semibold underline" onClick={() => setAll(!all)}>
+            {all ? t('card.fewer') : t('card.more', card.rows.length - rows.length)}
+          </button>
+        </li>
+      </ul>
+      {card.faults
+        .filter((f) => f.open)
+        .map((f) => (
+          <p key={f.fault.id} className="border-t border-hairline px-4 py-1 text-label text-refused">
+            {f.fault.title}
+          </p>
+        ))}
+      <div className="flex border-t-2 border-ink">
+        {view.demo && (
+          <button className="min-h-glove w-28 shrink-0 text-center text-label font-semibold" onClick={() => view.sheet('demo')}>
+            {t('card.demo')}
+          </button>
+        )}
+        <button className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink" onClick={() => view.goStop(1)}>
+          {t('card.next-stop')}
+        </button>
+      </div>
+    </main>
+  );
+}

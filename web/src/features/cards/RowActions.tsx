@@ -1,0 +1,46 @@
+import type { CardRow } from '../../api/types';
+import { t } from '../../texts';
+import { nameOf } from '../../ui/format';
+import type { CardView } from './CardPage';
+
+export function RowActions({ view, row }: { view: CardView; row: CardRow }) {
+  const button = 'min-h-9 text-label font-semibold underline';
+  return (
+    <div className="flex flex-wrap gap-x-4 border-b border-hairline py-1" role="group" aria-label={nameOf(row)}>
+      {row.isFailing && (
+        <button className={`${button} !text-refused`} onClick={() => view.sheet('fault', row)}>
+          {t('button.raise')}
+        </button>
+      )}
+      {row.isForTheEye && (
+        <button className={`${button} !text-noted`} onClick={() => view.sheet('ruling', row)}>
+          {t('button.judge')}
+        </button>
+      )}
+      {row.unexpected.length > 0 && (
+        <button className={`${button} ${row.isUnexplained ? '!text-noted' : ''}`} onClick={() => view.sheet('ruling', row)}>
+          {t(row.isUnexplained ? 'button.explain' : 'button.explain-again')}
+        </button>
+      )}
+      <button className={button} onClick={() => view.sheet('act', row)}>
+        {t('card.record-work')}
+      </button>
+      {row.isFailing && !row.conceded && (
+        <button className={button} onClick={() => view.sheet('concede', row)}>
+          {t('button.concede')}
+        </button>
+      )}
+      <button className={button} onClick={() => view.sheet('note', row)}>
+        {t('button.note')}
+      </button>
+      <button className={button} onClick={() => view.sheet('na', row)}>
+        {t('button.na')}
+      </button>
+      {row.attempts.some((a) => a.standing !== 'withdrawn') && (
+        <button className={button} onClick={() => view.sheet('withdraw', row)}>
+          {t('button.withdraw')}
+        </button>
+      )}
+    </div>
+  );
+}

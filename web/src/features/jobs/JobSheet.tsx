@@ -1,0 +1,41 @@
+import { useNavigate } from '@tanstack/react-router';
+import { useJobs } from '../../api/queries';
+import { setCurrentJob } from '../../session/job';
+import { useJob } from '../../session/useJob';
+import { t } from '../../texts';
+import { Sheet } from '../../ui/Dialog';
+
+/** All jobs on record here, newest first: one press opens one. */
+export function JobSheet({ onClose }: { onClose: () => void }) {
+  const jobs = useJobs();
+  const { job } = useJob();
+  const navigate = useNavigate();
+  return (
+    <Sheet title={t('jobs.choose')} hint={t('jobs.choose-hint')} onClose={onClose}>
+      <ul>
+        {[...(jobs.data ?? [])].reverse().map((j) => (
+          <li key={j.id}>
+            <button
+              className={`flex min-h-14 w-full items-center justify-between gap-4 border-b border-hairline px-2 text-left ${j.id === job?.id ? 'bg-paper-hi font-bold' : ''}`}
+              aria-current={j.id === job?.id || undefined}
+              onClick={() => {
+                setCurrentJob(j.id);
+                onClose();
+                // What was open is of another job.
+                void navigate({ to: '/' });
+              }}
+            >
+              <span className="min-w-0">
+                <span className="block truncate">{j.name}</span>
+                <span className="block text-label font-normal text-ink-2">
+                  {[j.timeZone, j.simulated && t('jobs.simulated'), j.setAside && t('jobs.set-aside')].filter(Boolean).join(', ')}
+                </span>
+              </span>
+              {j.id === job?.id && <span className="text-label font-semibold">{t('jobs.here')}</span>}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </Sheet>
+  );
+}

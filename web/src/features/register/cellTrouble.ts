@@ -1,0 +1,1 @@
+export type CellTrouble = { deviceId: string; field: string; what: string; mend: string };
