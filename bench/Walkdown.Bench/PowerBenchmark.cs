@@ -6,6 +6,7 @@ using System.Text.Json.Nodes;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
+using Walkdown.Formats;
 using Walkdown.Storage;
 
 namespace Walkdown.Bench;

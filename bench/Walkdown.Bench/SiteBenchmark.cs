@@ -9,6 +9,7 @@ using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogue;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
+using Walkdown.Formats;
 using Walkdown.Reports;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;

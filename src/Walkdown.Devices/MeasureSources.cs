@@ -6,7 +6,8 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Devices;
 
 /// <summary>
-/// All sources of measurements, and the one way to ask one: the source that a check names, so many questions at once to one host, and nobody
+/// All sources of measurements, and the one way to ask one: the source that a check names, so many questions at once to one host, and
+/// nobody
 /// waits longer than a technician on a ladder does.
 /// </summary>
 public sealed class MeasureSources(IEnumerable<IMeasureSource> sources, MeasureSources.Settings settings)

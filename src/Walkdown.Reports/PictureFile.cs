@@ -1,4 +1,7 @@
 using System.Buffers.Binary;
+using MetadataExtractor;
+using MetadataExtractor.Formats.Exif;
+using MetadataExtractor.IO;
 
 namespace Walkdown.Reports;
 
@@ -86,25 +89,23 @@ public static class PictureFile
         return file.Length;
     }
 
-    /// <summary>Tag 0x0112 of the first directory.</summary>
+    /// <summary>Which way up the camera was, 1 to 8 (EXIF); null where it does not say, or nobody can read it.</summary>
     private static int? OrientationOf(ReadOnlySpan<byte> tiff)
     {
-        if (tiff.Length < 14)
-            return null;
-        var little = tiff[0] == (byte)'I';
-        int Two(ReadOnlySpan<byte> b) => little ? BinaryPrimitives.ReadUInt16LittleEndian(b) : BinaryPrimitives.ReadUInt16BigEndian(b);
-        long Four(ReadOnlySpan<byte> b) => little ? BinaryPrimitives.ReadUInt32LittleEndian(b) : BinaryPrimitives.ReadUInt32BigEndian(b);
-        var start = Four(tiff[4..]);
-        if (start + 2 > tiff.Length)
-            return null;
-        var entries = Two(tiff[(int)start..]);
-        for (var i = 0; i < entries && start + 2 + 12 * (i + 1) <= tiff.Length; i++)
+        try
         {
-            var entry = tiff.Slice((int)start + 2 + 12 * i, 12);
-            if (Two(entry) == 0x0112 && Two(entry[8..]) is >= 1 and <= 8 and var origin)
-                return origin;
+            return new ExifReader()
+                .Extract(new ByteArrayReader(tiff.ToArray()))
+                .OfType<ExifIfd0Directory>()
+                .Select(d =>
+                    d.TryGetInt32(ExifDirectoryBase.TagOrientation, out var origin) && origin is >= 1 and <= 8 ? origin : (int?)null
+                )
+                .FirstOrDefault(origin => origin is not null);
         }
-        return null;
+        catch (Exception problem) when (problem is MetadataException or ImageProcessingException or IOException or OverflowException)
+        {
+            return null;
+        }
     }
 
     /// <summary>An EXIF segment that says which way up it is, and nothing else.</summary>

@@ -20,6 +20,7 @@ using Walkdown.Server.Readings;
 using Walkdown.Server.Register;
 using Walkdown.Server.Shared;
 using Walkdown.Server.Walk;
+using Walkdown.Server.Work;
 using Walkdown.Storage;
 
 if (args is ["verify-record" or "key" or "check-record" or "draw-plan", ..])
@@ -97,9 +98,12 @@ builder.Services.AddSingleton<PowerService>();
 builder.Services.AddSingleton<Observations>();
 builder.Services.AddSingleton<ResultIntake>();
 builder.Services.AddSingleton<WorkQueue>();
+builder.Services.AddHostedService(services => services.GetRequiredService<WorkQueue>());
 builder.Services.AddSingleton<ReportService>();
 builder.Services.AddSingleton<KeyFile>();
-builder.Services.AddSingleton<HandoverService>();
+builder.Services.AddSingleton<HandoverBook>();
+builder.Services.AddSingleton<PackSealer>();
+builder.Services.AddSingleton<PackErasure>();
 builder.Services.AddSingleton<ConcessionWatch>();
 builder.Services.AddSingleton<UploadDesk>();
 builder.Services.AddSingleton<SetAside>();

@@ -400,7 +400,9 @@ public static class CardFactsLoader
         var jobId = devices[0].JobId;
         var supplies = (
             await db.Sources.Where(s => s.JobId == jobId && s.Kind == SourceKind.Supply && named.Contains(s.Label)).ToListAsync()
-        ).ToDictionary(s => s.Label, Labels.Comparer);
+        )
+            .DistinctBy(s => s.Label, Labels.Comparer)
+            .ToDictionary(s => s.Label, Labels.Comparer);
         var taps = (
             await db.Devices.Where(d => d.JobId == jobId && d.Supply != null && named.Contains(d.Supply) && !d.Cancelled).ToListAsync()
         ).ToLookup(d => d.Supply!, Labels.Comparer);
@@ -466,6 +468,7 @@ public static class CardFactsLoader
                 .ToListAsync()
         )
             .DistinctBy(s => (s.CabinetId, s.Label))
+            .DistinctBy(s => (s.CabinetId!.Value, Labels.Fold(s.Label)))
             .ToDictionary(s => (s.CabinetId!.Value, Labels.Fold(s.Label)));
     }
 

@@ -459,6 +459,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             (result, var changed) = await change(db, _sequence + 1);
             if (changed)
             {
+                await BulkInsert.Added(db);
                 entry = new JournalEntry
                 {
                     Sequence = _sequence + 1,

@@ -93,7 +93,8 @@ internal sealed class RegisterBook
                     JobId = jobId,
                     Name = "?",
                 };
-        book._byLabel = book._byId.Values.ToDictionary(d => d.Label, Labels.Comparer);
+        // Two that cannot be read may read alike: the first stands, and each is named.
+        book._byLabel = book._byId.Values.DistinctBy(d => d.Label, Labels.Comparer).ToDictionary(d => d.Label, Labels.Comparer);
         if (book._whole)
         {
             // One plain query a table, put together here: joins of five thousand rows cost more than the dictionaries.
@@ -117,8 +118,13 @@ internal sealed class RegisterBook
                 if (readOnly)
                     runs.GetValueOrDefault(end.RunId)?.Ends.Add(end);
             }
-            book._units = units.Values.Where(u => u.Serial.Length > 0).ToDictionary(u => u.Serial, Labels.Comparer);
-            book._ports = ports.Values.ToDictionary(p => (p.CabinetId, Labels.Fold(p.Switch), p.Number));
+            book._units = units
+                .Values.Where(u => u.Serial.Length > 0)
+                .DistinctBy(u => u.Serial, Labels.Comparer)
+                .ToDictionary(u => u.Serial, Labels.Comparer);
+            book._ports = ports
+                .Values.DistinctBy(p => (p.CabinetId, Labels.Fold(p.Switch), p.Number))
+                .ToDictionary(p => (p.CabinetId, Labels.Fold(p.Switch), p.Number));
             book._installed = (
                 await db.Installations.Where(i => i.Until == null && db.Units.Any(u => u.Id == i.UnitId && u.JobId == jobId)).ToListAsync()
             )
@@ -141,7 +147,7 @@ internal sealed class RegisterBook
                     (channel.Recorder, channel.Head) = (recorder, head);
                 else
                     book._channelOfHead.Remove(channel.HeadId);
-            book._runs = runs.Values.ToDictionary(r => r.Label, Labels.Comparer);
+            book._runs = runs.Values.DistinctBy(r => r.Label, Labels.Comparer).ToDictionary(r => r.Label, Labels.Comparer);
         }
         else
         {

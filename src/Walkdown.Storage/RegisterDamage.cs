@@ -72,7 +72,8 @@ public static class RegisterDamage
     /// <summary>Damaged cells by the id of their row.</summary>
     public static async Task<FrozenDictionary<Guid, ImmutableArray<string>>> Of(WalkdownDb db) => (await Look(db, anew: false)).ByRow;
 
-    /// <summary>Damaged cells of a whole file, table by table, looked for anew: numbers and texts give no sign when they are read.</summary>
+    /// <summary>Damaged cells of a whole file, table by table, looked for anew: numbers and texts give no sign when they are
+    /// read.</summary>
     public static async Task<ImmutableArray<DamagedCell>> All(WalkdownDb db) => (await Look(db, anew: true)).Cells;
 
     /// <summary>Takes figures that cannot be read for what nobody knows: read as a number they would be nought.</summary>

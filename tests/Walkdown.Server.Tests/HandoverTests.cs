@@ -891,7 +891,8 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         }
     }
 
-    /// <summary>Whoever cannot draw signs by the name; the pages and the record say that it was so, and of the other that it was not.</summary>
+    /// <summary>Whoever cannot draw signs by the name; the pages and the record say that it was so, and of the other that it was
+    /// not.</summary>
     [Fact]
     public async Task ANameAloneSignsAndSaysThatItIsOne()
     {

@@ -4,7 +4,8 @@ using Walkdown.Reports;
 
 namespace Walkdown.Server.Tests;
 
-/// <summary>A picture as it comes from a phone: any form that people have is taken, stands upright, and says nothing of the place.</summary>
+/// <summary>A picture as it comes from a phone: any form that people have is taken, stands upright, and says nothing of the
+/// place.</summary>
 public sealed class PhotoTests
 {
     private const string Secret = "54.3521N 9.8731E Ina's phone";

@@ -102,6 +102,53 @@ public sealed class RegisterDamageTests(Site site) : IClassFixture<Site>
         Assert.All(Site.Json(await site.Http.GetStringAsync("/api/jobs")).AsArray(), j => Assert.Null(j!["damaged"]));
     }
 
+    /// <summary>Whichever row of a table it is, and all of them at once.</summary>
+    [Theory]
+    [MemberData(nameof(Cells))]
+    public async Task OneRowOrAWholeColumnEveryPageOpens(string table, string column, bool isText)
+    {
+        var rows = All(table, column);
+        if (rows.Count == 0 || column is "Id" or "JobId")
+            return;
+        // Each its own, where a column holds nothing twice.
+        object Bad(long row) => isText ? new byte[] { 0xFF, 0xFE, (byte)row } : "{broken " + row;
+        foreach (var hit in new[] { rows.Take(1).ToList(), rows })
+        {
+            foreach (var (row, _) in hit)
+                Sql($"UPDATE \"{table}\" SET \"{column}\" = $bad WHERE rowid = $row", ("$bad", Bad(row)), ("$row", row));
+            try
+            {
+                await site.Http.GetStringAsync("/api/jobs");
+                foreach (var page in new[] { "walk", "register", "kit", "power", "power/start", "handover", "practice" })
+                {
+                    using var answer = await site.Http.GetAsync($"{Job}/{page}");
+                    Assert.True(answer.IsSuccessStatusCode, $"{page}, {hit.Count} rows: {await answer.Content.ReadAsStringAsync()}");
+                }
+            }
+            finally
+            {
+                foreach (var (row, was) in hit)
+                    Sql($"UPDATE \"{table}\" SET \"{column}\" = $was WHERE rowid = $row", ("$was", was), ("$row", row));
+                await site.Http.GetStringAsync("/api/jobs");
+            }
+        }
+        await Touch();
+    }
+
+    private List<(long Row, object? Was)> All(string table, string column)
+    {
+        using var db = new SqliteConnection($"Data Source={Path.Combine(site.Data, "walkdown.db")};Pooling=False");
+        db.Open();
+        using var command = db.CreateCommand();
+        // As many as tell whether one of them leads elsewhere.
+        command.CommandText = $"SELECT rowid, \"{column}\" FROM \"{table}\" ORDER BY rowid LIMIT 12";
+        using var found = command.ExecuteReader();
+        var rows = new List<(long, object?)>();
+        while (found.Read())
+            rows.Add((found.GetInt64(0), found.IsDBNull(1) ? null : found.GetValue(1)));
+        return rows;
+    }
+
     /// <summary>The Card does not look healthy meanwhile, nothing is written out as something else, and writing the cell anew in the
     /// register mends it.</summary>
     [Theory]

@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Text;
 using Walkdown.Core.Register;
+using Walkdown.Formats;
 using Walkdown.Storage;
 
 namespace Walkdown.Server.Tests;

@@ -789,7 +789,8 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
         Assert.Equal("refused", (await at.Card("CC-02"))["card"]!["verdict"]!["verdict"]!.ToString());
     }
 
-    /// <summary>The company's catalogue is put in force before its edition is on record: where that fails, it is in force nowhere.</summary>
+    /// <summary>The company's catalogue is put in force before its edition is on record: where that fails, it is in force
+    /// nowhere.</summary>
     [Fact]
     public async Task ACatalogueThatCannotBePutOnRecordIsInForceNowhere()
     {
@@ -832,7 +833,8 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
         Assert.Equal(eight, await InForce());
     }
 
-    /// <summary>A bad sector in a word or an id of one entry: that entry cannot be read, and every page and every other entry can.</summary>
+    /// <summary>A bad sector in a word or an id of one entry: that entry cannot be read, and every page and every other entry
+    /// can.</summary>
     [Theory]
     [InlineData("BW-01", "Readings", "SubjectKind")]
     [InlineData("BW-02", "Readings", "Under")]

@@ -15,6 +15,7 @@ public sealed class WallTests
             typeof(Storage.WalkdownDb).Assembly,
             typeof(Devices.MeasureSources).Assembly,
             typeof(Reports.CardReport).Assembly,
+            typeof(Formats.SheetReader).Assembly,
             typeof(ServerProgram).Assembly,
             typeof(StandIns.SiteTruth).Assembly,
             typeof(Verify.CaseFile).Assembly
@@ -24,12 +25,13 @@ public sealed class WallTests
     public static TheoryData<string, string> Walls() =>
         new()
         {
-            { "Core", "Storage|Devices|Reports|Server|StandIns|Verify" },
-            { "Storage", "Devices|Reports|Server|StandIns|Verify" },
-            { "Devices", "Storage|Reports|Server|StandIns|Verify" },
-            { "Reports", "Storage|Devices|Server|StandIns|Verify" },
-            { "Verify", "Storage|Devices|Reports|Server|StandIns" },
-            { "StandIns", "Storage|Devices|Reports|Server|Verify" },
+            { "Core", "Formats|Storage|Devices|Reports|Server|StandIns|Verify" },
+            { "Formats", "Storage|Devices|Reports|Server|StandIns|Verify" },
+            { "Storage", "Formats|Devices|Reports|Server|StandIns|Verify" },
+            { "Devices", "Formats|Storage|Reports|Server|StandIns|Verify" },
+            { "Reports", "Formats|Storage|Devices|Server|StandIns|Verify" },
+            { "Verify", "Formats|Storage|Devices|Reports|Server|StandIns" },
+            { "StandIns", "Formats|Storage|Devices|Reports|Server|Verify" },
             { "Server", "StandIns|Verify" },
         };
 

@@ -1,7 +1,6 @@
 import { Link, Outlet, useMatchRoute, useRouterState } from '@tanstack/react-router';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { useCatalogue, useKit, useLive, useTexts } from './api/queries';
-import { IdentitySheet } from './features/kit/IdentitySheet';
 import { instrumentTrouble } from './features/cards/Notices';
 import { heldBack } from './outbox/line';
 import { useOutbox, useStorageFull } from './outbox/outbox';
@@ -15,6 +14,7 @@ import { Brand, Here } from './ui/Marks';
 import { useKeys } from './ui/keys';
 
 const RefusedSheet = lazy(() => import('./features/cards/RefusedSheet').then((m) => ({ default: m.RefusedSheet })));
+const IdentitySheet = lazy(() => import('./features/kit/IdentitySheet').then((m) => ({ default: m.IdentitySheet })));
 const JobSheet = lazy(() => import('./features/jobs/JobSheet').then((m) => ({ default: m.JobSheet })));
 const KeysSheet = lazy(() => import('./ui/KeysSheet').then((m) => ({ default: m.KeysSheet })));
 
@@ -111,7 +111,7 @@ export function Shell() {
           </Link>
           {(jobs.data?.length ?? 0) > 1 ? (
             <button
-              className="mb-2 ml-5 mr-8 flex min-h-8 min-w-0 items-center truncate text-label text-ink-2 underline max-sm:mb-0 max-sm:ml-3 max-sm:mr-2 max-sm:min-h-11"
+              className="mb-1 ml-5 mr-8 flex min-h-8 min-w-0 items-center truncate text-label text-ink-2 underline max-sm:mb-0 max-sm:ml-3 max-sm:mr-2 max-sm:min-h-11"
               onClick={() => setChoosing(true)}
             >
               <span className="truncate">{job?.name}</span>
@@ -208,8 +208,8 @@ export function Shell() {
         <p className="shrink-0 border-b border-noted px-6 py-1 text-label text-noted">{t('catalogue.problem', problem.file, problem.what)}</p>
       )}
       <Outlet />
-      {who && kit.data && job && <IdentitySheet jobId={job.id} kit={kit.data} onClose={() => setWho(false)} forced={mustChoose} />}
       <Suspense>
+        {who && kit.data && job && <IdentitySheet jobId={job.id} kit={kit.data} onClose={() => setWho(false)} forced={mustChoose} />}
         {choosing && <JobSheet onClose={() => setChoosing(false)} />}
         {keys && <KeysSheet onClose={() => setKeys(false)} />}
         {showRefused && refused.length > 0 && <RefusedSheet items={refused} onClose={() => setShowRefused(false)} />}

@@ -10,7 +10,8 @@ public static class EntryDoor
 
     /// <summary>What an entry adds, or why not.</summary>
     /// <param name="request">What is asked for.</param>
-    /// <param name="at">The Card before it; <see cref="EntryContext.At"/> as <see cref="TakenAt(IEntry, DateTimeOffset)"/> gives it.</param>
+    /// <param name="at">The Card before it; <see cref="EntryContext.At"/> as <see cref="TakenAt(IEntry, DateTimeOffset)"/> gives
+    /// it.</param>
     /// <param name="people">Who may write, with when they left; null: they are here.</param>
     public static EntryDecision Decide(EntryRequest request, EntryContext at, ImmutableDictionary<Guid, DateTimeOffset?> people) =>
         MayWrite(people.TryGetValue(request.By, out var left), left, at.At) is { } refused

@@ -10,7 +10,8 @@ namespace Walkdown.Core.Entries;
 public sealed record FoundMatch(Guid? Device, string By, ImmutableArray<Guid> Candidates, ImmutableArray<string> Against)
 {
     /// <summary>
-    /// Matches by what is hardest to be wrong first: a serial number, a hardware address, a label; an address last, since an address planned
+    /// Matches by what is hardest to be wrong first: a serial number, a hardware address, a label; an address last, since an address
+    /// planned
     /// twice or a factory one fits anybody. What fits two devices matches neither.
     /// </summary>
     public static FoundMatch Of(FoundIdentity found, IReadOnlyCollection<KnownIdentity> devices)

@@ -1,7 +1,8 @@
 namespace Walkdown.Core.Entries;
 
 /// <summary>
-/// What a reading was seen or measured in, so that it can be looked at, and made again: the picture by its hash, and where a program measured
+/// What a reading was seen or measured in, so that it can be looked at, and made again: the picture by its hash, and where a program
+/// measured
 /// in it, where, from what, and by which algorithm.
 /// </summary>
 /// <param name="PictureId">The picture on record.</param>

@@ -1,7 +1,8 @@
 namespace Walkdown.Core.Topics;
 
 /// <summary>
-/// One topic of the trade: what it judges, limits, expects and takes for evidence, by the names that checks and causes of the catalogue give.
+/// One topic of the trade: what it judges, limits, expects and takes for evidence, by the names that checks and causes of the catalogue
+/// give.
 /// Its checks stand beside it as <c>checks.json</c>. A topic is a line in <see cref="Registry.Topics"/>.
 /// </summary>
 internal sealed record Topic

@@ -234,7 +234,7 @@ internal static class RestoreEndpoint
         // One job that cannot be judged is set aside and named; the others open as ever.
         foreach (var job in jobs)
             await Try($"job {job}", () => ledger.Refresh(job, catalogue.Catalogue), problem => aside.Put(job, problem));
-        await Try("erasures", () => services.GetRequiredService<Handover.HandoverService>().FinishErasures());
+        await Try("erasures", () => services.GetRequiredService<Handover.PackErasure>().FinishErasures());
 
         async Task Try(string what, Func<Task> step, Action<Exception>? failed = null)
         {

@@ -10,6 +10,7 @@ using Walkdown.Core.Sealing;
 using Walkdown.Reports;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
+using Walkdown.Server.Work;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
 
@@ -29,19 +30,19 @@ public static class HandoverEndpoints
         var job = api.MapGroup("/jobs/{jobId:guid}").WithTags("Handover");
         job.MapGet(
                 "/handover",
-                async Task<Results<Ok<HandoverAnswer>, ProblemHttpResult>> (Guid jobId, HandoverService service) =>
+                async Task<Results<Ok<HandoverAnswer>, ProblemHttpResult>> (Guid jobId, HandoverBook service) =>
                     await service.Get(jobId) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-job")
             )
             .WithName("getHandover");
         job.MapGet(
                 "/handover/shown",
-                async Task<Results<Ok<ShownAnswer>, ProblemHttpResult>> (Guid jobId, Guid deviceId, HandoverService service) =>
+                async Task<Results<Ok<ShownAnswer>, ProblemHttpResult>> (Guid jobId, Guid deviceId, HandoverBook service) =>
                     await service.Shown(jobId, deviceId) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-card")
             )
             .WithName("getShown");
         job.MapGet(
                 "/handover/sums/{of}",
-                async Task<Results<Ok<SumAnswer>, ProblemHttpResult>> (Guid jobId, string of, Ledger ledger, HandoverService service) =>
+                async Task<Results<Ok<SumAnswer>, ProblemHttpResult>> (Guid jobId, string of, Ledger ledger, HandoverBook service) =>
                     !await ImportEndpoints.Exists(ledger, jobId) ? Problems.Of(404, "problem.unknown-job")
                     : await service.Sum(jobId, of) is { } sum ? TypedResults.Ok(sum)
                     : Problems.Of(404, "handover.no-sum")
@@ -74,7 +75,7 @@ public static class HandoverEndpoints
         Guid jobId,
         HandoverCover cover,
         Ledger ledger,
-        HandoverService service
+        HandoverBook service
     )
     {
         foreach (
@@ -109,7 +110,7 @@ public static class HandoverEndpoints
         Guid jobId,
         SealRequest request,
         Ledger ledger,
-        HandoverService service,
+        PackSealer service,
         WorkQueue work,
         TimeProvider time
     )
@@ -190,7 +191,7 @@ public static class HandoverEndpoints
         Guid revisionId,
         string file,
         Ledger ledger,
-        HandoverService service,
+        HandoverBook service,
         HttpResponse response
     )
     {
@@ -340,7 +341,7 @@ public static class HandoverEndpoints
         DataFolder folder,
         EvidenceFolder evidence,
         Ledger ledger,
-        HandoverService handover,
+        PackErasure handover,
         Walk.WalkBoards boards,
         CatalogueStore catalogue,
         WorkQueue work,

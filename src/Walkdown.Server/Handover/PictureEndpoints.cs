@@ -177,7 +177,7 @@ public static class PictureEndpoints
         Guid pictureId,
         ErasureRequest request,
         Ledger ledger,
-        HandoverService handover,
+        PackErasure handover,
         TimeProvider time,
         CancellationToken cancel
     )

@@ -5,8 +5,10 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
+using Walkdown.Formats;
 using Walkdown.Reports;
 using Walkdown.Server.Shared;
+using Walkdown.Server.Work;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
 

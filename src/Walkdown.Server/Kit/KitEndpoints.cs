@@ -130,7 +130,11 @@ public static class KitEndpoints
                     record =>
                     {
                         var i = CardFactsLoader.ToCore(record, checks[record.Id]);
-                        var state = Calibration.On(SiteTime.DayOf(zone, now), i.CalibratedOn, i.CalibrationDue);
+                        // One of the two days without the other is no calibration.
+                        var state =
+                            i.CalibratedOn is null != i.CalibrationDue is null
+                                ? Calibration.On(SiteTime.DayOf(zone, now), null, null)
+                                : Calibration.On(SiteTime.DayOf(zone, now), i.CalibratedOn, i.CalibrationDue);
                         return new KitInstrument(
                             i.Id,
                             i.Name,

@@ -250,12 +250,11 @@ public sealed class PowerService : IDisposable
                     db.RunEnds.Where(e => e.PortId != null),
                     e => e.RunId,
                     p => p.RunId,
-                    (e, p) => new { Device = e.DeviceId!.Value, p.Port!.CabinetId }
+                    // A link that leads nowhere is none.
+                    (e, p) => new { Device = e.DeviceId!.Value, CabinetId = (Guid?)p.Port!.CabinetId }
                 )
                 .ToListAsync()
-        )
-            .DistinctBy(x => x.Device)
-            .ToDictionary(x => x.Device, x => x.CabinetId);
+        ).Where(x => x.CabinetId is not null).DistinctBy(x => x.Device).ToDictionary(x => x.Device, x => x.CabinetId!.Value);
         var timed = await db
             .Readings.Where(r => r.CheckId == KnownChecks.Boot.Value && db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId))
             .Select(r => r.DeviceId)
@@ -388,7 +387,11 @@ public sealed class PowerService : IDisposable
 
     private PowerSwitch SwitchOf(Site site, Guid id, SourceFigures f, IReadOnlyDictionary<Guid, PortChange>? changes)
     {
-        var ports = site.Ports.Where(p => p.CabinetId == f.CabinetId && Labels.Same(p.Switch, f.Label)).OrderBy(p => p.Number).ToList();
+        // A port whose number cannot be read has no place in the order; the bar above the page names it.
+        var ports = site
+            .Ports.Where(p => p.CabinetId == f.CabinetId && Labels.Same(p.Switch, f.Label) && p.Number > 0)
+            .OrderBy(p => p.Number)
+            .ToList();
         var loads = ports
             .Select(p =>
             {

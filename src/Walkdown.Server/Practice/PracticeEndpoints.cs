@@ -9,6 +9,7 @@ using Walkdown.Core.Catalogue;
 using Walkdown.Core.Measures;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
+using Walkdown.Server.Work;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
 

@@ -1,9 +1,11 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Walkdown.Core.Measures;
+using Walkdown.Formats;
 using Walkdown.Server.Cards;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
+using Walkdown.Server.Work;
 using Walkdown.Storage;
 
 namespace Walkdown.Server.Readings;

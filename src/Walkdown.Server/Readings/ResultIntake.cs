@@ -5,6 +5,7 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Results;
 using Walkdown.Devices;
+using Walkdown.Formats;
 using Walkdown.Reports;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;

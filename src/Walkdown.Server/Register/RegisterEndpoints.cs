@@ -5,6 +5,7 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
+using Walkdown.Formats;
 using Walkdown.Server.Cards;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;

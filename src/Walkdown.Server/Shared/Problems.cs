@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Measures;
+using Walkdown.Formats;
 using Walkdown.Reports;
 using Walkdown.Storage;
 

@@ -1,4 +1,4 @@
-import { db } from '../outbox/db';
+import { store } from '../outbox/store';
 
 /** Answers that are only kept to be shown again without a network: so many, and so much of them. */
 const MOST_ANSWERS = 1500;
@@ -22,7 +22,7 @@ let puts = 0;
 export async function keepAnswer(address: string, body: unknown, at: number): Promise<void> {
   if (!isWorthKeeping(address)) return;
   try {
-    await db.answers.put({ url: address, body, at });
+    await (await store()).answers.put({ url: address, body, at });
     if (++puts % 50 === 0) await evict(MOST_ANSWERS);
   } catch {
     await evict(MOST_ANSWERS / 2).catch(() => {});
@@ -31,11 +31,12 @@ export async function keepAnswer(address: string, body: unknown, at: number): Pr
 
 /** Lets go of all but the newest answers, and of more where those are large. */
 export async function evict(most: number): Promise<void> {
-  const newest = await db.answers.orderBy('at').reverse().primaryKeys();
+  const { answers } = await store();
+  const newest = await answers.orderBy('at').reverse().primaryKeys();
   const gone = newest.slice(most);
   if (most > 0) {
     let characters = 0;
-    await db.answers
+    await answers
       .orderBy('at')
       .reverse()
       .limit(most)
@@ -44,12 +45,12 @@ export async function evict(most: number): Promise<void> {
         if (characters > MOST_CHARACTERS) gone.push(answer.url);
       });
   }
-  await db.answers.bulkDelete([...new Set(gone)]);
+  await answers.bulkDelete([...new Set(gone)]);
 }
 
 export async function keptAnswer(address: string) {
   try {
-    return await db.answers.get(address);
+    return await (await store()).answers.get(address);
   } catch {
     return undefined;
   }

@@ -1,4 +1,4 @@
-import type { OutboxItem } from './db';
+import type { OutboxItem } from './items';
 
 /** Entries after which what follows may be of another unit, run or port: a refused one holds back what was pressed after it on the same Card. */
 const CHANGES_WHAT_IS_READ = ['/acts', '/built'];

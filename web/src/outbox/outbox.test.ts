@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 
-import { db, type OutboxItem } from './db';
+import { db } from './db';
+import type { OutboxItem } from './items';
 import { addressOf, heldBack, nextToSend, sendOne, waitAfter } from './line';
 import { discard, keep, keepPicture, onAnswer, onPictures, send } from './outbox';
 

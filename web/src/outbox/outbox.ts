@@ -5,7 +5,8 @@ import { evict } from '../api/cache';
 import { clockOffsetMs } from '../api/clock';
 import type { PictureLine, PictureMoment, SavedAnswer } from '../api/types';
 import { identity } from '../session/identity';
-import { db, type OutboxItem } from './db';
+import type { OutboxItem } from './items';
+import { store } from './store';
 import { nextToSend, sendOne, waitAfter } from './line';
 import { useLiveQuery } from './useLiveQuery';
 
@@ -62,12 +63,12 @@ export async function keep(deviceId: string, path: string, body: Record<string, 
     body: { ...body, id, by: identity().personId, takenAt: new Date().toISOString(), clockOffsetMs: clockOffsetMs() },
   };
   try {
-    await db.outbox.add(item);
+    await (await store()).outbox.add(item);
   } catch {
     // Answers that are only kept to be shown again give way to what somebody pressed.
     await evict(0).catch(() => {});
     try {
-      await db.outbox.add(item);
+      await (await store()).outbox.add(item);
     } catch {
       setFull(true);
       return null;
@@ -119,20 +120,20 @@ export async function send(): Promise<void> {
 async function sendAll(): Promise<boolean> {
   const late: number[] = [];
   for (;;) {
-    const next = nextToSend((await db.outbox.orderBy('seq').toArray()).filter((item) => !late.includes(item.seq!)));
+    const next = nextToSend((await (await store()).outbox.orderBy('seq').toArray()).filter((item) => !late.includes(item.seq!)));
     if (!next) return late.length === 0;
     const outcome = await sendOne(next);
     if (outcome.kind === 'wait') {
       const tries = (next.tries ?? 0) + 1;
-      await db.outbox.update(next.seq, { tries });
+      await (await store()).outbox.update(next.seq, { tries });
       // What fails again and again while the record answers others must not hold them up; of its own Card nothing goes before it.
       if (tries < PATIENCE) return false;
-      for (const item of await db.outbox.where('deviceId').equals(next.deviceId).toArray()) late.push(item.seq!);
+      for (const item of await (await store()).outbox.where('deviceId').equals(next.deviceId).toArray()) late.push(item.seq!);
       continue;
     }
-    if (outcome.kind === 'refused') await db.outbox.update(next.seq, { refused: asProblem(outcome.body, outcome.status) });
+    if (outcome.kind === 'refused') await (await store()).outbox.update(next.seq, { refused: asProblem(outcome.body, outcome.status) });
     else {
-      await db.outbox.delete(next.seq);
+      await (await store()).outbox.delete(next.seq);
       try {
         if (next.file) pictureListener(next.deviceId, outcome.answer as PictureLine[]);
         else listener(next.deviceId, outcome.answer as SavedAnswer);
@@ -144,13 +145,13 @@ async function sendAll(): Promise<boolean> {
 }
 
 export const discard = async (item: OutboxItem) => {
-  await db.outbox.delete(item.seq);
+  await (await store()).outbox.delete(item.seq);
   // What waited for it may go now.
   void send();
 };
 
 /** What is not sent, in order. */
-export const useOutbox = (): OutboxItem[] => useLiveQuery(() => db.outbox.orderBy('seq').toArray(), []) ?? [];
+export const useOutbox = (): OutboxItem[] => useLiveQuery(async () => (await store()).outbox.orderBy('seq').toArray(), []) ?? [];
 
 /** A closing page, a network that returns and a page that comes to the front all try again. */
 export function startOutbox() {

@@ -1,3 +1,4 @@
+import '../features/cards/cardTexts';
 import { describe, expect, it } from 'vitest';
 import type { CardRow, WalkArea } from '../api/types';
 import { provisional, toReading } from '../features/cards/drafts';

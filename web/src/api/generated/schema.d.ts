@@ -1432,70 +1432,135 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** @enum {unknown} */
+        /**
+         * @description Whether something works over a run.
+         * @enum {unknown}
+         */
         Ability: "yes" | "degraded" | "no";
+        /**
+         * @description Accuracy of one function of an instrument, as data sheets state it: percent of the reading, counts of the last digit, and an absolute
+         *     part.
+         */
         Accuracy: {
             /**
              * Format: double
+             * @description Percent of the reading, at least 0.
              * @default 0
              */
             percentOfReading: number;
             /**
              * Format: double
+             * @description Counts of the last digit, at least 0; needs Resolution.
              * @default 0
              */
             counts: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Size of one count, in the reading's unit.
+             */
             resolution: null | number;
             /**
              * Format: double
+             * @description A fixed part, in the reading's unit.
              * @default 0
              */
             absolute: number;
         };
+        /** @description A repair, a swap, a re-crimp: work after which some readings no longer count. */
         Act: {
+            /** @description Id in the catalogue, such as `re-crimp`. */
             actKind: string;
+            /** @description What was worked on. */
             on: components["schemas"]["Subject"];
             end: null | components["schemas"]["CableEnd"];
+            /** @description In own words; null: none. */
             text: null | string;
+            /** @description Serial number of the new unit, where one was fitted. */
             newSerial: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The Fault that it is a repair of.
+             */
             faultId: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever entered it.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who entered it.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it happened, by the record's clock.
+             */
             at: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The journal's order.
+             */
             sequence: number;
         };
+        /** @description An act that may be recorded. */
         ActDefinition: {
+            /** @description Id; never renamed. */
             id: string;
+            /** @description What is worked on. */
             on: components["schemas"]["SubjectKind"];
+            /** @description It asks which end. */
             asksEnd: boolean;
+            /** @description It fits another unit. */
             newUnit: boolean;
+            /** @description Pulls a plug or sets something: not while an update runs. */
             notWhileUpdating: boolean;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Minutes that it takes.
+             */
             minutes: number;
+            /** @description Code of its words. */
             textKey: null | string;
         };
+        /** @description Work after which some readings no longer count: a repair, a swap, a restart. */
         ActRequest: {
+            /** @description Id of the act in the catalogue. */
             kind: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The run that was worked on, where the act is of one.
+             */
             runId?: null | string;
             end?: null | components["schemas"]["CableEnd"];
+            /** @description In own words. */
             text?: null | string;
+            /** @description Of the unit that hangs now. */
             newSerial?: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The Fault that it is a repair of.
+             */
             faultId?: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
             takenAt: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
             clockOffsetMs: number;
         };
         AddDeviceRequest: {
@@ -1523,6 +1588,7 @@ export interface components {
             /** Format: uuid */
             instrumentId: null | string;
         };
+        /** @description One reading as judged today. */
         Attempt: {
             /** Format: uuid */
             readingId: string;
@@ -1545,62 +1611,131 @@ export interface components {
             because: components["schemas"]["Message"][];
             map: null | components["schemas"]["WireMapAnalysis"];
             withdrawnBecause: null | string;
+            /** @description What it was seen or measured in. */
             evidence: components["schemas"]["ReadingEvidence"][];
         };
+        /** @description An interval in the unit of what it is of; both ends belong to it. */
         Band: {
             /** Format: double */
             low: number;
             /** Format: double */
             high: number;
         };
+        /**
+         * @description The Card cannot be worked on: by whom it is held up, why, and until when. Set aside: put off by the technician's own
+         *                 choice.
+         */
         Block: {
+            /** @description Who holds it up; the technician's own choice where bool Block.SetAside. */
             blockedBy: string;
+            /** @description Why. */
             reason: string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description When it should be free again, where somebody said so.
+             */
             until: null | string;
+            /** @description Put off by the technician's own choice. */
             setAside: boolean;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever entered it.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who entered it.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it happened, by the record's clock.
+             */
             at: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The journal's order.
+             */
             sequence: number;
         };
+        /** @description What held the Card up is gone. */
         BlockEndRequest: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The hindrance.
+             */
             of: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
             takenAt: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
             clockOffsetMs: number;
         };
+        /** @description The Card cannot be worked on, or is put off. */
         BlockRequest: {
+            /** @description Why. */
             reason: string;
-            /** @default false */
+            /**
+             * @description Put off by the technician's own choice.
+             * @default false
+             */
             setAside: boolean;
+            /** @description Who holds it up; not asked for where it is set aside. */
             blockedBy?: null | string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description When it should be free again.
+             */
             until?: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
             takenAt: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
             clockOffsetMs: number;
         };
+        /** @description A budget by one way of counting. */
         BudgetView: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Watts asked.
+             */
             demandWatts: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Watts left; negative: short.
+             */
             leftWatts: null | number;
+            /** @description Ports that get nothing. */
             refused: number[];
         };
         BuiltCell: {
@@ -1665,6 +1800,7 @@ export interface components {
         CableEnd: "near" | "far" | null;
         /** @enum {unknown} */
         CalibrationChange: "newer" | "corrected" | null;
+        /** @description A calibration before the present one. */
         CalibrationPeriod: {
             /** Format: date */
             from: string;
@@ -1672,26 +1808,50 @@ export interface components {
             until: string;
             certificate: string;
         };
-        /** @enum {unknown} */
+        /**
+         * @description Whether an instrument's calibration holds on a day.
+         * @enum {unknown}
+         */
         CalibrationStatus: "valid" | "dueSoon" | "expired" | "noRecord" | "testBeforeCalibration";
+        /** @description A Card, planned and judged. */
         Card: {
+            /** @description Its rows, in order. */
             rows: components["schemas"]["CardRow"][];
+            /** @description Legs of the signal path. */
             legs: components["schemas"]["LegSummary"][];
+            /** @description What it comes to. */
             verdict: components["schemas"]["CardVerdict"];
+            /** @description Faults with their standing. */
             faults: components["schemas"]["FaultOnCard"][];
+            /** @description Work done, in order. */
             acts: components["schemas"]["Act"][];
+            /** @description The row to take next; null: none is due. */
             nextRow: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows that are taken.
+             */
             taken: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows in all.
+             */
             total: number;
+            /** @description How a value is held against its limits. */
             rule: components["schemas"]["DecisionRule"];
+            /** @description Edition of the limits that judged it. */
             limitEdition: string;
             blocked: null | components["schemas"]["Block"];
             hold: null | components["schemas"]["Message"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows whose reading is unexpected and not explained.
+             */
             unexpected: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Entries on record that cannot be read any more: the Card cannot be accepted before somebody has looked.
+             */
             unreadable: number;
         };
         CardAnswer: {
@@ -1702,10 +1862,15 @@ export interface components {
             sequence: number;
             definitions: string;
         };
+        /** @description One item of a row that is a list, as it applies here. */
         CardItem: {
+            /** @description Its id. */
             id: string;
+            /** @description It is marked as the exception. */
             out: boolean;
+            /** @description Not in the pack: to be brought. */
             bring: boolean;
+            /** @description It is confirmed by itself. */
             loose: boolean;
         };
         CardPlace: {
@@ -1746,31 +1911,56 @@ export interface components {
             columns: components["schemas"]["FieldAnswer"][];
             kinds: string[];
         };
+        /** @description One row of a Card with its judgement. */
         CardRow: {
+            /** @description Which row. */
             key: components["schemas"]["CheckKey"];
+            /** @description It must be in before the Card can be accepted. */
             required: boolean;
+            /** @description The state. */
             state: components["schemas"]["State"];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The reading that the state rests on.
+             */
             counts: null | string;
             window: null | components["schemas"]["LimitWindow"];
             expected: null | components["schemas"]["Expectation"];
             spare: null | components["schemas"]["Spare"];
+            /** @description Gates that are out. */
             waitsFor: unknown[];
+            /** @description Why it does not apply; null: it does. */
             exemptedBecause: null | string;
             conceded: null | components["schemas"]["Concession"];
+            /** @description Words beside it. */
             notes: components["schemas"]["Note"][];
+            /** @description Likely causes, at most three. */
             causes: components["schemas"]["LikelyCause"][];
+            /** @description Items of a list, as they apply here. */
             items: components["schemas"]["CardItem"][];
+            /** @description The model's lights. */
             lights: components["schemas"]["LightPattern"][];
+            /** @description Hold points that are not in yet: the step waits for them. */
             heldBy: unknown[];
+            /** @description The key in one word. */
             id: string;
+            /** @description Why the row is what it is. */
             because: components["schemas"]["Message"][];
+            /** @description Every reading of the row, oldest first; those that no longer count are judged when somebody looks at them. */
             attempts: components["schemas"]["Attempt"][];
+            /** @description Due, or touched though it need not be; the rest is what may be taken and was not. */
             isDue: boolean;
+            /**
+             * @description The reading is further from what was expected than both uncertainties allow: that, and what would explain it. Empty where
+             *                 it is as expected, or nothing was.
+             */
             unexpected: components["schemas"]["Message"][];
             ruling: null | components["schemas"]["Ruling"];
+            /** @description No rule judges the reading that counts: a named person may say what it is, and may say it anew. */
             isForTheEye: boolean;
+            /** @description Out, or too close to tell: a Fault may be raised for it, and a named person may concede it. */
             isFailing: boolean;
+            /** @description Unexpected, and nobody has explained it yet. */
             isUnexplained: boolean;
         };
         CardRun: {
@@ -1797,12 +1987,19 @@ export interface components {
             /** Format: date-time */
             until: null | string;
         };
+        /** @description What a Card comes to, and why. */
         CardVerdict: {
+            /** @description The word. */
             verdict: components["schemas"]["Verdict"];
+            /** @description Why, most weighty first. */
             because: components["schemas"]["Message"][];
+            /** @description Rows that are out. */
             failing: string[];
+            /** @description Rows that are missing, too close or stale. */
             incomplete: string[];
+            /** @description Rows that were conceded. */
             conceded: string[];
+            /** @description Rows that only remark. */
             remarks: string[];
         };
         CatalogueAnswer: {
@@ -1814,26 +2011,42 @@ export interface components {
             /** Format: int32 */
             kinds: number;
         };
+        /** @description One catalogue file. Any file may hold any part, so a new kind, its check and their texts can travel together. */
         CatalogueFile: {
+            /** @description Where its schema is. */
             $schema: null | string;
+            /** @description Checks. */
             checks: components["schemas"]["CheckDefinition"][];
+            /** @description Kinds. */
             kinds: components["schemas"]["DeviceKind"][];
+            /** @description Models. */
             models: components["schemas"]["DeviceModel"][];
             limitSet: null | components["schemas"]["LimitSet"];
+            /** @description Limits beside those of the set in force. */
             limits: components["schemas"]["LimitEntry"][];
+            /** @description Figures in place of those of the set in force. */
             figures: components["schemas"]["FigureEntry"][];
+            /** @description Acts. */
             acts: components["schemas"]["ActDefinition"][];
+            /** @description Causes. */
             causes: components["schemas"]["CauseDefinition"][];
+            /** @description Kinds of instrument. */
             instrumentKinds: components["schemas"]["InstrumentKind"][];
+            /** @description True for the file that is edited in the application: what it holds takes the place of entries with the same id. */
             overrides: boolean;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Number of its edition, printed beside the limit set's.
+             */
             edition: null | number;
+            /** @description Texts by language, then by code. */
             texts: {
                 [key: string]: {
                     [key: string]: string;
                 };
             };
         };
+        /** @description A fault in a catalogue file, in words for whoever edits it. */
         CatalogueProblem: {
             file: string;
             what: string;
@@ -1848,12 +2061,20 @@ export interface components {
             own: components["schemas"]["CatalogueFile"];
             problems: components["schemas"]["CatalogueProblem"][];
         };
+        /** @description A cause that Core may propose; its evidence function is in the registry of string CauseDefinition.Evidence. */
         CauseDefinition: {
+            /** @description Id; never renamed. */
             id: string;
+            /** @description Checks that it may be the cause of. */
             checks: unknown[];
+            /** @description Name of what speaks for it, in the topics. */
             evidence: string;
+            /** @description How much it weighs. */
             severity: components["schemas"]["Severity"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Minutes that a look takes.
+             */
             minutes: number;
         };
         CellWords: {
@@ -1877,49 +2098,96 @@ export interface components {
             /** Format: uuid */
             by: string;
         };
+        /** @description A check as data. The names of an expectation, limit function or judge point into Core's closed registries. */
         CheckDefinition: {
+            /** @description Id in the catalogue; never renamed. */
             id: components["schemas"]["CheckId"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Raised when what is read, its unit or its meaning changes; kept with each reading.
+             */
             version: number;
+            /** @description Its part of the work. */
             section: components["schemas"]["Section"];
+            /** @description Leg of the signal path that it speaks for. */
             leg: components["schemas"]["Leg"];
+            /** @description How it is entered. */
             entry: components["schemas"]["EntryKind"];
+            /** @description Unit of its number; none where it is no number. */
             unit: components["schemas"]["Unit"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Decimals that a technician reads off; for display only.
+             */
             decimals: number;
             plausible: null | components["schemas"]["PlausibleRange"];
+            /** @description The words offered, for EntryKind.Choice. */
             choices: string[];
+            /** @description What one row is of. */
             per: components["schemas"]["SubjectKind"];
+            /** @description Name of the parts of each subject: `pairs`, or none. */
             partsFrom: null | string;
+            /** @description Conditions that each make a row of their own. */
             under: components["schemas"]["Condition"][];
+            /** @description Where it is asked at all. */
             applies: components["schemas"]["Rule"];
+            /** @description Where it must be in before a Card can be accepted. */
             required: components["schemas"]["Rule"];
+            /** @description What it does to the Verdict where it need not be taken, was, and is out. A check that does not say refuses. */
             ifOut: components["schemas"]["IfOut"];
+            /** @description The items, for EntryKind.List. */
             items: components["schemas"]["CheckItem"][];
+            /** @description Each item is confirmed by itself; there is no one press for all. */
             confirmEach: boolean;
+            /** @description The number is a time that a stopwatch may take. */
             stopwatch: boolean;
+            /** @description Hold points: the step is not to be made before each of these is in. */
             holdUntil: unknown[];
+            /** @description Checks that should be in first; a gate that is out stops only what names it. */
             gates: unknown[];
+            /** @description Acts after which an earlier reading no longer counts. */
             voidedBy: string[];
+            /** @description True where a reading belongs to the unit hanging there, and goes with it. */
             ofUnit: boolean;
+            /** @description `set:ID` from the limit set, or `fn:NAME` from the registry. */
             limits: string[];
+            /** @description Name of its expectation in the topics; null: none. */
             expect: null | string;
+            /** @description Name of its judge in the topics. */
             judge: string;
+            /** @description The tester's function that reads it, if one does. */
             tester: null | string;
+            /** @description Id of the source that is asked for it. */
             readFrom: string;
+            /** @description Cautions that stand at the step. */
             cautions: string[];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Minutes that it takes, as the walk plans.
+             */
             minutes: number;
+            /** @description Code of its words. */
             textKey: null | string;
         };
+        /** @description Name of a check, such as `power.volts-at-device`. Never renamed. */
         CheckId: string;
+        /**
+         * @description One item of a check that is a list: part of a pack, hindrance, fact to be confirmed. Its words: `item.ID`, and
+         *                 `item.ID.for` for what it is or calls for.
+         */
         CheckItem: {
+            /** @description Id within its check; never renamed. */
             id: string;
+            /** @description Where it is asked. */
             applies: components["schemas"]["Rule"];
+            /** @description Marked, it makes the reading out; else it only calls for care. */
             out: boolean;
+            /** @description Does not come in the pack: to be brought. */
             bring: boolean;
+            /** @description Small and easily lost. */
             loose: boolean;
         };
+        /** @description One row of a Card: check x subject x part x condition. */
         CheckKey: {
             check: components["schemas"]["CheckId"];
             on: components["schemas"]["Subject"];
@@ -1931,48 +2199,94 @@ export interface components {
             /** @default  */
             note: string;
         };
+        /** @description A row accepted although it is out or too close; by a named person, with a reason. */
         Concession: {
+            /** @description The row. */
             key: components["schemas"]["CheckKey"];
+            /** @description The name of who allows it. */
             allowedBy: string;
+            /** @description Why. */
             reason: string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The last day on which it holds; null: for good.
+             */
             until: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever entered it.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who entered it.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it happened, by the record's clock.
+             */
             at: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The journal's order.
+             */
             sequence: number;
         };
+        /** @description A row accepted although it is out or too close. */
         ConcessionRequest: {
+            /** @description The row's id. */
             row: string;
+            /** @description The name of who allows it. */
             allowedBy: string;
+            /** @description Why. */
             reason: string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The last day on which it holds; null: for good.
+             */
             until?: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
             takenAt: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
             clockOffsetMs: number;
         };
+        /** @description Conditions under which a reading is taken. Condition.Any asks for none. */
         Condition: string;
         /** @enum {unknown} */
         ConductorMaterial: "solidCopper" | "strandedCopper" | "copperCladAluminium" | null;
+        /** @description One look at the counters of a port. */
         CounterLook: {
             /** Format: int64 */
             packets: number;
             /** Format: int64 */
             errors: number;
         };
-        /** @enum {unknown} */
+        /**
+         * @description The sign before the decimals in a file's texts. Unknown: nothing in the file shows it.
+         * @enum {unknown}
+         */
         DecimalSign: "unknown" | "point" | "comma";
-        /** @enum {unknown} */
+        /**
+         * @description How the accuracy of the instrument enters the decision.
+         * @enum {unknown}
+         */
         DecisionRule: "guarded" | "simple";
         DefinitionsAnswer: {
             version: string;
@@ -1993,53 +2307,115 @@ export interface components {
             act: string;
             end: null | string;
         };
+        /** @description What a kind of device brings: features that decide its checks, and figures used until the schedule gives better ones. */
         DeviceKind: {
+            /** @description Id; never renamed. */
             id: string;
+            /** @description Features, by which rules ask. */
             features: string[];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Power over Ethernet class, 0 to 8; null: not fed so.
+             */
             powerClass: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Watts with infrared off.
+             */
             wattsInfraredOff: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Watts with infrared on.
+             */
             wattsInfraredOn: null | number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Mb/s of its link.
+             */
             speedMbps: null | number;
+            /** @description What people call it in their schedules, in English. */
             words: string[];
+            /** @description Code of its words. */
             textKey: null | string;
         };
+        /** @description The template of one model: what its data sheet says, and what is not known of it (CAPABILITIES C02). */
         DeviceModel: {
+            /** @description The model's name as it stands in schedules. */
             id: string;
+            /** @description The kind that it is of. */
             kind: string;
+            /** @description Features beside those of the kind. */
             features: string[];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Power over Ethernet class, 0 to 8.
+             */
             powerClass: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Watts with infrared off.
+             */
             wattsInfraredOff: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Watts with infrared on.
+             */
             wattsInfraredOn: null | number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Mb/s of its link.
+             */
             speedMbps: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Degrees below level that the mount allows, least and greatest.
+             */
             tiltLeast: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Degrees from the horizontal, at most.
+             */
             tiltGreatest: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Metres above ground, at least.
+             */
             heightLeastMetres: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Metres above ground, at most.
+             */
             heightGreatestMetres: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Longest session in the box, minutes.
+             */
             boxSessionMinutes: null | number;
+            /** @description Version that every unit should run. */
             firmware: null | string;
+            /** @description Least version that the recorder needs for this model. */
             needsRecorder: null | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Shortest and longest time from power to picture, seconds.
+             */
             bootSecondsLeast: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Seconds to start, at most.
+             */
             bootSecondsMost: null | number;
+            /** @description Items of its pack, by id; empty: what its kind usually has. */
             contents: string[];
+            /** @description What its status light shows, and what that says. */
             lights: components["schemas"]["LightPattern"][];
+            /** @description Figures that nobody knows yet: named, so that they are asked for and never guessed. */
             unknown: string[];
         };
-        /** @enum {unknown} */
+        /**
+         * @description What a run does to a device's voltage.
+         * @enum {unknown}
+         */
         DeviceVoltageVerdict: "ok" | "noSolution" | "deviceDrawsMoreThanItsClass" | "deviceVoltageLow" | "currentOverLimit" | "sourcePowerOverClass";
         EditionLine: {
             /** Format: int32 */
@@ -2086,7 +2462,10 @@ export interface components {
             unreadable: number;
             faultWords: components["schemas"]["FaultWord"][];
         };
-        /** @enum {unknown} */
+        /**
+         * @description How a reading is entered.
+         * @enum {unknown}
+         */
         EntryKind: "yesNo" | "number" | "choice" | "wireMap" | "list" | "text" | "probes" | "counters" | "light";
         ErasureRequest: {
             /** Format: uuid */
@@ -2108,18 +2487,34 @@ export interface components {
              */
             algorithmVersion: number;
         };
+        /** @description A row that does not apply here. */
         ExemptionRequest: {
+            /** @description The row's id. */
             row: string;
+            /** @description Why not. */
             reason: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
             takenAt: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
             clockOffsetMs: number;
         };
+        /** @description What the reading should be, computed from the design. WhyNone says why there is no number. */
         Expectation: {
             value: null | components["schemas"]["Quantity"];
             /** Format: double */
@@ -2127,44 +2522,91 @@ export interface components {
             word: null | string;
             method: string;
             whyNone: null | components["schemas"]["Message"];
+            /** @description What it rests on; put into words when somebody reads it. */
             from: components["schemas"]["Term"][];
             between: null | components["schemas"]["Band"];
         };
+        /** @description Ends a Fault that no reading can close any more, or that was raised by a slip: with who and why. */
         FaultEnd: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The Fault.
+             */
             faultId: string;
+            /** @description Why it ends. */
             reason: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever entered it.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who entered it.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it happened, by the record's clock.
+             */
             at: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The journal's order.
+             */
             sequence: number;
         };
+        /** @description Ends a Fault with a word, where nothing on the Card says any more that something is wrong. */
         FaultEndRequest: {
+            /** @description Why. */
             reason: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
             takenAt: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
             clockOffsetMs: number;
         };
+        /** @description A Fault with its derived standing. */
         FaultOnCard: {
+            /** @description The Fault. */
             fault: components["schemas"]["FaultRecord"];
+            /** @description Nothing has closed it. */
             open: boolean;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The reading that proves the repair.
+             */
             closedBy: null | string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When; null: it is open.
+             */
             closedAt: null | string;
+            /** @description Work that was done for it. */
             repairs: components["schemas"]["Act"][];
             ended: null | components["schemas"]["FaultEnd"];
+            /** @description Its row is not there any more, does not apply or says nothing against it: a word may end it. */
             mayEnd: boolean;
         };
+        /**
+         * @description A Fault as it was raised. Whether it is open is derived: it is closed by a later reading of its row that is in and
+         *                 counts.
+         */
         FaultRecord: {
             /** Format: uuid */
             id: string;
@@ -2181,42 +2623,90 @@ export interface components {
             /** Format: int64 */
             sequence: number;
         };
+        /** @description Raises a Fault for a row. */
         FaultRequest: {
+            /** @description The row's id. */
             row: string;
+            /** @description What is wrong, in a line. */
             title: string;
+            /** @description How much it weighs. */
             severity: components["schemas"]["Severity"];
+            /** @description The cause chosen, of the catalogue. */
             causeId?: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
             takenAt: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
             clockOffsetMs: number;
         };
+        /** @description Adds a word to a Fault. */
         FaultStepRequest: {
+            /** @description The word. */
             text: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
             takenAt: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
             clockOffsetMs: number;
         };
+        /** @description A word added to a Fault. */
         FaultWord: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The Fault.
+             */
             faultId: string;
+            /** @description The word. */
             text: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Whose it is.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was said.
+             */
             at: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The journal's order.
+             */
             sequence: number;
         };
         FieldAnswer: {
@@ -2226,14 +2716,26 @@ export interface components {
             unit: components["schemas"]["Unit"];
             words: string[];
         };
-        /** @enum {unknown} */
+        /**
+         * @description How a cell is read.
+         * @enum {unknown}
+         */
         FieldKind: "text" | "number" | "whole" | "word" | "address" | "hardwareAddress" | "channels" | "deviceKind";
-        /** @enum {unknown} */
+        /**
+         * @description What a column of the register is about.
+         * @enum {unknown}
+         */
         FieldOf: "place" | "unit" | "port" | "channel" | "run";
+        /** @description A figure a limit function or an expectation works with. */
         FigureEntry: {
+            /** @description Id; never renamed. */
             id: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The figure, in the unit that its id names.
+             */
             value: number;
+            /** @description Where it comes from. */
             source: string;
         };
         FindAnswer: {
@@ -2253,10 +2755,15 @@ export interface components {
             field: string;
             text: string;
         };
+        /** @description By what something that was found says which device it is; empty words are not known. */
         FoundIdentity: {
+            /** @description Serial number of the unit. */
             serial: string;
+            /** @description Hardware address, however it is written. */
             hardwareAddress: string;
+            /** @description IPv4 address. */
             address: string;
+            /** @description Label of a run or of a place. */
             label: string;
         };
         FoundLine: {
@@ -2273,9 +2780,15 @@ export interface components {
             candidates: string[];
             against: string[];
         };
-        /** @enum {unknown} */
+        /**
+         * @description Why four pairs carry power, or do not.
+         * @enum {unknown}
+         */
         FourPairReason: "ok" | "neitherPairSetWorks" | "fallsBackToOnePairSet";
-        /** @enum {unknown} */
+        /**
+         * @description Whether a fuse fits.
+         * @enum {unknown}
+         */
         FuseVerdict: "notChecked" | "ok" | "fuseDoesNotProtectTheCable" | "fuseTooSmall";
         HandoverAnswer: {
             cover: components["schemas"]["HandoverCover"];
@@ -2345,7 +2858,10 @@ export interface components {
         };
         /** Format: binary */
         IFormFile: string;
-        /** @enum {unknown} */
+        /**
+         * @description What an optional row that is out does to the Verdict: it refuses, or it is a remark.
+         * @enum {unknown}
+         */
         IfOut: "refuse" | "remark";
         Impact: {
             /** Format: int32 */
@@ -2377,15 +2893,25 @@ export interface components {
             fields: components["schemas"]["FieldAnswer"][];
             kinds: string[];
         };
+        /** @description Accuracy of one function of an instrument in one range. */
         InstrumentFunction: {
+            /** @description The unit. */
             unit: components["schemas"]["Unit"];
+            /** @description How well it measures. */
             accuracy: components["schemas"]["Accuracy"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Greatest magnitude that it holds for, in the unit; null: for all above the ranges before.
+             */
             upTo: null | number;
         };
+        /** @description A kind of instrument with what its data sheet promises. */
         InstrumentKind: {
+            /** @description Id; never renamed. */
             id: string;
+            /** @description What it measures, how well. */
             functions: components["schemas"]["InstrumentFunction"][];
+            /** @description Code of its words. */
             textKey: null | string;
         };
         InstrumentRequest: {
@@ -2533,33 +3059,59 @@ export interface components {
             mayWitness: boolean;
             left: boolean;
         };
-        /** @enum {unknown} */
+        /**
+         * @description Whether a label is the one expected.
+         * @enum {unknown}
+         */
         LabelState: "notChecked" | "notRead" | "match" | "mismatch";
+        /** @description A conductor that is whole and lands on another number. */
         Landing: {
             /** Format: int32 */
             near: number;
             /** Format: int32 */
             far: number;
         };
-        /** @enum {unknown} */
+        /**
+         * @description The eight legs of the signal path, from the recorder to the scene.
+         * @enum {unknown}
+         */
         Leg: "recorder" | "port" | "run" | "power" | "link" | "address" | "picture" | "fixing";
+        /** @description A leg of the signal path: the worst of its checks. */
         LegSummary: {
+            /** @description The leg. */
             leg: components["schemas"]["Leg"];
+            /** @description The state. */
             state: components["schemas"]["State"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows that are taken.
+             */
             taken: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows in all.
+             */
             total: number;
+            /** @description The row of that state with the smallest spare as a share of its span. */
             tightestRow: null | string;
         };
+        /** @description One pattern of a status light. */
         LightPattern: {
+            /** @description Its id. */
             id: string;
+            /** @description green, amber, red, blue or white. */
             colour: string;
+            /** @description On, off, on, off, in milliseconds, repeated; one number: steady. */
             rhythmMs: number[];
+            /** @description The state. */
             state: components["schemas"]["LightState"];
         };
-        /** @enum {unknown} */
+        /**
+         * @description What a device's status light can say.
+         * @enum {unknown}
+         */
         LightState: "noLink" | "starting" | "lookingForAddress" | "addressHeldNoRecorder" | "pairing" | "updating" | "connected" | "fault";
+        /** @description A likely cause with its evidence on this Card, and what to try. */
         LikelyCause: {
             id: string;
             evidence: components["schemas"]["Message"];
@@ -2567,32 +3119,60 @@ export interface components {
             /** Format: int32 */
             minutes: number;
         };
+        /** @description One limit on a quantity, with the source and purpose of its number. */
         Limit: {
+            /** @description Id in the limit set, such as `loop.permanent-link`. */
             id: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Least allowed; null: no lower limit.
+             */
             min: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Greatest allowed; null: no upper limit.
+             */
             max: null | number;
+            /** @description The unit. */
             unit: components["schemas"]["Unit"];
+            /** @description Standard and clause, data sheet, or "practice", as it is printed. */
             source: string;
+            /** @description What the limit protects, as it is printed. */
             purpose: string;
+            /** @description The edition of the limit set it was taken from. */
             edition: string;
         };
+        /** @description A limit as data: the number, and where it comes from. */
         LimitEntry: {
+            /** @description Id; never renamed. */
             id: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Least, in its unit; null: none.
+             */
             min: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Greatest, in its unit; null: none.
+             */
             max: null | number;
+            /** @description Unit of both. */
             unit: components["schemas"]["Unit"];
+            /** @description Where it comes from. */
             source: string;
+            /** @description What it is for. */
             purpose: string;
         };
+        /** @description Limits and figures of one edition. */
         LimitSet: {
+            /** @description The edition's name. */
             edition: string;
+            /** @description Limits. */
             limits: components["schemas"]["LimitEntry"][];
+            /** @description Figures that functions need. */
             figures: components["schemas"]["FigureEntry"][];
         };
+        /** @description All limits on one quantity, intersected. An empty window is a finding about the limits, not about the reading. */
         LimitWindow: {
             parts: components["schemas"]["Limit"][];
             /** Format: double */
@@ -2604,26 +3184,49 @@ export interface components {
         };
         /** @enum {unknown} */
         LimitedBy: "data" | "power" | "voltageNoMargin" | null;
+        /** @description Link speeds that the conductors allow. */
         LinkAbilities: {
             base10: components["schemas"]["Ability"];
             base100: components["schemas"]["Ability"];
             base1000: components["schemas"]["Ability"];
         };
-        /** @enum {unknown} */
+        /**
+         * @description Where to look first.
+         * @enum {unknown}
+         */
         LookAt: "nowhere" | "nearEnd" | "farEnd" | "eitherEnd" | "bothEnds" | "midRun";
-        /** @enum {unknown} */
+        /**
+         * @description Why to look there.
+         * @enum {unknown}
+         */
         LookReason: "noFault" | "wrongCableOrWrongLabelBeforeAnyOtherWork" | "openDistanceIsAtTheNearEnd" | "openDistanceIsAtTheFarEnd" | "openDistancesAtBothEnds" | "openDistanceIsInsideTheRun" | "lostConductorReappearsThroughAShortBeyondIt" | "lostConductorStillShortedOnTheNearSide" | "nothingArrivesWrongCableOrRemoteUnitNotPlugged" | "twoPairCableOrSharedSheath" | "wholePairDarkNotTerminatedOrDamaged" | "conductorsOfDifferentPairsDarkOneJackNotPunchedDown" | "singleConductorDarkContactNotSeated" | "plugFittedUpsideDown" | "twoEndsUseDifferentPairColourSchemes" | "shortUsuallyInAPlugOrJack" | "sameWrongOrderAtBothEnds" | "drainOrShieldClampNotBonded" | "terminationOrderIsSetAtATermination";
-        /** @enum {unknown} */
+        /**
+         * @description Which unit of the tester the order of pins was read from. Only the far one is evidence: the main unit always counts 1 to
+         *                 8.
+         * @enum {unknown}
+         */
         MapReadAt: "farUnit" | "mainUnit";
+        /** @description What becomes of one column of a sheet. */
         MappedColumn: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Counted from 0.
+             */
             column: number;
+            /** @description As it stands in the sheet. */
             heading: string;
+            /** @description Id of a register column; null: kept as a note under its heading. */
             field: null | string;
-            /** @default false */
+            /**
+             * @description True: left out altogether.
+             * @default false
+             */
             ignored: boolean;
         };
-        /** @enum {unknown} */
+        /**
+         * @description What many Cards are marked as at once.
+         * @enum {unknown}
+         */
         MarkKind: "blocked" | "setAside" | "free" | "restarted";
         MarksRequest: {
             /** Format: uuid */
@@ -2641,11 +3244,18 @@ export interface components {
             /** Format: date */
             until?: null | string;
         };
+        /**
+         * @description A sentence by code; the words are in texts/. An argument that begins with '@' is itself a code; one that begins with '@@' is a
+         *                 text that begins with '@'.
+         */
         Message: {
             code: string;
             args: string[];
         };
-        /** @enum {unknown} */
+        /**
+         * @description Which limit a value is nearest to.
+         * @enum {unknown}
+         */
         NearestLimit: "min" | "max" | "both";
         NewJobRequest: {
             /** Format: uuid */
@@ -2663,6 +3273,7 @@ export interface components {
             /** @default false */
             mayWitness: boolean;
         };
+        /** @description The next Stop, how far it is and why. */
         NextStop: {
             /** Format: uuid */
             id: string;
@@ -2670,31 +3281,63 @@ export interface components {
             metres: null | number;
             why: components["schemas"]["Message"];
         };
+        /** @description A word beside a row, or beside the whole Card. */
         Note: {
             key: null | components["schemas"]["CheckKey"];
+            /** @description The word. */
             text: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever entered it.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who entered it.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it happened, by the record's clock.
+             */
             at: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The journal's order.
+             */
             sequence: number;
         };
+        /** @description A word beside a row, or beside the whole Card. */
         NoteRequest: {
+            /** @description The word. */
             text: string;
+            /** @description The row's id; null: of the Card. */
             row?: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
             takenAt: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
             clockOffsetMs: number;
         };
-        /** @enum {unknown} */
+        /**
+         * @description Where a figure comes from; shown beside every expectation.
+         * @enum {unknown}
+         */
         Origin: "planned" | "asBuilt" | "measured" | "assumed";
         OutcomeAnswer: {
             /** Format: int32 */
@@ -2731,7 +3374,10 @@ export interface components {
         OwnRequest: {
             own: components["schemas"]["CatalogueFile"];
         };
-        /** @enum {unknown} */
+        /**
+         * @description Why a pair set carries power, or does not.
+         * @enum {unknown}
+         */
         PairSetReason: "ok" | "supplyConductorsShorted" | "supplyShortedThroughFarEndWinding" | "supplyOpen" | "supplyLandsOnTwoDifferentBridges" | "oneConductorOfAPairCarriesAllTheCurrent" | "supplySpreadOverMoreThanTwoPairs";
         /** @enum {unknown} */
         PartState: "untouched" | "changed" | "missing" | "added" | "erased" | "redrawn";
@@ -2759,33 +3405,59 @@ export interface components {
             problems: components["schemas"]["PieceProblem"][];
             fresh: components["schemas"]["PathPiece"][];
         };
+        /** @description One piece of the path between a port and a device, in order from the port. */
         PathPiece: {
+            /** @description Its kind. */
             kind: components["schemas"]["PieceKind"];
             /**
              * Format: double
+             * @description Length; 0 for a connector.
              * @default 0
              */
             metres: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of its conductors; for a cable or a cord.
+             */
             gaugeAwg: null | number;
             material: null | components["schemas"]["ConductorMaterial"];
             /**
              * Format: double
+             * @description Resistance that one conductor meets at its contacts, ohm.
              * @default 0
              */
             contactOhms: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of this piece, where it differs from the run's.
+             */
             temperatureC: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of a splitter or an injector.
+             */
             efficiencyPercent: null | number;
-            /** @default  */
+            /**
+             * @description Its label.
+             * @default
+             */
             label: string;
-            /** @default true */
+            /**
+             * @description False for a part that no record lists: it takes length and resistance all the same.
+             * @default true
+             */
             listed: boolean;
-            /** @default  */
+            /**
+             * @description As printed on the sheath, such as 5e, 6 or 6A.
+             * @default
+             */
             category: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Most that a splitter or an injector gives, by its label.
+             */
             ratedWatts: null | number;
+            /** @description It has length and resistance. */
             isConductor: boolean;
         };
         PathSettings: {
@@ -2827,8 +3499,12 @@ export interface components {
             takenAt: string;
             erased: null | components["schemas"]["HandoverErasure"];
         };
-        /** @enum {unknown} */
+        /**
+         * @description What a picture stands for: the place as it is, or as it was before or after work on it.
+         * @enum {unknown}
+         */
         PictureMoment: "general" | "before" | "after";
+        /** @description A rectangle in a picture, in pixels of the upright picture from its upper left corner. */
         PictureRegion: {
             /** Format: int32 */
             x: number;
@@ -2839,13 +3515,17 @@ export interface components {
             /** Format: int32 */
             height: number;
         };
-        /** @enum {unknown} */
+        /**
+         * @description What a piece of a run is.
+         * @enum {unknown}
+         */
         PieceKind: "cable" | "cord" | "panel" | "coupler" | "protector" | "sharingAdapter" | "injector" | "splitter";
         PieceProblem: {
             /** Format: int32 */
             piece: number;
             what: string;
         };
+        /** @description A pair of pins of the eight-way plug. Both colour schemes use the same pin pairs (ISO/IEC 11801, TIA-568). */
         PinPair: {
             /** Format: int32 */
             first: number;
@@ -2862,6 +3542,7 @@ export interface components {
             /** Format: date-time */
             at: null | string;
         };
+        /** @description What a number may be at all; beyond it the reading is refused as a slip. */
         PlausibleRange: {
             /** Format: double */
             min: number;
@@ -2874,6 +3555,7 @@ export interface components {
             priority: components["schemas"]["PortPriority"];
             uplink: boolean;
         };
+        /** @description Something about one port that should be mended or known. */
         PortFinding: {
             /** Format: int32 */
             port: number;
@@ -2881,22 +3563,41 @@ export interface components {
         };
         /** @enum {unknown} */
         PortPriority: "critical" | "high" | "low";
+        /** @description What one port takes of a budget; in the order in which ports are granted. */
         PortShare: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The port; null: it ends at none.
+             */
             port: number;
+            /** @description Its label. */
             label: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Watts by its class.
+             */
             classWatts: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Watts by its draw.
+             */
             drawWatts: number;
+            /** @description Of the draw: measured, planned, or assumed where only the class is known. */
             origin: components["schemas"]["Origin"];
         };
+        /** @description Which pair sets carry power, and why. */
         PowerAbilities: {
+            /** @description Pairs 1-2 and 3-6. */
             a: components["schemas"]["Ability"];
+            /** @description Why. */
             aReason: components["schemas"]["PairSetReason"];
+            /** @description Pairs 4-5 and 7-8. */
             b: components["schemas"]["Ability"];
+            /** @description Why. */
             bReason: components["schemas"]["PairSetReason"];
+            /** @description All four. */
             fourPair: components["schemas"]["Ability"];
+            /** @description Why. */
             fourPairReason: components["schemas"]["FourPairReason"];
         };
         PowerAnswer: {
@@ -3027,46 +3728,90 @@ export interface components {
             value?: number;
             unit?: components["schemas"]["Unit"];
         };
+        /**
+         * @description What a reading was seen or measured in, so that it can be looked at, and made again: the picture by its hash, and where a program
+         *     measured
+         *     in it, where, from what, and by which algorithm.
+         */
         ReadingEvidence: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The picture on record.
+             */
             pictureId: string;
+            /** @description SHA-256 of its file, 64 hexadecimal digits. */
             pictureHash: string;
             region: null | components["schemas"]["PictureRegion"];
+            /** @description Figures that went into a measurement, by name with their unit in it, such as `target_width_mm`. */
             inputs: {
                 [key: string]: number;
             };
+            /** @description What measured; empty where a person looked. */
             algorithm: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its edition; 0 where a person looked.
+             */
             algorithmVersion: number;
         };
+        /** @description A reading of one row. */
         ReadingRequest: {
+            /** @description The row's id, as the Card names it. */
             row: string;
+            /** @description No longer asked: what was typed is typed, and what was heard is cited. */
             source: components["schemas"]["ReadingSource"];
             value?: null | components["schemas"]["ReadingValue"];
+            /** @description A number as it was typed, with or without its unit. */
             text?: null | string;
             found?: null | components["schemas"]["Condition"];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description What it was read with; null: nothing of the Kit.
+             */
             instrumentId?: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The answer of a source that it is, as the server kept it; its value, its moment and its instrument are
+             *                 then the server's.
+             */
             observationId?: null | string;
+            /** @description Pictures that it was seen or measured in. */
             evidence?: null | components["schemas"]["EvidenceRequest"][];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
             takenAt: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
             clockOffsetMs: number;
         };
-        /** @enum {unknown} */
+        /**
+         * @description Where a reading comes from. Only what the server itself asked and kept counts as tester or switch.
+         * @enum {unknown}
+         */
         ReadingSource: "typed" | "tester" | "imported" | "simulated" | "switch";
+        /** @description What was read, by way of entering. */
         ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"] | components["schemas"]["ReadingValueListValue"] | components["schemas"]["ReadingValueTextValue"] | components["schemas"]["ReadingValueProbesValue"] | components["schemas"]["ReadingValueCountersValue"] | components["schemas"]["ReadingValueUnreadableValue"];
+        /** @description One of a check's words, or the id of a light. */
         ReadingValueChoiceValue: {
             /** @enum {string} */
             kind: "choice";
             choice: string;
         };
+        /** @description Two looks at the counters of a port, some time apart. */
         ReadingValueCountersValue: {
             /** @enum {string} */
             kind: "counters";
@@ -3080,6 +3825,10 @@ export interface components {
              */
             bits: number;
         };
+        /**
+         * @description Items of a list that are the exception: missing from a pack, in the way of the work, not confirmed. Empty: all is
+         *                 well.
+         */
         ReadingValueListValue: {
             /** @enum {string} */
             kind: "list";
@@ -3088,40 +3837,68 @@ export interface components {
         ReadingValueNumberValue: {
             /** @enum {string} */
             kind: "number";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the check's own unit.
+             */
             value: number;
+            /** @description The unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description Probes sent to the device and answers received. */
         ReadingValueProbesValue: {
             /** @enum {string} */
             kind: "probes";
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Probes sent.
+             */
             sent: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Probes that came back.
+             */
             received: number;
+            /**
+             * @description Milliseconds of the last probes in the order sent, up to 2,000, null for a lost one; absent where the tester
+             *                 only counts.
+             */
             roundTripsMs: null | (null | number)[];
         };
+        /** @description A word as it was read off, such as a version. */
         ReadingValueTextValue: {
             /** @enum {string} */
             kind: "text";
             text: string;
         };
+        /** @description What stands on record and cannot be read any more. Its row is not judged; nothing else suffers. */
         ReadingValueUnreadableValue: {
             /** @enum {string} */
             kind: "unreadable";
         };
+        /** @description A wire map: for near pins 1 to 8, in order, the far pins each shows on (none for open). */
         ReadingValueWireMapValue: {
             /** @enum {string} */
             kind: "wireMap";
+            /** @description Far pins by near pin, eight of them; 9 is the shield. */
             nearToFar: number[][];
+            /** @description Where it was read. */
             readAt: components["schemas"]["MapReadAt"];
+            /** @description Metres from the near end by near pin, where the tester gives them. */
             openDistanceMetres: null | {
                 [key: string]: number;
             };
+            /** @description The label found at the far end, where it was read. */
             remoteLabel: null | string;
+            /** @description Whether the shield shows at the far end; null where it was not measured. */
             shieldArrives: null | boolean;
+            /**
+             * @description Pins twisted with each other, where the tester made a pair test; without one a split pair cannot be
+             *                 seen.
+             */
             twistedPairs: null | components["schemas"]["CardAnswer"]["card"]["rows"]["items"]["attempts"]["items"]["value"]["anyOf"]["3"]["nearToFar"]["items"][];
         };
+        /** @description Yes or no. */
         ReadingValueYesNoValue: {
             /** @enum {string} */
             kind: "yesNo";
@@ -3237,104 +4014,234 @@ export interface components {
             isFailing: boolean;
             isUnexplained: boolean;
         };
+        /** @description A condition on a device, as data. Empty holds always. */
         Rule: {
+            /** @description All of these hold. */
             all: null | components["schemas"]["Rule"][];
+            /** @description One of these holds. */
             any: null | components["schemas"]["Rule"][];
             not: null | components["schemas"]["Rule"];
+            /** @description A feature that the device has. */
             feature: null | string;
+            /** @description A kind that the device is. */
             kind: null | string;
+            /** @description Always, or never. */
             always: null | boolean;
         };
+        /**
+         * @description What a named person says of one reading: in or out by eye, where no rule judges it; or why an unexpected one is right. It holds
+         *                 for that reading alone.
+         */
         Ruling: {
+            /** @description The row. */
             key: components["schemas"]["CheckKey"];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The reading that was looked at.
+             */
             of: string;
+            /** @description What is said. */
             says: components["schemas"]["RulingSays"];
+            /** @description The name of who looked. */
             ruledBy: string;
+            /** @description Why. */
             reason: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever entered it.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who entered it.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it happened, by the record's clock.
+             */
             at: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The journal's order.
+             */
             sequence: number;
         };
+        /**
+         * @description A named person's word on the reading that counts: by eye where nothing judges it, or why an unexpected one is
+         *                 right.
+         */
         RulingRequest: {
+            /** @description The row's id. */
             row: string;
+            /** @description What is said. */
             says: components["schemas"]["RulingSays"];
+            /** @description The name of who looked. */
             ruledBy: string;
+            /** @description Why. */
             reason: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
             takenAt: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
             clockOffsetMs: number;
         };
-        /** @enum {unknown} */
+        /**
+         * @description What a named person says of a reading.
+         * @enum {unknown}
+         */
         RulingSays: "in" | "out" | "explained";
+        /** @description What a run would read, and how far it could go. */
         RunTrial: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Metres.
+             */
             metres: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Fixed cable, metres.
+             */
             cableMetres: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Cords, metres.
+             */
             cordMetres: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Loop of a pair, ohms.
+             */
             pairLoopOhms: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description For its configuration, less what temperature takes off.
+             */
             lengthLimitMetres: number;
+            /** @description The length is inside its limit. */
             lengthInLimit: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Limit of the loop, ohms.
+             */
             loopLimitOhms: number;
+            /** @description The loop is inside it. */
             loopInLimit: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Cords that this fixed length leaves room for; null above 102 m or where a gauge has no factor.
+             */
             cordsAllowedMetres: null | number;
+            /** @description The cords are inside their limit. */
             cordsInLimit: null | boolean;
+            /** @description Two devices share it. */
             shared: boolean;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Pairs that carry power: 2 or 4.
+             */
             pairs: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Least volts at the device.
+             */
             deviceMinVolts: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of the same cable by power and data, at the heaviest state; null without power.
+             */
             longestMetres: null | number;
             limitedBy: null | components["schemas"]["LimitedBy"];
+            /** @description By state: infrared off and on. */
             states: components["schemas"]["RunTrialState"][];
         };
+        /** @description One state of the device at the end of the run. */
         RunTrialState: {
+            /** @description `infraredOff` or `infraredOn`. */
             state: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Watts drawn.
+             */
             watts: number;
+            /** @description What it comes to. */
             verdict: components["schemas"]["DeviceVoltageVerdict"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Volts.
+             */
             volts: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Amperes.
+             */
             amperes: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Watts lost on the way.
+             */
             lossWatts: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Most watts of the source.
+             */
             sourceWatts: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Most watts that it could draw.
+             */
             maxWatts: null | number;
+            /** @description Voltage along the run, piece by piece. */
             rungs: components["schemas"]["Rung"][];
+            /** @description Parts of the path that give less than is asked of them. */
             findings: components["schemas"]["Message"][];
         };
+        /** @description One rung of the ladder. */
         Rung: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The piece.
+             */
             piece: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Where it begins, metres from the source.
+             */
             fromMetres: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Where it ends, metres from the source.
+             */
             toMetres: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Resistance of the piece as the power sees it, out and back.
+             */
             ohms: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Behind the piece; null where the run cannot carry the load.
+             */
             volts: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of the whole drop, 0 to 1.
+             */
             share: number;
         };
         SavedAnswer: {
@@ -3372,7 +4279,11 @@ export interface components {
             added: boolean;
             changes: components["schemas"]["ScheduleChange"][];
         };
-        /** @enum {unknown} */
+        /**
+         * @description ErasedElsewhere: all that is left is as it was sealed, and another key than the pack's says what was taken out; who trusts that
+         *                 key may trust the pack.
+         * @enum {unknown}
+         */
         SealOutcome: "untouched" | "altered" | "otherKey" | "notSealed" | "unreadable" | "erasedElsewhere";
         SealRequest: {
             /** Format: uuid */
@@ -3391,9 +4302,15 @@ export interface components {
             /** @default  */
             shown: string;
         };
-        /** @enum {unknown} */
+        /**
+         * @description Part of the work, in its order.
+         * @enum {unknown}
+         */
         Section: "before" | "bench" | "cable" | "fixing" | "power" | "link" | "address" | "time" | "recorder" | "aim" | "focus" | "night" | "finish";
-        /** @enum {unknown} */
+        /**
+         * @description How much a Fault weighs.
+         * @enum {unknown}
+         */
         Severity: "critical" | "major" | "minor";
         SheetAnswer: {
             name: string;
@@ -3405,29 +4322,48 @@ export interface components {
             /** @default false */
             hidden: boolean;
         };
+        /** @description How a sheet is read. */
         SheetMapping: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Counted from 0.
+             */
             headerRow: number;
+            /** @description Which heading is which column. */
             columns: components["schemas"]["MappedColumn"][];
+            /** @description The decimal sign. */
             sign: components["schemas"]["DecimalSign"];
+            /** @description By column id: for cells that are empty or columns that are not there. */
             defaults: {
                 [key: string]: string;
             };
+            /** @description Device kinds by the words of this sheet. */
             kinds: {
                 [key: string]: string;
             };
+            /** @description Cabinets and recorders that are only named get a row of their own. */
             addMissing: boolean;
+            /** @description Rows that are left out, counted in the file from 1. */
             leftOut: null | number[];
+            /** @description Rows that are taken though they are hidden, struck out or said to be deleted. */
             takenAnyway: null | number[];
         };
-        /** @enum {unknown} */
+        /**
+         * @description Whether a shield arrives.
+         * @enum {unknown}
+         */
         ShieldState: "notFitted" | "continuous" | "open";
-        /** @enum {unknown} */
+        /**
+         * @description Where a short can lie.
+         * @enum {unknown}
+         */
         ShortLies: "anywhere" | "betweenTheOpenAndTheFarEnd" | "betweenTheOpenAndTheNearEnd";
+        /** @description One electrical node with more than one pin at an end. */
         ShortedNode: {
             nearPins: number[];
             farPins: number[];
             lies: components["schemas"]["ShortLies"];
+            /** @description The shield is part of it. */
             shieldInvolved: boolean;
         };
         ShownAnswer: {
@@ -3448,18 +4384,35 @@ export interface components {
             /** @default false */
             typed: boolean;
         };
+        /** @description The budget of one switch or injector (CAPABILITIES C09). */
         SourceBudget: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Null where nobody knows what it can give.
+             */
             usableWatts: null | number;
+            /** @description By class. */
             byClass: components["schemas"]["BudgetView"];
+            /** @description By draw. */
             byDraw: components["schemas"]["BudgetView"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Ports that get power.
+             */
             powered: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Powered ports whose draw was measured.
+             */
             measured: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Port that goes first when the budget is gone; null where nothing draws.
+             */
             firstToDrop: null | number;
+            /** @description What is wrong with it, as codes. */
             findings: components["schemas"]["PortFinding"][];
+            /** @description Ports in the order in which they are served. */
             inOrder: components["schemas"]["PortShare"][];
         };
         SourceChange: {
@@ -3503,7 +4456,10 @@ export interface components {
         };
         /** @enum {unknown} */
         SourceKind: "switch" | "injector" | "supply";
-        /** @enum {unknown} */
+        /**
+         * @description How a source gives power.
+         * @enum {unknown}
+         */
         SourceMode: "standard" | "legacyHighPower" | "passive";
         SourceRequest: {
             figures: components["schemas"]["SourceFigures"];
@@ -3512,57 +4468,113 @@ export interface components {
             by?: null | string;
             why?: null | string;
         };
+        /** @description Distance from a reading to the nearest limit: negative when beyond it. */
         Spare: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the reading's unit.
+             */
             value: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description As a share of the span between both limits, where there are two.
+             */
             shareOfSpan: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description As a share of the nearest limit, where there is one nearest and it is not 0.
+             */
             shareOfLimit: null | number;
+            /** @description Which limit is nearest. */
             nearest: components["schemas"]["NearestLimit"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The share used to compare rows: of the span where there is one, else of the limit.
+             */
             share: number;
         };
-        /** @enum {unknown} */
+        /**
+         * @description Whether one reading counts, and if not, why not.
+         * @enum {unknown}
+         */
         Standing: "counts" | "superseded" | "withdrawn" | "voidedByAct" | "unitGone" | "outOfCalibration" | "conditionsDiffer" | "instrumentInDoubt";
         StartAnswer: {
             switchFirst: boolean;
             stages: components["schemas"]["StartStage"][];
         };
+        /** @description One step of the start-up: switched on together, waited for, then the next. */
         StartStage: {
+            /** @description Its kind. */
             kind: components["schemas"]["StartStageKind"];
+            /** @description Label, for a cabinet's own step. */
             cabinet: null | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Before that, a dark device is no fault: wait.
+             */
             waitLeastSeconds: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description After that, a dark device is a fault; null where nothing in the step is timed.
+             */
             waitMostSeconds: null | number;
+            /** @description Its devices, by label. */
             devices: components["schemas"]["StartedDevice"][];
         };
-        /** @enum {unknown} */
+        /**
+         * @description Who starts when power comes back.
+         * @enum {unknown}
+         */
         StartStageKind: "recorders" | "cabinet" | "monitors" | "cameras";
-        /** @enum {unknown} */
+        /**
+         * @description How a device came up: not timed, within its time, so early that it was none yet, or late, which is a fault.
+         * @enum {unknown}
+         */
         StartTiming: "notTimed" | "inTime" | "tooEarly" | "tooLate";
+        /** @description A device of a stage with its time. */
         StartedDevice: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The place.
+             */
             id: string;
+            /** @description Its label. */
             label: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Seconds, at least.
+             */
             leastSeconds: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Seconds, at most.
+             */
             mostSeconds: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description As timed; null: nobody did.
+             */
             seconds: null | number;
+            /** @description The word. */
             timing: components["schemas"]["StartTiming"];
         };
-        /** @enum {unknown} */
+        /**
+         * @description State of a row. Stale: it was read, and what came after voids the reading. NotJudged: it was read, and nothing says what is
+         *                 right.
+         * @enum {unknown}
+         */
         State: "in" | "tooClose" | "out" | "notTaken" | "stale" | "notApplicable" | "notJudged";
+        /** @description The subject of one row; the part names a piece of it (`pair 4-5`), empty for the whole. */
         Subject: {
             kind: components["schemas"]["SubjectKind"];
             /** Format: uuid */
             id: string;
             part: string;
         };
-        /** @enum {unknown} */
+        /**
+         * @description What a row is about.
+         * @enum {unknown}
+         */
         SubjectKind: "place" | "unit" | "head" | "run" | "port" | "channel";
         SumAnswer: {
             sum: components["schemas"]["SumTrace"];
@@ -3581,13 +4593,21 @@ export interface components {
             /** Format: int32 */
             pictures: number;
         };
+        /** @description How a number of the report that is no reading came about: a count, a share, a budget. */
         SumTrace: {
+            /** @description What is counted, such as `cards-refused`, `readings-typed`, `source`. */
             of: string;
+            /** @description The source it is about; empty where it is about the whole job. */
             subject: string;
+            /** @description The number as it is printed. */
             value: components["schemas"]["Message"];
+            /** @description How it came about, in order. */
             steps: components["schemas"]["TraceStep"][];
         };
-        /** @enum {unknown} */
+        /**
+         * @description The low-voltage supplies in use, with the range that a device must see.
+         * @enum {unknown}
+         */
         SupplyRange: "v12Dc" | "v24Ac" | "v24Dc";
         SweepRequest: {
             under: components["schemas"]["Condition"];
@@ -3621,10 +4641,15 @@ export interface components {
             clockOffsetMs: number;
             fates: components["schemas"]["IntakeFate"][];
         };
+        /** @description A figure an expectation rests on, with its origin. */
         Term: {
+            /** @description Its name. */
             name: string;
+            /** @description The value. */
             value: string;
+            /** @description Where the figure comes from. */
             origin: components["schemas"]["Origin"];
+            /** @description How far it may be off, with its unit; null where that is not known or does not enter. */
             plusMinus: null | string;
             halfFrom: null | components["schemas"]["Message"];
         };
@@ -3649,6 +4674,7 @@ export interface components {
             /** Format: date-time */
             now: string;
         };
+        /** @description Why a row says what it says: every number with its formula, its inputs and their origin, its limits and their source. */
         Trace: {
             key: components["schemas"]["CheckKey"];
             state: components["schemas"]["State"];
@@ -3661,15 +4687,25 @@ export interface components {
             edition: string;
             coreVersion: string;
         };
-        /** @enum {unknown} */
+        /**
+         * @description What a step of a number's history is.
+         * @enum {unknown}
+         */
         TraceKind: "reading" | "accuracy" | "expected" | "limit" | "window" | "decision" | "sum";
+        /** @description One step from what was read to what was decided. */
         TraceStep: {
+            /** @description Its kind. */
             kind: components["schemas"]["TraceKind"];
+            /** @description The step with its numbers put in. */
             what: components["schemas"]["Message"];
+            /** @description What it rests on, each with its origin. */
             from: components["schemas"]["Term"][];
+            /** @description Standard, data sheet or practice that the number comes from, as it is printed. */
             source: null | string;
+            /** @description Edition of the limit set. */
             edition: null | string;
         };
+        /** @description A pair that arrives on another pair's pins. */
         TransposedPair: {
             near: components["schemas"]["PinPair"];
             far: components["schemas"]["PinPair"];
@@ -3682,7 +4718,10 @@ export interface components {
             /** @default false */
             asMeasured: boolean;
         };
-        /** @enum {unknown} */
+        /**
+         * @description The units a reading, a limit or an expectation may carry. Texts: `unit.metre` and so on.
+         * @enum {unknown}
+         */
         Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent" | "second" | "count" | "degree" | "minute";
         UnknownInstrument: {
             serial: string;
@@ -3694,7 +4733,10 @@ export interface components {
             /** Format: int32 */
             results: number;
         };
-        /** @enum {unknown} */
+        /**
+         * @description What a Card comes to.
+         * @enum {unknown}
+         */
         Verdict: "open" | "refused" | "acceptedWithNote" | "accepted";
         WalkAnswer: {
             /** Format: uuid */
@@ -3777,6 +4819,7 @@ export interface components {
             signs: string[];
             blocked: null | components["schemas"]["WalkBlock"];
         };
+        /** @description What a wire map is, what it costs in speeds and power, and which end to open first and why. */
         WireMapAnalysis: {
             classes: components["schemas"]["WireMapClass"][];
             openNearPins: number[];
@@ -3794,24 +4837,49 @@ export interface components {
             lookFirst: components["schemas"]["LookAt"];
             why: components["schemas"]["LookReason"];
             displaced: components["schemas"]["Landing"][];
+            /** @description Every conductor on its own pin, and nothing else to mend. */
             isTwoPairsOnly: boolean;
+            /** @description Every conductor arrives where it should. */
             isStraight: boolean;
         };
-        /** @enum {unknown} */
+        /**
+         * @description What is wrong with a map; several can be.
+         * @enum {unknown}
+         */
         WireMapClass: "straightThrough" | "t568aT568bMixTwoPairCrossover" | "fullGigabitCrossover" | "rolled" | "open" | "short" | "reversedPair" | "transposedPairs" | "crossedConductors" | "splitPair" | "twoPairCable" | "shieldOpen" | "shieldPresentNotExpected" | "conductorOnShield" | "shortToShield" | "labelMismatch";
-        /** @enum {unknown} */
+        /**
+         * @description Which colours sit on 1-2 and 3-6. Judged is the pair of ends, not the letter.
+         * @enum {unknown}
+         */
         WiringScheme: "t568A" | "t568B";
+        /** @description Takes back a reading or an event: wrong Card, or a slip. Both stay to be seen. */
         WithdrawalRequest: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description What is taken back.
+             */
             of: string;
+            /** @description Why. */
             reason: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
             id: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
             takenAt: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
             clockOffsetMs: number;
         };
         WorkAnswer: {

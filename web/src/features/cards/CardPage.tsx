@@ -3,7 +3,7 @@ import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { useCard, useCatalogue, useDemo, useKit } from '../../api/queries';
 import type { CardAnswer, CardRow, CatalogueAnswer, KitAnswer, KitInstrument, WalkAnswer } from '../../api/types';
 import { useOutbox } from '../../outbox/outbox';
-import type { OutboxItem } from '../../outbox/db';
+import type { OutboxItem } from '../../outbox/items';
 import { useIdentity } from '../../session/identity';
 import { useHand } from '../../session/posture';
 import { currentJob, setCurrentJob } from '../../session/job';

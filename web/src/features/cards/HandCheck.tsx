@@ -47,7 +47,7 @@ export function OneCheck({
   const save = async () => {
     if (await entry.save()) onNext();
   };
-  const small = 'min-h-[46px] flex-1 whitespace-nowrap px-0.5 text-center text-label font-bold';
+  const small = 'min-h-11 whitespace-nowrap px-0.5 text-center text-label font-bold';
   return (
     <main className="flex min-h-0 flex-1 flex-col pb-[env(safe-area-inset-bottom)]">
       <button className="flex min-h-12 items-center gap-3 px-4 pt-1" onClick={onList} aria-label={`${answer.place.label}, ${t('card.rows')}`}>
@@ -171,7 +171,7 @@ export function OneCheck({
           {judged.because.map(say).join(' ')}
         </p>
       )}
-      <div className="flex border-y border-hairline px-2">
+      <div className="grid grid-cols-3 border-y border-hairline px-2">
         {row.check.tester && (
           <button className={small} disabled={entry.reading} onClick={() => void entry.readTester()}>
             {t('button.read')}

@@ -1,6 +1,7 @@
 import { textOf } from '../../outbox/line';
 import { Link } from '@tanstack/react-router';
-import { db, type OutboxItem } from '../../outbox/db';
+import type { OutboxItem } from '../../outbox/items';
+import { store } from '../../outbox/store';
 import { discard, send } from '../../outbox/outbox';
 import { t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
@@ -8,7 +9,7 @@ import { Sheet } from '../../ui/Dialog';
 /** Entries that the record refused: nothing is dropped without a word. */
 export function RefusedSheet({ items, onClose }: { items: OutboxItem[]; onClose: () => void }) {
   const again = async (item: OutboxItem) => {
-    await db.outbox.update(item.seq, { refused: undefined });
+    await (await store()).outbox.update(item.seq, { refused: undefined });
     void send();
   };
   return (

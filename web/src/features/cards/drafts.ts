@@ -1,5 +1,5 @@
 import type { InstrumentFunction, CardRow, PreviewAnswer, ReadingValue } from '../../api/types';
-import type { OutboxItem } from '../../outbox/db';
+import type { OutboxItem } from '../../outbox/items';
 import { t } from '../../texts';
 
 export type Draft = {

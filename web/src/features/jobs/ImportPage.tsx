@@ -7,6 +7,7 @@ import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
 import { Waiting } from '../walk/WalkPage';
 import { Mapping } from './Mapping';
+import '../cards/cardTexts';
 import '../pageTexts';
 
 /** A schedule as it comes: the file, what its columns are, what it does, and then all of it or nothing. */

@@ -9,6 +9,7 @@ import { Waiting } from '../walk/WalkPage';
 import { PersonSheet } from './PersonSheet';
 import { InstrumentSheet } from './InstrumentSheet';
 import { CheckSheet } from './ReferenceSheet';
+import '../cards/cardTexts';
 import '../pageTexts';
 
 /** People and instruments: who may write and witness, what is in calibration, and what a reading of each is worth. */

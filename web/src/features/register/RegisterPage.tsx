@@ -2,6 +2,7 @@ import { useRegister } from '../../api/queries';
 import { useJob } from '../../session/useJob';
 import { Waiting } from '../walk/WalkPage';
 import { Table } from './RegisterTable';
+import '../cards/cardTexts';
 import '../pageTexts';
 
 export default function RegisterPage() {

@@ -11,10 +11,10 @@ import { Here, Sign, VerdictMark } from '../../ui/Marks';
 import { legsOf, MiniPath } from '../../ui/SignalPath';
 import { StopLine } from '../../ui/StopLine';
 import { useKeys } from '../../ui/keys';
-import { PlanView } from './PlanView';
 
 const FirstJob = lazy(() => import('./FirstJob').then((m) => ({ default: m.FirstJob })));
 const MarkSheet = lazy(() => import('../register/MarkSheet'));
+const PlanView = lazy(() => import('./PlanView').then((m) => ({ default: m.PlanView })));
 const PlanEditor = lazy(() => import('./PlanEditor'));
 
 const order: Verdict[] = ['accepted', 'acceptedWithNote', 'refused', 'open'];
@@ -200,7 +200,9 @@ export function WalkPage() {
               <PlanEditor walk={walk.data} onDone={() => setSheet(undefined)} />
             </Suspense>
           ) : (
-            <PlanView walk={walk.data} current={next?.id} only={only} onStop={open} />
+            <Suspense>
+              <PlanView walk={walk.data} current={next?.id} only={only} onStop={open} />
+            </Suspense>
           )}
         </section>
         {sheet !== 'plan' && (

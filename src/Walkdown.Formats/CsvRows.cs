@@ -3,7 +3,7 @@ using System.Text;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 
-namespace Walkdown.Storage;
+namespace Walkdown.Formats;
 
 /// <summary>
 /// Reads separated text (RFC 4180) in one pass, however it is made: each sign is looked at once. Quotation marks within a text that did not

@@ -3,7 +3,7 @@ using System.Text;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 
-namespace Walkdown.Storage;
+namespace Walkdown.Formats;
 
 /// <summary>One sheet of a file: rows of cells, the first row is row 1 of the file.</summary>
 public sealed record Sheet(string Name, IReadOnlyList<IReadOnlyList<Cell>> Rows)

@@ -8,7 +8,7 @@ using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 using Walkdown.Core.Results;
 
-namespace Walkdown.Storage;
+namespace Walkdown.Formats;
 
 /// <summary>
 /// Results of an instrument as a file (docs/formats.md, "Instrument results"): JSON, or a table that has either one result a line or one

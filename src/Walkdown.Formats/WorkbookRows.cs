@@ -5,7 +5,7 @@ using System.Xml;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 
-namespace Walkdown.Storage;
+namespace Walkdown.Formats;
 
 /// <summary>
 /// Reads the cells of a workbook (ISO/IEC 29500) as it streams by, bounded by what holds data: a stray cell in the last column, a merge

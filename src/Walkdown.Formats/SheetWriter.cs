@@ -4,7 +4,7 @@ using CsvHelper.Configuration;
 using MiniExcelLibs;
 using Walkdown.Core.Register;
 
-namespace Walkdown.Storage;
+namespace Walkdown.Formats;
 
 /// <summary>Writes the register out as the schedule that it came as: the columns of docs/formats.md, then the notes.</summary>
 public static class SheetWriter

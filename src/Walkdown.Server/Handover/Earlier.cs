@@ -1,0 +1,49 @@
+using System.Collections.Immutable;
+using System.IO.Compression;
+using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogue;
+using Walkdown.Core.Handover;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Sealing;
+using Walkdown.Formats;
+using Walkdown.Reports;
+using Walkdown.Server.Cards;
+using Walkdown.Server.Power;
+using Walkdown.Server.Shared;
+using Walkdown.Server.Walk;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Server.Handover;
+
+/// <summary>The pack of the revision before, to say what has changed.</summary>
+internal sealed class Earlier : IDisposable
+{
+    private readonly ZipArchive _zip;
+
+    private Earlier(ZipArchive zip, HandoverRecord record) => (_zip, Cards) = (zip, record.Cards.ToDictionary(c => c.Id));
+
+    public IReadOnlyDictionary<Guid, HandoverCard> Cards { get; }
+
+    public static Earlier? Open(string path)
+    {
+        if (!File.Exists(path))
+            return null;
+        var zip = ZipFile.OpenRead(path);
+        using var stream = zip.GetEntry(PackArchive.RecordName)!.Open();
+        return new Earlier(zip, JsonSerializer.Deserialize<HandoverRecord>(stream, CoreJson.Options)!);
+    }
+
+    public Card? Card(HandoverCard line)
+    {
+        using var stream = _zip.GetEntry(line.File)?.Open();
+        return stream is null ? null : JsonSerializer.Deserialize<ReportRecord>(stream, CoreJson.Options)!.Card;
+    }
+
+    public void Dispose() => _zip.Dispose();
+}
