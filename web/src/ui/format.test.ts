@@ -1,10 +1,11 @@
 import '../features/cards/cardTexts';
 import { describe, expect, it } from 'vitest';
 import type { CardRow, WalkArea } from '../api/types';
-import { provisional, toReading } from '../features/cards/drafts';
+import { provisional } from '../features/cards/drafts';
 import { boxOf, crowding, fit } from '../features/walk/plan';
 import { say, t } from '../texts';
-import { expectLine, limitText, nameOf, qualifierOf, spareText, valueOf } from './format';
+import { expectLine, limitText, nameOf, qualifierOf, spareText } from './format';
+import { toReading, valueOf } from '../features/cards/ways';
 import { nameOfKey, nextOf } from './keys';
 
 const row = {

@@ -1,4 +1,4 @@
-import type { CardRow, ReadingValue, Spare, WireMapAnalysis } from '../api/types';
+import type { CardRow, Spare } from '../api/types';
 import { has, t } from '../texts';
 
 export const fixed = (value: number, decimals: number) => value.toFixed(decimals);
@@ -30,37 +30,6 @@ export function choiceText(row: CardRow, choice: string): string {
 
 /** What a counter went on by between two looks; one that began anew at zero went on, and did not go back. */
 export const between = (first: number, second: number, bits: number) => (second >= first ? second - first : second + 2 ** bits - first);
-
-/** A reading as its number and its unit. */
-export function valueOf(row: CardRow, value: ReadingValue, map?: WireMapAnalysis | null): { big: string; unit: string } {
-  switch (value.kind) {
-    case 'number':
-      return { big: fixed(value.value, row.check.decimals), unit: unitOf(row) };
-    case 'yesNo': {
-      const code = `check.${row.check.id}.${value.yes ? 'yes' : 'no'}`;
-      return { big: value.yes ? t('ui.yes') : t('ui.no'), unit: has(code) ? t(code) : '' };
-    }
-    case 'choice':
-      return value.choice === 'none' ? { big: t('choice.none'), unit: '' } : { big: choiceText(row, value.choice), unit: unitOf(row) };
-    case 'list':
-      return {
-        big: value.marked.length === 0 ? t('list.all') : String(value.marked.length),
-        unit: value.marked.length === 0 ? '' : t('list.marked'),
-      };
-    case 'text':
-      return { big: value.text, unit: '' };
-    case 'probes':
-      return { big: String(value.sent - value.received), unit: t('probes.lost-of', value.sent) };
-    case 'counters':
-      return { big: String(between(value.first.errors, value.second.errors, value.bits)), unit: t('counters.errors') };
-    case 'unreadable':
-      return { big: '?', unit: t('because.unreadable.short') };
-    case 'wireMap': {
-      const good = value.nearToFar.filter((far, i) => far.length === 1 && far[0] === i + 1).length;
-      return { big: String(good), unit: map && good === 8 && map.why === 'noFault' ? t('report.straight') : t('walk.of', '', 8).trim() };
-    }
-  }
-}
 
 export function limitText(row: CardRow): string {
   const w = row.window;

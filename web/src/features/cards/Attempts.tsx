@@ -1,6 +1,7 @@
 import type { Attempt, CardRow } from '../../api/types';
 import { has, say, t } from '../../texts';
-import { clock, nameOf, qualifierOf, spareText, unitOf, valueOf } from '../../ui/format';
+import { clock, nameOf, qualifierOf, spareText, unitOf } from '../../ui/format';
+import { valueOf } from './ways';
 import { stateColour, StateMark, UnexpectedMark } from '../../ui/Marks';
 import { WireMap } from '../../ui/WireMap';
 import { SeenIn } from './SeenIn';

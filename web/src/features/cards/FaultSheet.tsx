@@ -2,7 +2,8 @@ import { useState } from 'react';
 import type { CardRow, Severity } from '../../api/types';
 import { say, t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
-import { nameOf, qualifierOf, spareText, valueOf } from '../../ui/format';
+import { nameOf, qualifierOf, spareText } from '../../ui/format';
+import { valueOf } from './ways';
 import { useKeeping } from './useKeeping';
 import { type SheetProps } from './sheetProps';
 

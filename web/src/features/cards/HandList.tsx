@@ -1,7 +1,8 @@
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
 import { say, t } from '../../texts';
-import { nameOf, qualifierOf, valueOf } from '../../ui/format';
+import { nameOf, qualifierOf } from '../../ui/format';
+import { valueOf } from './ways';
 import { StateMark, stateColour, VerdictMark } from '../../ui/Marks';
 import { BuiltLine } from './CabinetCard';
 import type { CardView } from './CardPage';

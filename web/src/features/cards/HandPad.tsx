@@ -3,8 +3,8 @@ import type { CardRow } from '../../api/types';
 import { t } from '../../texts';
 import { coloursOf } from '../../ui/WireMap';
 import type { Entry } from './entry';
-import { Choices, MapExtras, pinsOf, setPin } from './fields';
-import { MoreFields } from './MoreFields';
+import { ways } from './ways';
+import { MapExtras, pinsOf, setPin } from './ways/wireMap';
 
 /** The keypad's space: digits, three big rows, or far pins. */
 export function Pad({ row, entry, scheme }: { row: CardRow; entry: Entry; scheme: string }) {
@@ -30,8 +30,8 @@ export function Pad({ row, entry, scheme }: { row: CardRow; entry: Entry; scheme
         ))}
       </div>
     );
-  if (row.check.entry === 'yesNo' || row.check.entry === 'choice') return <Choices row={row} entry={entry} big />;
-  if (row.check.entry !== 'wireMap') return <MoreFields row={row} entry={entry} big />;
+  const Field = row.check.entry === 'wireMap' ? undefined : ways[row.check.entry]?.field;
+  if (Field) return <Field row={row} entry={entry} scheme={scheme} big />;
   const colours = coloursOf(scheme);
   const put = (pin: number) => {
     const index = Math.min(at, 7);

@@ -9,9 +9,9 @@ import type { CardView } from './CardPage';
 import type { Draft } from './drafts';
 import { useEntry } from './entry';
 import { Notices } from './Notices';
-import { Choices, MapExtras, PinFields } from './fields';
+import { ways } from './ways';
+import { Stopwatch } from './ways/Stopwatch';
 import { TakePicture } from './SeenIn';
-import { MoreFields, Stopwatch } from './MoreFields';
 
 /** The one raised strip: the open Check. Enter saves and goes on, Shift+Enter saves and stays, Esc leaves with nothing saved. */
 export function OpenCheck({
@@ -27,6 +27,7 @@ export function OpenCheck({
   onDone: (next: boolean, saved?: string[]) => void;
   onLeave: () => void;
 }) {
+  const Field = ways[row.check.entry]?.field;
   const entry = useEntry(view.answer, row, view.instrument);
   const strip = useRef<HTMLDivElement>(null);
   const started = useRef(false);
@@ -106,17 +107,8 @@ export function OpenCheck({
             <span className="font-read text-body text-ink-2">{unitOf(row)}</span>
           </label>
         )}
-        {(row.check.entry === 'yesNo' || row.check.entry === 'choice') && (
-          <Choices row={row} entry={entry} onEnter={(draft, next) => void save(next, draft)} />
-        )}
         {row.check.stopwatch && <Stopwatch row={row} entry={entry} />}
-        <MoreFields row={row} entry={entry} />
-        {row.check.entry === 'wireMap' && (
-          <div className="flex flex-col gap-1">
-            <PinFields entry={entry} scheme={scheme} />
-            <MapExtras entry={entry} />
-          </div>
-        )}
+        {Field && <Field row={row} entry={entry} scheme={scheme} onEnter={(draft, next) => void save(next, draft)} />}
         {row.check.entry === 'number' && (
           <LimitGauge
             row={row}

@@ -1,7 +1,8 @@
 import { textOf } from '../../outbox/line';
 import type { CardRow } from '../../api/types';
 import { say, t } from '../../texts';
-import { clock, expectLine, nameOf, qualifierOf, spareText, valueOf } from '../../ui/format';
+import { clock, expectLine, nameOf, qualifierOf, spareText } from '../../ui/format';
+import { valueOf } from './ways';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { stateColour, StateMark, UnexpectedMark } from '../../ui/Marks';
 import { pendingOf, provisional } from './drafts';

@@ -5,7 +5,8 @@ import type { CardRow } from '../../api/types';
 import { useIdentity } from '../../session/identity';
 import { say, t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
-import { nameOf, qualifierOf, valueOf } from '../../ui/format';
+import { nameOf, qualifierOf } from '../../ui/format';
+import { valueOf } from './ways';
 import type { SheetProps } from './sheetProps';
 import { useKeeping } from './useKeeping';
 

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { CardRow, KitInstrument } from '../../api/types';
 import { say, t } from '../../texts';
 import { between } from '../../ui/format';
-import { draftOf, toReading } from './drafts';
+import { draftOf, toReading } from './ways';
 import { instrumentTrouble } from './Notices';
 
 const row = { id: 'r', items: [], check: { id: 'power.volts-at-device', entry: 'number', unit: 'volt', decimals: 1 } } as unknown as CardRow;

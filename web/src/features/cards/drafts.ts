@@ -20,30 +20,11 @@ export type Draft = {
   received?: string;
   /** Packets and errors at the first look, at the second, and the seconds between. */
   counters?: string[];
+  /** What a way of entering of its own keeps, by its own names. */
+  fields?: Record<string, string>;
   /** What tester or switch answered, and by which the record knows that answer. */
   fromTester?: { value: ReadingValue; observationId: string };
 };
-
-const whole = (text: string | undefined) => (text && /^\d{1,19}$/.test(text.trim()) ? Number(text.trim()) : null);
-
-const pinOf = (word: string) => (/^s$/i.test(word) ? 9 : Number(word));
-const groups = (text: string | undefined) =>
-  text?.trim()
-    ? text
-        .trim()
-        .split(/[\s,;]+/)
-        .map((group) => group.split(/[-/]/).map(pinOf))
-    : [];
-
-/** Far pins by near pin: conductors joined to each other show at each other's far pins too, which is how a tester sees a short. */
-function farPins(pins: (number | null)[], joined: string | undefined) {
-  const far = pins.map((p) => (p ? [p] : []));
-  for (const group of groups(joined)) {
-    const all = [...new Set(group.flatMap((pin) => (pin === 9 ? [9] : (far[pin - 1] ?? [pin]))))].sort((a, b) => a - b);
-    for (const pin of group) if (pin !== 9) far[pin - 1] = all;
-  }
-  return far;
-}
 
 const key = (row: CardRow) => `walkdown.draft.${row.id}`;
 
@@ -83,60 +64,6 @@ export function writeSeen(row: CardRow, ids: string[]) {
     else localStorage.setItem(seenKey(row), JSON.stringify(ids));
   } catch {
     // No room: they are still cited while the page is open.
-  }
-}
-
-/** The draft as what is sent: a value, or the text of a number, which the record reads. Null while it is not whole. */
-export function toReading(row: CardRow, draft: Draft): { value?: ReadingValue; text?: string; observationId?: string } | null {
-  if (draft.fromTester?.observationId) return { value: draft.fromTester.value, observationId: draft.fromTester.observationId };
-  switch (row.check.entry) {
-    case 'number':
-      return draft.text?.trim() ? { text: draft.text } : null;
-    case 'yesNo':
-      return draft.yes === undefined ? null : { value: { kind: 'yesNo', yes: draft.yes } };
-    case 'list':
-      return draft.confirmed
-        ? { value: { kind: 'list', marked: row.items.map((i) => i.id).filter((id) => !draft.confirmed!.includes(id)) } }
-        : draft.marked
-          ? { value: { kind: 'list', marked: draft.marked } }
-          : null;
-    case 'text':
-      return draft.text?.trim() ? { value: { kind: 'text', text: draft.text.trim() } } : null;
-    case 'probes': {
-      const [sent, received] = [whole(draft.sent), whole(draft.received)];
-      return sent === null || received === null ? null : { value: { kind: 'probes', sent, received, roundTripsMs: null } };
-    }
-    case 'counters': {
-      const [packets, errors, packetsThen, errorsThen, seconds] = (draft.counters ?? []).map(whole);
-      return [packets, errors, packetsThen, errorsThen, seconds].some((n) => n === null || n === undefined)
-        ? null
-        : {
-            value: {
-              kind: 'counters',
-              first: { packets: packets!, errors: errors! },
-              second: { packets: packetsThen!, errors: errorsThen! },
-              intervalSeconds: seconds!,
-              bits: Math.max(packets!, packetsThen!) > 4294967295 ? 64 : 32,
-            },
-          };
-    }
-    case 'light':
-    case 'choice':
-      return draft.choice ? { value: { kind: 'choice', choice: draft.choice } } : null;
-    case 'wireMap':
-      return draft.pins && draft.pins.length === 8 && draft.pins.every((p) => p !== null)
-        ? {
-            value: {
-              kind: 'wireMap',
-              nearToFar: farPins(draft.pins, draft.joined),
-              readAt: 'farUnit',
-              openDistanceMetres: null,
-              remoteLabel: null,
-              shieldArrives: draft.shield ?? null,
-              twistedPairs: draft.twists?.trim() ? groups(draft.twists) : null,
-            },
-          }
-        : null;
   }
 }
 
@@ -182,34 +109,6 @@ export function provisional(row: CardRow, text: string, rule: string, functions:
     state: inside ? (row.check.judge === 'window' ? 'in' : null) : outside ? 'out' : 'tooClose',
     spare: { value: Math.min(toMin, toMax), nearest: toMin < toMax ? 'min' : 'max', shareOfSpan: null, shareOfLimit: null, share: 0 },
   };
-}
-
-/** What the tester read, as a draft: seen before it is saved. */
-export function draftOf(value: ReadingValue, observationId: string): Draft {
-  const fromTester = { value, observationId };
-  switch (value.kind) {
-    case 'number':
-      return { text: String(value.value), fromTester };
-    case 'choice':
-      return { choice: value.choice, fromTester };
-    case 'wireMap':
-      return { pins: value.nearToFar.map((far) => (far.length === 0 ? 0 : far[0])), fromTester };
-    case 'yesNo':
-      return { yes: value.yes, fromTester };
-    case 'list':
-      return { marked: value.marked, fromTester };
-    case 'text':
-      return { text: value.text, fromTester };
-    case 'probes':
-      return { sent: String(value.sent), received: String(value.received), fromTester };
-    case 'counters':
-      return {
-        counters: [value.first.packets, value.first.errors, value.second.packets, value.second.errors, value.intervalSeconds].map(String),
-        fromTester,
-      };
-    default:
-      return { fromTester };
-  }
 }
 
 /** Entries of a row that are kept here and not sent. */

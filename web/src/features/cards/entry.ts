@@ -4,7 +4,8 @@ import type { CardAnswer, CardRow, KitInstrument, PreviewAnswer, ReadingValue, T
 import { keep, keepPicture } from '../../outbox/outbox';
 import { useIdentity } from '../../session/identity';
 import { say, t } from '../../texts';
-import { draftOf, provisional, readDraft, readSeen, toReading, writeDraft, writeSeen, type Draft } from './drafts';
+import { provisional, readDraft, readSeen, writeDraft, writeSeen, type Draft } from './drafts';
+import { draftOf, toReading } from './ways';
 
 export interface Entry {
   draft: Draft;

@@ -1,68 +1,57 @@
-import { Radios } from '../../ui/Radios';
-import type { CardRow } from '../../api/types';
-import { has, t } from '../../texts';
-import { choiceText, unitOf } from '../../ui/format';
-import { coloursOf } from '../../ui/WireMap';
-import type { Draft } from './drafts';
-import type { Entry } from './entry';
+import { t } from '../../../texts';
+import { coloursOf } from '../../../ui/WireMap';
+import type { Draft } from '../drafts';
+import type { Entry } from '../entry';
+import type { Way } from './way';
 
-/** Yes, no and the choices as big rows: the same for mouse, keys and thumb. */
-export function Choices({
-  row,
-  entry,
-  big,
-  onEnter,
-}: {
-  row: CardRow;
-  entry: Entry;
-  big?: boolean;
-  onEnter?: (draft: Draft, next: boolean) => void;
-}) {
-  const items: [string, string, Draft, boolean][] =
-    row.check.entry === 'yesNo'
-      ? [
-          ['yes', t('ui.yes'), { yes: true }, entry.draft.yes === true],
-          ['no', t('ui.no'), { yes: false }, entry.draft.yes === false],
-        ]
-      : row.check.choices.map((c) => [
-          c,
-          c === 'none' ? t('choice.none') : `${choiceText(row, c)} ${unitOf(row)}`.trim(),
-          { choice: c },
-          entry.draft.choice === c,
-        ]);
-  return (
-    <Radios label={t(`check.${row.check.id}.ask`)} className={big ? 'flex flex-1 flex-col' : 'flex flex-wrap gap-2'}>
-      {items.map(([id, word, draft, on], i) => (
-        <button
-          key={id}
-          type="button"
-          role="radio"
-          aria-checked={on}
-          autoFocus={!big && i === 0}
-          onClick={() => entry.change(draft)}
-          onKeyDown={(e) => {
-            if (e.key === 'Enter' && onEnter) {
-              e.preventDefault();
-              e.stopPropagation();
-              // The press that opened the row, held too long, says nothing.
-              if (e.repeat) return;
-              onEnter(draft, !e.shiftKey);
-            }
-          }}
-          className={
-            big
-              ? `min-h-glove flex-1 border-b border-hairline px-5 text-title font-bold ${on ? 'bg-ink text-paper' : ''}`
-              : `plain ${on ? '!border-2 !border-ink font-bold' : ''}`
-          }
-        >
-          {word}
-          {big && row.check.entry === 'yesNo' && has(`check.${row.check.id}.${id}`) && (
-            <span className="block text-table font-normal">{t(`check.${row.check.id}.${id}`)}</span>
-          )}
-        </button>
-      ))}
-    </Radios>
-  );
+/** Far pins by near pin, one by one. */
+export const wireMap: Way<'wireMap'> = {
+  kind: 'wireMap',
+  toReading: (_, draft) =>
+    draft.pins && draft.pins.length === 8 && draft.pins.every((p) => p !== null)
+      ? {
+          value: {
+            kind: 'wireMap',
+            nearToFar: farPins(draft.pins, draft.joined),
+            readAt: 'farUnit',
+            openDistanceMetres: null,
+            remoteLabel: null,
+            shieldArrives: draft.shield ?? null,
+            twistedPairs: draft.twists?.trim() ? groups(draft.twists) : null,
+          },
+        }
+      : null,
+  draftOf: (value) => ({ pins: value.nearToFar.map((far) => (far.length === 0 ? 0 : far[0])) }),
+  shown: (_, value, map) => {
+    const good = value.nearToFar.filter((far, i) => far.length === 1 && far[0] === i + 1).length;
+    return { big: String(good), unit: map && good === 8 && map.why === 'noFault' ? t('report.straight') : t('walk.of', '', 8).trim() };
+  },
+  field: ({ entry, scheme }) => (
+    <div className="flex flex-col gap-1">
+      <PinFields entry={entry} scheme={scheme} />
+      <MapExtras entry={entry} />
+    </div>
+  ),
+};
+
+const pinOf = (word: string) => (/^s$/i.test(word) ? 9 : Number(word));
+
+const groups = (text: string | undefined) =>
+  text?.trim()
+    ? text
+        .trim()
+        .split(/[\s,;]+/)
+        .map((group) => group.split(/[-/]/).map(pinOf))
+    : [];
+
+/** Far pins by near pin: conductors joined to each other show at each other's far pins too, which is how a tester sees a short. */
+function farPins(pins: (number | null)[], joined: string | undefined) {
+  const far = pins.map((p) => (p ? [p] : []));
+  for (const group of groups(joined)) {
+    const all = [...new Set(group.flatMap((pin) => (pin === 9 ? [9] : (far[pin - 1] ?? [pin]))))].sort((a, b) => a - b);
+    for (const pin of group) if (pin !== 9) far[pin - 1] = all;
+  }
+  return far;
 }
 
 /** Far pins, one by one: there is no key that says "all straight". */

@@ -1,0 +1,65 @@
+import { Radios } from '../../../ui/Radios';
+import type { CardRow } from '../../../api/types';
+import { has, t } from '../../../texts';
+import { choiceText, unitOf } from '../../../ui/format';
+import type { Draft } from '../drafts';
+import type { Entry } from '../entry';
+
+/** Yes, no and the choices as big rows: the same for mouse, keys and thumb. */
+export function Choices({
+  row,
+  entry,
+  big,
+  onEnter,
+}: {
+  row: CardRow;
+  entry: Entry;
+  big?: boolean;
+  onEnter?: (draft: Draft, next: boolean) => void;
+}) {
+  const items: [string, string, Draft, boolean][] =
+    row.check.entry === 'yesNo'
+      ? [
+          ['yes', t('ui.yes'), { yes: true }, entry.draft.yes === true],
+          ['no', t('ui.no'), { yes: false }, entry.draft.yes === false],
+        ]
+      : row.check.choices.map((c) => [
+          c,
+          c === 'none' ? t('choice.none') : `${choiceText(row, c)} ${unitOf(row)}`.trim(),
+          { choice: c },
+          entry.draft.choice === c,
+        ]);
+  return (
+    <Radios label={t(`check.${row.check.id}.ask`)} className={big ? 'flex flex-1 flex-col' : 'flex flex-wrap gap-2'}>
+      {items.map(([id, word, draft, on], i) => (
+        <button
+          key={id}
+          type="button"
+          role="radio"
+          aria-checked={on}
+          autoFocus={!big && i === 0}
+          onClick={() => entry.change(draft)}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter' && onEnter) {
+              e.preventDefault();
+              e.stopPropagation();
+              // The press that opened the row, held too long, says nothing.
+              if (e.repeat) return;
+              onEnter(draft, !e.shiftKey);
+            }
+          }}
+          className={
+            big
+              ? `min-h-glove flex-1 border-b border-hairline px-5 text-title font-bold ${on ? 'bg-ink text-paper' : ''}`
+              : `plain ${on ? '!border-2 !border-ink font-bold' : ''}`
+          }
+        >
+          {word}
+          {big && row.check.entry === 'yesNo' && has(`check.${row.check.id}.${id}`) && (
+            <span className="block text-table font-normal">{t(`check.${row.check.id}.${id}`)}</span>
+          )}
+        </button>
+      ))}
+    </Radios>
+  );
+}
