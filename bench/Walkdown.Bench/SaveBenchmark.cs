@@ -18,6 +18,9 @@ internal static class SaveBenchmark
         async Task<JsonNode> Get(string path) => JsonNode.Parse(await http.GetStringAsync(path))!;
         var job = (await Get("/api/jobs"))[0]!["id"]!.ToString();
         var person = (await Get($"/api/jobs/{job}/kit"))["people"]![0]!["id"]!.ToString();
+        var entry = (await Get("/api/catalogue/definitions"))["checks"]!
+            .AsArray()
+            .ToDictionary(c => c!["id"]!.ToString(), c => c!["entry"]!.ToString());
         var rows = new List<(string Device, string Row)>();
         foreach (var stop in (await Get($"/api/jobs/{job}/walk"))["areas"]!.AsArray().SelectMany(a => a!["stops"]!.AsArray()))
         {
@@ -25,7 +28,7 @@ internal static class SaveBenchmark
             foreach (
                 var row in (await Get($"/api/cards/{id}"))["card"]!["rows"]!
                     .AsArray()
-                    .Where(r => r!["check"]!["entry"]!.ToString() == "number" && r["heldBy"]!.AsArray().Count == 0)
+                    .Where(r => entry[r!["key"]!["check"]!.ToString()] == "number" && r["heldBy"]!.AsArray().Count == 0)
             )
                 rows.Add((id, row!["id"]!.ToString()));
         }

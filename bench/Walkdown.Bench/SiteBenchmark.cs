@@ -242,7 +242,7 @@ internal static class SiteBenchmark
 
         var row = JsonNode.Parse(await http.GetStringAsync($"/api/cards/{stops[200]}"))!["card"]!["rows"]!
             .AsArray()
-            .First(r => r!["check"]!["id"]!.ToString() == "cable.length")!["id"]!.ToString();
+            .First(r => r!["key"]!["check"]!.ToString() == "cable.length")!["id"]!.ToString();
         for (var n = 0; n < 60; n++)
         {
             // Each whole Walk follows a save, so that nothing ready-made is measured.

@@ -12,15 +12,12 @@ using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogue;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Merging;
 using Walkdown.Core.Register;
 using Walkdown.Core.Sealing;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
-
-/// <summary>Something that two installations say differently. Both stay on record; this says which one holds.</summary>
-/// <param name="About">Label of the device, the run or the source.</param>
-public sealed record BundleConflict(string About, Message What);
 
 /// <summary>What a bundle brought.</summary>
 /// <param name="IsNew">The job was not here before.</param>
@@ -31,7 +28,7 @@ public sealed record BundleOutcome(
     bool IsNew,
     ImmutableDictionary<string, int> Added,
     int Files,
-    ImmutableArray<BundleConflict> Conflicts
+    ImmutableArray<MergeConflict> Conflicts
 );
 
 /// <summary>A bundle that cannot be taken, with its sentence. Nothing was changed.</summary>
@@ -352,7 +349,7 @@ public static class Bundle
         if (!db.Database.GetMigrations().Contains(head.Migration))
             throw new BundleException(new("bundle.newer"));
         var isNew = !await db.Jobs.AnyAsync(j => j.Id == head.JobId, cancel);
-        var conflicts = ImmutableArray.CreateBuilder<BundleConflict>();
+        var conflicts = ImmutableArray.CreateBuilder<MergeConflict>();
         var brought = new List<string>();
         try
         {
@@ -407,7 +404,7 @@ public static class Bundle
         BundleHead head,
         Catalogue catalogue,
         DateTimeOffset now,
-        ImmutableArray<BundleConflict>.Builder conflicts,
+        ImmutableArray<MergeConflict>.Builder conflicts,
         CancellationToken cancel
     )
     {
@@ -615,7 +612,7 @@ public static class Bundle
         BundleHead head,
         string sealedBy,
         DateTimeOffset now,
-        ImmutableArray<BundleConflict>.Builder conflicts,
+        ImmutableArray<MergeConflict>.Builder conflicts,
         CancellationToken cancel
     )
     {
@@ -810,40 +807,20 @@ public static class Bundle
     }
 
     /// <summary>Columns in which a row of the register differs; ours hold.</summary>
-    private static IEnumerable<BundleConflict> Differences(string about, object ours, object theirs)
-    {
-        var columns = ours.GetType()
-            .GetProperties()
-            .Where(p =>
-                p.CanWrite
-                && (p.PropertyType.IsValueType || p.PropertyType == typeof(string))
-                && p.Name is not ("Id" or "JobId" or "CoverJson")
-            );
-        foreach (var column in columns)
-        {
-            var (here, there) = (column.GetValue(ours), column.GetValue(theirs));
-            if (!Equals(here, there))
-                yield return new(about, new("bundle.register", column.Name, Word(here), Word(there)));
-        }
-        static string Word(object? value) =>
-            value switch
-            {
-                null => "\u2013",
-                IFormattable f => f.ToString(null, System.Globalization.CultureInfo.InvariantCulture),
-                _ => value.ToString()!,
-            }
-                is { Length: <= 80 } s
-                ? s
-                : "...";
-    }
+    private static IEnumerable<MergeConflict> Differences(string about, object ours, object theirs) =>
+        MergeRules.Differences(
+            about,
+            ours.GetType()
+                .GetProperties()
+                .Where(p =>
+                    p.CanWrite
+                    && (p.PropertyType.IsValueType || p.PropertyType == typeof(string))
+                    && p.Name is not ("Id" or "JobId" or "CoverJson")
+                )
+                .Select(p => (p.Name, p.GetValue(ours), p.GetValue(theirs)))
+        );
 
-    /// <summary>The same place, two units: the one that was fitted later hangs there; the other left when it came.</summary>
-    private static async Task TwoUnits(
-        WalkdownDb db,
-        Guid jobId,
-        ImmutableArray<BundleConflict>.Builder conflicts,
-        CancellationToken cancel
-    )
+    private static async Task TwoUnits(WalkdownDb db, Guid jobId, ImmutableArray<MergeConflict>.Builder conflicts, CancellationToken cancel)
     {
         var open = await db
             .Installations.AsTracking()
@@ -852,71 +829,36 @@ public static class Bundle
             .ToListAsync(cancel);
         foreach (var place in open.GroupBy(i => i.DeviceId).Where(g => g.Count() > 1))
         {
-            var inOrder = place.OrderBy(i => i.From).ThenBy(i => i.Id).ToList();
-            foreach (var earlier in inOrder.SkipLast(1))
-                earlier.Until = inOrder[^1].From;
             var label = await db.Devices.Where(d => d.Id == place.Key).Select(d => d.Label).FirstAsync(cancel);
-            conflicts.Add(
-                new(
-                    label,
-                    new("bundle.two-units", string.Join(", ", inOrder.SkipLast(1).Select(i => i.Unit.Serial)), inOrder[^1].Unit.Serial)
-                )
-            );
+            var (left, told) = MergeRules.TwoUnits(label, place.Select(i => new HangingUnit(i.Id, i.Unit.Serial, i.From)));
+            foreach (var (id, at) in left)
+                place.First(i => i.Id == id).Until = at;
+            if (told is not null)
+                conflicts.Add(told);
         }
         await db.SaveChangesAsync(cancel);
         db.ChangeTracker.Clear();
     }
 
-    private static async Task TwoConcessions(WalkdownDb db, HashSet<Guid> devices, ImmutableArray<BundleConflict>.Builder conflicts)
+    private static async Task TwoConcessions(WalkdownDb db, HashSet<Guid> devices, ImmutableArray<MergeConflict>.Builder conflicts)
     {
         if (devices.Count == 0)
             return;
         var labels = await db.Devices.Where(d => devices.Contains(d.Id)).ToDictionaryAsync(d => d.Id, d => d.Label);
-        foreach (
-            var device in (await db.CardEvents.Where(e => devices.Contains(e.DeviceId)).ToListAsync()).ToLookup(
-                e => e.DeviceId,
-                e => e.ToCore()
-            )
-        )
-        {
-            var taken = device.OfType<Withdrawal>().Select(w => w.Of).ToHashSet();
-            foreach (
-                var row in device
-                    .OfType<Concession>()
-                    .Where(c => !taken.Contains(c.Id))
-                    .GroupBy(c => c.Key)
-                    .Where(g => g.Select(c => (c.AllowedBy, c.Reason)).Distinct().Count() > 1)
-            )
-            {
-                var inOrder = row.OrderBy(c => c.At).ThenBy(c => c.Sequence).ToList();
-                conflicts.Add(
-                    new(
-                        labels[device.Key],
-                        new(
-                            "bundle.two-concessions",
-                            "@check." + row.Key.Check.Value,
-                            string.Join(", ", inOrder.SkipLast(1).Select(c => c.AllowedBy)),
-                            inOrder[^1].AllowedBy
-                        )
-                    )
-                );
-            }
-        }
+        foreach (var card in (await db.CardEvents.Where(e => devices.Contains(e.DeviceId)).ToListAsync()).GroupBy(e => e.DeviceId))
+            conflicts.AddRange(MergeRules.TwoConcessions(labels[card.Key], card.Select(e => e.ToCore())));
     }
 
-    private static async Task Forks(WalkdownDb db, Guid jobId, ImmutableArray<BundleConflict>.Builder conflicts)
+    private static async Task Forks(WalkdownDb db, Guid jobId, ImmutableArray<MergeConflict>.Builder conflicts)
     {
-        foreach (
-            var fork in (await db.Revisions.Where(r => r.JobId == jobId).ToListAsync())
-                .GroupBy(r => (r.DeviceId, r.Number))
-                .Where(g => g.Count() > 1)
-        )
-            conflicts.Add(
-                new(
-                    fork.Key.DeviceId is { } id ? await db.Devices.Where(d => d.Id == id).Select(d => d.Label).FirstAsync() : "",
-                    new("bundle.two-revisions", fork.Key.Number.ToString(System.Globalization.CultureInfo.InvariantCulture))
+        var labels = await db.Devices.Where(d => d.JobId == jobId).ToDictionaryAsync(d => d.Id, d => d.Label);
+        conflicts.AddRange(
+            MergeRules.Forks(
+                (await db.Revisions.Where(r => r.JobId == jobId).Select(r => new { r.DeviceId, r.Number }).ToListAsync()).Select(r =>
+                    (r.DeviceId is { } id ? labels.GetValueOrDefault(id, "") : "", r.Number)
                 )
-            );
+            )
+        );
     }
 
     /// <summary>Rows as they stand in the database, without the objects that they lead to.</summary>
@@ -979,7 +921,7 @@ public static class Bundle
             Guid jobId,
             Stream from,
             Dictionary<Guid, Guid> other,
-            ImmutableArray<BundleConflict>.Builder conflicts,
+            ImmutableArray<MergeConflict>.Builder conflicts,
             CancellationToken cancel
         );
 
@@ -1049,7 +991,7 @@ public static class Bundle
             Guid jobId,
             Stream from,
             Dictionary<Guid, Guid> other,
-            ImmutableArray<BundleConflict>.Builder conflicts,
+            ImmutableArray<MergeConflict>.Builder conflicts,
             [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel
         )
         {

@@ -665,7 +665,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     )
     {
         List<(Guid, CardSummary)> told = [];
-        foreach (var some in deviceIds.Chunk(100))
+        foreach (var some in deviceIds.Chunk(250))
         {
             // Between two portions others may write.
             await _one.WaitAsync();
@@ -674,12 +674,12 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                 _writer ??= new JournalWriter(folder);
                 await using var transaction = _writer.Begin();
                 await using var db = _writer.Context(transaction);
-                foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
+                // Judged by all processors, written by one.
+                var loaded = await CardFactsLoader.Load(db, some, time.GetUtcNow());
+                foreach (var (card, judged) in loaded.AsParallel().AsOrdered().Select(c => (c, Card.Judge(c.Facts, catalogue))))
                 {
                     var place = card.Facts.Place.Id;
-                    told.Add(
-                        (place, _writer.Summarise(jobId, place, Card.Judge(card.Facts, catalogue), 0, SignatureOf(card.Job, catalogue)))
-                    );
+                    told.Add((place, _writer.Summarise(jobId, place, judged, 0, SignatureOf(card.Job, catalogue))));
                 }
                 await transaction.CommitAsync();
                 foreach (var id in some)

@@ -317,60 +317,63 @@ internal sealed class RegisterBook
             return null;
         var serial = to.GetValueOrDefault("serial");
         var hangs = _installed.GetValueOrDefault(d.Id);
-        if (hangs is null)
+        if (hangs is null && serial is null && to.GetValueOrDefault("hardware_address") is null)
+            return null;
+        var known = serial is null ? null : FindUnit(serial);
+        var (change, refused) = UnitOfPlace.Of(
+            serial,
+            hangs?.Unit.Serial,
+            hangs is not null && serial is not null && !Labels.Same(serial, hangs.Unit.Serial) && WasRead(hangs.UnitId),
+            known is not null,
+            known is not null && HangsSomewhere(known.Id)
+        );
+        if (refused is not null)
+            return (refused, "serial");
+        switch (change)
         {
-            if (serial is null && to.GetValueOrDefault("hardware_address") is null)
-                return null;
-            var known = serial is null ? null : FindUnit(serial);
-            if (known is not null)
-            {
-                if (HangsSomewhere(known.Id))
-                    return (new("problem.unit-hangs-elsewhere", serial!), "serial");
-            }
-            else
-            {
-                known = new InstalledUnit
-                {
-                    Id = Guid.CreateVersion7(),
-                    JobId = _jobId,
-                    Serial = serial ?? "",
-                };
-                _db.Add(known);
-                if (serial is not null)
-                    _units[serial] = known;
-            }
-            hangs = new Installation
-            {
-                Id = Guid.CreateVersion7(),
-                DeviceId = d.Id,
-                UnitId = known.Id,
-                Unit = known,
-                From = _now,
-            };
-            _db.Add(hangs);
-            _installed[d.Id] = hangs;
-        }
-        else if (serial is not null && !Labels.Same(serial, hangs.Unit.Serial))
-        {
-            // A unit that was read is a fact: another serial number is then another unit, and that is a swap.
-            if (hangs.Unit.Serial.Length > 0 && WasRead(hangs.UnitId))
-                return (new("register.record-swap", hangs.Unit.Serial), "serial");
-            if (FindUnit(serial) is { } other)
-            {
-                if (HangsSomewhere(other.Id))
-                    return (new("problem.unit-hangs-elsewhere", serial), "serial");
-                (hangs.Unit, hangs.UnitId) = (other, other.Id);
-            }
-            else
-            {
-                _units.Remove(hangs.Unit.Serial);
-                hangs.Unit.Serial = serial;
-                _units[serial] = hangs.Unit;
-            }
+            case UnitChange.Fit:
+                hangs = Fit(d, known ?? NewUnit(serial));
+                break;
+            case UnitChange.Exchange:
+                (hangs!.Unit, hangs.UnitId) = (known!, known!.Id);
+                break;
+            case UnitChange.Correct:
+                _units.Remove(hangs!.Unit.Serial);
+                hangs.Unit.Serial = serial!;
+                _units[serial!] = hangs.Unit;
+                break;
         }
         if (to.ContainsKey("hardware_address"))
-            hangs.Unit.HardwareAddress = to["hardware_address"];
+            hangs!.Unit.HardwareAddress = to["hardware_address"];
         return null;
+    }
+
+    private InstalledUnit NewUnit(string? serial)
+    {
+        var unit = new InstalledUnit
+        {
+            Id = Guid.CreateVersion7(),
+            JobId = _jobId,
+            Serial = serial ?? "",
+        };
+        _db.Add(unit);
+        if (serial is not null)
+            _units[serial] = unit;
+        return unit;
+    }
+
+    private Installation Fit(Device d, InstalledUnit unit)
+    {
+        var hangs = new Installation
+        {
+            Id = Guid.CreateVersion7(),
+            DeviceId = d.Id,
+            UnitId = unit.Id,
+            Unit = unit,
+            From = _now,
+        };
+        _db.Add(hangs);
+        return _installed[d.Id] = hangs;
     }
 
     private (Message, string)? SetHeads(Device d, IReadOnlyDictionary<string, string?> to)

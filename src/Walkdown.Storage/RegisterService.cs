@@ -203,9 +203,11 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
                     changed += rows.Count;
                     if (
                         book.RunOf(device) is { } run
-                        && port is not null
-                        && run.Ends.FirstOrDefault(e => e.PortId is not null)?.PortId != port
-                        && await db.Readings.AnyAsync(x => x.SubjectId == run.Id)
+                        && UnitOfPlace.IsPortMove(
+                            port,
+                            run.Ends.FirstOrDefault(e => e.PortId is not null)?.PortId,
+                            await db.Readings.AnyAsync(x => x.SubjectId == run.Id)
+                        )
                     )
                         rows.Add(
                             new Act

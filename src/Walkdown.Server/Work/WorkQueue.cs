@@ -24,6 +24,7 @@ public sealed class WorkQueue(CatalogueStore catalogue, ILogger<WorkQueue> log) 
 
     private readonly Channel<Work> _waiting = Channel.CreateBounded<Work>(MostWaiting);
     private readonly ConcurrentDictionary<Guid, Work> _all = new();
+
     /// <summary>Never let go of: a host may stop what it has disposed already.</summary>
     private readonly CancellationTokenSource _stopping = new();
 

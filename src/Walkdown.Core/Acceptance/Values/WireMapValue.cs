@@ -20,6 +20,40 @@ public sealed record WireMapValue(
     ImmutableArray<ImmutableArray<int>>? TwistedPairs = null
 ) : ReadingValue
 {
+    /// <inheritdoc/>
+    public override bool Suits(EntryKind entry) => entry == EntryKind.WireMap;
+
+    /// <inheritdoc/>
+    public override Message? Refuse(CheckDefinition check)
+    {
+        if (ReadAt == MapReadAt.MainUnit)
+            return new Message("reading.main-unit");
+        if (RemoteLabel is { Length: > 60 })
+            return new Message("reading.label-too-long");
+        if (
+            OpenDistanceMetres is { } distances
+            && distances.Any(d => d.Key is not [>= '1' and <= '8'] || d.Value is not (>= 0 and <= 2000))
+        )
+            return new Message("reading.map-distance");
+        if (
+            TwistedPairs is { } twists
+            && (
+                twists.Any(p => p.Length != 2 || p.Any(pin => pin is < 1 or > 8))
+                || twists.SelectMany(p => p).Distinct().Count() != twists.Length * 2
+            )
+        )
+            return new Message("reading.map-twists");
+        try
+        {
+            ToReading();
+            return null;
+        }
+        catch (BadInputException)
+        {
+            return new Message("reading.map-pins");
+        }
+    }
+
     /// <summary>The map as Core analyses it.</summary>
     /// <exception cref="BadInputException">Not eight near pins, or a pin that does not exist.</exception>
     public WireMapReading ToReading() =>

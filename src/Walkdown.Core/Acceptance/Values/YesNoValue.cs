@@ -1,4 +1,13 @@
+using Walkdown.Core.Measures;
+
 namespace Walkdown.Core.Acceptance;
 
 /// <summary>Yes or no.</summary>
-public sealed record YesNoValue(bool Yes) : ReadingValue;
+public sealed record YesNoValue(bool Yes) : ReadingValue
+{
+    /// <inheritdoc/>
+    public override bool Suits(EntryKind entry) => entry == EntryKind.YesNo;
+
+    /// <inheritdoc/>
+    public override Message? Refuse(CheckDefinition check) => null;
+}
