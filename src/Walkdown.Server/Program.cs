@@ -96,6 +96,8 @@ builder.Services.AddSingleton<ImportService>();
 builder.Services.AddSingleton<PracticeService>();
 builder.Services.AddSingleton<PowerService>();
 builder.Services.AddSingleton<Observations>();
+builder.Services.AddSingleton<IntakeMatcher>();
+builder.Services.AddSingleton<Sweeper>();
 builder.Services.AddSingleton<ResultIntake>();
 builder.Services.AddSingleton<WorkQueue>();
 builder.Services.AddHostedService(services => services.GetRequiredService<WorkQueue>());

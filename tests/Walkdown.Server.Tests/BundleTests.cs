@@ -276,8 +276,8 @@ public sealed class BundleTests : IDisposable
     /// <summary>Looked at first, as a person does, and taken with the key that was seen.</summary>
     private static async Task<BundleOutcome> Take(DataFolder folder, EvidenceFolder evidence, string file)
     {
-        var look = await Bundle.Look(folder, file, null, default);
-        return await Bundle.Read(folder, evidence, file, look.Key, Shipped, DateTimeOffset.UtcNow, null, default);
+        var look = await BundleLooker.Look(folder, file, null, default);
+        return await BundleReader.Read(folder, evidence, file, look.Key, Shipped, DateTimeOffset.UtcNow, null, default);
     }
 
     private static readonly Core.Catalogue.Catalogue Shipped = Core
@@ -329,7 +329,7 @@ public sealed class BundleTests : IDisposable
     {
         var file = Path.Combine(_root, name);
         await using var db = new WalkdownDb(folder.Options);
-        await Bundle.Write(folder, evidence, db, jobId, file, _key, DateTimeOffset.UnixEpoch, null, default);
+        await BundleWriter.Write(folder, evidence, db, jobId, file, _key, DateTimeOffset.UnixEpoch, null, default);
         return file;
     }
 

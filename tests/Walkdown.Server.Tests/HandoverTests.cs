@@ -928,7 +928,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
                     context.TypeInfo.Type == typeof(Core.Acceptance.CheckId) ? new JsonObject { ["type"] = "string" } : node,
             }
         );
-        foreach (var (name, node) in new[] { ("record", record), ("bundle", Storage.Bundle.Schema()) })
+        foreach (var (name, node) in new[] { ("record", record), ("bundle", Storage.BundleTables.Schema()) })
         {
             var schema = node.ToJsonString(new System.Text.Json.JsonSerializerOptions { WriteIndented = true }) + "\n";
             var file = Path.Combine(Root, "docs", "schemas", name + ".schema.json");

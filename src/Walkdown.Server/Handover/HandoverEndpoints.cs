@@ -267,7 +267,7 @@ public static class HandoverEndpoints
                                 (Microsoft.Data.Sqlite.SqliteConnection)db.Database.GetDbConnection()
                             ).BeginTransaction(deferred: true);
                             db.Database.UseTransaction(snapshot);
-                            await Bundle.Write(folder, evidence, db, jobId, draft, key.Key, time.GetUtcNow(), progress, cancel);
+                            await BundleWriter.Write(folder, evidence, db, jobId, draft, key.Key, time.GetUtcNow(), progress, cancel);
                         }
                         File.Move(draft, file, overwrite: true);
                         return new BundleOutcome(jobId, "", false, ImmutableDictionary<string, int>.Empty, 0, []);
@@ -311,7 +311,7 @@ public static class HandoverEndpoints
                 {
                     try
                     {
-                        var look = await Bundle.Look(folder, file, progress, stop);
+                        var look = await BundleLooker.Look(folder, file, progress, stop);
                         await using var db = ledger.OpenDb();
                         var known =
                             look.Key == key.Key.Fingerprint ? KeyStanding.Own
@@ -366,7 +366,7 @@ public static class HandoverEndpoints
                         {
                             try
                             {
-                                return await Bundle.Read(
+                                return await BundleReader.Read(
                                     folder,
                                     evidence,
                                     file,

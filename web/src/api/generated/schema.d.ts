@@ -1760,10 +1760,6 @@ export interface components {
             look: components["schemas"]["BundleLook"];
             standing: components["schemas"]["KeyStanding"];
         };
-        BundleConflict: {
-            about: string;
-            what: components["schemas"]["Message"];
-        };
         BundleLook: {
             /** Format: uuid */
             jobId: string;
@@ -1788,7 +1784,7 @@ export interface components {
             };
             /** Format: int32 */
             files: number;
-            conflicts: components["schemas"]["BundleConflict"][];
+            conflicts: components["schemas"]["MergeConflict"][];
         };
         CabinetPlace: {
             /** Format: double */
@@ -3243,6 +3239,13 @@ export interface components {
             blockedBy?: null | string;
             /** Format: date */
             until?: null | string;
+        };
+        /** @description Where two installations say different things of one job: what, and what holds from now on. */
+        MergeConflict: {
+            /** @description The label of the place; empty where it is of the whole job. */
+            about: string;
+            /** @description In a technician's words. */
+            what: components["schemas"]["Message"];
         };
         /**
          * @description A sentence by code; the words are in texts/. An argument that begins with '@' is itself a code; one that begins with '@@' is a

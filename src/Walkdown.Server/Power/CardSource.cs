@@ -1,0 +1,21 @@
+using System.Collections.Concurrent;
+using System.Collections.Immutable;
+using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Handover;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Power;
+using Walkdown.Core.Register;
+using Walkdown.Server.Jobs;
+using Walkdown.Server.Shared;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Server.Power;
+
+/// <summary>The budget of the source that feeds a Card, as it stands for this port.</summary>
+/// <param name="Why">In words.</param>
+public sealed record CardSource(string Source, int Port, State State, string Why);

@@ -1,0 +1,48 @@
+using System.Collections.Concurrent;
+using System.Collections.Immutable;
+using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Handover;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Power;
+using Walkdown.Core.Register;
+using Walkdown.Server.Jobs;
+using Walkdown.Server.Shared;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Server.Power;
+
+/// <summary>What a source can give. Null: not known.</summary>
+public sealed record SourceFigures(
+    SourceKind Kind,
+    Guid? CabinetId,
+    string Label,
+    string Model,
+    SourceMode Mode,
+    double? BudgetWatts,
+    double ReservePercent,
+    double? PortLimitWatts,
+    SupplyRange Range,
+    double? Volts,
+    double RegulationPercent,
+    double? RatedAmperes,
+    double? FuseAmperes,
+    double? CableAmperes,
+    double? WireGaugeAwg,
+    double? WireAreaMm2,
+    double? TemperatureC
+);
+
+public sealed record PowerSwitch(
+    Guid Id,
+    string Cabinet,
+    SourceFigures Figures,
+    SourceBudget Budget,
+    ImmutableArray<PowerPort> Ports,
+    ImmutableArray<SourceChange> Changes,
+    SumTrace Why
+);

@@ -1,0 +1,27 @@
+using System.Collections.Concurrent;
+using System.Collections.Immutable;
+using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Handover;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Power;
+using Walkdown.Core.Register;
+using Walkdown.Server.Jobs;
+using Walkdown.Server.Shared;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Server.Power;
+
+/// <param name="Ports">Priority and role of ports that change.</param>
+/// <param name="By">Who changes them; not needed for a trial.</param>
+public sealed record SourceRequest(SourceFigures Figures, ImmutableArray<PortChange>? Ports = null, Guid? By = null, string? Why = null)
+    : Core.Entries.IAsked
+{
+    Guid Core.Entries.IAsked.By => By ?? Guid.Empty;
+}
+
+public sealed record PortChange(Guid PortId, PortPriority Priority, bool Uplink);

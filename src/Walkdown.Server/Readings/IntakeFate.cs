@@ -1,0 +1,26 @@
+using System.Collections.Concurrent;
+using System.Collections.Immutable;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Results;
+using Walkdown.Devices;
+using Walkdown.Formats;
+using Walkdown.Reports;
+using Walkdown.Server.Shared;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Server.Readings;
+
+/// <summary>What is to become of one proposed reading.</summary>
+public enum IntakeFate
+{
+    In,
+    TooClose,
+    Out,
+    NotJudged,
+    Known,
+    Refused,
+    Unmatched,
+}
