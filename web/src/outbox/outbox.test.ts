@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 
 import { db } from './db';
 import type { OutboxItem } from './items';
+import { isPicture } from './picture';
 import { addressOf, heldBack, nextToSend, sendOne, waitAfter } from './line';
 import { discard, keep, keepPicture, onAnswer, onPictures, send } from './outbox';
 
@@ -184,5 +185,10 @@ describe('a picture', () => {
     expect(kept.file).toBeDefined();
     expect(kept.body.takenAt).toBeDefined();
     await discard(kept);
+  });
+  it('is told from what is none by how it begins', async () => {
+    expect(await isPicture(new Blob([new Uint8Array([0xff, 0xd8, 0xff, 0xe0])]))).toBe(true);
+    expect(await isPicture(new Blob([new Uint8Array([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0])]))).toBe(true);
+    for (const other of ['no picture', '', 'GIF89a', '\u0089PNG']) expect(await isPicture(new Blob([other]))).toBe(false);
   });
 });

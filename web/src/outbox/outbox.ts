@@ -151,7 +151,7 @@ export const discard = async (item: OutboxItem) => {
 };
 
 /** What is not sent, in order. */
-export const useOutbox = (): OutboxItem[] => useLiveQuery(async () => (await store()).outbox.orderBy('seq').toArray(), []) ?? [];
+export const useOutbox = (): OutboxItem[] => useLiveQuery((kept) => kept.outbox.orderBy('seq').toArray(), []) ?? [];
 
 /** A closing page, a network that returns and a page that comes to the front all try again. */
 export function startOutbox() {

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { answered, api, NoNetworkError, ProblemError } from '../../api/client';
 import type { CardAnswer, CardRow, KitInstrument, PreviewAnswer, ReadingValue, TesterAnswer } from '../../api/types';
 import { keep, keepPicture } from '../../outbox/outbox';
+import { isPicture } from '../../outbox/picture';
 import { useIdentity } from '../../session/identity';
 import { say, t } from '../../texts';
 import { provisional, readDraft, readSeen, writeDraft, writeSeen, type Draft } from './drafts';
@@ -165,6 +166,10 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     heard,
     seen,
     see: async (picture) => {
+      if (!(await isPicture(picture))) {
+        setTrouble(t('picture.not-a-picture'));
+        return;
+      }
       const id = await keepPicture(deviceId, picture, {}, row.id);
       if (id) cite([...seen, id]);
       else setTrouble(t('ui.not-kept'));

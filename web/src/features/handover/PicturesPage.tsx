@@ -7,6 +7,7 @@ import { useCard } from '../../api/queries';
 import { troubleOf } from '../../api/send';
 import type { PictureLine, PictureMoment } from '../../api/types';
 import { discard, keepPicture, useOutbox } from '../../outbox/outbox';
+import { isPicture } from '../../outbox/picture';
 import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
@@ -32,9 +33,11 @@ export default function PicturesPage() {
   const [erasing, setErasing] = useState<PictureLine>();
   const add = useMutation({
     // Kept on this device first, and sent in its turn: without a network it waits there.
-    mutationFn: (file: File) => keepPicture(deviceId, file, { caption, moment, personal }),
-    onSuccess: (id) => {
-      if (!id) return;
+    mutationFn: async (file: File) => {
+      if (!(await isPicture(file))) throw new Error(t('picture.not-a-picture'));
+      if (!(await keepPicture(deviceId, file, { caption, moment, personal }))) throw new Error(t('ui.not-kept'));
+    },
+    onSuccess: () => {
       setCaption('');
       setMoment('general');
       setPersonal(false);
@@ -89,7 +92,7 @@ export default function PicturesPage() {
       <p className="mt-1 text-label text-noted">{t('pictures.caution')}</p>
       {add.error && (
         <p role="alert" className="mt-2 font-semibold text-refused">
-          {troubleOf(add.error)}
+          {add.error.message}
         </p>
       )}
       {waiting.map((item) => (
