@@ -79,8 +79,9 @@ builder.Services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true)
 builder.Services.ConfigureHttpJsonOptions(o =>
 {
     CoreJson.Configure(o.SerializerOptions);
-    o.SerializerOptions.TypeInfoResolver = o
-        .SerializerOptions.TypeInfoResolver!.WithAddedModifier(Walkdown.Core.Catalogue.Catalogue.NoUnknownMembers)
+    o.SerializerOptions.TypeInfoResolver = JsonTypeInfoResolver
+        .Combine(WireJson.Default, o.SerializerOptions.TypeInfoResolver!)
+        .WithAddedModifier(Walkdown.Core.Catalogue.Catalogue.NoUnknownMembers)
         .WithAddedModifier(Definitions.Apart);
 });
 builder.Services.AddSingleton<TimeProvider>(new WholeMilliseconds(TimeProvider.System));
@@ -161,7 +162,8 @@ app.UseStatusCodePages(async context =>
         await Problems
             .Of(
                 response.StatusCode,
-                response.StatusCode == 405 ? "problem.method"
+                response.StatusCode == 400 ? "problem.unreadable"
+                    : response.StatusCode == 405 ? "problem.method"
                     : response.StatusCode == 415 ? "problem.media"
                     : "problem.nothing-here"
             )
@@ -189,7 +191,15 @@ api.MapPictures();
 api.MapDemo(standIns);
 
 // Said as a request delegate: made at build time, a fallback with a handler takes every address for its own.
-RequestDelegate nothingHere = http => Problems.Of(404, "problem.nothing-here").ExecuteAsync(http);
+// Where what was sent is neither JSON nor a file, it is that which nobody takes here.
+RequestDelegate nothingHere = http =>
+    (
+        http.Request.ContentLength > 0
+        && !(http.Request.ContentType ?? "").Contains("json")
+        && !(http.Request.ContentType ?? "").Contains("octet")
+            ? Problems.Of(415, "problem.media")
+            : Problems.Of(404, "problem.nothing-here")
+    ).ExecuteAsync(http);
 app.MapFallback("/api/{**rest}", nothingHere);
 if (described)
     app.MapOpenApi("/api/openapi/{documentName}.json");

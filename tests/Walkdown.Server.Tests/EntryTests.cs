@@ -365,4 +365,33 @@ public sealed class EntryTests(Site site) : IClassFixture<Site>
         Assert.Equal("evidence.unknown-picture", (await site.Send($"/api/cards/{place}/readings", reading)).Body["code"]!.ToString());
         Assert.Single(Site.Row(await site.Card(Label), "cable.length")["attempts"]!.AsArray().Last()!["evidence"]!.AsArray());
     }
+
+    [Fact]
+    public async Task AStrangersPictureQuestionIsAnsweredInWords()
+    {
+        var place = site.Stops["PT-04"];
+        async Task<(int, string)> Send(string query, string type, byte[] body)
+        {
+            using var content = new ByteArrayContent(body);
+            content.Headers.ContentType = new(type);
+            using var answer = await site.Http.PostAsync($"/api/cards/{place}/pictures?{query}", content);
+            return ((int)answer.StatusCode, Site.Json(await answer.Content.ReadAsStringAsync())["code"]!.ToString());
+        }
+        var who = $"id={Guid.CreateVersion7()}&by={site.Ina}";
+        Assert.Equal((415, "problem.media"), await Send(who, "text/plain", [1, 2, 3]));
+        Assert.Equal(
+            (400, "problem.unreadable"),
+            await Send(who + "&takenAt=yesterday", "application/octet-stream", HandoverTests.Picture(1))
+        );
+        Assert.Equal(
+            (422, "problem.time"),
+            await Send(who + "&takenAt=1815-06-18T10:00:00Z", "application/octet-stream", HandoverTests.Picture(1))
+        );
+        Assert.Equal((422, "picture.not-a-picture"), await Send(who, "application/octet-stream", [1, 2, 3]));
+        using var found = await site.Http.GetAsync($"/api/jobs/{Guid.NewGuid()}/found");
+        Assert.Equal(404, (int)found.StatusCode);
+        using var any = new HttpRequestMessage(HttpMethod.Get, "/api/catalogue/definitions");
+        any.Headers.TryAddWithoutValidation("If-None-Match", "*");
+        Assert.Equal(304, (int)(await site.Http.SendAsync(any)).StatusCode);
+    }
 }

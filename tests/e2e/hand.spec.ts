@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { open, openStop } from "./site";
 
@@ -19,6 +20,15 @@ test("on the phone, with the network cut and restored, nothing is lost", async (
   await page.getByRole("button", { name: "Save and next" }).click();
   await expect(page.getByRole("heading", { name: "Length" })).toBeVisible();
   await expect(page.getByText("1 not sent")).toBeVisible();
+  // What it was seen in is kept with it, and goes before it.
+  await page.getByTestId("take-picture").setInputFiles({
+    name: "meter.png",
+    mimeType: "image/png",
+    buffer: readFileSync(
+      new URL("../../docs/screenshots/phone-walk.png", import.meta.url),
+    ),
+  });
+  await expect(page.getByText("Pictures (1)")).toBeVisible();
   for (const key of ["3", "9", ".", "1"])
     await page.getByRole("button", { name: key, exact: true }).click();
   await expect(page.getByText(/in, provisional/i)).toBeVisible();
@@ -29,10 +39,19 @@ test("on the phone, with the network cut and restored, nothing is lost", async (
   await page.getByRole("button", { name: /^Length/ }).click();
   await expect(page.getByTestId("hand-entry")).toHaveText("39.1");
   await page.getByRole("button", { name: "Save and next" }).click();
-  await expect(page.getByText("2 not sent")).toBeVisible();
+  await expect(page.getByText("3 not sent")).toBeVisible();
 
   await page.context().setOffline(false);
   await expect(page.getByText(/not sent/)).toHaveCount(0, { timeout: 30_000 });
+  // The address says which job it is of, and the reading which picture.
+  const address = /\/job\/[0-9a-f-]{36}\/card\/([0-9a-f-]{36})/.exec(page.url())!;
+  const card = await (
+    await page.request.get(`/api/cards/${address[1]}`)
+  ).json();
+  const length = card.card.rows.find(
+    (row: { key: { check: string } }) => row.key.check === "cable.length",
+  );
+  expect(length.attempts.at(-1).evidence).toHaveLength(1);
   await page.getByRole("button", { name: /All Checks/ }).click();
   await expect(page.getByRole("button", { name: /^Length.*in/ })).toContainText(
     "39.1 m",

@@ -25,7 +25,7 @@ public static class Definitions
                     return http
                         .Request.Headers.IfNoneMatch.ToString()
                         .Split(',')
-                        .Any(t => t.Trim() is var known && known == tag || known == "W/" + tag)
+                        .Any(t => t.Trim() is var known && (known == tag || known == "W/" + tag || known == "*"))
                         ? TypedResults.StatusCode(StatusCodes.Status304NotModified)
                         : TypedResults.Ok(new DefinitionsAnswer(inForce.Hash, inForce.Checks));
                 }
@@ -39,7 +39,7 @@ public static class Definitions
         if (type.Type != typeof(CardRow))
             return;
         for (var i = type.Properties.Count - 1; i >= 0; i--)
-            if (type.Properties[i].AttributeProvider is System.Reflection.PropertyInfo { Name: nameof(CardRow.Check) })
+            if (type.Properties[i].Name == "check")
                 type.Properties.RemoveAt(i);
     }
 }

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Walkdown.Core.Measures;
@@ -17,7 +18,14 @@ public static class ResultEndpoints
     {
         api.MapGet(
                 "/jobs/{jobId:guid}/found",
-                async (Guid jobId, Observations observations) => TypedResults.Ok(await observations.List(jobId))
+                async Task<Results<Ok<ImmutableArray<FoundLine>>, ProblemHttpResult>> (
+                    Guid jobId,
+                    Ledger ledger,
+                    Observations observations
+                ) =>
+                    await ImportEndpoints.Exists(ledger, jobId)
+                        ? TypedResults.Ok(await observations.List(jobId))
+                        : Problems.Of(404, "problem.unknown-job")
             )
             .WithTags("Results")
             .WithName("getFound");
