@@ -25,10 +25,18 @@ const tester = kit.instruments.find((i) => i.name.startsWith('Camera')).id;
 const entry = (body) => ({ id: randomUUID(), by: ina, takenAt: new Date().toISOString(), clockOffsetMs: 0, ...body });
 
 /** Reads what the tester reads at a Stop, up to a number of rows. */
+const checks = new Map((await call('/catalogue/definitions')).checks.map((check) => [check.id, check]));
+/** A Card with what its checks say, as a page joins them. */
+async function cardOf(id) {
+  const card = await call(`/cards/${id}`);
+  for (const row of card.card.rows) row.check = checks.get(row.key.check);
+  return card;
+}
+
 async function readAll(label, most = 99) {
   const id = stops[label];
   const done = new Set();
-  const answer = await call(`/cards/${id}`);
+  const answer = await cardOf(id);
   for (const row of answer.card.rows) {
     if (done.size >= most) break;
     if (!row.required) continue;
@@ -44,7 +52,7 @@ async function readAll(label, most = 99) {
     }
   }
   // An entry is answered with what it changed: the Card as it is now is asked for.
-  return call(`/cards/${id}`);
+  return cardOf(id);
 }
 
 for (const label of ['R-1', 'R-2', 'GT-01', 'GT-02', 'GT-03', 'GT-04', 'GT-05', 'GT-06', 'VL-01', 'VL-02', 'VL-03', 'VL-04', 'CC-01', 'CC-02', 'CC-03', 'CC-06']) await readAll(label);
@@ -151,7 +159,7 @@ await shot('readings', '/readings', {
     await page.getByRole('heading', { name: /readings of 6 devices/ }).waitFor();
   },
 });
-const light = (await call(`/cards/${stops['VL-06']}`)).card.rows.find((r) => r.check.id === 'link.light').id;
+const light = (await cardOf(stops['VL-06'])).card.rows.find((r) => r.check.id === 'link.light').id;
 await shot('card-light', `/card/${stops['VL-06']}?row=${encodeURIComponent(JSON.stringify(light))}`, {
   act: async (page) => {
     await page.keyboard.press('Enter');
