@@ -9,7 +9,7 @@ import { MapExtras, pinsOf, setPin } from './ways/wireMap';
 /** The keypad's space: digits, three big rows, or far pins. */
 export function Pad({ row, entry, scheme }: { row: CardRow; entry: Entry; scheme: string }) {
   const decimal = (1.1).toLocaleString().charAt(1) === ',' ? ',' : '.';
-  const key = 'min-h-[56px] border-b border-r border-hairline text-center font-read text-[1.9rem] leading-none active:bg-paper-lo';
+  const key = 'min-h-11 border-b border-r border-hairline text-center font-read text-[1.9rem] leading-none active:bg-paper-lo';
   const [at, setAt] = useState(() => Math.max(0, pinsOf(entry.draft).indexOf(null)));
   const pins = pinsOf(entry.draft);
   const full = pins.every((p) => p !== null);
@@ -55,19 +55,23 @@ export function Pad({ row, entry, scheme }: { row: CardRow; entry: Entry; scheme
           </button>
         ))}
       </div>
-      {full && (
-        <div className="px-4 py-1">
+      {at >= 8 ? (
+        // All pins are set: a press on one brings the digits back.
+        <div className="min-h-0 flex-1 overflow-y-auto px-4 py-1">
           <MapExtras entry={entry} />
         </div>
+      ) : (
+        <>
+          <p className="px-4 text-label text-ink-2">{`${at + 1}: ${t(`colour.${colours[at]}`)}`}</p>
+          <div className="grid min-h-0 flex-1 grid-cols-3">
+            {[1, 2, 3, 4, 5, 6, 7, 8, 0].map((pin) => (
+              <button key={pin} className={key} onClick={() => put(pin)}>
+                {pin === 0 ? <span className="font-text text-lead">{t('report.open')}</span> : pin}
+              </button>
+            ))}
+          </div>
+        </>
       )}
-      <p className="px-4 text-label text-ink-2">{at < 8 ? `${at + 1}: ${t(`colour.${colours[at]}`)}` : ''}</p>
-      <div className="grid min-h-0 flex-1 grid-cols-3">
-        {[1, 2, 3, 4, 5, 6, 7, 8, 0].map((pin) => (
-          <button key={pin} className={key} onClick={() => put(pin)}>
-            {pin === 0 ? <span className="font-text text-lead">{t('report.open')}</span> : pin}
-          </button>
-        ))}
-      </div>
     </div>
   );
 }
