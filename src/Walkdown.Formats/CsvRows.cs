@@ -1,7 +1,5 @@
 using System.Globalization;
 using System.Text;
-using Walkdown.Core.Measures;
-using Walkdown.Core.Register;
 
 namespace Walkdown.Formats;
 

@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
-using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;

@@ -2,7 +2,6 @@ using System.Globalization;
 using System.IO.Compression;
 using System.Text;
 using System.Xml;
-using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 
 namespace Walkdown.Formats;

@@ -1,7 +1,5 @@
 using System.Collections.Immutable;
-using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
-using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Clocks;

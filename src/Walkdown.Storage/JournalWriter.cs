@@ -1,7 +1,5 @@
-using System.Text.Json;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
-using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Entries;
 using Walkdown.Storage.Entities;

@@ -18,6 +18,9 @@ public sealed record Observation(
 {
     /// <summary>The instrument of the Kit that answered, by its serial number; null where the Kit has none such: then no accuracy is
     /// known.</summary>
-    public Guid? InstrumentOf(CardFacts facts) =>
-        Serial.Length == 0 ? null : facts.Instruments.FirstOrDefault(i => Register.Labels.Same(i.Serial, Serial))?.Id;
+    public Guid? InstrumentOf(CardFacts facts) => InstrumentOf(facts, Serial);
+
+    /// <inheritdoc cref="InstrumentOf(CardFacts)"/>
+    public static Guid? InstrumentOf(CardFacts facts, string serial) =>
+        serial.Length == 0 ? null : facts.Instruments.FirstOrDefault(i => Register.Labels.Same(i.Serial, serial))?.Id;
 }

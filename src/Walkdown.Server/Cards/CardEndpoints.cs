@@ -156,13 +156,7 @@ public static class CardEndpoints
         }
         var kept = observations.Of(loaded.Job.Id, facts, row, judged.Plan, answer);
         await observations.Keep(kept);
-        var instrument = new Observation(
-            kept.Id,
-            kept.Source,
-            kept.Serial,
-            kept.At,
-            ImmutableDictionary<string, ReadingValue>.Empty
-        ).InstrumentOf(facts);
+        var instrument = Observation.InstrumentOf(facts, kept.Serial);
         return TypedResults.Ok(
             new TesterAnswer(
                 kept.Id,
@@ -185,10 +179,9 @@ public static class CardEndpoints
         CatalogueStore catalogue
     )
     {
-        if (request.Id == Guid.Empty)
-            return Problems.Of(422, "problem.no-id");
-        if (service.TakenAt(request) is not { } at)
-            return Problems.Of(422, "problem.time");
+        if (service.Malformed(request) is { } bad)
+            return bad;
+        var at = service.TakenAt(request)!.Value;
         if (request.Cells.Length is 0 or > 40)
             return Problems.Of(422, "register.too-many", "40");
         if (request.Why?.Length > EntryRequest.MostText)

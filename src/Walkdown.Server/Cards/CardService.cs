@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Entries;
@@ -35,7 +36,11 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
         return (result.Judged is null ? null : Saved(result), result);
     }
 
-    /// <inheritdoc cref="EntryDoor.TakenAt"/>
+    /// <summary>What is wrong with an entry whatever it is about; null where nothing is.</summary>
+    public ProblemHttpResult? Malformed(IEntry entry) =>
+        EntryDoor.Malformed(entry, time.GetUtcNow()) is var (why, field) ? Problems.Of(422, why, field) : null;
+
+    /// <inheritdoc cref="EntryDoor.TakenAt(IEntry, DateTimeOffset)"/>
     public DateTimeOffset? TakenAt(IEntry entry) => EntryDoor.TakenAt(entry, time.GetUtcNow());
 
     /// <summary>What an entry changed of its Card, for whoever holds it as it was before; the whole of it where the entry may have changed

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.IO.Compression;
 using System.Text.Json;
 using System.Text.Json.Serialization.Metadata;
 using Microsoft.Data.Sqlite;

@@ -100,6 +100,9 @@ public static class PictureEndpoints
         CancellationToken cancel
     )
     {
+        // What is said of a file stands in the address, where the filter before the endpoints does not see it.
+        if (!Principals.Is(request.HttpContext, by))
+            return Problems.Of(403, new Message("problem.in-anothers-name"), "by");
         if (id == Guid.Empty)
             return Problems.Of(422, "problem.no-id");
         // Taken without a network, it comes later than it was taken.

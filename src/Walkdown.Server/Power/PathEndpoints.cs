@@ -170,10 +170,9 @@ public static class PathEndpoints
         CatalogueStore catalogue
     )
     {
-        if (request.Id == Guid.Empty)
-            return Problems.Of(422, "problem.no-id");
-        if (service.TakenAt(request) is not { } at)
-            return Problems.Of(422, "problem.time");
+        if (service.Malformed(request) is { } bad)
+            return bad;
+        var at = service.TakenAt(request)!.Value;
         if (request.Why?.Length > 400)
             return Problems.Of(422, "problem.text-too-long");
         if (await service.Loaded(deviceId) is not { } loaded)

@@ -53,16 +53,29 @@ public sealed class Observations(Ledger ledger, MeasureSources sources, TimeProv
             .ToDictionary(r => r.Row!.Id, r => r.Value);
 
     /// <summary>What was found though nobody asked for it, with the device that it is of where one can be told; not kept yet.</summary>
-    public async Task<ObservationRecord?> Found(Guid jobId, CheckDefinition check, SourceAnswer answer)
+    /// <param name="known">The devices of the job; null: they are asked for where something was found.</param>
+    public async Task<ObservationRecord?> Found(
+        Guid jobId,
+        CheckDefinition check,
+        SourceAnswer answer,
+        Lazy<Task<List<KnownIdentity>>>? known = null
+    )
     {
         if (answer.Found is not { } found)
             return null;
         var kept = New(jobId, check, answer);
         kept.FoundJson = JsonSerializer.Serialize(found, CoreJson.Options);
-        await using var db = ledger.OpenDb();
-        kept.DeviceId = FoundMatch.Of(found, await Known(db, jobId)).Device;
+        kept.DeviceId = FoundMatch.Of(found, await (known ?? Devices(jobId)).Value).Device;
         return kept;
     }
+
+    /// <summary>By what the devices of a job can be told; asked for once, and only where something was found.</summary>
+    public Lazy<Task<List<KnownIdentity>>> Devices(Guid jobId) =>
+        new(async () =>
+        {
+            await using var db = ledger.OpenDb();
+            return await Known(db, jobId);
+        });
 
     /// <summary>Keeps it, so that readings can cite it.</summary>
     public Task<bool> Keep(ObservationRecord observation) =>

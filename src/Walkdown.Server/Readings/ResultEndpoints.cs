@@ -85,10 +85,8 @@ public static class ResultEndpoints
                     CardService cards
                 ) =>
                 {
-                    if (request.Id == Guid.Empty)
-                        return Problems.Of(422, "problem.no-id");
-                    if (cards.TakenAt(request) is null)
-                        return Problems.Of(422, "problem.time");
+                    if (cards.Malformed(request) is { } bad)
+                        return bad;
                     if (await intake.Take(jobId, draftId, request) is not { } result)
                         return Problems.Of(404, "result.gone");
                     return result.Kept is Kept.New or Kept.Already

@@ -5,7 +5,6 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Results;
 using Walkdown.Devices;
-using Walkdown.Formats;
 using Walkdown.Reports;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
@@ -68,6 +67,7 @@ public sealed class Sweeper(Ledger ledger, CatalogueStore catalogue, MeasureSour
         var entries = new ConcurrentBag<(int Order, IntakeEntry Entry)>();
         var done = 0;
         progress.Report((0, asks.Count));
+        var known = observations.Devices(jobId);
         await Parallel.ForEachAsync(
             asks.Select((ask, order) => (ask, order)),
             new ParallelOptions { MaxDegreeOfParallelism = ResultIntake.InFlight, CancellationToken = cancel },
@@ -78,7 +78,7 @@ public sealed class Sweeper(Ledger ledger, CatalogueStore catalogue, MeasureSour
                 var question = SourceQuestion.Of(facts, row);
                 var outcome = await sources.Ask(question, stop);
                 var at = time.GetUtcNow();
-                if (await observations.Found(jobId, row.Check, outcome) is { } found)
+                if (await observations.Found(jobId, row.Check, outcome, known) is { } found)
                     await observations.Keep(found);
                 var heard = outcome.Trouble is null ? observations.Of(jobId, facts, row, siblings, outcome) : null;
                 IntakeEntry Of(PlannedRow to, ReadingValue? value, Message? trouble) =>

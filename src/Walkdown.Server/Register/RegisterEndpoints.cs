@@ -137,7 +137,7 @@ public static class RegisterEndpoints
         CatalogueStore catalogue
     )
     {
-        if (Shape(request, cards) is { } bad)
+        if (cards.Malformed(request) is { } bad)
             return bad;
         if (request.Edits.Length is 0 or > MostAtOnce)
             return Problems.Of(422, "register.too-many", MostAtOnce.ToString());
@@ -169,7 +169,7 @@ public static class RegisterEndpoints
         Ledger ledger
     )
     {
-        if (Shape(request, cards) is { } bad)
+        if (cards.Malformed(request) is { } bad)
             return bad;
         if (!await ImportEndpoints.Exists(ledger, jobId))
             return Problems.Of(404, "problem.unknown-job");
@@ -254,7 +254,7 @@ public static class RegisterEndpoints
         CatalogueStore catalogue
     )
     {
-        if (Shape(request, cards) is { } bad)
+        if (cards.Malformed(request) is { } bad)
             return bad;
         if (request.DeviceIds.Length is 0 or > MostAtOnce)
             return Problems.Of(422, "register.too-many", MostAtOnce.ToString());
@@ -297,9 +297,4 @@ public static class RegisterEndpoints
         );
         return result.Kept is Kept.New or Kept.Already ? TypedResults.Ok(new EditsAnswer(marked)) : Problems.Of(result);
     }
-
-    private static ProblemHttpResult? Shape(IEntry request, CardService cards) =>
-        request.Id == Guid.Empty ? Problems.Of(422, "problem.no-id")
-        : cards.TakenAt(request) is null ? Problems.Of(422, "problem.time")
-        : null;
 }

@@ -1,4 +1,3 @@
-using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;

@@ -34,7 +34,7 @@ describe('what checks say', () => {
     expect(cards.map((c) => c.card.rows[0].check.unit)).toEqual(['ohm', 'ohm', 'ohm']);
   });
   it('is asked for again where a Card names another version', async () => {
-    const { hasDefinitions, whole, wholeNow } = await fresh();
+    const { whole, wholeNow } = await fresh();
     await whole(wire('v1', 'a'));
     expect(wholeNow(wire('v2', 'a'))).toBeUndefined();
     answer = () =>
@@ -42,7 +42,8 @@ describe('what checks say', () => {
         new Response(JSON.stringify({ version: 'v2', checks: [check('a', 'volt')] }), { headers: { 'content-type': 'application/json' } }),
       );
     expect((await whole(wire('v2', 'a'))).card.rows[0].check.unit).toBe('volt');
-    expect([asked, hasDefinitions('v2'), hasDefinitions('v1')]).toEqual([2, true, false]);
+    expect(asked).toBe(2);
+    expect(wholeNow(wire('v1', 'a'))).toBeUndefined();
     expect(wholeNow(wire('v2', 'a'))!.card.rows[0].check.unit).toBe('volt');
   });
   it('serves as it is where the record cannot be reached', async () => {

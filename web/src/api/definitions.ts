@@ -25,9 +25,6 @@ export async function definitionsOf(version?: string): Promise<Held> {
   }
 }
 
-/** Whether definitions of a version are here, so that a Card of it can be shown at once. */
-export const hasDefinitions = (version: string) => held?.version === version;
-
 /** A check that was taken out of the catalogue since: its row says what it can. */
 const unknown = (row: WireRow): CheckDefinition =>
   ({ id: row.key.check, entry: 'text', unit: 'none', decimals: 0, choices: [], items: [] }) as unknown as CheckDefinition;
