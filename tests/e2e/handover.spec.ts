@@ -78,7 +78,11 @@ test('a picture is taken in the hand and erased lawfully', async ({ browser }) =
   await page.getByLabel('Add a picture').setInputFiles({ name: 'kerb.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture') });
   await expect(page.getByRole('alert')).toContainText('no JPEG or PNG');
   const png = readFileSync(new URL('../../docs/screenshots/phone-walk.png', import.meta.url));
+  // Without a network it is kept here, and sent when there is one.
+  await page.context().setOffline(true);
   await page.getByLabel('Add a picture').setInputFiles({ name: 'kerb.png', mimeType: 'image/png', buffer: png });
+  await expect(page.getByText('A picture is kept on this device')).toBeVisible();
+  await page.context().setOffline(false);
   await expect(page.getByRole('img', { name: 'Kerb and plates' })).toBeVisible();
   await axe(page);
   await page.getByRole('button', { name: 'Erase' }).click();

@@ -10,7 +10,10 @@ import { router } from './router';
 import { applyTheme } from './session/identity';
 import './styles.css';
 
-const client = new QueryClient({ defaultOptions: { queries: { networkMode: 'always', retry: 1, staleTime: 5000, refetchOnWindowFocus: true } } });
+// Nothing is held back silently for want of a network: what can be kept here is kept, and the rest says that it cannot be done.
+const client = new QueryClient({
+  defaultOptions: { queries: { networkMode: 'always', retry: 1, staleTime: 5000, refetchOnWindowFocus: true }, mutations: { networkMode: 'always' } },
+});
 hearAnswers(client);
 applyTheme();
 startOutbox();
