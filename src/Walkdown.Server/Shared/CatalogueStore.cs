@@ -19,6 +19,8 @@ public sealed class CatalogueStore(DataFolder folder)
     private volatile InForce? _inForce;
     private long _lookedAt;
     private long _folderAt;
+    private long _written;
+    private long _seen;
 
     public Catalogue Catalogue => Current.Catalogue;
 
@@ -30,11 +32,19 @@ public sealed class CatalogueStore(DataFolder folder)
         {
             // A file that comes or goes changes the folder, which is one look; edits in place are looked for a few times a second.
             var now = Environment.TickCount64;
+            // Read before the folder is: a look that began before a change was written does not pass for one after it.
+            var written = Interlocked.Read(ref _written);
             var changed = Directory.GetLastWriteTimeUtc(folder.CatalogueFolder).Ticks;
-            if (_inForce is { } recent && changed == Interlocked.Read(ref _folderAt) && now - Interlocked.Read(ref _lookedAt) < 250)
+            if (
+                _inForce is { } recent
+                && changed == Interlocked.Read(ref _folderAt)
+                && written == Interlocked.Read(ref _seen)
+                && now - Interlocked.Read(ref _lookedAt) < 250
+            )
                 return recent;
             Interlocked.Exchange(ref _lookedAt, now);
             Interlocked.Exchange(ref _folderAt, changed);
+            Interlocked.Exchange(ref _seen, written);
             var signature = Signature();
             if (_inForce is { } known && known.Signature == signature)
                 return known;
@@ -108,7 +118,7 @@ public sealed class CatalogueStore(DataFolder folder)
     }
 
     /// <summary>The folder was changed behind its back.</summary>
-    public void LookAgain() => Interlocked.Exchange(ref _folderAt, 0);
+    public void LookAgain() => Interlocked.Increment(ref _written);
 
     private InForce Load(string signature)
     {

@@ -1,0 +1,38 @@
+using Walkdown.Server.Shared;
+using Walkdown.Storage;
+
+namespace Walkdown.Server.Tests;
+
+/// <summary>What is put in force here is in force with the very next question.</summary>
+public sealed class CatalogueStoreTests
+{
+    [Fact]
+    public async Task EachOfManyQuickEditionsIsInForceAtOnce()
+    {
+        var root = Directory.CreateTempSubdirectory("walkdown-test-").FullName;
+        try
+        {
+            using var folder = new DataFolder(root);
+            Directory.CreateDirectory(folder.CatalogueFolder);
+            var store = new CatalogueStore(folder);
+            // Others ask without a pause while it is written.
+            using var end = new CancellationTokenSource();
+            var others = Task.Run(() =>
+            {
+                while (!end.IsCancellationRequested)
+                    _ = store.Catalogue;
+            });
+            for (var edition = 1; edition <= 60; edition++)
+            {
+                store.Keep($"{{ \"overrides\": true, \"edition\": {edition} }}");
+                Assert.EndsWith($"own edition {edition}", store.Catalogue.LimitSet.Edition, StringComparison.Ordinal);
+            }
+            await end.CancelAsync();
+            await others;
+        }
+        finally
+        {
+            Directory.Delete(root, true);
+        }
+    }
+}
