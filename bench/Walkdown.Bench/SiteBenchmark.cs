@@ -193,7 +193,7 @@ internal static class SiteBenchmark
                     ("$j", ++sequence),
                 }
             )
-                insert.Parameters[key].Value = to;
+                insert.Parameters[key].Value = Kept(to);
             foreach (
                 var (key, to) in new (string, object)[]
                 {
@@ -205,12 +205,15 @@ internal static class SiteBenchmark
                     ("$k", job),
                 }
             )
-                journal.Parameters[key].Value = to;
+                journal.Parameters[key].Value = Kept(to);
             insert.ExecuteNonQuery();
             journal.ExecuteNonQuery();
         }
         transaction.Commit();
     }
+
+    /// <summary>As the database file holds it: ids are bytes.</summary>
+    private static object Kept(object value) => value is Guid id ? id.ToByteArray(bigEndian: true) : value;
 
     /// <summary>Answers of a running server on that folder.</summary>
     public static async Task Measure(Uri server, int process)

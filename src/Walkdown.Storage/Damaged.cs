@@ -48,8 +48,6 @@ public static class Damaged
     internal static T Word<T>(string text)
         where T : struct, Enum => Read(text, Nothing<T>());
 
-    internal static Guid Id(string text) => Guid.TryParse(text, out var id) ? id : Guid.Empty;
-
     private static T Read<T>(string text, T nothing)
         where T : struct, Enum => text.Length > 0 && char.IsLetter(text[0]) && Enum.TryParse<T>(text, out var value) ? value : nothing;
 
@@ -62,5 +60,5 @@ public static class Damaged
         where T : struct, Enum;
 
     /// <summary>An id; nobody's where what stands there is none.</summary>
-    internal sealed class IdOrNobody() : ValueConverter<Guid, string>(id => id.ToString().ToUpperInvariant(), text => Id(text));
+    internal sealed class IdOrNobody() : ValueConverter<Guid, byte[]>(id => IdBytes.Of(id), bytes => IdBytes.ReadOrNobody(bytes));
 }

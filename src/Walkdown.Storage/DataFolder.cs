@@ -246,8 +246,8 @@ public sealed class DataFolder(string path) : IDisposable
             command.CommandText = "SELECT Id FROM Revisions";
             using var rows = command.ExecuteReader();
             while (rows.Read())
-                if (Guid.TryParse(rows.GetString(0), out var id))
-                    known.Add(id);
+                if (rows.GetValue(0) is byte[] id)
+                    known.Add(IdBytes.ReadOrNobody(id));
         }
         foreach (var pack in packs)
             if (Guid.TryParseExact(Path.GetFileNameWithoutExtension(pack), "N", out var id) && !known.Contains(id))

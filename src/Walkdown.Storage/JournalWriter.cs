@@ -115,7 +115,7 @@ internal sealed class JournalWriter : IDisposable
     {
         Set(_find, id);
         using var reader = _find.ExecuteReader();
-        return reader.Read() ? ((byte[])reader[0], reader.IsDBNull(1) ? null : reader.GetGuid(1)) : null;
+        return reader.Read() ? ((byte[])reader[0], reader.IsDBNull(1) ? null : IdBytes.Read((byte[])reader[1])) : null;
     }
 
     public void Add(JournalEntry j) => Run(_journal, j.Sequence, j.Id, j.JobId, j.DeviceId, j.Kind, j.BodyHash, j.By, j.At);
@@ -243,7 +243,7 @@ internal sealed class JournalWriter : IDisposable
         command.ExecuteNonQuery();
     }
 
-    /// <summary>Values as EF writes them: moments as milliseconds, enums as words, ids as upper-case text.</summary>
+    /// <summary>Values as EF writes them: moments as milliseconds, enums as words, ids as their bytes.</summary>
     private static void Set(SqliteCommand command, params ReadOnlySpan<object?> values)
     {
         for (var i = 0; i < values.Length; i++)
@@ -252,7 +252,7 @@ internal sealed class JournalWriter : IDisposable
                 null => DBNull.Value,
                 DateTimeOffset moment => moment.ToUnixTimeMilliseconds(),
                 Enum word => word.ToString(),
-                Guid id => id.ToString().ToUpperInvariant(),
+                Guid id => IdBytes.Of(id),
                 var value => value,
             };
     }

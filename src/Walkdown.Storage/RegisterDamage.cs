@@ -137,7 +137,7 @@ public static class RegisterDamage
         await using var found = await command.ExecuteReaderAsync();
         while (await found.ReadAsync())
         {
-            var row = Guid.TryParse(found.IsDBNull(0) ? "" : found.GetValue(0).ToString(), out var id) ? id : Guid.Empty;
+            var row = found.GetValue(0) is byte[] id ? IdBytes.ReadOrNobody(id) : Guid.Empty;
             var label = found.GetValue(1) as string;
             for (var i = 0; i < columns.Count; i++)
                 if (found.GetInt64(i + 2) != 0)
@@ -151,7 +151,7 @@ public static class RegisterDamage
         var column = $"\"{property.GetColumnName()}\"";
         var type = Nullable.GetUnderlyingType(property.ClrType) ?? property.ClrType;
         var bad =
-            type == typeof(Guid) ? $"length({column}) <> 36 OR {column} GLOB '*[^0-9A-Fa-f-]*'"
+            type == typeof(Guid) ? $"typeof({column}) <> 'blob' OR length({column}) <> {IdBytes.Length}"
             : type.IsEnum ? $"{column} NOT IN ({string.Join(", ", Enum.GetNames(type).Select(n => $"'{n}'"))})"
             : type == typeof(double) ? $"typeof({column}) NOT IN ('real', 'integer')"
             : type == typeof(string) ? $"typeof({column}) <> 'text'"
@@ -173,14 +173,14 @@ public static class RegisterDamage
         return Noticed(word, Damaged.Is(word));
     }
 
-    private static Guid Id(string text)
+    private static Guid Id(byte[] bytes)
     {
-        var id = Damaged.Id(text);
+        var id = IdBytes.ReadOrNobody(bytes);
         return Noticed(id, id == Guid.Empty);
     }
 
     /// <summary>As <see cref="Damaged.IdOrNobody"/>, and noticed.</summary>
-    internal sealed class IdConverter() : ValueConverter<Guid, string>(id => id.ToString().ToUpperInvariant(), text => Id(text));
+    internal sealed class IdConverter() : ValueConverter<Guid, byte[]>(id => IdBytes.Of(id), bytes => Id(bytes));
 
     /// <summary>As <see cref="Damaged.WordOrNone{T}"/>, and noticed: writing the word anew is a change.</summary>
     internal sealed class WordConverter<T>() : ValueConverter<T, string>(value => value.ToString(), text => Word<T>(text))

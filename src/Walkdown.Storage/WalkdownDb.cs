@@ -4,7 +4,7 @@ using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
 
-/// <summary>The one database file. Moments are kept as milliseconds since 1970, UTC; enums as words.</summary>
+/// <summary>The one database file. Moments are kept as milliseconds since 1970, UTC; enums as words; ids as their 16 bytes.</summary>
 public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext(options)
 {
     public DbSet<Job> Jobs => Set<Job>();
@@ -59,6 +59,8 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
     protected override void ConfigureConventions(ModelConfigurationBuilder builder)
     {
         builder.Properties<DateTimeOffset>().HaveConversion<MomentConverter>();
+        builder.Properties<Guid>().HaveConversion<IdBytes.Converter>();
+        builder.DefaultTypeMapping<Guid>().HasConversion<IdBytes.Converter>();
         builder.Properties<Enum>().HaveConversion<string>();
     }
 

@@ -169,7 +169,7 @@ public sealed class RegisterDamageTests(Site site) : IClassFixture<Site>
             db.Open();
             using var command = db.CreateCommand();
             command.CommandText = $"UPDATE Runs SET {column} = '{{broken' WHERE Id IN (SELECT RunId FROM RunEnds WHERE DeviceId = $device)";
-            command.Parameters.AddWithValue("$device", site.Stops[Label].ToUpperInvariant());
+            command.Parameters.AddWithValue("$device", Guid.Parse(site.Stops[Label]).ToByteArray(bigEndian: true));
             Assert.Equal(1, command.ExecuteNonQuery());
         }
         await site.Get("/api/jobs");

@@ -188,6 +188,9 @@ public sealed class Site : IDisposable
         return answer;
     }
 
+    /// <summary>An id as the database file holds it, for SQL.</summary>
+    public static string Bytes(string id) => $"x'{Guid.Parse(id):N}'";
+
     /// <summary>One number out of the database file itself.</summary>
     public long Count(string sql)
     {

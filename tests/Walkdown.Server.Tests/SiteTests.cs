@@ -221,7 +221,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         late = await Over(late);
         Assert.Equal("failed", late["state"]!.ToString());
         Assert.Contains("changed since you looked", late["why"]!.ToString());
-        Assert.Equal(1, site.Count($"SELECT count(*) FROM Devices WHERE JobId='{job.ToUpperInvariant()}'"));
+        Assert.Equal(1, site.Count($"SELECT count(*) FROM Devices WHERE JobId={Site.Bytes(job)}"));
 
         var (_, third) = await Upload(Book(["KENNING", "bauart"], ["MX-3", "Guckauge"]), job: job);
         Assert.Equal(["label", "kind"], third["sheets"]![0]!["proposed"]!["columns"]!.AsArray().Select(c => c!["field"]!.ToString()));
@@ -283,7 +283,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
             }
         );
         Assert.Equal("done", taken["state"]!.ToString());
-        Assert.Equal(2, site.Count($"SELECT count(*) FROM Devices WHERE JobId='{job.ToUpperInvariant()}'"));
+        Assert.Equal(2, site.Count($"SELECT count(*) FROM Devices WHERE JobId={Site.Bytes(job)}"));
     }
 
     [Fact]
@@ -849,7 +849,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
             {
                 db.Open();
                 using var command = db.CreateCommand();
-                command.CommandText = $"SELECT count(*) FROM Readings WHERE DeviceId='{site.Stops["VL-09"].ToUpperInvariant()}'";
+                command.CommandText = $"SELECT count(*) FROM Readings WHERE DeviceId={Site.Bytes(site.Stops["VL-09"])}";
                 Assert.True((long)command.ExecuteScalar()! >= 8);
             }
 

@@ -681,8 +681,8 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
             guards.CommandText = (string)names.ExecuteScalar()!;
             guards.ExecuteNonQuery();
             using var damage = db.CreateCommand();
-            damage.CommandText = "UPDATE Readings SET ValueJson='{\"kind\":\"numb' WHERE DeviceId=$device COLLATE NOCASE";
-            damage.Parameters.AddWithValue("$device", first.Stops["CC-01"]);
+            damage.CommandText = "UPDATE Readings SET ValueJson='{\"kind\":\"numb' WHERE DeviceId=$device";
+            damage.Parameters.AddWithValue("$device", Guid.Parse(first.Stops["CC-01"]).ToByteArray(bigEndian: true));
             Assert.Equal(1, damage.ExecuteNonQuery());
             // What can be made anew is; a day that is none is no calibration.
             damage.CommandText = "UPDATE Cards SET Verdict='Splendid' WHERE DeviceId=(SELECT min(DeviceId) FROM Cards)";
@@ -883,7 +883,7 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
         );
         Assert.Equal(200, (await site.Post($"{Job}/instruments/{meter}/checks", check)).Status);
         long row = 0;
-        string? was = null;
+        object? was = null;
         void Sql(string text, params (string, object?)[] with)
         {
             using var db = new SqliteConnection($"Data Source={Path.Combine(site.Data, "walkdown.db")};Pooling=False");
@@ -905,7 +905,7 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
                 command.Parameters.AddWithValue(name, value ?? DBNull.Value);
             using var found = command.ExecuteReader();
             if (found.Read())
-                (row, was) = (found.GetInt64(0), found.IsDBNull(1) ? null : found.GetString(1));
+                (row, was) = (found.GetInt64(0), found.IsDBNull(1) ? null : found.GetValue(1));
         }
         Sql($"SELECT rowid, {column} FROM {table} ORDER BY rowid DESC LIMIT 1");
         Sql($"UPDATE {table} SET {column} = '{{broken' WHERE rowid = $row", ("$row", row));

@@ -65,11 +65,16 @@ public static class BundleTables
         Of<RegisterChange>((db, job) => db.RegisterChanges.Where(x => x.JobId == job)),
         Of<Edition>(
             (db, job) =>
-                db.Editions.Where(x =>
-                    x.Of == "practice:" + job.ToString()
-                    || db.Sources.Any(s => s.JobId == job && x.Of == "source:" + s.Id.ToString())
-                    || db.Instruments.Any(i => i.JobId == job && x.Of == "instrument:" + i.Id.ToString())
-                ),
+            {
+                // What an edition is of is a name, not an id: which names are this job's is asked first.
+                string[] of =
+                [
+                    $"practice:{job}",
+                    .. db.Sources.Where(s => s.JobId == job).Select(s => s.Id).AsEnumerable().Select(id => $"source:{id}"),
+                    .. db.Instruments.Where(i => i.JobId == job).Select(i => i.Id).AsEnumerable().Select(id => $"instrument:{id}"),
+                ];
+                return db.Editions.Where(x => of.Contains(x.Of));
+            },
             sameAs: (a, b) => a.Of == b.Of && a.Version == b.Version
         ),
         Of<ObservationRecord>((db, job) => db.Observations.Where(x => x.JobId == job)),
