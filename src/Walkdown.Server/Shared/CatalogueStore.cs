@@ -63,7 +63,7 @@ public sealed class CatalogueStore(DataFolder folder)
     /// <summary>The catalogue as it would be with another own file; nothing is kept.</summary>
     public (Catalogue? Catalogue, ImmutableArray<CatalogueProblem> Problems) With(CatalogueFile own)
     {
-        var others = Files().Where(f => Path.GetFileName(f) != OwnFile).Select(file => (Path.GetFileName(file), File.ReadAllText(file)));
+        var others = Contents().Where(file => file.Name != OwnFile);
         return Catalogue.Read(
             Core.Catalogue.Catalogue.Shipped.Concat(others)
                 .Append((OwnFile, JsonSerializer.Serialize(own with { Overrides = true }, Core.Catalogue.Catalogue.Json))),
@@ -98,8 +98,12 @@ public sealed class CatalogueStore(DataFolder folder)
             // On disk before it takes the place of the old one: a pulled plug leaves the one or the other, never half.
             file.Flush(flushToDisk: true);
         }
+        // The own file is there at every moment: whoever judges meanwhile sees the old one or the new one, never none.
         if (File.Exists(path))
-            File.Move(path, path + ".before", overwrite: true);
+        {
+            File.Copy(path, path + ".old", overwrite: true);
+            File.Move(path + ".old", path + ".before", overwrite: true);
+        }
         else
             File.Delete(path + ".before");
         File.Move(path + ".new", path, overwrite: true);
@@ -123,12 +127,12 @@ public sealed class CatalogueStore(DataFolder folder)
     private InForce Load(string signature)
     {
         var shippedTexts = Texts.Shipped("en").Keys.ToHashSet();
-        var own = Files().Select(file => (Path.GetFileName(file), Read(file))).ToList();
+        var own = Contents().ToList();
         var (catalogue, problems) = Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Concat(own), shippedTexts);
         if (catalogue is null && _inForce is { } before)
             return before with { Problems = problems, Signature = signature };
         // At the start nothing was in force before: a file with a fault is left out, and what the other files say holds.
-        while (catalogue is null && own.RemoveAll(file => problems.Any(p => p.File == file.Item1)) > 0)
+        while (catalogue is null && own.RemoveAll(file => problems.Any(p => p.File == file.Name)) > 0)
         {
             var (rest, more) = Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Concat(own), shippedTexts);
             (catalogue, problems) = (rest, [.. problems, .. more]);
@@ -144,10 +148,30 @@ public sealed class CatalogueStore(DataFolder folder)
             ? Directory.EnumerateFiles(folder.CatalogueFolder, "*.json").Order(StringComparer.Ordinal)
             : [];
 
-    /// <summary>A file that is larger than any catalogue is none.</summary>
-    private static string Read(string file) =>
-        new FileInfo(file).Length <= 8 * 1024 * 1024 ? File.ReadAllText(file) : "a file of more than 8 MB is no catalogue";
+    /// <summary>The files that can be read. One that goes while it is looked at is gone; a larger one than any catalogue is none.</summary>
+    private IEnumerable<(string Name, string Text)> Contents()
+    {
+        foreach (var file in Files())
+        {
+            string text;
+            try
+            {
+                text = new FileInfo(file).Length <= 8 * 1024 * 1024 ? File.ReadAllText(file) : "a file of more than 8 MB is no catalogue";
+            }
+            catch (FileNotFoundException)
+            {
+                continue;
+            }
+            yield return (Path.GetFileName(file), text);
+        }
+    }
 
     private string Signature() =>
-        string.Join('|', Files().Select(file => $"{file}:{File.GetLastWriteTimeUtc(file).Ticks}:{new FileInfo(file).Length}"));
+        string.Join(
+            '|',
+            Files()
+                .Select(file => new FileInfo(file))
+                .Where(file => file.Exists)
+                .Select(file => $"{file.FullName}:{file.LastWriteTimeUtc.Ticks}:{file.Length}")
+        );
 }
