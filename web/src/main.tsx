@@ -8,6 +8,7 @@ import { hearAnswers } from './api/queries';
 import { startOutbox } from './outbox/outbox';
 import { router } from './router';
 import { applyTheme } from './session/identity';
+import { keepFocus } from './ui/focus';
 import './styles.css';
 
 // Nothing is held back silently for want of a network: what can be kept here is kept, and the rest says that it cannot be done.
@@ -18,6 +19,7 @@ hearAnswers(client);
 applyTheme();
 startOutbox();
 startClock();
+keepFocus();
 registerSW({ immediate: true });
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -19,6 +19,7 @@ const walk = createRoute({
     find: text(s.find),
     verdict: verdicts.find((v) => v === s.verdict),
     held: s.held === true || undefined,
+    plan: s.plan === true || undefined,
   }),
 });
 const card = createRoute({

@@ -1,18 +1,21 @@
 import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
 import { answered, api } from '../../api/client';
 import { troubleOf } from '../../api/send';
 import type { HandoverCover } from '../../api/types';
+import { useKept } from '../../session/kept';
 import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
 
 const coverFields = ['site', 'client', 'contractor', 'contract', 'specification', 'standards', 'remarks'] as const;
 
 export function Cover({ jobId, cover, onKept }: { jobId: string; cover: HandoverCover; onKept: () => void }) {
-  const [c, setC] = useState(cover);
+  const [c, setC] = useKept('cover', cover);
   const keep = useMutation({
     mutationFn: () => answered(api.PUT('/api/jobs/{jobId}/handover/cover', { params: { path: { jobId } }, body: c })),
-    onSuccess: onKept,
+    onSuccess: () => {
+      setC(undefined);
+      onKept();
+    },
   });
   const changed = coverFields.some((f) => c[f] !== cover[f]);
   return (

@@ -36,7 +36,7 @@ export default function HandoverPage() {
       <Standing answer={handover.data} />
       <div className="grid grid-cols-[minmax(0,1fr)_400px] gap-x-12 max-[1023px]:grid-cols-1">
         <div className="min-w-0">
-          <Signing key={`${handover.data.newest}-${handover.data.sequence}`} jobId={job.id} answer={handover.data} stops={stops} onSealed={again} />
+          <Signing key={job.id} jobId={job.id} answer={handover.data} stops={stops} onSealed={again} />
           <Revisions jobId={job.id} revisions={handover.data.revisions} zone={job.timeZone} />
         </div>
         <div className="min-w-0">

@@ -1,17 +1,23 @@
-import { useCallback, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { v7 } from 'uuid';
 import { answered, api } from '../../api/client';
 import type { HandoverAnswer } from '../../api/types';
 import { identity } from '../../session/identity';
+import { useKept } from '../../session/kept';
 import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
 import { Progress } from '../../ui/Progress';
-import { SignaturePad, type Strokes } from '../../ui/SignaturePad';
+import { SignaturePad } from '../../ui/SignaturePad';
+import { SealQuestions } from './SealQuestions';
+import { changed, emptyDraft, hasSigned, nameless, questions, signedBefore, type Signer, type SigningDraft } from './signers';
+import { DraftPack } from './DraftPack';
 import { useLongWork } from './useLongWork';
 
-type Signer = { role: 'technician' | 'client' | 'witness'; name: string; position: string; strokes: Strokes; typed?: boolean };
-
-/** Both sign on this screen; then everything is sealed in one piece. What was drawn is gone when the state changes under it. */
+/**
+ * Both sign on this screen; then everything is sealed in one piece. What was drawn and typed is kept until it is sealed or cleared: another
+ * page, a reload, a turned phone do not take it. What came to the record after somebody signed is told, and whoever signed says whether it
+ * holds.
+ */
 export function Signing({
   jobId,
   answer,
@@ -24,25 +30,41 @@ export function Signing({
   onSealed: () => void;
 }) {
   const person = identity().personId;
-  const [signers, setSigners] = useState<Signer[]>([
-    { role: 'technician', name: '', position: '', strokes: [] },
-    { role: 'client', name: '', position: '', strokes: [] },
-  ]);
-  const [of, setOf] = useState('');
-  const [place, setPlace] = useState('');
-  const [reservations, setReservations] = useState('');
-  const [languages, setLanguages] = useState<string[]>(['en']);
-  const done = useCallback(() => onSealed(), [onSealed]);
+  const [draft, keepDraft] = useKept<SigningDraft>('signing', emptyDraft);
+  const { signers, of, place, reservations, languages } = draft;
+  const change = (next: Partial<SigningDraft>) => keepDraft(changed(draft, next, answer.shown));
+  const [asking, setAsking] = useState(false);
+  const [needsName, setNeedsName] = useState(-1);
+  const names = useRef<(HTMLInputElement | null)[]>([]);
+  const done = useCallback(() => {
+    keepDraft(undefined);
+    onSealed();
+  }, [keepDraft, onSealed]);
   const { work, running, trouble, begin } = useLongWork(done);
-  const set = (i: number, next: Partial<Signer>) => setSigners(signers.map((s, n) => (n === i ? { ...s, ...next } : s)));
-  const signed = signers.filter((s) => (s.typed ? s.name.trim() !== '' : s.strokes.length > 0));
+  // Sealed while another page was looked at, or its answer never came.
+  const isSealed = draft.sealing !== undefined && answer.revisions.some((r) => r.id === draft.sealing);
+  useEffect(() => {
+    if (isSealed) keepDraft(undefined);
+  }, [isSealed, keepDraft]);
+  const set = (i: number, next: Partial<Signer>) => change({ signers: signers.map((s, n) => (n === i ? { ...s, ...next } : s)) });
+  const signed = signers.filter(hasSigned);
+  const before = signedBefore(draft, answer.shown);
+  const asked = questions(signers, of === '' && answer.newest > 0 && !answer.changed ? answer.newest : 0);
   const seal = () => {
-    const at = new Date().toISOString();
-    const device = of || null;
-    begin(sealed(at, device));
+    setAsking(false);
+    const id = draft.sealing ?? v7();
+    keepDraft({ ...draft, sealing: id });
+    begin(sealed(id, new Date().toISOString(), of || null));
+  };
+  const press = () => {
+    const at = nameless(signers);
+    setNeedsName(at);
+    if (at >= 0) names.current[at]?.focus();
+    else if (asked.length > 0) setAsking(true);
+    else seal();
   };
   /** What is signed is what this page showed: of one Card, what is asked for at the press; the record refuses anything that came since. */
-  const sealed = async (at: string, device: string | null) => {
+  const sealed = async (id: string, at: string, device: string | null) => {
     const shown = device
       ? (await answered(api.GET('/api/jobs/{jobId}/handover/shown', { params: { path: { jobId }, query: { deviceId: device } } }))).shown
       : answer.shown;
@@ -51,7 +73,7 @@ export function Signing({
       api.POST('/api/jobs/{jobId}/handover/revisions', {
         params: { path: { jobId } },
         body: {
-          id: v7(),
+          id,
           by: person ?? '',
           deviceId: device,
           follows,
@@ -78,6 +100,7 @@ export function Signing({
         {t('handover.sign')}
       </h2>
       <p className="max-w-2xl text-label text-ink-2">{t('handover.sign-hint')}</p>
+      <DraftPack jobId={jobId} of={of} languages={languages} shown={answer.shown} />
       <div className="mt-3 grid grid-cols-2 gap-x-8 gap-y-4 max-sm:grid-cols-1">
         {signers.map((s, i) => (
           <fieldset key={s.role + i} disabled={running} className="min-w-0">
@@ -87,7 +110,11 @@ export function Signing({
                 {s.name.trim() || t('handover.type-name')}
               </p>
             ) : (
-              <SignaturePad label={t('handover.signature-of', t(`pack.sign.${s.role}`))} onChange={(strokes) => set(i, { strokes })} />
+              <SignaturePad
+                label={t('handover.signature-of', t(`pack.sign.${s.role}`))}
+                strokes={s.strokes}
+                onChange={(strokes) => set(i, { strokes })}
+              />
             )}
             <label className="flex min-h-11 items-center gap-2 text-label">
               <input
@@ -100,7 +127,18 @@ export function Signing({
             </label>
             <div className="mt-2 grid grid-cols-2 gap-x-3">
               <Labelled label={t('handover.name-label')}>
-                <input className="field" maxLength={120} autoComplete="off" value={s.name} onChange={(e) => set(i, { name: e.target.value })} />
+                <input
+                  ref={(field) => {
+                    names.current[i] = field;
+                  }}
+                  className="field"
+                  maxLength={120}
+                  autoComplete="off"
+                  value={s.name}
+                  aria-invalid={needsName === i && !s.name.trim()}
+                  aria-describedby={needsName === i ? 'needs-name' : undefined}
+                  onChange={(e) => set(i, { name: e.target.value })}
+                />
               </Labelled>
               <Labelled label={t('handover.position')}>
                 <input
@@ -112,23 +150,28 @@ export function Signing({
                 />
               </Labelled>
             </div>
+            {needsName === i && !s.name.trim() && (
+              <p id="needs-name" role="alert" className="font-semibold text-refused">
+                {t('handover.needs-name')}
+              </p>
+            )}
           </fieldset>
         ))}
       </div>
       {signers.length < 3 && (
         <button
           className="min-h-11 text-label font-semibold underline"
-          onClick={() => setSigners([...signers, { role: 'witness', name: '', position: '', strokes: [] }])}
+          onClick={() => change({ signers: [...signers, { role: 'witness', name: '', position: '', strokes: [] }] })}
         >
           {t('handover.add-witness')}
         </button>
       )}
       <Labelled label={t('handover.reservations')}>
-        <textarea className="field min-h-20" maxLength={4000} value={reservations} onChange={(e) => setReservations(e.target.value)} />
+        <textarea className="field min-h-20" maxLength={4000} value={reservations} onChange={(e) => change({ reservations: e.target.value })} />
       </Labelled>
       <div className="grid grid-cols-3 gap-x-4 max-sm:grid-cols-1">
         <Labelled label={t('handover.of')}>
-          <select className="field" value={of} onChange={(e) => setOf(e.target.value)}>
+          <select className="field" value={of} onChange={(e) => change({ of: e.target.value })}>
             <option value="">{t('handover.whole')}</option>
             {stops.map((s) => (
               <option key={s.id} value={s.id}>
@@ -138,7 +181,7 @@ export function Signing({
           </select>
         </Labelled>
         <Labelled label={t('handover.place')}>
-          <input className="field" maxLength={120} value={place} onChange={(e) => setPlace(e.target.value)} />
+          <input className="field" maxLength={120} value={place} onChange={(e) => change({ place: e.target.value })} />
         </Labelled>
         <fieldset>
           <legend className="mb-1 text-label font-semibold text-ink-2">{t('handover.languages')}</legend>
@@ -149,7 +192,7 @@ export function Signing({
                   type="checkbox"
                   className="h-5 w-5 accent-ink"
                   checked={languages.includes(l)}
-                  onChange={(e) => setLanguages(e.target.checked ? [...languages, l] : languages.filter((x) => x !== l))}
+                  onChange={(e) => change({ languages: e.target.checked ? [...languages, l] : languages.filter((x) => x !== l) })}
                 />
                 {t(`language.${l}`)}
               </label>
@@ -162,16 +205,37 @@ export function Signing({
           {trouble}
         </p>
       )}
+      {before && !running && (
+        <div role="alert" className="my-3 border border-noted p-3">
+          <p className="font-semibold">{t('handover.signed-before')}</p>
+          <div className="flex flex-wrap gap-x-5">
+            <button className="plain" onClick={() => keepDraft({ ...draft, shown: answer.shown })}>
+              {t('handover.still-holds')}
+            </button>
+            <button
+              className="min-h-11 text-label font-semibold underline"
+              onClick={() => change({ signers: signers.map((s) => ({ ...s, strokes: [], typed: false })) })}
+            >
+              {t('handover.sign-again')}
+            </button>
+          </div>
+        </div>
+      )}
       {running ? (
         <Progress work={work} what={t('handover.making')} />
       ) : (
         <div className="mt-2 flex flex-wrap items-center gap-x-5">
-          <button className="forward disabled:opacity-40" disabled={languages.length === 0} onClick={seal}>
+          <button
+            className={asked.length > 0 ? 'plain disabled:opacity-40' : 'forward disabled:opacity-40'}
+            disabled={languages.length === 0 || before}
+            onClick={press}
+          >
             {signed.length > 0 ? t('handover.seal-signed', signed.length) : t('handover.seal-unsigned')}
           </button>
           {work?.state === 'cancelled' && <span className="font-semibold">{t('handover.stopped')}</span>}
         </div>
       )}
+      {asking && <SealQuestions asked={asked} signed={signed.length} onSeal={seal} onClose={() => setAsking(false)} />}
     </section>
   );
 }

@@ -5,6 +5,7 @@ import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { v7 } from 'uuid';
 import { answered, api, ProblemError } from '../../api/client';
 import { entry, troubleOf } from '../../api/send';
+import { useKept } from '../../session/kept';
 import type { RegisterAnswer, RegisterLine } from '../../api/types';
 import { t } from '../../texts';
 import { useKeys } from '../../ui/keys';
@@ -14,6 +15,8 @@ import { Findings } from './RegisterFindings';
 import { CancelDevice } from './CancelDevice';
 import { AddDevice } from './AddDevice';
 import { type CellTrouble } from './cellTrouble';
+
+const none: [string, string][] = [];
 
 /** The register as a table: arrows move, Enter edits, paste fills from a spreadsheet. What is changed is kept together, with why. */
 export function Table({ jobId, register }: { jobId: string; register: RegisterAnswer }) {
@@ -29,7 +32,10 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
     typed.current = text;
     showTyping(text);
   };
-  const [edits, setEdits] = useState(new Map<string, string>());
+  // Cells outlive the page: who goes to look at a Card finds them again.
+  const [cells, keepCells] = useKept<[string, string][]>('register', none);
+  const edits = useMemo(() => new Map(cells), [cells]);
+  const setEdits = (next: Map<string, string>) => keepCells(next.size > 0 ? [...next] : undefined);
   const [why, setWhy] = useState('');
   const [troubles, setTroubles] = useState(new Map<string, CellTrouble>());
   const [trouble, setTrouble] = useState<string>();
@@ -67,10 +73,16 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
   const set = (changes: [RegisterLine, { id: string; index: number }, string][]) => {
     const next = new Map(edits);
     for (const [row, c, text] of changes) {
-      if (text.trim() === (row.cells[c.index] ?? '')) next.delete(keyOf(row, c.id));
-      else next.set(keyOf(row, c.id), text.trim());
+      next.delete(keyOf(row, c.id));
+      if (text.trim() !== (row.cells[c.index] ?? '')) next.set(keyOf(row, c.id), text.trim());
     }
     setEdits(next);
+    setTroubles(new Map());
+    setTrouble(undefined);
+  };
+  /** Puts back the cell that was changed last. */
+  const undo = () => {
+    setEdits(new Map([...edits].slice(0, -1)));
     setTroubles(new Map());
     setTrouble(undefined);
   };
@@ -124,6 +136,7 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
     if (moves[event.key]) go(at.row + moves[event.key][0], at.column + moves[event.key][1]);
     else if (event.key === 'Enter' || event.key === 'F2') setTyping(textOf(row, column));
     else if (event.key === 'Delete' || event.key === 'Backspace') set([[row, column, '']]);
+    else if ((event.ctrlKey || event.metaKey) && event.key === 'z') undo();
     else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) setTyping(event.key);
     else return;
     event.preventDefault();
@@ -299,6 +312,9 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
             </label>
             <button className="forward !min-h-9 disabled:opacity-50" disabled={busy} onClick={() => void keep()}>
               {t('register.keep', edits.size)}
+            </button>
+            <button className="min-h-9 font-semibold underline" onClick={undo}>
+              {t('register.undo')}
             </button>
             <button className="min-h-9 font-semibold underline" onClick={() => (setEdits(new Map()), setTroubles(new Map()), setTrouble(undefined))}>
               {t('register.drop')}

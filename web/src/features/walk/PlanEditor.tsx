@@ -1,9 +1,10 @@
 import '../pageTexts';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { v7 } from 'uuid';
 import { answered, api } from '../../api/client';
 import { entry, sendFile, troubleOf } from '../../api/send';
+import { useKept } from '../../session/kept';
 import type { WalkAnswer } from '../../api/types';
 import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
@@ -12,10 +13,14 @@ import { PlanView } from './PlanView';
 
 type Point = { x: number; y: number };
 
+const none: [string, Point][] = [];
+
 /** Arranging the plan: the drawing and its scale, and where everything hangs. */
 export default function PlanEditor({ walk, onDone }: { walk: WalkAnswer; onDone: () => void }) {
   const client = useQueryClient();
-  const [moved, setMoved] = useState(new Map<string, Point>());
+  const [places, keepPlaces] = useKept<[string, Point][]>('places', none);
+  const moved = useMemo(() => new Map(places), [places]);
+  const setMoved = (next: Map<string, Point>) => keepPlaces(next.size > 0 ? [...next] : undefined);
   const [placing, setPlacing] = useState<string>();
   const [scaling, setScaling] = useState<Point[]>();
   const [metres, setMetres] = useState('');
@@ -83,11 +88,11 @@ export default function PlanEditor({ walk, onDone }: { walk: WalkAnswer; onDone:
         onStop={() => {}}
         arranging={{
           moved,
-          onMove: (id, x, y) => setMoved((was) => new Map(was).set(id, { x, y })),
+          onMove: (id, x, y) => setMoved(new Map(moved).set(id, { x, y })),
           onPress: (x, y) => {
             if (scaling && scaling.length < 2) setScaling([...scaling, { x, y }]);
             else if (placing) {
-              setMoved((was) => new Map(was).set(placing, { x: Math.round(x * 100) / 100, y: Math.round(y * 100) / 100 }));
+              setMoved(new Map(moved).set(placing, { x: Math.round(x * 100) / 100, y: Math.round(y * 100) / 100 }));
               setPlacing(unplaced.find((s) => s.id !== placing)?.id);
             }
           },
@@ -128,9 +133,19 @@ export default function PlanEditor({ walk, onDone }: { walk: WalkAnswer; onDone:
           }}
         />
         {drawing && !scaling && (
-          <button className="plain mb-2 w-full text-center" onClick={() => setScaling([])}>
+          <button
+            className="plain mb-2 w-full text-center disabled:opacity-50"
+            disabled={moved.size > 0}
+            aria-describedby={moved.size > 0 ? 'scale-waits' : undefined}
+            onClick={() => setScaling([])}
+          >
             {t('plan.set-scale')}
           </button>
+        )}
+        {drawing && moved.size > 0 && (
+          <p id="scale-waits" className="mb-2 text-label text-ink-2">
+            {t('plan.scale-waits', moved.size)}
+          </p>
         )}
         {scaling && (
           <div className="mb-3 border-l-4 border-accent pl-3">

@@ -18,6 +18,9 @@ export interface Arranging {
   overlay?: (toPixels: (x: number, y: number) => [number, number]) => ReactNode;
 }
 
+/** Metres. */
+const bareField = { x1: 0, y1: 0, x2: 60, y2: 40 };
+
 /**
  * The Stops where they are, over the drawing: route in order, solid where walked and dashed ahead, cabinets as black squares. Never the only way:
  * everything is in the StopLine too. Where marks would touch, an area folds to one knot with its counts.
@@ -73,7 +76,9 @@ export function PlanView({
     watch.observe(element);
     return () => watch.disconnect();
   }, []);
-  const shownSight = sight ?? (whole && size.w ? fit(whole, size.w, size.h) : undefined);
+  // Without a drawing and without a place there is a bare field to press on.
+  const ground = whole ?? (arranging ? bareField : null);
+  const shownSight = sight ?? (ground && size.w ? fit(ground, size.w, size.h) : undefined);
   const zoom = (by: number, px = size.w / 2, py = size.h / 2) => {
     if (!shownSight) return;
     const scale = Math.min(400, Math.max(0.02, shownSight.scale * by));
@@ -172,7 +177,10 @@ export function PlanView({
 
   const place = (stop: WalkStop) => arranging?.moved.get(stop.id) ?? (isPlaced(stop) ? { x: stop.x, y: stop.y } : null);
   const inSight = (x: number, y: number, margin = 20) => x > -margin && y > -margin && x < size.w + margin && y < size.h + margin;
-  const unplaced = useMemo(() => walk.areas.reduce((n, a) => n + a.stops.filter((x) => !isPlaced(x)).length, 0), [walk.areas]);
+  const unplaced = useMemo(
+    () => walk.areas.reduce((n, a) => n + a.stops.filter((x) => !isPlaced(x) && !arranging?.moved.has(x.id)).length, 0),
+    [walk.areas, arranging?.moved],
+  );
   const key = 'plain !min-h-9 !px-3 text-label';
   return (
     <div className="flex min-h-0 flex-1 flex-col">
@@ -345,7 +353,7 @@ export function PlanView({
             {arranging?.overlay?.((x, y) => [px(x), py(y)])}
           </svg>
         )}
-        {!whole && <p className="p-6 text-ink-2">{t('plan.unplaced', unplaced)}</p>}
+        {!ground && <p className="p-6 text-ink-2">{t('plan.unplaced', unplaced)}</p>}
       </div>
       <div className="flex shrink-0 items-center gap-2 pt-2">
         <button className={key} onClick={() => zoom(1.5)}>

@@ -6,6 +6,7 @@ import { NoNetworkError, ProblemError } from '../../api/client';
 import { useFind } from '../../api/queries';
 import { useHand } from '../../session/posture';
 import { useJob } from '../../session/useJob';
+import { useKept } from '../../session/kept';
 import { say, t } from '../../texts';
 import { Here, Sign, VerdictMark } from '../../ui/Marks';
 import { legsOf, MiniPath } from '../../ui/SignalPath';
@@ -39,10 +40,14 @@ export function Waiting({ error, again }: { error: unknown; again: () => void })
 }
 
 /** What the address bar narrows the Walk to. */
+const nowhere: unknown[] = [];
+
 export interface WalkSearch {
   find?: string;
   verdict?: Verdict;
   held?: boolean;
+  /** In the hand: the plan instead of the list. */
+  plan?: boolean;
 }
 
 const isLocal = (s: WalkStop, wanted: string) => `${s.label} ${s.name} ${s.area}`.toLowerCase().includes(wanted);
@@ -77,6 +82,7 @@ export function WalkPage() {
   const field = useRef<HTMLInputElement>(null);
   const hand = useHand();
   const [sheet, setSheet] = useState<'mark' | 'plan'>();
+  const unkept = useKept<unknown[]>('places', nowhere)[0].length;
   const next = walk.data?.next;
   const stops = useMemo(() => walk.data?.areas.flatMap((a) => a.stops) ?? [], [walk.data?.areas]);
   const stop = stops.find((s) => s.id === next?.id);
@@ -159,8 +165,28 @@ export function WalkPage() {
   if (hand)
     return (
       <main className="flex min-h-0 flex-1 flex-col">
-        {stop && !only && <NextStop walk={walk.data} stop={stop} compact />}
-        {line}
+        {stop && !only && !search.plan && <NextStop walk={walk.data} stop={stop} compact />}
+        {search.plan ? (
+          <Suspense fallback={<p className="p-6 text-ink-2">{t('ui.loading')}</p>}>
+            <div className="flex min-h-0 flex-1 flex-col px-4 pb-2">
+              <PlanView walk={walk.data} current={next?.id} only={only} onStop={open} />
+            </div>
+          </Suspense>
+        ) : (
+          line
+        )}
+        <div role="group" aria-label={t('walk.view')} className="flex shrink-0 border-t border-hairline">
+          {([undefined, true] as const).map((plan) => (
+            <button
+              key={String(plan)}
+              aria-pressed={search.plan === plan}
+              className={`min-h-12 flex-1 border-t-[3px] font-semibold ${search.plan === plan ? 'border-ink' : 'border-transparent text-ink-2'}`}
+              onClick={() => narrow({ plan })}
+            >
+              {t(plan ? 'walk.as-plan' : 'walk.as-list')}
+            </button>
+          ))}
+        </div>
         {mark}
       </main>
     );
@@ -192,7 +218,7 @@ export function WalkPage() {
               </button>
             )}
             <button className="ml-auto min-h-8 text-label font-semibold underline" onClick={() => setSheet(sheet === 'plan' ? undefined : 'plan')}>
-              {t(sheet === 'plan' ? 'ui.done' : 'plan.edit')}
+              {sheet === 'plan' ? t('ui.done') : unkept > 0 ? t('plan.edit-unkept', unkept) : t('plan.edit')}
             </button>
           </div>
           {sheet === 'plan' ? (
