@@ -48,7 +48,7 @@ test("no volts before the lead is identified, and a run is tried out before it i
 }) => {
   const page = await open(browser, cabinet);
   await openStop(page, "BW-05");
-  await row(page, "Volts at input, infrared off").dblclick();
+  await row(page, "Volts at input, infrared off").click();
   await expect(page.getByRole("alert")).toHaveText(
     "Hold: Auxiliary lead first.",
   );
@@ -57,7 +57,7 @@ test("no volts before the lead is identified, and a run is tried out before it i
     page.getByRole("button", { name: "Save and next" }),
   ).toBeDisabled();
   await page.keyboard.press("Escape");
-  await row(page, "Auxiliary lead").dblclick();
+  await row(page, "Auxiliary lead").click();
   await page
     .getByRole("checkbox", { name: /The label on the lead says power/ })
     .check();
@@ -106,14 +106,14 @@ test("a limit of the company is lowered, with who and why, and the Card says wha
 }) => {
   const page = await open(browser, cabinet);
   await openStop(page, "CC-01");
-  await row(page, "Length").dblclick();
+  await row(page, "Length").click();
   await page.getByTestId("entry").fill("70");
   await page.getByRole("button", { name: "Save and next" }).click();
   await expect(row(page, "Length")).toHaveAttribute("aria-label", /70\.0/);
 
   await page.getByRole("link", { name: "Practice" }).click();
   await page.getByRole("button", { name: "Limits and figures" }).click();
-  await page.getByRole("button", { name: /^length\.permanent-link/ }).click();
+  await page.getByRole("button", { name: /^Length, permanent link/ }).click();
   await page.getByLabel("At most, m").fill("60");
   await page.getByLabel("Source").fill("company rule");
   await page.getByRole("button", { name: "Done" }).click();

@@ -11,7 +11,7 @@ test("an expired meter is told before the press, and a reading that is in and st
     "Old meter, calibration over",
   );
   await openStop(page, "CC-13");
-  await row(page, "Length").dblclick();
+  await row(page, "Length").click();
   await expect(page.getByRole("alert")).toContainText(
     "The calibration of Old meter ran out",
   );
@@ -22,7 +22,7 @@ test("an expired meter is told before the press, and a reading that is in and st
 
   const sound = await open(browser, cabinet);
   await openStop(sound, "CC-13");
-  await row(sound, "Volts at camera").dblclick();
+  await row(sound, "Volts at camera").click();
   await sound.getByRole("textbox", { name: "Volts at camera" }).fill("44.5");
   await expect(sound.getByText(/would be right for this run/)).toBeVisible();
   await sound.keyboard.press("Shift+Enter");
@@ -67,7 +67,7 @@ test("without a mouse: the arrows choose, letters can be switched off, and a nam
   const page = await open(browser, cabinet);
   await openStop(page, "CC-12");
   // A group of choices stops the Tab key once, and its arrows choose.
-  await row(page, "Label").dblclick();
+  await row(page, "Label").click();
   const yes = page.getByRole("radio", { name: "yes" });
   await yes.focus();
   await page.keyboard.press("ArrowRight");

@@ -1,21 +1,29 @@
 import { useLayoutEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
-import { nextOf } from './keys';
+import { identity } from '../session/identity';
+import { nameOfKey, nextOf } from './keys';
 
 /**
  * A group of which one is chosen; its members are buttons with the role of a radio. The Tab key stops once, at what is chosen, and the arrows
  * choose, as in any such group (WAI-ARIA, radio group).
+ * @param letters keys that choose a member each, in their order
  */
-export function Radios({ label, className, children }: { label: string; className?: string; children: ReactNode }) {
+export function Radios({ label, className, letters, children }: { label: string; className?: string; letters?: string[]; children: ReactNode }) {
   const group = useRef<HTMLDivElement>(null);
   const members = () => [...(group.current?.querySelectorAll<HTMLElement>('[role=radio]') ?? [])];
   useLayoutEffect(() => {
     const all = members();
-    const stop = all.find((m) => m.getAttribute('aria-checked') === 'true') ?? all[0];
-    for (const m of all) m.tabIndex = m === stop ? 0 : -1;
+    const chosen = all.find((m) => m.getAttribute('aria-checked') === 'true');
+    for (const m of all) m.tabIndex = m === (chosen ?? all[0]) ? 0 : -1;
+    // Where nothing is chosen the group itself can have the keys: Enter then takes nothing that nobody chose.
+    if (group.current) group.current.tabIndex = -1;
   });
   const press = (e: KeyboardEvent) => {
     const all = members();
-    const next = all[nextOf(e.key, all.indexOf(document.activeElement as HTMLElement), all.length)];
+    const at = all.indexOf(document.activeElement as HTMLElement);
+    const letter = letters?.indexOf(nameOfKey(e, identity().lettersOff) ?? '') ?? -1;
+    // From the group itself the first arrow leads to one of its ends.
+    const from = at < 0 && document.activeElement === group.current ? (e.key === 'ArrowDown' || e.key === 'ArrowRight' ? all.length - 1 : 0) : at;
+    const next = all[letter >= 0 ? letter : nextOf(e.key, from, all.length)];
     if (!next) return;
     e.preventDefault();
     e.stopPropagation();

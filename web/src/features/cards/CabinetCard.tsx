@@ -7,6 +7,7 @@ import { say, t } from '../../texts';
 import { Sign, VerdictMark } from '../../ui/Marks';
 import { SignalPath } from '../../ui/SignalPath';
 import { StopLine } from '../../ui/StopLine';
+import { isNowhere } from '../../ui/focus';
 import { useKeys } from '../../ui/keys';
 import type { CardView } from './CardPage';
 import { pendingOf } from './drafts';
@@ -51,7 +52,20 @@ export function CabinetCard({ view }: { view: CardView }) {
     const to = next ? nextFrom(row, saved) : row;
     if (to) activate(to.id);
     if (next && to && unsettled(to)) open(to);
+    else setClosed((n) => n + 1);
   };
+  // Nothing is left to open: the keys are at the way on, or at the row that was closed.
+  const [closed, setClosed] = useState(0);
+  const leave = () => {
+    setOpen(undefined);
+    setClosed((n) => n + 1);
+  };
+  useEffect(() => {
+    if (isNowhere()) (document.querySelector<HTMLElement>('[data-next-stop]') ?? document.querySelector<HTMLElement>('[data-home]'))?.focus();
+  }, [closed]);
+  const left = rows.filter((r) => unsettled(r) && r.heldBy.length === 0 && pendingOf(view.outbox, r.id).length === 0).length;
+  const stops = view.walk?.areas.flatMap((a) => a.stops) ?? [];
+  const nextStop = stops[stops.findIndex((s) => s.id === place.id) + 1];
   const onRow = (name: Parameters<typeof sheet>[0]) => () => active && sheet(name, active);
   const [chord, setChord] = useState(false);
   useKeys(
@@ -186,13 +200,7 @@ export function CabinetCard({ view }: { view: CardView }) {
                     .map((row) => (
                       <li key={row.id} data-row={row.id} className="border-b border-dotted border-hairline last:border-0">
                         {openId === row.id ? (
-                          <OpenCheck
-                            view={view}
-                            row={row}
-                            first={first}
-                            onDone={(next, saved) => done(row, next, saved)}
-                            onLeave={() => setOpen(undefined)}
-                          />
+                          <OpenCheck view={view} row={row} first={first} onDone={(next, saved) => done(row, next, saved)} onLeave={leave} />
                         ) : (
                           <RowLine
                             view={view}
@@ -217,6 +225,16 @@ export function CabinetCard({ view }: { view: CardView }) {
                 </ul>
               </section>
             ))}
+            {left === 0 && rows.length > 0 && (
+              <p className="flex flex-wrap items-center gap-x-5 border-t border-ink py-3">
+                <span className="font-bold">{t('card.all-asked')}</span>
+                {nextStop && (
+                  <button data-next-stop className="forward" onClick={() => view.goStop(1)}>
+                    {`${t('card.next-stop')}: ${nextStop.label}`} <span className="key ml-1">]</span>
+                  </button>
+                )}
+              </p>
+            )}
             <div className="h-24" />
           </div>
           <aside className="min-h-0 w-[372px] shrink-0 overflow-y-auto border-t border-ink pb-4 max-[1151px]:w-full max-[1151px]:overflow-visible">

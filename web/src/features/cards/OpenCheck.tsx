@@ -10,8 +10,17 @@ import type { Draft } from './drafts';
 import { useEntry } from './entry';
 import { Notices } from './Notices';
 import { ways } from './ways';
+import { identity } from '../../session/identity';
+import { nameOfKey } from '../../ui/keys';
 import { Stopwatch } from './ways/Stopwatch';
 import { TakePicture } from './SeenIn';
+
+/** T, where it is not a letter of a word that is being typed. */
+const isReadKey = (e: React.KeyboardEvent) => {
+  if (nameOfKey(e, identity().lettersOff) !== 't') return false;
+  const field = e.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName) ? e.target : undefined;
+  return !field || field.dataset.testid === 'entry';
+};
 
 /** The one raised strip: the open Check. Enter saves and goes on, Shift+Enter saves and stays, Esc leaves with nothing saved. */
 export function OpenCheck({
@@ -34,10 +43,10 @@ export function OpenCheck({
   useEffect(() => {
     if (started.current) return;
     started.current = true;
-    if (first === 'tester') void entry.readTester();
-    else if (first) entry.change({ text: first });
-    else strip.current?.querySelector<HTMLElement>('input,button')?.focus();
-  }, [first, entry]);
+    if (first && first !== 'tester') entry.change({ text: first });
+    else if (first && row.check.tester) void entry.readTester();
+    if (!strip.current?.contains(document.activeElement)) strip.current?.querySelector<HTMLElement>('input,[role=radiogroup],button')?.focus();
+  }, [first, entry, row]);
   const held = row.heldBy.length > 0;
   const save = async (next: boolean, chosen?: Draft) => {
     if (held) return;
@@ -63,6 +72,12 @@ export function OpenCheck({
         if (e.key === 'Escape') {
           e.stopPropagation();
           leave();
+        }
+        // No number has this letter: it reads the tester, as on the closed row.
+        if (isReadKey(e) && row.check.tester && !entry.reading) {
+          e.preventDefault();
+          e.stopPropagation();
+          void entry.readTester();
         }
         if (
           e.key === 'Enter' &&
@@ -154,6 +169,7 @@ export function OpenCheck({
       )}
       {judged?.state === 'tooClose' && row.check.entry === 'number' && <p className="mt-1 text-label text-noted">{t('card.too-close-hint')}</p>}
       {judged?.because.some((b) => b.code === 'because.no-accuracy') && <p className="mt-1 text-label text-ink-2">{t('because.no-accuracy')}</p>}
+      {first === 'tester' && !row.check.tester && <p className="mt-1 text-label text-ink-2">{t('card.tester-not')}</p>}
       <Notices row={row} entry={entry} instrument={view.instrument} />
       {entry.trouble && (
         <p role="alert" className="mt-2 font-semibold text-refused">
@@ -185,11 +201,11 @@ export function OpenCheck({
         {row.check.tester && (
           <button
             type="button"
-            className="font-semibold underline disabled:opacity-40"
-            disabled={entry.reading}
-            onClick={() => void entry.readTester()}
+            className="font-semibold underline aria-disabled:opacity-40"
+            aria-disabled={entry.reading}
+            onClick={() => !entry.reading && void entry.readTester()}
           >
-            {t('button.read')}
+            <span className="key">T</span> {t('button.read')}
           </button>
         )}
         <TakePicture entry={entry} className="font-semibold underline" />

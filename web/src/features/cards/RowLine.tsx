@@ -56,8 +56,7 @@ export function RowLine({
   const note = flag && !row.window ? say(flag) : row.because[0] && (row.state === 'stale' || !row.window) ? say(row.because[0]) : undefined;
   return (
     <div
-      onClick={onActivate}
-      onDoubleClick={onOpen}
+      onClick={onOpen}
       className={`relative grid min-h-11 cursor-pointer grid-cols-[28px_minmax(0,160px)_minmax(98px,1fr)_128px_104px] items-center gap-x-1.5 py-0.5 pr-1 ${active ? 'bg-paper-hi' : ''}`}
     >
       {active && <span aria-hidden className="absolute -left-2 bottom-1 top-1 w-1 bg-accent" />}
@@ -67,6 +66,8 @@ export function RowLine({
         type="button"
         tabIndex={active ? 0 : -1}
         aria-current={active || undefined}
+        data-home={active || undefined}
+        onFocus={onActivate}
         onKeyDown={(e) => e.key === 'Enter' && (e.preventDefault(), e.stopPropagation(), onOpen())}
         className="min-w-0 text-left leading-tight"
         aria-label={`${nameOf(row)}${qualifierOf(row) ? `, ${qualifierOf(row)}` : ''}, ${value ? `${value.big} ${value.unit}, ` : ''}${t(`state.${state}`)}${row.isUnexplained ? `, ${t('state.unexpected')}` : ''}${spare ? `, ${spareText(row, spare)}` : ''}`}

@@ -30,14 +30,17 @@ export function Choices({
           entry.draft.choice === c,
         ]);
   return (
-    <Radios label={t(`check.${row.check.id}.ask`)} className={big ? 'flex flex-1 flex-col' : 'flex flex-wrap gap-2'}>
-      {items.map(([id, word, draft, on], i) => (
+    <Radios
+      letters={row.check.entry === 'yesNo' ? ['y', 'n'] : undefined}
+      label={t(`check.${row.check.id}.ask`)}
+      className={big ? 'flex flex-1 flex-col' : 'flex flex-wrap gap-2'}
+    >
+      {items.map(([id, word, draft, on]) => (
         <button
           key={id}
           type="button"
           role="radio"
           aria-checked={on}
-          autoFocus={!big && i === 0}
           onClick={() => entry.change(draft)}
           onKeyDown={(e) => {
             if (e.key === 'Enter' && onEnter) {
@@ -54,6 +57,11 @@ export function Choices({
               : `plain ${on ? '!border-2 !border-ink font-bold' : ''}`
           }
         >
+          {!big && row.check.entry === 'yesNo' && (
+            <span className="key mr-2" aria-hidden>
+              {id === 'yes' ? 'Y' : 'N'}
+            </span>
+          )}
           {word}
           {big && row.check.entry === 'yesNo' && has(`check.${row.check.id}.${id}`) && (
             <span className="block text-table font-normal">{t(`check.${row.check.id}.${id}`)}</span>
