@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using Walkdown.Core.Acceptance;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;

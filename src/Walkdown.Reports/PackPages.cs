@@ -8,7 +8,8 @@ namespace Walkdown.Reports;
 
 /// <summary>The pages of a pack that are not Cards.</summary>
 /// <param name="drawing">What lies behind the plan, to print; null where nothing does.</param>
-internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, string hash, string key, byte[]? drawing)
+/// <param name="hash">Of the sealed record; null for a draft.</param>
+internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, string? hash, string key, byte[]? drawing)
 {
     private readonly List<(int Page, double Baseline)> _indexed = [];
 
@@ -67,7 +68,8 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
     private void Cover(int volumes)
     {
         s.Bookmark(T["pack.cover"]);
-        s.Qr($"Walkdown {hash}", Sheets.Right - 74, s.Y + 16, 74);
+        if (hash is not null)
+            s.Qr($"Walkdown {hash}", Sheets.Right - 74, s.Y + 16, 74);
         s.Y += 34;
         s.Paragraph(T["pack.title"], Sheets.Left, Sheets.Width - 100, 13, colour: Sheets.Ink2);
         s.Paragraph(
@@ -80,7 +82,13 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         );
         s.Y += 8;
         s.Paragraph(
-            Fill(record.Signatures.IsEmpty ? "pack.unsigned" : "pack.signed", N(record.Revision), words.Moment(record.At)),
+            Fill(
+                hash is null ? "pack.draft"
+                    : record.Signatures.IsEmpty ? "pack.unsigned"
+                    : "pack.signed",
+                N(record.Revision),
+                words.Moment(record.At)
+            ),
             Sheets.Left,
             Sheets.Width - 100,
             11,
@@ -135,8 +143,13 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         Signatures();
         s.Need(64);
         s.Y += 14;
-        s.Paragraph(Fill("pack.seal", SealKey.Short(hash), SealKey.Short(key)), Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
-        s.Paragraph(hash, Sheets.Left, Sheets.Width, 7.5, colour: Sheets.Ink2);
+        if (hash is null)
+            s.Paragraph(T["pack.draft-seal"], Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
+        else
+        {
+            s.Paragraph(Fill("pack.seal", SealKey.Short(hash), SealKey.Short(key)), Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
+            s.Paragraph(hash, Sheets.Left, Sheets.Width, 7.5, colour: Sheets.Ink2);
+        }
         if (record.Previous is { } before)
             s.Paragraph(
                 Fill("pack.previous", N(record.Revision - 1), SealKey.Short(before)),
@@ -734,13 +747,15 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
                 (T["pack.col.basis"], 2.2),
             ],
             record.Limits.Limits.Select(l =>
-                (IReadOnlyList<string>)[l.Id, Value(l.Min, l.Unit), Value(l.Max, l.Unit), T.Phrase(l.Purpose), T.Phrase(l.Source)]
+                (IReadOnlyList<string>)
+                    [T.Or("limit-name." + l.Id, l.Id), Value(l.Min, l.Unit), Value(l.Max, l.Unit), T.Phrase(l.Purpose), T.Phrase(l.Source)]
             ),
             7.5
         );
         s.Paragraph(T["pack.limits.figures"], Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
         s.Paragraph(
-            string.Join(", ", record.Limits.Figures.Select(f => $"{f.Id} {T.Local(Message.Number(f.Value, 4))}")) + ".",
+            string.Join(", ", record.Limits.Figures.Select(f => $"{T.Or("figure." + f.Id, f.Id)} {T.Local(Message.Number(f.Value, 4))}"))
+                + ".",
             Sheets.Left,
             Sheets.Width,
             7.5,

@@ -36,6 +36,7 @@ public static class PackReport
     /// drawn.</param>
     /// <param name="attach">The sealed record, put into the first volume.</param>
     /// <param name="drawn">Told after each Card.</param>
+    /// <param name="isDraft">To be read before anybody signs: marked on every page, without what only a sealed record has.</param>
     public static void Draw(
         HandoverRecord record,
         string hash,
@@ -48,17 +49,17 @@ public static class PackReport
         byte[]? attach,
         Stream into,
         Action drawn,
-        CancellationToken cancel
+        CancellationToken cancel,
+        bool isDraft = false
     )
     {
         var volumes = VolumesOf(record.Cards.Length);
         var words = new Wording(texts, record.Job.TimeZone, record.People, record.Instruments);
-        var shortHash = SealKey.Short(hash);
-        var name = texts.Fill(texts["pack.head"], [record.Revision.ToString(), shortHash]);
+        var name = isDraft ? texts["pack.draft-head"] : texts.Fill(texts["pack.head"], [record.Revision.ToString(), SealKey.Short(hash)]);
         using var s = new Sheets($"{record.Job.Name}, {texts["pack.title"]}", record.Job.Name, name);
         var front = volume == 1;
         var behind = front && record is { Of: null, Drawing: not null } ? plan : null;
-        var pages = new PackPages(s, record, words, hash, key, behind);
+        var pages = new PackPages(s, record, words, isDraft ? null : hash, key, behind);
         if (front)
             pages.Front(volume, volumes);
         if (volumes == 1 || !front)
@@ -92,11 +93,16 @@ public static class PackReport
             s.Attach("record.json", attach, "application#2Fjson");
         s.Finish(
             into,
-            texts[record.Job.Simulated ? "pack.simulated" : "pack.foot"],
+            texts[
+                isDraft ? "pack.draft-foot"
+                : record.Job.Simulated ? "pack.simulated"
+                : "pack.foot"
+            ],
             (page, of) =>
                 volumes == 1
                     ? texts.Fill(texts["pack.page"], [page.ToString(), of.ToString()])
-                    : texts.Fill(texts["pack.page-of-volume"], [volume.ToString(), volumes.ToString(), page.ToString(), of.ToString()])
+                    : texts.Fill(texts["pack.page-of-volume"], [volume.ToString(), volumes.ToString(), page.ToString(), of.ToString()]),
+            isDraft ? texts["pack.draft-mark"] : null
         );
     }
 }

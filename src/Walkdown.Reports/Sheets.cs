@@ -334,7 +334,8 @@ internal sealed class Sheets : IDisposable
     public void Late(int page, string text, double x, double baseline, double size) => _late.Add((page, text, x, baseline, size));
 
     /// <summary>Footers with the count of pages, then the bytes.</summary>
-    public void Finish(Stream into, string leftFoot, Func<int, int, string> pageOf)
+    /// <param name="mark">Across every page; null: none.</param>
+    public void Finish(Stream into, string leftFoot, Func<int, int, string> pageOf, string? mark = null)
     {
         _g?.Dispose();
         _g = null;
@@ -353,9 +354,22 @@ internal sealed class Sheets : IDisposable
                 size -= 0.25;
             Text(foot, Left, 815, size, colour: Ink2);
             Text(page, Right, 815, 8, colour: Ink2, align: 1);
+            if (mark is not null)
+                Across(g, mark);
             _g = null;
         }
         _document.Save(into, false);
+    }
+
+    /// <summary>Large and pale, from lower left to upper right: what is under it can still be read.</summary>
+    private static void Across(XGraphics g, string mark)
+    {
+        var font = ShippedFonts.Text(96);
+        var state = g.Save();
+        g.TranslateTransform((Left + Right) / 2, 440);
+        g.RotateTransform(-52);
+        g.DrawString(mark, font, new XSolidBrush(XColor.FromArgb(34, 0x9B, 0x23, 0x18)), 0, 34, XStringFormats.BaseLineCenter);
+        g.Restore(state);
     }
 
     public void Dispose()

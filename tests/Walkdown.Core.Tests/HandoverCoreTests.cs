@@ -129,8 +129,12 @@ public sealed class HandoverCoreTests
             ("honesty.pace", "C-1", "C-2", "60", "10"),
             (pace.What.Code, pace.What.Args[1], pace.What.Args[2], pace.What.Args[3], pace.What.Args[4])
         );
-        // A sweep over the network walks nowhere.
-        Assert.Empty(Honesty.Of([At(a, 0, 0, ReadingSource.Imported), At(b, 60, 1, ReadingSource.Imported)], 0, false).Remarks);
+        // A sweep over the network walks nowhere, nor does one reading of it between two that were typed.
+        foreach (var far in new[] { ReadingSource.Imported, ReadingSource.Tester, ReadingSource.Switch, ReadingSource.Simulated })
+        {
+            Assert.Empty(Honesty.Of([At(a, 0, 0, far), At(b, 60, 1, far)], 0, false).Remarks);
+            Assert.Empty(Honesty.Of([At(a, 0, 0), At(b, 60, 5, far), At(a, 0, 10)], 0, false).Remarks);
+        }
         Assert.Equal(
             "honesty.typing",
             Assert.Single(Honesty.Of(Enumerable.Range(0, 30).Select(i => At(a, 0, i)), 0, false).Remarks).What.Code

@@ -90,8 +90,8 @@ public sealed record Honesty(
         );
     }
 
-    /// <summary>The worst walk between two places by what the plan says of their distance; imported files and sweeps are taken without
-    /// walking.</summary>
+    /// <summary>The worst walk between two places by what the plan says of their distance. Only what was typed in was taken by hand: a
+    /// tester, a switch and a file answer for many places in a moment, and say themselves which.</summary>
     private static Message? Hurried(List<HonestReading> mine)
     {
         (HonestReading From, HonestReading To, double Metres, double Seconds)? worst = null;
@@ -99,7 +99,7 @@ public sealed record Honesty(
         HonestReading? last = null;
         foreach (var reading in mine)
         {
-            if (reading.Source == ReadingSource.Imported)
+            if (reading.Source != ReadingSource.Typed)
                 continue;
             if (last is { } from && from.Place != reading.Place && from is { X: { } x1, Y: { } y1 } && reading is { X: { } x2, Y: { } y2 })
             {

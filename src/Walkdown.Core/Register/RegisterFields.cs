@@ -5,6 +5,12 @@ namespace Walkdown.Core.Register;
 /// <summary>All columns, in the order they are written out.</summary>
 public static class RegisterFields
 {
+    /// <summary>Whether a cell that differs from the plan says that something was built otherwise. A mark that somebody put on a drawing,
+    /// where the plan gave no place, says only where to look.</summary>
+    /// <param name="field">Id of the column.</param>
+    /// <param name="planned">What the plan says; null: nothing.</param>
+    public static bool IsDeviation(string field, string? planned) => planned is not null || field is not ("x_m" or "y_m");
+
     /// <summary>Every column of a schedule, in order.</summary>
     public static readonly ImmutableArray<RegisterField> All =
     [

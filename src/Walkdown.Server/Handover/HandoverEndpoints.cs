@@ -50,6 +50,10 @@ public static class HandoverEndpoints
             .WithName("getSum");
         job.MapPut("/handover/cover", KeepCover).WithName("keepCover");
         job.MapPost("/handover/revisions", Seal).WithName("sealRevision");
+        job.MapPost("/handover/draft", Draft).WithName("makeDraft");
+        job.MapGet("/handover/draft/{draftId:guid}/{file}", FetchDraft)
+            .WithName("getDraftFile")
+            .Produces(200, contentType: "application/pdf");
         job.MapGet("/handover/revisions/{revisionId:guid}/{file}", Fetch)
             .WithName("getRevisionFile")
             .Produces(200, contentType: "application/octet-stream");
@@ -139,6 +143,36 @@ public static class HandoverEndpoints
         if (Refuse(request.Signatures, time.GetUtcNow()) is { } bad)
             return Problems.Of(422, bad.Why, $"signatures[{bad.At}]");
         return TypedResults.Ok(work.Start("seal", async (progress, cancel) => await service.Seal(jobId, request, progress, cancel)));
+    }
+
+    private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> Draft(
+        Guid jobId,
+        DraftRequest request,
+        Ledger ledger,
+        PackSealer service,
+        WorkQueue work
+    )
+    {
+        if (!Texts.Languages.Contains(request.Language))
+            return Problems.Of(422, new Message("handover.language"), "language");
+        await using (var db = ledger.OpenDb())
+        {
+            if (!await db.Jobs.AnyAsync(j => j.Id == jobId))
+                return Problems.Of(404, "problem.unknown-job");
+            if (request.DeviceId is { } device && !await db.Devices.AnyAsync(d => d.Id == device && d.JobId == jobId))
+                return Problems.Of(404, "problem.unknown-card");
+        }
+        return TypedResults.Ok(work.Start("draft", async (progress, cancel) => await service.Draft(jobId, request, progress, cancel)));
+    }
+
+    private static IResult FetchDraft(Guid jobId, Guid draftId, string file, PackSealer service, HttpResponse response)
+    {
+        if (service.DraftFile(jobId, draftId, file) is not { } path)
+            return Problems.Of(404, "handover.draft-gone");
+        response.Headers.CacheControl = "no-store";
+        response.Headers.XContentTypeOptions = "nosniff";
+        response.Headers.ContentDisposition = $"inline; filename=\"draft-{Path.GetFileName(file)}\"";
+        return TypedResults.File(File.OpenRead(path), "application/pdf");
     }
 
     /// <summary>A signature needs a name, a hand, and a time that can be; one in each role, but witnesses.</summary>
@@ -237,7 +271,7 @@ public static class HandoverEndpoints
         Guid jobId,
         Ledger ledger,
         DataFolder folder,
-        EvidenceFolder evidence,
+        KeptFiles keptFiles,
         KeyFile key,
         WorkQueue work,
         TimeProvider time
@@ -267,7 +301,7 @@ public static class HandoverEndpoints
                                 (Microsoft.Data.Sqlite.SqliteConnection)db.Database.GetDbConnection()
                             ).BeginTransaction(deferred: true);
                             db.Database.UseTransaction(snapshot);
-                            await BundleWriter.Write(folder, evidence, db, jobId, draft, key.Key, time.GetUtcNow(), progress, cancel);
+                            await BundleWriter.Write(folder, keptFiles, db, jobId, draft, key.Key, time.GetUtcNow(), progress, cancel);
                         }
                         File.Move(draft, file, overwrite: true);
                         return new BundleOutcome(jobId, "", false, ImmutableDictionary<string, int>.Empty, 0, []);
@@ -339,7 +373,7 @@ public static class HandoverEndpoints
         Guid workId,
         TakeBundleRequest request,
         DataFolder folder,
-        EvidenceFolder evidence,
+        KeptFiles keptFiles,
         Ledger ledger,
         PackErasure handover,
         Walk.WalkBoards boards,
@@ -368,7 +402,7 @@ public static class HandoverEndpoints
                             {
                                 return await BundleReader.Read(
                                     folder,
-                                    evidence,
+                                    keptFiles,
                                     file,
                                     key,
                                     catalogue.Catalogue,

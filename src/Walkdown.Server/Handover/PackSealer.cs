@@ -5,7 +5,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Sealing;
@@ -27,7 +27,7 @@ public sealed class PackSealer(
     CatalogueStore catalogue,
     WalkBoards boards,
     PowerService power,
-    EvidenceFolder evidence,
+    KeptFiles keptFiles,
     KeyFile key,
     DataFolder folder,
     RegisterService register,
@@ -150,6 +150,49 @@ public sealed class PackSealer(
             throw new Refusal(new("handover.changed-meanwhile"));
     }
 
+    /// <summary>
+    /// The pack as it would be sealed now, to be read before anybody signs: the same pages, marked as a draft. Nothing is added to the
+    /// record. It lies beside the packs until <see cref="DraftLives"/> is over.
+    /// </summary>
+    public async Task<DraftPack> Draft(Guid jobId, DraftRequest request, IProgress<(int Done, int Of)> progress, CancellationToken cancel)
+    {
+        foreach (
+            var old in Directory
+                .EnumerateDirectories(folder.PacksPath, DraftFolder + "*")
+                .Where(d => Directory.GetLastWriteTimeUtc(d) < time.GetUtcNow().UtcDateTime - DraftLives)
+        )
+            Directory.Delete(old, true);
+        var id = Guid.CreateVersion7();
+        var work = Path.Combine(folder.PacksPath, $".{Guid.NewGuid():N}");
+        Directory.CreateDirectory(work);
+        try
+        {
+            var asked = new SealRequest(id, Guid.Empty, request.DeviceId, 0, 0, [], "", [request.Language]);
+            var made = await Make(jobId, asked, work, progress, cancel, isDraft: true);
+            var kept = Path.Combine(folder.PacksPath, $"{DraftFolder}{jobId:N}-{id:N}");
+            Directory.CreateDirectory(kept);
+            foreach (var report in made.Reports)
+                File.Move(Path.Combine(work, report), Path.Combine(kept, report));
+            return new DraftPack(id, made.Reports, made.Record.Shown ?? "");
+        }
+        finally
+        {
+            Directory.Delete(work, true);
+        }
+    }
+
+    /// <summary>A volume of a draft; null where there is none of that name, or its time is over.</summary>
+    public string? DraftFile(Guid jobId, Guid id, string file)
+    {
+        var path = Path.Combine(folder.PacksPath, $"{DraftFolder}{jobId:N}-{id:N}", Path.GetFileName(file));
+        return file.EndsWith(".pdf", StringComparison.Ordinal) && File.Exists(path) ? path : null;
+    }
+
+    private const string DraftFolder = "draft-";
+
+    /// <summary>As long as somebody reads before signing.</summary>
+    private static readonly TimeSpan DraftLives = TimeSpan.FromHours(24);
+
     private sealed record Made(HandoverRecord Record, string Hash, ImmutableArray<string> Reports);
 
     private async Task<Made> Make(
@@ -157,7 +200,8 @@ public sealed class PackSealer(
         SealRequest request,
         string work,
         IProgress<(int Done, int Of)> progress,
-        CancellationToken cancel
+        CancellationToken cancel,
+        bool isDraft = false
     )
     {
         var (inForce, at) = (catalogue.Current, time.GetUtcNow());
@@ -167,7 +211,8 @@ public sealed class PackSealer(
         await db.Database.OpenConnectionAsync(cancel);
         await using var snapshot = ((SqliteConnection)db.Database.GetDbConnection()).BeginTransaction(deferred: true);
         db.Database.UseTransaction(snapshot);
-        await Unchanged(db, jobId, request);
+        if (!isDraft)
+            await Unchanged(db, jobId, request);
         var job = await db.Jobs.FirstAsync(j => j.Id == jobId, cancel);
         var people = await db
             .People.Where(p => p.JobId == jobId)
@@ -264,7 +309,7 @@ public sealed class PackSealer(
         var all = gathering.Cards;
         var shown = ShownDigest.Of(gathering.Shown, job.CoverJson ?? "", Ledger.SignatureOf(job, inForce.Catalogue));
         // A concession that ended at midnight, a limit that somebody dropped in: they signed something else.
-        if (shown != request.Shown)
+        if (!isDraft && shown != request.Shown)
             throw new Refusal(new("handover.changed-meanwhile"));
         var kept = all.SelectMany(c => c.Pictures).ToList();
         var workDone = gathering.WorkDone();
@@ -353,7 +398,7 @@ public sealed class PackSealer(
         var sealedRecord = PackArchive.Sealed(handover, key.Key, at);
         var hash = RecordSeal.Check(sealedRecord).Hash!;
         archive.Add(PackArchive.RecordName, sealedRecord);
-        if (request.DeviceId is null)
+        if (request.DeviceId is null && !isDraft)
         {
             var (rows, notes) = await register.Schedule(jobId, inForce.Catalogue);
             archive.Add("schedule.csv", SheetWriter.Csv(rows, notes));
@@ -373,21 +418,24 @@ public sealed class PackSealer(
                             work,
                             plan,
                             name => Read(Path.Combine(work, name)),
-                            evidence.Read,
+                            keptFiles.Read,
                             () => progress.Report((Interlocked.Increment(ref done), steps)),
-                            cancel
+                            cancel,
+                            isDraft
                         )
                     )
                     .ToList(),
             cancel
         );
+        if (isDraft)
+            return new Made(handover, hash, [.. (await drawing).Select(f => Path.GetFileName(f))]);
         try
         {
-            if (handover.Drawing is { } drawn && evidence.Open(drawn.Hash) is { } behind)
+            if (handover.Drawing is { } drawn && keptFiles.Open(drawn.Hash) is { } behind)
                 await using (behind)
                     await archive.Add($"plan.{(drawn.MediaType == "image/png" ? "png" : "svg")}", behind, cancel);
             foreach (var picture in kept.Where(p => p.Erased is null).DistinctBy(p => p.Hash))
-                if (evidence.Open(picture.Hash) is { } content)
+                if (keptFiles.Open(picture.Hash) is { } content)
                     await using (content)
                         await archive.Add(EvidenceName(picture), content, cancel);
         }
@@ -453,10 +501,10 @@ public sealed class PackSealer(
     /// </summary>
     internal async Task<byte[]?> PlanOf(HandoverRecord record, CancellationToken cancel)
     {
-        if (record is not { Of: null, Drawing: { } sheet } || !evidence.Has(sheet.Hash))
+        if (record is not { Of: null, Drawing: { } sheet } || !keptFiles.Has(sheet.Hash))
             return null;
         var outcome = await Apart.Run(
-            ["draw-plan", evidence.PathOf(sheet.Hash), sheet.MediaType],
+            ["draw-plan", keptFiles.PathOf(sheet.Hash), sheet.MediaType],
             TimeSpan.FromSeconds(12),
             TimeSpan.FromSeconds(60),
             600L << 20,
@@ -478,7 +526,8 @@ public sealed class PackSealer(
         Func<string, ReportRecord> load,
         Func<string, byte[]?> pictureOf,
         Action drawn,
-        CancellationToken cancel
+        CancellationToken cancel,
+        bool isDraft = false
     )
     {
         var texts = TextsOf(language);
@@ -504,16 +553,18 @@ public sealed class PackSealer(
                     line => load(line.File),
                     pictureOf,
                     plan,
-                    sealedRecord,
+                    isDraft ? null : sealedRecord,
                     stream,
                     () =>
                     {
                         lock (gate)
                             drawn();
                     },
-                    cancel
+                    cancel,
+                    isDraft
                 );
-                PackArchive.SealEnd(stream, stream.Length, key.Key);
+                if (!isDraft)
+                    PackArchive.SealEnd(stream, stream.Length, key.Key);
             }
         );
         return files;

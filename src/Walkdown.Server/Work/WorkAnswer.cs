@@ -15,6 +15,7 @@ namespace Walkdown.Server.Work;
 /// <param name="Revision">What was sealed.</param>
 /// <param name="Checked">What a document in hand turned out to be.</param>
 /// <param name="Bundle">What a bundle brought.</param>
+/// <param name="Draft">A pack to read before it is signed.</param>
 /// <param name="Ask">A bundle that waits to be taken, with whose seal it bears.</param>
 public sealed record WorkAnswer(
     Guid Id,
@@ -29,5 +30,6 @@ public sealed record WorkAnswer(
     RevisionLine? Revision = null,
     RecordVerdict? Checked = null,
     BundleOutcome? Bundle = null,
-    BundleAsk? Ask = null
+    BundleAsk? Ask = null,
+    DraftPack? Draft = null
 );

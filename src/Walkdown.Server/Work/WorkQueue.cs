@@ -65,7 +65,8 @@ public sealed class WorkQueue(CatalogueStore catalogue, ILogger<WorkQueue> log) 
                 Result as RevisionLine,
                 Result as RecordVerdict,
                 Result as BundleOutcome,
-                Result as BundleAsk
+                Result as BundleAsk,
+                Result as DraftPack
             );
     }
 

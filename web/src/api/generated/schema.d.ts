@@ -1332,6 +1332,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/handover/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["makeDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/handover/draft/{draftId}/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDraftFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/handover/revisions/{revisionId}/{file}": {
         parameters: {
             query?: never;
@@ -2413,6 +2445,17 @@ export interface components {
          * @enum {unknown}
          */
         DeviceVoltageVerdict: "ok" | "noSolution" | "deviceDrawsMoreThanItsClass" | "deviceVoltageLow" | "currentOverLimit" | "sourcePowerOverClass";
+        DraftPack: {
+            /** Format: uuid */
+            id: string;
+            files: string[];
+            shown: string;
+        };
+        DraftRequest: {
+            /** Format: uuid */
+            deviceId: null | string;
+            language: string;
+        };
         EditionLine: {
             /** Format: int32 */
             version: number;
@@ -2733,6 +2776,8 @@ export interface components {
             value: number;
             /** @description Where it comes from. */
             source: string;
+            /** @description The number still has to be held against the text of its source: a mark for who edits limits, never printed. */
+            verify: boolean;
         };
         FindAnswer: {
             found: components["schemas"]["Found"][];
@@ -3156,6 +3201,8 @@ export interface components {
             unit: components["schemas"]["Unit"];
             /** @description Where it comes from. */
             source: string;
+            /** @description The number still has to be held against the text of its source: a mark for who edits limits, never printed. */
+            verify: boolean;
             /** @description What it is for. */
             purpose: string;
         };
@@ -4902,6 +4949,7 @@ export interface components {
             checked?: null | components["schemas"]["RecordVerdict"];
             bundle?: null | components["schemas"]["BundleOutcome"];
             ask?: null | components["schemas"]["BundleAsk"];
+            draft?: null | components["schemas"]["DraftPack"];
         };
         /** @enum {unknown} */
         WorkState: "running" | "done" | "failed" | "cancelled";
@@ -7007,6 +7055,54 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WorkAnswer"];
                 };
+            };
+        };
+    };
+    makeDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    getDraftFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                draftId: string;
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

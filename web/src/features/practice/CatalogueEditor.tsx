@@ -7,7 +7,7 @@ import type { Limit, Figure, Check } from './types';
 import { Putting } from './Putting';
 import { Editions } from './Editions';
 import { Proposals } from './Proposals';
-import { featureName } from './parts';
+import { featureName, nameOf } from './parts';
 import { ModelSheet } from './ModelSheet';
 import { KindSheet } from './KindSheet';
 import { LimitSheet } from './LimitSheet';
@@ -144,12 +144,13 @@ export function CatalogueEditor({ jobId, zone, answer }: { jobId: string; zone: 
           {[...limits, ...figures].map((l) => (
             <li key={l.id}>
               <button className={row} onClick={() => setLimit(l)}>
-                <span className="w-64 shrink-0 font-read text-label font-bold">{l.id}</span>
+                <span className="w-80 shrink-0 text-label font-bold max-sm:w-40">{nameOf(l.id, 'value' in l)}</span>
                 <span className="font-read text-label">
                   {'value' in l ? l.value : [l.min !== null && `${l.min}`, l.max !== null && `${l.max}`].filter(Boolean).join(' / ')}
                   {'unit' in l && ` ${t(`unit.${l.unit}`)}`}
                 </span>
                 <span className="ml-auto truncate text-label text-ink-2">
+                  {l.verify && <b className="text-noted">{t('practice.verify-mark')} </b>}
                   {l.source}
                   {(isOwn('limits', l.id) || isOwn('figures', l.id)) && `, ${t('practice.own')}`}
                 </span>

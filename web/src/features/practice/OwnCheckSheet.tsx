@@ -114,6 +114,7 @@ export function CheckSheet({
             max: toNumber(form.max),
             unit: form.unit,
             source: form.source.trim(),
+            verify: false,
             purpose: form.name.trim(),
           }
         : undefined,

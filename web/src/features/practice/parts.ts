@@ -10,3 +10,9 @@ export const slug = (text: string) =>
     .normalize('NFD')
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-|-$/g, '');
+
+/** What people call a limit or a figure; the id of one that was added here and has no name. */
+export const nameOf = (id: string, isFigure: boolean) => {
+  const code = `${isFigure ? 'figure' : 'limit-name'}.${id}`;
+  return has(code) ? t(code) : id;
+};
