@@ -7,7 +7,7 @@ using BenchmarkDotNet.Running;
 using BenchmarkDotNet.Toolchains.InProcess.Emit;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Bench;

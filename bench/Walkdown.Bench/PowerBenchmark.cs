@@ -4,6 +4,7 @@ using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json.Nodes;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
 using Walkdown.Formats;
@@ -49,9 +50,7 @@ public static class PowerBenchmark
             )
             .Select(taps => new SupplyFacts(Guid.NewGuid(), "S", SupplyRange.V12Dc, new(12, Origin.Planned), 0, 5, 3, 8, new(16), 20, taps))
             .ToList();
-        var catalogue = Core
-            .Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet())
-            .Catalogue!;
+        var catalogue = Catalogue.Read(Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet()).Catalogue!;
         var times = new List<double>();
         for (var round = 0; round < 200; round++)
         {

@@ -6,7 +6,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MiniExcelLibs;
 using Walkdown.Core.Cabling;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 using Walkdown.Formats;

@@ -6,6 +6,7 @@ using Microsoft.Extensions.FileProviders;
 using Microsoft.OpenApi;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Entries;
 using Walkdown.Server.Backups;
 using Walkdown.Server.Cards;
@@ -81,7 +82,7 @@ builder.Services.ConfigureHttpJsonOptions(o =>
     CoreJson.Configure(o.SerializerOptions);
     o.SerializerOptions.TypeInfoResolver = JsonTypeInfoResolver
         .Combine(WireJson.Default, o.SerializerOptions.TypeInfoResolver!)
-        .WithAddedModifier(Walkdown.Core.Catalogue.Catalogue.NoUnknownMembers)
+        .WithAddedModifier(Walkdown.Core.Catalogues.Catalogue.NoUnknownMembers)
         .WithAddedModifier(Definitions.Apart);
 });
 builder.Services.AddSingleton<TimeProvider>(new WholeMilliseconds(TimeProvider.System));
@@ -91,7 +92,7 @@ builder.Services.AddSingleton<CatalogueStore>();
 builder.Services.AddSingleton<LiveStream>();
 builder.Services.AddSingleton<CardService>();
 builder.Services.AddSingleton<WalkBoards>();
-builder.Services.AddSingleton<EvidenceFolder>();
+builder.Services.AddSingleton<KeptFiles>();
 builder.Services.AddSingleton<RegisterService>();
 builder.Services.AddSingleton<ImportService>();
 builder.Services.AddSingleton<PracticeService>();

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.Json;
 using Walkdown.Core;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Power;
 
 namespace Walkdown.StandIns;
@@ -199,12 +200,8 @@ public sealed class SiteTruth
         }
     }
 
-    private static readonly Lazy<Dictionary<string, Core.Catalogue.DeviceKind>> Kinds = new(() =>
-        Core
-            .Catalogue.Catalogue.Shipped.SelectMany(f =>
-                JsonSerializer.Deserialize<Core.Catalogue.CatalogueFile>(f.Json, Core.Catalogue.Catalogue.Json)!.Kinds
-            )
-            .ToDictionary(k => k.Id)
+    private static readonly Lazy<Dictionary<string, DeviceKind>> Kinds = new(() =>
+        Catalogue.Shipped.SelectMany(f => JsonSerializer.Deserialize<CatalogueFile>(f.Json, Catalogue.Json)!.Kinds).ToDictionary(k => k.Id)
     );
 
     /// <summary>A run by its own label, or the run of a device.</summary>

@@ -63,7 +63,7 @@ public static class Backup
                     foreach (
                         var (folder, name) in new[]
                         {
-                            (data.EvidencePath, "evidence"),
+                            (data.FilesPath, "evidence"),
                             (data.CatalogueFolder, "catalogue"),
                             (data.PacksPath, "packs"),
                         }
@@ -122,7 +122,7 @@ public static class Backup
                 await Write(data, kept, now, cancel);
             }
             // Evidence first: it is only ever added to. Then the database, last the catalogue.
-            Copy(Path.Combine(unpacked, "evidence"), data.EvidencePath);
+            Copy(Path.Combine(unpacked, "evidence"), data.FilesPath);
             Copy(Path.Combine(unpacked, "packs"), data.PacksPath);
             using (var from = new SqliteConnection($"Data Source={Path.Combine(unpacked, "walkdown.db")};Mode=ReadOnly;Pooling=False"))
             using (var to = new SqliteConnection($"Data Source={data.DatabaseFile};Pooling=False;Default Timeout=20"))

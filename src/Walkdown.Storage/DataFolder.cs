@@ -13,7 +13,7 @@ public sealed class DataFolder(string path) : IDisposable
 
     public string Root { get; } = Path.GetFullPath(path);
     public string DatabaseFile => Path.Combine(Root, "walkdown.db");
-    public string EvidencePath => Path.Combine(Root, "evidence");
+    public string FilesPath => Path.Combine(Root, "evidence");
     public string PacksPath => Path.Combine(Root, "packs");
     public string CatalogueFolder => Path.Combine(Root, "catalogue");
 
@@ -77,7 +77,7 @@ public sealed class DataFolder(string path) : IDisposable
             OwnersAlone.Close(Root);
             Take();
             Directory.CreateDirectory(CatalogueFolder);
-            Directory.CreateDirectory(EvidencePath);
+            Directory.CreateDirectory(FilesPath);
             Directory.CreateDirectory(PacksPath);
             if (!CheckWritable())
                 return;
@@ -191,9 +191,7 @@ public sealed class DataFolder(string path) : IDisposable
                 Directory.Delete(draft, recursive: true);
             else if (File.GetLastWriteTimeUtc(draft) < DateTime.UtcNow.AddMinutes(-1) || Path.GetDirectoryName(draft) == PacksPath)
                 File.Delete(draft);
-        foreach (
-            var draft in Directory.EnumerateFiles(EvidencePath, "*", SearchOption.AllDirectories).Where(EvidenceFolder.IsDraft).ToList()
-        )
+        foreach (var draft in Directory.EnumerateFiles(FilesPath, "*", SearchOption.AllDirectories).Where(KeptFiles.IsDraft).ToList())
             File.Delete(draft);
     }
 

@@ -100,7 +100,7 @@ public static class RegisterValues
             .. RegisterFields
                 .All.Where(f => last.ContainsKey(f.Id))
                 .Select(f => (f.Id, Was: planned.GetValueOrDefault(f.Id), Is: values.GetValueOrDefault(f.Id)))
-                .Where(d => d.Was != d.Is)
+                .Where(d => d.Was != d.Is && RegisterFields.IsDeviation(d.Id, d.Was))
                 .Select(d => new PlanDifference(d.Id, d.Was, d.Is, last[d.Id].Why, last[d.Id].By, last[d.Id].At)),
         ];
     }

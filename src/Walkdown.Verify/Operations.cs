@@ -1,7 +1,7 @@
 using System.Text.Json;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Links;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;

@@ -2,7 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
 using Walkdown.Core.Acceptance;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Walking;
 using static Walkdown.Core.Tests.Facts;
 
@@ -20,14 +20,14 @@ public sealed class CatalogueTests
         }
         """;
 
-    private static (Catalogue.Catalogue? Catalogue, string[] Problems) Read(string own)
+    private static (Catalogue? Catalogue, string[] Problems) Read(string own)
     {
-        var (catalogue, problems) = Catalogue.Catalogue.Read(Catalogue.Catalogue.Shipped.Append(("own.json", own)), Texts);
+        var (catalogue, problems) = Catalogue.Read(Catalogue.Shipped.Append(("own.json", own)), Texts);
         return (catalogue, [.. problems.Select(p => $"{p.File}: {p.What}")]);
     }
 
     [Fact]
-    public void WhatShipsIsSound() => Assert.Empty(Catalogue.Catalogue.Read(Catalogue.Catalogue.Shipped, Texts).Problems);
+    public void WhatShipsIsSound() => Assert.Empty(Catalogue.Read(Catalogue.Shipped, Texts).Problems);
 
     [Fact]
     public void AKindAndACheckAsJsonReachThePlan()
@@ -122,7 +122,7 @@ public sealed class CatalogueTests
     {
         var schema =
             Catalogue
-                .Catalogue.Json.GetJsonSchemaAsNode(
+                .Json.GetJsonSchemaAsNode(
                     typeof(CatalogueFile),
                     new JsonSchemaExporterOptions
                     {

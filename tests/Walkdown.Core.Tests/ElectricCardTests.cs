@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
 
@@ -279,15 +280,12 @@ public sealed class ElectricCardTests
             TiltGreatest = 8,
             TiltLeast = 0,
         };
-        var (catalogue, problems) = Core.Catalogue.Catalogue.Read(
+        var (catalogue, problems) = Catalogue.Read(
             [
-                .. Core.Catalogue.Catalogue.Shipped,
+                .. Catalogue.Shipped,
                 (
                     "own.json",
-                    System.Text.Json.JsonSerializer.Serialize(
-                        new Core.Catalogue.CatalogueFile { Overrides = true, Models = [shallow] },
-                        Core.Catalogue.Catalogue.Json
-                    )
+                    System.Text.Json.JsonSerializer.Serialize(new CatalogueFile { Overrides = true, Models = [shallow] }, Catalogue.Json)
                 ),
             ],
             Facts.Texts

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using CsCheck;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Links;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
@@ -103,7 +104,7 @@ public sealed class ElectricTests
     [Fact]
     public void ATrialIsHeldAgainstTheLimitsInForce()
     {
-        var own = new Core.Catalogue.CatalogueFile
+        var own = new CatalogueFile
         {
             Overrides = true,
             Limits =
@@ -127,14 +128,8 @@ public sealed class ElectricTests
                 },
             ],
         };
-        var catalogue = Core
-            .Catalogue.Catalogue.Read(
-                [
-                    .. Core.Catalogue.Catalogue.Shipped,
-                    ("own.json", System.Text.Json.JsonSerializer.Serialize(own, Core.Catalogue.Catalogue.Json)),
-                ],
-                Facts.Texts
-            )
+        var catalogue = Catalogue
+            .Read([.. Catalogue.Shipped, ("own.json", System.Text.Json.JsonSerializer.Serialize(own, Catalogue.Json))], Facts.Texts)
             .Catalogue!;
         var run = new RunTrialInput(
             RunPath.Of(70, 24, ConductorMaterial.SolidCopper, 0, 24),

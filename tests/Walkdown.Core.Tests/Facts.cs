@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Tests;
@@ -18,7 +18,7 @@ internal sealed class Facts
             .SelectMany(f => JsonSerializer.Deserialize<Dictionary<string, string>>(File.ReadAllText(f))!.Keys),
     ];
 
-    public static readonly Catalogue.Catalogue Shipped = Catalogue.Catalogue.Read(Catalogue.Catalogue.Shipped, Texts).Catalogue!;
+    public static readonly Catalogue Shipped = Catalogue.Read(Catalogue.Shipped, Texts).Catalogue!;
     public static readonly DateTimeOffset Start = new(2026, 10, 14, 9, 0, 0, TimeSpan.Zero);
 
     public static readonly Instrument Meter = new(

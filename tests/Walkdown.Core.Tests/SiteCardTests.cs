@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Tests;
@@ -178,18 +179,12 @@ public sealed class SiteCardTests
               "limits": [{ "id": "length.channel", "max": 80, "unit": "metre", "source": "house rule", "purpose": "spare" }],
               "texts": {} }
             """;
-        var own = Core.Catalogue.Catalogue.Read(
-            Core.Catalogue.Catalogue.Shipped.Append(("own.json", Kind.Replace("OVER", "true"))),
-            Facts.Texts
-        );
+        var own = Catalogue.Read(Catalogue.Shipped.Append(("own.json", Kind.Replace("OVER", "true"))), Facts.Texts);
         Assert.Empty(own.Problems);
         Assert.Equal(80, own.Catalogue!.Limit("length.channel")!.Max);
         Assert.EndsWith("own edition 3", own.Catalogue.LimitSet.Edition);
         Assert.Equal(["camera"], own.Catalogue.Kind("bullet")!.Features);
-        var dropped = Core.Catalogue.Catalogue.Read(
-            Core.Catalogue.Catalogue.Shipped.Append(("dropped.json", Kind.Replace("OVER", "false"))),
-            Facts.Texts
-        );
+        var dropped = Catalogue.Read(Catalogue.Shipped.Append(("dropped.json", Kind.Replace("OVER", "false"))), Facts.Texts);
         Assert.Contains(dropped.Problems, p => p.What.Contains("stands twice", StringComparison.Ordinal));
     }
 
@@ -204,7 +199,7 @@ public sealed class SiteCardTests
     )]
     public void ACatalogueThatCannotBeIsNamed(string json, string says) =>
         Assert.Contains(
-            Core.Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Append(("own.json", json)), Facts.Texts).Problems,
+            Catalogue.Read(Catalogue.Shipped.Append(("own.json", json)), Facts.Texts).Problems,
             p => p.What.Contains(says, StringComparison.Ordinal)
         );
 }

@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using CsCheck;
 using Walkdown.Core.Acceptance;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 
@@ -15,8 +15,8 @@ public sealed class TrustTests
         VoltsOn = Facts.Key("power.volts-at-device", "", Condition.InfraredOn);
 
     /// <summary>The shipped catalogue, with more in place of what ships.</summary>
-    private static (Catalogue.Catalogue? Catalogue, ImmutableArray<CatalogueProblem> Problems) With(string json) =>
-        Core.Catalogue.Catalogue.Read([.. Core.Catalogue.Catalogue.Shipped, ("own.json", json)], Facts.Texts);
+    private static (Catalogue? Catalogue, ImmutableArray<CatalogueProblem> Problems) With(string json) =>
+        Catalogue.Read([.. Catalogue.Shipped, ("own.json", json)], Facts.Texts);
 
     private const string Unclassed = """
         { "overrides": true,
@@ -403,7 +403,7 @@ public sealed class TrustTests
     [Fact]
     public void EveryShippedCheckSaysWhatAnOutOfItDoes()
     {
-        foreach (var (name, json) in Core.Catalogue.Catalogue.Shipped)
+        foreach (var (name, json) in Catalogue.Shipped)
         {
             using var document = JsonDocument.Parse(
                 json,

@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Sealing;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
@@ -274,15 +275,13 @@ public sealed class BundleTests : IDisposable
     }
 
     /// <summary>Looked at first, as a person does, and taken with the key that was seen.</summary>
-    private static async Task<BundleOutcome> Take(DataFolder folder, EvidenceFolder evidence, string file)
+    private static async Task<BundleOutcome> Take(DataFolder folder, KeptFiles evidence, string file)
     {
         var look = await BundleLooker.Look(folder, file, null, default);
         return await BundleReader.Read(folder, evidence, file, look.Key, Shipped, DateTimeOffset.UtcNow, null, default);
     }
 
-    private static readonly Core.Catalogue.Catalogue Shipped = Core
-        .Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet())
-        .Catalogue!;
+    private static readonly Catalogue Shipped = Catalogue.Read(Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet()).Catalogue!;
 
     /// <summary>With a file changed, listed and sealed by a stranger's key.</summary>
     private string Forged(string file, string name, string content)
@@ -318,14 +317,14 @@ public sealed class BundleTests : IDisposable
         return forged;
     }
 
-    private (DataFolder, EvidenceFolder) Folder(string name)
+    private (DataFolder, KeptFiles) Folder(string name)
     {
         var folder = new DataFolder(Path.Combine(_root, name));
         folder.Open();
-        return (folder, new EvidenceFolder(folder));
+        return (folder, new KeptFiles(folder));
     }
 
-    private async Task<string> Out(DataFolder folder, EvidenceFolder evidence, Guid jobId, string name)
+    private async Task<string> Out(DataFolder folder, KeptFiles evidence, Guid jobId, string name)
     {
         var file = Path.Combine(_root, name);
         await using var db = new WalkdownDb(folder.Options);
@@ -350,7 +349,7 @@ public sealed class BundleTests : IDisposable
     }
 
     /// <summary>A job with some of everything, in no order that a person would make it in.</summary>
-    private static async Task<Guid> Fill(DataFolder folder, EvidenceFolder evidence, Random random, int seed)
+    private static async Task<Guid> Fill(DataFolder folder, KeptFiles evidence, Random random, int seed)
     {
         Guid New()
         {

@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using System.Net;
 using Walkdown.Core.Acceptance;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Devices;
 

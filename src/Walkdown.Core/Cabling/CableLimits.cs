@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Cabling;
@@ -23,7 +24,7 @@ internal static class CableLimits
 
     /// <summary>Channel or permanent link, less what temperature and thin cords take off.</summary>
     internal static Limit? LengthOf(
-        Catalogue.Catalogue catalogue,
+        Catalogue catalogue,
         LinkConfiguration configuration,
         double temperatureC,
         bool screened,
@@ -49,13 +50,11 @@ internal static class CableLimits
     }
 
     /// <summary>Loop of one pair at most, for a configuration.</summary>
-    internal static Limit? LoopOf(Catalogue.Catalogue catalogue, LinkConfiguration configuration) =>
-        catalogue.Limit("loop." + Suffix(configuration));
+    internal static Limit? LoopOf(Catalogue catalogue, LinkConfiguration configuration) => catalogue.Limit("loop." + Suffix(configuration));
 
-    internal static Limit? SkewOf(Catalogue.Catalogue catalogue, LinkConfiguration configuration) =>
-        catalogue.Limit("skew." + Suffix(configuration));
+    internal static Limit? SkewOf(Catalogue catalogue, LinkConfiguration configuration) => catalogue.Limit("skew." + Suffix(configuration));
 
-    internal static Unbalance.Limits UnbalanceOf(Catalogue.Catalogue catalogue) =>
+    internal static Unbalance.Limits UnbalanceOf(Catalogue catalogue) =>
         new(
             catalogue.Figure("unbalance.within-percent"),
             catalogue.Figure("unbalance.within-ohms"),

@@ -1,3 +1,4 @@
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Cabling;
@@ -29,7 +30,7 @@ public sealed record PathPiece(
 )
 {
     /// <summary>A piece as it is put into a path before anybody has measured it.</summary>
-    public static PathPiece Fresh(PieceKind kind, Catalogue.Catalogue catalogue) =>
+    public static PathPiece Fresh(PieceKind kind, Catalogue catalogue) =>
         kind switch
         {
             PieceKind.Cable => new(kind, 10, 24, ConductorMaterial.SolidCopper),

@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 
 namespace Walkdown.Core.Diagnosis;
 
@@ -6,7 +7,7 @@ namespace Walkdown.Core.Diagnosis;
 internal static class Causes
 {
     /// <summary>At most three likely causes of a row that is out or too close, in the catalogue's order, which is by likelihood.</summary>
-    public static ImmutableArray<LikelyCause> CausesOf(RowContext context, Attempt attempt, Catalogue.Catalogue catalogue)
+    public static ImmutableArray<LikelyCause> CausesOf(RowContext context, Attempt attempt, Catalogue catalogue)
     {
         var list = ImmutableArray.CreateBuilder<LikelyCause>();
         foreach (var cause in catalogue.CausesByCheck.GetValueOrDefault(context.Check.Id, []))

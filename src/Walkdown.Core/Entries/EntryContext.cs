@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 
 namespace Walkdown.Core.Entries;
 
@@ -16,7 +17,7 @@ public sealed record EntryContext(JudgedCard Judged, long Sequence, DateTimeOffs
     public Card Card => Judged.Card;
 
     /// <summary>The catalogue in force.</summary>
-    public Catalogue.Catalogue Catalogue => Judged.Catalogue;
+    public Catalogue Catalogue => Judged.Catalogue;
 
     /// <summary>The answer that the entry cites; null where the server kept none such for this place.</summary>
     public Observation? Heard { get; init; }

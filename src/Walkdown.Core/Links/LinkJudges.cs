@@ -1,6 +1,6 @@
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Links;

@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
@@ -7,7 +8,7 @@ namespace Walkdown.Core.Power;
 internal static class PowerLimits
 {
     /// <summary>Volts that a device on a supply must see.</summary>
-    internal static Limit? SupplyOf(Catalogue.Catalogue catalogue, SupplyRange range) => catalogue.Limit("supply." + Codes.Of(range));
+    internal static Limit? SupplyOf(Catalogue catalogue, SupplyRange range) => catalogue.Limit("supply." + Codes.Of(range));
 
     internal static void PoeClassVolts(RowContext c, List<Limit> into)
     {
@@ -22,7 +23,7 @@ internal static class PowerLimits
                         PoeClass.Of(number).DeviceMinVolts,
                         PoeClass.MaxVolts,
                         Unit.Volt,
-                        "IEEE 802.3 clauses 33 and 145 (verify)",
+                        "IEEE 802.3 clauses 33 and 145",
                         $"class {number} must work at the end of its longest channel",
                         c.Catalogue.LimitSet.Edition
                     )
@@ -107,7 +108,7 @@ internal static class PowerLimits
     }
 
     /// <summary>Seconds from power to picture, least and most: the model's, else those of the limit set.</summary>
-    internal static (double Least, double Most) BootOf(Catalogue.Catalogue catalogue, string? model)
+    internal static (double Least, double Most) BootOf(Catalogue catalogue, string? model)
     {
         var template = model is null ? null : catalogue.Model(model);
         return (

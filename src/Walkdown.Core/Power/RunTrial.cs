@@ -1,5 +1,6 @@
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
@@ -43,7 +44,7 @@ public sealed record RunTrial(
     /// <summary>A run of a Card as it stands, and what of it was measured.</summary>
     public static (RunTrialInput Input, double? MeasuredMetres, double? MeasuredPairLoopOhms) Known(
         CardFacts facts,
-        Catalogue.Catalogue catalogue,
+        Catalogue catalogue,
         RunFacts run
     )
     {
@@ -72,7 +73,7 @@ public sealed record RunTrial(
     }
 
     /// <summary>Works a run out against the limits in force (docs/calculations.md, A and C).</summary>
-    public static RunTrial Of(RunTrialInput run, Catalogue.Catalogue catalogue)
+    public static RunTrial Of(RunTrialInput run, Catalogue catalogue)
     {
         var path = run.Path;
         var loop = run.MeasuredPairLoopOhms ?? path.PairLoopOhms(run.TemperatureC);

@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
@@ -131,7 +132,7 @@ public static class SiteBudget
     }
 
     /// <summary>The draw of a device that was measured: at the port before at the device.</summary>
-    public static double? MeasuredWatts(CardFacts facts, Catalogue.Catalogue catalogue)
+    public static double? MeasuredWatts(CardFacts facts, Catalogue catalogue)
     {
         double? Of(CheckId check) => Heaviest(Card.NumbersOf(facts, catalogue, check).Select(n => (n.Key.Under, n.Value)));
         return Of(KnownChecks.WattsAtPort) ?? Of(KnownChecks.WattsAtDevice);

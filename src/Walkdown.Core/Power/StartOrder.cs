@@ -1,3 +1,4 @@
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 
@@ -19,7 +20,7 @@ public static class StartOrder
         IReadOnlyCollection<StartCabinet> cabinets,
         IReadOnlyCollection<StartDevice> devices,
         bool switchFirst,
-        Catalogue.Catalogue catalogue
+        Catalogue catalogue
     )
     {
         ILookup<string, StartDevice> byRole = devices.ToLookup(d => RoleOf(d, catalogue));
@@ -67,7 +68,7 @@ public static class StartOrder
         }
     }
 
-    private static StartedDevice TimingOf(StartDevice d, Catalogue.Catalogue catalogue)
+    private static StartedDevice TimingOf(StartDevice d, Catalogue catalogue)
     {
         var (least, most) = PowerLimits.BootOf(catalogue, d.Model);
         return new(
@@ -83,7 +84,7 @@ public static class StartOrder
         );
     }
 
-    private static string RoleOf(StartDevice d, Catalogue.Catalogue catalogue)
+    private static string RoleOf(StartDevice d, Catalogue catalogue)
     {
         var features = catalogue.FeaturesOf(d.Kind, []);
         return features.Contains("recorder") ? "recorder"

@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Power;
@@ -29,7 +30,7 @@ public sealed record SupplyRun(
     /// <param name="drawFactor">Every draw times this.</param>
     /// <param name="catalogue">What it is judged by.</param>
     /// <param name="supply">The supply with its taps.</param>
-    public static SupplyRun Of(SupplyFacts supply, Catalogue.Catalogue catalogue, bool? infrared, double drawFactor = 1)
+    public static SupplyRun Of(SupplyFacts supply, Catalogue catalogue, bool? infrared, double drawFactor = 1)
     {
         ImmutableArray<double?> watts =
         [

@@ -1,6 +1,7 @@
 using System.Collections.Frozen;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Finishing;
 using Walkdown.Core.Fixing;
 using Walkdown.Core.Links;
@@ -57,7 +58,7 @@ internal static class Registry
     /// itself.</summary>
     /// <param name="causes">Of this check.</param>
     /// <param name="check">The check.</param>
-    public static IEnumerable<CheckId> LeansOn(CheckDefinition check, IEnumerable<Catalogue.CauseDefinition> causes) =>
+    public static IEnumerable<CheckId> LeansOn(CheckDefinition check, IEnumerable<CauseDefinition> causes) =>
         OfJudge(check)
             .Concat(
                 check

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Entries;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
@@ -12,7 +13,7 @@ namespace Walkdown.Server.Cards;
 /// <summary>Turns a request into what the ledger adds. Judging is Core's; this only fetches, checks the shape and passes on.</summary>
 public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimeProvider time)
 {
-    public Core.Catalogue.Catalogue Catalogue => catalogue.Catalogue;
+    public Catalogue Catalogue => catalogue.Catalogue;
 
     public async Task<CardAnswer?> Get(Guid deviceId) =>
         await Judged(deviceId) is var (loaded, judged) ? Answer(loaded, judged.Card, judged.Catalogue) : null;
@@ -103,7 +104,7 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
         return newest;
     }
 
-    private static CardAnswer Answer(LoadedCard loaded, Card card, Core.Catalogue.Catalogue inForce)
+    private static CardAnswer Answer(LoadedCard loaded, Card card, Catalogue inForce)
     {
         var facts = loaded.Facts;
         var p = facts.Place;

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Reflection;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Handover;
 using Walkdown.Reports;
 using Walkdown.Server.Shared;
@@ -11,7 +12,7 @@ using Walkdown.Storage;
 namespace Walkdown.Server.Cards;
 
 /// <summary>Gathers the record of one device; the PDF and the JSON are both made of it.</summary>
-public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkBoards boards, EvidenceFolder evidence, TimeProvider time)
+public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkBoards boards, KeptFiles keptFiles, TimeProvider time)
 {
     public static readonly string CoreVersion =
         typeof(Card).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion ?? "0";
@@ -76,12 +77,7 @@ public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkB
         );
 
     /// <summary>The record of a judged Card. The same entries give the same record, whenever and wherever it is made.</summary>
-    public static ReportRecord Of(
-        LoadedCard loaded,
-        Card card,
-        Core.Catalogue.Catalogue catalogue,
-        IReadOnlyCollection<ReportPerson> people
-    )
+    public static ReportRecord Of(LoadedCard loaded, Card card, Catalogue catalogue, IReadOnlyCollection<ReportPerson> people)
     {
         var facts = loaded.Facts;
         var p = facts.Place;
@@ -138,5 +134,5 @@ public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkB
         };
     }
 
-    public byte[] Pdf(ReportRecord record) => CardReport.Draw(record, catalogue.Texts, evidence.Read);
+    public byte[] Pdf(ReportRecord record) => CardReport.Draw(record, catalogue.Texts, keptFiles.Read);
 }

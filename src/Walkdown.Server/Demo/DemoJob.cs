@@ -14,7 +14,7 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Server.Demo;
 
 /// <summary>Loads the made-up site into an empty data folder; a folder that holds a job is left alone.</summary>
-public sealed class DemoJob(Ledger ledger, ImportService import, EvidenceFolder evidence, CatalogueStore catalogue, TimeProvider time)
+public sealed class DemoJob(Ledger ledger, ImportService import, KeptFiles keptFiles, CatalogueStore catalogue, TimeProvider time)
 {
     private sealed record File(
         string Name,
@@ -167,7 +167,7 @@ public sealed class DemoJob(Ledger ledger, ImportService import, EvidenceFolder 
         );
         await ledger.AfterChange(id, null, catalogue.Catalogue);
         var plan = await System.IO.File.ReadAllBytesAsync(Path.Combine(folder, "plan.svg"));
-        var hash = await evidence.Put(plan);
+        var hash = await keptFiles.Put(plan);
         // The made-up drawing has 0.1 m a pixel, and its corner lies ten metres north of the site's.
         await ledger.Change(
             id,

@@ -1,7 +1,7 @@
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Handover;
 using Walkdown.Core.Sealing;
 using Walkdown.Formats;

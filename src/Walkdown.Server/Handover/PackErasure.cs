@@ -13,14 +13,8 @@ using Walkdown.Storage;
 namespace Walkdown.Server.Handover;
 
 /// <summary>Takes an erased picture out of the evidence and out of every pack, for good.</summary>
-public sealed class PackErasure(
-    HandoverBook book,
-    PackSealer sealer,
-    Ledger ledger,
-    EvidenceFolder evidence,
-    KeyFile key,
-    DataFolder folder
-) : IDisposable
+public sealed class PackErasure(HandoverBook book, PackSealer sealer, Ledger ledger, KeptFiles keptFiles, KeyFile key, DataFolder folder)
+    : IDisposable
 {
     private readonly SemaphoreSlim _erasing = new(1, 1);
 
@@ -86,7 +80,7 @@ public sealed class PackErasure(
         await using var db = ledger.OpenDb();
         foreach (var file in new[] { shownHash, hash })
             if (!await StillShown(db, file))
-                evidence.Erase(file);
+                keptFiles.Erase(file);
         // Another job's picture of the same file is another's to erase: only this job's packs lose it.
         return await db.Pictures.AnyAsync(p => p.JobId == jobId && p.Hash == hash && !db.Erasures.Any(e => e.PictureId == p.Id))
             ? []
@@ -131,7 +125,7 @@ public sealed class PackErasure(
             // An erasure of another job's picture erases nothing.
             if (gone.JobId != gone.ErasedIn)
                 continue;
-            if (evidence.Has(gone.Hash) || evidence.Has(gone.ShownHash) || await InAnyPack(db, gone.JobId, gone.Hash))
+            if (keptFiles.Has(gone.Hash) || keptFiles.Has(gone.ShownHash) || await InAnyPack(db, gone.JobId, gone.Hash))
                 await EraseFile(gone.JobId, gone.Hash, gone.ShownHash, new HandoverErasure(gone.By, gone.Reason, gone.At));
         }
     }
@@ -213,7 +207,7 @@ public sealed class PackErasure(
                 work,
                 plan,
                 file => PackSealer.Read(Path.Combine(work, file)),
-                evidence.Read,
+                keptFiles.Read,
                 () => { },
                 cancel
             )

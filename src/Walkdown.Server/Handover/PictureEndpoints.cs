@@ -95,7 +95,7 @@ public static class PictureEndpoints
         double? clockOffsetMs,
         HttpRequest request,
         Ledger ledger,
-        EvidenceFolder evidence,
+        KeptFiles keptFiles,
         TimeProvider time,
         CancellationToken cancel
     )
@@ -123,7 +123,7 @@ public static class PictureEndpoints
             return Problems.Of(404, "problem.unknown-card");
         if (await Writers.Refuse(db, jobId, by, at, cancel) is { } stranger)
             return Problems.Of(422, stranger, "by");
-        var (hash, shown) = (await evidence.Put(clean, cancel), await evidence.Put(photo.Shown, cancel));
+        var (hash, shown) = (await keptFiles.Put(clean, cancel), await keptFiles.Put(photo.Shown, cancel));
         var kept = await ledger.Change(
             jobId,
             "picture",
@@ -159,14 +159,14 @@ public static class PictureEndpoints
         return kept is { } refused ? Problems.Of(409, refused) : TypedResults.Ok(await Lines(db, deviceId));
     }
 
-    private static async Task<IResult> Show(Guid deviceId, Guid pictureId, HttpResponse response, Ledger ledger, EvidenceFolder evidence)
+    private static async Task<IResult> Show(Guid deviceId, Guid pictureId, HttpResponse response, Ledger ledger, KeptFiles keptFiles)
     {
         await using var db = ledger.OpenDb();
         if (await db.Pictures.FirstOrDefaultAsync(p => p.Id == pictureId && p.DeviceId == deviceId) is not { } picture)
             return Problems.Of(404, "picture.unknown");
         if (await db.Erasures.AnyAsync(e => e.PictureId == pictureId))
             return Problems.Of(410, "picture.erased");
-        if (evidence.Open(picture.ShownHash) is not { } file)
+        if (keptFiles.Open(picture.ShownHash) is not { } file)
             return Problems.Of(404, "picture.gone");
         response.Headers.XContentTypeOptions = "nosniff";
         // It may be erased: nobody keeps it.

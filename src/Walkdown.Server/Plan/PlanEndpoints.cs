@@ -49,7 +49,7 @@ public static class PlanEndpoints
         string? name,
         HttpRequest request,
         Ledger ledger,
-        EvidenceFolder evidence,
+        KeptFiles keptFiles,
         CancellationToken cancel
     )
     {
@@ -62,7 +62,7 @@ public static class PlanEndpoints
             return Problems.Of(422, "plan.not-a-drawing");
         if (size.MediaType == "image/png" ? size.Width * size.Height > 60e6 : PlanPicture.Folds(file))
             return Problems.Of(422, "plan.folds");
-        var hash = await evidence.Put(file, cancel);
+        var hash = await keptFiles.Put(file, cancel);
         await ledger.Change(
             jobId,
             "plan",
@@ -141,12 +141,12 @@ public static class PlanEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task<IResult> Get(Guid jobId, string hash, HttpResponse response, Ledger ledger, EvidenceFolder evidence)
+    private static async Task<IResult> Get(Guid jobId, string hash, HttpResponse response, Ledger ledger, KeptFiles keptFiles)
     {
         await using var db = ledger.OpenDb();
         if (
             await db.Drawings.FirstOrDefaultAsync(d => d.JobId == jobId && d.Hash == hash) is not { } drawing
-            || evidence.Open(drawing.Hash) is not { } file
+            || keptFiles.Open(drawing.Hash) is not { } file
         )
             return Problems.Of(404, "plan.none");
         // A drawing is shown as a picture; opened by itself, nothing in it may run or call out.

@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
@@ -83,7 +84,7 @@ public static class PathEndpoints
         paths.MapPost("", Keep).WithName("keepPath");
     }
 
-    private static PathAnswer Of(CardFacts facts, Core.Catalogue.Catalogue catalogue, RunFacts run)
+    private static PathAnswer Of(CardFacts facts, Catalogue catalogue, RunFacts run)
     {
         var (known, metres, loop) = RunTrial.Known(facts, catalogue, run);
         return new PathAnswer(

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
@@ -272,7 +273,7 @@ public sealed class PowerService : IDisposable
         return found.Where(f => f.Value is not null).ToDictionary(f => f.Key, f => f.Value!.Value);
     }
 
-    private Core.Catalogue.Nameplate Draw(Device d) =>
+    private Nameplate Draw(Device d) =>
         catalogue.Catalogue.NameplateOf(d.Kind, d.Model, d.PowerClass, d.WattsInfraredOff, d.WattsInfraredOn);
 
     private PowerSwitch SwitchOf(Site site, Guid id, SourceFigures f, IReadOnlyDictionary<Guid, PortChange>? changes)

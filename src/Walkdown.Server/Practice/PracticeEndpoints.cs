@@ -5,7 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;

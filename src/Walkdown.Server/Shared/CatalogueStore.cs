@@ -1,6 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Reports;
 using Walkdown.Storage;
 
@@ -65,8 +65,7 @@ public sealed class CatalogueStore(DataFolder folder)
     {
         var others = Contents().Where(file => file.Name != OwnFile);
         return Catalogue.Read(
-            Core.Catalogue.Catalogue.Shipped.Concat(others)
-                .Append((OwnFile, JsonSerializer.Serialize(own with { Overrides = true }, Core.Catalogue.Catalogue.Json))),
+            Catalogue.Shipped.Concat(others).Append((OwnFile, JsonSerializer.Serialize(own with { Overrides = true }, Catalogue.Json))),
             Texts.Shipped("en").Keys.ToHashSet()
         );
     }
@@ -78,7 +77,7 @@ public sealed class CatalogueStore(DataFolder folder)
         try
         {
             return File.Exists(path)
-                ? JsonSerializer.Deserialize<CatalogueFile>(File.ReadAllText(path), Core.Catalogue.Catalogue.Json) ?? new CatalogueFile()
+                ? JsonSerializer.Deserialize<CatalogueFile>(File.ReadAllText(path), Catalogue.Json) ?? new CatalogueFile()
                 : new CatalogueFile();
         }
         catch (Exception problem) when (problem is JsonException or NotSupportedException or IOException)
@@ -128,17 +127,17 @@ public sealed class CatalogueStore(DataFolder folder)
     {
         var shippedTexts = Texts.Shipped("en").Keys.ToHashSet();
         var own = Contents().ToList();
-        var (catalogue, problems) = Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Concat(own), shippedTexts);
+        var (catalogue, problems) = Catalogue.Read(Catalogue.Shipped.Concat(own), shippedTexts);
         if (catalogue is null && _inForce is { } before)
             return before with { Problems = problems, Signature = signature };
         // At the start nothing was in force before: a file with a fault is left out, and what the other files say holds.
         while (catalogue is null && own.RemoveAll(file => problems.Any(p => p.File == file.Name)) > 0)
         {
-            var (rest, more) = Catalogue.Read(Core.Catalogue.Catalogue.Shipped.Concat(own), shippedTexts);
+            var (rest, more) = Catalogue.Read(Catalogue.Shipped.Concat(own), shippedTexts);
             (catalogue, problems) = (rest, [.. problems, .. more]);
         }
         catalogue ??=
-            Core.Catalogue.Catalogue.Read(Core.Catalogue.Catalogue.Shipped, shippedTexts).Catalogue
+            Catalogue.Read(Catalogue.Shipped, shippedTexts).Catalogue
             ?? throw new InvalidOperationException("The catalogue that ships is not sound: " + string.Join("; ", problems));
         return new InForce(catalogue, new Texts("en", catalogue.Texts.GetValueOrDefault("en")), problems, signature);
     }

@@ -4,7 +4,7 @@ using System.Text.Json;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Merging;
 using Walkdown.Core.Sealing;
 using Walkdown.Storage.Entities;
@@ -27,7 +27,7 @@ public static class BundleReader
     /// file outside itself.</exception>
     public static async Task<BundleOutcome> Read(
         DataFolder data,
-        EvidenceFolder evidence,
+        KeptFiles keptFiles,
         string file,
         string key,
         Catalogue catalogue,
@@ -72,7 +72,7 @@ public static class BundleReader
                 );
                 await Forks(db, head.JobId, conflicts);
             }
-            await Files(db, data, evidence, zip, head, brought, cancel);
+            await Files(db, data, keptFiles, zip, head, brought, cancel);
             await Propose(db, zip, head, sealedBy, now, conflicts, cancel);
             await Judge(db, head.JobId, catalogue, now, progress, cancel);
             await transaction.CommitAsync(cancel);
@@ -264,7 +264,7 @@ public static class BundleReader
     internal static async Task Files(
         WalkdownDb db,
         DataFolder data,
-        EvidenceFolder evidence,
+        KeptFiles keptFiles,
         ZipArchive zip,
         BundleHead head,
         List<string> brought,
@@ -276,14 +276,14 @@ public static class BundleReader
         {
             if (listed.TryGetValue("evidence/" + hash, out var file))
             {
-                if (evidence.Has(hash))
+                if (keptFiles.Has(hash))
                     continue;
                 await using var content = zip.GetEntry(file.Name)!.Open();
-                await evidence.Put(content, hash, cancel);
-                brought.Add(evidence.PathOf(hash));
+                await keptFiles.Put(content, hash, cancel);
+                brought.Add(keptFiles.PathOf(hash));
             }
             // What is here of somebody else's is not shown by naming its hash.
-            else if (evidence.Has(hash) && await IsOfAnotherJobOnly(db, head.JobId, hash))
+            else if (keptFiles.Has(hash) && await IsOfAnotherJobOnly(db, head.JobId, hash))
                 throw new BundleException(new("bundle.leans", "evidence/" + hash));
         }
         foreach (var id in await db.Revisions.Where(r => r.JobId == head.JobId).Select(r => r.Id).ToListAsync(cancel))

@@ -3,7 +3,7 @@ using System.Reflection;
 using System.Text.Json;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
-using Walkdown.Core.Catalogue;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Clocks;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Links;

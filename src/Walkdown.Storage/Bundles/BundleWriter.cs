@@ -13,7 +13,7 @@ public static class BundleWriter
     /// <summary>Writes a bundle: rows by table, then evidence and packs, one file at a time.</summary>
     public static async Task Write(
         DataFolder data,
-        EvidenceFolder evidence,
+        KeptFiles keptFiles,
         WalkdownDb db,
         Guid jobId,
         string file,
@@ -53,7 +53,7 @@ public static class BundleWriter
                 files.Add(await Copied("catalogue/own.json", content, entry, cancel));
         foreach (var hash in hashes)
         {
-            if (evidence.Open(hash) is { } content)
+            if (keptFiles.Open(hash) is { } content)
                 await using (content)
                 using (var entry = zip.CreateEntry($"evidence/{hash}", CompressionLevel.NoCompression).Open())
                     files.Add(await Copied($"evidence/{hash}", content, entry, cancel));

@@ -1,4 +1,5 @@
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Catalogues;
 
 namespace Walkdown.Core.Acceptance;
 
@@ -13,7 +14,7 @@ internal sealed class Outline
         ImmutableArray<CheckItem> Items
     );
 
-    public Outline(Catalogue.Catalogue catalogue, string kind, ImmutableArray<string> own)
+    public Outline(Catalogue catalogue, string kind, ImmutableArray<string> own)
     {
         var features = own.Concat(catalogue.Kind(kind)?.Features ?? []).ToHashSet();
         Features = features;
@@ -41,7 +42,7 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
     internal IReadOnlySet<string> Features { get; private init; } = ImmutableHashSet<string>.Empty;
 
     /// <summary>The rows that a Card has, by what is fitted and how the job works; judged or not.</summary>
-    public static CheckPlan For(CardFacts facts, Catalogue.Catalogue catalogue)
+    public static CheckPlan For(CardFacts facts, Catalogue catalogue)
     {
         var outline = catalogue.OutlineOf(facts.Place.Kind, OwnFeatures(facts, catalogue));
         var rows = ImmutableArray.CreateBuilder<PlannedRow>(outline.Checks.Length + 16);
@@ -109,10 +110,10 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
 
     /// <summary>Everything that the rules of checks and items may ask for: of the kind, the model, the place, its mount, its feed and its
     /// run.</summary>
-    internal static IReadOnlySet<string> FeaturesOf(CardFacts facts, Catalogue.Catalogue catalogue) =>
+    internal static IReadOnlySet<string> FeaturesOf(CardFacts facts, Catalogue catalogue) =>
         catalogue.OutlineOf(facts.Place.Kind, OwnFeatures(facts, catalogue)).Features;
 
-    private static ImmutableArray<string> OwnFeatures(CardFacts facts, Catalogue.Catalogue catalogue)
+    private static ImmutableArray<string> OwnFeatures(CardFacts facts, Catalogue catalogue)
     {
         var place = facts.Place;
         var own = ImmutableArray.CreateBuilder<string>();

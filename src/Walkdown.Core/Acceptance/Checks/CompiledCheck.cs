@@ -1,4 +1,5 @@
 using System.Collections.Frozen;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Topics;
 
@@ -10,7 +11,7 @@ namespace Walkdown.Core.Acceptance;
 /// </summary>
 internal sealed class CompiledCheck
 {
-    public CompiledCheck(CheckDefinition definition, Catalogue.Catalogue catalogue)
+    public CompiledCheck(CheckDefinition definition, Catalogue catalogue)
     {
         Definition = definition;
         Judge = Registry.Judges.GetValueOrDefault(definition.Judge)?.Judge;

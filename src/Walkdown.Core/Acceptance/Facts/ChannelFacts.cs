@@ -1,3 +1,5 @@
+using Walkdown.Core.Catalogues;
+
 namespace Walkdown.Core.Acceptance;
 
 /// <param name="RecorderFirmware">Version last read at the recorder, where it was.</param>
@@ -10,7 +12,7 @@ public sealed record ChannelFacts(Guid Id, string Recorder, int Number, string? 
     public CardFacts? RecorderFacts { get; init; }
 
     /// <summary>Version of the recorder by the reading that counts there; null where none does.</summary>
-    internal string? FirmwareThatCounts(Catalogue.Catalogue catalogue) =>
+    internal string? FirmwareThatCounts(Catalogue catalogue) =>
         RecorderFacts is not { } facts ? RecorderFirmware
         : new CountingReadings(facts, catalogue).Value(KnownChecks.Firmware, new Subject(SubjectKind.Place, facts.Place.Id))
             is TextValue text

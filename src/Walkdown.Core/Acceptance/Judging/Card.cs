@@ -1,3 +1,4 @@
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
@@ -37,10 +38,10 @@ public sealed record Card(
     public int Unreadable { get; init; }
 
     /// <summary>Plans and judges the Card. With <see cref="CheckPlan.For"/> the only door into judgement.</summary>
-    public static Card Judge(CardFacts facts, Catalogue.Catalogue catalogue) => new CardJudge(facts, catalogue).Judge();
+    public static Card Judge(CardFacts facts, Catalogue catalogue) => new CardJudge(facts, catalogue).Judge();
 
     /// <summary>Numbers of a check that count, with their rows.</summary>
-    public static IEnumerable<(CheckKey Key, double Value)> NumbersOf(CardFacts facts, Catalogue.Catalogue catalogue, CheckId check)
+    public static IEnumerable<(CheckKey Key, double Value)> NumbersOf(CardFacts facts, Catalogue catalogue, CheckId check)
     {
         var counting = new CountingReadings(facts, catalogue);
         foreach (var key in facts.Readings.Where(r => r.Key.Check == check).Select(r => r.Key).Distinct())
@@ -51,7 +52,7 @@ public sealed record Card(
     /// <summary>Judges a value as if it were the newest reading of a row; nothing is kept.</summary>
     public static CardRow Preview(
         CardFacts facts,
-        Catalogue.Catalogue catalogue,
+        Catalogue catalogue,
         CheckKey key,
         ReadingValue value,
         Condition found,

@@ -1,3 +1,4 @@
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Diagnosis;
 using Walkdown.Core.Measures;
 
@@ -8,12 +9,7 @@ namespace Walkdown.Core.Acceptance;
 /// <param name="watch">Told which check's readings are looked at for which row; for the tests of the map of dependence.</param>
 /// <param name="facts">What it is judged from.</param>
 /// <param name="catalogue">What it is judged by.</param>
-internal sealed class CardJudge(
-    CardFacts facts,
-    Catalogue.Catalogue catalogue,
-    CheckPlan? plan = null,
-    Action<PlannedRow, CheckId>? watch = null
-)
+internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan? plan = null, Action<PlannedRow, CheckId>? watch = null)
 {
     private readonly CheckPlan _plan = plan ?? CheckPlan.For(facts, catalogue);
 

@@ -1,3 +1,4 @@
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
@@ -40,7 +41,7 @@ public sealed record CardRow(
     ImmutableArray<Note> Notes,
     ImmutableArray<LikelyCause> Causes,
     ImmutableArray<CardItem> Items,
-    ImmutableArray<Catalogue.LightPattern> Lights,
+    ImmutableArray<LightPattern> Lights,
     ImmutableArray<CheckId> HeldBy
 )
 {

@@ -1,4 +1,5 @@
 using System.Runtime.InteropServices;
+using Walkdown.Core.Catalogues;
 
 namespace Walkdown.Core.Acceptance;
 
@@ -11,7 +12,7 @@ internal sealed class CountingReadings
 {
     private static readonly List<Act> NoActs = [];
     private readonly CardFacts _facts;
-    private readonly Catalogue.Catalogue _catalogue;
+    private readonly Catalogue _catalogue;
     private readonly Dictionary<Guid, Withdrawal>? _withdrawn;
     private readonly Dictionary<CheckKey, Row> _rows;
     private readonly List<Act> _acts = NoActs;
@@ -30,7 +31,7 @@ internal sealed class CountingReadings
 
     /// <summary>Looks through the entries of a Card; what each reading's standing is, is worked out for the rows that are asked for. May
     /// be asked by several at once.</summary>
-    public CountingReadings(CardFacts facts, Catalogue.Catalogue catalogue, Reading? preview = null)
+    public CountingReadings(CardFacts facts, Catalogue catalogue, Reading? preview = null)
     {
         _facts = facts;
         _catalogue = catalogue;

@@ -1,3 +1,5 @@
+using Walkdown.Core.Catalogues;
+
 namespace Walkdown.Core.Acceptance;
 
 /// <summary>
@@ -8,7 +10,7 @@ public sealed class JudgedCard
 {
     private readonly CheckPlan _plan;
 
-    private JudgedCard(CardFacts facts, Catalogue.Catalogue catalogue, CheckPlan plan, Card card)
+    private JudgedCard(CardFacts facts, Catalogue catalogue, CheckPlan plan, Card card)
     {
         (Facts, Catalogue, _plan, Card) = (facts, catalogue, plan, card);
     }
@@ -17,7 +19,7 @@ public sealed class JudgedCard
     public CardFacts Facts { get; }
 
     /// <summary>What it was judged by.</summary>
-    public Catalogue.Catalogue Catalogue { get; }
+    public Catalogue Catalogue { get; }
 
     /// <summary>The Card.</summary>
     public Card Card { get; }
@@ -26,7 +28,7 @@ public sealed class JudgedCard
     public ImmutableArray<PlannedRow> Plan => _plan.Rows;
 
     /// <summary>Plans and judges all of it.</summary>
-    public static JudgedCard Of(CardFacts facts, Catalogue.Catalogue catalogue)
+    public static JudgedCard Of(CardFacts facts, Catalogue catalogue)
     {
         var judge = new CardJudge(facts, catalogue);
         return new JudgedCard(facts, catalogue, judge.Plan, judge.Judge());

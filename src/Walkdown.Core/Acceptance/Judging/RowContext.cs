@@ -1,24 +1,25 @@
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
 
 namespace Walkdown.Core.Acceptance;
 
 /// <summary>One row while it is judged: what the registries' functions may look at.</summary>
-internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue, PlannedRow row, CountingReadings counting, JudgeMemo memo)
+internal sealed class RowContext(CardFacts facts, Catalogue catalogue, PlannedRow row, CountingReadings counting, JudgeMemo memo)
 {
     public JudgeMemo Memo => memo;
     public PlannedRow Row => row;
 
     public CardFacts Facts => facts;
-    public Catalogue.Catalogue Catalogue => catalogue;
+    public Catalogue Catalogue => catalogue;
     public CheckKey Key => row.Key;
     public CheckDefinition Check => row.Check;
     public CountingReadings Counting => counting;
     public RunFacts? Run { get; } = row.Key.On.Kind == SubjectKind.Run ? RunOf(facts, row.Key.On.Id) : null;
-    public Catalogue.DeviceKind? Kind => memo.Kind;
+    public DeviceKind? Kind => memo.Kind;
 
-    public Catalogue.DeviceModel? Model => memo.Model;
+    public DeviceModel? Model => memo.Model;
 
     /// <summary>The items of the row's list that apply here.</summary>
     public ImmutableArray<CheckItem> Items => row.Items;
@@ -28,12 +29,12 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
     public bool Has(string feature) => Features.Contains(feature);
 
     /// <summary>Light patterns of the model.</summary>
-    public ImmutableArray<Catalogue.LightPattern> Lights => Model?.Lights ?? [];
+    public ImmutableArray<LightPattern> Lights => Model?.Lights ?? [];
 
     /// <summary>Watts at the heaviest the device draws.</summary>
     public double? MostWatts => Nameplate.MostWatts;
 
-    private Catalogue.Nameplate Nameplate => memo.Nameplate;
+    private Nameplate Nameplate => memo.Nameplate;
 
     /// <summary>What feeds the device by plan, as the choices of <c>power.feed</c>; null where nothing says so.</summary>
     public string? PlannedFeed =>
@@ -133,12 +134,12 @@ internal sealed class RowContext(CardFacts facts, Catalogue.Catalogue catalogue,
 }
 
 /// <summary>What several rows of one Card ask for, worked out once.</summary>
-internal sealed class JudgeMemo(IReadOnlySet<string> features, CardFacts facts, Catalogue.Catalogue catalogue)
+internal sealed class JudgeMemo(IReadOnlySet<string> features, CardFacts facts, Catalogue catalogue)
 {
     public IReadOnlySet<string> Features => features;
-    public Catalogue.DeviceKind? Kind { get; } = catalogue.Kind(facts.Place.Kind);
-    public Catalogue.DeviceModel? Model { get; } = catalogue.Model(facts.Place.Model);
-    public Catalogue.Nameplate Nameplate { get; } =
+    public DeviceKind? Kind { get; } = catalogue.Kind(facts.Place.Kind);
+    public DeviceModel? Model { get; } = catalogue.Model(facts.Place.Model);
+    public Nameplate Nameplate { get; } =
         catalogue.NameplateOf(
             facts.Place.Kind,
             facts.Place.Model,

@@ -1,6 +1,6 @@
 using Walkdown.Core.Measures;
 
-namespace Walkdown.Core.Catalogue;
+namespace Walkdown.Core.Catalogues;
 
 /// <summary>A limit as data: the number, and where it comes from.</summary>
 public sealed record LimitEntry
@@ -19,6 +19,9 @@ public sealed record LimitEntry
 
     /// <summary>Where it comes from.</summary>
     public required string Source { get; init; }
+
+    /// <summary>The number still has to be held against the text of its source: a mark for who edits limits, never printed.</summary>
+    public bool Verify { get; init; }
 
     /// <summary>What it is for.</summary>
     public required string Purpose { get; init; }

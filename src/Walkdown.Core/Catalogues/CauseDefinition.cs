@@ -1,6 +1,6 @@
 using Walkdown.Core.Acceptance;
 
-namespace Walkdown.Core.Catalogue;
+namespace Walkdown.Core.Catalogues;
 
 /// <summary>A cause that Core may propose; its evidence function is in the registry of <see cref="Evidence"/>.</summary>
 public sealed record CauseDefinition

@@ -1,4 +1,4 @@
-namespace Walkdown.Core.Catalogue;
+namespace Walkdown.Core.Catalogues;
 
 /// <summary>The template of one model: what its data sheet says, and what is not known of it (CAPABILITIES C02).</summary>
 public sealed record DeviceModel

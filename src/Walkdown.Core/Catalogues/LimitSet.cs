@@ -1,4 +1,4 @@
-namespace Walkdown.Core.Catalogue;
+namespace Walkdown.Core.Catalogues;
 
 /// <summary>Limits and figures of one edition.</summary>
 public sealed record LimitSet

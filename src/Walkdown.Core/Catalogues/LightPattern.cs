@@ -1,6 +1,6 @@
 using System.Text.Json.Serialization;
 
-namespace Walkdown.Core.Catalogue;
+namespace Walkdown.Core.Catalogues;
 
 /// <summary>One pattern of a status light.</summary>
 /// <param name="Colour">green, amber, red, blue or white.</param>

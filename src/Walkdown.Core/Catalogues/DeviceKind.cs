@@ -1,4 +1,4 @@
-namespace Walkdown.Core.Catalogue;
+namespace Walkdown.Core.Catalogues;
 
 /// <summary>What a kind of device brings: features that decide its checks, and figures used until the schedule gives better ones.</summary>
 public sealed record DeviceKind

@@ -3,12 +3,12 @@ using System.Security.Cryptography;
 namespace Walkdown.Storage;
 
 /// <summary>Files named by their SHA-256, in lower-case hexadecimal: the same content is kept once, and a changed one is another.</summary>
-public sealed class EvidenceFolder(DataFolder folder)
+public sealed class KeptFiles(DataFolder folder)
 {
     /// <summary>Where the content of a hash lies, or would.</summary>
     /// <exception cref="ArgumentException">No hash.</exception>
     public string PathOf(string hash) =>
-        IsHash(hash) ? Path.Combine(folder.EvidencePath, hash[..2], hash) : throw new ArgumentException("no hash", nameof(hash));
+        IsHash(hash) ? Path.Combine(folder.FilesPath, hash[..2], hash) : throw new ArgumentException("no hash", nameof(hash));
 
     /// <summary>Keeps the content; a crash on the way leaves nothing under its name.</summary>
     /// <returns>Its hash.</returns>

@@ -1,6 +1,6 @@
 using Walkdown.Core.Acceptance;
 
-namespace Walkdown.Core.Catalogue;
+namespace Walkdown.Core.Catalogues;
 
 /// <summary>An act that may be recorded.</summary>
 public sealed record ActDefinition

@@ -7,7 +7,7 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Topics;
 
-namespace Walkdown.Core.Catalogue;
+namespace Walkdown.Core.Catalogues;
 
 /// <summary>Checks, kinds, limits, acts and causes: data, validated when they are read.</summary>
 public sealed class Catalogue

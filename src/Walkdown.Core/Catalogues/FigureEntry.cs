@@ -1,4 +1,4 @@
-namespace Walkdown.Core.Catalogue;
+namespace Walkdown.Core.Catalogues;
 
 /// <summary>A figure a limit function or an expectation works with.</summary>
 public sealed record FigureEntry
@@ -11,4 +11,7 @@ public sealed record FigureEntry
 
     /// <summary>Where it comes from.</summary>
     public required string Source { get; init; }
+
+    /// <summary>The number still has to be held against the text of its source: a mark for who edits limits, never printed.</summary>
+    public bool Verify { get; init; }
 }

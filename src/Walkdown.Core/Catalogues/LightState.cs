@@ -1,4 +1,4 @@
-namespace Walkdown.Core.Catalogue;
+namespace Walkdown.Core.Catalogues;
 
 /// <summary>What a device's status light can say.</summary>
 public enum LightState

@@ -1,6 +1,6 @@
 using Walkdown.Core.Acceptance;
 
-namespace Walkdown.Core.Catalogue;
+namespace Walkdown.Core.Catalogues;
 
 /// <summary>A kind of instrument with what its data sheet promises.</summary>
 public sealed record InstrumentKind

@@ -1,7 +1,7 @@
 using System.Text.Json.Serialization;
 using Walkdown.Core.Acceptance;
 
-namespace Walkdown.Core.Catalogue;
+namespace Walkdown.Core.Catalogues;
 
 /// <summary>One catalogue file. Any file may hold any part, so a new kind, its check and their texts can travel together.</summary>
 public sealed record CatalogueFile
