@@ -16,11 +16,12 @@ public sealed class CatalogueStore(DataFolder folder)
     public sealed record InForce(Catalogue Catalogue, Texts Texts, ImmutableArray<CatalogueProblem> Problems, string Signature);
 
     private readonly Lock _lock = new();
-    private volatile InForce? _inForce;
-    private long _lookedAt;
-    private long _folderAt;
+
+    /// <summary>What was found by one look at the folder: of which moment, and after which change of our own.</summary>
+    private sealed record Look(InForce Found, long FolderAt, long Written, long At);
+
+    private volatile Look? _look;
     private long _written;
-    private long _seen;
 
     public Catalogue Catalogue => Current.Catalogue;
 
@@ -35,24 +36,15 @@ public sealed class CatalogueStore(DataFolder folder)
             // Read before the folder is: a look that began before a change was written does not pass for one after it.
             var written = Interlocked.Read(ref _written);
             var changed = Directory.GetLastWriteTimeUtc(folder.CatalogueFolder).Ticks;
-            if (
-                _inForce is { } recent
-                && changed == Interlocked.Read(ref _folderAt)
-                && written == Interlocked.Read(ref _seen)
-                && now - Interlocked.Read(ref _lookedAt) < 250
-            )
-                return recent;
-            Interlocked.Exchange(ref _lookedAt, now);
-            Interlocked.Exchange(ref _folderAt, changed);
-            Interlocked.Exchange(ref _seen, written);
+            if (_look is { } look && look.FolderAt == changed && look.Written == written && now - look.At < 250)
+                return look.Found;
             var signature = Signature();
-            if (_inForce is { } known && known.Signature == signature)
-                return known;
             lock (_lock)
             {
-                if (_inForce is { } other && other.Signature == signature)
-                    return other;
-                return _inForce = Load(signature);
+                // A look counts from when it has found something: nobody is given the old edition while the new one is being read.
+                var found = _look?.Found is { } known && known.Signature == signature ? known : Load(signature);
+                _look = new Look(found, changed, written, now);
+                return found;
             }
         }
     }
@@ -128,7 +120,7 @@ public sealed class CatalogueStore(DataFolder folder)
         var shippedTexts = Texts.Shipped("en").Keys.ToHashSet();
         var own = Contents().ToList();
         var (catalogue, problems) = Catalogue.Read(Catalogue.Shipped.Concat(own), shippedTexts);
-        if (catalogue is null && _inForce is { } before)
+        if (catalogue is null && _look?.Found is { } before)
             return before with { Problems = problems, Signature = signature };
         // At the start nothing was in force before: a file with a fault is left out, and what the other files say holds.
         while (catalogue is null && own.RemoveAll(file => problems.Any(p => p.File == file.Name)) > 0)
