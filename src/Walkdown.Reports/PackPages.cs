@@ -140,6 +140,7 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         }
         s.Y += 18;
         Counts();
+        InBrief();
         Signatures();
         s.Need(64);
         s.Y += 14;
@@ -190,6 +191,31 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
             x += Math.Max(s.WidthOf(word, ShippedFonts.Text(9, true)), 27 + s.WidthOf(N(count), ShippedFonts.Mono(18))) + 26;
         }
         s.Y += 46;
+    }
+
+    /// <summary>What a client asks first: which were refused, which are open, and what nobody asked for.</summary>
+    private void InBrief()
+    {
+        const int Named = 24;
+        s.Y += 8;
+        foreach (var (verdict, code) in new[] { (Verdict.Refused, "pack.brief.refused"), (Verdict.Open, "pack.brief.open") })
+        {
+            var these = record.Cards.Where(c => c.Verdict == verdict && !c.Cancelled).Select(c => c.Label).ToList();
+            if (these.Count == 0)
+                continue;
+            var labels = string.Join(", ", these.Take(Named));
+            s.Paragraph(
+                Fill(code, these.Count > Named ? $"{labels} {Fill("pack.brief.more", N(these.Count - Named))}" : labels),
+                Sheets.Left,
+                Sheets.Width,
+                9.5,
+                verdict == Verdict.Refused
+            );
+        }
+        var asked = record.Checks.Where(c => c.Required.Always != false).Select(c => c.Leg).ToHashSet();
+        var notPart = Enum.GetValues<Leg>().Where(l => !asked.Contains(l)).Select(l => T["leg." + Codes.Of(l)]).ToList();
+        if (notPart.Count > 0)
+            s.Paragraph(Fill("pack.brief.not-part", string.Join(", ", notPart)), Sheets.Left, Sheets.Width, 9.5, colour: Sheets.Noted);
     }
 
     private void Signatures()

@@ -42,11 +42,33 @@ test('both sign, the pack is sealed, and a changed copy is told from it', async 
   await expect(why.getByText(`together ${taken.toFixed(1)} W`)).toBeVisible();
   await page.getByRole('link', { name: 'Handover' }).click();
 
-  // A signature without a name is told, and nothing is sealed.
+  // The client reads the pack before he signs; it says on every page that it is a draft.
+  await page.getByRole('button', { name: 'Read it before signing' }).click();
+  const draft = page.getByRole('link', { name: 'Open the draft' });
+  await expect(draft).toBeVisible({ timeout: 60_000 });
+  const pdf = await page.request.get((await draft.getAttribute('href'))!);
+  expect(pdf.headers()['content-type']).toBe('application/pdf');
+  expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-');
+
+  // A signature without a name is told, and nothing is sealed. It outlives another page and a reload.
   await sign(page, 0);
   await page.getByRole('button', { name: 'Seal with one signature' }).click();
-  await expect(page.getByRole('alert')).toContainText('a name is needed');
+  await expect(page.getByRole('alert')).toContainText('Type the name of who signed here.');
+  await expect(page.getByLabel('Name', { exact: true }).nth(0)).toBeFocused();
   await page.getByLabel('Name', { exact: true }).nth(0).fill('Ina Solberg');
+  await page.getByRole('link', { name: /^Why \d+ Refused$/ }).click();
+  await page.goBack();
+  await page.reload();
+  await expect(page.getByLabel('Name', { exact: true }).nth(0)).toHaveValue('Ina Solberg');
+  await page.getByRole('button', { name: 'Seal with one signature' }).click();
+  await expect(page.getByRole('dialog')).toContainText('For the client has not signed.');
+  await page.getByRole('button', { name: 'Go back' }).click();
+  // Something that comes in between is told, and who signed says whether it holds.
+  await page.getByLabel('Specification').fill('Quay cameras, issue C');
+  await page.getByRole('button', { name: 'Keep the cover' }).click();
+  await expect(page.getByRole('alert')).toContainText('Something came to the record');
+  await expect(page.getByRole('button', { name: 'Seal with one signature' })).toBeDisabled();
+  await page.getByRole('button', { name: 'Looked at again: it holds' }).click();
   await sign(page, 1);
   await page.getByLabel('Name', { exact: true }).nth(1).fill('Marit Holm');
   await page.getByLabel('Reservations of the client').fill('CC-07 to be retested.');

@@ -12,10 +12,15 @@ test("a device is tested, repaired, retested and reported", async ({
   const verdict = page.getByTestId("verdict");
   await expect(verdict).toHaveText("Open");
 
-  // Label: Enter opens, Enter says yes and goes on to the wire map.
+  // Label: Enter opens; Enter alone says nothing, Y says yes; Enter goes on to the wire map.
   await page.keyboard.press("Enter");
   await page.keyboard.press("Enter");
-  await page.getByRole("button", { name: "Read tester" }).click();
+  await expect(page.getByRole("radio", { name: "yes" })).not.toBeChecked();
+  await page.keyboard.press("y");
+  await expect(page.getByRole("radio", { name: "yes" })).toBeChecked();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("button", { name: "Read tester" })).toBeVisible();
+  await page.keyboard.press("t");
   await expect(page.getByText("5, 8 open").first()).toBeVisible();
   await page.getByRole("button", { name: "Save and next" }).click();
   await expect(verdict).toHaveText("Refused");

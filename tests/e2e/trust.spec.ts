@@ -99,6 +99,9 @@ test("without a mouse: the arrows choose, letters can be switched off, and a nam
   await client.getByLabel("Name", { exact: true }).fill("Odile Farrow");
   await axe(page);
   await page.getByRole("button", { name: "Seal with one signature" }).click();
+  await page
+    .getByRole("button", { name: "Seal all the same, with one signature" })
+    .click();
   await expect(
     page.getByText("For the client: Odile Farrow").first(),
   ).toBeVisible();

@@ -7,7 +7,8 @@ import { useOutbox, useStorageFull } from './outbox/outbox';
 import { setIdentity, useIdentity } from './session/identity';
 import { setCurrentJob } from './session/job';
 import { useJob } from './session/useJob';
-import { useHand } from './session/posture';
+import { focusHome } from './ui/focus';
+import { useHand, useWideHead } from './session/posture';
 import { t } from './texts';
 import { clock } from './ui/format';
 import { Brand, Here } from './ui/Marks';
@@ -48,6 +49,7 @@ export function Shell() {
   useLive(job?.id);
   const me = useIdentity();
   const hand = useHand();
+  const wide = useWideHead();
   const kit = useKit(job?.id);
   const catalogue = useCatalogue();
   const outbox = useOutbox();
@@ -103,9 +105,15 @@ export function Shell() {
   );
 
   return (
-    <div className="flex h-dvh flex-col">
+    <div className="flex h-dvh flex-col print:block print:h-auto">
+      <button
+        className="sr-only focus:not-sr-only focus:absolute focus:left-4 focus:top-1 focus:z-50 focus:min-h-11 focus:bg-ink focus:px-4 focus:font-bold focus:text-paper"
+        onClick={focusHome}
+      >
+        {t('ui.skip')}
+      </button>
       {!(hand && onCard) && (
-        <header className="flex h-12 shrink-0 items-end border-b border-ink px-6 max-sm:px-4">
+        <header className="print:hidden flex h-12 shrink-0 items-end border-b border-ink px-6 max-sm:px-4">
           <Link to="/" className="mb-3 flex items-center gap-2 font-bold">
             <Brand /> <span className="max-sm:sr-only">{t('brand')}</span>
           </Link>
@@ -117,40 +125,42 @@ export function Shell() {
               <span className="truncate">{job?.name}</span>
             </button>
           ) : (
-            <span className="mb-3 ml-5 mr-8 truncate text-label text-ink-2 max-sm:ml-3 max-sm:mr-2">{job?.name}</span>
+            <span className="mb-3 ml-5 mr-8 min-w-0 truncate text-label text-ink-2 max-sm:ml-3 max-sm:mr-2">{job?.name}</span>
           )}
-          <nav className="flex max-sm:hidden">
-            <Tab to="/" letter="W" here={section === '/'}>
-              {t('nav.walk')}
-            </Tab>
-            {(next || onCard) && (
-              <Tab to={onCard ? section : `/card/${next}`} letter="C" here={onCard}>
-                {t('nav.card')}
+          {wide && (
+            <nav className="flex">
+              <Tab to="/" letter="W" here={section === '/'}>
+                {t('nav.walk')}
               </Tab>
-            )}
-            {job && (
-              <>
-                <Tab to="/register" letter="E" here={section === '/register' || section === '/import'}>
-                  {t('nav.register')}
+              {(next || onCard) && (
+                <Tab to={onCard ? section : `/card/${next}`} letter="C" here={onCard}>
+                  {t('nav.card')}
                 </Tab>
-                <Tab to="/readings" letter="R" here={section === '/readings'}>
-                  {t('nav.readings')}
-                </Tab>
-                <Tab to="/power" letter="O" here={at('/power')}>
-                  {t('nav.power')}
-                </Tab>
-                <Tab to="/handover" letter="H" here={at('/handover')}>
-                  {t('nav.handover')}
-                </Tab>
-                <Tab to="/kit" letter="K" here={section === '/kit'}>
-                  {t('nav.kit')}
-                </Tab>
-                <Tab to="/practice" letter="P" here={section === '/practice'}>
-                  {t('nav.practice')}
-                </Tab>
-              </>
-            )}
-          </nav>
+              )}
+              {job && (
+                <>
+                  <Tab to="/register" letter="E" here={section === '/register' || section === '/import'}>
+                    {t('nav.register')}
+                  </Tab>
+                  <Tab to="/readings" letter="R" here={section === '/readings'}>
+                    {t('nav.readings')}
+                  </Tab>
+                  <Tab to="/power" letter="O" here={at('/power')}>
+                    {t('nav.power')}
+                  </Tab>
+                  <Tab to="/handover" letter="H" here={at('/handover')}>
+                    {t('nav.handover')}
+                  </Tab>
+                  <Tab to="/kit" letter="K" here={section === '/kit'}>
+                    {t('nav.kit')}
+                  </Tab>
+                  <Tab to="/practice" letter="P" here={section === '/practice'}>
+                    {t('nav.practice')}
+                  </Tab>
+                </>
+              )}
+            </nav>
+          )}
           <span className="mb-2.5 ml-auto flex items-center gap-4 whitespace-nowrap">
             {status}
             <button className="text-label font-semibold underline max-sm:flex max-sm:min-h-11 max-sm:items-end" onClick={() => setWho(true)}>
@@ -166,8 +176,11 @@ export function Shell() {
           </span>
         </header>
       )}
-      {hand && !onCard && job && (
-        <nav className="flex shrink-0 gap-x-5 overflow-x-auto whitespace-nowrap border-b border-hairline px-4" aria-label={t('nav.more')}>
+      {!wide && !(hand && onCard) && job && (
+        <nav
+          className="print:hidden flex shrink-0 gap-x-5 overflow-x-auto whitespace-nowrap border-b border-hairline px-6 max-sm:px-4"
+          aria-label={t('nav.more')}
+        >
           {(['/', '/readings', '/power', '/handover', '/register', '/kit', '/practice'] as const).map((to) => (
             <Link
               key={to}

@@ -17,6 +17,9 @@ const client = new QueryClient({
 });
 hearAnswers(client);
 applyTheme();
+// Paper is white, by night too.
+window.addEventListener('beforeprint', () => (document.documentElement.dataset.theme = 'day'));
+window.addEventListener('afterprint', applyTheme);
 startOutbox();
 startClock();
 keepFocus();

@@ -2,6 +2,7 @@ import { createRootRoute, createRoute, createRouter, lazyRouteComponent } from '
 import type { Verdict } from './api/types';
 import { WalkPage, type WalkSearch } from './features/walk/WalkPage';
 import { onJobChange, withJob, withoutJob } from './session/job';
+import { NotFound } from './NotFound';
 import { Shell } from './Shell';
 
 const text = (value: unknown) => (typeof value === 'string' ? value : typeof value === 'number' ? String(value) : undefined);
@@ -92,6 +93,7 @@ const why = createRoute({
 export const router = createRouter({
   // Every address carries its job; within it pages know their place by themselves.
   rewrite: { input: ({ url }) => withoutJob(url), output: ({ url }) => withJob(url) },
+  defaultNotFoundComponent: NotFound,
   routeTree: root.addChildren([walk, card, register, taking, kit, practice, power, path, readings, handover, verify, pictures, trace, why]),
 });
 

@@ -11,8 +11,17 @@ function useMedia(query: string) {
   );
 }
 
-/** In the hand: one Check a screen, under the thumb. */
-export const useHand = () => useMedia('(max-width: 479px)');
+/** In the hand: one Check a screen, under the thumb; a phone either way up, and a desk at 200 % and more. */
+export const useHand = () => useMedia('(max-width: 599px), (max-height: 479px)');
+
+/** A phone on its side: what is asked on the left, the keys on the right. */
+export const useLying = () => useMedia('(max-height: 479px) and (min-width: 600px)');
+
+/** Room for the checks and what proves them side by side. */
+export const useBeside = () => useMedia('(min-width: 1000px)');
+
+/** Room for all sections in the head of the page. */
+export const useWideHead = () => useMedia('(min-width: 1152px)');
 
 /** At the cabinet: StopLine, checks and evidence side by side. */
 export const useCabinet = () => useMedia('(min-width: 1152px)');

@@ -2,7 +2,7 @@ import { KeyHints } from '../../ui/KeyHints';
 import { Link, useNavigate } from '@tanstack/react-router';
 import { useEffect, useRef, useState } from 'react';
 import type { CardRow } from '../../api/types';
-import { useCabinet } from '../../session/posture';
+import { useBeside, useCabinet } from '../../session/posture';
 import { say, t } from '../../texts';
 import { Sign, VerdictMark } from '../../ui/Marks';
 import { SignalPath } from '../../ui/SignalPath';
@@ -25,6 +25,7 @@ export function CabinetCard({ view }: { view: CardView }) {
   const [shown, setShown] = useState<ReadonlySet<string>>(new Set());
   const navigate = useNavigate();
   const cabinet = useCabinet();
+  const beside = useBeside();
   const [openId, setOpen] = useState<string>();
   const dueRows = new Set(due(card.rows, openId ?? active?.id));
   const rows = card.rows.filter((r) => shown.has(r.check.section) || dueRows.has(r));
@@ -184,12 +185,8 @@ export function CabinetCard({ view }: { view: CardView }) {
             />
           </div>
         </div>
-        <div className="flex min-h-0 flex-1 gap-9 px-6 pt-1 max-[1151px]:flex-col max-[1151px]:gap-0 max-[1151px]:overflow-y-auto">
-          <div
-            ref={column}
-            className="min-h-0 w-[612px] shrink-0 overflow-y-auto max-[1151px]:w-full max-[1151px]:shrink-0 max-[1151px]:overflow-visible"
-            tabIndex={-1}
-          >
+        <div className={`flex min-h-0 flex-1 px-6 pt-1 ${beside ? 'gap-9' : 'flex-col overflow-y-auto'}`}>
+          <div ref={column} className={beside ? 'min-h-0 w-[612px] shrink-0 overflow-y-auto' : 'w-full shrink-0'} tabIndex={-1}>
             {rows.length === 0 && <p className="py-6 text-ink-2">{t('card.no-checks')}</p>}
             {sections.map((section) => (
               <section key={section} className="flex border-t border-ink" aria-label={t(`section.${section}`)}>
@@ -209,6 +206,11 @@ export function CabinetCard({ view }: { view: CardView }) {
                             onOpen={() => open(row)}
                             onActivate={() => activate(row.id)}
                           />
+                        )}
+                        {!beside && row.id === active?.id && (
+                          <div className="mb-3 border-l-2 border-hairline pl-4">
+                            <Evidence view={view} />
+                          </div>
                         )}
                       </li>
                     ))}
@@ -237,9 +239,11 @@ export function CabinetCard({ view }: { view: CardView }) {
             )}
             <div className="h-24" />
           </div>
-          <aside className="min-h-0 w-[372px] shrink-0 overflow-y-auto border-t border-ink pb-4 max-[1151px]:w-full max-[1151px]:overflow-visible">
-            <Evidence view={view} />
-          </aside>
+          {beside && (
+            <aside className="min-h-0 min-w-0 max-w-[400px] flex-1 overflow-y-auto border-t border-ink pb-4">
+              <Evidence view={view} />
+            </aside>
+          )}
         </div>
         <footer className="flex h-9 shrink-0 items-center gap-4 overflow-hidden whitespace-nowrap border-t border-hairline px-6 text-label">
           <KeyHints

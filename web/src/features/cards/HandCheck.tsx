@@ -1,7 +1,10 @@
 import { textOf } from '../../outbox/line';
 import { Settled } from '../../ui/Settled';
 import type { CardRow } from '../../api/types';
+import { useState } from 'react';
 import { useIdentity } from '../../session/identity';
+import { useLying } from '../../session/posture';
+import { Evidence } from './Evidence';
 import { say, t } from '../../texts';
 import { expectLine, limitText, nameOf, qualifierOf, spareText, unitOf } from '../../ui/format';
 import { valueOf } from './ways';
@@ -19,15 +22,24 @@ import { Pad } from './HandPad';
 
 export const unsettled = (row: CardRow) => row.state === 'notTaken' || row.state === 'stale';
 
+/** What was judged, and is not as it should be: it stays on the screen, with its cause and what to do, until somebody goes on. */
+const speaks = (view: CardView, row: CardRow) =>
+  row.counts !== null && (row.isFailing || row.causes.length > 0 || view.answer.card.faults.some((f) => f.open && isOf(f.fault.key, row.key)));
+
+const isOf = (a: CardRow['key'], b: CardRow['key']) => a.check === b.check && a.on.id === b.on.id && a.on.part === b.on.part && a.under === b.under;
+
 export function OneCheck({
   view,
   row,
+  news,
   onNext,
   onStep,
   onList,
 }: {
   view: CardView;
   row: CardRow;
+  /** What became of a Fault just now. */
+  news?: string;
   onNext: () => void;
   onStep: (by: number) => void;
   onList: () => void;
@@ -45,188 +57,229 @@ export function OneCheck({
   const spare = judged ? judged.spare : row.spare;
   const shown = entry.draft.text ?? '';
   const was = counts ? valueOf(row, counts.value, counts.map) : null;
+  const [again, setAgain] = useState(false);
+  const isEmpty = Object.keys(entry.draft).length === 0;
+  const says = isEmpty && !again && !pending && speaks(view, row);
   const save = async () => {
-    if (await entry.save()) onNext();
+    // What is not as it should be is not passed over: it is said, with its cause, before the next Check.
+    const isBad = judged?.state === 'out' || judged?.state === 'tooClose';
+    if (!(await entry.save())) return;
+    setAgain(false);
+    if (!isBad) onNext();
   };
+  const lying = useLying();
   const small = 'min-h-11 whitespace-nowrap px-0.5 text-center text-label font-bold';
   return (
-    <main className="flex min-h-0 flex-1 flex-col pb-[env(safe-area-inset-bottom)]">
-      <button className="flex min-h-12 items-center gap-3 px-4 pt-1" onClick={onList} aria-label={`${answer.place.label}, ${t('card.rows')}`}>
-        <Here size={14} />
-        <span className="font-read text-title font-bold">{answer.place.label}</span>
-        <span className="ml-auto text-body font-semibold">
-          {t(`section.${row.check.section}`)}, {t('walk.of', own.indexOf(row) + 1, own.length)}
-        </span>
-      </button>
-      <div className="px-4">
-        <MiniPath legs={answer.card.legs} width={358} height={22} here={row.check.leg} />
-      </div>
-      <div className="mx-4 border-t border-ink pt-1.5">
-        <h1 className="truncate text-lead font-bold">
-          {[nameOf(row), row.key.on.part && t('report.pair', row.key.on.part)].filter(Boolean).join(', ')}
-        </h1>
-        <p className="truncate text-table text-ink-2 first-letter:uppercase">
-          {[
-            qualifierOf(row)
-              .replace(row.key.on.part ? t('report.pair', row.key.on.part) : '', '')
-              .replace(/^, /, ''),
-            expectLine(row),
-          ]
-            .filter(Boolean)
-            .join('. ')}
-        </p>
-      </div>
-      {row.check.entry === 'number' ? (
-        <>
-          <div className="mx-4 flex items-end border-b-2 border-ink">
-            <output
-              data-testid="hand-entry"
-              className={`font-read min-w-0 flex-1 overflow-hidden text-[clamp(2.75rem,10dvh,4.1rem)] font-bold leading-none ${shown ? '' : 'text-ink-3'}`}
-            >
-              {shown || textOf(pending) || (was?.big ?? '\u2013')}
-            </output>
-            <span className="font-read px-3 pb-1 text-lead">{unitOf(row)}</span>
-            <button
-              className="flex min-h-12 min-w-12 items-center justify-center"
-              aria-label={t('button.clear')}
-              onClick={() => entry.change({ text: (entry.draft.text ?? '').slice(0, -1) })}
-            >
-              <svg viewBox="0 0 32 24" width="32" height="24" fill="none" stroke="currentColor" strokeWidth="2">
-                <path d="M10 3h19v18H10L2 12zM15 8l8 8M23 8l-8 8" />
-              </svg>
-            </button>
-          </div>
-          <div className="px-4 pt-1.5">
-            <LimitGauge
-              row={row}
-              width={358}
-              height={50}
-              reading={value !== undefined && state ? { value, state, half: judged ? judged.halfWidth : counts!.halfWidth, spare } : undefined}
-            />
-          </div>
-        </>
-      ) : null}
-      <Settled
-        text={
-          entry.reading
-            ? t('card.reading-tester')
-            : (entry.trouble ??
-              (state
-                ? [t(judged?.willNotCount ? 'card.wont-count' : `state.${state}`), spare && row.check.entry === 'number' && spareText(row, spare)]
-                    .filter(Boolean)
-                    .join(', ')
-                : ''))
-        }
-      />
-      <div className="flex min-h-9 items-baseline gap-3 px-4">
-        {entry.reading ? (
-          <span className="text-table">{t('card.reading-tester')}</span>
-        ) : entry.trouble ? (
-          <span className="text-label font-semibold text-refused">{entry.trouble}</span>
-        ) : pending && !entry.draft.text ? (
-          <span className="text-table font-semibold">{t('ui.sent-later')}</span>
-        ) : state ? (
-          <>
-            <span
-              className={`whitespace-nowrap text-lead font-bold first-letter:uppercase ${judged?.willNotCount ? 'text-refused' : stateColour[state]}`}
-            >
-              {judged?.willNotCount ? t('card.wont-count') : t(`state.${state}`)}
-              {entry.isProvisional ? `, ${t('ui.provisional')}` : ''}
-            </span>
-            <span className={`font-read ml-auto truncate text-label ${stateColour[state]}`}>
-              {row.check.entry === 'number'
-                ? [
-                    spare && spareText(row, spare),
-                    judged?.halfWidth ? t('card.meter', `${judged.halfWidth.toFixed(row.check.decimals)} ${unitOf(row)}`) : '',
-                  ]
-                    .filter(Boolean)
-                    .join(', ')
-                : (was?.big ?? '')}
-            </span>
-          </>
-        ) : (
-          <span className="text-table text-open">
-            {row.state === 'stale' && row.because[0]
-              ? say(row.because[0])
-              : limitText(row)
-                ? `${limitText(row)} ${unitOf(row)}`
-                : row.check.entry === 'wireMap'
-                  ? t('card.pins-hint')
-                  : t(`check.${row.check.id}.ask`)}
+    <main className={`flex min-h-0 flex-1 pb-[env(safe-area-inset-bottom)] ${lying ? '' : 'flex-col'}`}>
+      <div className={lying ? 'flex min-h-0 w-1/2 flex-col overflow-y-auto border-r border-hairline' : 'contents'}>
+        <button className="flex min-h-12 items-center gap-3 px-4 pt-1" onClick={onList} aria-label={`${answer.place.label}, ${t('card.rows')}`}>
+          <Here size={14} />
+          <span className="font-read text-title font-bold">{answer.place.label}</span>
+          <span className="min-w-0 flex-1 truncate text-left text-label text-ink-2">{answer.place.name}</span>
+          <span className="whitespace-nowrap text-label font-semibold">
+            {t(`section.${row.check.section}`)}, {t('walk.of', own.indexOf(row) + 1, own.length)}
           </span>
+        </button>
+        {news && (
+          <p role="status" className="mx-4 border border-ink px-3 py-1.5 text-label font-bold">
+            {news}
+          </p>
         )}
-      </div>
-      <div className="max-h-[5.6rem] overflow-y-auto px-4 leading-snug">
-        <Notices row={row} entry={entry} instrument={view.instrument} />
-        {!judged && (row.isForTheEye || row.isUnexplained) && (
-          <div className="flex items-center gap-3 text-label">
-            <p className="min-w-0 flex-1 font-semibold text-noted">{(row.isUnexplained ? row.unexpected : row.because).map(say).join(' ')}</p>
-            <button className="min-h-14 shrink-0 border border-noted px-3 font-bold text-noted" onClick={() => view.sheet('ruling', row)}>
-              {t(row.isForTheEye ? 'button.judge' : 'button.explain')}
+        <div className="px-4">
+          <MiniPath legs={answer.card.legs} width={358} height={22} here={row.check.leg} />
+        </div>
+        <div className="mx-4 border-t border-ink pt-1.5">
+          <h1 className="truncate text-lead font-bold">
+            {[nameOf(row), row.key.on.part && t('report.pair', row.key.on.part)].filter(Boolean).join(', ')}
+          </h1>
+          <p className="truncate text-table text-ink-2 first-letter:uppercase">
+            {[
+              qualifierOf(row)
+                .replace(row.key.on.part ? t('report.pair', row.key.on.part) : '', '')
+                .replace(/^, /, ''),
+              expectLine(row),
+            ]
+              .filter(Boolean)
+              .join('. ')}
+          </p>
+        </div>
+        {row.check.entry === 'number' ? (
+          <>
+            <div className="mx-4 flex items-end border-b-2 border-ink">
+              <output
+                data-testid="hand-entry"
+                className={`font-read min-w-0 flex-1 overflow-hidden text-[clamp(2.75rem,10dvh,4.1rem)] font-bold leading-none ${shown ? '' : 'text-ink-3'}`}
+              >
+                {shown || textOf(pending) || (was?.big ?? '\u2013')}
+              </output>
+              <span className="font-read px-3 pb-1 text-lead">{unitOf(row)}</span>
+              <button
+                className="flex min-h-12 min-w-12 items-center justify-center"
+                aria-label={t('button.clear')}
+                onClick={() => entry.change({ text: (entry.draft.text ?? '').slice(0, -1) })}
+              >
+                <svg viewBox="0 0 32 24" width="32" height="24" fill="none" stroke="currentColor" strokeWidth="2">
+                  <path d="M10 3h19v18H10L2 12zM15 8l8 8M23 8l-8 8" />
+                </svg>
+              </button>
+            </div>
+            <div className="px-4 pt-1.5">
+              <LimitGauge
+                row={row}
+                width={358}
+                height={50}
+                reading={value !== undefined && state ? { value, state, half: judged ? judged.halfWidth : counts!.halfWidth, spare } : undefined}
+              />
+            </div>
+          </>
+        ) : null}
+        <Settled
+          text={
+            entry.reading
+              ? t('card.reading-tester')
+              : (entry.trouble ??
+                (state
+                  ? [t(judged?.willNotCount ? 'card.wont-count' : `state.${state}`), spare && row.check.entry === 'number' && spareText(row, spare)]
+                      .filter(Boolean)
+                      .join(', ')
+                  : ''))
+          }
+        />
+        <div className="flex min-h-9 items-baseline gap-3 px-4">
+          {entry.reading ? (
+            <span className="text-table">{t('card.reading-tester')}</span>
+          ) : entry.trouble ? (
+            <span className="text-label font-semibold text-refused">{entry.trouble}</span>
+          ) : pending && !entry.draft.text ? (
+            <span className="text-table font-semibold">{t('ui.sent-later')}</span>
+          ) : state ? (
+            <>
+              <span
+                className={`whitespace-nowrap text-lead font-bold first-letter:uppercase ${judged?.willNotCount ? 'text-refused' : stateColour[state]}`}
+              >
+                {judged?.willNotCount ? t('card.wont-count') : t(`state.${state}`)}
+                {entry.isProvisional ? `, ${t('ui.provisional')}` : ''}
+              </span>
+              <span className={`font-read ml-auto truncate text-label ${stateColour[state]}`}>
+                {row.check.entry === 'number'
+                  ? [
+                      spare && spareText(row, spare),
+                      judged?.halfWidth ? t('card.meter', `${judged.halfWidth.toFixed(row.check.decimals)} ${unitOf(row)}`) : '',
+                    ]
+                      .filter(Boolean)
+                      .join(', ')
+                  : (was?.big ?? '')}
+              </span>
+            </>
+          ) : (
+            <span className="text-table text-open">
+              {row.state === 'stale' && row.because[0]
+                ? say(row.because[0])
+                : limitText(row)
+                  ? `${limitText(row)} ${unitOf(row)}`
+                  : row.check.entry === 'wireMap'
+                    ? t('card.pins-hint')
+                    : t(`check.${row.check.id}.ask`)}
+            </span>
+          )}
+        </div>
+        <div className="max-h-[5.6rem] overflow-y-auto px-4 leading-snug">
+          <Notices row={row} entry={entry} instrument={view.instrument} />
+          {!judged && (row.isForTheEye || row.isUnexplained) && (
+            <div className="flex items-center gap-3 text-label">
+              <p className="min-w-0 flex-1 font-semibold text-noted">{(row.isUnexplained ? row.unexpected : row.because).map(say).join(' ')}</p>
+              <button className="min-h-14 shrink-0 border border-noted px-3 font-bold text-noted" onClick={() => view.sheet('ruling', row)}>
+                {t(row.isForTheEye ? 'button.judge' : 'button.explain')}
+              </button>
+            </div>
+          )}
+        </div>
+        {judged && row.check.entry !== 'number' && row.check.entry !== 'yesNo' && judged.because.length > 0 && (
+          <p className={`max-h-[4.4rem] overflow-y-auto px-4 text-label leading-snug ${stateColour[judged.state!]}`}>
+            {judged.because.map(say).join(' ')}
+          </p>
+        )}
+        <div className="grid grid-cols-3 border-y border-hairline px-2">
+          {row.check.tester && (
+            <button className={small} disabled={entry.reading} onClick={() => void entry.readTester()}>
+              {t('button.read')}
             </button>
+          )}
+          <TakePicture entry={entry} className={`${small} justify-center`} />
+          {!says && (
+            <>
+              <button className={small} onClick={() => view.sheet('note', row)}>
+                {t('button.note')}
+              </button>
+              <button className={small} onClick={() => view.sheet('act', row)}>
+                {t('card.record-work')}
+              </button>
+              <button className={small} onClick={() => view.sheet('na', row)}>
+                {t('button.na')}
+              </button>
+              <button className={`${small} text-refused`} onClick={() => view.sheet('fault', row)}>
+                {t('button.fault')}
+              </button>
+            </>
+          )}
+        </div>
+        {(answer.card.hold || row.heldBy.length > 0) && (
+          <p role="alert" className="px-4 py-1 text-label font-bold text-refused">
+            {answer.card.hold ? say(answer.card.hold) : t('hold.until', row.heldBy.map((h) => t(`check.${String(h)}`)).join(', '))}
+          </p>
+        )}
+        {row.check.cautions.length > 0 && row.check.entry !== 'number' && row.check.entry !== 'wireMap' && (
+          <p className="px-4 py-1 text-label text-noted">{t(`caution.${row.check.cautions[0]}`)}</p>
+        )}
+        {row.check.stopwatch && (
+          <div className="px-4 py-1">
+            <Stopwatch row={row} entry={entry} />
           </div>
         )}
+        {lying && says && <Said view={view} />}
       </div>
-      {judged && row.check.entry !== 'number' && row.check.entry !== 'yesNo' && judged.because.length > 0 && (
-        <p className={`max-h-[4.4rem] overflow-y-auto px-4 text-label leading-snug ${stateColour[judged.state!]}`}>
-          {judged.because.map(say).join(' ')}
-        </p>
-      )}
-      <div className="grid grid-cols-3 border-y border-hairline px-2">
-        {row.check.tester && (
-          <button className={small} disabled={entry.reading} onClick={() => void entry.readTester()}>
-            {t('button.read')}
-          </button>
-        )}
-        <TakePicture entry={entry} className={`${small} justify-center`} />
-        <button className={small} onClick={() => view.sheet('note', row)}>
-          {t('button.note')}
-        </button>
-        <button className={small} onClick={() => view.sheet('act', row)}>
-          {t('card.record-work')}
-        </button>
-        <button className={small} onClick={() => view.sheet('na', row)}>
-          {t('button.na')}
-        </button>
-        <button className={`${small} text-refused`} onClick={() => view.sheet('fault', row)}>
-          {t('button.fault')}
-        </button>
-      </div>
-      {(answer.card.hold || row.heldBy.length > 0) && (
-        <p role="alert" className="px-4 py-1 text-label font-bold text-refused">
-          {answer.card.hold ? say(answer.card.hold) : t('hold.until', row.heldBy.map((h) => t(`check.${String(h)}`)).join(', '))}
-        </p>
-      )}
-      {row.check.cautions.length > 0 && row.check.entry !== 'number' && row.check.entry !== 'wireMap' && (
-        <p className="px-4 py-1 text-label text-noted">{t(`caution.${row.check.cautions[0]}`)}</p>
-      )}
-      {row.check.stopwatch && (
-        <div className="px-4 py-1">
-          <Stopwatch row={row} entry={entry} />
-        </div>
-      )}
-      <Pad row={row} entry={entry} scheme={answer.place.runs.find((r) => r.id === row.key.on.id)?.scheme ?? 'T568B'} />
-      <div className={`flex border-t-2 border-ink ${me.leftHand ? 'flex-row-reverse' : ''}`}>
-        <button className="min-h-glove w-28 shrink-0 text-center text-table font-bold" onClick={() => onStep(-1)}>
-          {t('button.back')}
-        </button>
-        {entry.others.length > 1 ? (
-          <button
-            className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink"
-            onClick={() => void entry.saveAll().then((kept) => kept && onNext())}
-          >
-            {t('card.save-all', entry.others.length)}
-          </button>
-        ) : entry.ready && row.heldBy.length === 0 ? (
-          <button className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink" onClick={() => void save()}>
-            {t('button.save-next')}
-          </button>
+      <div className={lying ? 'flex min-h-0 w-1/2 flex-col' : 'contents'}>
+        {says && !lying ? (
+          <Said view={view} />
         ) : (
-          <button className="min-h-glove flex-1 text-center text-lead font-bold" onClick={() => onStep(1)}>
-            {t('button.next')}
-          </button>
+          <Pad row={row} entry={entry} scheme={answer.place.runs.find((r) => r.id === row.key.on.id)?.scheme ?? 'T568B'} />
         )}
+        <div className={`flex border-t-2 border-ink ${me.leftHand ? 'flex-row-reverse' : ''}`}>
+          <button className="min-h-glove w-28 shrink-0 text-center text-table font-bold" onClick={() => onStep(-1)}>
+            {t('button.back')}
+          </button>
+          {says && !lying && (
+            <button className="min-h-glove w-32 shrink-0 border-l border-hairline text-center text-table font-bold" onClick={() => setAgain(true)}>
+              {t('hand.again')}
+            </button>
+          )}
+          {entry.others.length > 1 ? (
+            <button
+              className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink"
+              onClick={() => void entry.saveAll().then((kept) => kept && onNext())}
+            >
+              {t('card.save-all', entry.others.length)}
+            </button>
+          ) : entry.ready && row.heldBy.length === 0 ? (
+            <button className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink" onClick={() => void save()}>
+              {t('button.save-next')}
+            </button>
+          ) : (
+            <button className="min-h-glove flex-1 text-center text-lead font-bold" onClick={() => onStep(1)}>
+              {t('button.next')}
+            </button>
+          )}
+        </div>
       </div>
     </main>
+  );
+}
+
+/** In the place of the keys: attempts, causes, the map, Faults and where the limit comes from; the same as beside the desk's Card. */
+function Said({ view }: { view: CardView }) {
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto border-t border-hairline px-4 pb-3">
+      <Evidence view={view} />
+    </div>
   );
 }

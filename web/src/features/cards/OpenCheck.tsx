@@ -19,7 +19,8 @@ import { TakePicture } from './SeenIn';
 const isReadKey = (e: React.KeyboardEvent) => {
   if (nameOfKey(e, identity().lettersOff) !== 't') return false;
   const field = e.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName) ? e.target : undefined;
-  return !field || field.dataset.testid === 'entry';
+  // Where digits alone are asked for, no letter is typed.
+  return !field || /^(numeric|decimal)$/.test(field.inputMode);
 };
 
 /** The one raised strip: the open Check. Enter saves and goes on, Shift+Enter saves and stays, Esc leaves with nothing saved. */

@@ -4,7 +4,7 @@ import { nameOf } from '../../ui/format';
 import type { CardView } from './CardPage';
 
 export function RowActions({ view, row }: { view: CardView; row: CardRow }) {
-  const button = 'min-h-9 text-label font-semibold underline';
+  const button = 'min-h-9 text-label font-semibold underline max-[1151px]:min-h-11';
   return (
     <div className="flex flex-wrap gap-x-4 border-b border-hairline py-1" role="group" aria-label={nameOf(row)}>
       {row.isFailing && (

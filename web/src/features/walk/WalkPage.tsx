@@ -75,6 +75,9 @@ function useNarrowed(walk: WalkAnswer | undefined, search: WalkSearch) {
   }, [walk, wanted, search.verdict, search.held, found.data]);
 }
 
+const intoLine = () =>
+  (document.querySelector<HTMLElement>('#stops a[aria-current=step]') ?? document.querySelector<HTMLElement>('#stops :is(a,button)'))?.focus();
+
 export function WalkPage() {
   const { job, jobs, walk } = useJob();
   const search = useSearch({ from: '/' });
@@ -97,6 +100,9 @@ export function WalkPage() {
     Enter: (e) => {
       if (!(e.target instanceof HTMLAnchorElement || e.target instanceof HTMLButtonElement)) open(stop);
     },
+    // From anywhere on the page the arrows lead into the line of Stops; within it they go on.
+    ArrowDown: (e) => (e.preventDefault(), intoLine()),
+    ArrowUp: (e) => (e.preventDefault(), intoLine()),
     c: () => open(stop),
     e: () => void navigate({ to: '/register' }),
     k: () => void navigate({ to: '/kit' }),
@@ -154,7 +160,9 @@ export function WalkPage() {
           </p>
         )}
       </div>
-      <StopLine walk={walk.data} current={next?.id} only={only} />
+      <div id="stops" className="flex min-h-0 flex-1 flex-col">
+        <StopLine walk={walk.data} current={next?.id} only={only} />
+      </div>
     </>
   );
   const mark = sheet === 'mark' && only && (
@@ -165,6 +173,7 @@ export function WalkPage() {
   if (hand)
     return (
       <main className="flex min-h-0 flex-1 flex-col">
+        <h1 className="sr-only">{t('nav.walk')}</h1>
         {stop && !only && !search.plan && <NextStop walk={walk.data} stop={stop} compact />}
         {search.plan ? (
           <Suspense fallback={<p className="p-6 text-ink-2">{t('ui.loading')}</p>}>
@@ -180,7 +189,7 @@ export function WalkPage() {
             <button
               key={String(plan)}
               aria-pressed={search.plan === plan}
-              className={`min-h-12 flex-1 border-t-[3px] font-semibold ${search.plan === plan ? 'border-ink' : 'border-transparent text-ink-2'}`}
+              className={`min-h-12 flex-1 border-t-[3px] text-center font-semibold ${search.plan === plan ? 'border-ink' : 'border-transparent text-ink-2'}`}
               onClick={() => narrow({ plan })}
             >
               {t(plan ? 'walk.as-plan' : 'walk.as-list')}
@@ -193,6 +202,7 @@ export function WalkPage() {
   const legend = 'flex min-h-8 items-center gap-2 border-b-2 px-0.5';
   return (
     <main className="flex min-h-0 flex-1 flex-col">
+      <h1 className="sr-only">{t('nav.walk')}</h1>
       <div className="flex min-h-0 flex-1">
         <section className="flex w-[300px] shrink-0 flex-col border-r border-hairline">{line}</section>
         <section className="flex min-w-0 flex-1 flex-col p-6 pt-4">
