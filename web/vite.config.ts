@@ -24,6 +24,14 @@ export default defineConfig({
         globPatterns: ['**/*.{js,css,html,svg,woff2}'],
         navigateFallback: '/index.html',
         navigateFallbackDenylist: [/^\/api\//, /^\/healthz/],
+        // A drawing is named by its content: the one that was seen is the one that is.
+        runtimeCaching: [
+          {
+            urlPattern: /\/api\/jobs\/[^/]+\/plan\/[0-9a-f]{64}$/,
+            handler: 'CacheFirst',
+            options: { cacheName: 'plans', expiration: { maxEntries: 20 } },
+          },
+        ],
       },
     }),
   ],

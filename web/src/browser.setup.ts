@@ -5,3 +5,4 @@ import { vi } from 'vitest';
 vi.stubGlobal('window', { location: { origin: 'http://walkdown' }, addEventListener: () => {} });
 vi.stubGlobal('document', { addEventListener: () => {}, documentElement: { dataset: {} }, visibilityState: 'visible' });
 vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => {}, removeItem: () => {} });
+vi.stubGlobal('navigator', { onLine: true });

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
@@ -11,6 +12,7 @@ using Walkdown.Server.Jobs;
 using Walkdown.Server.Readings;
 using Walkdown.Server.Register;
 using Walkdown.Server.Shared;
+using Walkdown.Server.Walk;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
 using Answered = Microsoft.AspNetCore.Http.HttpResults.Results<
@@ -27,8 +29,12 @@ namespace Walkdown.Server.Cards;
 /// <summary>The Card: read it, add to it, try a value, read the tester, print it.</summary>
 public static class CardEndpoints
 {
+    /// <summary>More would be a request that nobody waits for.</summary>
+    private const int MostOfAPage = 200;
+
     public static void MapCards(this RouteGroupBuilder api)
     {
+        api.MapGet("/jobs/{jobId:guid}/cards", Page).WithTags("Cards").WithName("getCards");
         var cards = api.MapGroup("/cards/{deviceId:guid}").WithTags("Cards");
         cards
             .MapGet(
@@ -76,6 +82,25 @@ public static class CardEndpoints
     }
 
     /// <summary>An entry of any sort: what it adds, or why not, is Core's word.</summary>
+    private static async Task<Results<Ok<CardsPage>, ProblemHttpResult>> Page(
+        Guid jobId,
+        CardService service,
+        WalkBoards boards,
+        string? area = null,
+        int skip = 0,
+        int take = 100
+    )
+    {
+        if (await boards.Of(jobId) is not { } board)
+            return Problems.Of(404, "problem.unknown-job");
+        if (skip < 0 || take is < 1 or > MostOfAPage)
+            return Problems.Of(422, new Message("problem.page", MostOfAPage.ToString(CultureInfo.InvariantCulture)), "take");
+        // Read before the Cards are: what comes meanwhile is asked for again, not missed.
+        var sequence = board.Sequence;
+        var these = board.StopsOf(area).ToList();
+        return TypedResults.Ok(new CardsPage(await service.Of([.. these.Skip(skip).Take(take)]), these.Count, sequence));
+    }
+
     private static async Task<SavedOr> Enter<T>(Guid deviceId, T request, CardService service, CancellationToken cancel)
         where T : EntryRequest
     {

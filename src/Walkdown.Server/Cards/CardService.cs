@@ -18,6 +18,22 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
     public async Task<CardAnswer?> Get(Guid deviceId) =>
         await Judged(deviceId) is var (loaded, judged) ? Answer(loaded, judged.Card, judged.Catalogue) : null;
 
+    /// <summary>Cards of several devices, judged by one catalogue and as of one moment; devices that are gone are left out.</summary>
+    public async Task<ImmutableArray<CardAnswer>> Of(IReadOnlyList<Guid> deviceIds)
+    {
+        var inForce = catalogue.Catalogue;
+        await using var db = ledger.OpenDb();
+        var loaded = (await CardFactsLoader.Load(db, deviceIds, time.GetUtcNow())).ToDictionary(c => c.Facts.Place.Id);
+        return
+        [
+            .. deviceIds
+                .Where(loaded.ContainsKey)
+                .AsParallel()
+                .AsOrdered()
+                .Select(id => Answer(loaded[id], Card.Judge(loaded[id].Facts, inForce), inForce)),
+        ];
+    }
+
     /// <summary>The Card as it is and as it is judged by the catalogue in force.</summary>
     public Task<(LoadedCard Loaded, JudgedCard Judged)?> Judged(Guid deviceId) => ledger.Judge(deviceId, catalogue.Catalogue);
 

@@ -11,6 +11,7 @@ namespace Walkdown.Server.Cards;
 /// </summary>
 [JsonSourceGenerationOptions(JsonSerializerDefaults.Web, GenerationMode = JsonSourceGenerationMode.Metadata)]
 [JsonSerializable(typeof(CardAnswer))]
+[JsonSerializable(typeof(CardsPage))]
 [JsonSerializable(typeof(SavedAnswer))]
 [JsonSerializable(typeof(PreviewAnswer))]
 [JsonSerializable(typeof(PreviewRequest))]

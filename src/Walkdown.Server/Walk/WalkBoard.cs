@@ -147,6 +147,19 @@ public sealed class Board
 
     public ImmutableArray<RoundStop> Order => _order;
 
+    /// <summary>The newest entry that the Walk shows.</summary>
+    public long Sequence
+    {
+        get
+        {
+            lock (_lock)
+                return _sequence;
+        }
+    }
+
+    /// <summary>Stops of an area in their order; null: of all.</summary>
+    public IEnumerable<Guid> StopsOf(string? area) => _areas.Where(a => area is null || a.Name == area).SelectMany(a => a.Stops);
+
     internal static async Task<Board?> Load(Ledger ledger, Guid jobId, CatalogueStore.InForce inForce)
     {
         await using var db = ledger.OpenDb();

@@ -14,7 +14,8 @@ export const addressOf = (url: string) => {
 export const cardAddress = (deviceId: string) => `/api/cards/${deviceId}`;
 
 /** Progress of work, changes since a moment, a search: of no use a minute later. */
-export const isWorthKeeping = (address: string) => !/^\/api\/(progress\/|time\b)|\/walk\/changes\?|\/find\?|\/trace\?/.test(address);
+export const isWorthKeeping = (address: string) =>
+  !/^\/api\/(progress\/|time\b)|\/walk\/changes\?|\/jobs\/[^/]+\/cards\?|\/find\?|\/trace\?/.test(address);
 
 let puts = 0;
 

@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch';
+import { takenAnswer } from './taken';
 import { addressOf, keepAnswer, keptAnswer } from './cache';
 import type { paths } from './generated/schema';
 import type { Problem } from './types';
@@ -13,6 +14,12 @@ export class ProblemError extends Error {
 /** The record could not be reached at all. */
 export class NoNetworkError extends Error {}
 
+/** What was answered last, or what was taken along, whichever is newer. */
+async function newest(address: string) {
+  const [seen, taken] = await Promise.all([keptAnswer(address), takenAnswer(address)]);
+  return seen && taken ? (seen.at >= taken.at ? seen : taken) : (seen ?? taken);
+}
+
 /** Fetches; what was answered last is kept here and shown again when there is no network. */
 async function keepingFetch(request: Request): Promise<Response> {
   const keeps = request.method === 'GET';
@@ -21,7 +28,7 @@ async function keepingFetch(request: Request): Promise<Response> {
   try {
     response = await fetch(request);
   } catch {
-    const kept = keeps ? await keptAnswer(address) : undefined;
+    const kept = keeps && !request.signal.aborted ? await newest(address) : undefined;
     if (kept)
       return new Response(JSON.stringify(kept.body), { status: 200, headers: { 'content-type': 'application/json', 'x-kept': String(kept.at) } });
     throw new NoNetworkError();

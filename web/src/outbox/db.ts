@@ -1,9 +1,10 @@
 import Dexie, { type EntityTable } from 'dexie';
-import type { CachedAnswer, OutboxItem } from './items';
+import type { CachedAnswer, OutboxItem, TakenAnswer } from './items';
 
 export const db = new Dexie('walkdown') as Dexie & {
   outbox: EntityTable<OutboxItem, 'seq'>;
   answers: EntityTable<CachedAnswer, 'url'>;
+  along: EntityTable<TakenAnswer, 'url'>;
 };
 
 db.version(1).stores({ outbox: '++seq, id, deviceId', answers: 'url' });
@@ -11,3 +12,6 @@ db.version(1).stores({ outbox: '++seq, id, deviceId', answers: 'url' });
 db.version(2)
   .stores({ outbox: '++seq, id, deviceId', answers: 'url, at' })
   .upgrade((tx) => tx.table('answers').clear());
+
+// What somebody took along stays until they put it away, however much else is seen since.
+db.version(3).stores({ outbox: '++seq, id, deviceId', answers: 'url, at', along: 'url, jobId' });

@@ -27,3 +27,11 @@ export interface CachedAnswer {
   body: unknown;
   at: number;
 }
+
+/** An answer that was taken along with its job: gzipped where the browser can, so that a site of thousands fits. */
+export interface TakenAnswer {
+  url: string;
+  jobId: string;
+  at: number;
+  body: Uint8Array | string;
+}

@@ -83,3 +83,9 @@ export const dayAndClock = (at: string | number, zone: string) =>
   new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', hour: '2-digit', minute: '2-digit', timeZone: zone })
     .format(new Date(at))
     .replace(' at ', ', ');
+
+/** Bytes as megabytes, with as many digits as say something. */
+export const megabytes = (bytes: number) => {
+  const mb = bytes / 1_000_000;
+  return mb < 10 ? mb.toFixed(1) : mb.toFixed(0);
+};

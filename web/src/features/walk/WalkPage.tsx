@@ -16,6 +16,7 @@ import { useKeys } from '../../ui/keys';
 const FirstJob = lazy(() => import('./FirstJob').then((m) => ({ default: m.FirstJob })));
 const MarkSheet = lazy(() => import('../register/MarkSheet'));
 const PlanView = lazy(() => import('./PlanView').then((m) => ({ default: m.PlanView })));
+const Along = lazy(() => import('./Along').then((m) => ({ default: m.Along })));
 const PlanEditor = lazy(() => import('./PlanEditor'));
 
 const order: Verdict[] = ['accepted', 'acceptedWithNote', 'refused', 'open'];
@@ -163,6 +164,9 @@ export function WalkPage() {
       <div id="stops" className="flex min-h-0 flex-1 flex-col">
         <StopLine walk={walk.data} current={next?.id} only={only} />
       </div>
+      <Suspense>
+        <Along jobId={job.id} zone={job.timeZone} cards={stops.length} />
+      </Suspense>
     </>
   );
   const mark = sheet === 'mark' && only && (

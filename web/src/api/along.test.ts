@@ -1,0 +1,132 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { db } from '../outbox/db';
+import { alongOf, freshen, NoRoomError, putAway, takeAlong, toFreshen } from './along';
+import { keepAnswer } from './cache';
+import { answered, api, NoNetworkError } from './client';
+import { pack, unpack } from './taken';
+import type { WalkChanges } from './types';
+
+const JOB = '0190a000-0000-7000-8000-00000000000a';
+const idOf = (n: number) => `0190a000-0000-7000-8000-${String(n).padStart(12, '0')}`;
+const card = (n: number, verdict = 'open') => ({ place: { id: idOf(n) }, card: { verdict: { verdict } } });
+const quiet = new AbortController().signal;
+
+/** A record of so many Cards, asked by pages; what is asked for is written down. */
+function record(count: number, change: Partial<{ changes: unknown; status: number; brokenAt: number; drawing: string }> = {}) {
+  const asked: string[] = [];
+  const answer = (body: unknown, status = 200) =>
+    Promise.resolve(new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } }));
+  vi.stubGlobal('fetch', (input: Request | string) => {
+    const url = new URL(typeof input === 'string' ? input : input.url, 'http://walkdown');
+    asked.push(url.pathname + url.search);
+    if (url.pathname.endsWith('/cards')) {
+      const [skip, take] = [Number(url.searchParams.get('skip')), Number(url.searchParams.get('take'))];
+      if (change.brokenAt !== undefined && skip >= change.brokenAt) return Promise.reject(new TypeError('down'));
+      return answer({ cards: Array.from({ length: Math.min(take, count - skip) }, (_, i) => card(skip + i)), of: count, sequence: 40 + skip });
+    }
+    if (url.pathname.endsWith('/walk/changes')) return answer(change.changes ?? {}, change.status ?? 200);
+    if (url.pathname.startsWith('/api/cards/')) return answer(card(Number(url.pathname.slice(-12)), 'accepted'));
+    if (url.pathname.endsWith('/walk')) return answer({ drawing: change.drawing ? { hash: change.drawing } : null });
+    if (url.pathname === '/api/demo') return answer({}, 404);
+    return answer({});
+  });
+  return asked;
+}
+
+const down = () => vi.stubGlobal('fetch', () => Promise.reject(new TypeError('down')));
+
+beforeEach(async () => {
+  await db.along.clear();
+  await db.answers.clear();
+});
+afterEach(() => vi.restoreAllMocks());
+
+describe('what is packed', () => {
+  it('is the same when it is unpacked, whatever signs it holds', async () => {
+    for (const value of [{ a: 'ß 光 \u0000 "' }, [], null, 'x'.repeat(100_000), { deep: [[{ n: 1e-9 }]] }])
+      expect(await unpack(await pack(value))).toEqual(value);
+    expect(await unpack(JSON.stringify({ a: 1 }))).toEqual({ a: 1 });
+  });
+});
+
+describe('a job that is taken along', () => {
+  it('opens every Card without a network, those that were never seen too', async () => {
+    record(230);
+    const told: number[] = [];
+    const note = await takeAlong(JOB, undefined, (done) => told.push(done), quiet);
+    expect([note.cards, note.sequence, told]).toEqual([230, 40, [100, 200, 230]]);
+    down();
+    for (const n of [0, 99, 100, 229])
+      expect(await answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId: idOf(n) } } }))).toEqual(card(n));
+    await expect(answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId: idOf(230) } } }))).rejects.toBeInstanceOf(NoNetworkError);
+    expect(await answered(api.GET('/api/jobs'))).toEqual({});
+  });
+
+  it('gives way to what was seen since, and holds against what was seen before', async () => {
+    record(1);
+    const address = `/api/cards/${idOf(0)}`;
+    await keepAnswer(address, { older: true }, 1);
+    await takeAlong(JOB, undefined, () => {}, quiet);
+    down();
+    const seen = () => answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId: idOf(0) } } }));
+    expect(await seen()).toEqual(card(0));
+    await keepAnswer(address, { newer: true }, Date.now() + 1000);
+    expect(await seen()).toEqual({ newer: true });
+  });
+
+  it('is held as before where it is broken off, or where there is no room', async () => {
+    record(150);
+    const before = await takeAlong(JOB, undefined, () => {}, quiet);
+    record(400, { brokenAt: 200 });
+    await expect(takeAlong(JOB, undefined, () => {}, quiet)).rejects.toBeInstanceOf(NoNetworkError);
+    record(400);
+    const full = vi.spyOn(db.along, 'bulkPut').mockRejectedValueOnce(new DOMException('full', 'QuotaExceededError'));
+    await expect(takeAlong(JOB, undefined, () => {}, quiet)).rejects.toBeInstanceOf(NoRoomError);
+    full.mockRestore();
+    expect(await alongOf(JOB)).toEqual(before);
+    expect(await db.along.where('jobId').equals(JOB).count()).toBeGreaterThan(150);
+    const stopped = new AbortController();
+    stopped.abort();
+    down();
+    await expect(takeAlong(JOB, undefined, () => {}, stopped.signal)).rejects.toBeDefined();
+    expect(await alongOf(JOB)).toEqual(before);
+  });
+
+  it('asks for its drawing, so that the plan is there', async () => {
+    const hash = 'a'.repeat(64);
+    const asked = record(1, { drawing: hash });
+    await takeAlong(JOB, undefined, () => {}, quiet);
+    expect(asked).toContain(`/api/jobs/${JOB}/plan/${hash}`);
+  });
+
+  it('is gone when it is put away, and another job is not', async () => {
+    record(2);
+    await takeAlong(JOB, undefined, () => {}, quiet);
+    await db.along.put({ url: 'along:other', jobId: 'other', at: 1, body: '{}' });
+    await putAway(JOB);
+    expect([await alongOf(JOB), await db.along.count()]).toEqual([undefined, 1]);
+  });
+});
+
+describe('what is held is kept fresh', () => {
+  const changes = (ids: string[], sequence: number) => ({ stops: ids.map((id) => ({ id })), sequence }) as unknown as WalkChanges;
+
+  it('by the Cards that changed and no others', async () => {
+    expect(toFreshen(changes([idOf(1), idOf(9)], 50), new Set([`/api/cards/${idOf(1)}`]))).toEqual([idOf(1)]);
+    record(3);
+    await takeAlong(JOB, undefined, () => {}, quiet);
+    const asked = record(3, { changes: changes([idOf(1), idOf(7)], 55) });
+    expect(await freshen(JOB)).toBe(1);
+    expect(asked).toEqual([`/api/jobs/${JOB}/walk/changes?after=40`, `/api/cards/${idOf(1)}`]);
+    expect((await alongOf(JOB))!.sequence).toBe(55);
+    down();
+    expect(await answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId: idOf(1) } } }))).toEqual(card(1, 'accepted'));
+  });
+
+  it('as a whole where the register has changed, and not at all where nothing is held', async () => {
+    record(1, { status: 410 });
+    expect(await freshen(JOB)).toBe(0);
+    await takeAlong(JOB, undefined, () => {}, quiet);
+    expect(await freshen(JOB)).toBeUndefined();
+  });
+});

@@ -1,0 +1,144 @@
+import type { TakenAnswer } from '../outbox/items';
+import { store } from '../outbox/store';
+import { cardAddress } from './cache';
+import { answered, api } from './client';
+import { pack, takenAnswer } from './taken';
+import type { WalkChanges } from './types';
+
+/** What a device holds of a job for a day without a network. */
+export interface Along {
+  cards: number;
+  bytes: number;
+  /** Milliseconds since 1970, by this device. */
+  at: number;
+  /** The newest entry that is in it. */
+  sequence: number;
+  area?: string;
+}
+
+const PAGE = 100;
+/** About what a Card takes here, gzipped; said before there is any. */
+export const BYTES_PER_CARD = 4_000;
+
+const noteOf = (jobId: string) => `along:${jobId}`;
+
+/** What is held of a job; undefined where it was not taken along. */
+export async function alongOf(jobId: string): Promise<Along | undefined> {
+  const taken = await takenAnswer(noteOf(jobId));
+  return taken?.body as Along | undefined;
+}
+
+/** Pages besides the Cards that a day needs: the Walk, who and with what, what checks say. */
+const besides = (jobId: string) => [
+  '/api/jobs',
+  `/api/jobs/${jobId}/walk`,
+  `/api/jobs/${jobId}/kit`,
+  '/api/catalogue',
+  '/api/catalogue/definitions',
+  '/api/texts',
+  '/api/demo',
+];
+
+/** Bytes that this device has left for the page; undefined where it does not say. */
+export async function room(): Promise<number | undefined> {
+  try {
+    const { quota, usage } = await navigator.storage.estimate();
+    return quota === undefined ? undefined : quota - (usage ?? 0);
+  } catch {
+    return undefined;
+  }
+}
+
+/** There is no room for the rest; what was held before is still there. */
+export class NoRoomError extends Error {}
+
+/**
+ * Takes a job, or one area of it, along. Everything is put down at the end, in one piece: broken off, what was held before still holds.
+ * @param tell how many Cards of how many are here
+ * @throws NoRoomError where the device is full
+ */
+export async function takeAlong(
+  jobId: string,
+  area: string | undefined,
+  tell: (done: number, of: number) => void,
+  signal: AbortSignal,
+): Promise<Along> {
+  const at = Date.now();
+  const taken: TakenAnswer[] = [];
+  let sequence = Infinity;
+  let bytes = 0;
+  const put = async (url: string, value: unknown) => {
+    const body = await pack(value);
+    bytes += body.length;
+    taken.push({ url, jobId, at, body });
+  };
+  for (let of = Infinity, done = 0; done < of;) {
+    const page = await answered(
+      api.GET('/api/jobs/{jobId}/cards', { params: { path: { jobId }, query: { skip: done, take: PAGE, ...(area ? { area } : {}) } }, signal }),
+    );
+    of = page.of;
+    sequence = Math.min(sequence, page.sequence);
+    for (const card of page.cards) await put(cardAddress(card.place.id), card);
+    // A page may hold fewer than were asked for, where a device went meanwhile.
+    done = Math.min(of, done + PAGE);
+    tell(done, of);
+  }
+  const cards = taken.length;
+  for (const address of besides(jobId)) {
+    const response = await fetch(address, { signal });
+    // The demo's address is there in the demo alone.
+    if (response.ok) await put(address, await response.json());
+  }
+  const plan = (await (await fetch(`/api/jobs/${jobId}/walk`, { signal })).json()) as { drawing: { hash: string } | null };
+  // A drawing is kept by the page's own keeper as soon as it is asked for.
+  if (plan.drawing) await fetch(`/api/jobs/${jobId}/plan/${plan.drawing.hash}`, { signal });
+  const note: Along = { cards, bytes, at, sequence: Number.isFinite(sequence) ? sequence : 0, area };
+  taken.push({ url: noteOf(jobId), jobId, at, body: JSON.stringify(note) });
+  try {
+    const { along } = await store();
+    await along.db.transaction('rw', along, async () => {
+      await along.where('jobId').equals(jobId).delete();
+      await along.bulkPut(taken);
+    });
+  } catch (error) {
+    throw new NoRoomError(String(error));
+  }
+  // Asked for, not relied on: the browser may say no.
+  void navigator.storage?.persist?.();
+  return note;
+}
+
+/** Which Cards have to be fetched anew: those whose Stops changed and are held; null: the register itself has changed, all of them. */
+export const toFreshen = (changes: WalkChanges, held: ReadonlySet<string>): string[] =>
+  changes.stops.map((stop) => stop.id).filter((id) => held.has(cardAddress(id)));
+
+/**
+ * Brings what is held up to date while there is a network.
+ * @returns how many Cards were fetched anew; undefined where the job has to be taken along as a whole again
+ */
+export async function freshen(jobId: string): Promise<number | undefined> {
+  const note = await alongOf(jobId);
+  if (!note) return 0;
+  const { data: changes, response } = await api.GET('/api/jobs/{jobId}/walk/changes', {
+    params: { path: { jobId }, query: { after: note.sequence } },
+  });
+  if (response.status === 410) return undefined;
+  if (!changes) return 0;
+  const { along } = await store();
+  const held = new Set<string>(await along.where('jobId').equals(jobId).primaryKeys());
+  const ids = toFreshen(changes, held);
+  const at = Date.now();
+  const fresh: TakenAnswer[] = [];
+  for (const deviceId of ids) {
+    const card = await answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId } } }));
+    fresh.push({ url: cardAddress(deviceId), jobId, at, body: await pack(card) });
+  }
+  fresh.push({ url: noteOf(jobId), jobId, at, body: JSON.stringify({ ...note, at, sequence: changes.sequence } satisfies Along) });
+  await along.bulkPut(fresh);
+  return ids.length;
+}
+
+/** Lets go of what is held of a job. */
+export async function putAway(jobId: string): Promise<void> {
+  await (await store()).along.where('jobId').equals(jobId).delete();
+}

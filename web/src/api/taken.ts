@@ -1,0 +1,25 @@
+import { store } from '../outbox/store';
+
+/** Answers that were taken along with a job, gzipped where the browser can. */
+const canPack = typeof CompressionStream !== 'undefined';
+
+export async function pack(value: unknown): Promise<Uint8Array | string> {
+  const text = JSON.stringify(value);
+  if (!canPack) return text;
+  return new Uint8Array(await new Response(new Blob([text]).stream().pipeThrough(new CompressionStream('gzip'))).arrayBuffer());
+}
+
+export async function unpack(body: Uint8Array | string): Promise<unknown> {
+  if (typeof body === 'string') return JSON.parse(body);
+  return new Response(new Blob([body as BlobPart]).stream().pipeThrough(new DecompressionStream('gzip'))).json();
+}
+
+/** An answer that was taken along; undefined where none was. */
+export async function takenAnswer(address: string): Promise<{ body: unknown; at: number } | undefined> {
+  try {
+    const taken = await (await store()).along.get(address);
+    return taken && { body: await unpack(taken.body), at: taken.at };
+  } catch {
+    return undefined;
+  }
+}
