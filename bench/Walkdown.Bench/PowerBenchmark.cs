@@ -83,7 +83,8 @@ public static class PowerBenchmark
             csv.Append($"K{k + 1},Cabinet {k + 1},Site,cabinet,,,,,,\n");
         for (var i = 0; i < devices; i++)
             csv.Append(
-                $"D-{i + 1},Device {i + 1},Area {i / 50 + 1},dome-fixed,Tarn D2,SN{i + 1},K{i / 24 + 1},{i % 24 + 1},D-{i + 1},{20 + i % 60}\n"
+                $"D-{i + 1},Device {i + 1},Area {i / 50 + 1},dome-fixed,Tarn "
+                    + $"D2,SN{i + 1},K{i / 24 + 1},{i % 24 + 1},D-{i + 1},{20 + i % 60}\n"
             );
         File.WriteAllText(Path.Combine(folder, "schedule.csv"), csv.ToString());
     }
@@ -112,7 +113,8 @@ public static class PowerBenchmark
             if (round == 1)
                 Console.WriteLine(
                     $"sweep: {asked} questions at 16 in flight, {delayMs} ms each: "
-                        + $"reading {read:F0} ms against {ideal:F0} ideal, ratio {read / ideal:F2}; with matching and judging {whole:F0} ms; "
+                        + $"reading {read:F0} ms against {ideal:F0} ideal, ratio {read / ideal:F2}; with matching and "
+                        + $"judging {whole:F0} ms; "
                         + $"{work["results"]!["total"]} readings"
                 );
         }
@@ -130,7 +132,8 @@ public static class PowerBenchmark
         for (var i = 0; i < rows; i++)
             csv.Append(
                 i % 5 == 4
-                    ? $"{labels[i / 5 % labels.Count]};length;;{20 + i % 60},3;m;2026-10-14 {i / 3600 % 24:00}:{i / 60 % 60:00}:{i % 60:00}\n"
+                    ? $"{labels[i / 5 % labels.Count]};length;;{20 + i % 60},3;m;2026-10-14 "
+                        + $"{i / 3600 % 24:00}:{i / 60 % 60:00}:{i % 60:00}\n"
                     : $"{labels[i / 5 % labels.Count]};loop resistance;{pairs[i % 5]};{5 + i % 9},12;ohm;"
                         + $"2026-10-14 {i / 3600 % 24:00}:{i / 60 % 60:00}:{i % 60:00}\n"
             );

@@ -592,7 +592,8 @@ public static class CardReport
     private static string Function(InstrumentFunction f, Texts t)
     {
         var (a, unit) = (f.Accuracy, t["unit." + Codes.Of(f.Unit)]);
-        return $"{unit}{(f.UpTo is { } most ? " " + t.Fill(t["report.up-to"], [Message.Number(most)]) : "")}: {t.Local(Message.Number(a.PercentOfReading))} %"
+        return $"{unit}{(f.UpTo is { } most ? " " + t.Fill(t["report.up-to"], [Message.Number(most)]) : "")}: "
+            + $"{t.Local(Message.Number(a.PercentOfReading))} %"
             + (a.Counts > 0 ? $" + {Message.Number(a.Counts)} x {t.Local(Message.Number(a.Resolution ?? 0, 4))}" : "")
             + (a.Absolute > 0 ? $" + {t.Local(Message.Number(a.Absolute, 4))} {unit}" : "");
     }

@@ -795,13 +795,15 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         Heading("pack.practice");
         var p = record.Practice;
         s.Paragraph(
-            $"{T["report.rule"]}: {T["rule." + Codes.Of(p.Rule)]}. {T["report.scheme"]}: {T[p.MatchFarEnd ? "scheme.match" : "scheme." + p.Scheme]}.",
+            $"{T["report.rule"]}: {T["rule." + Codes.Of(p.Rule)]}. "
+                + $"{T["report.scheme"]}: {T[p.MatchFarEnd ? "scheme.match" : "scheme." + p.Scheme]}.",
             Sheets.Left,
             Sheets.Width,
             9
         );
         s.Paragraph(
-            $"{T[p.BenchFirst ? "pack.practice.bench" : "pack.practice.mount"]} {T[p.SwitchFirst ? "pack.practice.switch" : "pack.practice.recorder"]}",
+            $"{T[p.BenchFirst ? "pack.practice.bench" : "pack.practice.mount"]} "
+                + $"{T[p.SwitchFirst ? "pack.practice.switch" : "pack.practice.recorder"]}",
             Sheets.Left,
             Sheets.Width,
             9

@@ -158,8 +158,10 @@ public sealed class Wording(Texts texts, string timeZone, IReadOnlyList<ReportPe
             $"{texts[t.Name]} {string.Join(' ', t.Value.Split(' ').Select(texts.Local))}".Trim()
             + (alike || OriginOf(t).Length == 0 ? "" : $" {OriginOf(t)}");
         if (!step.From.IsEmpty)
-            said +=
-                $" ({string.Join(", ", step.From.Select(Of))}{(alike && OriginOf(step.From[0]).Length > 0 ? "; " + OriginOf(step.From[0]) : "")})";
+        {
+            var origin = alike && OriginOf(step.From[0]).Length > 0 ? "; " + OriginOf(step.From[0]) : "";
+            said += $" ({string.Join(", ", step.From.Select(Of))}{origin})";
+        }
         return said
             + "."
             + (step.Source is { } source ? $" {texts.Phrase(source)}{(step.Edition is { } edition ? ", " + edition : "")}." : "");

@@ -50,7 +50,8 @@ public static class Backup
                 db.Open();
                 if (Execute(db, "PRAGMA integrity_check;") is not "ok")
                     throw new BackupException(
-                        "The copy of the database is not sound; no backup was made. Start Walkdown again: it checks the database and says more."
+                        "The copy of the database is not sound; no backup was made. Start Walkdown again: it checks "
+                            + "the database and says more."
                     );
                 migration = Execute(db, "SELECT max(MigrationId) FROM __EFMigrationsHistory;");
             }

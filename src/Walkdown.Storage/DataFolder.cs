@@ -156,7 +156,8 @@ public sealed class DataFolder(string path) : IDisposable
             using var db = new WalkdownDb(Options);
             if (db.Database.GetPendingMigrations().Any())
                 throw new DataFolderException(
-                    $"The disk of {Root} is full, and the record must be brought to this edition first. Make room and start again. Nothing was changed.",
+                    $"The disk of {Root} is full, and the record must be brought to this edition first. Make room and "
+                        + $"start again. Nothing was changed.",
                     full
                 );
             ReadOnly = true;

@@ -86,8 +86,9 @@ internal sealed class JournalWriter : IDisposable
             """
             INSERT INTO Cards (DeviceId, JobId, Verdict, LegsJson, Taken, Total, OpenFaults, LastSequence, BlockJson, Unexpected, Signature)
             VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
-            ON CONFLICT(DeviceId) DO UPDATE SET Verdict=excluded.Verdict, LegsJson=excluded.LegsJson, Taken=excluded.Taken, Total=excluded.Total,
-                OpenFaults=excluded.OpenFaults, LastSequence=max(LastSequence, excluded.LastSequence),
+            ON CONFLICT(DeviceId) DO UPDATE SET Verdict=excluded.Verdict, LegsJson=excluded.LegsJson,
+                Taken=excluded.Taken, Total=excluded.Total, OpenFaults=excluded.OpenFaults,
+                LastSequence=max(LastSequence, excluded.LastSequence),
                 BlockJson=excluded.BlockJson, Unexpected=excluded.Unexpected, Signature=excluded.Signature
             """,
             11

@@ -14,7 +14,8 @@ public sealed class CatalogueTests
         {
           "kinds": [{ "id": "mast", "features": ["camera", "cable", "mast"], "speedMbps": 100 }],
           "checks": [{
-            "id": "fixing.bolts", "version": 1, "section": "fixing", "leg": "fixing", "entry": "number", "unit": "none", "per": "place", "judge": "window"
+            "id": "fixing.bolts", "version": 1, "section": "fixing", "leg": "fixing",
+            "entry": "number", "unit": "none", "per": "place", "judge": "window"
           }],
           "texts": { "en": { "kind.mast": "Mast camera", "check.fixing.bolts": "Bolts" } }
         }

@@ -20,7 +20,8 @@ public sealed class TrustTests
 
     private const string Unclassed = """
         { "overrides": true,
-          "kinds": [{ "id": "bare", "features": ["camera", "cable", "poe"], "speedMbps": 1000, "wattsInfraredOff": 5, "wattsInfraredOn": 9 }],
+          "kinds": [{ "id": "bare", "features": ["camera", "cable", "poe"], "speedMbps": 1000,
+                        "wattsInfraredOff": 5, "wattsInfraredOn": 9 }],
           "texts": { "en": { "kind.bare": "Bare camera" } } }
         """;
 

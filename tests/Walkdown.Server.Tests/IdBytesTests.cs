@@ -86,7 +86,8 @@ public sealed class IdBytesTests : IDisposable
                 "0",
                 Ask(
                         file,
-                        $"SELECT count(*) FROM \"{table}\" WHERE \"{column}\" IS NOT NULL AND (typeof(\"{column}\") <> 'blob' OR length(\"{column}\") <> 16)"
+                        $"SELECT count(*) FROM \"{table}\" WHERE \"{column}\" IS NOT NULL AND (typeof(\"{column}\") "
+                            + $"<> 'blob' OR length(\"{column}\") <> 16)"
                     )
                     .Single()
             );

@@ -13,7 +13,8 @@ public sealed class PlanPictureTests
     private static byte[]? Svg(string inside, string head = "") =>
         PlanPicture.Of(
             Encoding.UTF8.GetBytes(
-                $"{head}<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" width=\"400\" height=\"200\">{inside}</svg>"
+                $"{head}<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" "
+                    + $"width=\"400\" height=\"200\">{inside}</svg>"
             ),
             "image/svg+xml"
         );

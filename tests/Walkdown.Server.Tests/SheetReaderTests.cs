@@ -71,8 +71,10 @@ public sealed class SheetReaderTests
         var file = Workbook(
             [
                 $"<row r='1'>{Text("A1", "Device ID")}{Text("B1", "Port")}<c r='C1' t='s'><v>0</v></c></row>"
-                    + "<row r='3'><c r='A3' t='str'><f>CONCAT(1)</f><v>V-01</v></c><c r='B3' s='1'><v>46204</v></c><c r='C3' s='3'><v>62.5</v></c></row>"
-                    + "<row r='4' hidden='1'><c r='A4' t='inlineStr'><is><r><t>V-</t></r><r><t>02</t></r><rPh><t>not this</t></rPh></is></c>"
+                    + "<row r='3'><c r='A3' t='str'><f>CONCAT(1)</f><v>V-01</v></c><c r='B3' s='1'><v>46204</v></c><c "
+                    + "r='C3' s='3'><v>62.5</v></c></row>"
+                    + "<row r='4' hidden='1'><c r='A4' t='inlineStr'><is><r><t>V-</t></r><r><t>02</t></r><rPh><t>not "
+                    + "this</t></rPh></is></c>"
                     + "<c r='B4' s='2'><v>46204</v></c><c r='C4'><f>B3*2</f></c></row>"
                     + $"<row r='5'>{Text("A5", "V-03", 4)}<c r='B5'><v>7</v></c><c r='C5' t='e'><v>#REF!</v></c></row>"
                     + "<row r='6'><c r='A6'><f>A3</f><v></v></c></row>",

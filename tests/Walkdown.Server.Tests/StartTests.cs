@@ -21,7 +21,8 @@ public sealed class StartTests : IDisposable
         from type in model.GetEntityTypes()
         from line in type.GetProperties()
             .Select(p =>
-                $"{type.Name}.{p.Name} {p.GetColumnName()} {p.ClrType} {p.IsNullable} {p.GetTypeMapping().Converter?.GetType()} {p.ValueGenerated}"
+                $"{type.Name}.{p.Name} {p.GetColumnName()} {p.ClrType} {p.IsNullable} "
+                + $"{p.GetTypeMapping().Converter?.GetType()} {p.ValueGenerated}"
             )
             .Concat(type.GetIndexes().Select(i => $"{type.Name} index {string.Join(',', i.Properties.Select(p => p.Name))} {i.IsUnique}"))
             .Concat(

@@ -676,7 +676,8 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
             db.Open();
             using var names = db.CreateCommand();
             names.CommandText =
-                "SELECT group_concat('DROP TRIGGER \"' || name || '\";', ' ') FROM sqlite_master WHERE type='trigger' AND tbl_name='Readings'";
+                "SELECT group_concat('DROP TRIGGER \"' || name || '\";', ' ') FROM sqlite_master WHERE type='trigger' "
+                + "AND tbl_name='Readings'";
             using var guards = db.CreateCommand();
             guards.CommandText = (string)names.ExecuteScalar()!;
             guards.ExecuteNonQuery();

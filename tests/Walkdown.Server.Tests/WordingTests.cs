@@ -75,7 +75,8 @@ public sealed class WordingTests
             "IEEE 802.3, 33 and 145"
         );
         Assert.Equal(
-            "Asked for by draw, 2 devices at their heaviest: together 30.2 W (port 1 GT-01 15.1 W, port 2 GT-02 15.1 W; planned). IEEE 802.3, 33 and 145.",
+            "Asked for by draw, 2 devices at their heaviest: together 30.2 W (port 1 GT-01 15.1 W, port 2 GT-02 15.1 "
+                + "W; planned). IEEE 802.3, 33 and 145.",
             In("en").Step(step)
         );
         var mixed = step with { From = [Port(1, Origin.Planned), Port(2, Origin.Measured)], Source = null };

@@ -163,10 +163,16 @@ export function Shell() {
           )}
           <span className="mb-2.5 ml-auto flex items-center gap-4 whitespace-nowrap">
             {status}
-            <button className="text-label font-semibold underline max-sm:flex max-sm:min-h-11 max-sm:items-end" onClick={() => setWho(true)}>
+            <button
+              className="text-label font-semibold underline max-sm:flex max-sm:min-h-11 max-sm:items-end"
+              onClick={() => setWho(true)}
+            >
               {person?.name ?? t('ui.who')}
               {instrument && (
-                <span className={`ml-2 max-lg:hidden ${trouble ? 'font-bold text-refused' : 'font-normal text-ink-2'}`} title={trouble ?? undefined}>
+                <span
+                  className={`ml-2 max-lg:hidden ${trouble ? 'font-bold text-refused' : 'font-normal text-ink-2'}`}
+                  title={trouble ?? undefined}
+                >
                   {instrument.name}
                   {trouble && `, ${t(instrument.retired ? 'kit.retired' : `kit.${instrument.calibration}`)}`}
                 </span>
@@ -218,7 +224,9 @@ export function Shell() {
         </p>
       )}
       {problem && (
-        <p className="shrink-0 border-b border-noted px-6 py-1 text-label text-noted">{t('catalogue.problem', problem.file, problem.what)}</p>
+        <p className="shrink-0 border-b border-noted px-6 py-1 text-label text-noted">
+          {t('catalogue.problem', problem.file, problem.what)}
+        </p>
       )}
       <Outlet />
       <Suspense>

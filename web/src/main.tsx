@@ -13,7 +13,10 @@ import './styles.css';
 
 // Nothing is held back silently for want of a network: what can be kept here is kept, and the rest says that it cannot be done.
 const client = new QueryClient({
-  defaultOptions: { queries: { networkMode: 'always', retry: 1, staleTime: 5000, refetchOnWindowFocus: true }, mutations: { networkMode: 'always' } },
+  defaultOptions: {
+    queries: { networkMode: 'always', retry: 1, staleTime: 5000, refetchOnWindowFocus: true },
+    mutations: { networkMode: 'always' },
+  },
 });
 hearAnswers(client);
 applyTheme();

@@ -45,13 +45,21 @@ const taking = createRoute({
   path: '/import',
   component: lazyRouteComponent(() => import('./features/jobs/ImportPage')),
 });
-const kit = createRoute({ getParentRoute: () => root, path: '/kit', component: lazyRouteComponent(() => import('./features/kit/KitPage')) });
+const kit = createRoute({
+  getParentRoute: () => root,
+  path: '/kit',
+  component: lazyRouteComponent(() => import('./features/kit/KitPage')),
+});
 const practice = createRoute({
   getParentRoute: () => root,
   path: '/practice',
   component: lazyRouteComponent(() => import('./features/practice/PracticePage')),
 });
-const power = createRoute({ getParentRoute: () => root, path: '/power', component: lazyRouteComponent(() => import('./features/power/PowerPage')) });
+const power = createRoute({
+  getParentRoute: () => root,
+  path: '/power',
+  component: lazyRouteComponent(() => import('./features/power/PowerPage')),
+});
 const path = createRoute({
   getParentRoute: () => root,
   path: '/path/$deviceId',

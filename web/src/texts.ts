@@ -20,6 +20,7 @@ export function t(code: string, ...args: (string | number)[]): string {
 }
 
 /** An argument that begins with @ is a code; two of them begin a text that somebody typed, and that begins with one. */
-const argument = (text: string) => (text.startsWith('@@') ? text.slice(1) : text.startsWith('@') ? (words[text.slice(1)] ?? text.slice(1)) : text);
+const argument = (text: string) =>
+  text.startsWith('@@') ? text.slice(1) : text.startsWith('@') ? (words[text.slice(1)] ?? text.slice(1)) : text;
 
 export const say = (message: Message) => t(message.code, ...message.args);

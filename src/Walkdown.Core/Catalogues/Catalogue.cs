@@ -284,7 +284,8 @@ public sealed class Catalogue
             if (check.Entry == EntryKind.Choice && check.Choices.IsEmpty)
                 yield return $"{id}: a choice needs choices";
             if (!Registry.Judges.ContainsKey(check.Judge))
-                yield return $"{id}: no judge is called '{check.Judge}'; there are {string.Join(", ", Registry.Judges.Keys.Order(StringComparer.Ordinal))}";
+                yield return $"{id}: no judge is called '{check.Judge}'; there are "
+                    + $"{string.Join(", ", Registry.Judges.Keys.Order(StringComparer.Ordinal))}";
             if (Registry.Judges.TryGetValue(check.Judge, out var judge) && judge.Entry != check.Entry)
                 yield return $"{id}: the judge '{check.Judge}' judges {judge.Entry}, and the check is entered as {check.Entry}";
             if (check.Judge is "link-speed")

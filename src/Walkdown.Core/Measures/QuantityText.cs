@@ -18,7 +18,8 @@ public static partial class QuantityText
     private static partial Regex Shape { get; }
 
     [GeneratedRegex(
-        "^([0-9]{1,4})\\s*(?:'|\u2032|\u2019|ft\\.?|feet|foot)\\s*([0-9]{1,2}(?:[.,][0-9]{1,3})?)\\s*(?:\"|\u2033|\u201d|''|in\\.?|inch|inches)?$",
+        "^([0-9]{1,4})\\s*(?:'|\u2032|\u2019|ft\\.?|feet|foot)\\s*"
+            + "([0-9]{1,2}(?:[.,][0-9]{1,3})?)\\s*(?:\"|\u2033|\u201d|''|in\\.?|inch|inches)?$",
         RegexOptions.CultureInvariant | RegexOptions.IgnoreCase | RegexOptions.NonBacktracking
     )]
     private static partial Regex FeetAndInches { get; }

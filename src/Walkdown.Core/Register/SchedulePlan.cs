@@ -137,7 +137,8 @@ public sealed partial record SchedulePlan(
     ];
 
     [GeneratedRegex(
-        @"^(page|seite|pagina|p\u00e1gina|blatt|sheet|p\.|pg\.?|blad|foglio|hoja|feuille)\s*[0-9]{1,5}(\s*(of|von|de|di|van|sur|/)\s*[0-9]{1,5})?$",
+        @"^(page|seite|pagina|p\u00e1gina|blatt|sheet|p\.|pg\.?|blad|foglio|hoja|feuille)\s*[0-9]{1,5}"
+            + @"(\s*(of|von|de|di|van|sur|/)\s*[0-9]{1,5})?$",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking
     )]
     private static partial Regex PageLine { get; }

@@ -340,11 +340,9 @@ public static class KitEndpoints
                                 },
                                 CoreJson.Options
                             ),
-                            Why =
-                                $"{(request.Calibration == CalibrationChange.Newer ? "newer" : "corrected")}: {request.Why?.Trim() ?? ""}".TrimEnd(
-                                    ' ',
-                                    ':'
-                                ),
+                            Why = (
+                                (request.Calibration == CalibrationChange.Newer ? "newer: " : "corrected: ") + (request.Why?.Trim() ?? "")
+                            ).TrimEnd(' ', ':'),
                             By =
                                 await db.People.Where(p => p.Id == request.By && p.JobId == jobId).Select(p => p.Name).FirstOrDefaultAsync()
                                 ?? "",

@@ -14,7 +14,8 @@ public static class Doors
 {
     /// <summary>What pages may load and do. Styles are set by scripts of ours; nothing else is written into a page.</summary>
     private const string Policy =
-        "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; "
+        "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; "
+        + "font-src 'self'; connect-src 'self'; "
         + "worker-src 'self'; manifest-src 'self'; "
         + "object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 

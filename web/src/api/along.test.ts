@@ -22,7 +22,11 @@ function record(count: number, change: Partial<{ changes: unknown; status: numbe
     if (url.pathname.endsWith('/cards')) {
       const [skip, take] = [Number(url.searchParams.get('skip')), Number(url.searchParams.get('take'))];
       if (change.brokenAt !== undefined && skip >= change.brokenAt) return Promise.reject(new TypeError('down'));
-      return answer({ cards: Array.from({ length: Math.min(take, count - skip) }, (_, i) => card(skip + i)), of: count, sequence: 40 + skip });
+      return answer({
+        cards: Array.from({ length: Math.min(take, count - skip) }, (_, i) => card(skip + i)),
+        of: count,
+        sequence: 40 + skip,
+      });
     }
     if (url.pathname.endsWith('/walk/changes')) return answer(change.changes ?? {}, change.status ?? 200);
     if (url.pathname.startsWith('/api/cards/')) return answer(card(Number(url.pathname.slice(-12)), 'accepted'));
@@ -58,7 +62,9 @@ describe('a job that is taken along', () => {
     down();
     for (const n of [0, 99, 100, 229])
       expect(await answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId: idOf(n) } } }))).toEqual(card(n));
-    await expect(answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId: idOf(230) } } }))).rejects.toBeInstanceOf(NoNetworkError);
+    await expect(answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId: idOf(230) } } }))).rejects.toBeInstanceOf(
+      NoNetworkError,
+    );
     expect(await answered(api.GET('/api/jobs'))).toEqual({});
   });
 

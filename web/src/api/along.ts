@@ -74,7 +74,10 @@ export async function takeAlong(
   };
   for (let of = Infinity, done = 0; done < of;) {
     const page = await answered(
-      api.GET('/api/jobs/{jobId}/cards', { params: { path: { jobId }, query: { skip: done, take: PAGE, ...(area ? { area } : {}) } }, signal }),
+      api.GET('/api/jobs/{jobId}/cards', {
+        params: { path: { jobId }, query: { skip: done, take: PAGE, ...(area ? { area } : {}) } },
+        signal,
+      }),
     );
     of = page.of;
     sequence = Math.min(sequence, page.sequence);

@@ -9,7 +9,8 @@ import type { CardAnswer, SavedAnswer, WalkAnswer, WalkChanges } from './types';
 
 describe('the clock of the record', () => {
   const look = (sent: number, took: number, ahead: number) => ({ sent, heard: sent + took, served: sent + took / 2 + ahead });
-  it('is read off the look that took least', () => expect(offsetOf([look(0, 900, 9000), look(2000, 40, 60000), look(4000, 700, 3000)])).toBe(60000));
+  it('is read off the look that took least', () =>
+    expect(offsetOf([look(0, 900, 9000), look(2000, 40, 60000), look(4000, 700, 3000)])).toBe(60000));
   it('is not invented where a network is slow one way', () => {
     // Served at once, heard a second later: half of the way may be all of it.
     expect(offsetOf([{ sent: 0, heard: 1000, served: 0 }])).toBe(0);
@@ -40,13 +41,9 @@ describe('answers kept for want of a network', () => {
     expect(await keptAnswer('/api/jobs/1/handover/shown')).toBeUndefined();
   });
   it('are of use a minute later', () =>
-    expect(['/api/progress/1', '/api/time', '/api/jobs/1/walk/changes?after=3', '/api/jobs/1/find?q=x', '/api/cards/1'].map(isWorthKeeping)).toEqual([
-      false,
-      false,
-      false,
-      false,
-      true,
-    ]));
+    expect(
+      ['/api/progress/1', '/api/time', '/api/jobs/1/walk/changes?after=3', '/api/jobs/1/find?q=x', '/api/cards/1'].map(isWorthKeeping),
+    ).toEqual([false, false, false, false, true]));
   it('give way from the oldest', async () => {
     for (let i = 0; i < 10; i++) await keepAnswer(`/api/cards/${i}`, {}, i);
     await evict(3);
@@ -100,14 +97,26 @@ describe('the Card after an entry', () => {
   const saved = (follows: number, sequence: number) =>
     ({
       sequence,
-      changed: { follows, rows: [{ id: 'a', state: 'in', counts: null }], taken: 2, verdict: { verdict: 'accepted' }, faultWords: [{ text: 'w' }] },
+      changed: {
+        follows,
+        rows: [{ id: 'a', state: 'in', counts: null }],
+        taken: 2,
+        verdict: { verdict: 'accepted' },
+        faultWords: [{ text: 'w' }],
+      },
       whole: null,
     }) as unknown as SavedAnswer;
   it('is what it was, with the rows that changed laid over', () => {
     const next = afterEntry(card, saved(7, 9))!;
     expect(next.card.rows[0]).toEqual({ id: 'a', state: 'in', counts: null, check: { id: 'x' } });
     expect(next.card.rows[1]).toBe(card.card.rows[1]);
-    expect([next.sequence, next.card.taken, next.card.verdict.verdict, next.faultWords.length, next.place.id]).toEqual([9, 2, 'accepted', 1, 'd']);
+    expect([next.sequence, next.card.taken, next.card.verdict.verdict, next.faultWords.length, next.place.id]).toEqual([
+      9,
+      2,
+      'accepted',
+      1,
+      'd',
+    ]);
     expect('follows' in next.card || 'faultWords' in next.card).toBe(false);
     // What was here is not touched: a page that shows it still may.
     expect(card.card.rows[0].state).toBe('notTaken');

@@ -19,7 +19,10 @@ export const isWorthKeeping = (address: string) =>
 
 let puts = 0;
 
-/** Keeps an answer, and lets go of the oldest where there are too many. Never throws: a page that cannot keep an answer shows it all the same. */
+/**
+ * Keeps an answer, and lets go of the oldest where there are too many. Never throws: a page that cannot keep an answer shows it all the
+ * same.
+ */
 export async function keepAnswer(address: string, body: unknown, at: number): Promise<void> {
   if (!isWorthKeeping(address)) return;
   try {

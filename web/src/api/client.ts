@@ -30,7 +30,10 @@ async function keepingFetch(request: Request): Promise<Response> {
   } catch {
     const kept = keeps && !request.signal.aborted ? await newest(address) : undefined;
     if (kept)
-      return new Response(JSON.stringify(kept.body), { status: 200, headers: { 'content-type': 'application/json', 'x-kept': String(kept.at) } });
+      return new Response(JSON.stringify(kept.body), {
+        status: 200,
+        headers: { 'content-type': 'application/json', 'x-kept': String(kept.at) },
+      });
     throw new NoNetworkError();
   }
   if (keeps && response.ok && response.headers.get('content-type')?.includes('json'))

@@ -11,7 +11,8 @@ const MOST_ROUND_TRIP = 1500;
 const LEAST_OFFSET = 250;
 
 /**
- * What to add to this device's clock to get the record's: of several looks the one that took least, since its answer can be off by no more than half of what it took.
+ * What to add to this device's clock to get the record's: of several looks the one that took least, since its answer can be off by no
+ * more than half of what it took.
  * Zero where no look says more; nothing is invented.
  */
 export function offsetOf(looks: ClockLook[]): number | null {

@@ -4,7 +4,11 @@ import type { WireCard } from './types';
 
 const check = (id: string, unit: string) => ({ id, unit });
 const wire = (definitions: string, ...checks: string[]) =>
-  ({ definitions, sequence: 1, card: { taken: 0, rows: checks.map((c) => ({ id: `row ${c}`, key: { check: c } })) } }) as unknown as WireCard;
+  ({
+    definitions,
+    sequence: 1,
+    card: { taken: 0, rows: checks.map((c) => ({ id: `row ${c}`, key: { check: c } })) },
+  }) as unknown as WireCard;
 let asked: number;
 let answer: () => Promise<Response>;
 

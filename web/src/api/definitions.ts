@@ -41,7 +41,9 @@ export async function whole(answer: WireCard): Promise<CardAnswer> {
 
 /** The same where the definitions are here already; undefined where they have to be asked for. */
 export const wholeNow = (answer: WireCard): CardAnswer | undefined =>
-  held && held.version === answer.definitions ? { ...answer, card: { ...answer.card, rows: withChecks(answer.card.rows, held) } } : undefined;
+  held && held.version === answer.definitions
+    ? { ...answer, card: { ...answer.card, rows: withChecks(answer.card.rows, held) } }
+    : undefined;
 
 const withoutCheck = (row: CardRow): WireRow => {
   const wire: Partial<CardRow> = { ...row };

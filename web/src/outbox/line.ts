@@ -1,6 +1,9 @@
 import type { OutboxItem } from './items';
 
-/** Entries after which what follows may be of another unit, run or port: a refused one holds back what was pressed after it on the same Card. */
+/**
+ * Entries after which what follows may be of another unit, run or port: a refused one holds back what was pressed after it on the same
+ * Card.
+ */
 const CHANGES_WHAT_IS_READ = ['/acts', '/built'];
 
 /** The next entry to send, in the order of pressing; null where nothing can go. */
@@ -43,7 +46,8 @@ export function addressOf(item: OutboxItem): string {
 }
 
 /**
- * Sends one entry and reads the whole of its answer. An answer that is cut off, late or not to be read is no answer: the entry goes again, and the record knows it
+ * Sends one entry and reads the whole of its answer. An answer that is cut off, late or not to be read is no answer: the entry goes
+ * again, and the record knows it
  * by its id. Never throws.
  */
 export async function sendOne(item: OutboxItem, send: typeof fetch = fetch, patienceMs = item.file ? 60000 : 10000): Promise<Outcome> {

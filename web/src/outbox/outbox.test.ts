@@ -6,7 +6,8 @@ import { isPicture } from './picture';
 import { addressOf, heldBack, nextToSend, sendOne, waitAfter } from './line';
 import { discard, keep, keepPicture, onAnswer, onPictures, send } from './outbox';
 
-const answer = (status: number, body: unknown) => new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } });
+const answer = (status: number, body: unknown) =>
+  new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } });
 const ok = () => answer(200, { sequence: 1 });
 const item = (seq: number, path = '/readings', more: Partial<OutboxItem> = {}): OutboxItem => ({
   id: `id-${seq}`,
@@ -135,7 +136,9 @@ describe('the outbox', () => {
 
   it('says so where this device has no room, after letting go of what is only kept to be shown', async () => {
     await db.answers.put({ url: '/api/jobs', body: [], at: 1 });
-    const add = vi.spyOn(db.outbox, 'add').mockImplementation(() => Promise.reject(new DOMException('full', 'QuotaExceededError')) as never);
+    const add = vi
+      .spyOn(db.outbox, 'add')
+      .mockImplementation(() => Promise.reject(new DOMException('full', 'QuotaExceededError')) as never);
     expect(await keep('cam-1', '/readings', {})).toBeNull();
     expect(await db.answers.count()).toBe(0);
     add.mockRestore();
@@ -150,14 +153,14 @@ describe('a picture', () => {
   it('is sent as it is, with what is said of it in the address', async () => {
     const urls: string[] = [];
     const bodies: unknown[] = [];
-    const outcome = await sendOne(item(1, '/pictures', { file: photo, body: { id: 'p-1', caption: 'a & b', by: undefined, personal: false } }), ((
-      url: string,
-      init: RequestInit,
-    ) => {
-      urls.push(url);
-      bodies.push(init.body);
-      return Promise.resolve(answer(200, []));
-    }) as typeof fetch);
+    const outcome = await sendOne(
+      item(1, '/pictures', { file: photo, body: { id: 'p-1', caption: 'a & b', by: undefined, personal: false } }),
+      ((url: string, init: RequestInit) => {
+        urls.push(url);
+        bodies.push(init.body);
+        return Promise.resolve(answer(200, []));
+      }) as typeof fetch,
+    );
     expect(outcome.kind).toBe('kept');
     expect(urls).toEqual(['/api/cards/cam-1/pictures?id=p-1&caption=a+%26+b&personal=false']);
     expect(bodies).toEqual([photo]);

@@ -50,8 +50,17 @@ export const useStorageFull = () =>
     () => full,
   );
 
-/** Keeps an entry and starts sending. Resolves when it is safe on this device, not when it is sent; null where there is no room for it, which is told. */
-export async function keep(deviceId: string, path: string, body: Record<string, unknown>, row?: string, file?: Blob): Promise<string | null> {
+/**
+ * Keeps an entry and starts sending. Resolves when it is safe on this device, not when it is sent; null where there is no room for it,
+ * which is told.
+ */
+export async function keep(
+  deviceId: string,
+  path: string,
+  body: Record<string, unknown>,
+  row?: string,
+  file?: Blob,
+): Promise<string | null> {
   const id = v7();
   const item: OutboxItem = {
     id,

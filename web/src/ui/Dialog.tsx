@@ -68,7 +68,11 @@ export function Sheet({
             </p>
           )}
           {leaving && (
-            <div role="alertdialog" aria-label={t('dialog.leave-title')} className="sticky top-0 z-10 mt-3 border border-noted bg-paper p-3">
+            <div
+              role="alertdialog"
+              aria-label={t('dialog.leave-title')}
+              className="sticky top-0 z-10 mt-3 border border-noted bg-paper p-3"
+            >
               <p className="font-semibold">{t('dialog.leave')}</p>
               <div className="flex flex-wrap gap-x-5">
                 <button ref={stay} className="plain" onClick={() => setLeaving(false)}>

@@ -19,10 +19,21 @@ const ink: Record<State, string> = {
 };
 
 /**
- * Axis, allowed band between its limits, hollow diamond expected, solid mark read with its whisker, and a line from the reading to the nearest
+ * Axis, allowed band between its limits, hollow diamond expected, solid mark read with its whisker, and a line from the reading to the
+ * nearest
  * limit. What matters fills the middle three quarters. Drawn only: the row says it all in text.
  */
-export function LimitGauge({ row, reading, width = 184, height = 43 }: { row: CardRow; reading?: Reading; width?: number; height?: number }) {
+export function LimitGauge({
+  row,
+  reading,
+  width = 184,
+  height = 43,
+}: {
+  row: CardRow;
+  reading?: Reading;
+  width?: number;
+  height?: number;
+}) {
   const w = row.window;
   if (!w || w.empty) return <svg width={width} height={height} aria-hidden />;
   const expected = row.expected?.value?.value;
@@ -82,9 +93,18 @@ export function LimitGauge({ row, reading, width = 184, height = 43 }: { row: Ca
               fill="none"
             />
           )}
-          {state === 'out' ? <path d={`M${x} ${y - 6}l6 6-6 6-6-6z`} fill={ink[state]} /> : <circle cx={x} cy={y} r="4.4" fill={ink[state]} />}
+          {state === 'out' ? (
+            <path d={`M${x} ${y - 6}l6 6-6 6-6-6z`} fill={ink[state]} />
+          ) : (
+            <circle cx={x} cy={y} r="4.4" fill={ink[state]} />
+          )}
           {reading.spare && (
-            <path d={`M${x} ${y + 8}v5M${nearest} ${y + 8}v5M${x} ${y + 10.5}H${nearest}`} stroke={ink[state]} strokeWidth="1" fill="none" />
+            <path
+              d={`M${x} ${y + 8}v5M${nearest} ${y + 8}v5M${x} ${y + 10.5}H${nearest}`}
+              stroke={ink[state]}
+              strokeWidth="1"
+              fill="none"
+            />
           )}
         </g>
       )}

@@ -3,11 +3,22 @@ import { identity } from '../session/identity';
 import { nameOfKey, nextOf } from './keys';
 
 /**
- * A group of which one is chosen; its members are buttons with the role of a radio. The Tab key stops once, at what is chosen, and the arrows
+ * A group of which one is chosen; its members are buttons with the role of a radio. The Tab key stops once, at what is chosen, and the
+ * arrows
  * choose, as in any such group (WAI-ARIA, radio group).
  * @param letters keys that choose a member each, in their order
  */
-export function Radios({ label, className, letters, children }: { label: string; className?: string; letters?: string[]; children: ReactNode }) {
+export function Radios({
+  label,
+  className,
+  letters,
+  children,
+}: {
+  label: string;
+  className?: string;
+  letters?: string[];
+  children: ReactNode;
+}) {
   const group = useRef<HTMLDivElement>(null);
   const members = () => [...(group.current?.querySelectorAll<HTMLElement>('[role=radio]') ?? [])];
   useLayoutEffect(() => {
@@ -22,7 +33,8 @@ export function Radios({ label, className, letters, children }: { label: string;
     const at = all.indexOf(document.activeElement as HTMLElement);
     const letter = letters?.indexOf(nameOfKey(e, identity().lettersOff) ?? '') ?? -1;
     // From the group itself the first arrow leads to one of its ends.
-    const from = at < 0 && document.activeElement === group.current ? (e.key === 'ArrowDown' || e.key === 'ArrowRight' ? all.length - 1 : 0) : at;
+    const from =
+      at < 0 && document.activeElement === group.current ? (e.key === 'ArrowDown' || e.key === 'ArrowRight' ? all.length - 1 : 0) : at;
     const next = all[letter >= 0 ? letter : nextOf(e.key, from, all.length)];
     if (!next) return;
     e.preventDefault();

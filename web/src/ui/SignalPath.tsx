@@ -144,7 +144,14 @@ export function MiniPath({ legs, width, height = 12, here }: { legs: LegSummary[
       aria-label={list.map((leg) => `${t(`leg.${leg.leg}`)} ${t(`state.${leg.state}`)}`).join(', ')}
     >
       {list.map((leg, i) => (
-        <Leg key={leg.leg} leg={leg} x1={i * step} x2={(i + 1) * step} y={height / 2 + (height > 16 ? 3 : 0)} half={height > 16 ? 3.5 : 2} />
+        <Leg
+          key={leg.leg}
+          leg={leg}
+          x1={i * step}
+          x2={(i + 1) * step}
+          y={height / 2 + (height > 16 ? 3 : 0)}
+          half={height > 16 ? 3.5 : 2}
+        />
       ))}
       {at >= 0 && height > 16 && <path d={`M${(at + 0.5) * step - 5} 0h10l-5 7z`} fill="var(--color-accent)" />}
     </svg>

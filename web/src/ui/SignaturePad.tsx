@@ -58,7 +58,12 @@ export function SignaturePad({ label, strokes, onChange }: { label: string; stro
   }, []);
   return (
     <div className="relative">
-      <canvas ref={canvas} role="img" aria-label={label} className="block aspect-[2/1] w-full touch-none border border-ink bg-paper-hi text-ink" />
+      <canvas
+        ref={canvas}
+        role="img"
+        aria-label={label}
+        className="block aspect-[2/1] w-full touch-none border border-ink bg-paper-hi text-ink"
+      />
       <span aria-hidden className="pointer-events-none absolute inset-x-4 bottom-[22%] border-b border-dotted border-ink-3" />
       <button
         type="button"

@@ -35,7 +35,8 @@ function Knot({ stops }: { stops: WalkStop[] }) {
 type Item = { area: string; stops: WalkStop[]; shown: WalkStop[]; isOpen: boolean } | { stop: WalkStop };
 
 /**
- * The round as one line: solid down to where you stand, dashed beyond. The current area is unfolded. Only what is in sight is drawn, so that
+ * The round as one line: solid down to where you stand, dashed beyond. The current area is unfolded. Only what is in sight is drawn, so
+ * that
  * five thousand Stops are as quick as fifty.
  */
 export function StopLine({
@@ -58,7 +59,8 @@ export function StopLine({
     for (const area of walk.areas) {
       const shown = only ? area.stops.filter((s) => only.has(s.id)) : area.stops;
       if (shown.length === 0) continue;
-      const isOpen = open[area.name] ?? ((only && only.size <= 200) || area.name === currentArea || (walk.areas.length === 1 && !currentArea));
+      const isOpen =
+        open[area.name] ?? ((only && only.size <= 200) || area.name === currentArea || (walk.areas.length === 1 && !currentArea));
       list.push({ area: area.name, stops: area.stops, shown, isOpen: !!isOpen });
       if (isOpen) for (const stop of shown) list.push({ stop });
     }

@@ -6,7 +6,8 @@ const top = 14;
 const foot = 66;
 
 /**
- * Volts along a run, from the source to the device: one line for each state, a rung where a piece ends, the least the class must have as an inked
+ * Volts along a run, from the source to the device: one line for each state, a rung where a piece ends, the least the class must have as
+ * an inked
  * edge, and the path itself below on the same scale.
  */
 export function VoltageLadder({
@@ -90,7 +91,13 @@ export function VoltageLadder({
           <g key={s.state} stroke={below ? 'var(--color-refused)' : 'var(--color-ink)'}>
             <path d={`M${left} ${y(sourceVolts)}${line}`} fill="none" strokeWidth={on ? 3 : 1.6} strokeDasharray={on ? undefined : '5 4'} />
             {s.rungs.map((r, i) => (
-              <path key={i} d={`M${ends[i]} ${y(r.volts ?? 0)}V${base - 10}`} strokeWidth="0.7" strokeDasharray="2 3" stroke="var(--color-ink-3)" />
+              <path
+                key={i}
+                d={`M${ends[i]} ${y(r.volts ?? 0)}V${base - 10}`}
+                strokeWidth="0.7"
+                strokeDasharray="2 3"
+                stroke="var(--color-ink-3)"
+              />
             ))}
             <circle cx={ends.at(-1)} cy={y(s.volts)} r="5" fill={below ? 'var(--color-refused)' : 'var(--color-ink)'} stroke="none" />
           </g>
@@ -211,7 +218,14 @@ export function TapLadder({
               </text>
             </>
           )}
-          <text x={x(tap.metres)} y={h - 12 + (i % 2) * 11} textAnchor="middle" fontSize="11" className="font-read" fill="var(--color-ink-2)">
+          <text
+            x={x(tap.metres)}
+            y={h - 12 + (i % 2) * 11}
+            textAnchor="middle"
+            fontSize="11"
+            className="font-read"
+            fill="var(--color-ink-2)"
+          >
             {tap.label}
           </text>
         </g>

@@ -101,7 +101,13 @@ export function WireMap({
               <text x={left - 8} y={y} textAnchor="end" fill={fill} className="font-read" fontWeight="700">
                 {i + 1}
               </text>
-              <text x={right + 8} y={y} fill={map.nearToFar[i].length === 0 ? fill : 'var(--color-ink)'} className="font-read" fontWeight="700">
+              <text
+                x={right + 8}
+                y={y}
+                fill={map.nearToFar[i].length === 0 ? fill : 'var(--color-ink)'}
+                className="font-read"
+                fontWeight="700"
+              >
                 {i + 1}
               </text>
               {map.nearToFar[i].length === 0 && (

@@ -1,5 +1,6 @@
 /**
- * Where the keys go when what had the focus is gone: never to nowhere. A page marks its place with `data-home`, such as the row at hand; else
+ * Where the keys go when what had the focus is gone: never to nowhere. A page marks its place with `data-home`, such as the row at hand;
+ * else
  * it is the page itself.
  */
 

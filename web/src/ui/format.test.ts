@@ -10,7 +10,16 @@ import { nameOfKey, nextOf } from './keys';
 
 const row = {
   id: 'r',
-  check: { id: 'power.volts-at-device', entry: 'number', judge: 'window', unit: 'volt', decimals: 1, choices: [], voidedBy: [], cautions: [] },
+  check: {
+    id: 'power.volts-at-device',
+    entry: 'number',
+    judge: 'window',
+    unit: 'volt',
+    decimals: 1,
+    choices: [],
+    voidedBy: [],
+    cautions: [],
+  },
   key: { check: 'power.volts-at-device', on: { kind: 'run', id: 'x', part: '' }, under: 'infraredOn' },
   window: { min: 42.5, max: 57, empty: false, unit: 'volt', parts: [] },
   expected: null,
@@ -29,14 +38,28 @@ describe('what a row says', () => {
     expect(limitText({ ...row, window: { ...row.window!, empty: true } })).toBe('limits exclude each other');
   });
   it('says one of something in the singular, and a label that happens to be 1 as it is', () => {
-    expect([t('card.read-more', 1), t('card.read-more', 2), t('card.read-more', 0)]).toEqual(['1 pair read', '2 pairs read', '0 pairs read']);
+    expect([t('card.read-more', 1), t('card.read-more', 2), t('card.read-more', 0)]).toEqual([
+      '1 pair read',
+      '2 pairs read',
+      '0 pairs read',
+    ]);
     expect(t('card.expect', 1)).toBe('expect 1');
     expect(t('card.read-more', '1')).toBe('1 pairs read');
   });
   it('says why nothing can be expected without saying that it is', () => {
-    const e = { value: null, plusMinus: null, word: null, method: '', from: [], whyNone: { code: 'expect.none.no-length', args: [] }, between: null };
+    const e = {
+      value: null,
+      plusMinus: null,
+      word: null,
+      method: '',
+      from: [],
+      whyNone: { code: 'expect.none.no-length', args: [] },
+      between: null,
+    };
     expect(expectLine({ ...row, expected: e })).toBe(t('expect.none.no-length'));
-    expect(expectLine({ ...row, expected: { ...e, whyNone: null, value: { value: 48, unit: 'volt' } } } as unknown as CardRow)).toBe('expect 48.0 V');
+    expect(expectLine({ ...row, expected: { ...e, whyNone: null, value: { value: 48, unit: 'volt' } } } as unknown as CardRow)).toBe(
+      'expect 48.0 V',
+    );
     expect(expectLine(row)).toBe('');
   });
   it('never rounds a failing value onto its limit', () => {
@@ -117,12 +140,9 @@ describe('keys', () => {
     ...more,
   });
   it('are named as pages ask for them, and none is taken from the browser', () => {
-    expect([press('F'), press('f', { shiftKey: true }), press('Enter', { shiftKey: true }), press('ArrowUp')].map((e) => nameOfKey(e))).toEqual([
-      'f',
-      'f',
-      'Shift+Enter',
-      'ArrowUp',
-    ]);
+    expect(
+      [press('F'), press('f', { shiftKey: true }), press('Enter', { shiftKey: true }), press('ArrowUp')].map((e) => nameOfKey(e)),
+    ).toEqual(['f', 'f', 'Shift+Enter', 'ArrowUp']);
     for (const held of [{ ctrlKey: true }, { metaKey: true }, { altKey: true }]) expect(nameOfKey(press('r', held))).toBeUndefined();
   });
   it('of one sign do nothing once they are switched off, and the others still act', () => {
@@ -134,7 +154,9 @@ describe('keys', () => {
     ]);
   });
   it('lead round a group of choices, both ways, and nowhere from outside of it', () => {
-    expect([nextOf('ArrowDown', 0, 3), nextOf('ArrowRight', 2, 3), nextOf('ArrowUp', 0, 3), nextOf('ArrowLeft', 1, 3)]).toEqual([1, 0, 2, 0]);
+    expect([nextOf('ArrowDown', 0, 3), nextOf('ArrowRight', 2, 3), nextOf('ArrowUp', 0, 3), nextOf('ArrowLeft', 1, 3)]).toEqual([
+      1, 0, 2, 0,
+    ]);
     expect([nextOf('Enter', 0, 3), nextOf('ArrowDown', -1, 3), nextOf('ArrowDown', 0, 0)]).toEqual([-1, -1, -1]);
   });
 });

@@ -7,7 +7,10 @@ const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 /** What a press is called; nothing where it is none of a page's: with Ctrl or its like, or a single sign while those are switched off. */
-export function nameOfKey(event: Pick<KeyboardEvent, 'key' | 'shiftKey' | 'ctrlKey' | 'metaKey' | 'altKey'>, lettersOff = false): string | undefined {
+export function nameOfKey(
+  event: Pick<KeyboardEvent, 'key' | 'shiftKey' | 'ctrlKey' | 'metaKey' | 'altKey'>,
+  lettersOff = false,
+): string | undefined {
   if (event.ctrlKey || event.metaKey || event.altKey) return undefined;
   if (event.key.length === 1) return lettersOff ? undefined : event.key.toLowerCase();
   return event.shiftKey ? `Shift+${event.key}` : event.key;

@@ -33,7 +33,11 @@ export function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
   const [faultId, setFault] = useState(() => (row && open.find((f) => isOf(f, row))?.fault.id) ?? '');
   const { put, notice } = useKeeping(onClose);
   const voided = answer.card.rows.filter(
-    (r) => r.counts && act && (r.check.voidedBy.includes(act.id) || (act.newUnit && r.check.ofUnit)) && (act.on === 'place' || r.key.on.id === runId),
+    (r) =>
+      r.counts &&
+      act &&
+      (r.check.voidedBy.includes(act.id) || (act.newUnit && r.check.ofUnit)) &&
+      (act.on === 'place' || r.key.on.id === runId),
   );
   const ready = act && (act.on !== 'run' || runId) && (!act.asksEnd || end) && (!act.newUnit || serial.trim());
   const save = () =>

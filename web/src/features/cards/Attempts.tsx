@@ -46,13 +46,18 @@ export function Attempts({ view, row }: { view: CardView; row: CardRow }) {
                 .join(', ')}
             </p>
             <SeenIn attempt={a} deviceId={view.answer.place.id} />
-            {counts && a.because.length > 0 && <p className={`pl-8 text-label ${stateColour[a.state]}`}>{a.because.map((m) => say(m)).join(' ')}</p>}
+            {counts && a.because.length > 0 && (
+              <p className={`pl-8 text-label ${stateColour[a.state]}`}>{a.because.map((m) => say(m)).join(' ')}</p>
+            )}
           </div>
         );
       })}
       {row.state === 'stale' && row.because[0] && <p className="text-label font-semibold text-open">{say(row.because[0])}</p>}
       {row.unexpected.length > 0 && (
-        <p className={`mt-1 flex gap-2 text-label ${row.isUnexplained ? 'font-semibold text-noted' : 'text-ink-2'}`} data-testid="unexpected">
+        <p
+          className={`mt-1 flex gap-2 text-label ${row.isUnexplained ? 'font-semibold text-noted' : 'text-ink-2'}`}
+          data-testid="unexpected"
+        >
           <UnexpectedMark /> <span>{row.unexpected.map(say).join(' ')}</span>
         </p>
       )}
@@ -98,7 +103,14 @@ export function Maps({ view, row }: { view: CardView; row: CardRow }) {
         title={latest ? nameOf(row) : t('card.first-attempt')}
         right={`${clock(a.takenAt, view.zone)}${latest ? (row.counts === a.readingId ? '' : `, ${t(`state.${row.state}`)}`) : `, ${t('card.kept')}`}`}
       >
-        <WireMap map={a.value} scheme={run?.scheme ?? 'T568B'} conclusion={conclusion} pitch={latest ? 17 : 11} names={latest} length={length} />
+        <WireMap
+          map={a.value}
+          scheme={run?.scheme ?? 'T568B'}
+          conclusion={conclusion}
+          pitch={latest ? 17 : 11}
+          names={latest}
+          length={length}
+        />
         <p className={`mt-1 text-label ${latest ? stateColour[a.state] : 'text-ink-2'}`}>
           <b>{a.because[0] ? say(a.because[0]) : ''}</b> {a.because.slice(1).map(say).join(' ')}
         </p>

@@ -7,7 +7,20 @@ import { Labelled, Sheet } from '../../ui/Dialog';
 import { moment } from '../../ui/format';
 import { useKeeping } from './useKeeping';
 
-const usual = ['name', 'model', 'serial', 'hardware_address', 'cabinet', 'port', 'channels', 'run', 'length_m', 'scheme', 'height_m', 'path'];
+const usual = [
+  'name',
+  'model',
+  'serial',
+  'hardware_address',
+  'cabinet',
+  'port',
+  'channels',
+  'run',
+  'length_m',
+  'scheme',
+  'height_m',
+  'path',
+];
 /** Planned and as built side by side; what is otherwise is recorded where it is found, also without a network. */
 export default function BuiltSheet({
   answer,
@@ -57,7 +70,12 @@ export default function BuiltSheet({
                 {planned[f] ?? ''}
               </span>
               {options ? (
-                <select id={`built-${f}`} className={input} value={edits[f] ?? is} onChange={(e) => setEdits({ ...edits, [f]: e.target.value })}>
+                <select
+                  id={`built-${f}`}
+                  className={input}
+                  value={edits[f] ?? is}
+                  onChange={(e) => setEdits({ ...edits, [f]: e.target.value })}
+                >
                   {!options.includes(is) && <option value={is}>{is}</option>}
                   {options.map((o) => (
                     <option key={o} value={o}>
@@ -120,7 +138,9 @@ export default function BuiltSheet({
               <li key={i} className="border-b border-hairline py-1 text-label">
                 <b>{t(`field.${c.field}`)}</b> {c.from ?? t('register.nothing')} &gt; <b>{c.to ?? t('register.nothing')}</b>{' '}
                 <span className="text-ink-2">
-                  {[!c.asBuilt && t('built.plan-changed'), c.why, c.by && nameOfPerson(c.by), moment(c.at, zone)].filter(Boolean).join(', ')}
+                  {[!c.asBuilt && t('built.plan-changed'), c.why, c.by && nameOfPerson(c.by), moment(c.at, zone)]
+                    .filter(Boolean)
+                    .join(', ')}
                 </span>
               </li>
             ))}

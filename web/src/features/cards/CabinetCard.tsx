@@ -62,7 +62,8 @@ export function CabinetCard({ view }: { view: CardView }) {
     setClosed((n) => n + 1);
   };
   useEffect(() => {
-    if (isNowhere()) (document.querySelector<HTMLElement>('[data-next-stop]') ?? document.querySelector<HTMLElement>('[data-home]'))?.focus();
+    if (isNowhere())
+      (document.querySelector<HTMLElement>('[data-next-stop]') ?? document.querySelector<HTMLElement>('[data-home]'))?.focus();
   }, [closed]);
   const left = rows.filter((r) => unsettled(r) && r.heldBy.length === 0 && pendingOf(view.outbox, r.id).length === 0).length;
   const stops = view.walk?.areas.flatMap((a) => a.stops) ?? [];
@@ -218,7 +219,9 @@ export function CabinetCard({ view }: { view: CardView }) {
                     <li>
                       <button
                         className="min-h-9 pl-7 text-label text-ink-2 underline"
-                        onClick={() => setShown(new Set(shown.has(section) ? [...shown].filter((s) => s !== section) : [...shown, section]))}
+                        onClick={() =>
+                          setShown(new Set(shown.has(section) ? [...shown].filter((s) => s !== section) : [...shown, section]))
+                        }
                       >
                         {shown.has(section) ? t('card.fewer') : t('card.more', more(section))}
                       </button>
@@ -276,7 +279,9 @@ export function BuiltLine({ view }: { view: CardView }) {
   const lines = [
     place.addedOnSite && t('card.added'),
     place.cancelled && t('card.cancelled'),
-    ...place.differences.map((d) => t('card.otherwise', t(`field.${d.field}`), d.asBuilt ?? t('card.nothing'), d.planned ?? t('card.nothing'))),
+    ...place.differences.map((d) =>
+      t('card.otherwise', t(`field.${d.field}`), d.asBuilt ?? t('card.nothing'), d.planned ?? t('card.nothing')),
+    ),
     place.unknown.length > 0 && t('card.unknown', place.unknown.map((u) => t(`model.${u}`)).join(', ')),
   ].filter(Boolean);
   return (
@@ -293,7 +298,10 @@ export function BuiltLine({ view }: { view: CardView }) {
       <Link to="/pictures/$deviceId" params={{ deviceId: place.id }} className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11">
         {t('pictures.open')}
       </Link>
-      <button className="flex min-h-6 shrink-0 items-center gap-1.5 font-semibold underline max-sm:min-h-11" onClick={() => view.sheet('block')}>
+      <button
+        className="flex min-h-6 shrink-0 items-center gap-1.5 font-semibold underline max-sm:min-h-11"
+        onClick={() => view.sheet('block')}
+      >
         {card.blocked ? (
           <>
             <Sign sign={card.blocked.setAside ? 'aside' : 'blocked'} />

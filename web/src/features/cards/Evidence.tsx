@@ -6,7 +6,10 @@ import { Block } from './Block';
 import { RowActions } from './RowActions';
 import { Attempts, Maps } from './Attempts';
 
-/** What proves the rows, aligned with the row at hand: its attempts, its wire map, its likely causes, its limits and where they come from. */
+/**
+ * What proves the rows, aligned with the row at hand: its attempts, its wire map, its likely causes, its limits and where they come
+ * from.
+ */
 export function Evidence({ view }: { view: CardView }) {
   const { answer, active } = view;
   if (!active) return null;
@@ -24,8 +27,8 @@ export function Evidence({ view }: { view: CardView }) {
               <li key={cause.id} className="mb-2 flex gap-3 text-label">
                 <span className="font-bold">{i + 1}</span>
                 <span>
-                  <b>{t(`cause.${cause.id}`)}.</b> <span className="text-ink-2">{say(cause.evidence)}</span> <b>{t(`cause.${cause.id}.try`)}</b>{' '}
-                  {cause.minutes} min
+                  <b>{t(`cause.${cause.id}`)}.</b> <span className="text-ink-2">{say(cause.evidence)}</span>{' '}
+                  <b>{t(`cause.${cause.id}.try`)}</b> {cause.minutes} min
                 </span>
               </li>
             ))}

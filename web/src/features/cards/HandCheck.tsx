@@ -24,9 +24,11 @@ export const unsettled = (row: CardRow) => row.state === 'notTaken' || row.state
 
 /** What was judged, and is not as it should be: it stays on the screen, with its cause and what to do, until somebody goes on. */
 const speaks = (view: CardView, row: CardRow) =>
-  row.counts !== null && (row.isFailing || row.causes.length > 0 || view.answer.card.faults.some((f) => f.open && isOf(f.fault.key, row.key)));
+  row.counts !== null &&
+  (row.isFailing || row.causes.length > 0 || view.answer.card.faults.some((f) => f.open && isOf(f.fault.key, row.key)));
 
-const isOf = (a: CardRow['key'], b: CardRow['key']) => a.check === b.check && a.on.id === b.on.id && a.on.part === b.on.part && a.under === b.under;
+const isOf = (a: CardRow['key'], b: CardRow['key']) =>
+  a.check === b.check && a.on.id === b.on.id && a.on.part === b.on.part && a.under === b.under;
 
 export function OneCheck({
   view,
@@ -53,7 +55,11 @@ export function OneCheck({
   const pending = pendingOf(view.outbox, row.id).at(-1);
   const state = judged?.state ?? (counts ? row.state : null);
   const value =
-    judged?.value?.kind === 'number' ? judged.value.value : !entry.draft.text && counts?.value.kind === 'number' ? counts.value.value : undefined;
+    judged?.value?.kind === 'number'
+      ? judged.value.value
+      : !entry.draft.text && counts?.value.kind === 'number'
+        ? counts.value.value
+        : undefined;
   const spare = judged ? judged.spare : row.spare;
   const shown = entry.draft.text ?? '';
   const was = counts ? valueOf(row, counts.value, counts.map) : null;
@@ -72,7 +78,11 @@ export function OneCheck({
   return (
     <main className={`flex min-h-0 flex-1 pb-[env(safe-area-inset-bottom)] ${lying ? '' : 'flex-col'}`}>
       <div className={lying ? 'flex min-h-0 w-1/2 flex-col overflow-y-auto border-r border-hairline' : 'contents'}>
-        <button className="flex min-h-12 items-center gap-3 px-4 pt-1" onClick={onList} aria-label={`${answer.place.label}, ${t('card.rows')}`}>
+        <button
+          className="flex min-h-12 items-center gap-3 px-4 pt-1"
+          onClick={onList}
+          aria-label={`${answer.place.label}, ${t('card.rows')}`}
+        >
           <Here size={14} />
           <span className="font-read text-title font-bold">{answer.place.label}</span>
           <span className="min-w-0 flex-1 truncate text-left text-label text-ink-2">{answer.place.name}</span>
@@ -128,7 +138,9 @@ export function OneCheck({
                 row={row}
                 width={358}
                 height={50}
-                reading={value !== undefined && state ? { value, state, half: judged ? judged.halfWidth : counts!.halfWidth, spare } : undefined}
+                reading={
+                  value !== undefined && state ? { value, state, half: judged ? judged.halfWidth : counts!.halfWidth, spare } : undefined
+                }
               />
             </div>
           </>
@@ -139,7 +151,10 @@ export function OneCheck({
               ? t('card.reading-tester')
               : (entry.trouble ??
                 (state
-                  ? [t(judged?.willNotCount ? 'card.wont-count' : `state.${state}`), spare && row.check.entry === 'number' && spareText(row, spare)]
+                  ? [
+                      t(judged?.willNotCount ? 'card.wont-count' : `state.${state}`),
+                      spare && row.check.entry === 'number' && spareText(row, spare),
+                    ]
                       .filter(Boolean)
                       .join(', ')
                   : ''))
@@ -187,7 +202,9 @@ export function OneCheck({
           <Notices row={row} entry={entry} instrument={view.instrument} />
           {!judged && (row.isForTheEye || row.isUnexplained) && (
             <div className="flex items-center gap-3 text-label">
-              <p className="min-w-0 flex-1 font-semibold text-noted">{(row.isUnexplained ? row.unexpected : row.because).map(say).join(' ')}</p>
+              <p className="min-w-0 flex-1 font-semibold text-noted">
+                {(row.isUnexplained ? row.unexpected : row.because).map(say).join(' ')}
+              </p>
               <button className="min-h-14 shrink-0 border border-noted px-3 font-bold text-noted" onClick={() => view.sheet('ruling', row)}>
                 {t(row.isForTheEye ? 'button.judge' : 'button.explain')}
               </button>
@@ -249,7 +266,10 @@ export function OneCheck({
             {t('button.back')}
           </button>
           {says && !lying && (
-            <button className="min-h-glove w-32 shrink-0 border-l border-hairline text-center text-table font-bold" onClick={() => setAgain(true)}>
+            <button
+              className="min-h-glove w-32 shrink-0 border-l border-hairline text-center text-table font-bold"
+              onClick={() => setAgain(true)}
+            >
               {t('hand.again')}
             </button>
           )}

@@ -22,7 +22,8 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
         </Link>
         <span className="font-read text-title font-bold">{place.label}</span>
         <button className="ml-auto flex min-h-11 items-center gap-2 font-bold" onClick={() => view.sheet('verdict')}>
-          <VerdictMark verdict={card.verdict.verdict} size={20} label="" /> <span data-testid="verdict">{t(`verdict.${card.verdict.verdict}`)}</span>
+          <VerdictMark verdict={card.verdict.verdict} size={20} label="" />{' '}
+          <span data-testid="verdict">{t(`verdict.${card.verdict.verdict}`)}</span>
         </button>
       </div>
       <p className="px-4 py-1 text-label text-ink-2">

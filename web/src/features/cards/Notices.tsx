@@ -3,7 +3,10 @@ import { say, t } from '../../texts';
 import { stateColour, UnexpectedMark } from '../../ui/Marks';
 import type { Entry } from './entry';
 
-/** What has to be known before the press: an instrument that does not count, who answered, a reading that is not judged, or not as expected. */
+/**
+ * What has to be known before the press: an instrument that does not count, who answered, a reading that is not judged, or not as
+ * expected.
+ */
 export function Notices({ row, entry, instrument }: { row: CardRow; entry: Entry; instrument: KitInstrument | undefined }) {
   const judged = entry.preview;
   const heard = entry.heard;

@@ -46,7 +46,8 @@ export function OpenCheck({
     started.current = true;
     if (first && first !== 'tester') entry.change({ text: first });
     else if (first && row.check.tester) void entry.readTester();
-    if (!strip.current?.contains(document.activeElement)) strip.current?.querySelector<HTMLElement>('input,[role=radiogroup],button')?.focus();
+    if (!strip.current?.contains(document.activeElement))
+      strip.current?.querySelector<HTMLElement>('input,[role=radiogroup],button')?.focus();
   }, [first, entry, row]);
   const held = row.heldBy.length > 0;
   const save = async (next: boolean, chosen?: Draft) => {
@@ -93,7 +94,9 @@ export function OpenCheck({
       <span aria-hidden className="absolute inset-y-0 left-0 w-1.5 bg-accent" />
       <div className="flex items-baseline justify-between gap-4">
         <p className="text-body font-bold">{[nameOf(row), qualifierOf(row)].filter(Boolean).join(', ')}</p>
-        <p className="text-label text-ink-2">{[limitText(row) && `${limitText(row)} ${unitOf(row)}`, expectLine(row)].filter(Boolean).join(', ')}</p>
+        <p className="text-label text-ink-2">
+          {[limitText(row) && `${limitText(row)} ${unitOf(row)}`, expectLine(row)].filter(Boolean).join(', ')}
+        </p>
       </div>
       <p className="text-label text-ink-2">{t(`check.${row.check.id}.ask`)}</p>
       {row.check.cautions.map((c) => (
@@ -160,7 +163,9 @@ export function OpenCheck({
                 {judged?.willNotCount ? t('card.wont-count') : t(`state.${state}`)}
                 {entry.isProvisional ? `, ${t('ui.provisional')}` : ''}
               </span>
-              <span className="font-read block text-label">{judged!.spare && row.check.entry === 'number' ? spareText(row, judged!.spare) : ''}</span>
+              <span className="font-read block text-label">
+                {judged!.spare && row.check.entry === 'number' ? spareText(row, judged!.spare) : ''}
+              </span>
             </>
           ) : null}
         </p>
@@ -168,8 +173,12 @@ export function OpenCheck({
       {judged && judged.because.length > 0 && row.check.entry !== 'number' && (
         <p className={`mt-2 text-label ${stateColour[judged.state!]}`}>{judged.because.map(say).join(' ')}</p>
       )}
-      {judged?.state === 'tooClose' && row.check.entry === 'number' && <p className="mt-1 text-label text-noted">{t('card.too-close-hint')}</p>}
-      {judged?.because.some((b) => b.code === 'because.no-accuracy') && <p className="mt-1 text-label text-ink-2">{t('because.no-accuracy')}</p>}
+      {judged?.state === 'tooClose' && row.check.entry === 'number' && (
+        <p className="mt-1 text-label text-noted">{t('card.too-close-hint')}</p>
+      )}
+      {judged?.because.some((b) => b.code === 'because.no-accuracy') && (
+        <p className="mt-1 text-label text-ink-2">{t('because.no-accuracy')}</p>
+      )}
       {first === 'tester' && !row.check.tester && <p className="mt-1 text-label text-ink-2">{t('card.tester-not')}</p>}
       <Notices row={row} entry={entry} instrument={view.instrument} />
       {entry.trouble && (

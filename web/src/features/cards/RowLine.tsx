@@ -42,7 +42,8 @@ export function RowLine({
         : null;
   // What waits to be sent and cannot be judged here says nothing of how it will be.
   const state = pending ? (guess?.state ?? 'notTaken') : row.state;
-  const number = guess?.value?.kind === 'number' ? guess.value.value : !pending && counts?.value.kind === 'number' ? counts.value.value : undefined;
+  const number =
+    guess?.value?.kind === 'number' ? guess.value.value : !pending && counts?.value.kind === 'number' ? counts.value.value : undefined;
   const spare = guess ? guess.spare : row.spare;
   const fault = view.answer.card.faults.find(
     (f) =>
@@ -80,7 +81,9 @@ export function RowLine({
       <span className={`min-w-0 whitespace-nowrap text-right ${stateColour[state]}`}>
         {value ? (
           <>
-            <span className={value.big.length > 8 ? 'block truncate text-label font-semibold' : 'font-read text-reading font-bold'}>{value.big}</span>{' '}
+            <span className={value.big.length > 8 ? 'block truncate text-label font-semibold' : 'font-read text-reading font-bold'}>
+              {value.big}
+            </span>{' '}
             <span className={`font-read text-tick ${row.check.entry === 'yesNo' ? 'hidden' : ''}`}>
               {row.check.entry === 'wireMap' ? t('walk.of', '', 8).trim() : value.unit}
             </span>
@@ -98,7 +101,9 @@ export function RowLine({
             reading={number === undefined ? undefined : { value: number, state, half: guess ? guess.halfWidth : counts!.halfWidth, spare }}
           />
         ) : (
-          <span className="line-clamp-2 pl-1 text-label leading-tight text-ink-2">{note ?? (row.exemptedBecause ? row.exemptedBecause : '')}</span>
+          <span className="line-clamp-2 pl-1 text-label leading-tight text-ink-2">
+            {note ?? (row.exemptedBecause ? row.exemptedBecause : '')}
+          </span>
         )}
       </span>
       <span className={`min-w-0 leading-tight ${stateColour[state]}`}>

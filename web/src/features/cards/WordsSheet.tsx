@@ -26,7 +26,11 @@ export function WordsSheet({ answer, row, name, onClose }: SheetProps) {
     if (name === 'concede') await put(id, '/concessions', { row: row!.id, reason, allowedBy, until: until || null }, row!.id);
   };
   return (
-    <Sheet title={`${row ? [nameOf(row), qualifierOf(row)].filter(Boolean).join(', ') + ': ' : ''}${t(label)}`} hint={hint} onClose={onClose}>
+    <Sheet
+      title={`${row ? [nameOf(row), qualifierOf(row)].filter(Boolean).join(', ') + ': ' : ''}${t(label)}`}
+      hint={hint}
+      onClose={onClose}
+    >
       {quick.length > 0 && (
         <div className="mb-3 flex gap-2">
           {quick.map((reason) => (

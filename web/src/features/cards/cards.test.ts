@@ -6,7 +6,11 @@ import { between } from '../../ui/format';
 import { draftOf, toReading } from './ways';
 import { instrumentTrouble } from './Notices';
 
-const row = { id: 'r', items: [], check: { id: 'power.volts-at-device', entry: 'number', unit: 'volt', decimals: 1 } } as unknown as CardRow;
+const row = {
+  id: 'r',
+  items: [],
+  check: { id: 'power.volts-at-device', entry: 'number', unit: 'volt', decimals: 1 },
+} as unknown as CardRow;
 const meter = {
   name: 'Meter 3',
   serial: 'MM-3',

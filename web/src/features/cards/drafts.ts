@@ -76,7 +76,8 @@ function plainNumber(row: CardRow, text: string): number | null {
 }
 
 /**
- * Without the record: a number against the window, accuracy and rule that came with the row. Provisional, and said so; the record judges when
+ * Without the record: a number against the window, accuracy and rule that came with the row. Provisional, and said so; the record judges
+ * when
  * it hears of it. What more than a window judges is never said to be in here.
  */
 export function provisional(row: CardRow, text: string, rule: string, functions: InstrumentFunction[] = []): PreviewAnswer | null {
@@ -86,7 +87,9 @@ export function provisional(row: CardRow, text: string, rule: string, functions:
   const accuracy = functions
     .filter((f) => f.upTo === null || Math.abs(value) <= f.upTo)
     .sort((a, b) => (a.upTo ?? Infinity) - (b.upTo ?? Infinity))[0]?.accuracy;
-  const half = accuracy ? (Math.abs(value) * accuracy.percentOfReading) / 100 + accuracy.counts * (accuracy.resolution ?? 0) + accuracy.absolute : 0;
+  const half = accuracy
+    ? (Math.abs(value) * accuracy.percentOfReading) / 100 + accuracy.counts * (accuracy.resolution ?? 0) + accuracy.absolute
+    : 0;
   const base = {
     value: { kind: 'number', value, unit: row.check.unit } as ReadingValue,
     because: [],

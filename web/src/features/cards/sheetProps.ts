@@ -1,6 +1,7 @@
 import type { CardAnswer, CardRow, CatalogueAnswer } from '../../api/types';
 
-export type SheetName = 'fault' | 'na' | 'note' | 'act' | 'withdraw' | 'concede' | 'verdict' | 'demo' | 'built' | 'block' | 'ruling' | 'faultEnd';
+export type SheetName =
+  'fault' | 'na' | 'note' | 'act' | 'withdraw' | 'concede' | 'verdict' | 'demo' | 'built' | 'block' | 'ruling' | 'faultEnd';
 
 export interface SheetProps {
   answer: CardAnswer;

@@ -12,7 +12,9 @@ export function DraftPack({ jobId, of, languages, shown }: { jobId: string; of: 
   const { work, running, trouble, begin } = useLongWork(done);
   const draft = made?.of === of ? made.work.draft : undefined;
   const make = (language: string) =>
-    begin(answered(api.POST('/api/jobs/{jobId}/handover/draft', { params: { path: { jobId } }, body: { deviceId: of || null, language } })));
+    begin(
+      answered(api.POST('/api/jobs/{jobId}/handover/draft', { params: { path: { jobId } }, body: { deviceId: of || null, language } })),
+    );
   return (
     <div className="my-3 border-y border-hairline py-2">
       {running ? (

@@ -177,7 +177,11 @@ function EraseSheet({ picture, onClose }: { picture: PictureLine; onClose: () =>
           {troubleOf(erase.error)}
         </p>
       )}
-      <button className="forward disabled:opacity-40" disabled={!by.trim() || !reason.trim() || erase.isPending} onClick={() => erase.mutate()}>
+      <button
+        className="forward disabled:opacity-40"
+        disabled={!by.trim() || !reason.trim() || erase.isPending}
+        onClick={() => erase.mutate()}
+      >
         {t('pictures.erase-now')}
       </button>
     </Sheet>

@@ -44,7 +44,13 @@ export function Revisions({ jobId, revisions, zone }: { jobId: string; revisions
                 {r.reservations && <p className="text-label text-noted">{t('handover.reserved', r.reservations)}</p>}
                 <p className="flex flex-wrap gap-x-4 text-label">
                   {r.reports.map((name) => (
-                    <a key={name} className="flex min-h-9 items-center font-semibold underline" href={file(name)} target="_blank" rel="noreferrer">
+                    <a
+                      key={name}
+                      className="flex min-h-9 items-center font-semibold underline"
+                      href={file(name)}
+                      target="_blank"
+                      rel="noreferrer"
+                    >
                       {name}
                     </a>
                   ))}

@@ -3,7 +3,17 @@ import { Sheet } from '../../ui/Dialog';
 import type { Question } from './signers';
 
 /** A seal stays for ever: what is unusual about this one is read first, and answered. */
-export function SealQuestions({ asked, signed, onSeal, onClose }: { asked: Question[]; signed: number; onSeal: () => void; onClose: () => void }) {
+export function SealQuestions({
+  asked,
+  signed,
+  onSeal,
+  onClose,
+}: {
+  asked: Question[];
+  signed: number;
+  onSeal: () => void;
+  onClose: () => void;
+}) {
   return (
     <Sheet title={t('handover.ask.title')} hint={t('handover.ask.hint')} onClose={onClose}>
       <ul className="list-disc pl-5">

@@ -167,7 +167,12 @@ export function Signing({
         </button>
       )}
       <Labelled label={t('handover.reservations')}>
-        <textarea className="field min-h-20" maxLength={4000} value={reservations} onChange={(e) => change({ reservations: e.target.value })} />
+        <textarea
+          className="field min-h-20"
+          maxLength={4000}
+          value={reservations}
+          onChange={(e) => change({ reservations: e.target.value })}
+        />
       </Labelled>
       <div className="grid grid-cols-3 gap-x-4 max-sm:grid-cols-1">
         <Labelled label={t('handover.of')}>

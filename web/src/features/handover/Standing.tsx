@@ -32,7 +32,11 @@ export function Standing({ answer }: { answer: HandoverAnswer }) {
         ))}
       </div>
       <p className={`mt-2 font-semibold ${newest && !answer.changed ? 'text-accepted' : 'text-noted'}`}>
-        {!newest ? t('handover.never-sealed') : answer.changed ? t('handover.changed', newest.number) : t('handover.as-sealed', newest.number)}
+        {!newest
+          ? t('handover.never-sealed')
+          : answer.changed
+            ? t('handover.changed', newest.number)
+            : t('handover.as-sealed', newest.number)}
       </p>
     </section>
   );

@@ -74,7 +74,9 @@ export function TakeAlong({ jobId, fingerprint }: { jobId: string; fingerprint: 
             ask={ask}
             by={by}
             onTake={() =>
-              begin(answered(api.POST('/api/bundles/{workId}/take', { params: { path: { workId: ask.id } }, body: { key: ask.look.key, by } })))
+              begin(
+                answered(api.POST('/api/bundles/{workId}/take', { params: { path: { workId: ask.id } }, body: { key: ask.look.key, by } })),
+              )
             }
             onLeave={() => setOutcome(undefined)}
           />

@@ -53,7 +53,9 @@ export default function TracePage() {
               row={r}
               width={300}
               reading={
-                counts?.value.kind === 'number' ? { value: counts.value.value, state: r.state, half: counts.halfWidth, spare: r.spare } : undefined
+                counts?.value.kind === 'number'
+                  ? { value: counts.value.value, state: r.state, half: counts.halfWidth, spare: r.spare }
+                  : undefined
               }
             />
           </span>

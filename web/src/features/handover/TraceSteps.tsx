@@ -23,7 +23,9 @@ export function TraceSteps({ steps }: { steps: TraceStep[] }) {
                     {!alike(step) && says(step, term.origin) && <span className="text-ink-3"> ({t(`origin.${term.origin}`)})</span>}
                   </span>
                 ))}
-                {alike(step) && says(step, step.from[0].origin) && <span className="text-ink-3"> ({t(`origin.${step.from[0].origin}`)})</span>}
+                {alike(step) && says(step, step.from[0].origin) && (
+                  <span className="text-ink-3"> ({t(`origin.${step.from[0].origin}`)})</span>
+                )}
               </p>
             )}
             {step.source && (

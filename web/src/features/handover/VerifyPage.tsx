@@ -32,7 +32,13 @@ export default function VerifyPage() {
       <div className="mt-3 grid max-w-3xl grid-cols-2 items-end gap-x-6 gap-y-3 border-t border-ink pt-3 max-sm:grid-cols-1">
         <label>
           <span className="mb-1 block text-label font-semibold text-ink-2">{t('verify.key')}</span>
-          <input className="field font-read" value={key} maxLength={100} placeholder={t('verify.any-key')} onChange={(e) => setKey(e.target.value)} />
+          <input
+            className="field font-read"
+            value={key}
+            maxLength={100}
+            placeholder={t('verify.any-key')}
+            onChange={(e) => setKey(e.target.value)}
+          />
         </label>
         <label
           className="plain inline-flex cursor-pointer items-center justify-center"

@@ -67,7 +67,9 @@ export function Mapping({ jobId, file, again }: { jobId: string; file: ImportAns
     }
     return (
       <section className="mt-6" role="alert">
-        <p className="font-bold text-refused">{work.data.state === 'cancelled' ? t('import.cancelled') : (work.data.why ?? t('ui.failed'))}</p>
+        <p className="font-bold text-refused">
+          {work.data.state === 'cancelled' ? t('import.cancelled') : (work.data.why ?? t('ui.failed'))}
+        </p>
         <button
           className="plain mt-3"
           onClick={() => {
@@ -164,7 +166,11 @@ export function Mapping({ jobId, file, again }: { jobId: string; file: ImportAns
                           change({
                             columns: mapping.columns.map((x) =>
                               x.column === c.column
-                                ? { ...x, ignored: e.target.value === '-', field: e.target.value === '-' || !e.target.value ? null : e.target.value }
+                                ? {
+                                    ...x,
+                                    ignored: e.target.value === '-',
+                                    field: e.target.value === '-' || !e.target.value ? null : e.target.value,
+                                  }
                                 : x,
                             ),
                           })
@@ -299,7 +305,12 @@ export function Mapping({ jobId, file, again }: { jobId: string; file: ImportAns
         </section>
       </div>
       {outcome && (
-        <Outcome outcome={outcome} mapping={mapping} busy={look.isPending} onRows={(next) => look.mutate(rowsChanged({ ...mapping, ...next }))} />
+        <Outcome
+          outcome={outcome}
+          mapping={mapping}
+          busy={look.isPending}
+          onRows={(next) => look.mutate(rowsChanged({ ...mapping, ...next }))}
+        />
       )}
     </div>
   );

@@ -61,7 +61,12 @@ export function Outcome({
                       </button>
                     )}
                     {p.row > mapping.headerRow + 1 && (
-                      <button className={choice} disabled={busy} aria-label={t('import.leave-row', p.row)} onClick={() => leaveOut([p.row])}>
+                      <button
+                        className={choice}
+                        disabled={busy}
+                        aria-label={t('import.leave-row', p.row)}
+                        onClick={() => leaveOut([p.row])}
+                      >
                         {t('import.leave')}
                       </button>
                     )}
@@ -83,7 +88,9 @@ export function Outcome({
                 <li key={d.label} className="border-b border-hairline py-1 text-label">
                   <span className="font-read font-bold">{d.label}</span> <span className="text-ink-3">{t('import.row', d.row)}</span>{' '}
                   {d.changes
-                    .map((c) => `${t(`field.${c.field}`)} ${c.from ?? t('import.nothing')} > ${c.to}${c.kept ? ` (${t('import.kept')})` : ''}`)
+                    .map(
+                      (c) => `${t(`field.${c.field}`)} ${c.from ?? t('import.nothing')} > ${c.to}${c.kept ? ` (${t('import.kept')})` : ''}`,
+                    )
                     .join(', ')}
                 </li>
               ))}

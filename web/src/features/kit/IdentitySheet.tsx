@@ -25,7 +25,9 @@ export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; 
       setIdentity({ personId: person.id });
       setAdding(false);
     } catch (error) {
-      setTrouble(error instanceof ProblemError ? error.problem.detail : error instanceof NoNetworkError ? t('ui.no-network') : String(error));
+      setTrouble(
+        error instanceof ProblemError ? error.problem.detail : error instanceof NoNetworkError ? t('ui.no-network') : String(error),
+      );
     }
   };
   const choice = (on: boolean) =>

@@ -93,7 +93,12 @@ export function InstrumentSheet({
           <input className="field" value={form.name} maxLength={80} onChange={(e) => setForm({ ...form, name: e.target.value })} />
         </Labelled>
         <Labelled label={t('kit.serial')}>
-          <input className="field font-read" value={form.serial} maxLength={60} onChange={(e) => setForm({ ...form, serial: e.target.value })} />
+          <input
+            className="field font-read"
+            value={form.serial}
+            maxLength={60}
+            onChange={(e) => setForm({ ...form, serial: e.target.value })}
+          />
         </Labelled>
         <Labelled label={t('kit.kind')}>
           <select
@@ -114,7 +119,12 @@ export function InstrumentSheet({
           </select>
         </Labelled>
         <Labelled label={t('kit.certificate')}>
-          <input className="field" value={form.certificate} maxLength={80} onChange={(e) => setForm({ ...form, certificate: e.target.value })} />
+          <input
+            className="field"
+            value={form.certificate}
+            maxLength={80}
+            onChange={(e) => setForm({ ...form, certificate: e.target.value })}
+          />
         </Labelled>
         {(['calibratedOn', 'calibrationDue'] as const).map((k) => (
           <Labelled key={k} label={t(k === 'calibratedOn' ? 'kit.from' : 'kit.until')}>
@@ -150,14 +160,22 @@ export function InstrumentSheet({
       <fieldset className="mb-3">
         <legend className="mb-1 text-label font-semibold text-ink-2">{t('kit.accuracy')}</legend>
         {functions.length > 0 && (
-          <div className="grid grid-cols-[1.2fr_0.9fr_0.9fr_0.8fr_0.8fr_0.8fr_auto] items-center gap-1 text-tick text-ink-2" role="presentation">
+          <div
+            className="grid grid-cols-[1.2fr_0.9fr_0.9fr_0.8fr_0.8fr_0.8fr_auto] items-center gap-1 text-tick text-ink-2"
+            role="presentation"
+          >
             {['kit.unit', 'kit.up-to', 'kit.percent', 'kit.counts', 'kit.resolution', 'kit.absolute'].map((h) => (
               <span key={h}>{t(h)}</span>
             ))}
             <span />
             {functions.map((f, i) => (
               <div key={i} className="contents">
-                <select aria-label={t('kit.unit')} className={small} value={f.unit} onChange={(e) => change(i, { unit: e.target.value as Unit })}>
+                <select
+                  aria-label={t('kit.unit')}
+                  className={small}
+                  value={f.unit}
+                  onChange={(e) => change(i, { unit: e.target.value as Unit })}
+                >
                   {units.map((u) => (
                     <option key={u} value={u}>
                       {t(`unit.${u}`)}
@@ -174,7 +192,10 @@ export function InstrumentSheet({
                     onChange={(e) => change(i, { [k]: e.target.value })}
                   />
                 ))}
-                <button className="min-h-9 px-2 text-label font-semibold underline" onClick={() => setFunctions(functions.filter((_, n) => n !== i))}>
+                <button
+                  className="min-h-9 px-2 text-label font-semibold underline"
+                  onClick={() => setFunctions(functions.filter((_, n) => n !== i))}
+                >
                   {t('kit.remove')}
                 </button>
               </div>
@@ -207,7 +228,9 @@ export function InstrumentSheet({
       <Trouble error={keep.error} />
       <button
         className="forward w-full text-center disabled:opacity-50"
-        disabled={!form.name.trim() || !form.serial.trim() || bad || keep.isPending || (asks && (!sort || (sort === 'corrected' && !why.trim())))}
+        disabled={
+          !form.name.trim() || !form.serial.trim() || bad || keep.isPending || (asks && (!sort || (sort === 'corrected' && !why.trim())))
+        }
         onClick={save}
       >
         {t('button.save')}

@@ -58,7 +58,9 @@ export default function KitPage() {
                   <div className="flex flex-wrap items-baseline gap-x-3">
                     <span className="text-body font-bold">{i.name}</span>
                     <span className="font-read text-label text-ink-2">{i.serial}</span>
-                    <span className="text-label text-ink-2">{i.kind && has(`instrument.${i.kind}`) ? t(`instrument.${i.kind}`) : i.kind}</span>
+                    <span className="text-label text-ink-2">
+                      {i.kind && has(`instrument.${i.kind}`) ? t(`instrument.${i.kind}`) : i.kind}
+                    </span>
                     <span className={`ml-auto text-label font-bold ${counts ? '' : 'text-refused'}`}>
                       {[
                         i.retired && t('kit.retired'),

@@ -38,7 +38,12 @@ export function PersonSheet({ jobId, person, onClose }: { jobId: string; person?
         .filter((k) => k !== 'left' || person)
         .map((k) => (
           <label key={k} className="mb-3 flex min-h-11 items-center gap-3">
-            <input type="checkbox" className="h-5 w-5 accent-ink" checked={form[k]} onChange={(e) => setForm({ ...form, [k]: e.target.checked })} />
+            <input
+              type="checkbox"
+              className="h-5 w-5 accent-ink"
+              checked={form[k]}
+              onChange={(e) => setForm({ ...form, [k]: e.target.checked })}
+            />
             {t(k === 'left' ? 'kit.left' : 'kit.witness')}
           </label>
         ))}

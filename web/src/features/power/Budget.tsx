@@ -85,7 +85,9 @@ export function Budget({ sw, stacked }: { sw: PowerSwitch; stacked?: boolean }) 
           {b.byClass.refused.length > 0 && b.usableWatts !== null ? `, ${t('power.class-over', b.byClass.refused.join(', '))}` : ''}.
         </p>
         {b.firstToDrop !== null && !over && (
-          <p className="text-ink-2">{t('power.first-to-drop', b.firstToDrop, sw.ports.find((p) => p.number === b.firstToDrop)?.label ?? '')}</p>
+          <p className="text-ink-2">
+            {t('power.first-to-drop', b.firstToDrop, sw.ports.find((p) => p.number === b.firstToDrop)?.label ?? '')}
+          </p>
         )}
         {b.findings.map((_, i) => (
           <p key={i} className="font-semibold text-noted">
@@ -107,7 +109,11 @@ export function Ports({ ports }: { ports: PowerPort[] }) {
         <thead>
           <tr className="border-b border-ink text-left text-label">
             {['port', 'device', 'class', 'planned', 'measured', 'priority', 'state'].map((h) => (
-              <th key={h} scope="col" className={`py-1 pr-3 font-semibold ${['class', 'planned', 'measured'].includes(h) ? 'text-right' : ''}`}>
+              <th
+                key={h}
+                scope="col"
+                className={`py-1 pr-3 font-semibold ${['class', 'planned', 'measured'].includes(h) ? 'text-right' : ''}`}
+              >
                 {t(`power.col.${h}`)}
               </th>
             ))}

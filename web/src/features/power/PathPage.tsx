@@ -26,7 +26,9 @@ export default function PathPage() {
       <div className="flex flex-wrap items-baseline gap-x-5">
         <h1 className="font-read text-code font-bold max-sm:text-title">{run.device}</h1>
         <p className="text-lead font-bold">{t('path.title', run.label)}</p>
-        <p className="text-label text-ink-2">{[run.port, run.drawn ? t('path.drawn') : t('path.from-schedule')].filter(Boolean).join(', ')}</p>
+        <p className="text-label text-ink-2">
+          {[run.port, run.drawn ? t('path.drawn') : t('path.from-schedule')].filter(Boolean).join(', ')}
+        </p>
         <Link to="/card/$deviceId" params={{ deviceId }} className="ml-auto flex min-h-11 items-center font-semibold underline">
           {t('path.card')}
         </Link>

@@ -23,7 +23,8 @@ export function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) 
   const [trouble, setTrouble] = useState<string>();
   const [kept, setKept] = useState(false);
   const latest = useRef(0);
-  const changed = JSON.stringify(pieces) !== JSON.stringify(run.pieces) || JSON.stringify(settings) !== JSON.stringify(run.settings) || asMeasured;
+  const changed =
+    JSON.stringify(pieces) !== JSON.stringify(run.pieces) || JSON.stringify(settings) !== JSON.stringify(run.settings) || asMeasured;
   useEffect(() => {
     // Each change is worked out at once; an answer that was overtaken is left aside.
     const mine = ++latest.current;
@@ -61,7 +62,10 @@ export function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) 
         }),
       );
       setKept(true);
-      await Promise.all([client.invalidateQueries({ queryKey: ['path', deviceId] }), client.invalidateQueries({ queryKey: ['card', deviceId] })]);
+      await Promise.all([
+        client.invalidateQueries({ queryKey: ['path', deviceId] }),
+        client.invalidateQueries({ queryKey: ['card', deviceId] }),
+      ]);
     } catch (error) {
       setTrouble(troubleOf(error));
     }
@@ -118,7 +122,10 @@ export function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) 
         </section>
         <section className="mt-4 border-t border-ink pt-2">
           <h2 className="text-body font-bold">{t('path.pieces')}</h2>
-          <div aria-hidden className="mt-1 grid grid-cols-[118px_78px_70px_148px_80px_1fr_158px] gap-2 text-tick text-ink-2 max-[1151px]:hidden">
+          <div
+            aria-hidden
+            className="mt-1 grid grid-cols-[118px_78px_70px_148px_80px_1fr_158px] gap-2 text-tick text-ink-2 max-[1151px]:hidden"
+          >
             {['path.kind', 'path.metres', 'path.gauge-label', 'path.material', 'path.contact-label', 'path.category-label'].map((h) => (
               <span key={h}>{t(h)}</span>
             ))}
@@ -154,7 +161,12 @@ export function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) 
                   {p.isConductor ? (
                     <>
                       <Unit unit="m">
-                        <NumberField label={t('path.metres')} className={small} value={p.metres} onChange={(v) => set(i, { metres: v ?? 0 })} />
+                        <NumberField
+                          label={t('path.metres')}
+                          className={small}
+                          value={p.metres}
+                          onChange={(v) => set(i, { metres: v ?? 0 })}
+                        />
                       </Unit>
                       <Unit unit="AWG">
                         <NumberField
@@ -273,7 +285,9 @@ export function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) 
                 key={k}
                 className="min-h-11 text-label font-semibold underline"
                 onClick={() =>
-                  setPieces(pieces.at(-1)?.kind === 'splitter' ? [...pieces.slice(0, -1), newPiece(k), pieces.at(-1)!] : [...pieces, newPiece(k)])
+                  setPieces(
+                    pieces.at(-1)?.kind === 'splitter' ? [...pieces.slice(0, -1), newPiece(k), pieces.at(-1)!] : [...pieces, newPiece(k)],
+                  )
                 }
               >
                 {t(`piece.${k}`)}
@@ -349,7 +363,11 @@ export function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) 
           </label>
         )}
         <div className="mt-3 flex flex-col gap-2">
-          <button className="forward text-center disabled:opacity-40" disabled={!changed || answer.problems.length > 0} onClick={() => void keep()}>
+          <button
+            className="forward text-center disabled:opacity-40"
+            disabled={!changed || answer.problems.length > 0}
+            onClick={() => void keep()}
+          >
             {t('path.keep')}
           </button>
           <button

@@ -34,7 +34,11 @@ export default function PowerPage() {
       <h1 className="text-title font-bold">{t('power.title')}</h1>
       {nothing && <p className="py-6 text-ink-2">{t('power.nothing')}</p>}
       {switches.map((s) => (
-        <section key={s.id} className="border-t border-ink py-3 [contain-intrinsic-size:auto_150px] [content-visibility:auto]" aria-label={nameOf(s)}>
+        <section
+          key={s.id}
+          className="border-t border-ink py-3 [contain-intrinsic-size:auto_150px] [content-visibility:auto]"
+          aria-label={nameOf(s)}
+        >
           <div className="flex flex-wrap items-baseline gap-x-4">
             <h2 className="text-lead font-bold">
               <span className="font-read">{nameOf(s)}</span> <span className="font-normal">{s.figures.model}</span>
@@ -57,7 +61,10 @@ export default function PowerPage() {
               >
                 {t(open === s.id ? 'power.fold' : 'power.ports', s.ports.length)}
               </button>
-              <button className="min-h-11 text-label font-semibold underline" onClick={() => setEditing({ id: s.id, figures: s.figures, sw: s })}>
+              <button
+                className="min-h-11 text-label font-semibold underline"
+                onClick={() => setEditing({ id: s.id, figures: s.figures, sw: s })}
+              >
                 {t('power.try')}
               </button>
             </span>
@@ -76,7 +83,10 @@ export default function PowerPage() {
             <span className="text-label text-ink-2">{t(`range.${s.figures.range}`)}</span>
             <span className="ml-auto flex gap-4">
               {s.why && <WhyButton of={s.figures.label} open={why === s.id} onClick={() => setWhy(why === s.id ? undefined : s.id)} />}
-              <button className="min-h-11 text-label font-semibold underline" onClick={() => setEditing({ id: s.id, figures: s.figures, supply: s })}>
+              <button
+                className="min-h-11 text-label font-semibold underline"
+                onClick={() => setEditing({ id: s.id, figures: s.figures, supply: s })}
+              >
                 {t('power.try')}
               </button>
             </span>

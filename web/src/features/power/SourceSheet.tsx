@@ -17,7 +17,9 @@ export type Source = { id: string; figures: SourceFigures; sw?: PowerSwitch; sup
 export function SourceSheet({ jobId, source, onClose }: { jobId: string; source: Source; onClose: () => void }) {
   const client = useQueryClient();
   const [f, setF] = useState<SourceFigures>(source.figures);
-  const [ports, setPorts] = useState(() => (source.sw?.ports ?? []).map((p) => ({ portId: p.portId, priority: p.priority, uplink: p.uplink })));
+  const [ports, setPorts] = useState(() =>
+    (source.sw?.ports ?? []).map((p) => ({ portId: p.portId, priority: p.priority, uplink: p.uplink })),
+  );
   const [trial, setTrial] = useState<Source>(source);
   const [trouble, setTrouble] = useState<string>();
   const [why, setWhy] = useState('');

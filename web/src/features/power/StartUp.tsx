@@ -42,7 +42,11 @@ export function StartUp({ jobId }: { jobId: string }) {
                       {d.timing !== 'notTimed' && (
                         <span
                           className={
-                            d.timing === 'tooLate' ? 'font-bold text-refused' : d.timing === 'tooEarly' ? 'font-bold text-noted' : 'text-ink-2'
+                            d.timing === 'tooLate'
+                              ? 'font-bold text-refused'
+                              : d.timing === 'tooEarly'
+                                ? 'font-bold text-noted'
+                                : 'text-ink-2'
                           }
                         >
                           {t('start.seconds', d.seconds!)}, {t(`start.timing.${d.timing}`)}

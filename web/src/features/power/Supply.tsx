@@ -30,10 +30,16 @@ export function Supply({ supply, stacked }: { supply: PowerSupply; stacked?: boo
           <p className={`text-body font-bold ${supply.supplyOk === false ? 'text-refused' : ''}`}>
             {supply.usableAmperes === null
               ? t('power.amperes', supply.supplyAmperes.toFixed(2))
-              : t(supply.supplyOk ? 'power.amperes-ok' : 'power.amperes-over', supply.supplyAmperes.toFixed(2), supply.usableAmperes.toFixed(2))}
+              : t(
+                  supply.supplyOk ? 'power.amperes-ok' : 'power.amperes-over',
+                  supply.supplyAmperes.toFixed(2),
+                  supply.usableAmperes.toFixed(2),
+                )}
           </p>
         )}
-        <p className={supply.fuse === 'ok' || supply.fuse === 'notChecked' ? 'text-ink-2' : 'font-bold text-refused'}>{t(`fuse.${supply.fuse}`)}</p>
+        <p className={supply.fuse === 'ok' || supply.fuse === 'notChecked' ? 'text-ink-2' : 'font-bold text-refused'}>
+          {t(`fuse.${supply.fuse}`)}
+        </p>
         <p className="text-ink-2">
           {f.wireAreaMm2 !== null ? `${f.wireAreaMm2} mm²` : `${f.wireGaugeAwg ?? 18} AWG`}
           {supply.longestMetres !== null && `, ${t('power.longest', supply.longestMetres.toFixed(0))}`}

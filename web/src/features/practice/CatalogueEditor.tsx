@@ -213,7 +213,11 @@ export function CatalogueEditor({ jobId, zone, answer }: { jobId: string; zone: 
           features={answer.features}
           onClose={() => setKind(undefined)}
           onSave={(k, name) => {
-            setDraft({ ...draft, kinds: with_(draft.kinds, k), texts: { ...draft.texts, en: { ...draft.texts.en, [`kind.${k.id}`]: name } } });
+            setDraft({
+              ...draft,
+              kinds: with_(draft.kinds, k),
+              texts: { ...draft.texts, en: { ...draft.texts.en, [`kind.${k.id}`]: name } },
+            });
             setKind(undefined);
           }}
         />

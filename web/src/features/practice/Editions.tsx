@@ -9,7 +9,8 @@ export function Editions({ list, zone }: { list: { version: number; why: string;
       <ol>
         {list.slice(0, 8).map((e) => (
           <li key={e.version} className="border-b border-hairline py-1 text-label">
-            <span className="font-read font-bold">{e.version}</span> {e.why}. <span className="text-ink-2">{`${e.by}, ${moment(e.at, zone)}`}</span>
+            <span className="font-read font-bold">{e.version}</span> {e.why}.{' '}
+            <span className="text-ink-2">{`${e.by}, ${moment(e.at, zone)}`}</span>
           </li>
         ))}
       </ol>

@@ -4,7 +4,15 @@ import { Labelled, Sheet } from '../../ui/Dialog';
 import type { Limit, Figure } from './types';
 import { nameOf, toNumber } from './parts';
 
-export function LimitSheet({ entry, onClose, onSave }: { entry: Limit | Figure; onClose: () => void; onSave: (l: Limit | Figure) => void }) {
+export function LimitSheet({
+  entry,
+  onClose,
+  onSave,
+}: {
+  entry: Limit | Figure;
+  onClose: () => void;
+  onSave: (l: Limit | Figure) => void;
+}) {
   const isFigure = 'value' in entry;
   const [form, setForm] = useState({
     value: isFigure ? String(entry.value) : '',
@@ -22,7 +30,10 @@ export function LimitSheet({ entry, onClose, onSave }: { entry: Limit | Figure; 
   return (
     <Sheet title={nameOf(entry.id, isFigure)} onClose={onClose}>
       {fields.map((f) => (
-        <Labelled key={f} label={`${t(`practice.${f}`)}${'unit' in entry && (f === 'min' || f === 'max') ? `, ${t(`unit.${entry.unit}`)}` : ''}`}>
+        <Labelled
+          key={f}
+          label={`${t(`practice.${f}`)}${'unit' in entry && (f === 'min' || f === 'max') ? `, ${t(`unit.${entry.unit}`)}` : ''}`}
+        >
           <input
             className={`field ${f === 'source' || f === 'purpose' ? '' : 'font-read'}`}
             value={form[f]}

@@ -19,7 +19,16 @@ export const figures = [
   'bootSecondsMost',
 ] as const;
 
-const lightStates = ['connected', 'addressHeldNoRecorder', 'lookingForAddress', 'starting', 'pairing', 'updating', 'noLink', 'fault'] as const;
+const lightStates = [
+  'connected',
+  'addressHeldNoRecorder',
+  'lookingForAddress',
+  'starting',
+  'pairing',
+  'updating',
+  'noLink',
+  'fault',
+] as const;
 
 export function ModelSheet({
   model,
@@ -48,7 +57,9 @@ export function ModelSheet({
       .split(/[\s,;]+/)
       .filter(Boolean)
       .map(Number);
-  const badLight = lights.some((l) => rhythm(l.rhythm).length === 0 || rhythm(l.rhythm).some((ms) => !Number.isInteger(ms) || ms < 20 || ms > 10000));
+  const badLight = lights.some(
+    (l) => rhythm(l.rhythm).length === 0 || rhythm(l.rhythm).some((ms) => !Number.isInteger(ms) || ms < 20 || ms > 10000),
+  );
   const bad = figures.some((f) => Number.isNaN(toNumber(values[f] ?? '') ?? 0));
   const save = () =>
     onSave({

@@ -4,7 +4,21 @@ import { Labelled, Sheet } from '../../ui/Dialog';
 import type { Limit, Check } from './types';
 import { featureName, toNumber, slug } from './parts';
 
-const sections = ['before', 'bench', 'cable', 'fixing', 'power', 'link', 'address', 'time', 'recorder', 'aim', 'focus', 'night', 'finish'] as const;
+const sections = [
+  'before',
+  'bench',
+  'cable',
+  'fixing',
+  'power',
+  'link',
+  'address',
+  'time',
+  'recorder',
+  'aim',
+  'focus',
+  'night',
+  'finish',
+] as const;
 
 const legs = ['recorder', 'port', 'run', 'power', 'link', 'address', 'picture', 'fixing'] as const;
 
@@ -54,10 +68,12 @@ export function CheckSheet({
       .map((l) => l.trim())
       .filter(Boolean);
   const none = { all: null, any: null, not: null, feature: null, kind: null, always: null };
-  const items = [...lines(form.out).map((l) => [l, true] as const), ...lines(form.care).map((l) => [l, false] as const)].map(([text, out]) => ({
-    text,
-    item: { id: `${id}.${slug(text)}`, applies: none, out, bring: false, loose: false },
-  }));
+  const items = [...lines(form.out).map((l) => [l, true] as const), ...lines(form.care).map((l) => [l, false] as const)].map(
+    ([text, out]) => ({
+      text,
+      item: { id: `${id}.${slug(text)}`, applies: none, out, bring: false, loose: false },
+    }),
+  );
   const limited = isNumber && (form.min.trim() || form.max.trim());
   const bad =
     !form.name.trim() ||
@@ -189,7 +205,12 @@ export function CheckSheet({
           </Labelled>
         ))}
       <label className="mb-3 flex min-h-11 items-center gap-3">
-        <input type="checkbox" className="h-5 w-5 accent-ink" checked={form.required} onChange={(e) => set({ required: e.target.checked })} />
+        <input
+          type="checkbox"
+          className="h-5 w-5 accent-ink"
+          checked={form.required}
+          onChange={(e) => set({ required: e.target.checked })}
+        />
         {t('practice.required')}
       </label>
       <button className="forward w-full text-center disabled:opacity-50" disabled={!!bad} onClick={save}>

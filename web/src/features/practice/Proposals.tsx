@@ -5,7 +5,10 @@ import { t } from '../../texts';
 import { dayAndClock } from '../../ui/format';
 import { Fingerprint } from '../../ui/Fingerprint';
 
-/** Catalogues that came along with bundles: in force nowhere, until somebody looks at what they change and puts them in force as the company's own. */
+/**
+ * Catalogues that came along with bundles: in force nowhere, until somebody looks at what they change and puts them in force as the
+ * company's own.
+ */
 export function Proposals({ zone, onLoad }: { zone: string; onLoad: (own: CatalogueFile) => void }) {
   const proposals = useQuery({ queryKey: ['own', 'proposals'], queryFn: () => answered(api.GET('/api/catalogue/proposals')) });
   if (!proposals.data || proposals.data.length === 0) return null;

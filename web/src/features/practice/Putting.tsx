@@ -11,7 +11,15 @@ import { Progress } from '../../ui/Progress';
 import type { Started } from './types';
 
 /** A change is tried on every Card first, then put in force with who and why; both can be long and are watched. */
-export function Putting({ attempt, put, onDone }: { attempt: () => Promise<Started>; put: (why: string) => Promise<Started>; onDone: () => void }) {
+export function Putting({
+  attempt,
+  put,
+  onDone,
+}: {
+  attempt: () => Promise<Started>;
+  put: (why: string) => Promise<Started>;
+  onDone: () => void;
+}) {
   const client = useQueryClient();
   const [why, setWhy] = useState('');
   const [workId, setWorkId] = useState<string>();

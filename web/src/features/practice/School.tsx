@@ -80,7 +80,9 @@ export function School({
           <Putting
             key={JSON.stringify(draft)}
             attempt={() => api.POST('/api/jobs/{jobId}/practice/impact', { ...path, body: draft })}
-            put={(why) => api.POST('/api/jobs/{jobId}/practice', { ...path, body: { settings: draft, why, by: identity().personId ?? '' } })}
+            put={(why) =>
+              api.POST('/api/jobs/{jobId}/practice', { ...path, body: { settings: draft, why, by: identity().personId ?? '' } })
+            }
             onDone={() => {}}
           />
           <button className="min-h-11 text-label font-semibold underline" onClick={() => setDraft(answer.settings)}>

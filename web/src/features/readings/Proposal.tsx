@@ -136,7 +136,9 @@ export function Proposal({
           <button
             className="plain mt-2 disabled:opacity-40"
             disabled={Object.values(assigned).every((x) => !x) || assign.isPending}
-            onClick={() => assign.mutate({ labels: Object.fromEntries(Object.entries(assigned).filter(([, id]) => id)), instrumentId: null })}
+            onClick={() =>
+              assign.mutate({ labels: Object.fromEntries(Object.entries(assigned).filter(([, id]) => id)), instrumentId: null })
+            }
           >
             {t('readings.assign')}
           </button>
@@ -161,7 +163,9 @@ export function Proposal({
           <Line key={l.index} line={l} />
         ))}
       </ul>
-      {open && lines.length < count(open) && <p className="py-2 text-label text-ink-2">{t('readings.first-of', lines.length, count(open))}</p>}
+      {open && lines.length < count(open) && (
+        <p className="py-2 text-label text-ink-2">{t('readings.first-of', lines.length, count(open))}</p>
+      )}
     </section>
   );
 }

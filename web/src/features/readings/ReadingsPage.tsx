@@ -14,7 +14,10 @@ import { Proposal } from './Proposal';
 import '../cards/cardTexts';
 import '../pageTexts';
 
-/** Readings by the hundred: an area read over tester and switch, or an instrument's file. They are shown first; what is taken is taken whole. */
+/**
+ * Readings by the hundred: an area read over tester and switch, or an instrument's file. They are shown first; what is taken is taken
+ * whole.
+ */
 export default function ReadingsPage() {
   const { job, walk } = useJob();
   const kit = useKit(job?.id);
@@ -50,7 +53,13 @@ export default function ReadingsPage() {
       answered(
         api.POST('/api/jobs/{jobId}/results/sweep', {
           params: { path: { jobId: job.id } },
-          body: { area: area || null, cabinet: null, under: dark ? 'infraredOn' : 'infraredOff', onlyDue, instrumentId: me.instrumentId ?? null },
+          body: {
+            area: area || null,
+            cabinet: null,
+            under: dark ? 'infraredOn' : 'infraredOff',
+            onlyDue,
+            instrumentId: me.instrumentId ?? null,
+          },
         }),
       ),
     );
@@ -82,7 +91,11 @@ export default function ReadingsPage() {
               </select>
             </Labelled>
             <Labelled label={t('ui.instrument')}>
-              <select className="field" value={me.instrumentId ?? ''} onChange={(e) => setIdentity({ instrumentId: e.target.value || undefined })}>
+              <select
+                className="field"
+                value={me.instrumentId ?? ''}
+                onChange={(e) => setIdentity({ instrumentId: e.target.value || undefined })}
+              >
                 <option value="">{t('readings.no-instrument')}</option>
                 {instruments.map((i) => (
                   <option key={i.id} value={i.id}>
@@ -105,7 +118,10 @@ export default function ReadingsPage() {
             {t('readings.read')}
           </button>
         </section>
-        <section aria-label={t('readings.file')} className="max-[1023px]:mt-5 max-[1023px]:border-t max-[1023px]:border-hairline max-[1023px]:pt-3">
+        <section
+          aria-label={t('readings.file')}
+          className="max-[1023px]:mt-5 max-[1023px]:border-t max-[1023px]:border-hairline max-[1023px]:pt-3"
+        >
           <h2 className="text-lead font-bold">{t('readings.file')}</h2>
           <p className="mt-1 max-w-lg text-label text-ink-2">{t('readings.file-hint')}</p>
           <label className="plain mt-3 inline-flex cursor-pointer items-center">

@@ -26,7 +26,13 @@ export function CancelDevice(props: {
     <span className="flex items-center gap-2">
       <label className="flex items-center gap-2">
         {t('dialog.reason')}
-        <input autoFocus className="field !min-h-9 !w-64 !py-1" value={props.why} onChange={(e) => props.setWhy(e.target.value)} maxLength={400} />
+        <input
+          autoFocus
+          className="field !min-h-9 !w-64 !py-1"
+          value={props.why}
+          onChange={(e) => props.setWhy(e.target.value)}
+          maxLength={400}
+        />
       </label>
       <button
         className="plain !min-h-9 disabled:opacity-50"

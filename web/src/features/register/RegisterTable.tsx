@@ -316,7 +316,10 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
             <button className="min-h-9 font-semibold underline" onClick={undo}>
               {t('register.undo')}
             </button>
-            <button className="min-h-9 font-semibold underline" onClick={() => (setEdits(new Map()), setTroubles(new Map()), setTrouble(undefined))}>
+            <button
+              className="min-h-9 font-semibold underline"
+              onClick={() => (setEdits(new Map()), setTroubles(new Map()), setTrouble(undefined))}
+            >
               {t('register.drop')}
             </button>
           </>

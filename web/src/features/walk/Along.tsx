@@ -21,7 +21,10 @@ export function Along({ jobId, zone, cards }: { jobId: string; zone: string; car
     setTrouble(undefined);
     setProgress({ done: 0, of: cards });
     try {
-      client.setQueryData<Held | null>(['along', jobId], await takeAlong(jobId, undefined, (done, of) => setProgress({ done, of }), control.signal));
+      client.setQueryData<Held | null>(
+        ['along', jobId],
+        await takeAlong(jobId, undefined, (done, of) => setProgress({ done, of }), control.signal),
+      );
     } catch (error) {
       if (!control.signal.aborted) setTrouble(error instanceof NoRoomError ? t('along.no-room') : troubleOf(error));
     } finally {

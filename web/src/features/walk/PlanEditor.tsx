@@ -57,7 +57,9 @@ export default function PlanEditor({ walk, onDone }: { walk: WalkAnswer; onDone:
           { deviceId, field: 'y_m', text: String(p.y) },
         ]);
       if (edits.length > 0)
-        await answered(api.POST('/api/jobs/{jobId}/register/edits', { params: { path: { jobId: walk.jobId } }, body: { ...entry(v7()), edits } }));
+        await answered(
+          api.POST('/api/jobs/{jobId}/register/edits', { params: { path: { jobId: walk.jobId } }, body: { ...entry(v7()), edits } }),
+        );
       for (const [id, p] of moved)
         if (cabinets.has(id))
           await api.PUT('/api/jobs/{jobId}/cabinets/{cabinetId}', { params: { path: { jobId: walk.jobId, cabinetId: id } }, body: p });
@@ -65,7 +67,10 @@ export default function PlanEditor({ walk, onDone }: { walk: WalkAnswer; onDone:
     });
   const scale = () =>
     act(async () => {
-      const [a, b] = scaling!.map((p) => ({ x: (p.x - at!.leftMetres) / at!.metresPerPixel!, y: (p.y - at!.topMetres) / at!.metresPerPixel! }));
+      const [a, b] = scaling!.map((p) => ({
+        x: (p.x - at!.leftMetres) / at!.metresPerPixel!,
+        y: (p.y - at!.topMetres) / at!.metresPerPixel!,
+      }));
       const { error, response } = await api.PUT('/api/jobs/{jobId}/plan/scale', {
         params: { path: { jobId: walk.jobId } },
         body: {
@@ -129,7 +134,10 @@ export default function PlanEditor({ walk, onDone }: { walk: WalkAnswer; onDone:
           disabled={busy}
           onChange={(e) => {
             const file = e.target.files?.[0];
-            if (file) void act(() => sendFile(`/api/jobs/${walk.jobId}/plan?name=${encodeURIComponent(file.name)}`, file)).then(() => setScaling([]));
+            if (file)
+              void act(() => sendFile(`/api/jobs/${walk.jobId}/plan?name=${encodeURIComponent(file.name)}`, file)).then(() =>
+                setScaling([]),
+              );
           }}
         />
         {drawing && !scaling && (

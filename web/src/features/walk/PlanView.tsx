@@ -22,7 +22,8 @@ export interface Arranging {
 const bareField = { x1: 0, y1: 0, x2: 60, y2: 40 };
 
 /**
- * The Stops where they are, over the drawing: route in order, solid where walked and dashed ahead, cabinets as black squares. Never the only way:
+ * The Stops where they are, over the drawing: route in order, solid where walked and dashed ahead, cabinets as black squares. Never the
+ * only way:
  * everything is in the StopLine too. Where marks would touch, an area folds to one knot with its counts.
  */
 export function PlanView({

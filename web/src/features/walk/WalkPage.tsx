@@ -29,7 +29,8 @@ export function Waiting({ error, again }: { error: unknown; again: () => void })
         {t('ui.loading')}
       </p>
     );
-  const why = error instanceof NoNetworkError ? t('ui.offline-nothing') : error instanceof ProblemError ? error.problem.detail : t('ui.failed');
+  const why =
+    error instanceof NoNetworkError ? t('ui.offline-nothing') : error instanceof ProblemError ? error.problem.detail : t('ui.failed');
   return (
     <div className="p-6" role="alert">
       <p className="mb-3">{why}</p>
@@ -77,7 +78,9 @@ function useNarrowed(walk: WalkAnswer | undefined, search: WalkSearch) {
 }
 
 const intoLine = () =>
-  (document.querySelector<HTMLElement>('#stops a[aria-current=step]') ?? document.querySelector<HTMLElement>('#stops :is(a,button)'))?.focus();
+  (
+    document.querySelector<HTMLElement>('#stops a[aria-current=step]') ?? document.querySelector<HTMLElement>('#stops :is(a,button)')
+  )?.focus();
 
 export function WalkPage() {
   const { job, jobs, walk } = useJob();
@@ -115,7 +118,8 @@ export function WalkPage() {
         <FirstJob jobId={job?.id} />
       </Suspense>
     );
-  if (!walk.data || !job) return <Waiting error={jobs.error ?? walk.error} again={() => void (jobs.error ? jobs.refetch() : walk.refetch())} />;
+  if (!walk.data || !job)
+    return <Waiting error={jobs.error ?? walk.error} again={() => void (jobs.error ? jobs.refetch() : walk.refetch())} />;
   const done = stops.length - (walk.data.verdicts.open ?? 0);
   const held = stops.filter((s) => s.blocked).length;
   const first = only ? stops.find((s) => only.has(s.id)) : undefined;
@@ -218,8 +222,8 @@ export function WalkPage() {
                 className={`${legend} ${search.verdict === verdict ? 'border-ink' : 'border-transparent'}`}
                 onClick={() => narrow({ verdict: search.verdict === verdict ? undefined : verdict })}
               >
-                <span className="font-read font-bold">{walk.data.verdicts[verdict] ?? 0}</span> <VerdictMark verdict={verdict} size={15} label="" />{' '}
-                {t(`verdict.${verdict}`)}
+                <span className="font-read font-bold">{walk.data.verdicts[verdict] ?? 0}</span>{' '}
+                <VerdictMark verdict={verdict} size={15} label="" /> {t(`verdict.${verdict}`)}
               </button>
             ))}
             {(held > 0 || search.held) && (
@@ -231,7 +235,10 @@ export function WalkPage() {
                 <span className="font-read font-bold">{held}</span> <Sign sign="blocked" word />
               </button>
             )}
-            <button className="ml-auto min-h-8 text-label font-semibold underline" onClick={() => setSheet(sheet === 'plan' ? undefined : 'plan')}>
+            <button
+              className="ml-auto min-h-8 text-label font-semibold underline"
+              onClick={() => setSheet(sheet === 'plan' ? undefined : 'plan')}
+            >
               {sheet === 'plan' ? t('ui.done') : unkept > 0 ? t('plan.edit-unkept', unkept) : t('plan.edit')}
             </button>
           </div>

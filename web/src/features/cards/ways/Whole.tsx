@@ -1,5 +1,15 @@
 /** Digits only. */
-export function Whole({ label, value, onChange, focus }: { label: string; value: string; onChange: (value: string) => void; focus?: boolean }) {
+export function Whole({
+  label,
+  value,
+  onChange,
+  focus,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  focus?: boolean;
+}) {
   return (
     <label className="block min-w-0 flex-1">
       <span className="block text-label text-ink-2">{label}</span>

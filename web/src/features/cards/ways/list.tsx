@@ -43,7 +43,9 @@ function ListField({ row, entry, big }: FieldProps) {
       <ul className={`min-h-0 ${big ? 'flex-1 overflow-y-auto px-4' : ''}`}>
         {row.items.map((item, i) => (
           <li key={item.id}>
-            <label className={`flex cursor-pointer items-center gap-3 border-b border-dotted border-hairline ${big ? 'min-h-14' : 'min-h-10'}`}>
+            <label
+              className={`flex cursor-pointer items-center gap-3 border-b border-dotted border-hairline ${big ? 'min-h-14' : 'min-h-10'}`}
+            >
               <input
                 type="checkbox"
                 autoFocus={!big && each && i === 0}

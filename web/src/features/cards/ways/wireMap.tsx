@@ -103,7 +103,9 @@ export function MapExtras({ entry }: { entry: Entry }) {
         <select
           className="field !min-h-9 !w-auto !py-0"
           value={shown}
-          onChange={(e) => set({ twists: e.target.value === '' ? undefined : e.target.value === 'straight' ? straightTwists : '1-2 3-4 5-6 7-8' })}
+          onChange={(e) =>
+            set({ twists: e.target.value === '' ? undefined : e.target.value === 'straight' ? straightTwists : '1-2 3-4 5-6 7-8' })
+          }
         >
           <option value="">{t('map.not-made')}</option>
           <option value="straight">{t('map.twisted-right')}</option>
