@@ -290,4 +290,36 @@ public sealed class ImportReadingTests
             Assert.Single(Plan(Rows("Device ID | Type | Port", "V-01 | Turret | Port 7 / Switch 2")).Problems).What.Code
         );
     }
+
+    [Fact]
+    public void TheCommonestScheduleIsTakenAsItComes()
+    {
+        var rows = Rows(
+            "Cam No | Location | Camera type | Switch | Port | Cable (m) | IP",
+            "P-01 | Quay north | Turret | SW-1 | 1 | 42 | 10.4.1.11",
+            "P-02 | Quay south | Turret | SW-1 | 2 | 35.5 | 10.4.1.12",
+            "P-03 | Roof | Turret | SW-2 | 2 | 51 m | 10.4.1.13"
+        );
+        Assert.Equal(
+            ["label", "name", "kind", "switch", "port", "length_m", "address"],
+            HeadingMatch.Propose(rows, None, None).Columns.Select(c => c.Field)
+        );
+        var plan = Plan(rows);
+        Assert.Empty(plan.Problems);
+        // A switch without a cabinet stands in one of its own name, which gets a row as any cabinet that is only named.
+        Assert.Equal(
+            ["SW-1", "SW-1", "SW-2"],
+            plan.Rows.Where(r => r.Label.StartsWith("P-", StringComparison.Ordinal)).Select(r => r["cabinet"])
+        );
+        Assert.Equal(["SW-1", "SW-2"], plan.Rows.Where(r => r["kind"] == "cabinet").Select(r => r.Label).Order());
+    }
+
+    [Theory]
+    [InlineData("C-101", "run")]
+    [InlineData("1", "run")]
+    [InlineData("0", "run")]
+    [InlineData("42,5 m", "length_m")]
+    [InlineData("141 ft", "length_m")]
+    public void WhatStandsUnderCableSaysWhetherItIsNamesOrMetres(string value, string field) =>
+        Assert.Equal(field, HeadingMatch.Propose(Rows("Label | Type | Cable", $"V-01 | Turret | {value}"), None, None).Columns[2].Field);
 }

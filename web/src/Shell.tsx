@@ -199,7 +199,9 @@ export function Shell() {
           ))}
         </nav>
       )}
-      {hand && onCard && outbox.length > 0 && <div className="flex shrink-0 justify-end border-b border-hairline px-4 py-1">{status}</div>}
+      {hand && onCard && (outbox.length > 0 || !online) && (
+        <div className="flex shrink-0 justify-end border-b border-hairline px-4 py-1">{status}</div>
+      )}
       {full && (
         <p role="alert" className="shrink-0 border-b-2 border-refused px-6 py-1 font-bold text-refused max-sm:px-4">
           {t('ui.storage-full')}

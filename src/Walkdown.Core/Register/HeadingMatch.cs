@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Register;
 
@@ -86,6 +87,10 @@ public static partial class HeadingMatch
                 for (var c = 0; c < Math.Min(holds.Length, row.Count); c++)
                     holds[c] |= !row[c].IsEmpty;
             var fields = holds.Select((_, c) => c < head.Count ? FieldOf(head[c].Text, remembered) : null).ToArray();
+            // "Cable" heads names as often as metres: what stands under it says which.
+            for (var c = 0; c < fields.Length; c++)
+                if (fields[c] == "run" && !fields.Contains("length_m") && IsLengths(below, c))
+                    fields[c] = "length_m";
             // Two columns that mean the same: the first is taken, the other kept as a note; of labels, the one that people write labels
             // under.
             var winner = fields
@@ -133,6 +138,15 @@ public static partial class HeadingMatch
             rememberedKinds.ToImmutableDictionary(),
             true
         );
+    }
+
+    /// <summary>Whether all that stands in a column are lengths, and not the running numbers of cables.</summary>
+    private static bool IsLengths(List<IReadOnlyList<Cell>> below, int column)
+    {
+        var values = below.Where(r => column < r.Count && !r[column].IsEmpty).Select(r => r[column].Text.Trim()).Take(200).ToList();
+        return values.Count > 0
+            && values.All(v => QuantityText.Parse(v, Unit.Metre).Value is { Value: > 0 and < 2000 })
+            && !values.Select((v, i) => v == (i + 1).ToString(CultureInfo.InvariantCulture)).All(running => running);
     }
 
     /// <summary>0: chosen before, or a heading of labels. 1: a heading of many things. 2: a running number under it.</summary>

@@ -415,6 +415,14 @@ public sealed partial record SchedulePlan(
         values.TryAdd("area", area ?? "Site");
         if (values.GetValueOrDefault("kind") == CabinetKind)
             return new ScheduleRow(number, values.ToImmutable(), notes.ToImmutable());
+        // The commonest schedule names a switch and a port and no cabinet: the switch stands in one of its own name.
+        if (
+            values.ContainsKey("port")
+            && !values.ContainsKey("cabinet")
+            && mapping.Columns.Any(c => c.Field == "switch" && !c.Ignored)
+            && values.TryGetValue("switch", out var stands)
+        )
+            values["cabinet"] = stands;
         if (values.ContainsKey("port") && !values.ContainsKey("cabinet"))
             problems.Add(new(number, "cabinet", new("cell.port-alone"), new("cell.port-alone.mend")));
         if (values.ContainsKey("channels") && !values.ContainsKey("recorder") && !wrongHere.Contains("recorder"))

@@ -227,7 +227,7 @@ export function Mapping({ jobId, file, again }: { jobId: string; file: ImportAns
           )}
           <h2 className="text-body font-bold">{t('import.defaults')}</h2>
           <div className="mb-3 flex flex-wrap gap-3 text-label">
-            {(['area', 'kind', 'length_m'] as const).map((f) => (
+            {(['area', 'kind', 'cabinet', 'length_m'] as const).map((f) => (
               <label key={f}>
                 {t(`field.${f}`)}{' '}
                 {f === 'kind' ? (
@@ -254,6 +254,9 @@ export function Mapping({ jobId, file, again }: { jobId: string; file: ImportAns
               </label>
             ))}
           </div>
+          {mapping.columns.some((c) => c.field === 'switch') &&
+            !mapping.columns.some((c) => c.field === 'cabinet') &&
+            !mapping.defaults.cabinet && <p className="mb-2 text-label text-ink-2">{t('import.switch-alone')}</p>}
           <label className="mb-4 flex min-h-9 items-center gap-2 text-label">
             <input
               type="checkbox"

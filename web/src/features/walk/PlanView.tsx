@@ -341,11 +341,13 @@ export function PlanView({
             {walk.cabinets.map((c) => {
               const to = arranging?.moved.get(c.id) ?? (isPlaced(c) ? { x: c.x, y: c.y } : null);
               if (!to || !inSight(px(to.x), py(to.y))) return null;
+              // On a small screen that shows the whole site a cabinet is a point among the Stops, not over them.
+              const half = size.w < 500 && !sight ? MARK * 0.55 : MARK;
               return (
                 <g key={c.id} data-drag={c.id} role="img" aria-label={`${t('walk.cabinet')} ${c.label}, ${c.name}`}>
-                  <rect x={px(to.x) - MARK} y={py(to.y) - MARK} width={MARK * 2} height={MARK * 2} fill="var(--color-ink)" />
+                  <rect x={px(to.x) - half} y={py(to.y) - half} width={half * 2} height={half * 2} fill="var(--color-ink)" />
                   <text x={px(to.x)} y={py(to.y) + 4.5} fontSize={12} textAnchor="middle" fill="var(--color-paper)" fontWeight="700">
-                    {c.label.replace(/^\D+/, '').slice(0, 3)}
+                    {half === MARK && c.label.replace(/^\D+/, '').slice(0, 3)}
                   </text>
                   <title>{`${c.label}, ${c.name}`}</title>
                 </g>

@@ -34,9 +34,15 @@ export function Waiting({ error, again }: { error: unknown; again: () => void })
   return (
     <div className="p-6" role="alert">
       <p className="mb-3">{why}</p>
-      <button className="plain" onClick={again}>
-        {t('ui.again')}
-      </button>
+      <div className="flex flex-wrap items-center gap-x-5">
+        <button className="plain" onClick={again}>
+          {t('ui.again')}
+        </button>
+        {/* In the hand a Card has no head to leave by. */}
+        <Link to="/" className="flex min-h-11 items-center font-semibold underline">
+          {t('nav.walk')}
+        </Link>
+      </div>
     </div>
   );
 }

@@ -1,0 +1,146 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test, type Page } from "@playwright/test";
+import { open, openStop } from "./site";
+
+/** Desk, tablet either way, a phone either way, and the desk at 200 %. */
+const screens = {
+  desk: { width: 1280, height: 800 },
+  tablet: { width: 1024, height: 768 },
+  "tablet upright": { width: 768, height: 1024 },
+  "phone on its side": { width: 844, height: 390 },
+  phone: { width: 390, height: 844 },
+  "desk at 200 %": { width: 640, height: 400 },
+  "narrow phone": { width: 320, height: 568 },
+};
+
+/** Nothing is wider than the window: what is, is scrolled in a box of its own. */
+const overflow = (page: Page) =>
+  page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+
+const sections = [
+  "Walk",
+  "Readings",
+  "Power",
+  "Handover",
+  "Register",
+  "Kit",
+  "Practice",
+];
+
+for (const [name, size] of Object.entries(screens))
+  test(`every page fits the ${name}`, async ({
+    browser,
+  }) => {
+    const page = await open(browser, size);
+    for (const section of sections) {
+      await page
+        .getByRole("link", { name: new RegExp(`^${section}( G .)?$`) })
+        .first()
+        .click();
+      await expect(page.getByRole("heading", { level: 1 }).first()).toBeAttached();
+      expect(await overflow(page), section).toBeLessThanOrEqual(0);
+      if (name !== "desk" && name !== "phone") continue;
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      expect(
+        violations
+          .filter((v) => v.impact !== "minor")
+          .map((v) => `${section}, ${v.id}: ${v.nodes[0]?.html}`),
+      ).toEqual([]);
+    }
+  });
+
+for (const name of ["phone", "phone on its side"] as const)
+  test(`on the ${name} every target of the Card is as large as a glove needs`, async ({
+    browser,
+  }) => {
+    const page = await open(browser, screens[name]);
+    await openStop(page, "CC-11");
+    await expect(page.getByRole("radio", { name: /^yes/ })).toBeVisible();
+    const small = await page
+      .getByRole("main")
+      .locator("button:visible, a:visible, input:visible, select:visible")
+      .evaluateAll((all) =>
+        all
+          .map((e) => [e.textContent, e.getBoundingClientRect()] as const)
+          // What only a screen reader meets, such as a file field under its label.
+          .filter(([, box]) => box.width > 1)
+          .filter(([, box]) => box.height < 44 || box.width < 44)
+          .map(([text, box]) => `${text} ${box.width}x${box.height}`),
+      );
+    expect(small).toEqual([]);
+    expect(await overflow(page)).toBeLessThanOrEqual(0);
+  });
+
+/** Where the keys are. */
+const focused = (page: Page) =>
+  page.evaluate(() => document.activeElement?.tagName ?? "BODY");
+
+test("the keys never fall to nowhere, and no Check takes a double press", async ({
+  browser,
+}) => {
+  const page = await open(browser, screens.desk);
+  await openStop(page, "CC-10");
+  // A sheet that a key opened gives the keys back.
+  await page.keyboard.press("v");
+  await expect(page.getByRole("dialog")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await expect.poll(() => focused(page)).not.toBe("BODY");
+  // One press opens a row.
+  await page.getByRole("button", { name: /^Label,/ }).click();
+  await expect(page.getByRole("radio", { name: "yes" })).toBeVisible();
+  let presses = 1;
+  const key = async (name: string) => {
+    presses++;
+    await page.keyboard.press(name);
+  };
+  await key("y");
+  await key("Enter");
+  // The rest by the tester: one key reads, one saves.
+  for (const next of ["Wire map", "Length"]) {
+    await expect(
+      page.getByRole("main").getByText(next, { exact: true }).first(),
+    ).toBeVisible();
+    await expect(
+      page.getByRole("button", { name: "Read tester" }),
+    ).toBeVisible();
+    await key("t");
+    await expect(
+      page.getByRole("button", { name: "Save and next" }),
+    ).toBeFocused();
+    await key("Enter");
+  }
+  await expect.poll(() => focused(page)).not.toBe("BODY");
+  expect(presses).toBe(7);
+  // What was typed into a sheet is not lost without a question.
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("n");
+  const note = page.getByRole("dialog").getByRole("textbox");
+  await note.fill("Bracket is loose");
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("alertdialog")).toBeVisible();
+  await page.getByRole("button", { name: "Go on" }).click();
+  await expect(note).toHaveValue("Bracket is loose");
+});
+
+test("the job is taken along, and a Card that was never opened opens in the cellar", async ({
+  browser,
+}) => {
+  const page = await open(browser, screens.phone);
+  await page.getByRole("button", { name: /^Take the job along/ }).click();
+  await expect(page.getByText(/Cards are on this device/)).toBeVisible();
+  await page.evaluate(() => navigator.serviceWorker.ready.then(() => true));
+  await page.context().setOffline(true);
+  await page.reload();
+  await page.getByRole("searchbox", { name: "Find a Stop" }).fill("GT-02");
+  await page.getByRole("link", { name: /^GT-02,/ }).click();
+  await page.getByRole("radio", { name: /^yes/ }).click();
+  await page.getByRole("button", { name: "Save and next" }).click();
+  await expect(page.getByText("Wire map").first()).toBeVisible();
+  await page.context().setOffline(false);
+  await expect(page.getByText(/not sent/)).toHaveCount(0, { timeout: 60_000 });
+  await page.goto("/");
+  await page.getByRole("searchbox", { name: "Find a Stop" }).fill("GT-02");
+  await page.getByRole("link", { name: /^GT-02,/ }).click();
+  await expect(page.getByText("Wire map").first()).toBeVisible();
+});
