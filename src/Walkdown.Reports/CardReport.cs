@@ -136,19 +136,22 @@ public static class CardReport
         s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.6);
     }
 
+    /// <summary>Left free at the right for the code that says which record this is, points.</summary>
+    private const double Code = 50;
+
     private static void Verdict(Sheets s, ReportRecord record, Wording words)
     {
         var t = words.Texts;
         s.Y += 4;
         var start = s.Y;
         s.Text(t["report.why"], Sheets.Left, s.Y + 9.4, 9, true);
-        s.Paragraph(string.Join(", ", record.Card.Verdict.Because.Select(t.Say)) + ".", Sheets.Left + 50, Sheets.Width - 50, 9);
+        s.Paragraph(string.Join(", ", record.Card.Verdict.Because.Select(t.Say)) + ".", Sheets.Left + 50, Sheets.Width - 50 - Code, 9);
         foreach (var row in record.Card.Rows.Where(r => r.Conceded is not null))
             s.Paragraph(
                 t.Fill(t["report.conceded"], [words.Name(row), row.Conceded!.AllowedBy, row.Conceded.Reason])
                     + (row.Conceded.Until is { } last ? " " + t.Fill(t["report.until"], [words.Date(last)]) : ""),
                 Sheets.Left + 50,
-                Sheets.Width - 50,
+                Sheets.Width - 50 - Code,
                 9
             );
         if (record.Card.Blocked is { } blocked)
@@ -158,12 +161,12 @@ public static class CardReport
                     [blocked.BlockedBy, words.Moment(blocked.At), blocked.Reason]
                 ) + (blocked.Until is { } until ? " " + t.Fill(t["report.until"], [words.Date(until)]) : ""),
                 Sheets.Left + 50,
-                Sheets.Width - 50,
+                Sheets.Width - 50 - Code,
                 9,
                 true
             );
         if (record.Place.Cancelled)
-            s.Paragraph(t["report.cancelled"], Sheets.Left + 50, Sheets.Width - 50, 9, true);
+            s.Paragraph(t["report.cancelled"], Sheets.Left + 50, Sheets.Width - 50 - Code, 9, true);
         s.Y = Math.Max(s.Y, start + 14) + 4;
         Differences(s, record, words);
     }
@@ -474,7 +477,7 @@ public static class CardReport
             {
                 words.Value(row, attempt.Value, attempt.Map),
                 words.State(attempt.State),
-                attempt.HalfWidth is { } half ? $"\u00b1{words.Number(half, row.Check.Decimals + 1)} {words.Unit(row)}" : null,
+                attempt.HalfWidth is > 0 and { } half ? $"\u00b1{words.Number(half, row.Check.Decimals + 1)} {words.Unit(row)}" : null,
                 words.SpareOf(row, attempt.Spare) is { Length: > 0 } spare ? t.Fill(t["report.spare"], [spare]) : null,
                 $"{words.Person(attempt.By)}, {words.Moment(attempt.TakenAt)}",
                 t["source." + Codes.Of(attempt.Source)],

@@ -26,6 +26,28 @@ public sealed class CardTests
         Assert.Equal("verdict.all-in", Assert.Single(card.Verdict.Because).Code);
     }
 
+    /// <summary>A number that nobody knows the accuracy of is in by itself alone: the Card is noted, and says so, until an instrument is
+    /// named or the simple rule was chosen.</summary>
+    [Fact]
+    public void AReadingOfUnknownAccuracyIsNoted()
+    {
+        var facts = new Facts().Healthy();
+        facts.With(f =>
+            f with
+            {
+                Readings = [.. f.Readings.Select(r => r.Key.Check.Value == "cable.length" ? r with { InstrumentId = null } : r)],
+            }
+        );
+        Assert.Equal(Verdict.AcceptedWithNote, facts.Card.Verdict.Verdict);
+        Assert.Equal("verdict.no-accuracy.one", Assert.Single(facts.Card.Verdict.Because).Code);
+        Assert.Equal(State.In, facts.Row("cable.length").State);
+        facts.With(f => f with { Practice = f.Practice with { Rule = DecisionRule.Simple } });
+        Assert.Equal(Verdict.Accepted, facts.Card.Verdict.Verdict);
+        facts.With(f => f with { Practice = f.Practice with { Rule = DecisionRule.Guarded } });
+        facts.Read(Key("cable.length"), new NumberValue(59.9, Unit.Metre));
+        Assert.Equal(Verdict.Accepted, facts.Card.Verdict.Verdict);
+    }
+
     [Fact]
     public void AMissingReadingKeepsItOpen()
     {

@@ -557,6 +557,11 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
                 rows.Where(row => row is { Required: true, IsUnexplained: true, State: State.In or State.TooClose })
                     .Select(row => new DeviceVerdict.CheckLine("unexpected:" + row.Id, true, DeviceVerdict.CheckOutcome.Out))
             );
+        // Nobody knows how far such a number may be off: it is in by itself alone, and that is said.
+        var vague = rows.Where(row => row is { Required: true, State: State.In } && row.Because.Any(b => b.Code == "because.no-accuracy"))
+            .Select(row => new DeviceVerdict.CheckLine("accuracy:" + row.Id, false, DeviceVerdict.CheckOutcome.Out))
+            .ToList();
+        lines.AddRange(vague);
         var unreadable = facts.Events.OfType<UnreadableEvent>().Count() + facts.Damaged.Length;
         if (unreadable > 0)
             lines.Add(new("unreadable", true, DeviceVerdict.CheckOutcome.NotDone));
@@ -599,7 +604,8 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             );
         Say("verdict.conceded", rows.Count(r => r.Conceded is not null));
         Say("verdict.by-eye", rows.Count(r => r is { State: State.In, Ruling.Says: RulingSays.In }));
-        Say("verdict.remarks", result.Remarks.Length);
+        Say("verdict.remarks", result.Remarks.Length - vague.Count);
+        Say("verdict.no-accuracy", vague.Count);
         if (!facts.Practice.UnexpectedRefuses)
             Say("verdict.unexpected", rows.Count(r => r.IsUnexplained));
         if (rows.IsEmpty)

@@ -177,7 +177,7 @@ export function OpenCheck({
         <p className="mt-1 text-label text-noted">{t('card.too-close-hint')}</p>
       )}
       {judged?.because.some((b) => b.code === 'because.no-accuracy') && (
-        <p className="mt-1 text-label text-ink-2">{t('because.no-accuracy')}</p>
+        <p className="mt-1 text-label text-ink-2">{`${t('because.no-accuracy')} ${t('card.choose-instrument')}`}</p>
       )}
       {first === 'tester' && !row.check.tester && <p className="mt-1 text-label text-ink-2">{t('card.tester-not')}</p>}
       <Notices row={row} entry={entry} instrument={view.instrument} />
