@@ -44,7 +44,7 @@ function Tab({ to, letter, children, here }: { to: string; letter: string; child
 
 export function Shell() {
   useTexts();
-  const { job, jobs, walk, isUnknown } = useJob();
+  const { job, walk, isUnknown } = useJob();
   const [choosing, setChoosing] = useState(false);
   useLive(job?.id);
   const me = useIdentity();
@@ -117,16 +117,14 @@ export function Shell() {
           <Link to="/" className="mb-3 flex items-center gap-2 font-bold">
             <Brand /> <span className="max-sm:sr-only">{t('brand')}</span>
           </Link>
-          {(jobs.data?.length ?? 0) > 1 ? (
+          {job ? (
             <button
               className="mb-1 ml-5 mr-8 flex min-h-8 min-w-0 items-center truncate text-label text-ink-2 underline max-sm:mb-0 max-sm:ml-3 max-sm:mr-2 max-sm:min-h-11"
               onClick={() => setChoosing(true)}
             >
-              <span className="truncate">{job?.name}</span>
+              <span className="truncate">{job.name}</span>
             </button>
-          ) : (
-            <span className="mb-3 ml-5 mr-8 min-w-0 truncate text-label text-ink-2 max-sm:ml-3 max-sm:mr-2">{job?.name}</span>
-          )}
+          ) : null}
           {wide && (
             <nav className="flex">
               <Tab to="/" letter="W" here={section === '/'}>

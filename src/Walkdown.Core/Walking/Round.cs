@@ -59,11 +59,18 @@ public static class Round
             var why =
                 stop.HeadEnd ? new Message("next.head-end")
                 : here is null ? new Message("next.first")
-                : here.Value.AreaOrder == stop.AreaOrder && metres is { } m ? new Message("next.nearest", Message.Number(m, 0))
+                : here.Value.AreaOrder == stop.AreaOrder
+                    ? metres is { } m ? new Message("next.nearest", Message.Number(m, 0))
+                        : new Message("next.onward")
+                : LeftBehind(here.Value.AreaOrder) is var left and > 0
+                    ? new Message(left == 1 ? "next.left-behind.one" : "next.left-behind", left.ToString(CultureInfo.InvariantCulture))
                 : new Message("next.next-area");
             return new NextStop(stop.Id, metres, why);
         }
         return null;
+
+        // Stops of an area that are still open: passed by, or held up.
+        int LeftBehind(int area) => order.Count(s => s.AreaOrder == area && verdicts.GetValueOrDefault(s.Id, Verdict.Open) == Verdict.Open);
     }
 
     private static double Distance((double X, double Y) from, RoundStop to) =>

@@ -24,6 +24,9 @@ export function CabinetCard({ view }: { view: CardView }) {
   const { card, place } = answer;
   const [shown, setShown] = useState<ReadonlySet<string>>(new Set());
   const navigate = useNavigate();
+  // How many are not taken stands before it.
+  const reasons =
+    card.verdict.verdict === 'accepted' ? [] : card.verdict.because.filter((b) => !b.code.startsWith('verdict.not-taken')).map(say);
   const cabinet = useCabinet();
   const beside = useBeside();
   const [openId, setOpen] = useState<string>();
@@ -32,7 +35,13 @@ export function CabinetCard({ view }: { view: CardView }) {
   const [first, setFirst] = useState('');
   const column = useRef<HTMLDivElement>(null);
   const at = rows.findIndex((row) => row.id === active?.id);
-  const go = (to: number) => rows[to] && activate(rows[to].id);
+  // The arrows take the keys along, so that a reader says what is marked.
+  const moved = useRef(false);
+  const go = (to: number) => {
+    if (!rows[to]) return;
+    moved.current = true;
+    activate(rows[to].id);
+  };
   const open = (row: CardRow | undefined, typed = '') => {
     if (!row) return;
     activate(row.id);
@@ -123,6 +132,11 @@ export function CabinetCard({ view }: { view: CardView }) {
     if (openId || mine.top < box.top || mine.bottom > box.bottom)
       column.current.scrollTo({ top: column.current.scrollTop + mine.top - box.top - box.height / 3, behavior: 'instant' });
   }, [active?.id, openId]);
+  useEffect(() => {
+    if (!moved.current || openId) return;
+    moved.current = false;
+    column.current?.querySelector<HTMLElement>('[data-home]')?.focus({ preventScroll: true });
+  }, [active?.id, openId]);
   const sections = [...new Set(card.rows.map((r) => r.check.section))];
   const more = (section: string) => card.rows.filter((r) => r.check.section === section && !rows.includes(r)).length;
   const leg = active?.check.leg;
@@ -163,7 +177,7 @@ export function CabinetCard({ view }: { view: CardView }) {
                 </span>
                 <span className="block max-w-64 text-label text-ink-2">
                   {t('card.taken', card.taken, card.total)}
-                  {card.verdict.verdict !== 'accepted' && `, ${card.verdict.because.map(say).join(', ')}`}
+                  {reasons.length > 0 && `, ${reasons.join(', ')}`}
                 </span>
               </span>
             </button>

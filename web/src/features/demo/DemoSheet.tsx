@@ -47,7 +47,8 @@ export function DemoSheet({ answer, onClose }: { answer: CardAnswer; onClose: ()
   const [mood, setMood] = useState<string>();
   const [clock, setClock] = useState<Clock>();
   const [trouble, setTrouble] = useState<string>();
-  const ask = <T,>(what: Promise<T>, then: (value: T) => void) => what.then(then).catch((e: Error) => setTrouble(e.message));
+  const ask = <T,>(what: Promise<T>, then: (value: T) => void) =>
+    what.then((value) => (setTrouble(undefined), then(value))).catch((e: Error) => setTrouble(e.message));
   useEffect(() => {
     if (run) void ask(call<RunTruth>(`runs/${encodeURIComponent(answer.place.label)}`), setTruth);
     void ask(call<{ mood: string } & Clock>('panel'), (p) => {
@@ -57,7 +58,11 @@ export function DemoSheet({ answer, onClose }: { answer: CardAnswer; onClose: ()
   }, [run, answer.place.label]);
   return (
     <Sheet title={t('dialog.demo')} hint={t('dialog.demo-hint')} onClose={onClose}>
-      {trouble && <p className="mb-2 text-refused">{trouble}</p>}
+      {trouble && (
+        <p role="alert" className="mb-2 font-semibold text-refused">
+          {trouble}
+        </p>
+      )}
       {truth && (
         <p className="mb-3 font-semibold" role="status">
           {truth.isHealthy ? t('dialog.demo-healthy') : t('dialog.demo-still', truth.note ?? '')}

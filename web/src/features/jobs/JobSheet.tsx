@@ -1,15 +1,28 @@
 import { useNavigate } from '@tanstack/react-router';
+import { useState } from 'react';
 import { useJobs } from '../../api/queries';
 import { setCurrentJob } from '../../session/job';
 import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
+import { JobForm } from './JobForm';
 
 /** All jobs on record here, newest first: one press opens one. */
 export function JobSheet({ onClose }: { onClose: () => void }) {
   const jobs = useJobs();
   const { job } = useJob();
   const navigate = useNavigate();
+  const [making, setMaking] = useState(false);
+  const made = () => {
+    onClose();
+    void navigate({ to: '/' });
+  };
+  if (making)
+    return (
+      <Sheet title={t('jobs.new')} hint={t('first.hint')} onClose={onClose}>
+        <JobForm onMade={made} />
+      </Sheet>
+    );
   return (
     <Sheet title={t('jobs.choose')} hint={t('jobs.choose-hint')} onClose={onClose}>
       <ul>
@@ -36,6 +49,9 @@ export function JobSheet({ onClose }: { onClose: () => void }) {
           </li>
         ))}
       </ul>
+      <button className="plain mt-4" onClick={() => setMaking(true)}>
+        {t('jobs.new')}
+      </button>
     </Sheet>
   );
 }

@@ -1,0 +1,77 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { v7 } from 'uuid';
+import { answered, api } from '../../api/client';
+import { troubleOf } from '../../api/send';
+import { setIdentity } from '../../session/identity';
+import { setCurrentJob } from '../../session/job';
+import { t } from '../../texts';
+import { Labelled } from '../../ui/Dialog';
+
+/** Zones that this browser knows; any other can be typed. */
+const zones: string[] = typeof Intl.supportedValuesOf === 'function' ? Intl.supportedValuesOf('timeZone') : [];
+
+/** A new job, and who works on it first. Sent twice, it is one job and one person. */
+export function JobForm({ onMade }: { onMade?: () => void }) {
+  const client = useQueryClient();
+  const [id] = useState(() => v7());
+  const [personId] = useState(() => v7());
+  const [name, setName] = useState('');
+  const [zone, setZone] = useState(() => Intl.DateTimeFormat().resolvedOptions().timeZone);
+  const [person, setPerson] = useState('');
+  const [trouble, setTrouble] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const make = async () => {
+    setBusy(true);
+    setTrouble(undefined);
+    try {
+      await answered(api.POST('/api/jobs', { body: { id, name, timeZone: zone, rule: 'guarded', scheme: 't568B' } }));
+      await answered(
+        api.POST('/api/jobs/{jobId}/people', {
+          params: { path: { jobId: id } },
+          body: { id: personId, name: person, role: 'technician', mayWitness: false },
+        }),
+      );
+      setCurrentJob(id);
+      // Who makes the job is who holds this device.
+      setIdentity({ personId });
+      await client.invalidateQueries();
+      onMade?.();
+    } catch (error) {
+      setTrouble(troubleOf(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (name.trim() && person.trim() && !busy) void make();
+      }}
+    >
+      <Labelled label={t('first.name')}>
+        <input className="field" autoFocus value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+      </Labelled>
+      <Labelled label={t('first.zone')}>
+        <input className="field" list="zones" value={zone} maxLength={60} onChange={(e) => setZone(e.target.value)} />
+        <datalist id="zones">
+          {zones.map((z) => (
+            <option key={z} value={z} />
+          ))}
+        </datalist>
+      </Labelled>
+      <Labelled label={t('first.person')}>
+        <input className="field" value={person} maxLength={80} onChange={(e) => setPerson(e.target.value)} />
+      </Labelled>
+      {trouble && (
+        <p role="alert" className="mb-3 font-semibold text-refused">
+          {trouble}
+        </p>
+      )}
+      <button className="forward disabled:opacity-50" disabled={busy || !name.trim() || !person.trim()}>
+        {t(busy ? 'ui.loading' : 'first.go')}
+      </button>
+    </form>
+  );
+}
