@@ -184,7 +184,7 @@ public sealed class DataFolder(string path) : IDisposable
         foreach (
             var draft in Directory
                 .EnumerateFileSystemEntries(PacksPath)
-                .Where(p => Is(p, ".", "") || Is(p, "bundle-", ".zip."))
+                .Where(p => Is(p, ".", "") || Is(p, "bundle-", ".zip.") || Is(p, "draft-", ""))
                 .Concat(Directory.EnumerateFileSystemEntries(Root).Where(p => Is(p, "backup-", ".db") || Is(p, "restore-", "")))
                 .ToList()
         )

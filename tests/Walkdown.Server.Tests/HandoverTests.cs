@@ -374,6 +374,11 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         );
         var picture = lines[0]!;
         var revision = await Seal(site);
+        // A draft shows it too, until it is erased.
+        var (_, drawing) = await site.Post($"/api/jobs/{site.JobId}/handover/draft", new { deviceId = (string?)null, language = "en" });
+        var draft = (await Done(site, drawing))["draft"]!;
+        var draftPages = $"/api/jobs/{site.JobId}/handover/draft/{draft["id"]}/{draft["files"]![0]}";
+        Assert.Equal(200, (int)(await site.Http.GetAsync(draftPages)).StatusCode);
         var hash = picture["hash"]!.ToString();
         Assert.Contains(
             Check(await File(site, revision, "pack.zip")).Parts,
@@ -401,6 +406,8 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         Assert.Equal((200, "Marit Holm"), (status, after[0]!["erased"]!["by"]!.ToString()));
         using var gone = await site.Http.GetAsync($"/api/cards/{site.Stops["CC-01"]}/pictures/{picture["id"]}.jpg");
         Assert.Equal(410, (int)gone.StatusCode);
+        Assert.Equal(404, (int)(await site.Http.GetAsync(draftPages)).StatusCode);
+        Assert.Empty(Directory.EnumerateDirectories(Path.Combine(site.Data, "packs"), "draft-*"));
         Assert.Empty(Directory.EnumerateFiles(site.Data, hash, SearchOption.AllDirectories));
         var pack = await File(site, revision, "pack.zip");
         var verdict = Check(pack);

@@ -78,6 +78,7 @@ public sealed class PackErasure(HandoverBook book, PackSealer sealer, Ledger led
     private async Task<List<string>> EraseAlone(Guid jobId, string hash, string shownHash, HandoverErasure erasure)
     {
         await using var db = ledger.OpenDb();
+        sealer.ForgetDrafts(jobId);
         foreach (var file in new[] { shownHash, hash })
             if (!await StillShown(db, file))
                 keptFiles.Erase(file);

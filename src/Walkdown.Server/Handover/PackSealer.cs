@@ -163,6 +163,7 @@ public sealed class PackSealer(
         )
             Directory.Delete(old, true);
         var id = Guid.CreateVersion7();
+        var erased = await Erasures(jobId);
         var work = Path.Combine(folder.PacksPath, $".{Guid.NewGuid():N}");
         Directory.CreateDirectory(work);
         try
@@ -173,12 +174,31 @@ public sealed class PackSealer(
             Directory.CreateDirectory(kept);
             foreach (var report in made.Reports)
                 File.Move(Path.Combine(work, report), Path.Combine(kept, report));
+            // A picture that was erased while this was drawn may be in it.
+            if (await Erasures(jobId) != erased)
+            {
+                Directory.Delete(kept, true);
+                throw new Refusal(new("handover.changed-meanwhile"));
+            }
             return new DraftPack(id, made.Reports, made.Record.Shown ?? "");
         }
         finally
         {
             Directory.Delete(work, true);
         }
+    }
+
+    private async Task<int> Erasures(Guid jobId)
+    {
+        await using var db = ledger.OpenDb();
+        return await db.Erasures.CountAsync(e => e.JobId == jobId);
+    }
+
+    /// <summary>Lets go of a job's drafts: a picture that is erased is in none of them.</summary>
+    public void ForgetDrafts(Guid jobId)
+    {
+        foreach (var draft in Directory.EnumerateDirectories(folder.PacksPath, $"{DraftFolder}{jobId:N}-*").ToList())
+            Directory.Delete(draft, true);
     }
 
     /// <summary>A volume of a draft; null where there is none of that name, or its time is over.</summary>

@@ -58,7 +58,8 @@ public sealed class Sweeper(Ledger ledger, CatalogueStore catalogue, MeasureSour
                         .Where(r => state[r.Key].State != State.NotApplicable && state[r.Key].HeldBy.IsEmpty)
                         .GroupBy(r => (r.Check.Id, r.Key.On.Id, r.Key.Under))
                 )
-                    if (!request.OnlyDue || group.Any(r => state[r.Key].State is State.NotTaken or State.Stale))
+                    // Due is what the Card asks for: a session of readings does not raise what is owed.
+                    if (!request.OnlyDue || group.Any(r => state[r.Key] is { IsDue: true, State: State.NotTaken or State.Stale }))
                         asks.Add((card, group.First(), [.. group]));
             }
         }
