@@ -10,6 +10,12 @@ const data = (process.env.WALKDOWN_TEST_DATA ??= mkdtempSync(
   join(tmpdir(), "walkdown-e2e-"),
 ));
 
+/** What is tried: what was published for use, or what the test command has just built. */
+const built = (name: string, published: string) =>
+  process.env.WALKDOWN_BUILT
+    ? `${root}/src/${name}/bin/${process.env.WALKDOWN_BUILT}/net10.0/${name}.dll`
+    : `${root}/artifacts/${published}/${name}.dll`;
+
 export default defineConfig({
   testDir: ".",
   timeout: 180_000,
@@ -33,11 +39,11 @@ export default defineConfig({
   },
   webServer: [
     {
-      command: `dotnet ${root}/artifacts/stand-ins/Walkdown.StandIns.dll --urls http://127.0.0.1:${port + 1} --demo ${root}/demo`,
+      command: `dotnet ${built("Walkdown.StandIns", "stand-ins")} --urls http://127.0.0.1:${port + 1} --demo ${root}/demo`,
       url: `http://127.0.0.1:${port + 1}/tester`,
     },
     {
-      command: `dotnet ${root}/artifacts/server/Walkdown.Server.dll --port ${port} --data ${data} --demo ${root}/demo --stand-ins http://127.0.0.1:${port + 1}/ --web ${root}/web/dist`,
+      command: `dotnet ${built("Walkdown.Server", "server")} --port ${port} --data ${data} --demo ${root}/demo --stand-ins http://127.0.0.1:${port + 1}/ --web ${root}/web/dist`,
       url: `http://localhost:${port}/healthz`,
     },
   ],

@@ -63,6 +63,9 @@ test("a device is tested, repaired, retested and reported", async ({
     .getByRole("button", { name: "Raise the Fault" })
     .click();
   await expect(page.getByTestId("fault")).toContainText("5, 8 open");
+  // Esc leaves the open Check, wherever on the Card the keys are.
+  await page.keyboard.press("Escape");
+  await expect(row(page, "Wire map")).toBeVisible();
 
   // The real world is mended, the work recorded: what it makes void is asked for again.
   await page.getByRole("button", { name: "Demo: the real world" }).click();
@@ -77,6 +80,8 @@ test("a device is tested, repaired, retested and reported", async ({
   await page.getByRole("radio", { name: "Jack punched down again" }).click();
   await page.getByRole("button", { name: "camera end" }).click();
   await page.getByRole("button", { name: "Record the work" }).click();
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await page.keyboard.press("Escape");
   await expect(row(page, "Wire map")).toHaveAttribute("aria-label", /stale/);
 
   for (const name of [

@@ -104,6 +104,8 @@ export function CabinetCard({ view }: { view: CardView }) {
             e.preventDefault();
             open(active, e.key);
           },
+          // Wherever on the Card the keys are.
+          Escape: () => openId && leave(),
           r: () => open(active),
           t: () => open(active, 'tester'),
           f: onRow('fault'),
