@@ -9,9 +9,8 @@ using Walkdown.Core.Power;
 namespace Walkdown.Reports;
 
 /// <summary>
-/// A sealed state of a job, or of one Card: the front of the pack is drawn from this, the Cards from their own records, which this names by
-/// hash
-/// (docs/formats.md).
+/// A sealed state of a job, or of one Card: the front of the pack is drawn from this, the Cards from their own records, which this names
+/// by hash (docs/formats.md).
 /// </summary>
 /// <param name="Of">Label of the one Card that it is about; null for the whole job.</param>
 /// <param name="Previous">Hash of the revision before.</param>
@@ -47,6 +46,9 @@ public sealed record HandoverRecord(
 {
     /// <summary>How each number of the first and last pages came about; rows have theirs in the record of their Card.</summary>
     public ImmutableArray<SumTrace> Sums { get; init; } = [];
+
+    /// <summary>Legs of the signal path that are not part of the acceptance (<see cref="AcceptanceScope"/>).</summary>
+    public ImmutableArray<Leg> NotAsked { get; init; } = [];
 
     /// <summary>Fingerprint of what whoever signed was shown (<see cref="ShownDigest"/>).</summary>
     public string Shown { get; init; } = "";

@@ -16,8 +16,7 @@ public sealed record PackTombstone(string Name, string Was, string? Now, string 
 
 /// <summary>
 /// Writes a pack: files into a ZIP, each with its hash in a sealed manifest, and a line behind the archive that seals every byte of it.
-/// Files go through one at a
-/// time, so that memory does not grow with the pack.
+/// Files go through one at a time, so that memory does not grow with the pack.
 /// </summary>
 public sealed class PackArchive : IDisposable
 {
@@ -53,6 +52,9 @@ public sealed class PackArchive : IDisposable
         await content.CopyToAsync(entry, cancel);
         return Listed(name, entry.Length, entry.Hash());
     }
+
+    /// <summary>A file as a manifest lists it.</summary>
+    public static PackFile Of(string name, byte[] content) => new(name, content.Length, Convert.ToHexStringLower(SHA256.HashData(content)));
 
     private PackFile Listed(string name, long bytes, string hash)
     {

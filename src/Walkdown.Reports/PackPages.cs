@@ -212,10 +212,14 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
                 verdict == Verdict.Refused
             );
         }
-        var asked = record.Definitions.Where(c => c.Required.Always != false).Select(c => c.Leg).ToHashSet();
-        var notPart = Enum.GetValues<Leg>().Where(l => !asked.Contains(l)).Select(l => T["leg." + Codes.Of(l)]).ToList();
-        if (notPart.Count > 0)
-            s.Paragraph(Fill("pack.brief.not-part", string.Join(", ", notPart)), Sheets.Left, Sheets.Width, 9.5, colour: Sheets.Noted);
+        if (record.NotAsked.Length > 0)
+            s.Paragraph(
+                Fill("pack.brief.not-part", string.Join(", ", record.NotAsked.Select(l => T["leg." + Codes.Of(l)]))),
+                Sheets.Left,
+                Sheets.Width,
+                9.5,
+                colour: Sheets.Noted
+            );
     }
 
     private void Signatures()

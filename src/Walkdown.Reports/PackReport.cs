@@ -29,17 +29,16 @@ public static class PackReport
 
     /// <summary>Draws one volume, 1 to <see cref="VolumesOf"/>. With one volume everything is in it; with several, the first holds all but
     /// the Cards.</summary>
-    /// <param name="hash">Of the record, printed on every page.</param>
+    /// <param name="hash">Of the sealed record, printed on every page; null: a draft to be read before anybody signs, marked on every page.</param>
     /// <param name="load">A Card's record.</param>
     /// <param name="pictureOf">The file of a picture that is shown; null where it is gone.</param>
     /// <param name="plan">What lies behind the plan, as <see cref="PlanPicture"/> draws it; null where there is none, or it could not be
     /// drawn.</param>
     /// <param name="attach">The sealed record, put into the first volume.</param>
     /// <param name="drawn">Told after each Card.</param>
-    /// <param name="isDraft">To be read before anybody signs: marked on every page, without what only a sealed record has.</param>
     public static void Draw(
         HandoverRecord record,
-        string hash,
+        string? hash,
         string key,
         Texts texts,
         int volume,
@@ -49,17 +48,18 @@ public static class PackReport
         byte[]? attach,
         Stream into,
         Action drawn,
-        CancellationToken cancel,
-        bool isDraft = false
+        CancellationToken cancel
     )
     {
         var volumes = VolumesOf(record.Cards.Length);
         var words = new Wording(texts, record.Job.TimeZone, record.People, record.Instruments);
-        var name = isDraft ? texts["pack.draft-head"] : texts.Fill(texts["pack.head"], [record.Revision.ToString(), SealKey.Short(hash)]);
+        var name = hash is null
+            ? texts["pack.draft-head"]
+            : texts.Fill(texts["pack.head"], [record.Revision.ToString(), SealKey.Short(hash)]);
         using var s = new Sheets($"{record.Job.Name}, {texts["pack.title"]}", record.Job.Name, name);
         var front = volume == 1;
         var behind = front && record is { Of: null, Drawing: not null } ? plan : null;
-        var pages = new PackPages(s, record, words, isDraft ? null : hash, key, behind);
+        var pages = new PackPages(s, record, words, hash, key, behind);
         if (front)
             pages.Front(volume, volumes);
         if (volumes == 1 || !front)
@@ -94,7 +94,7 @@ public static class PackReport
         s.Finish(
             into,
             texts[
-                isDraft ? "pack.draft-foot"
+                hash is null ? "pack.draft-foot"
                 : record.Job.Simulated ? "pack.simulated"
                 : "pack.foot"
             ],
@@ -102,7 +102,7 @@ public static class PackReport
                 volumes == 1
                     ? texts.Fill(texts["pack.page"], [page.ToString(), of.ToString()])
                     : texts.Fill(texts["pack.page-of-volume"], [volume.ToString(), volumes.ToString(), page.ToString(), of.ToString()]),
-            isDraft ? texts["pack.draft-mark"] : null
+            hash is null ? texts["pack.draft-mark"] : null
         );
     }
 }

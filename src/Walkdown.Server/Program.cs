@@ -106,6 +106,8 @@ builder.Services.AddHostedService(services => services.GetRequiredService<WorkQu
 builder.Services.AddSingleton<ReportService>();
 builder.Services.AddSingleton<KeyFile>();
 builder.Services.AddSingleton<HandoverBook>();
+builder.Services.AddSingleton<PackMaker>();
+builder.Services.AddSingleton<PackDrafts>();
 builder.Services.AddSingleton<PackSealer>();
 builder.Services.AddSingleton<PackErasure>();
 builder.Services.AddSingleton<ConcessionWatch>();

@@ -15,6 +15,9 @@ public sealed class DataFolder(string path) : IDisposable
     public string DatabaseFile => Path.Combine(Root, "walkdown.db");
     public string FilesPath => Path.Combine(Root, "evidence");
     public string PacksPath => Path.Combine(Root, "packs");
+
+    /// <summary>Of folders in <see cref="PacksPath"/> that hold drafts; a start takes them away.</summary>
+    public const string DraftPrefix = "draft-";
     public string CatalogueFolder => Path.Combine(Root, "catalogue");
 
     /// <summary>WAL, synchronous=FULL and foreign keys: an answered reading survives a pulled plug.</summary>
@@ -184,7 +187,7 @@ public sealed class DataFolder(string path) : IDisposable
         foreach (
             var draft in Directory
                 .EnumerateFileSystemEntries(PacksPath)
-                .Where(p => Is(p, ".", "") || Is(p, "bundle-", ".zip.") || Is(p, "draft-", ""))
+                .Where(p => Is(p, ".", "") || Is(p, "bundle-", ".zip.") || Is(p, DraftPrefix, ""))
                 .Concat(Directory.EnumerateFileSystemEntries(Root).Where(p => Is(p, "backup-", ".db") || Is(p, "restore-", "")))
                 .ToList()
         )

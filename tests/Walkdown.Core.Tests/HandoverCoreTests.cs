@@ -220,4 +220,20 @@ public sealed class HandoverCoreTests
             .ToList();
         Assert.Equal(shown, string.Join(' ', ReportPictures.Choose(pictures, p => p.Moment).Select(p => p.At)));
     }
+
+    /// <summary>A leg of which one Card requires something is part of it; a row that may be taken does not make it so, one that was
+    /// exempted does.</summary>
+    [Fact]
+    public void WhatNoCardRequiresIsNotPartOfTheAcceptance()
+    {
+        var facts = new Facts().Healthy();
+        Assert.Equal(
+            [Leg.Recorder, Leg.Port, Leg.Address, Leg.Picture, Leg.Fixing],
+            AcceptanceScope.NotAsked(AcceptanceScope.Asked(facts.Card))
+        );
+        // Rows that may be taken are there, and stand on legs of their own.
+        Assert.Contains(facts.Card.Rows, r => r is { Required: false, Check.Leg: Leg.Fixing });
+        Assert.Equal(Enum.GetValues<Leg>(), AcceptanceScope.NotAsked([]));
+        Assert.Empty(AcceptanceScope.NotAsked(Enum.GetValues<Leg>()));
+    }
 }

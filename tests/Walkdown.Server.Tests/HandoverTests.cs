@@ -203,6 +203,18 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         Assert.All(texts, page => Assert.Contains(shortHash, page));
         Assert.Contains("VL-03 is to be mended before December.", texts[0]);
         Assert.Contains("Marit Holm", texts[0]);
+        // The cover says at once what is not part of it, and which are not accepted.
+        var front = Json(Encoding.UTF8.GetString(await File(site, revision, "record.json")));
+        var notAsked = front["notAsked"]!.AsArray().Select(l => l!.ToString()).ToList();
+        Assert.Contains("picture", notAsked);
+        Assert.DoesNotContain("run", notAsked);
+        Assert.Contains("Not part of this acceptance", texts[0]);
+        Assert.Contains("Picture", texts[0][texts[0].IndexOf("Not part of", StringComparison.Ordinal)..]);
+        foreach (var word in new[] { "refused", "open" })
+        {
+            var first = front["cards"]!.AsArray().FirstOrDefault(c => c!["verdict"]!.ToString() == word);
+            Assert.True(first is null || texts[0].Contains(first["label"]!.ToString(), StringComparison.Ordinal), word);
+        }
         foreach (var label in site.Stops.Keys)
             Assert.Contains(texts, page => page.Contains(label));
         // The index says on which page a Card begins, and there it does.

@@ -21,6 +21,7 @@ internal sealed class Gathering(Earlier? before)
     public List<HonestReading> Honest { get; } = [];
     public HashSet<Guid> Instruments { get; } = [];
     public List<ShownCard> Shown { get; } = [];
+    public HashSet<Leg> Asked { get; } = [];
     public int OutThenIn { get; private set; }
     public int OpenFaults { get; private set; }
     public DateTimeOffset? First { get; private set; }
@@ -67,6 +68,7 @@ internal sealed class Gathering(Earlier? before)
             Did(e.By, e.At, 0, 1);
         foreach (var f in facts.Faults)
             Did(f.RaisedBy, f.RaisedAt, 0, 1);
+        Asked.UnionWith(AcceptanceScope.Asked(card));
         OutThenIn += card.Rows.Count(r => r.Because.Any(m => m.Code == "because.out-then-in"));
         OpenFaults += card.Faults.Count(f => f.Open);
         var p = record.Place;

@@ -149,7 +149,7 @@ public static class HandoverEndpoints
         Guid jobId,
         DraftRequest request,
         Ledger ledger,
-        PackSealer service,
+        PackDrafts drafts,
         WorkQueue work
     )
     {
@@ -162,12 +162,12 @@ public static class HandoverEndpoints
             if (request.DeviceId is { } device && !await db.Devices.AnyAsync(d => d.Id == device && d.JobId == jobId))
                 return Problems.Of(404, "problem.unknown-card");
         }
-        return TypedResults.Ok(work.Start("draft", async (progress, cancel) => await service.Draft(jobId, request, progress, cancel)));
+        return TypedResults.Ok(work.Start("draft", async (progress, cancel) => await drafts.Make(jobId, request, progress, cancel)));
     }
 
-    private static IResult FetchDraft(Guid jobId, Guid draftId, string file, PackSealer service, HttpResponse response)
+    private static IResult FetchDraft(Guid jobId, Guid draftId, string file, PackDrafts drafts, HttpResponse response)
     {
-        if (service.DraftFile(jobId, draftId, file) is not { } path)
+        if (drafts.PathOf(jobId, draftId, file) is not { } path)
             return Problems.Of(404, "handover.draft-gone");
         response.Headers.CacheControl = "no-store";
         response.Headers.XContentTypeOptions = "nosniff";

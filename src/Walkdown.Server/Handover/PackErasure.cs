@@ -13,8 +13,15 @@ using Walkdown.Storage;
 namespace Walkdown.Server.Handover;
 
 /// <summary>Takes an erased picture out of the evidence and out of every pack, for good.</summary>
-public sealed class PackErasure(HandoverBook book, PackSealer sealer, Ledger ledger, KeptFiles keptFiles, KeyFile key, DataFolder folder)
-    : IDisposable
+public sealed class PackErasure(
+    HandoverBook book,
+    PackMaker maker,
+    PackDrafts drafts,
+    Ledger ledger,
+    KeptFiles keptFiles,
+    KeyFile key,
+    DataFolder folder
+) : IDisposable
 {
     private readonly SemaphoreSlim _erasing = new(1, 1);
 
@@ -78,7 +85,7 @@ public sealed class PackErasure(HandoverBook book, PackSealer sealer, Ledger led
     private async Task<List<string>> EraseAlone(Guid jobId, string hash, string shownHash, HandoverErasure erasure)
     {
         await using var db = ledger.OpenDb();
-        sealer.ForgetDrafts(jobId);
+        drafts.Forget(jobId);
         foreach (var file in new[] { shownHash, hash })
             if (!await StillShown(db, file))
                 keptFiles.Erase(file);
@@ -197,17 +204,17 @@ public sealed class PackErasure(HandoverBook book, PackSealer sealer, Ledger led
         zip.Entries.Where(e => e.FullName.StartsWith("cards/", StringComparison.Ordinal))
             .ToList()
             .ForEach(e => e.ExtractToFile(Path.Combine(work, "cards", Path.GetFileName(e.FullName))));
-        var plan = await sealer.PlanOf(shown, cancel);
+        var plan = await maker.PlanOf(shown, cancel);
         foreach (var language in record.Texts.Keys.Order(StringComparer.Ordinal))
         foreach (
-            var file in sealer.Reports(
+            var file in maker.Reports(
                 shown,
                 manifest.Record,
                 recordBytes,
                 language,
                 work,
                 plan,
-                file => PackSealer.Read(Path.Combine(work, file)),
+                file => PackMaker.Read(Path.Combine(work, file)),
                 keptFiles.Read,
                 () => { },
                 cancel

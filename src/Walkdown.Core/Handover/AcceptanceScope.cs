@@ -1,0 +1,16 @@
+using Walkdown.Core.Acceptance;
+
+namespace Walkdown.Core.Handover;
+
+/// <summary>
+/// What an acceptance is about, by legs of the signal path: where no Check of a leg is required on any Card, a Verdict says nothing of it,
+/// and whoever takes over is told so.
+/// </summary>
+public static class AcceptanceScope
+{
+    /// <summary>Legs of which a Card requires something; a row that was exempted by name was asked for.</summary>
+    public static IEnumerable<Leg> Asked(Card card) => card.Rows.Where(r => r.Required).Select(r => r.Check.Leg).Distinct();
+
+    /// <summary>Legs of which none of the Cards requires anything, from the recorder to the fixing.</summary>
+    public static ImmutableArray<Leg> NotAsked(IEnumerable<Leg> asked) => [.. Enum.GetValues<Leg>().Except(asked)];
+}
