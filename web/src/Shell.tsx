@@ -7,6 +7,7 @@ import { useOutbox, useStorageFull } from './outbox/outbox';
 import { setIdentity, useIdentity } from './session/identity';
 import { setCurrentJob } from './session/job';
 import { useJob } from './session/useJob';
+import { useKeptFresh } from './session/useAlong';
 import { focusHome } from './ui/focus';
 import { useHand, useWideHead } from './session/posture';
 import { t } from './texts';
@@ -47,6 +48,7 @@ export function Shell() {
   const { job, walk, isUnknown } = useJob();
   const [choosing, setChoosing] = useState(false);
   useLive(job?.id);
+  useKeptFresh(job?.id);
   const me = useIdentity();
   const hand = useHand();
   const wide = useWideHead();

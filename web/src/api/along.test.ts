@@ -98,6 +98,12 @@ describe('a job that is taken along', () => {
     expect(await alongOf(JOB)).toEqual(before);
   });
 
+  it('asks for the Walk once', async () => {
+    const asked = record(1);
+    await takeAlong(JOB, undefined, () => {}, quiet);
+    expect(asked.filter((a) => a.endsWith('/walk'))).toHaveLength(1);
+  });
+
   it('asks for its drawing, so that the plan is there', async () => {
     const hash = 'a'.repeat(64);
     const asked = record(1, { drawing: hash });
@@ -123,7 +129,8 @@ describe('what is held is kept fresh', () => {
     await takeAlong(JOB, undefined, () => {}, quiet);
     const asked = record(3, { changes: changes([idOf(1), idOf(7)], 55) });
     expect(await freshen(JOB)).toBe(1);
-    expect(asked).toEqual([`/api/jobs/${JOB}/walk/changes?after=40`, `/api/cards/${idOf(1)}`]);
+    // The Walk says how they stand.
+    expect(asked).toEqual([`/api/jobs/${JOB}/walk/changes?after=40`, `/api/cards/${idOf(1)}`, `/api/jobs/${JOB}/walk`]);
     expect((await alongOf(JOB))!.sequence).toBe(55);
     down();
     expect(await answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId: idOf(1) } } }))).toEqual(card(1, 'accepted'));
@@ -134,5 +141,17 @@ describe('what is held is kept fresh', () => {
     expect(await freshen(JOB)).toBe(0);
     await takeAlong(JOB, undefined, () => {}, quiet);
     expect(await freshen(JOB)).toBeUndefined();
+  });
+
+  it('as a whole where more changed than is asked for at once, and nothing is asked where nothing did', async () => {
+    record(150);
+    await takeAlong(JOB, undefined, () => {}, quiet);
+    const all = Array.from({ length: 150 }, (_, n) => idOf(n));
+    record(150, { changes: changes(all, 60) });
+    expect(await freshen(JOB)).toBeUndefined();
+    const asked = record(150, { changes: changes([], 61) });
+    expect(await freshen(JOB)).toBe(0);
+    expect(asked).toHaveLength(1);
+    expect((await alongOf(JOB))!.sequence).toBe(61);
   });
 });

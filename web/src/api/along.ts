@@ -16,6 +16,7 @@ export interface Along {
   area?: string;
 }
 
+/** Cards asked for at once; where more changed than that, all of them are. */
 const PAGE = 100;
 /** About what a Card takes here, gzipped; said before there is any. */
 export const BYTES_PER_CARD = 4_000;
@@ -28,10 +29,11 @@ export async function alongOf(jobId: string): Promise<Along | undefined> {
   return taken?.body as Along | undefined;
 }
 
-/** Pages besides the Cards that a day needs: the Walk, who and with what, what checks say. */
+const walkOf = (jobId: string) => `/api/jobs/${jobId}/walk`;
+
+/** Pages besides the Cards and the Walk that a day needs: who and with what, what checks say. The demo's is there in the demo alone. */
 const besides = (jobId: string) => [
   '/api/jobs',
-  `/api/jobs/${jobId}/walk`,
   `/api/jobs/${jobId}/kit`,
   '/api/catalogue',
   '/api/catalogue/definitions',
@@ -89,12 +91,12 @@ export async function takeAlong(
   const cards = taken.length;
   for (const address of besides(jobId)) {
     const response = await fetch(address, { signal });
-    // The demo's address is there in the demo alone.
     if (response.ok) await put(address, await response.json());
   }
-  const plan = (await (await fetch(`/api/jobs/${jobId}/walk`, { signal })).json()) as { drawing: { hash: string } | null };
+  const walk = await answered(api.GET('/api/jobs/{jobId}/walk', { params: { path: { jobId } }, signal }));
+  await put(walkOf(jobId), walk);
   // A drawing is kept by the page's own keeper as soon as it is asked for.
-  if (plan.drawing) await fetch(`/api/jobs/${jobId}/plan/${plan.drawing.hash}`, { signal });
+  if (walk.drawing) await fetch(`/api/jobs/${jobId}/plan/${walk.drawing.hash}`, { signal });
   const note: Along = { cards, bytes, at, sequence: Number.isFinite(sequence) ? sequence : 0, area };
   taken.push({ url: noteOf(jobId), jobId, at, body: JSON.stringify(note) });
   try {
@@ -111,7 +113,7 @@ export async function takeAlong(
   return note;
 }
 
-/** Which Cards have to be fetched anew: those whose Stops changed and are held; null: the register itself has changed, all of them. */
+/** Which Cards have to be fetched anew: those whose Stops changed and that are held. */
 export const toFreshen = (changes: WalkChanges, held: ReadonlySet<string>): string[] =>
   changes.stops.map((stop) => stop.id).filter((id) => held.has(cardAddress(id)));
 
@@ -130,12 +132,14 @@ export async function freshen(jobId: string): Promise<number | undefined> {
   const { along } = await store();
   const held = new Set<string>(await along.where('jobId').equals(jobId).primaryKeys());
   const ids = toFreshen(changes, held);
+  if (ids.length > PAGE) return undefined;
   const at = Date.now();
   const fresh: TakenAnswer[] = [];
-  for (const deviceId of ids) {
-    const card = await answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId } } }));
-    fresh.push({ url: cardAddress(deviceId), jobId, at, body: await pack(card) });
-  }
+  const put = async (url: string, value: unknown) => fresh.push({ url, jobId, at, body: await pack(value) });
+  for (const deviceId of ids)
+    await put(cardAddress(deviceId), await answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId } } })));
+  // The Walk says how they stand.
+  if (ids.length > 0) await put(walkOf(jobId), await answered(api.GET('/api/jobs/{jobId}/walk', { params: { path: { jobId } } })));
   fresh.push({ url: noteOf(jobId), jobId, at, body: JSON.stringify({ ...note, at, sequence: changes.sequence } satisfies Along) });
   await along.bulkPut(fresh);
   return ids.length;

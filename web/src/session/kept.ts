@@ -1,5 +1,6 @@
 import { useCallback, useSyncExternalStore } from 'react';
 import { currentJob } from './job';
+import { readStored, writeStored } from './stored';
 
 /**
  * What somebody typed, drew or placed and has not handed on yet. It is kept on this device, of the job at hand, until it is handed on or
@@ -15,12 +16,7 @@ const keyOf = (name: string) => `${PREFIX}${currentJob() ?? ''}.${name}`;
 export function readKept<T>(name: string): T | undefined {
   const key = keyOf(name);
   if (known.has(key)) return known.get(key) as T | undefined;
-  let value: T | undefined;
-  try {
-    value = (JSON.parse(localStorage.getItem(key) ?? 'null') as T | null) ?? undefined;
-  } catch {
-    value = undefined;
-  }
+  const value = readStored(key) as T | undefined;
   known.set(key, value);
   return value;
 }
@@ -29,12 +25,7 @@ export function readKept<T>(name: string): T | undefined {
 export function writeKept(name: string, value: unknown) {
   const key = keyOf(name);
   known.set(key, value);
-  try {
-    if (value === undefined) localStorage.removeItem(key);
-    else localStorage.setItem(key, JSON.stringify(value));
-  } catch {
-    // No room: it holds until this page is closed.
-  }
+  writeStored(key, value);
   listeners.get(key)?.forEach((listener) => listener());
 }
 
