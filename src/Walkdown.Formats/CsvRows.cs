@@ -4,9 +4,8 @@ using System.Text;
 namespace Walkdown.Formats;
 
 /// <summary>
-/// Reads separated text (RFC 4180) in one pass, however it is made: each sign is looked at once. Quotation marks within a text that did not
-/// begin with one stand for themselves, and
-/// so does one that stands alone in its cell: people write it for "as above".
+/// Reads separated text (RFC 4180) in one pass, however it is made: each sign is looked at once. Quotation marks within a text that did
+/// not begin with one stand for themselves, and so does one that stands alone in its cell: people write it for "as above".
 /// </summary>
 internal static class CsvRows
 {

@@ -8,9 +8,8 @@ namespace Walkdown.Formats;
 
 /// <summary>
 /// Reads the cells of a workbook (ISO/IEC 29500) as it streams by, bounded by what holds data: a stray cell in the last column, a merge
-/// over the whole sheet or texts of hundreds of
-/// megabytes cost no more than they hold. Formulas are never run; one whose result is not stored is told apart, and so are days, failed
-/// formulas, hidden and struck-out rows.
+/// over the whole sheet or texts of hundreds of megabytes cost no more than they hold. Formulas are never run; one whose result is not
+/// stored is told apart, and so are days, failed formulas, hidden and struck-out rows.
 /// </summary>
 internal sealed class WorkbookRows
 {

@@ -19,8 +19,7 @@ public sealed class BackupException(string message) : Exception(message);
 
 /// <summary>
 /// One file with the database (SQLite's online backup, so the server may be at work), the evidence and the company's own catalogue.
-/// Restoring checks
-/// every hash and the database's integrity before anything is touched, and keeps what was there.
+/// Restoring checks every hash and the database's integrity before anything is touched, and keeps what was there.
 /// </summary>
 public static class Backup
 {

@@ -8,9 +8,8 @@ namespace Walkdown.Storage;
 
 /// <summary>
 /// Writes many new rows by one prepared statement a table, in the transaction that is open: the mapper writes them a few at a time, each
-/// with a look back. What it tracks as added is taken over whole, with the values and conversions of its own model; changed rows are
-/// left to
-/// it.
+/// with a look back. What it tracks as added is taken over whole, with the values and conversions of its own model; changed rows are left
+/// to it.
 /// </summary>
 internal static class BulkInsert
 {

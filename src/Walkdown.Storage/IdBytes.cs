@@ -4,8 +4,7 @@ namespace Walkdown.Storage;
 
 /// <summary>
 /// An id as its 16 bytes (RFC 9562, highest first): less than half of its text, in the same order, so that ids made later stand behind
-/// those
-/// made before.
+/// those made before.
 /// </summary>
 internal static class IdBytes
 {

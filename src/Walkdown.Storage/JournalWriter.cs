@@ -8,8 +8,7 @@ namespace Walkdown.Storage;
 
 /// <summary>
 /// The hot rows of an entry, written by statements that are prepared once on the one connection that writes. Everything else goes through
-/// EF on the
-/// same connection and transaction.
+/// EF on the same connection and transaction.
 /// </summary>
 internal sealed class JournalWriter : IDisposable
 {

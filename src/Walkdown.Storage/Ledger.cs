@@ -90,8 +90,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
 
     /// <summary>
     /// Fingerprint of what was sent: canonical JSON without what is not given, so that a member which a later Walkdown adds, or the order
-    /// in which they are written, makes no
-    /// other body of the same one.
+    /// in which they are written, makes no other body of the same one.
     /// </summary>
     public static byte[] HashOf(object body) =>
         SHA256.HashData(CanonicalJson.Of(JsonSerializer.SerializeToElement(body, body.GetType(), Given)));
@@ -623,9 +622,8 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     }
 
     /// <summary>
-    /// Judges anew every Card of a job whose summary was made by another catalogue, program or practice, or that has none: a file that was
-    /// dropped in, a new release, a stop between a
-    /// change and its judging. Nobody sees an old Verdict.
+    /// Judges anew every Card of a job whose summary was made by another catalogue, program or practice, or that has none: a file that
+    /// was dropped in, a new release, a stop between a change and its judging. Nobody sees an old Verdict.
     /// </summary>
     /// <returns>How many were.</returns>
     public async Task<int> Refresh(Guid jobId, Catalogue catalogue)

@@ -5,8 +5,7 @@ namespace Walkdown.Core.Merging;
 
 /// <summary>
 /// What holds where two installations worked on one job. Entries of both are kept, always; these say what of them counts, and what
-/// somebody has
-/// to be told. The same two records give the same answer whichever takes the other's.
+/// somebody has to be told. The same two records give the same answer whichever takes the other's.
 /// </summary>
 public static class MergeRules
 {

@@ -118,9 +118,8 @@ public static class SiteBudget
     }
 
     /// <summary>
-    /// The draw that a budget may lean on, watt: the largest reading with infrared or heater on, or of a device that has neither. A reading
-    /// by day is
-    /// no worst case, so that alone gives none.
+    /// The draw that a budget may lean on, watt: the largest reading with infrared or heater on, or of a device that has neither. A
+    /// reading by day is no worst case, so that alone gives none.
     /// </summary>
     public static double? Heaviest(IEnumerable<(Condition Under, double Watts)> readings)
     {

@@ -6,8 +6,7 @@ namespace Walkdown.Core.Power;
 
 /// <summary>
 /// The order in which a site is switched on, from its topology and the job's school (CAPABILITIES C35): what feeds comes before what is
-/// fed. Cabinets go by
-/// their uplinks from the head end outward.
+/// fed. Cabinets go by their uplinks from the head end outward.
 /// </summary>
 public static class StartOrder
 {

@@ -5,8 +5,7 @@ namespace Walkdown.Core.Register;
 
 /// <summary>
 /// A sheet read as a schedule: rows in the register's notation and every cell that cannot be taken, all at once. What only looks odd but
-/// can
-/// be taken is found by <see cref="RegisterFindings"/>.
+/// can be taken is found by <see cref="RegisterFindings"/>.
 /// </summary>
 public sealed partial record SchedulePlan(
     ImmutableArray<ScheduleRow> Rows,

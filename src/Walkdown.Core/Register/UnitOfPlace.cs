@@ -23,8 +23,7 @@ public static class UnitOfPlace
 {
     /// <summary>
     /// What a written serial number comes to. A unit that was read is a fact: another number is then another unit, and that is a swap,
-    /// which is
-    /// recorded as work and not written over. A unit hangs in one place.
+    /// which is recorded as work and not written over. A unit hangs in one place.
     /// </summary>
     /// <param name="written">The number; null: it was taken out.</param>
     /// <param name="hangs">Number of the unit that hangs there; null: none does; empty: one whose number nobody wrote.</param>

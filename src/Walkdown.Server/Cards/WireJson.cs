@@ -7,8 +7,7 @@ namespace Walkdown.Server.Cards;
 
 /// <summary>
 /// How the Card, the Walk and the entries stand in JSON, worked out when the server is built and not when the first page asks. Whatever
-/// is not
-/// named here is worked out as it is asked for; names and conversions are Core's (<see cref="Core.CoreJson"/>) for both.
+/// is not named here is worked out as it is asked for; names and conversions are Core's (<see cref="Core.CoreJson"/>) for both.
 /// </summary>
 [JsonSourceGenerationOptions(JsonSerializerDefaults.Web, GenerationMode = JsonSourceGenerationMode.Metadata)]
 [JsonSerializable(typeof(CardAnswer))]

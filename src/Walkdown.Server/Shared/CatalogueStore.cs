@@ -7,9 +7,8 @@ using Walkdown.Storage;
 namespace Walkdown.Server.Shared;
 
 /// <summary>
-/// The catalogue in force: what ships with Core and the company's own files in the data folder. A file that is dropped in is in force with
-/// the
-/// next request; a file with a fault leaves the one before in force and is named.
+/// The catalogue in force: what ships with Core and the company's own files in the data folder. A file that is dropped in is in force
+/// with the next request; a file with a fault leaves the one before in force and is named.
 /// </summary>
 public sealed class CatalogueStore(DataFolder folder)
 {

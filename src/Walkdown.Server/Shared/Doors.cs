@@ -7,8 +7,7 @@ namespace Walkdown.Server.Shared;
 
 /// <summary>
 /// Who gets in: this machine's own names only, pages that this server gave out only, and on the loopback only the person who started it.
-/// Every answer says how little a
-/// browser may do with it.
+/// Every answer says how little a browser may do with it.
 /// </summary>
 public static class Doors
 {

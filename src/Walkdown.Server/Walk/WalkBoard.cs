@@ -14,8 +14,7 @@ namespace Walkdown.Server.Walk;
 
 /// <summary>
 /// The Walk of each job in memory: loaded once, followed by the ledger's summaries, and written out once per change however many ask. A
-/// change of the
-/// register loads it anew.
+/// change of the register loads it anew.
 /// </summary>
 public sealed class WalkBoards : IDisposable
 {

@@ -47,8 +47,7 @@ export function addressOf(item: OutboxItem): string {
 
 /**
  * Sends one entry and reads the whole of its answer. An answer that is cut off, late or not to be read is no answer: the entry goes
- * again, and the record knows it
- * by its id. Never throws.
+ * again, and the record knows it by its id. Never throws.
  */
 export async function sendOne(item: OutboxItem, send: typeof fetch = fetch, patienceMs = item.file ? 60000 : 10000): Promise<Outcome> {
   const patience = new AbortController();

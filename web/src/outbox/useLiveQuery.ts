@@ -4,8 +4,7 @@ import { store } from './store';
 
 /**
  * A query of the browser's own store that follows its changes, in all tabs. The store is fetched before the query runs, and not within
- * it: a
- * query that waits for anything else is no longer followed.
+ * it: a query that waits for anything else is no longer followed.
  */
 export function useLiveQuery<T>(query: (store: typeof db) => Promise<T>, deps: unknown[]): T | undefined {
   const [value, setValue] = useState<T>();

@@ -2,7 +2,7 @@ import { Dialog as Radix } from 'radix-ui';
 import { useEffect, useRef, useState, type FocusEvent, type ReactNode } from 'react';
 import { t } from '../texts';
 import { focusHome } from './focus';
-import { typedIn } from './typedIn';
+import { holdsWords, typedIn } from './typedIn';
 
 /** A sheet of paper over the page. Esc and "Close" leave it, and nothing is saved; where something was typed, that is asked first. */
 export function Sheet({
@@ -27,11 +27,10 @@ export function Sheet({
     const value = typedIn(event.target);
     if (value !== undefined && !fields.current.has(event.target)) fields.current.set(event.target, value);
   };
-  const typed = () => [...fields.current].some(([field, was]) => field.isConnected && typedIn(field) !== was);
   useEffect(() => {
     // The whole page is about to go.
     const ask = (event: BeforeUnloadEvent) => {
-      if ([...fields.current].some(([field, was]) => field.isConnected && typedIn(field) !== was)) event.preventDefault();
+      if (holdsWords(fields.current)) event.preventDefault();
     };
     window.addEventListener('beforeunload', ask);
     return () => window.removeEventListener('beforeunload', ask);
@@ -44,7 +43,7 @@ export function Sheet({
       open
       onOpenChange={(open) => {
         if (open) return;
-        if (!leaving && typed()) setLeaving(true);
+        if (!leaving && holdsWords(fields.current)) setLeaving(true);
         else if (leaving) setLeaving(false);
         else onClose();
       }}

@@ -20,8 +20,7 @@ const ink: Record<State, string> = {
 
 /**
  * Axis, allowed band between its limits, hollow diamond expected, solid mark read with its whisker, and a line from the reading to the
- * nearest
- * limit. What matters fills the middle three quarters. Drawn only: the row says it all in text.
+ * nearest limit. What matters fills the middle three quarters. Drawn only: the row says it all in text.
  */
 export function LimitGauge({
   row,

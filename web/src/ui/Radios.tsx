@@ -4,8 +4,7 @@ import { nameOfKey, nextOf } from './keys';
 
 /**
  * A group of which one is chosen; its members are buttons with the role of a radio. The Tab key stops once, at what is chosen, and the
- * arrows
- * choose, as in any such group (WAI-ARIA, radio group).
+ * arrows choose, as in any such group (WAI-ARIA, radio group).
  * @param letters keys that choose a member each, in their order
  */
 export function Radios({

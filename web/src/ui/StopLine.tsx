@@ -36,8 +36,7 @@ type Item = { area: string; stops: WalkStop[]; shown: WalkStop[]; isOpen: boolea
 
 /**
  * The round as one line: solid down to where you stand, dashed beyond. The current area is unfolded. Only what is in sight is drawn, so
- * that
- * five thousand Stops are as quick as fifty.
+ * that five thousand Stops are as quick as fifty.
  */
 export function StopLine({
   walk,

@@ -7,8 +7,7 @@ const foot = 66;
 
 /**
  * Volts along a run, from the source to the device: one line for each state, a rung where a piece ends, the least the class must have as
- * an inked
- * edge, and the path itself below on the same scale.
+ * an inked edge, and the path itself below on the same scale.
  */
 export function VoltageLadder({
   pieces,

@@ -1,7 +1,6 @@
 /**
- * Where the keys go when what had the focus is gone: never to nowhere. A page marks its place with `data-home`, such as the row at hand;
- * else
- * it is the page itself.
+ * Where the keys go when what had the focus is gone: never to nowhere. A page marks its place with `data-home`, such as the row at hand,
+ * and with `data-home=onward` the way on where nothing is left to do; else it is the page itself.
  */
 
 /** What can be focused and is shown, first of its kind within. */
@@ -10,7 +9,11 @@ const WITHIN = 'a[href],button:not([disabled]),input:not([disabled]),select:not(
 const homes = () => {
   const sheet = document.querySelector<HTMLElement>('[role=dialog]');
   if (sheet) return sheet.querySelector<HTMLElement>(WITHIN) ?? sheet;
-  return document.querySelector<HTMLElement>('[data-home]') ?? document.querySelector<HTMLElement>('main');
+  return (
+    document.querySelector<HTMLElement>('[data-home=onward]') ??
+    document.querySelector<HTMLElement>('[data-home]') ??
+    document.querySelector<HTMLElement>('main')
+  );
 };
 
 /** Gives the keys back to the page. */

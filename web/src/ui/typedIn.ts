@@ -4,3 +4,7 @@ const typed = new Set(['text', 'number', 'date', 'datetime-local', 'time', 'emai
 /** What stands in a field that is typed in; undefined where the element is none. */
 export const typedIn = (element: Element): string | undefined =>
   element instanceof HTMLTextAreaElement || (element instanceof HTMLInputElement && typed.has(element.type)) ? element.value : undefined;
+
+/** Whether in one of these fields, that is still there, something else stands than at first. */
+export const holdsWords = (fields: ReadonlyMap<Element, string>): boolean =>
+  [...fields].some(([field, was]) => field.isConnected && typedIn(field) !== was);

@@ -296,8 +296,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
 
     /// <summary>
     /// Further from what the run should read than both uncertainties allow (docs/calculations.md, W): that, and what would explain it in
-    /// its own terms. In, too close or out stays
-    /// what the limits say.
+    /// its own terms. In, too close or out stays what the limits say.
     /// </summary>
     private static bool IsUnexpected(Attempt counts, Expectation? expected) =>
         counts.Value is NumberValue number

@@ -5,8 +5,7 @@ namespace Walkdown.Core.Acceptance;
 
 /// <summary>
 /// Which readings count, derived from the events and never stored: the newest of a row whose unit is still installed, that is not
-/// withdrawn, whose
-/// instrument was in calibration, whose conditions cover the row's, and that no later act voids.
+/// withdrawn, whose instrument was in calibration, whose conditions cover the row's, and that no later act voids.
 /// </summary>
 internal sealed class CountingReadings
 {

@@ -7,16 +7,12 @@ import { say, t } from '../../texts';
 import { Sign, VerdictMark } from '../../ui/Marks';
 import { SignalPath } from '../../ui/SignalPath';
 import { StopLine } from '../../ui/StopLine';
-import { isNowhere } from '../../ui/focus';
 import { useKeys } from '../../ui/keys';
 import type { CardView } from './CardPage';
-import { pendingOf } from './drafts';
-import { due } from './due';
+import { asking, due, nextAsking } from './due';
 import { Evidence } from './Evidence';
 import { OpenCheck } from './OpenCheck';
 import { RowLine } from './RowLine';
-
-const unsettled = (row: CardRow) => row.state === 'notTaken' || row.state === 'stale';
 
 /** Head, path and foot stay; the checks scroll, with what proves them beside. */
 export function CabinetCard({ view }: { view: CardView }) {
@@ -48,35 +44,16 @@ export function CabinetCard({ view }: { view: CardView }) {
     setFirst(typed);
     setOpen(row.id);
   };
-  // What was saved a moment ago is not asked for again, though the record may not have answered yet.
-  const nextFrom = (row: CardRow, saved: string[]) => {
-    const from = rows.findIndex((r) => r.id === row.id);
-    return (
-      [...rows.slice(from + 1), ...rows.slice(0, from)].find(
-        (r) => unsettled(r) && !saved.includes(r.id) && pendingOf(view.outbox, r.id).length === 0,
-      ) ?? rows[from + 1]
-    );
-  };
   const done = (row: CardRow, next: boolean, saved: string[] = [row.id]) => {
     setOpen(undefined);
-    const to = next ? nextFrom(row, saved) : row;
+    // What was saved a moment ago is not asked for again, though the record may not have answered yet.
+    const asks = next ? nextAsking(rows, view.outbox, row.id, saved) : undefined;
+    const to = asks ?? (next ? rows[rows.findIndex((r) => r.id === row.id) + 1] : row);
     if (to) activate(to.id);
-    if (next && to && unsettled(to)) open(to);
-    else setClosed((n) => n + 1);
+    if (asks) open(asks);
   };
-  // Nothing is left to open: the keys are at the way on, or at the row that was closed.
-  const [closed, setClosed] = useState(0);
-  const leave = () => {
-    setOpen(undefined);
-    setClosed((n) => n + 1);
-  };
-  useEffect(() => {
-    if (isNowhere())
-      (document.querySelector<HTMLElement>('[data-next-stop]') ?? document.querySelector<HTMLElement>('[data-home]'))?.focus();
-  }, [closed]);
-  const left = rows.filter((r) => unsettled(r) && r.heldBy.length === 0 && pendingOf(view.outbox, r.id).length === 0).length;
-  const stops = view.walk?.areas.flatMap((a) => a.stops) ?? [];
-  const nextStop = stops[stops.findIndex((s) => s.id === place.id) + 1];
+  const leave = () => setOpen(undefined);
+  const isAllAsked = rows.length > 0 && asking(rows, view.outbox).every((r) => r.heldBy.length > 0);
   const onRow = (name: Parameters<typeof sheet>[0]) => () => active && sheet(name, active);
   const [chord, setChord] = useState(false);
   useKeys(
@@ -246,12 +223,12 @@ export function CabinetCard({ view }: { view: CardView }) {
                 </ul>
               </section>
             ))}
-            {left === 0 && rows.length > 0 && (
+            {isAllAsked && (
               <p className="flex flex-wrap items-center gap-x-5 border-t border-ink py-3">
                 <span className="font-bold">{t('card.all-asked')}</span>
-                {nextStop && (
-                  <button data-next-stop className="forward" onClick={() => view.goStop(1)}>
-                    {`${t('card.next-stop')}: ${nextStop.label}`} <span className="key ml-1">]</span>
+                {view.nextStop && (
+                  <button data-home="onward" className="forward" onClick={() => view.goStop(1)}>
+                    {`${t('card.next-stop')}: ${view.nextStop.label}`} <span className="key ml-1">]</span>
                   </button>
                 )}
               </p>

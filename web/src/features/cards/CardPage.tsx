@@ -1,7 +1,7 @@
 import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { useCard, useCatalogue, useDemo, useKit } from '../../api/queries';
-import type { CardAnswer, CardRow, CatalogueAnswer, KitAnswer, KitInstrument, WalkAnswer } from '../../api/types';
+import type { CardAnswer, CardRow, CatalogueAnswer, KitAnswer, KitInstrument, WalkAnswer, WalkStop } from '../../api/types';
 import { useOutbox } from '../../outbox/outbox';
 import type { OutboxItem } from '../../outbox/items';
 import { useIdentity } from '../../session/identity';
@@ -29,6 +29,8 @@ export interface CardView {
   activate: (rowId: string) => void;
   sheet: (name: SheetName, row?: CardRow, faultId?: string) => void;
   goStop: (by: number) => void;
+  /** The Stop after this one on the round. */
+  nextStop?: WalkStop;
   zone: string;
   nameOfPerson: (id: string) => string;
 }
@@ -62,6 +64,7 @@ function CardOf({ deviceId }: { deviceId: string }) {
   }, [card.data, activeId]);
   if (!card.data) return <Waiting error={card.error} again={() => void card.refetch()} />;
   const answer = card.data;
+  const at = stops.findIndex((s) => s.id === deviceId);
   const view: CardView = {
     answer,
     walk: walk.data,
@@ -73,8 +76,8 @@ function CardOf({ deviceId }: { deviceId: string }) {
     active: answer.card.rows.find((row) => row.id === activeId),
     activate: setActive,
     sheet: (name, row, faultId) => setSheet({ name, row, faultId }),
+    nextStop: stops[at + 1],
     goStop: (by) => {
-      const at = stops.findIndex((s) => s.id === deviceId);
       const to = stops[at + by];
       if (to) void navigate({ to: '/card/$deviceId', params: { deviceId: to.id } });
     },

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { useIdentity } from '../../session/identity';
 import { useLying } from '../../session/posture';
 import { Evidence } from './Evidence';
+import { RowActions } from './RowActions';
 import { say, t } from '../../texts';
 import { expectLine, limitText, nameOf, qualifierOf, spareText, unitOf } from '../../ui/format';
 import { valueOf } from './ways';
@@ -19,8 +20,6 @@ import { Stopwatch } from './ways/Stopwatch';
 import { TakePicture } from './SeenIn';
 import { due } from './due';
 import { Pad } from './HandPad';
-
-export const unsettled = (row: CardRow) => row.state === 'notTaken' || row.state === 'stale';
 
 /** What was judged, and is not as it should be: it stays on the screen, with its cause and what to do, until somebody goes on. */
 const speaks = (view: CardView, row: CardRow) =>
@@ -223,22 +222,7 @@ export function OneCheck({
             </button>
           )}
           <TakePicture entry={entry} className={`${small} justify-center`} />
-          {!says && (
-            <>
-              <button className={small} onClick={() => view.sheet('note', row)}>
-                {t('button.note')}
-              </button>
-              <button className={small} onClick={() => view.sheet('act', row)}>
-                {t('card.record-work')}
-              </button>
-              <button className={small} onClick={() => view.sheet('na', row)}>
-                {t('button.na')}
-              </button>
-              <button className={`${small} text-refused`} onClick={() => view.sheet('fault', row)}>
-                {t('button.fault')}
-              </button>
-            </>
-          )}
+          {!says && <RowActions view={view} row={row} hand={small} />}
         </div>
         {(answer.card.hold || row.heldBy.length > 0) && (
           <p role="alert" className="px-4 py-1 text-label font-bold text-refused">

@@ -3,13 +3,14 @@ import { t } from '../../texts';
 import { nameOf } from '../../ui/format';
 import type { CardView } from './CardPage';
 
-export function RowActions({ view, row }: { view: CardView; row: CardRow }) {
-  const button = 'min-h-9 text-label font-semibold underline max-[1151px]:min-h-11';
+/** What can be done about a row beside reading it. In the hand they are fields of a grid, a Fault always among them, at its end. */
+export function RowActions({ view, row, hand }: { view: CardView; row: CardRow; hand?: string }) {
+  const button = hand ?? 'min-h-9 text-label font-semibold underline max-[1151px]:min-h-11';
   return (
-    <div className="flex flex-wrap gap-x-4 border-b border-hairline py-1" role="group" aria-label={nameOf(row)}>
-      {row.isFailing && (
-        <button className={`${button} !text-refused`} onClick={() => view.sheet('fault', row)}>
-          {t('button.raise')}
+    <div className={hand ? 'contents' : 'flex flex-wrap gap-x-4 border-b border-hairline py-1'} role="group" aria-label={nameOf(row)}>
+      {(row.isFailing || hand) && (
+        <button className={`${button} !text-refused ${hand ? 'order-last' : ''}`} onClick={() => view.sheet('fault', row)}>
+          {t(hand ? 'button.fault' : 'button.raise')}
         </button>
       )}
       {row.isForTheEye && (

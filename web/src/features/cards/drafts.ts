@@ -1,5 +1,6 @@
 import type { InstrumentFunction, CardRow, PreviewAnswer, ReadingValue } from '../../api/types';
 import type { OutboxItem } from '../../outbox/items';
+import { readStored, writeStored } from '../../session/stored';
 import { t } from '../../texts';
 
 export type Draft = {
@@ -29,43 +30,19 @@ export type Draft = {
 const key = (row: CardRow) => `walkdown.draft.${row.id}`;
 
 /** What was typed and not saved stays on this device until it is saved or left. */
-export function readDraft(row: CardRow): Draft {
-  try {
-    return JSON.parse(localStorage.getItem(key(row)) ?? '{}') as Draft;
-  } catch {
-    return {};
-  }
-}
+export const readDraft = (row: CardRow): Draft => (readStored(key(row)) as Draft | undefined) ?? {};
 
-export function writeDraft(row: CardRow, draft: Draft) {
-  try {
-    if (Object.keys(draft).length === 0) localStorage.removeItem(key(row));
-    else localStorage.setItem(key(row), JSON.stringify(draft));
-  } catch {
-    // No room: what is typed is still on the screen, and saving says so.
-  }
-}
+export const writeDraft = (row: CardRow, draft: Draft) => writeStored(key(row), Object.keys(draft).length === 0 ? undefined : draft);
 
 const seenKey = (row: CardRow) => `walkdown.seen.${row.id}`;
 
 /** Pictures taken for the reading that is being entered, by their ids; they are on this device, or sent already. */
 export function readSeen(row: CardRow): string[] {
-  try {
-    const ids: unknown = JSON.parse(localStorage.getItem(seenKey(row)) ?? '[]');
-    return Array.isArray(ids) ? ids.filter((id): id is string => typeof id === 'string') : [];
-  } catch {
-    return [];
-  }
+  const ids = readStored(seenKey(row));
+  return Array.isArray(ids) ? ids.filter((id): id is string => typeof id === 'string') : [];
 }
 
-export function writeSeen(row: CardRow, ids: string[]) {
-  try {
-    if (ids.length === 0) localStorage.removeItem(seenKey(row));
-    else localStorage.setItem(seenKey(row), JSON.stringify(ids));
-  } catch {
-    // No room: they are still cited while the page is open.
-  }
-}
+export const writeSeen = (row: CardRow, ids: string[]) => writeStored(seenKey(row), ids.length === 0 ? undefined : ids);
 
 /** A number as it was typed without a unit, or with the row's own; anything else the record reads when it hears of it. */
 function plainNumber(row: CardRow, text: string): number | null {
@@ -77,8 +54,7 @@ function plainNumber(row: CardRow, text: string): number | null {
 
 /**
  * Without the record: a number against the window, accuracy and rule that came with the row. Provisional, and said so; the record judges
- * when
- * it hears of it. What more than a window judges is never said to be in here.
+ * when it hears of it. What more than a window judges is never said to be in here.
  */
 export function provisional(row: CardRow, text: string, rule: string, functions: InstrumentFunction[] = []): PreviewAnswer | null {
   const value = row.check.entry === 'number' ? plainNumber(row, text) : null;

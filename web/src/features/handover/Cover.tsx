@@ -1,20 +1,21 @@
 import { useMutation } from '@tanstack/react-query';
 import { answered, api } from '../../api/client';
 import { troubleOf } from '../../api/send';
-import type { HandoverCover } from '../../api/types';
+import type { HandoverAnswer, HandoverCover } from '../../api/types';
 import { useKept } from '../../session/kept';
 import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
 
 const coverFields = ['site', 'client', 'contractor', 'contract', 'specification', 'standards', 'remarks'] as const;
 
-export function Cover({ jobId, cover, onKept }: { jobId: string; cover: HandoverCover; onKept: () => void }) {
+export function Cover({ jobId, cover, onKept }: { jobId: string; cover: HandoverCover; onKept: (answer: HandoverAnswer) => void }) {
   const [c, setC] = useKept('cover', cover);
   const keep = useMutation({
     mutationFn: () => answered(api.PUT('/api/jobs/{jobId}/handover/cover', { params: { path: { jobId } }, body: c })),
-    onSuccess: () => {
+    // What is on record is shown before what was typed goes.
+    onSuccess: (answer) => {
+      onKept(answer);
       setC(undefined);
-      onKept();
     },
   });
   const changed = coverFields.some((f) => c[f] !== cover[f]);

@@ -40,7 +40,7 @@ export default function HandoverPage() {
           <Revisions jobId={job.id} revisions={handover.data.revisions} zone={job.timeZone} />
         </div>
         <div className="min-w-0">
-          <Cover jobId={job.id} cover={handover.data.cover} onKept={again} />
+          <Cover jobId={job.id} cover={handover.data.cover} onKept={(answer) => client.setQueryData(['handover', job.id], answer)} />
           <TakeAlong jobId={job.id} fingerprint={handover.data.keyFingerprint} />
         </div>
       </div>

@@ -28,8 +28,7 @@ export interface FieldProps {
 
 /**
  * One way of entering a reading, whole: how it is typed, what is sent of it, what an answer becomes in the field, and how it is shown. A
- * new
- * one is a file beside this and a line in `index.ts`.
+ * new one is a file beside this and a line in `index.ts`.
  */
 export interface Way<K extends ReadingValue['kind'] = ReadingValue['kind']> {
   /** The kind of its values. */
