@@ -4,6 +4,7 @@ using System.Text.Json.Serialization.Metadata;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.Extensions.FileProviders;
 using Microsoft.OpenApi;
+using Walkdown.Access;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogues;
@@ -11,9 +12,11 @@ using Walkdown.Core.Entries;
 using Walkdown.Server.Backups;
 using Walkdown.Server.Cards;
 using Walkdown.Server.Demo;
+using Walkdown.Server.Door;
 using Walkdown.Server.Handover;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Kit;
+using Walkdown.Server.Network;
 using Walkdown.Server.Plan;
 using Walkdown.Server.Power;
 using Walkdown.Server.Practice;
@@ -62,9 +65,23 @@ builder
     .AddFilter("Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", LogLevel.None)
     .AddFilter("System.Net.Http", LogLevel.Warning);
 
-// Loopback only, until accounts and HTTPS are there.
+// Without HTTPS this machine only; with it one address that somebody chose, opened and closed while the server runs.
+var listening = new PhoneListening();
+PhoneDoor? phones = null;
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
+    kestrel
+        .Configure(new ConfigurationBuilder().Add(listening).Build(), reloadOnChange: true)
+        .Endpoint(
+            PhoneListening.Endpoint,
+            endpoint =>
+                endpoint.ListenOptions.UseHttps(
+                    new Microsoft.AspNetCore.Server.Kestrel.Https.TlsHandshakeCallbackOptions
+                    {
+                        OnConnection = _ => ValueTask.FromResult(phones!.Handshake()),
+                    }
+                )
+        );
     if (port == 0)
         kestrel.Listen(System.Net.IPAddress.Loopback, 0);
     else
@@ -119,7 +136,24 @@ builder.Services.AddSingleton<ScheduleImport>();
 builder.Services.AddSingleton<DemoJob>();
 builder.Services.AddHttpClient("stand-ins", http => http.Timeout = TimeSpan.FromSeconds(5));
 builder.Services.AddSources(testerAddress, TimeSpan.FromSeconds(builder.Configuration.GetValue("tester-patience", 5.0)));
-builder.Services.AddResponseCompression();
+builder.Services.AddAccess(dataPath);
+builder.Services.AddSingleton(new GateSettings(demoFolder is not null));
+builder.Services.AddSingleton<Gate>();
+builder.Services.AddSingleton<PasskeyAsks>();
+builder.Services.AddScoped<Passkeys>();
+builder.Services.AddSingleton(listening);
+builder.Services.AddSingleton(of => new Authority(dataPath, of.GetRequiredService<TimeProvider>()));
+builder.Services.AddSingleton(of => new ServerCertificate(
+    of.GetRequiredService<Authority>(),
+    of.GetRequiredService<TimeProvider>(),
+    builder.Configuration["cert"],
+    builder.Configuration["cert-key"]
+));
+builder.Services.AddSingleton<PhoneDoor>();
+builder.Services.AddGuessLimit();
+
+// No page elsewhere can have ours asked for something (Doors), so that the length of an answer tells nobody a secret.
+builder.Services.AddResponseCompression(o => o.EnableForHttps = true);
 builder.Services.AddSingleton<Readiness>();
 
 // Only who develops asks for the API's description; making it ready costs every start.
@@ -152,6 +186,8 @@ var app = builder.Build();
 app.UseDoors();
 app.UseProblems();
 app.UseReadiness();
+Gate.Use(app);
+app.UseRateLimiter();
 
 // On this machine packing costs more than it saves.
 app.UseWhen(
@@ -192,6 +228,10 @@ api.MapPractice();
 api.MapHandover();
 api.MapPictures();
 api.MapDemo(standIns);
+api.MapAccess();
+api.MapPasskeys();
+api.MapAccounts();
+api.MapNetwork();
 
 // Said as a request delegate: made at build time, a fallback with a handler takes every address for its own.
 // Where what was sent is neither JSON nor a file, it is that which nobody takes here.
@@ -203,7 +243,7 @@ RequestDelegate nothingHere = http =>
             ? Problems.Of(415, "problem.media")
             : Problems.Of(404, "problem.nothing-here")
     ).ExecuteAsync(http);
-app.MapFallback("/api/{**rest}", nothingHere);
+app.MapFallback("/api/{**rest}", nothingHere).WithMetadata(new FallbackMetadata());
 if (described)
     app.MapOpenApi("/api/openapi/{documentName}.json");
 if (Directory.Exists(webRoot))
@@ -238,8 +278,13 @@ if (!describing)
         app.Lifetime.ApplicationStopped.Register(app.Services.GetRequiredService<DataFolder>().Dispose);
         app.Services.GetRequiredService<LiveStream>();
         app.Services.GetRequiredService<WalkBoards>();
+        phones = app.Services.GetRequiredService<PhoneDoor>();
+        if (!app.Services.GetRequiredService<AccessBook>().Any && builder.Configuration["listen"] is not null)
+            Console.Error.WriteLine("Nobody has an account yet: make the first one at this machine, then open the network there.");
+        else if (app.Services.GetRequiredService<AccessBook>().Any)
+            phones.Begin(builder.Configuration["listen"], builder.Configuration.GetValue("https-port", PhoneDoor.UsualPort));
     }
-    catch (DataFolderException problem)
+    catch (Exception problem) when (problem is DataFolderException or AccessStoreException)
     {
         Console.Error.WriteLine(problem.Message);
         return 1;
@@ -253,7 +298,10 @@ if (!describing)
         RunningServer.Announce(folder, app.Urls.Select(u => new Uri(u).Port).FirstOrDefault(port))
     );
     app.Lifetime.ApplicationStarted.Register(() =>
-        Console.WriteLine($"Walkdown is at http://localhost:{port} (this machine only); data in {dataPath}")
+        Console.WriteLine(
+            $"Walkdown is at http://localhost:{port} (this machine only){(phones?.Address is { } at ? $", for phones at {at}" : "")}; "
+                + $"data in {dataPath}"
+        )
     );
 }
 try

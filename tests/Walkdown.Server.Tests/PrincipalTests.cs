@@ -1,23 +1,44 @@
+using System.Collections.Immutable;
 using System.Reflection;
-using System.Security.Claims;
 using Microsoft.AspNetCore.Http;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.Extensions.DependencyInjection;
+using Walkdown.Access;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Entries;
+using Walkdown.Core.People;
+using Walkdown.Server.Door;
 using Walkdown.Server.Shared;
 
 namespace Walkdown.Server.Tests;
 
-/// <summary>Who asks is looked at in one place: nobody writes in another's name, and no request that names somebody goes past it.</summary>
-public sealed class PrincipalTests
+/// <summary>Who writes is looked at in one place: nobody writes in another's name, and no request that names somebody goes past it.</summary>
+public sealed class PrincipalTests : IDisposable
 {
     private static readonly Guid Ina = Guid.NewGuid();
+    private readonly DirectoryInfo _folder = Directory.CreateTempSubdirectory("walkdown-test-");
 
-    private static DefaultHttpContext As(string? person)
+    public void Dispose() => _folder.Delete(true);
+
+    private DefaultHttpContext As(params Guid[] people)
     {
-        var http = new DefaultHttpContext();
-        if (person is not null)
-            http.User = new ClaimsPrincipal(new ClaimsIdentity([new Claim(Principals.Person, person)], "test"));
+        var services = new ServiceCollection();
+        services.AddSingleton(TimeProvider.System).AddLogging().AddAccess(_folder.FullName);
+        var http = new DefaultHttpContext { RequestServices = services.BuildServiceProvider() };
+        http.Features.Set(
+            new Caller(
+                new AccountLine(
+                    Guid.NewGuid(),
+                    "Ina Solberg",
+                    "ina",
+                    [Role.Technician],
+                    null,
+                    people.ToImmutableDictionary(_ => Guid.NewGuid(), p => p)
+                ),
+                new Session(),
+                CancellationToken.None
+            )
+        );
         return http;
     }
 
@@ -29,10 +50,12 @@ public sealed class PrincipalTests
     [Fact]
     public async Task WhoeverIsSignedInWritesInTheirOwnNameOnly()
     {
-        Assert.Equal("through", await Through(As(null), Note(Ina)));
-        Assert.Equal("through", await Through(As(Ina.ToString()), 7, null, Note(Ina)));
-        foreach (var other in new[] { Guid.NewGuid().ToString(), "nobody", "" })
-            Assert.Equal(403, Assert.IsType<ProblemHttpResult>(await Through(As(other), Note(Ina))).StatusCode);
+        var alone = new DefaultHttpContext();
+        alone.Features.Set(Caller.Owner);
+        Assert.Equal("through", await Through(alone, Note(Ina)));
+        Assert.Equal("through", await Through(As(Guid.NewGuid(), Ina), 7, null, Note(Ina)));
+        foreach (var http in new[] { As(), As(Guid.NewGuid()), new DefaultHttpContext() })
+            Assert.Equal(403, Assert.IsType<ProblemHttpResult>(await Through(http, Note(Ina))).StatusCode);
     }
 
     [Fact]

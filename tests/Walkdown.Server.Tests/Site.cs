@@ -54,6 +54,9 @@ public sealed class Site : IDisposable
 
     public static Site On(string data) => new(data);
 
+    /// <summary>What the server is made of.</summary>
+    public IServiceProvider Services => _server.Services;
+
     public void Dispose()
     {
         Stop();

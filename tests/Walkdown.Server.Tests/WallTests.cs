@@ -13,6 +13,7 @@ public sealed class WallTests
         .LoadAssemblies(
             typeof(Core.Acceptance.Card).Assembly,
             typeof(Storage.WalkdownDb).Assembly,
+            typeof(Access.AccessDb).Assembly,
             typeof(Devices.MeasureSources).Assembly,
             typeof(Reports.CardReport).Assembly,
             typeof(Formats.SheetReader).Assembly,
@@ -25,13 +26,14 @@ public sealed class WallTests
     public static TheoryData<string, string> Walls() =>
         new()
         {
-            { "Core", "Formats|Storage|Devices|Reports|Server|StandIns|Verify" },
-            { "Formats", "Storage|Devices|Reports|Server|StandIns|Verify" },
-            { "Storage", "Formats|Devices|Reports|Server|StandIns|Verify" },
-            { "Devices", "Formats|Storage|Reports|Server|StandIns|Verify" },
-            { "Reports", "Formats|Storage|Devices|Server|StandIns|Verify" },
-            { "Verify", "Formats|Storage|Devices|Reports|Server|StandIns" },
-            { "StandIns", "Formats|Storage|Devices|Reports|Server|Verify" },
+            { "Core", "Access|Formats|Storage|Devices|Reports|Server|StandIns|Verify" },
+            { "Formats", "Access|Storage|Devices|Reports|Server|StandIns|Verify" },
+            { "Storage", "Access|Formats|Devices|Reports|Server|StandIns|Verify" },
+            { "Devices", "Access|Formats|Storage|Reports|Server|StandIns|Verify" },
+            { "Reports", "Access|Formats|Storage|Devices|Server|StandIns|Verify" },
+            { "Verify", "Access|Formats|Storage|Devices|Reports|Server|StandIns" },
+            { "StandIns", "Access|Formats|Storage|Devices|Reports|Server|Verify" },
+            { "Access", "Formats|Storage|Devices|Reports|Server|StandIns|Verify" },
             { "Server", "StandIns|Verify" },
         };
 

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using System.Text.Json;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
+using Walkdown.Server.Door;
 using Walkdown.Server.Shared;
 using Walkdown.Server.Walk;
 using Walkdown.Storage;
@@ -197,6 +198,8 @@ internal static class RestoreEndpoint
                     }
                 }
             )
+            .ToAll()
+            // Its own key, which lies in the data folder, opens it.
             .ExcludeFromDescription();
 
     /// <summary>What a start has to put right: Cards without a summary, an own catalogue that was kept but not yet written, and a picture

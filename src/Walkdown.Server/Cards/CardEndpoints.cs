@@ -5,9 +5,11 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
+using Walkdown.Core.People;
 using Walkdown.Core.Register;
 using Walkdown.Devices;
 using Walkdown.Reports;
+using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Readings;
 using Walkdown.Server.Register;
@@ -43,22 +45,22 @@ public static class CardEndpoints
                     await service.Get(deviceId) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-card")
             )
             .WithName("getCard");
-        cards.MapPost("/readings", Enter<ReadingRequest>).WithName("addReading");
-        cards.MapPost("/preview", Preview).WithName("previewReading");
-        cards.MapPost("/tester", ReadTester).WithName("readTester");
-        cards.MapPost("/acts", Enter<ActRequest>).WithName("addAct");
-        cards.MapPost("/withdrawals", Enter<WithdrawalRequest>).WithName("addWithdrawal");
-        cards.MapPost("/exemptions", Enter<ExemptionRequest>).WithName("addExemption");
-        cards.MapPost("/concessions", Enter<ConcessionRequest>).WithName("addConcession");
-        cards.MapPost("/blocks", Enter<BlockRequest>).WithName("addBlock");
-        cards.MapPost("/block-ends", Enter<BlockEndRequest>).WithName("endBlock");
-        cards.MapPost("/built", AddBuilt).WithName("addBuilt");
+        cards.MapPost("/readings", Enter<ReadingRequest>).WithName("addReading").Needs(Right.Work);
+        cards.MapPost("/preview", Preview).WithName("previewReading").Needs(Right.Work);
+        cards.MapPost("/tester", ReadTester).WithName("readTester").Needs(Right.Work);
+        cards.MapPost("/acts", Enter<ActRequest>).WithName("addAct").Needs(Right.Work);
+        cards.MapPost("/withdrawals", Enter<WithdrawalRequest>).WithName("addWithdrawal").Needs(Right.Work);
+        cards.MapPost("/exemptions", Enter<ExemptionRequest>).WithName("addExemption").Needs(Right.Decide);
+        cards.MapPost("/concessions", Enter<ConcessionRequest>).WithName("addConcession").Needs(Right.Decide);
+        cards.MapPost("/blocks", Enter<BlockRequest>).WithName("addBlock").Needs(Right.Work);
+        cards.MapPost("/block-ends", Enter<BlockEndRequest>).WithName("endBlock").Needs(Right.Work);
+        cards.MapPost("/built", AddBuilt).WithName("addBuilt").Needs(Right.Work);
         cards.MapGet("/register", Register).WithName("getCardRegister");
-        cards.MapPost("/notes", Enter<NoteRequest>).WithName("addNote");
-        cards.MapPost("/rulings", Enter<RulingRequest>).WithName("addRuling");
-        cards.MapPost("/faults/{faultId:guid}/end", EndFault).WithName("endFault");
-        cards.MapPost("/faults", Enter<FaultRequest>).WithName("raiseFault");
-        cards.MapPost("/faults/{faultId:guid}/steps", AddFaultStep).WithName("addFaultStep");
+        cards.MapPost("/notes", Enter<NoteRequest>).WithName("addNote").Needs(Right.Work);
+        cards.MapPost("/rulings", Enter<RulingRequest>).WithName("addRuling").Needs(Right.Decide);
+        cards.MapPost("/faults/{faultId:guid}/end", EndFault).WithName("endFault").Needs(Right.Work);
+        cards.MapPost("/faults", Enter<FaultRequest>).WithName("raiseFault").Needs(Right.Work);
+        cards.MapPost("/faults/{faultId:guid}/steps", AddFaultStep).WithName("addFaultStep").Needs(Right.Work);
         cards
             .MapGet(
                 "/trace",

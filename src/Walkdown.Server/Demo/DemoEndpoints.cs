@@ -1,4 +1,6 @@
 using System.Net.Http.Json;
+using Walkdown.Core.People;
+using Walkdown.Server.Door;
 using Walkdown.Server.Shared;
 
 namespace Walkdown.Server.Demo;
@@ -33,7 +35,8 @@ public static class DemoEndpoints
                     Pass(standIns, http, "POST", $"panel/runs/{Uri.EscapeDataString(label)}/work", work, cancel)
             )
             .WithTags("Demo")
-            .WithName("doDemoWork");
+            .WithName("doDemoWork")
+            .Needs(Right.Work);
         api.MapGet("/demo/panel", (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel", null, cancel))
             .WithTags("Demo")
             .WithName("getDemoPanel");
@@ -43,14 +46,16 @@ public static class DemoEndpoints
                     Pass(standIns, http, "POST", "panel/clock", clock, cancel)
             )
             .WithTags("Demo")
-            .WithName("setDemoClock");
+            .WithName("setDemoClock")
+            .Needs(Right.Work);
         api.MapPost(
                 "/demo/mood",
                 (DemoMood mood, IHttpClientFactory http, CancellationToken cancel) =>
                     Pass(standIns, http, "POST", "panel/mood", mood, cancel)
             )
             .WithTags("Demo")
-            .WithName("setDemoMood");
+            .WithName("setDemoMood")
+            .Needs(Right.Work);
     }
 
     private static async Task<IResult> Pass(

@@ -6,8 +6,10 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Measures;
+using Walkdown.Core.People;
 using Walkdown.Core.Sealing;
 using Walkdown.Reports;
+using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
 using Walkdown.Server.Work;
@@ -48,28 +50,34 @@ public static class HandoverEndpoints
                     : Problems.Of(404, "handover.no-sum")
             )
             .WithName("getSum");
-        job.MapPut("/handover/cover", KeepCover).WithName("keepCover");
-        job.MapPost("/handover/revisions", Seal).WithName("sealRevision");
-        job.MapPost("/handover/draft", Draft).WithName("makeDraft");
+        job.MapPut("/handover/cover", KeepCover).WithName("keepCover").Needs(Right.HandOver);
+        job.MapPost("/handover/revisions", Seal).WithName("sealRevision").Needs(Right.HandOver);
+        job.MapPost("/handover/draft", Draft).WithName("makeDraft").Needs(Right.Draft);
         job.MapGet("/handover/draft/{draftId:guid}/{file}", FetchDraft)
             .WithName("getDraftFile")
+            .Needs(Right.Draft)
             .Produces(200, contentType: "application/pdf");
         job.MapGet("/handover/revisions/{revisionId:guid}/{file}", Fetch)
             .WithName("getRevisionFile")
             .Produces(200, contentType: "application/octet-stream");
-        job.MapPost("/bundle", Export).WithName("makeBundle");
-        job.MapGet("/bundle/{workId:guid}.zip", Bundled).WithName("getBundle").Produces(200, contentType: "application/zip");
-        api.MapPost("/bundles/{workId:guid}/take", Take).WithTags("Handover").WithName("takeBundle");
+        job.MapPost("/bundle", Export).WithName("makeBundle").Needs(Right.Export);
+        job.MapGet("/bundle/{workId:guid}.zip", Bundled)
+            .WithName("getBundle")
+            .Needs(Right.Export)
+            .Produces(200, contentType: "application/zip");
+        api.MapPost("/bundles/{workId:guid}/take", Take).WithTags("Handover").WithName("takeBundle").Needs(Right.TakeIn);
         api.MapPost("/bundles", Receive)
             .WithMetadata(new RequestSizeLimitAttribute(MostUpload))
             .Accepts<IFormFile>("application/octet-stream")
             .WithTags("Handover")
-            .WithName("lookAtBundle");
+            .WithName("lookAtBundle")
+            .Needs(Right.TakeIn);
         api.MapPost("/verify", Verify)
             .WithMetadata(new RequestSizeLimitAttribute(MostUpload))
             .Accepts<IFormFile>("application/octet-stream")
             .WithTags("Handover")
-            .WithName("verifyRecord");
+            .WithName("verifyRecord")
+            .Needs(Right.Verify);
         api.MapGet("/seal-key", (KeyFile key) => TypedResults.Text(key.Key.PublicPem(), "application/x-pem-file"))
             .WithTags("Handover")
             .WithName("getPublicKey");

@@ -5,7 +5,9 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
+using Walkdown.Core.People;
 using Walkdown.Reports;
+using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
@@ -47,9 +49,10 @@ public static class PictureEndpoints
             .MapPost("", Add)
             .WithMetadata(new RequestSizeLimitAttribute(MostBytes + 1024))
             .Accepts<IFormFile>("application/octet-stream")
-            .WithName("addPicture");
+            .WithName("addPicture")
+            .Needs(Right.Work);
         pictures.MapGet("/{pictureId:guid}.jpg", Show).WithName("showPicture").Produces(200, contentType: "image/jpeg");
-        pictures.MapPost("/{pictureId:guid}/erase", Erase).WithName("erasePicture");
+        pictures.MapPost("/{pictureId:guid}/erase", Erase).WithName("erasePicture").Needs(Right.Erase);
     }
 
     private static async Task<Ok<ImmutableArray<PictureLine>>> List(Guid deviceId, Ledger ledger)
@@ -101,7 +104,7 @@ public static class PictureEndpoints
     )
     {
         // What is said of a file stands in the address, where the filter before the endpoints does not see it.
-        if (!Principals.Is(request.HttpContext, by))
+        if (!await Principals.Is(request.HttpContext, by))
             return Problems.Of(403, new Message("problem.in-anothers-name"), "by");
         if (id == Guid.Empty)
             return Problems.Of(422, "problem.no-id");

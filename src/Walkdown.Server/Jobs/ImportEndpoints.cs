@@ -4,9 +4,11 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Measures;
+using Walkdown.Core.People;
 using Walkdown.Core.Register;
 using Walkdown.Formats;
 using Walkdown.Reports;
+using Walkdown.Server.Door;
 using Walkdown.Server.Shared;
 using Walkdown.Server.Work;
 using Walkdown.Storage;
@@ -297,14 +299,16 @@ public static class ImportEndpoints
             .MapPost("/schedule", TakeStrict)
             .WithMetadata(new RequestSizeLimitAttribute(SheetReader.MostBytes + 1024))
             .Accepts<IFormFile>("text/csv")
-            .WithName("takeSchedule");
+            .WithName("takeSchedule")
+            .Needs(Right.Plan);
         imports
             .MapPost("/imports", Upload)
             .WithMetadata(new RequestSizeLimitAttribute(SheetReader.MostBytes + 1024))
             .Accepts<IFormFile>("application/octet-stream")
-            .WithName("uploadSchedule");
-        imports.MapPost("/imports/{importId:guid}/preview", Preview).WithName("previewSchedule");
-        imports.MapPost("/imports/{importId:guid}/take", Take).WithName("takeImport");
+            .WithName("uploadSchedule")
+            .Needs(Right.Plan);
+        imports.MapPost("/imports/{importId:guid}/preview", Preview).WithName("previewSchedule").Needs(Right.Plan);
+        imports.MapPost("/imports/{importId:guid}/take", Take).WithName("takeImport").Needs(Right.Plan);
     }
 
     private static async Task<Results<Ok<OutcomeAnswer>, ProblemHttpResult>> TakeStrict(

@@ -1,7 +1,10 @@
 using System.Net.ServerSentEvents;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Walkdown.Access;
+using Walkdown.Core.People;
 using Walkdown.Server.Backups;
+using Walkdown.Server.Door;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
@@ -35,7 +38,7 @@ public static class JobEndpoints
         var jobs = api.MapGroup("/jobs").WithTags("Jobs");
         jobs.MapGet(
                 "",
-                async (Ledger ledger, SetAside aside, DataFolder folder) =>
+                async (Ledger ledger, SetAside aside, DataFolder folder, HttpContext http) =>
                 {
                     await using var db = ledger.OpenDb();
                     var before = await RegisterDamage.Of(db);
@@ -58,24 +61,35 @@ public static class JobEndpoints
                                     j.Simulated,
                                 })
                                 .ToListAsync()
-                        ).Select(j => new JobLine(j.Id, j.Name, j.TimeZone, j.Simulated, aside.Why(j.Id), damaged.Length > 0 ? damaged : null)).ToList());
+                        ).Where(j => Caller.Of(http)!.Sees(j.Id)).Select(j => new JobLine(j.Id, j.Name, j.TimeZone, j.Simulated, aside.Why(j.Id), damaged.Length > 0 ? damaged : null)).ToList());
                 }
             )
             .WithName("getJobs");
-        jobs.MapPost("", Create).WithName("addJob");
+        jobs.MapPost("", Create).WithName("addJob").Needs(Right.Plan);
         jobs.MapGet(
                 "/{jobId:guid}/live",
                 async (Guid jobId, HttpRequest request, Ledger ledger, LiveStream live, CancellationToken cancel) =>
                     !await ImportEndpoints.Exists(ledger, jobId)
                         ? (IResult)Problems.Of(404, "problem.unknown-job")
                         : TypedResults.ServerSentEvents(
-                            live.Listen(jobId, long.TryParse(request.Headers["Last-Event-ID"], out var after) ? after : null, cancel)
+                            live.Listen(
+                                jobId,
+                                long.TryParse(request.Headers["Last-Event-ID"], out var after) ? after : null,
+                                // Who is signed out hears nothing more.
+                                CancellationTokenSource.CreateLinkedTokenSource(cancel, Caller.Of(request.HttpContext)!.Ended).Token
+                            )
                         )
             )
             .ExcludeFromDescription();
     }
 
-    private static async Task<Results<Ok<JobLine>, ProblemHttpResult>> Create(NewJobRequest request, Ledger ledger, TimeProvider time)
+    private static async Task<Results<Ok<JobLine>, ProblemHttpResult>> Create(
+        NewJobRequest request,
+        Ledger ledger,
+        TimeProvider time,
+        HttpContext http,
+        Admission door
+    )
     {
         if (request.Id == Guid.Empty)
             return Problems.Of(422, "problem.no-id");
@@ -83,6 +97,10 @@ public static class JobEndpoints
             return Problems.Of(422, "problem.job-name");
         if (NodaTime.DateTimeZoneProviders.Tzdb.GetZoneOrNull(request.TimeZone ?? "") is null)
             return Problems.Of(422, "problem.time-zone", request.TimeZone is { Length: < 60 } z ? z : "");
+        // Who begins a job is one of its people: nobody else could record anything in it.
+        var beginner = Caller.Of(http)?.Account;
+        var person = Guid.CreateVersion7();
+        var isNew = false;
         var job = await ledger.Change(
             request.Id,
             "job-added",
@@ -100,11 +118,24 @@ public static class JobEndpoints
                     CreatedAt = time.GetUtcNow(),
                 };
                 db.Add(added);
+                if (beginner is not null)
+                    db.Add(
+                        new Person
+                        {
+                            Id = person,
+                            JobId = request.Id,
+                            Name = beginner.Name,
+                            Role = "",
+                        }
+                    );
+                isNew = true;
                 return (added, true);
             }
         );
         if (job.Name != request.Name.Trim() || job.TimeZone != request.TimeZone)
             return Problems.Of(409, "problem.same-id-other-body");
+        if (isNew && beginner is not null)
+            await door.Join(beginner.Id, new PersonOf(request.Id, person));
         return TypedResults.Ok(new JobLine(job.Id, job.Name, job.TimeZone, job.Simulated));
     }
 }

@@ -7,6 +7,8 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
+using Walkdown.Core.People;
+using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
@@ -102,10 +104,10 @@ public static class KitEndpoints
                     TypedResults.Ok(await Answer(jobId, ledger, catalogue, time))
             )
             .WithName("getKit");
-        kit.MapPost("/people", AddPerson).WithName("addPerson");
-        kit.MapPut("/people/{personId:guid}", ChangePerson).WithName("changePerson");
-        kit.MapPost("/instruments", KeepInstrument).WithName("keepInstrument");
-        kit.MapPost("/instruments/{instrumentId:guid}/checks", AddCheck).WithName("addReferenceCheck");
+        kit.MapPost("/people", AddPerson).WithName("addPerson").Needs(Right.Equip);
+        kit.MapPut("/people/{personId:guid}", ChangePerson).WithName("changePerson").Needs(Right.Equip);
+        kit.MapPost("/instruments", KeepInstrument).WithName("keepInstrument").Needs(Right.Equip);
+        kit.MapPost("/instruments/{instrumentId:guid}/checks", AddCheck).WithName("addReferenceCheck").Needs(Right.Work);
     }
 
     private static async Task<KitAnswer> Answer(Guid jobId, Ledger ledger, CatalogueStore catalogue, TimeProvider time)

@@ -3,8 +3,10 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Measures;
+using Walkdown.Core.People;
 using Walkdown.Core.Register;
 using Walkdown.Reports;
+using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
@@ -37,11 +39,12 @@ public static class PlanEndpoints
         plan.MapPost("/plan", Keep)
             .WithMetadata(new RequestSizeLimitAttribute(MostBytes + 1024))
             .Accepts<IFormFile>("application/octet-stream")
-            .WithName("keepDrawing");
-        plan.MapPut("/plan/scale", Scale).WithName("scaleDrawing");
-        plan.MapDelete("/plan", Remove).WithName("removeDrawing");
+            .WithName("keepDrawing")
+            .Needs(Right.Plan);
+        plan.MapPut("/plan/scale", Scale).WithName("scaleDrawing").Needs(Right.Plan);
+        plan.MapDelete("/plan", Remove).WithName("removeDrawing").Needs(Right.Plan);
         plan.MapGet("/plan/{hash}", Get).WithName("getDrawing").Produces(200, contentType: "image/png");
-        plan.MapPut("/cabinets/{cabinetId:guid}", PlaceCabinet).WithName("placeCabinet");
+        plan.MapPut("/cabinets/{cabinetId:guid}", PlaceCabinet).WithName("placeCabinet").Needs(Right.Register);
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> Keep(

@@ -9,8 +9,10 @@ using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
+using Walkdown.Core.People;
 using Walkdown.Core.Power;
 using Walkdown.Server.Cards;
+using Walkdown.Server.Door;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
@@ -80,8 +82,8 @@ public static class PathEndpoints
                         : Problems.Of(404, "problem.unknown-card")
             )
             .WithName("getPaths");
-        paths.MapPost("/try", Try).WithName("tryPath");
-        paths.MapPost("", Keep).WithName("keepPath");
+        paths.MapPost("/try", Try).WithName("tryPath").Needs(Right.Look);
+        paths.MapPost("", Keep).WithName("keepPath").Needs(Right.Register);
     }
 
     private static PathAnswer Of(CardFacts facts, Catalogue catalogue, RunFacts run)

@@ -7,8 +7,10 @@ using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
+using Walkdown.Core.People;
 using Walkdown.Core.Power;
 using Walkdown.Core.Register;
+using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
@@ -60,8 +62,9 @@ public static class PowerEndpoints
                     : await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(await service.Try(jobId, sourceId, request))
                     : Problems.Of(404, "problem.unknown-job")
             )
-            .WithName("trySource");
-        power.MapPut("/{sourceId:guid}", Keep).WithName("keepSource");
+            .WithName("trySource")
+            .Needs(Right.Look);
+        power.MapPut("/{sourceId:guid}", Keep).WithName("keepSource").Needs(Right.Register);
     }
 
     private static (string Code, string Field)? Refuse(SourceFigures f) =>

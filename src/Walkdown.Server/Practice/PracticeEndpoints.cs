@@ -7,6 +7,8 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
+using Walkdown.Core.People;
+using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
 using Walkdown.Server.Work;
@@ -360,7 +362,8 @@ public static class PracticeEndpoints
                         )
                         : Problems.Of(404, "problem.unknown-job")
             )
-            .WithName("tryPractice");
+            .WithName("tryPractice")
+            .Needs(Right.Practise);
         job.MapPost(
                 "/practice",
                 async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (
@@ -374,7 +377,8 @@ public static class PracticeEndpoints
                         ? bad
                         : TypedResults.Ok(practice.ChangePractice(jobId, request))
             )
-            .WithName("changePractice");
+            .WithName("changePractice")
+            .Needs(Right.Practise);
         job.MapPost(
                 "/catalogue/impact",
                 async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (
@@ -396,7 +400,8 @@ public static class PracticeEndpoints
                         );
                 }
             )
-            .WithName("tryCatalogue");
+            .WithName("tryCatalogue")
+            .Needs(Right.Practise);
         job.MapPost(
                 "/catalogue",
                 async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> (
@@ -414,7 +419,8 @@ public static class PracticeEndpoints
                     return with is null ? Refused(problems) : TypedResults.Ok(practice.ChangeCatalogue(jobId, request));
                 }
             )
-            .WithName("changeCatalogue");
+            .WithName("changeCatalogue")
+            .Needs(Right.Practise);
     }
 
     private static ProblemHttpResult Refused(ImmutableArray<CatalogueProblem> problems) =>

@@ -2,8 +2,10 @@ using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Walkdown.Core.Measures;
+using Walkdown.Core.People;
 using Walkdown.Formats;
 using Walkdown.Server.Cards;
+using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
 using Walkdown.Server.Work;
@@ -46,10 +48,12 @@ public static class ResultEndpoints
                         )
                         : Problems.Of(404, "problem.unknown-job")
             )
-            .WithName("startSweep");
+            .WithName("startSweep")
+            .Needs(Right.Work);
         results
             .MapPost("/file", Upload)
             .WithName("uploadResults")
+            .Needs(Right.Work)
             .Accepts<byte[]>("application/octet-stream")
             .WithMetadata(new RequestSizeLimitAttribute(SheetReader.MostBytes + 1024));
         results
@@ -58,7 +62,8 @@ public static class ResultEndpoints
                 async Task<Results<Ok<IntakeAnswer>, ProblemHttpResult>> (Guid jobId, Guid draftId, ResultIntake intake) =>
                     await intake.Get(jobId, draftId) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "result.gone")
             )
-            .WithName("getResults");
+            .WithName("getResults")
+            .Needs(Right.Work);
         results
             .MapPost(
                 "/{draftId:guid}/assign",
@@ -73,7 +78,8 @@ public static class ResultEndpoints
                         ? TypedResults.Ok(answer)
                         : Problems.Of(404, "result.gone")
             )
-            .WithName("assignResults");
+            .WithName("assignResults")
+            .Needs(Right.Work);
         results
             .MapPost(
                 "/{draftId:guid}/take",
@@ -94,7 +100,8 @@ public static class ResultEndpoints
                         : Problems.Of(result);
                 }
             )
-            .WithName("takeResults");
+            .WithName("takeResults")
+            .Needs(Right.Work);
     }
 
     private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> Upload(

@@ -4,9 +4,11 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
+using Walkdown.Core.People;
 using Walkdown.Core.Register;
 using Walkdown.Formats;
 using Walkdown.Server.Cards;
+using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
@@ -77,8 +79,8 @@ public static class RegisterEndpoints
     {
         var register = api.MapGroup("/jobs/{jobId:guid}").WithTags("Register");
         register.MapGet("/register", Table).WithName("getRegister");
-        register.MapPost("/register/edits", Edit).WithName("editRegister");
-        register.MapPost("/register/devices", Add).WithName("addDevice");
+        register.MapPost("/register/edits", Edit).WithName("editRegister").Needs(Right.Register);
+        register.MapPost("/register/devices", Add).WithName("addDevice").Needs(Right.Register);
         register
             .MapGet(
                 "/schedule.csv",
@@ -95,7 +97,7 @@ public static class RegisterEndpoints
             )
             .WithName("getScheduleXlsx")
             .Produces(200, contentType: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet");
-        register.MapPost("/marks", Mark).WithName("markCards");
+        register.MapPost("/marks", Mark).WithName("markCards").Needs(Right.Work);
     }
 
     private static async Task<Results<Ok<RegisterAnswer>, ProblemHttpResult>> Table(

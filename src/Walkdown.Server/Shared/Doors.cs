@@ -2,11 +2,12 @@ using System.Net;
 using Microsoft.AspNetCore.Connections.Features;
 using Microsoft.Extensions.Primitives;
 using Walkdown.Core.Measures;
+using Walkdown.Server.Network;
 
 namespace Walkdown.Server.Shared;
 
 /// <summary>
-/// Who gets in: this machine's own names only, pages that this server gave out only, and on the loopback only the person who started it.
+/// Who gets in: this machine's own names only, by HTTPS those that it is open under, pages that this server gave out only, and on the loopback only the person who started it.
 /// Every answer says how little a browser may do with it.
 /// </summary>
 public static class Doors
@@ -24,8 +25,8 @@ public static class Doors
         app.Use(
             async (http, next) =>
             {
-                Headers(http.Response);
-                if ((IsStranger(http) ? (403, new Message("problem.other-person")) : Refuse(http.Request)) is { } refused)
+                Headers(http);
+                if ((IsStranger(http) ? (403, new Message("problem.other-person")) : Refuse(http)) is { } refused)
                 {
                     app.Logger.LogWarning(
                         "Not let in: {Method} {Path} for {Host} from {Origin}",
@@ -41,8 +42,9 @@ public static class Doors
             }
         );
 
-    private static void Headers(HttpResponse response)
+    private static void Headers(HttpContext http)
     {
+        var response = http.Response;
         // What a page of ours says for itself, such as a drawing that may do nothing at all, stands.
         response.OnStarting(() =>
         {
@@ -51,10 +53,15 @@ public static class Doors
                 headers.ContentSecurityPolicy = Policy;
             headers.XContentTypeOptions = "nosniff";
             headers.XFrameOptions = "DENY";
+            // Once trusted, never without: by a name only, since an address may be another machine's tomorrow.
+            if (http.Request.IsHttps && !IPAddress.TryParse(http.Request.Host.Host.Trim('[', ']'), out _))
+                headers.StrictTransportSecurity = "max-age=31536000";
             headers["Referrer-Policy"] = "no-referrer";
             headers["Cross-Origin-Opener-Policy"] = "same-origin";
             headers["Cross-Origin-Resource-Policy"] = "same-origin";
-            headers["Permissions-Policy"] = "geolocation=(), microphone=(), payment=(), usb=(), serial=(), camera=(self)";
+            headers["Permissions-Policy"] =
+                "geolocation=(), microphone=(), payment=(), usb=(), serial=(), camera=(self), publickey-credentials-get=(self), "
+                + "publickey-credentials-create=(self)";
             if (response.HttpContext.Request.Path.StartsWithSegments("/api") && StringValues.IsNullOrEmpty(headers.CacheControl))
                 headers.CacheControl = "no-store";
             return Task.CompletedTask;
@@ -63,9 +70,10 @@ public static class Doors
 
     /// <summary>A name that is not this machine's is somebody else's page that was pointed here; a write, or the live stream, asked for by
     /// another page is not ours.</summary>
-    private static (int Status, Message What)? Refuse(HttpRequest request)
+    private static (int Status, Message What)? Refuse(HttpContext http)
     {
-        if (!IsOurs(request.Host))
+        var request = http.Request;
+        if (!IsOurs(http))
             return (421, new("problem.host"));
         var reads = HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method);
         var live = request.Path.StartsWithSegments("/api") && request.Path.Value!.EndsWith("/live", StringComparison.Ordinal);
@@ -89,7 +97,14 @@ public static class Doors
         return null;
     }
 
-    private static bool IsOurs(HostString host) => host.HasValue && Names.Contains(host.Host, StringComparer.OrdinalIgnoreCase);
+    /// <summary>Over the network by what the certificate names, without it by this machine's names for itself.</summary>
+    private static bool IsOurs(HttpContext http) =>
+        http.Request.Host is { HasValue: true } host
+        && (
+            http.Request.IsHttps
+                ? http.RequestServices.GetRequiredService<PhoneDoor>().IsOurs(host.Host)
+                : Names.Contains(host.Host, StringComparer.OrdinalIgnoreCase)
+        );
 
     /// <summary>On the loopback only processes of the person who started the server get through. Asked once a connection: a socket does not
     /// change hands.</summary>

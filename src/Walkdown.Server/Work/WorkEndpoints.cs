@@ -1,4 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
+using Walkdown.Core.People;
+using Walkdown.Server.Door;
 using Walkdown.Server.Shared;
 
 namespace Walkdown.Server.Work;
@@ -21,6 +23,7 @@ public static class WorkEndpoints
                     work.Cancel(id) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-work")
             )
             .WithTags("Work")
-            .WithName("cancelWork");
+            .WithName("cancelWork")
+            .Needs(Right.Look);
     }
 }
