@@ -41,7 +41,7 @@ if [ "$what" = site ] || [ "$what" = all ]; then
   dotnet "$bench" site-make "$data/site" "$devices" "$readings"
   start "$data/site"
   dotnet "$bench" site "http://localhost:$port" "$server"
-  (cd tests/e2e && [ -d node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error))
+  [ -d tests/e2e/node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error)
   node bench/paint.mjs "http://localhost:$port"
   stop
 fi

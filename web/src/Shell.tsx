@@ -6,8 +6,8 @@ import { heldBack } from './outbox/line';
 import { useOutbox, useStorageFull } from './outbox/outbox';
 import { setIdentity, useIdentity } from './session/identity';
 import { setCurrentJob } from './session/job';
+import { isNewHere, noLongerNew, personIn, useAccess } from './session/access';
 import { useJob } from './session/useJob';
-import { useKeptFresh } from './session/useAlong';
 import { focusHome } from './ui/focus';
 import { useHand, useWideHead } from './session/posture';
 import { t } from './texts';
@@ -17,7 +17,9 @@ import { useKeys } from './ui/keys';
 
 const RefusedSheet = lazy(() => import('./features/cards/RefusedSheet').then((m) => ({ default: m.RefusedSheet })));
 const IdentitySheet = lazy(() => import('./features/kit/IdentitySheet').then((m) => ({ default: m.IdentitySheet })));
+const SignIn = lazy(() => import('./features/access/SignIn'));
 const JobSheet = lazy(() => import('./features/jobs/JobSheet').then((m) => ({ default: m.JobSheet })));
+const KeptFresh = lazy(() => import('./features/walk/KeptFresh').then((m) => ({ default: m.KeptFresh })));
 const KeysSheet = lazy(() => import('./ui/KeysSheet').then((m) => ({ default: m.KeysSheet })));
 
 function Tab({ to, letter, children, here }: { to: string; letter: string; children: string; here: boolean }) {
@@ -47,9 +49,14 @@ export function Shell() {
   useTexts();
   const { job, walk, isUnknown } = useJob();
   const [choosing, setChoosing] = useState(false);
-  useLive(job?.id);
-  useKeptFresh(job?.id);
+  const access = useAccess().data;
+  useLive(job?.id, access?.me?.session);
   const me = useIdentity();
+  // Who is signed in is who writes.
+  const signedIn = personIn(access, job?.id);
+  useEffect(() => {
+    if (access?.me && job && me.personId !== signedIn) setIdentity({ personId: signedIn });
+  }, [access?.me, job, me.personId, signedIn]);
   const hand = useHand();
   const wide = useWideHead();
   const kit = useKit(job?.id);
@@ -85,14 +92,19 @@ export function Shell() {
   const person = kit.data?.people.find((p) => p.id === me.personId);
   const instrument = kit.data?.instruments.find((i) => i.id === me.instrumentId);
   const trouble = instrumentTrouble(instrument);
-  const mustChoose = !!kit.data && (!person || person.left);
+  const mustChoose = !!kit.data && !access?.me && (!person || person.left);
+  /** Somebody has just come in here: what he measures with is his next choice. */
+  const cameIn = !!signedIn && !!kit.data && isNewHere();
   useEffect(() => {
     // Stays open until it is left, so that the instrument can be chosen too.
-    if (mustChoose) setWho(true);
-  }, [mustChoose]);
+    if (mustChoose || cameIn) setWho(true);
+    if (cameIn) noLongerNew();
+  }, [mustChoose, cameIn]);
   const next = walk.data?.next?.id ?? walk.data?.areas[0]?.stops[0]?.id;
   const problem = catalogue.data?.problems[0];
 
+  // Whoever is not in sees the door, and what he was about to do stays behind it; an invitation and the way to trust are before it.
+  const outside = !!access?.mustSignIn && online && section !== '/join' && section !== '/trust';
   const status = (
     <span role="status" className="flex items-center gap-3 text-label">
       {!online && <span className="font-semibold text-noted">{t('ui.no-network')}</span>}
@@ -163,21 +175,23 @@ export function Shell() {
           )}
           <span className="mb-2.5 ml-auto flex items-center gap-4 whitespace-nowrap">
             {status}
-            <button
-              className="text-label font-semibold underline max-sm:flex max-sm:min-h-11 max-sm:items-end"
-              onClick={() => setWho(true)}
-            >
-              {person?.name ?? t('ui.who')}
-              {instrument && (
-                <span
-                  className={`ml-2 max-lg:hidden ${trouble ? 'font-bold text-refused' : 'font-normal text-ink-2'}`}
-                  title={trouble ?? undefined}
-                >
-                  {instrument.name}
-                  {trouble && `, ${t(instrument.retired ? 'kit.retired' : `kit.${instrument.calibration}`)}`}
-                </span>
-              )}
-            </button>
+            {kit.data && (
+              <button
+                className="text-label font-semibold underline max-sm:flex max-sm:min-h-11 max-sm:items-end"
+                onClick={() => setWho(true)}
+              >
+                {person?.name ?? access?.me?.name ?? t('ui.who')}
+                {instrument && (
+                  <span
+                    className={`ml-2 max-lg:hidden ${trouble ? 'font-bold text-refused' : 'font-normal text-ink-2'}`}
+                    title={trouble ?? undefined}
+                  >
+                    {instrument.name}
+                    {trouble && `, ${t(instrument.retired ? 'kit.retired' : `kit.${instrument.calibration}`)}`}
+                  </span>
+                )}
+              </button>
+            )}
             {job && <span className="font-read text-body font-bold max-sm:hidden">{clock(now, job.timeZone)}</span>}
           </span>
         </header>
@@ -231,8 +245,12 @@ export function Shell() {
         </p>
       )}
       <Outlet />
+      <Suspense>{job && <KeptFresh jobId={job.id} />}</Suspense>
       <Suspense>
-        {who && kit.data && job && <IdentitySheet jobId={job.id} kit={kit.data} onClose={() => setWho(false)} forced={mustChoose} />}
+        {outside && <SignIn access={access} />}
+        {who && kit.data && job && (
+          <IdentitySheet jobId={job.id} kit={kit.data} onClose={() => setWho(false)} forced={mustChoose} access={access} />
+        )}
         {choosing && <JobSheet onClose={() => setChoosing(false)} />}
         {keys && <KeysSheet onClose={() => setKeys(false)} />}
         {showRefused && refused.length > 0 && <RefusedSheet items={refused} onClose={() => setShowRefused(false)} />}

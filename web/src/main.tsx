@@ -7,6 +7,7 @@ import { startClock } from './api/clock';
 import { hearAnswers } from './api/queries';
 import { startOutbox } from './outbox/outbox';
 import { router } from './router';
+import { hearSignOut } from './session/access';
 import { applyTheme } from './session/identity';
 import { keepFocus } from './ui/focus';
 import './styles.css';
@@ -19,6 +20,7 @@ const client = new QueryClient({
   },
 });
 hearAnswers(client);
+hearSignOut(client);
 applyTheme();
 // Paper is white, by night too.
 window.addEventListener('beforeprint', () => (document.documentElement.dataset.theme = 'day'));

@@ -98,11 +98,51 @@ const why = createRoute({
   component: lazyRouteComponent(() => import('./features/handover/SumPage')),
 });
 
+const access = createRoute({
+  getParentRoute: () => root,
+  path: '/access',
+  component: lazyRouteComponent(() => import('./features/access/AccessPage')),
+});
+const me = createRoute({
+  getParentRoute: () => root,
+  path: '/me',
+  component: lazyRouteComponent(() => import('./features/access/MePage')),
+});
+const join = createRoute({
+  getParentRoute: () => root,
+  path: '/join',
+  component: lazyRouteComponent(() => import('./features/access/JoinPage')),
+});
+const trust = createRoute({
+  getParentRoute: () => root,
+  path: '/trust',
+  component: lazyRouteComponent(() => import('./features/access/TrustPage')),
+});
+
 export const router = createRouter({
   // Every address carries its job; within it pages know their place by themselves.
   rewrite: { input: ({ url }) => withoutJob(url), output: ({ url }) => withJob(url) },
   defaultNotFoundComponent: NotFound,
-  routeTree: root.addChildren([walk, card, register, taking, kit, practice, power, path, readings, handover, verify, pictures, trace, why]),
+  routeTree: root.addChildren([
+    walk,
+    card,
+    register,
+    taking,
+    kit,
+    practice,
+    power,
+    path,
+    readings,
+    handover,
+    verify,
+    pictures,
+    trace,
+    why,
+    access,
+    me,
+    join,
+    trust,
+  ]),
 });
 
 // Another job at hand: the address says so, and what is shown is of it.

@@ -14,6 +14,17 @@ export class ProblemError extends Error {
 /** The record could not be reached at all. */
 export class NoNetworkError extends Error {}
 
+const signedOut = new Set<() => void>();
+
+/** Hears that an answer said: nobody is signed in here. */
+export const onSignedOut = (listener: () => void) => {
+  signedOut.add(listener);
+  return () => void signedOut.delete(listener);
+};
+
+/** Told by whoever asks the record without going through here. */
+export const tellSignedOut = () => signedOut.forEach((listener) => listener());
+
 /** What was answered last, or what was taken along, whichever is newer. */
 async function newest(address: string) {
   const [seen, taken] = await Promise.all([keptAnswer(address), takenAnswer(address)]);
@@ -36,6 +47,7 @@ async function keepingFetch(request: Request): Promise<Response> {
       });
     throw new NoNetworkError();
   }
+  if (response.status === 401) tellSignedOut();
   if (keeps && response.ok && response.headers.get('content-type')?.includes('json'))
     void response
       .clone()
@@ -52,6 +64,12 @@ export async function answered<T>(call: Promise<{ data?: T; error?: unknown; res
   const { data, error, response } = await call;
   if (data !== undefined && response.ok) return data;
   throw new ProblemError(asProblem(error, response.status));
+}
+
+/** Of what is answered with nothing: done, or the problem as an error. */
+export async function accepted(call: Promise<{ error?: unknown; response: Response }>): Promise<void> {
+  const { error, response } = await call;
+  if (!response.ok) throw new ProblemError(asProblem(error, response.status));
 }
 
 export function asProblem(error: unknown, status: number): Problem {

@@ -100,8 +100,11 @@ interface LiveEvent {
 /** So long an answer to one's own entry may come after the stream has told of it. */
 const OWN_ENTRY_MS = 400;
 
-/** One stream a browser: what others keep is asked for again. The browser resumes it by the last event's id. */
-export function useLive(jobId?: string) {
+/**
+ * One stream a browser: what others keep is asked for again. The browser resumes it by the last event's id.
+ * @param session who listens; a stream that was cut because it ended is begun again by the next
+ */
+export function useLive(jobId?: string, session?: string) {
   const client = useQueryClient();
   useEffect(() => {
     if (!jobId) return;
@@ -133,7 +136,7 @@ export function useLive(jobId?: string) {
       greeted = true;
     });
     return () => stream.close();
-  }, [jobId, client]);
+  }, [jobId, session, client]);
 }
 
 /** What the record answers to a sent entry makes the Card here the newest there is, also for when the network is gone. */

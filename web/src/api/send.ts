@@ -1,7 +1,7 @@
 import { v7 } from 'uuid';
 import { identity } from '../session/identity';
 import { t } from '../texts';
-import { NoNetworkError, ProblemError } from './client';
+import { NoNetworkError, ProblemError, tellSignedOut } from './client';
 import { clockOffsetMs } from './clock';
 import type { Problem } from './types';
 
@@ -25,6 +25,7 @@ export async function sendFile<T>(path: string, file: Blob): Promise<T> {
   } catch {
     throw new NoNetworkError();
   }
+  if (response.status === 401) tellSignedOut();
   const body: unknown = response.status === 204 ? undefined : await response.json().catch(() => null);
   if (!response.ok)
     throw new ProblemError(

@@ -79,3 +79,11 @@ export interface Problem {
   code?: string;
   field?: string;
 }
+export type AccessAnswer = Schemas['AccessAnswer'];
+export type AccountsAnswer = Schemas['AccountsAnswer'];
+export type AccountAnswer = Schemas['AccountAnswer'];
+export type InvitationLine = Schemas['InvitationLine'];
+export type NetworkAnswer = Schemas['NetworkAnswer'];
+export type SessionLine = Schemas['SessionLine'];
+export type Right = Schemas['Right'];
+export type Role = Schemas['Role'];

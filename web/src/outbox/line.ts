@@ -26,7 +26,13 @@ export const heldBack = (items: OutboxItem[]): OutboxItem[] => {
   });
 };
 
-export type Outcome = { kind: 'kept'; answer: unknown } | { kind: 'wait' } | { kind: 'refused'; status: number; body: unknown };
+/** "another": it is somebody else's, and goes when that person is signed in here. "nobody": whoever it is, nobody is signed in. */
+export type Outcome =
+  | { kind: 'kept'; answer: unknown }
+  | { kind: 'wait' }
+  | { kind: 'another' }
+  | { kind: 'nobody' }
+  | { kind: 'refused'; status: number; body: unknown };
 
 /** Waits after a failure: twice as long each time, and never so long that a network that came back goes unnoticed. */
 export const waitAfter = (failures: number) => Math.min(1000 * 2 ** Math.max(0, failures - 1), 15000);
@@ -36,6 +42,8 @@ export function textOf(item: OutboxItem | undefined): string {
   const typed = item && (item.body.text ?? item.body.title ?? item.body.reason);
   return typeof typed === 'string' || typeof typed === 'number' ? String(typed) : '';
 }
+
+const codeOf = (body: unknown) => (body && typeof body === 'object' && 'code' in body ? body.code : undefined);
 
 /** Where an entry goes. */
 export function addressOf(item: OutboxItem): string {
@@ -62,6 +70,8 @@ export async function sendOne(item: OutboxItem, send: typeof fetch = fetch, pati
     if (response.ok) return { kind: 'kept', answer: await response.json() };
     // A body that cannot be read does not make a refusal of something that may go through later.
     const body: unknown = await response.json().catch(() => null);
+    if (response.status === 401) return { kind: 'nobody' };
+    if (response.status === 403 && codeOf(body) === 'problem.in-anothers-name') return { kind: 'another' };
     if (response.status >= 500 || response.status === 408 || response.status === 425 || response.status === 429) return { kind: 'wait' };
     return body === null && response.status !== 413 ? { kind: 'wait' } : { kind: 'refused', status: response.status, body };
   } catch {

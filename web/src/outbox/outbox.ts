@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react';
 import { v7 } from 'uuid';
-import { asProblem } from '../api/client';
+import { asProblem, tellSignedOut } from '../api/client';
 import { evict } from '../api/cache';
 import { clockOffsetMs } from '../api/clock';
 import type { PictureLine, PictureMoment, SavedAnswer } from '../api/types';
@@ -132,6 +132,15 @@ async function sendAll(): Promise<boolean> {
     const next = nextToSend((await (await store()).outbox.orderBy('seq').toArray()).filter((item) => !late.includes(item.seq!)));
     if (!next) return late.length === 0;
     const outcome = await sendOne(next);
+    if (outcome.kind === 'nobody') {
+      // Nothing is lost by that, and nothing counts as a failure: it goes when somebody is signed in.
+      tellSignedOut();
+      return false;
+    }
+    if (outcome.kind === 'another') {
+      late.push(next.seq!);
+      continue;
+    }
     if (outcome.kind === 'wait') {
       const tries = (next.tries ?? 0) + 1;
       await (await store()).outbox.update(next.seq, { tries });

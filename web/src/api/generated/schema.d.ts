@@ -340,6 +340,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/network": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getNetwork"];
+        put: operations["changeNetwork"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/code.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["drawCode"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trust": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTrust"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trust/authority.crt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getAuthority"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trust/authority.mobileconfig": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getAuthorityProfile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}": {
         parameters: {
             query?: never;
@@ -1476,6 +1556,342 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getAccess"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["beFirst"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["signIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["signOut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/invited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["getInvited"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/switch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["switchPerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getMyself"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/passphrase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["changePassphrase"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setShortCode"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["endSession"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/passkeys/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["askForPasskey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/passkeys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addPasskey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/passkeys/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["removePasskey"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/passkeys/sign-in/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["askPasskey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/passkeys/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["signInByPasskey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getAccounts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/accounts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["changeAccount"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/invitations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["withdrawInvitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1485,6 +1901,40 @@ export interface components {
          * @enum {unknown}
          */
         Ability: "yes" | "degraded" | "no";
+        AccessAnswer: {
+            me: null | components["schemas"]["Me"];
+            mustSignIn: boolean;
+            mayBeFirst: boolean;
+            isHere: boolean;
+            isDemo: boolean;
+            here: components["schemas"]["HereLine"][];
+            passkeys: boolean;
+        };
+        AccountAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            userName: string;
+            roles: components["schemas"]["Role"][];
+            people: components["schemas"]["PersonOf"][];
+            /** Format: date-time */
+            endedAt: null | string;
+            /** Format: date-time */
+            lockedUntil: null | string;
+            /** Format: int32 */
+            sessions: number;
+        };
+        AccountChange: {
+            roles: components["schemas"]["Role"][];
+            people: components["schemas"]["PersonOf"][];
+            ended: boolean;
+        };
+        AccountsAnswer: {
+            accounts: components["schemas"]["AccountAnswer"][];
+            invitations: components["schemas"]["InvitationLine"][];
+            events: components["schemas"]["EventLine"][];
+            roles: components["schemas"]["RoleLine"][];
+        };
         /**
          * @description Accuracy of one function of an instrument, as data sheets state it: percent of the reading, counts of the last digit, and an absolute
          *     part.
@@ -2250,6 +2700,9 @@ export interface components {
             /** @default  */
             note: string;
         };
+        CodeRequest: {
+            code: string;
+        };
         /** @description A row accepted although it is out or too close; by a named person, with a reason. */
         Concession: {
             /** @description The row. */
@@ -2535,6 +2988,14 @@ export interface components {
             by: string;
             reason: string;
         };
+        EventLine: {
+            /** Format: date-time */
+            at: string;
+            what: string;
+            name: null | string;
+            address: string;
+            detail: string;
+        };
         EvidenceRequest: {
             /** Format: uuid */
             pictureId: string;
@@ -2812,6 +3273,12 @@ export interface components {
             field: string;
             devices: string[];
         };
+        FirstRequest: {
+            name: string;
+            userName: string;
+            passphrase: string;
+            people: components["schemas"]["PersonOf"][];
+        };
         Found: {
             /** Format: uuid */
             deviceId: string;
@@ -2919,6 +3386,11 @@ export interface components {
             firstReading: null | string;
             /** Format: date-time */
             lastReading: null | string;
+        };
+        HereLine: {
+            /** Format: uuid */
+            id: string;
+            name: string;
         };
         /** Format: binary */
         IFormFile: string;
@@ -3040,6 +3512,34 @@ export interface components {
         };
         /** @enum {unknown} */
         IntakeOrigin: "file" | "sweep";
+        InvitationLine: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            roles: components["schemas"]["Role"][];
+            /** Format: uuid */
+            accountId: null | string;
+            /** Format: date-time */
+            madeAt: string;
+            /** Format: date-time */
+            endsAt: string;
+            code?: null | string;
+            address?: null | string;
+        };
+        InviteRequest: {
+            name: string;
+            roles: components["schemas"]["Role"][];
+            people: components["schemas"]["PersonOf"][];
+            /** Format: uuid */
+            accountId?: null | string;
+        };
+        InvitedAnswer: {
+            name: string;
+            roles: components["schemas"]["Role"][];
+            needsName: boolean;
+            /** Format: date-time */
+            endsAt: string;
+        };
         JobLine: {
             /** Format: uuid */
             id: string;
@@ -3048,6 +3548,11 @@ export interface components {
             simulated: boolean;
             setAside?: null | string;
             damaged?: null | string[];
+        };
+        JoinRequest: {
+            code: string;
+            userName: string;
+            passphrase: string;
         };
         KeepPathRequest: {
             /** Format: uuid */
@@ -3310,6 +3815,17 @@ export interface components {
             /** Format: date */
             until?: null | string;
         };
+        Me: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            userName: string;
+            roles: components["schemas"]["Role"][];
+            rights: components["schemas"]["Right"][];
+            people: components["schemas"]["PersonOf"][];
+            /** Format: uuid */
+            session: string;
+        };
         /** @description Where two installations say different things of one job: what, and what holds from now on. */
         MergeConflict: {
             /** @description The label of the place; empty where it is of the whole job. */
@@ -3325,11 +3841,37 @@ export interface components {
             code: string;
             args: string[];
         };
+        MySelfAnswer: {
+            sessions: components["schemas"]["SessionLine"][];
+            passkeys: components["schemas"]["PasskeyLine"][];
+        };
         /**
          * @description Which limit a value is nearest to.
          * @enum {unknown}
          */
         NearestLimit: "min" | "max" | "both";
+        NetworkAnswer: {
+            own: components["schemas"]["OwnAddress"][];
+            open: null | string;
+            /** Format: int32 */
+            port: number;
+            address: null | string;
+            code: null | string;
+            fingerprint: string;
+            isGiven: boolean;
+            /** Format: date-time */
+            until: string;
+            /** Format: int32 */
+            daysLeft: number;
+        };
+        NetworkRequest: {
+            address: string;
+            /**
+             * Format: int32
+             * @default 4443
+             */
+            port: number;
+        };
         NewJobRequest: {
             /** Format: uuid */
             id: string;
@@ -3431,6 +3973,10 @@ export interface components {
             basis: number;
             passed: components["schemas"]["PassedWords"][];
         };
+        OwnAddress: {
+            address: string;
+            card: string;
+        };
         OwnCatalogueAnswer: {
             own: components["schemas"]["CatalogueFile"];
             edition: string;
@@ -3459,6 +4005,28 @@ export interface components {
             row: number;
             text: string;
             why: string;
+        };
+        PasskeyAsk: {
+            /** Format: uuid */
+            id: string;
+            options: string;
+        };
+        PasskeyLine: {
+            id: string;
+            name: string;
+            /** Format: date-time */
+            madeAt: string;
+        };
+        PasskeyRequest: {
+            /** Format: uuid */
+            id: string;
+            credential: string;
+            /** @default  */
+            name: string;
+        };
+        PassphraseRequest: {
+            old: string;
+            passphrase: string;
         };
         PathAnswer: {
             /** Format: uuid */
@@ -3552,6 +4120,12 @@ export interface components {
             role: string;
             mayWitness: boolean;
             left: boolean;
+        };
+        PersonOf: {
+            /** Format: uuid */
+            jobId: string;
+            /** Format: uuid */
+            personId: string;
         };
         PictureLine: {
             /** Format: uuid */
@@ -4064,6 +4638,20 @@ export interface components {
             /** Format: int64 */
             bytes: number;
         };
+        /**
+         * @description What can be done in an installation; every address of the interface needs one of these, or says that it is open.
+         * @enum {unknown}
+         */
+        Right: "look" | "work" | "register" | "plan" | "decide" | "practise" | "equip" | "draft" | "handOver" | "erase" | "verify" | "export" | "takeIn" | "admit";
+        /**
+         * @description What somebody is in this installation; one may be several.
+         * @enum {unknown}
+         */
+        Role: "technician" | "lead" | "client" | "auditor" | "administrator";
+        RoleLine: {
+            role: components["schemas"]["Role"];
+            rights: components["schemas"]["Right"][];
+        };
         RowChange: {
             id: string;
             state: components["schemas"]["State"];
@@ -4380,6 +4968,22 @@ export interface components {
          * @enum {unknown}
          */
         Section: "before" | "bench" | "cable" | "fixing" | "power" | "link" | "address" | "time" | "recorder" | "aim" | "focus" | "night" | "finish";
+        SessionLine: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            accountId: string;
+            name: string;
+            device: string;
+            address: string;
+            /** Format: date-time */
+            beganAt: string;
+            /** Format: date-time */
+            seenAt: string;
+            /** Format: date-time */
+            endsAt: string;
+            isThis: boolean;
+        };
         /**
          * @description How much a Fault weighs.
          * @enum {unknown}
@@ -4426,6 +5030,10 @@ export interface components {
          * @enum {unknown}
          */
         ShieldState: "notFitted" | "continuous" | "open";
+        ShortCodeRequest: {
+            passphrase: string;
+            code: string;
+        };
         /**
          * @description Where a short can lie.
          * @enum {unknown}
@@ -4446,6 +5054,10 @@ export interface components {
             /** Format: int32 */
             openFaults: number;
             shown: string;
+        };
+        SignInRequest: {
+            userName: string;
+            passphrase: string;
         };
         SignedBy: {
             role: string;
@@ -4690,6 +5302,11 @@ export interface components {
             /** Format: uuid */
             instrumentId?: null | string;
         };
+        SwitchRequest: {
+            /** Format: uuid */
+            accountId: string;
+            code: string;
+        };
         TakeBundleRequest: {
             key: string;
             by: string;
@@ -4782,6 +5399,13 @@ export interface components {
         TransposedPair: {
             near: components["schemas"]["PinPair"];
             far: components["schemas"]["PinPair"];
+        };
+        TrustAnswer: {
+            name: string;
+            fingerprint: string;
+            isGiven: boolean;
+            /** Format: date-time */
+            until: string;
         };
         TryPathRequest: {
             /** Format: uuid */
@@ -5431,6 +6055,126 @@ export interface operations {
                 "application/json": components["schemas"]["DemoMood"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getNetwork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkAnswer"];
+                };
+            };
+        };
+    };
+    changeNetwork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NetworkRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkAnswer"];
+                };
+            };
+        };
+    };
+    drawCode: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getTrust: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrustAnswer"];
+                };
+            };
+        };
+    };
+    getAuthority: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getAuthorityProfile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -7321,6 +8065,464 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PictureLine"][];
                 };
+            };
+        };
+    };
+    getAccess: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessAnswer"];
+                };
+            };
+        };
+    };
+    beFirst: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignInRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getInvited: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitedAnswer"];
+                };
+            };
+        };
+    };
+    join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    switchPerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwitchRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    getMyself: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MySelfAnswer"];
+                };
+            };
+        };
+    };
+    changePassphrase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassphraseRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    setShortCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShortCodeRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    endSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    askForPasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasskeyAsk"];
+                };
+            };
+        };
+    };
+    addPasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasskeyRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    removePasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    askPasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasskeyAsk"];
+                };
+            };
+        };
+    };
+    signInByPasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasskeyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    getAccounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountsAnswer"];
+                };
+            };
+        };
+    };
+    changeAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountsAnswer"];
+                };
+            };
+        };
+    };
+    getSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionLine"][];
+                };
+            };
+        };
+    };
+    invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationLine"];
+                };
+            };
+        };
+    };
+    withdrawInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import './cardTexts';
 
 import type { CardRow, KitInstrument } from '../../api/types';
 import { say, t } from '../../texts';

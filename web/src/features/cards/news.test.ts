@@ -3,6 +3,7 @@ import type { CardAnswer, CardRow } from '../../api/types';
 import type { OutboxItem } from '../../outbox/items';
 import { asking, due, nextAsking } from './due';
 import { newsOf } from './news';
+import './cardTexts';
 
 type Card = CardAnswer['card'];
 const row = (id: string, state: string, more: Partial<CardRow> = {}) =>

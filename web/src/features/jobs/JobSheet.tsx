@@ -1,10 +1,12 @@
-import { useNavigate } from '@tanstack/react-router';
+import { Link, useNavigate } from '@tanstack/react-router';
 import { useState } from 'react';
 import { useJobs } from '../../api/queries';
+import { useMay } from '../../session/access';
 import { setCurrentJob } from '../../session/job';
 import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
+import '../access/accessTexts';
 import { JobForm } from './JobForm';
 
 /** All jobs on record here, newest first: one press opens one. */
@@ -13,6 +15,8 @@ export function JobSheet({ onClose }: { onClose: () => void }) {
   const { job } = useJob();
   const navigate = useNavigate();
   const [making, setMaking] = useState(false);
+  const mayPlan = useMay('plan');
+  const mayAdmit = useMay('admit');
   const made = () => {
     onClose();
     void navigate({ to: '/' });
@@ -49,9 +53,18 @@ export function JobSheet({ onClose }: { onClose: () => void }) {
           </li>
         ))}
       </ul>
-      <button className="plain mt-4" onClick={() => setMaking(true)}>
-        {t('jobs.new')}
-      </button>
+      <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2">
+        {mayPlan && (
+          <button className="plain" onClick={() => setMaking(true)}>
+            {t('jobs.new')}
+          </button>
+        )}
+        {mayAdmit && (
+          <Link to="/access" className="flex min-h-11 items-center font-semibold underline" onClick={onClose}>
+            {t('access.title')}
+          </Link>
+        )}
+      </div>
     </Sheet>
   );
 }

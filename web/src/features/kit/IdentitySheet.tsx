@@ -1,15 +1,31 @@
 import { Radios } from '../../ui/Radios';
 import { useQueryClient } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
 import { v7 } from 'uuid';
 import { answered, api, NoNetworkError, ProblemError } from '../../api/client';
-import type { KitAnswer } from '../../api/types';
+import type { AccessAnswer, KitAnswer } from '../../api/types';
+import { troubleOf } from '../../api/send';
+import { someoneElse } from '../../session/access';
 import { setIdentity, useIdentity } from '../../session/identity';
+import '../access/accessTexts';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 
 /** Who and with what: chosen once per browser. */
-export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; kit: KitAnswer; onClose: () => void; forced: boolean }) {
+export function IdentitySheet({
+  jobId,
+  kit,
+  onClose,
+  forced,
+  access,
+}: {
+  jobId: string;
+  kit: KitAnswer;
+  onClose: () => void;
+  forced: boolean;
+  access?: AccessAnswer;
+}) {
   const me = useIdentity();
   const client = useQueryClient();
   const [adding, setAdding] = useState(false);
@@ -34,22 +50,26 @@ export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; 
     `flex min-h-12 w-full items-center justify-between gap-3 border-b border-hairline px-2 ${on ? 'bg-paper-hi font-bold' : ''}`;
   return (
     <Sheet title={t('ui.who')} hint={t('ui.who-hint')} onClose={forced ? () => {} : onClose}>
-      <Radios label={t('ui.who')}>
-        {kit.people
-          .filter((p) => !p.left)
-          .map((person) => (
-            <button
-              key={person.id}
-              role="radio"
-              aria-checked={me.personId === person.id}
-              className={choice(me.personId === person.id)}
-              onClick={() => setIdentity({ personId: person.id })}
-            >
-              <span>{person.name}</span> <span className="text-label font-normal text-ink-2">{person.role}</span>
-            </button>
-          ))}
-      </Radios>
-      {adding ? (
+      {access?.me ? (
+        <Account access={access} isOfJob={!!me.personId} onClose={onClose} />
+      ) : (
+        <Radios label={t('ui.who')}>
+          {kit.people
+            .filter((p) => !p.left)
+            .map((person) => (
+              <button
+                key={person.id}
+                role="radio"
+                aria-checked={me.personId === person.id}
+                className={choice(me.personId === person.id)}
+                onClick={() => setIdentity({ personId: person.id })}
+              >
+                <span>{person.name}</span> <span className="text-label font-normal text-ink-2">{person.role}</span>
+              </button>
+            ))}
+        </Radios>
+      )}
+      {access?.me ? null : adding ? (
         <div className="mt-3">
           <Labelled label={t('ui.name')}>
             <input className="field" value={name} onChange={(e) => setName(e.target.value)} maxLength={80} />
@@ -66,6 +86,14 @@ export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; 
         <button className="mt-2 min-h-11 px-2 text-label font-semibold underline" onClick={() => setAdding(true)}>
           {t('ui.new-person')}
         </button>
+      )}
+      {access && !access.me && access.isHere && (
+        <p className="mt-1 px-2 text-label text-ink-2">
+          {t(access.isDemo ? 'access.demo' : 'access.alone')}{' '}
+          <Link to="/access" className="font-semibold underline" onClick={onClose}>
+            {t('access.title')}
+          </Link>
+        </p>
       )}
       <h3 className="mt-5 text-body font-bold">{t('ui.instrument')}</h3>
       <Radios label={t('ui.instrument')}>
@@ -109,10 +137,76 @@ export function IdentitySheet({ jobId, kit, onClose, forced }: { jobId: string; 
         <button className="plain sm:hidden" aria-pressed={me.leftHand} onClick={() => setIdentity({ leftHand: !me.leftHand })}>
           {t('button.left-hand')}
         </button>
-        <button className="forward ml-auto disabled:opacity-50" disabled={!me.personId} onClick={onClose}>
+        <button className="forward ml-auto disabled:opacity-50" disabled={forced && !me.personId} onClick={onClose}>
           {t('ui.done')}
         </button>
       </div>
     </Sheet>
+  );
+}
+
+/** Who is signed in, and the ways to be somebody else. */
+function Account({ access, isOfJob, onClose }: { access: AccessAnswer; isOfJob: boolean; onClose: () => void }) {
+  const client = useQueryClient();
+  const [other, setOther] = useState('');
+  const [code, setCode] = useState('');
+  const [trouble, setTrouble] = useState<string>();
+  const others = access.here.filter((h) => h.id !== access.me?.id);
+  const take = async () => {
+    try {
+      await answered(api.POST('/api/access/switch', { body: { accountId: other || others[0].id, code } }));
+      await someoneElse(client);
+      onClose();
+    } catch (error) {
+      setTrouble(troubleOf(error));
+    }
+  };
+  return (
+    <>
+      <p className="border-b border-hairline py-2 font-bold">{t('access.signed-in-as', access.me!.name)}</p>
+      {!isOfJob && <p className="mt-2 border-l-4 border-noted pl-3">{t('access.not-in-job')}</p>}
+      <p className="flex flex-wrap gap-x-6">
+        <Link to="/me" className="flex min-h-11 items-center font-semibold underline" onClick={onClose}>
+          {t('access.manage')}
+        </Link>
+        {access.me!.rights.includes('admit') && (
+          <Link to="/access" className="flex min-h-11 items-center font-semibold underline" onClick={onClose}>
+            {t('access.title')}
+          </Link>
+        )}
+      </p>
+      {others.length > 0 && (
+        <div className="mt-2 border-t border-hairline pt-3">
+          <Labelled label={t('access.switch')}>
+            <select className="field" value={other || others[0].id} onChange={(e) => setOther(e.target.value)}>
+              {others.map((h) => (
+                <option key={h.id} value={h.id}>
+                  {h.name}
+                </option>
+              ))}
+            </select>
+          </Labelled>
+          <Labelled label={t('access.short-code')}>
+            <input
+              className="field font-read"
+              type="password"
+              inputMode="numeric"
+              autoComplete="off"
+              maxLength={12}
+              value={code}
+              onChange={(e) => setCode(e.target.value)}
+            />
+          </Labelled>
+          {trouble && (
+            <p role="alert" className="mb-2 font-semibold text-refused">
+              {trouble}
+            </p>
+          )}
+          <button className="plain" disabled={code.length < 6} onClick={() => void take()}>
+            {t('access.enter')}
+          </button>
+        </div>
+      )}
+    </>
   );
 }

@@ -1,7 +1,10 @@
+import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
 import { useKit } from '../../api/queries';
 import type { InstrumentFunction, KitAnswer, KitInstrument } from '../../api/types';
+import { useMay } from '../../session/access';
 import { useJob } from '../../session/useJob';
+import '../access/accessTexts';
 import { has, t } from '../../texts';
 import { StateMark } from '../../ui/Marks';
 import { moment } from '../../ui/format';
@@ -16,6 +19,7 @@ import '../pageTexts';
 export default function KitPage() {
   const { job, jobs } = useJob();
   const kit = useKit(job?.id);
+  const mayAdmit = useMay('admit');
   const [person, setPerson] = useState<KitAnswer['people'][number] | 'new'>();
   const [instrument, setInstrument] = useState<string>();
   const [checking, setChecking] = useState<KitInstrument>();
@@ -45,6 +49,11 @@ export default function KitPage() {
           <button className="mt-2 min-h-11 font-semibold underline" onClick={() => setPerson('new')}>
             {t('kit.add-person')}
           </button>
+          {mayAdmit && (
+            <Link to="/access" className="ml-6 inline-flex min-h-11 items-center font-semibold underline">
+              {t('access.title')}
+            </Link>
+          )}
         </section>
         <section>
           <h2 className="border-t border-ink pt-2 text-lead font-bold">{t('kit.instruments')}</h2>

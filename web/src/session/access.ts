@@ -1,0 +1,68 @@
+import { useQuery, type QueryClient } from '@tanstack/react-query';
+import { answered, api, onSignedOut } from '../api/client';
+import type { AccessAnswer, Right } from '../api/types';
+import { store } from '../outbox/store';
+import { setIdentity } from './identity';
+
+/** How one stands at the door. Kept on this device too: who was signed in stays so where there is no network. */
+export const useAccess = () => useQuery({ queryKey: ['access'], queryFn: () => answered(api.GET('/api/access')), staleTime: 60_000 });
+
+/** Whether whoever is here may do this. As long as that is not known nothing is hidden: the record refuses what may not be. */
+export const mayDo = (access: AccessAnswer | undefined, right: Right) => !access?.me || access.me.rights.includes(right);
+
+export const useMay = (right: Right) => mayDo(useAccess().data, right);
+
+/** Who somebody who is signed in is in a job; undefined where nobody is, or where he is none of its people. */
+export const personIn = (access: AccessAnswer | undefined, jobId: string | undefined) =>
+  access?.me?.people.find((p) => p.jobId === jobId)?.personId;
+
+/** A session that was ended elsewhere is noticed at the first answer that says so. */
+export function hearSignOut(client: QueryClient) {
+  onSignedOut(() => {
+    const known = client.getQueryData<AccessAnswer>(['access']);
+    if (!known?.mustSignIn) void client.invalidateQueries({ queryKey: ['access'] });
+  });
+}
+
+/** Somebody else is here now: everything is asked for again, by his rights. */
+export async function someoneElse(client: QueryClient) {
+  await forgetWhatWasRead();
+  client.removeQueries({ predicate: (query) => query.queryKey[0] !== 'access' && query.queryKey[0] !== 'texts' });
+  setIdentity({ personId: undefined });
+  session.set('1');
+  await client.invalidateQueries();
+}
+
+/** Held by this tab alone, until he was asked. */
+const session = {
+  get: () => {
+    try {
+      return sessionStorage.getItem('walkdown.new-here');
+    } catch {
+      return null;
+    }
+  },
+  set: (value: string | null) => {
+    try {
+      if (value) sessionStorage.setItem('walkdown.new-here', value);
+      else sessionStorage.removeItem('walkdown.new-here');
+    } catch {
+      // Then he is asked when he looks for it.
+    }
+  },
+};
+
+/** Whether somebody came in here and has not chosen yet what he measures with. */
+export const isNewHere = () => session.get() !== null;
+export const noLongerNew = () => session.set(null);
+
+/** What this device kept to be read without a network goes with who read it; what is not sent yet stays. */
+export async function forgetWhatWasRead() {
+  try {
+    const kept = await store();
+    await Promise.all([kept.answers.clear(), kept.along.clear()]);
+    if ('caches' in window) await caches.delete('plans');
+  } catch {
+    // There was no room to keep anything in either.
+  }
+}
