@@ -578,6 +578,53 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
     }
 
     [Fact]
+    public async Task WhatOtherDaysOfCalibrationTouchIsSeenBeforeTheyAreKept()
+    {
+        var meter = Guid.CreateVersion7().ToString();
+        object Meter(string from, string due, string? change = null) =>
+            new
+            {
+                id = meter,
+                name = "Meter of the yard",
+                serial = "MY-1",
+                kind = "",
+                certificate = "C-8",
+                functions = new[] { new { unit = "ohm", accuracy = new { percentOfReading = 1.0 } } },
+                calibratedOn = from,
+                calibrationDue = due,
+                calibration = change,
+                why = change is null ? null : "typed from the wrong line",
+                by = site.Ina,
+            };
+        Assert.Equal(200, (await site.Post($"{Job}/instruments", Meter("2026-01-01", "2030-01-01"))).Status);
+        var row = Site.Row(await site.Card("PT-05"), "cable.loop-resistance", "1-2");
+        await site.Add(
+            "PT-05",
+            "readings",
+            new
+            {
+                row = row["id"]!.ToString(),
+                source = "typed",
+                text = row["expected"]!["value"]!["value"]!
+                    .GetValue<double>()
+                    .ToString("F2", System.Globalization.CultureInfo.InvariantCulture),
+                instrumentId = meter,
+            }
+        );
+        // What cannot be kept cannot be tried.
+        Assert.Equal(422, (await site.Post($"{Job}/instruments/impact", Meter("2024-01-01", "2025-01-01"))).Status);
+        var (status, work) = await site.Post($"{Job}/instruments/impact", Meter("2024-01-01", "2025-01-01", "corrected"));
+        Assert.Equal(200, status);
+        var impact = (await Over(work))["impact"]!;
+        Assert.Equal(1, impact["cards"]!.GetValue<int>());
+        Assert.Equal("PT-05", impact["lines"]![0]!["label"]!.ToString());
+        // Seen only: nothing was kept by that.
+        Assert.Equal("in", Site.Row(await site.Card("PT-05"), "cable.loop-resistance", "1-2")["state"]!.ToString());
+        Assert.Equal(200, (await site.Post($"{Job}/instruments", Meter("2024-01-01", "2025-01-01", "corrected"))).Status);
+        Assert.Equal("stale", Site.Row(await site.Card("PT-05"), "cable.loop-resistance", "1-2")["state"]!.ToString());
+    }
+
+    [Fact]
     public async Task APieceOfKitThatReadsWrongTakesItsReadingsWithIt()
     {
         // An instrument of its own: what it reads wrong must not reach the Cards of other tests.

@@ -97,9 +97,9 @@ export function Shell() {
   const cameIn = !!signedIn && !!kit.data && isNewHere();
   useEffect(() => {
     // Stays open until it is left, so that the instrument can be chosen too.
-    if (mustChoose || cameIn) setWho(true);
+    if (mustChoose || (cameIn && !me.instrumentId)) setWho(true);
     if (cameIn) noLongerNew();
-  }, [mustChoose, cameIn]);
+  }, [mustChoose, cameIn, me.instrumentId]);
   const next = walk.data?.next?.id ?? walk.data?.areas[0]?.stops[0]?.id;
   const problem = catalogue.data?.problems[0];
 

@@ -10,7 +10,9 @@ using Walkdown.Core.Measures;
 using Walkdown.Core.People;
 using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
+using Walkdown.Server.Practice;
 using Walkdown.Server.Shared;
+using Walkdown.Server.Work;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
 
@@ -107,6 +109,7 @@ public static class KitEndpoints
         kit.MapPost("/people", AddPerson).WithName("addPerson").Needs(Right.Equip);
         kit.MapPut("/people/{personId:guid}", ChangePerson).WithName("changePerson").Needs(Right.Equip);
         kit.MapPost("/instruments", KeepInstrument).WithName("keepInstrument").Needs(Right.Equip);
+        kit.MapPost("/instruments/impact", TryInstrument).WithName("tryInstrument").Needs(Right.Equip);
         kit.MapPost("/instruments/{instrumentId:guid}/checks", AddCheck).WithName("addReferenceCheck").Needs(Right.Work);
     }
 
@@ -240,13 +243,8 @@ public static class KitEndpoints
 
     /// <summary>Adds an instrument or changes it. A new calibration leaves the one before it standing for the readings of its
     /// time.</summary>
-    private static async Task<Results<Ok<KitAnswer>, ProblemHttpResult>> KeepInstrument(
-        Guid jobId,
-        InstrumentRequest request,
-        Ledger ledger,
-        CatalogueStore catalogue,
-        TimeProvider time
-    )
+    /// <summary>What is wrong with an instrument whatever is on record; null where nothing is.</summary>
+    private static ProblemHttpResult? Malformed(InstrumentRequest request)
     {
         if (request.Id == Guid.Empty)
             return Problems.Of(422, "problem.no-id");
@@ -270,6 +268,59 @@ public static class KitEndpoints
             return Problems.Of(422, new Message("kit.functions"), "functions");
         if (request.Why?.Length > 400)
             return Problems.Of(422, new Message("problem.text-too-long"), "why");
+        return null;
+    }
+
+    /// <summary>What it would do to the job's Cards, before it is kept.</summary>
+    private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> TryInstrument(
+        Guid jobId,
+        InstrumentRequest request,
+        Ledger ledger,
+        PracticeService practice,
+        WorkQueue work,
+        TimeProvider time
+    )
+    {
+        if (Malformed(request) is { } bad)
+            return bad;
+        if (!await ImportEndpoints.Exists(ledger, jobId))
+            return Problems.Of(404, "problem.unknown-job");
+        await using var db = ledger.OpenDb();
+        var record = await db.Instruments.AsNoTracking().FirstOrDefaultAsync(i => i.Id == request.Id && i.JobId == jobId);
+        var changed = record ?? NewInstrument(jobId, request.Id);
+        if (InstrumentChanges.Apply(changed, request, time.GetUtcNow()) is { } refused)
+            return Problems.Of(422, refused.Why, refused.Field);
+        var checks = await db.InstrumentChecks.Where(c => c.InstrumentId == request.Id).OrderBy(c => c.At).ToListAsync();
+        var instrument = CardFactsLoader.ToCore(changed, checks);
+        return TypedResults.Ok(
+            work.Start(
+                "impact",
+                async (progress, cancel) =>
+                    await practice.ImpactOf(jobId, null, facts => ChangeImpact.Under(facts, instrument), progress, cancel)
+            )
+        );
+    }
+
+    private static InstrumentRecord NewInstrument(Guid jobId, Guid id) =>
+        new()
+        {
+            Id = id,
+            JobId = jobId,
+            Name = "",
+            Serial = "",
+            AccuracyJson = "[]",
+        };
+
+    private static async Task<Results<Ok<KitAnswer>, ProblemHttpResult>> KeepInstrument(
+        Guid jobId,
+        InstrumentRequest request,
+        Ledger ledger,
+        CatalogueStore catalogue,
+        TimeProvider time
+    )
+    {
+        if (Malformed(request) is { } bad)
+            return bad;
         if (!await ImportEndpoints.Exists(ledger, jobId))
             return Problems.Of(404, "problem.unknown-job");
         var now = time.GetUtcNow();
@@ -287,44 +338,19 @@ public static class KitEndpoints
                 }
                 if (await db.Instruments.AsTracking().FirstOrDefaultAsync(i => i.Id == request.Id) is not { } there)
                 {
-                    there = new InstrumentRecord
-                    {
-                        Id = request.Id,
-                        JobId = jobId,
-                        Name = "",
-                        Serial = "",
-                        AccuracyJson = "[]",
-                    };
+                    there = NewInstrument(jobId, request.Id);
                     db.Add(there);
                 }
                 else if (there.JobId != jobId)
                     return ((false, false), false);
-                else if (
-                    there.CalibratedOn is { } began
-                    && there.CalibrationDue is { } ended
-                    && (request.CalibratedOn != began || request.CalibrationDue != ended)
-                )
+                var (began, ended, certificate) = (there.CalibratedOn, there.CalibrationDue, there.Certificate);
+                if (InstrumentChanges.Apply(there, request, now) is { } not)
                 {
-                    if (request.Calibration is null)
-                        (refused, field) = (new("kit.which-change"), "calibration");
-                    else if (request.Calibration == CalibrationChange.Corrected && string.IsNullOrWhiteSpace(request.Why))
-                        (refused, field) = (new("kit.why"), "why");
-                    else if (request.Calibration == CalibrationChange.Newer && !(request.CalibratedOn is { } later && later > began))
-                        (refused, field) = (new("kit.not-newer"), "calibratedOn");
-                    if (refused is not null)
-                        return ((true, false), false);
-                    if (request.Calibration == CalibrationChange.Newer)
-                    {
-                        // The one before stands for the readings of its time.
-                        var earlier = Stored.Read<ImmutableArray<CalibrationPeriod>>(there.EarlierJson) is { IsDefault: false } periods
-                            ? periods
-                            : [];
-                        var since = request.CalibratedOn!.Value;
-                        there.EarlierJson = JsonSerializer.Serialize(
-                            earlier.Add(new CalibrationPeriod(began, ended < since ? ended : since.AddDays(-1), there.Certificate)),
-                            CoreJson.Options
-                        );
-                    }
+                    (refused, field) = not;
+                    return ((true, false), false);
+                }
+                if (InstrumentChanges.IsOther(began, ended, request))
+                {
                     var of = "instrument:" + there.Id;
                     db.Add(
                         new Edition
@@ -338,7 +364,7 @@ public static class KitEndpoints
                                 {
                                     calibratedOn = began,
                                     calibrationDue = ended,
-                                    certificate = there.Certificate,
+                                    certificate,
                                 },
                                 CoreJson.Options
                             ),
@@ -351,19 +377,6 @@ public static class KitEndpoints
                         }
                     );
                 }
-                there.RetiredAt = request.Retired ? there.RetiredAt ?? now : null;
-                (there.Name, there.Serial, there.Kind, there.Certificate, there.Retired) = (
-                    request.Name.Trim(),
-                    request.Serial.Trim(),
-                    request.Kind,
-                    request.Certificate.Trim(),
-                    request.Retired
-                );
-                (there.CalibratedOn, there.CalibrationDue, there.AccuracyJson) = (
-                    request.CalibratedOn,
-                    request.CalibrationDue,
-                    JsonSerializer.Serialize(request.Functions, CoreJson.Options)
-                );
                 var reads = await db.Readings.AnyAsync(r => r.InstrumentId == request.Id);
                 if (reads)
                     await Ledger.Unjudge(db, jobId);

@@ -94,10 +94,12 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
     }
 
     /// <summary>Judges every Card as it is and as it would be.</summary>
+    /// <param name="with">Another catalogue; null for the one in force.</param>
+    /// <param name="changed">What else a Card would be judged from; null where nothing else is.</param>
     public async Task<Impact> ImpactOf(
         Guid jobId,
         Catalogue? with,
-        PracticeSettings? practice,
+        Func<CardFacts, CardFacts>? changed,
         IProgress<(int Done, int Of)> progress,
         CancellationToken cancel
     )
@@ -113,22 +115,7 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
             foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
             {
                 var before = Card.Judge(card.Facts, now);
-                var after = Card.Judge(
-                    practice is null
-                        ? card.Facts
-                        : ChangeImpact.Under(
-                            card.Facts,
-                            new Core.Acceptance.Practice(
-                                practice.Rule,
-                                practice.Scheme,
-                                practice.BenchFirst,
-                                practice.MatchFarEnd,
-                                practice.SwitchFirst,
-                                practice.UnexpectedRefuses
-                            )
-                        ),
-                    with
-                );
+                var after = Card.Judge(changed is null ? card.Facts : changed(card.Facts), with);
                 if (ChangeImpact.Between(before, after) is { } i)
                     lines.Add(
                         new ImpactLine(card.Facts.Place.Id, card.Facts.Place.Label, i.From, i.To, i.RowsAdded, i.RowsGone, i.RowsOtherwise)
@@ -145,12 +132,26 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
         );
     }
 
+    /// <summary>A Card's facts under another practice.</summary>
+    public static CardFacts Under(CardFacts facts, PracticeSettings practice) =>
+        ChangeImpact.Under(
+            facts,
+            new Core.Acceptance.Practice(
+                practice.Rule,
+                practice.Scheme,
+                practice.BenchFirst,
+                practice.MatchFarEnd,
+                practice.SwitchFirst,
+                practice.UnexpectedRefuses
+            )
+        );
+
     public WorkAnswer ChangePractice(Guid jobId, ChangePracticeRequest request) =>
         work.Start(
             "practice",
             async (progress, cancel) =>
             {
-                var impact = await ImpactOf(jobId, null, request.Settings, progress, cancel);
+                var impact = await ImpactOf(jobId, null, facts => Under(facts, request.Settings), progress, cancel);
                 await ledger.Change(
                     jobId,
                     "practice",
@@ -357,7 +358,8 @@ public static class PracticeEndpoints
                         ? TypedResults.Ok(
                             work.Start(
                                 "impact",
-                                async (progress, cancel) => await practice.ImpactOf(jobId, null, settings, progress, cancel)
+                                async (progress, cancel) =>
+                                    await practice.ImpactOf(jobId, null, facts => PracticeService.Under(facts, settings), progress, cancel)
                             )
                         )
                         : Problems.Of(404, "problem.unknown-job")

@@ -72,6 +72,13 @@ describe('one entry', () => {
     expect(await sendOne(item(1), () => Promise.resolve(answer(422, refused)))).toEqual({ kind: 'refused', status: 422, body: refused });
     expect(await sendOne(item(1), () => Promise.resolve(new Response('<html>', { status: 404 })))).toEqual({ kind: 'wait' });
   });
+  it('waits for whoever made it, and for anybody at all to be signed in, and is no failure by that', async () => {
+    const another = { ...refused, code: 'problem.in-anothers-name' };
+    expect(await sendOne(item(1), () => Promise.resolve(answer(403, another)))).toEqual({ kind: 'another' });
+    expect(await sendOne(item(1), () => Promise.resolve(answer(401, { detail: 'x' })))).toEqual({ kind: 'nobody' });
+    // Anything else that is forbidden stays so, and is told.
+    expect((await sendOne(item(1), () => Promise.resolve(answer(403, refused)))).kind).toBe('refused');
+  });
   it('waits without a network', async () => {
     expect(await sendOne(item(1), () => Promise.reject(new TypeError('x')))).toEqual({ kind: 'wait' });
   });
@@ -95,6 +102,29 @@ describe('the outbox', () => {
     await send();
     await settled(0);
     expect(sent.map((s) => s.body.id)).toEqual([id, id]);
+  });
+
+  it("goes past what is somebody else's, and keeps it", async () => {
+    vi.stubGlobal('fetch', (url: string, init: RequestInit) => {
+      const body = JSON.parse(init.body as string) as { id: string; row: string };
+      sent.push({ url, body });
+      return Promise.resolve(body.row === 'hers' ? answer(403, { ...refused, code: 'problem.in-anothers-name' }) : ok());
+    });
+    await keep('cam-1', '/readings', { row: 'hers' });
+    await keep('cam-1', '/readings', { row: 'mine' });
+    await settled(1);
+    expect((await db.outbox.toArray()).map((i) => [i.body.row, i.refused, i.tries])).toEqual([['hers', undefined, undefined]]);
+  });
+
+  it('stops where nobody is signed in, without a mark on what waits', async () => {
+    record(() => answer(401, { detail: 'nobody' }));
+    await keep('cam-1', '/readings', { row: 'a' });
+    await keep('cam-2', '/readings', { row: 'b' });
+    await send();
+    expect((await db.outbox.toArray()).map((i) => [i.tries, i.refused])).toEqual([
+      [undefined, undefined],
+      [undefined, undefined],
+    ]);
   });
 
   it('does not forget what was pressed while it was sending', async () => {

@@ -1,8 +1,8 @@
 namespace Walkdown.Core.Acceptance;
 
-/// <summary>What another practice or catalogue does to one Card.</summary>
+/// <summary>What another practice, catalogue or instrument does to one Card.</summary>
 /// <param name="RowsOtherwise">Rows that stay, with another state, limit, expectation, cause, or no longer (or newly) required.</param>
-/// <param name="From">Since when it hangs there.</param>
+/// <param name="From">Verdict before it.</param>
 /// <param name="RowsAdded">Rows that come.</param>
 /// <param name="RowsGone">Rows that go.</param>
 /// <param name="To">Verdict after it.</param>
@@ -15,6 +15,15 @@ public sealed record ChangeImpact(Verdict From, Verdict To, int RowsAdded, int R
             Practice = practice,
             Runs = [.. facts.Runs.Select(r => r.OwnScheme ? r : r with { Scheme = practice.Scheme })],
         };
+
+    /// <summary>The facts as they are with an instrument as it would be, such as with another day of calibration.</summary>
+    public static CardFacts Under(CardFacts facts, Instrument instrument) =>
+        facts.Instruments.Any(i => i.Id == instrument.Id)
+            ? facts with
+            {
+                Instruments = [.. facts.Instruments.Select(i => i.Id == instrument.Id ? instrument : i)],
+            }
+            : facts;
 
     /// <summary>Compares a Card before and after; null where nothing of it changes.</summary>
     public static ChangeImpact? Between(Card before, Card after)

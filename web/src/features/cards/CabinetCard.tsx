@@ -41,6 +41,7 @@ export function CabinetCard({ view }: { view: CardView }) {
   const open = (row: CardRow | undefined, typed = '') => {
     if (!row) return;
     activate(row.id);
+    if (view.readOnly) return;
     setFirst(typed);
     setOpen(row.id);
   };
@@ -279,9 +280,11 @@ export function BuiltLine({ view }: { view: CardView }) {
   ].filter(Boolean);
   return (
     <p className="mt-1 flex min-w-0 flex-wrap items-baseline gap-x-4 text-label">
-      <button className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11" onClick={() => view.sheet('built')}>
-        {t('card.built')}
-      </button>
+      {!view.readOnly && (
+        <button className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11" onClick={() => view.sheet('built')}>
+          {t('card.built')}
+        </button>
+      )}
       {lines.length > 0 && <span className="min-w-0 truncate text-ink-2">{lines.join('; ')}</span>}
       {place.runs.length > 0 && (
         <Link to="/path/$deviceId" params={{ deviceId: place.id }} className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11">
@@ -292,7 +295,9 @@ export function BuiltLine({ view }: { view: CardView }) {
         {t('pictures.open')}
       </Link>
       <button
-        className="flex min-h-6 shrink-0 items-center gap-1.5 font-semibold underline max-sm:min-h-11"
+        className={`flex min-h-6 shrink-0 items-center gap-1.5 font-semibold max-sm:min-h-11 ${view.readOnly ? '' : 'underline'}`}
+        hidden={view.readOnly && !card.blocked}
+        disabled={view.readOnly}
         onClick={() => view.sheet('block')}
       >
         {card.blocked ? (

@@ -4,6 +4,7 @@ import { useCard, useCatalogue, useDemo, useKit } from '../../api/queries';
 import type { CardAnswer, CardRow, CatalogueAnswer, KitAnswer, KitInstrument, WalkAnswer, WalkStop } from '../../api/types';
 import { useOutbox } from '../../outbox/outbox';
 import type { OutboxItem } from '../../outbox/items';
+import { mayDo, personIn, useAccess } from '../../session/access';
 import { useIdentity } from '../../session/identity';
 import { useHand } from '../../session/posture';
 import { currentJob, setCurrentJob } from '../../session/job';
@@ -23,6 +24,8 @@ export interface CardView {
   catalogue?: CatalogueAnswer;
   instrument?: KitInstrument;
   demo: boolean;
+  /** Whoever is signed in may look at this Card and record nothing on it. */
+  readOnly: boolean;
   outbox: OutboxItem[];
   /** The row at hand. */
   active?: CardRow;
@@ -54,6 +57,7 @@ function CardOf({ deviceId }: { deviceId: string }) {
   const demo = useDemo();
   const outbox = useOutbox();
   const me = useIdentity();
+  const access = useAccess().data;
   const [activeId, setActive] = useState<string | undefined>(search.row);
   const [sheet, setSheet] = useState<{ name: SheetName; row?: CardRow; faultId?: string }>();
   const stops = useMemo(() => walk.data?.areas.flatMap((a) => a.stops) ?? [], [walk.data]);
@@ -72,10 +76,11 @@ function CardOf({ deviceId }: { deviceId: string }) {
     catalogue: catalogue.data,
     instrument: kit.data?.instruments.find((i) => i.id === me.instrumentId),
     demo: demo.data?.demo ?? false,
+    readOnly: !!access?.me && (!mayDo(access, 'work') || !personIn(access, jobId)),
     outbox: outbox.filter((item) => item.deviceId === deviceId),
     active: answer.card.rows.find((row) => row.id === activeId),
     activate: setActive,
-    sheet: (name, row, faultId) => setSheet({ name, row, faultId }),
+    sheet: (name, row, faultId) => (!view.readOnly || name === 'verdict') && setSheet({ name, row, faultId }),
     nextStop: stops[at + 1],
     goStop: (by) => {
       const to = stops[at + by];

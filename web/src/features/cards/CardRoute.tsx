@@ -1,3 +1,4 @@
+import '../access/accessTexts';
 import './cardTexts';
 
 export { CardPage as default } from './CardPage';

@@ -18,7 +18,11 @@ export function Evidence({ view }: { view: CardView }) {
   const faults = answer.card.faults;
   return (
     <div className="flex flex-col">
-      <RowActions view={view} row={active} />
+      {view.readOnly ? (
+        <p className="mt-2 border-l-4 border-hairline pl-3 text-label text-ink-2">{t('access.read-only')}</p>
+      ) : (
+        <RowActions view={view} row={active} />
+      )}
       {active.check.entry !== 'wireMap' && active.state !== 'notTaken' && <Attempts view={view} row={active} />}
       {active.causes.length > 0 && (
         <Block title={t('card.causes')}>

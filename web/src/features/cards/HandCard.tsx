@@ -24,6 +24,7 @@ export function HandCard({ view }: { view: CardView }) {
     if (to) view.activate(to.id);
     else setList(true);
   };
+  if (view.readOnly) return <AllChecks view={view} onChoose={view.activate} />;
   if (list) return <AllChecks view={view} onChoose={(id) => (view.activate(id), setList(false))} />;
   return <OneCheck key={active.id} view={view} row={active} news={news} onNext={next} onStep={step} onList={() => setList(true)} />;
 }

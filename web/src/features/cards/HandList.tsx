@@ -31,6 +31,7 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
       </p>
       <div className="px-4">
         <BuiltLine view={view} />
+        {view.readOnly && <p className="my-1 border-l-4 border-hairline pl-3 text-label text-ink-2">{t('access.read-only')}</p>}
       </div>
       <ul className="min-h-0 flex-1 overflow-y-auto px-4">
         {rows.map((row) => {

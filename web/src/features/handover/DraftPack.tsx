@@ -3,7 +3,7 @@ import { answered, api } from '../../api/client';
 import type { WorkAnswer } from '../../api/types';
 import { t } from '../../texts';
 import { Progress } from '../../ui/Progress';
-import { useLongWork } from './useLongWork';
+import { useLongWork } from '../../api/useLongWork';
 
 /** The pack to read and page through before anybody signs; it says so itself where the record has gone on since. */
 export function DraftPack({ jobId, of, languages, shown }: { jobId: string; of: string; languages: string[]; shown: string }) {

@@ -11,7 +11,7 @@ import { SignaturePad } from '../../ui/SignaturePad';
 import { SealQuestions } from './SealQuestions';
 import { changed, emptyDraft, hasSigned, nameless, questions, signedBefore, type Signer, type SigningDraft } from './signers';
 import { DraftPack } from './DraftPack';
-import { useLongWork } from './useLongWork';
+import { useLongWork } from '../../api/useLongWork';
 
 /**
  * Both sign on this screen; then everything is sealed in one piece. What was drawn and typed is kept until it is sealed or cleared: another

@@ -8,7 +8,7 @@ import { useIdentity } from '../../session/identity';
 import { say, t } from '../../texts';
 import { Progress } from '../../ui/Progress';
 import { Fingerprint } from '../../ui/Fingerprint';
-import { useLongWork } from './useLongWork';
+import { useLongWork } from '../../api/useLongWork';
 import { AskBundle } from './AskBundle';
 
 /** The job as one file, out and in; and the key that seals. Whose bundle it is, is looked at before anything of it is taken. */

@@ -10,7 +10,7 @@ import { Progress } from '../../ui/Progress';
 import '../cards/cardTexts';
 import '../pageTexts';
 import './packTexts';
-import { useLongWork } from './useLongWork';
+import { useLongWork } from '../../api/useLongWork';
 
 /** A record, a report or a pack in hand: is it what was sealed, and by whom was it signed? */
 export default function VerifyPage() {

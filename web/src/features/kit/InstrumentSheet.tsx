@@ -1,11 +1,14 @@
 import { Radios } from '../../ui/Radios';
-import { useState } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { v7 } from 'uuid';
 import { answered, api } from '../../api/client';
-import type { InstrumentFunction, KitAnswer, KitInstrument } from '../../api/types';
+import type { Impact, InstrumentFunction, KitAnswer, KitInstrument, WorkAnswer } from '../../api/types';
+import { useLongWork } from '../../api/useLongWork';
 import { identity } from '../../session/identity';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
+import { Progress } from '../../ui/Progress';
+import { ImpactList } from '../practice/ImpactList';
 import { units, type Unit } from './units';
 import { useKeep, Trouble } from './useKeep';
 
@@ -66,24 +69,30 @@ export function InstrumentSheet({
   const bad = functions.some((f) =>
     [f.upTo || '1', f.percent || '0', f.counts || '0', f.resolution || '1', f.absolute || '0'].some((x) => Number.isNaN(number(x))),
   );
-  const save = () =>
-    keep.mutate(() =>
-      answered(
-        api.POST('/api/jobs/{jobId}/instruments', {
-          params: { path: { jobId } },
-          body: {
-            ...form,
-            id,
-            calibratedOn: form.calibratedOn || null,
-            calibrationDue: form.calibrationDue || null,
-            functions: functions.map(fromDraft),
-            calibration: asks ? (sort ?? null) : null,
-            why: asks && sort === 'corrected' ? why.trim() : null,
-            by: identity().personId ?? null,
-          },
-        }),
-      ),
-    );
+  const body = {
+    ...form,
+    id,
+    calibratedOn: form.calibratedOn || null,
+    calibrationDue: form.calibrationDue || null,
+    functions: functions.map(fromDraft),
+    calibration: asks ? (sort ?? null) : null,
+    why: asks && sort === 'corrected' ? why.trim() : null,
+    by: identity().personId ?? null,
+  };
+  const path = { params: { path: { jobId } } };
+  // What was read with it may no longer count, or count anew: that is seen before it is kept.
+  const asked = JSON.stringify(body);
+  const [seen, setSeen] = useState<{ of: string; impact?: Impact }>();
+  const asking = useRef('');
+  const look = useLongWork(useCallback((work: WorkAnswer) => setSeen({ of: asking.current, impact: work.impact ?? undefined }), []));
+  const isSeen = !instrument || seen?.of === asked;
+  const save = () => {
+    if (isSeen) keep.mutate(() => answered(api.POST('/api/jobs/{jobId}/instruments', { ...path, body })));
+    else {
+      asking.current = asked;
+      look.begin(answered(api.POST('/api/jobs/{jobId}/instruments/impact', { ...path, body })));
+    }
+  };
   const change = (i: number, next: Partial<Draft>) => setFunctions(functions.map((f, n) => (n === i ? { ...f, ...next } : f)));
   const small = 'field !min-h-9 !px-2 !py-1 font-read text-label';
   return (
@@ -226,14 +235,30 @@ export function InstrumentSheet({
         </label>
       )}
       <Trouble error={keep.error} />
+      {look.trouble && (
+        <p role="alert" className="mb-3 font-semibold text-refused">
+          {look.trouble}
+        </p>
+      )}
+      {look.running && <Progress work={look.work} what={t('practice.looking')} />}
+      {instrument && isSeen && seen?.impact && (
+        <div role="status" className="mb-3 border-l-4 border-accent pl-4">
+          <ImpactList impact={seen.impact} />
+        </div>
+      )}
       <button
         className="forward w-full text-center disabled:opacity-50"
         disabled={
-          !form.name.trim() || !form.serial.trim() || bad || keep.isPending || (asks && (!sort || (sort === 'corrected' && !why.trim())))
+          !form.name.trim() ||
+          !form.serial.trim() ||
+          bad ||
+          keep.isPending ||
+          look.running ||
+          (asks && (!sort || (sort === 'corrected' && !why.trim())))
         }
         onClick={save}
       >
-        {t('button.save')}
+        {t(isSeen ? 'button.save' : 'practice.look')}
       </button>
     </Sheet>
   );

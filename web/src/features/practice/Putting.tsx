@@ -1,4 +1,3 @@
-import { Link } from '@tanstack/react-router';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { answered } from '../../api/client';
@@ -6,8 +5,8 @@ import { useWork } from '../../api/queries';
 import { troubleOf } from '../../api/send';
 import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
-import { VerdictMark } from '../../ui/Marks';
 import { Progress } from '../../ui/Progress';
+import { ImpactList } from './ImpactList';
 import type { Started } from './types';
 
 /** A change is tried on every Card first, then put in force with who and why; both can be long and are watched. */
@@ -51,36 +50,7 @@ export function Putting({
     <div className="my-3 border-l-4 border-accent pl-4">
       {impact && step === 'look' ? (
         <div role="status">
-          <p className="font-bold">
-            {impact.cards === 0 ? t('practice.touches-none') : t('practice.touches', impact.cards, impact.ofCards, impact.verdicts)}
-          </p>
-          <ul className="my-2 max-h-40 overflow-y-auto">
-            {impact.lines.slice(0, 60).map((l) => (
-              <li key={l.deviceId} className="flex items-center gap-2 border-b border-hairline py-1 text-label">
-                <Link to="/card/$deviceId" params={{ deviceId: l.deviceId }} className="font-read font-bold underline">
-                  {l.label}
-                </Link>
-                {l.from !== l.to && (
-                  <span className="flex items-center gap-1.5">
-                    <VerdictMark verdict={l.from} size={13} /> {t(`verdict.${l.from}`)} &gt; <VerdictMark verdict={l.to} size={13} />{' '}
-                    {t(`verdict.${l.to}`)}
-                  </span>
-                )}
-                <span className="ml-auto text-ink-2">
-                  {(
-                    [
-                      [l.rowsAdded, 'practice.rows-new'],
-                      [l.rowsGone, 'practice.rows-gone'],
-                      [l.rowsOtherwise, 'practice.rows-otherwise'],
-                    ] as const
-                  )
-                    .filter(([n]) => n > 0)
-                    .map(([n, what]) => t(what, n))
-                    .join(', ')}
-                </span>
-              </li>
-            ))}
-          </ul>
+          <ImpactList impact={impact} />
           <Labelled label={t('practice.why-label')}>
             <input className="field" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
           </Labelled>

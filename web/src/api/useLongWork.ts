@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
-import { useWork } from '../../api/queries';
-import { troubleOf } from '../../api/send';
-import type { WorkAnswer } from '../../api/types';
-import { t } from '../../texts';
+import { useWork } from './queries';
+import { troubleOf } from './send';
+import type { WorkAnswer } from './types';
+import { t } from '../texts';
 
 /** Long work that was begun on this page: how far it is, what came of it, and what went wrong. */
 export function useLongWork(onDone: (work: WorkAnswer) => void) {
