@@ -103,6 +103,18 @@ public static class CardReport
         var colour = Drawings.ColourOf(verdict);
         s.VerdictMark(verdict, Sheets.Right - verdictWidth + 9, top + 16, 9);
         s.Text(verdictWord, Sheets.Right, top + 20.5, 13, true, colour, 1);
+        // An acceptance says in the same breath what it is about.
+        if (
+            verdict is Core.Acceptance.Verdict.Accepted or Core.Acceptance.Verdict.AcceptedWithNote
+            && !record.Card.Verdict.Covers.IsDefaultOrEmpty
+        )
+        {
+            var covers = t.Say(
+                new Message("verdict.covers", string.Join(", ", record.Card.Verdict.Covers.Select(l => t["leg." + Codes.Of(l)])))
+            );
+            s.Text(covers, Sheets.Right, top + 32, 8, false, Sheets.Ink2, 1);
+            room = Math.Min(room, Sheets.Right - s.WidthOf(covers, ShippedFonts.Text(8)) - 10 - x);
+        }
         s.Y = top - 3;
         s.Paragraph(p.Name, x, room, 13, true);
         s.Paragraph(

@@ -236,4 +236,15 @@ public sealed class HandoverCoreTests
         Assert.Equal(Enum.GetValues<Leg>(), AcceptanceScope.NotAsked([]));
         Assert.Empty(AcceptanceScope.NotAsked(Enum.GetValues<Leg>()));
     }
+
+    [Fact]
+    public void AVerdictSaysOfWhichLegsSomethingIsAsked()
+    {
+        var card = new Facts().Card;
+        var asked = card.Rows.Where(r => r.Required).Select(r => r.Check.Leg).ToHashSet();
+        Assert.NotEmpty(card.Verdict.Covers);
+        Assert.Equal(Enum.GetValues<Leg>().Where(asked.Contains), card.Verdict.Covers);
+        // Of what is not asked, the acceptance says nothing, and that is said.
+        Assert.Equal(Enum.GetValues<Leg>().Where(l => !asked.Contains(l)), AcceptanceScope.NotAsked(AcceptanceScope.Asked(card)));
+    }
 }

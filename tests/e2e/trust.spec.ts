@@ -8,7 +8,7 @@ test("an expired meter is told before the press, and a reading that is in and st
 }) => {
   const page = await open(browser, cabinet, "Ina Solberg", "Old meter");
   await expect(page.getByRole("banner")).toContainText(
-    "Old meter, calibration over",
+    "Old meter, calibration expired",
   );
   await openStop(page, "CC-13");
   await row(page, "Length").click();

@@ -92,14 +92,15 @@ export function Shell() {
   const person = kit.data?.people.find((p) => p.id === me.personId);
   const instrument = kit.data?.instruments.find((i) => i.id === me.instrumentId);
   const trouble = instrumentTrouble(instrument);
+  const [looking, setLooking] = useState(false);
   const mustChoose = !!kit.data && !access?.me && (!person || person.left);
   /** Somebody has just come in here: what he measures with is his next choice. */
   const cameIn = !!signedIn && !!kit.data && isNewHere();
   useEffect(() => {
     // Stays open until it is left, so that the instrument can be chosen too.
-    if (mustChoose || (cameIn && !me.instrumentId)) setWho(true);
+    if ((mustChoose && !looking) || (cameIn && !me.instrumentId)) setWho(true);
     if (cameIn) noLongerNew();
-  }, [mustChoose, cameIn, me.instrumentId]);
+  }, [mustChoose, looking, cameIn, me.instrumentId]);
   const next = walk.data?.next?.id ?? walk.data?.areas[0]?.stops[0]?.id;
   const problem = catalogue.data?.problems[0];
 
@@ -249,7 +250,13 @@ export function Shell() {
       <Suspense>
         {outside && <SignIn access={access} />}
         {who && kit.data && job && (
-          <IdentitySheet jobId={job.id} kit={kit.data} onClose={() => setWho(false)} forced={mustChoose} access={access} />
+          <IdentitySheet
+            jobId={job.id}
+            kit={kit.data}
+            onClose={() => (setWho(false), setLooking(true))}
+            forced={mustChoose}
+            access={access}
+          />
         )}
         {choosing && <JobSheet onClose={() => setChoosing(false)} />}
         {keys && <KeysSheet onClose={() => setKeys(false)} />}

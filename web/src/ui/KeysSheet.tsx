@@ -1,5 +1,6 @@
 import { setIdentity, useIdentity } from '../session/identity';
 import { t } from '../texts';
+import '../features/access/accessTexts';
 import { Sheet } from './Dialog';
 
 const keys: [string, string][] = [
@@ -24,6 +25,9 @@ const keys: [string, string][] = [
   ['D', 'key.night'],
   ['?', 'key.all'],
 ];
+
+/** What this house calls things, where the trade has no one word. */
+const words = ['walk', 'stop', 'card', 'check', 'verdict', 'run', 'due', 'stale', 'spare', 'concede', 'hold', 'act'];
 
 export function KeysSheet({ onClose }: { onClose: () => void }) {
   const off = useIdentity().lettersOff ?? false;
@@ -52,6 +56,18 @@ export function KeysSheet({ onClose }: { onClose: () => void }) {
             <dd>{t(what)}</dd>
           </div>
         ))}
+      </dl>
+      <h3 className="mt-6 border-t border-ink pt-2 text-body font-bold">{t('words.title')}</h3>
+      <dl className="grid grid-cols-1 gap-x-10 sm:grid-cols-2">
+        {words.map((word) => {
+          const [name, meaning] = t(`words.${word}`).split('\t');
+          return (
+            <div key={word} className="border-b border-hairline py-2 text-label">
+              <dt className="font-bold">{name}</dt>
+              <dd className="text-ink-2">{meaning}</dd>
+            </div>
+          );
+        })}
       </dl>
     </Sheet>
   );

@@ -58,7 +58,7 @@ function Leg({ leg, x1, x2, y, half }: { leg: LegSummary; x1: number; x2: number
 }
 
 function below(card: Card, leg: LegSummary): string {
-  if (leg.state === 'notApplicable') return '';
+  if (leg.state === 'notApplicable') return t('ui.not-asked');
   const tightest = card.rows.find((row) => row.id === leg.tightestRow);
   if (leg.state === 'notTaken') return leg.taken > 0 ? t('ui.n-of-m', leg.taken, leg.total) : t('state.notTaken');
   if (tightest) return spareText(tightest, tightest.spare);
@@ -77,7 +77,7 @@ export function SignalPath({ card, current, onLeg }: { card: Card; current?: str
     notJudged: 'text-open font-bold',
   };
   return (
-    <div className="flex items-start" role="list" aria-label={t('leg.recorder')}>
+    <div className="flex items-start" role="list" aria-label={t('ui.signal-path')}>
       <svg width="26" height="62" viewBox="0 0 26 62" className="shrink-0" aria-hidden>
         <rect x="1" y="29" width="21" height="20" fill="var(--color-ink)" />
         <path d="M6 35.5h11M6 42h7" stroke="var(--color-paper)" strokeWidth="2.4" />
@@ -90,7 +90,7 @@ export function SignalPath({ card, current, onLeg }: { card: Card; current?: str
             <button
               className="flex w-full flex-col items-center"
               onClick={() => onLeg(leg.leg)}
-              aria-label={`${t(`leg.${leg.leg}`)}, ${t(`state.${leg.state}`)}${word ? `, ${word}` : ''}`}
+              aria-label={[t(`leg.${leg.leg}`), leg.state !== 'notApplicable' && t(`state.${leg.state}`), word].filter(Boolean).join(', ')}
             >
               <span
                 className={`truncate text-label font-bold ${current === leg.leg ? 'text-accent-ink' : leg.state === 'notApplicable' ? 'text-ink-3 font-normal' : ''}`}

@@ -617,7 +617,8 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             Named(result.Failing),
             Named(result.Incomplete),
             Named(result.Conceded),
-            Named(result.Remarks)
+            Named(result.Remarks),
+            [.. AllLegs.Where(leg => rows.Any(r => r.Required && r.Check.Leg == leg))]
         );
 
         ImmutableArray<string> Named(ImmutableArray<string> ids) =>

@@ -9,11 +9,13 @@ namespace Walkdown.Core.Acceptance;
 /// <param name="Incomplete">Rows that are missing, too close or stale.</param>
 /// <param name="Conceded">Rows that were conceded.</param>
 /// <param name="Remarks">Rows that only remark.</param>
+/// <param name="Covers">Legs of the signal path of which something is required; of the others the Verdict says nothing.</param>
 public sealed record CardVerdict(
     Verdict Verdict,
     ImmutableArray<Message> Because,
     ImmutableArray<string> Failing,
     ImmutableArray<string> Incomplete,
     ImmutableArray<string> Conceded,
-    ImmutableArray<string> Remarks
+    ImmutableArray<string> Remarks,
+    ImmutableArray<Leg> Covers
 );

@@ -2511,6 +2511,8 @@ export interface components {
             conceded: string[];
             /** @description Rows that only remark. */
             remarks: string[];
+            /** @description Legs of the signal path of which something is required; of the others the Verdict says nothing. */
+            covers: components["schemas"]["Leg"][];
         };
         CardsPage: {
             cards: components["schemas"]["CardAnswer"][];

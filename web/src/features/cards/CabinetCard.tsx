@@ -1,3 +1,4 @@
+import { coverText, isAcceptance } from '../../ui/format';
 import { KeyHints } from '../../ui/KeyHints';
 import { Link, useNavigate } from '@tanstack/react-router';
 import { useEffect, useRef, useState } from 'react';
@@ -155,6 +156,9 @@ export function CabinetCard({ view }: { view: CardView }) {
                 <span className="block text-lead font-bold" data-testid="verdict">
                   {t(`verdict.${card.verdict.verdict}`)}
                 </span>
+                {isAcceptance(card.verdict.verdict) && (
+                  <span className="block max-w-64 text-label font-semibold">{coverText(card.verdict, card.legs).covers}</span>
+                )}
                 <span className="block max-w-64 text-label text-ink-2">
                   {t('card.taken', card.taken, card.total)}
                   {reasons.length > 0 && `, ${reasons.join(', ')}`}
@@ -276,7 +280,7 @@ export function BuiltLine({ view }: { view: CardView }) {
     ...place.differences.map((d) =>
       t('card.otherwise', t(`field.${d.field}`), d.asBuilt ?? t('card.nothing'), d.planned ?? t('card.nothing')),
     ),
-    place.unknown.length > 0 && t('card.unknown', place.unknown.map((u) => t(`model.${u}`)).join(', ')),
+    place.unknown.length > 0 && t('card.unknown', place.unknown.map((u) => t(`model.${u}`)).join('; ')),
   ].filter(Boolean);
   return (
     <p className="mt-1 flex min-w-0 flex-wrap items-baseline gap-x-4 text-label">
@@ -296,8 +300,8 @@ export function BuiltLine({ view }: { view: CardView }) {
       </Link>
       <button
         className={`flex min-h-6 shrink-0 items-center gap-1.5 font-semibold max-sm:min-h-11 ${view.readOnly ? '' : 'underline'}`}
-        hidden={view.readOnly && !card.blocked}
-        disabled={view.readOnly}
+        hidden={!!view.readOnly && !card.blocked}
+        disabled={!!view.readOnly}
         onClick={() => view.sheet('block')}
       >
         {card.blocked ? (

@@ -24,8 +24,8 @@ export interface CardView {
   catalogue?: CatalogueAnswer;
   instrument?: KitInstrument;
   demo: boolean;
-  /** Whoever is signed in may look at this Card and record nothing on it. */
-  readOnly: boolean;
+  /** Why nothing can be recorded on this Card by whoever is here, as a text's code; empty where it can. */
+  readOnly: string;
   outbox: OutboxItem[];
   /** The row at hand. */
   active?: CardRow;
@@ -76,11 +76,17 @@ function CardOf({ deviceId }: { deviceId: string }) {
     catalogue: catalogue.data,
     instrument: kit.data?.instruments.find((i) => i.id === me.instrumentId),
     demo: demo.data?.demo ?? false,
-    readOnly: !!access?.me && (!mayDo(access, 'work') || !personIn(access, jobId)),
+    readOnly: access?.me
+      ? mayDo(access, 'work') && personIn(access, jobId)
+        ? ''
+        : 'access.read-only'
+      : me.personId
+        ? ''
+        : 'access.nobody-chosen',
     outbox: outbox.filter((item) => item.deviceId === deviceId),
     active: answer.card.rows.find((row) => row.id === activeId),
     activate: setActive,
-    sheet: (name, row, faultId) => (!view.readOnly || name === 'verdict') && setSheet({ name, row, faultId }),
+    sheet: (name, row, faultId) => (!view.readOnly || name === 'verdict' || name === 'demo') && setSheet({ name, row, faultId }),
     nextStop: stops[at + 1],
     goStop: (by) => {
       const to = stops[at + by];

@@ -19,7 +19,7 @@ export function Evidence({ view }: { view: CardView }) {
   return (
     <div className="flex flex-col">
       {view.readOnly ? (
-        <p className="mt-2 border-l-4 border-hairline pl-3 text-label text-ink-2">{t('access.read-only')}</p>
+        <p className="mt-2 border-l-4 border-hairline pl-3 text-label text-ink-2">{t(view.readOnly)}</p>
       ) : (
         <RowActions view={view} row={active} />
       )}

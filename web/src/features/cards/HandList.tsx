@@ -1,7 +1,7 @@
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
 import { say, t } from '../../texts';
-import { nameOf, qualifierOf } from '../../ui/format';
+import { coverText, isAcceptance, nameOf, qualifierOf } from '../../ui/format';
 import { valueOf } from './ways';
 import { StateMark, stateColour, VerdictMark } from '../../ui/Marks';
 import { BuiltLine } from './CabinetCard';
@@ -27,11 +27,13 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
         </button>
       </div>
       <p className="px-4 py-1 text-label text-ink-2">
-        {place.name}. {card.verdict.because.map(say).join(', ')}.
+        {place.name}.{' '}
+        {isAcceptance(card.verdict.verdict) && `${t(`verdict.${card.verdict.verdict}`)}, ${coverText(card.verdict, card.legs).covers}. `}
+        {card.verdict.because.map(say).join(', ')}.
       </p>
       <div className="px-4">
         <BuiltLine view={view} />
-        {view.readOnly && <p className="my-1 border-l-4 border-hairline pl-3 text-label text-ink-2">{t('access.read-only')}</p>}
+        {view.readOnly && <p className="my-1 border-l-4 border-hairline pl-3 text-label text-ink-2">{t(view.readOnly)}</p>}
       </div>
       <ul className="min-h-0 flex-1 overflow-y-auto px-4">
         {rows.map((row) => {

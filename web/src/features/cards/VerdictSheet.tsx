@@ -1,7 +1,7 @@
 import type { CardRow } from '../../api/types';
 import { say, t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
-import { nameOf, qualifierOf } from '../../ui/format';
+import { nameOf, qualifierOf, coverText } from '../../ui/format';
 import { VerdictMark } from '../../ui/Marks';
 import { type SheetProps } from './sheetProps';
 
@@ -26,12 +26,14 @@ export function VerdictSheet({ answer, onClose }: SheetProps) {
       </div>
     );
   };
+  const cover = coverText(verdict, answer.card.legs);
   return (
     <Sheet title={t('dialog.verdict')} hint={t('dialog.verdict-hint')} onClose={onClose}>
       <p className="flex items-center gap-3 text-title font-bold">
         <VerdictMark verdict={verdict.verdict} size={28} label="" /> {t(`verdict.${verdict.verdict}`)}
       </p>
       <p className="mt-1">{verdict.because.map(say).join(', ')}.</p>
+      <p className="mt-1 text-label text-ink-2">{[cover.covers, cover.not].filter(Boolean).join('. ')}.</p>
       {list(t('dialog.failing'), verdict.failing)}
       {list(t('dialog.remarks'), verdict.remarks)}
       {list(t('state.notTaken'), verdict.incomplete)}

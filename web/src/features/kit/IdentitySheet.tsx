@@ -49,7 +49,7 @@ export function IdentitySheet({
   const choice = (on: boolean) =>
     `flex min-h-12 w-full items-center justify-between gap-3 border-b border-hairline px-2 ${on ? 'bg-paper-hi font-bold' : ''}`;
   return (
-    <Sheet title={t('ui.who')} hint={t('ui.who-hint')} onClose={forced ? () => {} : onClose}>
+    <Sheet title={t('ui.who')} hint={t('ui.who-hint')} onClose={onClose}>
       {access?.me ? (
         <Account access={access} isOfJob={!!me.personId} onClose={onClose} />
       ) : (
@@ -137,8 +137,8 @@ export function IdentitySheet({
         <button className="plain sm:hidden" aria-pressed={me.leftHand} onClick={() => setIdentity({ leftHand: !me.leftHand })}>
           {t('button.left-hand')}
         </button>
-        <button className="forward ml-auto disabled:opacity-50" disabled={forced && !me.personId} onClick={onClose}>
-          {t('ui.done')}
+        <button className="forward ml-auto" onClick={onClose}>
+          {t(forced && !me.personId ? 'access.just-look' : 'ui.done')}
         </button>
       </div>
     </Sheet>

@@ -121,8 +121,13 @@ export default function KitPage() {
   );
 }
 
-const accuracyText = (f: InstrumentFunction) => {
-  const a = f.accuracy;
-  const unit = t(`unit.${f.unit}`);
-  return `${unit}${f.upTo ? ` ${t('report.up-to', f.upTo)}` : ''}: ${a.percentOfReading} %${a.counts ? ` + ${a.counts} x ${a.resolution}` : ''}${a.absolute ? ` + ${a.absolute} ${unit}` : ''}`;
+/** How far it may be off, as its sheet says it: 2 % of the reading and two digits of 0.1 m. */
+const accuracyText = ({ unit, upTo, accuracy: a }: InstrumentFunction) => {
+  const name = t(`unit.${unit}`);
+  const parts = [
+    a.percentOfReading > 0 && t('kit.of-reading', a.percentOfReading),
+    a.counts > 0 && t('kit.digits', a.counts, `${a.resolution ?? ''} ${name}`.trim()),
+    a.absolute > 0 && `${a.absolute} ${name}`,
+  ].filter(Boolean);
+  return `${name}${upTo ? ` ${t('report.up-to', upTo)}` : ''}: ${parts.length > 0 ? `± ${parts.join(' + ')}` : t('kit.exact')}`;
 };

@@ -1,3 +1,4 @@
+import { Link } from '@tanstack/react-router';
 import { useEffect, useRef } from 'react';
 import type { LightPattern } from '../../../api/types';
 import { t } from '../../../texts';
@@ -10,7 +11,15 @@ export const light: Way<'choice'> = { ...choice, field: (props) => <LightField {
 
 /** The status light's patterns of the model, each with its rhythm drawn and, where motion is welcome, shown. */
 function LightField({ row, entry, big }: FieldProps) {
-  if (row.lights.length === 0) return <p className="p-4 text-label text-ink-2">{t('light.no-table')}</p>;
+  if (row.lights.length === 0)
+    return (
+      <p className="p-4 text-label text-ink-2">
+        {t('light.no-table')}{' '}
+        <Link to="/practice" className="inline-flex min-h-6 items-center font-semibold underline max-sm:min-h-11">
+          {t('nav.practice')}
+        </Link>
+      </p>
+    );
   return (
     <Radios label={t(`check.${row.check.id}.ask`)} className={big ? 'min-h-0 flex-1 overflow-y-auto' : 'grid w-full grid-cols-2 gap-x-6'}>
       {row.lights.map((light, i) => (
