@@ -556,8 +556,11 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
                 rows.Where(row => row is { Required: true, IsUnexplained: true, State: State.In or State.TooClose })
                     .Select(row => new DeviceVerdict.CheckLine("unexpected:" + row.Id, true, DeviceVerdict.CheckOutcome.Out))
             );
-        // Nobody knows how far such a number may be off: it is in by itself alone, and that is said.
-        var vague = rows.Where(row => row is { Required: true, State: State.In } && row.Because.Any(b => b.Code == "because.no-accuracy"))
+        // Nobody knows how far such a number may be off: it is in by itself alone, and that is said. Asked of the reading that counts:
+        // the row's own sentences are made only where somebody reads them.
+        var vague = rows.Where(row =>
+                row is { Required: true, State: State.In } && row.Counted?.Because.Any(b => b.Code == "because.no-accuracy") == true
+            )
             .Select(row => new DeviceVerdict.CheckLine("accuracy:" + row.Id, false, DeviceVerdict.CheckOutcome.Out))
             .ToList();
         lines.AddRange(vague);
