@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | door | kill [TIMES] | core | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
+# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | door | kill [TIMES] | core | phone [DEVICES] | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 what=${1:-all}
@@ -43,6 +43,15 @@ if [ "$what" = site ] || [ "$what" = all ]; then
   dotnet "$bench" site "http://localhost:$port" "$server"
   [ -d tests/e2e/node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error)
   node bench/paint.mjs "http://localhost:$port"
+  stop
+fi
+if [ "$what" = phone ]; then
+  devices=${2:-5000}
+  echo "== a phone on a site of $devices devices, over HTTPS =="
+  dotnet "$bench" site-make "$data/phone" "$devices" $((devices * 20)) >/dev/null
+  start "$data/phone"
+  [ -d tests/e2e/node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error)
+  node bench/phone.mjs "http://localhost:$port" $((port + 2))
   stop
 fi
 if [ "$what" = power ]; then

@@ -25,10 +25,10 @@ export const onSignedOut = (listener: () => void) => {
 /** Told by whoever asks the record without going through here. */
 export const tellSignedOut = () => signedOut.forEach((listener) => listener());
 
-/** What was answered last, or what was taken along, whichever is newer. */
+/** What was answered last, or what was taken along, whichever is newer; what is older is not even unpacked. */
 async function newest(address: string) {
-  const [seen, taken] = await Promise.all([keptAnswer(address), takenAnswer(address)]);
-  return seen && taken ? (seen.at >= taken.at ? seen : taken) : (seen ?? taken);
+  const seen = await keptAnswer(address);
+  return (await takenAnswer(address, seen?.at)) ?? seen;
 }
 
 /** Fetches; what was answered last is kept here and shown again when there is no network. */

@@ -14,11 +14,11 @@ export async function unpack(body: Uint8Array | string): Promise<unknown> {
   return new Response(new Blob([body as BlobPart]).stream().pipeThrough(new DecompressionStream('gzip'))).json();
 }
 
-/** An answer that was taken along; undefined where none was. */
-export async function takenAnswer(address: string): Promise<{ body: unknown; at: number } | undefined> {
+/** An answer that was taken along; undefined where none was, or none later than a moment. */
+export async function takenAnswer(address: string, after = -Infinity): Promise<{ body: unknown; at: number } | undefined> {
   try {
     const taken = await (await store()).along.get(address);
-    return taken && { body: await unpack(taken.body), at: taken.at };
+    return taken && taken.at > after ? { body: await unpack(taken.body), at: taken.at } : undefined;
   } catch {
     return undefined;
   }
