@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | door | kill [TIMES] | core | phone [DEVICES] | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
+# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | door | kill [TIMES] | core | phone [DEVICES] | cuts [MINUTES] | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 what=${1:-all}
@@ -52,6 +52,14 @@ if [ "$what" = phone ]; then
   start "$data/phone"
   [ -d tests/e2e/node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error)
   node bench/phone.mjs "http://localhost:$port" $((port + 2))
+  stop
+fi
+if [ "$what" = cuts ]; then
+  echo "== a phone whose network is cut at random, ${2:-10} minutes =="
+  mkdir -p "$data/cuts"
+  start "$data/cuts" --demo demo
+  [ -d tests/e2e/node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error)
+  node bench/cuts.mjs "http://localhost:$port" $((port + 2)) "${2:-10}"
   stop
 fi
 if [ "$what" = power ]; then
