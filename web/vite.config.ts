@@ -27,6 +27,17 @@ export default defineConfig({
         // A drawing is named by its content: the one that was seen is the one that is.
         runtimeCaching: [
           {
+            // A picture may be erased: asked for anew as long as there is a network, and what was taken along where there is none.
+            urlPattern: /\/api\/cards\/[^/]+\/pictures\/[^/]+\.jpg$/,
+            handler: async ({ request }) => {
+              try {
+                return await fetch(request);
+              } catch {
+                return (await (await caches.open('pictures')).match(request)) ?? Response.error();
+              }
+            },
+          },
+          {
             urlPattern: /\/api\/jobs\/[^/]+\/plan\/[0-9a-f]{64}$/,
             handler: 'CacheFirst',
             options: { cacheName: 'plans', expiration: { maxEntries: 20 } },

@@ -82,6 +82,9 @@ public sealed class KeptFiles(DataFolder folder)
     /// <summary>The content, or null where it is not here.</summary>
     public Stream? Open(string hash) => Has(hash) ? File.OpenRead(PathOf(hash)) : null;
 
+    /// <summary>Bytes of the content, or null where it is not here.</summary>
+    public long? LengthOf(string hash) => Has(hash) ? new FileInfo(PathOf(hash)).Length : null;
+
     /// <summary>All of the content, or null where it is not here.</summary>
     public byte[]? Read(string hash) => Has(hash) ? File.ReadAllBytes(PathOf(hash)) : null;
 }

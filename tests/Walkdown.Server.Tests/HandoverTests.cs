@@ -385,6 +385,16 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             Picture(200)
         );
         var picture = lines[0]!;
+        // What a device takes along has the same words, and the size of what it will fetch.
+        async Task<JsonNode> Along(string query = "") => await site.Get($"/api/jobs/{site.JobId}/pictures{query}");
+        var along = await Along();
+        var place = along["places"]!.AsArray().Single(p => p!["deviceId"]!.ToString() == site.Stops["CC-01"])!;
+        Assert.True(JsonNode.DeepEquals(place["pictures"], await site.Get($"/api/cards/{site.Stops["CC-01"]}/pictures")));
+        var shownBytes = (await site.Http.GetByteArrayAsync($"/api/cards/{site.Stops["CC-01"]}/pictures/{picture["id"]}.jpg")).Length;
+        Assert.True(along["bytes"]!.GetValue<long>() >= shownBytes);
+        Assert.Empty((await Along("?lines=false"))["places"]!.AsArray());
+        Assert.Equal(0, (await Along("?area=Nowhere"))["count"]!.GetValue<int>());
+        Assert.Equal(404, (int)(await site.Http.GetAsync($"/api/jobs/{Guid.NewGuid()}/pictures")).StatusCode);
         var revision = await Seal(site);
         // A draft shows it too, until it is erased.
         var (_, drawing) = await site.Post($"/api/jobs/{site.JobId}/handover/draft", new { deviceId = (string?)null, language = "en" });
@@ -416,6 +426,8 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             }
         );
         Assert.Equal((200, "Marit Holm"), (status, after[0]!["erased"]!["by"]!.ToString()));
+        // Erased, it is none that could be taken along; that it was erased is told.
+        Assert.Equal(along["count"]!.GetValue<int>() - 1, (await Along())["count"]!.GetValue<int>());
         using var gone = await site.Http.GetAsync($"/api/cards/{site.Stops["CC-01"]}/pictures/{picture["id"]}.jpg");
         Assert.Equal(410, (int)gone.StatusCode);
         Assert.Equal(404, (int)(await site.Http.GetAsync(draftPages)).StatusCode);

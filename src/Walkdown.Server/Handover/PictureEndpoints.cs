@@ -10,6 +10,7 @@ using Walkdown.Reports;
 using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
+using Walkdown.Server.Walk;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
 
@@ -32,6 +33,15 @@ public sealed record PictureLine(
     HandoverErasure? Erased
 );
 
+/// <summary>Pictures of one place.</summary>
+public sealed record PlacePictures(Guid DeviceId, ImmutableArray<PictureLine> Pictures);
+
+/// <summary>Pictures of a job, or of one area of it, for a device that takes them along.</summary>
+/// <param name="Places">Places that have any; empty where only the size was asked for.</param>
+/// <param name="Count">Pictures that can be fetched: erased ones are none.</param>
+/// <param name="Bytes">Of the copies that pages show.</param>
+public sealed record JobPictures(ImmutableArray<PlacePictures> Places, int Count, long Bytes);
+
 /// <param name="By">The name of who answers for it.</param>
 public sealed record ErasureRequest(Guid Id, string By, string Reason);
 
@@ -43,6 +53,7 @@ public static class PictureEndpoints
 
     public static void MapPictures(this RouteGroupBuilder api)
     {
+        api.MapGet("/jobs/{jobId:guid}/pictures", OfJob).WithTags("Pictures").WithName("getJobPictures");
         var pictures = api.MapGroup("/cards/{deviceId:guid}/pictures").WithTags("Pictures");
         pictures.MapGet("", List).WithName("getPictures");
         pictures
@@ -61,29 +72,62 @@ public static class PictureEndpoints
         return TypedResults.Ok(await Lines(db, deviceId));
     }
 
-    private static async Task<ImmutableArray<PictureLine>> Lines(WalkdownDb db, Guid deviceId)
+    private static async Task<Results<Ok<JobPictures>, ProblemHttpResult>> OfJob(
+        Guid jobId,
+        Ledger ledger,
+        WalkBoards boards,
+        KeptFiles keptFiles,
+        string? area = null,
+        bool lines = true
+    )
     {
-        var all = await db.Pictures.Where(p => p.DeviceId == deviceId).OrderBy(p => p.TakenAt).ThenBy(p => p.Sequence).ToListAsync();
+        if (await boards.Of(jobId) is not { } board)
+            return Problems.Of(404, "problem.unknown-job");
+        var these = board.StopsOf(area).ToHashSet();
+        await using var db = ledger.OpenDb();
+        var all = (await db.Pictures.Where(p => p.JobId == jobId).ToListAsync()).Where(p => these.Contains(p.DeviceId)).ToList();
+        var places = await Lines(db, all);
+        var there = places.SelectMany(p => p.Pictures).Where(p => p.Erased is null).Select(p => p.Id).ToHashSet();
+        var bytes = all.Where(p => there.Contains(p.Id)).Sum(p => keptFiles.LengthOf(p.ShownHash) ?? 0);
+        return TypedResults.Ok(new JobPictures(lines ? places : [], there.Count, bytes));
+    }
+
+    private static async Task<ImmutableArray<PictureLine>> Lines(WalkdownDb db, Guid deviceId) =>
+        (await Lines(db, await db.Pictures.Where(p => p.DeviceId == deviceId).ToListAsync())) is [var place] ? place.Pictures : [];
+
+    /// <summary>By place, oldest first within each.</summary>
+    private static async Task<ImmutableArray<PlacePictures>> Lines(WalkdownDb db, List<Picture> all)
+    {
         var ids = all.Select(p => p.Id).ToList();
         var erased = await db.Erasures.Where(e => ids.Contains(e.PictureId)).ToDictionaryAsync(e => e.PictureId);
         var people = await db.People.ToDictionaryAsync(p => p.Id, p => p.Name);
-        var shown = ReportPictures.Choose(all, p => p.Moment);
         return
         [
-            .. all.Select(p => new PictureLine(
-                p.Id,
-                p.DeviceId,
-                p.Hash,
-                p.Width,
-                p.Height,
-                p.Caption,
-                p.Moment,
-                shown.Contains(p),
-                p.Personal,
-                people.GetValueOrDefault(p.By, ""),
-                p.TakenAt,
-                erased.GetValueOrDefault(p.Id) is { } e ? new HandoverErasure(e.By, e.Reason, e.At) : null
-            )),
+            .. all.GroupBy(p => p.DeviceId)
+                .Select(place =>
+                {
+                    var of = place.OrderBy(p => p.TakenAt).ThenBy(p => p.Sequence).ToList();
+                    var shown = ReportPictures.Choose(of, p => p.Moment);
+                    return new PlacePictures(
+                        place.Key,
+                        [
+                            .. of.Select(p => new PictureLine(
+                                p.Id,
+                                p.DeviceId,
+                                p.Hash,
+                                p.Width,
+                                p.Height,
+                                p.Caption,
+                                p.Moment,
+                                shown.Contains(p),
+                                p.Personal,
+                                people.GetValueOrDefault(p.By, ""),
+                                p.TakenAt,
+                                erased.GetValueOrDefault(p.Id) is { } e ? new HandoverErasure(e.By, e.Reason, e.At) : null
+                            )),
+                        ]
+                    );
+                }),
         ];
     }
 

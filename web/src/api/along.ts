@@ -2,7 +2,7 @@ import type { TakenAnswer } from '../outbox/items';
 import { store } from '../outbox/store';
 import { cardAddress } from './cache';
 import { answered, api } from './client';
-import { pack, takenAnswer } from './taken';
+import { forgetPictures, pack, PICTURES, takenAnswer } from './taken';
 import type { WalkChanges } from './types';
 
 /** What a device holds of a job for a day without a network. */
@@ -14,12 +14,22 @@ export interface Along {
   /** The newest entry that is in it. */
   sequence: number;
   area?: string;
+  /** Pictures that are held too; undefined where they were left. */
+  pictures?: number;
+}
+
+/** What of a job is taken along. */
+export interface Wanted {
+  area?: string;
+  pictures?: boolean;
 }
 
 /** Cards asked for at once; where more changed than that, all of them are. */
 const PAGE = 100;
 /** About what a Card takes here, gzipped; said before there is any. */
 export const BYTES_PER_CARD = 4_000;
+
+const pictureAddress = (deviceId: string, id: string) => `/api/cards/${deviceId}/pictures/${id}.jpg`;
 
 const noteOf = (jobId: string) => `along:${jobId}`;
 
@@ -61,7 +71,7 @@ export class NoRoomError extends Error {}
  */
 export async function takeAlong(
   jobId: string,
-  area: string | undefined,
+  { area, pictures }: Wanted,
   tell: (done: number, of: number) => void,
   signal: AbortSignal,
 ): Promise<Along> {
@@ -89,6 +99,8 @@ export async function takeAlong(
     tell(done, of);
   }
   const cards = taken.length;
+  const shown = pictures ? await takePictures(jobId, area, put, (done, of) => tell(cards + done, cards + of), signal) : undefined;
+  bytes += shown?.bytes ?? 0;
   for (const address of besides(jobId)) {
     const response = await fetch(address, { signal });
     if (response.ok) await put(address, await response.json());
@@ -97,7 +109,7 @@ export async function takeAlong(
   await put(walkOf(jobId), walk);
   // A drawing is kept by the page's own keeper as soon as it is asked for.
   if (walk.drawing) await fetch(`/api/jobs/${jobId}/plan/${walk.drawing.hash}`, { signal });
-  const note: Along = { cards, bytes, at, sequence: Number.isFinite(sequence) ? sequence : 0, area };
+  const note: Along = { cards, bytes, at, sequence: Number.isFinite(sequence) ? sequence : 0, area, pictures: shown?.count };
   taken.push({ url: noteOf(jobId), jobId, at, body: JSON.stringify(note) });
   try {
     const { along } = await store();
@@ -111,6 +123,42 @@ export async function takeAlong(
   // Asked for, not relied on: the browser may say no.
   void navigator.storage?.persist?.();
   return note;
+}
+
+/** Brings the pictures of what is taken along; those that were erased since go. */
+async function takePictures(
+  jobId: string,
+  area: string | undefined,
+  put: (url: string, value: unknown) => Promise<void>,
+  tell: (done: number, of: number) => void,
+  signal: AbortSignal,
+): Promise<{ count: number; bytes: number }> {
+  const all = await answered(api.GET('/api/jobs/{jobId}/pictures', { params: { path: { jobId }, query: area ? { area } : {} }, signal }));
+  const kept = await caches.open(PICTURES);
+  const wanted = new Set(
+    all.places.flatMap((place) => place.pictures.filter((p) => !p.erased).map((p) => pictureAddress(place.deviceId, p.id))),
+  );
+  for (const request of await kept.keys()) if (!wanted.has(new URL(request.url).pathname)) await kept.delete(request);
+  for (const place of all.places) await put(`${cardAddress(place.deviceId)}/pictures`, place.pictures);
+  let done = 0;
+  let bytes = 0;
+  for (const address of wanted) {
+    let response = await kept.match(address);
+    if (!response) {
+      const fetched = await fetch(address, { signal });
+      // Erased in the same moment: it is to be nowhere.
+      if (!fetched.ok) continue;
+      try {
+        await kept.put(address, fetched.clone());
+      } catch (error) {
+        throw new NoRoomError(String(error));
+      }
+      response = fetched;
+    }
+    bytes += (await response.blob()).size;
+    tell(++done, wanted.size);
+  }
+  return { count: done, bytes };
 }
 
 /** Which Cards have to be fetched anew: those whose Stops changed and that are held. */
@@ -147,5 +195,6 @@ export async function freshen(jobId: string): Promise<number | undefined> {
 
 /** Lets go of what is held of a job. */
 export async function putAway(jobId: string): Promise<void> {
+  await forgetPictures();
   await (await store()).along.where('jobId').equals(jobId).delete();
 }

@@ -23,3 +23,11 @@ export async function takenAnswer(address: string, after = -Infinity): Promise<{
     return undefined;
   }
 }
+
+/** Where pictures are kept, by their address; the page's own keeper shows them where there is no network. */
+export const PICTURES = 'pictures';
+
+/** Pictures show people: they go with what was taken along. */
+export async function forgetPictures(): Promise<void> {
+  if (typeof caches !== 'undefined') await caches.delete(PICTURES);
+}

@@ -1,6 +1,7 @@
 import { useQuery, type QueryClient } from '@tanstack/react-query';
 import { answered, api, onSignedOut } from '../api/client';
 import type { AccessAnswer, Right } from '../api/types';
+import { forgetPictures } from '../api/taken';
 import { store } from '../outbox/store';
 import { setIdentity } from './identity';
 
@@ -61,7 +62,8 @@ export async function forgetWhatWasRead() {
   try {
     const kept = await store();
     await Promise.all([kept.answers.clear(), kept.along.clear()]);
-    if ('caches' in window) await caches.delete('plans');
+    await forgetPictures();
+    if (typeof caches !== 'undefined') await caches.delete('plans');
   } catch {
     // There was no room to keep anything in either.
   }

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect, useSyncExternalStore } from 'react';
-import { alongOf, freshen, NoRoomError, putAway, takeAlong, type Along } from '../api/along';
+import { alongOf, freshen, NoRoomError, putAway, takeAlong, type Along, type Wanted } from '../api/along';
 import { troubleOf } from '../api/send';
 import { t } from '../texts';
 
@@ -33,13 +33,19 @@ function tell(jobId: string, now: Taking | undefined, trouble?: string) {
   listeners.forEach((listener) => listener());
 }
 
-async function take(jobId: string, of: number, client: QueryClient) {
+async function take(jobId: string, of: number, client: QueryClient, wanted?: Wanted) {
   if (taking.has(jobId)) return;
   const stop = new AbortController();
   tell(jobId, { done: 0, of, stop });
   let trouble: string | undefined;
   try {
-    const held = await takeAlong(jobId, undefined, (done, all) => tell(jobId, { done, of: all, stop }), stop.signal);
+    const before = wanted ?? (await alongOf(jobId));
+    const held = await takeAlong(
+      jobId,
+      { area: before?.area, pictures: !!before?.pictures },
+      (done, all) => tell(jobId, { done, of: all, stop }),
+      stop.signal,
+    );
     client.setQueryData<Along | null>(['along', jobId], held);
   } catch (error) {
     if (!stop.signal.aborted) trouble = error instanceof NoRoomError ? t('along.no-room') : troubleOf(error);
@@ -65,7 +71,7 @@ export function useAlong(jobId: string, cards: number) {
     held,
     work,
     trouble,
-    take: () => void take(jobId, cards, client),
+    take: (wanted?: Wanted) => void take(jobId, cards, client, wanted),
     away: () => void putAway(jobId).then(() => client.setQueryData<Along | null>(['along', jobId], null)),
   };
 }

@@ -244,6 +244,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getJobPictures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -3567,6 +3583,13 @@ export interface components {
             setAside?: null | string;
             damaged?: null | string[];
         };
+        JobPictures: {
+            places: components["schemas"]["PlacePictures"][];
+            /** Format: int32 */
+            count: number;
+            /** Format: int64 */
+            bytes: number;
+        };
         JoinRequest: {
             code: string;
             userName: string;
@@ -4196,6 +4219,11 @@ export interface components {
             first: number;
             /** Format: int32 */
             second: number;
+        };
+        PlacePictures: {
+            /** Format: uuid */
+            deviceId: string;
+            pictures: components["schemas"]["PictureLine"][];
         };
         PlanDifference: {
             field: string;
@@ -5954,6 +5982,31 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    getJobPictures: {
+        parameters: {
+            query?: {
+                area?: string;
+                lines?: boolean;
+            };
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobPictures"];
+                };
             };
         };
     };

@@ -5,7 +5,10 @@ const legs = ['recorder', 'run', 'power', 'picture'].map((leg) => ({ leg }));
 
 describe('what a Verdict is about', () => {
   it('is said with what is no part of it', () => {
-    expect(coverText({ covers: ['run', 'power'] }, legs)).toEqual({ covers: 'covers run, power', not: 'Not part of it: recorder, picture' });
+    expect(coverText({ covers: ['run', 'power'] }, legs)).toEqual({
+      covers: 'covers run, power',
+      not: 'Not part of it: recorder, picture',
+    });
   });
   it('is the whole path where everything is asked, and nothing where nothing is', () => {
     expect(coverText({ covers: legs.map((l) => l.leg) }, legs).not).toBe('');

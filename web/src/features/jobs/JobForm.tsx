@@ -7,6 +7,7 @@ import { setIdentity } from '../../session/identity';
 import { setCurrentJob } from '../../session/job';
 import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
+import '../access/accessTexts';
 
 /** Zones that this browser knows; any other can be typed. */
 const zones: string[] = typeof Intl.supportedValuesOf === 'function' ? Intl.supportedValuesOf('timeZone') : [];

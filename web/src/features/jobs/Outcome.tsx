@@ -1,6 +1,7 @@
 import type { OutcomeAnswer, SheetMapping } from '../../api/types';
 import { t } from '../../texts';
 import { Findings } from './ImportFindings';
+import '../access/accessTexts';
 
 export function Outcome({
   outcome,

@@ -175,7 +175,7 @@ export function WalkPage() {
         <StopLine walk={walk.data} current={next?.id} only={only} />
       </div>
       <Suspense>
-        <Along jobId={job.id} zone={job.timeZone} cards={stops.length} />
+        <Along jobId={job.id} zone={job.timeZone} areas={walk.data.areas.map((a) => ({ name: a.name, cards: a.stops.length }))} />
       </Suspense>
     </>
   );
