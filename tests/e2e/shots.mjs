@@ -159,13 +159,6 @@ await shot('readings', '/readings', {
     await page.getByRole('heading', { name: /readings of 6 devices/ }).waitFor();
   },
 });
-const light = (await cardOf(stops['VL-06'])).card.rows.find((r) => r.check.id === 'link.light').id;
-await shot('card-light', `/card/${stops['VL-06']}?row=${encodeURIComponent(JSON.stringify(light))}`, {
-  act: async (page) => {
-    await page.keyboard.press('Enter');
-    await page.getByRole('radio').first().waitFor();
-  },
-});
 // The pack: signed by both, with what the site has by now.
 const strokes = [[0.2, 0.6, 0.3, 0.3, 0.4, 0.7, 0.5, 0.35, 0.6, 0.7, 0.75, 0.4, 0.9, 0.6, 1.1, 0.5, 1.4, 0.55, 1.7, 0.35]];
 await fetch(`${base}/api/jobs/${job.id}/handover/cover`, {
@@ -192,6 +185,23 @@ await shot('handover', '/handover', {
     for (let i = 0; i < 20; i++) await page.mouse.move(box.x + 40 + i * 9, box.y + 90 - 40 * Math.sin(i * 1.1));
     await page.mouse.up();
     await page.getByLabel('Name', { exact: true }).first().fill('Ina Solberg');
+  },
+});
+// Who may come in: the first account, the network, an invitation.
+await shot('access', '/access', {
+  ready: 'Who may come in',
+  act: async (page) => {
+    await page.getByLabel(/^Sign-in name/).fill('ina');
+    await page.getByLabel('New passphrase').fill('quiet ferry lantern seven');
+    await page.getByRole('button', { name: 'Make the first account' }).click();
+    await page.getByRole('button', { name: /Ina Solberg ina/ }).waitFor();
+    const send = (method, path, body) => page.request.fetch(base + path, { method, data: body });
+    await send('PUT', '/api/network', { address: '127.0.0.1', port: 4443 });
+    for (const person of (await call(`/jobs/${job.id}/kit`)).people.slice(1))
+      await send('POST', '/api/access/invitations', { name: person.name, roles: [person.mayWitness ? 'client' : 'technician'], people: [{ jobId: job.id, personId: person.id }], accountId: null });
+    await page.reload();
+    await page.getByText('Phones come in at').waitFor();
+    await page.getByText(/invited, until/).first().waitFor();
   },
 });
 await browser.close();
