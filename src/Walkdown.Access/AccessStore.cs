@@ -22,8 +22,7 @@ public sealed class AccessStore(string root)
     public void Configure(DbContextOptionsBuilder options) =>
         options
             .UseSqlite($"Data Source={PathOf};Foreign Keys=True;Default Timeout=10")
-            .UseApplicationServiceProvider(AccessDb.WithPasskeys)
-            .AddInterceptors(Durable.Instance);
+            .UseApplicationServiceProvider(AccessDb.WithPasskeys);
 
     /// <summary>The file, brought to this edition.</summary>
     public AccessDb Open()
@@ -47,6 +46,7 @@ public sealed class AccessStore(string root)
             try
             {
                 db.Database.Migrate();
+                // Kept with the file; each write is flushed as SQLite does unasked (synchronous = FULL), so that who was shut out stays so.
                 db.Database.ExecuteSqlRaw("PRAGMA journal_mode=WAL;");
             }
             catch (SqliteException problem)
@@ -61,32 +61,6 @@ public sealed class AccessStore(string root)
             if (!OperatingSystem.IsWindows())
                 File.SetUnixFileMode(PathOf, UnixFileMode.UserRead | UnixFileMode.UserWrite);
             _isReady = true;
-        }
-    }
-
-    /// <summary>Who was shut out stays so after a pulled plug.</summary>
-    private sealed class Durable : Microsoft.EntityFrameworkCore.Diagnostics.DbConnectionInterceptor
-    {
-        public static readonly Durable Instance = new();
-
-        public override void ConnectionOpened(
-            System.Data.Common.DbConnection connection,
-            Microsoft.EntityFrameworkCore.Diagnostics.ConnectionEndEventData data
-        )
-        {
-            using var command = connection.CreateCommand();
-            command.CommandText = "PRAGMA synchronous=FULL;";
-            command.ExecuteNonQuery();
-        }
-
-        public override Task ConnectionOpenedAsync(
-            System.Data.Common.DbConnection connection,
-            Microsoft.EntityFrameworkCore.Diagnostics.ConnectionEndEventData data,
-            CancellationToken cancel = default
-        )
-        {
-            ConnectionOpened(connection, data);
-            return Task.CompletedTask;
         }
     }
 }

@@ -238,13 +238,29 @@ public sealed class HandoverCoreTests
     }
 
     [Fact]
-    public void AVerdictSaysOfWhichLegsSomethingIsAsked()
+    public void AVerdictCoversTheLegsOfWhichSomethingIsAskedThatApplies()
     {
-        var card = new Facts().Card;
+        var facts = new Facts();
+        var card = facts.Card;
         var asked = card.Rows.Where(r => r.Required).Select(r => r.Check.Leg).ToHashSet();
-        Assert.NotEmpty(card.Verdict.Covers);
         Assert.Equal(Enum.GetValues<Leg>().Where(asked.Contains), card.Verdict.Covers);
-        // Of what is not asked, the acceptance says nothing, and that is said.
+        Assert.Contains(Leg.Link, card.Verdict.Covers);
         Assert.Equal(Enum.GetValues<Leg>().Where(l => !asked.Contains(l)), AcceptanceScope.NotAsked(AcceptanceScope.Asked(card)));
+        // What was exempted by name was asked for, and yet the Verdict says nothing of it.
+        foreach (var row in card.Rows.Where(r => r.Required && r.Check.Leg == Leg.Link))
+            facts.Add(
+                (id, at, n) =>
+                    new Exemption
+                    {
+                        Id = id,
+                        By = Ina,
+                        At = at,
+                        Sequence = n,
+                        Key = row.Key,
+                        Reason = "moulded lead",
+                    }
+            );
+        Assert.DoesNotContain(Leg.Link, facts.Card.Verdict.Covers);
+        Assert.DoesNotContain(Leg.Link, AcceptanceScope.NotAsked(AcceptanceScope.Asked(facts.Card)));
     }
 }

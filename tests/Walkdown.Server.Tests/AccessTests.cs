@@ -2,6 +2,7 @@ using System.Net;
 using System.Text.Json.Nodes;
 using CsCheck;
 using Microsoft.AspNetCore.Http;
+using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Walkdown.Access;
 using Walkdown.Server.Door;
@@ -341,6 +342,30 @@ public sealed class AccessTests(DoorSite door) : IClassFixture<DoorSite>
                 );
             Assert.False(real.IsOwnersAlone(From("127.0.0.1", false)));
             Assert.True(demo.IsOwnersAlone(From("127.0.0.1", false)));
+        }
+        finally
+        {
+            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+            folder.Delete(true);
+        }
+    }
+
+    [Fact]
+    public void WhoWasShutOutStaysSoAfterAPulledPlug()
+    {
+        var folder = Directory.CreateTempSubdirectory("walkdown-test-");
+        try
+        {
+            using var db = new AccessStore(folder.FullName).Open();
+            var connection = db.Database.GetDbConnection();
+            connection.Open();
+            string Ask(string pragma)
+            {
+                using var command = connection.CreateCommand();
+                command.CommandText = $"PRAGMA {pragma};";
+                return command.ExecuteScalar()!.ToString()!;
+            }
+            Assert.Equal(("wal", "2", "1"), (Ask("journal_mode"), Ask("synchronous"), Ask("foreign_keys")));
         }
         finally
         {

@@ -9,7 +9,7 @@ namespace Walkdown.Core.Handover;
 public static class AcceptanceScope
 {
     /// <summary>Legs of which a Card requires something; a row that was exempted by name was asked for.</summary>
-    public static IEnumerable<Leg> Asked(Card card) => card.Verdict.Covers;
+    public static IEnumerable<Leg> Asked(Card card) => card.Rows.Where(r => r.Required).Select(r => r.Check.Leg).Distinct();
 
     /// <summary>Legs of which none of the Cards requires anything, from the recorder to the fixing.</summary>
     public static ImmutableArray<Leg> NotAsked(IEnumerable<Leg> asked) => [.. Enum.GetValues<Leg>().Except(asked)];

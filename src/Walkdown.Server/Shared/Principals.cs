@@ -22,8 +22,11 @@ public static class Principals
     /// <summary>Whether somebody may be taken for this person.</summary>
     public static async ValueTask<bool> Is(HttpContext http, Guid person)
     {
-        if (Caller.Of(http) is not { } caller || caller.Is(person))
-            return Caller.Of(http) is not null;
+        if (Caller.Of(http) is not { } caller)
+            return false;
+        if (caller.Is(person))
+            return true;
+        // Somebody else's: his who recorded it on this same browser.
         var book = http.RequestServices.GetRequiredService<AccessBook>();
         return book.Accounts.Values.FirstOrDefault(a => a.People.ContainsValue(person)) is { EndedAt: null } other
             && await http.RequestServices.GetRequiredService<Admission>().IsKnownHere(Cookies.Device(http), other.Id);

@@ -19,7 +19,7 @@ const standing = (me: Partial<NonNullable<AccessAnswer['me']>> | null, more: Par
 
 beforeEach(async () => {
   const kept = new Map<string, string>();
-  vi.stubGlobal('sessionStorage', {
+  vi.stubGlobal('localStorage', {
     getItem: (key: string) => kept.get(key) ?? null,
     setItem: (key: string, value: string) => void kept.set(key, value),
     removeItem: (key: string) => void kept.delete(key),

@@ -4,6 +4,7 @@ import type { AccessAnswer, Right } from '../api/types';
 import { forgetPictures } from '../api/taken';
 import { store } from '../outbox/store';
 import { setIdentity } from './identity';
+import { readStored, writeStored } from './stored';
 
 /** How one stands at the door. Kept on this device too: who was signed in stays so where there is no network. */
 export const useAccess = () => useQuery({ queryKey: ['access'], queryFn: () => answered(api.GET('/api/access')), staleTime: 60_000 });
@@ -30,32 +31,15 @@ export async function someoneElse(client: QueryClient) {
   await forgetWhatWasRead();
   client.removeQueries({ predicate: (query) => query.queryKey[0] !== 'access' && query.queryKey[0] !== 'texts' });
   setIdentity({ personId: undefined });
-  session.set('1');
+  writeStored(NEW_HERE, true);
   await client.invalidateQueries();
 }
 
-/** Held by this tab alone, until he was asked. */
-const session = {
-  get: () => {
-    try {
-      return sessionStorage.getItem('walkdown.new-here');
-    } catch {
-      return null;
-    }
-  },
-  set: (value: string | null) => {
-    try {
-      if (value) sessionStorage.setItem('walkdown.new-here', value);
-      else sessionStorage.removeItem('walkdown.new-here');
-    } catch {
-      // Then he is asked when he looks for it.
-    }
-  },
-};
+const NEW_HERE = 'walkdown.new-here';
 
 /** Whether somebody came in here and has not chosen yet what he measures with. */
-export const isNewHere = () => session.get() !== null;
-export const noLongerNew = () => session.set(null);
+export const isNewHere = () => readStored(NEW_HERE) === true;
+export const noLongerNew = () => writeStored(NEW_HERE, undefined);
 
 /** What this device kept to be read without a network goes with who read it; what is not sent yet stays. */
 export async function forgetWhatWasRead() {

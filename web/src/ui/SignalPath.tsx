@@ -58,7 +58,9 @@ function Leg({ leg, x1, x2, y, half }: { leg: LegSummary; x1: number; x2: number
 }
 
 function below(card: Card, leg: LegSummary): string {
-  if (leg.state === 'notApplicable') return t('ui.not-asked');
+  // Asked and exempted by name is not the same as asked by nobody.
+  if (leg.state === 'notApplicable')
+    return t(card.rows.some((row) => row.required && row.check.leg === leg.leg) ? 'state.notApplicable' : 'ui.not-asked');
   const tightest = card.rows.find((row) => row.id === leg.tightestRow);
   if (leg.state === 'notTaken') return leg.taken > 0 ? t('ui.n-of-m', leg.taken, leg.total) : t('state.notTaken');
   if (tightest) return spareText(tightest, tightest.spare);

@@ -621,7 +621,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             Named(result.Incomplete),
             Named(result.Conceded),
             Named(result.Remarks),
-            [.. AllLegs.Where(leg => rows.Any(r => r.Required && r.Check.Leg == leg))]
+            [.. AllLegs.Where(leg => rows.Any(r => r.Required && r.State != State.NotApplicable && r.Check.Leg == leg))]
         );
 
         ImmutableArray<string> Named(ImmutableArray<string> ids) =>

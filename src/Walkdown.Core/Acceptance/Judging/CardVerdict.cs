@@ -9,7 +9,7 @@ namespace Walkdown.Core.Acceptance;
 /// <param name="Incomplete">Rows that are missing, too close or stale.</param>
 /// <param name="Conceded">Rows that were conceded.</param>
 /// <param name="Remarks">Rows that only remark.</param>
-/// <param name="Covers">Legs of the signal path of which something is required; of the others the Verdict says nothing.</param>
+/// <param name="Covers">Legs of the signal path of which something is required that applies; of the others the Verdict says nothing, be it that nobody asks, be it that all was exempted.</param>
 public sealed record CardVerdict(
     Verdict Verdict,
     ImmutableArray<Message> Because,

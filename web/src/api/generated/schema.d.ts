@@ -2527,7 +2527,7 @@ export interface components {
             conceded: string[];
             /** @description Rows that only remark. */
             remarks: string[];
-            /** @description Legs of the signal path of which something is required; of the others the Verdict says nothing. */
+            /** @description Legs of the signal path of which something is required that applies; of the others the Verdict says nothing, be it that nobody asks, be it that all was exempted. */
             covers: components["schemas"]["Leg"][];
         };
         CardsPage: {

@@ -7,6 +7,7 @@ import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
 import { PersonField, RolesField } from './Choosing';
+import { Trouble } from '../../ui/Trouble';
 
 /** What somebody is, who he is in the job at hand, and whether he may come in. */
 export function AccountSheet({
@@ -51,11 +52,7 @@ export function AccountSheet({
           onChange={setPerson}
         />
       )}
-      {trouble && (
-        <p role="alert" className="mb-3 font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} />
       {asking ? (
         <div role="alertdialog" aria-label={t('access.shut-out-ask', account.name)} className="mb-3 border border-refused p-3">
           <p className="font-semibold">{t('access.shut-out-ask', account.name)}</p>

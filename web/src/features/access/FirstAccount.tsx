@@ -7,7 +7,8 @@ import { useIdentity } from '../../session/identity';
 import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
-import { NewPassphrase } from './Passphrase';
+import { NewPassphraseField, UserNameField } from './Fields';
+import { Trouble } from '../../ui/Trouble';
 
 /** Nobody was ever let in: the one at this machine becomes somebody, lead and administrator. */
 export function FirstAccount() {
@@ -43,23 +44,9 @@ export function FirstAccount() {
       <Labelled label={t('access.name')}>
         <input className="field" autoComplete="name" maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />
       </Labelled>
-      <Labelled label={t('access.user-name-new')}>
-        <input
-          className="field"
-          autoComplete="username"
-          autoCapitalize="none"
-          spellCheck={false}
-          maxLength={40}
-          value={userName}
-          onChange={(e) => setUserName(e.target.value)}
-        />
-      </Labelled>
-      <NewPassphrase value={passphrase} onChange={setPassphrase} />
-      {trouble && (
-        <p role="alert" className="mb-3 font-semibold text-refused">
-          {trouble.text}
-        </p>
-      )}
+      <UserNameField value={userName} onChange={setUserName} label={t('access.user-name-new')} />
+      <NewPassphraseField value={passphrase} onChange={setPassphrase} />
+      <Trouble text={trouble?.text} />
       <button className="forward" disabled={!name.trim() || !userName.trim() || !passphrase}>
         {t('access.make-first')}
       </button>

@@ -11,6 +11,7 @@ import { Labelled, Sheet } from '../../ui/Dialog';
 import { moment } from '../../ui/format';
 import { PersonField, RolesField } from './Choosing';
 import { CodeDrawing } from './CodeDrawing';
+import { Trouble } from '../../ui/Trouble';
 
 /** A code for one person, shown once. For somebody who has an account it sets a new passphrase. */
 export function InviteSheet({ account, taken, onClose }: { account?: AccountAnswer; taken: AccountAnswer[]; onClose: () => void }) {
@@ -101,11 +102,7 @@ export function InviteSheet({ account, taken, onClose }: { account?: AccountAnsw
           <RolesField roles={roles} onChange={setRoles} />
         </>
       )}
-      {trouble && (
-        <p role="alert" className="mb-3 font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} />
       <button className="forward" disabled={!account && (!called || roles.length === 0)} onClick={() => void invite()}>
         {t('access.make-code')}
       </button>

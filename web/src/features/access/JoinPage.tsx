@@ -6,7 +6,8 @@ import { someoneElse } from '../../session/access';
 import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
 import './accessTexts';
-import { NewPassphrase } from './Passphrase';
+import { NewPassphraseField, UserNameField } from './Fields';
+import { Trouble } from '../../ui/Trouble';
 
 interface Invited {
   name: string;
@@ -84,30 +85,14 @@ export default function JoinPage() {
               {t('access.you-are', invited.name)}{' '}
               <span className="text-ink-2">{invited.roles.map((role) => t(`role.${role}`)).join(', ')}</span>
             </p>
-            {invited.needsName && (
-              <Labelled label={t('access.user-name-new')}>
-                <input
-                  className="field"
-                  autoComplete="username"
-                  autoCapitalize="none"
-                  spellCheck={false}
-                  maxLength={40}
-                  value={userName}
-                  onChange={(e) => setUserName(e.target.value)}
-                />
-              </Labelled>
-            )}
-            <NewPassphrase value={passphrase} onChange={setPassphrase} />
+            {invited.needsName && <UserNameField value={userName} onChange={setUserName} label={t('access.user-name-new')} />}
+            <NewPassphraseField value={passphrase} onChange={setPassphrase} />
             <button className="forward" disabled={busy || (invited.needsName && !userName) || !passphrase}>
               {t(busy ? 'access.entering' : 'access.come-in')}
             </button>
           </form>
         )}
-        {trouble && (
-          <p role="alert" className="mt-4 font-semibold text-refused">
-            {trouble}
-          </p>
-        )}
+        <Trouble text={trouble} className="mt-4" />
       </div>
     </main>
   );

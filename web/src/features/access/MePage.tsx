@@ -6,12 +6,11 @@ import { useOutbox } from '../../outbox/outbox';
 import { someoneElse, useAccess } from '../../session/access';
 import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
-import { Labelled } from '../../ui/Dialog';
 import { moment } from '../../ui/format';
 import { Waiting } from '../walk/WalkPage';
 import './accessTexts';
 import { canPasskey, makePasskey } from './passkeys';
-import { NewPassphrase } from './Passphrase';
+import { NewPassphraseField, PassphraseField, ShortCodeField } from './Fields';
 import { SessionList } from './SessionList';
 
 /** What somebody can do about himself: signing out, passphrase, passkeys, the short code of a shared tablet, his sessions. */
@@ -131,17 +130,8 @@ export default function MePage() {
         </section>
         <form onSubmit={changePassphrase}>
           <h2 className="mb-3 border-t border-ink pt-2 text-lead font-bold">{t('access.passphrase')}</h2>
-          <Labelled label={t('access.old-passphrase')}>
-            <input
-              className="field"
-              type="password"
-              autoComplete="current-password"
-              maxLength={256}
-              value={old}
-              onChange={(e) => setOld(e.target.value)}
-            />
-          </Labelled>
-          <NewPassphrase value={passphrase} onChange={setPassphrase} />
+          <PassphraseField value={old} onChange={setOld} label={t('access.old-passphrase')} />
+          <NewPassphraseField value={passphrase} onChange={setPassphrase} />
           <button className="plain" disabled={!old || !passphrase}>
             {t('access.change-passphrase')}
           </button>
@@ -149,27 +139,8 @@ export default function MePage() {
         <form onSubmit={setShort}>
           <h2 className="border-t border-ink pt-2 text-lead font-bold">{t('access.short-code')}</h2>
           <p className="mb-3 text-label text-ink-2">{t('access.short-code-hint')}</p>
-          <Labelled label={t('access.short-code-new')}>
-            <input
-              className="field font-read"
-              type="password"
-              inputMode="numeric"
-              autoComplete="off"
-              maxLength={12}
-              value={code}
-              onChange={(e) => setCode(e.target.value)}
-            />
-          </Labelled>
-          <Labelled label={t('access.old-passphrase')}>
-            <input
-              className="field"
-              type="password"
-              autoComplete="current-password"
-              maxLength={256}
-              value={proof}
-              onChange={(e) => setProof(e.target.value)}
-            />
-          </Labelled>
+          <ShortCodeField value={code} onChange={setCode} label={t('access.short-code-new')} />
+          <PassphraseField value={proof} onChange={setProof} label={t('access.old-passphrase')} />
           <button className="plain" disabled={code.length < 6 || !proof}>
             {t('access.short-code-set')}
           </button>

@@ -8,6 +8,7 @@ import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
 import { Fingerprint } from '../../ui/Fingerprint';
 import { CodeDrawing } from './CodeDrawing';
+import { Trouble } from '../../ui/Trouble';
 
 /** Whether phones come in, at which address, and the code that their camera reads. */
 export function NetworkSection({ hasAccounts }: { hasAccounts: boolean }) {
@@ -85,11 +86,7 @@ export function NetworkSection({ hasAccounts }: { hasAccounts: boolean }) {
         </>
       )}
       {!here && <p className="mt-2 text-label text-ink-2">{t('problem.network-is-here')}</p>}
-      {trouble && (
-        <p role="alert" className="mt-3 font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} className="mt-3" />
     </section>
   );
 }

@@ -4,6 +4,7 @@ import { troubleOf } from '../../api/send';
 import type { SessionLine } from '../../api/types';
 import { t } from '../../texts';
 import { moment } from '../../ui/format';
+import { Trouble } from '../../ui/Trouble';
 
 /** Browsers in which somebody is signed in, each with the press that ends it. */
 export function SessionList({
@@ -47,11 +48,7 @@ export function SessionList({
           </li>
         ))}
       </ul>
-      {trouble && (
-        <p role="alert" className="mt-2 font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} className="mt-2" />
     </>
   );
 }

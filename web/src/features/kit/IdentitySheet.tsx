@@ -9,6 +9,8 @@ import { troubleOf } from '../../api/send';
 import { someoneElse } from '../../session/access';
 import { setIdentity, useIdentity } from '../../session/identity';
 import '../access/accessTexts';
+import { TakeOver } from '../access/Fields';
+import { Trouble } from '../../ui/Trouble';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 
@@ -148,13 +150,11 @@ export function IdentitySheet({
 /** Who is signed in, and the ways to be somebody else. */
 function Account({ access, isOfJob, onClose }: { access: AccessAnswer; isOfJob: boolean; onClose: () => void }) {
   const client = useQueryClient();
-  const [other, setOther] = useState('');
-  const [code, setCode] = useState('');
   const [trouble, setTrouble] = useState<string>();
   const others = access.here.filter((h) => h.id !== access.me?.id);
-  const take = async () => {
+  const take = async (how: () => Promise<unknown>) => {
     try {
-      await answered(api.POST('/api/access/switch', { body: { accountId: other || others[0].id, code } }));
+      await how();
       await someoneElse(client);
       onClose();
     } catch (error) {
@@ -177,34 +177,8 @@ function Account({ access, isOfJob, onClose }: { access: AccessAnswer; isOfJob: 
       </p>
       {others.length > 0 && (
         <div className="mt-2 border-t border-hairline pt-3">
-          <Labelled label={t('access.switch')}>
-            <select className="field" value={other || others[0].id} onChange={(e) => setOther(e.target.value)}>
-              {others.map((h) => (
-                <option key={h.id} value={h.id}>
-                  {h.name}
-                </option>
-              ))}
-            </select>
-          </Labelled>
-          <Labelled label={t('access.short-code')}>
-            <input
-              className="field font-read"
-              type="password"
-              inputMode="numeric"
-              autoComplete="off"
-              maxLength={12}
-              value={code}
-              onChange={(e) => setCode(e.target.value)}
-            />
-          </Labelled>
-          {trouble && (
-            <p role="alert" className="mb-2 font-semibold text-refused">
-              {trouble}
-            </p>
-          )}
-          <button className="plain" disabled={code.length < 6} onClick={() => void take()}>
-            {t('access.enter')}
-          </button>
+          <Trouble text={trouble} className="mb-2" />
+          <TakeOver here={others} label={t('access.switch')} enter={(how) => void take(how)} />
         </div>
       )}
     </>

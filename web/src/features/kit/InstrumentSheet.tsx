@@ -10,7 +10,7 @@ import { Labelled, Sheet } from '../../ui/Dialog';
 import { Progress } from '../../ui/Progress';
 import { ImpactList } from '../practice/ImpactList';
 import { units, type Unit } from './units';
-import { useKeep, Trouble } from './useKeep';
+import { KeepTrouble, useKeep } from './useKeep';
 
 type Draft = { unit: Unit; upTo: string; percent: string; counts: string; resolution: string; absolute: string };
 
@@ -234,7 +234,7 @@ export function InstrumentSheet({
           {t('kit.retired')}
         </label>
       )}
-      <Trouble error={keep.error} />
+      <KeepTrouble error={keep.error} />
       {look.trouble && (
         <p role="alert" className="mb-3 font-semibold text-refused">
           {look.trouble}

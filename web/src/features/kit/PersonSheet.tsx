@@ -4,7 +4,7 @@ import { answered, api } from '../../api/client';
 import type { KitAnswer } from '../../api/types';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
-import { useKeep, Trouble } from './useKeep';
+import { KeepTrouble, useKeep } from './useKeep';
 
 export function PersonSheet({ jobId, person, onClose }: { jobId: string; person?: KitAnswer['people'][number]; onClose: () => void }) {
   const [id] = useState(() => v7());
@@ -47,7 +47,7 @@ export function PersonSheet({ jobId, person, onClose }: { jobId: string; person?
             {t(k === 'left' ? 'kit.left' : 'kit.witness')}
           </label>
         ))}
-      <Trouble error={keep.error} />
+      <KeepTrouble error={keep.error} />
       <button className="forward w-full text-center disabled:opacity-50" disabled={!form.name.trim() || keep.isPending} onClick={save}>
         {t('button.save')}
       </button>

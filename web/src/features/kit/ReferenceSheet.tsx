@@ -7,7 +7,7 @@ import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { StateMark } from '../../ui/Marks';
 import { type Unit } from './units';
-import { useKeep, Trouble } from './useKeep';
+import { KeepTrouble, useKeep } from './useKeep';
 import { number } from './InstrumentSheet';
 
 export function CheckSheet({ jobId, instrument, onClose }: { jobId: string; instrument: KitInstrument; onClose: () => void }) {
@@ -37,7 +37,7 @@ export function CheckSheet({ jobId, instrument, onClose }: { jobId: string; inst
           <input className="field font-read" inputMode="decimal" value={reading} onChange={(e) => setReading(e.target.value)} />
         </Labelled>
       </div>
-      <Trouble error={keep.error} />
+      <KeepTrouble error={keep.error} />
       <button
         className="forward w-full text-center disabled:opacity-50"
         disabled={!ready || keep.isPending}

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { troubleOf } from '../../api/send';
+import { Trouble } from '../../ui/Trouble';
 
 export function useKeep(onClose: () => void) {
   const client = useQueryClient();
@@ -13,9 +14,4 @@ export function useKeep(onClose: () => void) {
   });
 }
 
-export const Trouble = ({ error }: { error: unknown }) =>
-  error ? (
-    <p role="alert" className="mb-3 font-semibold text-refused">
-      {troubleOf(error)}
-    </p>
-  ) : null;
+export const KeepTrouble = ({ error }: { error: unknown }) => <Trouble text={error ? troubleOf(error) : undefined} />;
