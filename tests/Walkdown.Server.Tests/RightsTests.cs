@@ -135,7 +135,7 @@ public sealed class RightsTests(DoorSite door) : IClassFixture<DoorSite>
                             && code is not ("problem.not-allowed" or "problem.not-signed-in" or "problem.no-right-named")
                     : status == 403 && code == "problem.not-allowed";
                 // Said in words, whoever is refused: who may.
-                if (!asExpected || !may && role is not null && !body!["detail"]!.ToString().Contains("somebody who is"))
+                if (!asExpected || !may && role is not null && !body!["detail"]!.ToString().Contains("Who may: "))
                     wrong.Add($"{Named(route)} for {name}: {status} {code}");
             }
         }

@@ -246,8 +246,25 @@ test("a phone is let in, works without a network, and is shut out without losing
       phone.getByRole("button", { name: /Marek Dune/ }).first(),
     ).toBeVisible();
     expect((await asks(phone, "/api/access/accounts")).status).toBe(403);
-    // Shut out: at once, wherever he is.
+    // As somebody who only reads he sees the Card, and nothing that he could not do.
     await desk.goto("/access");
+    const sheet = desk.getByRole("dialog");
+    await desk.getByRole("button", { name: /Marek Dune marek/ }).click();
+    await sheet.getByRole("checkbox", { name: /^technician/ }).uncheck();
+    await sheet.getByRole("checkbox", { name: /^client/ }).check();
+    await sheet.getByRole("button", { name: "Save" }).click();
+    await expect(
+      desk.getByRole("button", { name: /Marek Dune marek client/ }),
+    ).toBeVisible();
+    await phone.goto("/");
+    await phone.getByRole("searchbox", { name: "Find a Stop" }).fill("FB-03");
+    await phone.getByRole("link", { name: /^FB-03,/ }).click();
+    await expect(phone.getByText("You may read this Card.")).toBeVisible();
+    await expect(
+      phone.getByRole("button", { name: /Note|As built|Save/ }),
+    ).toHaveCount(0);
+    await looks(phone);
+    // Shut out: at once, wherever he is.
     await desk.getByRole("button", { name: /Marek Dune marek/ }).click();
     await desk.getByRole("button", { name: "Shut out" }).click();
     await desk

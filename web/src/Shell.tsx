@@ -6,7 +6,7 @@ import { heldBack } from './outbox/line';
 import { useOutbox, useStorageFull } from './outbox/outbox';
 import { setIdentity, useIdentity } from './session/identity';
 import { setCurrentJob } from './session/job';
-import { isNewHere, noLongerNew, personIn, useAccess } from './session/access';
+import { isNewHere, mayDo, noLongerNew, personIn, useAccess } from './session/access';
 import { useJob } from './session/useJob';
 import { focusHome } from './ui/focus';
 import { useHand, useWideHead } from './session/posture';
@@ -95,7 +95,7 @@ export function Shell() {
   const [looking, setLooking] = useState(false);
   const mustChoose = !!kit.data && !access?.me && (!person || person.left);
   /** Somebody has just come in here: what he measures with is his next choice. */
-  const cameIn = !!signedIn && !!kit.data && isNewHere();
+  const cameIn = !!signedIn && mayDo(access, 'work') && !!kit.data && isNewHere();
   useEffect(() => {
     // Stays open until it is left, so that the instrument can be chosen too.
     if ((mustChoose && !looking) || (cameIn && !me.instrumentId)) setWho(true);

@@ -13,7 +13,7 @@ export function RolesField({ roles, onChange }: { roles: Role[]; onChange: (role
         <label key={role} className="flex min-h-11 items-center gap-3 border-b border-hairline">
           <input
             type="checkbox"
-            className="size-6"
+            className="size-6 accent-ink"
             checked={roles.includes(role)}
             onChange={(e) => onChange(e.target.checked ? [...roles, role] : roles.filter((r) => r !== role))}
           />

@@ -64,7 +64,7 @@ export function NewPassphraseField({ value, onChange }: Field) {
         />
       </Labelled>
       <p id="passphrase-hint" className="-mt-2 mb-3 text-label text-ink-2">
-        {t('access.passphrase-hint')} <ShowIt shown={shown} onChange={setShown} className="min-h-6 max-sm:min-h-11" />
+        {t('access.passphrase-hint')} <ShowIt shown={shown} onChange={setShown} className="min-h-6 max-sm:block max-sm:min-h-11" />
       </p>
     </>
   );

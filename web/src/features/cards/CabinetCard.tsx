@@ -15,6 +15,20 @@ import { Evidence } from './Evidence';
 import { OpenCheck } from './OpenCheck';
 import { RowLine } from './RowLine';
 
+/** Keys that the foot names: for whoever reads, and what recording adds. */
+const readingKeys: [string, string][] = [
+  ['Up Down', 'key.check'],
+  ['[ ]', 'key.stop'],
+  ['V', 'key.verdict'],
+  ['G', 'key.section'],
+  ['?', 'key.all'],
+];
+const recordingKeys: [string, string][] = [
+  ['T', 'key.read'],
+  ['F', 'key.fault'],
+  ['A', 'key.work'],
+];
+
 /** Head, path and foot stay; the checks scroll, with what proves them beside. */
 export function CabinetCard({ view }: { view: CardView }) {
   const { answer, active, activate, sheet } = view;
@@ -249,16 +263,7 @@ export function CabinetCard({ view }: { view: CardView }) {
         <footer className="flex h-9 shrink-0 items-center gap-4 overflow-hidden whitespace-nowrap border-t border-hairline px-6 text-label">
           <KeyHints
             className="max-[1151px]:hidden"
-            keys={[
-              ['Up Down', 'key.check'],
-              ['[ ]', 'key.stop'],
-              ['T', 'key.read'],
-              ['F', 'key.fault'],
-              ['A', 'key.work'],
-              ['V', 'key.verdict'],
-              ['G', 'key.section'],
-              ['?', 'key.all'],
-            ]}
+            keys={view.readOnly ? readingKeys : [...readingKeys.slice(0, 2), ...recordingKeys, ...readingKeys.slice(2)]}
           />
           {view.demo && (
             <button className="ml-auto font-semibold underline" onClick={() => sheet('demo')}>

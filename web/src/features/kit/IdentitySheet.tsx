@@ -6,7 +6,7 @@ import { v7 } from 'uuid';
 import { answered, api, NoNetworkError, ProblemError } from '../../api/client';
 import type { AccessAnswer, KitAnswer } from '../../api/types';
 import { troubleOf } from '../../api/send';
-import { someoneElse } from '../../session/access';
+import { mayDo, someoneElse } from '../../session/access';
 import { setIdentity, useIdentity } from '../../session/identity';
 import '../access/accessTexts';
 import { TakeOver } from '../access/Fields';
@@ -51,7 +51,11 @@ export function IdentitySheet({
   const choice = (on: boolean) =>
     `flex min-h-12 w-full items-center justify-between gap-3 border-b border-hairline px-2 ${on ? 'bg-paper-hi font-bold' : ''}`;
   return (
-    <Sheet title={t('ui.who')} hint={t('ui.who-hint')} onClose={onClose}>
+    <Sheet
+      title={access?.me ? t('access.signed-in-as', access.me.name) : t('ui.who')}
+      hint={access?.me ? undefined : t('ui.who-hint')}
+      onClose={onClose}
+    >
       {access?.me ? (
         <Account access={access} isOfJob={!!me.personId} onClose={onClose} />
       ) : (
@@ -97,38 +101,43 @@ export function IdentitySheet({
           </Link>
         </p>
       )}
-      <h3 className="mt-5 text-body font-bold">{t('ui.instrument')}</h3>
-      <Radios label={t('ui.instrument')}>
-        {kit.instruments
-          .filter((i) => !i.retired)
-          .map((i) => {
-            const counts = i.calibration === 'valid' || i.calibration === 'dueSoon';
-            return (
-              <button
-                key={i.id}
-                role="radio"
-                aria-checked={me.instrumentId === i.id}
-                className={choice(me.instrumentId === i.id)}
-                onClick={() => setIdentity({ instrumentId: i.id })}
-              >
-                <span>
-                  {i.name} <span className="font-read text-label font-normal text-ink-2">{i.serial}</span>
-                </span>
-                <span className={`text-label font-normal ${counts ? 'text-ink-2' : 'font-bold text-refused'}`}>
-                  {counts ? t('ui.due', i.calibrationDue ?? '') : t('ui.expired')}
-                </span>
-              </button>
-            );
-          })}
-        <button
-          role="radio"
-          aria-checked={!me.instrumentId}
-          className={choice(!me.instrumentId)}
-          onClick={() => setIdentity({ instrumentId: undefined })}
-        >
-          {t('ui.no-instrument')}
-        </button>
-      </Radios>
+      {mayDo(access, 'work') && (
+        <>
+          {' '}
+          <h3 className="mt-5 text-body font-bold">{t('ui.instrument')}</h3>
+          <Radios label={t('ui.instrument')}>
+            {kit.instruments
+              .filter((i) => !i.retired)
+              .map((i) => {
+                const counts = i.calibration === 'valid' || i.calibration === 'dueSoon';
+                return (
+                  <button
+                    key={i.id}
+                    role="radio"
+                    aria-checked={me.instrumentId === i.id}
+                    className={choice(me.instrumentId === i.id)}
+                    onClick={() => setIdentity({ instrumentId: i.id })}
+                  >
+                    <span>
+                      {i.name} <span className="font-read text-label font-normal text-ink-2">{i.serial}</span>
+                    </span>
+                    <span className={`text-label font-normal ${counts ? 'text-ink-2' : 'font-bold text-refused'}`}>
+                      {counts ? t('ui.due', i.calibrationDue ?? '') : t('ui.expired')}
+                    </span>
+                  </button>
+                );
+              })}
+            <button
+              role="radio"
+              aria-checked={!me.instrumentId}
+              className={choice(!me.instrumentId)}
+              onClick={() => setIdentity({ instrumentId: undefined })}
+            >
+              {t('ui.no-instrument')}
+            </button>
+          </Radios>
+        </>
+      )}
       <div className="mt-5 flex gap-2">
         <button className="plain" onClick={() => setIdentity({ night: !me.night })}>
           {t(me.night ? 'button.day' : 'button.night')}
@@ -163,7 +172,6 @@ function Account({ access, isOfJob, onClose }: { access: AccessAnswer; isOfJob: 
   };
   return (
     <>
-      <p className="border-b border-hairline py-2 font-bold">{t('access.signed-in-as', access.me!.name)}</p>
       {!isOfJob && <p className="mt-2 border-l-4 border-noted pl-3">{t('access.not-in-job')}</p>}
       <p className="flex flex-wrap gap-x-6">
         <Link to="/me" className="flex min-h-11 items-center font-semibold underline" onClick={onClose}>
