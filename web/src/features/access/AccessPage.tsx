@@ -43,7 +43,7 @@ export default function AccessPage() {
       <h1 className="text-title font-bold">{t('access.title')}</h1>
       {access.data.isDemo && access.data.isHere && <p className="mt-1 border-l-4 border-noted pl-3">{t('access.demo')}</p>}
       {access.data.mayBeFirst && <FirstAccount />}
-      <div className="mt-5 grid gap-x-10 gap-y-8 min-[1100px]:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
+      <div className="mt-5 grid grid-cols-1 gap-x-10 gap-y-8 min-[1100px]:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
         <section>
           <h2 className="border-t border-ink pt-2 text-lead font-bold">{t('access.people')}</h2>
           {accounts.data.accounts.length === 0 && <p className="py-3 text-ink-2">{t('access.nobody')}</p>}
@@ -89,8 +89,10 @@ export default function AccessPage() {
           >
             {t('access.invite')}
           </button>
-          <h2 className="mt-8 border-t border-ink pt-2 text-lead font-bold">{t('access.rights')}</h2>
-          <div className="overflow-x-auto">
+          <h2 id="rights" className="mt-8 border-t border-ink pt-2 text-lead font-bold">
+            {t('access.rights')}
+          </h2>
+          <div className="overflow-x-auto" tabIndex={0} role="region" aria-labelledby="rights">
             <table className="w-full min-w-[560px] text-label">
               <thead>
                 <tr>
@@ -119,7 +121,7 @@ export default function AccessPage() {
             </table>
           </div>
         </section>
-        <div className="grid content-start gap-y-8">
+        <div className="grid grid-cols-1 content-start gap-y-8">
           <NetworkSection hasAccounts={accounts.data.accounts.length > 0} />
           <section>
             <h2 className="border-t border-ink pt-2 text-lead font-bold">{t('access.sessions')}</h2>

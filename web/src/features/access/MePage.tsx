@@ -86,7 +86,7 @@ export default function MePage() {
           {said.text}
         </p>
       )}
-      <div className="mt-5 grid gap-x-10 gap-y-8 min-[1000px]:grid-cols-2">
+      <div className="mt-5 grid grid-cols-1 gap-x-10 gap-y-8 min-[1000px]:grid-cols-2">
         <section>
           <h2 className="border-t border-ink pt-2 text-lead font-bold">{t('access.sessions-mine')}</h2>
           <SessionList

@@ -69,6 +69,8 @@ export function OpenCheck({
   return (
     <div
       ref={strip}
+      role="group"
+      aria-label={[nameOf(row), qualifierOf(row)].filter(Boolean).join(', ')}
       className="relative -ml-3 border-y border-ink bg-paper-hi py-3 pl-5 pr-3 motion-safe:animate-settle"
       onKeyDown={(e) => {
         if (e.key === 'Escape') {

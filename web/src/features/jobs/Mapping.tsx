@@ -141,7 +141,7 @@ export function Mapping({ jobId, file, again }: { jobId: string; file: ImportAns
           {t('import.again')}
         </button>
       </div>
-      <div className="mt-4 grid gap-8 min-[1100px]:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+      <div className="mt-4 grid grid-cols-1 gap-8 min-[1100px]:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <section>
           <h2 className="text-body font-bold">{t('import.columns')}</h2>
           <div className="max-h-[52dvh] overflow-auto border-y border-ink" tabIndex={0} role="region" aria-label={t('import.columns')}>

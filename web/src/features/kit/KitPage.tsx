@@ -28,7 +28,7 @@ export default function KitPage() {
   return (
     <main className="min-h-0 flex-1 overflow-y-auto p-6 max-sm:p-4">
       <h1 className="text-title font-bold">{t('kit.title')}</h1>
-      <div className="mt-4 grid gap-x-10 gap-y-8 min-[1100px]:grid-cols-[minmax(0,1fr)_minmax(0,2.4fr)]">
+      <div className="mt-4 grid grid-cols-1 gap-x-10 gap-y-8 min-[1100px]:grid-cols-[minmax(0,1fr)_minmax(0,2.4fr)]">
         <section>
           <h2 className="border-t border-ink pt-2 text-lead font-bold">{t('kit.people')}</h2>
           <ul>

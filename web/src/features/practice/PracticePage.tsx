@@ -22,7 +22,7 @@ export default function PracticePage() {
   return (
     <main className="min-h-0 flex-1 overflow-y-auto p-6 max-sm:p-4">
       <h1 className="text-title font-bold">{t('practice.title')}</h1>
-      <div className="mt-4 grid gap-x-12 gap-y-8 min-[1100px]:grid-cols-[minmax(0,1fr)_minmax(0,1.9fr)]">
+      <div className="mt-4 grid grid-cols-1 gap-x-12 gap-y-8 min-[1100px]:grid-cols-[minmax(0,1fr)_minmax(0,1.9fr)]">
         <School key={JSON.stringify(practice.data.settings)} jobId={job.id} zone={job.timeZone} answer={practice.data} />
         <CatalogueEditor key={own.data.own.edition ?? 0} jobId={job.id} zone={job.timeZone} answer={own.data} />
       </div>
