@@ -135,6 +135,36 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
         Assert.Equal(found["deviceId"] is null ? "" : "label", found["matchedBy"]!.ToString());
     }
 
+    /// <summary>One answer for four pairs is shown, judged, before it is saved: as which it is then kept.</summary>
+    [Theory]
+    [InlineData("CC-07", "cable.wire-map", "", 1, "out")]
+    [InlineData("CC-05", "cable.loop-resistance", "1-2", 4, "in")]
+    public async Task WhatAnAnswerIsForetoldAsItIsKeptAs(string label, string check, string part, int rows, string state)
+    {
+        var row = Row(await site.Card(label), check, part)["id"]!.ToString();
+        var (_, read) = await site.Post($"/api/cards/{site.Stops[label]}/tester", new { row });
+        Assert.Equal(rows, read["rows"]!.AsArray().Count);
+        foreach (var one in read["rows"]!.AsArray())
+        {
+            Assert.Equal(state, one!["state"]!.ToString());
+            var card = await site.Add(
+                label,
+                "readings",
+                new
+                {
+                    row = one["row"]!.ToString(),
+                    source = "tester",
+                    instrumentId = site.Instruments["Camera tester 1"],
+                    observationId = read["observationId"]!.ToString(),
+                }
+            );
+            Assert.Equal(
+                state,
+                card["card"]!["rows"]!.AsArray().Single(r => r!["id"]!.ToString() == one["row"]!.ToString())!["state"]!.ToString()
+            );
+        }
+    }
+
     [Fact]
     public async Task AnInstrumentOutOfDateIsKeptAndDoesNotCount()
     {

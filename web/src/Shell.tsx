@@ -1,7 +1,7 @@
 import { Link, Outlet, useMatchRoute, useRouterState } from '@tanstack/react-router';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { useCatalogue, useKit, useLive, useTexts } from './api/queries';
-import { instrumentTrouble } from './features/cards/Notices';
+import { instrumentTrouble } from './features/cards/instrumentTrouble';
 import { heldBack } from './outbox/line';
 import { useOutbox, useStorageFull } from './outbox/outbox';
 import { setIdentity, useIdentity } from './session/identity';

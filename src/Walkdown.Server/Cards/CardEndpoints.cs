@@ -191,9 +191,23 @@ public static class CardEndpoints
                 kept.Serial,
                 instrument,
                 facts.Instruments.FirstOrDefault(i => i.Id == instrument)?.Name,
-                [.. Observations.Values(row, judged.Plan, answer).Select(v => new TesterRow(v.Key, v.Value))]
+                [
+                    .. Observations
+                        .Values(row, judged.Plan, answer)
+                        .Select(v => new TesterRow(v.Key, v.Value, StateOf(judged, v, instrument))),
+                ]
             )
         );
+    }
+
+    /// <summary>As which state an answer would be judged; null where it would not count.</summary>
+    private static State? StateOf(JudgedCard card, KeyValuePair<string, ReadingValue> answer, Guid? instrumentId)
+    {
+        if (card.Row(answer.Key) is not { } row)
+            return null;
+        var would = Card.Preview(card.Facts, card.Catalogue, row.Key, answer.Value, row.Key.Under, instrumentId)
+            .Attempts.Last(a => a.ReadingId == Guid.Empty);
+        return would.Standing is Standing.Counts or Standing.Superseded ? would.State : null;
     }
 
     /// <summary>What hangs or runs otherwise than planned, found where it is.</summary>

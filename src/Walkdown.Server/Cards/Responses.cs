@@ -155,7 +155,9 @@ public sealed record TesterAnswer(
     ImmutableArray<TesterRow> Rows
 );
 
-public sealed record TesterRow(string Row, ReadingValue Value);
+/// <summary>What one row was answered, and how it would be judged.</summary>
+/// <param name="State">Null where a reading of it would not count.</param>
+public sealed record TesterRow(string Row, ReadingValue Value, State? State);
 
 /// <summary>Why one row says what it says.</summary>
 public sealed record TraceAnswer(string Label, CardRow Row, Core.Handover.Trace Trace, string Edition, string CoreVersion);

@@ -5405,6 +5405,7 @@ export interface components {
         TesterRow: {
             row: string;
             value: components["schemas"]["ReadingValue"];
+            state: null | components["schemas"]["State"];
         };
         TimeAnswer: {
             /** Format: date-time */

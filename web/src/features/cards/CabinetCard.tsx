@@ -8,6 +8,7 @@ import { say, t } from '../../texts';
 import { Sign, VerdictMark } from '../../ui/Marks';
 import { SignalPath } from '../../ui/SignalPath';
 import { StopLine } from '../../ui/StopLine';
+import { focusHome, isNowhere } from '../../ui/focus';
 import { useKeys } from '../../ui/keys';
 import type { CardView } from './CardPage';
 import { asking, due, nextAsking } from './due';
@@ -132,6 +133,12 @@ export function CabinetCard({ view }: { view: CardView }) {
     moved.current = false;
     column.current?.querySelector<HTMLElement>('[data-home]')?.focus({ preventScroll: true });
   }, [active?.id, openId]);
+  // The last one is saved: the keys go on to the next Stop, unless somebody took them elsewhere meanwhile.
+  const wasAsked = useRef(isAllAsked);
+  useEffect(() => {
+    if (isAllAsked && !wasAsked.current && (isNowhere() || document.activeElement?.matches('[data-home]'))) focusHome();
+    wasAsked.current = isAllAsked;
+  }, [isAllAsked]);
   const sections = [...new Set(card.rows.map((r) => r.check.section))];
   const more = (section: string) => card.rows.filter((r) => r.check.section === section && !rows.includes(r)).length;
   const leg = active?.check.leg;

@@ -19,9 +19,9 @@ export function HandCard({ view }: { view: CardView }) {
     if (to) view.activate(to.id);
     else setList(true);
   };
-  const next = () => {
-    const to = nextAsking(rows, view.outbox, active.id);
-    if (to) view.activate(to.id);
+  const next = (saved: string[] = [], bad?: string) => {
+    const to = bad ?? nextAsking(rows, view.outbox, active.id, saved)?.id;
+    if (to) view.activate(to);
     else setList(true);
   };
   if (view.readOnly) return <AllChecks view={view} onChoose={view.activate} />;

@@ -1,9 +1,10 @@
 import { textOf } from '../../outbox/line';
 import { Settled } from '../../ui/Settled';
 import type { CardRow } from '../../api/types';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useIdentity } from '../../session/identity';
 import { useLying } from '../../session/posture';
+import { useKeys } from '../../ui/keys';
 import { Evidence } from './Evidence';
 import { RowActions } from './RowActions';
 import { say, t } from '../../texts';
@@ -26,6 +27,8 @@ const speaks = (view: CardView, row: CardRow) =>
   row.counts !== null &&
   (row.isFailing || row.causes.length > 0 || view.answer.card.faults.some((f) => f.open && isOf(f.fault.key, row.key)));
 
+const isBad = (state?: string | null) => state === 'out' || state === 'tooClose';
+
 const isOf = (a: CardRow['key'], b: CardRow['key']) =>
   a.check === b.check && a.on.id === b.on.id && a.on.part === b.on.part && a.under === b.under;
 
@@ -41,7 +44,8 @@ export function OneCheck({
   row: CardRow;
   /** What became of a Fault just now. */
   news?: string;
-  onNext: () => void;
+  /** To the next that asks, or to one of those that were saved: the first that is not as it should be. */
+  onNext: (saved?: string[], bad?: string) => void;
   onStep: (by: number) => void;
   onList: () => void;
 }) {
@@ -67,11 +71,54 @@ export function OneCheck({
   const says = isEmpty && !again && !pending && speaks(view, row);
   const save = async () => {
     // What is not as it should be is not passed over: it is said, with its cause, before the next Check.
-    const isBad = judged?.state === 'out' || judged?.state === 'tooClose';
+    const stays = isBad(judged?.state);
     if (!(await entry.save())) return;
     setAgain(false);
-    if (!isBad) onNext();
+    if (!stays) onNext();
   };
+  const saveAll = async () => {
+    const saved = entry.others;
+    if (await entry.saveAll())
+      onNext(
+        saved.map((s) => s.row),
+        saved.find((s) => isBad(s.state))?.row,
+      );
+  };
+  const head = useRef<HTMLHeadingElement>(null);
+  // The keys go along with what is asked, so that a reader says it and a desk at 200 % needs no mouse.
+  useEffect(() => {
+    (document.querySelector<HTMLElement>('main [role=radiogroup]') ?? head.current)?.focus({ preventScroll: true });
+  }, []);
+  const onward = useRef<HTMLButtonElement>(null);
+  // After the tester has read, Enter saves.
+  useEffect(() => {
+    if (entry.draft.fromTester && entry.ready) onward.current?.focus({ preventScroll: true });
+  }, [entry.draft.fromTester, entry.ready]);
+  const isNumber = row.check.entry === 'number';
+  const typed = entry.draft.fromTester ? '' : (entry.draft.text ?? '');
+  const forward = () => (entry.others.length > 1 ? void saveAll() : entry.ready && row.heldBy.length === 0 ? void save() : onStep(1));
+  const onButton = (e: KeyboardEvent) =>
+    e.target instanceof HTMLAnchorElement || (e.target instanceof HTMLButtonElement && e.target.getAttribute('role') !== 'radio');
+  useKeys({
+    t: () => row.check.tester && !entry.reading && void entry.readTester(),
+    digit: (e) => isNumber && entry.change({ text: typed.slice(0, 12) + e.key }),
+    Backspace: () => isNumber && entry.change({ text: typed.slice(0, -1) }),
+    Enter: (e) => {
+      if (onButton(e)) return;
+      e.preventDefault();
+      forward();
+    },
+    ArrowUp: () => onStep(-1),
+    ArrowDown: () => onStep(1),
+    Escape: () => (isEmpty ? onList() : entry.change({})),
+    f: () => view.sheet('fault', row),
+    a: () => view.sheet('act', row),
+    n: () => view.sheet('note', row),
+    x: () => view.sheet('na', row),
+    v: () => view.sheet('verdict'),
+    '[': () => view.goStop(-1),
+    ']': () => view.goStop(1),
+  });
   const lying = useLying();
   const small = 'min-h-11 whitespace-nowrap px-0.5 text-center text-label font-bold';
   return (
@@ -98,7 +145,7 @@ export function OneCheck({
           <MiniPath legs={answer.card.legs} width={358} height={22} here={row.check.leg} />
         </div>
         <div className="mx-4 border-t border-ink pt-1.5">
-          <h1 className="truncate text-lead font-bold">
+          <h1 ref={head} data-home tabIndex={-1} className="truncate text-lead font-bold outline-none">
             {[nameOf(row), row.key.on.part && t('report.pair', row.key.on.part)].filter(Boolean).join(', ')}
           </h1>
           <p className="truncate text-table text-ink-2 first-letter:uppercase">
@@ -198,7 +245,7 @@ export function OneCheck({
           )}
         </div>
         <div className="max-h-[5.6rem] overflow-y-auto px-4 leading-snug">
-          <Notices row={row} entry={entry} instrument={view.instrument} />
+          <Notices row={row} rows={answer.card.rows} entry={entry} instrument={view.instrument} />
           {!judged && (row.isForTheEye || row.isUnexplained) && (
             <div className="flex items-center gap-3 text-label">
               <p className="min-w-0 flex-1 font-semibold text-noted">
@@ -258,14 +305,15 @@ export function OneCheck({
             </button>
           )}
           {entry.others.length > 1 ? (
-            <button
-              className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink"
-              onClick={() => void entry.saveAll().then((kept) => kept && onNext())}
-            >
+            <button className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink" onClick={() => void saveAll()}>
               {t('card.save-all', entry.others.length)}
             </button>
           ) : entry.ready && row.heldBy.length === 0 ? (
-            <button className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink" onClick={() => void save()}>
+            <button
+              ref={onward}
+              className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink"
+              onClick={() => void save()}
+            >
               {t('button.save-next')}
             </button>
           ) : (

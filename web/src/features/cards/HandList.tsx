@@ -5,6 +5,7 @@ import { coverText, isAcceptance, nameOf, qualifierOf } from '../../ui/format';
 import { valueOf } from './ways';
 import { StateMark, stateColour, VerdictMark } from '../../ui/Marks';
 import { BuiltLine } from './CabinetCard';
+import { useKeys } from '../../ui/keys';
 import type { CardView } from './CardPage';
 import { pendingOf } from './drafts';
 import { due } from './due';
@@ -14,6 +15,7 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
   const { card, place } = view.answer;
   const [all, setAll] = useState(false);
   const rows = all ? card.rows : due(card.rows);
+  useKeys({ v: () => view.sheet('verdict'), '[': () => view.goStop(-1), ']': () => view.goStop(1) });
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <div className="flex items-center gap-3 border-b border-ink px-4 py-2">
@@ -76,7 +78,11 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
             {t('card.demo')}
           </button>
         )}
-        <button className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink" onClick={() => view.goStop(1)}>
+        <button
+          data-home="onward"
+          className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink"
+          onClick={() => view.goStop(1)}
+        >
           {t('card.next-stop')}
         </button>
       </div>

@@ -1,13 +1,27 @@
 import type { CardRow, KitInstrument } from '../../api/types';
 import { say, t } from '../../texts';
 import { stateColour, UnexpectedMark } from '../../ui/Marks';
+import { instrumentTrouble } from './instrumentTrouble';
+import { qualifierOf } from '../../ui/format';
 import type { Entry } from './entry';
+import { valueOf } from './ways';
 
 /**
  * What has to be known before the press: an instrument that does not count, who answered, a reading that is not judged, or not as
  * expected.
  */
-export function Notices({ row, entry, instrument }: { row: CardRow; entry: Entry; instrument: KitInstrument | undefined }) {
+export function Notices({
+  row,
+  rows,
+  entry,
+  instrument,
+}: {
+  row: CardRow;
+  /** All of the Card: one answer can be for several. */
+  rows: CardRow[];
+  entry: Entry;
+  instrument: KitInstrument | undefined;
+}) {
   const judged = entry.preview;
   const heard = entry.heard;
   const typed = row.check.entry === 'number' && !entry.draft.fromTester;
@@ -23,6 +37,7 @@ export function Notices({ row, entry, instrument }: { row: CardRow; entry: Entry
               : t('card.answered-unknown', heard.serial || t('card.no-serial'))}
         </p>
       )}
+      {entry.others.length > 1 && <Others rows={rows} entry={entry} />}
       {judged?.willNotCount && (
         <p role="alert" className="mt-1 text-label font-bold text-refused">
           {say(judged.willNotCount)}
@@ -40,6 +55,28 @@ export function Notices({ row, entry, instrument }: { row: CardRow; entry: Entry
   );
 }
 
+/** What one answer says of several rows, each with how it would be judged: nothing is saved unseen. */
+function Others({ rows, entry }: { rows: CardRow[]; entry: Entry }) {
+  return (
+    <ul className="mt-1 flex flex-wrap gap-x-4 text-label">
+      {entry.others.map((other) => {
+        const row = rows.find((r) => r.id === other.row);
+        const was = row && valueOf(row, other.value);
+        return (
+          was && (
+            <li key={other.row}>
+              {qualifierOf(row)} <span className="font-read font-bold">{`${was.big} ${was.unit}`.trim()}</span>{' '}
+              <span className={`font-semibold ${stateColour[other.state ?? 'stale']}`}>
+                {other.state ? t(`state.${other.state}`) : t('card.wont-count')}
+              </span>
+            </li>
+          )
+        );
+      })}
+    </ul>
+  );
+}
+
 /** The instrument at hand, where it would not count or says nothing of this unit. Told before anything is typed. */
 export function InstrumentNotice({ instrument, row }: { instrument: KitInstrument | undefined; row?: CardRow }) {
   const trouble = instrumentTrouble(instrument, row);
@@ -48,16 +85,4 @@ export function InstrumentNotice({ instrument, row }: { instrument: KitInstrumen
       {trouble}
     </p>
   ) : null;
-}
-
-export function instrumentTrouble(instrument: KitInstrument | undefined, row?: CardRow): string | null {
-  if (!instrument) return row ? t('card.no-instrument') : null;
-  if (instrument.retired) return t('card.instrument-retired', instrument.name);
-  if (instrument.calibration === 'expired') return t('card.instrument-expired', instrument.name, instrument.calibrationDue ?? '');
-  if (instrument.calibration === 'noRecord') return t('card.instrument-no-record', instrument.name);
-  if (instrument.calibration === 'testBeforeCalibration') return t('card.instrument-before', instrument.name);
-  if (row && instrument.inDoubt.includes(row.check.unit)) return t('card.instrument-doubt', instrument.name);
-  if (row && !instrument.functions.some((f) => f.unit === row.check.unit))
-    return t('card.instrument-function', instrument.name, t(`unit.${row.check.unit}`));
-  return null;
 }

@@ -182,7 +182,7 @@ export function OpenCheck({
         <p className="mt-1 text-label text-ink-2">{`${t('because.no-accuracy')} ${t('card.choose-instrument')}`}</p>
       )}
       {first === 'tester' && !row.check.tester && <p className="mt-1 text-label text-ink-2">{t('card.tester-not')}</p>}
-      <Notices row={row} entry={entry} instrument={view.instrument} />
+      <Notices row={row} rows={view.answer.card.rows} entry={entry} instrument={view.instrument} />
       {entry.trouble && (
         <p role="alert" className="mt-2 font-semibold text-refused">
           {entry.trouble}

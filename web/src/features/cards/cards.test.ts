@@ -5,7 +5,7 @@ import type { CardRow, KitInstrument } from '../../api/types';
 import { say, t } from '../../texts';
 import { between } from '../../ui/format';
 import { draftOf, toReading } from './ways';
-import { instrumentTrouble } from './Notices';
+import { instrumentTrouble } from './instrumentTrouble';
 
 const row = {
   id: 'r',

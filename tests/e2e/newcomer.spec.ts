@@ -1,0 +1,124 @@
+import { expect, test, type Locator, type Page } from "@playwright/test";
+import { open, openStop } from "./site";
+
+/**
+ * A healthy camera to its Verdict by somebody new: ten Checks, and each press does what it says. What is counted are presses from the open
+ * Card on.
+ */
+const days = [
+  {
+    screen: "phone",
+    size: { width: 390, height: 844 },
+    stop: "CC-02",
+    way: "touch",
+    most: 14,
+  },
+  {
+    screen: "phone on its side",
+    size: { width: 844, height: 390 },
+    stop: "CC-03",
+    way: "touch",
+    most: 14,
+  },
+  {
+    screen: "desk at 200 %",
+    size: { width: 640, height: 400 },
+    stop: "CC-04",
+    way: "keys",
+    most: 14,
+  },
+  {
+    screen: "tablet",
+    size: { width: 1024, height: 768 },
+    stop: "CC-06",
+    way: "touch",
+    most: 15,
+  },
+  {
+    screen: "desk, by mouse",
+    size: { width: 1280, height: 800 },
+    stop: "PT-01",
+    way: "touch",
+    most: 15,
+  },
+  {
+    screen: "desk, by keys",
+    size: { width: 1280, height: 800 },
+    stop: "PT-04",
+    way: "keys",
+    most: 22,
+  },
+] as const;
+
+/** The Checks in their order, and how many rows one answer of the tester saves. */
+const checks = [
+  "Label",
+  "Wire map",
+  "Length",
+  "Loop resistance, pair 1-2",
+  "Volts at camera",
+  "Volts at camera",
+  "Speed",
+];
+
+for (const { screen, size, stop, way, most } of days)
+  test(`a newcomer accepts a camera on the ${screen} without a wrong press`, async ({
+    browser,
+  }) => {
+    const page = await open(browser, size);
+    await openStop(page, stop);
+    const main = page.getByRole("main");
+    const inHand = size.width < 600 || size.height < 480;
+    const asked = (name: string) =>
+      inHand
+        ? page.getByRole("heading", { name, level: 1 })
+        : main.getByRole("group", { name: new RegExp(`^${name}`) }).first();
+    let presses = 0;
+    const press = async (what: Locator | string) => {
+      presses++;
+      if (typeof what === "string") await page.keyboard.press(what);
+      else await what.click();
+    };
+    const byKeys = way === "keys";
+    if (!inHand)
+      await press(
+        byKeys ? "Enter" : main.getByRole("button", { name: /^Label,/ }),
+      );
+    for (const [n, name] of checks.entries()) {
+      await expect(asked(name)).toBeVisible();
+      if (n === 5)
+        await expect(main.getByText(/infrared on/).first()).toBeVisible();
+      await expect.poll(() => nowhere(page)).toBe(false);
+      const onward = main.getByRole("button", { name: /^Save (and next|all)/ });
+      if (name === "Label") {
+        await press(byKeys ? "y" : main.getByRole("radio", { name: /^yes/ }));
+        await expect(onward).toBeEnabled();
+      } else {
+        await press(
+          byKeys ? "t" : main.getByRole("button", { name: /Read tester/ }),
+        );
+        await expect(onward.last()).toBeEnabled();
+      }
+      const all = main.getByRole("button", { name: "Save all 4" });
+      if (name.startsWith("Loop")) {
+        // Nothing is saved unseen: all four stand there, judged.
+        await expect(main.getByText(/^pair 7-8 .* in$/)).toBeVisible();
+        if (byKeys && !inHand) await press("Tab");
+        await press(byKeys ? "Enter" : all);
+      } else await press(byKeys ? "Enter" : onward.first());
+    }
+    await expect(page.getByTestId("verdict")).toHaveText("Accepted");
+    const next = page.getByRole("button", { name: /^Next Stop/ });
+    await expect(next).toBeVisible();
+    await expect.poll(() => nowhere(page)).toBe(false);
+    expect(presses).toBeLessThanOrEqual(most);
+    // And the way on is one press more.
+    if (byKeys) await expect(next).toBeFocused();
+    const here = page.url();
+    await next.click();
+    await expect.poll(() => page.url()).not.toBe(here);
+  });
+
+/** Whether the keys act on nothing. */
+const nowhere = (page: Page) =>
+  page.evaluate(() => document.activeElement === document.body);
