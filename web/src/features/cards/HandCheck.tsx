@@ -119,6 +119,9 @@ export function OneCheck({
     '[': () => view.goStop(-1),
     ']': () => view.goStop(1),
   });
+  // Reading and saving lie under the same thumb, one after the other.
+  const mayRead = !!row.check.tester && !says && !entry.ready && entry.others.length <= 1;
+  const main = 'min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink';
   const lying = useLying();
   const small = 'min-h-11 whitespace-nowrap px-0.5 text-center text-label font-bold';
   return (
@@ -263,7 +266,7 @@ export function OneCheck({
           </p>
         )}
         <div className="grid grid-cols-3 border-y border-hairline px-2">
-          {row.check.tester && (
+          {row.check.tester && !mayRead && (
             <button className={small} disabled={entry.reading} onClick={() => void entry.readTester()}>
               {t('button.read')}
             </button>
@@ -304,17 +307,29 @@ export function OneCheck({
               {t('hand.again')}
             </button>
           )}
+          {mayRead && (
+            <button
+              className="min-h-glove w-24 shrink-0 border-l border-hairline text-center text-table font-bold"
+              onClick={() => onStep(1)}
+            >
+              {t('button.next')}
+            </button>
+          )}
           {entry.others.length > 1 ? (
-            <button className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink" onClick={() => void saveAll()}>
+            <button ref={onward} className={main} onClick={() => void saveAll()}>
               {t('card.save-all', entry.others.length)}
             </button>
           ) : entry.ready && row.heldBy.length === 0 ? (
-            <button
-              ref={onward}
-              className="min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink"
-              onClick={() => void save()}
-            >
+            <button ref={onward} className={main} onClick={() => void save()}>
               {t('button.save-next')}
+            </button>
+          ) : mayRead ? (
+            <button
+              className="min-h-glove flex-1 border-l border-ink text-center text-lead font-bold disabled:text-ink-3"
+              disabled={entry.reading}
+              onClick={() => void entry.readTester()}
+            >
+              {t('button.read')}
             </button>
           ) : (
             <button className="min-h-glove flex-1 text-center text-lead font-bold" onClick={() => onStep(1)}>
