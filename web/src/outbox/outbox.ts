@@ -168,8 +168,11 @@ export const discard = async (item: OutboxItem) => {
   void send();
 };
 
+/** What is not sent, in order; undefined until it was read. */
+export const useReadOutbox = (): OutboxItem[] | undefined => useLiveQuery((kept) => kept.outbox.orderBy('seq').toArray(), []);
+
 /** What is not sent, in order. */
-export const useOutbox = (): OutboxItem[] => useLiveQuery((kept) => kept.outbox.orderBy('seq').toArray(), []) ?? [];
+export const useOutbox = (): OutboxItem[] => useReadOutbox() ?? [];
 
 /** A closing page, a network that returns and a page that comes to the front all try again. */
 export function startOutbox() {

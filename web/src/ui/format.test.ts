@@ -1,7 +1,7 @@
 import '../features/cards/cardTexts';
 import { describe, expect, it } from 'vitest';
 import type { CardRow, WalkArea } from '../api/types';
-import { provisional } from '../features/cards/drafts';
+import { provisional } from '../features/cards/provisional';
 import { boxOf, crowding, fit } from '../features/walk/plan';
 import { say, t } from '../texts';
 import { expectLine, limitText, nameOf, qualifierOf, spareText } from './format';
@@ -116,18 +116,18 @@ describe('without the record', () => {
     ['42,5 V', 'simple', 'in'],
     ['58.5', 'guarded', 'out'],
   ])('%s by the %s rule is %s', (text, rule, state) =>
-    expect(provisional(row, text, rule, [{ unit: row.check.unit, accuracy: meter, upTo: null }])?.state).toBe(state),
+    expect(provisional(row, { text }, rule, [{ unit: row.check.unit, accuracy: meter, upTo: null }])?.state).toBe(state),
   );
   it('says "in" of nothing that more than a window judges, and nothing of what has no window', () => {
     const curve = { ...row, check: { ...row.check, judge: 'supply' } } as CardRow;
-    expect(provisional(curve, '50', 'simple')?.state).toBeNull();
-    expect(provisional({ ...row, window: null }, '50', 'simple')?.state).toBe('notJudged');
+    expect(provisional(curve, { text: '50' }, 'simple')?.state).toBeNull();
+    expect(provisional({ ...row, window: null }, { text: '50' }, 'simple')?.state).toBe('notJudged');
   });
   it('converts nothing here: a foreign unit waits for the record', () => {
-    expect(provisional(row, '53 mV', 'simple')).toBeNull();
-    expect(provisional(row, '53 kV', 'simple')).toBeNull();
+    expect(provisional(row, { text: '53 mV' }, 'simple')).toBeNull();
+    expect(provisional(row, { text: '53 kV' }, 'simple')).toBeNull();
   });
-  it('says nothing of what is no number', () => expect(provisional(row, 'x', 'guarded')).toBeNull());
+  it('says nothing of what is no number', () => expect(provisional(row, { text: 'x' }, 'guarded')).toBeNull());
 });
 
 describe('keys', () => {

@@ -11,7 +11,7 @@ import { StopLine } from '../../ui/StopLine';
 import { focusHome, isNowhere } from '../../ui/focus';
 import { useKeys } from '../../ui/keys';
 import type { CardView } from './CardPage';
-import { asking, due, nextAsking } from './due';
+import { asking, due, keptText, nextAsking } from './due';
 import { Evidence } from './Evidence';
 import { OpenCheck } from './OpenCheck';
 import { RowLine } from './RowLine';
@@ -181,8 +181,7 @@ export function CabinetCard({ view }: { view: CardView }) {
                   <span className="block max-w-64 text-label font-semibold">{coverText(card.verdict, card.legs).covers}</span>
                 )}
                 <span className="block max-w-64 text-label text-ink-2">
-                  {t('card.taken', card.taken, card.total)}
-                  {reasons.length > 0 && `, ${reasons.join(', ')}`}
+                  {[t('card.taken', card.taken, card.total), keptText(card.rows, view.outbox), ...reasons].filter(Boolean).join(', ')}
                 </span>
               </span>
             </button>

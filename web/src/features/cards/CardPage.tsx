@@ -1,8 +1,8 @@
 import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { useCard, useCatalogue, useDemo, useKit } from '../../api/queries';
 import type { CardAnswer, CardRow, CatalogueAnswer, KitAnswer, KitInstrument, WalkAnswer, WalkStop } from '../../api/types';
-import { useOutbox } from '../../outbox/outbox';
+import { useReadOutbox } from '../../outbox/outbox';
 import type { OutboxItem } from '../../outbox/items';
 import { mayDo, personIn, useAccess } from '../../session/access';
 import { useIdentity } from '../../session/identity';
@@ -12,6 +12,7 @@ import { useJob } from '../../session/useJob';
 import { Waiting } from '../walk/WalkPage';
 import { CabinetCard } from './CabinetCard';
 import { HandCard } from './HandCard';
+import { firstRow } from './due';
 import type { SheetName } from './sheetProps';
 
 const CardSheet = lazy(() => import('./CardSheet').then((m) => ({ default: m.CardSheet })));
@@ -55,7 +56,8 @@ function CardOf({ deviceId }: { deviceId: string }) {
   const kit = useKit(jobId);
   const catalogue = useCatalogue();
   const demo = useDemo();
-  const outbox = useOutbox();
+  const read = useReadOutbox();
+  const outbox = useMemo(() => (read ?? []).filter((item) => item.deviceId === deviceId), [read, deviceId]);
   const me = useIdentity();
   const access = useAccess().data;
   const [activeId, setActive] = useState<string | undefined>(search.row);
@@ -63,9 +65,18 @@ function CardOf({ deviceId }: { deviceId: string }) {
   const stops = useMemo(() => walk.data?.areas.flatMap((a) => a.stops) ?? [], [walk.data]);
   useEffect(() => {
     // A row that is gone, after an act or under another catalogue, is chosen anew.
-    if (card.data && !card.data.card.rows.some((r) => r.id === activeId))
-      setActive(card.data.card.nextRow ?? (card.data.card.rows.find((r) => r.isFailing) ?? card.data.card.rows[0])?.id);
-  }, [card.data, activeId]);
+    if (card.data && !card.data.card.rows.some((r) => r.id === activeId)) setActive(firstRow(card.data.card, outbox)?.id);
+  }, [card.data, activeId, outbox]);
+  // What waits to be sent is read a moment after the Card: nobody is asked again for what he has just kept.
+  const isRead = read !== undefined;
+  const touched = useRef(!!search.row);
+  useEffect(() => {
+    if (isRead && !touched.current) setActive(undefined);
+  }, [isRead]);
+  const activate = (rowId: string) => {
+    touched.current = true;
+    setActive(rowId);
+  };
   if (!card.data) return <Waiting error={card.error} again={() => void card.refetch()} />;
   const answer = card.data;
   const at = stops.findIndex((s) => s.id === deviceId);
@@ -83,9 +94,9 @@ function CardOf({ deviceId }: { deviceId: string }) {
       : me.personId
         ? ''
         : 'access.nobody-chosen',
-    outbox: outbox.filter((item) => item.deviceId === deviceId),
+    outbox,
     active: answer.card.rows.find((row) => row.id === activeId),
-    activate: setActive,
+    activate,
     sheet: (name, row, faultId) => (!view.readOnly || name === 'verdict' || name === 'demo') && setSheet({ name, row, faultId }),
     nextStop: stops[at + 1],
     goStop: (by) => {

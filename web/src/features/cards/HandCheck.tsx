@@ -1,4 +1,3 @@
-import { textOf } from '../../outbox/line';
 import { Settled } from '../../ui/Settled';
 import type { CardRow } from '../../api/types';
 import { useEffect, useRef, useState } from 'react';
@@ -14,7 +13,8 @@ import { LimitGauge } from '../../ui/LimitGauge';
 import { Here, stateColour } from '../../ui/Marks';
 import { MiniPath } from '../../ui/SignalPath';
 import type { CardView } from './CardPage';
-import { pendingOf } from './drafts';
+import type { Draft } from './drafts';
+import { keptOf } from './provisional';
 import { useEntry } from './entry';
 import { Notices } from './Notices';
 import { Stopwatch } from './ways/Stopwatch';
@@ -26,6 +26,8 @@ import { Pad } from './HandPad';
 const speaks = (view: CardView, row: CardRow) =>
   row.counts !== null &&
   (row.isFailing || row.causes.length > 0 || view.answer.card.faults.some((f) => f.open && isOf(f.fault.key, row.key)));
+
+const isEmptyDraft = (draft: Draft) => Object.keys(draft).length === 0;
 
 const isBad = (state?: string | null) => state === 'out' || state === 'tooClose';
 
@@ -55,19 +57,25 @@ export function OneCheck({
   const own = due(answer.card.rows, row.id).filter((r) => r.check.section === row.check.section);
   const judged = entry.preview;
   const counts = row.attempts.find((a) => a.readingId === row.counts);
-  const pending = pendingOf(view.outbox, row.id).at(-1);
-  const state = judged?.state ?? (counts ? row.state : null);
+  const pending = keptOf(view.outbox, row, answer.card.rule, view.instrument);
+  const shownOf = isEmptyDraft(entry.draft) ? pending : undefined;
+  const state = judged?.state ?? (shownOf ? (shownOf.guess?.state ?? null) : counts ? row.state : null);
   const value =
     judged?.value?.kind === 'number'
       ? judged.value.value
-      : !entry.draft.text && counts?.value.kind === 'number'
-        ? counts.value.value
-        : undefined;
-  const spare = judged ? judged.spare : row.spare;
+      : shownOf
+        ? shownOf.guess?.value?.kind === 'number'
+          ? shownOf.guess.value.value
+          : undefined
+        : !entry.draft.text && counts?.value.kind === 'number'
+          ? counts.value.value
+          : undefined;
+  const spare = judged ? judged.spare : shownOf ? (shownOf.guess?.spare ?? null) : row.spare;
   const shown = entry.draft.text ?? '';
   const was = counts ? valueOf(row, counts.value, counts.map) : null;
   const [again, setAgain] = useState(false);
-  const isEmpty = Object.keys(entry.draft).length === 0;
+  const isEmpty = isEmptyDraft(entry.draft);
+  const said = judged ?? shownOf?.guess;
   const says = isEmpty && !again && !pending && speaks(view, row);
   const save = async () => {
     // What is not as it should be is not passed over: it is said, with its cause, before the next Check.
@@ -169,7 +177,7 @@ export function OneCheck({
                 data-testid="hand-entry"
                 className={`font-read min-w-0 flex-1 overflow-hidden text-[clamp(2.75rem,10dvh,4.1rem)] font-bold leading-none ${shown ? '' : 'text-ink-3'}`}
               >
-                {shown || textOf(pending) || (was?.big ?? '\u2013')}
+                {shown || (shownOf ?? { shown: was }).shown?.big || '\u2013'}
               </output>
               <span className="font-read px-3 pb-1 text-lead">{unitOf(row)}</span>
               <button
@@ -188,7 +196,9 @@ export function OneCheck({
                 width={358}
                 height={50}
                 reading={
-                  value !== undefined && state ? { value, state, half: judged ? judged.halfWidth : counts!.halfWidth, spare } : undefined
+                  value !== undefined && state
+                    ? { value, state, half: judged ? judged.halfWidth : (shownOf?.guess ?? counts!).halfWidth, spare }
+                    : undefined
                 }
               />
             </div>
@@ -214,8 +224,19 @@ export function OneCheck({
             <span className="text-table">{t('card.reading-tester')}</span>
           ) : entry.trouble ? (
             <span className="text-label font-semibold text-refused">{entry.trouble}</span>
-          ) : pending && !entry.draft.text ? (
-            <span className="text-table font-semibold">{t('ui.sent-later')}</span>
+          ) : shownOf ? (
+            <>
+              {state && (
+                <span className={`whitespace-nowrap text-lead font-bold first-letter:uppercase ${stateColour[state]}`}>
+                  {`${t(`state.${state}`)}, ${t('ui.provisional')}`}
+                </span>
+              )}
+              <span className="text-table font-semibold">
+                {[row.check.entry !== 'number' && shownOf.shown && `${shownOf.shown.big} ${shownOf.shown.unit}`.trim(), t('ui.sent-later')]
+                  .filter(Boolean)
+                  .join(', ')}
+              </span>
+            </>
           ) : state ? (
             <>
               <span
@@ -260,9 +281,9 @@ export function OneCheck({
             </div>
           )}
         </div>
-        {judged && row.check.entry !== 'number' && row.check.entry !== 'yesNo' && judged.because.length > 0 && (
-          <p className={`max-h-[4.4rem] overflow-y-auto px-4 text-label leading-snug ${stateColour[judged.state!]}`}>
-            {judged.because.map(say).join(' ')}
+        {said && row.check.entry !== 'number' && row.check.entry !== 'yesNo' && said.because.length > 0 && (
+          <p className={`max-h-[4.4rem] overflow-y-auto px-4 text-label leading-snug ${said.state ? stateColour[said.state] : ''}`}>
+            {said.because.map(say).join(' ')}
           </p>
         )}
         <div className="grid grid-cols-3 border-y border-hairline px-2">

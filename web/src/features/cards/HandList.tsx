@@ -7,8 +7,8 @@ import { StateMark, stateColour, VerdictMark } from '../../ui/Marks';
 import { BuiltLine } from './CabinetCard';
 import { useKeys } from '../../ui/keys';
 import type { CardView } from './CardPage';
-import { pendingOf } from './drafts';
-import { due } from './due';
+import { due, keptText } from './due';
+import { keptOf } from './provisional';
 
 /** All Checks of the Card with its Verdict, and the way to the next Stop. */
 export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: string) => void }) {
@@ -31,7 +31,7 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
       <p className="px-4 py-1 text-label text-ink-2">
         {place.name}.{' '}
         {isAcceptance(card.verdict.verdict) && `${t(`verdict.${card.verdict.verdict}`)}, ${coverText(card.verdict, card.legs).covers}. `}
-        {card.verdict.because.map(say).join(', ')}.
+        {[...card.verdict.because.map(say), keptText(card.rows, view.outbox)].filter(Boolean).join(', ')}.
       </p>
       <div className="px-4">
         <BuiltLine view={view} />
@@ -40,20 +40,28 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
       <ul className="min-h-0 flex-1 overflow-y-auto px-4">
         {rows.map((row) => {
           const counts = row.attempts.find((a) => a.readingId === row.counts);
-          const pending = pendingOf(view.outbox, row.id).at(-1);
-          const v = counts ? valueOf(row, counts.value, counts.map) : null;
+          const kept = keptOf(view.outbox, row, card.rule, view.instrument);
+          const v = kept ? kept.shown : counts ? valueOf(row, counts.value, counts.map) : null;
+          const state = kept ? (kept.guess?.state ?? 'notTaken') : row.state;
           return (
             <li key={row.id}>
               <button className="flex min-h-14 w-full items-center gap-3 border-b border-hairline" onClick={() => onChoose(row.id)}>
-                <StateMark state={row.state} />
+                <StateMark state={state} />
                 <span className="min-w-0 flex-1">
                   <span className="block truncate text-table font-semibold">{nameOf(row)}</span>
                   <span className="block truncate text-label text-ink-2">
-                    {[qualifierOf(row), t(`state.${row.state}`), row.isUnexplained && t('state.unexpected')].filter(Boolean).join(', ')}
+                    {[
+                      qualifierOf(row),
+                      (!kept || kept.guess?.state) && t(`state.${state}`),
+                      kept && [kept.guess?.state && t('ui.provisional'), t('ui.sent-later')].filter(Boolean).join(', '),
+                      !kept && row.isUnexplained && t('state.unexpected'),
+                    ]
+                      .filter(Boolean)
+                      .join(', ')}
                   </span>
                 </span>
-                <span className={`font-read text-table font-bold ${stateColour[row.state]}`}>
-                  {pending ? t('ui.sent-later') : v ? `${v.big} ${row.check.entry === 'number' ? v.unit : ''}` : ''}
+                <span className={`font-read text-table font-bold ${stateColour[state]}`}>
+                  {v ? `${v.big} ${row.check.entry === 'number' ? v.unit : ''}` : ''}
                 </span>
               </button>
             </li>

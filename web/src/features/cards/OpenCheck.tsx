@@ -173,7 +173,7 @@ export function OpenCheck({
         </p>
       </div>
       {judged && judged.because.length > 0 && row.check.entry !== 'number' && (
-        <p className={`mt-2 text-label ${stateColour[judged.state!]}`}>{judged.because.map(say).join(' ')}</p>
+        <p className={`mt-2 text-label ${judged.state ? stateColour[judged.state] : ''}`}>{judged.because.map(say).join(' ')}</p>
       )}
       {judged?.state === 'tooClose' && row.check.entry === 'number' && (
         <p className="mt-1 text-label text-noted">{t('card.too-close-hint')}</p>

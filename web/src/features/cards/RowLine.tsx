@@ -1,11 +1,10 @@
-import { textOf } from '../../outbox/line';
 import type { CardRow } from '../../api/types';
 import { say, t } from '../../texts';
 import { clock, expectLine, nameOf, qualifierOf, spareText } from '../../ui/format';
 import { valueOf } from './ways';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { stateColour, StateMark, UnexpectedMark } from '../../ui/Marks';
-import { pendingOf, provisional } from './drafts';
+import { keptOf } from './provisional';
 import type { CardView } from './CardPage';
 
 /** A row of the Card, closed: state, name, what was read, where it lies, what is left. */
@@ -23,23 +22,10 @@ export function RowLine({
   onActivate: () => void;
 }) {
   const counts = row.attempts.find((a) => a.readingId === row.counts);
-  const pending = pendingOf(view.outbox, row.id).at(-1);
-  const kept = row.attempts.filter((a) => a.standing !== 'counts' && a.standing !== 'withdrawn').at(-1);
-  const guess = pending?.body.text
-    ? provisional(
-        row,
-        textOf(pending),
-        view.answer.card.rule,
-        view.instrument?.functions.filter((f) => f.unit === row.check.unit),
-      )
-    : null;
-  const value = pending?.body.value
-    ? valueOf(row, pending.body.value as never)
-    : guess?.value
-      ? valueOf(row, guess.value)
-      : counts
-        ? valueOf(row, counts.value, counts.map)
-        : null;
+  const pending = keptOf(view.outbox, row, view.answer.card.rule, view.instrument);
+  const guess = pending?.guess ?? null;
+  const earlier = row.attempts.filter((a) => a.standing !== 'counts' && a.standing !== 'withdrawn').at(-1);
+  const value = pending ? pending.shown : counts ? valueOf(row, counts.value, counts.map) : null;
   // What waits to be sent and cannot be judged here says nothing of how it will be.
   const state = pending ? (guess?.state ?? 'notTaken') : row.state;
   const number =
@@ -146,8 +132,8 @@ export function RowLine({
               </span>
             )}
             {flag && <span className="block truncate text-tick text-noted">{t(`${flag.code}.short`, ...flag.args)}</span>}
-            {kept && row.counts && kept.standing === 'superseded' && (
-              <span className="sr-only">{t('card.earlier', clock(kept.takenAt, view.zone))}</span>
+            {earlier && row.counts && earlier.standing === 'superseded' && (
+              <span className="sr-only">{t('card.earlier', clock(earlier.takenAt, view.zone))}</span>
             )}
           </>
         )}

@@ -1,7 +1,6 @@
-import type { InstrumentFunction, CardRow, PreviewAnswer, ReadingValue } from '../../api/types';
+import type { CardRow, ReadingValue } from '../../api/types';
 import type { OutboxItem } from '../../outbox/items';
 import { readStored, writeStored } from '../../session/stored';
-import { t } from '../../texts';
 
 export type Draft = {
   text?: string;
@@ -43,52 +42,6 @@ export function readSeen(row: CardRow): string[] {
 }
 
 export const writeSeen = (row: CardRow, ids: string[]) => writeStored(seenKey(row), ids.length === 0 ? undefined : ids);
-
-/** A number as it was typed without a unit, or with the row's own; anything else the record reads when it hears of it. */
-function plainNumber(row: CardRow, text: string): number | null {
-  const match = /^([+-]?\d{1,9}(?:[.,]\d{0,9})?|[+-]?[.,]\d{1,9})\s*(\D{0,11})$/.exec(text.trim());
-  if (!match) return null;
-  const unit = match[2].trim();
-  return unit === '' || unit === t(`unit.${row.check.unit}`) ? Number(match[1].replace(',', '.')) : null;
-}
-
-/**
- * Without the record: a number against the window, accuracy and rule that came with the row. Provisional, and said so; the record judges
- * when it hears of it. What more than a window judges is never said to be in here.
- */
-export function provisional(row: CardRow, text: string, rule: string, functions: InstrumentFunction[] = []): PreviewAnswer | null {
-  const value = row.check.entry === 'number' ? plainNumber(row, text) : null;
-  if (value === null || !Number.isFinite(value)) return null;
-  const w = row.window;
-  const accuracy = functions
-    .filter((f) => f.upTo === null || Math.abs(value) <= f.upTo)
-    .sort((a, b) => (a.upTo ?? Infinity) - (b.upTo ?? Infinity))[0]?.accuracy;
-  const half = accuracy
-    ? (Math.abs(value) * accuracy.percentOfReading) / 100 + accuracy.counts * (accuracy.resolution ?? 0) + accuracy.absolute
-    : 0;
-  const base = {
-    value: { kind: 'number', value, unit: row.check.unit } as ReadingValue,
-    because: [],
-    map: null,
-    refused: null,
-    halfWidth: half,
-    willNotCount: null,
-    unexpected: [],
-  };
-  // Nothing says what is right: that is no "in".
-  if (!w || w.empty) return { ...base, state: 'notJudged', spare: null };
-  const band = rule === 'guarded' ? half : 0;
-  const slack = (limit: number) => 1e-9 * Math.max(1, Math.abs(limit), Math.abs(value));
-  const inside = (w.min === null || value - band >= w.min - slack(w.min)) && (w.max === null || value + band <= w.max + slack(w.max));
-  const outside = (w.min !== null && value + band < w.min - slack(w.min)) || (w.max !== null && value - band > w.max + slack(w.max));
-  const toMin = w.min === null ? Infinity : value - w.min;
-  const toMax = w.max === null ? Infinity : w.max - value;
-  return {
-    ...base,
-    state: inside ? (row.check.judge === 'window' ? 'in' : null) : outside ? 'out' : 'tooClose',
-    spare: { value: Math.min(toMin, toMax), nearest: toMin < toMax ? 'min' : 'max', shareOfSpan: null, shareOfLimit: null, share: 0 },
-  };
-}
 
 /** Entries of a row that are kept here and not sent. */
 export const pendingOf = (items: OutboxItem[], rowId: string) => items.filter((item) => item.row === rowId && item.path === '/readings');

@@ -5,7 +5,8 @@ import { keep, keepPicture } from '../../outbox/outbox';
 import { isPicture } from '../../outbox/picture';
 import { useIdentity } from '../../session/identity';
 import { say, t } from '../../texts';
-import { provisional, readDraft, readSeen, writeDraft, writeSeen, type Draft } from './drafts';
+import { readDraft, readSeen, writeDraft, writeSeen, type Draft } from './drafts';
+import { provisional } from './provisional';
 import { draftOf, toReading } from './ways';
 
 export interface Entry {
@@ -73,7 +74,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
           setPreview(
             provisional(
               row,
-              draft.text ?? '',
+              body,
               answer.card.rule,
               instrument?.functions.filter((f) => f.unit === row.check.unit),
             ),
@@ -87,7 +88,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
       gone = true;
       clearTimeout(timer);
     };
-  }, [body, deviceId, row, me.instrumentId, draft.text, answer.card.rule, instrument, heard]);
+  }, [body, deviceId, row, me.instrumentId, answer.card.rule, instrument, heard]);
 
   const change = (next: Draft) => {
     setDraft(next);
