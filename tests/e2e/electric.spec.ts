@@ -23,13 +23,11 @@ test("an area is read at once and taken; a file with a strange label is reconcil
 
   const csv =
     "Cable ID,Length (m),PoE volts IR on\nBW-01,84,51.2\nShed north,84,51.0\n";
-  await page
-    .getByLabel("Choose a file")
-    .setInputFiles({
-      name: "meter.csv",
-      mimeType: "text/csv",
-      buffer: Buffer.from(csv),
-    });
+  await page.getByLabel("Choose a file").setInputFiles({
+    name: "meter.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(csv),
+  });
   await expect(
     page.getByRole("heading", { name: "1 label matches nothing" }),
   ).toBeVisible();
@@ -40,7 +38,10 @@ test("an area is read at once and taken; a file with a strange label is reconcil
   ).toHaveCount(0);
   await page.getByRole("button", { name: "Take 4 readings" }).click();
   await openStop(page, "BW-02");
-  await expect(row(page, "Volts at camera, infrared on")).toHaveAttribute("aria-label", /51\.0/);
+  await expect(row(page, "Volts at camera, infrared on")).toHaveAttribute(
+    "aria-label",
+    /51\.0/,
+  );
 });
 
 test("no volts before the lead is identified, and a run is tried out before it is kept", async ({
@@ -129,6 +130,8 @@ test("a limit of the company is lowered, with who and why, and the Card says wha
   await axe(page);
 
   await openStop(page, "CC-01");
-  await expect(row(page, "Length").locator("..")).toContainText("limit changed");
+  await expect(row(page, "Length").locator("..")).toContainText(
+    "limit changed",
+  );
   await expect(row(page, "Length, 70.0 m, out")).toBeVisible();
 });

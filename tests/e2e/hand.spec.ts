@@ -44,7 +44,9 @@ test("on the phone, with the network cut and restored, nothing is lost", async (
   await page.context().setOffline(false);
   await expect(page.getByText(/not sent/)).toHaveCount(0, { timeout: 30_000 });
   // The address says which job it is of, and the reading which picture.
-  const address = /\/job\/[0-9a-f-]{36}\/card\/([0-9a-f-]{36})/.exec(page.url())!;
+  const address = /\/job\/[0-9a-f-]{36}\/card\/([0-9a-f-]{36})/.exec(
+    page.url(),
+  )!;
   const card = await (
     await page.request.get(`/api/cards/${address[1]}`)
   ).json();

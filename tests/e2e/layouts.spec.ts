@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, test, type Page } from "@playwright/test";
-import { open, openStop } from "./site";
+import { open, openStop, smallTargets } from "./site";
 
 /** Desk, tablet, a phone either way, the desk at 200 %, and the narrowest. */
 const screens = {
@@ -41,8 +41,13 @@ test("every page fits every screen, and nothing moderate stands in the way", asy
         .getByRole("link", { name: new RegExp(`^${place}( G .)?$`) })
         .first()
         .click();
-    // What is looked at is the page, not its waiting.
+    // What is looked at is the page, not its waiting, nor the one before.
     await page.waitForLoadState("networkidle");
+    if (!place.startsWith("/"))
+      await expect(
+        page.getByRole("link", { name: new RegExp(`^${place}`) }).first(),
+      ).toHaveAttribute("aria-current", "page");
+    await expect(page.getByText("Waiting for the record.")).toHaveCount(0);
     await expect(
       page.getByRole("main").getByRole("heading", { level: 1 }).first(),
     ).toBeAttached();
@@ -51,6 +56,7 @@ test("every page fits every screen, and nothing moderate stands in the way", asy
       await expect
         .poll(() => overflow(page), { message: `${place}, ${name}` })
         .toBeLessThanOrEqual(0);
+      if (name === "phone") expect(await smallTargets(page), place).toEqual([]);
       if (name !== "desk" && name !== "phone") continue;
       const { violations } = await new AxeBuilder({ page }).analyze();
       expect(
@@ -69,18 +75,7 @@ for (const name of ["phone", "phone on its side"] as const)
     const page = await open(browser, screens[name]);
     await openStop(page, "CC-11");
     await expect(page.getByRole("radio", { name: /^yes/ })).toBeVisible();
-    const small = await page
-      .getByRole("main")
-      .locator("button:visible, a:visible, input:visible, select:visible")
-      .evaluateAll((all) =>
-        all
-          .map((e) => [e.textContent, e.getBoundingClientRect()] as const)
-          // What only a screen reader meets, such as a file field under its label.
-          .filter(([, box]) => box.width > 1)
-          .filter(([, box]) => box.height < 44 || box.width < 44)
-          .map(([text, box]) => `${text} ${box.width}x${box.height}`),
-      );
-    expect(small).toEqual([]);
+    expect(await smallTargets(page)).toEqual([]);
     expect(await overflow(page)).toBeLessThanOrEqual(0);
   });
 

@@ -19,13 +19,11 @@ test("a schedule as it comes is mapped, looked at and taken, then a device is bu
   const page = await open(browser, cabinet);
   await page.getByRole("link", { name: "Register" }).click();
   await page.getByRole("link", { name: "Take a schedule" }).click();
-  await page
-    .getByLabel("Choose a file")
-    .setInputFiles({
-      name: "north.csv",
-      mimeType: "text/csv",
-      buffer: Buffer.from(schedule),
-    });
+  await page.getByLabel("Choose a file").setInputFiles({
+    name: "north.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(schedule),
+  });
   await expect(page.getByLabel("Cam No")).toHaveValue("label");
   await expect(page.getByLabel("Installer")).toHaveValue("");
   await axe(page);

@@ -44,3 +44,35 @@ export async function axe(page: Page) {
       .map((v) => `${v.id}: ${v.nodes[0]?.html}`),
   ).toEqual([]);
 }
+
+/** What is too small for a glove: targets under 44 px, but a link within a sentence and what is under a label of its own that is not. */
+export const smallTargets = (page: Page) =>
+  page
+    .locator(
+      "button:visible, a:visible, input:visible, select:visible, textarea:visible, [role=radio]:visible",
+    )
+    .evaluateAll((all) =>
+      all
+        .filter((e) => !e.closest("p"))
+        .map((e) => {
+          const label = (e as HTMLInputElement).labels?.[0];
+          const box = e.getBoundingClientRect();
+          return {
+            name: (e.ariaLabel ?? e.textContent ?? "").trim().slice(0, 30),
+            // What only a screen reader meets, such as a file field under its label.
+            hidden: box.width <= 1,
+            box:
+              label && /^(checkbox|radio)$/.test((e as HTMLInputElement).type)
+                ? label.getBoundingClientRect()
+                : box,
+          };
+        })
+        .filter(
+          ({ hidden, box }) =>
+            !hidden && (box.height < 43.5 || box.width < 43.5),
+        )
+        .map(
+          ({ name, box }) =>
+            `${name} ${Math.round(box.width)}x${Math.round(box.height)}`,
+        ),
+    );

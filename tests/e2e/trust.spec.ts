@@ -31,7 +31,9 @@ test("an expired meter is told before the press, and a reading that is in and st
     /unexpected/,
   );
   await sound.getByRole("button", { name: "Explain", exact: true }).click();
-  await sound.getByLabel("Why it reads so").fill("A 20 m extension for the test");
+  await sound
+    .getByLabel("Why it reads so")
+    .fill("A 20 m extension for the test");
   await axe(sound);
   await sound.getByRole("button", { name: "Record it", exact: true }).click();
   await expect(sound.getByTestId("ruling")).toContainText(

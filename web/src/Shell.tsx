@@ -129,7 +129,7 @@ export function Shell() {
       </button>
       {!(hand && onCard) && (
         <header className="print:hidden flex h-12 shrink-0 items-end border-b border-ink px-6 max-sm:px-4">
-          <Link to="/" className="mb-3 flex items-center gap-2 font-bold">
+          <Link to="/" className="mb-3 flex items-center gap-2 font-bold max-sm:mb-0">
             <Brand /> <span className="max-sm:sr-only">{t('brand')}</span>
           </Link>
           {job ? (
@@ -174,11 +174,11 @@ export function Shell() {
               )}
             </nav>
           )}
-          <span className="mb-2.5 ml-auto flex items-center gap-4 whitespace-nowrap">
+          <span className="mb-2.5 ml-auto flex items-center gap-4 whitespace-nowrap max-sm:mb-0">
             {status}
             {kit.data && (
               <button
-                className="text-label font-semibold underline max-sm:flex max-sm:min-h-11 max-sm:items-end"
+                className="text-label font-semibold underline max-sm:flex max-sm:min-h-11 max-sm:items-center"
                 onClick={() => setWho(true)}
               >
                 {person?.name ?? access?.me?.name ?? t('ui.who')}
@@ -199,7 +199,7 @@ export function Shell() {
       )}
       {!wide && !(hand && onCard) && job && (
         <nav
-          className="print:hidden flex shrink-0 gap-x-5 overflow-x-auto whitespace-nowrap border-b border-hairline px-6 max-sm:px-4"
+          className="print:hidden flex shrink-0 gap-x-5 overflow-x-auto whitespace-nowrap border-b border-hairline px-6 max-sm:gap-x-4 max-sm:px-4"
           aria-label={t('nav.more')}
         >
           {(['/', '/readings', '/power', '/handover', '/register', '/kit', '/practice'] as const).map((to) => (
@@ -207,7 +207,7 @@ export function Shell() {
               key={to}
               to={to}
               aria-current={at(to) ? 'page' : undefined}
-              className={`flex min-h-11 items-center text-body ${at(to) ? 'font-bold' : 'text-ink-2 underline'}`}
+              className={`flex min-h-11 shrink-0 items-center text-body ${at(to) ? 'font-bold' : 'text-ink-2 underline'}`}
             >
               {t(to === '/' ? 'nav.walk' : `nav.${to.slice(1)}`)}
             </Link>

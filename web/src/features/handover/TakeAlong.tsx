@@ -108,7 +108,7 @@ export function TakeAlong({ jobId, fingerprint }: { jobId: string; fingerprint: 
         <Fingerprint of={fingerprint} />
         <p className="text-label text-ink-2">
           {t('handover.key-hint')}{' '}
-          <a className="underline" href="/api/seal-key" download="walkdown-public-key.pem">
+          <a className="underline max-sm:flex max-sm:min-h-11 max-sm:items-center" href="/api/seal-key" download="walkdown-public-key.pem">
             {t('handover.public-key')}
           </a>
         </p>

@@ -25,15 +25,19 @@ const order: Verdict[] = ['accepted', 'acceptedWithNote', 'refused', 'open'];
 export function Waiting({ error, again }: { error: unknown; again: () => void }) {
   if (!error)
     return (
-      <p className="p-6 text-ink-2" role="status">
-        {t('ui.loading')}
-      </p>
+      <main className="p-6 text-ink-2">
+        <h1 role="status" className="text-body">
+          {t('ui.loading')}
+        </h1>
+      </main>
     );
   const why =
     error instanceof NoNetworkError ? t('ui.offline-nothing') : error instanceof ProblemError ? error.problem.detail : t('ui.failed');
   return (
-    <div className="p-6" role="alert">
-      <p className="mb-3">{why}</p>
+    <main className="p-6">
+      <h1 role="alert" className="mb-3 text-body">
+        {why}
+      </h1>
       <div className="flex flex-wrap items-center gap-x-5">
         <button className="plain" onClick={again}>
           {t('ui.again')}
@@ -43,7 +47,7 @@ export function Waiting({ error, again }: { error: unknown; again: () => void })
           {t('nav.walk')}
         </Link>
       </div>
-    </div>
+    </main>
   );
 }
 
