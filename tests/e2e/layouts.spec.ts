@@ -131,6 +131,16 @@ test("the keys never fall to nowhere, and no Check takes a double press", async 
   await expect(page.getByRole("alertdialog")).toBeVisible();
   await page.getByRole("button", { name: "Go on" }).click();
   await expect(note).toHaveValue("Bracket is loose");
+  // Back, too, is asked; and an empty sheet is all that it takes away.
+  const here = page.url();
+  await page.goBack();
+  await expect(page.getByRole("alertdialog")).toBeVisible();
+  await page.getByRole("button", { name: "Leave it" }).click();
+  await page.keyboard.press("n");
+  await expect(note).toBeVisible();
+  await page.goBack();
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  expect(page.url()).toBe(here);
 });
 
 test("the job is taken along, and a Card that was never opened opens in the cellar", async ({

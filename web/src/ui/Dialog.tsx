@@ -1,3 +1,4 @@
+import { useBlocker } from '@tanstack/react-router';
 import { Dialog as Radix } from 'radix-ui';
 import { useEffect, useRef, useState, type FocusEvent, type ReactNode } from 'react';
 import { t } from '../texts';
@@ -35,6 +36,16 @@ export function Sheet({
     window.addEventListener('beforeunload', ask);
     return () => window.removeEventListener('beforeunload', ask);
   }, []);
+  // Back, on a phone, is pressed to be rid of the sheet: what was typed is asked for first, and the page stays.
+  useBlocker({
+    shouldBlockFn: ({ action }) => {
+      if (!['BACK', 'FORWARD', 'GO'].includes(action) || leaving) return false;
+      if (holdsWords(fields.current)) setLeaving(true);
+      else onClose();
+      return true;
+    },
+    enableBeforeUnload: false,
+  });
   useEffect(() => {
     if (leaving) stay.current?.focus();
   }, [leaving]);

@@ -14,17 +14,27 @@ const isOf = (f: CardAnswer['card']['faults'][number], row: CardRow) =>
   f.fault.key.on.part === row.key.on.part &&
   f.fault.key.under === row.key.under;
 
-/** Acts that mend what the row shows; those that void it come first. */
-const actsFor = (row: CardRow | undefined, catalogue: CatalogueAnswer | undefined) => {
+/** Acts that touch what the row shows, and so may mend it, and all the others. Without a row all are of the first. */
+export function actsFor(row: CardRow | undefined, catalogue: CatalogueAnswer | undefined) {
   const acts = catalogue?.acts ?? [];
-  return row ? [...acts].sort((a, b) => Number(row.check.voidedBy.includes(b.id)) - Number(row.check.voidedBy.includes(a.id))) : acts;
-};
+  const own = row ? acts.filter((a) => row.check.voidedBy.includes(a.id)) : [];
+  return own.length > 0 ? { own, others: acts.filter((a) => !own.includes(a)) } : { own: acts, others: [] };
+}
+
+/** The end at which the wire map says to look first; undefined where it says none, or either. */
+export function endFirst(row: CardRow | undefined, rows: CardRow[]): 'near' | 'far' | undefined {
+  const map = rows.find((r) => r.check.entry === 'wireMap' && r.key.on.id === row?.key.on.id);
+  const look = map?.attempts.find((a) => a.readingId === map.counts)?.map?.lookFirst;
+  return look === 'nearEnd' ? 'near' : look === 'farEnd' ? 'far' : undefined;
+}
 
 export function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
-  const acts = actsFor(row, catalogue);
-  const [kind, setKind] = useState(acts[0]?.id ?? '');
+  const { own, others } = actsFor(row, catalogue);
+  const [all, setAll] = useState(false);
+  const acts = all ? [...own, ...others] : own;
+  const [kind, setKind] = useState(own[0]?.id ?? '');
   const [runId, setRun] = useState(row?.key.on!.kind === 'run' ? row.key.on.id : (answer.place.runs[0]?.id ?? ''));
-  const [end, setEnd] = useState<'near' | 'far' | undefined>();
+  const [end, setEnd] = useState(() => endFirst(row, answer.card.rows));
   const [serial, setSerial] = useState('');
   const [text, setText] = useState('');
   const act = acts.find((a) => a.id === kind);
@@ -64,6 +74,11 @@ export function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
           </button>
         ))}
       </Radios>
+      {others.length > 0 && (
+        <button className="mb-3 min-h-11 font-semibold underline" onClick={() => setAll(!all)}>
+          {all ? t('card.fewer') : t('dialog.other-work', others.length)}
+        </button>
+      )}
       {act?.on === 'run' && answer.place.runs.length > 1 && (
         <Labelled label={t('leg.run')}>
           <select className="field" value={runId} onChange={(e) => setRun(e.target.value)}>

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import worked from '../../../../docs/worked-cases/B_wire_map.json';
-import type { CardRow, ReadingValue } from '../../api/types';
+import type { CardRow, CatalogueAnswer, ReadingValue } from '../../api/types';
 import type { OutboxItem } from '../../outbox/items';
 import { say } from '../../texts';
+import { actsFor, endFirst } from './ActSheet';
 import './cardTexts';
 import { firstRow, keptText } from './due';
 import { keptOf, provisional } from './provisional';
@@ -121,5 +122,26 @@ describe('what is kept here', () => {
         [],
       )?.id,
     ).toBe('b');
+  });
+});
+
+describe('work that is proposed', () => {
+  const catalogue = { acts: ['re-crimp', 'restarted', 're-punch'].map((id) => ({ id })) } as unknown as CatalogueAnswer;
+  const failing = { ...row, check: { ...row.check, voidedBy: ['re-crimp', 're-punch'] } } as CardRow;
+  it('is what touches the row; the rest is a press away, and without a row all is there', () => {
+    const { own, others } = actsFor(failing, catalogue);
+    expect(own.map((a) => a.id)).toEqual(['re-crimp', 're-punch']);
+    expect(others.map((a) => a.id)).toEqual(['restarted']);
+    expect(actsFor(undefined, catalogue).own).toHaveLength(3);
+    expect(actsFor({ ...row, check: { ...row.check, voidedBy: [] } } as unknown as CardRow, catalogue).own).toHaveLength(3);
+    expect(actsFor(failing, undefined).own).toEqual([]);
+  });
+  it('is at the end where the map says to look first, and at none where it does not know', () => {
+    const read = (lookFirst: string) =>
+      ({ ...row, key: { on: { id: 'run-1' } }, counts: 'x', attempts: [{ readingId: 'x', map: { lookFirst } }] }) as unknown as CardRow;
+    expect(endFirst(read('farEnd'), [read('farEnd')])).toBe('far');
+    expect(endFirst(read('nearEnd'), [read('nearEnd')])).toBe('near');
+    for (const either of ['eitherEnd', 'bothEnds', 'midRun', 'nowhere']) expect(endFirst(read(either), [read(either)])).toBeUndefined();
+    expect(endFirst(undefined, [read('farEnd')])).toBeUndefined();
   });
 });
