@@ -69,7 +69,9 @@ public static class CardReport
             s.Paragraph(texts["pack.nothing-taken"], Sheets.Left, Sheets.Width, 8.5, colour: Sheets.Ink2);
             return;
         }
-        s.NewPage();
+        // What the first page had no room for is not left alone on the second.
+        if (s.Y > Sheets.Top + 180)
+            s.NewPage();
         s.Bookmark(texts["report.every-row"], root);
         EveryRow(s, record, words, root);
         Faults(s, record, words, root);
@@ -335,16 +337,16 @@ public static class CardReport
             .OfType<Instrument>()
             .DistinctBy(i => i.Id)
             .ToList();
-        s.Need(96);
+        var half = Sheets.Width / 2 - 10;
+        s.Need(30 + 11.5 * Math.Max(used.Count, Math.Min(4, record.Card.Faults.Length)));
         s.Y += 6;
-        double top = s.Y,
-            half = Sheets.Width / 2 - 10;
+        var top = s.Y;
         var x = Sheets.Left + half + 20;
         s.Text(t["report.measured-with"], x, s.Y + 10, 9, true);
         s.Y += 13;
         if (used.Count == 0)
             s.Paragraph(t["report.no-instrument"], x, half, 8.5);
-        foreach (var i in used.Take(4))
+        foreach (var i in used)
             s.Paragraph(t.Fill(t["report.instrument"], [i.Name, i.Serial, words.Date(i.CalibrationDue)]), x, half, 8.5);
         var right = s.Y;
         s.Y = top;
@@ -397,14 +399,17 @@ public static class CardReport
         s.Y += 14;
         foreach (var section in Printed(record).GroupBy(r => r.Check.Section))
         {
-            s.Need(124);
+            var rows = section.ToList();
+            var lines = rows.Select((row, i) => Lines(row, i == 0 ? null : rows[i - 1], words)).ToList();
+            // A heading stands with its first row.
+            s.Need(18 + HeightOf(s, lines[0]));
             s.Bookmark(t["section." + Codes.Of(section.Key)], root);
             s.Y += 14;
             s.Text(t["section." + Codes.Of(section.Key)], Sheets.Left, s.Y, 11, true);
             s.Y += 4;
             s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
-            foreach (var row in section)
-                Row(s, row, words);
+            for (var i = 0; i < rows.Count; i++)
+                Row(s, rows[i], lines[i], words, i > 0 && IsAsAbove(rows[i], rows[i - 1], words));
         }
     }
 
@@ -421,15 +426,60 @@ public static class CardReport
                 ]
             );
 
-    private static void Row(Sheets s, CardRow row, Wording words)
+    /// <summary>Another part of what stands above, with the same limit and expectation: they are printed once.</summary>
+    private static bool IsAsAbove(CardRow row, CardRow above, Wording words) =>
+        row.Check.Id == above.Check.Id
+        && row.Key.On.Id == above.Key.On.Id
+        && row.Key.Under == above.Key.Under
+        && LimitText(row, words) == LimitText(above, words)
+        && ExpectedText(row, words) == ExpectedText(above, words)
+        && LimitText(row, words) + ExpectedText(row, words) != "";
+
+    private static string LimitText(CardRow row, Wording words) =>
+        row.Window is { } window
+            ? $"{words.Texts["report.limit"]}: {words.Limits(row)} {words.Unit(row)}: "
+                + string.Join("; ", window.Parts.Select(l => $"{words.Texts.Phrase(l.Purpose)} ({words.Texts.Phrase(l.Source)})"))
+                + "."
+            : "";
+
+    private static string ExpectedText(CardRow row, Wording words) =>
+        row.Expected is { } expected && words.Expected(row) is { Length: > 0 } text
+            ? $"{words.Texts["report.expected"]}: {text}"
+                + (expected.From.IsEmpty ? "." : $" {words.Texts["report.from"]} {words.Terms(expected)}.")
+            : "";
+
+    private const double RowLeft = Sheets.Left + 24;
+
+    /// <summary>One paragraph under a row's name; Indent in points from the row's own.</summary>
+    private readonly record struct Line(
+        string Text,
+        double Size,
+        bool Bold = false,
+        PdfSharp.Drawing.XColor? Colour = null,
+        double Indent = 0
+    )
+    {
+        public double Width => Sheets.Right - RowLeft - Indent;
+    }
+
+    /// <summary>Of a row with what surrounds it, points.</summary>
+    private static double HeightOf(Sheets s, List<Line> lines) => 21 + lines.Sum(l => s.HeightOf(l.Text, l.Width, l.Size, l.Bold));
+
+    private static void Row(Sheets s, CardRow row, List<Line> lines, Wording words, bool asAbove)
     {
         var t = words.Texts;
-        const double x = Sheets.Left + 24,
-            width = Sheets.Width - 24;
-        s.Need(Math.Min(260, 52 + 26 * row.Attempts.Length + (row.Window is null ? 0 : 34)));
+        s.Need(Math.Min(260, HeightOf(s, lines)));
         s.Y += 14;
         s.StateMark(row.State, Sheets.Left, s.Y - 3);
-        s.Text(words.Name(row), x, s.Y, 9.5, true);
+        s.Text(words.Name(row), RowLeft, s.Y, 9.5, true);
+        if (asAbove)
+            s.Text(
+                t["report.as-above"],
+                RowLeft + s.WidthOf(words.Name(row), ShippedFonts.Text(9.5, true)) + 8,
+                s.Y,
+                8,
+                colour: Sheets.Ink2
+            );
         s.Text(
             words.State(row.State) + (row.Required ? "" : ", " + t["report.optional"]),
             Sheets.Right,
@@ -440,48 +490,44 @@ public static class CardReport
             1
         );
         s.Y += 3;
-        if (row.Window is { } window)
-            s.Paragraph(
-                $"{t["report.limit"]}: {words.Limits(row)} {words.Unit(row)}: "
-                    + string.Join("; ", window.Parts.Select(l => $"{t.Phrase(l.Purpose)} ({t.Phrase(l.Source)})"))
-                    + ".",
-                x,
-                width,
-                8,
-                colour: Sheets.Ink2
-            );
-        if (row.Expected is { } expected && words.Expected(row) is { Length: > 0 } text)
-            s.Paragraph(
-                $"{t["report.expected"]}: {text}" + (expected.From.IsEmpty ? "." : $" {t["report.from"]} {words.Terms(expected)}."),
-                x,
-                width,
-                8,
-                colour: Sheets.Ink2
-            );
+        foreach (var line in lines)
+            s.Paragraph(line.Text, RowLeft + line.Indent, line.Width, line.Size, line.Bold, line.Colour);
+        s.Y += 4;
+        s.Line(RowLeft, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
+    }
+
+    /// <summary>All that is said of a row under its name, in its order.</summary>
+    private static List<Line> Lines(CardRow row, CardRow? above, Wording words)
+    {
+        var t = words.Texts;
+        var lines = new List<Line>();
+        if (above is null || !IsAsAbove(row, above, words))
+            foreach (var text in new[] { LimitText(row, words), ExpectedText(row, words) }.Where(text => text.Length > 0))
+                lines.Add(new Line(text, 8, Colour: Sheets.Ink2));
         if (row.ExemptedBecause is not null)
-            s.Paragraph($"{t["state.notApplicable"]}: {row.ExemptedBecause}", x, width, 8.5);
+            lines.Add(new Line($"{t["state.notApplicable"]}: {row.ExemptedBecause}", 8.5));
         if (row.Conceded is { } allowed)
-            s.Paragraph(
-                t.Fill(t["report.conceded"], [words.Name(row), allowed.AllowedBy, allowed.Reason])
-                    + $" {words.Person(allowed.By)}, {words.Moment(allowed.At)}",
-                x,
-                width,
-                8.5,
-                colour: Sheets.Noted
+            lines.Add(
+                new Line(
+                    t.Fill(t["report.conceded"], [words.Name(row), allowed.AllowedBy, allowed.Reason])
+                        + $" {words.Person(allowed.By)}, {words.Moment(allowed.At)}",
+                    8.5,
+                    Colour: Sheets.Noted
+                )
             );
         if (!row.Unexpected.IsEmpty)
-            s.Paragraph(string.Join(" ", row.Unexpected.Select(m => Sentence(t.Say(m)))), x, width, 8.5, true, Sheets.Noted);
+            lines.Add(new Line(string.Join(" ", row.Unexpected.Select(m => Sentence(t.Say(m)))), 8.5, true, Sheets.Noted));
         if (row.Ruling is { } said)
-            s.Paragraph(
-                t.Fill(t["report.ruling." + Codes.Of(said.Says)], [said.RuledBy, said.Reason])
-                    + $" {words.Person(said.By)}, {words.Moment(said.At)}",
-                x,
-                width,
-                8.5,
-                colour: Sheets.Noted
+            lines.Add(
+                new Line(
+                    t.Fill(t["report.ruling." + Codes.Of(said.Says)], [said.RuledBy, said.Reason])
+                        + $" {words.Person(said.By)}, {words.Moment(said.At)}",
+                    8.5,
+                    Colour: Sheets.Noted
+                )
             );
         if (row.Attempts.IsEmpty)
-            s.Paragraph(t["report.never-taken"], x, width, 8.5, colour: Sheets.Open);
+            lines.Add(new Line(t["report.never-taken"], 8.5, Colour: Sheets.Open));
         foreach (var attempt in row.Attempts)
         {
             var instrument = words.InstrumentOf(attempt.InstrumentId);
@@ -493,40 +539,42 @@ public static class CardReport
                 words.SpareOf(row, attempt.Spare) is { Length: > 0 } spare ? t.Fill(t["report.spare"], [spare]) : null,
                 $"{words.Person(attempt.By)}, {words.Moment(attempt.TakenAt)}",
                 t["source." + Codes.Of(attempt.Source)],
+                // Until when it is calibrated stands where the instruments are named, once.
                 instrument is null
                     ? t["report.no-instrument-row"]
-                    : t.Fill(t["report.instrument"], [instrument.Name, instrument.Serial, words.Date(instrument.CalibrationDue)]),
+                    : $"{instrument.Name} {instrument.Serial}",
             }.Concat(attempt.Evidence.Select(e => SeenIn(t, e)));
-            s.Paragraph(
-                words.StandingOf(attempt) + ": " + string.Join("; ", parts.OfType<string>()) + ".",
-                x,
-                width,
-                8.5,
-                attempt.Standing == Standing.Counts,
-                attempt.Standing is Standing.Counts ? Drawings.ColourOf(attempt.State) : Sheets.Ink2
+            var counts = attempt.Standing == Standing.Counts;
+            lines.Add(
+                new Line(
+                    words.StandingOf(attempt) + ": " + string.Join("; ", parts.OfType<string>()) + ".",
+                    8,
+                    counts,
+                    counts ? Drawings.ColourOf(attempt.State) : Sheets.Ink2
+                )
             );
             if (attempt.Value is WireMapValue map)
-            {
-                s.Paragraph(
-                    t["report.far-pins"]
-                        + " "
-                        + string.Join(
-                            "  ",
-                            map.NearToFar.Select((far, i) => $"{i + 1}:{(far.IsDefaultOrEmpty ? t["report.open"] : string.Join("+", far))}")
-                        ),
-                    x + 10,
-                    width - 10,
-                    8,
-                    colour: Sheets.Ink2
+                lines.Add(
+                    new Line(
+                        t["report.far-pins"]
+                            + " "
+                            + string.Join(
+                                "  ",
+                                map.NearToFar.Select(
+                                    (far, i) => $"{i + 1}:{(far.IsDefaultOrEmpty ? t["report.open"] : string.Join("+", far))}"
+                                )
+                            ),
+                        8,
+                        Colour: Sheets.Ink2,
+                        Indent: 10
+                    )
                 );
-            }
             if (!attempt.Because.IsEmpty)
-                s.Paragraph(string.Join(" ", attempt.Because.Select(m => Sentence(t.Say(m)))), x + 10, width - 10, 8, colour: Sheets.Ink2);
+                lines.Add(new Line(string.Join(" ", attempt.Because.Select(m => Sentence(t.Say(m)))), 8, Colour: Sheets.Ink2, Indent: 10));
         }
         foreach (var note in row.Notes)
-            s.Paragraph($"{t["report.note"]}: {note.Text} ({words.Person(note.By)}, {words.Moment(note.At)})", x, width, 8.5);
-        s.Y += 4;
-        s.Line(x, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
+            lines.Add(new Line($"{t["report.note"]}: {note.Text} ({words.Person(note.By)}, {words.Moment(note.At)})", 8.5));
+        return lines;
     }
 
     private static void Faults(Sheets s, ReportRecord record, Wording words, PdfSharp.Pdf.PdfOutline root)
@@ -581,23 +629,25 @@ public static class CardReport
     private static void Basis(Sheets s, ReportRecord record, Wording words, PdfSharp.Pdf.PdfOutline root)
     {
         var t = words.Texts;
-        s.Need(90);
+        var scheme = t[record.Job.MatchFarEnd ? "scheme.match" : "scheme." + record.Job.Scheme];
+        string[] paragraphs =
+        [
+            $"{t["report.rule"]}: {t["rule." + Codes.Of(record.Card.Rule)]}.",
+            $"{t["report.edition"]}: {record.Card.LimitEdition}. {t["report.scheme"]}: {scheme}.",
+            .. record
+                .Instruments.Where(i => record.Card.Rows.Any(r => r.Attempts.Any(a => a.InstrumentId == i.Id)))
+                .Select(i => t.Fill(t["report.instrument"], [i.Name, i.Serial, words.Date(i.CalibrationDue)]) + ". " + Functions(i, t)),
+            t.Fill(t["report.made"], [words.Moment(record.MadeAt), record.CoreVersion]),
+        ];
+        // A page with these few lines alone is none.
+        s.Need(26 + paragraphs.Sum(p => s.HeightOf(p, Sheets.Width, 8.5)));
         s.Bookmark(t["report.basis"], root);
         s.Y += 22;
         s.Text(t["report.basis"], Sheets.Left, s.Y, 11, true);
         s.Y += 4;
         s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
-        s.Paragraph($"{t["report.rule"]}: {t["rule." + Codes.Of(record.Card.Rule)]}.", Sheets.Left, Sheets.Width, 8.5);
-        var scheme = t[record.Job.MatchFarEnd ? "scheme.match" : "scheme." + record.Job.Scheme];
-        s.Paragraph($"{t["report.edition"]}: {record.Card.LimitEdition}. {t["report.scheme"]}: {scheme}.", Sheets.Left, Sheets.Width, 8.5);
-        foreach (var i in record.Instruments.Where(i => record.Card.Rows.Any(r => r.Attempts.Any(a => a.InstrumentId == i.Id))))
-            s.Paragraph(
-                t.Fill(t["report.instrument"], [i.Name, i.Serial, words.Date(i.CalibrationDue)]) + ". " + Functions(i, t),
-                Sheets.Left,
-                Sheets.Width,
-                8.5
-            );
-        s.Paragraph(t.Fill(t["report.made"], [words.Moment(record.MadeAt), record.CoreVersion]), Sheets.Left, Sheets.Width, 8.5);
+        foreach (var text in paragraphs)
+            s.Paragraph(text, Sheets.Left, Sheets.Width, 8.5);
     }
 
     /// <summary>What an instrument promises, function by function.</summary>

@@ -529,15 +529,29 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         )
         {
             var w = s.WidthOf(stop.Label, font);
-            foreach (var (dx, dy) in new[] { (r + 2, 2.4), (-r - 2 - w, 2.4), (-w / 2, -r - 2), (-w / 2, r + 7.0) })
+            // Beside, above and below, then at the corners; two labels in a row stand apart.
+            foreach (
+                var (dx, dy) in new[]
+                {
+                    (r + 2, 2.4),
+                    (-r - 2 - w, 2.4),
+                    (-w / 2, -r - 2),
+                    (-w / 2, r + 7.0),
+                    (r, -r),
+                    (r, r + 5.0),
+                    (-r - w, -r),
+                    (-r - w, r + 5.0),
+                }
+            )
             {
                 var box = new XRect(X(stop.X) + dx - 0.5, Y(stop.Y) + dy - 6, w + 1, 7.4);
+                var apart = new XRect(box.X - 2, box.Y, box.Width + 4, box.Height);
                 if (
                     box.Left < Sheets.Left
                     || box.Right > Sheets.Right
                     || box.Top < top
                     || box.Bottom > top + height
-                    || taken.Any(t => t.IntersectsWith(box))
+                    || taken.Any(t => t.IntersectsWith(dx is > -6 and < 6 ? box : apart))
                 )
                     continue;
                 if (drawing is not null)
@@ -574,8 +588,8 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
 
     private void Index(int volumes)
     {
-        s.NewPage();
-        Heading("pack.index");
+        // Under the plan where that leaves room for more than a few.
+        Heading("pack.index", 200);
         s.Table(
             [
                 (T["pack.col.device"], 1.1),

@@ -222,6 +222,9 @@ internal sealed class Sheets : IDisposable
         }
     }
 
+    /// <summary>Rows of a table that are not parted by the end of a page.</summary>
+    private const int Last = 5;
+
     /// <summary>A table that goes on over pages with its headings; cells wrap, a row is never parted.</summary>
     /// <param name="placed">Told the page and the baseline of each row.</param>
     /// <param name="columns">Heading and share of the width; a negative share: right-aligned, in the figures' type.</param>
@@ -237,16 +240,26 @@ internal sealed class Sheets : IDisposable
         var widths = columns.Select(c => Math.Abs(c.Share) / total * Width).ToArray();
         const double gap = 6;
         Headings();
-        var index = 0;
-        foreach (var row in rows)
+        var wrapped = rows.Select(row =>
+                row.Select(
+                        (cell, i) =>
+                            Wrap(
+                                cell,
+                                widths[i] - gap,
+                                columns[i].Share < 0 ? ShippedFonts.Mono(size, false) : ShippedFonts.Text(size, i == 0)
+                            )
+                    )
+                    .ToArray()
+            )
+            .ToList();
+        double HeightOf(List<string>[] lines) => Math.Max(1, lines.Max(l => l.Count)) * size * 1.3 + 4;
+        for (var index = 0; index < wrapped.Count; index++)
         {
-            var lines = row.Select(
-                    (cell, i) =>
-                        Wrap(cell, widths[i] - gap, columns[i].Share < 0 ? ShippedFonts.Mono(size, false) : ShippedFonts.Text(size, i == 0))
-                )
-                .ToArray();
-            var height = Math.Max(1, lines.Max(l => l.Count)) * size * 1.3 + 4;
-            if (Y + height > Bottom)
+            var lines = wrapped[index];
+            var height = HeightOf(lines);
+            // The last few stay together: a page with two lines of a table is none.
+            var together = index == wrapped.Count - Last ? wrapped.Skip(index).Sum(HeightOf) : height;
+            if (Y + together > Bottom)
             {
                 NewPage();
                 Headings();
@@ -273,7 +286,6 @@ internal sealed class Sheets : IDisposable
             placed?.Invoke(_document.PageCount - 1, Y + 2 + size * 1.3 - 1.5);
             Y += height;
             Line(Left, Y, Right, Y, Hair, 0.4);
-            index++;
         }
 
         void Headings()

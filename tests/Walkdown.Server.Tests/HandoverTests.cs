@@ -201,6 +201,8 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         Assert.All(texts, page => Assert.Contains("Simulated site", page));
         var shortHash = SealKey.Short(revision["hash"]!.ToString());
         Assert.All(texts, page => Assert.Contains(shortHash, page));
+        // No page holds a few lines alone.
+        Assert.All(pages.GetPages(), page => Assert.True(page.GetWords().Count() > 50, $"page {page.Number}: {page.Text}"));
         Assert.Contains("VL-03 is to be mended before December.", texts[0]);
         Assert.Contains("Marit Holm", texts[0]);
         // The cover says at once what is not part of it, and which are not accepted.

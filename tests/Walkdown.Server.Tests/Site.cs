@@ -150,13 +150,16 @@ public sealed class Site : IDisposable
             )!;
 
     /// <summary>Reads everything that the tester reads, and says yes to the label.</summary>
-    public async Task<JsonNode> ReadAll(string label)
+    /// <param name="onlyRequired">What may be taken and need not be is left.</param>
+    public async Task<JsonNode> ReadAll(string label, bool onlyRequired = false)
     {
         var done = new HashSet<string>();
         var answer = await Card(label);
         foreach (var row in answer["card"]!["rows"]!.AsArray())
         {
             var id = row!["id"]!.ToString();
+            if (onlyRequired && !row["required"]!.GetValue<bool>())
+                continue;
             if (row["check"]!["entry"]!.ToString() == "yesNo")
                 answer = await Add(
                     label,

@@ -114,6 +114,18 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
             Assert.Equal("accepted", (await site.ReadAll(label))["card"]!["verdict"]!["verdict"]!.ToString());
     }
 
+    /// <summary>With every row, its limits and its sources.</summary>
+    [Theory]
+    [InlineData("CC-05")]
+    [InlineData("FB-03")]
+    [InlineData("R-2")]
+    public async Task ACleanCardIsASheetOfTwoSides(string label)
+    {
+        Assert.Equal("accepted", (await site.ReadAll(label, onlyRequired: true))["card"]!["verdict"]!["verdict"]!.ToString());
+        using var pages = UglyToad.PdfPig.PdfDocument.Open(await site.Http.GetByteArrayAsync($"/api/cards/{site.Stops[label]}/report.pdf"));
+        Assert.True(pages.NumberOfPages == 2, $"{label}: {pages.GetPages().Last().Text}");
+    }
+
     [Fact]
     public async Task TheTestersBadDaysAreSaidInWordsAndTakeNothing()
     {
@@ -137,7 +149,7 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
 
     /// <summary>One answer for four pairs is shown, judged, before it is saved: as which it is then kept.</summary>
     [Theory]
-    [InlineData("CC-07", "cable.wire-map", "", 1, "out")]
+    [InlineData("VL-03", "cable.wire-map", "", 1, "out")]
     [InlineData("CC-05", "cable.loop-resistance", "1-2", 4, "in")]
     public async Task WhatAnAnswerIsForetoldAsItIsKeptAs(string label, string check, string part, int rows, string state)
     {
