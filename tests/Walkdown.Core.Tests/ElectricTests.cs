@@ -240,6 +240,40 @@ public sealed class ElectricTests
                 }
             );
 
+    /// <summary>Whatever hangs where, a camera that is tried takes a free port, and adds to the demand exactly what it is.</summary>
+    [Fact]
+    public void ACameraThatIsTriedTakesAFreePortAndNoOther() =>
+        Gen.Select(Gen.Bool.Array[0, 12], Gen.Select(Gen.Int[0, 8], Gen.Double[0, 60]).Array[0, 6])
+            .Sample(
+                (taken, tried) =>
+                {
+                    var ports = taken
+                        .Select(
+                            (isTaken, i) =>
+                                new PortLoad(
+                                    Guid.NewGuid(),
+                                    i + 1,
+                                    isTaken ? Guid.NewGuid() : null,
+                                    isTaken ? $"P{i}" : "",
+                                    3,
+                                    5,
+                                    null,
+                                    PortPriority.Low,
+                                    false,
+                                    isTaken,
+                                    isTaken
+                                )
+                        )
+                        .ToList();
+                    var more = SiteBudget.More(ports, tried.Select(t => new MoreCamera(t.Item1, t.Item2)));
+                    var free = Enumerable.Range(1, 99).Where(n => n > taken.Length || !taken[n - 1]).Take(tried.Length);
+                    var all = ports.Where(p => more.All(m => m.Number != p.Number)).Concat(more).ToList();
+                    var added =
+                        SiteBudget.Of(null, 0, null, all).ByDraw.DemandWatts - SiteBudget.Of(null, 0, null, ports).ByDraw.DemandWatts;
+                    return more.Select(m => m.Number).SequenceEqual(free) && Math.Abs(added - tried.Sum(t => t.Item2)) < 1e-6;
+                }
+            );
+
     [Fact]
     public void ADaytimeDrawIsNoWorstCase()
     {

@@ -27,6 +27,22 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
         Assert.Equal(200, status);
         Assert.Empty(Refused(trial["switch"]!["budget"]!["byDraw"]!));
         Assert.NotEmpty(Refused((await Switch("K3"))["budget"]!["byDraw"]!));
+        // Two cameras that hang nowhere yet: what their ports take, and nothing of it is kept.
+        object[] more = [new { powerClass = 4, watts = (double?)null }, new { powerClass = 2, watts = (double?)5.5 }];
+        var (_, fuller) = await site.Post(path + "/try", new { figures, more });
+        double Demand(JsonNode trial, string by) => trial["switch"]!["budget"]![by]!["demandWatts"]!.GetValue<double>();
+        Assert.Equal(Demand(trial, "byClass") + 30 + 7, Demand(fuller, "byClass"), 6);
+        Assert.Equal(Demand(trial, "byDraw") + 30 + 5.5, Demand(fuller, "byDraw"), 6);
+        Assert.Equal(2, fuller["switch"]!["ports"]!.AsArray().Count(p => p!["label"]!.ToString().StartsWith('+')));
+        foreach (
+            object no in new object[] { new { powerClass = 9 }, new { powerClass = 3, watts = -1 }, new { powerClass = 3, watts = 500 } }
+        )
+        {
+            var (refused, told) = await site.Post(path + "/try", new { figures, more = new[] { no } });
+            Assert.Equal((422, "source.more"), (refused, told["code"]!.ToString()));
+        }
+        var (_, afterwards) = await site.Post(path + "/try", new { figures });
+        Assert.Equal(Demand(trial, "byDraw"), Demand(afterwards, "byDraw"), 6);
         figures["budgetWatts"] = -5;
         var (bad, problem) = await site.Post(path + "/try", new { figures });
         Assert.Equal((422, "source.budget", "budgetWatts"), (bad, problem["code"]!.ToString(), problem["field"]!.ToString()));

@@ -95,6 +95,35 @@ public static class SiteBudget
         );
     }
 
+    /// <summary>Cameras that are only tried, each on the lowest port that nothing hangs on, or behind the last.</summary>
+    public static ImmutableArray<PortLoad> More(IReadOnlyCollection<PortLoad> ports, IEnumerable<MoreCamera> more)
+    {
+        var used = ports.Where(p => p.DeviceId is not null || p.Uplink).Select(p => p.Number).ToHashSet();
+        var number = 0;
+        return
+        [
+            .. more.Select(camera =>
+            {
+                do number++;
+                while (used.Contains(number));
+                var label = "+" + number.ToString(CultureInfo.InvariantCulture);
+                return new PortLoad(
+                    Guid.Empty,
+                    number,
+                    null,
+                    label,
+                    camera.PowerClass,
+                    camera.Watts,
+                    null,
+                    PortPriority.Low,
+                    Uplink: false,
+                    IsCamera: true,
+                    Powered: true
+                );
+            }),
+        ];
+    }
+
     private static Origin OriginOf(PortLoad port) =>
         port.MeasuredWatts is not null ? Origin.Measured
         : port.PlannedWatts is not null ? Origin.Planned

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
+using System.Globalization;
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
@@ -59,6 +60,12 @@ public static class PowerEndpoints
                     PowerService service
                 ) =>
                     Refuse(request.Figures) is { } bad ? Problems.Of(422, new Message(bad.Code), bad.Field)
+                    : request.More is { } more
+                    && (
+                        more.Length > SourceRequest.MostMore
+                        || more.Any(m => m is null || m.PowerClass is < 0 or > 8 || m.Watts is { } w && w is not (>= 0 and <= 120))
+                    )
+                        ? Problems.Of(422, "source.more", SourceRequest.MostMore.ToString(CultureInfo.InvariantCulture))
                     : await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(await service.Try(jobId, sourceId, request))
                     : Problems.Of(404, "problem.unknown-job")
             )

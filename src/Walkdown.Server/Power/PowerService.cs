@@ -79,7 +79,7 @@ public sealed class PowerService : IDisposable
         var site = await LoadSite(db, jobId, request.Figures);
         return request.Figures.Kind == SourceKind.Supply
             ? new PowerTrial(null, SupplyOf(site, sourceId, request.Figures))
-            : new PowerTrial(SwitchOf(site, sourceId, request.Figures, request.Ports?.ToDictionary(p => p.PortId)), null);
+            : new PowerTrial(SwitchOf(site, sourceId, request.Figures, request.Ports?.ToDictionary(p => p.PortId), request.More), null);
     }
 
     /// <summary>What the source of each port means for this device; empty where no port feeds it.</summary>
@@ -276,7 +276,13 @@ public sealed class PowerService : IDisposable
     private Nameplate Draw(Device d) =>
         catalogue.Catalogue.NameplateOf(d.Kind, d.Model, d.PowerClass, d.WattsInfraredOff, d.WattsInfraredOn);
 
-    private PowerSwitch SwitchOf(Site site, Guid id, SourceFigures f, IReadOnlyDictionary<Guid, PortChange>? changes)
+    private PowerSwitch SwitchOf(
+        Site site,
+        Guid id,
+        SourceFigures f,
+        IReadOnlyDictionary<Guid, PortChange>? changes,
+        ImmutableArray<MoreCamera>? tried = null
+    )
     {
         // A port whose number cannot be read has no place in the order; the bar above the page names it.
         var ports = site
@@ -321,7 +327,9 @@ public sealed class PowerService : IDisposable
                 );
             })
             .ToList();
-        var budget = SiteBudget.Of(f.BudgetWatts, f.ReservePercent, f.PortLimitWatts, [.. loads.Select(l => l.Load)]);
+        var more = SiteBudget.More([.. loads.Select(l => l.Load)], tried ?? []);
+        loads.RemoveAll(l => more.Any(m => m.Number == l.Port.Number));
+        var budget = SiteBudget.Of(f.BudgetWatts, f.ReservePercent, f.PortLimitWatts, [.. loads.Select(l => l.Load), .. more]);
         var cabinet = site.Cabinets.GetValueOrDefault(f.CabinetId ?? Guid.Empty)?.Label ?? "";
         return new PowerSwitch(
             id,
@@ -329,22 +337,25 @@ public sealed class PowerService : IDisposable
             f,
             budget,
             [
-                .. loads.Select(l => new PowerPort(
-                    l.Port.Id,
-                    l.Port.Number,
-                    l.Device?.Id,
-                    l.Load.Label,
-                    l.Device?.Name ?? "",
-                    l.Load.PowerClass,
-                    l.Load.PlannedWatts,
-                    l.Load.MeasuredWatts,
-                    l.Load.Priority,
-                    l.Load.Uplink,
-                    l.Load.Powered,
-                    budget.ByClass.Refused.Contains(l.Port.Number),
-                    budget.ByDraw.Refused.Contains(l.Port.Number),
-                    [.. budget.Findings.Where(x => x.Port == l.Port.Number).Select(x => catalogue.Texts.Say(x.What))]
-                )),
+                .. loads
+                    .Select(l => (l.Load, l.Device))
+                    .Concat(more.Select(m => (Load: m, Device: (Device?)null)))
+                    .Select(l => new PowerPort(
+                        l.Load.PortId,
+                        l.Load.Number,
+                        l.Device?.Id,
+                        l.Load.Label,
+                        l.Device?.Name ?? "",
+                        l.Load.PowerClass,
+                        l.Load.PlannedWatts,
+                        l.Load.MeasuredWatts,
+                        l.Load.Priority,
+                        l.Load.Uplink,
+                        l.Load.Powered,
+                        budget.ByClass.Refused.Contains(l.Load.Number),
+                        budget.ByDraw.Refused.Contains(l.Load.Number),
+                        [.. budget.Findings.Where(x => x.Port == l.Load.Number).Select(x => catalogue.Texts.Say(x.What))]
+                    )),
             ],
             Changes(site, id),
             SumTrace.Budget(

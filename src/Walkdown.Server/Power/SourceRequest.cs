@@ -6,9 +6,18 @@ namespace Walkdown.Server.Power;
 
 /// <param name="Ports">Priority and role of ports that change.</param>
 /// <param name="By">Who changes them; not needed for a trial.</param>
-public sealed record SourceRequest(SourceFigures Figures, ImmutableArray<PortChange>? Ports = null, Guid? By = null, string? Why = null)
-    : Core.Entries.IAsked
+/// <param name="More">Cameras that are not on record and only tried; never kept.</param>
+public sealed record SourceRequest(
+    SourceFigures Figures,
+    ImmutableArray<PortChange>? Ports = null,
+    Guid? By = null,
+    string? Why = null,
+    ImmutableArray<MoreCamera>? More = null
+) : Core.Entries.IAsked
 {
+    /// <summary>More cameras than this are not one source's any more.</summary>
+    public const int MostMore = 48;
+
     Guid Core.Entries.IAsked.By => By ?? Guid.Empty;
 }
 

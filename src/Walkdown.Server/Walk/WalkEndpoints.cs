@@ -63,7 +63,14 @@ public sealed record WalkAnswer(
 );
 
 /// <summary>Stops that changed since a moment of the journal.</summary>
-public sealed record WalkChanges(ImmutableArray<WalkStop> Stops, NextStop? Next, ImmutableDictionary<string, int> Verdicts, long Sequence);
+/// <param name="AskWhole">The register has changed since, or the moment is too old: nothing else is given, and the Walk is asked for.</param>
+public sealed record WalkChanges(
+    ImmutableArray<WalkStop> Stops,
+    NextStop? Next,
+    ImmutableDictionary<string, int> Verdicts,
+    long Sequence,
+    bool AskWhole = false
+);
 
 /// <summary>A device that was found, and by what.</summary>
 /// <param name="Field">Column of the register, or <c>fault</c>.</param>
@@ -94,9 +101,12 @@ public static class WalkEndpoints
         walk.MapGet(
                 "/walk/changes",
                 async Task<Results<Ok<WalkChanges>, ProblemHttpResult>> (Guid jobId, long after, WalkBoards boards) =>
-                    await boards.Of(jobId) is not { } board ? Problems.Of(404, "problem.unknown-job")
-                    : board.Since(after) is { } changes ? TypedResults.Ok(changes)
-                    : Problems.Of(410, "problem.walk-whole")
+                    await boards.Of(jobId) is { } board
+                        ? TypedResults.Ok(
+                            board.Since(after)
+                                ?? new WalkChanges([], null, ImmutableDictionary<string, int>.Empty, board.Sequence, AskWhole: true)
+                        )
+                        : Problems.Of(404, "problem.unknown-job")
             )
             .WithName("getWalkChanges");
         walk.MapGet("/find", Find).WithName("find");

@@ -76,7 +76,7 @@ describe('a Walk and what changed since', () => {
     expect(next.sequence).toBe(5);
     expect(next.areas[0].stops.map((s) => s.verdict)).toEqual(['open', 'accepted']);
     expect(next.areas[1]).toBe(known.areas[1]);
-    expect(merged(known, { sequence: 6, next: null, verdicts: {}, stops: [] }).areas).toBe(known.areas);
+    expect(merged(known, { sequence: 6, next: null, verdicts: {}, stops: [], askWhole: false }).areas).toBe(known.areas);
   });
 });
 

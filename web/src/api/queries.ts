@@ -3,10 +3,10 @@ import { useEffect } from 'react';
 import { onAnswer, onPictures } from '../outbox/outbox';
 import { addTexts } from '../texts';
 import { cardAddress, keepAnswer } from './cache';
-import { answered, api, ProblemError } from './client';
+import { answered, api } from './client';
 import { bare, whole } from './definitions';
 import { afterEntry, merged } from './merge';
-import type { CardAnswer, KitAnswer, WalkAnswer, WalkChanges } from './types';
+import type { CardAnswer, KitAnswer, WalkAnswer } from './types';
 
 export const useJobs = () => useQuery({ queryKey: ['jobs'], queryFn: () => answered(api.GET('/api/jobs')) });
 
@@ -23,13 +23,10 @@ export const useWalk = (jobId?: string) =>
 async function freshWalk(jobId: string, known?: WalkAnswer): Promise<WalkAnswer> {
   const whole = () => answered(api.GET('/api/jobs/{jobId}/walk', { params: { path: { jobId } } }));
   if (!known) return whole();
-  let changes: WalkChanges;
-  try {
-    changes = await answered(api.GET('/api/jobs/{jobId}/walk/changes', { params: { path: { jobId }, query: { after: known.sequence } } }));
-  } catch (error) {
-    if (error instanceof ProblemError && error.problem.status === 410) return whole();
-    throw error;
-  }
+  const changes = await answered(
+    api.GET('/api/jobs/{jobId}/walk/changes', { params: { path: { jobId }, query: { after: known.sequence } } }),
+  );
+  if (changes.askWhole) return whole();
   return merged(known, changes);
 }
 

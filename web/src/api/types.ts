@@ -42,6 +42,7 @@ export type RunTrial = Schemas['RunTrial'];
 export type PowerAnswer = Schemas['PowerAnswer'];
 export type PowerSwitch = Schemas['PowerSwitch'];
 export type PowerSupply = Schemas['PowerSupply'];
+export type MoreCamera = Schemas['MoreCamera'];
 export type PowerPort = Schemas['PowerPort'];
 export type SourceFigures = Schemas['SourceFigures'];
 export type IntakeAnswer = Schemas['IntakeAnswer'];

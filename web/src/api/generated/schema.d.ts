@@ -3882,6 +3882,12 @@ export interface components {
             code: string;
             args: string[];
         };
+        MoreCamera: {
+            /** Format: int32 */
+            powerClass: number;
+            /** Format: double */
+            watts?: null | number;
+        };
         MySelfAnswer: {
             sessions: components["schemas"]["SessionLine"][];
             passkeys: components["schemas"]["PasskeyLine"][];
@@ -5198,6 +5204,7 @@ export interface components {
             /** Format: uuid */
             by?: null | string;
             why?: null | string;
+            more?: null | components["schemas"]["MoreCamera"][];
         };
         /** @description Distance from a reading to the nearest limit: negative when beyond it. */
         Spare: {
@@ -5526,6 +5533,8 @@ export interface components {
             };
             /** Format: int64 */
             sequence: number;
+            /** @default false */
+            askWhole: boolean;
         };
         WalkDrawing: {
             hash: string;

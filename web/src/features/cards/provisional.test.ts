@@ -133,7 +133,7 @@ describe('work that is proposed', () => {
     expect(own.map((a) => a.id)).toEqual(['re-crimp', 're-punch']);
     expect(others.map((a) => a.id)).toEqual(['restarted']);
     expect(actsFor(undefined, catalogue).own).toHaveLength(3);
-    expect(actsFor({ ...row, check: { ...row.check, voidedBy: [] } } as unknown as CardRow, catalogue).own).toHaveLength(3);
+    expect(actsFor({ ...row, check: { ...row.check, voidedBy: [] } }, catalogue).own).toHaveLength(3);
     expect(actsFor(failing, undefined).own).toEqual([]);
   });
   it('is at the end where the map says to look first, and at none where it does not know', () => {

@@ -32,6 +32,7 @@ export default function PowerPage() {
   return (
     <main className="min-h-0 flex-1 overflow-y-auto px-6 pb-10 pt-4 max-sm:px-4">
       <h1 className="text-title font-bold">{t('power.title')}</h1>
+      {switches.length > 0 && <p className="mb-2 text-label text-ink-2">{t('power.legend')}</p>}
       {nothing && <p className="py-6 text-ink-2">{t('power.nothing')}</p>}
       {switches.map((s) => (
         <section

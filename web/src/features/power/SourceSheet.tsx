@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { answered, api } from '../../api/client';
 import { troubleOf } from '../../api/send';
-import type { PowerSupply, PowerSwitch, SourceFigures } from '../../api/types';
+import type { MoreCamera, PowerPort, PowerSupply, PowerSwitch, SourceFigures } from '../../api/types';
 import { identity } from '../../session/identity';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
@@ -20,6 +20,7 @@ export function SourceSheet({ jobId, source, onClose }: { jobId: string; source:
   const [ports, setPorts] = useState(() =>
     (source.sw?.ports ?? []).map((p) => ({ portId: p.portId, priority: p.priority, uplink: p.uplink })),
   );
+  const [more, setMore] = useState<MoreCamera[]>([]);
   const [trial, setTrial] = useState<Source>(source);
   const [trouble, setTrouble] = useState<string>();
   const [why, setWhy] = useState('');
@@ -30,7 +31,7 @@ export function SourceSheet({ jobId, source, onClose }: { jobId: string; source:
     answered(
       api.POST('/api/jobs/{jobId}/power/{sourceId}/try', {
         params: { path: { jobId, sourceId: source.id } },
-        body: { figures: f, ports, by: null, why: null },
+        body: { figures: f, ports, by: null, why: null, more },
       }),
     )
       .then((next) => {
@@ -39,7 +40,7 @@ export function SourceSheet({ jobId, source, onClose }: { jobId: string; source:
         setTrouble(undefined);
       })
       .catch((error: unknown) => mine === latest.current && setTrouble(troubleOf(error)));
-  }, [f, ports, jobId, source.id]);
+  }, [f, ports, more, jobId, source.id]);
   const keep = useMutation({
     mutationFn: () =>
       answered(
@@ -172,6 +173,7 @@ export function SourceSheet({ jobId, source, onClose }: { jobId: string; source:
           </div>
         </fieldset>
       )}
+      {!isSupply && trial.sw && <More more={more} ports={trial.sw.ports} onChange={setMore} />}
       <Labelled label={t('power.why')}>
         <input className="field" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
       </Labelled>
@@ -188,5 +190,52 @@ export function SourceSheet({ jobId, source, onClose }: { jobId: string; source:
         </p>
       ))}
     </Sheet>
+  );
+}
+
+/** Cameras that hang nowhere yet: what would their ports take, and who would go dark? Nothing of it is kept. */
+function More({ more, ports, onChange }: { more: MoreCamera[]; ports: PowerPort[]; onChange: (more: MoreCamera[]) => void }) {
+  const [powerClass, setClass] = useState(3);
+  const [watts, setWatts] = useState<number | null>(null);
+  const tried = ports.filter((p) => p.label.startsWith('+'));
+  return (
+    <fieldset className="mb-3 mt-2">
+      <legend className="text-label font-semibold text-ink-2">{t('power.more')}</legend>
+      <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
+        <label className="flex flex-col text-label">
+          {t('term.class')}
+          <select className="field !w-20" value={powerClass} onChange={(e) => setClass(Number(e.target.value))}>
+            {[0, 1, 2, 3, 4, 5, 6, 7, 8].map((c) => (
+              <option key={c}>{c}</option>
+            ))}
+          </select>
+        </label>
+        <label className="flex flex-col text-label">
+          {t('unit.watt')}
+          <NumberField className="field font-read !w-24" value={watts} optional onChange={setWatts} />
+        </label>
+        <button type="button" className="plain" onClick={() => onChange([...more, { powerClass, watts }])}>
+          {t('power.more-add')}
+        </button>
+      </div>
+      <ul className="text-label">
+        {tried.map((p, i) => (
+          <li key={p.number} className="flex min-h-9 items-center gap-3 border-b border-dotted border-hairline">
+            <span className={`flex-1 ${p.refusedByDraw ? 'font-bold text-refused' : ''}`}>
+              {t(
+                'power.more-at',
+                p.number,
+                p.powerClass ?? 0,
+                p.plannedWatts === null ? t('power.more-class-watts') : `${p.plannedWatts} ${t('unit.watt')}`,
+              )}
+              {p.refusedByDraw && `. ${t('power.over', p.number)}`}
+            </span>
+            <button type="button" className="font-semibold underline" onClick={() => onChange(more.filter((_, n) => n !== i))}>
+              {t('path.remove')}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </fieldset>
   );
 }
