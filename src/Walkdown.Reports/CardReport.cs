@@ -271,7 +271,7 @@ public static class CardReport
         s.Text(title, x, s.Y + 10, 9.5, true);
         s.Text(when, x + width, s.Y + 10, 8, colour: Sheets.Ink2, align: 1);
         s.Y += 16;
-        s.Y += s.WireMap(value, runMetres, t["report.open"], x, s.Y, width, pitch) + 2;
+        s.Y += s.WireMap(value, runMetres, t["report.open"], x, s.Y, width, pitch, fine: attempt.State == State.In) + 2;
         s.Paragraph(string.Join(" ", attempt.Because.Select(t.Say)), x, width, 8, colour: Drawings.ColourOf(attempt.State));
     }
 

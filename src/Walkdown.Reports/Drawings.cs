@@ -171,7 +171,8 @@ internal static class Drawings
         double x,
         double y,
         double width,
-        double pitch
+        double pitch,
+        bool fine = false
     )
     {
         double left = x + 14,
@@ -195,7 +196,7 @@ internal static class Drawings
                 var share = runMetres > 0 && double.IsFinite(metres) ? Math.Clamp(metres / runMetres.Value, 0.06, 0.94) : 0.5;
                 Conductor(s, i, left, nearY, left + (right - left) * share - 6, nearY, pitch);
                 Conductor(s, i, left + (right - left) * share + 6, nearY, right, nearY, pitch);
-                s.Text(open, right + 18, nearY + 2.8, 8, true, Sheets.Refused);
+                s.Text(open, right + 18, nearY + 2.8, 8, true, fine ? Sheets.Ink2 : Sheets.Refused);
             }
             foreach (var pin in far.Where(p => p <= 8))
             {

@@ -1,5 +1,6 @@
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Diagnosis;
 using Walkdown.Core.Measures;
 using static Walkdown.Core.Tests.Facts;
 
@@ -230,6 +231,41 @@ public sealed class CardTests
         var row = facts.Row("cable.loop-resistance", "1-2");
         Assert.Equal(State.Out, row.State);
         Assert.Equal("wrong-material", row.Causes[0].Id);
+    }
+
+    /// <summary>Of metres and ohms beyond the plan: a thin cord between, another conductor all along, or only a longer cable.</summary>
+    [Theory]
+    [InlineData(75, 4.1, "cable.length", "unlisted-cord")]
+    [InlineData(75, 5.2, "cable.loop-resistance", "unlisted-cord")]
+    [InlineData(75, 2.6, "cable.length", "longer-than-plan")]
+    [InlineData(75, 40, "cable.length", "longer-than-plan")]
+    [InlineData(75, 40, "cable.loop-resistance", "high-contact")]
+    [InlineData(60, 6.1, "cable.loop-resistance", "wrong-material")]
+    public void MetresAndOhmsBeyondThePlanBelongTogetherOrNot(double metres, double moreOhms, string check, string cause)
+    {
+        var facts = new Facts();
+        facts.Read(Key("cable.length"), new NumberValue(metres, Unit.Metre));
+        foreach (var pair in PinPair.All)
+            facts.Read(Key("cable.loop-resistance", pair.ToString()), new NumberValue(10.106 + moreOhms, Unit.Ohm));
+        Assert.Equal(cause, facts.Row(check, check == "cable.length" ? "" : "1-2").Causes[0].Id);
+    }
+
+    [Fact]
+    public void TheCauseOfMostRowsIsTheCards()
+    {
+        var any = new Facts().Card.Rows[0];
+        CardRow Sick(params string[] causes) =>
+            any with
+            {
+                Causes = [.. causes.Select(c => new LikelyCause(c, new("x"), Severity.Major, c.Length))],
+            };
+        Assert.Null(Causes.OfCard([]));
+        // One row alone speaks for itself.
+        Assert.Null(Causes.OfCard([Sick("cord"), Sick("warm")]));
+        var card = Causes.OfCard([Sick("plan", "cord"), Sick("metal", "cord"), Sick("metal", "cord")])!;
+        Assert.Equal(("cord", 3, 3), (card.Id, card.Rows.Length, card.Of));
+        // Of two that explain as much, the one that the rows hold more likely.
+        Assert.Equal("metal", Causes.OfCard([Sick("metal", "cord"), Sick("metal", "cord")])!.Id);
     }
 
     [Fact]

@@ -564,6 +564,44 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         Assert.Equal((true, 0), (old["askWhole"]!.GetValue<bool>(), old["stops"]!.AsArray().Count));
     }
 
+    /// <summary>A job is called otherwise later, and its times are shown in another zone; what cannot be is refused, and nothing is lost.</summary>
+    [Fact]
+    public async Task AJobIsRenamedAndWhatMakesNoSenseIsNot()
+    {
+        async Task<(int Status, JsonNode Body)> Put(object body, string? job = null)
+        {
+            using var response = await site.Http.PutAsJsonAsync($"/api/jobs/{job ?? site.JobId.ToString()}", body);
+            return ((int)response.StatusCode, Site.Json(await response.Content.ReadAsStringAsync()));
+        }
+
+        var before = (await site.Get("/api/jobs")).AsArray().Single(j => j!["id"]!.ToString() == site.JobId.ToString())!;
+        var (name, timeZone) = (before["name"]!.ToString(), before["timeZone"]!.ToString());
+        var (status, after) = await Put(new { name = "  Ternhaven, east pier ", timeZone = "Europe/Oslo" });
+        Assert.Equal((200, "Ternhaven, east pier", "Europe/Oslo"), (status, after["name"]!.ToString(), after["timeZone"]!.ToString()));
+        Assert.Equal("Ternhaven, east pier", (await site.Get($"{Job}/walk"))["jobName"]!.ToString());
+        Assert.Equal("Ternhaven, east pier", (await site.Get($"/api/cards/{site.Stops["BW-05"]}/report.json"))["job"]!["name"]!.ToString());
+        foreach (
+            var (body, code) in new (object, string)[]
+            {
+                (new { name = " ", timeZone }, "problem.job-name"),
+                (new { name = new string('x', 121), timeZone }, "problem.job-name"),
+                (new { name, timeZone = "Mars/Phobos" }, "problem.time-zone"),
+                (new { name, timeZone = (string?)null }, "problem.time-zone"),
+            }
+        )
+        {
+            var (refused, problem) = await Put(body);
+            Assert.True(refused is 400 or 422, code);
+            Assert.Equal(refused == 422 ? code : "problem.unreadable", problem["code"]!.ToString());
+        }
+        Assert.Equal(
+            (404, "problem.unknown-job"),
+            ((await Put(new { name, timeZone }, Guid.NewGuid().ToString())) is var (s, b) ? (s, b["code"]!.ToString()) : default)
+        );
+        Assert.Equal(200, (await Put(new { name, timeZone })).Status);
+        Assert.Equal(name, (await site.Get($"{Job}/walk"))["jobName"]!.ToString());
+    }
+
     [Theory]
     [InlineData("bw-03", "BW-03", "label")]
     [InlineData("TH4415", "BW-03", "serial")]

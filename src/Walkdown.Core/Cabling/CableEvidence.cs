@@ -80,6 +80,7 @@ internal static class CableEvidence
                     ? new("evidence.short")
                     : null
         ),
+        new("unlisted-cord", UnlistedCord) { LeansOn = Rows.LengthAndLoops },
         new("wrong-material", WrongMaterial) { LeansOn = Rows.Length },
         new("high-contact", HighContact) { LeansOn = Rows.Loops },
         new(
@@ -105,6 +106,33 @@ internal static class CableEvidence
         ),
         new("wrong-velocity", WrongVelocity) { LeansOn = Rows.LengthAndLoops },
     ];
+
+    /// <summary>
+    /// Metres and ohms beyond the plan belong to each other as those of a thin cord do: what was planned is there, and more beside it. The
+    /// excess ohms over the excess metres are a conductor's, thinner than the cable's, and of a gauge that cords have.
+    /// </summary>
+    internal static Message? UnlistedCord(RowContext c, Attempt a)
+    {
+        if (!Over(a) || c.Run is not { } run || c.MeasuredLengthMetres is not { } length || run.TotalPlannedMetres <= 0)
+            return null;
+        var extra = length - run.TotalPlannedMetres;
+        var loops = PinPair.All.Select(c.MeasuredLoopOhms).OfType<double>().ToList();
+        // Less than this is the tester's velocity as well as a cord.
+        if (extra < Math.Max(3, 0.06 * run.TotalPlannedMetres) || loops.Count == 0)
+            return null;
+        double planned = Conductor.PairLoopOhms(run.GaugeAwg.Value, 1, run.TemperatureC.Value, run.Material.Value),
+            excess = loops.Average() - planned * run.TotalPlannedMetres,
+            perMetre = excess / extra;
+        var cord = CordGaugesAwg.MinBy(awg => Math.Abs(Ratio(awg) - 1));
+        return perMetre > 1.2 * planned && Math.Abs(Ratio(cord) - 1) < 0.3
+            ? new("evidence.unlisted-cord", Message.Number(extra, 1), Message.Number(excess, 1), Message.Number(cord, 0))
+            : null;
+
+        double Ratio(double awg) => perMetre / Conductor.PairLoopOhms(awg, 1, run.TemperatureC.Value, ConductorMaterial.StrandedCopper);
+    }
+
+    /// <summary>Gauges that cords are sold in, AWG, thinner than the cables they are plugged to.</summary>
+    private static readonly ImmutableArray<double> CordGaugesAwg = [26, 28, 30];
 
     /// <summary>Resistance and length together: copper-clad aluminium and a thinner gauge read alike, so both are named.</summary>
     internal static Message? WrongMaterial(RowContext c, Attempt a)

@@ -9,10 +9,10 @@ internal static class CableJudges
     public static Judged Map(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
         var map = c.Analyse((WireMapValue)value, takenAt);
-        var words = WireMapWords.Say(map, ((WireMapValue)value).OpenDistanceMetres);
         // Behind two sharing adapters each device has two pairs: the others are dark, and that is right.
         if (c.Run is { Shared: true } && map.IsTwoPairsOnly)
-            return new(State.In, null, null, words.Insert(0, new Message("map.shared")), map);
+            return new(State.In, null, null, [new Message("map.shared")], map);
+        var words = WireMapWords.Say(map, ((WireMapValue)value).OpenDistanceMetres);
         return new(map.IsStraight ? State.In : State.Out, null, null, words, map);
     }
 

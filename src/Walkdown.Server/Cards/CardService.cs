@@ -94,6 +94,7 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
                 card.Hold,
                 card.Unexpected,
                 card.Unreadable,
+                card.MostLikely,
                 loaded.FaultWords
             ),
             null

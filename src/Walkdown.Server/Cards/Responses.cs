@@ -75,6 +75,7 @@ public sealed record EntryChange(
     Message? Hold,
     int Unexpected,
     int Unreadable,
+    CardCause? MostLikely,
     ImmutableArray<FaultWord> FaultWords
 );
 

@@ -2,6 +2,7 @@ using System.Net.ServerSentEvents;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Access;
+using Walkdown.Core.Measures;
 using Walkdown.Core.People;
 using Walkdown.Server.Backups;
 using Walkdown.Server.Door;
@@ -29,6 +30,8 @@ public sealed record NewJobRequest(
     Core.Measures.DecisionRule Rule,
     Core.Cabling.WiringScheme Scheme
 );
+
+public sealed record JobChange(string Name, string TimeZone);
 
 /// <summary>Jobs, their schedule and their live stream.</summary>
 public static class JobEndpoints
@@ -66,6 +69,7 @@ public static class JobEndpoints
             )
             .WithName("getJobs");
         jobs.MapPost("", Create).WithName("addJob").Needs(Right.Plan);
+        jobs.MapPut("/{jobId:guid}", Change).WithName("changeJob").Needs(Right.Plan);
         jobs.MapGet(
                 "/{jobId:guid}/live",
                 async (Guid jobId, HttpRequest request, Ledger ledger, LiveStream live, CancellationToken cancel) =>
@@ -83,6 +87,34 @@ public static class JobEndpoints
             .ExcludeFromDescription();
     }
 
+    /// <summary>Another name, or another time zone. What was sealed keeps the name that it was sealed under.</summary>
+    private static async Task<Results<Ok<JobLine>, ProblemHttpResult>> Change(Guid jobId, JobChange request, Ledger ledger)
+    {
+        if (Refuse(request.Name, request.TimeZone) is { } bad)
+            return bad;
+        var job = await ledger.Change(
+            jobId,
+            "job",
+            async (db, _) =>
+            {
+                if (await db.Jobs.AsTracking().FirstOrDefaultAsync(j => j.Id == jobId) is not { } there)
+                    return (null, false);
+                var changed = (there.Name, there.TimeZone) != (request.Name.Trim(), request.TimeZone);
+                (there.Name, there.TimeZone) = (request.Name.Trim(), request.TimeZone);
+                return ((Job?)there, changed);
+            }
+        );
+        return job is null
+            ? Problems.Of(404, "problem.unknown-job")
+            : TypedResults.Ok(new JobLine(job.Id, job.Name, job.TimeZone, job.Simulated));
+    }
+
+    private static ProblemHttpResult? Refuse(string? name, string? timeZone) =>
+        string.IsNullOrWhiteSpace(name) || name.Length > 120 ? Problems.Of(422, new Message("problem.job-name"), "name")
+        : NodaTime.DateTimeZoneProviders.Tzdb.GetZoneOrNull(timeZone ?? "") is null
+            ? Problems.Of(422, new Message("problem.time-zone", timeZone is { Length: < 60 } z ? z : ""), "timeZone")
+        : null;
+
     private static async Task<Results<Ok<JobLine>, ProblemHttpResult>> Create(
         NewJobRequest request,
         Ledger ledger,
@@ -93,10 +125,8 @@ public static class JobEndpoints
     {
         if (request.Id == Guid.Empty)
             return Problems.Of(422, "problem.no-id");
-        if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Length > 120)
-            return Problems.Of(422, "problem.job-name");
-        if (NodaTime.DateTimeZoneProviders.Tzdb.GetZoneOrNull(request.TimeZone ?? "") is null)
-            return Problems.Of(422, "problem.time-zone", request.TimeZone is { Length: < 60 } z ? z : "");
+        if (Refuse(request.Name, request.TimeZone) is { } bad)
+            return bad;
         // Who begins a job is one of its people: nobody else could record anything in it.
         var beginner = Caller.Of(http)?.Account;
         var person = Guid.CreateVersion7();

@@ -241,8 +241,6 @@ public static class KitEndpoints
         return person is null ? Problems.Of(404, "kit.unknown-person") : TypedResults.Ok(Shown(person));
     }
 
-    /// <summary>Adds an instrument or changes it. A new calibration leaves the one before it standing for the readings of its
-    /// time.</summary>
     /// <summary>What is wrong with an instrument whatever is on record; null where nothing is.</summary>
     private static ProblemHttpResult? Malformed(InstrumentRequest request)
     {
@@ -311,6 +309,8 @@ public static class KitEndpoints
             AccuracyJson = "[]",
         };
 
+    /// <summary>Adds an instrument or changes it. A new calibration leaves the one before it standing for the readings of its
+    /// time.</summary>
     private static async Task<Results<Ok<KitAnswer>, ProblemHttpResult>> KeepInstrument(
         Guid jobId,
         InstrumentRequest request,

@@ -28,6 +28,7 @@ export function WireMap({
   pitch = 18,
   names = true,
   length,
+  fine,
 }: {
   map: MapValue;
   scheme: string;
@@ -36,8 +37,11 @@ export function WireMap({
   pitch?: number;
   names?: boolean;
   length?: number;
+  /** Judged in: what is dark is meant to be, as behind a sharing adapter. */
+  fine?: boolean;
 }) {
   const colours = coloursOf(scheme);
+  const alarm = fine ? 'var(--color-ink-2)' : 'var(--color-refused)';
   const left = names ? 116 : 26;
   const right = width - (names ? 62 : 50);
   const height = pitch * 8 + 6;
@@ -61,7 +65,7 @@ export function WireMap({
         <path
           key={`${i}t`}
           d={`M${x - 7} ${y - thick / 2 - 1}l5 ${thick / 2 + 1}-5 ${thick / 2 + 1}M${x + 7} ${y - thick / 2 - 1}l-5 ${thick / 2 + 1} 5 ${thick / 2 + 1}`}
-          stroke="var(--color-refused)"
+          stroke={alarm}
           strokeWidth="1.6"
           fill="none"
         />,
@@ -89,7 +93,7 @@ export function WireMap({
         <path d={`M${left} 0V${height}M${right} 0V${height}`} stroke="var(--color-ink)" strokeWidth="2" />
         {[...Array(8).keys()].map((i) => {
           const wrong = !straight(i);
-          const fill = wrong ? 'var(--color-refused)' : 'var(--color-ink)';
+          const fill = wrong ? alarm : 'var(--color-ink)';
           const y = yOf(i + 1) + 4.5;
           return (
             <g key={i} fontSize="13">

@@ -37,6 +37,9 @@ public sealed record Card(
     /// <summary>Entries on record that cannot be read any more: the Card cannot be accepted before somebody has looked.</summary>
     public int Unreadable { get; init; }
 
+    /// <summary>The cause that explains most of its rows; null where none explains more than one.</summary>
+    public CardCause? MostLikely { get; init; }
+
     /// <summary>Plans and judges the Card. With <see cref="CheckPlan.For"/> the only door into judgement.</summary>
     public static Card Judge(CardFacts facts, Catalogue catalogue) => new CardJudge(facts, catalogue).Judge();
 

@@ -76,6 +76,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         )
         {
             Unexpected = unexplained,
+            MostLikely = Diagnosis.Causes.OfCard(settled),
             Unreadable = facts.Events.OfType<UnreadableEvent>().Count() + facts.Damaged.Length,
         };
     }

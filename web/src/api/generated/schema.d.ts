@@ -820,6 +820,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["changeJob"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/schedule": {
         parameters: {
             query?: never;
@@ -2379,6 +2395,7 @@ export interface components {
              * @description Entries on record that cannot be read any more: the Card cannot be accepted before somebody has looked.
              */
             unreadable: number;
+            mostLikely: null | components["schemas"]["CardCause"];
         };
         CardAnswer: {
             place: components["schemas"]["CardPlace"];
@@ -2387,6 +2404,25 @@ export interface components {
             /** Format: int64 */
             sequence: number;
             definitions: string;
+        };
+        /** @description One cause for several rows of a Card. */
+        CardCause: {
+            /** @description Of the catalogue. */
+            id: string;
+            /** @description Ids of the rows that it explains. */
+            rows: string[];
+            /**
+             * Format: int32
+             * @description Rows that have likely causes at all.
+             */
+            of: number;
+            /** @description The gravest of its rows. */
+            severity: components["schemas"]["Severity"];
+            /**
+             * Format: int32
+             * @description What it takes to try.
+             */
+            minutes: number;
         };
         /** @description One item of a row that is a list, as it applies here. */
         CardItem: {
@@ -3009,6 +3045,7 @@ export interface components {
             unexpected: number;
             /** Format: int32 */
             unreadable: number;
+            mostLikely: null | components["schemas"]["CardCause"];
             faultWords: components["schemas"]["FaultWord"][];
         };
         /**
@@ -3573,6 +3610,10 @@ export interface components {
             needsName: boolean;
             /** Format: date-time */
             endsAt: string;
+        };
+        JobChange: {
+            name: string;
+            timeZone: string;
         };
         JobLine: {
             /** Format: uuid */
@@ -6875,6 +6916,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewJobRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobLine"];
+                };
+            };
+        };
+    };
+    changeJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobChange"];
             };
         };
         responses: {

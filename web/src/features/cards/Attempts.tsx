@@ -110,6 +110,7 @@ export function Maps({ view, row }: { view: CardView; row: CardRow }) {
           pitch={latest ? 17 : 11}
           names={latest}
           length={length}
+          fine={a.state === 'in'}
         />
         <p className={`mt-1 text-label ${latest ? stateColour[a.state] : 'text-ink-2'}`}>
           <b>{a.because[0] ? say(a.because[0]) : ''}</b> {a.because.slice(1).map(say).join(' ')}

@@ -1,10 +1,25 @@
 import { say, t } from '../../texts';
-import { clock } from '../../ui/format';
+import { clock, nameOf } from '../../ui/format';
 import type { CardView } from './CardPage';
 import { SourceLine, Basis } from './Basis';
 import { Block } from './Block';
 import { RowActions } from './RowActions';
 import { Attempts, Maps } from './Attempts';
+
+/** One cause for most of the Card, where the rows tell stories of their own: what to try first. */
+function CardCause({ view }: { view: CardView }) {
+  const { mostLikely, rows } = view.answer.card;
+  if (!mostLikely) return null;
+  const names = [...new Set(mostLikely.rows.map((id) => rows.find((r) => r.id === id)).flatMap((r) => (r ? [nameOf(r)] : [])))].join(', ');
+  return (
+    <Block title={t('card.most-likely', mostLikely.rows.length, mostLikely.of)}>
+      <p className="mb-2 text-label">
+        <b>{t(`cause.${mostLikely.id}`)}.</b> <span className="text-ink-2">{names}.</span> <b>{t(`cause.${mostLikely.id}.try`)}</b>{' '}
+        {mostLikely.minutes} min
+      </p>
+    </Block>
+  );
+}
 
 /**
  * What proves the rows, aligned with the row at hand: its attempts, its wire map, its likely causes, its limits and where they come
@@ -24,6 +39,7 @@ export function Evidence({ view }: { view: CardView }) {
         <RowActions view={view} row={active} />
       )}
       {active.check.entry !== 'wireMap' && active.state !== 'notTaken' && <Attempts view={view} row={active} />}
+      <CardCause view={view} />
       {active.causes.length > 0 && (
         <Block title={t('card.causes')}>
           <ol>

@@ -60,14 +60,16 @@ export function RowLine({
         aria-label={`${nameOf(row)}${qualifierOf(row) ? `, ${qualifierOf(row)}` : ''}, ${value ? `${value.big} ${value.unit}, ` : ''}${t(`state.${state}`)}${row.isUnexplained ? `, ${t('state.unexpected')}` : ''}${spare ? `, ${spareText(row, spare)}` : ''}`}
       >
         <span className="block truncate text-body font-semibold">{nameOf(row)}</span>
-        <span className="block truncate text-tick text-ink-3" title={expectLine(row)}>
+        <span className="line-clamp-2 text-tick text-ink-3" title={expectLine(row)}>
           {[qualifierOf(row), row.expected?.whyNone ? t('card.expect-none') : expectLine(row)].filter(Boolean).join(', ')}
         </span>
       </button>
-      <span className={`min-w-0 whitespace-nowrap text-right ${stateColour[state]}`}>
+      <span className={`min-w-0 text-right ${value && value.big.length > 8 ? '' : 'whitespace-nowrap'} ${stateColour[state]}`}>
         {value ? (
           <>
-            <span className={value.big.length > 8 ? 'block truncate text-label font-semibold' : 'font-read text-reading font-bold'}>
+            <span
+              className={value.big.length > 8 ? 'line-clamp-3 text-label font-semibold leading-tight' : 'font-read text-reading font-bold'}
+            >
               {value.big}
             </span>{' '}
             <span className={`font-read text-tick ${row.check.entry === 'yesNo' ? 'hidden' : ''}`}>
@@ -87,7 +89,7 @@ export function RowLine({
             reading={number === undefined ? undefined : { value: number, state, half: guess ? guess.halfWidth : counts!.halfWidth, spare }}
           />
         ) : (
-          <span className="line-clamp-2 pl-1 text-label leading-tight text-ink-2">
+          <span className="line-clamp-3 pl-1 text-label leading-tight text-ink-2" title={note ?? row.exemptedBecause ?? undefined}>
             {note ?? (row.exemptedBecause ? row.exemptedBecause : '')}
           </span>
         )}
@@ -106,7 +108,7 @@ export function RowLine({
                 : state === 'in'
                   ? spare
                     ? t('card.spare')
-                    : row.check.entry === 'wireMap'
+                    : row.check.entry === 'wireMap' && value?.big === '8'
                       ? t('report.straight')
                       : ''
                   : row.state === 'stale'

@@ -7,7 +7,7 @@ import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
 import '../access/accessTexts';
-import { JobForm } from './JobForm';
+import { JobChange, JobForm } from './JobForm';
 
 /** All jobs on record here, newest first: one press opens one. */
 export function JobSheet({ onClose }: { onClose: () => void }) {
@@ -15,6 +15,7 @@ export function JobSheet({ onClose }: { onClose: () => void }) {
   const { job } = useJob();
   const navigate = useNavigate();
   const [making, setMaking] = useState(false);
+  const [changing, setChanging] = useState(false);
   const mayPlan = useMay('plan');
   const mayAdmit = useMay('admit');
   const made = () => {
@@ -25,6 +26,13 @@ export function JobSheet({ onClose }: { onClose: () => void }) {
     return (
       <Sheet title={t('jobs.new')} hint={t('first.hint')} onClose={onClose}>
         <JobForm onMade={made} />
+      </Sheet>
+    );
+  const here = jobs.data?.find((j) => j.id === job?.id);
+  if (changing && here)
+    return (
+      <Sheet title={t('jobs.change')} onClose={onClose}>
+        <JobChange job={here} onDone={onClose} />
       </Sheet>
     );
   return (
@@ -57,6 +65,11 @@ export function JobSheet({ onClose }: { onClose: () => void }) {
         {mayPlan && (
           <button className="plain" onClick={() => setMaking(true)}>
             {t('jobs.new')}
+          </button>
+        )}
+        {mayPlan && here && (
+          <button className="min-h-11 font-semibold underline" onClick={() => setChanging(true)}>
+            {t('jobs.change')}
           </button>
         )}
         {mayAdmit && (
