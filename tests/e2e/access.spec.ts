@@ -264,6 +264,26 @@ test("a phone is let in, works without a network, and is shut out without losing
       phone.getByRole("button", { name: /Note|As built|Save/ }),
     ).toHaveCount(0);
     await looks(phone);
+    // On the other pages, too, nothing is offered that the record would refuse.
+    for (const [section, offered] of [
+      ["kit", /Add a person|Add an instrument|Edit|Reference check/],
+      ["register", /Add a device|Take off the job/],
+    ] as const) {
+      await phone.goto(`/${section}`);
+      await expect(phone.getByRole("heading", { level: 1 })).toBeVisible();
+      await expect(
+        phone
+          .getByRole("main")
+          .getByText(/^(Camera tester 1|BW-01)$/)
+          .first(),
+      ).toBeVisible();
+      await expect(phone.getByRole("button", { name: offered })).toHaveCount(0);
+    }
+    await phone.goto("/practice");
+    await expect(phone.getByText("You may read this.")).toBeVisible();
+    await expect(
+      phone.getByRole("main").getByRole("radio").first(),
+    ).toBeDisabled();
     // Shut out: at once, wherever he is.
     await desk.getByRole("button", { name: /Marek Dune marek/ }).click();
     await desk.getByRole("button", { name: "Shut out" }).click();

@@ -84,6 +84,12 @@ export const dayAndClock = (at: string | number, zone: string) =>
     .format(new Date(at))
     .replace(' at ', ', ');
 
+/** A day as people write it: 14 October 2026. What is no such day is shown as it stands. */
+export const day = (iso: string | null | undefined) =>
+  iso && /^\d{4}-\d\d-\d\d$/.test(iso)
+    ? new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' }).format(new Date(iso))
+    : (iso ?? '');
+
 /** Bytes as megabytes, with as many digits as say something. */
 export const megabytes = (bytes: number) => {
   const mb = bytes / 1_000_000;

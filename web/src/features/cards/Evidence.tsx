@@ -88,7 +88,7 @@ export function Evidence({ view }: { view: CardView }) {
                     ? t('fault.ended-by-word', clock(f.ended.at, view.zone), view.nameOfPerson(f.ended.by), f.ended.reason)
                     : `${clock(f.closedAt!, view.zone)} ${t('fault.closed-by-retest')}`}
               </p>
-              {f.open && f.mayEnd && (
+              {f.open && f.mayEnd && !view.readOnly && (
                 <button className="min-h-9 font-semibold underline" onClick={() => view.sheet('faultEnd', undefined, f.fault.id)}>
                   {t('button.end-fault')}
                 </button>

@@ -7,7 +7,7 @@ import { useJob } from '../../session/useJob';
 import '../access/accessTexts';
 import { has, t } from '../../texts';
 import { StateMark } from '../../ui/Marks';
-import { moment } from '../../ui/format';
+import { day, moment } from '../../ui/format';
 import { Waiting } from '../walk/WalkPage';
 import { PersonSheet } from './PersonSheet';
 import { InstrumentSheet } from './InstrumentSheet';
@@ -20,6 +20,8 @@ export default function KitPage() {
   const { job, jobs } = useJob();
   const kit = useKit(job?.id);
   const mayAdmit = useMay('admit');
+  const mayEquip = useMay('equip');
+  const mayWork = useMay('work');
   const [person, setPerson] = useState<KitAnswer['people'][number] | 'new'>();
   const [instrument, setInstrument] = useState<string>();
   const [checking, setChecking] = useState<KitInstrument>();
@@ -35,6 +37,7 @@ export default function KitPage() {
             {kit.data.people.map((p) => (
               <li key={p.id}>
                 <button
+                  disabled={!mayEquip}
                   className="flex min-h-12 w-full items-baseline justify-between gap-3 border-b border-hairline py-2"
                   onClick={() => setPerson(p)}
                 >
@@ -46,9 +49,11 @@ export default function KitPage() {
               </li>
             ))}
           </ul>
-          <button className="mt-2 min-h-11 font-semibold underline" onClick={() => setPerson('new')}>
-            {t('kit.add-person')}
-          </button>
+          {mayEquip && (
+            <button className="mt-2 min-h-11 font-semibold underline" onClick={() => setPerson('new')}>
+              {t('kit.add-person')}
+            </button>
+          )}
           {mayAdmit && (
             <Link to="/access" className="ml-6 inline-flex min-h-11 items-center font-semibold underline">
               {t('access.title')}
@@ -81,7 +86,7 @@ export default function KitPage() {
                     </span>
                   </div>
                   <p className="mt-1 text-label text-ink-2">
-                    {i.calibratedOn && `${t('kit.from')} ${i.calibratedOn}, ${t('ui.due', i.calibrationDue ?? '')}`}
+                    {i.calibratedOn && `${t('kit.from')} ${day(i.calibratedOn)}, ${t('ui.due', day(i.calibrationDue))}`}
                     {i.certificate && `, ${t('kit.certificate')} ${i.certificate}`}
                   </p>
                   <p className="mt-1 flex flex-wrap gap-x-6 font-read text-label">
@@ -98,20 +103,28 @@ export default function KitPage() {
                     ) : (
                       <span className="text-ink-3">{t('kit.no-checks')}</span>
                     )}
-                    <button className="ml-auto min-h-9 font-semibold underline" onClick={() => setChecking(i)}>
-                      {t('kit.check')}
-                    </button>
-                    <button className="min-h-9 font-semibold underline" onClick={() => setInstrument(i.id)}>
-                      {t('practice.edit')}
-                    </button>
+                    <span className="ml-auto flex gap-x-5">
+                      {mayWork && (
+                        <button className="min-h-9 font-semibold underline" onClick={() => setChecking(i)}>
+                          {t('kit.check')}
+                        </button>
+                      )}
+                      {mayEquip && (
+                        <button className="min-h-9 font-semibold underline" onClick={() => setInstrument(i.id)}>
+                          {t('practice.edit')}
+                        </button>
+                      )}
+                    </span>
                   </div>
                 </li>
               );
             })}
           </ul>
-          <button className="mt-2 min-h-11 font-semibold underline" onClick={() => setInstrument('new')}>
-            {t('kit.add-instrument')}
-          </button>
+          {mayEquip && (
+            <button className="mt-2 min-h-11 font-semibold underline" onClick={() => setInstrument('new')}>
+              {t('kit.add-instrument')}
+            </button>
+          )}
         </section>
       </div>
       {person && <PersonSheet jobId={job.id} person={person === 'new' ? undefined : person} onClose={() => setPerson(undefined)} />}

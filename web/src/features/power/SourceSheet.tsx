@@ -4,6 +4,7 @@ import { answered, api } from '../../api/client';
 import { troubleOf } from '../../api/send';
 import type { MoreCamera, PowerPort, PowerSupply, PowerSwitch, SourceFigures } from '../../api/types';
 import { identity } from '../../session/identity';
+import { useMay } from '../../session/access';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { NumberField } from '../../ui/NumberField';
@@ -20,6 +21,7 @@ export function SourceSheet({ jobId, source, onClose }: { jobId: string; source:
   const [ports, setPorts] = useState(() =>
     (source.sw?.ports ?? []).map((p) => ({ portId: p.portId, priority: p.priority, uplink: p.uplink })),
   );
+  const may = useMay('register');
   const [more, setMore] = useState<MoreCamera[]>([]);
   const [trial, setTrial] = useState<Source>(source);
   const [trouble, setTrouble] = useState<string>();
@@ -179,10 +181,10 @@ export function SourceSheet({ jobId, source, onClose }: { jobId: string; source:
       </Labelled>
       <button
         className="forward mt-4 w-full text-center disabled:opacity-50"
-        disabled={!!trouble || keep.isPending || (isSupply && !f.label?.trim())}
+        disabled={!may || !!trouble || keep.isPending || (isSupply && !f.label?.trim())}
         onClick={() => keep.mutate()}
       >
-        {t('power.keep')}
+        {t(may ? 'power.keep' : 'access.only-tried')}
       </button>
       {(source.sw ?? source.supply)?.changes.map((c) => (
         <p key={c.version} className="mt-1 text-label text-ink-2">

@@ -7,6 +7,7 @@ import { answered, api, ProblemError } from '../../api/client';
 import { entry, troubleOf } from '../../api/send';
 import { useKept } from '../../session/kept';
 import type { RegisterAnswer, RegisterLine } from '../../api/types';
+import { useMay } from '../../session/access';
 import { t } from '../../texts';
 import { useKeys } from '../../ui/keys';
 import { usual, widthOf } from './columns';
@@ -40,6 +41,8 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
   const [troubles, setTroubles] = useState(new Map<string, CellTrouble>());
   const [trouble, setTrouble] = useState<string>();
   const [adding, setAdding] = useState(false);
+  const may = useMay('register');
+  const mayPlan = useMay('plan');
   const [busy, setBusy] = useState(false);
   const box = useRef<HTMLDivElement>(null);
   const columns = useMemo(
@@ -71,6 +74,10 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
   const keyOf = (row: RegisterLine, field: string) => `${row.id} ${field}`;
   const textOf = (row: RegisterLine, c: { id: string; index: number }) => edits.get(keyOf(row, c.id)) ?? row.cells[c.index] ?? '';
   const set = (changes: [RegisterLine, { id: string; index: number }, string][]) => {
+    if (!may) {
+      setTrouble(t('access.reads-here'));
+      return;
+    }
     const next = new Map(edits);
     for (const [row, c, text] of changes) {
       next.delete(keyOf(row, c.id));
@@ -235,18 +242,22 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
           {t(all ? 'register.few-columns' : 'register.all-columns')}
         </button>
         <span className="ml-auto flex flex-wrap items-center gap-4">
-          <button className="min-h-9 font-semibold underline" onClick={() => setAdding(true)}>
-            {t('register.add')}
-          </button>
+          {may && (
+            <button className="min-h-9 font-semibold underline" onClick={() => setAdding(true)}>
+              {t('register.add')}
+            </button>
+          )}
           <a className="flex min-h-9 items-center font-semibold underline" href={`/api/jobs/${jobId}/schedule.csv`}>
             {t('register.csv')}
           </a>
           <a className="flex min-h-9 items-center font-semibold underline" href={`/api/jobs/${jobId}/schedule.xlsx`}>
             {t('register.xlsx')}
           </a>
-          <Link to="/import" className="plain inline-flex items-center">
-            {t('register.take')}
-          </Link>
+          {mayPlan && (
+            <Link to="/import" className="plain inline-flex items-center">
+              {t('register.take')}
+            </Link>
+          )}
         </span>
       </div>
       <Findings register={register} chosen={search.finding} choose={(finding) => narrow({ finding })} />
@@ -337,13 +348,15 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
               <Link to="/card/$deviceId" params={{ deviceId: row.id }} className="flex min-h-9 items-center font-semibold underline">
                 {t('register.open-card')}
               </Link>
-              <CancelDevice
-                row={row}
-                busy={busy}
-                why={why}
-                setWhy={setWhy}
-                onSave={(text) => keep([{ deviceId: row.id, field: 'standing', text }])}
-              />
+              {may && (
+                <CancelDevice
+                  row={row}
+                  busy={busy}
+                  why={why}
+                  setWhy={setWhy}
+                  onSave={(text) => keep([{ deviceId: row.id, field: 'standing', text }])}
+                />
+              )}
             </>
           )
         )}
