@@ -9,6 +9,7 @@ import { Labelled } from '../../ui/Dialog';
 import { Fingerprint } from '../../ui/Fingerprint';
 import { CodeDrawing } from './CodeDrawing';
 import { Trouble } from '../../ui/Trouble';
+import { day } from '../../ui/format';
 
 /** Whether phones come in, at which address, and the code that their camera reads. */
 export function NetworkSection({ hasAccounts }: { hasAccounts: boolean }) {
@@ -46,7 +47,7 @@ export function NetworkSection({ hasAccounts }: { hasAccounts: boolean }) {
           <p className="mt-2 text-label text-ink-2">{t(now.isGiven ? 'network.given' : 'network.compare')}</p>
           <Fingerprint of={now.fingerprint} />
           <p className={`mt-1 text-label ${now.daysLeft < 30 ? 'font-bold text-noted' : 'text-ink-2'}`}>
-            {t(now.daysLeft < 1 ? 'network.ends-today' : 'network.until', now.until.slice(0, 10), now.daysLeft)}
+            {t(now.daysLeft < 1 ? 'network.ends-today' : 'network.until', day(now.until.slice(0, 10)), now.daysLeft)}
           </p>
           {here && (
             <button className="plain mt-3" disabled={busy} onClick={() => void change('')}>

@@ -6,6 +6,7 @@ import { Fingerprint } from '../../ui/Fingerprint';
 import { Radios } from '../../ui/Radios';
 import { Waiting } from '../walk/WalkPage';
 import './accessTexts';
+import { day } from '../../ui/format';
 
 type System = 'iphone' | 'android' | 'computer';
 
@@ -69,7 +70,7 @@ export default function TrustPage() {
             <p className="text-label text-ink-2">{t('trust.compare-hint')}</p>
             <p className="mt-2 font-semibold">{trust.data.name}</p>
             <Fingerprint of={trust.data.fingerprint} />
-            <p className="mt-1 text-label text-ink-2">{t('trust.until', trust.data.until.slice(0, 10))}</p>
+            <p className="mt-1 text-label text-ink-2">{t('trust.until', day(trust.data.until.slice(0, 10)))}</p>
           </>
         )}
         {!other && (

@@ -1,6 +1,6 @@
 import type { Attempt, CardRow } from '../../api/types';
 import { has, say, t } from '../../texts';
-import { clock, nameOf, qualifierOf, spareText, unitOf } from '../../ui/format';
+import { clock, day, nameOf, qualifierOf, spareText, unitOf } from '../../ui/format';
 import { valueOf } from './ways';
 import { stateColour, StateMark, UnexpectedMark } from '../../ui/Marks';
 import { WireMap } from '../../ui/WireMap';
@@ -69,7 +69,7 @@ export function Attempts({ view, row }: { view: CardView; row: CardRow }) {
       {row.conceded && (
         <p className="text-label text-noted">
           {t('report.conceded', nameOf(row), row.conceded.allowedBy, row.conceded.reason)}{' '}
-          {row.conceded.until && t('dialog.until-day', row.conceded.until)}
+          {row.conceded.until && t('dialog.until-day', day(row.conceded.until))}
         </p>
       )}
       {row.exemptedBecause && <p className="text-label">{row.exemptedBecause}</p>}

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { CardAnswer } from '../../api/types';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
-import { moment } from '../../ui/format';
+import { day, moment } from '../../ui/format';
 import { useKeeping } from './useKeeping';
 
 /** Held up by somebody, or put off by choice: why, and until when. */
@@ -25,7 +25,7 @@ export default function BlockSheet({ answer, zone, onClose }: { answer: CardAnsw
         <>
           <p className="mb-4 text-body">
             {t('block.since', blocked.setAside ? t('sign.aside') : blocked.blockedBy, moment(blocked.at, zone), blocked.reason)}
-            {blocked.until && ` ${t('report.until', blocked.until)}`}
+            {blocked.until && ` ${t('report.until', day(blocked.until))}`}
           </p>
           <button className="forward w-full text-center" onClick={() => void free()}>
             {t('block.over')}

@@ -1,7 +1,7 @@
 import type { CardRow } from '../../api/types';
 import { say, t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
-import { nameOf, qualifierOf, coverText } from '../../ui/format';
+import { coverText, day, nameOf, qualifierOf } from '../../ui/format';
 import { VerdictMark } from '../../ui/Marks';
 import { type SheetProps } from './sheetProps';
 
@@ -18,7 +18,7 @@ export function VerdictSheet({ answer, onClose }: SheetProps) {
             <li key={r.id} className="text-body">
               {[nameOf(r), qualifierOf(r)].filter(Boolean).join(', ')}
               {r.conceded
-                ? `: ${r.conceded.allowedBy}, ${r.conceded.reason}${r.conceded.until ? `. ${t('dialog.until-day', r.conceded.until)}` : ''}`
+                ? `: ${r.conceded.allowedBy}, ${r.conceded.reason}${r.conceded.until ? `. ${t('dialog.until-day', day(r.conceded.until))}` : ''}`
                 : ''}
             </li>
           ))}

@@ -33,7 +33,7 @@ describe('what tester or switch answered', () => {
 describe('the instrument at hand', () => {
   it('is in order, or said not to be before anything is typed', () => {
     expect(instrumentTrouble(meter, row)).toBeNull();
-    expect(instrumentTrouble({ ...meter, calibration: 'expired' }, row)).toBe(t('card.instrument-expired', 'Meter 3', '2027-01-31'));
+    expect(instrumentTrouble({ ...meter, calibration: 'expired' }, row)).toBe(t('card.instrument-expired', 'Meter 3', '31 January 2027'));
     expect(instrumentTrouble({ ...meter, calibration: 'noRecord' }, row)).toContain('no calibration');
     expect(instrumentTrouble({ ...meter, calibration: 'testBeforeCalibration' }, row)).toContain('later');
     expect(instrumentTrouble({ ...meter, retired: true }, row)).toContain('out of use');

@@ -1,11 +1,12 @@
 import type { CardRow, KitInstrument } from '../../api/types';
 import { t } from '../../texts';
+import { day } from '../../ui/format';
 
 /** Why the instrument at hand would not count, or says nothing of this row's unit; null where it is in order. */
 export function instrumentTrouble(instrument: KitInstrument | undefined, row?: CardRow): string | null {
   if (!instrument) return row ? t('card.no-instrument') : null;
   if (instrument.retired) return t('card.instrument-retired', instrument.name);
-  if (instrument.calibration === 'expired') return t('card.instrument-expired', instrument.name, instrument.calibrationDue ?? '');
+  if (instrument.calibration === 'expired') return t('card.instrument-expired', instrument.name, day(instrument.calibrationDue));
   if (instrument.calibration === 'noRecord') return t('card.instrument-no-record', instrument.name);
   if (instrument.calibration === 'testBeforeCalibration') return t('card.instrument-before', instrument.name);
   if (row && instrument.inDoubt.includes(row.check.unit)) return t('card.instrument-doubt', instrument.name);

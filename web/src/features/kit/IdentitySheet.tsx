@@ -13,6 +13,7 @@ import { TakeOver } from '../access/Fields';
 import { Trouble } from '../../ui/Trouble';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
+import { day } from '../../ui/format';
 
 /** Who and with what: chosen once per browser. */
 export function IdentitySheet({
@@ -122,7 +123,7 @@ export function IdentitySheet({
                       {i.name} <span className="font-read text-label font-normal text-ink-2">{i.serial}</span>
                     </span>
                     <span className={`text-label font-normal ${counts ? 'text-ink-2' : 'font-bold text-refused'}`}>
-                      {counts ? t('ui.due', i.calibrationDue ?? '') : t('ui.expired')}
+                      {counts ? t('ui.due', day(i.calibrationDue)) : t('ui.expired')}
                     </span>
                   </button>
                 );

@@ -11,6 +11,7 @@ import { Progress } from '../../ui/Progress';
 import { ImpactList } from '../practice/ImpactList';
 import { units, type Unit } from './units';
 import { KeepTrouble, useKeep } from './useKeep';
+import { day } from '../../ui/format';
 
 type Draft = { unit: Unit; upTo: string; percent: string; counts: string; resolution: string; absolute: string };
 
@@ -220,7 +221,7 @@ export function InstrumentSheet({
       </fieldset>
       {instrument && instrument.earlier.length > 0 && (
         <p className="mb-3 text-label text-ink-2">
-          {t('kit.earlier')}: {instrument.earlier.map((p) => `${p.from} / ${p.until} ${p.certificate}`).join(', ')}
+          {t('kit.earlier')}: {instrument.earlier.map((p) => `${day(p.from)} \u2013 ${day(p.until)} ${p.certificate}`).join(', ')}
         </p>
       )}
       {instrument && (

@@ -185,7 +185,7 @@ export function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) 
                       >
                         {materials.map((m) => (
                           <option key={m} value={m}>
-                            {t(`material.${m}`)}
+                            {t(`path.metal.${m}`)}
                           </option>
                         ))}
                       </select>
@@ -251,7 +251,7 @@ export function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) 
                     />
                   </span>
                   <span className="flex items-center gap-2 whitespace-nowrap text-label">
-                    <label className="flex min-h-9 items-center gap-1.5">
+                    <label className="flex min-h-9 items-center gap-1.5" title={t('path.listed-hint')}>
                       <input
                         type="checkbox"
                         className="h-5 w-5 accent-ink"
