@@ -141,7 +141,7 @@ export function Shell() {
             </button>
           ) : null}
           {wide && (
-            <nav className="flex">
+            <nav className={`flex ${job ? '' : 'ml-6'}`}>
               <Tab to="/" letter="W" here={section === '/'}>
                 {t('nav.walk')}
               </Tab>

@@ -1,11 +1,13 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-
+import { useRegister } from '../../api/queries';
 import { sendFile, troubleOf } from '../../api/send';
 import type { ImportAnswer } from '../../api/types';
+import { useMay } from '../../session/access';
 import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
 import { Waiting } from '../walk/WalkPage';
+import { AddDevice } from '../register/AddDevice';
 import { Mapping } from './Mapping';
 import '../cards/cardTexts';
 import '../pageTexts';
@@ -19,6 +21,9 @@ export default function ImportPage() {
 
 export function Import({ jobId }: { jobId: string }) {
   const [file, setFile] = useState<ImportAnswer>();
+  const [adding, setAdding] = useState(false);
+  const mayAdd = useMay('register');
+  const register = useRegister(jobId);
   const upload = useMutation({
     mutationFn: (chosen: File) => sendFile<ImportAnswer>(`/api/jobs/${jobId}/imports?name=${encodeURIComponent(chosen.name)}`, chosen),
     onSuccess: setFile,
@@ -63,6 +68,20 @@ export function Import({ jobId }: { jobId: string }) {
             </p>
           )}
         </div>
+      )}
+      {!file && mayAdd && (
+        <p className="mt-5">
+          <button
+            className="min-h-11 font-semibold underline disabled:opacity-50"
+            disabled={!register.data}
+            onClick={() => setAdding(true)}
+          >
+            {t('import.without')}
+          </button>
+        </p>
+      )}
+      {adding && register.data && (
+        <AddDevice jobId={jobId} register={register.data} reason={t('import.no-schedule')} onClose={() => setAdding(false)} />
       )}
       {file && <Mapping key={file.id} jobId={jobId} file={file} again={() => setFile(undefined)} />}
     </main>

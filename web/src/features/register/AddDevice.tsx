@@ -10,12 +10,23 @@ import { Labelled, Sheet } from '../../ui/Dialog';
 
 import type { CellTrouble } from './cellTrouble';
 
-export function AddDevice({ jobId, register, onClose }: { jobId: string; register: RegisterAnswer; onClose: () => void }) {
+export function AddDevice({
+  jobId,
+  register,
+  reason,
+  onClose,
+}: {
+  jobId: string;
+  register: RegisterAnswer;
+  /** Why it is in no schedule, where that is known beforehand and need not be asked. */
+  reason?: string;
+  onClose: () => void;
+}) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [id] = useState(() => v7());
   const [values, setValues] = useState<Record<string, string>>({});
-  const [why, setWhy] = useState('');
+  const [why, setWhy] = useState(reason ?? '');
   const [trouble, setTrouble] = useState<string>();
   const fields = ['label', 'name', 'area', 'kind', 'model', 'serial', 'cabinet', 'port', 'run', 'length_m'];
   const save = async () => {
@@ -61,9 +72,11 @@ export function AddDevice({ jobId, register, onClose }: { jobId: string; registe
           ))}
         </datalist>
       </div>
-      <Labelled label={t('register.why-label')}>
-        <textarea className="field" rows={2} maxLength={400} value={why} onChange={(e) => setWhy(e.target.value)} />
-      </Labelled>
+      {!reason && (
+        <Labelled label={t('register.why-label')}>
+          <textarea className="field" rows={2} maxLength={400} value={why} onChange={(e) => setWhy(e.target.value)} />
+        </Labelled>
+      )}
       {trouble && (
         <p role="alert" className="mb-3 font-semibold text-refused">
           {trouble}
