@@ -164,3 +164,32 @@ test("the job is taken along, and a Card that was never opened opens in the cell
   await page.getByRole("link", { name: /^GT-02,/ }).click();
   await expect(page.getByText("Wire map").first()).toBeVisible();
 });
+
+test("a page with unsaved work asks before it is left, and keeps what was typed", async ({
+  browser,
+}) => {
+  const page = await open(browser, screens.desk);
+  await openStop(page, "GT-03");
+  await page.getByRole("link", { name: "Run, piece by piece" }).click();
+  const length = page.getByLabel("Length").first();
+  await length.fill("47");
+  await page.getByRole("link", { name: /^Walk/ }).first().click();
+  const asked = page.getByRole("alertdialog");
+  await asked.getByRole("button", { name: "Go on" }).click();
+  await expect(length).toHaveValue("47");
+  await page
+    .getByRole("link", { name: /^Practice/ })
+    .first()
+    .click();
+  await asked.getByRole("button", { name: "Leave it" }).click();
+  await page.getByText("Simple: by the number alone").click();
+  await page.goBack();
+  await expect(asked).toBeVisible();
+  await asked.getByRole("button", { name: "Go on" }).click();
+  await expect(page.getByRole("radio", { name: /^Simple/ })).toBeChecked();
+  // What is as it was on record is left without a question.
+  await page.getByText("Guarded: in or out only when").click();
+  await page.getByRole("link", { name: /^Kit/ }).first().click();
+  await expect(page.getByRole("heading", { name: "Kit" })).toBeVisible();
+  await expect(asked).toHaveCount(0);
+});

@@ -10,6 +10,7 @@ import { t } from '../../texts';
 import { Progress } from '../../ui/Progress';
 import { Outcome } from './Outcome';
 import { Findings } from './ImportFindings';
+import { LeaveGuard } from '../../ui/LeaveGuard';
 
 export function Mapping({ jobId, file, again }: { jobId: string; file: ImportAnswer; again: () => void }) {
   const client = useQueryClient();
@@ -87,6 +88,7 @@ export function Mapping({ jobId, file, again }: { jobId: string; file: ImportAns
   const kindColumn = mapping.columns.find((c) => c.field === 'kind' && !c.ignored);
   return (
     <div className="mt-5">
+      <LeaveGuard when={!workId && JSON.stringify(mapping) !== JSON.stringify(sheet.proposed)} />
       <div className="flex flex-wrap items-end gap-x-6 gap-y-2 border-t border-ink pt-3 text-label">
         <p className="font-read text-body font-bold">{file.fileName}</p>
         {file.sheets.length > 1 && (

@@ -7,6 +7,7 @@ import { useHand } from '../../session/posture';
 import { say, t } from '../../texts';
 import { NumberField } from '../../ui/NumberField';
 import { VoltageLadder } from '../../ui/VoltageLadder';
+import { LeaveGuard } from '../../ui/LeaveGuard';
 
 const kinds: PieceKind[] = ['cable', 'cord', 'panel', 'coupler', 'protector', 'sharingAdapter', 'injector', 'splitter'];
 
@@ -23,8 +24,8 @@ export function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) 
   const [trouble, setTrouble] = useState<string>();
   const [kept, setKept] = useState(false);
   const latest = useRef(0);
-  const changed =
-    JSON.stringify(pieces) !== JSON.stringify(run.pieces) || JSON.stringify(settings) !== JSON.stringify(run.settings) || asMeasured;
+  const unsaved = JSON.stringify(pieces) !== JSON.stringify(run.pieces) || JSON.stringify(settings) !== JSON.stringify(run.settings);
+  const changed = unsaved || asMeasured;
   useEffect(() => {
     // Each change is worked out at once; an answer that was overtaken is left aside.
     const mine = ++latest.current;
@@ -74,6 +75,7 @@ export function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) 
   const small = 'field font-read !min-h-10 !px-2 !py-1';
   return (
     <div className="mt-2 flex gap-9 max-[1151px]:flex-col">
+      <LeaveGuard when={unsaved} />
       <div className="min-w-0 flex-1">
         {r && answer.problems.length === 0 && r.states.length > 0 ? (
           <VoltageLadder pieces={answer.pieces} trial={r} sourceVolts={answer.settings.sourceVolts} narrow={hand} />

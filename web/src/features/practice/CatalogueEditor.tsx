@@ -12,6 +12,7 @@ import { ModelSheet } from './ModelSheet';
 import { KindSheet } from './KindSheet';
 import { LimitSheet } from './LimitSheet';
 import { CheckSheet } from './OwnCheckSheet';
+import { LeaveGuard } from '../../ui/LeaveGuard';
 
 const empty: CatalogueFile = {
   $schema: null,
@@ -60,6 +61,7 @@ export function CatalogueEditor({ jobId, zone, answer }: { jobId: string; zone: 
   const row = 'flex min-h-11 w-full items-baseline gap-3 border-b border-hairline py-2 text-left';
   return (
     <section>
+      <LeaveGuard when={count > 0} />
       <h2 className="border-t border-ink pt-2 text-lead font-bold">{t('practice.catalogue')}</h2>
       <p className="mb-2 text-label text-ink-2">{answer.edition}</p>
       <Proposals zone={zone} onLoad={(own) => setDraft({ ...empty, ...own })} />

@@ -6,6 +6,7 @@ import { identity } from '../../session/identity';
 import { t } from '../../texts';
 import { Putting } from './Putting';
 import { Editions } from './Editions';
+import { LeaveGuard } from '../../ui/LeaveGuard';
 
 export function School({
   jobId,
@@ -44,6 +45,7 @@ export function School({
   );
   return (
     <section>
+      <LeaveGuard when={changed} />
       <h2 className="border-t border-ink pt-2 text-lead font-bold">{t('practice.school')}</h2>
       <p className="mb-3 text-label text-ink-2">{t('practice.school-hint')}</p>
       {choice(t('practice.rule'), [
