@@ -35,6 +35,20 @@ export const row = (page: Page, name: string) =>
     .getByRole("button", { name: new RegExp(`^${name},`) })
     .first();
 
+/** Nothing is wider than the window: what is, is scrolled in a box of its own. */
+export const overflow = (page: Page) =>
+  page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+
+/** Nothing moderate or worse may stand in anybody's way on this page. */
+export async function nothingModerate(page: Page, where = "") {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(
+    violations
+      .filter((v) => v.impact !== "minor")
+      .map((v) => `${where} ${v.id}: ${v.nodes[0]?.html}`),
+  ).toEqual([]);
+}
+
 /** Nothing serious may stand in anybody's way on this page. */
 export async function axe(page: Page) {
   const { violations } = await new AxeBuilder({ page }).analyze();

@@ -44,7 +44,7 @@ export function CabinetCard({ view }: { view: CardView }) {
   const [openId, setOpen] = useState<string>();
   const dueRows = new Set(due(card.rows, openId ?? active?.id));
   const rows = card.rows.filter((r) => shown.has(r.check.section) || dueRows.has(r));
-  const [first, setFirst] = useState('');
+  const [first, setFirst] = useState({ key: '', press: 0 });
   const column = useRef<HTMLDivElement>(null);
   const at = rows.findIndex((row) => row.id === active?.id);
   // The arrows take the keys along, so that a reader says what is marked.
@@ -58,7 +58,7 @@ export function CabinetCard({ view }: { view: CardView }) {
     if (!row) return;
     activate(row.id);
     if (view.readOnly) return;
-    setFirst(typed);
+    setFirst({ key: typed, press: first.press + 1 });
     setOpen(row.id);
   };
   const done = (row: CardRow, next: boolean, saved: string[] = [row.id]) => {

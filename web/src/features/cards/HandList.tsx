@@ -22,7 +22,7 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
         <Link to="/" className="flex min-h-11 items-center font-semibold underline">
           {t('nav.walk')}
         </Link>
-        <span className="font-read text-title font-bold">{place.label}</span>
+        <h1 className="font-read text-title font-bold">{place.label}</h1>
         <button className="ml-auto flex min-h-11 items-center gap-2 font-bold" onClick={() => view.sheet('verdict')}>
           <VerdictMark verdict={card.verdict.verdict} size={20} label="" />{' '}
           <span data-testid="verdict">{t(`verdict.${card.verdict.verdict}`)}</span>

@@ -40,11 +40,12 @@ export function Pad({ row, entry, scheme }: { row: CardRow; entry: Entry; scheme
   };
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex px-2 py-1">
+      {/* Where eight are narrower than a glove they stand in two rows. */}
+      <div className="grid grid-cols-8 px-2 py-1 max-[367px]:grid-cols-4 [@media(max-height:479px)_and_(max-width:735px)]:grid-cols-4">
         {pins.map((pin, i) => (
           <button
             key={i}
-            className={`flex min-h-14 flex-1 flex-col items-center justify-center ${i === Math.min(at, 7) ? 'border-b-4 border-accent' : 'border-b-4 border-transparent'}`}
+            className={`flex min-h-14 flex-col items-center justify-center ${i === Math.min(at, 7) ? 'border-b-4 border-accent' : 'border-b-4 border-transparent'}`}
             onClick={() => setAt(i)}
             aria-label={`${i + 1} ${t(`colour.${colours[i]}`)}`}
           >

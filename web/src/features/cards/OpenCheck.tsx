@@ -33,19 +33,22 @@ export function OpenCheck({
 }: {
   view: CardView;
   row: CardRow;
-  first: string;
+  /** The key that opened the row, or was pressed while the keys were elsewhere; each press counts once. */
+  first: { key: string; press: number };
   onDone: (next: boolean, saved?: string[]) => void;
   onLeave: () => void;
 }) {
   const Field = ways[row.check.entry]?.field;
   const entry = useEntry(view.answer, row, view.instrument);
   const strip = useRef<HTMLDivElement>(null);
-  const started = useRef(false);
+  const heard = useRef(-1);
   useEffect(() => {
-    if (started.current) return;
-    started.current = true;
-    if (first && first !== 'tester') entry.change({ text: first });
-    else if (first && row.check.tester) void entry.readTester();
+    if (heard.current === first.press) return;
+    const isOpen = heard.current >= 0;
+    heard.current = first.press;
+    if (first.key === 'tester') {
+      if (row.check.tester && !entry.reading) void entry.readTester();
+    } else if (first.key) entry.change({ text: (isOpen ? (entry.draft.text ?? '') : '') + first.key });
     if (!strip.current?.contains(document.activeElement))
       strip.current?.querySelector<HTMLElement>('input,[role=radiogroup],button')?.focus();
   }, [first, entry, row]);
@@ -181,7 +184,7 @@ export function OpenCheck({
       {judged?.because.some((b) => b.code === 'because.no-accuracy') && (
         <p className="mt-1 text-label text-ink-2">{`${t('because.no-accuracy')} ${t('card.choose-instrument')}`}</p>
       )}
-      {first === 'tester' && !row.check.tester && <p className="mt-1 text-label text-ink-2">{t('card.tester-not')}</p>}
+      {first.key === 'tester' && !row.check.tester && <p className="mt-1 text-label text-ink-2">{t('card.tester-not')}</p>}
       <Notices row={row} rows={view.answer.card.rows} entry={entry} instrument={view.instrument} />
       {entry.trouble && (
         <p role="alert" className="mt-2 font-semibold text-refused">
