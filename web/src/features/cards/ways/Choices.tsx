@@ -33,7 +33,7 @@ export function Choices({
     <Radios
       letters={row.check.entry === 'yesNo' ? ['y', 'n'] : undefined}
       label={t(`check.${row.check.id}.ask`)}
-      className={big ? 'flex flex-1 flex-col' : 'flex flex-wrap gap-2'}
+      className={big ? 'flex flex-1 flex-col outline-none' : 'flex flex-wrap gap-2'}
     >
       {items.map(([id, word, draft, on]) => (
         <button

@@ -21,7 +21,10 @@ function LightField({ row, entry, big }: FieldProps) {
       </p>
     );
   return (
-    <Radios label={t(`check.${row.check.id}.ask`)} className={big ? 'min-h-0 flex-1 overflow-y-auto' : 'grid w-full grid-cols-2 gap-x-6'}>
+    <Radios
+      label={t(`check.${row.check.id}.ask`)}
+      className={big ? 'min-h-0 flex-1 overflow-y-auto outline-none' : 'grid w-full grid-cols-2 gap-x-6'}
+    >
       {row.lights.map((light, i) => (
         <button
           key={light.id}
