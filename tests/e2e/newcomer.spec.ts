@@ -101,6 +101,8 @@ for (const { screen, size, stop, way, most } of days)
       expect(await overflow(page), name).toBeLessThanOrEqual(0);
       if (inHand) expect(await smallTargets(page), name).toEqual([]);
       const onward = main.getByRole("button", { name: /^Save (and next|all)/ });
+      // In the hand the row before is gone only when its button is.
+      if (inHand) await expect(onward).toHaveCount(0);
       if (name === "Label") {
         await press(byKeys ? "y" : main.getByRole("radio", { name: /^yes/ }));
         await expect(onward).toBeEnabled();
@@ -109,6 +111,7 @@ for (const { screen, size, stop, way, most } of days)
           byKeys ? "t" : main.getByRole("button", { name: /Read tester/ }),
         );
         await expect(onward.last()).toBeEnabled();
+        if (byKeys && inHand) await expect(onward).toBeFocused();
       }
       const all = main.getByRole("button", { name: "Save all 4" });
       if (name.startsWith("Loop")) {
