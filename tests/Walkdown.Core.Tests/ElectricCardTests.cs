@@ -150,14 +150,35 @@ public sealed class ElectricCardTests
     }
 
     [Theory]
-    [InlineData("4", State.In, null)]
-    [InlineData("3", State.Out, "class.reducedPowerFunctionsMaySwitchOff")]
-    [InlineData("none", State.Out, "class.none")]
-    [InlineData("passive", State.Out, "class.passive")]
-    public void TheClassGrantedIsEnoughForTheHeaviestState(string granted, State state, string? because)
+    [InlineData("4", State.In, null, null)]
+    [InlineData("3", State.Out, "class.reducedPowerFunctionsMaySwitchOff", "class-too-low")]
+    [InlineData("none", State.Out, "class.none", "no-power-offered")]
+    [InlineData("passive", State.Out, "class.passive", null)]
+    public void TheClassGrantedIsEnoughForTheHeaviestState(string granted, State state, string? because, string? cause)
     {
         var row = Read(new Facts(), Facts.Key("power.poe-class"), new ChoiceValue(granted));
-        Assert.Equal((state, because), (row.State, row.Because.FirstOrDefault()?.Code));
+        Assert.Equal((state, because, cause), (row.State, row.Because.FirstOrDefault()?.Code, row.Causes.FirstOrDefault()?.Id));
+    }
+
+    /// <summary>Source and device must be of one mind about their power; who is not is named as the cause, with what it costs.</summary>
+    [Theory]
+    [InlineData(SourceMode.LegacyHighPower, "standard", "legacy", "device-on-standard")]
+    [InlineData(SourceMode.LegacyHighPower, "legacy", "legacy", null)]
+    [InlineData(SourceMode.Standard, "legacy", "3", "device-on-legacy")]
+    [InlineData(SourceMode.Standard, "standard", "3", "class-too-low")]
+    public void ADeviceAndASourceOfTwoMindsAreNamed(SourceMode mode, string setting, string granted, string? cause)
+    {
+        var facts = new Facts().With(f =>
+            f with
+            {
+                Place = f.Place with { Features = ["power-mode-switch"], WattsInfraredOn = 40 },
+                Runs = [f.Runs[0] with { Port = f.Runs[0].Port! with { Mode = mode, LimitWatts = 60 } }],
+            }
+        );
+        Read(facts, Place("power.mode-switch", facts), new ChoiceValue(setting));
+        var row = Read(facts, Facts.Key("power.poe-class"), new ChoiceValue(granted));
+        Assert.Equal(cause, row.Causes.FirstOrDefault()?.Id);
+        Assert.Equal(cause is null, row.State == State.In);
     }
 
     [Fact]

@@ -93,6 +93,7 @@ public sealed class StoryTests(Site site) : IClassFixture<Site>
     [Theory]
     [InlineData("VL-03", "cable.wire-map", "two-schemes")]
     [InlineData("BW-04", "cable.loop-resistance", "wrong-material")]
+    [InlineData("VL-10", "power.poe-class", "device-on-standard")]
     [InlineData("FB-04", "cable.length", "longer-than-plan")]
     [InlineData("GT-05", "cable.length", "unlisted-cord")]
     public async Task EachHiddenFaultIsFoundWithItsCause(string label, string check, string cause)

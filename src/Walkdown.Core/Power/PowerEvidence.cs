@@ -1,3 +1,4 @@
+using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Topics;
@@ -24,13 +25,7 @@ internal static class PowerEvidence
         {
             LeansOn = Rows.LengthAndLoops,
         },
-        new(
-            "excess-resistance",
-            (c, a) =>
-                a.Because.FirstOrDefault(b => b.Code == "volts.excess") is { } excess
-                    ? new("evidence.excess-resistance", [.. excess.Args])
-                    : null
-        ),
+        new("excess-resistance", (_, a) => Said(a, "evidence.excess-resistance", "volts.excess")),
         new("reversed-supply", (c, a) => a.Because.Any(b => b.Code == "supply.reversedPolarity") ? new("evidence.reversed") : null),
         new(
             "wrong-supply",
@@ -59,13 +54,19 @@ internal static class PowerEvidence
                     )
                     : null
         ),
-        new(
-            "class-too-low",
-            (c, a) =>
-                a.Because.FirstOrDefault(b => b.Code == "class.reducedPowerFunctionsMaySwitchOff") is { } low
-                    ? new("evidence.class-low", [.. low.Args])
-                    : null
-        ),
+        new("class-too-low", (_, a) => Said(a, "evidence.class-low", "class.reducedPowerFunctionsMaySwitchOff", "class.sourceTooSmall")),
+        new("device-on-standard", (_, a) => Said(a, "evidence.device-limits", "class.deviceLimitsItselfSetTheDeviceToLegacyHighPower")),
+        new("device-on-legacy", (_, a) => Said(a, "evidence.device-draws", "class.overloadRiskDeviceMayDrawMoreThanGranted")),
+        new("no-power-offered", (_, a) => Said(a, "evidence.no-class", "class.none")),
         new("source-low", (c, a) => Low(a) ? new("evidence.volts-low", Message.Number(c.Run?.Port?.SourceVolts.Value ?? 0)) : null),
     ];
+
+    /// <summary>What the judge said already, as evidence: with its figures.</summary>
+    private static Message? Said(Attempt a, string evidence, params ReadOnlySpan<string> codes)
+    {
+        foreach (var because in a.Because)
+            if (codes.Contains(because.Code))
+                return new(evidence, [.. because.Args]);
+        return null;
+    }
 }
