@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { flushSync } from 'react-dom';
 import { identity } from '../session/identity';
 
 export type Keys = Record<string, (event: KeyboardEvent) => void>;
@@ -39,7 +40,8 @@ export function useKeys(keys: Keys) {
       if (!handler) return;
       // A letter that opens a sheet must not be typed into it.
       if (event.key.length === 1) event.preventDefault();
-      handler(event);
+      // The next key acts on what this one leaves.
+      flushSync(() => handler(event));
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);

@@ -12,11 +12,13 @@ import { valueOf } from './ways';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { Here, stateColour } from '../../ui/Marks';
 import { MiniPath } from '../../ui/SignalPath';
+import { cardKeys } from './cardKeys';
 import type { CardView } from './CardPage';
 import type { Draft } from './drafts';
 import { keptOf } from './provisional';
 import { useEntry } from './entry';
 import { Notices } from './Notices';
+import { keysAreHere } from '../../ui/typeAhead';
 import { Stopwatch } from './ways/Stopwatch';
 import { TakePicture } from './SeenIn';
 import { due } from './due';
@@ -104,10 +106,17 @@ export function OneCheck({
   }, [entry.draft.fromTester, entry.ready]);
   const isNumber = row.check.entry === 'number';
   const typed = entry.draft.fromTester ? '' : (entry.draft.text ?? '');
-  const forward = () => (entry.others.length > 1 ? void saveAll() : entry.ready && row.heldBy.length === 0 ? void save() : onStep(1));
+  const forward = () => {
+    // What is on its way is not passed over.
+    if (entry.reading) return;
+    if (entry.others.length > 1) void saveAll();
+    else if (entry.ready && row.heldBy.length === 0) void save();
+    else onStep(1);
+  };
   const onButton = (e: KeyboardEvent) =>
     e.target instanceof HTMLAnchorElement || (e.target instanceof HTMLButtonElement && e.target.getAttribute('role') !== 'radio');
   useKeys({
+    ...cardKeys(view),
     t: () => row.check.tester && !entry.reading && void entry.readTester(),
     digit: (e) => isNumber && entry.change({ text: typed.slice(0, 12) + e.key }),
     Backspace: () => isNumber && entry.change({ text: typed.slice(0, -1) }),
@@ -119,14 +128,8 @@ export function OneCheck({
     ArrowUp: () => onStep(-1),
     ArrowDown: () => onStep(1),
     Escape: () => (isEmpty ? onList() : entry.change({})),
-    f: () => view.sheet('fault', row),
-    a: () => view.sheet('act', row),
-    n: () => view.sheet('note', row),
-    x: () => view.sheet('na', row),
-    v: () => view.sheet('verdict'),
-    '[': () => view.goStop(-1),
-    ']': () => view.goStop(1),
   });
+  useEffect(keysAreHere, []);
   // Reading and saving lie under the same thumb, one after the other.
   const mayRead = !!row.check.tester && !says && !entry.ready && entry.others.length <= 1;
   const main = 'min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink';

@@ -12,8 +12,10 @@ import { Notices } from './Notices';
 import { ways } from './ways';
 import { identity } from '../../session/identity';
 import { nameOfKey } from '../../ui/keys';
+import { keysAreHere } from '../../ui/typeAhead';
 import { Stopwatch } from './ways/Stopwatch';
 import { TakePicture } from './SeenIn';
+import { Trouble } from '../../ui/Trouble';
 
 /** T, where it is not a letter of a word that is being typed. */
 const isReadKey = (e: React.KeyboardEvent) => {
@@ -66,6 +68,7 @@ export function OpenCheck({
   useEffect(() => {
     if (entry.draft.fromTester && entry.ready) forward.current?.focus();
   }, [entry.draft.fromTester, entry.ready]);
+  useEffect(keysAreHere, []);
   const judged = entry.preview;
   const state = judged?.state ?? null;
   const scheme = view.answer.place.runs.find((r) => r.id === row.key.on.id)?.scheme ?? 'T568B';
@@ -186,11 +189,7 @@ export function OpenCheck({
       )}
       {first.key === 'tester' && !row.check.tester && <p className="mt-1 text-label text-ink-2">{t('card.tester-not')}</p>}
       <Notices row={row} rows={view.answer.card.rows} entry={entry} instrument={view.instrument} />
-      {entry.trouble && (
-        <p role="alert" className="mt-2 font-semibold text-refused">
-          {entry.trouble}
-        </p>
-      )}
+      <Trouble text={entry.trouble} className="mt-2" />
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2 text-label">
         <button
           ref={forward}

@@ -1,10 +1,11 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { answered, api, NoNetworkError, ProblemError } from '../../api/client';
 import type { CardAnswer, CardRow, KitInstrument, PreviewAnswer, ReadingValue, TesterAnswer } from '../../api/types';
 import { keep, keepPicture } from '../../outbox/outbox';
 import { isPicture } from '../../outbox/picture';
 import { useIdentity } from '../../session/identity';
 import { say, t } from '../../texts';
+import { keysWaitFor } from '../../ui/typeAhead';
 import { readDraft, readSeen, writeDraft, writeSeen, type Draft } from './drafts';
 import { provisional } from './provisional';
 import { draftOf, toReading } from './ways';
@@ -90,6 +91,12 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     };
   }, [body, deviceId, row, me.instrumentId, answer.card.rule, instrument, heard]);
 
+  const left = useRef(false);
+  useEffect(() => {
+    left.current = false;
+    return () => void (left.current = true);
+  }, []);
+
   const change = (next: Draft) => {
     setDraft(next);
     setTrouble(null);
@@ -126,20 +133,24 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     save: async (chosen) => {
       const reading = chosen ? toReading(row, chosen) : body;
       if (!reading || trouble) return false;
-      if (!(await post(row.id, reading))) {
-        setTrouble(t('ui.not-kept'));
-        return false;
-      }
-      change({});
-      cite([]);
-      setHeard(null);
-      return true;
+      return keysWaitFor(async () => {
+        if (!(await post(row.id, reading))) {
+          setTrouble(t('ui.not-kept'));
+          return false;
+        }
+        change({});
+        cite([]);
+        setHeard(null);
+        return true;
+      });
     },
     readTester: async () => {
       setReading(true);
       setTrouble(null);
       try {
         const read = await answered(api.POST('/api/cards/{deviceId}/tester', { params: { path: { deviceId } }, body: { row: row.id } }));
+        // Somebody has gone on meanwhile: it is no draft of the row that was left.
+        if (left.current) return;
         const mine = read.rows.find((r) => r.row === row.id);
         setOthers(read.rows.length > 1 ? read.rows : []);
         setHeard(read);
@@ -152,18 +163,19 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     },
     reading,
     others,
-    saveAll: async () => {
-      for (const other of others)
-        if (!(await post(other.row, { value: other.value, observationId: heard!.observationId }))) {
-          setTrouble(t('ui.not-kept'));
-          return false;
-        }
-      change({});
-      cite([]);
-      setOthers([]);
-      setHeard(null);
-      return true;
-    },
+    saveAll: () =>
+      keysWaitFor(async () => {
+        for (const other of others)
+          if (!(await post(other.row, { value: other.value, observationId: heard!.observationId }))) {
+            setTrouble(t('ui.not-kept'));
+            return false;
+          }
+        change({});
+        cite([]);
+        setOthers([]);
+        setHeard(null);
+        return true;
+      }),
     heard,
     seen,
     see: async (picture) => {
