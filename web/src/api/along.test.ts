@@ -121,6 +121,18 @@ describe('pictures that are taken along', () => {
     expect(files.size).toBe(0);
   });
 
+  it('of one job go without those of another', async () => {
+    const files = keeper();
+    withPictures([place(0, [7])]);
+    await takeAlong(JOB, { pictures: true }, () => {}, quiet);
+    // A Card of another job, whose pictures are on this device too.
+    files.set(file(5, 50), new Blob(['jpeg']));
+    await takeAlong(JOB, { pictures: true }, () => {}, quiet);
+    expect([...files.keys()]).toEqual([file(0, 7), file(5, 50)]);
+    await putAway(JOB);
+    expect([...files.keys()]).toEqual([file(5, 50)]);
+  });
+
   it('that are erased while they are fetched are left out, and the rest is taken', async () => {
     const files = keeper();
     withPictures([place(0, [7, 8])], [file(0, 7)]);
@@ -220,10 +232,14 @@ describe('what is held is kept fresh', () => {
   });
 
   it('as a whole where the register has changed, and not at all where nothing is held', async () => {
-    record(1, { status: 410 });
+    const whole = { ...changes([], 70), askWhole: true };
+    record(1, { changes: whole });
     expect(await freshen(JOB)).toBe(0);
     await takeAlong(JOB, {}, () => {}, quiet);
+    record(1, { changes: whole });
     expect(await freshen(JOB)).toBeUndefined();
+    // What was not brought is not taken for brought.
+    expect((await alongOf(JOB))!.sequence).toBe(40);
   });
 
   it('as a whole where more changed than is asked for at once, and nothing is asked where nothing did', async () => {

@@ -2,7 +2,8 @@ import type { TakenAnswer } from '../outbox/items';
 import { store } from '../outbox/store';
 import { cardAddress } from './cache';
 import { answered, api } from './client';
-import { forgetPictures, pack, PICTURES, takenAnswer } from './taken';
+import { walkChanges } from './queries';
+import { pack, PICTURES, takenAnswer } from './taken';
 import type { WalkChanges } from './types';
 
 /** What a device holds of a job for a day without a network. */
@@ -29,7 +30,8 @@ const PAGE = 100;
 /** About what a Card takes here, gzipped; said before there is any. */
 export const BYTES_PER_CARD = 4_000;
 
-const pictureAddress = (deviceId: string, id: string) => `/api/cards/${deviceId}/pictures/${id}.jpg`;
+const picturesOf = (deviceId: string) => `${cardAddress(deviceId)}/pictures`;
+const pictureAddress = (deviceId: string, id: string) => `${picturesOf(deviceId)}/${id}.jpg`;
 
 const noteOf = (jobId: string) => `along:${jobId}`;
 
@@ -125,6 +127,26 @@ export async function takeAlong(
   return note;
 }
 
+/**
+ * Pictures show people: those of a job go with it.
+ * @param lists addresses of the lists that name them
+ * @param but addresses of pictures that stay
+ */
+async function dropPictures(lists: ReadonlySet<string>, but: ReadonlySet<string> = new Set()): Promise<void> {
+  if (typeof caches === 'undefined') return;
+  const kept = await caches.open(PICTURES);
+  for (const request of await kept.keys()) {
+    const path = new URL(request.url).pathname;
+    if (lists.has(path.slice(0, path.lastIndexOf('/'))) && !but.has(path)) await kept.delete(request);
+  }
+}
+
+/** The lists of pictures that are held of a job. */
+async function listsOf(jobId: string): Promise<ReadonlySet<string>> {
+  const held: string[] = await (await store()).along.where('jobId').equals(jobId).primaryKeys();
+  return new Set(held.filter((address) => address.endsWith('/pictures') && address.startsWith('/api/cards/')));
+}
+
 /** Brings the pictures of what is taken along; those that were erased since go. */
 async function takePictures(
   jobId: string,
@@ -138,8 +160,9 @@ async function takePictures(
   const wanted = new Set(
     all.places.flatMap((place) => place.pictures.filter((p) => !p.erased).map((p) => pictureAddress(place.deviceId, p.id))),
   );
-  for (const request of await kept.keys()) if (!wanted.has(new URL(request.url).pathname)) await kept.delete(request);
-  for (const place of all.places) await put(`${cardAddress(place.deviceId)}/pictures`, place.pictures);
+  // Of this job alone: another that was taken along keeps its own.
+  await dropPictures(new Set([...(await listsOf(jobId)), ...all.places.map((p) => picturesOf(p.deviceId))]), wanted);
+  for (const place of all.places) await put(picturesOf(place.deviceId), place.pictures);
   let done = 0;
   let bytes = 0;
   for (const address of wanted) {
@@ -172,11 +195,8 @@ export const toFreshen = (changes: WalkChanges, held: ReadonlySet<string>): stri
 export async function freshen(jobId: string): Promise<number | undefined> {
   const note = await alongOf(jobId);
   if (!note) return 0;
-  const { data: changes, response } = await api.GET('/api/jobs/{jobId}/walk/changes', {
-    params: { path: { jobId }, query: { after: note.sequence } },
-  });
-  if (response.status === 410) return undefined;
-  if (!changes) return 0;
+  const changes = await walkChanges(jobId, note.sequence);
+  if (!changes) return undefined;
   const { along } = await store();
   const held = new Set<string>(await along.where('jobId').equals(jobId).primaryKeys());
   const ids = toFreshen(changes, held);
@@ -195,6 +215,6 @@ export async function freshen(jobId: string): Promise<number | undefined> {
 
 /** Lets go of what is held of a job. */
 export async function putAway(jobId: string): Promise<void> {
-  await forgetPictures();
+  await dropPictures(await listsOf(jobId));
   await (await store()).along.where('jobId').equals(jobId).delete();
 }

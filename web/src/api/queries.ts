@@ -6,7 +6,13 @@ import { cardAddress, keepAnswer } from './cache';
 import { answered, api } from './client';
 import { bare, whole } from './definitions';
 import { afterEntry, merged } from './merge';
-import type { CardAnswer, KitAnswer, WalkAnswer } from './types';
+import type { CardAnswer, KitAnswer, WalkAnswer, WalkChanges } from './types';
+
+/** Stops that changed since a moment of the journal; undefined where the register has changed, so that the whole has to be asked for. */
+export async function walkChanges(jobId: string, after: number): Promise<WalkChanges | undefined> {
+  const changes = await answered(api.GET('/api/jobs/{jobId}/walk/changes', { params: { path: { jobId }, query: { after } } }));
+  return changes.askWhole ? undefined : changes;
+}
 
 export const useJobs = () => useQuery({ queryKey: ['jobs'], queryFn: () => answered(api.GET('/api/jobs')) });
 
@@ -23,11 +29,8 @@ export const useWalk = (jobId?: string) =>
 async function freshWalk(jobId: string, known?: WalkAnswer): Promise<WalkAnswer> {
   const whole = () => answered(api.GET('/api/jobs/{jobId}/walk', { params: { path: { jobId } } }));
   if (!known) return whole();
-  const changes = await answered(
-    api.GET('/api/jobs/{jobId}/walk/changes', { params: { path: { jobId }, query: { after: known.sequence } } }),
-  );
-  if (changes.askWhole) return whole();
-  return merged(known, changes);
+  const changes = await walkChanges(jobId, known.sequence);
+  return changes ? merged(known, changes) : whole();
 }
 
 export const useRegister = (jobId?: string) =>
