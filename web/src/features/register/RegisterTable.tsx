@@ -37,7 +37,7 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
   const [cells, keepCells] = useKept<[string, string][]>('register', none);
   const edits = useMemo(() => new Map(cells), [cells]);
   const setEdits = (next: Map<string, string>) => keepCells(next.size > 0 ? [...next] : undefined);
-  const [why, setWhy] = useState('');
+  const [why, setWhy] = useKept<string>('register.why', '');
   const [troubles, setTroubles] = useState(new Map<string, CellTrouble>());
   const [trouble, setTrouble] = useState<string>();
   const [adding, setAdding] = useState(false);
@@ -177,7 +177,7 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
         }),
       );
       if (!more.length) setEdits(new Map());
-      setWhy('');
+      setWhy(undefined);
       await client.invalidateQueries({ queryKey: ['register'] });
       await client.invalidateQueries({ queryKey: ['walk'] });
     } catch (error) {
@@ -319,7 +319,12 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
             </span>
             <label className="flex items-center gap-2">
               {t('register.why-label')}
-              <input className="field !min-h-9 !w-64 !py-1" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
+              <input
+                className="field !min-h-9 !w-64 !py-1"
+                value={why}
+                maxLength={400}
+                onChange={(e) => setWhy(e.target.value || undefined)}
+              />
             </label>
             <button className="forward !min-h-9 disabled:opacity-50" disabled={busy} onClick={() => void keep()}>
               {t('register.keep', edits.size)}
