@@ -11,6 +11,7 @@ import { StopLine } from '../../ui/StopLine';
 import { focusHome, isNowhere } from '../../ui/focus';
 import { useKeys } from '../../ui/keys';
 import type { CardView } from './CardPage';
+import { cardKeys } from './cardKeys';
 import { asking, due, keptText, nextAsking } from './due';
 import { Evidence } from './Evidence';
 import { OpenCheck } from './OpenCheck';
@@ -71,7 +72,6 @@ export function CabinetCard({ view }: { view: CardView }) {
   };
   const leave = () => setOpen(undefined);
   const isAllAsked = rows.length > 0 && asking(rows, view.outbox).every((r) => r.heldBy.length > 0);
-  const onRow = (name: Parameters<typeof sheet>[0]) => () => active && sheet(name, active);
   const [chord, setChord] = useState(false);
   useKeys(
     chord
@@ -86,6 +86,7 @@ export function CabinetCard({ view }: { view: CardView }) {
           Escape: () => setChord(false),
         }
       : {
+          ...cardKeys(view),
           ArrowDown: (e) => (e.preventDefault(), go(at + 1)),
           ArrowUp: (e) => (e.preventDefault(), go(at - 1)),
           Enter: (e) => {
@@ -102,20 +103,7 @@ export function CabinetCard({ view }: { view: CardView }) {
           Escape: () => openId && leave(),
           r: () => open(active),
           t: () => open(active, 'tester'),
-          f: onRow('fault'),
-          n: onRow('note'),
-          x: onRow('na'),
-          a: onRow('act'),
-          u: onRow('withdraw'),
-          k: onRow('concede'),
-          v: () => sheet('verdict'),
-          b: () => sheet('built'),
-          s: () => sheet('block'),
           g: () => setChord(true),
-          '[': () => view.goStop(-1),
-          ']': () => view.goStop(1),
-          PageUp: () => view.goStop(-1),
-          PageDown: () => view.goStop(1),
           '/': (e) => (e.preventDefault(), void navigate({ to: '/', search: { find: '' } })),
         },
   );

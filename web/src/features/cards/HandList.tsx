@@ -6,6 +6,7 @@ import { valueOf } from './ways';
 import { StateMark, stateColour, VerdictMark } from '../../ui/Marks';
 import { BuiltLine } from './CabinetCard';
 import { useKeys } from '../../ui/keys';
+import { cardKeys } from './cardKeys';
 import type { CardView } from './CardPage';
 import { due, keptText } from './due';
 import { keptOf } from './provisional';
@@ -15,7 +16,7 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
   const { card, place } = view.answer;
   const [all, setAll] = useState(false);
   const rows = all ? card.rows : due(card.rows);
-  useKeys({ v: () => view.sheet('verdict'), '[': () => view.goStop(-1), ']': () => view.goStop(1) });
+  useKeys(cardKeys(view));
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <div className="flex items-center gap-3 border-b border-ink px-4 py-2">
