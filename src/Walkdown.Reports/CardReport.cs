@@ -400,7 +400,8 @@ public static class CardReport
         foreach (var section in Printed(record).GroupBy(r => r.Check.Section))
         {
             var rows = section.ToList();
-            var lines = rows.Select((row, i) => Lines(row, i == 0 ? null : rows[i - 1], words)).ToList();
+            var asAbove = rows.Select((row, i) => i > 0 && IsAsAbove(row, rows[i - 1], words)).ToList();
+            var lines = rows.Select((row, i) => Lines(row, asAbove[i], words)).ToList();
             // A heading stands with its first row.
             s.Need(18 + HeightOf(s, lines[0]));
             s.Bookmark(t["section." + Codes.Of(section.Key)], root);
@@ -409,7 +410,7 @@ public static class CardReport
             s.Y += 4;
             s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
             for (var i = 0; i < rows.Count; i++)
-                Row(s, rows[i], lines[i], words, i > 0 && IsAsAbove(rows[i], rows[i - 1], words));
+                Row(s, rows[i], lines[i], words, asAbove[i]);
         }
     }
 
@@ -497,11 +498,11 @@ public static class CardReport
     }
 
     /// <summary>All that is said of a row under its name, in its order.</summary>
-    private static List<Line> Lines(CardRow row, CardRow? above, Wording words)
+    private static List<Line> Lines(CardRow row, bool asAbove, Wording words)
     {
         var t = words.Texts;
         var lines = new List<Line>();
-        if (above is null || !IsAsAbove(row, above, words))
+        if (!asAbove)
             foreach (var text in new[] { LimitText(row, words), ExpectedText(row, words) }.Where(text => text.Length > 0))
                 lines.Add(new Line(text, 8, Colour: Sheets.Ink2));
         if (row.ExemptedBecause is not null)

@@ -328,7 +328,7 @@ public sealed class CardTests
     public void APreviewKeepsNothing()
     {
         var facts = new Facts();
-        var row = Acceptance.Card.Preview(
+        var would = Acceptance.Card.Preview(
             facts.Now,
             Shipped,
             Key("cable.length"),
@@ -336,7 +336,7 @@ public sealed class CardTests
             Condition.Any,
             Meter.Id
         );
-        Assert.Equal(State.Out, row.State);
+        Assert.Equal((State.Out, true, State.Out), (would.Row.State, would.Counts, would.Attempt.State));
         Assert.Empty(facts.Now.Readings);
     }
 

@@ -9,7 +9,7 @@ namespace Walkdown.Core.Handover;
 public static class AcceptanceScope
 {
     /// <summary>Legs of which a Card requires something; a row that was exempted by name was asked for.</summary>
-    public static IEnumerable<Leg> Asked(Card card) => card.Rows.Where(r => r.Required).Select(r => r.Check.Leg).Distinct();
+    public static IEnumerable<Leg> Asked(Card card) => card.Legs.Where(l => l.IsAsked).Select(l => l.Leg);
 
     /// <summary>Legs of which none of the Cards requires anything, from the recorder to the fixing.</summary>
     public static ImmutableArray<Leg> NotAsked(IEnumerable<Leg> asked) => [.. Enum.GetValues<Leg>().Except(asked)];

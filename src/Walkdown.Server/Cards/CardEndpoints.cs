@@ -139,11 +139,8 @@ public static class CardEndpoints
         var (value, refused) = ReadingRequest.ValueOf(row, request.Value, request.Text);
         if (refused is not null)
             return TypedResults.Ok(new PreviewAnswer(null, null, null, null, [], null, refused, null, []));
-        var judged = Card.Preview(card.Facts, card.Catalogue, row.Key, value!, request.Found ?? row.Key.Under, request.InstrumentId);
-        var attempt = judged.Attempts.Last(a => a.ReadingId == Guid.Empty);
-        var counts = attempt.Standing is Standing.Counts or Standing.Superseded
-            ? null
-            : new Message("preview.will-not-count", "@stale." + Codes.Of(attempt.Standing));
+        var would = Card.Preview(card.Facts, card.Catalogue, row.Key, value!, request.Found ?? row.Key.Under, request.InstrumentId);
+        var attempt = would.Attempt;
         return TypedResults.Ok(
             new PreviewAnswer(
                 value,
@@ -153,8 +150,8 @@ public static class CardEndpoints
                 attempt.Because,
                 attempt.Map,
                 null,
-                counts,
-                counts is null ? judged.Unexpected : []
+                would.Counts ? null : new Message("preview.will-not-count", "@stale." + Codes.Of(attempt.Standing)),
+                would.Counts ? would.Row.Unexpected : []
             )
         );
     }
@@ -205,9 +202,8 @@ public static class CardEndpoints
     {
         if (card.Row(answer.Key) is not { } row)
             return null;
-        var would = Card.Preview(card.Facts, card.Catalogue, row.Key, answer.Value, row.Key.Under, instrumentId)
-            .Attempts.Last(a => a.ReadingId == Guid.Empty);
-        return would.Standing is Standing.Counts or Standing.Superseded ? would.State : null;
+        var would = Card.Preview(card.Facts, card.Catalogue, row.Key, answer.Value, row.Key.Under, instrumentId);
+        return would.Counts ? would.Attempt.State : null;
     }
 
     /// <summary>What hangs or runs otherwise than planned, found where it is.</summary>

@@ -60,12 +60,8 @@ public static class PowerEndpoints
                     PowerService service
                 ) =>
                     Refuse(request.Figures) is { } bad ? Problems.Of(422, new Message(bad.Code), bad.Field)
-                    : request.More is { } more
-                    && (
-                        more.Length > SourceRequest.MostMore
-                        || more.Any(m => m is null || m.PowerClass is < 0 or > 8 || m.Watts is { } w && w is not (>= 0 and <= 120))
-                    )
-                        ? Problems.Of(422, "source.more", SourceRequest.MostMore.ToString(CultureInfo.InvariantCulture))
+                    : request.More is { } more && !MoreCamera.AreSound(more)
+                        ? Problems.Of(422, "source.more", MoreCamera.Most.ToString(CultureInfo.InvariantCulture))
                     : await ImportEndpoints.Exists(ledger, jobId) ? TypedResults.Ok(await service.Try(jobId, sourceId, request))
                     : Problems.Of(404, "problem.unknown-job")
             )

@@ -15,9 +15,6 @@ public sealed record SourceRequest(
     ImmutableArray<MoreCamera>? More = null
 ) : Core.Entries.IAsked
 {
-    /// <summary>More cameras than this are not one source's any more.</summary>
-    public const int MostMore = 48;
-
     Guid Core.Entries.IAsked.By => By ?? Guid.Empty;
 }
 

@@ -59,8 +59,7 @@ function Leg({ leg, x1, x2, y, half }: { leg: LegSummary; x1: number; x2: number
 
 function below(card: Card, leg: LegSummary): string {
   // Asked and exempted by name is not the same as asked by nobody.
-  if (leg.state === 'notApplicable')
-    return t(card.rows.some((row) => row.required && row.check.leg === leg.leg) ? 'state.notApplicable' : 'ui.not-asked');
+  if (leg.state === 'notApplicable') return t(leg.isAsked ? 'state.notApplicable' : 'ui.not-asked');
   const tightest = card.rows.find((row) => row.id === leg.tightestRow);
   if (leg.state === 'notTaken') return leg.taken > 0 ? t('ui.n-of-m', leg.taken, leg.total) : t('state.notTaken');
   if (tightest) return spareText(tightest, tightest.spare);
@@ -129,6 +128,7 @@ export const legsOf = (states: State[]): LegSummary[] =>
     taken: state === 'notTaken' || state === 'notApplicable' ? 0 : 1,
     total: state === 'notApplicable' ? 0 : 1,
     tightestRow: null,
+    isAsked: state !== 'notApplicable',
   }));
 
 export function MiniPath({ legs, width, height = 12, here }: { legs: LegSummary[]; width: number; height?: number; here?: string }) {

@@ -53,12 +53,12 @@ public sealed record Card(
     }
 
     /// <summary>Judges a value as if it were the newest reading of a row; nothing is kept.</summary>
-    public static CardRow Preview(
+    public static Foretold Preview(
         CardFacts facts,
         Catalogue catalogue,
         CheckKey key,
         ReadingValue value,
         Condition found,
         Guid? instrumentId
-    ) => new CardJudge(facts, catalogue).Preview(key, value, found, instrumentId);
+    ) => Foretold.Of(new CardJudge(facts, catalogue).Preview(key, value, found, instrumentId));
 }

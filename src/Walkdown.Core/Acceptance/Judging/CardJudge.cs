@@ -645,9 +645,11 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         foreach (var leg in AllLegs)
         {
             var (total, taken, worst) = (0, 0, State.In);
+            var isAsked = false;
             CardRow? tightest = null;
             foreach (var row in rows)
             {
+                isAsked |= row.Required && row.Check.Leg == leg;
                 if (row.Check.Leg != leg || row.State == State.NotApplicable || !row.Required && !IsTaken(row))
                     continue;
                 total++;
@@ -660,7 +662,9 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
                     tightest = row;
             }
             legs.Add(
-                total == 0 ? new LegSummary(leg, State.NotApplicable, 0, 0, null) : new LegSummary(leg, worst, taken, total, tightest?.Id)
+                total == 0
+                    ? new LegSummary(leg, State.NotApplicable, 0, 0, null, isAsked)
+                    : new LegSummary(leg, worst, taken, total, tightest?.Id, isAsked)
             );
         }
         return legs.MoveToImmutable();

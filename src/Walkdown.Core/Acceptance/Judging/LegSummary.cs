@@ -6,4 +6,5 @@ namespace Walkdown.Core.Acceptance;
 /// <param name="State">The state.</param>
 /// <param name="Taken">Rows that are taken.</param>
 /// <param name="Total">Rows in all.</param>
-public sealed record LegSummary(Leg Leg, State State, int Taken, int Total, string? TightestRow);
+/// <param name="IsAsked">Something of it is required, be it exempted by name; else the acceptance says nothing of it.</param>
+public sealed record LegSummary(Leg Leg, State State, int Taken, int Total, string? TightestRow, bool IsAsked);

@@ -3745,6 +3745,8 @@ export interface components {
             total: number;
             /** @description The row of that state with the smallest spare as a share of its span. */
             tightestRow: null | string;
+            /** @description Something of it is required, be it exempted by name; else the acceptance says nothing of it. */
+            isAsked: boolean;
         };
         /** @description One pattern of a status light. */
         LightPattern: {
