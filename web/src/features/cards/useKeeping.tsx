@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { keep } from '../../outbox/outbox';
 import { t } from '../../texts';
+import { Trouble } from '../../ui/Trouble';
 
 /** Keeps what a sheet was filled with, and says so where this device has no room: the sheet then stays open with what was typed. */
 export function useKeeping(onKept: () => void) {
@@ -11,10 +12,6 @@ export function useKeeping(onKept: () => void) {
     if (kept) onKept();
     return kept;
   };
-  const notice = trouble ? (
-    <p role="alert" className="mb-2 font-semibold text-refused">
-      {t('ui.not-kept')}
-    </p>
-  ) : null;
+  const notice = <Trouble text={trouble ? t('ui.not-kept') : null} className="mb-2" />;
   return { put, notice };
 }

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import type { CardAnswer } from '../../api/types';
 import { t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
+import { Trouble } from '../../ui/Trouble';
 
 interface RunTruth {
   label: string;
@@ -58,11 +59,7 @@ export function DemoSheet({ answer, onClose }: { answer: CardAnswer; onClose: ()
   }, [run, answer.place.label]);
   return (
     <Sheet title={t('dialog.demo')} hint={t('dialog.demo-hint')} onClose={onClose}>
-      {trouble && (
-        <p role="alert" className="mb-2 font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} className="mb-2" />
       {truth && (
         <p className="mb-3 font-semibold" role="status">
           {truth.isHealthy ? t('dialog.demo-healthy') : t('dialog.demo-still', truth.note ?? '')}

@@ -5,6 +5,7 @@ import type { HandoverAnswer, HandoverCover } from '../../api/types';
 import { useKept } from '../../session/kept';
 import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
+import { Trouble } from '../../ui/Trouble';
 
 const coverFields = ['site', 'client', 'contractor', 'contract', 'specification', 'standards', 'remarks'] as const;
 
@@ -33,11 +34,7 @@ export function Cover({ jobId, cover, onKept }: { jobId: string; cover: Handover
           )}
         </Labelled>
       ))}
-      {keep.error && (
-        <p role="alert" className="font-semibold text-refused">
-          {troubleOf(keep.error)}
-        </p>
-      )}
+      <Trouble text={keep.error ? troubleOf(keep.error) : undefined} className="" />
       <button className="plain disabled:opacity-40" disabled={!changed || keep.isPending} onClick={() => keep.mutate()}>
         {t('handover.keep-cover')}
       </button>

@@ -4,6 +4,7 @@ import type { WorkAnswer } from '../../api/types';
 import { t } from '../../texts';
 import { Progress } from '../../ui/Progress';
 import { useLongWork } from '../../api/useLongWork';
+import { Trouble } from '../../ui/Trouble';
 
 /** The pack to read and page through before anybody signs; it says so itself where the record has gone on since. */
 export function DraftPack({ jobId, of, languages, shown }: { jobId: string; of: string; languages: string[]; shown: string }) {
@@ -41,11 +42,7 @@ export function DraftPack({ jobId, of, languages, shown }: { jobId: string; of: 
       )}
       <p className="text-label text-ink-2">{t('handover.draft-hint')}</p>
       {draft && of === '' && draft.shown !== shown && <p className="text-label font-semibold text-noted">{t('handover.draft-old')}</p>}
-      {trouble && (
-        <p role="alert" className="font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} className="" />
     </div>
   );
 }

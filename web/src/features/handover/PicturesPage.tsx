@@ -16,6 +16,7 @@ import { Waiting } from '../walk/WalkPage';
 import '../cards/cardTexts';
 import '../pageTexts';
 import './packTexts';
+import { Trouble } from '../../ui/Trouble';
 
 /** Pictures of a Card: taken or chosen, told what they show, erased lawfully. The first two go into the report. */
 export default function PicturesPage() {
@@ -90,11 +91,7 @@ export default function PicturesPage() {
         </label>
       </div>
       <p className="mt-1 text-label text-noted">{t('pictures.caution')}</p>
-      {add.error && (
-        <p role="alert" className="mt-2 font-semibold text-refused">
-          {add.error.message}
-        </p>
-      )}
+      <Trouble text={add.error ? add.error.message : undefined} className="mt-2" />
       {waiting.map((item) => (
         <p key={item.id} className="mt-2 flex flex-wrap items-center gap-x-4" role={item.refused ? 'alert' : undefined}>
           <span className={item.refused ? 'font-semibold text-refused' : 'text-ink-2'}>
@@ -172,11 +169,7 @@ function EraseSheet({ picture, onClose }: { picture: PictureLine; onClose: () =>
       <Labelled label={t('pictures.erase-reason')}>
         <input className="field" maxLength={400} value={reason} onChange={(e) => setReason(e.target.value)} />
       </Labelled>
-      {erase.error && (
-        <p role="alert" className="mb-2 font-semibold text-refused">
-          {troubleOf(erase.error)}
-        </p>
-      )}
+      <Trouble text={erase.error ? troubleOf(erase.error) : undefined} className="mb-2" />
       <button
         className="forward disabled:opacity-40"
         disabled={!by.trim() || !reason.trim() || erase.isPending}

@@ -12,6 +12,7 @@ import { SealQuestions } from './SealQuestions';
 import { changed, emptyDraft, hasSigned, nameless, questions, signedBefore, type Signer, type SigningDraft } from './signers';
 import { DraftPack } from './DraftPack';
 import { useLongWork } from '../../api/useLongWork';
+import { Trouble } from '../../ui/Trouble';
 
 /**
  * Both sign on this screen; then everything is sealed in one piece. What was drawn and typed is kept until it is sealed or cleared: another
@@ -205,11 +206,7 @@ export function Signing({
           </div>
         </fieldset>
       </div>
-      {trouble && (
-        <p role="alert" className="my-2 font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} className="my-2" />
       {before && !running && (
         <div role="alert" className="my-3 border border-noted p-3">
           <p className="font-semibold">{t('handover.signed-before')}</p>

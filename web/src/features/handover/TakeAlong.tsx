@@ -10,6 +10,7 @@ import { Progress } from '../../ui/Progress';
 import { Fingerprint } from '../../ui/Fingerprint';
 import { useLongWork } from '../../api/useLongWork';
 import { AskBundle } from './AskBundle';
+import { Trouble } from '../../ui/Trouble';
 
 /** The job as one file, out and in; and the key that seals. Whose bundle it is, is looked at before anything of it is taken. */
 export function TakeAlong({ jobId, fingerprint }: { jobId: string; fingerprint: string }) {
@@ -64,11 +65,7 @@ export function TakeAlong({ jobId, fingerprint }: { jobId: string; fingerprint: 
           </label>
         </div>
         {running && <Progress work={work} what={t(`handover.work.${work?.kind ?? 'bundle-look'}`)} />}
-        {trouble && (
-          <p role="alert" className="mt-2 font-semibold text-refused">
-            {trouble}
-          </p>
-        )}
+        <Trouble text={trouble} className="mt-2" />
         {ask && (
           <AskBundle
             ask={ask}

@@ -11,6 +11,7 @@ import '../cards/cardTexts';
 import '../pageTexts';
 import './packTexts';
 import { useLongWork } from '../../api/useLongWork';
+import { Trouble } from '../../ui/Trouble';
 
 /** A record, a report or a pack in hand: is it what was sealed, and by whom was it signed? */
 export default function VerifyPage() {
@@ -64,11 +65,7 @@ export default function VerifyPage() {
         </label>
       </div>
       {running && <Progress work={work} what={t('verify.checking', name)} />}
-      {trouble && (
-        <p role="alert" className="mt-3 font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} className="mt-3" />
       {verdict && <Finding verdict={verdict} name={name} zone={job?.timeZone ?? 'UTC'} />}
     </main>
   );

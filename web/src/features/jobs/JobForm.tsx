@@ -105,11 +105,7 @@ export function JobForm({ onMade }: { onMade?: () => void }) {
       <Labelled label={t('first.person')}>
         <input className="field" value={person} maxLength={80} onChange={(e) => setPerson(e.target.value)} />
       </Labelled>
-      {trouble && (
-        <p role="alert" className="mb-3 font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} />
       <button className="forward disabled:opacity-50" disabled={busy || !name.trim() || !person.trim()}>
         {t(busy ? 'ui.loading' : 'first.go')}
       </button>

@@ -12,6 +12,7 @@ import { ImpactList } from '../practice/ImpactList';
 import { units, type Unit } from './units';
 import { KeepTrouble, useKeep } from './useKeep';
 import { day } from '../../ui/format';
+import { Trouble } from '../../ui/Trouble';
 
 type Draft = { unit: Unit; upTo: string; percent: string; counts: string; resolution: string; absolute: string };
 
@@ -236,11 +237,7 @@ export function InstrumentSheet({
         </label>
       )}
       <KeepTrouble error={keep.error} />
-      {look.trouble && (
-        <p role="alert" className="mb-3 font-semibold text-refused">
-          {look.trouble}
-        </p>
-      )}
+      <Trouble text={look.trouble} />
       {look.running && <Progress work={look.work} what={t('practice.looking')} />}
       {instrument && isSeen && seen?.impact && (
         <div role="status" className="mb-3 border-l-4 border-accent pl-4">

@@ -8,6 +8,7 @@ import { say, t } from '../../texts';
 import { NumberField } from '../../ui/NumberField';
 import { VoltageLadder } from '../../ui/VoltageLadder';
 import { LeaveGuard } from '../../ui/LeaveGuard';
+import { Trouble } from '../../ui/Trouble';
 
 const kinds: PieceKind[] = ['cable', 'cord', 'panel', 'coupler', 'protector', 'sharingAdapter', 'injector', 'splitter'];
 
@@ -82,11 +83,7 @@ export function Trial({ deviceId, run }: { deviceId: string; run: PathAnswer }) 
         ) : (
           r && <p className="py-6 text-ink-2">{t(r.shared ? 'path.shared' : 'path.no-power')}</p>
         )}
-        {trouble && (
-          <p role="alert" className="my-2 font-semibold text-refused">
-            {trouble}
-          </p>
-        )}
+        <Trouble text={trouble} className="my-2" />
         <section className="mt-3 border-t border-ink pt-2" aria-label={t('path.settings')}>
           <div className="grid grid-cols-5 gap-x-4 gap-y-2 max-sm:grid-cols-2">
             {(

@@ -11,6 +11,7 @@ import { NumberField } from '../../ui/NumberField';
 import { nameOf } from './sourceText';
 import { Budget } from './Budget';
 import { Supply } from './Supply';
+import { Trouble } from '../../ui/Trouble';
 
 export type Source = { id: string; figures: SourceFigures; sw?: PowerSwitch; supply?: PowerSupply };
 
@@ -72,11 +73,7 @@ export function SourceSheet({ jobId, source, onClose }: { jobId: string; source:
     <Sheet title={isSupply ? f.label || t('power.add-supply') : nameOf(source.sw!)} hint={t('power.try-hint')} onClose={onClose} wide>
       {trial.sw && <Budget sw={trial.sw} stacked />}
       {trial.supply && <Supply supply={trial.supply} stacked />}
-      {trouble && (
-        <p role="alert" className="my-2 font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} className="my-2" />
       <div className="mt-3 grid grid-cols-3 gap-x-4 max-sm:grid-cols-1">
         {isSupply && !source.figures.label && (
           <Labelled label={t('power.label')}>

@@ -8,6 +8,7 @@ import { Labelled } from '../../ui/Dialog';
 import { Progress } from '../../ui/Progress';
 import { ImpactList } from './ImpactList';
 import type { Started } from './types';
+import { Trouble } from '../../ui/Trouble';
 
 /** A change is tried on every Card first, then put in force with who and why; both can be long and are watched. */
 export function Putting({
@@ -63,11 +64,10 @@ export function Putting({
           {t('practice.look')}
         </button>
       )}
-      {(start.error || state === 'failed') && (
-        <p role="alert" className="mt-2 font-semibold text-refused">
-          {state === 'failed' ? work.data?.why : troubleOf(start.error)}
-        </p>
-      )}
+      <Trouble
+        text={start.error || state === 'failed' ? (state === 'failed' ? work.data?.why : troubleOf(start.error)) : undefined}
+        className="mt-2"
+      />
     </div>
   );
 }

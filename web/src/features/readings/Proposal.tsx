@@ -8,6 +8,7 @@ import type { IntakeAnswer, IntakeFate, IntakeLine } from '../../api/types';
 import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
 import { StateMark } from '../../ui/Marks';
+import { Trouble } from '../../ui/Trouble';
 
 const fates: IntakeFate[] = ['out', 'tooClose', 'notJudged', 'unmatched', 'refused', 'in', 'known'];
 
@@ -80,11 +81,7 @@ export function Proposal({
           </button>
         </div>
       )}
-      {take.error && (
-        <p role="alert" className="mt-2 font-semibold text-refused">
-          {troubleOf(take.error)}
-        </p>
-      )}
+      <Trouble text={take.error ? troubleOf(take.error) : undefined} className="mt-2" />
       {!draft.taken && draft.instruments.length > 0 && (
         <div className="mt-3 border-t border-dotted border-hairline pt-2">
           <h3 className="text-body font-bold">{t('readings.instruments')}</h3>

@@ -13,6 +13,7 @@ import { Waiting } from '../walk/WalkPage';
 import { Proposal } from './Proposal';
 import '../cards/cardTexts';
 import '../pageTexts';
+import { Trouble } from '../../ui/Trouble';
 
 /**
  * Readings by the hundred: an area read over tester and switch, or an instrument's file. They are shown first; what is taken is taken
@@ -140,11 +141,7 @@ export default function ReadingsPage() {
           </label>
         </section>
       </div>
-      {trouble && (
-        <p role="alert" className="mt-4 font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} className="mt-4" />
       {running && <Progress work={work} what={t(work.kind === 'sweep' ? 'readings.reading' : 'readings.matching')} />}
       {work?.state === 'cancelled' && <p className="mt-3 font-semibold">{t('readings.stopped')}</p>}
       {draft && !running && (

@@ -9,6 +9,7 @@ import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 
 import type { CellTrouble } from './cellTrouble';
+import { Trouble } from '../../ui/Trouble';
 
 export function AddDevice({
   jobId,
@@ -77,11 +78,7 @@ export function AddDevice({
           <textarea className="field" rows={2} maxLength={400} value={why} onChange={(e) => setWhy(e.target.value)} />
         </Labelled>
       )}
-      {trouble && (
-        <p role="alert" className="mb-3 font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} />
       <button
         className="forward w-full text-center disabled:opacity-50"
         disabled={!values.label || !values.kind || !why.trim()}

@@ -8,6 +8,7 @@ import { entry, troubleOf } from '../../api/send';
 import type { WalkStop } from '../../api/types';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
+import { Trouble } from '../../ui/Trouble';
 
 type Kind = 'blocked' | 'setAside' | 'free' | 'restarted';
 
@@ -100,11 +101,7 @@ export default function MarkSheet({ jobId, stops, onClose }: { jobId: string; st
         ))}
         {stops.length > 300 && <li className="py-2 text-label text-ink-2">{t('mark.more', stops.length - 300)}</li>}
       </ul>
-      {trouble && (
-        <p role="alert" className="mb-3 font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} />
       <button className="forward w-full text-center disabled:opacity-50" disabled={!ready} onClick={() => void save()}>
         {t('mark.save', chosen.length)}
       </button>

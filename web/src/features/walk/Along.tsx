@@ -6,6 +6,7 @@ import { useAlong } from '../../session/useAlong';
 import { t } from '../../texts';
 import { clock, megabytes } from '../../ui/format';
 import '../access/accessTexts';
+import { Trouble } from '../../ui/Trouble';
 
 /** The job on this device, for a day without a network: taken along by one press, kept fresh while there is one. */
 export function Along({ jobId, zone, areas }: { jobId: string; zone: string; areas: { name: string; cards: number }[] }) {
@@ -75,11 +76,7 @@ export function Along({ jobId, zone, areas }: { jobId: string; zone: string; are
       {!held && typeof space === 'number' && space < need * 2 && (
         <p className="font-semibold text-noted">{t('along.tight', megabytes(space))}</p>
       )}
-      {trouble && (
-        <p role="alert" className="font-semibold text-refused">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} className="" />
     </div>
   );
 }

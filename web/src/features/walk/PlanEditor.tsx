@@ -10,6 +10,7 @@ import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
 import { isPlaced } from './plan';
 import { PlanView } from './PlanView';
+import { Trouble } from '../../ui/Trouble';
 
 type Point = { x: number; y: number };
 
@@ -204,11 +205,7 @@ export default function PlanEditor({ walk, onDone }: { walk: WalkAnswer; onDone:
             ))}
           </ul>
         )}
-        {trouble && (
-          <p role="alert" className="mb-2 font-semibold text-refused">
-            {trouble}
-          </p>
-        )}
+        <Trouble text={trouble} className="mb-2" />
         {moved.size > 0 && (
           <button className="forward w-full text-center disabled:opacity-50" disabled={busy} onClick={() => void save()}>
             {t('plan.keep', moved.size)}
