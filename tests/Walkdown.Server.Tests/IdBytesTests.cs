@@ -43,8 +43,18 @@ public sealed class IdBytesTests : IDisposable
         Ask(Path.Combine(_site.Data, "walkdown.db"), $"VACUUM INTO '{file}'");
         using var db = Open(file);
         var tables = db.Model.GetEntityTypes().Select(t => t.GetTableName()!).Distinct().Order(StringComparer.Ordinal).ToList();
-        Dictionary<string, List<string>> Rows() => tables.ToDictionary(t => t, t => Ask(file, $"SELECT * FROM \"{t}\" ORDER BY rowid"));
-        const string Shape = "SELECT type, name, tbl_name, sql FROM sqlite_master ORDER BY type, name";
+        // Columns by name: a later step back and forth may put them into another order.
+        string Columns(string table) =>
+            string.Join(", ", Ask(file, $"SELECT '\"' || name || '\"' FROM pragma_table_info('{table}') ORDER BY name"));
+        Dictionary<string, List<string>> Rows() =>
+            tables.ToDictionary(t => t, t => Ask(file, $"SELECT {Columns(t)} FROM \"{t}\" ORDER BY rowid"));
+        const string Shape = """
+            SELECT m.type, m.name, m.tbl_name, CASE m.type WHEN 'table'
+                THEN (SELECT group_concat(c.name || ' ' || c.type || ' ' || c."notnull" || ' ' || c.pk) FROM
+                    (SELECT * FROM pragma_table_info(m.name) ORDER BY name) c)
+                ELSE m.sql END
+            FROM sqlite_master m ORDER BY m.type, m.name
+            """;
         var (rows, shape) = (Rows(), Ask(file, Shape));
         Assert.True(rows["Readings"].Count > 10 && rows["Devices"].Count > 40, $"{rows["Readings"].Count} {rows["Devices"].Count}");
 
