@@ -108,11 +108,11 @@ public static class CardReport
         // An acceptance says in the same breath what it is about.
         if (
             verdict is Core.Acceptance.Verdict.Accepted or Core.Acceptance.Verdict.AcceptedWithNote
-            && !record.Card.Verdict.Covers.IsDefaultOrEmpty
+            && !record.Card.Verdict.Parts.IsDefaultOrEmpty
         )
         {
             var covers = t.Say(
-                new Message("verdict.covers", string.Join(", ", record.Card.Verdict.Covers.Select(l => t["leg." + Codes.Of(l)])))
+                new Message("verdict.covers", string.Join(", ", record.Card.Verdict.Parts.Select(l => t["section." + Codes.Of(l)])))
             );
             s.Text(covers, Sheets.Right, top + 32, 8, false, Sheets.Ink2, 1);
             room = Math.Min(room, Sheets.Right - s.WidthOf(covers, ShippedFonts.Text(8)) - 10 - x);

@@ -47,8 +47,9 @@ public sealed record HandoverRecord(
     /// <summary>How each number of the first and last pages came about; rows have theirs in the record of their Card.</summary>
     public ImmutableArray<SumTrace> Sums { get; init; } = [];
 
-    /// <summary>Legs of the signal path that are not part of the acceptance (<see cref="AcceptanceScope"/>).</summary>
-    public ImmutableArray<Leg> NotAsked { get; init; } = [];
+    /// <summary>Parts of the work that are not part of the acceptance (<see cref="AcceptanceScope"/>).</summary>
+    [System.Text.Json.Serialization.JsonPropertyName("notCovered")]
+    public ImmutableArray<Section> NotAsked { get; init; } = [];
 
     /// <summary>Fingerprint of what whoever signed was shown (<see cref="ShownDigest"/>).</summary>
     public string Shown { get; init; } = "";

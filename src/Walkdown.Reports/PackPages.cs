@@ -212,9 +212,9 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
                 verdict == Verdict.Refused
             );
         }
-        if (record.NotAsked.Length > 0)
+        if (!record.NotAsked.IsDefaultOrEmpty)
             s.Paragraph(
-                Fill("pack.brief.not-part", string.Join(", ", record.NotAsked.Select(l => T["leg." + Codes.Of(l)]))),
+                Fill("pack.brief.not-part", string.Join(", ", record.NotAsked.Select(l => T["section." + Codes.Of(l)]))),
                 Sheets.Left,
                 Sheets.Width,
                 9.5,
@@ -814,14 +814,17 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
         var p = record.Practice;
         s.Paragraph(
             $"{T["report.rule"]}: {T["rule." + Codes.Of(p.Rule)]}. "
-                + $"{T["report.scheme"]}: {T[p.MatchFarEnd ? "scheme.match" : "scheme." + p.Scheme]}.",
+                + $"{T["report.scheme"]}: {T[p.Sides.GetValueOrDefault("scheme") == "far-end" ? "scheme.match" : "scheme." + p.Scheme]}.",
             Sheets.Left,
             Sheets.Width,
             9
         );
         s.Paragraph(
-            $"{T[p.BenchFirst ? "pack.practice.bench" : "pack.practice.mount"]} "
-                + $"{T[p.SwitchFirst ? "pack.practice.switch" : "pack.practice.recorder"]}",
+            string.Join(
+                " ",
+                p.Sides.Where(s => s.Key != "scheme")
+                    .Select(s => $"{T.Or("school." + s.Key, s.Key)}: {T.Or($"school.{s.Key}.{s.Value}", s.Value)}.")
+            ),
             Sheets.Left,
             Sheets.Width,
             9

@@ -25,6 +25,12 @@ public static class ValueText
             ),
             ListValue { Marked.IsEmpty: true } => t["list.all"],
             ListValue l => string.Join(", ", l.Marked.Select(m => t["item." + m])),
+            ItemsValue i when i.Items.All(s => s.State == ItemState.Fitted) => t["list.all"],
+            ItemsValue i => string.Join(
+                ", ",
+                i.Items.Where(s => s.State != ItemState.Fitted)
+                    .Select(s => $"{t["item." + s.Item]}: {t["item-state." + Codes.Of(s.State)]}{(s.By is { } by ? " " + by : "")}")
+            ),
             TextValue x => x.Text,
             ProbesValue p => string.Create(
                 CultureInfo.InvariantCulture,

@@ -167,7 +167,7 @@ if (described)
                 (schema, context, _) =>
                 {
                     var type = context.JsonTypeInfo.Type;
-                    if (type == typeof(CheckId))
+                    if (type == typeof(CheckId) || type == typeof(CheckId?))
                         schema.Type = JsonSchemaType.String;
                     // Values with defaults and structs are always written: the client may rely on them.
                     if (

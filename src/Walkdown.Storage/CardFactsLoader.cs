@@ -211,7 +211,7 @@ public static class CardFactsLoader
                             }),
                     ],
                     Supply = supplies.GetValueOrDefault(device.Id),
-                    Practice = PracticeOf(job),
+                    Practice = KeptPractice.Of(job),
                     Instruments = instruments,
                     Readings = [.. taken.Where(r => !RecordShapes.IsLost(r)).Select(r => r.ToCore())],
                     Events = EventsOf(device.Id, own, shared, taken),
@@ -337,17 +337,6 @@ public static class CardFactsLoader
                     p => p.Left ? p.LeftAt ?? DateTimeOffset.MinValue : (DateTimeOffset?)null
                 )
             );
-
-    /// <summary>The practice of a job; the stricter rule where none can be read.</summary>
-    public static Practice PracticeOf(Job job) =>
-        new(
-            job.Rule.Or(DecisionRule.Guarded),
-            job.Scheme.Or(WiringScheme.T568B),
-            job.BenchFirst,
-            job.MatchFarEnd,
-            job.SwitchFirst,
-            job.UnexpectedRefuses
-        );
 
     /// <summary>The instruments of a job with their reference checks.</summary>
     public static async Task<ImmutableArray<Instrument>> Instruments(WalkdownDb db, Guid jobId)
@@ -504,7 +493,7 @@ public static class CardFactsLoader
                 Place = new PlaceFacts(r.Id, r.Label, r.Name, "", r.Kind, r.Model, [], null, null, null, null, null, null),
                 Unit = units[r.Id].Where(i => i.Until is null).MaxBy(i => i.From) is { } unit ? UnitOf(unit) : null,
                 Units = [.. units[r.Id].OrderBy(i => i.From).Select(UnitOf)],
-                Practice = PracticeOf(job),
+                Practice = KeptPractice.Of(job),
                 Instruments = instruments,
                 Readings = [.. readings[r.Id].Where(x => !RecordShapes.IsLost(x)).Select(x => x.ToCore())],
                 Events = [.. events[r.Id].Select(e => e.ToCore()), .. RecordShapes.Lost(readings[r.Id])],

@@ -83,14 +83,15 @@ internal sealed class JournalWriter : IDisposable
         _word = Insert("FaultSteps", "Id", "FaultId", "Text", "By", "At", "Sequence");
         _summary = Command(
             """
-            INSERT INTO Cards (DeviceId, JobId, Verdict, LegsJson, Taken, Total, OpenFaults, LastSequence, BlockJson, Unexpected, Signature)
-            VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+            INSERT INTO Cards (DeviceId, JobId, Verdict, LegsJson, Taken, Total, OpenFaults, LastSequence, BlockJson, Unexpected,
+                WaitsUntil, Signature)
+            VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
             ON CONFLICT(DeviceId) DO UPDATE SET Verdict=excluded.Verdict, LegsJson=excluded.LegsJson,
                 Taken=excluded.Taken, Total=excluded.Total, OpenFaults=excluded.OpenFaults,
                 LastSequence=max(LastSequence, excluded.LastSequence),
-                BlockJson=excluded.BlockJson, Unexpected=excluded.Unexpected, Signature=excluded.Signature
+                BlockJson=excluded.BlockJson, Unexpected=excluded.Unexpected, WaitsUntil=excluded.WaitsUntil, Signature=excluded.Signature
             """,
-            11
+            12
         );
     }
 
@@ -210,6 +211,7 @@ internal sealed class JournalWriter : IDisposable
             s.LastSequence,
             s.BlockJson,
             s.Unexpected,
+            s.WaitsUntil,
             s.Signature
         );
         return s;

@@ -101,9 +101,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     };
 
     /// <summary>What a Card of a job is judged by: catalogue, program and practice. A summary of another signature says nothing.</summary>
-    public static string SignatureOf(Job job, Catalogue catalogue) =>
-        $"{catalogue.Hash} {Program} {job.Rule} {job.Scheme} {(job.BenchFirst ? 'b' : '-')}{(job.MatchFarEnd ? 'm' : '-')}"
-        + $"{(job.SwitchFirst ? 's' : '-')}{(job.UnexpectedRefuses ? 'u' : '-')}";
+    public static string SignatureOf(Job job, Catalogue catalogue) => $"{catalogue.Hash} {Program} {KeptPractice.Of(job).Signature}";
 
     private static readonly string Program = typeof(Card).Module.ModuleVersionId.ToString("N")[..12];
 
@@ -744,6 +742,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             LastSequence = sequence,
             BlockJson = card.Blocked is { } b ? JsonSerializer.Serialize(b, CoreJson.Options) : null,
             Unexpected = card.Unexpected,
+            WaitsUntil = card.WaitsUntil,
             Signature = signature,
         };
 

@@ -285,7 +285,7 @@ public sealed class ElectricCardTests
             f with
             {
                 Place = f.Place with { Kind = "recorder", Model = "" },
-                Practice = f.Practice with { SwitchFirst = switchFirst },
+                Practice = f.Practice.Taking("start-up", switchFirst ? "switch" : "recorder"),
             }
         );
         Assert.Equal(steps, Row(facts, "power.start-order").Items.Select(i => i.Id));
@@ -389,7 +389,7 @@ public sealed class ElectricCardTests
         Assert.Equal(
             state,
             Read(
-                new Facts().With(f => f with { Practice = f.Practice with { MatchFarEnd = matchFarEnd } }),
+                new Facts().With(f => f with { Practice = f.Practice.Taking("scheme", matchFarEnd ? "far-end" : "own") }),
                 Facts.Key("cable.scheme"),
                 new ChoiceValue(found)
             ).State

@@ -227,27 +227,28 @@ public sealed class HandoverCoreTests
     public void WhatNoCardRequiresIsNotPartOfTheAcceptance()
     {
         var facts = new Facts().Healthy();
-        Assert.Equal(
-            [Leg.Recorder, Leg.Port, Leg.Address, Leg.Picture, Leg.Fixing],
-            AcceptanceScope.NotAsked(AcceptanceScope.Asked(facts.Card))
-        );
-        // Rows that may be taken are there, and stand on legs of their own.
-        Assert.Contains(facts.Card.Rows, r => r is { Required: false, Check.Leg: Leg.Fixing });
-        Assert.Equal(Enum.GetValues<Leg>(), AcceptanceScope.NotAsked([]));
-        Assert.Empty(AcceptanceScope.NotAsked(Enum.GetValues<Leg>()));
+        var asked = new[] { Section.Cable, Section.Power, Section.Link, Section.Bench };
+        Assert.Equal(Enum.GetValues<Section>().Except(asked), AcceptanceScope.NotAsked(AcceptanceScope.Asked(facts.Card)));
+        // Rows that may be taken are there, and stand in parts of their own.
+        Assert.Contains(facts.Card.Rows, r => r is { Required: false, Check.Section: Section.Fixing });
+        Assert.Equal(Enum.GetValues<Section>().Where(s => s != Section.Bench), AcceptanceScope.NotAsked([]));
+        Assert.Empty(AcceptanceScope.NotAsked(Enum.GetValues<Section>()));
     }
 
     [Fact]
-    public void AVerdictCoversTheLegsOfWhichSomethingIsAskedThatApplies()
+    public void AVerdictCoversThePartsOfWhichSomethingIsAskedThatApplies()
     {
         var facts = new Facts();
         var card = facts.Card;
-        var asked = card.Rows.Where(r => r.Required).Select(r => r.Check.Leg).ToHashSet();
-        Assert.Equal(Enum.GetValues<Leg>().Where(asked.Contains), card.Verdict.Covers);
-        Assert.Contains(Leg.Link, card.Verdict.Covers);
-        Assert.Equal(Enum.GetValues<Leg>().Where(l => !asked.Contains(l)), AcceptanceScope.NotAsked(AcceptanceScope.Asked(card)));
+        var asked = card.Rows.Where(r => r.Required).Select(r => r.Check.Section).ToHashSet();
+        Assert.Equal(Enum.GetValues<Section>().Where(asked.Contains), card.Verdict.Parts);
+        Assert.Contains(Section.Link, card.Verdict.Parts);
+        Assert.Equal(
+            Enum.GetValues<Section>().Where(l => l != Section.Bench && !asked.Contains(l)),
+            AcceptanceScope.NotAsked(AcceptanceScope.Asked(card))
+        );
         // What was exempted by name was asked for, and yet the Verdict says nothing of it.
-        foreach (var row in card.Rows.Where(r => r.Required && r.Check.Leg == Leg.Link))
+        foreach (var row in card.Rows.Where(r => r.Required && r.Check.Section == Section.Link))
             facts.Add(
                 (id, at, n) =>
                     new Exemption
@@ -260,7 +261,7 @@ public sealed class HandoverCoreTests
                         Reason = "moulded lead",
                     }
             );
-        Assert.DoesNotContain(Leg.Link, facts.Card.Verdict.Covers);
-        Assert.DoesNotContain(Leg.Link, AcceptanceScope.NotAsked(AcceptanceScope.Asked(facts.Card)));
+        Assert.DoesNotContain(Section.Link, facts.Card.Verdict.Parts);
+        Assert.DoesNotContain(Section.Link, AcceptanceScope.NotAsked(AcceptanceScope.Asked(facts.Card)));
     }
 }

@@ -30,7 +30,9 @@ public sealed class IncrementalTests
                 Heads = [new(Guid.NewGuid(), 1)],
                 Channels = [new(Guid.NewGuid(), "R-1", 4, "2.1")],
                 Runs = [f.Runs[0] with { Shared = shared, CordsMetres = random.Next(2) * 6 }],
-                Practice = f.Practice with { UnexpectedRefuses = random.Next(2) == 0, MatchFarEnd = random.Next(2) == 0 },
+                Practice = f
+                    .Practice.Taking("unexpected", random.Next(2) == 0 ? "refuses" : "noted")
+                    .Taking("scheme", random.Next(2) == 0 ? "far-end" : "own"),
                 Supply = supply
                     ? new SupplyFacts(
                         Guid.NewGuid(),

@@ -121,7 +121,7 @@ public sealed class SiteCardTests
     {
         var facts = new Facts();
         Assert.DoesNotContain(facts.Card.Rows, r => r.Check.Id.Value == "bench.works");
-        facts.With(f => f with { Practice = f.Practice with { BenchFirst = true } });
+        facts.With(f => f with { Practice = f.Practice.Taking("first-try", "bench") });
         Assert.Equal(Condition.Bench, facts.Card.Rows.Single(r => r.Check.Id.Value == "bench.works").Key.Under);
     }
 
@@ -130,7 +130,10 @@ public sealed class SiteCardTests
     {
         var facts = new Facts().Healthy();
         Assert.Null(ChangeImpact.Between(facts.Card, facts.Card));
-        var bench = Core.Acceptance.Card.Judge(ChangeImpact.Under(facts.Now, facts.Now.Practice with { BenchFirst = true }), Facts.Shipped);
+        var bench = Core.Acceptance.Card.Judge(
+            ChangeImpact.Under(facts.Now, facts.Now.Practice.Taking("first-try", "bench")),
+            Facts.Shipped
+        );
         Assert.Equal(new ChangeImpact(Verdict.Accepted, Verdict.Open, 1, 0, 0), ChangeImpact.Between(facts.Card, bench));
         Assert.Equal(new ChangeImpact(Verdict.Open, Verdict.Accepted, 0, 1, 0), ChangeImpact.Between(bench, facts.Card));
         var schemeA = ChangeImpact.Under(facts.Now, facts.Now.Practice with { Scheme = Core.Cabling.WiringScheme.T568A });
@@ -148,7 +151,7 @@ public sealed class SiteCardTests
         facts.Read(Facts.Key("cable.wire-map"), Facts.Map(3, 6, 1, 4, 5, 2, 7, 8));
         Message Says() => facts.Row("cable.wire-map").Causes.First(c => c.Id == "two-schemes").Evidence;
         Assert.Equal(new Message("evidence.two-schemes", "@scheme.T568B"), Says());
-        facts.With(f => f with { Practice = f.Practice with { MatchFarEnd = true } });
+        facts.With(f => f with { Practice = f.Practice.Taking("scheme", "far-end") });
         Assert.Equal("evidence.two-schemes.match", Says().Code);
         facts.With(f => f with { Runs = [f.Runs[0] with { OwnScheme = true }] });
         Assert.Equal("evidence.two-schemes", Says().Code);

@@ -167,7 +167,7 @@ public sealed class TrustTests
         var odd = facts.Read(VoltsOff, new NumberValue(47, Unit.Volt));
         Assert.Equal((Verdict.Accepted, 1), (facts.Card.Verdict.Verdict, facts.Card.Unexpected));
         Assert.Contains(facts.Card.Verdict.Because, m => m.Code == "verdict.unexpected.one");
-        facts.With(f => f with { Practice = f.Practice with { UnexpectedRefuses = true } });
+        facts.With(f => f with { Practice = f.Practice.Taking("unexpected", "refuses") });
         Assert.Equal((Verdict.Refused, "verdict.unexpected-refuses.one"), (facts.Card.Verdict.Verdict, facts.Card.Verdict.Because[0].Code));
         facts.Add(
             (id, at, n) =>

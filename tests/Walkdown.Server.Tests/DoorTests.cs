@@ -429,17 +429,7 @@ public sealed class DoorTests(Site site) : IClassFixture<Site>
             [$"{Job}/imports/{Guid.NewGuid()}/preview"] = JsonNode.Parse(
                 System.Text.Json.JsonSerializer.Serialize(new { sheet = 0, mapping })
             )!,
-            [$"{Job}/practice/impact"] = Entry(
-                new
-                {
-                    rule = "guarded",
-                    scheme = "t568B",
-                    benchFirst = true,
-                    matchFarEnd = false,
-                    switchFirst = false,
-                    unexpectedRefuses = false,
-                }
-            ),
+            [$"{Job}/practice/impact"] = Entry(new { rule = "guarded", scheme = "t568B" }),
             [$"{Job}/handover/revisions"] = Entry(
                 new
                 {

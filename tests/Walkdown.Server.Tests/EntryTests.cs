@@ -275,7 +275,7 @@ public sealed class EntryTests(Site site) : IClassFixture<Site>
     {
         var practice = await site.Get($"{Job}/practice");
         var settings = practice["settings"]!.AsObject();
-        settings["switchFirst"] = !settings["switchFirst"]!.GetValue<bool>();
+        settings["sides"]!["start-up"] = settings["sides"]!["start-up"]!.ToString() == "switch" ? "recorder" : "switch";
         for (var n = 0; n < 2; n++)
         {
             var (status, work) = await site.Send(
@@ -290,7 +290,7 @@ public sealed class EntryTests(Site site) : IClassFixture<Site>
             Assert.True(status is 200 or 202, work.ToJsonString());
             while ((await site.Get($"/api/progress/{work["id"]}"))["state"]!.ToString() == "running")
                 await Task.Yield();
-            settings["switchFirst"] = !settings["switchFirst"]!.GetValue<bool>();
+            settings["sides"]!["start-up"] = settings["sides"]!["start-up"]!.ToString() == "switch" ? "recorder" : "switch";
         }
     }
 

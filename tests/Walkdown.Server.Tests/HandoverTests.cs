@@ -207,11 +207,11 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         Assert.Contains("Marit Holm", texts[0]);
         // The cover says at once what is not part of it, and which are not accepted.
         var front = Json(Encoding.UTF8.GetString(await File(site, revision, "record.json")));
-        var notAsked = front["notAsked"]!.AsArray().Select(l => l!.ToString()).ToList();
-        Assert.Contains("picture", notAsked);
-        Assert.DoesNotContain("run", notAsked);
+        var notAsked = front["notCovered"]!.AsArray().Select(l => l!.ToString()).ToList();
+        Assert.Contains("aim", notAsked);
+        Assert.DoesNotContain("cable", notAsked);
         Assert.Contains("Not part of this acceptance", texts[0]);
-        Assert.Contains("Picture", texts[0][texts[0].IndexOf("Not part of", StringComparison.Ordinal)..]);
+        Assert.Contains("Aim", texts[0][texts[0].IndexOf("Not part of", StringComparison.Ordinal)..]);
         foreach (var word in new[] { "refused", "open" })
         {
             var first = front["cards"]!.AsArray().FirstOrDefault(c => c!["verdict"]!.ToString() == word);

@@ -160,6 +160,9 @@ public sealed class Site : IDisposable
             var id = row!["id"]!.ToString();
             if (onlyRequired && !row["required"]!.GetValue<bool>())
                 continue;
+            // What is held, waits, or asks for a picture has tests of its own.
+            if (row["heldBy"]!.AsArray().Count > 0 || row["wait"] is not null || row["check"]!["picture"]!.GetValue<bool>())
+                continue;
             if (row["check"]!["entry"]!.ToString() == "yesNo")
                 answer = await Add(
                     label,

@@ -801,7 +801,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         {
             rule = "guarded",
             scheme = "t568B",
-            benchFirst = true,
+            sides = new Dictionary<string, string> { ["first-try"] = "bench" },
         };
         var impact = (await Over((await site.Post($"/api/jobs/{job}/practice/impact", settings)).Body))["impact"]!;
         Assert.Equal(
@@ -827,7 +827,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
                 )
             ).Body["code"]!.ToString()
         );
-        Assert.False((await site.Get($"/api/jobs/{job}/practice"))["settings"]!["benchFirst"]!.GetValue<bool>());
+        Assert.Equal("mount", (await site.Get($"/api/jobs/{job}/practice"))["settings"]!["sides"]!["first-try"]!.ToString());
         var done = await Over(
             (
                 await site.Post(
@@ -843,7 +843,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         );
         Assert.Equal("done", done["state"]!.ToString());
         var practice = await site.Get($"/api/jobs/{job}/practice");
-        Assert.True(practice["settings"]!["benchFirst"]!.GetValue<bool>());
+        Assert.Equal("bench", practice["settings"]!["sides"]!["first-try"]!.ToString());
         Assert.Equal(
             ("drilling is dear here", "Ina Solberg"),
             (practice["editions"]![0]!["why"]!.ToString(), practice["editions"]![0]!["by"]!.ToString())
@@ -1024,15 +1024,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
                     functions = Array.Empty<object>(),
                 }
             ),
-            (
-                $"{Job}/practice/impact",
-                new
-                {
-                    rule = "simple",
-                    scheme = "t568B",
-                    benchFirst = false,
-                }
-            ),
+            ($"{Job}/practice/impact", new { rule = "simple", scheme = "t568B" }),
             ($"{Job}/catalogue/impact", new { own = new { kinds = new[] { new { id = "bullet", features = new[] { "camera" } } } } }),
             (
                 $"{Job}/imports/{Guid.NewGuid()}/preview",

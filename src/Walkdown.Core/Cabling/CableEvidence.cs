@@ -15,7 +15,7 @@ internal static class CableEvidence
             "two-schemes",
             (c, a) =>
                 Has(a, WireMapClass.T568aT568bMixTwoPairCrossover)
-                    ? c.Facts.Practice.MatchFarEnd && !c.Run!.OwnScheme
+                    ? c.Has(PracticeFeatures.MatchFarEnd) && !c.Run!.OwnScheme
                         ? new("evidence.two-schemes.match")
                         : new("evidence.two-schemes", "@scheme." + c.Run!.Scheme)
                     : null

@@ -111,7 +111,7 @@ internal static class CableJudges
         var far = found == "a" ? WiringScheme.T568A : WiringScheme.T568B;
         if (c.Run is not { } run)
             return new(State.In, null, null, []);
-        if (c.Facts.Practice.MatchFarEnd && !run.OwnScheme)
+        if (c.Has(PracticeFeatures.MatchFarEnd) && !run.OwnScheme)
             return new(State.In, null, null, [new("scheme.crimp", "@scheme." + far)]);
         return far == run.Scheme
             ? new(State.In, null, null, [])

@@ -34,7 +34,15 @@ public sealed class Catalogue
             info.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
     }
 
-    private static readonly Type[] Parts = [typeof(CheckDefinition), typeof(CheckItem), typeof(Rule), typeof(PlausibleRange)];
+    private static readonly Type[] Parts =
+    [
+        typeof(CheckDefinition),
+        typeof(CheckItem),
+        typeof(Rule),
+        typeof(PlausibleRange),
+        typeof(GoodWord),
+        typeof(Wait),
+    ];
 
     private readonly Dictionary<string, DeviceKind> _kinds;
     private readonly Dictionary<string, DeviceModel> _models;
@@ -63,6 +71,8 @@ public sealed class Catalogue
         ];
         Kinds = [.. files.SelectMany(f => f.Overrides ? f.Kinds : f.Kinds.Where(k => !kindOver.Contains(k.Id)))];
         Models = [.. files.SelectMany(f => f.Overrides ? f.Models : f.Models.Where(m => !modelOver.Contains(m.Id)))];
+        var schoolOver = over.SelectMany(f => f.Schools).Select(s => s.Id).ToHashSet();
+        Schools = [.. files.SelectMany(f => f.Overrides ? f.Schools : f.Schools.Where(s => !schoolOver.Contains(s.Id)))];
         InstrumentKinds = [.. files.SelectMany(f => f.InstrumentKinds).DistinctBy(k => k.Id)];
         Acts = [.. files.SelectMany(f => f.Acts)];
         Causes = [.. files.SelectMany(f => f.Causes)];
@@ -107,6 +117,9 @@ public sealed class Catalogue
 
     /// <summary>Models with their templates.</summary>
     public ImmutableArray<DeviceModel> Models { get; }
+
+    /// <summary>Questions on which practitioners differ, in the order in which they are asked.</summary>
+    public ImmutableArray<School> Schools { get; }
 
     /// <summary>Kinds of instrument.</summary>
     public ImmutableArray<InstrumentKind> InstrumentKinds { get; }
@@ -185,6 +198,17 @@ public sealed class Catalogue
 
     /// <summary>The check as judging uses it; null where there is no such check.</summary>
     internal CompiledCheck? Compiled(CheckId id) => _compiled.Value.GetValueOrDefault(id);
+
+    /// <summary>What a practice gives to every device of a kind: the sides that it takes, and what of the work it covers.</summary>
+    public IEnumerable<string> FeaturesOf(Practice practice, string kind) =>
+        Schools.SelectMany(s => s.SideOf(practice.Sides.GetValueOrDefault(s.Id)).Features).Concat(practice.Scope.FeaturesOf(kind));
+
+    /// <summary>A practice that names its side of every school, so that whoever reads it later needs no catalogue.</summary>
+    public Practice Settled(Practice practice) =>
+        practice with
+        {
+            Sides = Schools.ToImmutableSortedDictionary(s => s.Id, s => s.SideOf(practice.Sides.GetValueOrDefault(s.Id)).Id),
+        };
 
     /// <summary>Features of a device: those of its kind, and its own.</summary>
     public IReadOnlySet<string> FeaturesOf(string kind, ImmutableArray<string> own) => OutlineOf(kind, own).Features;
@@ -275,7 +299,7 @@ public sealed class Catalogue
                 yield return $"{id}: the id stands twice";
             if (check.Entry == EntryKind.Number && check.Unit == Unit.None)
                 yield return $"{id}: a number needs a unit";
-            if (check.Entry == EntryKind.List && check.Items.IsEmpty)
+            if (check.Entry is EntryKind.List or EntryKind.Items && check.Items.IsEmpty)
                 yield return $"{id}: a list needs items";
             foreach (var item in check.Items.Where(i => !HasText("item." + i.Id)))
                 yield return $"{id}: no text item.{item.Id}";
@@ -313,6 +337,21 @@ public sealed class Catalogue
                 yield return $"{id}: 0 to 6 decimals, and 0 to 10,000 minutes";
             if (check.Under.IsEmpty || check.Under.Any(u => ((int)u & ~0x1FF) != 0))
                 yield return $"{id}: it is taken under no condition that there is";
+            foreach (var word in check.Good.Where(g => !check.Choices.Contains(g.Word)))
+                yield return $"{id}: '{word.Word}' is good and no choice";
+            if (check.Judge == "choice" && check.Good.IsEmpty && check.Expect is null)
+                yield return $"{id}: nothing says which of its choices is right";
+            if (check.Wait is { } wait)
+            {
+                if (wait.After is null && wait.AfterAct is null)
+                    yield return $"{id}: its wait is begun by nothing";
+                if (wait.After is { } begins && (!CheckById.ContainsKey(begins) || begins == check.Id))
+                    yield return $"{id}: its wait begins with '{begins}', which is no other check";
+                if (wait.AfterAct is { } work && Acts.All(a => a.Id != work))
+                    yield return $"{id}: its wait begins with '{work}', which is no act";
+                if (!_figures.TryGetValue(wait.Minutes, out var length) || length.Value is not (>= 0 and <= 525_600))
+                    yield return $"{id}: its wait needs a figure of 0 to 525,600 minutes; '{wait.Minutes}' is none";
+            }
             if (check.Expect is { } expect && !Registry.Expectations.ContainsKey(expect))
                 yield return $"{id}: no expectation is called '{expect}'";
             if (check.Expect is { } wanted && Registry.Expectations.GetValueOrDefault(wanted)?.Unit is { } of && of != check.Unit)
@@ -423,6 +462,17 @@ public sealed class Catalogue
                 yield return $"{model.Id}: the least height is above the greatest";
             foreach (var unknown in model.Unknown.Where(u => !DeviceModel.Figures.Contains(u)))
                 yield return $"{model.Id}: no figure is called '{unknown}'; there are {string.Join(", ", DeviceModel.Figures)}";
+        }
+        foreach (var school in file.Schools)
+        {
+            if (Schools.Count(s => s.Id == school.Id) > 1)
+                yield return $"{school.Id}: the school stands twice";
+            if (school.Sides.Length < 2 || school.Sides.DistinctBy(s => s.Id).Count() != school.Sides.Length)
+                yield return $"{school.Id}: a school has two sides or more, each once";
+            if (school.Default is { } side && school.Sides.All(s => s.Id != side))
+                yield return $"{school.Id}: its default '{side}' is none of its sides";
+            foreach (var text in school.Sides.Select(s => $"{school.TextKey}.{s.Id}").Prepend(school.TextKey).Where(t => !HasText(t)))
+                yield return $"{school.Id}: no text {text}";
         }
         foreach (var cause in file.Causes.Where(c => !Registry.Evidence.ContainsKey(c.Evidence)))
             yield return $"{cause.Id}: no evidence is called '{cause.Evidence}'";

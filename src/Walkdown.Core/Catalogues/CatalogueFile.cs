@@ -34,6 +34,9 @@ public sealed record CatalogueFile
     /// <summary>Causes.</summary>
     public ImmutableArray<CauseDefinition> Causes { get; init; } = [];
 
+    /// <summary>Questions on which practitioners differ.</summary>
+    public ImmutableArray<School> Schools { get; init; } = [];
+
     /// <summary>Kinds of instrument.</summary>
     public ImmutableArray<InstrumentKind> InstrumentKinds { get; init; } = [];
 

@@ -7,6 +7,9 @@ namespace Walkdown.Core.Fixing;
 /// <summary>What the fixing of a device should read.</summary>
 internal static class FixingExpectations
 {
+    internal static Expectation PlannedMount(RowContext c) =>
+        c.Facts.Place.Mount is { } mount ? new(null, null, mount, "expect.mount", []) : None("expect.mount", "expect.none.no-mount");
+
     internal static Expectation PlannedHeight(RowContext c) =>
         c.Facts.Place.HeightMetres is { } height
             ? new(new(height, Unit.Metre), null, null, "expect.height", [new("term.height", Message.Number(height) + " m", Origin.Planned)])

@@ -14,7 +14,11 @@ internal static class FixingTopic
             new("tilt-window", Unit.Degree, FixingLimits.TiltWindow) { Missing = "missing.model-tilt" },
             new("height-window", Unit.Metre, FixingLimits.HeightWindow) { Missing = "missing.model-height" },
         ],
-        Expectations = [new("planned-height", Unit.Metre, FixingExpectations.PlannedHeight)],
+        Expectations =
+        [
+            new("planned-height", Unit.Metre, FixingExpectations.PlannedHeight),
+            new("planned-mount", null, FixingExpectations.PlannedMount),
+        ],
         Figures = ["tilt.infrared-least", "tilt.analytics-most", "height.analytics-least"],
     };
 }

@@ -139,7 +139,15 @@ public static class CardEndpoints
         var (value, refused) = ReadingRequest.ValueOf(row, request.Value, request.Text);
         if (refused is not null)
             return TypedResults.Ok(new PreviewAnswer(null, null, null, null, [], null, refused, null, []));
-        var would = Card.Preview(card.Facts, card.Catalogue, row.Key, value!, request.Found ?? row.Key.Under, request.InstrumentId);
+        var would = Card.Preview(
+            card.Facts,
+            card.Catalogue,
+            row.Key,
+            value!,
+            request.Found ?? row.Key.Under,
+            request.InstrumentId,
+            request.Seen
+        );
         var attempt = would.Attempt;
         return TypedResults.Ok(
             new PreviewAnswer(

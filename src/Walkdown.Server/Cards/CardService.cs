@@ -95,6 +95,7 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
                 card.Unexpected,
                 card.Unreadable,
                 card.MostLikely,
+                card.WaitsUntil,
                 loaded.FaultWords
             ),
             null

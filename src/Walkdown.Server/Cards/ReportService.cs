@@ -65,16 +65,19 @@ public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkB
         );
     }
 
-    public static ReportJob JobOf(Storage.Entities.Job job) =>
-        new(
+    public static ReportJob JobOf(Storage.Entities.Job job)
+    {
+        var practice = KeptPractice.Of(job);
+        return new(
             job.Id,
             job.Name,
             job.TimeZone,
             job.Simulated,
-            CardFactsLoader.PracticeOf(job).Rule,
-            CardFactsLoader.PracticeOf(job).Scheme,
-            job.MatchFarEnd
+            practice.Rule,
+            practice.Scheme,
+            practice.Sides.GetValueOrDefault("scheme") == "far-end"
         );
+    }
 
     /// <summary>The record of a judged Card. The same entries give the same record, whenever and wherever it is made.</summary>
     public static ReportRecord Of(LoadedCard loaded, Card card, Catalogue catalogue, IReadOnlyCollection<ReportPerson> people)

@@ -4,12 +4,14 @@ using Walkdown.Core.Entries;
 
 namespace Walkdown.Server.Cards;
 
+/// <param name="Seen">A picture was taken for it.</param>
 public sealed record PreviewRequest(
     string Row,
     ReadingValue? Value = null,
     string? Text = null,
     Condition? Found = null,
-    Guid? InstrumentId = null
+    Guid? InstrumentId = null,
+    bool Seen = false
 );
 
 public sealed record TesterRequest(string Row);

@@ -76,6 +76,7 @@ public sealed record EntryChange(
     int Unexpected,
     int Unreadable,
     CardCause? MostLikely,
+    DateTimeOffset? WaitsUntil,
     ImmutableArray<FaultWord> FaultWords
 );
 
@@ -100,7 +101,8 @@ public sealed record RowChange(
     Ruling? Ruling,
     bool IsForTheEye,
     bool IsFailing,
-    bool IsUnexplained
+    bool IsUnexplained,
+    RowWait? Wait
 )
 {
     public static RowChange Of(CardRow r) =>
@@ -124,7 +126,8 @@ public sealed record RowChange(
             r.Ruling,
             r.IsForTheEye,
             r.IsFailing,
-            r.IsUnexplained
+            r.IsUnexplained,
+            r.Wait
         );
 }
 

@@ -21,7 +21,7 @@ internal sealed class Gathering(Earlier? before)
     public List<HonestReading> Honest { get; } = [];
     public HashSet<Guid> Instruments { get; } = [];
     public List<ShownCard> Shown { get; } = [];
-    public HashSet<Leg> Asked { get; } = [];
+    public HashSet<Section> Asked { get; } = [];
     public int OutThenIn { get; private set; }
     public int OpenFaults { get; private set; }
     public DateTimeOffset? First { get; private set; }

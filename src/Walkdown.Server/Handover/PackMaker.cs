@@ -217,7 +217,7 @@ public sealed class PackMaker(
                     )),
             ],
             honesty,
-            CardFactsLoader.PracticeOf(job),
+            catalogue.Catalogue.Settled(KeptPractice.Of(job)),
             [.. people],
             workDone,
             [.. (await CardFactsLoader.Instruments(db, jobId)).Where(i => gathering.Instruments.Contains(i.Id))],

@@ -2,6 +2,7 @@ using System.Net.ServerSentEvents;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Access;
+using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.People;
 using Walkdown.Server.Backups;
@@ -147,6 +148,8 @@ public static class JobEndpoints
                     Scheme = request.Scheme,
                     CreatedAt = time.GetUtcNow(),
                 };
+                // A job that begins covers all of the work until somebody says otherwise.
+                KeptPractice.Keep(added, KeptPractice.Of(added) with { Scope = WorkScope.Whole });
                 db.Add(added);
                 if (beginner is not null)
                     db.Add(

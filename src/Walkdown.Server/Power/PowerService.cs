@@ -156,8 +156,9 @@ public sealed class PowerService : IDisposable
         foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
         foreach (var (_, value) in Card.NumbersOf(card.Facts, catalogue.Catalogue, KnownChecks.Boot))
             seconds[card.Facts.Place.Id] = value;
+        var switchFirst = catalogue.Catalogue.FeaturesOf(KeptPractice.Of(job), "").Contains(PracticeFeatures.SwitchFirst);
         return new StartAnswer(
-            job.SwitchFirst,
+            switchFirst,
             StartOrder.Of(
                 cabinets,
                 [
@@ -170,7 +171,7 @@ public sealed class PowerService : IDisposable
                         seconds.TryGetValue(d.Id, out var s) ? s : null
                     )),
                 ],
-                job.SwitchFirst,
+                switchFirst,
                 catalogue.Catalogue
             )
         );

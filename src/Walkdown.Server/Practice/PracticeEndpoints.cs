@@ -31,17 +31,31 @@ public sealed record TimeAnswer(DateTimeOffset Now);
 /// <summary>One kept edition: who changed it and why.</summary>
 public sealed record EditionLine(int Version, string Why, string By, DateTimeOffset At);
 
-/// <summary>How a job works where practitioners differ.</summary>
+/// <summary>How a job works where practitioners differ, and what it covers.</summary>
+/// <param name="Sides">The side taken, by school; a school that is not named follows its default.</param>
+/// <param name="Scope">What of the work is covered; null: nobody says it, and what was due before schools were data stays due.</param>
 public sealed record PracticeSettings(
     DecisionRule Rule,
     WiringScheme Scheme,
-    bool BenchFirst,
-    bool MatchFarEnd = false,
-    bool SwitchFirst = false,
-    bool UnexpectedRefuses = false
+    ImmutableSortedDictionary<string, string>? Sides = null,
+    ScopeSettings? Scope = null
 );
 
-public sealed record PracticeAnswer(PracticeSettings Settings, ImmutableArray<EditionLine> Editions);
+/// <summary>Parts of the work that are covered, and those of kinds that differ.</summary>
+public sealed record ScopeSettings(
+    ImmutableArray<Section> Parts,
+    ImmutableSortedDictionary<string, ImmutableArray<Section>>? ByKind = null
+);
+
+/// <param name="Settings">With a side for every school.</param>
+/// <param name="Schools">Every school with its sides, in the order in which they are asked.</param>
+/// <param name="Unknown">Sides on record that the catalogue in force does not know: their school follows its default.</param>
+public sealed record PracticeAnswer(
+    PracticeSettings Settings,
+    ImmutableArray<EditionLine> Editions,
+    ImmutableArray<School> Schools,
+    ImmutableArray<string> Unknown
+);
 
 /// <summary>What is in force, and what of it was edited here.</summary>
 public sealed record OwnCatalogueAnswer(
@@ -86,11 +100,43 @@ public sealed record Impact(int Cards, int OfCards, int Verdicts, ImmutableArray
 /// <summary>Changes of practice and catalogue: what they would touch, and making them; each kept as an edition with who and why.</summary>
 public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, WorkQueue work, TimeProvider time)
 {
-    /// <summary>What a job's practice is set to.</summary>
-    public static PracticeSettings SettingsOf(Job job)
+    /// <summary>What a job's practice is set to, and between what it chose.</summary>
+    public async Task<PracticeAnswer> AnswerOf(Job job)
     {
-        var p = CardFactsLoader.PracticeOf(job);
-        return new(p.Rule, p.Scheme, p.BenchFirst, p.MatchFarEnd, p.SwitchFirst, p.UnexpectedRefuses);
+        var (kept, now) = (KeptPractice.Of(job), catalogue.Catalogue);
+        var settled = now.Settled(kept);
+        return new(
+            new(settled.Rule, settled.Scheme, settled.Sides, kept.Scope.IsFormer ? null : new(kept.Scope.Parts, kept.Scope.ByKind)),
+            await Editions("practice:" + job.Id),
+            now.Schools,
+            [.. kept.Sides.Where(s => settled.Sides.GetValueOrDefault(s.Key) != s.Value).Select(s => $"{s.Key}: {s.Value}")]
+        );
+    }
+
+    /// <summary>The practice that settings ask for, or what is wrong with them.</summary>
+    public (Core.Acceptance.Practice? Practice, Message? Wrong) PracticeOf(PracticeSettings settings)
+    {
+        var now = catalogue.Catalogue;
+        foreach (var (school, side) in settings.Sides ?? ImmutableSortedDictionary<string, string>.Empty)
+            if (now.Schools.FirstOrDefault(s => s.Id == school) is not { } known || known.Sides.All(s => s.Id != side))
+                return (null, new("practice.unknown-side", school, side));
+        if (settings.Scope is { } scope)
+        {
+            if (scope.Parts.IsDefaultOrEmpty || scope.ByKind?.Any(k => k.Value.IsDefault) == true)
+                return (null, new("practice.empty-scope"));
+            if (scope.ByKind?.Keys.FirstOrDefault(k => now.Kind(k) is null) is { } stranger)
+                return (null, new("practice.unknown-kind", stranger));
+        }
+        return (
+            new(settings.Rule, settings.Scheme)
+            {
+                Sides = settings.Sides ?? ImmutableSortedDictionary<string, string>.Empty,
+                Scope = settings.Scope is { } covered
+                    ? new([.. covered.Parts.Distinct().Order()], covered.ByKind ?? WorkScope.Whole.ByKind)
+                    : WorkScope.Former,
+            },
+            null
+        );
     }
 
     /// <summary>Judges every Card as it is and as it would be.</summary>
@@ -132,40 +178,19 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
         );
     }
 
-    /// <summary>A Card's facts under another practice.</summary>
-    public static CardFacts Under(CardFacts facts, PracticeSettings practice) =>
-        ChangeImpact.Under(
-            facts,
-            new Core.Acceptance.Practice(
-                practice.Rule,
-                practice.Scheme,
-                practice.BenchFirst,
-                practice.MatchFarEnd,
-                practice.SwitchFirst,
-                practice.UnexpectedRefuses
-            )
-        );
-
-    public WorkAnswer ChangePractice(Guid jobId, ChangePracticeRequest request) =>
+    public WorkAnswer ChangePractice(Guid jobId, ChangePracticeRequest request, Core.Acceptance.Practice practice) =>
         work.Start(
             "practice",
             async (progress, cancel) =>
             {
-                var impact = await ImpactOf(jobId, null, facts => Under(facts, request.Settings), progress, cancel);
+                var impact = await ImpactOf(jobId, null, facts => ChangeImpact.Under(facts, practice), progress, cancel);
                 await ledger.Change(
                     jobId,
                     "practice",
                     async (db, _) =>
                     {
                         var job = await db.Jobs.AsTracking().FirstAsync(j => j.Id == jobId, cancel);
-                        (job.Rule, job.Scheme, job.BenchFirst, job.MatchFarEnd, job.SwitchFirst, job.UnexpectedRefuses) = (
-                            request.Settings.Rule,
-                            request.Settings.Scheme,
-                            request.Settings.BenchFirst,
-                            request.Settings.MatchFarEnd,
-                            request.Settings.SwitchFirst,
-                            request.Settings.UnexpectedRefuses
-                        );
+                        KeptPractice.Keep(job, practice);
                         db.Add(
                             await EditionOf(
                                 db,
@@ -340,7 +365,7 @@ public static class PracticeEndpoints
                 {
                     await using var db = ledger.OpenDb();
                     return await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is { } j
-                        ? TypedResults.Ok(new PracticeAnswer(PracticeService.SettingsOf(j), await practice.Editions("practice:" + jobId)))
+                        ? TypedResults.Ok(await practice.AnswerOf(j))
                         : Problems.Of(404, "problem.unknown-job");
                 }
             )
@@ -354,15 +379,15 @@ public static class PracticeEndpoints
                     PracticeService practice,
                     WorkQueue work
                 ) =>
-                    await ImportEndpoints.Exists(ledger, jobId)
-                        ? TypedResults.Ok(
-                            work.Start(
-                                "impact",
-                                async (progress, cancel) =>
-                                    await practice.ImpactOf(jobId, null, facts => PracticeService.Under(facts, settings), progress, cancel)
-                            )
+                    !await ImportEndpoints.Exists(ledger, jobId) ? Problems.Of(404, "problem.unknown-job")
+                    : practice.PracticeOf(settings) is var (asked, wrong) && asked is null ? Problems.Of(422, wrong!)
+                    : TypedResults.Ok(
+                        work.Start(
+                            "impact",
+                            async (progress, cancel) =>
+                                await practice.ImpactOf(jobId, null, facts => ChangeImpact.Under(facts, asked), progress, cancel)
                         )
-                        : Problems.Of(404, "problem.unknown-job")
+                    )
             )
             .WithName("tryPractice")
             .Needs(Right.Practise);
@@ -375,9 +400,9 @@ public static class PracticeEndpoints
                     PracticeService practice,
                     TimeProvider time
                 ) =>
-                    await Bad(ledger, jobId, request.By, request.Why, time.GetUtcNow()) is { } bad
-                        ? bad
-                        : TypedResults.Ok(practice.ChangePractice(jobId, request))
+                    await Bad(ledger, jobId, request.By, request.Why, time.GetUtcNow()) is { } bad ? bad
+                    : practice.PracticeOf(request.Settings) is { Wrong: { } wrong } ? Problems.Of(422, wrong)
+                    : TypedResults.Ok(practice.ChangePractice(jobId, request, practice.PracticeOf(request.Settings).Practice!))
             )
             .WithName("changePractice")
             .Needs(Right.Practise);

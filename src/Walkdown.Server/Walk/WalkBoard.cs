@@ -20,12 +20,14 @@ public sealed class WalkBoards : IDisposable
 {
     private readonly Ledger _ledger;
     private readonly CatalogueStore _catalogue;
+    private readonly TimeProvider _time;
     private readonly Dictionary<Guid, Board> _boards = [];
     private readonly SemaphoreSlim _refreshing = new(1, 1);
     private readonly Lock _lock = new();
 
-    public WalkBoards(Ledger ledger, CatalogueStore catalogue)
+    public WalkBoards(Ledger ledger, CatalogueStore catalogue, TimeProvider time)
     {
+        _time = time;
         _ledger = ledger;
         _catalogue = catalogue;
         ledger.Summarised += Follow;
@@ -57,7 +59,7 @@ public sealed class WalkBoards : IDisposable
         // Loaded while nobody writes, so that no summary slips between the load and the first that is heard.
         return await _ledger.Quiet(async () =>
         {
-            var board = await Board.Load(_ledger, jobId, inForce);
+            var board = await Board.Load(_ledger, jobId, inForce, _time);
             if (board is not null)
                 lock (_lock)
                     _boards[jobId] = board;
@@ -98,6 +100,7 @@ public sealed class WalkBoards : IDisposable
 public sealed class Board
 {
     private readonly Lock _lock = new();
+    private readonly TimeProvider _time;
     private readonly Job _job;
     private readonly ImmutableArray<RoundStop> _order;
     private readonly Dictionary<Guid, WalkStop> _stops;
@@ -110,7 +113,7 @@ public sealed class Board
     private Guid? _lastWorked;
     private readonly AreaBytes[] _areas;
     private readonly Dictionary<Guid, AreaBytes> _areaOf = [];
-    private (long At, byte[] Bytes)? _whole;
+    private (long At, DateTimeOffset Until, byte[] Bytes)? _whole;
 
     private Board(
         Job job,
@@ -120,9 +123,11 @@ public sealed class Board
         WalkDrawing? drawing,
         long sequence,
         Guid? lastWorked,
-        string signature
+        string signature,
+        TimeProvider time
     )
     {
+        _time = time;
         (_job, _order, _stops, _cabinets, _drawing, _loadedAt, _sequence, _lastWorked, Signature) = (
             job,
             order,
@@ -159,7 +164,7 @@ public sealed class Board
     /// <summary>Stops of an area in their order; null: of all.</summary>
     public IEnumerable<Guid> StopsOf(string? area) => _areas.Where(a => area is null || a.Name == area).SelectMany(a => a.Stops);
 
-    internal static async Task<Board?> Load(Ledger ledger, Guid jobId, CatalogueStore.InForce inForce)
+    internal static async Task<Board?> Load(Ledger ledger, Guid jobId, CatalogueStore.InForce inForce, TimeProvider time)
     {
         await using var db = ledger.OpenDb();
         if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is not { } job)
@@ -217,7 +222,8 @@ public sealed class Board
             drawing,
             sequence,
             cards.Values.Where(c => c.LastSequence > 0).MaxBy(c => c.LastSequence)?.DeviceId,
-            inForce.Signature
+            inForce.Signature,
+            time
         );
     }
 
@@ -247,7 +253,9 @@ public sealed class Board
     {
         lock (_lock)
         {
-            if (_whole is { } known && known.At == _sequence)
+            // What waits comes back by itself: the next Stop is another then, though nothing was entered.
+            var now = _time.GetUtcNow();
+            if (_whole is { } known && known.At == _sequence && now < known.Until)
                 return known.Bytes;
             // The frame is an answer without areas; they go where its empty list stands.
             var frame = JsonSerializer.Serialize(Answer([]), CoreJson.Options);
@@ -266,7 +274,11 @@ public sealed class Board
                 stream.Write(bytes);
             }
             stream.Write(Encoding.UTF8.GetBytes(frame[at..]));
-            _whole = (_sequence, stream.ToArray());
+            _whole = (
+                _sequence,
+                _stops.Values.Where(s => s.WaitsUntil > now).Select(s => s.WaitsUntil!.Value).DefaultIfEmpty(DateTimeOffset.MaxValue).Min(),
+                stream.ToArray()
+            );
             return _whole.Value.Bytes;
         }
     }
@@ -289,7 +301,10 @@ public sealed class Board
             _order,
             _verdicts,
             _lastWorked,
-            _stops.Where(s => s.Value.Blocked is not null || s.Value.Total == 0).Select(s => s.Key).ToHashSet()
+            _stops
+                .Where(s => s.Value.Blocked is not null || s.Value.Total == 0 || s.Value.WaitsUntil > _time.GetUtcNow())
+                .Select(s => s.Key)
+                .ToHashSet()
         );
 
     private ImmutableDictionary<string, int> Verdicts() =>
@@ -305,6 +320,7 @@ public sealed class Board
                 Total = card.Total,
                 OpenFaults = card.OpenFaults,
                 Legs = [.. Stored.Read<State[]>(card.LegsJson) ?? []],
+                WaitsUntil = card.WaitsUntil,
                 Blocked = card.BlockJson is { } json
                     ? JsonSerializer.Deserialize<Block>(json, CoreJson.Options) is { } b
                         ? new WalkBlock(b.SetAside ? null : b.BlockedBy, b.Reason, b.Until)

@@ -30,7 +30,8 @@ public sealed record WalkStop(
     double? X,
     double? Y,
     ImmutableArray<string> Signs,
-    WalkBlock? Blocked
+    WalkBlock? Blocked,
+    DateTimeOffset? WaitsUntil = null
 );
 
 public sealed record WalkArea(string Name, ImmutableArray<WalkStop> Stops);

@@ -140,6 +140,9 @@ public sealed class CardSummary
     /// <summary>Rows that are unexpected and not explained.</summary>
     public int Unexpected { get; set; }
 
+    /// <summary>When something can be done again, where all that is left waits.</summary>
+    public DateTimeOffset? WaitsUntil { get; set; }
+
     /// <summary>What it was judged by: catalogue, program and practice. Of another signature it is judged anew before anybody sees
     /// it.</summary>
     public string Signature { get; set; } = "";

@@ -13,16 +13,22 @@ public sealed class Job
     public DecisionRule Rule { get; set; }
     public WiringScheme Scheme { get; set; } = WiringScheme.T568B;
 
-    /// <summary>New plugs follow what is found at the far end.</summary>
+    /// <summary>The side taken, by school, as JSON; null in a job whose schools are still the four columns below.</summary>
+    public string? SidesJson { get; set; }
+
+    /// <summary>What of the work is covered, as JSON; null: nobody has said it.</summary>
+    public string? ScopeJson { get; set; }
+
+    /// <summary>School "scheme" of jobs from before schools were data; read where there is no <see cref="SidesJson"/>.</summary>
     public bool MatchFarEnd { get; set; }
 
-    /// <summary>Each device is tried on the bench before it is fixed.</summary>
+    /// <summary>School "first-try", likewise.</summary>
     public bool BenchFirst { get; set; }
 
-    /// <summary>Power comes up at the switch, then the recorder, then the monitor; else at the recorder first, then the cameras.</summary>
+    /// <summary>School "start-up", likewise.</summary>
     public bool SwitchFirst { get; set; }
 
-    /// <summary>An unexpected reading refuses until somebody explains it.</summary>
+    /// <summary>School "unexpected", likewise.</summary>
     public bool UnexpectedRefuses { get; set; }
 
     /// <summary>True for demo data: every page says so.</summary>

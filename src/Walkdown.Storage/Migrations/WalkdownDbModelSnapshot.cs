@@ -143,6 +143,9 @@ namespace Walkdown.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("WaitsUntil")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("DeviceId");
 
                     b.HasIndex("JobId");
@@ -619,6 +622,12 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<string>("Scheme")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ScopeJson")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SidesJson")
                         .HasColumnType("TEXT");
 
                     b.Property<bool>("Simulated")

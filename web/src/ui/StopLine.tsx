@@ -3,6 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import type { Verdict, WalkAnswer, WalkStop } from '../api/types';
 import { t } from '../texts';
+import { dayAndClock } from './format';
 import { Here, Sign, VerdictMark } from './Marks';
 import { legsOf, MiniPath } from './SignalPath';
 
@@ -110,7 +111,7 @@ export function StopLine({
               style={{ top: 0, transform: `translateY(${line.start + 8}px)` }}
             >
               {'stop' in item ? (
-                <Stop stop={item.stop} here={item.stop.id === current} narrow={narrow} />
+                <Stop stop={item.stop} here={item.stop.id === current} narrow={narrow} zone={walk.timeZone} />
               ) : (
                 <button
                   aria-expanded={item.isOpen}
@@ -145,9 +146,10 @@ const Rail = ({ solid }: { solid: boolean }) => (
   />
 );
 
-const Stop = memo(function Stop({ stop, here, narrow }: { stop: WalkStop; here: boolean; narrow?: boolean }) {
+const Stop = memo(function Stop({ stop, here, narrow, zone }: { stop: WalkStop; here: boolean; narrow?: boolean; zone: string }) {
+  const later = stop.waitsUntil && Date.parse(stop.waitsUntil) > Date.now() ? t('wait.until', dayAndClock(stop.waitsUntil, zone)) : '';
   const waits = [...stop.signs.map((s) => t(`sign.${s}`)), ...(stop.blocked ? [t(stop.blocked.by ? 'sign.blocked' : 'sign.aside')] : [])];
-  const name = `${stop.label}, ${stop.name}, ${t(`verdict.${stop.verdict}`)}${waits.length ? `, ${t('walk.waits')} ${waits.join(', ')}` : ''}`;
+  const name = `${stop.label}, ${stop.name}, ${t(`verdict.${stop.verdict}`)}${waits.length ? `, ${t('walk.waits')} ${waits.join(', ')}` : ''}${later && `, ${later}`}`;
   return (
     <div className="relative">
       <Rail solid={isWalked(stop)} />
@@ -173,6 +175,7 @@ const Stop = memo(function Stop({ stop, here, narrow }: { stop: WalkStop; here: 
             <span className="block truncate text-tick text-ink-3 sm:hidden">{stop.name}</span>
           </span>
         )}
+        {later && !narrow && <span className="whitespace-nowrap text-tick font-semibold text-ink-2">{later}</span>}
         <span className="ml-auto flex gap-1.5">
           {stop.openFaults > 0 && (
             <span className="font-read text-label font-bold text-refused" aria-label={t('walk.faults', stop.openFaults)}>

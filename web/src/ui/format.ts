@@ -95,16 +95,3 @@ export const megabytes = (bytes: number) => {
   const mb = bytes / 1_000_000;
   return mb < 10 ? mb.toFixed(1) : mb.toFixed(0);
 };
-
-/** What a Verdict is about, and what it is not, by legs of the signal path. */
-export function coverText(verdict: { covers: readonly string[] }, legs: readonly { leg: string }[]) {
-  const named = (some: readonly string[]) => some.map((leg) => t(`leg.${leg}`).toLowerCase()).join(', ');
-  const rest = legs.map((l) => l.leg).filter((leg) => !verdict.covers.includes(leg));
-  return {
-    covers: verdict.covers.length > 0 ? t('verdict.covers', named(verdict.covers)) : '',
-    not: rest.length > 0 ? t('verdict.not-covered', named(rest)) : '',
-  };
-}
-
-/** Whether a Verdict takes something over, and so has to say what. */
-export const isAcceptance = (verdict: string) => verdict === 'accepted' || verdict === 'acceptedWithNote';

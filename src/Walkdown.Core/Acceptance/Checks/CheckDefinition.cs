@@ -32,6 +32,15 @@ public sealed record CheckDefinition
     /// <summary>The words offered, for <see cref="EntryKind.Choice"/>.</summary>
     public ImmutableArray<string> Choices { get; init; } = [];
 
+    /// <summary>Words of <see cref="Choices"/> that are right, for the judge <c>choice</c>; none: the word that is expected.</summary>
+    public ImmutableArray<GoodWord> Good { get; init; } = [];
+
+    /// <summary>A picture belongs to it: a reading that was seen in none is not judged.</summary>
+    public bool Picture { get; init; }
+
+    /// <summary>It cannot be taken before a time has passed; null: it can.</summary>
+    public Wait? Wait { get; init; }
+
     /// <summary>What one row is of.</summary>
     public required SubjectKind Per { get; init; }
 

@@ -24,7 +24,7 @@ internal sealed class Outline
                 .Checks.Where(check => check.Applies.Holds(kind, features))
                 .Select(check => new Entry(
                     catalogue.Compiled(check.Id)!,
-                    check.Required.Holds(kind, features),
+                    check.Required.Holds(kind, features) && !features.Contains(WorkScope.OutsideOf(check.Section)),
                     [.. CheckPlan.ConditionsOf(check, features)],
                     [.. check.Items.Where(item => item.Applies.Holds(kind, features))]
                 )),
@@ -119,9 +119,12 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
         var own = ImmutableArray.CreateBuilder<string>();
         own.AddRange(place.Features);
         own.AddRange(catalogue.Model(place.Model)?.Features ?? []);
-        own.AddRange(facts.Practice.Features);
+        own.AddRange(catalogue.FeaturesOf(facts.Practice, place.Kind));
         if (place.Mount is { } mount)
+        {
+            own.Add("mount-planned");
             own.Add("mount-" + mount);
+        }
         if (place.CableEntry is { } entry)
             own.Add("entry-" + entry);
         if (facts.Supply is not null)
@@ -143,6 +146,7 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
             .Under.Where(under =>
                 (!under.HasFlag(Condition.InfraredOn) && !under.HasFlag(Condition.InfraredOff) || features.Contains("infrared"))
                 && (!under.HasFlag(Condition.HeaterOn) || features.Contains("heater"))
+                && (!under.HasFlag(Condition.CoverOn) && !under.HasFlag(Condition.CoverOff) || features.Contains("cover"))
             )
             .ToList();
         return possible.Count > 0 ? possible : [Condition.Any];

@@ -27,7 +27,8 @@ internal sealed class CompiledCheck
                 .Where(l => l is not (null, null)),
         ];
         VoidedBy = definition.VoidedBy.ToFrozenSet();
-        LeansOn = Registry.LeansOn(definition, catalogue.CausesByCheck.GetValueOrDefault(definition.Id, [])).ToFrozenSet();
+        var leans = Registry.LeansOn(definition, catalogue.CausesByCheck.GetValueOrDefault(definition.Id, []));
+        LeansOn = (definition.Wait?.After is { } after ? leans.Append(after) : leans).ToFrozenSet();
     }
 
     public CheckDefinition Definition { get; }

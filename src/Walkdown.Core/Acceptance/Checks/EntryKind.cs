@@ -18,6 +18,9 @@ public enum EntryKind
     /// <summary>Items marked of a list.</summary>
     List,
 
+    /// <summary>A state for each item of a list.</summary>
+    Items,
+
     /// <summary>A few words.</summary>
     Text,
 

@@ -3,36 +3,27 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
 
-/// <summary>How this job works where practitioners differ.</summary>
-/// <param name="BenchFirst">Each device is tried on the bench before it is fixed; else it is mounted first and tried there.</param>
-/// <param name="SwitchFirst">Power comes up at the switch, the recorder, the monitor; else at the recorder, then the cameras.</param>
-/// <param name="MatchFarEnd">New plugs follow what is found at the far end, in the place of one scheme for the job; a run that says its own
-/// keeps it.</param>
-/// <param name="UnexpectedRefuses">A required reading that is in, and further from what was expected than both uncertainties, refuses until
-/// somebody explains it.</param>
+/// <summary>How this job works where practitioners differ, and what of the work it covers.</summary>
 /// <param name="Rule">How a value is held against its limits.</param>
-/// <param name="Scheme">Wiring scheme.</param>
-public sealed record Practice(
-    DecisionRule Rule,
-    WiringScheme Scheme,
-    bool BenchFirst = false,
-    bool MatchFarEnd = false,
-    bool SwitchFirst = false,
-    bool UnexpectedRefuses = false
-)
+/// <param name="Scheme">Wiring scheme of new plugs.</param>
+public sealed record Practice(DecisionRule Rule, WiringScheme Scheme)
 {
-    /// <summary>What the school of work adds to every device, for the rules of checks.</summary>
-    public ImmutableArray<string> Features =>
-        (BenchFirst, SwitchFirst) switch
-        {
-            (true, true) => BenchAndSwitch,
-            (true, false) => BenchAndRecorder,
-            (false, true) => Switch,
-            _ => Recorder,
-        };
+    /// <summary>The side taken, by school (<see cref="Catalogues.School"/>); a school that is not named follows its default.</summary>
+    public ImmutableSortedDictionary<string, string> Sides { get; init; } = ImmutableSortedDictionary<string, string>.Empty;
 
-    private static readonly ImmutableArray<string> BenchAndSwitch = ["bench-first", "switch-first"],
-        BenchAndRecorder = ["bench-first", "recorder-first"],
-        Switch = ["switch-first"],
-        Recorder = ["recorder-first"];
+    /// <summary>What of the work is covered.</summary>
+    public WorkScope Scope { get; init; } = WorkScope.Former;
+
+    /// <summary>With another side of one school.</summary>
+    public Practice Taking(string school, string side) => this with { Sides = Sides.SetItem(school, side) };
+
+    /// <summary>One text for each practice: what was judged under another says nothing.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public string Signature => $"{Rule} {Scheme} {string.Join(",", Sides.Select(s => s.Key + "=" + s.Value))} {Scope.Signature}";
+
+    /// <summary>By what it says.</summary>
+    public bool Equals(Practice? other) => ReferenceEquals(this, other) || other is not null && Signature == other.Signature;
+
+    /// <summary>By what it says.</summary>
+    public override int GetHashCode() => Signature.GetHashCode(StringComparison.Ordinal);
 }

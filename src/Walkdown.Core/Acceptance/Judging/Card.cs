@@ -34,6 +34,10 @@ public sealed record Card(
     /// <summary>Rows whose reading is unexpected and not explained.</summary>
     public int Unexpected { get; init; }
 
+    /// <summary>When something can be done here again, where all that is left to be taken waits; null: it can be done now, or nobody
+    /// knows yet.</summary>
+    public DateTimeOffset? WaitsUntil { get; init; }
+
     /// <summary>Entries on record that cannot be read any more: the Card cannot be accepted before somebody has looked.</summary>
     public int Unreadable { get; init; }
 
@@ -53,12 +57,20 @@ public sealed record Card(
     }
 
     /// <summary>Judges a value as if it were the newest reading of a row; nothing is kept.</summary>
+    /// <param name="seen">A picture was taken for it.</param>
+    /// <param name="facts">What it is judged from.</param>
+    /// <param name="catalogue">What it is judged by.</param>
+    /// <param name="key">Which row.</param>
+    /// <param name="value">The value.</param>
+    /// <param name="found">Conditions found.</param>
+    /// <param name="instrumentId">What it would be read with; null: nothing of the Kit.</param>
     public static Foretold Preview(
         CardFacts facts,
         Catalogue catalogue,
         CheckKey key,
         ReadingValue value,
         Condition found,
-        Guid? instrumentId
-    ) => Foretold.Of(new CardJudge(facts, catalogue).Preview(key, value, found, instrumentId));
+        Guid? instrumentId,
+        bool seen = false
+    ) => Foretold.Of(new CardJudge(facts, catalogue).Preview(key, value, found, instrumentId, seen));
 }

@@ -45,10 +45,11 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             ];
         var settled = System.Runtime.InteropServices.ImmutableCollectionsMarshal.AsImmutableArray(rows);
         var blocked = BlockOf(counting);
-        var verdict = VerdictOf(settled, faults, blocked, facts);
+        var verdict = VerdictOf(settled, faults, blocked, facts, _plan.Features.Contains(PracticeFeatures.UnexpectedRefuses));
         // What may be taken, and was not, is no debt.
         var (taken, total, unexplained) = (0, 0, 0);
         CardRow? next = null;
+        DateTimeOffset? waits = null;
         foreach (var row in settled)
         {
             if (row.State != State.NotApplicable && (row.Required || IsTaken(row)))
@@ -57,8 +58,13 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
                 taken++;
             if (row.IsUnexplained)
                 unexplained++;
-            if (next is null && row.State is State.NotTaken or State.Stale && row.Required)
-                next = row;
+            if (!row.Required || row.State is not (State.NotTaken or State.Stale))
+                continue;
+            // What cannot be taken yet is passed over, and comes back by itself.
+            if (row.Wait is not { } wait || !wait.IsTooEarly(facts.Now))
+                next ??= row;
+            else if (wait.Until is { } until && (waits is null || until < waits))
+                waits = until;
         }
         return new Card(
             settled,
@@ -76,6 +82,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         )
         {
             Unexpected = unexplained,
+            WaitsUntil = next is null ? waits : null,
             MostLikely = Diagnosis.Causes.OfCard(settled),
             Unreadable = facts.Events.OfType<UnreadableEvent>().Count() + facts.Damaged.Length,
         };
@@ -94,7 +101,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         }
     }
 
-    public CardRow Preview(CheckKey key, ReadingValue value, Condition found, Guid? instrumentId)
+    public CardRow Preview(CheckKey key, ReadingValue value, Condition found, Guid? instrumentId, bool seen)
     {
         var planned = _plan.Rows.First(row => row.Key == key);
         var reading = new Reading(
@@ -109,7 +116,10 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             facts.Now,
             facts.Now,
             long.MaxValue
-        );
+        )
+        {
+            Evidence = seen ? [new Entries.ReadingEvidence(Guid.Empty, "")] : [],
+        };
         return JudgeRow(planned, new CountingReadings(facts, catalogue, reading), NewMemo());
     }
 
@@ -230,6 +240,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             Unexpected = unexpected is null ? [] : default,
             ExplainUnexpected = unexpected,
             Ruling = ruling,
+            Wait = WaitOf(context),
             Counted = counts,
             SayBecause = earlier.Reading is null ? null : FixedByNobody(planned, counting, earlier, because, window, cannot),
             JudgeAttempts =
@@ -461,7 +472,58 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         var accuracy = reading.Value is NumberValue number
             ? context.Counting.InstrumentOf(reading)?.AccuracyAt(context.Check.Unit, number.Value)
             : null;
-        return context.Row.Compiled.Judge!(context, reading.Value, window, accuracy, reading.TakenAt);
+        var judged = context.Row.Compiled.Judge!(context, reading.Value, window, accuracy, reading.TakenAt);
+        if (judged.State is not (State.In or State.TooClose))
+            return judged;
+        // What is right may still say nothing: before its time, or seen by nobody who comes later.
+        if (WaitOf(context) is { } wait && wait.IsTooEarly(reading.TakenAt))
+            return judged with
+            {
+                State = State.NotJudged,
+                Because = judged.Because.Insert(
+                    0,
+                    wait.Until is { } until
+                        ? new Message(
+                            "because.too-early",
+                            Message.Number((until - reading.TakenAt).TotalMinutes, 0),
+                            "@" + wait.For,
+                            Message.Number(wait.Minutes)
+                        )
+                        : new Message("because.not-begun", "@" + wait.For)
+                ),
+            };
+        if (context.Check.Picture && reading.Evidence.IsDefaultOrEmpty)
+            return judged with { State = State.NotJudged, Because = judged.Because.Insert(0, new Message("because.no-picture")) };
+        return judged;
+    }
+
+    /// <summary>How the wait of a row stands; null where it has none. A reading that is taken anew begins it anew.</summary>
+    private static RowWait? WaitOf(RowContext context)
+    {
+        if (context.Check.Wait is not { } wait)
+            return null;
+        DateTimeOffset? begun = null;
+        if (wait.After is { } after)
+        {
+            var on =
+                context.Catalogue.CheckById.GetValueOrDefault(after)?.Per == context.Key.On.Kind
+                    ? context.Key.On with
+                    {
+                        Part = "",
+                    }
+                    : new Subject(SubjectKind.Place, context.Facts.Place.Id);
+            begun = context.Counting.Counts(new CheckKey(after, on, Condition.Any))?.TakenAt;
+        }
+        if (wait.AfterAct is { } act && context.Counting.LastAct(act)?.At is { } at && (begun is null || at > begun))
+            begun = at;
+        var minutes = context.Catalogue.Figure(wait.Minutes);
+        return new RowWait(
+            wait.After is { } check ? "check." + check.Value : "act." + wait.AfterAct,
+            begun,
+            begun?.AddMinutes(minutes),
+            minutes,
+            context.Catalogue.FigureSource(wait.Minutes)
+        );
     }
 
     private static Message StaleBecause(PlannedRow planned, (Reading Reading, Standing Standing) last, CountingReadings counting) =>
@@ -523,7 +585,13 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
     /// <summary>Rows by their number: their names are long, and of most nothing is said.</summary>
     private static string NumberOf(int row) => row < Numbers.Length ? Numbers[row] : row.ToString(CultureInfo.InvariantCulture);
 
-    private static CardVerdict VerdictOf(ImmutableArray<CardRow> rows, ImmutableArray<FaultOnCard> faults, Block? blocked, CardFacts facts)
+    private static CardVerdict VerdictOf(
+        ImmutableArray<CardRow> rows,
+        ImmutableArray<FaultOnCard> faults,
+        Block? blocked,
+        CardFacts facts,
+        bool isStrict
+    )
     {
         var lines = new List<DeviceVerdict.CheckLine>(rows.Length + 4);
         for (var i = 0; i < rows.Length; i++)
@@ -552,7 +620,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         for (var i = 0; i < lines.Count; i++)
             if (rows[i] is { State: State.In, Ruling: { Says: RulingSays.In } eye })
                 lines[i] = lines[i] with { Outcome = DeviceVerdict.CheckOutcome.TooClose, ConcededBy = eye.RuledBy };
-        if (facts.Practice.UnexpectedRefuses)
+        if (isStrict)
             lines.AddRange(
                 rows.Where(row => row is { Required: true, IsUnexplained: true, State: State.In or State.TooClose })
                     .Select(row => new DeviceVerdict.CheckLine("unexpected:" + row.Id, true, DeviceVerdict.CheckOutcome.Out))
@@ -609,7 +677,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         Say("verdict.by-eye", rows.Count(r => r is { State: State.In, Ruling.Says: RulingSays.In }));
         Say("verdict.remarks", result.Remarks.Length - vague.Count);
         Say("verdict.no-accuracy", vague.Count);
-        if (!facts.Practice.UnexpectedRefuses)
+        if (!isStrict)
             Say("verdict.unexpected", rows.Count(r => r.IsUnexplained));
         if (rows.IsEmpty)
             because.Add(new Message("verdict.no-checks"));
@@ -622,7 +690,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             Named(result.Incomplete),
             Named(result.Conceded),
             Named(result.Remarks),
-            [.. AllLegs.Where(leg => rows.Any(r => r.Required && r.State != State.NotApplicable && r.Check.Leg == leg))]
+            [.. AllSections.Where(section => rows.Any(r => r.Required && r.State != State.NotApplicable && r.Check.Section == section))]
         );
 
         ImmutableArray<string> Named(ImmutableArray<string> ids) =>
@@ -638,6 +706,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
     }
 
     private static readonly Leg[] AllLegs = Enum.GetValues<Leg>();
+    private static readonly Section[] AllSections = Enum.GetValues<Section>();
 
     private static ImmutableArray<LegSummary> Legs(ImmutableArray<CardRow> rows)
     {

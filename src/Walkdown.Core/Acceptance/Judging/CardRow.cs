@@ -105,6 +105,9 @@ public sealed record CardRow(
     /// explained.</summary>
     public Ruling? Ruling { get; init; }
 
+    /// <summary>Time that has to pass before it can be taken; null: none.</summary>
+    public RowWait? Wait { get; init; }
+
     /// <summary>No rule judges the reading that counts: a named person may say what it is, and may say it anew.</summary>
     public bool IsForTheEye => State == State.NotJudged || Ruling?.Says is RulingSays.In or RulingSays.Out;
 

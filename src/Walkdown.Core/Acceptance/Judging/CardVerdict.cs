@@ -9,7 +9,9 @@ namespace Walkdown.Core.Acceptance;
 /// <param name="Incomplete">Rows that are missing, too close or stale.</param>
 /// <param name="Conceded">Rows that were conceded.</param>
 /// <param name="Remarks">Rows that only remark.</param>
-/// <param name="Covers">Legs of the signal path of which something is required that applies; of the others the Verdict says nothing, be it that nobody asks, be it that all was exempted.</param>
+/// <param name="Parts">Parts of the work of which something is required that applies; of the others the
+/// Verdict says nothing, be it that the job does not cover them, that nobody asks, or that all was exempted. None on a Card from a record
+/// that was sealed before they were kept.</param>
 public sealed record CardVerdict(
     Verdict Verdict,
     ImmutableArray<Message> Because,
@@ -17,5 +19,5 @@ public sealed record CardVerdict(
     ImmutableArray<string> Incomplete,
     ImmutableArray<string> Conceded,
     ImmutableArray<string> Remarks,
-    ImmutableArray<Leg> Covers
+    ImmutableArray<Section> Parts
 );

@@ -15,6 +15,8 @@ internal static class GeneralTopic
             new("window", GeneralJudges.Window, EntryKind.Number),
             new("yes-no", GeneralJudges.YesNo, EntryKind.YesNo),
             new("list", ListJudges.List, EntryKind.List),
+            new("choice", ChoiceJudges.Choice, EntryKind.Choice),
+            new("items", ChoiceJudges.Items, EntryKind.Items),
             new("version", ListJudges.Version, EntryKind.Text),
         ],
         Expectations = [new("yes", null, _ => Yes)],

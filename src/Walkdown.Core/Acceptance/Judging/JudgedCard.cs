@@ -57,9 +57,13 @@ public sealed class JudgedCard
         ReferenceEquals(next, Facts) ? this
         : !IsSameDesign(next) ? Of(next, Catalogue)
         : TouchedBy(next) is { } touched
-            ? touched.IsNothing && next.Faults == Facts.Faults && next.Events == Facts.Events ? new JudgedCard(next, Catalogue, _plan, Card)
+            ? touched.IsNothing && !IsWaitOver(next.Now) && next.Faults == Facts.Faults && next.Events == Facts.Events
+                    ? new JudgedCard(next, Catalogue, _plan, Card)
                 : new JudgedCard(next, Catalogue, _plan, new CardJudge(next, Catalogue, _plan).Judge(Card, touched.Touches))
         : Of(next, Catalogue);
+
+    /// <summary>What the Card waited for has passed: it has a next row again.</summary>
+    private bool IsWaitOver(DateTimeOffset now) => Card.WaitsUntil is { } until && until <= now;
 
     /// <summary>Everything but the entries is the very same, and so is the day, on which concessions may end.</summary>
     private bool IsSameDesign(CardFacts next) =>

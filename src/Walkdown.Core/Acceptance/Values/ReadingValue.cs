@@ -10,6 +10,7 @@ namespace Walkdown.Core.Acceptance;
 [JsonDerivedType(typeof(ChoiceValue), "choice")]
 [JsonDerivedType(typeof(WireMapValue), "wireMap")]
 [JsonDerivedType(typeof(ListValue), "list")]
+[JsonDerivedType(typeof(ItemsValue), "items")]
 [JsonDerivedType(typeof(TextValue), "text")]
 [JsonDerivedType(typeof(ProbesValue), "probes")]
 [JsonDerivedType(typeof(CountersValue), "counters")]

@@ -2391,6 +2391,12 @@ export interface components {
              */
             unexpected: number;
             /**
+             * Format: date-time
+             * @description When something can be done here again, where all that is left to be taken waits; null: it can be done now, or nobody
+             *                 knows yet.
+             */
+            waitsUntil: null | string;
+            /**
              * Format: int32
              * @description Entries on record that cannot be read any more: the Card cannot be accepted before somebody has looked.
              */
@@ -2518,6 +2524,7 @@ export interface components {
              */
             unexpected: components["schemas"]["Message"][];
             ruling: null | components["schemas"]["Ruling"];
+            wait: null | components["schemas"]["RowWait"];
             /** @description No rule judges the reading that counts: a named person may say what it is, and may say it anew. */
             isForTheEye: boolean;
             /** @description Out, or too close to tell: a Fault may be raised for it, and a named person may concede it. */
@@ -2563,8 +2570,12 @@ export interface components {
             conceded: string[];
             /** @description Rows that only remark. */
             remarks: string[];
-            /** @description Legs of the signal path of which something is required that applies; of the others the Verdict says nothing, be it that nobody asks, be it that all was exempted. */
-            covers: components["schemas"]["Leg"][];
+            /**
+             * @description Parts of the work of which something is required that applies; of the others the
+             *                 Verdict says nothing, be it that the job does not cover them, that nobody asks, or that all was exempted. None on a Card from a record
+             *                 that was sealed before they were kept.
+             */
+            parts: components["schemas"]["Section"][];
         };
         CardsPage: {
             cards: components["schemas"]["CardAnswer"][];
@@ -2601,6 +2612,8 @@ export interface components {
             acts: components["schemas"]["ActDefinition"][];
             /** @description Causes. */
             causes: components["schemas"]["CauseDefinition"][];
+            /** @description Questions on which practitioners differ. */
+            schools: components["schemas"]["School"][];
             /** @description Kinds of instrument. */
             instrumentKinds: components["schemas"]["InstrumentKind"][];
             /** @description True for the file that is edited in the application: what it holds takes the place of entries with the same id. */
@@ -2694,6 +2707,11 @@ export interface components {
             plausible: null | components["schemas"]["PlausibleRange"];
             /** @description The words offered, for EntryKind.Choice. */
             choices: string[];
+            /** @description Words of ImmutableArray&lt;string&gt; CheckDefinition.Choices that are right, for the judge `choice`; none: the word that is expected. */
+            good: components["schemas"]["GoodWord"][];
+            /** @description A picture belongs to it: a reading that was seen in none is not judged. */
+            picture: boolean;
+            wait: null | components["schemas"]["Wait"];
             /** @description What one row is of. */
             per: components["schemas"]["SubjectKind"];
             /** @description Name of the parts of each subject: `pairs`, or none. */
@@ -2740,7 +2758,6 @@ export interface components {
             /** @description Code of its words. */
             textKey: null | string;
         };
-        /** @description Name of a check, such as `power.volts-at-device`. Never renamed. */
         CheckId: string;
         /**
          * @description One item of a check that is a list: part of a pack, hindrance, fact to be confirmed. Its words: `item.ID`, and
@@ -3046,13 +3063,15 @@ export interface components {
             /** Format: int32 */
             unreadable: number;
             mostLikely: null | components["schemas"]["CardCause"];
+            /** Format: date-time */
+            waitsUntil: null | string;
             faultWords: components["schemas"]["FaultWord"][];
         };
         /**
          * @description How a reading is entered.
          * @enum {unknown}
          */
-        EntryKind: "yesNo" | "number" | "choice" | "wireMap" | "list" | "text" | "probes" | "counters" | "light";
+        EntryKind: "yesNo" | "number" | "choice" | "wireMap" | "list" | "items" | "text" | "probes" | "counters" | "light";
         ErasureRequest: {
             /** Format: uuid */
             id: string;
@@ -3392,6 +3411,13 @@ export interface components {
          * @enum {unknown}
          */
         FuseVerdict: "notChecked" | "ok" | "fuseDoesNotProtectTheCable" | "fuseTooSmall";
+        /** @description A word of a choice that is right. */
+        GoodWord: {
+            /** @description One of the check's choices. */
+            word: string;
+            /** @description Where it is right, such as under one school. */
+            applies: components["schemas"]["Rule"];
+        };
         HandoverAnswer: {
             cover: components["schemas"]["HandoverCover"];
             /** Format: int64 */
@@ -3611,6 +3637,21 @@ export interface components {
             /** Format: date-time */
             endsAt: string;
         };
+        /** @description What was said of one item. */
+        ItemSaid: {
+            item: string;
+            /** @description How it was found. */
+            state: components["schemas"]["ItemState"];
+            /** @description What is in its place, where something is. */
+            by: null | string;
+            /** @description Why it is not needed, or was substituted. */
+            why: null | string;
+        };
+        /**
+         * @description A part and how it was found.
+         * @enum {unknown}
+         */
+        ItemState: "fitted" | "missing" | "notNeeded" | "substituted";
         JobChange: {
             name: string;
             timeZone: string;
@@ -4420,17 +4461,16 @@ export interface components {
         PracticeAnswer: {
             settings: components["schemas"]["PracticeSettings"];
             editions: components["schemas"]["EditionLine"][];
+            schools: components["schemas"]["School"][];
+            unknown: string[];
         };
         PracticeSettings: {
             rule: components["schemas"]["DecisionRule"];
             scheme: components["schemas"]["WiringScheme"];
-            benchFirst: boolean;
-            /** @default false */
-            matchFarEnd: boolean;
-            /** @default false */
-            switchFirst: boolean;
-            /** @default false */
-            unexpectedRefuses: boolean;
+            sides?: null | {
+                [key: string]: string;
+            };
+            scope?: null | components["schemas"]["ScopeSettings"];
         };
         PreviewAnswer: {
             value: null | components["schemas"]["ReadingValue"];
@@ -4456,6 +4496,8 @@ export interface components {
             found?: null | components["schemas"]["Condition"];
             /** Format: uuid */
             instrumentId?: null | string;
+            /** @default false */
+            seen: boolean;
         };
         ProblemDetails: {
             type?: null | string;
@@ -4546,7 +4588,7 @@ export interface components {
          */
         ReadingSource: "typed" | "tester" | "imported" | "simulated" | "switch";
         /** @description What was read, by way of entering. */
-        ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"] | components["schemas"]["ReadingValueListValue"] | components["schemas"]["ReadingValueTextValue"] | components["schemas"]["ReadingValueProbesValue"] | components["schemas"]["ReadingValueCountersValue"] | components["schemas"]["ReadingValueUnreadableValue"];
+        ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"] | components["schemas"]["ReadingValueListValue"] | components["schemas"]["ReadingValueItemsValue"] | components["schemas"]["ReadingValueTextValue"] | components["schemas"]["ReadingValueProbesValue"] | components["schemas"]["ReadingValueCountersValue"] | components["schemas"]["ReadingValueUnreadableValue"];
         /** @description One of a check's words, or the id of a light. */
         ReadingValueChoiceValue: {
             /** @enum {string} */
@@ -4566,6 +4608,12 @@ export interface components {
              * @default 32
              */
             bits: number;
+        };
+        /** @description A state for each item of a list: seals, lanyards, screws. */
+        ReadingValueItemsValue: {
+            /** @enum {string} */
+            kind: "items";
+            items: components["schemas"]["ItemSaid"][];
         };
         /**
          * @description Items of a list that are the exception: missing from a pack, in the way of the work, not confirmed. Empty: all is
@@ -4769,6 +4817,29 @@ export interface components {
             isForTheEye: boolean;
             isFailing: boolean;
             isUnexplained: boolean;
+            wait: null | components["schemas"]["RowWait"];
+        };
+        /** @description How the wait of a row stands. */
+        RowWait: {
+            /** @description Code of what it waits for, such as `check.fixing.seals` or `act.resealed`. */
+            for: string;
+            /**
+             * Format: date-time
+             * @description When it was begun; null: not yet.
+             */
+            begun: null | string;
+            /**
+             * Format: date-time
+             * @description When the row can be taken; null: not known before it is begun.
+             */
+            until: null | string;
+            /**
+             * Format: double
+             * @description How long it is.
+             */
+            minutes: number;
+            /** @description Where the time comes from. */
+            source: string;
         };
         /** @description A condition on a device, as data. Empty holds always. */
         Rule: {
@@ -5034,6 +5105,33 @@ export interface components {
             row: number;
             added: boolean;
             changes: components["schemas"]["ScheduleChange"][];
+        };
+        /**
+         * @description A question on which practitioners differ, and its sides. A job takes one side of each; the side gives features, and the rules of checks,
+         *     items, limits and cautions ask for these. Its words: `school.ID`, `school.ID.why` for the grounds of the default.
+         */
+        School: {
+            /** @description Id; never renamed. */
+            id: string;
+            /** @description The sides. */
+            sides: components["schemas"]["SchoolSide"][];
+            /** @description The side of a job that says nothing: the first one, unless another is named. */
+            default: null | string;
+            /** @description Code of its words. */
+            textKey: null | string;
+        };
+        /** @description One side of a school. Its words: `school.SCHOOL.ID`. */
+        SchoolSide: {
+            /** @description Id within its school; never renamed. */
+            id: string;
+            /** @description What every device of the job has by it, for the rules. */
+            features: string[];
+        };
+        ScopeSettings: {
+            parts: components["schemas"]["Section"][];
+            byKind?: null | {
+                [key: string]: components["schemas"]["Section"][];
+            };
         };
         /**
          * @description ErasedElsewhere: all that is left is as it was sealed, and another key than the pack's says what was taken out; who trusts that
@@ -5532,6 +5630,14 @@ export interface components {
          * @enum {unknown}
          */
         Verdict: "open" | "refused" | "acceptedWithNote" | "accepted";
+        /** @description Time that has to pass before a row can be taken: sealant that cures, a housing that cools, a device that comes up. */
+        Wait: {
+            after: null | components["schemas"]["CheckId"];
+            /** @description The kind of work that begins it; null: a reading does. */
+            afterAct: null | string;
+            /** @description The figure of the limit set that says how many minutes. */
+            minutes: string;
+        };
         WalkAnswer: {
             /** Format: uuid */
             jobId: string;
@@ -5614,6 +5720,8 @@ export interface components {
             y: null | number;
             signs: string[];
             blocked: null | components["schemas"]["WalkBlock"];
+            /** Format: date-time */
+            waitsUntil?: null | string;
         };
         /** @description What a wire map is, what it costs in speeds and power, and which end to open first and why. */
         WireMapAnalysis: {

@@ -1,4 +1,3 @@
-import { coverText, isAcceptance } from '../../ui/format';
 import { KeyHints } from '../../ui/KeyHints';
 import { Link, useNavigate } from '@tanstack/react-router';
 import { useEffect, useRef, useState } from 'react';
@@ -12,6 +11,7 @@ import { focusHome, isNowhere } from '../../ui/focus';
 import { useKeys } from '../../ui/keys';
 import type { CardView } from './CardPage';
 import { cardKeys } from './cardKeys';
+import { coverText, isAcceptance } from './cover';
 import { asking, due, keptText, nextAsking } from './due';
 import { Evidence } from './Evidence';
 import { OpenCheck } from './OpenCheck';
@@ -166,7 +166,7 @@ export function CabinetCard({ view }: { view: CardView }) {
                   {t(`verdict.${card.verdict.verdict}`)}
                 </span>
                 {isAcceptance(card.verdict.verdict) && (
-                  <span className="block max-w-64 text-label font-semibold">{coverText(card.verdict, card.legs).covers}</span>
+                  <span className="block max-w-64 text-label font-semibold">{coverText(card.verdict).covers}</span>
                 )}
                 <span className="block max-w-64 text-label text-ink-2">
                   {[t('card.taken', card.taken, card.total), keptText(card.rows, view.outbox), ...reasons].filter(Boolean).join(', ')}

@@ -18,6 +18,7 @@ import type { Draft } from './drafts';
 import { keptOf } from './provisional';
 import { useEntry } from './entry';
 import { Notices } from './Notices';
+import { isWaiting, useWaiting, waitText } from './wait';
 import { keysAreHere } from '../../ui/typeAhead';
 import { Stopwatch } from './ways/Stopwatch';
 import { TakePicture } from './SeenIn';
@@ -130,6 +131,7 @@ export function OneCheck({
     Escape: () => (isEmpty ? onList() : entry.change({})),
   });
   useEffect(keysAreHere, []);
+  useWaiting(!!row.wait);
   // Reading and saving lie under the same thumb, one after the other.
   const mayRead = !!row.check.tester && !says && !entry.ready && entry.others.length <= 1;
   const main = 'min-h-glove flex-1 bg-action text-center text-lead font-bold text-action-ink';
@@ -298,14 +300,20 @@ export function OneCheck({
           <TakePicture entry={entry} className={`${small} justify-center`} />
           {!says && <RowActions view={view} row={row} hand={small} />}
         </div>
+        {isWaiting(row) && <p className="px-4 py-1 text-label font-bold text-noted">{waitText(row, view.zone)}</p>}
+        {row.check.picture && entry.seen.length === 0 && !says && (
+          <p className="px-4 py-1 text-label font-semibold">{t('card.needs-picture')}</p>
+        )}
         {(answer.card.hold || row.heldBy.length > 0) && (
           <p role="alert" className="px-4 py-1 text-label font-bold text-refused">
             {answer.card.hold ? say(answer.card.hold) : t('hold.until', row.heldBy.map((h) => t(`check.${String(h)}`)).join(', '))}
           </p>
         )}
-        {row.check.cautions.length > 0 && row.check.entry !== 'number' && row.check.entry !== 'wireMap' && (
-          <p className="px-4 py-1 text-label text-noted">{t(`caution.${row.check.cautions[0]}`)}</p>
-        )}
+        {row.check.cautions.map((caution) => (
+          <p key={caution} className="px-4 py-0.5 text-tick leading-snug text-noted">
+            {t(`caution.${caution}`)}
+          </p>
+        ))}
         {row.check.stopwatch && (
           <div className="px-4 py-1">
             <Stopwatch row={row} entry={entry} />

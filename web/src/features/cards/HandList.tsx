@@ -1,12 +1,13 @@
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
 import { say, t } from '../../texts';
-import { coverText, isAcceptance, nameOf, qualifierOf } from '../../ui/format';
+import { nameOf, qualifierOf } from '../../ui/format';
 import { valueOf } from './ways';
 import { StateMark, stateColour, VerdictMark } from '../../ui/Marks';
 import { BuiltLine } from './CabinetCard';
 import { useKeys } from '../../ui/keys';
 import { cardKeys } from './cardKeys';
+import { coverText, isAcceptance } from './cover';
 import type { CardView } from './CardPage';
 import { due, keptText } from './due';
 import { keptOf } from './provisional';
@@ -30,8 +31,7 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
         </button>
       </div>
       <p className="px-4 py-1 text-label text-ink-2">
-        {place.name}.{' '}
-        {isAcceptance(card.verdict.verdict) && `${t(`verdict.${card.verdict.verdict}`)}, ${coverText(card.verdict, card.legs).covers}. `}
+        {place.name}. {isAcceptance(card.verdict.verdict) && `${t(`verdict.${card.verdict.verdict}`)}, ${coverText(card.verdict).covers}. `}
         {[...card.verdict.because.map(say), keptText(card.rows, view.outbox)].filter(Boolean).join(', ')}.
       </p>
       <div className="px-4">

@@ -12,6 +12,7 @@ import { Notices } from './Notices';
 import { ways } from './ways';
 import { identity } from '../../session/identity';
 import { nameOfKey } from '../../ui/keys';
+import { isWaiting, useWaiting, waitText } from './wait';
 import { keysAreHere } from '../../ui/typeAhead';
 import { Stopwatch } from './ways/Stopwatch';
 import { TakePicture } from './SeenIn';
@@ -55,6 +56,7 @@ export function OpenCheck({
       strip.current?.querySelector<HTMLElement>('input,[role=radiogroup],button')?.focus();
   }, [first, entry, row]);
   const held = row.heldBy.length > 0;
+  useWaiting(!!row.wait);
   const save = async (next: boolean, chosen?: Draft) => {
     if (held) return;
     if (await entry.save(chosen)) onDone(next);
@@ -112,6 +114,9 @@ export function OpenCheck({
           {t(`caution.${c}`)}
         </p>
       ))}
+      {isWaiting(row) && <p className="mt-1 font-bold text-noted">{waitText(row, view.zone)}</p>}
+      {row.wait && <p className="text-tick text-ink-2">{t('wait.source', row.wait.minutes, row.wait.source)}</p>}
+      {row.check.picture && entry.seen.length === 0 && <p className="mt-1 text-label font-semibold">{t('card.needs-picture')}</p>}
       {row.heldBy.length > 0 && (
         <p role="alert" className="mt-1 font-bold text-refused">
           {t('hold.until', row.heldBy.map((h) => t(`check.${String(h)}`)).join(', '))}

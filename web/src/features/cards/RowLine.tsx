@@ -6,6 +6,7 @@ import { LimitGauge } from '../../ui/LimitGauge';
 import { stateColour, StateMark, UnexpectedMark } from '../../ui/Marks';
 import { keptOf } from './provisional';
 import type { CardView } from './CardPage';
+import { isWaiting, useWaiting, waitText } from './wait';
 
 /** A row of the Card, closed: state, name, what was read, where it lies, what is left. */
 export function RowLine({
@@ -22,6 +23,8 @@ export function RowLine({
   onActivate: () => void;
 }) {
   const counts = row.attempts.find((a) => a.readingId === row.counts);
+  const waits = (row.state === 'notTaken' || row.state === 'stale') && isWaiting(row);
+  useWaiting(waits);
   const pending = keptOf(view.outbox, row, view.answer.card.rule, view.instrument);
   const guess = pending?.guess ?? null;
   const earlier = row.attempts.filter((a) => a.standing !== 'counts' && a.standing !== 'withdrawn').at(-1);
@@ -54,7 +57,8 @@ export function RowLine({
         tabIndex={active ? 0 : -1}
         aria-current={active || undefined}
         data-home={active || undefined}
-        onFocus={onActivate}
+        // By keys only: on the way down of a press the row must not move from under it.
+        onFocus={(e) => e.target.matches(':focus-visible') && onActivate()}
         onKeyDown={(e) => e.key === 'Enter' && (e.preventDefault(), e.stopPropagation(), onOpen())}
         className="min-w-0 text-left leading-tight"
         aria-label={`${nameOf(row)}${qualifierOf(row) ? `, ${qualifierOf(row)}` : ''}, ${value ? `${value.big} ${value.unit}, ` : ''}${t(`state.${state}`)}${row.isUnexplained ? `, ${t('state.unexpected')}` : ''}${spare ? `, ${spareText(row, spare)}` : ''}`}
@@ -125,6 +129,7 @@ export function RowLine({
                   : t('card.waits-for', t(`check.${String(row.waitsFor[0])}`))}
               </span>
             )}
+            {waits && <span className="block text-tick font-semibold text-ink-2">{waitText(row, view.zone)}</span>}
             {!row.required && row.state === 'notTaken' && row.heldBy.length === 0 && row.waitsFor.length === 0 && (
               <span className="block text-tick text-ink-3">{t('ui.optional')}</span>
             )}

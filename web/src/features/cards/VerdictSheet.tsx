@@ -1,7 +1,8 @@
 import type { CardRow } from '../../api/types';
 import { say, t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
-import { coverText, day, nameOf, qualifierOf } from '../../ui/format';
+import { coverText } from './cover';
+import { day, nameOf, qualifierOf } from '../../ui/format';
 import { VerdictMark } from '../../ui/Marks';
 import { type SheetProps } from './sheetProps';
 
@@ -26,7 +27,7 @@ export function VerdictSheet({ answer, onClose }: SheetProps) {
       </div>
     );
   };
-  const cover = coverText(verdict, answer.card.legs);
+  const cover = coverText(verdict);
   return (
     <Sheet title={t('dialog.verdict')} hint={t('dialog.verdict-hint')} onClose={onClose}>
       <p className="flex items-center gap-3 text-title font-bold">

@@ -1,4 +1,4 @@
-import type { CardRow, ReadingValue } from '../../api/types';
+import type { CardRow, ItemSaid, ReadingValue } from '../../api/types';
 import type { OutboxItem } from '../../outbox/items';
 import { readStored, writeStored } from '../../session/stored';
 
@@ -16,6 +16,8 @@ export type Draft = {
   /** Items of a list that are the exception; where each is confirmed by itself, those that are. */
   marked?: string[];
   confirmed?: string[];
+  /** What was said of each item, by its id. */
+  items?: Record<string, ItemSaid>;
   sent?: string;
   received?: string;
   /** Packets and errors at the first look, at the second, and the seconds between. */

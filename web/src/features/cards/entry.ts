@@ -61,6 +61,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
               row: row.id,
               value: body.value,
               text: body.text,
+              seen: seen.length > 0,
               instrumentId: body.observationId ? (heard?.instrumentId ?? null) : (me.instrumentId ?? null),
             },
           }),
@@ -89,7 +90,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
       gone = true;
       clearTimeout(timer);
     };
-  }, [body, deviceId, row, me.instrumentId, answer.card.rule, instrument, heard]);
+  }, [body, deviceId, row, me.instrumentId, answer.card.rule, instrument, heard, seen]);
 
   const left = useRef(false);
   useEffect(() => {

@@ -29,6 +29,8 @@ function plainNumber(row: CardRow, text: string): number | null {
  * and said so; the record judges when it hears of it. What more than that judges is never said to be in here.
  */
 export function provisional(row: CardRow, sent: Sent, rule: string, functions: InstrumentFunction[] = []): PreviewAnswer | null {
+  // What needs a picture or its time is judged by the record, which knows of both.
+  if (row.check.picture || row.wait) return null;
   if (sent.value?.kind === 'yesNo' && row.check.judge === 'yes-no')
     return { ...nothing, value: sent.value, state: sent.value.yes ? 'in' : 'out' };
   if (sent.value?.kind === 'wireMap') return { ...nothing, value: sent.value, ...mapByPins(sent.value) };

@@ -25,6 +25,7 @@ const empty: CatalogueFile = {
   acts: [],
   causes: [],
   instrumentKinds: [],
+  schools: [],
   overrides: true,
   edition: null,
   texts: {},

@@ -9,6 +9,7 @@ import { CatalogueEditor } from './CatalogueEditor';
 
 import '../cards/cardTexts';
 import '../pageTexts';
+import './schoolTexts';
 
 export default function PracticePage() {
   const { job, jobs } = useJob();
@@ -29,7 +30,13 @@ export default function PracticePage() {
         disabled={!may}
         className="mt-4 grid min-w-0 grid-cols-1 gap-x-12 gap-y-8 min-[1100px]:grid-cols-[minmax(0,1fr)_minmax(0,1.9fr)]"
       >
-        <School key={JSON.stringify(practice.data.settings)} jobId={job.id} zone={job.timeZone} answer={practice.data} />
+        <School
+          key={JSON.stringify(practice.data.settings)}
+          jobId={job.id}
+          zone={job.timeZone}
+          answer={practice.data}
+          kinds={own.data.kinds.map((k) => k.id)}
+        />
         <CatalogueEditor key={own.data.own.edition ?? 0} jobId={job.id} zone={job.timeZone} answer={own.data} />
       </fieldset>
     </main>

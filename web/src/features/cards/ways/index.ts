@@ -3,6 +3,7 @@ import { t } from '../../../texts';
 import type { Draft } from '../drafts';
 import { choice } from './choice';
 import { counters } from './counters';
+import { items } from './items';
 import { light } from './light';
 import { list } from './list';
 import { number } from './number';
@@ -18,6 +19,7 @@ export const ways: Record<CheckDefinition['entry'], Way> = {
   yesNo,
   choice,
   list,
+  items,
   text,
   probes,
   counters,

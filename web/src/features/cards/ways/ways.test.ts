@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { CardRow, ReadingValue } from '../../../api/types';
 import '../cardTexts';
+import type { ItemSaid } from '../../../api/types';
 import { draftOf, toReading, valueOf, ways } from '.';
+import { isWhole } from './items';
 
 const row = (entry: string, more: object = {}) =>
   ({
@@ -17,6 +19,16 @@ const values: [string, ReadingValue][] = [
   ['yesNo', { kind: 'yesNo', yes: false }],
   ['choice', { kind: 'choice', choice: 'p' }],
   ['list', { kind: 'list', marked: ['b'] }],
+  [
+    'items',
+    {
+      kind: 'items',
+      items: [
+        { item: 'a', state: 'fitted', by: null, why: null },
+        { item: 'b', state: 'missing', by: null, why: null },
+      ],
+    },
+  ],
   ['text', { kind: 'text', text: '3.6.0' }],
   ['probes', { kind: 'probes', sent: 4000, received: 3999, roundTripsMs: null }],
   ['counters', { kind: 'counters', first: { packets: 1, errors: 2 }, second: { packets: 900, errors: 5 }, intervalSeconds: 60, bits: 32 }],
@@ -64,4 +76,28 @@ describe('every way of entering', () => {
     expect(toReading(row('list'), { confirmed: ['a'] })?.value).toEqual({ kind: 'list', marked: ['b'] }));
   it('counters: more than 32 bits are told by their size', () =>
     expect(toReading(row('counters'), { counters: ['1', '0', '5000000000', '0', '60'] })?.value).toMatchObject({ bits: 64 }));
+});
+
+describe('a state for each item', () => {
+  const said = (item: string, state: ItemSaid['state'], by: string | null = null, why: string | null = null) => ({ item, state, by, why });
+  it('is sent once each has one', () => {
+    expect(toReading(row('items'), { items: { a: said('a', 'fitted') } })).toBeNull();
+    expect(toReading(row('items'), { items: { a: said('a', 'fitted'), b: said('b', 'missing') } })?.value).toEqual({
+      kind: 'items',
+      items: [said('a', 'fitted'), said('b', 'missing')],
+    });
+  });
+  it('says what is in its place and why, and why what is needed elsewhere is not needed here', () => {
+    expect(isWhole(said('a', 'substituted', 'tape', ' '), true)).toBe(false);
+    expect(isWhole(said('a', 'substituted', 'tape', 'too wide'), true)).toBe(true);
+    expect(isWhole(said('a', 'notNeeded'), true)).toBe(false);
+    expect(isWhole(said('a', 'notNeeded'), false)).toBe(true);
+    expect(isWhole(said('a', 'notNeeded', null, 'under the roof'), true)).toBe(true);
+  });
+  it('shows only what is otherwise', () => {
+    const shown = (states: ItemSaid['state'][]) =>
+      valueOf(row('items'), { kind: 'items', items: states.map((state, i) => said(['a', 'b'][i], state)) }).big;
+    expect(shown(['fitted', 'fitted'])).not.toContain('missing');
+    expect(shown(['fitted', 'missing'])).toContain('missing');
+  });
 });

@@ -1,0 +1,11 @@
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>A word of a choice that is right.</summary>
+public sealed record GoodWord
+{
+    /// <summary>One of the check's choices.</summary>
+    public required string Word { get; init; }
+
+    /// <summary>Where it is right, such as under one school.</summary>
+    public Rule Applies { get; init; } = new();
+}
