@@ -1,0 +1,81 @@
+import { expect, test } from "@playwright/test";
+import { nothingModerate, open, openStop, overflow } from "./site";
+
+/** The kind of which this journey covers all of the work; of every other the parts stay as they were. */
+const KIND = "thermal";
+
+test("a job that covers more asks for it, holds and waits, and its Verdict says of what it speaks", async ({
+  browser,
+}) => {
+  const page = await open(browser, { width: 1280, height: 800 });
+  const [job] = (await (await page.request.get("/api/jobs")).json()) as {
+    id: string;
+  }[];
+  const kit = (await (
+    await page.request.get(`/api/jobs/${job.id}/kit`)
+  ).json()) as { people: { id: string; name: string }[] };
+  const { settings } = (await (
+    await page.request.get(`/api/jobs/${job.id}/practice`)
+  ).json()) as { settings: object };
+  const put = (scope: object | null) =>
+    page.request.post(`/api/jobs/${job.id}/practice`, {
+      data: {
+        settings: { ...settings, scope },
+        why: "the roof is ours too",
+        by: kit.people.find((p) => p.name === "Ina Solberg")!.id,
+      },
+    });
+  // As data first; the page shows it, and says what it would touch.
+  const parts = ["cable", "power", "link"];
+  expect(
+    (
+      await put({ parts, byKind: { [KIND]: ["cable", "fixing", "finish"] } })
+    ).ok(),
+  ).toBe(true);
+  await page.goto("/practice");
+  const covers = page.getByRole("group", { name: "What this job covers" });
+  await expect(covers.getByLabel("Fixing")).not.toBeChecked();
+  await covers.getByRole("combobox").selectOption(KIND);
+  await expect(covers.getByLabel("Fixing")).toBeChecked();
+  await covers.getByLabel("Night").check();
+  await page.getByRole("button", { name: "See what it touches" }).click();
+  await expect(page.getByText(/It touches/)).toBeVisible();
+  await page.getByRole("button", { name: "Put them back" }).click();
+  await nothingModerate(page);
+
+  await openStop(page, "FB-01");
+  const main = page.getByRole("main");
+  const row = (name: string) =>
+    main.getByRole("button", { name: new RegExp(`^${name},`) });
+  await expect(main.getByText("Hold: Lanyards first.")).toBeVisible();
+  await expect(main.getByText("begins with: Seals")).toBeVisible();
+  // One press opens a row, also one that is half cut off below.
+  await row("Lanyards").click();
+  const rest = main.getByRole("button", { name: "The rest is fitted" });
+  await rest.click();
+  const save = main.getByRole("button", { name: /^Save and next/ });
+  await save.click();
+  await expect(main.getByText("Hold: Lanyards first.")).toHaveCount(0);
+  // A picture belongs to the seals: with it they are in, and what has to cure waits from then on.
+  await row("Seals").click();
+  await rest.click();
+  await expect(
+    main.getByText("A picture belongs to it: take one and record it again."),
+  ).toBeVisible();
+  await main.getByTestId("take-picture").setInputFiles({
+    name: "seal.png",
+    mimeType: "image/png",
+    buffer: Buffer.from(
+      "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==",
+      "base64",
+    ),
+  });
+  await expect(
+    main.getByText("A picture belongs to it: take one and record it again."),
+  ).toHaveCount(0);
+  await save.click();
+  await expect(main.getByText(/waits until .* to go/)).toBeVisible();
+  expect(await overflow(page)).toBeLessThanOrEqual(0);
+  await nothingModerate(page);
+  expect((await put(null)).ok()).toBe(true);
+});
