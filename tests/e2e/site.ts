@@ -13,7 +13,12 @@ export async function open(
     acceptDownloads: true,
   });
   const page = await context.newPage();
-  await page.goto("/");
+  // By the site's own address: another journey may have begun another job.
+  const jobs = (await (await context.request.get("/api/jobs")).json()) as {
+    id: string;
+    simulated: boolean;
+  }[];
+  await page.goto(`/job/${jobs.find((j) => j.simulated)!.id}`);
   await page.getByRole("radio", { name: person }).click();
   await page.getByRole("radio", { name: instrument }).click();
   await page.getByRole("button", { name: "Done" }).click();
