@@ -16,6 +16,14 @@ public sealed class MeasuresTests
     [InlineData("-2", Unit.Volt, -2)]
     [InlineData("\u22122", Unit.Volt, -2)]
     [InlineData("1 Gb/s", Unit.MegabitPerSecond, 1000)]
+    [InlineData("-62 dBm", Unit.DecibelMilliwatt, -62)]
+    [InlineData("18.5dB", Unit.Decibel, 18.5)]
+    [InlineData("250 px/m", Unit.PixelPerMetre, 250)]
+    [InlineData("1.5 s", Unit.Millisecond, 1500)]
+    [InlineData("2 klx", Unit.Lux, 2000)]
+    [InlineData("1,5 TB", Unit.Gigabyte, 1500)]
+    [InlineData("31 days", Unit.Day, 31)]
+    [InlineData("12 /h", Unit.PerHour, 12)]
     public void ReadsWhatIsTyped(string text, Unit unit, double value) =>
         Assert.Equal(value, QuantityText.Parse(text, unit).Value!.Value.Value, 9);
 
@@ -31,6 +39,16 @@ public sealed class MeasuresTests
     [InlineData("12345678901234567890123456789012345", "number.too-long")]
     public void RefusesWhatCouldBeReadTwoWays(string text, string code) =>
         Assert.Equal(code, QuantityText.Parse(text, Unit.Volt).Refused!.Code);
+
+    /// <summary>A ratio is no power, a pixel no density, and nothing of them comes by the thousand.</summary>
+    [Theory]
+    [InlineData("3 dBm", Unit.Decibel)]
+    [InlineData("3 dB", Unit.DecibelMilliwatt)]
+    [InlineData("250 px", Unit.PixelPerMetre)]
+    [InlineData("3 kd", Unit.Day)]
+    [InlineData("3 mdB", Unit.Decibel)]
+    public void UnitsThatLookAlikeAreNotTaken(string text, Unit unit) =>
+        Assert.Equal("number.unit", QuantityText.Parse(text, unit).Refused!.Code);
 
     [Fact]
     public void UnitsInUnitsOut() =>

@@ -57,6 +57,24 @@ public static partial class QuantityText
 
     private static Parsed Refuse(string code, params ImmutableArray<string> args) => new(null, new Message(code, args));
 
+    /// <summary>Units that take no prefix: a kilo-day is a slip.</summary>
+    private static bool IsAlone(Unit unit) =>
+        unit
+            is Unit.Nanosecond
+                or Unit.Percent
+                or Unit.DegreeCelsius
+                or Unit.Degree
+                or Unit.Minute
+                or Unit.Count
+                or Unit.Decibel
+                or Unit.DecibelMilliwatt
+                or Unit.Pixel
+                or Unit.PixelPerMetre
+                or Unit.Millisecond
+                or Unit.Gigabyte
+                or Unit.Day
+                or Unit.PerHour;
+
     /// <summary>Prefixes keep their case (m is milli, M is mega); the unit itself may be typed in any case.</summary>
     private static double? Factor(string unit, Unit wanted)
     {
@@ -77,6 +95,15 @@ public static partial class QuantityText
             Unit.Count => ["x"],
             Unit.Degree => ["\u00b0", "deg", "degrees"],
             Unit.Minute => ["min", "minutes"],
+            Unit.Decibel => ["db"],
+            Unit.DecibelMilliwatt => ["dbm"],
+            Unit.Pixel => ["px", "pixel", "pixels"],
+            Unit.PixelPerMetre => ["px/m"],
+            Unit.Millisecond => ["ms"],
+            Unit.Lux => ["lx", "lux"],
+            Unit.Gigabyte => ["gb"],
+            Unit.Day => ["d", "day", "days"],
+            Unit.PerHour => ["/h", "an hour", "per hour"],
             _ => [],
         };
         if (
@@ -99,6 +126,10 @@ public static partial class QuantityText
             return 1;
         if (wanted == Unit.Second && unit is "min" or "minutes")
             return 60;
+        if (wanted == Unit.Millisecond && unit is "s")
+            return 1000;
+        if (wanted == Unit.Gigabyte && unit.ToLowerInvariant() is "tb" or "mb")
+            return unit.ToLowerInvariant() == "tb" ? 1000 : 1e-3;
         if (wanted == Unit.Metre && unit.ToLowerInvariant().TrimEnd('.') is "ft" or "feet" or "foot" or "'" or "\u2032" or "\u2019")
             return 0.3048;
         if (wanted == Unit.Metre && unit is "cm")
@@ -118,13 +149,7 @@ public static partial class QuantityText
                 "\u00b5" or "u" => 1e-6,
                 _ => null,
             };
-            if (
-                prefix is { } p
-                && (
-                    wanted is not (Unit.Nanosecond or Unit.Percent or Unit.DegreeCelsius or Unit.Degree or Unit.Minute or Unit.Count)
-                    || p == 1
-                )
-            )
+            if (prefix is { } p && (!IsAlone(wanted) || p == 1))
                 return p * inBase;
         }
         return null;

@@ -44,4 +44,31 @@ public enum Unit
 
     /// <summary>min.</summary>
     Minute,
+
+    /// <summary>dB: a ratio.</summary>
+    Decibel,
+
+    /// <summary>dBm: a power against one milliwatt.</summary>
+    DecibelMilliwatt,
+
+    /// <summary>px.</summary>
+    Pixel,
+
+    /// <summary>px/m.</summary>
+    PixelPerMetre,
+
+    /// <summary>ms.</summary>
+    Millisecond,
+
+    /// <summary>lx.</summary>
+    Lux,
+
+    /// <summary>GB, of 10^9 bytes.</summary>
+    Gigabyte,
+
+    /// <summary>d.</summary>
+    Day,
+
+    /// <summary>Events an hour.</summary>
+    PerHour,
 }

@@ -5614,7 +5614,7 @@ export interface components {
          * @description The units a reading, a limit or an expectation may carry. Texts: `unit.metre` and so on.
          * @enum {unknown}
          */
-        Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent" | "second" | "count" | "degree" | "minute";
+        Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent" | "second" | "count" | "degree" | "minute" | "decibel" | "decibelMilliwatt" | "pixel" | "pixelPerMetre" | "millisecond" | "lux" | "gigabyte" | "day" | "perHour";
         UnknownInstrument: {
             serial: string;
             /** Format: int32 */
