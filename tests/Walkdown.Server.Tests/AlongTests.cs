@@ -60,9 +60,7 @@ public sealed class AlongTests : IDisposable
     {
         var (status, work) = await _site.Post($"{Job}/handover/draft", new { deviceId = device, language });
         Assert.Equal(200, status);
-        while (work["state"]!.ToString() == "running")
-            work = await _site.Get($"/api/progress/{work["id"]}");
-        return work;
+        return await _site.Over(work);
     }
 
     [Fact]

@@ -264,8 +264,7 @@ public sealed class DoorTests(Site site) : IClassFixture<Site>
             new ByteArrayContent(file) { Headers = { ContentType = new("application/octet-stream") } }
         );
         var work = Site.Json(await response.Content.ReadAsStringAsync());
-        for (var since = Stopwatch.StartNew(); since.Elapsed < TimeSpan.FromMinutes(2) && work["state"]!.ToString() == "running"; )
-            work = await site.Get($"/api/progress/{work["id"]}");
+        work = await site.Over(work);
         Assert.True(work["state"]!.ToString() == "done", work.ToJsonString());
         Assert.NotEqual("untouched", work["checked"]!["outcome"]!.ToString());
         Assert.StartsWith("verify.", work["checked"]!["why"]!["code"]!.ToString());

@@ -288,8 +288,7 @@ public sealed class EntryTests(Site site) : IClassFixture<Site>
                 }
             );
             Assert.True(status is 200 or 202, work.ToJsonString());
-            while ((await site.Get($"/api/progress/{work["id"]}"))["state"]!.ToString() == "running")
-                await Task.Yield();
+            await site.Over(work);
             settings["sides"]!["start-up"] = settings["sides"]!["start-up"]!.ToString() == "switch" ? "recorder" : "switch";
         }
     }

@@ -45,13 +45,6 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
 
     private static async Task<JsonNode> Handover(Site at) => await at.Get($"/api/jobs/{at.JobId}/handover");
 
-    private static async Task<JsonNode> Done(Site at, JsonNode work)
-    {
-        while (work["state"]!.ToString() == "running")
-            work = await at.Get($"/api/progress/{work["id"]}");
-        return work;
-    }
-
     private static async Task<(int Status, JsonNode Body)> Post(
         Site at,
         object[] signatures,
@@ -98,7 +91,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             languages: languages
         );
         Assert.True(status == 200, work.ToJsonString());
-        var done = await Done(at, work);
+        var done = await at.Over(work);
         Assert.True(done["state"]!.ToString() == "done", done.ToJsonString());
         return done["revision"]!;
     }
@@ -285,7 +278,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         Assert.Equal(["signatures"], found.Parts.Select(p => p.Name));
         Assert.Equal(SealOutcome.OtherKey, Check(Encoding.UTF8.GetBytes(record), new string('0', 64)).Outcome);
         var (_, work) = await SendFile(site, "/api/verify", Encoding.UTF8.GetBytes(record));
-        var told = (await Done(site, work))["checked"]!;
+        var told = (await site.Over(work))["checked"]!;
         Assert.Equal(("untouched", true), (told["outcome"]!.ToString(), told["keyKnown"]!.GetValue<bool>()));
     }
 
@@ -323,10 +316,10 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         var now = await Handover(site);
         var revisions = now["revisions"]!.AsArray().Count;
         var (_, stale) = await Post(site, [Signature("client", "Marit Holm")], follows: now["newest"]!.GetValue<int>() - 1);
-        Assert.Contains("Somebody sealed revision", (await Done(site, stale))["why"]!.ToString());
+        Assert.Contains("Somebody sealed revision", (await site.Over(stale))["why"]!.ToString());
         await site.Add("GT-04", "notes", new { text = "Gland hand-tight." });
         var (_, moved) = await Post(site, [Signature("client", "Marit Holm")], sequence: now["sequence"]!.GetValue<long>());
-        Assert.Contains("came in after", (await Done(site, moved))["why"]!.ToString());
+        Assert.Contains("came in after", (await site.Over(moved))["why"]!.ToString());
         foreach (
             var (signature, code) in new[]
             {
@@ -369,7 +362,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         var (cancelStatus, running) = await Post(site, []);
         Assert.Equal(200, cancelStatus);
         await site.Post($"/api/progress/{running["id"]}/cancel", new { });
-        var ended = await Done(site, running);
+        var ended = await site.Over(running);
         if (ended["state"]!.ToString() == "cancelled")
             Assert.Equal(revisions, (await Handover(site))["revisions"]!.AsArray().Count);
         Assert.DoesNotContain(
@@ -400,7 +393,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         var revision = await Seal(site);
         // A draft shows it too, until it is erased.
         var (_, drawing) = await site.Post($"/api/jobs/{site.JobId}/handover/draft", new { deviceId = (string?)null, language = "en" });
-        var draft = (await Done(site, drawing))["draft"]!;
+        var draft = (await site.Over(drawing))["draft"]!;
         var draftPages = $"/api/jobs/{site.JobId}/handover/draft/{draft["id"]}/{draft["files"]![0]}";
         Assert.Equal(200, (int)(await site.Http.GetAsync(draftPages)).StatusCode);
         var hash = picture["hash"]!.ToString();
@@ -738,7 +731,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         {
             var (status, work) = await SendFile(site, "/api/bundles", file);
             Assert.Equal(200, status);
-            var done = await Done(site, work);
+            var done = await site.Over(work);
             Assert.Equal("failed", done["state"]!.ToString());
             Assert.Equal(readings, site.Count("SELECT count(*) FROM Readings"));
             return done["why"]!.ToString();
@@ -935,7 +928,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             device: site.Stops["GT-05"]
         );
         Assert.True(status == 200, work.ToJsonString());
-        var done = await Done(site, work);
+        var done = await site.Over(work);
         Assert.True(done["state"]!.ToString() == "done", done.ToJsonString());
         var pack = await File(site, done["revision"]!, "pack.zip");
         Assert.Equal(SealOutcome.Untouched, Check(pack).Outcome);
@@ -975,7 +968,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
     {
         var (status, work) = await at.Post($"/api/jobs/{jobId}/bundle", new { });
         Assert.Equal(200, status);
-        var done = await Done(at, work);
+        var done = await at.Over(work);
         Assert.True(done["state"]!.ToString() == "done", done.ToJsonString());
         return await at.Http.GetByteArrayAsync($"/api/jobs/{jobId}/bundle/{work["id"]}.zip");
     }
@@ -984,7 +977,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
     {
         var (status, work) = await SendFile(at, "/api/bundles", bundle);
         Assert.Equal(200, status);
-        var done = await Done(at, work);
+        var done = await at.Over(work);
         Assert.True(done["state"]!.ToString() == "done", done.ToJsonString());
         // Whose seal it bears is shown; it is taken with that key, and with no other.
         var ask = done["ask"]!;
@@ -995,7 +988,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         Assert.Equal("verify.key-whole", other["code"]!.ToString());
         (status, work) = await at.Post($"/api/bundles/{ask["id"]}/take", new { key = ask["look"]!["key"]!.ToString(), by = "Ina Solberg" });
         Assert.Equal(200, status);
-        done = await Done(at, work);
+        done = await at.Over(work);
         Assert.True(done["state"]!.ToString() == "done", done.ToJsonString());
         return done["bundle"]!;
     }

@@ -353,8 +353,7 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
     public async Task AFileThatIsNoneIsRefusedInWords(string file, string word)
     {
         var work = await Upload("odd.csv", file);
-        while (work["state"]!.ToString() == "running")
-            work = await site.Get($"/api/progress/{work["id"]}");
+        work = await site.Over(work);
         Assert.Equal("failed", work["state"]!.ToString());
         Assert.Contains(word, work["why"]!.ToString());
     }
@@ -370,8 +369,7 @@ public sealed class PowerTests(Site site) : IClassFixture<Site>
 
     private async Task<JsonNode> Finished(JsonNode work)
     {
-        while (work["state"]!.ToString() == "running")
-            work = await site.Get($"/api/progress/{work["id"]}");
+        work = await site.Over(work);
         Assert.True(work["state"]!.ToString() == "done", work["why"]?.ToString());
         return work["results"]!;
     }

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Diagnostics;
 using System.Net.Http.Json;
 using System.Text.Json;
 using System.Text.Json.Nodes;
@@ -138,6 +139,14 @@ public sealed class Site : IDisposable
         var (status, answer) = await Post($"/api/cards/{Stops[label]}/{what}", Entry(body));
         Assert.True(status == 200, answer.ToJsonString());
         return answer;
+    }
+
+    /// <summary>Work once it is over, whichever way it ended.</summary>
+    public async Task<JsonNode> Over(JsonNode work)
+    {
+        for (var since = Stopwatch.StartNew(); since.Elapsed < TimeSpan.FromMinutes(2) && work["state"]!.ToString() == "running"; )
+            work = await Get($"/api/progress/{work["id"]}");
+        return work;
     }
 
     public static JsonNode Row(JsonNode answer, string check, string part = "", string under = "any") =>

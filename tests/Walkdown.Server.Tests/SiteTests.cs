@@ -37,13 +37,6 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         return stream.ToArray();
     }
 
-    private async Task<JsonNode> Over(JsonNode work)
-    {
-        for (var since = Stopwatch.StartNew(); since.Elapsed < TimeSpan.FromMinutes(2) && work["state"]!.ToString() == "running"; )
-            work = await site.Get($"/api/progress/{work["id"]}");
-        return work;
-    }
-
     private async Task<string> NewJob()
     {
         var id = Guid.CreateVersion7().ToString();
@@ -85,7 +78,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
             }
         );
         Assert.Equal(200, taken);
-        return await Over(work);
+        return await site.Over(work);
     }
 
     [Fact]
@@ -218,7 +211,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
                 basis = looked["basis"]!.GetValue<long>(),
             }
         );
-        late = await Over(late);
+        late = await site.Over(late);
         Assert.Equal("failed", late["state"]!.ToString());
         Assert.Contains("changed since you looked", late["why"]!.ToString());
         Assert.Equal(1, site.Count($"SELECT count(*) FROM Devices WHERE JobId={Site.Bytes(job)}"));
@@ -653,7 +646,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         Assert.Equal(422, (await site.Post($"{Job}/instruments/impact", Meter("2024-01-01", "2025-01-01"))).Status);
         var (status, work) = await site.Post($"{Job}/instruments/impact", Meter("2024-01-01", "2025-01-01", "corrected"));
         Assert.Equal(200, status);
-        var impact = (await Over(work))["impact"]!;
+        var impact = (await site.Over(work))["impact"]!;
         Assert.Equal(1, impact["cards"]!.GetValue<int>());
         Assert.Equal("PT-05", impact["lines"]![0]!["label"]!.ToString());
         // Seen only: nothing was kept by that.
@@ -803,7 +796,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
             scheme = "t568B",
             sides = new Dictionary<string, string> { ["first-try"] = "bench" },
         };
-        var impact = (await Over((await site.Post($"/api/jobs/{job}/practice/impact", settings)).Body))["impact"]!;
+        var impact = (await site.Over((await site.Post($"/api/jobs/{job}/practice/impact", settings)).Body))["impact"]!;
         Assert.Equal(
             (2, 2, 0, 1),
             (
@@ -828,7 +821,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
             ).Body["code"]!.ToString()
         );
         Assert.Equal("mount", (await site.Get($"/api/jobs/{job}/practice"))["settings"]!["sides"]!["first-try"]!.ToString());
-        var done = await Over(
+        var done = await site.Over(
             (
                 await site.Post(
                     $"/api/jobs/{job}/practice",

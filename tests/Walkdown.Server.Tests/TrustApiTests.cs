@@ -775,8 +775,7 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
             }
         );
         Assert.True(status == 200, work.ToJsonString());
-        while (work["state"]!.ToString() == "running")
-            work = await at.Get($"/api/progress/{work["id"]}");
+        work = await at.Over(work);
         Assert.True(
             ("done", 1) == (work["state"]!.ToString(), work["outcome"]?["changed"]?.GetValue<int>() ?? -1),
             work.ToJsonString() + draft["sheets"]![0]!.ToJsonString()
@@ -806,9 +805,7 @@ public sealed class TrustApiTests(Site site) : IClassFixture<Site>
             );
             var (status, work) = await at.Post($"/api/jobs/{at.JobId}/catalogue", at.Entry(new { own, why = "stricter" }));
             Assert.True(status == 200, work.ToJsonString());
-            while (work["state"]!.ToString() == "running")
-                work = await at.Get($"/api/progress/{work["id"]}");
-            return work;
+            return await at.Over(work);
         }
         async Task<string> InForce() => (await at.Get("/api/catalogue/own"))["own"]!["figures"]!.ToJsonString();
 
