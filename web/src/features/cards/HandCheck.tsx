@@ -82,7 +82,7 @@ export function OneCheck({
   const says = isEmpty && !again && !pending && speaks(view, row);
   const save = async () => {
     // What is not as it should be is not passed over: it is said, with its cause, before the next Check.
-    const stays = isBad(judged?.state);
+    const stays = isBad(judged?.state) || (row.check.picture && entry.seen.length === 0);
     if (!(await entry.save())) return;
     setAgain(false);
     if (!stays) onNext();

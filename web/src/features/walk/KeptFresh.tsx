@@ -1,7 +1,9 @@
 import { useKeptFresh } from '../../session/useAlong';
+import { useWaitsEnd } from './waits';
 
-/** Keeps a job that was taken along fresh, on whichever page one is; draws nothing, and is fetched after what is drawn. */
+/** Keeps a job that was taken along fresh, and brings back what waited, on whichever page one is; draws nothing, and is fetched after what is drawn. */
 export function KeptFresh({ jobId }: { jobId: string }) {
   useKeptFresh(jobId);
+  useWaitsEnd(jobId);
   return null;
 }
