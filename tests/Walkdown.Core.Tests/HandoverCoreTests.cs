@@ -247,6 +247,7 @@ public sealed class HandoverCoreTests
             Enum.GetValues<Section>().Where(l => l != Section.Bench && !asked.Contains(l)),
             AcceptanceScope.NotAsked(AcceptanceScope.Asked(card))
         );
+        Assert.Equal(AcceptanceScope.NotAsked(card.Verdict.Parts), card.Verdict.NotParts);
         // What was exempted by name was asked for, and yet the Verdict says nothing of it.
         foreach (var row in card.Rows.Where(r => r.Required && r.Check.Section == Section.Link))
             facts.Add(
@@ -262,6 +263,7 @@ public sealed class HandoverCoreTests
                     }
             );
         Assert.DoesNotContain(Section.Link, facts.Card.Verdict.Parts);
+        Assert.Contains(Section.Link, facts.Card.Verdict.NotParts);
         Assert.DoesNotContain(Section.Link, AcceptanceScope.NotAsked(AcceptanceScope.Asked(facts.Card)));
     }
 }

@@ -203,6 +203,25 @@ public sealed class Catalogue
     public IEnumerable<string> FeaturesOf(Practice practice, string kind) =>
         Schools.SelectMany(s => s.SideOf(practice.Sides.GetValueOrDefault(s.Id)).Features).Concat(practice.Scope.FeaturesOf(kind));
 
+    /// <summary>Why a job cannot work so; null where it can. A side that is on record and not known here is no such reason: it follows the
+    /// default.</summary>
+    public Message? Refuse(Practice practice)
+    {
+        foreach (var (school, side) in practice.Sides)
+            if (Schools.All(s => s.Id != school || s.Sides.All(x => x.Id != side)))
+                return new("practice.unknown-side", school, side);
+        return practice.Scope.Parts.IsEmpty ? new("practice.empty-scope")
+            : practice.Scope.ByKind.Keys.FirstOrDefault(k => Kind(k) is null) is { } stranger ? new("practice.unknown-kind", stranger)
+            : null;
+    }
+
+    /// <summary>Sides that a practice takes and this catalogue does not know, each as <c>school: side</c>.</summary>
+    public ImmutableArray<string> UnknownSides(Practice practice)
+    {
+        var settled = Settled(practice).Sides;
+        return [.. practice.Sides.Where(s => settled.GetValueOrDefault(s.Key) != s.Value).Select(s => $"{s.Key}: {s.Value}")];
+    }
+
     /// <summary>A practice that names its side of every school, so that whoever reads it later needs no catalogue.</summary>
     public Practice Settled(Practice practice) =>
         practice with

@@ -39,21 +39,31 @@ public sealed record PracticeSettings(
     WiringScheme Scheme,
     ImmutableSortedDictionary<string, string>? Sides = null,
     ScopeSettings? Scope = null
-);
+)
+{
+    public Core.Acceptance.Practice ToCore() =>
+        new(Rule, Scheme) { Sides = Sides ?? ImmutableSortedDictionary<string, string>.Empty, Scope = Scope?.ToCore() ?? WorkScope.Former };
+}
 
 /// <summary>Parts of the work that are covered, and those of kinds that differ.</summary>
-public sealed record ScopeSettings(
-    ImmutableArray<Section> Parts,
-    ImmutableSortedDictionary<string, ImmutableArray<Section>>? ByKind = null
-);
+public sealed record ScopeSettings(ImmutableArray<Section> Parts, ImmutableSortedDictionary<string, ImmutableArray<Section>>? ByKind = null)
+{
+    /// <summary>In the order of the work, each part once.</summary>
+    public WorkScope ToCore() =>
+        new(Sorted(Parts), (ByKind ?? WorkScope.Whole.ByKind).ToImmutableSortedDictionary(k => k.Key, k => Sorted(k.Value)));
+
+    private static ImmutableArray<Section> Sorted(ImmutableArray<Section> parts) => [.. parts.Distinct().Order()];
+}
 
 /// <param name="Settings">With a side for every school.</param>
 /// <param name="Schools">Every school with its sides, in the order in which they are asked.</param>
+/// <param name="Parts">Parts of the work that a job may cover, in their order.</param>
 /// <param name="Unknown">Sides on record that the catalogue in force does not know: their school follows its default.</param>
 public sealed record PracticeAnswer(
     PracticeSettings Settings,
     ImmutableArray<EditionLine> Editions,
     ImmutableArray<School> Schools,
+    ImmutableArray<Section> Parts,
     ImmutableArray<string> Unknown
 );
 
@@ -109,33 +119,8 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
             new(settled.Rule, settled.Scheme, settled.Sides, kept.Scope.IsFormer ? null : new(kept.Scope.Parts, kept.Scope.ByKind)),
             await Editions("practice:" + job.Id),
             now.Schools,
-            [.. kept.Sides.Where(s => settled.Sides.GetValueOrDefault(s.Key) != s.Value).Select(s => $"{s.Key}: {s.Value}")]
-        );
-    }
-
-    /// <summary>The practice that settings ask for, or what is wrong with them.</summary>
-    public (Core.Acceptance.Practice? Practice, Message? Wrong) PracticeOf(PracticeSettings settings)
-    {
-        var now = catalogue.Catalogue;
-        foreach (var (school, side) in settings.Sides ?? ImmutableSortedDictionary<string, string>.Empty)
-            if (now.Schools.FirstOrDefault(s => s.Id == school) is not { } known || known.Sides.All(s => s.Id != side))
-                return (null, new("practice.unknown-side", school, side));
-        if (settings.Scope is { } scope)
-        {
-            if (scope.Parts.IsDefaultOrEmpty || scope.ByKind?.Any(k => k.Value.IsDefault) == true)
-                return (null, new("practice.empty-scope"));
-            if (scope.ByKind?.Keys.FirstOrDefault(k => now.Kind(k) is null) is { } stranger)
-                return (null, new("practice.unknown-kind", stranger));
-        }
-        return (
-            new(settings.Rule, settings.Scheme)
-            {
-                Sides = settings.Sides ?? ImmutableSortedDictionary<string, string>.Empty,
-                Scope = settings.Scope is { } covered
-                    ? new([.. covered.Parts.Distinct().Order()], covered.ByKind ?? WorkScope.Whole.ByKind)
-                    : WorkScope.Former,
-            },
-            null
+            WorkScope.Whole.Parts,
+            now.UnknownSides(kept)
         );
     }
 
@@ -178,11 +163,14 @@ public sealed class PracticeService(Ledger ledger, CatalogueStore catalogue, Wor
         );
     }
 
-    public WorkAnswer ChangePractice(Guid jobId, ChangePracticeRequest request, Core.Acceptance.Practice practice) =>
+    public Message? Refuse(PracticeSettings settings) => catalogue.Catalogue.Refuse(settings.ToCore());
+
+    public WorkAnswer ChangePractice(Guid jobId, ChangePracticeRequest request) =>
         work.Start(
             "practice",
             async (progress, cancel) =>
             {
+                var practice = request.Settings.ToCore();
                 var impact = await ImpactOf(jobId, null, facts => ChangeImpact.Under(facts, practice), progress, cancel);
                 await ledger.Change(
                     jobId,
@@ -380,12 +368,18 @@ public static class PracticeEndpoints
                     WorkQueue work
                 ) =>
                     !await ImportEndpoints.Exists(ledger, jobId) ? Problems.Of(404, "problem.unknown-job")
-                    : practice.PracticeOf(settings) is var (asked, wrong) && asked is null ? Problems.Of(422, wrong!)
+                    : practice.Refuse(settings) is { } wrong ? Problems.Of(422, wrong)
                     : TypedResults.Ok(
                         work.Start(
                             "impact",
                             async (progress, cancel) =>
-                                await practice.ImpactOf(jobId, null, facts => ChangeImpact.Under(facts, asked), progress, cancel)
+                                await practice.ImpactOf(
+                                    jobId,
+                                    null,
+                                    facts => ChangeImpact.Under(facts, settings.ToCore()),
+                                    progress,
+                                    cancel
+                                )
                         )
                     )
             )
@@ -401,8 +395,8 @@ public static class PracticeEndpoints
                     TimeProvider time
                 ) =>
                     await Bad(ledger, jobId, request.By, request.Why, time.GetUtcNow()) is { } bad ? bad
-                    : practice.PracticeOf(request.Settings) is { Wrong: { } wrong } ? Problems.Of(422, wrong)
-                    : TypedResults.Ok(practice.ChangePractice(jobId, request, practice.PracticeOf(request.Settings).Practice!))
+                    : practice.Refuse(request.Settings) is { } wrong ? Problems.Of(422, wrong)
+                    : TypedResults.Ok(practice.ChangePractice(jobId, request))
             )
             .WithName("changePractice")
             .Needs(Right.Practise);

@@ -240,7 +240,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             Unexpected = unexpected is null ? [] : default,
             ExplainUnexpected = unexpected,
             Ruling = ruling,
-            Wait = WaitOf(context),
+            Wait = RowWait.Of(context),
             Counted = counts,
             SayBecause = earlier.Reading is null ? null : FixedByNobody(planned, counting, earlier, because, window, cannot),
             JudgeAttempts =
@@ -476,54 +476,11 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         if (judged.State is not (State.In or State.TooClose))
             return judged;
         // What is right may still say nothing: before its time, or seen by nobody who comes later.
-        if (WaitOf(context) is { } wait && wait.IsTooEarly(reading.TakenAt))
-            return judged with
-            {
-                State = State.NotJudged,
-                Because = judged.Because.Insert(
-                    0,
-                    wait.Until is { } until
-                        ? new Message(
-                            "because.too-early",
-                            Message.Number((until - reading.TakenAt).TotalMinutes, 0),
-                            "@" + wait.For,
-                            Message.Number(wait.Minutes)
-                        )
-                        : new Message("because.not-begun", "@" + wait.For)
-                ),
-            };
+        if (RowWait.Of(context)?.TooEarly(reading.TakenAt) is { } early)
+            return judged with { State = State.NotJudged, Because = judged.Because.Insert(0, early) };
         if (context.Check.Picture && reading.Evidence.IsDefaultOrEmpty)
             return judged with { State = State.NotJudged, Because = judged.Because.Insert(0, new Message("because.no-picture")) };
         return judged;
-    }
-
-    /// <summary>How the wait of a row stands; null where it has none. A reading that is taken anew begins it anew.</summary>
-    private static RowWait? WaitOf(RowContext context)
-    {
-        if (context.Check.Wait is not { } wait)
-            return null;
-        DateTimeOffset? begun = null;
-        if (wait.After is { } after)
-        {
-            var on =
-                context.Catalogue.CheckById.GetValueOrDefault(after)?.Per == context.Key.On.Kind
-                    ? context.Key.On with
-                    {
-                        Part = "",
-                    }
-                    : new Subject(SubjectKind.Place, context.Facts.Place.Id);
-            begun = context.Counting.Counts(new CheckKey(after, on, Condition.Any))?.TakenAt;
-        }
-        if (wait.AfterAct is { } act && context.Counting.LastAct(act)?.At is { } at && (begun is null || at > begun))
-            begun = at;
-        var minutes = context.Catalogue.Figure(wait.Minutes);
-        return new RowWait(
-            wait.After is { } check ? "check." + check.Value : "act." + wait.AfterAct,
-            begun,
-            begun?.AddMinutes(minutes),
-            minutes,
-            context.Catalogue.FigureSource(wait.Minutes)
-        );
     }
 
     private static Message StaleBecause(PlannedRow planned, (Reading Reading, Standing Standing) last, CountingReadings counting) =>

@@ -20,4 +20,8 @@ public sealed record CardVerdict(
     ImmutableArray<string> Conceded,
     ImmutableArray<string> Remarks,
     ImmutableArray<Section> Parts
-);
+)
+{
+    /// <summary>Parts of the work that it does not speak of.</summary>
+    public ImmutableArray<Section> NotParts => Parts.IsDefault ? [] : Handover.AcceptanceScope.NotAsked(Parts);
+}

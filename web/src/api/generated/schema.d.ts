@@ -2576,6 +2576,8 @@ export interface components {
              *                 that was sealed before they were kept.
              */
             parts: components["schemas"]["Section"][];
+            /** @description Parts of the work that it does not speak of. */
+            notParts: components["schemas"]["Section"][];
         };
         CardsPage: {
             cards: components["schemas"]["CardAnswer"][];
@@ -4462,6 +4464,7 @@ export interface components {
             settings: components["schemas"]["PracticeSettings"];
             editions: components["schemas"]["EditionLine"][];
             schools: components["schemas"]["School"][];
+            parts: components["schemas"]["Section"][];
             unknown: string[];
         };
         PracticeSettings: {

@@ -1,15 +1,13 @@
 import { t } from '../../texts';
-import { PARTS } from '../../ui/parts';
 
 const inWords = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 
-/** What a Verdict is about, and what it is not, by parts of the work. The bench is a place, and no part that a client could miss. */
-export function coverText(verdict: { parts: readonly string[] }) {
+/** What a Verdict is about, and what it is not, by parts of the work. */
+export function coverText(verdict: { parts: readonly string[]; notParts: readonly string[] }) {
   const named = (some: readonly string[]) => inWords.format(some.map((part) => t(`section.${part}`).toLowerCase()));
-  const rest = PARTS.filter((part) => part !== 'bench' && !verdict.parts.includes(part));
   return {
     covers: verdict.parts.length > 0 ? t('verdict.covers', named(verdict.parts)) : '',
-    not: rest.length > 0 ? t('verdict.not-covered', named(rest)) : '',
+    not: verdict.notParts.length > 0 ? t('verdict.not-covered', named(verdict.notParts)) : '',
   };
 }
 

@@ -25,7 +25,7 @@ export function School({ jobId, zone, answer, kinds }: { jobId: string; zone: st
           {t('practice.unknown-sides', answer.unknown.join(', '))}
         </p>
       )}
-      <Scope scope={draft.scope ?? null} kinds={kinds} onChange={(scope) => setDraft({ ...draft, scope })} />
+      <Scope scope={draft.scope ?? null} all={answer.parts} kinds={kinds} onChange={(scope) => setDraft({ ...draft, scope })} />
       <Choice
         label={t('practice.rule')}
         options={(['guarded', 'simple'] as const).map((rule) => [t(`practice.rule.${rule}`), draft.rule === rule, { rule }])}

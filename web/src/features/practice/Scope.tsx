@@ -1,17 +1,27 @@
 import { useState } from 'react';
+import type { PracticeAnswer } from '../../api/types';
 import { t } from '../../texts';
-import { PARTS } from '../../ui/parts';
-import { asEvery, partsOf, toggled, whole, type ScopeDraft } from './scope';
+import { asEvery, partsOf, toggled, type ScopeDraft } from './scope';
 
 /** What of the work a job covers, and what kinds of device differ in. */
-export function Scope({ scope, kinds, onChange }: { scope: ScopeDraft | null; kinds: string[]; onChange: (next: ScopeDraft) => void }) {
+export function Scope({
+  scope,
+  all,
+  kinds,
+  onChange,
+}: {
+  scope: ScopeDraft | null;
+  all: PracticeAnswer['parts'];
+  kinds: string[];
+  onChange: (next: ScopeDraft) => void;
+}) {
   const [kind, setKind] = useState('');
   if (!scope)
     return (
       <fieldset className="mb-4">
         <legend className="text-label font-semibold text-ink-2">{t('scope.title')}</legend>
         <p className="my-1 text-label">{t('scope.former')}</p>
-        <button className="min-h-11 text-label font-semibold underline" onClick={() => onChange(whole())}>
+        <button className="min-h-11 text-label font-semibold underline" onClick={() => onChange({ parts: all, byKind: {} })}>
           {t('scope.say')}
         </button>
       </fieldset>
@@ -34,9 +44,9 @@ export function Scope({ scope, kinds, onChange }: { scope: ScopeDraft | null; ki
         </select>
       </label>
       <div className="grid grid-cols-2 gap-x-4">
-        {PARTS.map((part) => (
+        {all.map((part) => (
           <label key={part} className="flex min-h-11 items-center gap-3 border-b border-hairline px-1">
-            <input type="checkbox" checked={parts.includes(part)} onChange={() => onChange(toggled(scope, part, kind || undefined))} />
+            <input type="checkbox" checked={parts.includes(part)} onChange={() => onChange(toggled(scope, part, all, kind || undefined))} />
             {t(`section.${part}`)}
           </label>
         ))}
