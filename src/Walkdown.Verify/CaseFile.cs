@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Walkdown.Core.Measures;
@@ -99,11 +100,21 @@ public static class CaseFile
                 break;
             default:
                 var text = got is null ? "null" : got.ToJsonString();
-                if (text != JsonSerializer.Serialize(expected))
+                if (text != JsonSerializer.Serialize(expected) && !NearInTime(expected, got, tolerance))
                     yield return $"{field}: expected {expected.GetRawText()}, got {text}";
                 break;
         }
     }
+
+    /// <summary>Two moments written as text, as near as the case allows.</summary>
+    private static bool NearInTime(JsonElement expected, JsonNode? got, JsonElement tolerance) =>
+        expected.ValueKind == JsonValueKind.String
+        && got?.GetValueKind() == JsonValueKind.String
+        && tolerance.ValueKind == JsonValueKind.Object
+        && tolerance.TryGetProperty("time_text_s", out var allowed)
+        && DateTimeOffset.TryParse(expected.GetString(), CultureInfo.InvariantCulture, out var a)
+        && DateTimeOffset.TryParse(got.GetValue<JsonElement>().GetString(), CultureInfo.InvariantCulture, out var b)
+        && Math.Abs((a - b).TotalSeconds) <= allowed.GetProperty("abs").GetDouble();
 
     private static bool Near(double expected, double got, string field, JsonElement tolerance)
     {

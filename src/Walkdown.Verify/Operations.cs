@@ -2,6 +2,7 @@ using System.Text.Json;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogues;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Links;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
@@ -348,6 +349,47 @@ public static class Operations
                     i.OptionalWhole("pairs_good") ?? 4
                 );
                 return new { findings, verdict = Negotiated.Passes(findings) ? "pass" : "fail" };
+            },
+        },
+        ["M"] = new Dictionary<string, Operation>
+        {
+            ["position"] = i =>
+            {
+                var r = Sun.At(i.Number("latitude_deg"), i.Number("longitude_deg"), Utc(i.Text("utc")));
+                return new
+                {
+                    azimuth_deg = r.AzimuthDeg,
+                    elevation_deg = r.ElevationDeg,
+                    apparent_elevation_deg = r.ApparentElevationDeg,
+                    declination_deg = r.DeclinationDeg,
+                    equation_of_time_min = r.EquationOfTimeMinutes,
+                    hour_angle_deg = r.HourAngleDeg,
+                };
+            },
+            ["events"] = i =>
+            {
+                var r = Sun.On(i.Number("latitude_deg"), i.Number("longitude_deg"), Date(i, "date")!.Value, i.Number("utc_offset_min"));
+                return new
+                {
+                    solar_noon_utc = Utc(r.Noon),
+                    noon_elevation_deg = r.NoonElevationDeg,
+                    sun = r.Sun switch
+                    {
+                        Sun.Course.AlwaysAbove => "never_sets",
+                        Sun.Course.AlwaysBelow => "never_rises",
+                        _ => "rises_and_sets",
+                    },
+                    sunrise_utc = Utc(r.Sunrise),
+                    sunset_utc = Utc(r.Sunset),
+                    civil = r.CivilLight switch
+                    {
+                        Sun.Course.AlwaysAbove => "never_dark",
+                        Sun.Course.AlwaysBelow => "never_light",
+                        _ => "dusk_and_dawn",
+                    },
+                    civil_dawn_utc = Utc(r.Dawn),
+                    civil_dusk_utc = Utc(r.Dusk),
+                };
             },
         },
         ["P"] = new Dictionary<string, Operation>
@@ -777,4 +819,10 @@ public static class Operations
             ? date
             : throw new BadInputException(BadInputReason.UnknownValue, name);
     }
+
+    private static DateTimeOffset Utc(string text) =>
+        DateTimeOffset.Parse(text, System.Globalization.CultureInfo.InvariantCulture, System.Globalization.DateTimeStyles.AssumeUniversal);
+
+    private static string? Utc(DateTimeOffset? at) =>
+        at?.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ssZ", System.Globalization.CultureInfo.InvariantCulture);
 }
