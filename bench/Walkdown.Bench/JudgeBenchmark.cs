@@ -19,7 +19,20 @@ public class JudgeBenchmark
     private static readonly Catalogue Catalogue = Catalogue
         .Read(Catalogue.Shipped, Reports.Texts.Shipped("en").Keys.ToHashSet())
         .Catalogue!;
-    private readonly CardFacts _facts = Facts();
+    private readonly CardFacts _facts = Facts(WorkScope.Former);
+    private readonly CardFacts _whole = Facts(WorkScope.Whole);
+    private readonly JudgedCard _judged;
+    private readonly CardFacts _after;
+
+    public JudgeBenchmark()
+    {
+        _judged = JudgedCard.Of(_whole, Catalogue);
+        _after = _whole with
+        {
+            Readings = _whole.Readings.Add(_whole.Readings[^1] with { Id = Guid.CreateVersion7(), Sequence = long.MaxValue }),
+        };
+        Console.WriteLine($"| rows of the whole Card: {_judged.Card.Rows.Length}, due: {_judged.Card.Rows.Count(r => r.Required)} |");
+    }
 
     public static void Run() =>
         BenchmarkRunner.Run<JudgeBenchmark>(
@@ -32,7 +45,15 @@ public class JudgeBenchmark
     [Benchmark]
     public Verdict PlanAndJudge() => Card.Judge(_facts, Catalogue).Verdict.Verdict;
 
-    private static CardFacts Facts()
+    /// <summary>A Card that covers the whole job, every row of it taken twice.</summary>
+    [Benchmark]
+    public Verdict PlanAndJudgeWhole() => Card.Judge(_whole, Catalogue).Verdict.Verdict;
+
+    /// <summary>The same after one more reading.</summary>
+    [Benchmark]
+    public Verdict OneReadingOfWhole() => _judged.At(_after).Card.Verdict.Verdict;
+
+    private static CardFacts Facts(WorkScope scope)
     {
         var run = Guid.CreateVersion7();
         var by = Guid.CreateVersion7();
@@ -84,15 +105,32 @@ public class JudgeBenchmark
                     new PortFacts(Guid.CreateVersion7(), "K2", 7, new(54, Origin.Planned), 1000)
                 ),
             ],
-            Practice = new Practice(DecisionRule.Guarded, WiringScheme.T568B),
+            TimeZone = scope.IsFormer ? "UTC" : "Europe/London",
+            Heads = scope.IsFormer ? [] : [new HeadFacts(Guid.CreateVersion7(), 1)],
+            Channels = scope.IsFormer ? [] : [new ChannelFacts(Guid.CreateVersion7(), "R-1", 1)],
+            Practice = new Practice(DecisionRule.Guarded, WiringScheme.T568B) { Scope = scope },
             Instruments = [meter],
             Now = start.AddHours(4),
         };
         for (var round = 0; round < 2; round++)
             foreach (var row in CheckPlan.For(plain, Catalogue).Rows)
             {
+                if (row.Check.Entry == EntryKind.Derived)
+                    continue;
                 ReadingValue value = row.Check.Entry switch
                 {
+                    EntryKind.Items => new ItemsValue([.. row.Check.Items.Select(i => new ItemSaid(i.Id, ItemState.Fitted))]),
+                    EntryKind.Form => new FormValue([
+                        new FormLine([
+                            .. row.Check.Fields.Select(f => new FieldSaid(
+                                f.Id,
+                                f.Entry is FieldEntry.Number or FieldEntry.Count ? 12 : null,
+                                f.Entry == FieldEntry.Word ? f.Words[0]
+                                    : f.Entry == FieldEntry.Text ? "Ina"
+                                    : null
+                            )),
+                        ]),
+                    ]),
                     EntryKind.YesNo => new YesNoValue(true),
                     EntryKind.Choice => new ChoiceValue(row.Check.Choices.Contains("1000") ? "1000" : row.Check.Choices[0]),
                     EntryKind.Light => new ChoiceValue("green-steady"),

@@ -860,12 +860,16 @@ internal sealed class PackPages(Sheets s, HandoverRecord record, Wording words, 
 
     private void Glossary()
     {
-        Heading("pack.glossary");
-        foreach (
-            var code in T
+        List<string> codes =
+        [
+            .. T
                 .All.Keys.Where(k => k.StartsWith("glossary.", StringComparison.Ordinal))
-                .OrderBy(k => T[k], StringComparer.OrdinalIgnoreCase)
-        )
+                .OrderBy(k => T[k], StringComparer.OrdinalIgnoreCase),
+        ];
+        // All of it on one page: no page has its last lines alone.
+        s.Need(40 + codes.Sum(code => s.HeightOf(T[code], Sheets.Width - 130, 8.5) + 1.5));
+        Heading("pack.glossary");
+        foreach (var code in codes)
         {
             var text = T[code];
             var at = text.IndexOf(':', StringComparison.Ordinal);

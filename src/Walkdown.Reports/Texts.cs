@@ -79,10 +79,11 @@ public sealed partial class Texts
             ? text
             : Hole.Replace(text, hole => hole.Groups[1].Value[0] - '0' is var i && i < args.Count ? Argument(args[i]) : hole.Value);
 
-    /// <summary>Two at signs begin a text that somebody typed and that begins with one (<see cref="Message.Said"/>).</summary>
+    /// <summary>One at sign begins a code, or a list of codes that have one each. Two begin a text that somebody typed and that begins with
+    /// one (<see cref="Message.Said"/>).</summary>
     private string Argument(string arg) =>
         arg.StartsWith("@@", StringComparison.Ordinal) ? arg[1..]
-        : arg.StartsWith('@') ? this[arg[1..]]
+        : arg.StartsWith('@') ? string.Join(", ", arg[1..].Split(", @").Select(code => this[code]))
         : Local(Phrase(arg));
 
     /// <summary>A printed phrase of the catalogue, such as a limit's purpose, in this language where it is known; a number in it stands for

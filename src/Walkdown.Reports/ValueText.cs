@@ -31,6 +31,19 @@ public static class ValueText
                 i.Items.Where(s => s.State != ItemState.Fitted)
                     .Select(s => $"{t["item." + s.Item]}: {t["item-state." + Codes.Of(s.State)]}{(s.By is { } by ? " " + by : "")}")
             ),
+            FormValue { Lines: [var line] } => string.Join(", ", line.Said.Select(s => Field(t, check, s))),
+            FormValue f => t.Fill(
+                t["form.lines"],
+                [
+                    f.Lines.Length.ToString(CultureInfo.InvariantCulture),
+                    string.Join(
+                        "; ",
+                        f.Lines.GroupBy(l => string.Join(", ", l.Said.Select(s => Field(t, check, s))))
+                            .Take(6)
+                            .Select(g => g.Count() > 1 ? $"{g.Count()} x {g.Key}" : g.Key)
+                    ),
+                ]
+            ),
             TextValue x => x.Text,
             ProbesValue p => string.Create(
                 CultureInfo.InvariantCulture,
@@ -59,6 +72,18 @@ public static class ValueText
             ({ } min, null) => t.Fill(t["limit.at-least"], [Number(min)]),
             _ => "",
         };
+    }
+
+    private static string Field(Texts t, CheckDefinition? check, FieldSaid said)
+    {
+        var field = check?.Fields.FirstOrDefault(f => f.Id == said.Field);
+        var name = $"field.{check?.Id.Value}.{said.Field}";
+        return $"{t.Or(name, said.Field)} "
+            + (
+                said.Number is { } number
+                    ? $"{t.Local(Message.Number(number))} {(field is null ? "" : t["unit." + Codes.Of(field.Unit)])}".Trim()
+                    : t.Or($"{name}.{said.Word}", said.Word ?? "")
+            );
     }
 
     private static string Choice(Texts t, CheckDefinition? check, string choice) =>

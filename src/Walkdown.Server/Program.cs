@@ -215,6 +215,7 @@ api.MapCards();
 api.MapDefinitions();
 api.MapWalk();
 api.MapJobs();
+api.MapSite();
 api.MapImports();
 api.MapRegister();
 api.MapPlan();

@@ -135,7 +135,7 @@ object Told(string label, RunTruth run) =>
     new
     {
         label,
-        isHealthy = run.IsHealthy && truth.Device(label)?.Note is null,
+        isHealthy = run.IsHealthy && truth.Device(label) is not ({ Note: not null } or { Seen.Length: > 0 }),
         note = truth.Device(label)?.Note ?? run.Note,
         inHand = truth.InHand(label, clock.Seconds),
     };

@@ -78,11 +78,21 @@ public sealed record DeviceTruth
     public string? MissingPart { get; init; }
     public string? Firmware { get; init; }
 
+    /// <summary>What somebody who looks here sees wrong, each until it is mended.</summary>
+    public SeenTruth[] Seen { get; init; } = [];
+
     /// <summary>Simulated second at which its last start or update began, and whether that is an update.</summary>
     public double StartedAt { get; init; } = -10_000;
     public bool Updating { get; init; }
     public string? Note { get; init; }
 }
+
+/// <summary>Something wrong that is seen, not measured.</summary>
+/// <param name="Check">The check that asks for it.</param>
+/// <param name="Says">What an honest answer says: a word, an item with its state, a field with its word, or a number.</param>
+/// <param name="Note">What was planted.</param>
+/// <param name="Mend">What mends it.</param>
+public sealed record SeenTruth(string Check, string Says, string Note, string Mend);
 
 /// <summary>A supply or a switch as it truly is.</summary>
 public sealed record SourceTruth(
@@ -278,6 +288,7 @@ public sealed class SiteTruth
                 _devices[label] = act switch
                 {
                     "feed-changed" or "supply-changed" when device.ReversedSupply => device with { ReversedSupply = false, Note = null },
+                    "mend" => device with { Seen = [.. device.Seen.Where(s => s.Check != end)] },
                     "restarted" => device with { StartedAt = seconds, Updating = false },
                     "update-started" => device with { StartedAt = seconds, Updating = true },
                     "mode-switch" => device with { ModeSwitch = device.ModeSwitch == "legacy" ? "standard" : "legacy", Note = null },
@@ -331,7 +342,13 @@ public sealed class SiteTruth
             : since < (device.Updating ? 150 : 45) ? "starting"
             : since < (device.Updating ? 165 : 60) ? "lookingForAddress"
             : "connected";
-        return new InHand(device.MissingPart, device.Updating && since >= 120 ? "as the baseline" : version, state, device.ModeSwitch);
+        return new InHand(
+            device.MissingPart,
+            device.Updating && since >= 120 ? "as the baseline" : version,
+            state,
+            device.ModeSwitch,
+            device.Seen
+        );
     }
 
     private static List<string> Split(string line)
@@ -357,7 +374,7 @@ public sealed class SiteTruth
 }
 
 /// <summary>What is seen without an instrument.</summary>
-public sealed record InHand(string? MissingPart, string Firmware, string Light, string ModeSwitch);
+public sealed record InHand(string? MissingPart, string Firmware, string Light, string ModeSwitch, SeenTruth[] Seen);
 
 /// <summary>Seeded noise: the same seed, run, function and attempt give the same numbers on every machine.</summary>
 public sealed class Noise

@@ -130,6 +130,7 @@ public static class CardFactsLoader
         }
         var supplies = await Supplies(db, devices);
         var sources = await SourcesOf(db, ports.Values);
+        var feeds = KeptPractice.Of(job).Scope.IsFormer ? [] : await Feeds(db, ports.Values, sources, job, instruments, now);
         var firmware = await Recorders(db, recorders.Values, job, instruments, now);
         var served = devices.Where(d => d.Kind == "recorder").Select(d => d.Id).ToList();
         var fed = (
@@ -201,7 +202,7 @@ public static class CardFactsLoader
                     Units = [.. installed[device.Id].OrderBy(i => i.From).Select(UnitOf)],
                     TimeZone = job.TimeZone,
                     Heads = [.. heads[device.Id].Select(h => new HeadFacts(h.Id, h.Number))],
-                    Runs = [.. own.Select(run => RunOf(run, job, built, sources, shared.Length > 0))],
+                    Runs = [.. own.Select(run => RunOf(run, job, built, sources, feeds, shared.Length > 0))],
                     Channels =
                     [
                         .. channels[device.Id]
@@ -212,6 +213,7 @@ public static class CardFactsLoader
                     ],
                     Supply = supplies.GetValueOrDefault(device.Id),
                     Practice = KeptPractice.Of(job),
+                    Site = KeptSite.Of(job),
                     Instruments = instruments,
                     Readings = [.. taken.Where(r => !RecordShapes.IsLost(r)).Select(r => r.ToCore())],
                     Events = EventsOf(device.Id, own, shared, taken),
@@ -230,6 +232,7 @@ public static class CardFactsLoader
                 [
                     .. shared
                         .Concat(facts.Supply?.Taps.Select(t => t.DeviceId) ?? [])
+                        .Concat(OnTheSameSource(facts))
                         .Concat(served.Count > 0 ? fed[device.Id] : [])
                         .Where(id => id != device.Id)
                         .Distinct(),
@@ -459,10 +462,119 @@ public static class CardFactsLoader
             .ToDictionary(s => (s.CabinetId!.Value, Labels.Fold(s.Label)));
     }
 
+    /// <summary>Places that hang on a source of these, itself included: what one of them draws is the budget of all.</summary>
+    internal static IEnumerable<Guid> OnTheSameSource(CardFacts facts) =>
+        facts.Runs.SelectMany(r => r.Port?.Source?.Ports ?? []).Select(p => p.Device?.Place.Id).OfType<Guid>();
+
+    /// <summary>Each source of these ports with all that hangs on it, and what was read of its draw.</summary>
+    private static async Task<Dictionary<Guid, SourceFacts>> Feeds(
+        WalkdownDb db,
+        IReadOnlyCollection<Port> ports,
+        Dictionary<(Guid, string), PowerSource> sources,
+        Job job,
+        ImmutableArray<Instrument> instruments,
+        DateTimeOffset now
+    )
+    {
+        var asked = ports
+            .Select(p => sources.GetValueOrDefault((p.CabinetId, Labels.Fold(p.Switch))))
+            .OfType<PowerSource>()
+            .DistinctBy(s => s.Id)
+            .ToList();
+        if (asked.Count == 0)
+            return [];
+        var cabinets = asked.Select(s => s.CabinetId).ToList();
+        var all = await db.Ports.Include(p => p.Cabinet).Where(p => cabinets.Contains(p.CabinetId) && p.Number > 0).ToListAsync();
+        var portIds = all.Select(p => p.Id).ToList();
+        var portOfRun = (await db.RunEnds.Where(e => e.PortId != null && portIds.Contains(e.PortId.Value)).ToListAsync())
+            .GroupBy(e => e.RunId)
+            .ToDictionary(g => g.Key, g => g.First().PortId!.Value);
+        var runIds = portOfRun.Keys.ToList();
+        var hanging = await db
+            .RunEnds.Where(e => e.DeviceId != null && runIds.Contains(e.RunId))
+            .Select(e => new { e.RunId, DeviceId = e.DeviceId!.Value })
+            .ToListAsync();
+        var adapted = (
+            await db
+                .Runs.Where(r => runIds.Contains(r.Id) && r.PiecesJson != null && r.PiecesJson.Contains("sharingAdapter"))
+                .Select(r => r.Id)
+                .ToListAsync()
+        ).ToHashSet();
+        var shared = hanging.GroupBy(h => h.RunId).Where(g => g.Count() > 1).Select(g => g.Key).Concat(adapted).ToHashSet();
+        var ids = hanging.Select(h => h.DeviceId).Distinct().ToList();
+        var devices = await db.Devices.Where(d => ids.Contains(d.Id) && !d.Cancelled).ToDictionaryAsync(d => d.Id);
+        string[] draws = [KnownChecks.WattsAtPort.Value, KnownChecks.WattsAtDevice.Value];
+        var readings = (
+            await db.Readings.Where(r => ids.Contains(r.DeviceId) && draws.Contains(r.CheckId)).OrderBy(r => r.Sequence).ToListAsync()
+        ).ToLookup(r => r.DeviceId);
+        var read = readings.Select(g => g.Key).ToList();
+        var events = (await db.CardEvents.Where(e => read.Contains(e.DeviceId)).ToListAsync()).ToLookup(e => e.DeviceId);
+        var units = (await db.Installations.Include(i => i.Unit).Where(i => read.Contains(i.DeviceId)).ToListAsync()).ToLookup(i =>
+            i.DeviceId
+        );
+        var onPort = hanging
+            .Where(h => devices.ContainsKey(h.DeviceId))
+            .ToLookup(h => portOfRun[h.RunId], h => (Device: devices[h.DeviceId], IsShared: shared.Contains(h.RunId)));
+        return asked.ToDictionary(
+            s => s.Id,
+            s => new SourceFacts(
+                $"{all.FirstOrDefault(p => p.CabinetId == s.CabinetId)?.Cabinet.Label} {s.Label}".Trim(),
+                s.BudgetWatts,
+                s.ReservePercent,
+                s.PortLimitWatts,
+                [
+                    .. all.Where(p => p.CabinetId == s.CabinetId && Labels.Same(p.Switch, s.Label))
+                        .OrderBy(p => p.Number)
+                        .Select(p =>
+                        {
+                            var (device, isShared) = onPort[p.Id].OrderBy(x => x.Device.Label, NaturalOrder.Instance).FirstOrDefault();
+                            return new SourcePortFacts(
+                                p.Id,
+                                p.Number,
+                                p.Priority.Or(PortPriority.Low),
+                                p.Uplink,
+                                device is null ? null : DrawOf(device),
+                                device?.Supply is not null,
+                                isShared
+                            );
+                        }),
+                ]
+            )
+        );
+
+        CardFacts DrawOf(Device d) =>
+            new()
+            {
+                Place = new PlaceFacts(
+                    d.Id,
+                    d.Label,
+                    d.Name,
+                    "",
+                    d.Kind,
+                    d.Model,
+                    [.. d.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)],
+                    d.PowerClass,
+                    d.WattsInfraredOff,
+                    d.WattsInfraredOn,
+                    null,
+                    null,
+                    null
+                ),
+                Unit = units[d.Id].Where(i => i.Until is null).MaxBy(i => i.From) is { } unit ? UnitOf(unit) : null,
+                Units = [.. units[d.Id].OrderBy(i => i.From).Select(UnitOf)],
+                Practice = KeptPractice.Of(job),
+                Instruments = instruments,
+                Readings = [.. readings[d.Id].Where(x => !RecordShapes.IsLost(x)).Select(x => x.ToCore())],
+                Events = [.. events[d.Id].Select(e => e.ToCore())],
+                TimeZone = job.TimeZone,
+                Now = SiteTime.In(job.TimeZone, now),
+            };
+    }
+
     private static UnitFacts UnitOf(Installation i) => new(i.UnitId, i.Unit.Serial, i.Unit.HardwareAddress, i.From, i.Until);
 
-    /// <summary>Of each recorder what says which version it runs: its units, its entries and what was read of its version. Which of them
-    /// counts is Core's word.</summary>
+    /// <summary>Of each recorder what says which version it runs and whether it is up: its units, its entries and what was read there.
+    /// Which of them counts is Core's word.</summary>
     private static async Task<Dictionary<Guid, CardFacts>> Recorders(
         WalkdownDb db,
         IReadOnlyCollection<Device> recorders,
@@ -474,14 +586,9 @@ public static class CardFactsLoader
         var ids = recorders.Select(r => r.Id).ToList();
         if (ids.Count == 0)
             return [];
-        var readings = (
-            await db
-                .Readings.Where(r => ids.Contains(r.DeviceId) && r.CheckId == KnownChecks.Firmware.Value)
-                .OrderBy(r => r.Sequence)
-                .ToListAsync()
-        ).ToLookup(r => r.DeviceId);
-        if (readings.Count == 0)
-            return [];
+        var readings = (await db.Readings.Where(r => ids.Contains(r.DeviceId)).OrderBy(r => r.Sequence).ToListAsync()).ToLookup(r =>
+            r.DeviceId
+        );
         var events = (await db.CardEvents.Where(e => ids.Contains(e.DeviceId)).ToListAsync()).ToLookup(e => e.DeviceId);
         var units = (await db.Installations.Include(i => i.Unit).Where(i => ids.Contains(i.DeviceId)).ToListAsync()).ToLookup(i =>
             i.DeviceId
@@ -494,6 +601,7 @@ public static class CardFactsLoader
                 Unit = units[r.Id].Where(i => i.Until is null).MaxBy(i => i.From) is { } unit ? UnitOf(unit) : null,
                 Units = [.. units[r.Id].OrderBy(i => i.From).Select(UnitOf)],
                 Practice = KeptPractice.Of(job),
+                Site = KeptSite.Of(job),
                 Instruments = instruments,
                 Readings = [.. readings[r.Id].Where(x => !RecordShapes.IsLost(x)).Select(x => x.ToCore())],
                 Events = [.. events[r.Id].Select(e => e.ToCore()), .. RecordShapes.Lost(readings[r.Id])],
@@ -503,7 +611,14 @@ public static class CardFactsLoader
         );
     }
 
-    private static RunFacts RunOf(Run run, Job job, HashSet<string> built, Dictionary<(Guid, string), PowerSource> sources, bool shared)
+    private static RunFacts RunOf(
+        Run run,
+        Job job,
+        HashSet<string> built,
+        Dictionary<(Guid, string), PowerSource> sources,
+        Dictionary<Guid, SourceFacts> feeds,
+        bool shared
+    )
     {
         // A path that cannot be read, or cannot be, is not there: its length and cords stand.
         ImmutableArray<PathPiece> pieces =
@@ -538,7 +653,10 @@ public static class CardFactsLoader
                     Mode: (SourceOf(port)?.Mode ?? SourceMode.Standard).Or(SourceMode.Standard),
                     LimitWatts: SourceOf(port)?.PortLimitWatts,
                     IsUplink: port.Uplink
-                ),
+                )
+                {
+                    Source = SourceOf(port) is { } fed ? feeds.GetValueOrDefault(fed.Id) : null,
+                },
             run.Scheme is not null,
             shared || pieces.Any(p => p.Kind == PieceKind.SharingAdapter)
         )

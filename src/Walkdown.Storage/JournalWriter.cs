@@ -84,14 +84,15 @@ internal sealed class JournalWriter : IDisposable
         _summary = Command(
             """
             INSERT INTO Cards (DeviceId, JobId, Verdict, LegsJson, Taken, Total, OpenFaults, LastSequence, BlockJson, Unexpected,
-                WaitsUntil, Signature)
-            VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
+                WaitsUntil, WaitsFor, WaitsEnds, Signature)
+            VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
             ON CONFLICT(DeviceId) DO UPDATE SET Verdict=excluded.Verdict, LegsJson=excluded.LegsJson,
                 Taken=excluded.Taken, Total=excluded.Total, OpenFaults=excluded.OpenFaults,
                 LastSequence=max(LastSequence, excluded.LastSequence),
-                BlockJson=excluded.BlockJson, Unexpected=excluded.Unexpected, WaitsUntil=excluded.WaitsUntil, Signature=excluded.Signature
+                BlockJson=excluded.BlockJson, Unexpected=excluded.Unexpected, WaitsUntil=excluded.WaitsUntil,
+                WaitsFor=excluded.WaitsFor, WaitsEnds=excluded.WaitsEnds, Signature=excluded.Signature
             """,
-            12
+            14
         );
     }
 
@@ -212,6 +213,8 @@ internal sealed class JournalWriter : IDisposable
             s.BlockJson,
             s.Unexpected,
             s.WaitsUntil,
+            s.WaitsFor,
+            s.WaitsEnds,
             s.Signature
         );
         return s;

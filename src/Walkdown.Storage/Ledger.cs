@@ -101,7 +101,8 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     };
 
     /// <summary>What a Card of a job is judged by: catalogue, program and practice. A summary of another signature says nothing.</summary>
-    public static string SignatureOf(Job job, Catalogue catalogue) => $"{catalogue.Hash} {Program} {KeptPractice.Of(job).Signature}";
+    public static string SignatureOf(Job job, Catalogue catalogue) =>
+        $"{catalogue.Hash} {Program} {KeptPractice.Of(job).Signature}{KeptSite.Of(job).Signature}";
 
     private static readonly string Program = typeof(Card).Module.ModuleVersionId.ToString("N")[..12];
 
@@ -381,13 +382,23 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         (Waiting, LedgerResult, List<(Guid, CardSummary)>) Only(LedgerResult result) => (entry, result, []);
     }
 
-    /// <summary>Other Cards that an entry reaches: those on the same run, and at a recorder, by its version or its taking back, those on
-    /// its channels.</summary>
+    /// <summary>Other Cards that an entry reaches: those on the same run, and at a recorder, by its version, its start or their taking back, those on
+    /// its channels, and by what it draws those on the same switch.</summary>
     private static ImmutableArray<Guid> ReachOf(LoadedCard card, EntryDecision decision) =>
         card.Facts.Place.Kind == "recorder"
-        && (decision.Events.Any(e => e is Withdrawal or Act) || decision.Readings.Any(r => r.Key.Check == KnownChecks.Firmware))
+        && (
+            decision.Events.Any(e => e is Withdrawal or Act)
+            || decision.Readings.Any(r => r.Key.Check == KnownChecks.Firmware || r.Key.Check == KnownChecks.Boot)
+        )
             ? card.Reaches
-            : card.SharesRunWith;
+        : decision.Events.Any(e => e is Withdrawal or Act)
+        || decision.Readings.Any(r => r.Key.Check == KnownChecks.WattsAtPort || r.Key.Check == KnownChecks.WattsAtDevice)
+            ?
+            [
+                .. card.SharesRunWith,
+                .. CardFactsLoader.OnTheSameSource(card.Facts).Where(id => id != card.Facts.Place.Id && !card.SharesRunWith.Contains(id)),
+            ]
+        : card.SharesRunWith;
 
     private async Task<LoadedCard?> Load(Func<WalkdownDb> db, Guid deviceId) => _shelf.Find(deviceId) ?? await Load(db(), deviceId);
 
@@ -646,6 +657,10 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
                     .Select(c => c.DeviceId)
                     .ToListAsync()
             );
+            // What could be done, and no longer can: it is light again, the second person has left.
+            var now = time.GetUtcNow();
+            stale.AddRange(await db.Cards.Where(c => c.JobId == jobId && c.WaitsEnds <= now).Select(c => c.DeviceId).ToListAsync());
+            stale = [.. stale.Distinct()];
         }
         if (stale.Count > 0)
             await Rejudge(jobId, stale, catalogue);
@@ -743,6 +758,8 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
             BlockJson = card.Blocked is { } b ? JsonSerializer.Serialize(b, CoreJson.Options) : null,
             Unexpected = card.Unexpected,
             WaitsUntil = card.WaitsUntil,
+            WaitsFor = card.WaitsFor,
+            WaitsEnds = card.WaitsEnds,
             Signature = signature,
         };
 

@@ -93,7 +93,7 @@ public sealed class CardTests
         Assert.Equal(State.Stale, facts.Row("cable.wire-map").State);
         Assert.Equal(State.Stale, facts.Row("link.speed").State);
         Assert.Equal(State.In, facts.Row("cable.length").State);
-        Assert.Equal("stale.voidedByAct", facts.Row("cable.wire-map").Because[0].Code);
+        Assert.Equal("stale.voided", facts.Row("cable.wire-map").Because[0].Code);
         Assert.Equal(Verdict.Open, facts.Card.Verdict.Verdict);
         facts.Read(Key("cable.wire-map"), Straight);
         Assert.Equal(State.In, facts.Row("cable.wire-map").State);

@@ -82,6 +82,7 @@ public sealed class ChecksDocTests
         if (rule.Feature is { } feature)
             parts.Add(
                 feature.StartsWith("part-", StringComparison.Ordinal) ? "covered"
+                : feature == "scope-said" ? "said so"
                 : Words.ContainsKey("feature." + feature) ? Say("feature." + feature)
                 : feature
             );
@@ -115,6 +116,8 @@ public sealed class ChecksDocTests
                     ? Window(catalogue.Limit(limit[4..])!)
                     : $"a limit worked out for the row ({limit[3..]})"
             );
+        if (!check.Fields.IsEmpty)
+            parts.Add("fields: " + string.Join(", ", check.Fields.Select(f => Say($"field.{check.Id.Value}.{f.Id}"))));
         if (!check.Items.IsEmpty)
             parts.Add($"{check.Items.Count(i => i.Out)} of {check.Items.Length} items must be right");
         if (check.Expect is { } expect && check.Good.IsEmpty && check.Limits.IsEmpty && check.Items.IsEmpty)
@@ -131,8 +134,23 @@ public sealed class ChecksDocTests
         var parts = new List<string>();
         if (check.Wait is { } wait)
             parts.Add(
-                $"waits {Message.Number(catalogue.Figure(wait.Minutes))} min after {Say(wait.After is { } after ? "check." + after.Value : "act." + wait.AfterAct)}"
+                wait.Dark ? "waits for " + Say("wait.dark")
+                : wait.Recorder is not null ? "waits for " + Say("wait.recorder")
+                : wait.Presence is { } presence ? "waits for " + Say("presence." + presence)
+                : $"waits {Message.Number(catalogue.Figure(wait.Minutes!))} min after {Say(wait.After is { } after ? "check." + after.Value : "act." + wait.AfterAct)}"
             );
+        foreach (var occasion in check.DueWhen)
+            parts.Add(
+                "due "
+                    + (
+                        occasion.Act is { } act ? "after " + Say("act." + act)
+                        : occasion.Check is { } by
+                            ? $"by {Say("check." + by.Value)}{(occasion.Says.IsEmpty ? "" : " (" + string.Join(", ", occasion.Says) + ")")}"
+                        : "from " + occasion.From
+                    )
+            );
+        if (!check.Parts.IsEmpty)
+            parts.Add("a row each: " + string.Join(", ", check.Parts.Select(p => Say("part." + p.Id))));
         if (!check.HoldUntil.IsEmpty)
             parts.Add("held until " + string.Join(", ", check.HoldUntil.Select(h => Say("check." + h.Value))));
         if (check.Picture)

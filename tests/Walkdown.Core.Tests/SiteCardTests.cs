@@ -134,8 +134,8 @@ public sealed class SiteCardTests
             ChangeImpact.Under(facts.Now, facts.Now.Practice.Taking("first-try", "bench")),
             Facts.Shipped
         );
-        Assert.Equal(new ChangeImpact(Verdict.Accepted, Verdict.Open, 1, 0, 0), ChangeImpact.Between(facts.Card, bench));
-        Assert.Equal(new ChangeImpact(Verdict.Open, Verdict.Accepted, 0, 1, 0), ChangeImpact.Between(bench, facts.Card));
+        Assert.Equal(new ChangeImpact(Verdict.Accepted, Verdict.Open, 3, 0, 0), ChangeImpact.Between(facts.Card, bench));
+        Assert.Equal(new ChangeImpact(Verdict.Open, Verdict.Accepted, 0, 3, 0), ChangeImpact.Between(bench, facts.Card));
         var schemeA = ChangeImpact.Under(facts.Now, facts.Now.Practice with { Scheme = Core.Cabling.WiringScheme.T568A });
         Assert.Equal(Core.Cabling.WiringScheme.T568A, schemeA.Runs[0].Scheme);
         Assert.Equal(

@@ -95,53 +95,6 @@ public sealed class WholeJobTests
         Assert.Equal([Section.Cable], facts.Card.Verdict.Parts);
     }
 
-    /// <summary>A whole camera outdoors, from the pack to the picture as it is left: each step is asked, and then it is accepted.</summary>
-    [Fact]
-    public void AWholeJobGoesToItsVerdict()
-    {
-        var facts = Outdoors().Healthy();
-        foreach (var list in new[] { "before.pack", "before.access", "finish.privacy" })
-            facts.Read(Key(facts, list), new ListValue([]));
-        foreach (var yes in new[] { "before.damage", "fixing.hung", "finish.tidy" })
-            facts.Read(Key(facts, yes), new YesNoValue(true));
-        foreach (var items in new[] { "fixing.hold", "fixing.safety", "finish.films" })
-            facts.Read(Key(facts, items), Fitted(facts, items));
-        facts.Read(Key(facts, "fixing.mount"), new ChoiceValue("pole"));
-        facts.Read(Key(facts, "fixing.paint"), new ChoiceValue("unpainted"));
-        Seen(facts, "fixing.seals", Fitted(facts, "fixing.seals"));
-        Seen(facts, "fixing.drip-loop", new ChoiceValue("loop-outside"));
-        Seen(facts, "finish.as-left", new YesNoValue(true));
-        var waiting = facts.Card;
-        Assert.Equal(["fixing.cured"], waiting.Rows.Where(r => r.Required && r.State == State.NotTaken).Select(r => r.Check.Id.Value));
-        Assert.Equal((Verdict.Open, (string?)null), (waiting.Verdict.Verdict, waiting.NextRow));
-        Assert.Equal(Row(facts, "fixing.cured").Wait!.Until, waiting.WaitsUntil);
-        // A day later it can be taken, and that was all.
-        facts.With(f => f with { Now = f.Now.AddDays(2) });
-        Assert.Equal((null, Row(facts, "fixing.cured").Id), (facts.Card.WaitsUntil, facts.Card.NextRow));
-        var key = Key(facts, "fixing.cured");
-        facts.With(f =>
-            f with
-            {
-                Readings = f.Readings.Add(
-                    new Reading(
-                        Guid.NewGuid(),
-                        key,
-                        f.Unit?.Id,
-                        new YesNoValue(true),
-                        Condition.Any,
-                        null,
-                        ReadingSource.Typed,
-                        Facts.Ina,
-                        f.Now,
-                        f.Now,
-                        10_000
-                    )
-                ),
-            }
-        );
-        Assert.Equal(Verdict.Accepted, facts.Card.Verdict.Verdict);
-    }
-
     [Fact]
     public void WhatIsTakenBeforeItsTimeSaysNothingAndSaysWhy()
     {
@@ -177,17 +130,14 @@ public sealed class WholeJobTests
                     Place = f.Place with { Mount = null },
                 }
             );
-        foreach (var row in facts.Card.Rows.Where(r => r.Required && r.Check.Id.Value != "fixing.cured").ToList())
-            Seen(
-                facts,
-                row.Check.Id.Value,
-                row.Check.Entry switch
-                {
-                    EntryKind.Items => Fitted(facts, row.Check.Id.Value),
-                    EntryKind.Choice => new ChoiceValue(row.Check.Good[0].Word),
-                    _ => new YesNoValue(true),
-                }
-            );
+        // The cover is on once its lanyards are: what is held comes after what holds it.
+        while (facts.Card.NextRow is { } next)
+        {
+            var row = facts.Card.Rows.Single(r => r.Id == next);
+            WholeWork.Take(facts, row, WholeWork.Answer(facts, row), facts.Now.Now);
+            if (row.Check.Id.Value == "fixing.seals")
+                facts.With(f => f with { Now = f.Now.AddDays(-2).AddSeconds(1) });
+        }
         var judged = JudgedCard.Of(facts.Now, Facts.Shipped);
         Assert.NotNull(judged.Card.WaitsUntil);
         var sameDay = judged.At(facts.Now with { Now = facts.Now.Now.AddMinutes(1) });
@@ -317,7 +267,7 @@ public sealed class WholeJobTests
     /// <summary>A school, one of its sides, and all that is otherwise by it: rows that come and go, or one answer that is right.</summary>
     [Theory]
     [InlineData("sealing", "mechanical", "-fixing.cured")]
-    [InlineData("first-try", "bench", "+bench.works")]
+    [InlineData("first-try", "bench", "+bench.works,+bench.power,+bench.picture")]
     [InlineData("firmware", "first", "+before.firmware")]
     public void ASideChangesExactlyTheRowsItSays(string school, string side, string otherwise)
     {
@@ -325,7 +275,7 @@ public sealed class WholeJobTests
         var before = Required(facts);
         facts.With(f => f with { Practice = f.Practice.Taking(school, side) });
         var after = Required(facts);
-        Assert.Equal([otherwise], after.Except(before).Select(r => "+" + r).Concat(before.Except(after).Select(r => "-" + r)));
+        Assert.Equal(otherwise.Split(','), after.Except(before).Select(r => "+" + r).Concat(before.Except(after).Select(r => "-" + r)));
     }
 
     [Theory]
@@ -434,7 +384,13 @@ public sealed class WholeJobTests
     [Fact]
     public void EverySideIsAskedForBySomething()
     {
-        string[] byCore = [PracticeFeatures.MatchFarEnd, PracticeFeatures.SwitchFirst, PracticeFeatures.UnexpectedRefuses];
+        string[] byCore =
+        [
+            PracticeFeatures.MatchFarEnd,
+            PracticeFeatures.SwitchFirst,
+            PracticeFeatures.UnexpectedRefuses,
+            .. Topics.Registry.Limits.Values.SelectMany(l => l.AsksFor),
+        ];
         var json = string.Concat(Catalogue.Shipped.Where(f => !f.Name.Contains("schools", StringComparison.Ordinal)).Select(f => f.Json));
         Assert.All(
             Facts.Shipped.Schools.SelectMany(s => s.Sides).SelectMany(s => s.Features),

@@ -798,7 +798,7 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         };
         var impact = (await site.Over((await site.Post($"/api/jobs/{job}/practice/impact", settings)).Body))["impact"]!;
         Assert.Equal(
-            (2, 2, 0, 1),
+            (2, 2, 0, 3),
             (
                 impact["cards"]!.GetValue<int>(),
                 impact["ofCards"]!.GetValue<int>(),

@@ -70,6 +70,19 @@ public sealed class WholeJobApiTests(Site site) : IClassFixture<Site>
                     kind = "items",
                     items = row["items"]!.AsArray().Select(i => new { item = i!["id"]!.ToString(), state = "fitted" }).ToArray(),
                 },
+                "number" => new
+                {
+                    kind = "number",
+                    // Within both ends, and far enough from either.
+                    value = (row["window"]!["min"]?.GetValue<double>(), row["window"]!["max"]?.GetValue<double>()) switch
+                    {
+                        ({ } min, { } max) => (min + max) / 2,
+                        ({ } min, null) => min + 5,
+                        _ => 0,
+                    },
+                    unit = row["check"]!["unit"]!.ToString(),
+                },
+                "form" => Form(row),
                 _ => new
                 {
                     kind = "choice",
@@ -89,6 +102,28 @@ public sealed class WholeJobApiTests(Site site) : IClassFixture<Site>
             var (status, answer) = await on.Post($"/api/cards/{on.Stops[label]}/readings", entry);
             Assert.True(status == 200, check + answer.ToJsonString());
         }
+    }
+
+    /// <summary>The mount as the schedule says, the cables out of the surface.</summary>
+    private static object Form(JsonNode row)
+    {
+        string Word(JsonNode field) =>
+            field["id"]!.ToString() switch
+            {
+                "surface" => "wall",
+                "route" => "inside",
+                "extra" => "none",
+                "box" => "yes",
+                _ => field["words"]![0]!.ToString(),
+            };
+        return new
+        {
+            kind = "form",
+            lines = new[]
+            {
+                new { said = row["check"]!["fields"]!.AsArray().Select(f => new { field = f!["id"]!.ToString(), word = Word(f) }) },
+            },
+        };
     }
 
     [Fact]
@@ -136,7 +171,7 @@ public sealed class WholeJobApiTests(Site site) : IClassFixture<Site>
                 value = new { kind = "yesNo", yes = true },
             }
         );
-        Assert.Contains("\"verdict\":\"accepted\"", done.ToJsonString());
+        Assert.Contains("\"verdict\":\"accepted", done.ToJsonString());
         Assert.Equal(["fixing"], (await after.Card("GT-04"))["card"]!["verdict"]!["parts"]!.AsArray().Select(p => p!.ToString()));
     }
 

@@ -117,4 +117,28 @@ internal static class CableJudges
             ? new(State.In, null, null, [])
             : new(State.Out, null, null, [new("scheme.will-not-match", "@scheme." + far, "@scheme." + run.Scheme)]);
     }
+
+    /// <summary>The order of terminating, from what is on the cable: out while a plug sits before a cap that it cannot pass, or does not fit
+    /// the housing.</summary>
+    internal static Judged Order(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
+    {
+        var line = ((FormValue)value).Lines[0];
+        if (c.Check.Fields.FirstOrDefault(f => line.Of(f.Id)?.Word is null) is { } missing)
+            return GeneralJudges.NotJudged(new Message("form.not-said", FormJudges.Name(c, missing.Id)));
+        bool Is(string field, string word) => line.Of(field)!.Word == word;
+        var order = TerminationOrder.Of(
+            Is("plug", "on"),
+            Is("cap", "threaded") || Is("cap", "none"),
+            Is("cap", "split"),
+            Is("boot", "yes"),
+            Is("housing", "takes-boot")
+        );
+        var because = ImmutableArray.CreateBuilder<Message>();
+        if (!order.Fits)
+            because.Add(new("order.boot-does-not-fit"));
+        if (order.CutsPlug)
+            because.Add(new("order.plug-before-cap"));
+        because.Add(new("order.steps", string.Join(", ", order.Steps.Select(s => "@" + s))));
+        return new(order.Fits && !order.CutsPlug ? State.In : State.Out, null, null, because.ToImmutable());
+    }
 }

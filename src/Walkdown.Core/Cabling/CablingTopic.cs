@@ -17,6 +17,7 @@ internal static class CablingTopic
             new("delay", CableJudges.Delay, EntryKind.Number) { LeansOnItself = true },
             new("tone", CableJudges.Tone, EntryKind.Choice) { LeansOn = Rows.Map },
             new("scheme", CableJudges.Scheme, EntryKind.Choice),
+            new("termination-order", CableJudges.Order, EntryKind.Form),
         ],
         Limits =
         [

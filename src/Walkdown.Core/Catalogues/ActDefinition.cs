@@ -20,6 +20,9 @@ public sealed record ActDefinition
     /// <summary>Pulls a plug or sets something: not while an update runs.</summary>
     public bool NotWhileUpdating { get; init; }
 
+    /// <summary>A text <c>act.ID.void</c> says why earlier readings say nothing after it.</summary>
+    public bool Explained { get; init; }
+
     /// <summary>Minutes that it takes.</summary>
     public int Minutes { get; init; } = 5;
 

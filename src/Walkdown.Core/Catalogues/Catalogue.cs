@@ -73,6 +73,7 @@ public sealed class Catalogue
         Models = [.. files.SelectMany(f => f.Overrides ? f.Models : f.Models.Where(m => !modelOver.Contains(m.Id)))];
         var schoolOver = over.SelectMany(f => f.Schools).Select(s => s.Id).ToHashSet();
         Schools = [.. files.SelectMany(f => f.Overrides ? f.Schools : f.Schools.Where(s => !schoolOver.Contains(s.Id)))];
+        Presences = [.. files.SelectMany(f => f.Presences).DistinctBy(p => p.Id)];
         InstrumentKinds = [.. files.SelectMany(f => f.InstrumentKinds).DistinctBy(k => k.Id)];
         Acts = [.. files.SelectMany(f => f.Acts)];
         Causes = [.. files.SelectMany(f => f.Causes)];
@@ -120,6 +121,9 @@ public sealed class Catalogue
 
     /// <summary>Questions on which practitioners differ, in the order in which they are asked.</summary>
     public ImmutableArray<School> Schools { get; }
+
+    /// <summary>What rows wait for until a person says that it is there.</summary>
+    public ImmutableArray<Presence> Presences { get; }
 
     /// <summary>Kinds of instrument.</summary>
     public ImmutableArray<InstrumentKind> InstrumentKinds { get; }
@@ -352,6 +356,8 @@ public sealed class Catalogue
                 && !(double.IsFinite(plausible.Min) && double.IsFinite(plausible.Max) && plausible.Min <= plausible.Max)
             )
                 yield return $"{id}: what is plausible runs from a lesser to a greater number";
+            if (check.ReadTo is { } half && !(double.IsFinite(half) && half >= 0 && check.Entry == EntryKind.Number))
+                yield return $"{id}: how finely it is read is a number from 0 on, of a number";
             if (check.Decimals is < 0 or > 6 || check.Minutes is < 0 or > 10_000)
                 yield return $"{id}: 0 to 6 decimals, and 0 to 10,000 minutes";
             if (check.Under.IsEmpty || check.Under.Any(u => ((int)u & ~0x1FF) != 0))
@@ -362,20 +368,46 @@ public sealed class Catalogue
                 yield return $"{id}: nothing says which of its choices is right";
             if (check.Wait is { } wait)
             {
-                if (wait.After is null && wait.AfterAct is null)
-                    yield return $"{id}: its wait is begun by nothing";
-                if (wait.After is { } begins && (!CheckById.ContainsKey(begins) || begins == check.Id))
+                if (wait.Sorts != 1)
+                    yield return $"{id}: its wait is begun by {(wait.Sorts == 0 ? "nothing" : "more than one sort of thing")}";
+                if ((wait.After ?? wait.Recorder) is { } begins && (!CheckById.ContainsKey(begins) || begins == check.Id))
                     yield return $"{id}: its wait begins with '{begins}', which is no other check";
                 if (wait.AfterAct is { } work && Acts.All(a => a.Id != work))
                     yield return $"{id}: its wait begins with '{work}', which is no act";
-                if (!_figures.TryGetValue(wait.Minutes, out var length) || length.Value is not (>= 0 and <= 525_600))
+                if (wait.Presence is { } there && Presences.All(p => p.Id != there))
+                    yield return $"{id}: it waits for '{there}', which nobody can say is there";
+                if (
+                    (wait.Minutes is not null || wait.After is not null || wait.AfterAct is not null)
+                    && (
+                        wait.Minutes is null
+                        || !_figures.TryGetValue(wait.Minutes, out var length)
+                        || length.Value is not (>= 0 and <= 525_600)
+                    )
+                )
                     yield return $"{id}: its wait needs a figure of 0 to 525,600 minutes; '{wait.Minutes}' is none";
             }
+            foreach (var problem in FormProblemsOf(check))
+                yield return problem;
+            foreach (var occasion in check.DueWhen)
+            {
+                if (occasion is { Check: null, Act: null, From: null })
+                    yield return $"{id}: it is due when nothing is said";
+                if (occasion.Check is { } said && (!CheckById.ContainsKey(said) || said == check.Id))
+                    yield return $"{id}: it is due by '{said}', which is no other check";
+                if (occasion.Act is { } done && Acts.All(a => a.Id != done))
+                    yield return $"{id}: it is due after '{done}', which is no act";
+            }
+            foreach (var part in check.Parts.Where(p => !HasText("part." + p.Id)))
+                yield return $"{id}: no text part.{part.Id}";
+            if (check.Parts.DistinctBy(p => p.Id).Count() != check.Parts.Length || !check.Parts.IsEmpty && check.PartsFrom is not null)
+                yield return $"{id}: its parts stand once each, and are its own or another's";
+            foreach (var good in check.Good.Where(g => g.Part is { } of && check.Parts.All(p => p.Id != of)))
+                yield return $"{id}: '{good.Word}' is good for '{good.Part}', which is no part";
             if (check.Expect is { } expect && !Registry.Expectations.ContainsKey(expect))
                 yield return $"{id}: no expectation is called '{expect}'";
             if (check.Expect is { } wanted && Registry.Expectations.GetValueOrDefault(wanted)?.Unit is { } of && of != check.Unit)
                 yield return $"{id}: the expectation '{wanted}' is in {of}, the check in {check.Unit}";
-            if (check.PartsFrom is not (null or "pairs"))
+            if (check.PartsFrom is not (null or "pairs" or "presets"))
                 yield return $"{id}: no parts are called '{check.PartsFrom}'";
             if (check.PartsFrom == "pairs" && check.Per != SubjectKind.Run)
                 yield return $"{id}: pairs are parts of a run";
@@ -493,19 +525,55 @@ public sealed class Catalogue
             foreach (var text in school.Sides.Select(s => $"{school.TextKey}.{s.Id}").Prepend(school.TextKey).Where(t => !HasText(t)))
                 yield return $"{school.Id}: no text {text}";
         }
+        foreach (var presence in file.Presences.Where(p => !HasText(p.TextKey)))
+            yield return $"{presence.Id}: no text {presence.TextKey}";
         foreach (var cause in file.Causes.Where(c => !Registry.Evidence.ContainsKey(c.Evidence)))
             yield return $"{cause.Id}: no evidence is called '{cause.Evidence}'";
+        foreach (var cause in file.Causes.Where(c => Registry.Evidence.GetValueOrDefault(c.Evidence)?.BySaying == c.Says.IsEmpty))
+            yield return $"{cause.Id}: words speak for it, or something else does";
         foreach (var cause in file.Causes)
         foreach (var unknown in cause.Checks.Where(c => !CheckById.ContainsKey(c)))
             yield return $"{cause.Id}: it explains '{unknown}', which is no check";
         foreach (var act in file.Acts.Where(a => !HasText(a.TextKey)))
             yield return $"{act.Id}: no text {act.TextKey}";
+        foreach (var act in file.Acts.Where(a => a.Explained && !HasText(a.TextKey + ".void")))
+            yield return $"{act.Id}: no text {act.TextKey}.void";
         foreach (var minutes in file.Acts.Select(a => (a.Id, a.Minutes)).Concat(file.Causes.Select(c => (c.Id, c.Minutes))))
             if (minutes.Minutes is < 0 or > 10_000)
                 yield return $"{minutes.Id}: 0 to 10,000 minutes";
         if (file.LimitSet is not null)
             foreach (var figure in Registry.Figures.Where(f => !_figures.ContainsKey(f)))
                 yield return $"the limit set lacks the figure '{figure}'";
+
+        IEnumerable<string> FormProblemsOf(CheckDefinition check)
+        {
+            var id = check.Id.Value;
+            if (check.Entry == EntryKind.Form == check.Fields.IsEmpty)
+                yield return $"{id}: a form has fields, and nothing else has";
+            if (check.Fields.DistinctBy(f => f.Id).Count() != check.Fields.Length)
+                yield return $"{id}: a field stands twice";
+            foreach (var field in check.Fields)
+            {
+                var name = $"field.{id}.{field.Id}";
+                foreach (var text in field.Words.Select(w => $"{name}.{w}").Prepend(name).Where(t => !HasText(t)))
+                    yield return $"{id}: no text {text}";
+                if (field.Entry == FieldEntry.Word == field.Words.IsEmpty)
+                    yield return $"{id}: the field '{field.Id}' has words, and takes one of them, or neither";
+                foreach (var good in field.Good.Where(g => !field.Words.Contains(g.Word)))
+                    yield return $"{id}: '{good.Word}' is good and no word of '{field.Id}'";
+                if (field.Limit is { } limit && (!_limits.TryGetValue(limit, out var entry) || entry.Unit != field.Unit))
+                    yield return $"{id}: the field '{field.Id}' has no limit '{limit}' in its unit";
+                if (field.Plausible is { } may && !(double.IsFinite(may.Min) && double.IsFinite(may.Max) && may.Min <= may.Max))
+                    yield return $"{id}: what is plausible of '{field.Id}' runs from a lesser to a greater number";
+            }
+            if (check.Lines is { } lines)
+            {
+                if (lines.Least < 1 || lines.Most < lines.Least || lines.Most > 500)
+                    yield return $"{id}: a form takes 1 to 500 lines";
+                if (lines.SecondsApart is { } apart && !_figures.ContainsKey(apart))
+                    yield return $"{id}: no figure is called '{apart}'";
+            }
+        }
 
         static IEnumerable<string> Twice<T>(string what, ImmutableArray<T>[] lists, Func<T, string> id) =>
             lists.SelectMany(list => list.GroupBy(id)).Where(g => g.Count() > 1).Select(g => $"{g.Key}: the {what} stands twice");

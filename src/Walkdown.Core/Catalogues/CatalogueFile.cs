@@ -37,6 +37,9 @@ public sealed record CatalogueFile
     /// <summary>Questions on which practitioners differ.</summary>
     public ImmutableArray<School> Schools { get; init; } = [];
 
+    /// <summary>What rows wait for until a person says that it is there.</summary>
+    public ImmutableArray<Presence> Presences { get; init; } = [];
+
     /// <summary>Kinds of instrument.</summary>
     public ImmutableArray<InstrumentKind> InstrumentKinds { get; init; } = [];
 

@@ -14,6 +14,12 @@ public sealed record CauseDefinition
     /// <summary>Name of what speaks for it, in the topics.</summary>
     public required string Evidence { get; init; }
 
+    /// <summary>It lies in the unit itself: a unit that worked on the bench does not have it.</summary>
+    public bool InUnit { get; init; }
+
+    /// <summary>Words of a choice that speak for it, where <see cref="Evidence"/> is <c>says</c>.</summary>
+    public ImmutableArray<string> Says { get; init; } = [];
+
     /// <summary>How much it weighs.</summary>
     public required Severity Severity { get; init; }
 

@@ -48,6 +48,28 @@ internal static class FixingLimits
             );
     }
 
+    /// <summary>How far the picture may be turned belongs to what it is for: people judge by the horizon, a reader of plates does
+    /// not.</summary>
+    internal static void RollWindow(RowContext c, List<Limit> into)
+    {
+        var figure =
+            c.Has("plates") ? "roll.plates"
+            : c.Has("roll-tolerant") ? "roll.tolerant"
+            : "roll.horizon";
+        var most = c.Catalogue.Figure(figure);
+        into.Add(
+            new Limit(
+                figure,
+                -most,
+                most,
+                Unit.Degree,
+                c.Catalogue.FigureSource(figure),
+                "level enough for what it is for",
+                c.Catalogue.LimitSet.Edition
+            )
+        );
+    }
+
     internal static void HeightWindow(RowContext c, List<Limit> into)
     {
         if (c.Model is { } model && (model.HeightLeastMetres is not null || model.HeightGreatestMetres is not null))

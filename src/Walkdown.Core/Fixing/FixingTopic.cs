@@ -1,3 +1,4 @@
+using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Topics;
 
@@ -9,9 +10,11 @@ internal static class FixingTopic
     /// <inheritdoc cref="Topic"/>
     public static readonly Topic Topic = new()
     {
+        Judges = [new("hole", FixingJudges.Hole, EntryKind.Form), new("mount-resolver", FixingJudges.Mount, EntryKind.Form)],
         Limits =
         [
             new("tilt-window", Unit.Degree, FixingLimits.TiltWindow) { Missing = "missing.model-tilt" },
+            new("roll-window", Unit.Degree, FixingLimits.RollWindow) { AsksFor = ["roll-tolerant"] },
             new("height-window", Unit.Metre, FixingLimits.HeightWindow) { Missing = "missing.model-height" },
         ],
         Expectations =
@@ -19,6 +22,20 @@ internal static class FixingTopic
             new("planned-height", Unit.Metre, FixingExpectations.PlannedHeight),
             new("planned-mount", null, FixingExpectations.PlannedMount),
         ],
-        Figures = ["tilt.infrared-least", "tilt.analytics-most", "height.analytics-least"],
+        Figures =
+        [
+            "tilt.infrared-least",
+            "tilt.analytics-most",
+            "height.analytics-least",
+            "roll.horizon",
+            "roll.tolerant",
+            "roll.plates",
+            "passage.bare-cable",
+            "passage.plug",
+            "passage.plug-boot",
+            "passage.cap",
+            "passage.tail",
+            "passage.clearance",
+        ],
     };
 }

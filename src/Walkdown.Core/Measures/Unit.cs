@@ -71,4 +71,7 @@ public enum Unit
 
     /// <summary>Events an hour.</summary>
     PerHour,
+
+    /// <summary>mm.</summary>
+    Millimetre,
 }

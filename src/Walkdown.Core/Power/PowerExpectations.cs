@@ -62,6 +62,24 @@ internal static class PowerExpectations
         );
     }
 
+    /// <summary>Volts at the source: what its switch or injector is said to stand at.</summary>
+    internal static Expectation SourceVolts(RowContext c)
+    {
+        if (c.Run?.Port is not { } port)
+            return Expecting.None("expect.source-volts", "expect.none.no-port");
+        var half = c.Catalogue.Figure("expect.source-volts");
+        return new Expectation(
+            new(port.SourceVolts.Value, Unit.Volt),
+            null,
+            null,
+            "expect.source-volts",
+            [new("term.source-volts", Message.Number(port.SourceVolts.Value, 1) + " V", port.SourceVolts.Origin)]
+        )
+        {
+            Between = new Band(port.SourceVolts.Value - half, port.SourceVolts.Value + half),
+        };
+    }
+
     internal static EstimateInput SourceInput(RowContext c, PortFacts port)
     {
         var half = c.Catalogue.Figure("expect.source-volts");

@@ -162,4 +162,33 @@ internal static class PowerJudges
             }
             : judged;
     }
+
+    /// <summary>The tester's outlet against what hangs on it: its powering port and its low-voltage outlet exclude each other, and each
+    /// gives no more than its rating.</summary>
+    internal static Judged Outlet(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
+    {
+        var line = ((FormValue)value).Lines[0];
+        if (line.Of("outlet")?.Word is not { } outlet || line.Of("both")?.Word is not { } both)
+            return GeneralJudges.NotJudged(new Message("form.not-said", FormJudges.Name(c, "outlet")));
+        if (both == "yes")
+            return new(State.Out, null, null, [new("outlet.exclude")]);
+        if (outlet == "none")
+            return new(State.In, null, null, [new("outlet.none")]);
+        if ((line.Of("watts")?.Number ?? c.MostWatts) is not { } watts)
+            return GeneralJudges.NotJudged(new Message("outlet.no-watts"));
+        var rating = outlet == "powering-port" ? c.Catalogue.Figure("tester.poe-watts") : c.Catalogue.Figure("tester.dc-amperes") * 12;
+        var text = new Message("outlet.load", Message.Number(watts, 1), Message.Number(watts / 12, 1), Message.Number(rating, 1));
+        return Decision.AtMost(watts, rating)
+            ? new(State.In, null, null, [text])
+            : new(State.Out, null, null, [new("outlet.over", Message.Number(watts - rating, 1)), text]);
+    }
+
+    /// <summary>The budget of the source that feeds the device, as it stands for its port; nobody enters it.</summary>
+    internal static Judged Budget(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
+    {
+        if (c.Facts.Runs.Select(r => r.Port).FirstOrDefault(p => p?.Source is not null) is not { } port)
+            return GeneralJudges.NotJudged(new Message("budget.row.unknown"));
+        var (state, why) = SiteBudget.StandingOf(port.Source!.BudgetWith(c.Facts, c.Catalogue), port.Number);
+        return state == State.NotTaken ? GeneralJudges.NotJudged(new Message("budget.row.unknown"), why) : new(state, null, null, [why]);
+    }
 }

@@ -31,6 +31,28 @@ internal static class PowerLimits
         );
     }
 
+    /// <summary>Volts that a source of the device's class holds at its port, under load.</summary>
+    internal static void SourceVolts(RowContext c, List<Limit> into)
+    {
+        if (c.PowerClass is not { } number)
+            return;
+        into.Add(
+            c.Catalogue.Made(
+                ("poe.source-volts", number),
+                () =>
+                    new Limit(
+                        $"poe.source-volts.class-{number}",
+                        PoeClass.Of(number).SourceMinVolts,
+                        PoeClass.MaxVolts,
+                        Unit.Volt,
+                        "IEEE 802.3 clauses 33 and 145",
+                        $"a source of class {number} holds it while the device draws",
+                        c.Catalogue.LimitSet.Edition
+                    )
+            )
+        );
+    }
+
     internal static void PoeClassWatts(RowContext c, List<Limit> into)
     {
         if (c.PowerClass is not { } number)

@@ -18,6 +18,8 @@ internal static class PowerTopic
             new("poe-volts", PowerJudges.PoeVolts, EntryKind.Number) { LeansOn = Rows.WattsLengthAndLoops },
             new("supply-volts", PowerJudges.SupplyVolts, EntryKind.Number) { LeansOn = Rows.Stray },
             new("boot", PowerJudges.Boot, EntryKind.Number),
+            new("tester-outlet", PowerJudges.Outlet, EntryKind.Form),
+            new("budget", PowerJudges.Budget, EntryKind.Derived) { LeansOn = Rows.Watts },
         ],
         Limits =
         [
@@ -25,6 +27,7 @@ internal static class PowerTopic
             new("poe-class-watts", Unit.Watt, PowerLimits.PoeClassWatts) { Missing = "missing.power-class" },
             new("port-watts", Unit.Watt, PowerLimits.PortWatts) { Missing = "missing.port-limit" },
             new("supply-range", Unit.Volt, PowerLimits.SupplyRangeOf) { Missing = "missing.supply" },
+            new("source-volts", Unit.Volt, PowerLimits.SourceVolts) { Missing = "missing.power-class" },
             new("boot-time", Unit.Second, PowerLimits.BootTime),
         ],
         Expectations =
@@ -33,6 +36,7 @@ internal static class PowerTopic
             new("planned-watts", Unit.Watt, PowerExpectations.PlannedWatts),
             new("watts-at-port", Unit.Watt, PowerExpectations.WattsAtPort) { LeansOn = Rows.LengthAndLoops },
             new("supply-volts", Unit.Volt, PowerExpectations.SupplyVolts),
+            new("source-volts", Unit.Volt, PowerExpectations.SourceVolts),
             new("planned-feed", null, PowerExpectations.Feed),
             new("planned-class", null, PowerExpectations.GrantedClass),
             new("mode-of-source", null, PowerExpectations.ModeSwitch),
@@ -43,6 +47,8 @@ internal static class PowerTopic
             "splitter.efficiency-percent",
             "supply.derating",
             "supply.fuse-load",
+            "tester.poe-watts",
+            "tester.dc-amperes",
             "boot.least-seconds",
             "boot.most-seconds",
             "expect.source-volts",

@@ -1,3 +1,4 @@
+using Walkdown.Core.Diagnosis;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Topics;
 
@@ -10,6 +11,12 @@ internal static class PreparingTopic
     public static readonly Topic Topic = new()
     {
         Limits = [new("box-session", Unit.Minute, PreparingLimits.BoxSession) { Missing = "missing.model-box" }],
+        Evidence =
+        [
+            new("says", (_, _) => null) { BySaying = true },
+            new("bench-worked", (c, _) => Causes.Bench(c) == true ? new("bench.worked") : null) { LeansOn = Causes.BenchRows },
+            new("bench-failed", (c, _) => Causes.Bench(c) == false ? new("bench.failed") : null) { LeansOn = Causes.BenchRows },
+        ],
         Expectations = [new("firmware-baseline", null, PreparingExpectations.Firmware)],
     };
 }

@@ -8,6 +8,9 @@ namespace Walkdown.Core.Topics;
 /// <param name="Find">The evidence in words; null where there is none.</param>
 internal sealed record EvidenceFunction(string Name, Func<RowContext, Attempt, Message?> Find)
 {
+    /// <summary>It is given the cause's own words, instead of looking for its evidence itself.</summary>
+    public bool BySaying { get; init; }
+
     /// <summary>Other checks whose readings it looks at.</summary>
     public ImmutableArray<CheckId> LeansOn { get; init; } = [];
 }

@@ -12,6 +12,9 @@ internal sealed record LimitFunction(string Name, Unit Unit, Action<RowContext, 
     /// <summary>Code of what somebody would have to give where it makes none; null where it always does.</summary>
     public string? Missing { get; init; }
 
+    /// <summary>Features of a practice that it asks for.</summary>
+    public ImmutableArray<string> AsksFor { get; init; } = [];
+
     /// <summary>Other checks whose readings it looks at.</summary>
     public ImmutableArray<CheckId> LeansOn { get; init; } = [];
 }

@@ -1,5 +1,7 @@
 using System.Collections.Frozen;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Addressing;
+using Walkdown.Core.Aiming;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Finishing;
@@ -23,6 +25,8 @@ internal static class Registry
         FixingTopic.Topic,
         PowerTopic.Topic,
         LinkTopic.Topic,
+        AddressingTopic.Topic,
+        AimingTopic.Topic,
         FinishingTopic.Topic,
     ];
 

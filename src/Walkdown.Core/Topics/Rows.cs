@@ -10,6 +10,7 @@ internal static class Rows
         LengthAndLoops = [KnownChecks.Length, KnownChecks.LoopResistance],
         WattsLengthAndLoops = [KnownChecks.WattsAtDevice, KnownChecks.Length, KnownChecks.LoopResistance],
         Map = [KnownChecks.WireMap, KnownChecks.Length],
+        Watts = [KnownChecks.WattsAtPort, KnownChecks.WattsAtDevice],
         Mode = [KnownChecks.ModeSwitch],
         Stray = [KnownChecks.SupplyStray];
 }

@@ -79,6 +79,20 @@ public static class CardEndpoints
                     : Problems.Of(404, "problem.unknown-row")
             )
             .WithName("getTrace");
+        cards
+            .MapGet(
+                "/answers",
+                async Task<Results<Ok<ImmutableArray<AnswerTold>>, ProblemHttpResult>> (
+                    Guid deviceId,
+                    string row,
+                    CardService service,
+                    CatalogueStore catalogue
+                ) =>
+                    await service.Judged(deviceId) is not var (loaded, judged) ? Problems.Of(404, "problem.unknown-card")
+                    : judged.Row(row) is { } planned ? TypedResults.Ok(AnswerTold.Of(loaded.Facts, catalogue.Catalogue, planned.Key))
+                    : Problems.Of(404, "problem.unknown-row")
+            )
+            .WithName("getAnswers");
         cards.MapGet("/report.json", ReportJson).WithName("getReportJson");
         cards.MapGet("/report.pdf", ReportPdf).WithName("getReportPdf").Produces(200, contentType: "application/pdf");
     }

@@ -96,6 +96,7 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
                 card.Unreadable,
                 card.MostLikely,
                 card.WaitsUntil,
+                card.WaitsFor,
                 loaded.FaultWords
             ),
             null

@@ -77,6 +77,7 @@ public sealed record EntryChange(
     int Unreadable,
     CardCause? MostLikely,
     DateTimeOffset? WaitsUntil,
+    string? WaitsFor,
     ImmutableArray<FaultWord> FaultWords
 );
 
@@ -102,7 +103,9 @@ public sealed record RowChange(
     bool IsForTheEye,
     bool IsFailing,
     bool IsUnexplained,
-    RowWait? Wait
+    RowWait? Wait,
+    bool Required,
+    Message? DueBecause
 )
 {
     public static RowChange Of(CardRow r) =>
@@ -127,7 +130,9 @@ public sealed record RowChange(
             r.IsForTheEye,
             r.IsFailing,
             r.IsUnexplained,
-            r.Wait
+            r.Wait,
+            r.Required,
+            r.DueBecause
         );
 }
 

@@ -44,7 +44,7 @@ public sealed class WalkBoards : IDisposable
     {
         var inForce = _catalogue.Current;
         lock (_lock)
-            if (_boards.TryGetValue(jobId, out var known) && known.Signature == inForce.Signature)
+            if (_boards.TryGetValue(jobId, out var known) && known.Signature == inForce.Signature && !known.HasEnded())
                 return known;
         // What was judged by another catalogue or program is judged anew before anybody sees it; many who ask at once wait for one.
         await _refreshing.WaitAsync();
@@ -149,6 +149,15 @@ public sealed class Board
     /// <summary>Of the catalogue it was made with.</summary>
     public string Signature { get; }
 
+    private DateTimeOffset _endsAt = DateTimeOffset.MaxValue;
+
+    /// <summary>What could be done somewhere no longer can, such as after dawn: summaries are judged anew.</summary>
+    internal bool HasEnded()
+    {
+        lock (_lock)
+            return _endsAt <= _time.GetUtcNow();
+    }
+
     public ImmutableArray<RoundStop> Order => _order;
 
     /// <summary>The newest entry that the Walk shows.</summary>
@@ -224,7 +233,14 @@ public sealed class Board
             cards.Values.Where(c => c.LastSequence > 0).MaxBy(c => c.LastSequence)?.DeviceId,
             inForce.Signature,
             time
-        );
+        )
+        {
+            _endsAt = devices
+                .Select(d => cards.GetValueOrDefault(d.Id)?.WaitsEnds)
+                .OfType<DateTimeOffset>()
+                .DefaultIfEmpty(DateTimeOffset.MaxValue)
+                .Min(),
+        };
     }
 
     internal void Follow(CardSummary summary, long sequence)
@@ -239,6 +255,8 @@ public sealed class Board
             )
                 return;
             _stops[summary.DeviceId] = Shown(stop, summary);
+            if (summary.WaitsEnds is { } ends && ends < _endsAt)
+                _endsAt = ends;
             _verdicts[summary.DeviceId] = summary.Verdict;
             _changedAt[summary.DeviceId] = sequence;
             _areaOf[summary.DeviceId].Bytes = null;
@@ -301,11 +319,11 @@ public sealed class Board
             _order,
             _verdicts,
             _lastWorked,
-            _stops
-                .Where(s => s.Value.Blocked is not null || s.Value.Total == 0 || s.Value.WaitsUntil > _time.GetUtcNow())
-                .Select(s => s.Key)
-                .ToHashSet()
+            _stops.Where(s => s.Value.Blocked is not null || s.Value.Total == 0 || IsWaiting(s.Value)).Select(s => s.Key).ToHashSet()
         );
+
+    /// <summary>All that is left there waits: until a time that has not come, or for what nobody has said is there.</summary>
+    private bool IsWaiting(WalkStop stop) => stop.WaitsFor is not null && (stop.WaitsUntil is not { } until || until > _time.GetUtcNow());
 
     private ImmutableDictionary<string, int> Verdicts() =>
         Enum.GetValues<Verdict>().ToImmutableDictionary(v => Codes.Of(v), v => _verdicts.Values.Count(x => x == v));
@@ -321,6 +339,7 @@ public sealed class Board
                 OpenFaults = card.OpenFaults,
                 Legs = [.. Stored.Read<State[]>(card.LegsJson) ?? []],
                 WaitsUntil = card.WaitsUntil,
+                WaitsFor = card.WaitsFor,
                 Blocked = card.BlockJson is { } json
                     ? JsonSerializer.Deserialize<Block>(json, CoreJson.Options) is { } b
                         ? new WalkBlock(b.SetAside ? null : b.BlockedBy, b.Reason, b.Until)

@@ -31,7 +31,8 @@ public sealed record WalkStop(
     double? Y,
     ImmutableArray<string> Signs,
     WalkBlock? Blocked,
-    DateTimeOffset? WaitsUntil = null
+    DateTimeOffset? WaitsUntil = null,
+    string? WaitsFor = null
 );
 
 public sealed record WalkArea(string Name, ImmutableArray<WalkStop> Stops);

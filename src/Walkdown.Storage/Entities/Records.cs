@@ -143,6 +143,12 @@ public sealed class CardSummary
     /// <summary>When something can be done again, where all that is left waits.</summary>
     public DateTimeOffset? WaitsUntil { get; set; }
 
+    /// <summary>Code of what is waited for, where all that is left waits.</summary>
+    public string? WaitsFor { get; set; }
+
+    /// <summary>When what can be done now no longer can, such as at dawn: then it is judged anew.</summary>
+    public DateTimeOffset? WaitsEnds { get; set; }
+
     /// <summary>What it was judged by: catalogue, program and practice. Of another signature it is judged anew before anybody sees
     /// it.</summary>
     public string Signature { get; set; } = "";

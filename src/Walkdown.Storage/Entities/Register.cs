@@ -19,6 +19,9 @@ public sealed class Job
     /// <summary>What of the work is covered, as JSON; null: nobody has said it.</summary>
     public string? ScopeJson { get; set; }
 
+    /// <summary>Where the site is, and what is there that rows wait for, as JSON; null: nobody has said anything.</summary>
+    public string? SiteJson { get; set; }
+
     /// <summary>School "scheme" of jobs from before schools were data; read where there is no <see cref="SidesJson"/>.</summary>
     public bool MatchFarEnd { get; set; }
 

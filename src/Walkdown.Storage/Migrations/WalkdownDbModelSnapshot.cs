@@ -143,6 +143,12 @@ namespace Walkdown.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("WaitsEnds")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("WaitsFor")
+                        .HasColumnType("TEXT");
+
                     b.Property<long?>("WaitsUntil")
                         .HasColumnType("INTEGER");
 
@@ -632,6 +638,9 @@ namespace Walkdown.Storage.Migrations
 
                     b.Property<bool>("Simulated")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("SiteJson")
+                        .HasColumnType("TEXT");
 
                     b.Property<bool>("SwitchFirst")
                         .HasColumnType("INTEGER");

@@ -26,6 +26,10 @@ public sealed record CheckDefinition
     /// <summary>Decimals that a technician reads off; for display only.</summary>
     public int Decimals { get; init; } = 1;
 
+    /// <summary>How finely it is read where no instrument of the Kit measures it, such as a clock by eye: half the width of what it may
+    /// be, in its unit; null: nobody knows.</summary>
+    public double? ReadTo { get; init; }
+
     /// <summary>What a reading may be at all; anything outside is a slip.</summary>
     public PlausibleRange? Plausible { get; init; }
 
@@ -34,6 +38,21 @@ public sealed record CheckDefinition
 
     /// <summary>Words of <see cref="Choices"/> that are right, for the judge <c>choice</c>; none: the word that is expected.</summary>
     public ImmutableArray<GoodWord> Good { get; init; } = [];
+
+    /// <summary>The fields, for <see cref="EntryKind.Form"/>.</summary>
+    public ImmutableArray<FormField> Fields { get; init; } = [];
+
+    /// <summary>How many lines its form takes; null: one.</summary>
+    public FormLines? Lines { get; init; }
+
+    /// <summary>Its items are done one after another, in the order that they stand in.</summary>
+    public bool InOrder { get; init; }
+
+    /// <summary>What makes it due where <see cref="Required"/> does not.</summary>
+    public ImmutableArray<Occasion> DueWhen { get; init; } = [];
+
+    /// <summary>Parts of each subject that each make a row of their own, such as groups of fasteners; empty: none.</summary>
+    public ImmutableArray<CheckPart> Parts { get; init; } = [];
 
     /// <summary>A picture belongs to it: a reading that was seen in none is not judged.</summary>
     public bool Picture { get; init; }

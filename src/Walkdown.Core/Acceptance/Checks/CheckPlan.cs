@@ -10,8 +10,10 @@ internal sealed class Outline
     public sealed record Entry(
         CompiledCheck Compiled,
         bool Required,
+        bool MayBeDue,
         ImmutableArray<Condition> Conditions,
-        ImmutableArray<CheckItem> Items
+        ImmutableArray<CheckItem> Items,
+        ImmutableArray<string> Parts
     );
 
     public Outline(Catalogue catalogue, string kind, ImmutableArray<string> own)
@@ -25,8 +27,11 @@ internal sealed class Outline
                 .Select(check => new Entry(
                     catalogue.Compiled(check.Id)!,
                     check.Required.Holds(kind, features) && !features.Contains(WorkScope.OutsideOf(check.Section)),
+                    // What another row or a day makes due is due only where its part of the work is covered.
+                    !check.DueWhen.IsEmpty && features.Contains(WorkScope.PartOf(check.Section)) && features.Contains(WorkScope.Said),
                     [.. CheckPlan.ConditionsOf(check, features)],
-                    [.. check.Items.Where(item => item.Applies.Holds(kind, features))]
+                    [.. check.Items.Where(item => item.Applies.Holds(kind, features))],
+                    [.. check.Parts.Where(part => part.Applies.Holds(kind, features)).Select(part => part.Id)]
                 )),
         ];
     }
@@ -80,7 +85,13 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
 
         void Add(Outline.Entry entry, Subject subject, string of)
         {
-            if (entry.Compiled.Definition.PartsFrom != "pairs")
+            if (!entry.Compiled.Definition.Parts.IsEmpty)
+                foreach (var part in entry.Parts)
+                    AddPart(entry, subject with { Part = part });
+            else if (entry.Compiled.Definition.PartsFrom == "presets")
+                for (var preset = 1; preset <= Presets(facts.Place.Features); preset++)
+                    AddPart(entry, subject with { Part = string.Create(CultureInfo.InvariantCulture, $"preset-{preset}") });
+            else if (entry.Compiled.Definition.PartsFrom != "pairs")
                 AddPart(entry, subject);
             else
                 // Behind sharing adapters a device has two pairs, and its tester sees no more.
@@ -100,9 +111,22 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
                     {
                         Compiled = entry.Compiled,
                         Items = entry.Items,
+                        MayBeDue = entry.MayBeDue,
                     }
                 );
         }
+    }
+
+    /// <summary>Presets of a moving camera, by its feature <c>presets-N</c>; a device that says none has none.</summary>
+    private static int Presets(ImmutableArray<string> features)
+    {
+        foreach (var feature in features)
+            if (
+                feature.StartsWith("presets-", StringComparison.Ordinal)
+                && int.TryParse(feature.AsSpan(8), NumberStyles.None, CultureInfo.InvariantCulture, out var count)
+            )
+                return Math.Min(count, 64);
+        return 0;
     }
 
     private static readonly ImmutableArray<string> AllPairs = [.. PinPair.All.Select(p => p.ToString())],
@@ -120,6 +144,13 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
         own.AddRange(place.Features);
         own.AddRange(catalogue.Model(place.Model)?.Features ?? []);
         own.AddRange(catalogue.FeaturesOf(facts.Practice, place.Kind));
+        if (catalogue.Model(place.Model) is { } model)
+        {
+            if (model.HeightLeastMetres is not null || model.HeightGreatestMetres is not null)
+                own.Add("model-height");
+            if (!model.Lights.IsEmpty)
+                own.Add("model-lights");
+        }
         if (place.Mount is { } mount)
         {
             own.Add("mount-planned");
@@ -133,6 +164,8 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
         {
             if (run.Shared && !own.Contains("shared-run"))
                 own.Add("shared-run");
+            if (run.Pieces.Any(p => p.Kind == PieceKind.Splitter) && !own.Contains("splitter"))
+                own.Add("splitter");
             if (run.Port?.Mode == Power.SourceMode.LegacyHighPower && !own.Contains("legacy-source"))
                 own.Add("legacy-source");
         }

@@ -26,12 +26,18 @@ internal sealed class CompiledCheck
                 )
                 .Where(l => l is not (null, null)),
         ];
+        AsRead = definition.ReadTo is { } half ? new Accuracy(Absolute: half) : null;
         VoidedBy = definition.VoidedBy.ToFrozenSet();
         var leans = Registry.LeansOn(definition, catalogue.CausesByCheck.GetValueOrDefault(definition.Id, []));
-        LeansOn = (definition.Wait?.After is { } after ? leans.Append(after) : leans).ToFrozenSet();
+        if (definition.Wait?.After is { } after)
+            leans = leans.Append(after);
+        LeansOn = leans.Concat(definition.DueWhen.Select(o => o.Check).OfType<CheckId>()).ToFrozenSet();
     }
 
     public CheckDefinition Definition { get; }
+
+    /// <summary>Its accuracy where it is read without an instrument; null: nobody knows.</summary>
+    public Accuracy? AsRead { get; }
 
     /// <summary>Null where the catalogue names none that there is; such a catalogue is refused when it is read.</summary>
     public Judge? Judge { get; }

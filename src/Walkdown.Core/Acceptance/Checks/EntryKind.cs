@@ -32,4 +32,10 @@ public enum EntryKind
 
     /// <summary>A light by its colour and rhythm.</summary>
     Light,
+
+    /// <summary>Several fields at once, once or line by line.</summary>
+    Form,
+
+    /// <summary>Nobody enters it: it is worked out from what is on record.</summary>
+    Derived,
 }

@@ -6,6 +6,9 @@ public sealed record GoodWord
     /// <summary>One of the check's choices.</summary>
     public required string Word { get; init; }
 
+    /// <summary>The part that it is right for; null: for each.</summary>
+    public string? Part { get; init; }
+
     /// <summary>Where it is right, such as under one school.</summary>
     public Rule Applies { get; init; } = new();
 }

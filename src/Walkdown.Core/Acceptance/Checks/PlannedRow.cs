@@ -8,6 +8,9 @@ public sealed record PlannedRow(CheckKey Key, CheckDefinition Check, bool Requir
     /// <summary>The key in one word.</summary>
     public string Id => _id ??= Key.ToString();
 
+    /// <summary>Another row, work or a day may make it due (<see cref="CheckDefinition.DueWhen"/>).</summary>
+    internal bool MayBeDue { get; init; }
+
     internal CompiledCheck Compiled { get; init; } = null!;
 
     /// <summary>Items of its list that the device has.</summary>

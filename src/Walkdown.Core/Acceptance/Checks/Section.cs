@@ -39,6 +39,9 @@ public enum Section
     /// <summary>By night.</summary>
     Night,
 
+    /// <summary>Number plates: lane, trial drive.</summary>
+    Plates,
+
     /// <summary>The end of the visit.</summary>
     Finish,
 }

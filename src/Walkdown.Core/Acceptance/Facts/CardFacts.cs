@@ -27,6 +27,9 @@ public sealed record CardFacts
     /// <summary>How the job works where practitioners differ.</summary>
     public required Practice Practice { get; init; }
 
+    /// <summary>Where the site is, and what is there that rows wait for.</summary>
+    public SiteFacts Site { get; init; } = SiteFacts.Unsaid;
+
     /// <summary>The Kit.</summary>
     public ImmutableArray<Instrument> Instruments { get; init; } = [];
 

@@ -23,4 +23,8 @@ public sealed record PortFacts(
     SourceMode Mode = SourceMode.Standard,
     double? LimitWatts = null,
     bool IsUplink = false
-);
+)
+{
+    /// <summary>The switch or injector with all that hangs on it; null where nobody asks for its budget.</summary>
+    public SourceFacts? Source { get; init; }
+}

@@ -34,6 +34,9 @@ public sealed record WorkScope(ImmutableArray<Section> Parts, ImmutableSortedDic
                 yield return Covered[(int)section];
             else if (!IsFormer)
                 yield return Outside[(int)section];
+        // What was not due in jobs from before anybody could say so is not due in them now.
+        if (!IsFormer)
+            yield return Said;
     }
 
     /// <summary>One text for each scope.</summary>
@@ -42,6 +45,11 @@ public sealed record WorkScope(ImmutableArray<Section> Parts, ImmutableSortedDic
             ? "former"
             : string.Join("", Parts.Order().Select(p => (char)('a' + (int)p)))
                 + string.Concat(ByKind.Select(k => $" {k.Key}:{string.Join("", k.Value.Order().Select(p => (char)('a' + (int)p)))}"));
+
+    /// <summary>Somebody has said what the job covers.</summary>
+    internal const string Said = "scope-said";
+
+    internal static string PartOf(Section section) => Covered[(int)section];
 
     internal static string OutsideOf(Section section) => Outside[(int)section];
 

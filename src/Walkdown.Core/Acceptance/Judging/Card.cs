@@ -38,6 +38,17 @@ public sealed record Card(
     /// knows yet.</summary>
     public DateTimeOffset? WaitsUntil { get; init; }
 
+    /// <summary>Code of what the first of them waits for, where all that is left to be taken waits.</summary>
+    public string? WaitsFor { get; init; }
+
+    /// <summary>When what can be done here now no longer can, such as at dawn; null: nothing of it ends.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public DateTimeOffset? WaitsEnds { get; init; }
+
+    /// <summary>The next moment at which a wait of any row begins or ends; null: none is known.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal DateTimeOffset? WaitsChangeAt { get; init; }
+
     /// <summary>Entries on record that cannot be read any more: the Card cannot be accepted before somebody has looked.</summary>
     public int Unreadable { get; init; }
 

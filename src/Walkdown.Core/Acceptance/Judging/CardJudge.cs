@@ -49,9 +49,12 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         // What may be taken, and was not, is no debt.
         var (taken, total, unexplained) = (0, 0, 0);
         CardRow? next = null;
-        DateTimeOffset? waits = null;
+        RowWait? waits = null;
+        DateTimeOffset? changes = null;
         foreach (var row in settled)
         {
+            if (row.Wait?.ChangesAfter(facts.Now) is { } moment && (changes is null || moment < changes))
+                changes = moment;
             if (row.State != State.NotApplicable && (row.Required || IsTaken(row)))
                 total++;
             if (row.State != State.NotApplicable && IsTaken(row))
@@ -61,10 +64,10 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             if (!row.Required || row.State is not (State.NotTaken or State.Stale))
                 continue;
             // What cannot be taken yet is passed over, and comes back by itself.
-            if (row.Wait is not { } wait || !wait.IsTooEarly(facts.Now))
+            if (row.Wait is not { } wait || !wait.IsWaiting(facts.Now))
                 next ??= row;
-            else if (wait.Until is { } until && (waits is null || until < waits))
-                waits = until;
+            else if (waits is null || Ending(wait) < Ending(waits))
+                waits = wait;
         }
         return new Card(
             settled,
@@ -82,11 +85,16 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         )
         {
             Unexpected = unexplained,
-            WaitsUntil = next is null ? waits : null,
+            WaitsUntil = next is null && waits is { Until: { } until } && until > facts.Now ? until : null,
+            WaitsFor = next is null ? waits?.For : null,
+            WaitsEnds = next is null ? waits?.Ends : next.Wait?.Ends,
+            WaitsChangeAt = changes,
             MostLikely = Diagnosis.Causes.OfCard(settled),
             Unreadable = facts.Events.OfType<UnreadableEvent>().Count() + facts.Damaged.Length,
         };
     }
+
+    private DateTimeOffset Ending(RowWait wait) => wait.Until is { } until && until > facts.Now ? until : DateTimeOffset.MaxValue;
 
     /// <summary>Runs one part of judging a row. What throws spoils this row and no other: the sentence says so.</summary>
     private static T Alone<TArg, T>(TArg arg, Func<TArg, T> part, Func<TArg, Message, T> spoiled)
@@ -154,12 +162,15 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             if (read[i].Standing == Acceptance.Standing.Counts)
                 counts = AttemptOf(context, read[i].Reading, read[i].Standing, window, cannot);
         var exemption = counting.ExemptionOf(planned.Key);
+        var occasion = planned is { Required: false, MayBeDue: true } ? OccasionOf(context) : null;
         var because = ImmutableArray<Message>.Empty;
         Func<ImmutableArray<Message>>? unexpected = null;
         Ruling? ruling = null;
         State state;
         if (exemption is not null)
             state = State.NotApplicable;
+        else if (check.Entry == EntryKind.Derived)
+            (state, because) = Derived(context, window, cannot);
         else if (counts is not null)
         {
             (state, because) = (counts.State, counts.Because);
@@ -183,7 +194,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         else if (LastOf(read, static standing => standing != Acceptance.Standing.Withdrawn) is { Reading: not null } last)
         {
             state = State.Stale;
-            because = [StaleBecause(planned, last, counting)];
+            because = [StaleBecause(planned, last, counting, catalogue)];
         }
         else
             state = State.NotTaken;
@@ -211,7 +222,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             null!,
             planned.Key,
             check,
-            planned.Required,
+            planned.Required || occasion is not null,
             state,
             counts?.ReadingId,
             window,
@@ -241,11 +252,52 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             ExplainUnexpected = unexpected,
             Ruling = ruling,
             Wait = RowWait.Of(context),
+            DueBecause = occasion,
             Counted = counts,
             SayBecause = earlier.Reading is null ? null : FixedByNobody(planned, counting, earlier, because, window, cannot),
             JudgeAttempts =
                 read.IsEmpty || read.Length == 1 && counts is not null ? null : Later(planned, counting, counts, window, cannot),
         };
+    }
+
+    /// <summary>What nobody enters is worked out from what is on record.</summary>
+    private static (State, ImmutableArray<Message>) Derived(RowContext context, LimitWindow? window, Message? cannot)
+    {
+        if (cannot is not null)
+            return (State.NotJudged, [cannot]);
+        var judged = Alone(
+            (context, window),
+            static a => a.context.Row.Compiled.Judge!(a.context, new UnreadableValue(), a.window, null, a.context.Facts.Now),
+            static (_, why) => GeneralJudges.NotJudged(why)
+        );
+        return (judged.State, judged.Because);
+    }
+
+    /// <summary>What made a row due that is else only offered; null: nothing did.</summary>
+    private static Message? OccasionOf(RowContext context)
+    {
+        foreach (var occasion in context.Check.DueWhen)
+        {
+            if (occasion.From is { } day && DateOnly.FromDateTime(context.Facts.Now.DateTime) >= day)
+                return new("due.since", day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture));
+            if (occasion.Act is { } act && context.Counting.LastAct(act) is not null)
+                return new("due.after", "@act." + act);
+            if (occasion.Check is not { } check)
+                continue;
+            var on =
+                context.Catalogue.CheckById.GetValueOrDefault(check)?.Per == context.Key.On.Kind
+                    ? context.Key.On with
+                    {
+                        Part = "",
+                    }
+                    : new Subject(SubjectKind.Place, context.Facts.Place.Id);
+            if (
+                context.Counting.Value(check, on) is { } value
+                && (occasion.Says.IsEmpty || value.Words().Any(w => occasion.Says.Contains(w)))
+            )
+                return new("due.by", "@check." + check.Value);
+        }
+        return null;
     }
 
     private static ImmutableArray<CardItem> ItemsOf(RowContext context)
@@ -470,7 +522,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         if (cannot is not null)
             return GeneralJudges.NotJudged(cannot);
         var accuracy = reading.Value is NumberValue number
-            ? context.Counting.InstrumentOf(reading)?.AccuracyAt(context.Check.Unit, number.Value)
+            ? context.Counting.InstrumentOf(reading)?.AccuracyAt(context.Check.Unit, number.Value) ?? context.Row.Compiled.AsRead
             : null;
         var judged = context.Row.Compiled.Judge!(context, reading.Value, window, accuracy, reading.TakenAt);
         if (judged.State is not (State.In or State.TooClose))
@@ -483,10 +535,20 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         return judged;
     }
 
-    private static Message StaleBecause(PlannedRow planned, (Reading Reading, Standing Standing) last, CountingReadings counting) =>
+    private static Message StaleBecause(
+        PlannedRow planned,
+        (Reading Reading, Standing Standing) last,
+        CountingReadings counting,
+        Catalogue catalogue
+    ) =>
         last.Standing != Acceptance.Standing.VoidedByAct
             ? new Message("stale." + Codes.Of(last.Standing))
-            : new Message("stale.voidedByAct", "@act." + counting.VoidedBy(last.Reading, planned.Compiled)!.ActKind);
+            : Voided(counting.VoidedBy(last.Reading, planned.Compiled)!.ActKind, catalogue);
+
+    private static Message Voided(string act, Catalogue catalogue) =>
+        catalogue.Acts.FirstOrDefault(a => a.Id == act) is { Explained: true }
+            ? new("stale.voided", "@act." + act, $"@act.{act}.void")
+            : new("stale.voidedByAct", "@act." + act);
 
     private static ImmutableArray<CheckId> Gates(CardRow row, CardRow[] rows) =>
         row.Check.Gates.IsEmpty

@@ -108,6 +108,9 @@ public sealed record CardRow(
     /// <summary>Time that has to pass before it can be taken; null: none.</summary>
     public RowWait? Wait { get; init; }
 
+    /// <summary>What made it due, where a reading, work or a day did; null: it is due by itself, or not at all.</summary>
+    public Message? DueBecause { get; init; }
+
     /// <summary>No rule judges the reading that counts: a named person may say what it is, and may say it anew.</summary>
     public bool IsForTheEye => State == State.NotJudged || Ruling?.Says is RulingSays.In or RulingSays.Out;
 

@@ -11,7 +11,10 @@ internal static class ChoiceJudges
         var choice = ((ChoiceValue)value).Choice;
         if (!c.Check.Good.IsEmpty)
         {
-            var good = c.Check.Good.Where(g => g.Applies.Holds(c.Facts.Place.Kind, c.Features)).Select(g => g.Word).ToImmutableArray();
+            var good = c
+                .Check.Good.Where(g => (g.Part is null || g.Part == c.Key.On.Part) && g.Applies.Holds(c.Facts.Place.Kind, c.Features))
+                .Select(g => g.Word)
+                .ToImmutableArray();
             return good.Contains(choice) ? new(State.In, null, null, [])
                 : good.IsEmpty ? GeneralJudges.NotJudged(new Message("choice.nothing-good"))
                 : new(State.Out, null, null, [new Message("choice.wrong", Word(choice), string.Join(", ", good.Select(Word)))]);

@@ -57,13 +57,21 @@ public sealed class JudgedCard
         ReferenceEquals(next, Facts) ? this
         : !IsSameDesign(next) ? Of(next, Catalogue)
         : TouchedBy(next) is { } touched
-            ? touched.IsNothing && !IsWaitOver(next.Now) && next.Faults == Facts.Faults && next.Events == Facts.Events
+            ? touched.IsNothing && !HasWaitChanged(next.Now) && next.Faults == Facts.Faults && next.Events == Facts.Events
                     ? new JudgedCard(next, Catalogue, _plan, Card)
-                : new JudgedCard(next, Catalogue, _plan, new CardJudge(next, Catalogue, _plan).Judge(Card, touched.Touches))
+                : new JudgedCard(
+                    next,
+                    Catalogue,
+                    _plan,
+                    new CardJudge(next, Catalogue, _plan).Judge(
+                        Card,
+                        HasWaitChanged(next.Now) ? row => row.Check.Wait is not null || touched.Touches(row) : touched.Touches
+                    )
+                )
         : Of(next, Catalogue);
 
-    /// <summary>What the Card waited for has passed: it has a next row again.</summary>
-    private bool IsWaitOver(DateTimeOffset now) => Card.WaitsUntil is { } until && until <= now;
+    /// <summary>Something that a row waited for has passed, or is here no longer.</summary>
+    private bool HasWaitChanged(DateTimeOffset now) => Card.WaitsChangeAt is { } moment && moment <= now;
 
     /// <summary>Everything but the entries is the very same, and so is the day, on which concessions may end.</summary>
     private bool IsSameDesign(CardFacts next) =>
@@ -75,6 +83,7 @@ public sealed class JudgedCard
         && next.Channels == Facts.Channels
         && ReferenceEquals(next.Supply, Facts.Supply)
         && next.Practice == Facts.Practice
+        && next.Site == Facts.Site
         && next.Instruments == Facts.Instruments
         && next.Damaged == Facts.Damaged
         && next.TimeZone == Facts.TimeZone

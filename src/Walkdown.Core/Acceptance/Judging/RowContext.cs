@@ -154,6 +154,18 @@ internal sealed class JudgeMemo(IReadOnlySet<string> features, CardFacts facts, 
     public Dictionary<Guid, WireMapAnalysis?> Maps { get; } = [];
     public Dictionary<(WireMapValue Map, CableEnd? LastWorked), WireMapAnalysis> Analyses { get; } = [];
     public Dictionary<Guid, Expectation> Loops { get; } = [];
+    public Dictionary<double, Clocks.Sun.Night?> Nights { get; } = [];
+
+    private readonly Dictionary<(Guid, CheckId), DateTimeOffset?> _recorders = [];
+
+    /// <summary>Since when a check counts on the Card of a recorder; null: it does not.</summary>
+    public DateTimeOffset? RecorderCounts(CardFacts recorder, CheckId check)
+    {
+        if (_recorders.TryGetValue((recorder.Place.Id, check), out var known))
+            return known;
+        var key = new CheckKey(check, new Subject(SubjectKind.Place, recorder.Place.Id), Condition.Any);
+        return _recorders[(recorder.Place.Id, check)] = new CountingReadings(recorder, catalogue).Counts(key)?.TakenAt;
+    }
 }
 
 /// <summary>Checks that other checks lean on, by name.</summary>

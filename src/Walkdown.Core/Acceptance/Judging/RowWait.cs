@@ -1,29 +1,53 @@
+using System.Text.Json.Serialization;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
 
 /// <summary>How the wait of a row stands.</summary>
-/// <param name="For">Code of what it waits for, such as <c>check.fixing.seals</c> or <c>act.resealed</c>.</param>
+/// <param name="For">Code of what it waits for, such as <c>check.fixing.seals</c>, <c>act.resealed</c>, <c>wait.dark</c>,
+/// <c>wait.recorder</c> or <c>presence.second-person</c>.</param>
 /// <param name="Begun">When it was begun; null: not yet.</param>
 /// <param name="Until">When the row can be taken; null: not known before it is begun.</param>
-/// <param name="Minutes">How long it is.</param>
-/// <param name="Source">Where the time comes from.</param>
-public sealed record RowWait(string For, DateTimeOffset? Begun, DateTimeOffset? Until, double Minutes, string Source)
+/// <param name="Minutes">How long it is, where it is a time; else 0.</param>
+/// <param name="Source">Where that comes from.</param>
+/// <param name="Ends">When it can no longer be taken: at dawn, when the other leaves; null: it stays.</param>
+public sealed record RowWait(
+    string For,
+    DateTimeOffset? Begun,
+    DateTimeOffset? Until,
+    double Minutes,
+    string Source,
+    DateTimeOffset? Ends = null
+)
 {
-    /// <summary>Whether a reading of this moment came too early.</summary>
-    public bool IsTooEarly(DateTimeOffset takenAt) => Until is not { } until || takenAt < until;
+    /// <summary>Whether the row cannot be taken at a moment near the one that the Card was judged at.</summary>
+    public bool IsWaiting(DateTimeOffset now) => Until is not { } until || now < until || Ends is { } ends && now >= ends;
 
-    /// <summary>Why a reading of this moment says nothing yet; null where it was time.</summary>
-    internal Message? TooEarly(DateTimeOffset takenAt) =>
-        !IsTooEarly(takenAt) ? null
-        : Until is not { } until ? new("because.not-begun", "@" + For)
-        : new("because.too-early", Message.Number((until - takenAt).TotalMinutes, 0), "@" + For, Message.Number(Minutes));
+    /// <summary>The next moment at which that changes; null: none is known.</summary>
+    internal DateTimeOffset? ChangesAfter(DateTimeOffset now) =>
+        Until is { } until && now < until ? until
+        : Ends is { } ends && now < ends ? ends
+        : null;
+
+    /// <summary>Says of a reading's moment why it says nothing; null where any moment does.</summary>
+    [JsonIgnore]
+    internal Func<DateTimeOffset, Message?>? Judge { get; init; }
+
+    /// <summary>Why a reading of this moment says nothing yet; null where it was time. Whoever took a row that waits for somebody, or for a
+    /// recorder, had it.</summary>
+    internal Message? TooEarly(DateTimeOffset takenAt) => Judge?.Invoke(takenAt);
 
     /// <summary>How the wait of a row stands; null where it has none. A reading that is taken anew begins it anew.</summary>
-    internal static RowWait? Of(RowContext context)
+    internal static RowWait? Of(RowContext context) =>
+        context.Check.Wait is not { } wait ? null
+        : wait.Dark ? ForDark(context, wait)
+        : wait.Recorder is { } check ? ForRecorder(context, check)
+        : wait.Presence is { } presence ? ForPresence(context, presence)
+        : ForTime(context, wait);
+
+    private static RowWait ForTime(RowContext context, Wait wait)
     {
-        if (context.Check.Wait is not { } wait)
-            return null;
         DateTimeOffset? begun = null;
         if (wait.After is { } after)
         {
@@ -38,13 +62,54 @@ public sealed record RowWait(string For, DateTimeOffset? Begun, DateTimeOffset? 
         }
         if (wait.AfterAct is { } act && context.Counting.LastAct(act)?.At is { } at && (begun is null || at > begun))
             begun = at;
-        var minutes = context.Catalogue.Figure(wait.Minutes);
-        return new RowWait(
-            wait.After is { } check ? "check." + check.Value : "act." + wait.AfterAct,
-            begun,
-            begun?.AddMinutes(minutes),
-            minutes,
-            context.Catalogue.FigureSource(wait.Minutes)
-        );
+        var minutes = context.Catalogue.Figure(wait.Minutes!);
+        var named = wait.After is { } check ? "check." + check.Value : "act." + wait.AfterAct;
+        var until = begun?.AddMinutes(minutes);
+        return new RowWait(named, begun, until, minutes, context.Catalogue.FigureSource(wait.Minutes!))
+        {
+            Judge = takenAt =>
+                until is not { } ends ? new("because.not-begun", "@" + named)
+                : takenAt < ends
+                    ? new("because.too-early", Message.Number((ends - takenAt).TotalMinutes, 0), "@" + named, Message.Number(minutes))
+                : null,
+        };
+    }
+
+    /// <summary>Null where nobody can say when it is dark: the row then goes by the condition that was found.</summary>
+    private static RowWait? ForDark(RowContext context, Wait wait)
+    {
+        if (context.Facts.Site.Where(context.Facts.TimeZone) is not var (latitude, longitude, zone))
+            return null;
+        var settle = wait.Minutes is { } figure ? context.Catalogue.Figure(figure) : 0;
+        var night = context.Memo.Nights.TryGetValue(settle, out var known)
+            ? known
+            : context.Memo.Nights[settle] = Sun.NightAt(latitude, longitude, context.Facts.Now, settle);
+        return new RowWait("wait.dark", null, night?.From, 0, zone is null ? "wait.by-site" : "wait.by-zone:" + zone, night?.Until)
+        {
+            // Dusk is known to minutes: what was read within a few of it was dark enough for whoever stood there.
+            Judge = takenAt =>
+                Sun.At(latitude, longitude, takenAt).ElevationDeg is var high and > -4
+                    ? new("because.not-dark", Message.Number(high, 0))
+                    : null,
+        };
+    }
+
+    private static RowWait? ForRecorder(RowContext context, CheckId check)
+    {
+        foreach (var channel in context.Facts.Channels)
+            if (channel.RecorderFacts is { } recorder)
+            {
+                var up = context.Memo.RecorderCounts(recorder, check);
+                return new RowWait("wait.recorder", up, up, 0, channel.Recorder);
+            }
+        return null;
+    }
+
+    private static RowWait ForPresence(RowContext context, string presence)
+    {
+        var (now, named) = (context.Facts.Now, "presence." + presence);
+        return context.Facts.Site.Presences.GetValueOrDefault(presence) is not { } stay || stay.Until is { } left && left <= now
+            ? new RowWait(named, null, null, 0, "")
+            : new RowWait(named, stay.From, stay.From, 0, "", stay.Until);
     }
 }

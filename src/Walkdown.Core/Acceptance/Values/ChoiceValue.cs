@@ -17,4 +17,7 @@ public sealed record ChoiceValue(string Choice) : ReadingValue
             : check.Choices.Contains(Choice)
                 ? null
                 : new Message("reading.unknown-choice", Short(Choice), string.Join(", ", check.Choices));
+
+    /// <inheritdoc/>
+    public override IEnumerable<string> Words() => [Choice];
 }

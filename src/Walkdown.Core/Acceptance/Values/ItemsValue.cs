@@ -63,4 +63,7 @@ public sealed record ItemsValue(ImmutableArray<ItemSaid> Items) : ReadingValue
 
     /// <summary>By how many there are.</summary>
     public override int GetHashCode() => Items.Length;
+
+    /// <inheritdoc/>
+    public override IEnumerable<string> Words() => Items.Select(i => i.Item + ":" + Codes.Of(i.State));
 }

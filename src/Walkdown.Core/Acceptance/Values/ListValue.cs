@@ -20,4 +20,7 @@ public sealed record ListValue(ImmutableArray<string> Marked) : ReadingValue
 
     /// <summary>By how many are marked.</summary>
     public override int GetHashCode() => Marked.Length;
+
+    /// <inheritdoc/>
+    public override IEnumerable<string> Words() => Marked;
 }

@@ -11,6 +11,7 @@ namespace Walkdown.Core.Acceptance;
 [JsonDerivedType(typeof(WireMapValue), "wireMap")]
 [JsonDerivedType(typeof(ListValue), "list")]
 [JsonDerivedType(typeof(ItemsValue), "items")]
+[JsonDerivedType(typeof(FormValue), "form")]
 [JsonDerivedType(typeof(TextValue), "text")]
 [JsonDerivedType(typeof(ProbesValue), "probes")]
 [JsonDerivedType(typeof(CountersValue), "counters")]
@@ -25,6 +26,9 @@ public abstract record ReadingValue
 
     /// <summary>Whether it says what the check, as it is defined now, asks: a number in another unit does not.</summary>
     public virtual bool IsOf(CheckDefinition check) => Suits(check.Entry);
+
+    /// <summary>What it says in words that an <see cref="Occasion"/> of another check may ask for.</summary>
+    public virtual IEnumerable<string> Words() => [];
 
     /// <summary>The first of a text that is shown back.</summary>
     protected static string Short(string text) => text.Length <= 20 ? text : text[..20] + "\u2026";

@@ -10,4 +10,7 @@ public sealed record YesNoValue(bool Yes) : ReadingValue
 
     /// <inheritdoc/>
     public override Message? Refuse(CheckDefinition check) => null;
+
+    /// <inheritdoc/>
+    public override IEnumerable<string> Words() => [Yes ? "yes" : "no"];
 }

@@ -1,0 +1,85 @@
+using Walkdown.Core.Catalogues;
+using Walkdown.Core.Power;
+
+namespace Walkdown.Core.Acceptance;
+
+/// <summary>A switch or injector with everything that hangs on it.</summary>
+/// <param name="Label">Its cabinet and name.</param>
+/// <param name="BudgetWatts">What it gives in all; null: nobody has said it.</param>
+/// <param name="ReservePercent">Kept back of it.</param>
+/// <param name="PortLimitWatts">Most that one port gives.</param>
+/// <param name="Ports">Its ports.</param>
+public sealed record SourceFacts(
+    string Label,
+    double? BudgetWatts,
+    double ReservePercent,
+    double? PortLimitWatts,
+    ImmutableArray<SourcePortFacts> Ports
+)
+{
+    private (Catalogue Catalogue, ImmutableArray<PortLoad> Loads)? _loads;
+
+    /// <summary>The loads as their own Cards say, worked out once a catalogue: many Cards hang on one source.</summary>
+    internal ImmutableArray<PortLoad> LoadsUnder(Catalogue catalogue)
+    {
+        if (_loads is { } known && ReferenceEquals(known.Catalogue, catalogue))
+            return known.Loads;
+        ImmutableArray<PortLoad> loads = [.. Ports.Select(p => p.LoadUnder(catalogue))];
+        _loads = (catalogue, loads);
+        return loads;
+    }
+
+    /// <summary>Its budget, with what one device draws by its newest readings.</summary>
+    internal SourceBudget BudgetWith(CardFacts device, Catalogue catalogue) =>
+        SiteBudget.Of(
+            BudgetWatts,
+            ReservePercent,
+            PortLimitWatts,
+            [
+                .. LoadsUnder(catalogue)
+                    .Select(l =>
+                        l.DeviceId == device.Place.Id ? l with { MeasuredWatts = SiteBudget.MeasuredWatts(device, catalogue) } : l
+                    ),
+            ]
+        );
+}
+
+/// <summary>One port of a source.</summary>
+/// <param name="PortId">Its id.</param>
+/// <param name="Number">From 1.</param>
+/// <param name="Priority">Who loses power last.</param>
+/// <param name="Uplink">It leads to another switch.</param>
+/// <param name="Device">What hangs on it, with what was read of its draw; null: nothing.</param>
+/// <param name="OwnSupply">It is fed by a supply of its own.</param>
+/// <param name="Shared">Its run is shared.</param>
+public sealed record SourcePortFacts(
+    Guid PortId,
+    int Number,
+    PortPriority Priority,
+    bool Uplink,
+    CardFacts? Device,
+    bool OwnSupply,
+    bool Shared
+)
+{
+    internal PortLoad LoadUnder(Catalogue catalogue)
+    {
+        if (Device?.Place is not { } place)
+            return new(PortId, Number, null, "", null, null, null, Priority, Uplink, IsCamera: false, Powered: false);
+        var plate = catalogue.NameplateOf(place.Kind, place.Model, place.PowerClass, place.WattsInfraredOff, place.WattsInfraredOn);
+        var features = catalogue.FeaturesOf(place.Kind, [.. place.Features, .. catalogue.Model(place.Model)?.Features ?? []]);
+        return new(
+            PortId,
+            Number,
+            place.Id,
+            place.Label,
+            plate.PowerClass,
+            plate.MostWatts,
+            SiteBudget.MeasuredWatts(Device, catalogue),
+            Priority,
+            Uplink,
+            features.Contains("camera"),
+            SiteBudget.DrawsFromPort(features, OwnSupply, Shared)
+        );
+    }
+}

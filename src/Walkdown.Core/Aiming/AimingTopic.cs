@@ -1,0 +1,39 @@
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Topics;
+
+namespace Walkdown.Core.Aiming;
+
+/// <summary>View, focus and the picture at night.</summary>
+internal static class AimingTopic
+{
+    /// <inheritdoc cref="Topic"/>
+    public static readonly Topic Topic = new()
+    {
+        Limits = [new("detail-window", Unit.PixelPerMetre, DetailWindow) { Missing = "missing.detail" }],
+        Figures = ["wait.dusk", "detail.analytics", "detail.plates"],
+    };
+
+    /// <summary>Pixels to a metre that the purpose asks for.</summary>
+    private static void DetailWindow(RowContext c, List<Limit> into)
+    {
+        Add("analytics", "detail.analytics", "analytics must tell a person");
+        Add("plates", "detail.plates", "a plate must be read");
+
+        void Add(string feature, string figure, string purpose)
+        {
+            if (c.Has(feature))
+                into.Add(
+                    new Limit(
+                        figure,
+                        c.Catalogue.Figure(figure),
+                        null,
+                        Unit.PixelPerMetre,
+                        c.Catalogue.FigureSource(figure),
+                        purpose,
+                        c.Catalogue.LimitSet.Edition
+                    )
+                );
+        }
+    }
+}
