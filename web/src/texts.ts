@@ -19,8 +19,16 @@ export function t(code: string, ...args: (string | number)[]): string {
     : text.replace(/\{(\d)\}/g, (hole, i: string) => (Number(i) < args.length ? argument(String(args[Number(i)])) : hole));
 }
 
-/** An argument that begins with @ is a code; two of them begin a text that somebody typed, and that begins with one. */
+/** An argument that begins with @ is a code, or a list of them; two begin a text that somebody typed, and that begins with one. */
 const argument = (text: string) =>
-  text.startsWith('@@') ? text.slice(1) : text.startsWith('@') ? (words[text.slice(1)] ?? text.slice(1)) : text;
+  text.startsWith('@@')
+    ? text.slice(1)
+    : text.startsWith('@')
+      ? text
+          .slice(1)
+          .split(', @')
+          .map((code) => words[code] ?? code)
+          .join(', ')
+      : text;
 
 export const say = (message: Message) => t(message.code, ...message.args);

@@ -109,6 +109,9 @@ const signs: Record<string, React.ReactNode> = {
   dark: <path d="M15 3a9.5 9.5 0 1 0 6 13A8 8 0 0 1 15 3z" />,
 };
 
+/** More of them, of what is fetched after the first page. */
+export const addSigns = (more: Record<string, React.ReactNode>) => Object.assign(signs, more);
+
 /** What a Stop waits for. With its word, or with the word as its name. */
 export const Sign = ({ sign, word }: { sign: string; word?: boolean }) => (
   <span className="inline-flex items-center gap-1.5 text-ink-2">

@@ -148,7 +148,13 @@ const Rail = ({ solid }: { solid: boolean }) => (
 
 const Stop = memo(function Stop({ stop, here, narrow, zone }: { stop: WalkStop; here: boolean; narrow?: boolean; zone: string }) {
   const later = stop.waitsUntil && Date.parse(stop.waitsUntil) > Date.now() ? t('wait.until', dayAndClock(stop.waitsUntil, zone)) : '';
-  const waits = [...stop.signs.map((s) => t(`sign.${s}`)), ...(stop.blocked ? [t(stop.blocked.by ? 'sign.blocked' : 'sign.aside')] : [])];
+  // Where all that is left waits, for what.
+  const waitSign = (later || !stop.waitsUntil) && !stop.waitsFor?.startsWith('check.') ? stop.waitsFor : undefined;
+  const waits = [
+    ...(waitSign ? [t(`sign.${waitSign}`)] : []),
+    ...stop.signs.map((s) => t(`sign.${s}`)),
+    ...(stop.blocked ? [t(stop.blocked.by ? 'sign.blocked' : 'sign.aside')] : []),
+  ];
   const name = `${stop.label}, ${stop.name}, ${t(`verdict.${stop.verdict}`)}${waits.length ? `, ${t('walk.waits')} ${waits.join(', ')}` : ''}${later && `, ${later}`}`;
   return (
     <div className="relative">
@@ -183,6 +189,7 @@ const Stop = memo(function Stop({ stop, here, narrow, zone }: { stop: WalkStop; 
             </span>
           )}
           {stop.blocked && <Sign sign={stop.blocked.by ? 'blocked' : 'aside'} />}
+          {waitSign && <Sign sign={waitSign} />}
           {stop.signs.map((sign) => (
             <Sign key={sign} sign={sign} />
           ))}

@@ -87,6 +87,8 @@ describe('what a row says', () => {
 describe('texts', () => {
   it('fills arguments, and codes among them', () => {
     expect(say({ code: 'stale.voidedByAct', args: ['@act.re-crimp'] })).toBe('Plug remade since: take it again.');
+    expect(t('because.limit', '@ui.yes, @ui.no', 'x')).toContain(`${t('ui.yes')}, ${t('ui.no')}`);
+    expect(t('because.limit', '@@ui.yes, @ui.no', 'x')).toContain('@ui.yes, @ui.no');
     expect(t('no.such.code')).toBe('no.such.code');
   });
 });

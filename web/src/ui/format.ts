@@ -8,8 +8,15 @@ export const unitOf = (row: CardRow) => t(`unit.${row.check.unit}`);
 /** "Loop resistance", with its pair and condition apart. */
 export const nameOf = (row: CardRow) => t(`check.${row.check.id}`);
 
+/** The part of the subject in words: a pair, a group of fasteners, a preset. */
+export function partOf(row: CardRow): string {
+  const { part } = row.key.on;
+  const preset = /^preset-(\d+)$/.exec(part);
+  return !part ? '' : preset ? t('part.preset', preset[1]) : has(`part.${part}`) ? t(`part.${part}`) : t('report.pair', part);
+}
+
 export function qualifierOf(row: CardRow): string {
-  const part = row.key.on.part ? t('report.pair', row.key.on.part) : '';
+  const part = partOf(row);
   const under =
     row.key.under && row.key.under !== 'any'
       ? row.key.under

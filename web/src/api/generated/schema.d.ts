@@ -724,6 +724,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getAnswers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/report.json": {
         parameters: {
             query?: never;
@@ -830,6 +846,54 @@ export interface paths {
         get?: never;
         put: operations["changeJob"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/site": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSite"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/site/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["putPlace"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/site/presences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sayPresence"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2127,6 +2191,18 @@ export interface components {
             /** Format: uuid */
             deviceId: string;
         };
+        /** @description What one answer to a row would tell, before it is given: said beside the open row, judged as a reading would be. */
+        AnswerTold: {
+            /** @description The answer; of a number, one beyond a limit. */
+            value: components["schemas"]["ReadingValue"];
+            beyond: null | components["schemas"]["NearestLimit"];
+            /** @description How it would be judged. */
+            state: components["schemas"]["State"];
+            /** @description Why. */
+            because: components["schemas"]["Message"][];
+            /** @description What would be looked for. */
+            causes: components["schemas"]["LikelyCause"][];
+        };
         AssignRequest: {
             labels: {
                 [key: string]: null | string;
@@ -2396,6 +2472,8 @@ export interface components {
              *                 knows yet.
              */
             waitsUntil: null | string;
+            /** @description Code of what the first of them waits for, where all that is left to be taken waits. */
+            waitsFor: null | string;
             /**
              * Format: int32
              * @description Entries on record that cannot be read any more: the Card cannot be accepted before somebody has looked.
@@ -2525,6 +2603,7 @@ export interface components {
             unexpected: components["schemas"]["Message"][];
             ruling: null | components["schemas"]["Ruling"];
             wait: null | components["schemas"]["RowWait"];
+            dueBecause: null | components["schemas"]["Message"];
             /** @description No rule judges the reading that counts: a named person may say what it is, and may say it anew. */
             isForTheEye: boolean;
             /** @description Out, or too close to tell: a Fault may be raised for it, and a named person may concede it. */
@@ -2616,6 +2695,8 @@ export interface components {
             causes: components["schemas"]["CauseDefinition"][];
             /** @description Questions on which practitioners differ. */
             schools: components["schemas"]["School"][];
+            /** @description What rows wait for until a person says that it is there. */
+            presences: components["schemas"]["Presence"][];
             /** @description Kinds of instrument. */
             instrumentKinds: components["schemas"]["InstrumentKind"][];
             /** @description True for the file that is edited in the application: what it holds takes the place of entries with the same id. */
@@ -2655,6 +2736,10 @@ export interface components {
             checks: unknown[];
             /** @description Name of what speaks for it, in the topics. */
             evidence: string;
+            /** @description It lies in the unit itself: a unit that worked on the bench does not have it. */
+            inUnit: boolean;
+            /** @description Words of a choice that speak for it, where string CauseDefinition.Evidence is `says`. */
+            says: string[];
             /** @description How much it weighs. */
             severity: components["schemas"]["Severity"];
             /**
@@ -2706,11 +2791,26 @@ export interface components {
              * @description Decimals that a technician reads off; for display only.
              */
             decimals: number;
+            /**
+             * Format: double
+             * @description How finely it is read where no instrument of the Kit measures it, such as a clock by eye: half the width of what it may
+             *                 be, in its unit; null: nobody knows.
+             */
+            readTo: null | number;
             plausible: null | components["schemas"]["PlausibleRange"];
             /** @description The words offered, for EntryKind.Choice. */
             choices: string[];
             /** @description Words of ImmutableArray&lt;string&gt; CheckDefinition.Choices that are right, for the judge `choice`; none: the word that is expected. */
             good: components["schemas"]["GoodWord"][];
+            /** @description The fields, for EntryKind.Form. */
+            fields: components["schemas"]["FormField"][];
+            lines: null | components["schemas"]["FormLines"];
+            /** @description Its items are done one after another, in the order that they stand in. */
+            inOrder: boolean;
+            /** @description What makes it due where Rule CheckDefinition.Required does not. */
+            dueWhen: components["schemas"]["Occasion"][];
+            /** @description Parts of each subject that each make a row of their own, such as groups of fasteners; empty: none. */
+            parts: components["schemas"]["CheckPart"][];
             /** @description A picture belongs to it: a reading that was seen in none is not judged. */
             picture: boolean;
             wait: null | components["schemas"]["Wait"];
@@ -2782,6 +2882,13 @@ export interface components {
             check: components["schemas"]["CheckId"];
             on: components["schemas"]["Subject"];
             under: components["schemas"]["Condition"];
+        };
+        /** @description A part of a subject that has a row of its own: a group of fasteners, an interface, a preset. Its words: `part.ID`. */
+        CheckPart: {
+            /** @description Id within its check; never renamed. */
+            id: string;
+            /** @description Where there is one. */
+            applies: components["schemas"]["Rule"];
         };
         CheckedPart: {
             name: string;
@@ -3067,13 +3174,14 @@ export interface components {
             mostLikely: null | components["schemas"]["CardCause"];
             /** Format: date-time */
             waitsUntil: null | string;
+            waitsFor: null | string;
             faultWords: components["schemas"]["FaultWord"][];
         };
         /**
          * @description How a reading is entered.
          * @enum {unknown}
          */
-        EntryKind: "yesNo" | "number" | "choice" | "wireMap" | "list" | "items" | "text" | "probes" | "counters" | "light";
+        EntryKind: "yesNo" | "number" | "choice" | "wireMap" | "list" | "items" | "text" | "probes" | "counters" | "light" | "form" | "derived";
         ErasureRequest: {
             /** Format: uuid */
             id: string;
@@ -3332,6 +3440,11 @@ export interface components {
             words: string[];
         };
         /**
+         * @description What a field of a form takes.
+         * @enum {unknown}
+         */
+        FieldEntry: "number" | "count" | "word" | "text";
+        /**
          * @description How a cell is read.
          * @enum {unknown}
          */
@@ -3341,6 +3454,18 @@ export interface components {
          * @enum {unknown}
          */
         FieldOf: "place" | "unit" | "port" | "channel" | "run";
+        /** @description What was said in one field: a number, or words. */
+        FieldSaid: {
+            /** @description Its id within the check. */
+            field: string;
+            /**
+             * Format: double
+             * @description In the field's unit; null: it takes words.
+             */
+            number: null | number;
+            /** @description Its word, or the text; null: it takes a number. */
+            word: null | string;
+        };
         /** @description A figure a limit function or an expectation works with. */
         FigureEntry: {
             /** @description Id; never renamed. */
@@ -3370,6 +3495,54 @@ export interface components {
             userName: string;
             passphrase: string;
             people: components["schemas"]["PersonOf"][];
+        };
+        /**
+         * @description One field of a check that asks for several at once. Its words: `field.CHECK.ID`, of its words
+         *                 `field.CHECK.ID.WORD`.
+         */
+        FormField: {
+            /** @description Id within its check; never renamed. */
+            id: string;
+            /** @description What it takes. */
+            entry: components["schemas"]["FieldEntry"];
+            /** @description Unit of its number. */
+            unit: components["schemas"]["Unit"];
+            plausible: null | components["schemas"]["PlausibleRange"];
+            /** @description Its words. */
+            words: string[];
+            /** @description Words that are right; empty: its word is only told. */
+            good: components["schemas"]["GoodWord"][];
+            /** @description Id in the limit set of what its number must keep; null: no limit of its own. */
+            limit: null | string;
+            /** @description It may be left out. */
+            optional: boolean;
+            /** @description Where it is asked. */
+            applies: components["schemas"]["Rule"];
+        };
+        /** @description One line of a form: one trial, one look, or all of it. */
+        FormLine: {
+            /** @description What was said, field by field. */
+            said: components["schemas"]["FieldSaid"][];
+            /**
+             * Format: date-time
+             * @description When it happened, where lines have a time each.
+             */
+            at: null | string;
+        };
+        /** @description How many lines a form takes, and how far apart. */
+        FormLines: {
+            /**
+             * Format: int32
+             * @description Fewest.
+             */
+            least: number;
+            /**
+             * Format: int32
+             * @description Most.
+             */
+            most: number;
+            /** @description The figure of the limit set that says how many seconds lie between two lines at least; null: each at its own time. */
+            secondsApart: null | string;
         };
         Found: {
             /** Format: uuid */
@@ -3417,6 +3590,8 @@ export interface components {
         GoodWord: {
             /** @description One of the check's choices. */
             word: string;
+            /** @description The part that it is right for; null: for each. */
+            part: null | string;
             /** @description Where it is right, such as under one school. */
             applies: components["schemas"]["Rule"];
         };
@@ -4083,6 +4258,25 @@ export interface components {
             clockOffsetMs: number;
         };
         /**
+         * @description What makes a row due that is else only offered: a word that another check's reading says, work that was done, or a day. The
+         *                 part of the work must be covered too.
+         */
+        Occasion: {
+            check: null | components["schemas"]["CheckId"];
+            /**
+             * @description Words that make it due, as the reading says them: `yes`, a choice, a marked item, `item:state`,
+             *                 `field:word`. Empty: any reading does.
+             */
+            says: string[];
+            /** @description The kind of work that makes it due. */
+            act: null | string;
+            /**
+             * Format: date
+             * @description The first day at the site on which it is due.
+             */
+            from: null | string;
+        };
+        /**
          * @description Where a figure comes from; shown beside every expectation.
          * @enum {unknown}
          */
@@ -4317,6 +4511,12 @@ export interface components {
             deviceId: string;
             pictures: components["schemas"]["PictureLine"][];
         };
+        PlaceRequest: {
+            /** Format: double */
+            latitudeDeg: null | number;
+            /** Format: double */
+            longitudeDeg: null | number;
+        };
         PlanDifference: {
             field: string;
             planned: null | string;
@@ -4475,6 +4675,27 @@ export interface components {
             };
             scope?: null | components["schemas"]["ScopeSettings"];
         };
+        /**
+         * @description Something that has to be on site before some rows can be taken, and that a person says is there, or from when on it will be: the
+         *     permanent feed, a second person. Its words: `presence.ID`.
+         */
+        Presence: {
+            /** @description Id; never renamed. */
+            id: string;
+            /** @description Code of its words. */
+            textKey: null | string;
+        };
+        PresenceLine: {
+            id: string;
+            stay: null | components["schemas"]["Stay"];
+        };
+        PresenceRequest: {
+            presence: string;
+            /** Format: date-time */
+            from: null | string;
+            /** Format: date-time */
+            until: null | string;
+        };
         PreviewAnswer: {
             value: null | components["schemas"]["ReadingValue"];
             state: null | components["schemas"]["State"];
@@ -4591,7 +4812,7 @@ export interface components {
          */
         ReadingSource: "typed" | "tester" | "imported" | "simulated" | "switch";
         /** @description What was read, by way of entering. */
-        ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"] | components["schemas"]["ReadingValueListValue"] | components["schemas"]["ReadingValueItemsValue"] | components["schemas"]["ReadingValueTextValue"] | components["schemas"]["ReadingValueProbesValue"] | components["schemas"]["ReadingValueCountersValue"] | components["schemas"]["ReadingValueUnreadableValue"];
+        ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"] | components["schemas"]["ReadingValueListValue"] | components["schemas"]["ReadingValueItemsValue"] | components["schemas"]["ReadingValueFormValue"] | components["schemas"]["ReadingValueTextValue"] | components["schemas"]["ReadingValueProbesValue"] | components["schemas"]["ReadingValueCountersValue"] | components["schemas"]["ReadingValueUnreadableValue"];
         /** @description One of a check's words, or the id of a light. */
         ReadingValueChoiceValue: {
             /** @enum {string} */
@@ -4611,6 +4832,12 @@ export interface components {
              * @default 32
              */
             bits: number;
+        };
+        /** @description Several fields at once, once or line by line: measures of a hole, a named person's word, trials, events before and after. */
+        ReadingValueFormValue: {
+            /** @enum {string} */
+            kind: "form";
+            lines: components["schemas"]["FormLine"][];
         };
         /** @description A state for each item of a list: seals, lanyards, screws. */
         ReadingValueItemsValue: {
@@ -4821,10 +5048,15 @@ export interface components {
             isFailing: boolean;
             isUnexplained: boolean;
             wait: null | components["schemas"]["RowWait"];
+            required: boolean;
+            dueBecause: null | components["schemas"]["Message"];
         };
         /** @description How the wait of a row stands. */
         RowWait: {
-            /** @description Code of what it waits for, such as `check.fixing.seals` or `act.resealed`. */
+            /**
+             * @description Code of what it waits for, such as `check.fixing.seals`, `act.resealed`, `wait.dark`,
+             *                 `wait.recorder` or `presence.second-person`.
+             */
             for: string;
             /**
              * Format: date-time
@@ -4838,11 +5070,16 @@ export interface components {
             until: null | string;
             /**
              * Format: double
-             * @description How long it is.
+             * @description How long it is, where it is a time; else 0.
              */
             minutes: number;
-            /** @description Where the time comes from. */
+            /** @description Where that comes from. */
             source: string;
+            /**
+             * Format: date-time
+             * @description When it can no longer be taken: at dawn, when the other leaves; null: it stays.
+             */
+            ends: null | string;
         };
         /** @description A condition on a device, as data. Empty holds always. */
         Rule: {
@@ -5163,7 +5400,7 @@ export interface components {
          * @description Part of the work, in its order.
          * @enum {unknown}
          */
-        Section: "before" | "bench" | "cable" | "fixing" | "power" | "link" | "address" | "time" | "recorder" | "aim" | "focus" | "night" | "finish";
+        Section: "before" | "bench" | "cable" | "fixing" | "power" | "link" | "address" | "time" | "recorder" | "aim" | "focus" | "night" | "plates" | "finish";
         SessionLine: {
             /** Format: uuid */
             id: string;
@@ -5264,6 +5501,18 @@ export interface components {
             at: string;
             /** @default false */
             typed: boolean;
+        };
+        SiteAnswer: {
+            /** Format: double */
+            latitudeDeg: null | number;
+            /** Format: double */
+            longitudeDeg: null | number;
+            byZone: null | string;
+            /** Format: date-time */
+            darkFrom: null | string;
+            /** Format: date-time */
+            darkUntil: null | string;
+            presences: components["schemas"]["PresenceLine"][];
         };
         /** @description The budget of one switch or injector (CAPABILITIES C09). */
         SourceBudget: {
@@ -5446,6 +5695,19 @@ export interface components {
          * @enum {unknown}
          */
         State: "in" | "tooClose" | "out" | "notTaken" | "stale" | "notApplicable" | "notJudged";
+        /** @description A span in which something is there. */
+        Stay: {
+            /**
+             * Format: date-time
+             * @description From here on.
+             */
+            from: string;
+            /**
+             * Format: date-time
+             * @description Until here; null: nobody has said an end.
+             */
+            until: null | string;
+        };
         /** @description The subject of one row; the part names a piece of it (`pair 4-5`), empty for the whole. */
         Subject: {
             kind: components["schemas"]["SubjectKind"];
@@ -5617,7 +5879,7 @@ export interface components {
          * @description The units a reading, a limit or an expectation may carry. Texts: `unit.metre` and so on.
          * @enum {unknown}
          */
-        Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent" | "second" | "count" | "degree" | "minute" | "decibel" | "decibelMilliwatt" | "pixel" | "pixelPerMetre" | "millisecond" | "lux" | "gigabyte" | "day" | "perHour";
+        Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent" | "second" | "count" | "degree" | "minute" | "decibel" | "decibelMilliwatt" | "pixel" | "pixelPerMetre" | "millisecond" | "lux" | "gigabyte" | "day" | "perHour" | "millimetre";
         UnknownInstrument: {
             serial: string;
             /** Format: int32 */
@@ -5633,13 +5895,21 @@ export interface components {
          * @enum {unknown}
          */
         Verdict: "open" | "refused" | "acceptedWithNote" | "accepted";
-        /** @description Time that has to pass before a row can be taken: sealant that cures, a housing that cools, a device that comes up. */
+        /**
+         * @description What has to pass or to be there before a row can be taken; one of: time after a reading or work (sealant that cures, a housing that
+         *     cools), the dark, a recorder that is up, or something that a person says is there (a second person, the permanent feed).
+         */
         Wait: {
             after: null | components["schemas"]["CheckId"];
-            /** @description The kind of work that begins it; null: a reading does. */
+            /** @description The kind of work that begins it. */
             afterAct: null | string;
-            /** @description The figure of the limit set that says how many minutes. */
-            minutes: string;
+            /** @description The figure of the limit set that says how many minutes, where time has to pass; of the dark: how long after dusk. */
+            minutes: null | string;
+            /** @description It waits for the dark at the site. */
+            dark: boolean;
+            recorder: null | components["schemas"]["CheckId"];
+            /** @description Id of what a person has to say is there (Presence). */
+            presence: null | string;
         };
         WalkAnswer: {
             /** Format: uuid */
@@ -5725,6 +5995,7 @@ export interface components {
             blocked: null | components["schemas"]["WalkBlock"];
             /** Format: date-time */
             waitsUntil?: null | string;
+            waitsFor?: null | string;
         };
         /** @description What a wire map is, what it costs in speeds and power, and which end to open first and why. */
         WireMapAnalysis: {
@@ -6880,6 +7151,30 @@ export interface operations {
             };
         };
     };
+    getAnswers: {
+        parameters: {
+            query: {
+                row: string;
+            };
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerTold"][];
+                };
+            };
+        };
+    };
     getReportJson: {
         parameters: {
             query?: never;
@@ -7065,6 +7360,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobLine"];
+                };
+            };
+        };
+    };
+    getSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteAnswer"];
+                };
+            };
+        };
+    };
+    putPlace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteAnswer"];
+                };
+            };
+        };
+    };
+    sayPresence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresenceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteAnswer"];
                 };
             };
         };

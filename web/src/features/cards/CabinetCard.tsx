@@ -14,8 +14,11 @@ import { cardKeys } from './cardKeys';
 import { coverText, isAcceptance } from './cover';
 import { asking, due, keptText, nextAsking } from './due';
 import { Evidence } from './Evidence';
+import { foldedOf, LONG } from './fold';
 import { OpenCheck } from './OpenCheck';
 import { RowLine } from './RowLine';
+import { Folded, Standing, Waits } from './Sections';
+import { Undo, useUndo } from './Undo';
 
 /** Keys that the foot names: for whoever reads, and what recording adds. */
 const readingKeys: [string, string][] = [
@@ -45,6 +48,7 @@ export function CabinetCard({ view }: { view: CardView }) {
   const [openId, setOpen] = useState<string>();
   const dueRows = new Set(due(card.rows, openId ?? active?.id));
   const rows = card.rows.filter((r) => shown.has(r.check.section) || dueRows.has(r));
+  const [by, setBy] = useState<Readonly<Record<string, boolean>>>({});
   const [first, setFirst] = useState({ key: '', press: 0 });
   const column = useRef<HTMLDivElement>(null);
   const at = rows.findIndex((row) => row.id === active?.id);
@@ -58,7 +62,8 @@ export function CabinetCard({ view }: { view: CardView }) {
   const open = (row: CardRow | undefined, typed = '') => {
     if (!row) return;
     activate(row.id);
-    if (view.readOnly) return;
+    // What is worked out is entered by nobody.
+    if (view.readOnly || row.check.entry === 'derived') return;
     setFirst({ key: typed, press: first.press + 1 });
     setOpen(row.id);
   };
@@ -71,6 +76,7 @@ export function CabinetCard({ view }: { view: CardView }) {
     if (asks) open(asks);
   };
   const leave = () => setOpen(undefined);
+  const { undo } = useUndo(view);
   const isAllAsked = rows.length > 0 && asking(rows, view.outbox).every((r) => r.heldBy.length > 0);
   const [chord, setChord] = useState(false);
   useKeys(
@@ -89,6 +95,7 @@ export function CabinetCard({ view }: { view: CardView }) {
           ...cardKeys(view),
           ArrowDown: (e) => (e.preventDefault(), go(at + 1)),
           ArrowUp: (e) => (e.preventDefault(), go(at - 1)),
+          z: () => void undo(),
           Enter: (e) => {
             if (e.target instanceof HTMLButtonElement || e.target instanceof HTMLAnchorElement) return;
             e.preventDefault();
@@ -130,6 +137,9 @@ export function CabinetCard({ view }: { view: CardView }) {
   const sections = [...new Set(card.rows.map((r) => r.check.section))];
   const more = (section: string) => card.rows.filter((r) => r.check.section === section && !rows.includes(r)).length;
   const leg = active?.check.leg;
+  const isLong = due(card.rows).length > LONG;
+  const folded = foldedOf(sections, due(card.rows).length, active?.check.section, by);
+  const fold = (section: string, to: boolean) => setBy({ ...by, [section]: to });
 
   return (
     <div className="flex min-h-0 flex-1">
@@ -195,47 +205,72 @@ export function CabinetCard({ view }: { view: CardView }) {
         <div className={`flex min-h-0 flex-1 px-6 pt-1 ${beside ? 'gap-9' : 'flex-col overflow-y-auto'}`}>
           <div ref={column} className={beside ? 'min-h-0 w-[612px] shrink-0 overflow-y-auto' : 'w-full shrink-0'} tabIndex={-1}>
             {rows.length === 0 && <p className="py-6 text-ink-2">{t('card.no-checks')}</p>}
-            {sections.map((section) => (
-              <section key={section} className="flex border-t border-ink" aria-label={t(`section.${section}`)}>
-                <h2 className="w-margin shrink-0 pt-3 text-body font-bold">{t(`section.${section}`)}</h2>
-                <ul className="min-w-0 flex-1">
-                  {rows
-                    .filter((row) => row.check.section === section)
-                    .map((row) => (
-                      <li key={row.id} data-row={row.id} className="border-b border-dotted border-hairline last:border-0">
-                        {openId === row.id ? (
-                          <OpenCheck view={view} row={row} first={first} onDone={(next, saved) => done(row, next, saved)} onLeave={leave} />
-                        ) : (
-                          <RowLine
-                            view={view}
-                            row={row}
-                            active={row.id === active?.id}
-                            onOpen={() => open(row)}
-                            onActivate={() => activate(row.id)}
-                          />
-                        )}
-                        {!beside && row.id === active?.id && (
-                          <div className="mb-3 border-l-2 border-hairline pl-4">
-                            <Evidence view={view} />
-                          </div>
-                        )}
-                      </li>
-                    ))}
-                  {(more(section) > 0 || shown.has(section)) && (
-                    <li>
-                      <button
-                        className="min-h-9 pl-7 text-label text-ink-2 underline"
-                        onClick={() =>
-                          setShown(new Set(shown.has(section) ? [...shown].filter((s) => s !== section) : [...shown, section]))
-                        }
-                      >
-                        {shown.has(section) ? t('card.fewer') : t('card.more', more(section))}
+            {isLong && <Standing view={view} rows={due(card.rows)} />}
+            {sections.map((section) =>
+              folded.has(section) ? (
+                <Folded
+                  key={section}
+                  section={section}
+                  rows={rows.filter((r) => r.check.section === section)}
+                  onOpen={() => fold(section, false)}
+                />
+              ) : (
+                <section key={section} className="flex border-t border-ink" aria-label={t(`section.${section}`)}>
+                  <h2 className="w-margin shrink-0 pt-3 text-body font-bold">
+                    {isLong && section !== active?.check.section ? (
+                      <button type="button" aria-expanded className="text-left font-bold" onClick={() => fold(section, true)}>
+                        {t(`section.${section}`)}
                       </button>
-                    </li>
-                  )}
-                </ul>
-              </section>
-            ))}
+                    ) : (
+                      t(`section.${section}`)
+                    )}
+                  </h2>
+                  <ul className="min-w-0 flex-1">
+                    {rows
+                      .filter((row) => row.check.section === section)
+                      .map((row) => (
+                        <li key={row.id} data-row={row.id} className="border-b border-dotted border-hairline last:border-0">
+                          {openId === row.id ? (
+                            <OpenCheck
+                              view={view}
+                              row={row}
+                              first={first}
+                              onDone={(next, saved) => done(row, next, saved)}
+                              onLeave={leave}
+                            />
+                          ) : (
+                            <RowLine
+                              view={view}
+                              row={row}
+                              active={row.id === active?.id}
+                              onOpen={() => open(row)}
+                              onActivate={() => activate(row.id)}
+                            />
+                          )}
+                          {!beside && row.id === active?.id && (
+                            <div className="mb-3 border-l-2 border-hairline pl-4">
+                              <Evidence view={view} />
+                            </div>
+                          )}
+                        </li>
+                      ))}
+                    {(more(section) > 0 || shown.has(section)) && (
+                      <li>
+                        <button
+                          className="min-h-9 pl-7 text-label text-ink-2 underline"
+                          onClick={() =>
+                            setShown(new Set(shown.has(section) ? [...shown].filter((s) => s !== section) : [...shown, section]))
+                          }
+                        >
+                          {shown.has(section) ? t('card.fewer') : t('card.more', more(section))}
+                        </button>
+                      </li>
+                    )}
+                  </ul>
+                </section>
+              ),
+            )}
+            <Waits view={view} rows={card.rows} onRow={(row) => activate(row.id)} />
             {isAllAsked && (
               <p className="flex flex-wrap items-center gap-x-5 border-t border-ink py-3">
                 <span className="font-bold">{t('card.all-asked')}</span>
@@ -259,6 +294,7 @@ export function CabinetCard({ view }: { view: CardView }) {
             className="max-[1151px]:hidden"
             keys={view.readOnly ? readingKeys : [...readingKeys.slice(0, 2), ...recordingKeys, ...readingKeys.slice(2)]}
           />
+          <Undo view={view} className="font-semibold underline" />
           {view.demo && (
             <button className="ml-auto font-semibold underline" onClick={() => sheet('demo')}>
               {t('card.demo')}

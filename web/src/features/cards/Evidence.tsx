@@ -3,6 +3,7 @@ import { clock, nameOf } from '../../ui/format';
 import type { CardView } from './CardPage';
 import { SourceLine, Basis } from './Basis';
 import { Block } from './Block';
+import { Guide } from './Guide';
 import { RowActions } from './RowActions';
 import { Attempts, Maps } from './Attempts';
 
@@ -39,6 +40,7 @@ export function Evidence({ view }: { view: CardView }) {
         <RowActions view={view} row={active} />
       )}
       {active.check.entry !== 'wireMap' && active.state !== 'notTaken' && <Attempts view={view} row={active} />}
+      {(active.state === 'notTaken' || active.state === 'stale') && <Guide view={view} row={active} />}
       <CardCause view={view} />
       {active.causes.length > 0 && (
         <Block title={t('card.causes')}>

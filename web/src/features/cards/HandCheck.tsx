@@ -7,7 +7,7 @@ import { useKeys } from '../../ui/keys';
 import { Evidence } from './Evidence';
 import { RowActions } from './RowActions';
 import { say, t } from '../../texts';
-import { expectLine, limitText, nameOf, qualifierOf, spareText, unitOf } from '../../ui/format';
+import { expectLine, limitText, nameOf, partOf, qualifierOf, spareText, unitOf } from '../../ui/format';
 import { valueOf } from './ways';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { Here, stateColour } from '../../ui/Marks';
@@ -18,6 +18,7 @@ import type { Draft } from './drafts';
 import { keptOf } from './provisional';
 import { useEntry } from './entry';
 import { Notices } from './Notices';
+import { Undo, useUndo } from './Undo';
 import { isWaiting, useWaiting, waitText } from './wait';
 import { keysAreHere } from '../../ui/typeAhead';
 import { Stopwatch } from './ways/Stopwatch';
@@ -114,6 +115,7 @@ export function OneCheck({
     else if (entry.ready && row.heldBy.length === 0) void save();
     else onStep(1);
   };
+  const { undo } = useUndo(view);
   const onButton = (e: KeyboardEvent) =>
     e.target instanceof HTMLAnchorElement || (e.target instanceof HTMLButtonElement && e.target.getAttribute('role') !== 'radio');
   useKeys({
@@ -126,6 +128,7 @@ export function OneCheck({
       e.preventDefault();
       forward();
     },
+    z: () => void undo(),
     ArrowUp: () => onStep(-1),
     ArrowDown: () => onStep(1),
     Escape: () => (isEmpty ? onList() : entry.change({})),
@@ -162,17 +165,10 @@ export function OneCheck({
         </div>
         <div className="mx-4 border-t border-ink pt-1.5">
           <h1 ref={head} data-home tabIndex={-1} className="truncate text-lead font-bold outline-none">
-            {[nameOf(row), row.key.on.part && t('report.pair', row.key.on.part)].filter(Boolean).join(', ')}
+            {[nameOf(row), partOf(row)].filter(Boolean).join(', ')}
           </h1>
           <p className="truncate text-table text-ink-2 first-letter:uppercase">
-            {[
-              qualifierOf(row)
-                .replace(row.key.on.part ? t('report.pair', row.key.on.part) : '', '')
-                .replace(/^, /, ''),
-              expectLine(row),
-            ]
-              .filter(Boolean)
-              .join('. ')}
+            {[qualifierOf(row).replace(partOf(row), '').replace(/^, /, ''), expectLine(row)].filter(Boolean).join('. ')}
           </p>
         </div>
         {row.check.entry === 'number' ? (
@@ -319,6 +315,7 @@ export function OneCheck({
             <Stopwatch row={row} entry={entry} />
           </div>
         )}
+        {!says && <Undo view={view} className="mx-4 min-h-11 text-left text-label font-semibold underline" />}
         {lying && says && <Said view={view} />}
       </div>
       <div className={lying ? 'flex min-h-0 w-1/2 flex-col' : 'contents'}>

@@ -6,6 +6,7 @@ import { LimitGauge } from '../../ui/LimitGauge';
 import { stateColour, StateMark, UnexpectedMark } from '../../ui/Marks';
 import { keptOf } from './provisional';
 import type { CardView } from './CardPage';
+import { isOneTouch, oneTouch } from './oneTouch';
 import { isWaiting, useWaiting, waitText } from './wait';
 
 /** A row of the Card, closed: state, name, what was read, where it lies, what is left. */
@@ -65,7 +66,9 @@ export function RowLine({
       >
         <span className="block truncate text-body font-semibold">{nameOf(row)}</span>
         <span className="line-clamp-2 text-tick text-ink-3" title={expectLine(row)}>
-          {[qualifierOf(row), row.expected?.whyNone ? t('card.expect-none') : expectLine(row)].filter(Boolean).join(', ')}
+          {isOneTouch(row)
+            ? t(`check.${row.check.id}.ask`)
+            : [qualifierOf(row), row.expected?.whyNone ? t('card.expect-none') : expectLine(row)].filter(Boolean).join(', ')}
         </span>
       </button>
       <span className={`min-w-0 text-right ${value && value.big.length > 8 ? '' : 'whitespace-nowrap'} ${stateColour[state]}`}>
@@ -85,7 +88,20 @@ export function RowLine({
         )}
       </span>
       <span className="min-w-0 overflow-hidden">
-        {row.window ? (
+        {isOneTouch(row) && !view.readOnly && !pending ? (
+          <button
+            type="button"
+            className="plain !min-h-8 w-full text-center max-[1151px]:!min-h-11"
+            tabIndex={-1}
+            aria-label={`${nameOf(row)}: ${t('ui.yes')}`}
+            onClick={(e) => {
+              e.stopPropagation();
+              void oneTouch(view, row);
+            }}
+          >
+            {t('ui.yes')}
+          </button>
+        ) : row.window ? (
           <LimitGauge
             row={row}
             width={122}

@@ -2,6 +2,9 @@ import type { CardRow, ItemSaid, ReadingValue } from '../../api/types';
 import type { OutboxItem } from '../../outbox/items';
 import { readStored, writeStored } from '../../session/stored';
 
+/** One line of a form as it is typed: by field what was typed or chosen, and when it happened. */
+export type DraftLine = { said: Record<string, string>; at?: string };
+
 export type Draft = {
   text?: string;
   yes?: boolean;
@@ -18,6 +21,8 @@ export type Draft = {
   confirmed?: string[];
   /** What was said of each item, by its id. */
   items?: Record<string, ItemSaid>;
+  /** Lines of a form. */
+  lines?: DraftLine[];
   sent?: string;
   received?: string;
   /** Packets and errors at the first look, at the second, and the seconds between. */

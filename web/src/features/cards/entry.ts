@@ -7,6 +7,7 @@ import { useIdentity } from '../../session/identity';
 import { say, t } from '../../texts';
 import { keysWaitFor } from '../../ui/typeAhead';
 import { readDraft, readSeen, writeDraft, writeSeen, type Draft } from './drafts';
+import { savedNow } from './lately';
 import { provisional } from './provisional';
 import { draftOf, toReading } from './ways';
 
@@ -135,10 +136,12 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
       const reading = chosen ? toReading(row, chosen) : body;
       if (!reading || trouble) return false;
       return keysWaitFor(async () => {
-        if (!(await post(row.id, reading))) {
+        const kept = await post(row.id, reading);
+        if (!kept) {
           setTrouble(t('ui.not-kept'));
           return false;
         }
+        savedNow(deviceId, row.id, kept);
         change({});
         cite([]);
         setHeard(null);

@@ -10,7 +10,14 @@ type Waiting = Pick<CardRow, 'wait'>;
 const recordNow = () => Date.now() + clockOffsetMs();
 
 /** Whether a row cannot be taken yet: its time has not passed, or has not begun. */
-export const isWaiting = ({ wait }: Waiting, now = recordNow()) => !!wait && (!wait.until || Date.parse(wait.until) > now);
+export const isWaiting = ({ wait }: Waiting, now = recordNow()) =>
+  !!wait && (!wait.until || Date.parse(wait.until) > now || (!!wait.ends && Date.parse(wait.ends) <= now));
+
+/** Whether it waits for time alone; else for the dark, a recorder, or somebody. */
+const isTime = (of: string) => of.startsWith('check.') || of.startsWith('act.');
+
+/** The sign of what is waited for. */
+export const signOf = (of: string) => (isTime(of) ? 'cure' : of);
 
 /** Hours and minutes that are left. */
 export function left(ms: number): string {
@@ -21,8 +28,13 @@ export function left(ms: number): string {
 /** How the wait of a row stands, in words; empty where it has none. */
 export function waitText({ wait }: Waiting, zone: string, now = recordNow()): string {
   if (!wait) return '';
-  if (!wait.until) return t('wait.not-begun', t(wait.for));
+  const ended = !!wait.ends && Date.parse(wait.ends) <= now;
+  if (!wait.until || ended) return t(isTime(wait.for) ? 'wait.not-begun' : 'wait.for', t(wait.for));
   const until = Date.parse(wait.until);
+  if (!isTime(wait.for))
+    return until > now
+      ? `${t('wait.for', t(wait.for))}, ${t('wait.from', dayAndClock(until, zone))}, ${t('wait.left', left(until - now))}`
+      : t('wait.here', t(wait.for), wait.ends ? t('wait.to', dayAndClock(wait.ends, zone)) : '').trim();
   return until > now
     ? `${t('wait.until', dayAndClock(until, zone))}, ${t('wait.left', left(until - now))}`
     : t('wait.over', dayAndClock(until, zone));

@@ -8,7 +8,13 @@ interface RunTruth {
   label: string;
   isHealthy: boolean;
   note: string | null;
-  inHand: { missingPart: string | null; firmware: string; light: string; modeSwitch: string };
+  inHand: {
+    missingPart: string | null;
+    firmware: string;
+    light: string;
+    modeSwitch: string;
+    seen: { check: string; says: string; note: string; mend: string }[];
+  };
 }
 
 interface Clock {
@@ -75,6 +81,25 @@ export function DemoSheet({ answer, onClose }: { answer: CardAnswer; onClose: ()
             t(`choice.${truth.inHand.modeSwitch}`),
           )}
         </p>
+      )}
+      {truth && truth.inHand.seen.length > 0 && (
+        <ul className="mb-3">
+          {truth.inHand.seen.map((s) => (
+            <li key={s.check} className="flex items-center gap-3 border-b border-dotted border-hairline py-1 text-label">
+              <span className="min-w-0 flex-1">
+                <b>{t(`check.${s.check}`)}:</b> {s.note}
+              </span>
+              <button
+                className="plain"
+                onClick={() =>
+                  void ask(call<RunTruth>(`runs/${encodeURIComponent(answer.place.label)}/work`, { act: 'mend', end: s.check }), setTruth)
+                }
+              >
+                {s.mend}
+              </button>
+            </li>
+          ))}
+        </ul>
       )}
       <div className="grid grid-cols-2 gap-2">
         {works.map(([act, end]) => (

@@ -26,6 +26,7 @@ const empty: CatalogueFile = {
   causes: [],
   instrumentKinds: [],
   schools: [],
+  presences: [],
   overrides: true,
   edition: null,
   texts: {},

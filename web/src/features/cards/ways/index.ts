@@ -3,6 +3,7 @@ import { t } from '../../../texts';
 import type { Draft } from '../drafts';
 import { choice } from './choice';
 import { counters } from './counters';
+import { form } from './form';
 import { items } from './items';
 import { light } from './light';
 import { list } from './list';
@@ -14,18 +15,19 @@ import { wireMap } from './wireMap';
 import { yesNo } from './yesNo';
 
 /** Every way of entering, by the name that checks give it; a new one is a line here. */
-export const ways: Record<CheckDefinition['entry'], Way> = {
+export const ways: Partial<Record<CheckDefinition['entry'], Way>> = {
   number,
   yesNo,
   choice,
   list,
   items,
+  form,
   text,
   probes,
   counters,
   light,
   wireMap,
-} as unknown as Record<CheckDefinition['entry'], Way>;
+} as unknown as Partial<Record<CheckDefinition['entry'], Way>>;
 
 /** By the kind of a value, whichever check it is of: a check may have been defined otherwise since. */
 const byKind = new Map(Object.values(ways).map((way) => [way.kind, way]));

@@ -3,14 +3,20 @@ import type { CardRow, ReadingValue } from '../../../api/types';
 import '../cardTexts';
 import type { ItemSaid } from '../../../api/types';
 import { draftOf, toReading, valueOf, ways } from '.';
+import { isTrial } from './form';
 import { isWhole } from './items';
+
+const fields = [
+  { id: 'who', entry: 'text', unit: 'none', words: [], optional: false },
+  { id: 'wide', entry: 'number', unit: 'millimetre', words: [], optional: false },
+];
 
 const row = (entry: string, more: object = {}) =>
   ({
     id: 'r',
     items: [{ id: 'a' }, { id: 'b' }],
     lights: [],
-    check: { id: 'x', entry, unit: 'ohm', decimals: 1, choices: ['p', 'q'], ...more },
+    check: { id: 'x', entry, unit: 'ohm', decimals: 1, choices: ['p', 'q'], fields, lines: null, ...more },
   }) as unknown as CardRow;
 
 /** One value of each kind, as a source answers it. */
@@ -26,6 +32,21 @@ const values: [string, ReadingValue][] = [
       items: [
         { item: 'a', state: 'fitted', by: null, why: null },
         { item: 'b', state: 'missing', by: null, why: null },
+      ],
+    },
+  ],
+  [
+    'form',
+    {
+      kind: 'form',
+      lines: [
+        {
+          at: null,
+          said: [
+            { field: 'who', number: null, word: 'Ina' },
+            { field: 'wide', number: 12.5, word: null },
+          ],
+        },
       ],
     },
   ],
@@ -76,6 +97,38 @@ describe('every way of entering', () => {
     expect(toReading(row('list'), { confirmed: ['a'] })?.value).toEqual({ kind: 'list', marked: ['b'] }));
   it('counters: more than 32 bits are told by their size', () =>
     expect(toReading(row('counters'), { counters: ['1', '0', '5000000000', '0', '60'] })?.value).toMatchObject({ bits: 64 }));
+});
+
+describe('a form', () => {
+  const word = { id: 'outcome', entry: 'word', unit: 'none', words: ['hit', 'miss'], optional: false };
+  const count = { id: 'n', entry: 'count', unit: 'none', words: [], optional: true };
+  const of = (f: object[], lines: object | null = null) => row('form', { fields: f, lines });
+  const sent = (f: object[], said: Record<string, string>) => toReading(of(f), { lines: [{ said }] })?.value;
+  it('is sent once every field that is asked has something', () => {
+    expect(sent(fields, { who: 'Ina' })).toBeUndefined();
+    expect(sent(fields, { who: ' ', wide: '12' })).toBeUndefined();
+    expect(sent([word, count], { outcome: 'hit' })).toEqual({
+      kind: 'form',
+      lines: [{ at: null, said: [{ field: 'outcome', number: null, word: 'hit' }] }],
+    });
+  });
+  it('takes numbers with a comma, and counts that are whole', () => {
+    expect(sent(fields, { who: 'Ina', wide: '12,5' })).toMatchObject({ lines: [{ said: [{}, { number: 12.5 }] }] });
+    for (const typed of ['1e3', '12 mm', '--1', '1.2.3', '9'.repeat(20)]) expect(sent(fields, { who: 'Ina', wide: typed })).toBeUndefined();
+    for (const typed of ['1.5', '-1', 'x']) expect(sent([word, count], { outcome: 'hit', n: typed })).toBeUndefined();
+  });
+  it('of one word and many lines is a trial, and shows how often each came', () => {
+    expect(isTrial(of([word], { least: 1, most: 40 }))).toBe(true);
+    expect(isTrial(of([word]))).toBe(false);
+    expect(isTrial(of(fields, { least: 1, most: 40 }))).toBe(false);
+    const line = (w: string) => ({ at: null, said: [{ field: 'outcome', number: null, word: w }] });
+    const shown = valueOf(of([word], { least: 1, most: 40 }), { kind: 'form', lines: [line('hit'), line('hit'), line('miss')] });
+    expect(shown.big).toMatch(/^2 x .*; /);
+  });
+  it('of a check that has other fields now is shown as it was said', () =>
+    expect(valueOf(of([]), { kind: 'form', lines: [{ at: null, said: [{ field: 'gone', number: null, word: 'a name' }] }] }).big).toBe(
+      'a name',
+    ));
 });
 
 describe('a state for each item', () => {
