@@ -1,13 +1,11 @@
-import { expect, test } from "@playwright/test";
+import { expect, test, type Page } from "@playwright/test";
 import { nothingModerate, open, openStop, overflow } from "./site";
 
 /** The kind of which this journey covers all of the work; of every other the parts stay as they were. */
 const KIND = "thermal";
 
-test("a job that covers more asks for it, holds and waits, and its Verdict says of what it speaks", async ({
-  browser,
-}) => {
-  const page = await open(browser, { width: 1280, height: 800 });
+/** The simulated job, and the way to say what it covers. */
+async function covering(page: Page) {
   const jobs = (await (await page.request.get("/api/jobs")).json()) as {
     id: string;
     simulated: boolean;
@@ -19,7 +17,7 @@ test("a job that covers more asks for it, holds and waits, and its Verdict says 
   const { settings } = (await (
     await page.request.get(`/api/jobs/${job.id}/practice`)
   ).json()) as { settings: object };
-  const put = (scope: object | null) =>
+  return (scope: object | null) =>
     page.request.post(`/api/jobs/${job.id}/practice`, {
       data: {
         settings: { ...settings, scope },
@@ -27,6 +25,13 @@ test("a job that covers more asks for it, holds and waits, and its Verdict says 
         by: kit.people.find((p) => p.name === "Ina Solberg")!.id,
       },
     });
+}
+
+test("a job that covers more asks for it, holds and waits, and its Verdict says of what it speaks", async ({
+  browser,
+}) => {
+  const page = await open(browser, { width: 1280, height: 800 });
+  const put = await covering(page);
   // As data first; the page shows it, and says what it would touch.
   const parts = ["cable", "power", "link"];
   expect(
@@ -49,6 +54,8 @@ test("a job that covers more asks for it, holds and waits, and its Verdict says 
   const main = page.getByRole("main");
   const row = (name: string) =>
     main.getByRole("button", { name: new RegExp(`^${name},`) });
+  // A long Card folds: the section is one press away.
+  await main.getByRole("button", { name: /^Fixing / }).click();
   await expect(main.getByText("Hold: Lanyards first.")).toBeVisible();
   await expect(main.getByText("begins with: Seals")).toBeVisible();
   // One press opens a row, also one that is half cut off below.
@@ -79,5 +86,65 @@ test("a job that covers more asks for it, holds and waits, and its Verdict says 
   await expect(main.getByText(/waits until .* to go/)).toBeVisible();
   expect(await overflow(page)).toBeLessThanOrEqual(0);
   await nothingModerate(page);
+  expect((await put(null)).ok()).toBe(true);
+});
+
+test("a Card of the whole job: folded, one touch, taken back, several fields, and a second person", async ({
+  browser,
+}) => {
+  const page = await open(browser, { width: 1280, height: 800 });
+  const put = await covering(page);
+  const parts = ["cable", "power", "link"];
+  const whole = [
+    ...["before", "bench", "cable", "fixing", "power", "link", "address"],
+    ...["time", "recorder", "aim", "focus", "night", "plates", "finish"],
+  ];
+  expect(
+    (await put({ parts, byKind: { "number-plate": whole } })).ok(),
+  ).toBe(true);
+  await openStop(page, "GT-05");
+  const main = page.getByRole("main");
+  const section = (name: string) =>
+    main.getByRole("button", { name: new RegExp(`^${name} `) });
+  await expect(section("Fixing")).toHaveAttribute("aria-expanded", "false");
+  await expect(main.getByRole("region", { name: "Waits" })).toContainText(
+    "waits for a second person",
+  );
+  // A yes that nothing speaks against is one touch, and Z takes it back for a minute.
+  await main.getByRole("button", { name: "No transit damage: yes" }).click();
+  const damage = main.getByRole("button", { name: /^No transit damage,/ });
+  await expect(damage).toHaveAccessibleName(/, in$/);
+  await page.getByRole("button", { name: "Undo: No transit damage" }).click();
+  await expect(damage).toHaveAccessibleName(/not taken/);
+  // A named person's word is several fields at once.
+  await main.getByRole("button", { name: /^Consent,/ }).click();
+  await main.getByLabel("Name").fill("M. Okafor");
+  await main.getByRole("radio", { name: "owner" }).click();
+  await main.getByRole("radio", { name: "may be done", exact: true }).click();
+  await main.getByRole("button", { name: /^Save and next/ }).click();
+  await expect(
+    main.getByRole("button", { name: /^Consent, .*Okafor.*, in$/ }),
+  ).toBeVisible();
+  // Beside a row stands what each answer would tell.
+  await section("Night").click();
+  await main.getByRole("button", { name: /^Night picture,/ }).click();
+  await expect(
+    main.getByText("Film, grease or dust on the cover"),
+  ).toBeVisible();
+  await nothingModerate(page);
+  // Somebody comes: one press on the Walk, and nothing waits for him any more.
+  await page.goto("/");
+  await page.getByRole("button", { name: "On site" }).click();
+  const sheet = page.getByRole("dialog");
+  await sheet
+    .getByRole("button", { name: "a second person: Is here" })
+    .click();
+  await expect(sheet.getByText(/here since/)).toBeVisible();
+  await nothingModerate(page);
+  await page.keyboard.press("Escape");
+  await openStop(page, "GT-05");
+  await expect(main.getByRole("region", { name: "Waits" })).not.toContainText(
+    "second person",
+  );
   expect((await put(null)).ok()).toBe(true);
 });

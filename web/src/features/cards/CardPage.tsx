@@ -12,7 +12,7 @@ import { useJob } from '../../session/useJob';
 import { Waiting } from '../walk/WalkPage';
 import { CabinetCard } from './CabinetCard';
 import { HandCard } from './HandCard';
-import { firstRow } from './due';
+import { due, firstRow, nextAsking } from './due';
 import type { SheetName } from './sheetProps';
 
 const CardSheet = lazy(() => import('./CardSheet').then((m) => ({ default: m.CardSheet })));
@@ -120,6 +120,12 @@ function CardOf({ deviceId }: { deviceId: string }) {
             zone={view.zone}
             nameOfPerson={view.nameOfPerson}
             onClose={() => setSheet(undefined)}
+            onKept={() => {
+              setSheet(undefined);
+              // What was skipped is not asked for again just now.
+              const next = sheet.name === 'skip' && sheet.row && nextAsking(due(answer.card.rows), outbox, sheet.row.id);
+              if (next) activate(next.id);
+            }}
           />
         </Suspense>
       )}

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useIdentity } from '../../session/identity';
 import { useLying } from '../../session/posture';
 import { useKeys } from '../../ui/keys';
+import { Cautions } from './Cautions';
 import { Evidence } from './Evidence';
 import { RowActions } from './RowActions';
 import { say, t } from '../../texts';
@@ -305,11 +306,7 @@ export function OneCheck({
             {answer.card.hold ? say(answer.card.hold) : t('hold.until', row.heldBy.map((h) => t(`check.${String(h)}`)).join(', '))}
           </p>
         )}
-        {row.check.cautions.map((caution) => (
-          <p key={caution} className="px-4 py-0.5 text-tick leading-snug text-noted">
-            {t(`caution.${caution}`)}
-          </p>
-        ))}
+        <Cautions row={row} rows={answer.card.rows} className="px-4 py-0.5" />
         {row.check.stopwatch && (
           <div className="px-4 py-1">
             <Stopwatch row={row} entry={entry} />

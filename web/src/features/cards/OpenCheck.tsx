@@ -5,6 +5,7 @@ import { say, t } from '../../texts';
 import { expectLine, limitText, nameOf, qualifierOf, spareText, unitOf } from '../../ui/format';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { stateColour } from '../../ui/Marks';
+import { Cautions } from './Cautions';
 import type { CardView } from './CardPage';
 import type { Draft } from './drafts';
 import { useEntry } from './entry';
@@ -109,11 +110,7 @@ export function OpenCheck({
         </p>
       </div>
       <p className="text-label text-ink-2">{t(`check.${row.check.id}.ask`)}</p>
-      {row.check.cautions.map((c) => (
-        <p key={c} className="text-tick text-noted">
-          {t(`caution.${c}`)}
-        </p>
-      ))}
+      <Cautions row={row} rows={view.answer.card.rows} />
       {isWaiting(row) && <p className="mt-1 font-bold text-noted">{waitText(row, view.zone)}</p>}
       {row.wait && <p className="text-tick text-ink-2">{t('wait.source', row.wait.minutes, row.wait.source)}</p>}
       {row.check.picture && entry.seen.length === 0 && <p className="mt-1 text-label font-semibold">{t('card.needs-picture')}</p>}

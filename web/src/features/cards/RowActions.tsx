@@ -34,6 +34,11 @@ export function RowActions({ view, row, hand }: { view: CardView; row: CardRow; 
       <button className={button} onClick={() => view.sheet('note', row)}>
         {t('button.note')}
       </button>
+      {(row.state === 'notTaken' || row.state === 'stale') && (
+        <button className={button} onClick={() => view.sheet('skip', row)}>
+          {t('button.skip')}
+        </button>
+      )}
       <button className={button} onClick={() => view.sheet('na', row)}>
         {t('button.na')}
       </button>

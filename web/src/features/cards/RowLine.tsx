@@ -110,7 +110,7 @@ export function RowLine({
           />
         ) : (
           <span className="line-clamp-3 pl-1 text-label leading-tight text-ink-2" title={note ?? row.exemptedBecause ?? undefined}>
-            {note ?? (row.exemptedBecause ? row.exemptedBecause : '')}
+            {note ?? row.exemptedBecause ?? (row.state === 'notTaken' ? (row.notes.at(-1)?.text ?? '') : '')}
           </span>
         )}
       </span>

@@ -7,20 +7,31 @@ import { useKeeping } from './useKeeping';
 import { type SheetProps } from './sheetProps';
 
 /** Sheets that ask for words: not applicable, note, withdraw, concede. */
-export function WordsSheet({ answer, row, name, onClose }: SheetProps) {
+export function WordsSheet({ answer, row, name, onClose, onKept = onClose }: SheetProps) {
   const [text, setText] = useState('');
   const [allowedBy, setAllowedBy] = useState('');
   const [until, setUntil] = useState('');
   const witnesses = useKit(answer.place.jobId).data?.people.filter((p) => p.mayWitness && !p.left) ?? [];
   const last = row?.attempts.filter((a) => a.standing !== 'withdrawn').at(-1);
-  const quick = { na: [], note: [], concede: [], withdraw: ['wrong-card', 'slip'] }[name as 'na' | 'note' | 'withdraw' | 'concede'];
-  const label = { na: 'dialog.na', note: 'dialog.note', withdraw: 'dialog.withdraw', concede: 'dialog.concede' }[name as 'na'];
-  const hint = { na: t('dialog.na-hint'), note: undefined, withdraw: t('dialog.withdraw-hint'), concede: undefined }[name as 'na'];
+  const quick = { na: [], note: [], skip: ['later', 'no-access', 'no-tool'], concede: [], withdraw: ['wrong-card', 'slip'] }[
+    name as 'na' | 'note' | 'skip' | 'withdraw' | 'concede'
+  ];
+  const label = { na: 'dialog.na', note: 'dialog.note', skip: 'dialog.skip', withdraw: 'dialog.withdraw', concede: 'dialog.concede' }[
+    name as 'na'
+  ];
+  const hint = {
+    na: t('dialog.na-hint'),
+    note: undefined,
+    skip: t('dialog.skip-hint'),
+    withdraw: t('dialog.withdraw-hint'),
+    concede: undefined,
+  }[name as 'na'];
   const ready = text.trim() && (name !== 'concede' || allowedBy.trim()) && (name !== 'withdraw' || last);
-  const { put, notice } = useKeeping(onClose);
+  const { put, notice } = useKeeping(onKept);
   const save = async (reason = text) => {
     const id = answer.place.id;
     if (name === 'note') await put(id, '/notes', { row: row?.id ?? null, text: reason }, row?.id);
+    if (name === 'skip') await put(id, '/notes', { row: row!.id, text: t('skip.said', reason) }, row!.id);
     if (name === 'na') await put(id, '/exemptions', { row: row!.id, reason }, row!.id);
     if (name === 'withdraw') await put(id, '/withdrawals', { of: last!.readingId, reason }, row!.id);
     if (name === 'concede') await put(id, '/concessions', { row: row!.id, reason, allowedBy, until: until || null }, row!.id);
@@ -34,8 +45,13 @@ export function WordsSheet({ answer, row, name, onClose }: SheetProps) {
       {quick.length > 0 && (
         <div className="mb-3 flex gap-2">
           {quick.map((reason) => (
-            <button key={reason} className="plain flex-1 text-center" disabled={!last} onClick={() => void save(reason)}>
-              {t(`withdraw.${reason}`)}
+            <button
+              key={reason}
+              className="plain flex-1 text-center"
+              disabled={name === 'withdraw' && !last}
+              onClick={() => void save(name === 'skip' ? t(`skip.${reason}`) : reason)}
+            >
+              {t(`${name}.${reason}`)}
             </button>
           ))}
         </div>

@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest';
 import type { CardRow } from '../../api/types';
 import './cardTexts';
 import { countsOf, foldedOf, goneOf, LONG, waitsOf } from './fold';
+import { cautionsOf } from './Cautions';
+import { worstOf } from './due';
 import { leansOn } from './Guide';
 import { isLate, UNDO_MS } from './lately';
 import { isOneTouch } from './oneTouch';
@@ -80,6 +82,27 @@ describe('one touch', () => {
       true,
       true,
     ]);
+  });
+});
+
+describe('cautions', () => {
+  const of = (id: string, cautions: string[], attempts: object[] = []) => row(id, 'notTaken', { check: { cautions }, attempts });
+  it('stand in full once a Stop, and in a word after a row that said them was taken', () => {
+    const rows = [of('a', ['ladder'], [{}]), of('b', ['ladder', 'falling']), of('c', ['falling'])];
+    expect(cautionsOf(rows[1], rows)).toEqual({ first: ['falling'], again: ['ladder'] });
+    expect(cautionsOf(rows[0], rows)).toEqual({ first: ['ladder'], again: [] });
+    expect(cautionsOf(rows[2], rows)).toEqual({ first: ['falling'], again: [] });
+  });
+});
+
+describe('the worst row', () => {
+  const of = (id: string, state: string, share: number, more: object = {}) =>
+    row(id, state, { isFailing: state !== 'in', conceded: null, spare: { shareOfSpan: share, shareOfLimit: null }, ...more });
+  it('is out before too close, and furthest beyond its limit', () =>
+    expect(worstOf([of('a', 'tooClose', -9), of('b', 'out', -0.1), of('c', 'out', -0.4), of('d', 'in', 0.1)])?.id).toBe('c'));
+  it('is none that somebody has conceded, and none where all is well', () => {
+    expect(worstOf([of('a', 'out', -1, { conceded: {} }), of('b', 'tooClose', -0.1)])?.id).toBe('b');
+    expect(worstOf([of('a', 'in', 0.2)])).toBeUndefined();
   });
 });
 

@@ -1,7 +1,7 @@
 import type { CardAnswer, CardRow, CatalogueAnswer } from '../../api/types';
 
 export type SheetName =
-  'fault' | 'na' | 'note' | 'act' | 'withdraw' | 'concede' | 'verdict' | 'demo' | 'built' | 'block' | 'ruling' | 'faultEnd';
+  'fault' | 'na' | 'note' | 'skip' | 'act' | 'withdraw' | 'concede' | 'verdict' | 'demo' | 'built' | 'block' | 'ruling' | 'faultEnd';
 
 export interface SheetProps {
   answer: CardAnswer;
@@ -13,4 +13,6 @@ export interface SheetProps {
   zone: string;
   nameOfPerson: (id: string) => string;
   onClose: () => void;
+  /** What was said is kept. */
+  onKept?: () => void;
 }

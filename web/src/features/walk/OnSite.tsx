@@ -5,6 +5,7 @@ import type { SiteAnswer } from '../../api/types';
 import { mayDo, useAccess } from '../../session/access';
 import { t } from '../../texts';
 import { clock, dayAndClock } from '../../ui/format';
+import { Sheet } from '../../ui/Dialog';
 import { Sign } from '../../ui/Marks';
 import { Trouble } from '../../ui/Trouble';
 import '../pageTexts';
@@ -20,7 +21,7 @@ export function standingOf(stay: Line['stay'], now: number): 'unsaid' | 'coming'
 }
 
 /** What is on site: when it is dark, and who or what is there that rows wait for. One press says that it is. */
-export function OnSite({ jobId, zone }: { jobId: string; zone: string }) {
+export default function OnSite({ jobId, zone, onClose }: { jobId: string; zone: string; onClose: () => void }) {
   const path = { params: { path: { jobId } } };
   const client = useQueryClient();
   const access = useAccess().data;
@@ -56,19 +57,11 @@ export function OnSite({ jobId, zone }: { jobId: string; zone: string }) {
   const mayPlace = !access?.me || mayDo(access, 'plan');
   const failed = say.error ?? place.error;
   const word = 'min-h-11 text-label font-semibold underline';
-  const here = site.presences.filter((p) => standingOf(p.stay, Date.now()) === 'here');
   const dark = site.darkFrom
     ? [t('onsite.dark', clock(site.darkFrom, zone)), site.darkUntil && t('wait.to', clock(site.darkUntil, zone))].filter(Boolean).join(' ')
     : t('onsite.dark-unknown');
   return (
-    <details className="border-t border-hairline px-5 text-label" data-screen-only>
-      <summary className="flex min-h-11 cursor-pointer items-center gap-3">
-        <b>{t('onsite.title')}</b>
-        <span className="min-w-0 flex-1 truncate text-ink-2">{dark}</span>
-        {here.map((p) => (
-          <Sign key={p.id} sign={`presence.${p.id}`} />
-        ))}
-      </summary>
+    <Sheet title={t('onsite.title')} hint={t('onsite.hint')} onClose={onClose}>
       <div className="flex flex-wrap items-center gap-x-3">
         <Sign sign="wait.dark" />
         <span className="min-w-0 flex-1">
@@ -124,7 +117,7 @@ export function OnSite({ jobId, zone }: { jobId: string; zone: string }) {
         );
       })}
       <Trouble text={failed ? (failed instanceof ProblemError ? failed.problem.detail : t('ui.failed')) : null} className="mb-2" />
-    </details>
+    </Sheet>
   );
 }
 

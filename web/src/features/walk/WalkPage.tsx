@@ -17,6 +17,7 @@ const FirstJob = lazy(() => import('./FirstJob').then((m) => ({ default: m.First
 const MarkSheet = lazy(() => import('../register/MarkSheet'));
 const PlanView = lazy(() => import('./PlanView').then((m) => ({ default: m.PlanView })));
 const Along = lazy(() => import('./Along').then((m) => ({ default: m.Along })));
+const OnSite = lazy(() => import('./OnSite'));
 const PlanEditor = lazy(() => import('./PlanEditor'));
 
 const order: Verdict[] = ['accepted', 'acceptedWithNote', 'refused', 'open'];
@@ -98,7 +99,7 @@ export function WalkPage() {
   const navigate = useNavigate();
   const field = useRef<HTMLInputElement>(null);
   const hand = useHand();
-  const [sheet, setSheet] = useState<'mark' | 'plan'>();
+  const [sheet, setSheet] = useState<'mark' | 'plan' | 'site'>();
   const unkept = useKept<unknown[]>('places', nowhere)[0].length;
   const next = walk.data?.next;
   const stops = useMemo(() => walk.data?.areas.flatMap((a) => a.stops) ?? [], [walk.data?.areas]);
@@ -136,7 +137,12 @@ export function WalkPage() {
   const line = (
     <>
       <div className="px-5 pb-1 pt-3">
-        <p className="mb-2 text-label text-ink-2">{t('walk.verdicts', done, stops.length)}</p>
+        <p className="mb-1 flex items-baseline justify-between text-label text-ink-2">
+          {t('walk.verdicts', done, stops.length)}
+          <button className="min-h-6 font-semibold underline max-sm:min-h-11" onClick={() => setSheet('site')}>
+            {t('onsite.title')}
+          </button>
+        </p>
         <label className="text-label font-semibold text-ink-2" htmlFor="find">
           {t('walk.find')}
         </label>
@@ -183,11 +189,19 @@ export function WalkPage() {
       </Suspense>
     </>
   );
-  const mark = sheet === 'mark' && only && (
-    <Suspense>
-      <MarkSheet jobId={job.id} stops={stops.filter((s) => only.has(s.id))} onClose={() => setSheet(undefined)} />
-    </Suspense>
-  );
+  const mark =
+    sheet === 'site' ? (
+      <Suspense>
+        <OnSite jobId={job.id} zone={job.timeZone} onClose={() => setSheet(undefined)} />
+      </Suspense>
+    ) : (
+      sheet === 'mark' &&
+      only && (
+        <Suspense>
+          <MarkSheet jobId={job.id} stops={stops.filter((s) => only.has(s.id))} onClose={() => setSheet(undefined)} />
+        </Suspense>
+      )
+    );
   if (hand)
     return (
       <main className="flex min-h-0 flex-1 flex-col">
