@@ -57,7 +57,7 @@ test("a job that covers more asks for it, holds and waits, and its Verdict says 
   // A long Card folds: the section is one press away.
   await main.getByRole("button", { name: /^Fixing / }).click();
   await expect(main.getByText("Hold: Lanyards first.")).toBeVisible();
-  await expect(main.getByText("begins with: Seals")).toBeVisible();
+  await expect(main.getByText("begins with: Seals").first()).toBeVisible();
   // One press opens a row, also one that is half cut off below.
   await row("Lanyards").click();
   const rest = main.getByRole("button", { name: "The rest is fitted" });
@@ -83,7 +83,7 @@ test("a job that covers more asks for it, holds and waits, and its Verdict says 
     main.getByText("A picture belongs to it: take one and record it again."),
   ).toHaveCount(0);
   await save.click();
-  await expect(main.getByText(/waits until .* to go/)).toBeVisible();
+  await expect(main.getByText(/waits until .* to go/).first()).toBeVisible();
   expect(await overflow(page)).toBeLessThanOrEqual(0);
   await nothingModerate(page);
   expect((await put(null)).ok()).toBe(true);

@@ -13,7 +13,7 @@ import { Notices } from './Notices';
 import { ways } from './ways';
 import { identity } from '../../session/identity';
 import { nameOfKey } from '../../ui/keys';
-import { isWaiting, useWaiting, waitText } from './wait';
+import { isWaiting, sourceText, useWaiting, waitText } from './wait';
 import { keysAreHere } from '../../ui/typeAhead';
 import { Stopwatch } from './ways/Stopwatch';
 import { TakePicture } from './SeenIn';
@@ -112,7 +112,7 @@ export function OpenCheck({
       <p className="text-label text-ink-2">{t(`check.${row.check.id}.ask`)}</p>
       <Cautions row={row} rows={view.answer.card.rows} />
       {isWaiting(row) && <p className="mt-1 font-bold text-noted">{waitText(row, view.zone)}</p>}
-      {row.wait && <p className="text-tick text-ink-2">{t('wait.source', row.wait.minutes, row.wait.source)}</p>}
+      {row.wait && sourceText(row) && <p className="text-tick text-ink-2">{sourceText(row)}</p>}
       {row.check.picture && entry.seen.length === 0 && <p className="mt-1 text-label font-semibold">{t('card.needs-picture')}</p>}
       {row.heldBy.length > 0 && (
         <p role="alert" className="mt-1 font-bold text-refused">

@@ -68,7 +68,9 @@ export function DemoSheet({ answer, onClose }: { answer: CardAnswer; onClose: ()
       <Trouble text={trouble} className="mb-2" />
       {truth && (
         <p className="mb-3 font-semibold" role="status">
-          {truth.isHealthy ? t('dialog.demo-healthy') : t('dialog.demo-still', truth.note ?? '')}
+          {truth.isHealthy
+            ? t('dialog.demo-healthy')
+            : t('dialog.demo-still', truth.note ?? truth.inHand.seen.map((s) => s.note).join(', '))}
         </p>
       )}
       {truth && (
