@@ -47,7 +47,7 @@ public sealed class Wording(Texts texts, string timeZone, IReadOnlyList<ReportPe
     {
         var name = texts[textKey];
         if (key.On.Part.Length > 0)
-            name += ", " + texts.Fill(texts["report.pair"], [key.On.Part]);
+            name += ", " + Part(texts, key.On.Part);
         if (key.Under != Condition.Any)
             name +=
                 ", "
@@ -177,4 +177,10 @@ public sealed class Wording(Texts texts, string timeZone, IReadOnlyList<ReportPe
             ),
             var standing => texts["standing." + Codes.Of(standing)],
         };
+
+    /// <summary>A part of a subject in words: a pair, a group of fasteners, a preset.</summary>
+    private static string Part(Texts texts, string part) =>
+        part.StartsWith("preset-", StringComparison.Ordinal)
+            ? texts.Fill(texts["part.preset"], [part["preset-".Length..]])
+            : texts.Or("part." + part, texts.Fill(texts["report.pair"], [part]));
 }

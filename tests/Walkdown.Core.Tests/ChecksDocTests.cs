@@ -153,6 +153,8 @@ public sealed class ChecksDocTests
             parts.Add("a row each: " + string.Join(", ", check.Parts.Select(p => Say("part." + p.Id))));
         if (!check.HoldUntil.IsEmpty)
             parts.Add("held until " + string.Join(", ", check.HoldUntil.Select(h => Say("check." + h.Value))));
+        if (!check.Tools.IsEmpty)
+            parts.Add("with " + string.Join(", ", check.Tools.Select(t => Say("tool." + t))));
         if (check.Picture)
             parts.Add("with a picture");
         if (!check.VoidedBy.IsEmpty)

@@ -296,4 +296,46 @@ public sealed class OnSiteApiTests(Site site) : IClassFixture<Site>
         );
         Assert.Equal("due.after", Row(await site.Card("GT-02"), "cable.colours")["dueBecause"]!["code"]!.ToString());
     }
+
+    /// <summary>The report names a group of fasteners as what it is, says what several fields said, and has the row that nobody
+    /// entered.</summary>
+    [Fact]
+    public async Task TheReportHasPartsFormsAndWhatWasWorkedOut()
+    {
+        await Cover(site, "fixing", "power", "before");
+        var card = await site.Card("GT-03");
+        await site.Add(
+            "GT-03",
+            "readings",
+            new
+            {
+                row = Row(card, "before.consent")["id"]!.ToString(),
+                source = "typed",
+                value = new
+                {
+                    kind = "form",
+                    lines = new[]
+                    {
+                        new
+                        {
+                            said = new[]
+                            {
+                                new { field = "name", word = "M. Okafor" },
+                                new { field = "role", word = "owner" },
+                                new { field = "says", word = "yes" },
+                            },
+                        },
+                    },
+                },
+            }
+        );
+        using var pdf = UglyToad.PdfPig.PdfDocument.Open(await site.Http.GetByteArrayAsync($"/api/cards/{site.Stops["GT-03"]}/report.pdf"));
+        var text = string.Join(" ", pdf.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text));
+        Assert.Contains("Tool for the fasteners, base", text);
+        Assert.Contains("M. Okafor", text);
+        Assert.Contains("Power budget", text);
+        Assert.DoesNotContain("pair base", text);
+        Assert.DoesNotContain("field.", text);
+        Assert.DoesNotContain("choice.", text);
+    }
 }

@@ -116,7 +116,7 @@ test("a limit of the company is lowered, with who and why, and the Card says wha
   await page.getByRole("button", { name: "Limits and figures" }).click();
   await page.getByRole("button", { name: /^Length, permanent link/ }).click();
   await page.getByLabel("At most, m").fill("60");
-  await page.getByLabel("Source").fill("company rule");
+  await page.getByLabel("Source", { exact: true }).fill("company rule");
   await page.getByRole("button", { name: "Done" }).click();
   await page
     .getByRole("button", { name: "See what it touches" })

@@ -326,6 +326,8 @@ public sealed class Catalogue
                 yield return $"{id}: a list needs items";
             foreach (var item in check.Items.Where(i => !HasText("item." + i.Id)))
                 yield return $"{id}: no text item.{item.Id}";
+            foreach (var tool in check.Tools.Where(t => !HasText("tool." + t)))
+                yield return $"{id}: no text tool.{tool}";
             foreach (var hold in check.HoldUntil.Where(h => !CheckById.ContainsKey(h)))
                 yield return $"{id}: its hold point '{hold}' is no check";
             if (check.Entry == EntryKind.Choice && check.Choices.IsEmpty)

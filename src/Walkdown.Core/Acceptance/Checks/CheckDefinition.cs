@@ -117,6 +117,9 @@ public sealed record CheckDefinition
     /// <summary>Cautions that stand at the step.</summary>
     public ImmutableArray<string> Cautions { get; init; } = [];
 
+    /// <summary>Tools and small parts that it needs in the hand. Their words: <c>tool.ID</c>.</summary>
+    public ImmutableArray<string> Tools { get; init; } = [];
+
     /// <summary>Minutes that it takes, as the walk plans.</summary>
     public int Minutes { get; init; } = 1;
 

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Power;
 
@@ -17,15 +18,18 @@ public sealed record SourceFacts(
     ImmutableArray<SourcePortFacts> Ports
 )
 {
-    private (Catalogue Catalogue, ImmutableArray<PortLoad> Loads)? _loads;
+    private sealed record Worked(Catalogue Catalogue, ImmutableArray<PortLoad> Loads);
 
-    /// <summary>The loads as their own Cards say, worked out once a catalogue: many Cards hang on one source.</summary>
+    /// <summary>Beside the facts, not of them: many Cards, judged by several at once, hang on one source.</summary>
+    private static readonly ConditionalWeakTable<SourceFacts, Worked> Known = [];
+
+    /// <summary>The loads as their own Cards say, worked out once a catalogue.</summary>
     internal ImmutableArray<PortLoad> LoadsUnder(Catalogue catalogue)
     {
-        if (_loads is { } known && ReferenceEquals(known.Catalogue, catalogue))
+        if (Known.TryGetValue(this, out var known) && ReferenceEquals(known.Catalogue, catalogue))
             return known.Loads;
         ImmutableArray<PortLoad> loads = [.. Ports.Select(p => p.LoadUnder(catalogue))];
-        _loads = (catalogue, loads);
+        Known.AddOrUpdate(this, new(catalogue, loads));
         return loads;
     }
 

@@ -2125,6 +2125,8 @@ export interface components {
             newUnit: boolean;
             /** @description Pulls a plug or sets something: not while an update runs. */
             notWhileUpdating: boolean;
+            /** @description A text `act.ID.void` says why earlier readings say nothing after it. */
+            explained: boolean;
             /**
              * Format: int32
              * @description Minutes that it takes.
@@ -2852,6 +2854,8 @@ export interface components {
             readFrom: string;
             /** @description Cautions that stand at the step. */
             cautions: string[];
+            /** @description Tools and small parts that it needs in the hand. Their words: `tool.ID`. */
+            tools: string[];
             /**
              * Format: int32
              * @description Minutes that it takes, as the walk plans.
@@ -4692,9 +4696,13 @@ export interface components {
         PresenceRequest: {
             presence: string;
             /** Format: date-time */
-            from: null | string;
+            from?: null | string;
             /** Format: date-time */
-            until: null | string;
+            until?: null | string;
+            /** Format: date-time */
+            fromWall?: null | string;
+            /** Format: date-time */
+            untilWall?: null | string;
         };
         PreviewAnswer: {
             value: null | components["schemas"]["ReadingValue"];

@@ -56,7 +56,14 @@ export function Guide({ view, row }: { view: CardView; row: CardRow }) {
           <p className="text-label">{t(`check.${row.check.id}.ask`)}</p>
         )}
         {row.dueBecause && <p className="mt-1 text-label font-semibold">{say(row.dueBecause)}</p>}
-        <p className="mt-1 text-tick text-ink-2">{t('guide.minutes', row.check.minutes)}</p>
+        <p className="mt-1 text-tick text-ink-2">
+          {[
+            t('guide.minutes', row.check.minutes),
+            row.check.tools.length > 0 && t('guide.with', row.check.tools.map((id) => t(`tool.${id}`)).join(', ')),
+          ]
+            .filter(Boolean)
+            .join(', ')}
+        </p>
       </Block>
       {leans.length > 0 && (
         <Block title={t('guide.leans')}>

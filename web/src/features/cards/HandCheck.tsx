@@ -144,6 +144,15 @@ export function OneCheck({
   return (
     <main className={`flex min-h-0 flex-1 pb-[env(safe-area-inset-bottom)] ${lying ? '' : 'flex-col'}`}>
       <div className={lying ? 'flex min-h-0 w-1/2 flex-col overflow-y-auto border-r border-hairline' : 'contents'}>
+        {/* Over the head, so that no key moves when its minute is over. */}
+        {!says && (
+          <span className="relative">
+            <Undo
+              view={view}
+              className="absolute right-2 top-0.5 z-10 min-h-11 max-w-52 truncate border border-ink bg-paper px-2 text-label font-semibold"
+            />
+          </span>
+        )}
         <button
           className="flex min-h-12 items-center gap-3 px-4 pt-1"
           onClick={onList}
@@ -312,7 +321,6 @@ export function OneCheck({
             <Stopwatch row={row} entry={entry} />
           </div>
         )}
-        {!says && <Undo view={view} className="mx-4 min-h-11 text-left text-label font-semibold underline" />}
         {lying && says && <Said view={view} />}
       </div>
       <div className={lying ? 'flex min-h-0 w-1/2 flex-col' : 'contents'}>

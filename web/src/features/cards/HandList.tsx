@@ -1,5 +1,6 @@
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
+import type { CardRow } from '../../api/types';
 import { say, t } from '../../texts';
 import { nameOf, qualifierOf } from '../../ui/format';
 import { valueOf } from './ways';
@@ -10,13 +11,54 @@ import { cardKeys } from './cardKeys';
 import { coverText, isAcceptance } from './cover';
 import type { CardView } from './CardPage';
 import { due, keptText } from './due';
+import { countsOf, foldedOf, LONG } from './fold';
 import { keptOf } from './provisional';
+import { Bring, countsText } from './Sections';
+import { isWaiting, waitText } from './wait';
 
 /** All Checks of the Card with its Verdict, and the way to the next Stop. */
 export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: string) => void }) {
   const { card, place } = view.answer;
   const [all, setAll] = useState(false);
   const rows = all ? card.rows : due(card.rows);
+  const isLong = due(card.rows).length > LONG;
+  const [by, setBy] = useState<Readonly<Record<string, boolean>>>({});
+  const folded = foldedOf(
+    rows.map((r) => r.check.section),
+    due(card.rows).length,
+    undefined,
+    { ...(view.active && { [view.active.check.section]: false }), ...by },
+  );
+  const line = (row: CardRow) => {
+    const counts = row.attempts.find((a) => a.readingId === row.counts);
+    const kept = keptOf(view.outbox, row, card.rule, view.instrument);
+    const v = kept ? kept.shown : counts ? valueOf(row, counts.value, counts.map) : null;
+    const state = kept ? (kept.guess?.state ?? 'notTaken') : row.state;
+    return (
+      <li key={row.id}>
+        <button className="flex min-h-14 w-full items-center gap-3 border-b border-hairline" onClick={() => onChoose(row.id)}>
+          <StateMark state={state} />
+          <span className="min-w-0 flex-1">
+            <span className="block truncate text-table font-semibold">{nameOf(row)}</span>
+            <span className="block truncate text-label text-ink-2">
+              {[
+                qualifierOf(row),
+                (!kept || kept.guess?.state) && t(`state.${state}`),
+                kept && [kept.guess?.state && t('ui.provisional'), t('ui.sent-later')].filter(Boolean).join(', '),
+                !kept && row.isUnexplained && t('state.unexpected'),
+                !kept && (row.state === 'notTaken' || row.state === 'stale') && isWaiting(row) && waitText(row, view.zone),
+              ]
+                .filter(Boolean)
+                .join(', ')}
+            </span>
+          </span>
+          <span className={`font-read text-table font-bold ${stateColour[state]}`}>
+            {v ? `${v.big} ${row.check.entry === 'number' ? v.unit : ''}` : ''}
+          </span>
+        </button>
+      </li>
+    );
+  };
   useKeys(cardKeys(view));
   return (
     <main className="flex min-h-0 flex-1 flex-col">
@@ -38,36 +80,31 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
         <BuiltLine view={view} />
         {view.readOnly && <p className="my-1 border-l-4 border-hairline pl-3 text-label text-ink-2">{t(view.readOnly)}</p>}
       </div>
+      {isLong && (
+        <p className="flex px-4 pb-1 text-label text-ink-2">
+          <Bring rows={card.rows} />
+        </p>
+      )}
       <ul className="min-h-0 flex-1 overflow-y-auto px-4">
-        {rows.map((row) => {
-          const counts = row.attempts.find((a) => a.readingId === row.counts);
-          const kept = keptOf(view.outbox, row, card.rule, view.instrument);
-          const v = kept ? kept.shown : counts ? valueOf(row, counts.value, counts.map) : null;
-          const state = kept ? (kept.guess?.state ?? 'notTaken') : row.state;
-          return (
-            <li key={row.id}>
-              <button className="flex min-h-14 w-full items-center gap-3 border-b border-hairline" onClick={() => onChoose(row.id)}>
-                <StateMark state={state} />
-                <span className="min-w-0 flex-1">
-                  <span className="block truncate text-table font-semibold">{nameOf(row)}</span>
-                  <span className="block truncate text-label text-ink-2">
-                    {[
-                      qualifierOf(row),
-                      (!kept || kept.guess?.state) && t(`state.${state}`),
-                      kept && [kept.guess?.state && t('ui.provisional'), t('ui.sent-later')].filter(Boolean).join(', '),
-                      !kept && row.isUnexplained && t('state.unexpected'),
-                    ]
-                      .filter(Boolean)
-                      .join(', ')}
-                  </span>
-                </span>
-                <span className={`font-read text-table font-bold ${stateColour[state]}`}>
-                  {v ? `${v.big} ${row.check.entry === 'number' ? v.unit : ''}` : ''}
-                </span>
-              </button>
-            </li>
-          );
-        })}
+        {isLong
+          ? [...new Set(rows.map((r) => r.check.section))].map((section) => {
+              const own = rows.filter((r) => r.check.section === section);
+              const isOpen = !folded.has(section);
+              return (
+                <li key={section}>
+                  <button
+                    className="flex min-h-14 w-full items-baseline gap-3 border-b border-ink pt-4 text-left"
+                    aria-expanded={isOpen}
+                    onClick={() => setBy({ ...by, [section]: isOpen })}
+                  >
+                    <b className="text-body">{t(`section.${section}`)}</b>
+                    <span className="min-w-0 flex-1 truncate text-label text-ink-2">{countsText(countsOf(own))}</span>
+                  </button>
+                  {isOpen && <ul>{own.map(line)}</ul>}
+                </li>
+              );
+            })
+          : rows.map(line)}
         <li>
           <button className="min-h-12 w-full text-left font-semibold underline" onClick={() => setAll(!all)}>
             {all ? t('card.fewer') : t('card.more', card.rows.length - rows.length)}

@@ -1,18 +1,17 @@
-import { discard, keep } from '../../outbox/outbox';
+import { keep } from '../../outbox/outbox';
 import { t } from '../../texts';
 import { nameOf } from '../../ui/format';
 import type { CardView } from './CardPage';
 import { forgotten, useLately } from './lately';
 
-/** Takes back what was saved a moment ago: unsent it is gone, else it stays on record as a slip that counts for nothing. */
+/** Takes back what was saved a moment ago: it stays on record as a slip that counts for nothing. */
 export function useUndo(view: CardView) {
   const saved = useLately(view.answer.place.id);
   const row = saved && view.answer.card.rows.find((r) => r.id === saved.rowId);
   const undo = async () => {
     if (!saved) return;
-    const waits = view.outbox.find((item) => item.id === saved.readingId);
-    if (waits) await discard(waits);
-    else await keep(view.answer.place.id, '/withdrawals', { of: saved.readingId, reason: 'slip' }, saved.rowId);
+    // Behind the reading, whether that is on its way, sent, or waits for a network: what is on its way cannot be held.
+    await keep(view.answer.place.id, '/withdrawals', { of: saved.readingId, reason: 'slip' }, saved.rowId);
     forgotten();
     view.activate(saved.rowId);
   };

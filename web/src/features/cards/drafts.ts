@@ -50,5 +50,8 @@ export function readSeen(row: CardRow): string[] {
 
 export const writeSeen = (row: CardRow, ids: string[]) => writeStored(seenKey(row), ids.length === 0 ? undefined : ids);
 
-/** Entries of a row that are kept here and not sent. */
-export const pendingOf = (items: OutboxItem[], rowId: string) => items.filter((item) => item.row === rowId && item.path === '/readings');
+/** Readings of a row that are kept here and not sent, but for those that are taken back behind them. */
+export const pendingOf = (items: OutboxItem[], rowId: string) =>
+  items.filter(
+    (item) => item.row === rowId && item.path === '/readings' && !items.some((i) => i.path === '/withdrawals' && i.body?.of === item.id),
+  );

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { CardRow } from '../../api/types';
+import type { OutboxItem } from '../../outbox/items';
 import './cardTexts';
-import { countsOf, foldedOf, goneOf, LONG, waitsOf } from './fold';
+import { pendingOf } from './drafts';
+import { countsOf, foldedOf, goneOf, LONG, toolsOf, waitsOf } from './fold';
 import { cautionsOf } from './Cautions';
 import { worstOf } from './due';
 import { leansOn } from './Guide';
@@ -58,6 +60,20 @@ describe('a long Card', () => {
     expect(goneOf(of(to, from), Date.parse(from))).toBe(1);
     expect([goneOf(of(null, to), 0), goneOf(of(from, null), 0), goneOf({ wait: null }, 0)]).toEqual([null, null, null]);
   });
+});
+
+describe('what has to be in the hand', () => {
+  const of = (state: string, tools: string[], more: object = {}) => row('t', state, { check: { tools }, ...more });
+  it('is what the rows need that can be taken now, most wanted first, each once', () =>
+    expect(
+      toolsOf([
+        of('notTaken', ['tester']),
+        of('stale', ['crimper', 'tester']),
+        of('in', ['drill']),
+        of('notTaken', ['torch'], { wait: wait('wait.dark') }),
+        of('notTaken', ['cloth'], { required: false }),
+      ]),
+    ).toEqual(['tester', 'crimper']));
 });
 
 describe('one touch', () => {
@@ -122,5 +138,14 @@ describe('what a row leans on', () => {
       ['b', '1'],
       ['c', 'p'],
     ]);
+  });
+});
+
+describe('a reading that is kept here', () => {
+  const item = (id: string, path: string, body: object = {}) => ({ id, path, row: 'r', body }) as unknown as OutboxItem;
+  it('is not pending once it is taken back behind it', () => {
+    const items = [item('a', '/readings'), item('b', '/readings'), item('w', '/withdrawals', { of: 'a' }), item('n', '/notes')];
+    expect(pendingOf(items, 'r').map((i) => i.id)).toEqual(['b']);
+    expect(pendingOf(items, 'other')).toEqual([]);
   });
 });
