@@ -181,23 +181,7 @@ public static class CardFactsLoader
                 ];
                 var facts = new CardFacts
                 {
-                    Place = new PlaceFacts(
-                        device.Id,
-                        device.Label,
-                        device.Name,
-                        device.Area.Name,
-                        device.Kind,
-                        device.Model,
-                        [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)],
-                        device.PowerClass,
-                        device.WattsInfraredOff,
-                        device.WattsInfraredOn,
-                        device.SpeedMbps,
-                        device.Address,
-                        device.HeightMetres,
-                        device.Mount,
-                        device.CableEntry
-                    ),
+                    Place = PlaceOf(device, device.Area.Name),
                     Unit = unit is null ? null : UnitOf(unit),
                     Units = [.. installed[device.Id].OrderBy(i => i.From).Select(UnitOf)],
                     TimeZone = job.TimeZone,
@@ -533,7 +517,9 @@ public static class CardFactsLoader
                                 p.Number,
                                 p.Priority.Or(PortPriority.Low),
                                 p.Uplink,
-                                device is null ? null : DrawOf(device),
+                                device is null
+                                    ? null
+                                    : Beside(device, job, instruments, readings[device.Id], events[device.Id], units[device.Id], now),
                                 device?.Supply is not null,
                                 isShared
                             );
@@ -541,34 +527,53 @@ public static class CardFactsLoader
                 ]
             )
         );
+    }
 
-        CardFacts DrawOf(Device d) =>
-            new()
-            {
-                Place = new PlaceFacts(
-                    d.Id,
-                    d.Label,
-                    d.Name,
-                    "",
-                    d.Kind,
-                    d.Model,
-                    [.. d.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)],
-                    d.PowerClass,
-                    d.WattsInfraredOff,
-                    d.WattsInfraredOn,
-                    null,
-                    null,
-                    null
-                ),
-                Unit = units[d.Id].Where(i => i.Until is null).MaxBy(i => i.From) is { } unit ? UnitOf(unit) : null,
-                Units = [.. units[d.Id].OrderBy(i => i.From).Select(UnitOf)],
-                Practice = KeptPractice.Of(job),
-                Instruments = instruments,
-                Readings = [.. readings[d.Id].Where(x => !RecordShapes.IsLost(x)).Select(x => x.ToCore())],
-                Events = [.. events[d.Id].Select(e => e.ToCore())],
-                TimeZone = job.TimeZone,
-                Now = SiteTime.In(job.TimeZone, now),
-            };
+    /// <summary>A place of the schedule.</summary>
+    public static PlaceFacts PlaceOf(Device device, string area) =>
+        new(
+            device.Id,
+            device.Label,
+            device.Name,
+            area,
+            device.Kind,
+            device.Model,
+            [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)],
+            device.PowerClass,
+            device.WattsInfraredOff,
+            device.WattsInfraredOn,
+            device.SpeedMbps,
+            device.Address,
+            device.HeightMetres,
+            device.Mount,
+            device.CableEntry
+        );
+
+    /// <summary>What another Card leans on: a device with some of its readings, as they count there.</summary>
+    private static CardFacts Beside(
+        Device device,
+        Job job,
+        ImmutableArray<Instrument> instruments,
+        IEnumerable<ReadingRecord> readings,
+        IEnumerable<CardEventRecord> events,
+        IEnumerable<Installation> units,
+        DateTimeOffset now
+    )
+    {
+        var (read, hung) = (readings.ToList(), units.OrderBy(i => i.From).ToList());
+        return new CardFacts
+        {
+            Place = PlaceOf(device, ""),
+            Unit = hung.LastOrDefault(i => i.Until is null) is { } unit ? UnitOf(unit) : null,
+            Units = [.. hung.Select(UnitOf)],
+            Practice = KeptPractice.Of(job),
+            Site = KeptSite.Of(job),
+            Instruments = instruments,
+            Readings = [.. read.Where(x => !RecordShapes.IsLost(x)).Select(x => x.ToCore())],
+            Events = [.. events.Select(e => e.ToCore()), .. RecordShapes.Lost(read)],
+            TimeZone = job.TimeZone,
+            Now = SiteTime.In(job.TimeZone, now),
+        };
     }
 
     private static UnitFacts UnitOf(Installation i) => new(i.UnitId, i.Unit.Serial, i.Unit.HardwareAddress, i.From, i.Until);
@@ -593,22 +598,7 @@ public static class CardFactsLoader
         var units = (await db.Installations.Include(i => i.Unit).Where(i => ids.Contains(i.DeviceId)).ToListAsync()).ToLookup(i =>
             i.DeviceId
         );
-        return recorders.ToDictionary(
-            r => r.Id,
-            r => new CardFacts
-            {
-                Place = new PlaceFacts(r.Id, r.Label, r.Name, "", r.Kind, r.Model, [], null, null, null, null, null, null),
-                Unit = units[r.Id].Where(i => i.Until is null).MaxBy(i => i.From) is { } unit ? UnitOf(unit) : null,
-                Units = [.. units[r.Id].OrderBy(i => i.From).Select(UnitOf)],
-                Practice = KeptPractice.Of(job),
-                Site = KeptSite.Of(job),
-                Instruments = instruments,
-                Readings = [.. readings[r.Id].Where(x => !RecordShapes.IsLost(x)).Select(x => x.ToCore())],
-                Events = [.. events[r.Id].Select(e => e.ToCore()), .. RecordShapes.Lost(readings[r.Id])],
-                TimeZone = job.TimeZone,
-                Now = SiteTime.In(job.TimeZone, now),
-            }
-        );
+        return recorders.ToDictionary(r => r.Id, r => Beside(r, job, instruments, readings[r.Id], events[r.Id], units[r.Id], now));
     }
 
     private static RunFacts RunOf(

@@ -35,8 +35,8 @@ public static class KeptSite
         {
             return JsonSerializer.Deserialize<SiteFacts>(json, CoreJson.Options) is { } site
                 ? new SiteFacts(
-                    site is { LatitudeDeg: >= -90 and <= 90, LongitudeDeg: >= -180 and <= 180 } ? site.LatitudeDeg : null,
-                    site is { LatitudeDeg: >= -90 and <= 90, LongitudeDeg: >= -180 and <= 180 } ? site.LongitudeDeg : null,
+                    SiteFacts.IsPlace(site.LatitudeDeg, site.LongitudeDeg) ? site.LatitudeDeg : null,
+                    SiteFacts.IsPlace(site.LatitudeDeg, site.LongitudeDeg) ? site.LongitudeDeg : null,
                     site.Presences?.Where(p => p.Value is not null).ToImmutableSortedDictionary() ?? SiteFacts.Unsaid.Presences
                 )
                 : SiteFacts.Unsaid;

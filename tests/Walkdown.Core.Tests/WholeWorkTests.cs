@@ -147,7 +147,7 @@ public sealed class WholeWorkTests
         var facts = WholeWork.Job("bullet").With(f => f with { TimeZone = zone, Site = SiteFacts.Unsaid });
         Assert.Equal(known, Row(facts, "night.picture").Wait is not null);
         if (known)
-            Assert.StartsWith("wait.by-zone:", Row(facts, "night.picture").Wait!.Source);
+            Assert.Equal("wait.by-zone", Row(facts, "night.picture").Wait!.Source?.Code);
     }
 
     [Fact]
@@ -671,6 +671,54 @@ public sealed class WholeWorkTests
         Assert.Equal(["finish.films"], Where());
         facts.With(f => f with { Practice = f.Practice.Taking("films", "after-cover") });
         Assert.Equal(["fixing.internals"], Where());
+    }
+
+    // ---- what a Card says of all its rows
+
+    [Fact]
+    public void AYesByOneTouchIsOfferedOnlyWhereThatIsHonest()
+    {
+        var facts = WholeWork.Job("dome-varifocal");
+        Assert.True(Row(facts, "before.damage").IsOneTouch);
+        // A picture belongs to it; a caution stands at it; something holds it; it asks for more than a yes; it need not be taken.
+        foreach (var check in new[] { "aim.view", "cable.label", "fixing.covered", "before.method", "before.setup-lead" })
+            Assert.False(Row(facts, check).IsOneTouch, check);
+        Take(facts, "before.damage", new YesNoValue(true));
+        Assert.False(Row(facts, "before.damage").IsOneTouch);
+    }
+
+    [Fact]
+    public void TheWorstRowIsOutBeforeTooCloseAndFurthestBeyondItsLimit()
+    {
+        var facts = WholeWork.Job("bullet");
+        Assert.Null(facts.Card.WorstRow);
+        Take(facts, "time.offset", new NumberValue(2.4, Unit.Second));
+        Assert.Equal((State.TooClose, Row(facts, "time.offset").Id), (Row(facts, "time.offset").State, facts.Card.WorstRow));
+        Take(facts, "fixing.roll", new NumberValue(9, Unit.Degree));
+        Assert.Equal(Row(facts, "fixing.roll").Id, facts.Card.WorstRow);
+        Take(facts, "time.offset", new NumberValue(500, Unit.Second));
+        Assert.Equal(Row(facts, "time.offset").Id, facts.Card.WorstRow);
+    }
+
+    [Fact]
+    public void ToolsAreThoseOfWhatCanBeTakenNow()
+    {
+        var facts = WholeWork.Job("bullet").With(f => f with { Now = new DateTimeOffset(2026, 10, 14, 12, 0, 0, TimeSpan.FromHours(1)) });
+        Assert.Equal("tester", facts.Card.Tools[0]);
+        Assert.Contains("labels", facts.Card.Tools);
+        // What waits for the dark needs no torch at noon.
+        Assert.DoesNotContain("torch", facts.Card.Tools);
+        Assert.Contains("torch", facts.With(f => f with { Now = WholeWork.Evening }).Card.Tools);
+        Assert.DoesNotContain("labels", WholeWork.Do(facts).Card.Tools);
+    }
+
+    [Fact]
+    public void ACautionIsSaidOnceARowThatHasItWasTaken()
+    {
+        var facts = WholeWork.Job("bullet");
+        Assert.Empty(facts.Card.CautionsSaid);
+        Take(facts, "before.method", new ChoiceValue("steps"));
+        Assert.Equal(["ladder"], facts.Card.CautionsSaid);
     }
 
     // ---- catalogue

@@ -82,14 +82,9 @@ public static class CardEndpoints
         cards
             .MapGet(
                 "/answers",
-                async Task<Results<Ok<ImmutableArray<AnswerTold>>, ProblemHttpResult>> (
-                    Guid deviceId,
-                    string row,
-                    CardService service,
-                    CatalogueStore catalogue
-                ) =>
-                    await service.Judged(deviceId) is not var (loaded, judged) ? Problems.Of(404, "problem.unknown-card")
-                    : judged.Row(row) is { } planned ? TypedResults.Ok(AnswerTold.Of(loaded.Facts, catalogue.Catalogue, planned.Key))
+                async Task<Results<Ok<ImmutableArray<AnswerTold>>, ProblemHttpResult>> (Guid deviceId, string row, CardService service) =>
+                    await service.Judged(deviceId) is not var (_, judged) ? Problems.Of(404, "problem.unknown-card")
+                    : judged.Row(row) is { } planned ? TypedResults.Ok(AnswerTold.Of(judged, planned.Key))
                     : Problems.Of(404, "problem.unknown-row")
             )
             .WithName("getAnswers");

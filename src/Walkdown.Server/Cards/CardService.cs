@@ -97,6 +97,9 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
                 card.MostLikely,
                 card.WaitsUntil,
                 card.WaitsFor,
+                card.WorstRow,
+                card.Tools,
+                card.CautionsSaid,
                 loaded.FaultWords
             ),
             null

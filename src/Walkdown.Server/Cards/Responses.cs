@@ -78,6 +78,9 @@ public sealed record EntryChange(
     CardCause? MostLikely,
     DateTimeOffset? WaitsUntil,
     string? WaitsFor,
+    string? WorstRow,
+    ImmutableArray<string> Tools,
+    ImmutableArray<string> CautionsSaid,
     ImmutableArray<FaultWord> FaultWords
 );
 
@@ -105,7 +108,8 @@ public sealed record RowChange(
     bool IsUnexplained,
     RowWait? Wait,
     bool Required,
-    Message? DueBecause
+    Message? DueBecause,
+    bool IsOneTouch
 )
 {
     public static RowChange Of(CardRow r) =>
@@ -132,7 +136,8 @@ public sealed record RowChange(
             r.IsUnexplained,
             r.Wait,
             r.Required,
-            r.DueBecause
+            r.DueBecause,
+            r.IsOneTouch
         );
 }
 

@@ -78,7 +78,7 @@ public static class SiteEndpoints
         CatalogueStore catalogue,
         TimeProvider time
     ) =>
-        (request.LatitudeDeg, request.LongitudeDeg) is not ((null, null) or (>= -90 and <= 90, >= -180 and <= 180))
+        !SiteFacts.IsPlace(request.LatitudeDeg, request.LongitudeDeg)
             ? Refused("problem.site-place", "latitudeDeg")
             : await Change(
                 jobId,
@@ -102,14 +102,14 @@ public static class SiteEndpoints
             return Problems.Of(404, "problem.unknown-job");
         DateTimeOffset? At(DateTimeOffset? moment, DateTime? wall) =>
             moment ?? (wall is { } clock && clock.Year is > 1 and < 9998 ? SiteTime.FromWall(job.TimeZone, clock) : null);
-        var request = asked with { From = At(asked.From, asked.FromWall), Until = At(asked.Until, asked.UntilWall) };
-        if (request.Presence is null || catalogue.Catalogue.Presences.All(p => p.Id != request.Presence))
+        if (asked.Presence is null || catalogue.Catalogue.Presences.All(p => p.Id != asked.Presence))
             return Refused("problem.unknown-presence", "presence");
-        // A day that is ten years off is a slip of the keyboard.
-        if (new[] { request.From, request.Until }.OfType<DateTimeOffset>().Any(at => Math.Abs((at - now).TotalDays) > 3660))
-            return Refused("problem.presence-when", "from");
-        if (request.From is null ? request.Until is not null : request.Until <= request.From)
+        var (from, until) = (At(asked.From, asked.FromWall), At(asked.Until, asked.UntilWall));
+        if (from is null && until is not null)
             return Refused("problem.presence-ends", "until");
+        var stay = from is { } begins ? new Stay(begins, until) : null;
+        if (stay?.Refuse(now) is var (why, field))
+            return Problems.Of(422, why, field);
         return await Change(
             jobId,
             ledger,
@@ -118,9 +118,7 @@ public static class SiteEndpoints
             site =>
                 site with
                 {
-                    Presences = request.From is { } from
-                        ? site.Presences.SetItem(request.Presence, new Stay(from, request.Until))
-                        : site.Presences.Remove(request.Presence),
+                    Presences = stay is null ? site.Presences.Remove(asked.Presence) : site.Presences.SetItem(asked.Presence, stay),
                 }
         );
     }
@@ -154,14 +152,11 @@ public static class SiteEndpoints
     private static SiteAnswer Answer(Job job, CatalogueStore catalogue, DateTimeOffset now)
     {
         var site = KeptSite.Of(job);
-        var place = site.Where(job.TimeZone);
-        var night = place is var (latitude, longitude, _)
-            ? Sun.NightAt(latitude, longitude, now, catalogue.Catalogue.Figure("wait.dusk"))
-            : null;
+        var night = site.NightAt(job.TimeZone, now, catalogue.Catalogue.Figure("wait.dusk"));
         return new(
             site.LatitudeDeg,
             site.LongitudeDeg,
-            place?.ByZone,
+            site.Where(job.TimeZone)?.ByZone,
             night?.From,
             night?.Until,
             [.. catalogue.Catalogue.Presences.Select(p => new PresenceLine(p.Id, site.Presences.GetValueOrDefault(p.Id)))]

@@ -274,9 +274,6 @@ public sealed class PowerService : IDisposable
         return found.Where(f => f.Value is not null).ToDictionary(f => f.Key, f => f.Value!.Value);
     }
 
-    private Nameplate Draw(Device d) =>
-        catalogue.Catalogue.NameplateOf(d.Kind, d.Model, d.PowerClass, d.WattsInfraredOff, d.WattsInfraredOn);
-
     private PowerSwitch SwitchOf(
         Site site,
         Guid id,
@@ -294,36 +291,20 @@ public sealed class PowerService : IDisposable
             .Select(p =>
             {
                 var device = site.OnPort[p.Id].OrderBy(d => d.Label, NaturalOrder.Instance).FirstOrDefault();
-                var plate = device is null ? default : Draw(device);
-                var features = device is null
-                    ? null
-                    : catalogue.Catalogue.FeaturesOf(
-                        device.Kind,
-                        [
-                            .. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries),
-                            .. catalogue.Catalogue.Model(device.Model)?.Features ?? [],
-                        ]
-                    );
-                var powered =
-                    features is not null && SiteBudget.DrawsFromPort(features, device!.Supply is not null, site.Shared.Contains(device.Id));
                 var change = changes?.GetValueOrDefault(p.Id);
                 return (
                     Port: p,
                     Device: device,
-                    Load: new PortLoad(
+                    Load: PortLoad.Of(
+                        catalogue.Catalogue,
                         p.Id,
                         p.Number,
-                        device?.Id,
-                        device?.Label ?? "",
-                        plate.PowerClass,
-                        plate.MostWatts,
-                        device is null ? null
-                            : site.Measured.TryGetValue(device.Id, out var w) ? w
-                            : null,
                         change?.Priority ?? p.Priority.Or(PortPriority.Low),
                         change?.Uplink ?? p.Uplink,
-                        features?.Contains("camera") == true,
-                        powered
+                        device is null ? null : CardFactsLoader.PlaceOf(device, ""),
+                        device is not null && site.Measured.TryGetValue(device.Id, out var w) ? w : null,
+                        device?.Supply is not null,
+                        device is not null && site.Shared.Contains(device.Id)
                     )
                 );
             })

@@ -66,24 +66,16 @@ public sealed record SourcePortFacts(
     bool Shared
 )
 {
-    internal PortLoad LoadUnder(Catalogue catalogue)
-    {
-        if (Device?.Place is not { } place)
-            return new(PortId, Number, null, "", null, null, null, Priority, Uplink, IsCamera: false, Powered: false);
-        var plate = catalogue.NameplateOf(place.Kind, place.Model, place.PowerClass, place.WattsInfraredOff, place.WattsInfraredOn);
-        var features = catalogue.FeaturesOf(place.Kind, [.. place.Features, .. catalogue.Model(place.Model)?.Features ?? []]);
-        return new(
+    internal PortLoad LoadUnder(Catalogue catalogue) =>
+        PortLoad.Of(
+            catalogue,
             PortId,
             Number,
-            place.Id,
-            place.Label,
-            plate.PowerClass,
-            plate.MostWatts,
-            SiteBudget.MeasuredWatts(Device, catalogue),
             Priority,
             Uplink,
-            features.Contains("camera"),
-            SiteBudget.DrawsFromPort(features, OwnSupply, Shared)
+            Device?.Place,
+            Device is null ? null : SiteBudget.MeasuredWatts(Device, catalogue),
+            OwnSupply,
+            Shared
         );
-    }
 }

@@ -1,4 +1,3 @@
-using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
@@ -18,17 +17,16 @@ public sealed record AnswerTold(
 )
 {
     /// <summary>Each answer that the row offers; none where it is entered in many ways.</summary>
-    public static ImmutableArray<AnswerTold> Of(CardFacts facts, Catalogue catalogue, CheckKey key)
+    public static ImmutableArray<AnswerTold> Of(JudgedCard judged, CheckKey key)
     {
-        var judge = new CardJudge(facts, catalogue);
-        if (judge.Plan.Rows.FirstOrDefault(r => r.Key == key) is not { } planned)
+        if (judged.Card.Rows.FirstOrDefault(r => r.Key == key) is not { } known)
             return [];
-        var check = planned.Check;
+        var (judge, check) = (new CardJudge(judged.Facts, judged.Catalogue), known.Check);
         IEnumerable<(ReadingValue Value, NearestLimit? Beyond)> asked = check.Entry switch
         {
             EntryKind.YesNo => [(new YesNoValue(true), null), (new YesNoValue(false), null)],
             EntryKind.Choice => check.Choices.Select(word => ((ReadingValue)new ChoiceValue(word), (NearestLimit?)null)),
-            EntryKind.Number => BeyondEach(Card.Judge(facts, catalogue).Rows.First(r => r.Key == key).Window, check.Unit),
+            EntryKind.Number => BeyondEach(known.Window, check.Unit),
             _ => [],
         };
         return

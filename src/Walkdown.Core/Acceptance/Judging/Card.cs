@@ -49,6 +49,16 @@ public sealed record Card(
     [System.Text.Json.Serialization.JsonIgnore]
     internal DateTimeOffset? WaitsChangeAt { get; init; }
 
+    /// <summary>The worst row, that a Fault is proposed for: out before too close, and of these the one furthest beyond its limit; null
+    /// where none is failing that nobody has conceded.</summary>
+    public string? WorstRow { get; init; }
+
+    /// <summary>Tools and small parts for the rows that are due and can be taken now, the most wanted first.</summary>
+    public ImmutableArray<string> Tools { get; init; } = [];
+
+    /// <summary>Cautions that a row taken at this Stop has said in full already.</summary>
+    public ImmutableArray<string> CautionsSaid { get; init; } = [];
+
     /// <summary>Entries on record that cannot be read any more: the Card cannot be accepted before somebody has looked.</summary>
     public int Unreadable { get; init; }
 

@@ -90,8 +90,42 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             WaitsEnds = next is null ? waits?.Ends : next.Wait?.Ends,
             WaitsChangeAt = changes,
             MostLikely = Diagnosis.Causes.OfCard(settled),
+            WorstRow = WorstOf(settled)?.Id,
+            Tools = ToolsOf(settled),
+            CautionsSaid = CautionsOf(settled),
             Unreadable = facts.Events.OfType<UnreadableEvent>().Count() + facts.Damaged.Length,
         };
+    }
+
+    private static CardRow? WorstOf(ImmutableArray<CardRow> rows) =>
+        rows.Where(row => row is { IsFailing: true, Conceded: null })
+            .OrderBy(row => row.State != State.Out)
+            .ThenBy(row => row.Spare?.Share ?? 0)
+            .FirstOrDefault();
+
+    private ImmutableArray<string> ToolsOf(ImmutableArray<CardRow> rows)
+    {
+        Dictionary<string, int>? wanted = null;
+        foreach (var row in rows)
+            if (
+                row.Required
+                && !row.Check.Tools.IsEmpty
+                && row.State is State.NotTaken or State.Stale
+                && row.Wait?.IsWaiting(facts.Now) != true
+            )
+                foreach (var tool in row.Check.Tools)
+                    (wanted ??= [])[tool] = wanted.GetValueOrDefault(tool) + 1;
+        return wanted is null ? [] : [.. wanted.OrderByDescending(w => w.Value).Select(w => w.Key)];
+    }
+
+    private static ImmutableArray<string> CautionsOf(ImmutableArray<CardRow> rows)
+    {
+        HashSet<string>? said = null;
+        foreach (var row in rows)
+            if (!row.Check.Cautions.IsEmpty && IsTaken(row))
+                foreach (var caution in row.Check.Cautions)
+                    (said ??= []).Add(caution);
+        return said is null ? [] : [.. said];
     }
 
     private DateTimeOffset Ending(RowWait wait) => wait.Until is { } until && until > facts.Now ? until : DateTimeOffset.MaxValue;

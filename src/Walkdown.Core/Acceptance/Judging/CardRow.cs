@@ -117,6 +117,15 @@ public sealed record CardRow(
     /// <summary>Out, or too close to tell: a Fault may be raised for it, and a named person may concede it.</summary>
     public bool IsFailing => State is State.Out or State.TooClose;
 
+    /// <summary>A yes by one touch is honest, once nothing is waited for: it asks yes or no and is due, nothing holds it or should be in
+    /// first, no picture belongs to it, and no caution stands at it. A no says why, and is entered.</summary>
+    public bool IsOneTouch =>
+        Required
+        && State is State.NotTaken or State.Stale
+        && Check is { Entry: EntryKind.YesNo, Picture: false, Cautions.IsEmpty: true }
+        && HeldBy.IsEmpty
+        && WaitsFor.IsEmpty;
+
     /// <summary>Unexpected, and nobody has explained it yet.</summary>
     public bool IsUnexplained => (ExplainUnexpected is not null || !Unexpected.IsEmpty) && Ruling?.Says != RulingSays.Explained;
 }

@@ -10,14 +10,14 @@ namespace Walkdown.Core.Acceptance;
 /// <param name="Begun">When it was begun; null: not yet.</param>
 /// <param name="Until">When the row can be taken; null: not known before it is begun.</param>
 /// <param name="Minutes">How long it is, where it is a time; else 0.</param>
-/// <param name="Source">Where that comes from.</param>
+/// <param name="Source">Where that comes from; null: nowhere.</param>
 /// <param name="Ends">When it can no longer be taken: at dawn, when the other leaves; null: it stays.</param>
 public sealed record RowWait(
     string For,
     DateTimeOffset? Begun,
     DateTimeOffset? Until,
     double Minutes,
-    string Source,
+    Message? Source,
     DateTimeOffset? Ends = null
 )
 {
@@ -65,7 +65,13 @@ public sealed record RowWait(
         var minutes = context.Catalogue.Figure(wait.Minutes!);
         var named = wait.After is { } check ? "check." + check.Value : "act." + wait.AfterAct;
         var until = begun?.AddMinutes(minutes);
-        return new RowWait(named, begun, until, minutes, context.Catalogue.FigureSource(wait.Minutes!))
+        return new RowWait(
+            named,
+            begun,
+            until,
+            minutes,
+            new("wait.source", Message.Number(minutes), context.Catalogue.FigureSource(wait.Minutes!))
+        )
         {
             Judge = takenAt =>
                 until is not { } ends ? new("because.not-begun", "@" + named)
@@ -84,7 +90,7 @@ public sealed record RowWait(
         var night = context.Memo.Nights.TryGetValue(settle, out var known)
             ? known
             : context.Memo.Nights[settle] = Sun.NightAt(latitude, longitude, context.Facts.Now, settle);
-        return new RowWait("wait.dark", null, night?.From, 0, zone is null ? "wait.by-site" : "wait.by-zone:" + zone, night?.Until)
+        return new RowWait("wait.dark", null, night?.From, 0, zone is null ? new("wait.by-site") : new("wait.by-zone", zone), night?.Until)
         {
             // Dusk is known to minutes: what was read within a few of it was dark enough for whoever stood there.
             Judge = takenAt =>
@@ -100,7 +106,7 @@ public sealed record RowWait(
             if (channel.RecorderFacts is { } recorder)
             {
                 var up = context.Memo.RecorderCounts(recorder, check);
-                return new RowWait("wait.recorder", up, up, 0, channel.Recorder);
+                return new RowWait("wait.recorder", up, up, 0, new("wait.at", Message.Said(channel.Recorder)));
             }
         return null;
     }
@@ -109,7 +115,7 @@ public sealed record RowWait(
     {
         var (now, named) = (context.Facts.Now, "presence." + presence);
         return context.Facts.Site.Presences.GetValueOrDefault(presence) is not { } stay || stay.Until is { } left && left <= now
-            ? new RowWait(named, null, null, 0, "")
-            : new RowWait(named, stay.From, stay.From, 0, "", stay.Until);
+            ? new RowWait(named, null, null, 0, null)
+            : new RowWait(named, stay.From, stay.From, 0, null, stay.Until);
     }
 }

@@ -2477,6 +2477,15 @@ export interface components {
             /** @description Code of what the first of them waits for, where all that is left to be taken waits. */
             waitsFor: null | string;
             /**
+             * @description The worst row, that a Fault is proposed for: out before too close, and of these the one furthest beyond its limit; null
+             *                 where none is failing that nobody has conceded.
+             */
+            worstRow: null | string;
+            /** @description Tools and small parts for the rows that are due and can be taken now, the most wanted first. */
+            tools: string[];
+            /** @description Cautions that a row taken at this Stop has said in full already. */
+            cautionsSaid: string[];
+            /**
              * Format: int32
              * @description Entries on record that cannot be read any more: the Card cannot be accepted before somebody has looked.
              */
@@ -2610,6 +2619,11 @@ export interface components {
             isForTheEye: boolean;
             /** @description Out, or too close to tell: a Fault may be raised for it, and a named person may concede it. */
             isFailing: boolean;
+            /**
+             * @description A yes by one touch is honest, once nothing is waited for: it asks yes or no and is due, nothing holds it or should be in
+             *                 first, no picture belongs to it, and no caution stands at it. A no says why, and is entered.
+             */
+            isOneTouch: boolean;
             /** @description Unexpected, and nobody has explained it yet. */
             isUnexplained: boolean;
         };
@@ -3179,6 +3193,9 @@ export interface components {
             /** Format: date-time */
             waitsUntil: null | string;
             waitsFor: null | string;
+            worstRow: null | string;
+            tools: string[];
+            cautionsSaid: string[];
             faultWords: components["schemas"]["FaultWord"][];
         };
         /**
@@ -5058,6 +5075,7 @@ export interface components {
             wait: null | components["schemas"]["RowWait"];
             required: boolean;
             dueBecause: null | components["schemas"]["Message"];
+            isOneTouch: boolean;
         };
         /** @description How the wait of a row stands. */
         RowWait: {
@@ -5081,8 +5099,7 @@ export interface components {
              * @description How long it is, where it is a time; else 0.
              */
             minutes: number;
-            /** @description Where that comes from. */
-            source: string;
+            source: null | components["schemas"]["Message"];
             /**
              * Format: date-time
              * @description When it can no longer be taken: at dawn, when the other leaves; null: it stays.

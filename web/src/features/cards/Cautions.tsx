@@ -1,18 +1,10 @@
 import type { CardRow } from '../../api/types';
 import { t } from '../../texts';
 
-/** Cautions of a row: those that stand here for the first time at this Stop, and those that a row taken before has said already. */
-export function cautionsOf(row: CardRow, rows: readonly CardRow[]) {
-  const said = new Set(rows.filter((r) => r.id !== row.id && r.attempts.length > 0).flatMap((r) => r.check.cautions));
-  return {
-    first: row.check.cautions.filter((c) => !said.has(c)),
-    again: row.check.cautions.filter((c) => said.has(c)),
-  };
-}
-
 /** In full once a Stop; then in a word each, and in full again by a press. */
-export function Cautions({ row, rows, className = '' }: { row: CardRow; rows: readonly CardRow[]; className?: string }) {
-  const { first, again } = cautionsOf(row, rows);
+export function Cautions({ row, said, className = '' }: { row: CardRow; said: readonly string[]; className?: string }) {
+  const first = row.check.cautions.filter((c) => !said.includes(c));
+  const again = row.check.cautions.filter((c) => said.includes(c));
   return (
     <>
       {first.map((c) => (

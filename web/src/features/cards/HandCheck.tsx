@@ -315,7 +315,7 @@ export function OneCheck({
             {answer.card.hold ? say(answer.card.hold) : t('hold.until', row.heldBy.map((h) => t(`check.${String(h)}`)).join(', '))}
           </p>
         )}
-        <Cautions row={row} rows={answer.card.rows} className="px-4 py-0.5" />
+        <Cautions row={row} said={answer.card.cautionsSaid} className="px-4 py-0.5" />
         {row.check.stopwatch && (
           <div className="px-4 py-1">
             <Stopwatch row={row} entry={entry} />

@@ -82,7 +82,7 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
       </div>
       {isLong && (
         <p className="flex px-4 pb-1 text-label text-ink-2">
-          <Bring rows={card.rows} />
+          <Bring tools={card.tools} />
         </p>
       )}
       <ul className="min-h-0 flex-1 overflow-y-auto px-4">

@@ -13,7 +13,7 @@ import { Notices } from './Notices';
 import { ways } from './ways';
 import { identity } from '../../session/identity';
 import { nameOfKey } from '../../ui/keys';
-import { isWaiting, sourceText, useWaiting, waitText } from './wait';
+import { isWaiting, useWaiting, waitText } from './wait';
 import { keysAreHere } from '../../ui/typeAhead';
 import { Stopwatch } from './ways/Stopwatch';
 import { TakePicture } from './SeenIn';
@@ -110,9 +110,9 @@ export function OpenCheck({
         </p>
       </div>
       <p className="text-label text-ink-2">{t(`check.${row.check.id}.ask`)}</p>
-      <Cautions row={row} rows={view.answer.card.rows} />
+      <Cautions row={row} said={view.answer.card.cautionsSaid} />
       {isWaiting(row) && <p className="mt-1 font-bold text-noted">{waitText(row, view.zone)}</p>}
-      {row.wait && sourceText(row) && <p className="text-tick text-ink-2">{sourceText(row)}</p>}
+      {row.wait?.source && <p className="text-tick text-ink-2">{say(row.wait.source)}</p>}
       {row.check.picture && entry.seen.length === 0 && <p className="mt-1 text-label font-semibold">{t('card.needs-picture')}</p>}
       {row.heldBy.length > 0 && (
         <p role="alert" className="mt-1 font-bold text-refused">

@@ -3,7 +3,7 @@ import type { CardRow } from '../../api/types';
 import { t } from '../../texts';
 import { Sign, StateMark } from '../../ui/Marks';
 import { nameOf, spareText } from '../../ui/format';
-import { countsOf, goneOf, inOrder, toolsOf, waitsOf, type Counts } from './fold';
+import { countsOf, goneOf, inOrder, waitsOf, type Counts } from './fold';
 import { coverText } from './cover';
 import type { CardView } from './CardPage';
 import { signOf, useWaiting, waitText } from './wait';
@@ -54,14 +54,13 @@ export function Standing({ view, rows }: { view: CardView; rows: CardRow[] }) {
       <span>{countsText(counts)}</span>
       {counts.unexpected > 0 && <span className="text-noted">{`${counts.unexpected} ${t('count.unexpected')}`}</span>}
       {not && <span className="ml-auto">{not}</span>}
-      <Bring rows={rows} />
+      <Bring tools={view.answer.card.tools} />
     </p>
   );
 }
 
 /** Tools and small parts for what can be taken now. */
-export function Bring({ rows }: { rows: CardRow[] }) {
-  const tools = toolsOf(rows);
+export function Bring({ tools }: { tools: string[] }) {
   return tools.length > 0 ? <span className="basis-full">{t('card.bring', tools.map((id) => t(`tool.${id}`)).join(', '))}</span> : null;
 }
 

@@ -25,14 +25,6 @@ export function firstRow({ nextRow, rows }: CardAnswer['card'], outbox: OutboxIt
   return asks ?? rows.find((r) => r.isFailing) ?? rows[0];
 }
 
-/** The worst row of a Card: out before too close, and of these the one furthest beyond its limit; undefined where none is failing. */
-export function worstOf(rows: readonly CardRow[]): CardRow | undefined {
-  const share = (r: CardRow) => r.spare?.shareOfSpan ?? r.spare?.shareOfLimit ?? 0;
-  return rows
-    .filter((r) => r.isFailing && !r.conceded)
-    .sort((a, b) => Number(b.state === 'out') - Number(a.state === 'out') || share(a) - share(b))[0];
-}
-
 /** How many rows have a reading that is kept here and not sent; empty where none has. */
 export function keptText(rows: CardRow[], outbox: OutboxItem[]): string {
   const kept = rows.filter((r) => pendingOf(outbox, r.id).length > 0).length;

@@ -3,16 +3,14 @@ import type { CardRow } from '../../api/types';
 import type { OutboxItem } from '../../outbox/items';
 import './cardTexts';
 import { pendingOf } from './drafts';
-import { countsOf, foldedOf, goneOf, LONG, toolsOf, waitsOf } from './fold';
-import { cautionsOf } from './Cautions';
-import { worstOf } from './due';
+import { countsOf, foldedOf, goneOf, LONG, waitsOf } from './fold';
 import { leansOn } from './Guide';
 import { isLate, UNDO_MS } from './lately';
 import { isOneTouch } from './oneTouch';
 import { countsText } from './Sections';
 
 const later = '2999-01-01T00:00:00Z';
-const wait = (of: string, until: string | null = later) => ({ for: of, begun: null, until, minutes: 0, source: '', ends: null });
+const wait = (of: string, until: string | null = later) => ({ for: of, begun: null, until, minutes: 0, source: null, ends: null });
 const row = (id: string, state: string, more: object = {}) =>
   ({ id, state, isUnexplained: false, required: true, wait: null, spare: null, ...more }) as unknown as CardRow;
 
@@ -62,34 +60,12 @@ describe('a long Card', () => {
   });
 });
 
-describe('what has to be in the hand', () => {
-  const of = (state: string, tools: string[], more: object = {}) => row('t', state, { check: { tools }, ...more });
-  it('is what the rows need that can be taken now, most wanted first, each once', () =>
-    expect(
-      toolsOf([
-        of('notTaken', ['tester']),
-        of('stale', ['crimper', 'tester']),
-        of('in', ['drill']),
-        of('notTaken', ['torch'], { wait: wait('wait.dark') }),
-        of('notTaken', ['cloth'], { required: false }),
-      ]),
-    ).toEqual(['tester', 'crimper']));
-});
-
 describe('one touch', () => {
-  const yes = (more: object = {}, check: object = {}) =>
-    row('y', 'notTaken', { heldBy: [], waitsFor: [], check: { entry: 'yesNo', picture: false, cautions: [], ...check }, ...more });
-  it('says yes where that is honest', () => expect(isOneTouch(yes())).toBe(true));
-  it.each([
-    ['a picture belongs to it', yes({}, { picture: true })],
-    ['something holds it', yes({ heldBy: ['fixing.safety'] })],
-    ['something before it is out', yes({ waitsFor: ['cable.label'] })],
-    ['it waits', yes({ wait: wait('wait.dark') })],
-    ['there is a caution', yes({}, { cautions: ['falling'] })],
-    ['it is taken', yes({ state: 'in' })],
-    ['it need not be taken', yes({ required: false })],
-    ['it asks for more than a yes', yes({}, { entry: 'choice' })],
-  ])('not where %s', (_, r) => expect(isOneTouch(r)).toBe(false));
+  it('waits for what the row waits for', () => {
+    expect(isOneTouch(row('y', 'notTaken', { isOneTouch: true }))).toBe(true);
+    expect(isOneTouch(row('y', 'notTaken', { isOneTouch: true, wait: wait('wait.dark') }))).toBe(false);
+    expect(isOneTouch(row('y', 'notTaken', { isOneTouch: false }))).toBe(false);
+  });
   it('can be taken back for a minute', () => {
     const saved = { deviceId: 'd', rowId: 'r', readingId: 'x', at: 1000 };
     expect([isLate(saved, 1000), isLate(saved, 999 + UNDO_MS), isLate(saved, 1000 + UNDO_MS), isLate(null, 0)]).toEqual([
@@ -98,27 +74,6 @@ describe('one touch', () => {
       true,
       true,
     ]);
-  });
-});
-
-describe('cautions', () => {
-  const of = (id: string, cautions: string[], attempts: object[] = []) => row(id, 'notTaken', { check: { cautions }, attempts });
-  it('stand in full once a Stop, and in a word after a row that said them was taken', () => {
-    const rows = [of('a', ['ladder'], [{}]), of('b', ['ladder', 'falling']), of('c', ['falling'])];
-    expect(cautionsOf(rows[1], rows)).toEqual({ first: ['falling'], again: ['ladder'] });
-    expect(cautionsOf(rows[0], rows)).toEqual({ first: ['ladder'], again: [] });
-    expect(cautionsOf(rows[2], rows)).toEqual({ first: ['falling'], again: [] });
-  });
-});
-
-describe('the worst row', () => {
-  const of = (id: string, state: string, share: number, more: object = {}) =>
-    row(id, state, { isFailing: state !== 'in', conceded: null, spare: { shareOfSpan: share, shareOfLimit: null }, ...more });
-  it('is out before too close, and furthest beyond its limit', () =>
-    expect(worstOf([of('a', 'tooClose', -9), of('b', 'out', -0.1), of('c', 'out', -0.4), of('d', 'in', 0.1)])?.id).toBe('c'));
-  it('is none that somebody has conceded, and none where all is well', () => {
-    expect(worstOf([of('a', 'out', -1, { conceded: {} }), of('b', 'tooClose', -0.1)])?.id).toBe('b');
-    expect(worstOf([of('a', 'in', 0.2)])).toBeUndefined();
   });
 });
 

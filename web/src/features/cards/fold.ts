@@ -50,15 +50,6 @@ export function waitsOf(rows: readonly CardRow[]): { of: string; row: CardRow; r
     .sort((a, b) => (a.row.wait!.until ?? '9').localeCompare(b.row.wait!.until ?? '9'));
 }
 
-/** What has to be in the hand for the rows that can be taken now, most wanted first. */
-export function toolsOf(rows: readonly CardRow[]): string[] {
-  const wanted = new Map<string, number>();
-  for (const row of rows)
-    if (row.required && (row.state === 'notTaken' || row.state === 'stale') && !isWaiting(row))
-      for (const tool of row.check.tools) wanted.set(tool, (wanted.get(tool) ?? 0) + 1);
-  return [...wanted].sort((a, b) => b[1] - a[1]).map(([tool]) => tool);
-}
-
 /** How much of a wait has gone, 0 to 1; null where that cannot be known. */
 export function goneOf({ wait }: Pick<CardRow, 'wait'>, now: number): number | null {
   if (!wait?.until || !wait.begun) return null;

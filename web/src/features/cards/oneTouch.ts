@@ -4,19 +4,8 @@ import type { CardView } from './CardPage';
 import { savedNow } from './lately';
 import { isWaiting } from './wait';
 
-/**
- * Whether a yes by one touch is honest: it asks yes or no, it can be done now, nothing holds it, no picture belongs to it, and what it asks
- * stands under its name. A no says why, and is entered.
- */
-export const isOneTouch = (row: CardRow) =>
-  row.check.entry === 'yesNo' &&
-  row.required &&
-  (row.state === 'notTaken' || row.state === 'stale') &&
-  !row.check.picture &&
-  row.heldBy.length === 0 &&
-  row.waitsFor.length === 0 &&
-  row.check.cautions.length === 0 &&
-  !isWaiting(row);
+/** Whether a yes by one touch is honest, and it can be done now. */
+export const isOneTouch = (row: CardRow) => row.isOneTouch && !isWaiting(row);
 
 /** Says yes; for a minute it can be taken back. */
 export async function oneTouch(view: CardView, row: CardRow) {

@@ -2,11 +2,11 @@ import { describe, expect, it } from 'vitest';
 import type { CardRow } from '../../api/types';
 import './cardTexts';
 import { asking } from './due';
-import { isWaiting, left, signOf, sourceText, waitText } from './wait';
+import { isWaiting, left, signOf, waitText } from './wait';
 
 const at = Date.parse('2026-10-14T09:00:00Z');
 const row = (until: string | null, begun: string | null = '2026-10-14T08:00:00Z') => ({
-  wait: { for: 'check.fixing.seals', begun, until, minutes: 60, source: 'practice', ends: null as string | null },
+  wait: { for: 'check.fixing.seals', begun, until, minutes: 60, source: null, ends: null as string | null },
 });
 
 describe('a row that waits', () => {
@@ -32,14 +32,6 @@ describe('a row that waits', () => {
     expect(waitText(dark, 'UTC', Date.parse('2026-10-14T20:00:00Z'))).toContain('until');
     expect(isWaiting(dark, Date.parse('2026-10-15T05:00:00Z'))).toBe(true);
     expect(waitText(dark, 'UTC', Date.parse('2026-10-15T06:00:00Z'))).toBe('waits for the dark');
-  });
-  it('says where its time comes from, in words', () => {
-    const of = (source: string, what = 'wait.dark') => sourceText({ wait: { ...row(null, null).wait, for: what, source } });
-    expect(of('wait.by-zone:London')).toBe('by London');
-    expect(of('wait.by-site')).toBe('by the place of the site');
-    expect(of('R-1', 'wait.recorder')).toBe('R-1');
-    expect(of('', 'presence.second-person')).toBe('');
-    expect(of('practice', 'check.fixing.seals')).toBe('60 minutes; practice');
   });
   it('waits for somebody of whom nobody has said when', () => {
     const second = { wait: { ...row(null, null).wait, for: 'presence.second-person' } };

@@ -40,14 +40,6 @@ export function waitText({ wait }: Waiting, zone: string, now = recordNow()): st
     : t('wait.over', dayAndClock(until, zone));
 }
 
-/** Where the time of a wait comes from; empty where nothing says it. */
-export function sourceText({ wait }: Waiting): string {
-  if (!wait?.source) return '';
-  if (isTime(wait.for)) return t('wait.source', wait.minutes, wait.source);
-  const [of, place = ''] = wait.source.split(':');
-  return of.startsWith('wait.') ? t(of, place) : wait.source;
-}
-
 /** Draws anew while something waits, so that what is over is seen to be over. */
 export function useWaiting(waits: boolean) {
   const [, tick] = useState(0);
