@@ -14,8 +14,8 @@ public static class ValueText
             NumberValue n => $"{(check is null ? t.Local(Message.Number(n.Value, 3)) : t.Number(n.Value, check.Decimals))} "
                 + $"{t["unit." + Codes.Of(n.Unit)]}",
             YesNoValue y => t.Or($"{check?.TextKey}.{(y.Yes ? "yes" : "no")}", t[y.Yes ? "ui.yes" : "ui.no"]),
-            ChoiceValue { Choice: "none" } => t["choice.none"],
-            ChoiceValue c => $"{Choice(t, check, c.Choice)} {(check is null ? "" : t["unit." + Codes.Of(check.Unit)])}".Trim(),
+            ChoiceValue c =>
+                $"{Choice(t, check, c.Choice)} {(check is null || c.Choice == "none" ? "" : t["unit." + Codes.Of(check.Unit)])}".Trim(),
             WireMapValue m => string.Concat(
                 m.NearToFar.Select(far =>
                     far.IsEmpty ? "-"

@@ -302,8 +302,19 @@ public sealed class OnSiteApiTests(Site site) : IClassFixture<Site>
     [Fact]
     public async Task TheReportHasPartsFormsAndWhatWasWorkedOut()
     {
-        await Cover(site, "fixing", "power", "before");
+        await Cover(site, "fixing", "power", "before", "finish");
         var card = await site.Card("GT-03");
+        // A "none" of its own words is none of a link.
+        await site.Add(
+            "GT-03",
+            "readings",
+            new
+            {
+                row = Row(card, "finish.defaults")["id"]!.ToString(),
+                source = "typed",
+                value = new { kind = "choice", choice = "none" },
+            }
+        );
         await site.Add(
             "GT-03",
             "readings",
@@ -334,6 +345,8 @@ public sealed class OnSiteApiTests(Site site) : IClassFixture<Site>
         Assert.Contains("Tool for the fasteners, base", text);
         Assert.Contains("M. Okafor", text);
         Assert.Contains("Power budget", text);
+        Assert.Contains("nothing", text);
+        Assert.DoesNotContain("no link", text);
         Assert.DoesNotContain("pair base", text);
         Assert.DoesNotContain("field.", text);
         Assert.DoesNotContain("choice.", text);

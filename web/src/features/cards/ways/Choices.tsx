@@ -25,7 +25,7 @@ export function Choices({
         ]
       : row.check.choices.map((c) => [
           c,
-          c === 'none' ? t('choice.none') : `${choiceText(row, c)} ${unitOf(row)}`.trim(),
+          `${choiceText(row, c)} ${c === 'none' ? '' : unitOf(row)}`.trim(),
           { choice: c },
           entry.draft.choice === c,
         ]);

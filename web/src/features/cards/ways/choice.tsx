@@ -1,5 +1,4 @@
 import type { Way } from './way';
-import { t } from '../../../texts';
 import { choiceText, unitOf } from '../../../ui/format';
 import { Choices } from './Choices';
 
@@ -8,7 +7,7 @@ export const choice: Way<'choice'> = {
   kind: 'choice',
   toReading: (_, draft) => (draft.choice ? { value: { kind: 'choice', choice: draft.choice } } : null),
   draftOf: (value) => ({ choice: value.choice }),
-  shown: (row, value) =>
-    value.choice === 'none' ? { big: t('choice.none'), unit: '' } : { big: choiceText(row, value.choice), unit: unitOf(row) },
+  // "None" has no unit; in the check's own words where it has some.
+  shown: (row, value) => ({ big: choiceText(row, value.choice), unit: value.choice === 'none' ? '' : unitOf(row) }),
   field: (props) => <Choices {...props} />,
 };

@@ -95,6 +95,11 @@ describe('every way of entering', () => {
   });
   it('list: where each is confirmed by itself, the exceptions are those that are not', () =>
     expect(toReading(row('list'), { confirmed: ['a'] })?.value).toEqual({ kind: 'list', marked: ['b'] }));
+  it('choice: none is said in the words of its check, and without a unit', () => {
+    const none = { kind: 'choice', choice: 'none' } as const;
+    expect(valueOf(row('choice', { id: 'finish.defaults' }), none)).toEqual({ big: 'nothing', unit: '' });
+    expect(valueOf(row('choice', { id: 'link.speed' }), none).big).toBe('no link');
+  });
   it('counters: more than 32 bits are told by their size', () =>
     expect(toReading(row('counters'), { counters: ['1', '0', '5000000000', '0', '60'] })?.value).toMatchObject({ bits: 64 }));
 });
