@@ -38,6 +38,7 @@ internal static class JsonValues
                     .EnumerateObject()
                     .Select(p => new SourceReading(p.Name, Number(p.Value.GetDouble(), answer, check))),
             ],
+            EntryKind.Form => [new("", Form(answer.GetProperty("fields"), check))],
             EntryKind.Number => [new("", Number(answer.GetProperty("value").GetDouble(), answer, check))],
             _ => [],
         };
@@ -68,6 +69,20 @@ internal static class JsonValues
         var one = QuantityText.Parse("1 " + unit, check.Unit);
         return one.Value is { } factor ? new NumberValue(value * factor.Value, check.Unit) : throw new FormatException(unit);
     }
+
+    /// <summary>Fields that the check has, words as words and numbers in the field's own unit; what it does not have is left.</summary>
+    private static FormValue Form(JsonElement fields, CheckDefinition check) =>
+        new([
+            new FormLine([
+                .. check
+                    .Fields.Where(f => fields.TryGetProperty(f.Id, out _))
+                    .Select(f =>
+                        f.Entry is FieldEntry.Number or FieldEntry.Count
+                            ? new FieldSaid(f.Id, fields.GetProperty(f.Id).GetDouble())
+                            : new FieldSaid(f.Id, null, fields.GetProperty(f.Id).GetString())
+                    ),
+            ]),
+        ]);
 
     private static WireMapValue Map(JsonElement answer) =>
         new(

@@ -41,6 +41,11 @@ app.MapGet(
                 "supply-stray",
                 "link-speed",
                 "probes",
+                "coax-level",
+                "coax-camera-end",
+                "coax-ground",
+                "radio-level",
+                "radio-rate",
             },
         }
 );
@@ -100,7 +105,7 @@ app.MapGet(
             time = clock.Time,
         }
 );
-app.MapGet("/panel/runs/{label}", (string label) => truth.Run(label) is { } run ? Results.Json(Told(label, run)) : Results.NotFound());
+app.MapGet("/panel/runs/{label}", (string label) => truth.At(label) is { } run ? Results.Json(Told(label, run)) : Results.NotFound());
 app.MapPost(
     "/panel/runs/{label}/work",
     (string label, PanelWork work) =>

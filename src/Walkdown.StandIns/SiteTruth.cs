@@ -3,7 +3,9 @@ using System.Text.Json;
 using Walkdown.Core;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogues;
+using Walkdown.Core.Coax;
 using Walkdown.Core.Power;
+using Walkdown.Core.Radio;
 
 namespace Walkdown.StandIns;
 
@@ -78,6 +80,12 @@ public sealed record DeviceTruth
     public string? MissingPart { get; init; }
     public string? Firmware { get; init; }
 
+    /// <summary>Its video line, where it hangs on coax.</summary>
+    public CoaxTruth? Coax { get; init; }
+
+    /// <summary>Its link, where it is on the air.</summary>
+    public RadioTruth? Radio { get; init; }
+
     /// <summary>What somebody who looks here sees wrong, each until it is mended.</summary>
     public SeenTruth[] Seen { get; init; } = [];
 
@@ -85,6 +93,86 @@ public sealed record DeviceTruth
     public double StartedAt { get; init; } = -10_000;
     public bool Updating { get; init; }
     public string? Note { get; init; }
+}
+
+/// <summary>A video line as it truly is.</summary>
+/// <param name="Loads">Terminations on it; one is right.</param>
+/// <param name="WetDb">What water or a crush takes of the burst beside its length.</param>
+/// <param name="CameraPercent">Of what a sound camera gives.</param>
+/// <param name="Cut">Open or short: nothing arrives.</param>
+/// <param name="GroundVolts">Between both shields.</param>
+public sealed record CoaxTruth(
+    CoaxKind Kind = CoaxKind.Rg59,
+    double Metres = 80,
+    int Loads = 1,
+    double WetDb = 0,
+    double CameraPercent = 100,
+    bool Cut = false,
+    double GroundVolts = 0.02
+)
+{
+    /// <summary>What a level of this many millivolts at the camera becomes at the recorder, at a frequency.</summary>
+    public double Arrives(double millivolts, double megahertz, bool isBurst)
+    {
+        if (Cut)
+            return 0;
+        // Loads of 75 ohm side by side, fed through 75 ohm with twice the level.
+        var share = Loads == 0 ? 2 : 2.0 / (1 + Loads);
+        return millivolts
+            * CameraPercent
+            / 100
+            * share
+            * CoaxCable.LossOf(Kind, megahertz, Metres).LevelFraction
+            * Math.Pow(10, -(isBurst ? WetDb : 0) / 20);
+    }
+
+    public CoaxTruth Mended => this with { Loads = 1, WetDb = 0, CameraPercent = 100, Cut = false, GroundVolts = 0.02 };
+}
+
+/// <summary>A radio link as it truly is.</summary>
+/// <param name="TurnedDeg">One antenna against the other.</param>
+/// <param name="BlockedDb">What stands in its way.</param>
+/// <param name="Crowded">Others share its channel: half of the rate is theirs.</param>
+/// <param name="Supplied">Its own supply is plugged in.</param>
+public sealed record RadioTruth(
+    double Metres = 1200,
+    double Megahertz = 5800,
+    double PowerDbm = 20,
+    double GainDbi = 23,
+    double LeadDb = 1,
+    double SensitivityDbm = -75,
+    double RateMbps = 300,
+    double StreamMbps = 12,
+    double TurnedDeg = 0,
+    double BlockedDb = 0,
+    bool Crowded = false,
+    bool Supplied = true
+)
+{
+    /// <summary>What the receiver hears, dBm.</summary>
+    public double LevelDbm =>
+        !Supplied
+            ? -120
+            : RadioLink
+                .BudgetOf(
+                    new(
+                        Metres,
+                        Megahertz,
+                        PowerDbm,
+                        GainDbi,
+                        GainDbi,
+                        LeadDb,
+                        LeadDb,
+                        SensitivityDbm,
+                        BlockedDb + RadioLink.PolarisationLossDb(TurnedDeg)
+                    )
+                )
+                .ReceiveDbm;
+
+    /// <summary>What is negotiated: nothing without a level, less near the edge.</summary>
+    public double NegotiatedMbps => Math.Clamp((LevelDbm - SensitivityDbm) / 20, 0, 1) * RateMbps * (Crowded ? 0.5 : 1);
+
+    public RadioTruth Mended => this with { TurnedDeg = 0, BlockedDb = 0, Crowded = false, Supplied = true };
 }
 
 /// <summary>Something wrong that is seen, not measured.</summary>
@@ -155,7 +243,12 @@ public sealed class SiteTruth
             double Number(string name, double absent) => double.TryParse(Cell(name), CultureInfo.InvariantCulture, out var n) ? n : absent;
             var label = Cell("run");
             if (label.Length == 0)
+            {
+                // On coax or on the air: no run of pairs, and yet a device.
+                if (file.Devices?.GetValueOrDefault(Cell("label")) is { } apart)
+                    _devices[Cell("label")] = apart with { Label = Cell("label") };
                 continue;
+            }
             var noise = new Noise(Seed, label, "truth", 0);
             var kind = Kinds.Value.GetValueOrDefault(Cell("kind"));
             var planned = Number("length_m", 30);
@@ -220,6 +313,14 @@ public sealed class SiteTruth
         lock (_lock)
             return _runs.GetValueOrDefault(label)
                 ?? (_devices.TryGetValue(label, out var device) ? _runs.GetValueOrDefault(device.Run) : null);
+    }
+
+    /// <summary>What runs to a device: its pairs, or none where it hangs on coax or is on the air; null where there is no such
+    /// device.</summary>
+    public RunTruth? At(string label)
+    {
+        lock (_lock)
+            return Run(label) ?? (_devices.ContainsKey(label) ? new RunTruth() : null);
     }
 
     /// <summary>A device by its label, or the first on a run.</summary>
@@ -288,7 +389,12 @@ public sealed class SiteTruth
                 _devices[label] = act switch
                 {
                     "feed-changed" or "supply-changed" when device.ReversedSupply => device with { ReversedSupply = false, Note = null },
-                    "mend" => device with { Seen = [.. device.Seen.Where(s => s.Check != end)] },
+                    "mend" => device with
+                    {
+                        Seen = [.. device.Seen.Where(s => s.Check != end)],
+                        Coax = end?.StartsWith("coax.", StringComparison.Ordinal) == true ? device.Coax?.Mended : device.Coax,
+                        Radio = end?.StartsWith("radio.", StringComparison.Ordinal) == true ? device.Radio?.Mended : device.Radio,
+                    },
                     "restarted" => device with { StartedAt = seconds, Updating = false },
                     "update-started" => device with { StartedAt = seconds, Updating = true },
                     "mode-switch" => device with { ModeSwitch = device.ModeSwitch == "legacy" ? "standard" : "legacy", Note = null },
@@ -298,7 +404,7 @@ public sealed class SiteTruth
                     label = device.Run;
             }
             if (!_runs.TryGetValue(label, out var run))
-                return null;
+                return device is null ? null : new RunTruth();
             var straight = new RunTruth().Map;
             return _runs[label] = act switch
             {

@@ -23,7 +23,8 @@ public sealed record MeasureAnswer(
     int[][]? TwistedPairs = null,
     int? Sent = null,
     int? Received = null,
-    double?[]? RoundTripsMs = null
+    double?[]? RoundTripsMs = null,
+    Dictionary<string, object>? Fields = null
 );
 
 /// <summary>How the tester behaves; all but normal are bad days.</summary>
@@ -48,6 +49,8 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
 
     public MeasureAnswer? Measure(MeasureRequest request)
     {
+        if (truth.Device(request.Run) is { Coax: not null } or { Radio: not null } && Apart(request) is { } apart)
+            return apart;
         if (truth.Run(request.Run) is not { } run)
             return null;
         var attempt = _attempts.AddOrUpdate($"{request.Run}|{request.Function}|{request.Condition}", 0, (_, n) => n + 1);
@@ -193,6 +196,45 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
             default:
                 return null;
         }
+    }
+
+    /// <summary>What it reads of a device on coax or on the air; null where that has no such function.</summary>
+    private MeasureAnswer? Apart(MeasureRequest request)
+    {
+        var device = truth.Device(request.Run)!;
+        var attempt = _attempts.AddOrUpdate($"{request.Run}|{request.Function}", 0, (_, n) => n + 1);
+        var noise = new Noise(truth.Seed, request.Run, request.Function, attempt);
+        var label = Mood == TesterMood.OtherRun ? truth.OtherThan(request.Run) : request.Run;
+        var answer = new MeasureAnswer(request.Function, label, Serial);
+        double Near(double value, double share) => Math.Round(value * (1 + noise.Between(-share, share)), 1);
+        return (request.Function, device.Coax, device.Radio) switch
+        {
+            ("coax-level", { } coax, _) => answer with
+            {
+                Fields = new()
+                {
+                    ["system"] = "625",
+                    ["sync"] = Near(coax.Arrives(300, 0.1, false), 0.01),
+                    ["burst"] = Near(coax.Arrives(300, 4.43, true), 0.01),
+                },
+            },
+            // At its test output it has a load of its own, and no cable.
+            ("coax-camera-end", { } coax, _) => answer with
+            {
+                Fields = new() { ["system"] = "625", ["sync"] = Near(300 * coax.CameraPercent / 100, 0.01) },
+            },
+            ("coax-ground", { } coax, _) => answer with
+            {
+                Value = Math.Round(Math.Abs(coax.GroundVolts + noise.Between(-0.005, 0.005)), 2),
+                Unit = "V",
+            },
+            ("radio-level", _, { } radio) => answer with { Value = Math.Round(radio.LevelDbm + noise.Between(-1, 1)), Unit = "dBm" },
+            ("radio-rate", _, { } radio) => answer with
+            {
+                Fields = new() { ["negotiated"] = Math.Round(radio.NegotiatedMbps), ["streams"] = radio.StreamMbps },
+            },
+            _ => null,
+        };
     }
 
     /// <summary>Pairs that the power goes over; null where none does.</summary>

@@ -186,7 +186,7 @@ public static class CardFactsLoader
                     Units = [.. installed[device.Id].OrderBy(i => i.From).Select(UnitOf)],
                     TimeZone = job.TimeZone,
                     Heads = [.. heads[device.Id].Select(h => new HeadFacts(h.Id, h.Number))],
-                    Runs = [.. own.Select(run => RunOf(run, job, built, sources, feeds, shared.Length > 0))],
+                    Runs = [.. own.Select(run => RunOf(run, device.Id, job, built, sources, feeds, shared.Length > 0))],
                     Channels =
                     [
                         .. channels[device.Id]
@@ -270,7 +270,7 @@ public static class CardFactsLoader
                 Add(SubjectKind.Place, supply.Id, [supply.Id]);
             foreach (var run in runsOf[device.Id])
             {
-                var port = run.Ends.FirstOrDefault(e => e.Port is not null)?.Port;
+                var port = run.Ends.PortEndOf(device.Id)?.Port;
                 var fed = port is null ? null : sources.GetValueOrDefault((port.CabinetId, Labels.Fold(port.Switch)));
                 Add(SubjectKind.Run, run.Id, [run.Id, .. run.Ends.Select(e => e.Id), port?.Id ?? run.Id, fed?.Id ?? run.Id]);
                 if (run.Scheme is null && Cells([job.Id]).Contains($"Jobs.{nameof(Job.Scheme)}"))
@@ -470,10 +470,12 @@ public static class CardFactsLoader
         var cabinets = asked.Select(s => s.CabinetId).ToList();
         var all = await db.Ports.Include(p => p.Cabinet).Where(p => cabinets.Contains(p.CabinetId) && p.Number > 0).ToListAsync();
         var portIds = all.Select(p => p.Id).ToList();
-        var portOfRun = (await db.RunEnds.Where(e => e.PortId != null && portIds.Contains(e.PortId.Value)).ToListAsync())
-            .GroupBy(e => e.RunId)
-            .ToDictionary(g => g.Key, g => g.First().PortId!.Value);
-        var runIds = portOfRun.Keys.ToList();
+        var runIds = await db
+            .RunEnds.Where(e => e.PortId != null && portIds.Contains(e.PortId.Value))
+            .Select(e => e.RunId)
+            .Distinct()
+            .ToListAsync();
+        var portEnds = (await db.RunEnds.Where(e => e.PortId != null && runIds.Contains(e.RunId)).ToListAsync()).ToLookup(e => e.RunId);
         var hanging = await db
             .RunEnds.Where(e => e.DeviceId != null && runIds.Contains(e.RunId))
             .Select(e => new { e.RunId, DeviceId = e.DeviceId!.Value })
@@ -498,7 +500,10 @@ public static class CardFactsLoader
         );
         var onPort = hanging
             .Where(h => devices.ContainsKey(h.DeviceId))
-            .ToLookup(h => portOfRun[h.RunId], h => (Device: devices[h.DeviceId], IsShared: shared.Contains(h.RunId)));
+            .ToLookup(
+                h => portEnds[h.RunId].PortEndOf(h.DeviceId)?.PortId ?? Guid.Empty,
+                h => (Device: devices[h.DeviceId], IsShared: shared.Contains(h.RunId))
+            );
         return asked.ToDictionary(
             s => s.Id,
             s => new SourceFacts(
@@ -603,6 +608,7 @@ public static class CardFactsLoader
 
     private static RunFacts RunOf(
         Run run,
+        Guid device,
         Job job,
         HashSet<string> built,
         Dictionary<(Guid, string), PowerSource> sources,
@@ -618,7 +624,7 @@ public static class CardFactsLoader
             && new RunPath(drawn).Problems().IsEmpty
                 ? drawn
                 : [];
-        var port = run.Ends.FirstOrDefault(e => e.Port is not null)?.Port;
+        var port = run.Ends.PortEndOf(device)?.Port;
         Origin From(string field) => built.Contains(field) ? Origin.AsBuilt : Origin.Planned;
         return new RunFacts(
             run.Id,

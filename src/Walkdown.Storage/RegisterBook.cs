@@ -551,12 +551,12 @@ internal sealed class RegisterBook
             || to.ContainsKey("cord_gauge_awg")
         )
             run.PiecesJson = null;
-        return SetPort(run, to);
+        return SetPort(run, d, to);
     }
 
-    private (Message, string)? SetPort(Run run, IReadOnlyDictionary<string, string?> to)
+    private (Message, string)? SetPort(Run run, Device d, IReadOnlyDictionary<string, string?> to)
     {
-        var end = run.Ends.FirstOrDefault(e => e.PortId is not null);
+        var end = run.Ends.PortEndOf(d.Id);
         if (to.ContainsKey("cabinet") || to.ContainsKey("switch") || to.ContainsKey("port"))
         {
             var at = end?.Port;
@@ -596,23 +596,17 @@ internal sealed class RegisterBook
                     _ports[key] = port;
                 }
                 Source(SourceKind.Switch, cabinet.Id, onSwitch);
-                if (end is null)
-                {
-                    end = new RunEnd
-                    {
-                        Id = Guid.CreateVersion7(),
-                        RunId = run.Id,
-                        Side = CableEnd.Near,
-                    };
-                    run.Ends.Add(end);
-                    _db.Add(end);
-                }
-                (end.Port, end.PortId) = (port, port.Id);
+                // Of a cable that two share each has its pairs, and so a port of its own: the other keeps his.
+                var isOwn = end is { OfDeviceId: null } && end.PortId != port.Id && run.Ends.Any(e => e.DeviceId is { } o && o != d.Id);
+                if (end is null || isOwn)
+                    end = AtPort(run, port, isOwn ? d.Id : null);
+                else
+                    (end.Port, end.PortId) = (port, port.Id);
+                TidyPorts(run);
             }
             else if (end is not null)
             {
-                run.Ends.Remove(end);
-                _db.Remove(end);
+                Unplug(run, d, end);
                 end = null;
             }
         }
@@ -674,12 +668,55 @@ internal sealed class RegisterBook
 
     private void Leave(Run run, Device d)
     {
-        foreach (var end in run.Ends.Where(e => e.DeviceId == d.Id).ToList())
+        foreach (var end in run.Ends.Where(e => e.DeviceId == d.Id || e.OfDeviceId == d.Id).ToList())
         {
             run.Ends.Remove(end);
             _db.Remove(end);
         }
         _runOf.Remove(d.Id);
+        TidyPorts(run);
+    }
+
+    /// <summary>A device is at no port any more; whoever shares its cable keeps the one that they had in common.</summary>
+    private void Unplug(Run run, Device d, RunEnd end)
+    {
+        if (end is { OfDeviceId: null, Port: { } port })
+            foreach (var other in run.Ends.Select(e => e.DeviceId).OfType<Guid>().Where(o => o != d.Id).Distinct().ToList())
+                if (ReferenceEquals(run.Ends.PortEndOf(other), end))
+                    AtPort(run, port, other);
+        run.Ends.Remove(end);
+        _db.Remove(end);
+    }
+
+    private RunEnd AtPort(Run run, Port port, Guid? of)
+    {
+        var end = new RunEnd
+        {
+            Id = Guid.CreateVersion7(),
+            RunId = run.Id,
+            Side = CableEnd.Near,
+            OfDeviceId = of,
+            Port = port,
+            PortId = port.Id,
+        };
+        run.Ends.Add(end);
+        _db.Add(end);
+        return end;
+    }
+
+    /// <summary>Whoever is alone on a run has its port; one that nobody is at any more goes.</summary>
+    private void TidyPorts(Run run)
+    {
+        var devices = run.Ends.Select(e => e.DeviceId).OfType<Guid>().ToHashSet();
+        var own = run.Ends.Where(e => e.PortId is not null && e.OfDeviceId is not null).ToList();
+        if (own.Count > 0 && devices.All(d => own.Any(e => e.OfDeviceId == d)))
+            foreach (var end in run.Ends.Where(e => e.PortId is not null && e.OfDeviceId is null).ToList())
+            {
+                run.Ends.Remove(end);
+                _db.Remove(end);
+            }
+        if (devices.Count == 1 && own is [var last])
+            last.OfDeviceId = null;
     }
 
     private Area AreaOf(string name)

@@ -160,8 +160,7 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
                     if (problems.Count > 0)
                         continue;
                     var before = book.Values(device);
-                    var port =
-                        book.RunOf(device) is { } r && r.Ends.FirstOrDefault(e => e.PortId is not null) is { } end ? end.PortId : null;
+                    var port = book.RunOf(device) is { } r && r.Ends.PortEndOf(device.Id) is { } end ? end.PortId : null;
                     if (book.Set(device, set) is { } refused)
                     {
                         problems.Add(new(group.Key, refused.Field, refused.What, new("cell.register-mend")));
@@ -205,7 +204,7 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
                         book.RunOf(device) is { } run
                         && UnitOfPlace.IsPortMove(
                             port,
-                            run.Ends.FirstOrDefault(e => e.PortId is not null)?.PortId,
+                            run.Ends.PortEndOf(device.Id)?.PortId,
                             await db.Readings.AnyAsync(x => x.SubjectId == run.Id)
                         )
                     )

@@ -74,7 +74,7 @@ public static class RegisterValues
                 : null
         );
         Put("path", run.Path);
-        if (run.Ends.FirstOrDefault(e => e.Port is not null)?.Port is not { } port)
+        if (run.Ends.PortEndOf(d.Id)?.Port is not { } port)
             return v;
         Put("cabinet", port.Cabinet.Label);
         Put("switch", port.Switch);

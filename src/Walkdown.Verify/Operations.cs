@@ -1,11 +1,14 @@
 using System.Text.Json;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Aiming;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Clocks;
+using Walkdown.Core.Coax;
 using Walkdown.Core.Links;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
+using Walkdown.Core.Radio;
 
 namespace Walkdown.Verify;
 
@@ -349,6 +352,175 @@ public static class Operations
                     i.OptionalWhole("pairs_good") ?? 4
                 );
                 return new { findings, verdict = Negotiated.Passes(findings) ? "pass" : "fail" };
+            },
+        },
+        ["E"] = new Dictionary<string, Operation>
+        {
+            ["attenuation"] = i =>
+            {
+                var r = CoaxCable.LossOf(i.Word<CoaxKind>("cable"), i.Number("frequency_mhz"), i.Number("run_length_m"));
+                return new
+                {
+                    db_per_100m = r.DbPer100Metres,
+                    loss_db = r.LossDb,
+                    level_fraction = r.LevelFraction,
+                };
+            },
+            ["composite_level"] = CompositeLevel,
+            ["termination"] = i =>
+            {
+                var r = Composite.TerminationOf(
+                    i.Number("measured_sync_mv"),
+                    i.Word<LineSystem>("system"),
+                    i.Number("cable_loss_db", 0),
+                    i.Number("tolerance_percent", 12)
+                );
+                return new
+                {
+                    level_factor = r.Factor,
+                    load_resistance_ohm = r.LoadOhms,
+                    verdict = Words.Of(r.Verdict),
+                };
+            },
+            ["hum"] = i =>
+            {
+                var r = Composite.HumOf(
+                    i.Number("ground_difference_v"),
+                    i.Number("run_length_m"),
+                    i.Word<CoaxKind>("cable"),
+                    i.Number("ground_path_ohm"),
+                    i.Number("limit_ire", 2)
+                );
+                return new
+                {
+                    shield_resistance_ohm = r.ShieldOhms,
+                    shield_current_a = r.ShieldAmperes,
+                    hum_mv_pp = r.MillivoltsPeakToPeak,
+                    hum_ire = r.Ire,
+                    verdict = r.IsVisible ? "visible" : "ok",
+                };
+            },
+            ["format_distance"] = i =>
+            {
+                var r = CoaxCable.ReachOf(i.Word<VideoFormat>("video_format"), i.Word<CoaxKind>("cable"), i.Number("run_length_m"));
+                return new
+                {
+                    longest_run_m = r.LongestMetres,
+                    spare_m = r.SpareMetres,
+                    in_limit = r.InLimit,
+                    formats_that_reach = r.Reaching.Select(f => Words.Of(f)).ToArray(),
+                };
+            },
+        },
+        ["F"] = new Dictionary<string, Operation>
+        {
+            ["link_budget"] = i =>
+            {
+                var r = RadioLink.BudgetOf(
+                    new(
+                        i.Number("distance_m"),
+                        i.Number("frequency_mhz"),
+                        i.Number("transmit_power_dbm"),
+                        i.Number("transmit_gain_dbi"),
+                        i.Number("receive_gain_dbi"),
+                        i.Number("transmit_cable_loss_db"),
+                        i.Number("receive_cable_loss_db"),
+                        i.Number("receiver_sensitivity_dbm"),
+                        i.Number("other_loss_db", 0),
+                        i.Number("required_fade_margin_db", 15),
+                        i.OptionalNumber("eirp_limit_dbm")
+                    )
+                );
+                return new
+                {
+                    free_space_loss_db = r.FreeSpaceLossDb,
+                    eirp_dbm = r.EirpDbm,
+                    receive_level_dbm = r.ReceiveDbm,
+                    fade_margin_db = r.MarginDb,
+                    eirp_over_limit = r.IsOverLimit,
+                    longest_distance_m = r.LongestMetres,
+                    verdict = Words.Of(r.Verdict),
+                };
+            },
+            ["fresnel"] = i =>
+            {
+                var r = RadioLink.PathOf(
+                    i.Number("distance_m"),
+                    i.Number("frequency_mhz"),
+                    i.Number("at_m"),
+                    i.Number("antenna_a_height_m"),
+                    i.Number("antenna_b_height_m"),
+                    i.Number("obstacle_height_m"),
+                    i.Number("earth_factor", 4.0 / 3),
+                    i.Number("clearance_fraction", 0.6)
+                );
+                return new
+                {
+                    first_zone_radius_m = r.RadiusMetres,
+                    earth_bulge_m = r.BulgeMetres,
+                    line_height_m = r.LineMetres,
+                    clearance_m = r.ClearanceMetres,
+                    clearance_needed_m = r.NeededMetres,
+                    clearance_fraction = r.Fraction,
+                    verdict = Words.Of(r.Verdict),
+                };
+            },
+            ["receive_level"] = i =>
+            {
+                var (difference, verdict) = RadioLink.LevelOf(
+                    i.Number("predicted_dbm"),
+                    i.Number("measured_dbm"),
+                    i.Number("tolerance_db", 6),
+                    i.Number("measurement_accuracy_db", 2),
+                    i.OptionalNumber("sensitivity_dbm"),
+                    i.Number("strong_limit_dbm", -30)
+                );
+                return new { difference_db = difference, verdict = Words.Of(verdict) };
+            },
+            ["polarisation_loss"] = i => new
+            {
+                loss_db = RadioLink.PolarisationLossDb(i.Number("angle_deg"), i.Number("cross_polar_discrimination_db", 25)),
+            },
+            ["throughput"] = i =>
+            {
+                var r = RadioLink.ThroughputOf(
+                    [.. i.Numbers("stream_mbps").Select(n => n.Value)],
+                    i.Number("negotiated_mbps"),
+                    i.Number("efficiency", 0.5),
+                    i.Number("headroom", 1.3),
+                    i.Number("duplex_share", 1)
+                );
+                return new
+                {
+                    needed_mbps = r.NeededMbps,
+                    usable_mbps = r.UsableMbps,
+                    spare_mbps = r.SpareMbps,
+                    load_percent = r.LoadPercent,
+                    verdict = r.IsEnough ? "ok" : "too_slow",
+                };
+            },
+        },
+        ["K"] = new Dictionary<string, Operation>
+        {
+            ["coverage"] = i =>
+            {
+                var r = Coverage.Of(
+                    i.Number("camera_height_m"),
+                    i.Number("tilt_deg"),
+                    i.Number("vertical_fov_deg"),
+                    i.Number("target_height_m", 0)
+                );
+                return new
+                {
+                    lower_edge_deg = r.LowerEdgeDeg,
+                    upper_edge_deg = r.UpperEdgeDeg,
+                    near_edge_m = r.NearMetres,
+                    far_edge_m = r.FarMetres,
+                    blind_zone_m = r.BlindMetres,
+                    sees_straight_down = r.SeesStraightDown,
+                    horizon_in_view = r.HorizonInView,
+                    verdict = r.IsInView ? "ok" : "plane_never_in_view",
+                };
             },
         },
         ["M"] = new Dictionary<string, Operation>
@@ -825,4 +997,27 @@ public static class Operations
 
     private static string? Utc(DateTimeOffset? at) =>
         at?.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ssZ", System.Globalization.CultureInfo.InvariantCulture);
+
+    private static object CompositeLevel(CaseInput i)
+    {
+        var r = Composite.LevelsOf(
+            i.Word<LineSystem>("system"),
+            i.OptionalNumber("measured_total_mv"),
+            i.OptionalNumber("measured_sync_mv"),
+            i.OptionalNumber("measured_burst_mv"),
+            i.Number("tolerance_percent", 10)
+        );
+        var said = new Dictionary<string, object?>();
+        foreach (var (name, level) in new[] { ("total", r.Total), ("sync", r.Sync), ("burst", r.Burst) })
+            if (level is { } one)
+            {
+                said[name + "_percent"] = one.Percent;
+                said[name + "_gain_needed_db"] = one.GainNeededDb;
+                said[name + "_ire"] = one.Ire;
+            }
+        if (r.HighFrequencyLossDb is { } loss)
+            said["high_frequency_loss_db"] = loss;
+        said["findings"] = r.Findings;
+        return said;
+    }
 }

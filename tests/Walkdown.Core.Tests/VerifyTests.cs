@@ -64,6 +64,6 @@ public sealed class VerifyTests : IDisposable
     public void SaysWhatIsNotBuilt()
     {
         Assert.Equal("not built", Differs("Z", """{ "operation": "anything" }""", "{}"));
-        Assert.Equal("not built", Differs("E", """{ "operation": "attenuation" }""", "{}"));
+        Assert.Equal("not built", Differs("R", """{ "operation": "sample_size" }""", "{}"));
     }
 }

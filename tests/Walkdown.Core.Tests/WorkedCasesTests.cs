@@ -25,6 +25,8 @@ public sealed class WorkedCasesTests
     [InlineData("A_twisted_pair.json", 31)]
     [InlineData("B_wire_map.json", 29)]
     [InlineData("C_power_over_ethernet.json", 29)]
+    [InlineData("E_coax.json", 22)]
+    [InlineData("F_wireless.json", 22)]
     [InlineData("P_verdict.json", 24)]
     public void WholeTopicsHaveNoCaseLeftOut(string file, int count)
     {

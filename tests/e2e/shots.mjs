@@ -98,6 +98,7 @@ await shot('kit', '/kit', { ready: 'Instruments' });
 await shot('practice', '/practice', {
   ready: 'Catalogue',
   act: async (page) => {
+    await page.locator('summary', { hasText: 'First try of a device' }).click();
     await page.getByRole('radio', { name: 'On the bench, before it is fixed' }).click();
     await page.getByRole('button', { name: 'See what it touches' }).click();
     await page.getByText(/^It touches/).waitFor();

@@ -20,6 +20,7 @@ const IdentitySheet = lazy(() => import('./features/kit/IdentitySheet').then((m)
 const SignIn = lazy(() => import('./features/access/SignIn'));
 const JobSheet = lazy(() => import('./features/jobs/JobSheet').then((m) => ({ default: m.JobSheet })));
 const KeptFresh = lazy(() => import('./features/walk/KeptFresh').then((m) => ({ default: m.KeptFresh })));
+const JobScope = lazy(() => import('./features/jobs/JobScope').then((m) => ({ default: m.JobScope })));
 const KeysSheet = lazy(() => import('./ui/KeysSheet').then((m) => ({ default: m.KeysSheet })));
 
 function Tab({ to, letter, children, here }: { to: string; letter: string; children: string; here: boolean }) {
@@ -134,10 +135,15 @@ export function Shell() {
           </Link>
           {job ? (
             <button
-              className="mb-1 ml-5 mr-8 flex min-h-8 min-w-0 items-center truncate text-label text-ink-2 underline max-sm:mb-0 max-sm:ml-3 max-sm:mr-2 max-sm:min-h-11"
+              className="mb-1 ml-5 mr-8 flex min-h-8 min-w-0 items-center truncate text-label leading-tight text-ink-2 underline max-sm:mb-0 max-sm:ml-3 max-sm:mr-2 max-sm:min-h-11"
               onClick={() => setChoosing(true)}
             >
-              <span className="truncate">{job.name}</span>
+              <span className="min-w-0 text-left">
+                <span className="block truncate">{job.name}</span>
+                <Suspense>
+                  <JobScope job={job} />
+                </Suspense>
+              </span>
             </button>
           ) : null}
           {wide && (

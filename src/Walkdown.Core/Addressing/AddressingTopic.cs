@@ -14,9 +14,24 @@ internal static class AddressingTopic
         Figures = ["reset.short-least", "reset.short-most", "reset.long-least", "reset.long-most"],
     };
 
-    /// <summary>How long a reset button is held, by the school that the job follows.</summary>
+    /// <summary>How long a reset button is held: as the model's sheet says, else by the school that the job follows.</summary>
     private static void ResetHold(RowContext c, List<Limit> into)
     {
+        if (c.Model?.Reset is { } way)
+        {
+            into.Add(
+                new Limit(
+                    "reset.model",
+                    way.LeastSeconds,
+                    way.MostSeconds,
+                    Unit.Second,
+                    "the model's template",
+                    "a reset that takes, and a button that lasts",
+                    c.Catalogue.LimitSet.Edition
+                )
+            );
+            return;
+        }
         var school = c.Has("reset-long") ? "reset.long" : "reset.short";
         into.Add(
             new Limit(

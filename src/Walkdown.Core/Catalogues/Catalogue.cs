@@ -372,6 +372,8 @@ public sealed class Catalogue
             {
                 if (wait.Sorts != 1)
                     yield return $"{id}: its wait is begun by {(wait.Sorts == 0 ? "nothing" : "more than one sort of thing")}";
+                if (wait.From > wait.To)
+                    yield return $"{id}: its first day is after its last";
                 if ((wait.After ?? wait.Recorder) is { } begins && (!CheckById.ContainsKey(begins) || begins == check.Id))
                     yield return $"{id}: its wait begins with '{begins}', which is no other check";
                 if (wait.AfterAct is { } work && Acts.All(a => a.Id != work))
@@ -413,6 +415,17 @@ public sealed class Catalogue
                 yield return $"{id}: no parts are called '{check.PartsFrom}'";
             if (check.PartsFrom == "pairs" && check.Per != SubjectKind.Run)
                 yield return $"{id}: pairs are parts of a run";
+            foreach (var topic in check.Sheet.Where(s => !DeviceModel.Topics.Contains(s)))
+                yield return $"{id}: a template says nothing of '{topic}'; there are {string.Join(", ", DeviceModel.Topics)}";
+            foreach (var need in check.Needs)
+            {
+                if ((need.Act is null) == (need.Recorder is null))
+                    yield return $"{id}: it needs work or a check of the recorder, one of them";
+                if (need.Act is { } done && Acts.All(a => a.Id != done))
+                    yield return $"{id}: it needs '{done}', which is no act";
+                if (need.Recorder is { } there && !CheckById.ContainsKey(there))
+                    yield return $"{id}: it needs '{there}', which is no check";
+            }
             foreach (var gate in check.Gates.Where(g => !CheckById.ContainsKey(g)))
                 yield return $"{id}: its gate '{gate}' is no check";
             foreach (var act in check.VoidedBy.Where(a => Acts.All(x => x.Id != a)))
@@ -502,13 +515,24 @@ public sealed class Catalogue
                 yield return $"{model.Id}: the shortest start is longer than the longest";
             foreach (var light in model.Lights)
             {
-                if (light.Colour is not ("green" or "amber" or "red" or "blue" or "white"))
-                    yield return $"{model.Id}: no light is '{light.Colour}'; there are green, amber, red, blue and white";
-                if (light.RhythmMs.Length is 0 or > 12 || light.RhythmMs.Any(ms => ms is < 20 or > 10_000))
-                    yield return $"{model.Id}: the rhythm of '{light.Id}' needs 1 to 12 times of 20 to 10,000 ms";
+                foreach (
+                    var lamp in light.Beside is { } beside
+                        ? [new(light.Colour, light.RhythmMs), beside]
+                        : new Lamp[] { new(light.Colour, light.RhythmMs) }
+                )
+                {
+                    if (lamp.Colour is not ("green" or "amber" or "red" or "blue" or "white"))
+                        yield return $"{model.Id}: no light is '{lamp.Colour}'; there are green, amber, red, blue and white";
+                    if (lamp.RhythmMs.IsDefault || lamp.RhythmMs.Length is 0 or > 12 || lamp.RhythmMs.Any(ms => ms is < 20 or > 10_000))
+                        yield return $"{model.Id}: the rhythm of '{light.Id}' needs 1 to 12 times of 20 to 10,000 ms";
+                }
+                if (light.Dial is < 1 or > 12)
+                    yield return $"{model.Id}: a pointer stands at 1 to 12";
             }
             if (model.Lights.DistinctBy(l => l.Id).Count() != model.Lights.Length)
                 yield return $"{model.Id}: a light pattern stands twice";
+            foreach (var problem in model.ProblemsOfParts())
+                yield return problem;
             if (model.TiltLeast > model.TiltGreatest)
                 yield return $"{model.Id}: the least tilt is above the greatest";
             if (model.HeightLeastMetres > model.HeightGreatestMetres)

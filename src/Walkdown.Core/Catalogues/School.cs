@@ -9,6 +9,9 @@ public sealed record School
     /// <summary>Id; never renamed.</summary>
     public required string Id { get; init; }
 
+    /// <summary>Parts of the work that it is about; empty: all of it.</summary>
+    public ImmutableArray<Acceptance.Section> Parts { get; init; } = [];
+
     /// <summary>The sides.</summary>
     public required ImmutableArray<SchoolSide> Sides { get; init; }
 

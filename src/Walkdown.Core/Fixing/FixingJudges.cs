@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Aiming;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Fixing;
@@ -6,6 +7,29 @@ namespace Walkdown.Core.Fixing;
 /// <summary>Holes and mounts.</summary>
 internal static class FixingJudges
 {
+    /// <summary>The tilt against its window, and what of the ground the picture then holds at the height that was read or is planned.</summary>
+    internal static Judged Tilt(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
+    {
+        var judged = GeneralJudges.Window(c, value, window, accuracy, takenAt);
+        var height = c.Counting.Number(KnownChecks.Height, new Subject(SubjectKind.Place, c.Facts.Place.Id)) ?? c.Facts.Place.HeightMetres;
+        if (height is not (> 0 and <= 1000) || c.Model?.Lens is not { TallestDeg: > 0 and < 180 and var tall } lens)
+            return judged;
+        var because = judged.Because.ToBuilder();
+        because.Add(Reach("wide", tall));
+        if (lens.LowestDeg is > 0 and < 180 and var low && low < tall)
+            because.Add(Reach("narrow", low));
+        return judged with { Because = because.ToImmutable() };
+
+        Message Reach(string end, double vertical)
+        {
+            var seen = Coverage.Of(height.Value, Math.Clamp(((NumberValue)value).Value, -90, 90), vertical);
+            return !seen.IsInView ? new($"tilt.sees.none.{end}")
+                : seen.FarMetres is { } far
+                    ? new($"tilt.sees.{end}", Message.Number(Math.Max(0, seen.BlindMetres!.Value), 1), Message.Number(far, 1))
+                : new($"tilt.sees.horizon.{end}", Message.Number(Math.Max(0, seen.BlindMetres!.Value), 1));
+        }
+    }
+
     /// <summary>The smallest hole for what passes, against the one that was made; a bushing must let the cables through and fit the
     /// hole.</summary>
     internal static Judged Hole(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
@@ -87,7 +111,7 @@ internal static class FixingJudges
             because.Add(new("mount.other", $"@choice.fixing.mount.{planned}", Words(resolved)));
         }
         if (!resolved.Parts.IsEmpty)
-            because.Add(new("mount.parts", string.Join(", ", resolved.Parts.Select(p => "@" + p))));
+            because.Add(new("mount.parts", string.Join(", ", resolved.Parts.Select(p => "@mount.part." + p))));
         because.Add(new("mount.hole", "@" + resolved.Hole));
         return new(state, null, null, because.ToImmutable());
 

@@ -48,6 +48,23 @@ internal static class FixingLimits
             );
     }
 
+    /// <summary>Short of the stops on either side: at a stop the last degree is missing when somebody aims again.</summary>
+    internal static void PanWindow(RowContext c, List<Limit> into)
+    {
+        if (c.Model?.Stops is { } stops)
+            into.Add(
+                new Limit(
+                    "pan.stops",
+                    stops.PanLeast + c.Catalogue.Figure("pan.spare"),
+                    stops.PanGreatest - c.Catalogue.Figure("pan.spare"),
+                    Unit.Degree,
+                    "the model's template",
+                    "clear of its stops, with something left to aim by",
+                    c.Catalogue.LimitSet.Edition
+                )
+            );
+    }
+
     /// <summary>How far the picture may be turned belongs to what it is for: people judge by the horizon, a reader of plates does
     /// not.</summary>
     internal static void RollWindow(RowContext c, List<Limit> into)

@@ -10,10 +10,16 @@ internal static class FixingTopic
     /// <inheritdoc cref="Topic"/>
     public static readonly Topic Topic = new()
     {
-        Judges = [new("hole", FixingJudges.Hole, EntryKind.Form), new("mount-resolver", FixingJudges.Mount, EntryKind.Form)],
+        Judges =
+        [
+            new("hole", FixingJudges.Hole, EntryKind.Form),
+            new("mount-resolver", FixingJudges.Mount, EntryKind.Form),
+            new("tilt", FixingJudges.Tilt, EntryKind.Number) { LeansOn = [KnownChecks.Height] },
+        ],
         Limits =
         [
             new("tilt-window", Unit.Degree, FixingLimits.TiltWindow) { Missing = "missing.model-tilt" },
+            new("pan-window", Unit.Degree, FixingLimits.PanWindow) { Missing = "missing.model-stops" },
             new("roll-window", Unit.Degree, FixingLimits.RollWindow) { AsksFor = ["roll-tolerant"] },
             new("height-window", Unit.Metre, FixingLimits.HeightWindow) { Missing = "missing.model-height" },
         ],
@@ -27,6 +33,7 @@ internal static class FixingTopic
             "tilt.infrared-least",
             "tilt.analytics-most",
             "height.analytics-least",
+            "pan.spare",
             "roll.horizon",
             "roll.tolerant",
             "roll.plates",

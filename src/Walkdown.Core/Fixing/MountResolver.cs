@@ -18,7 +18,7 @@ public enum CableRoute
 /// <summary>What a device hangs on, and the parts and holes that follow.</summary>
 /// <param name="Mounts">Words of the register's column "mount" that suit, the plainest first.</param>
 /// <param name="BoxRequired">The joints need a junction box.</param>
-/// <param name="Parts">Codes of the parts, in the order in which they go up.</param>
+/// <param name="Parts">Ids of the parts, in the order in which they go up. Their words: <c>mount.part.ID</c>.</param>
 /// <param name="Hole">Code of the hole that the cables need.</param>
 /// <param name="Because">Why a box is needed; empty: it is not.</param>
 public sealed record ResolvedMount(
@@ -52,19 +52,19 @@ public static class MountResolver
         var box = because.Count > 0;
         var parts = ImmutableArray.CreateBuilder<string>();
         if (surface == "tile")
-            parts.Add("mount.part.backing-plate");
+            parts.Add("backing-plate");
         if (surface == "pole")
-            parts.Add("mount.part.pole-bands");
+            parts.Add("pole-bands");
         if (surface == "corner")
-            parts.Add("mount.part.corner-adapter");
+            parts.Add("corner-adapter");
         if (box)
-            parts.Add("mount.part.junction-box");
+            parts.Add("junction-box");
         if (surface is "pole" or "corner")
-            parts.Add("mount.part.wall-arm");
+            parts.Add("wall-arm");
         if (route == CableRoute.Conduit)
-            parts.Add(outdoor ? "mount.part.conduit-sealed" : "mount.part.conduit");
+            parts.Add(outdoor ? "conduit-sealed" : "conduit");
         if (outdoor)
-            parts.Add("mount.part.gasket");
+            parts.Add("gasket");
         return new ResolvedMount(
             (surface, box) switch
             {
@@ -89,4 +89,31 @@ public static class MountResolver
             because.ToImmutable()
         );
     }
+
+    /// <summary>What the plan's mount and cable entry call for, before anybody has seen the place; null where it says neither.</summary>
+    /// <param name="mount">Word of the register's column "mount".</param>
+    /// <param name="entry">Word of its column "cable_entry".</param>
+    /// <param name="auxiliaryPower">A lead for power beside the network's.</param>
+    /// <param name="contacts">Contacts are wired.</param>
+    internal static ResolvedMount? OfPlan(string? mount, string? entry, bool auxiliaryPower, bool contacts) =>
+        mount is null || entry is null
+            ? null
+            : Resolve(
+                mount switch
+                {
+                    "ceiling-tile" => "tile",
+                    "pole" or "corner" or "eaves" => mount,
+                    "pendant" => "ceiling",
+                    _ => "wall",
+                },
+                entry switch
+                {
+                    "rear" => CableRoute.FromInside,
+                    "conduit" => CableRoute.Conduit,
+                    _ => CableRoute.OnSurface,
+                },
+                auxiliaryPower,
+                contacts,
+                false
+            );
 }

@@ -74,4 +74,10 @@ public enum Unit
 
     /// <summary>mm.</summary>
     Millimetre,
+
+    /// <summary>millivolt.</summary>
+    Millivolt,
+
+    /// <summary>megahertz.</summary>
+    Megahertz,
 }

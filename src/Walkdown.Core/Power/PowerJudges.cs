@@ -183,9 +183,54 @@ internal static class PowerJudges
             : new(State.Out, null, null, [new("outlet.over", Message.Number(watts - rating, 1)), text]);
     }
 
+    /// <summary>The plate of the low-voltage supply: its sort of current and its volts against what the device takes, its amperes, less
+    /// what is kept back, against everything that hangs on it at its heaviest.</summary>
+    internal static Judged Plate(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
+    {
+        var line = ((FormValue)value).Lines[0];
+        if (c.Check.Fields.FirstOrDefault(f => !f.Optional && line.Of(f.Id) is null) is { } missing)
+            return GeneralJudges.NotJudged(new Message("form.not-said", FormJudges.Name(c, missing.Id)));
+        if (c.Facts.Supply is not { } supply)
+            return GeneralJudges.NotJudged(new Message("missing.supply"));
+        var (volts, amperes) = (line.Of("volts")!.Number!.Value, line.Of("amperes")!.Number!.Value);
+        var because = ImmutableArray.CreateBuilder<Message>();
+        var alternating = supply.Range == SupplyRange.V24Ac;
+        if (line.Of("current")!.Word == "ac" != alternating)
+            because.Add(new(alternating ? "plate.direct" : "plate.alternating"));
+        var (least, most) = LowVoltage.RangeOf(supply.Range);
+        if (!Decision.AtMost(least, volts) || !Decision.AtMost(volts, most))
+            because.Add(new("plate.volts", Message.Number(volts), Message.Number(least), Message.Number(most)));
+        if (line.Of("plug")?.Word == "reversed")
+            because.Add(new("plate.reversed"));
+        var watts = SupplyRun.WattsOf(supply, c.Catalogue, null);
+        var isKnown = !watts.IsEmpty && watts.All(w => w is not null) && volts > 0;
+        if (isKnown && amperes > 0)
+        {
+            var loading = LowVoltage.SupplyAndFuse(
+                [.. watts.Select(w => w!.Value / volts)],
+                amperes,
+                c.Catalogue.Figure("supply.derating")
+            );
+            because.Add(
+                new(
+                    loading.SupplyOk ? "plate.enough" : "plate.short",
+                    Message.Number(loading.TotalAmperes),
+                    Message.Number(loading.UsableAmperes),
+                    Message.Number(watts.Length, 0)
+                )
+            );
+            return new(loading.SupplyOk && because.Count == 1 ? State.In : State.Out, null, null, because.ToImmutable());
+        }
+        if (because.Count > 0)
+            return new(State.Out, null, null, because.ToImmutable());
+        return GeneralJudges.NotJudged(new Message("plate.load-unknown"));
+    }
+
     /// <summary>The budget of the source that feeds the device, as it stands for its port; nobody enters it.</summary>
     internal static Judged Budget(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
+        if (c.Facts.Runs.All(r => r.Port is null))
+            return GeneralJudges.NotJudged(new Message("budget.row.no-port"));
         if (c.Facts.Runs.Select(r => r.Port).FirstOrDefault(p => p?.Source is not null) is not { } port)
             return GeneralJudges.NotJudged(new Message("budget.row.unknown"));
         var (state, why) = SiteBudget.StandingOf(port.Source!.BudgetWith(c.Facts, c.Catalogue), port.Number);

@@ -18,6 +18,7 @@ internal static class PowerTopic
             new("poe-volts", PowerJudges.PoeVolts, EntryKind.Number) { LeansOn = Rows.WattsLengthAndLoops },
             new("supply-volts", PowerJudges.SupplyVolts, EntryKind.Number) { LeansOn = Rows.Stray },
             new("boot", PowerJudges.Boot, EntryKind.Number),
+            new("supply-plate", PowerJudges.Plate, EntryKind.Form),
             new("tester-outlet", PowerJudges.Outlet, EntryKind.Form),
             new("budget", PowerJudges.Budget, EntryKind.Derived) { LeansOn = Rows.Watts },
         ],

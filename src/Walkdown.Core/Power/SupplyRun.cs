@@ -32,20 +32,7 @@ public sealed record SupplyRun(
     /// <param name="supply">The supply with its taps.</param>
     public static SupplyRun Of(SupplyFacts supply, Catalogue catalogue, bool? infrared, double drawFactor = 1)
     {
-        ImmutableArray<double?> watts =
-        [
-            .. supply.Taps.Select(tap =>
-            {
-                var plate = catalogue.NameplateOf(tap.Kind, tap.Model, null, tap.WattsInfraredOff, tap.WattsInfraredOn);
-                return drawFactor
-                    * infrared switch
-                    {
-                        true => plate.WattsInfraredOn ?? plate.WattsInfraredOff,
-                        false => plate.WattsInfraredOff ?? plate.WattsInfraredOn,
-                        null => plate.MostWatts,
-                    };
-            }),
-        ];
+        var watts = WattsOf(supply, catalogue, infrared, drawFactor);
         var limit = PowerLimits.SupplyOf(catalogue, supply.Range);
         if (supply.Volts is not { Value: > 0 and var volts })
             return new SupplyRun(watts, [], [], null, null, null, limit);
@@ -100,4 +87,20 @@ public sealed record SupplyRun(
             ],
         };
     }
+
+    /// <summary>What each tap draws, whatever its run can carry; null where nobody knows.</summary>
+    public static ImmutableArray<double?> WattsOf(SupplyFacts supply, Catalogue catalogue, bool? infrared, double drawFactor = 1) =>
+        [
+            .. supply.Taps.Select(tap =>
+            {
+                var plate = catalogue.NameplateOf(tap.Kind, tap.Model, null, tap.WattsInfraredOff, tap.WattsInfraredOn);
+                return drawFactor
+                    * infrared switch
+                    {
+                        true => plate.WattsInfraredOn ?? plate.WattsInfraredOff,
+                        false => plate.WattsInfraredOff ?? plate.WattsInfraredOn,
+                        null => plate.MostWatts,
+                    };
+            }),
+        ];
 }

@@ -1,3 +1,4 @@
+using Walkdown.Core.Acceptance;
 using Walkdown.Core.Diagnosis;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Topics;
@@ -10,7 +11,10 @@ internal static class PreparingTopic
     /// <inheritdoc cref="Topic"/>
     public static readonly Topic Topic = new()
     {
-        Limits = [new("box-session", Unit.Minute, PreparingLimits.BoxSession) { Missing = "missing.model-box" }],
+        Limits =
+        [
+            new("box-session", Unit.Minute, PreparingLimits.BoxSession) { Missing = "missing.model-box", LeansOn = [KnownChecks.Ambient] },
+        ],
         Evidence =
         [
             new("says", (_, _) => null) { BySaying = true },

@@ -40,7 +40,9 @@ public static partial class RegisterFindings
         Group(
             "finding.no-address",
             "address",
-            ordered.Any(d => d["address"] is not null) ? ordered.Where(d => d.Features.Contains("camera") && d["address"] is null) : []
+            ordered.Any(d => d["address"] is not null)
+                ? ordered.Where(d => d.Features.Contains("camera") && !d.Features.Contains("coax") && d["address"] is null)
+                : []
         );
         if (ordered.Any(d => d["channels"] is not null))
         {

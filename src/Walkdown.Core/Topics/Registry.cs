@@ -4,12 +4,14 @@ using Walkdown.Core.Addressing;
 using Walkdown.Core.Aiming;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogues;
+using Walkdown.Core.Coax;
 using Walkdown.Core.Finishing;
 using Walkdown.Core.Fixing;
 using Walkdown.Core.Links;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
 using Walkdown.Core.Preparing;
+using Walkdown.Core.Radio;
 
 namespace Walkdown.Core.Topics;
 
@@ -28,6 +30,8 @@ internal static class Registry
         AddressingTopic.Topic,
         AimingTopic.Topic,
         FinishingTopic.Topic,
+        CoaxTopic.Topic,
+        RadioTopic.Topic,
     ];
 
     public static readonly FrozenDictionary<string, JudgeFunction> Judges = Topics

@@ -22,16 +22,29 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
     public async Task<ImmutableArray<CardAnswer>> Of(IReadOnlyList<Guid> deviceIds)
     {
         var inForce = catalogue.Catalogue;
-        await using var db = ledger.OpenDb();
-        var loaded = (await CardFactsLoader.Load(db, deviceIds, time.GetUtcNow())).ToDictionary(c => c.Facts.Place.Id);
-        return
-        [
-            .. deviceIds
-                .Where(loaded.ContainsKey)
-                .AsParallel()
-                .AsOrdered()
-                .Select(id => Answer(loaded[id], Card.Judge(loaded[id].Facts, inForce), inForce)),
-        ];
+        return [.. (await Judged(deviceIds, inForce)).Select(c => Answer(c.Loaded, c.Card, inForce))];
+    }
+
+    /// <summary>The same as they are judged, in the order asked for. Read some hundreds at once and not put on the shelf: whoever asks for
+    /// many does not open them next.</summary>
+    public async Task<List<(LoadedCard Loaded, Card Card)>> Judged(
+        IReadOnlyList<Guid> deviceIds,
+        Catalogue? by = null,
+        CancellationToken cancel = default
+    )
+    {
+        var (inForce, now) = (by ?? catalogue.Catalogue, time.GetUtcNow());
+        var cards = new List<(LoadedCard, Card)>(deviceIds.Count);
+        foreach (var some in deviceIds.Chunk(250))
+        {
+            cancel.ThrowIfCancellationRequested();
+            await using var db = ledger.OpenDb();
+            var loaded = (await CardFactsLoader.Load(db, some, now)).ToDictionary(c => c.Facts.Place.Id);
+            cards.AddRange(
+                some.Where(loaded.ContainsKey).AsParallel().AsOrdered().Select(id => (loaded[id], Card.Judge(loaded[id].Facts, inForce)))
+            );
+        }
+        return cards;
     }
 
     /// <summary>The Card as it is and as it is judged by the catalogue in force.</summary>

@@ -22,7 +22,24 @@ public sealed record JobLine(
     bool Simulated,
     string? SetAside = null,
     IReadOnlyList<string>? Damaged = null
-);
+)
+{
+    /// <summary>Parts of the work that the job covers, where it does not cover all of it; empty: it does.</summary>
+    public IReadOnlyList<Core.Acceptance.Section> Covers { get; init; } = [];
+
+    /// <summary>Kinds of device that differ from it.</summary>
+    public int KindsApart { get; init; }
+
+    internal static JobLine Of(Job job, string? setAside = null, IReadOnlyList<string>? damaged = null)
+    {
+        var scope = KeptPractice.Of(job).Scope;
+        return new(job.Id, job.Name, job.TimeZone, job.Simulated, setAside, damaged)
+        {
+            Covers = scope.IsWhole ? [] : scope.Parts,
+            KindsApart = scope.ByKind.Count,
+        };
+    }
+}
 
 public sealed record NewJobRequest(
     Guid Id,
@@ -54,18 +71,12 @@ public static class JobEndpoints
                     // What was read of such a row before it was noticed is in nobody's memory any longer.
                     if (!ReferenceEquals(before, await RegisterDamage.Of(db)) && damaged.Length + before.Count > 0)
                         await ledger.Distrust();
-                    return TypedResults.Ok((
-                            await db
-                                .Jobs.OrderBy(j => j.CreatedAt)
-                                .Select(j => new
-                                {
-                                    j.Id,
-                                    j.Name,
-                                    j.TimeZone,
-                                    j.Simulated,
-                                })
-                                .ToListAsync()
-                        ).Where(j => Caller.Of(http)!.Sees(j.Id)).Select(j => new JobLine(j.Id, j.Name, j.TimeZone, j.Simulated, aside.Why(j.Id), damaged.Length > 0 ? damaged : null)).ToList());
+                    return TypedResults.Ok(
+                        (await db.Jobs.AsNoTracking().OrderBy(j => j.CreatedAt).ToListAsync())
+                            .Where(j => Caller.Of(http)!.Sees(j.Id))
+                            .Select(j => JobLine.Of(j, aside.Why(j.Id), damaged.Length > 0 ? damaged : null))
+                            .ToList()
+                    );
                 }
             )
             .WithName("getJobs");
@@ -105,9 +116,7 @@ public static class JobEndpoints
                 return ((Job?)there, changed);
             }
         );
-        return job is null
-            ? Problems.Of(404, "problem.unknown-job")
-            : TypedResults.Ok(new JobLine(job.Id, job.Name, job.TimeZone, job.Simulated));
+        return job is null ? Problems.Of(404, "problem.unknown-job") : TypedResults.Ok(JobLine.Of(job));
     }
 
     private static ProblemHttpResult? Refuse(string? name, string? timeZone) =>
@@ -169,6 +178,6 @@ public static class JobEndpoints
             return Problems.Of(409, "problem.same-id-other-body");
         if (isNew && beginner is not null)
             await door.Join(beginner.Id, new PersonOf(request.Id, person));
-        return TypedResults.Ok(new JobLine(job.Id, job.Name, job.TimeZone, job.Simulated));
+        return TypedResults.Ok(JobLine.Of(job));
     }
 }

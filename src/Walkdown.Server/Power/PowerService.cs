@@ -89,10 +89,8 @@ public sealed class PowerService : IDisposable
         if (await db.Devices.AsNoTracking().FirstOrDefaultAsync(d => d.Id == deviceId) is not { } device)
             return null;
         var ports = await db
-            .RunEnds.AsNoTracking()
-            .Where(e => e.PortId != null && db.RunEnds.Any(o => o.RunId == e.RunId && o.DeviceId == deviceId))
-            .Select(e => e.Port!)
-            .Distinct()
+            .Ports.AsNoTracking()
+            .Where(p => db.AtPorts().Any(a => a.PortId == p.Id && a.DeviceId == deviceId))
             .ToListAsync();
         var found = ImmutableArray.CreateBuilder<CardSource>();
         foreach (var port in ports)
@@ -133,19 +131,15 @@ public sealed class PowerService : IDisposable
                 d.Model,
             })
             .ToListAsync();
+        // A link that leads nowhere is none.
         var at = (
-            await db
-                .RunEnds.AsNoTracking()
-                .Where(e => e.DeviceId != null && db.Runs.Any(r => r.Id == e.RunId && r.JobId == jobId))
-                .Join(
-                    db.RunEnds.Where(e => e.PortId != null),
-                    e => e.RunId,
-                    p => p.RunId,
-                    // A link that leads nowhere is none.
-                    (e, p) => new { Device = e.DeviceId!.Value, CabinetId = (Guid?)p.Port!.CabinetId }
-                )
+            await db.AtPorts()
+                .Where(a => db.Runs.Any(r => r.Id == a.RunId && r.JobId == jobId))
+                .Join(db.Ports, a => a.PortId, p => p.Id, (a, p) => new { a.DeviceId, p.CabinetId })
                 .ToListAsync()
-        ).Where(x => x.CabinetId is not null).DistinctBy(x => x.Device).ToDictionary(x => x.Device, x => x.CabinetId!.Value);
+        )
+            .DistinctBy(x => x.DeviceId)
+            .ToDictionary(x => x.DeviceId, x => x.CabinetId);
         var timed = await db
             .Readings.Where(r => r.CheckId == KnownChecks.Boot.Value && db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId))
             .Select(r => r.DeviceId)
@@ -224,9 +218,11 @@ public sealed class PowerService : IDisposable
                 .ToListAsync()
         )
             shared.Add(run);
-        var portOfRun = ends.Where(e => e.PortId is not null).GroupBy(e => e.RunId).ToDictionary(g => g.Key, g => g.First().PortId!.Value);
-        var pairs = ends.Where(e => e.DeviceId is not null && portOfRun.ContainsKey(e.RunId) && byId.ContainsKey(e.DeviceId.Value))
-            .Select(e => (Port: portOfRun[e.RunId], Device: byId[e.DeviceId!.Value], e.RunId))
+        var portEnds = ends.Where(e => e.PortId is not null).ToLookup(e => e.RunId);
+        var pairs = ends.Where(e => e.DeviceId is not null && byId.ContainsKey(e.DeviceId.Value))
+            .Select(e => (Port: portEnds[e.RunId].PortEndOf(e.DeviceId!.Value)?.PortId, Device: byId[e.DeviceId!.Value], e.RunId))
+            .Where(p => p.Port is not null)
+            .Select(p => (Port: p.Port!.Value, p.Device, p.RunId))
             .ToList();
         return new Site(
             await RegisterDamage.Blank(

@@ -79,7 +79,20 @@ public sealed record OwnCatalogueAnswer(
     ImmutableArray<EditionLine> Editions,
     ImmutableArray<string> Judges,
     ImmutableArray<string> Expectations,
-    ImmutableArray<string> Features
+    ImmutableArray<string> Features,
+    SheetWords Sheet
+);
+
+/// <summary>Words that the parts of a model's sheet may hold.</summary>
+/// <param name="Interfaces">What is sealed.</param>
+/// <param name="Fastened">Parts that something holds.</param>
+/// <param name="Settings">What is set somewhere.</param>
+/// <param name="Surfaces">Where.</param>
+public sealed record SheetWords(
+    ImmutableArray<string> Interfaces,
+    ImmutableArray<string> Fastened,
+    ImmutableArray<string> Settings,
+    ImmutableArray<string> Surfaces
 );
 
 /// <summary>A catalogue that a bundle brought.</summary>
@@ -336,7 +349,8 @@ public static class PracticeEndpoints
                             await practice.Editions("own"),
                             Catalogue.JudgeNames,
                             Catalogue.ExpectationNames,
-                            [.. c.Kinds.SelectMany(k => k.Features).Distinct().Order()]
+                            [.. c.Kinds.SelectMany(k => k.Features).Distinct().Order()],
+                            new(DeviceModel.Interfaces, DeviceModel.FastenedParts, DeviceModel.Settings, DeviceModel.SurfaceWords)
                         )
                     );
                 }

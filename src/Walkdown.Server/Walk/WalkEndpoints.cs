@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Register;
 using Walkdown.Core.Walking;
+using Walkdown.Server.Cards;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
 
@@ -111,6 +112,26 @@ public static class WalkEndpoints
                         : Problems.Of(404, "problem.unknown-job")
             )
             .WithName("getWalkChanges");
+        walk.MapGet(
+                "/walk/load",
+                async Task<Results<Ok<LoadList>, ProblemHttpResult>> (
+                    Guid jobId,
+                    string? area,
+                    WalkBoards boards,
+                    CardService cards,
+                    CancellationToken cancel
+                ) =>
+                    await boards.Of(jobId) is { } board
+                        ? TypedResults.Ok(
+                            LoadList.Of(
+                                (await cards.Judged([.. board.StopsOf(area)], cancel: cancel)).Select(c =>
+                                    (c.Loaded.Facts.Place.Label, c.Card)
+                                )
+                            )
+                        )
+                        : Problems.Of(404, "problem.unknown-job")
+            )
+            .WithName("getLoad");
         walk.MapGet("/find", Find).WithName("find");
     }
 
@@ -194,15 +215,34 @@ public static class WalkEndpoints
                             r.Id,
                         }
                 )
+                .GroupJoin(
+                    db.AtPorts()
+                        .Join(
+                            db.Ports,
+                            a => a.PortId,
+                            p => p.Id,
+                            (a, p) =>
+                                new
+                                {
+                                    a.DeviceId,
+                                    a.RunId,
+                                    p.Number,
+                                    Cabinet = p.Cabinet.Label,
+                                }
+                        ),
+                    r => new { Device = r.DeviceId, Run = r.Id },
+                    a => new { Device = (Guid?)a.DeviceId, Run = a.RunId },
+                    (r, at) => new { r, at }
+                )
                 .SelectMany(
-                    r => db.RunEnds.Where(e => e.RunId == r.Id && e.PortId != null).DefaultIfEmpty(),
-                    (r, e) =>
+                    x => x.at.DefaultIfEmpty(),
+                    (x, a) =>
                         new
                         {
-                            r.DeviceId,
-                            r.Label,
-                            Cabinet = e!.Port!.Cabinet.Label,
-                            e.Port.Number,
+                            x.r.DeviceId,
+                            x.r.Label,
+                            a!.Cabinet,
+                            a.Number,
                         }
                 )
                 .Where(r =>

@@ -166,6 +166,7 @@ public static class BundleReader
                         db.Runs.Any(r => r.Id == e.RunId && r.JobId == job)
                         && (
                             e.DeviceId != null && !db.Devices.Any(d => d.Id == e.DeviceId && d.JobId == job)
+                            || e.OfDeviceId != null && !db.Devices.Any(d => d.Id == e.OfDeviceId && d.JobId == job)
                             || e.PortId != null && !db.Ports.Any(p => p.Id == e.PortId && p.Cabinet.JobId == job)
                         )
                     )

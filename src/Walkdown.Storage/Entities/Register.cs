@@ -240,6 +240,10 @@ public sealed class RunEnd
     public Guid? DeviceId { get; set; }
     public Guid? PortId { get; set; }
     public Port? Port { get; set; }
+
+    /// <summary>Whose pairs lead to this port, where devices share a cable and each has a port of its own; null: the port of whoever
+    /// has none of his own.</summary>
+    public Guid? OfDeviceId { get; set; }
 }
 
 public sealed class Person

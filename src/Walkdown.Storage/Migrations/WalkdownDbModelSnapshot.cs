@@ -1244,6 +1244,9 @@ namespace Walkdown.Storage.Migrations
                     b.Property<byte[]>("DeviceId")
                         .HasColumnType("BLOB");
 
+                    b.Property<byte[]>("OfDeviceId")
+                        .HasColumnType("BLOB");
+
                     b.Property<byte[]>("PortId")
                         .HasColumnType("BLOB");
 

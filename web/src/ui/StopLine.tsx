@@ -5,7 +5,7 @@ import type { Verdict, WalkAnswer, WalkStop } from '../api/types';
 import { t } from '../texts';
 import { dayAndClock } from './format';
 import { Here, Sign, VerdictMark } from './Marks';
-import { legsOf, MiniPath } from './SignalPath';
+import { legsOf, MiniPath } from './MiniPath';
 
 const isWalked = (stop: WalkStop) => stop.verdict !== 'open';
 

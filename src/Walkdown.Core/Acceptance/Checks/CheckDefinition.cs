@@ -1,3 +1,4 @@
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
@@ -93,6 +94,9 @@ public sealed record CheckDefinition
     /// <summary>Checks that should be in first; a gate that is out stops only what names it.</summary>
     public ImmutableArray<CheckId> Gates { get; init; } = [];
 
+    /// <summary>What should be done before it elsewhere: work, or a check of the recorder.</summary>
+    public ImmutableArray<Need> Needs { get; init; } = [];
+
     /// <summary>Acts after which an earlier reading no longer counts.</summary>
     public ImmutableArray<string> VoidedBy { get; init; } = [];
 
@@ -119,6 +123,9 @@ public sealed record CheckDefinition
 
     /// <summary>Tools and small parts that it needs in the hand. Their words: <c>tool.ID</c>.</summary>
     public ImmutableArray<string> Tools { get; init; } = [];
+
+    /// <summary>What of the model's template stands beside it: topics of <see cref="DeviceModel.Topics"/>.</summary>
+    public ImmutableArray<string> Sheet { get; init; } = [];
 
     /// <summary>Minutes that it takes, as the walk plans.</summary>
     public int Minutes { get; init; } = 1;

@@ -14,7 +14,11 @@ internal sealed class Outline
         ImmutableArray<Condition> Conditions,
         ImmutableArray<CheckItem> Items,
         ImmutableArray<string> Parts
-    );
+    )
+    {
+        /// <summary>The items as a Card shows them.</summary>
+        public ImmutableArray<CardItem> CardItems { get; } = [.. Items.Select(i => new CardItem(i.Id, i.Out, i.Bring, i.Loose))];
+    }
 
     public Outline(Catalogue catalogue, string kind, ImmutableArray<string> own)
     {
@@ -40,11 +44,48 @@ internal sealed class Outline
     public ImmutableArray<Entry> Checks { get; }
 }
 
+/// <summary>What a row waits for among the others of its Card.</summary>
+/// <param name="Row">Its number.</param>
+/// <param name="Gates">Numbers of the rows that should not be out.</param>
+/// <param name="Holds">Numbers of the rows that must be in before the step.</param>
+internal readonly record struct RowOrder(int Row, ImmutableArray<int> Gates, ImmutableArray<int> Holds)
+{
+    public static ImmutableArray<RowOrder> Of(ImmutableArray<PlannedRow> rows)
+    {
+        // The rows of a check stand together.
+        var first = new Dictionary<CheckId, int>(rows.Length);
+        for (var i = 0; i < rows.Length; i++)
+            first.TryAdd(rows[i].Key.Check, i);
+        var orders = ImmutableArray.CreateBuilder<RowOrder>();
+        for (var i = 0; i < rows.Length; i++)
+            if (rows[i].Check is not { Gates.IsEmpty: true, HoldUntil.IsEmpty: true })
+                orders.Add(new(i, Others(rows[i], rows[i].Check.Gates), Others(rows[i], rows[i].Check.HoldUntil)));
+        return orders.DrainToImmutable();
+
+        // Of the same run, head or port where they are of one; of the device, all of them.
+        ImmutableArray<int> Others(PlannedRow row, ImmutableArray<CheckId> checks)
+        {
+            if (checks.IsEmpty)
+                return [];
+            var others = ImmutableArray.CreateBuilder<int>(checks.Length);
+            foreach (var check in checks)
+                if (first.TryGetValue(check, out var i))
+                    for (; i < rows.Length && rows[i].Key.Check == check; i++)
+                        if (rows[i].Key.On.Kind != row.Key.On.Kind || rows[i].Key.On.Id == row.Key.On.Id)
+                            others.Add(i);
+            return others.DrainToImmutable();
+        }
+    }
+}
+
 /// <summary>The rows of one Card: applicable checks, each by subject, part and condition.</summary>
 public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
 {
     /// <summary>What the rules were asked with.</summary>
     internal IReadOnlySet<string> Features { get; private init; } = ImmutableHashSet<string>.Empty;
+
+    /// <summary>What comes before what, by the number of the rows.</summary>
+    internal ImmutableArray<RowOrder> Orders { get; private init; } = [];
 
     /// <summary>The rows that a Card has, by what is fitted and how the job works; judged or not.</summary>
     public static CheckPlan For(CardFacts facts, Catalogue catalogue)
@@ -81,7 +122,8 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
                     break;
             }
         }
-        return new CheckPlan(rows.DrainToImmutable()) { Features = outline.Features };
+        var planned = rows.DrainToImmutable();
+        return new CheckPlan(planned) { Features = outline.Features, Orders = RowOrder.Of(planned) };
 
         void Add(Outline.Entry entry, Subject subject, string of)
         {
@@ -111,6 +153,7 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
                     {
                         Compiled = entry.Compiled,
                         Items = entry.Items,
+                        CardItems = entry.CardItems,
                         MayBeDue = entry.MayBeDue,
                     }
                 );
@@ -148,8 +191,14 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
         {
             if (model.HeightLeastMetres is not null || model.HeightGreatestMetres is not null)
                 own.Add("model-height");
+            if (model.TiltLeast is not null || model.TiltGreatest is not null)
+                own.Add("model-tilt");
             if (!model.Lights.IsEmpty)
                 own.Add("model-lights");
+            if (model.Cards is not null)
+                own.Add("card-slot");
+            if (model.Stops is not null)
+                own.Add("model-stops");
         }
         if (place.Mount is { } mount)
         {
@@ -160,6 +209,10 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
             own.Add("entry-" + entry);
         if (facts.Supply is not null)
             own.Add("low-voltage");
+        var contacts = own.Contains("contacts") || catalogue.Kind(place.Kind)?.Features.Contains("contacts") == true;
+        if (Fixing.MountResolver.OfPlan(place.Mount, place.CableEntry, facts.Supply is not null, contacts) is { } resolved)
+            foreach (var part in resolved.Parts)
+                own.Add("needs-" + part);
         foreach (var run in facts.Runs)
         {
             if (run.Shared && !own.Contains("shared-run"))

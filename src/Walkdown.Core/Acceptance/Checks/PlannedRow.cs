@@ -15,4 +15,7 @@ public sealed record PlannedRow(CheckKey Key, CheckDefinition Check, bool Requir
 
     /// <summary>Items of its list that the device has.</summary>
     internal ImmutableArray<CheckItem> Items { get; init; } = [];
+
+    /// <summary>The same as a Card shows them.</summary>
+    internal ImmutableArray<CardItem> CardItems { get; init; } = [];
 }

@@ -24,10 +24,17 @@ public sealed record Wait
     /// <summary>Id of what a person has to say is there (<see cref="Catalogues.Presence"/>).</summary>
     public string? Presence { get; init; }
 
+    /// <summary>The first day at the site on which it can be taken.</summary>
+    public DateOnly? From { get; init; }
+
+    /// <summary>The last day at the site on which it can be taken.</summary>
+    public DateOnly? To { get; init; }
+
     /// <summary>How many of its sorts it names: a wait names one.</summary>
     internal int Sorts =>
         (After is not null || AfterAct is not null ? 1 : 0)
         + (Dark ? 1 : 0)
         + (Recorder is not null ? 1 : 0)
-        + (Presence is not null ? 1 : 0);
+        + (Presence is not null ? 1 : 0)
+        + (From is not null || To is not null ? 1 : 0);
 }

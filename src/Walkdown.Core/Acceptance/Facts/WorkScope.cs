@@ -21,6 +21,9 @@ public sealed record WorkScope(ImmutableArray<Section> Parts, ImmutableSortedDic
     /// <summary>Nobody has said what is covered: what was due before stays due.</summary>
     public bool IsFormer { get; init; }
 
+    /// <summary>Nothing of the work is left out, of any kind.</summary>
+    public bool IsWhole => ByKind.IsEmpty && Handover.AcceptanceScope.NotAsked(Parts).IsEmpty;
+
     /// <summary>Parts that are covered of a kind.</summary>
     public ImmutableArray<Section> Of(string kind) => ByKind.GetValueOrDefault(kind, Parts);
 

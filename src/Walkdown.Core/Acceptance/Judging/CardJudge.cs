@@ -26,13 +26,13 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         var rows = new CardRow[_plan.Rows.Length];
         for (var i = 0; i < rows.Length; i++)
             rows[i] = before is not null && !touched!(_plan.Rows[i]) ? before.Rows[i] : JudgeRow(_plan.Rows[i], counting, memo);
-        for (var i = 0; i < rows.Length; i++)
+        foreach (var order in _plan.Orders)
         {
-            if (rows[i].Check is { Gates.IsEmpty: true, HoldUntil.IsEmpty: true })
-                continue;
-            var (gates, holds) = (Gates(rows[i], rows), HoldsOf(rows[i], rows));
-            if (!gates.AsSpan().SequenceEqual(rows[i].WaitsFor.AsSpan()) || !holds.AsSpan().SequenceEqual(rows[i].HeldBy.AsSpan()))
-                rows[i] = rows[i] with { WaitsFor = gates, HeldBy = holds };
+            var row = rows[order.Row];
+            var gates = Standing(rows, order.Gates, static state => state == State.Out);
+            var holds = Standing(rows, order.Holds, static state => state is not (State.In or State.NotApplicable));
+            if (!gates.AsSpan().SequenceEqual(row.WaitsFor.AsSpan()) || !holds.AsSpan().SequenceEqual(row.HeldBy.AsSpan()))
+                rows[order.Row] = row with { WaitsFor = gates, HeldBy = holds };
         }
         ImmutableArray<FaultOnCard> faults = facts.Faults.IsEmpty
             ? []
@@ -71,7 +71,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         }
         return new Card(
             settled,
-            Legs(settled),
+            Legs(settled, facts.Now),
             verdict,
             faults,
             [.. facts.Events.OfType<Act>().OrderBy(a => a.At).ThenBy(a => a.Sequence)],
@@ -97,11 +97,21 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         };
     }
 
-    private static CardRow? WorstOf(ImmutableArray<CardRow> rows) =>
-        rows.Where(row => row is { IsFailing: true, Conceded: null })
-            .OrderBy(row => row.State != State.Out)
-            .ThenBy(row => row.Spare?.Share ?? 0)
-            .FirstOrDefault();
+    private static CardRow? WorstOf(ImmutableArray<CardRow> rows)
+    {
+        CardRow? worst = null;
+        foreach (var row in rows)
+            if (
+                row is { IsFailing: true, Conceded: null }
+                && (
+                    worst is null
+                    || row.State == State.Out && worst.State != State.Out
+                    || row.State == worst.State && (row.Spare?.Share ?? 0) < (worst.Spare?.Share ?? 0)
+                )
+            )
+                worst = row;
+        return worst;
+    }
 
     private ImmutableArray<string> ToolsOf(ImmutableArray<CardRow> rows)
     {
@@ -165,6 +175,33 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         return JudgeRow(planned, new CountingReadings(facts, catalogue, reading), NewMemo());
     }
 
+    /// <summary>State of the first row of a check; null where the Card has none.</summary>
+    internal State? StateOf(CheckId check) =>
+        _plan.Rows.FirstOrDefault(row => row.Key.Check == check) is { } planned
+            ? JudgeRow(planned, new CountingReadings(facts, catalogue), NewMemo()).State
+            : null;
+
+    /// <summary>What should be done before a row, elsewhere, and is not.</summary>
+    private static ImmutableArray<Message> NeedsOf(RowContext context)
+    {
+        if (context.Check.Needs.IsEmpty)
+            return [];
+        var open = ImmutableArray.CreateBuilder<Message>();
+        foreach (var need in context.Check.Needs)
+        {
+            if (need.Act is { } act && context.Counting.LastAct(act) is null)
+                open.Add(new("needs.act", "@act." + act));
+            if (need.Recorder is { } check)
+                foreach (var channel in context.Facts.Channels.DistinctBy(c => c.Recorder))
+                    if (
+                        channel.RecorderFacts is { } recorder
+                        && context.Memo.RecorderState(recorder, check) is not (null or State.In or State.NotApplicable)
+                    )
+                        open.Add(new("needs.recorder", Message.Said(channel.Recorder), "@check." + check.Value));
+        }
+        return open.DrainToImmutable();
+    }
+
     private static bool IsTaken(CardRow row) => row.State is State.In or State.TooClose or State.Out or State.NotJudged;
 
     private CardRow JudgeRow(PlannedRow planned, CountingReadings counting, JudgeMemo memo)
@@ -191,10 +228,8 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             )
             : null;
         var read = counting.Of(planned.Key);
-        Attempt? counts = null;
-        for (var i = read.Length - 1; i >= 0 && counts is null; i--)
-            if (read[i].Standing == Acceptance.Standing.Counts)
-                counts = AttemptOf(context, read[i].Reading, read[i].Standing, window, cannot);
+        var counted = LastOf(read, static standing => standing == Acceptance.Standing.Counts).Reading;
+        var counts = counted is null ? null : AttemptOf(context, counted, Acceptance.Standing.Counts, window, cannot);
         var exemption = counting.ExemptionOf(planned.Key);
         var occasion = planned is { Required: false, MayBeDue: true } ? OccasionOf(context) : null;
         var because = ImmutableArray<Message>.Empty;
@@ -208,7 +243,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         else if (counts is not null)
         {
             (state, because) = (counts.State, counts.Because);
-            if (LimitChanged(counting, counts, window) is { } changed)
+            if (LimitChanged(counted?.Seen, window) is { } changed)
                 because = because.Add(changed);
             // By eye, where no rule says what is right: a named person does, for this reading alone.
             if (counting.RulingOf(planned.Key) is { } said && said.Of == counts.ReadingId)
@@ -251,7 +286,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             concession = null;
         }
         // What was out before is looked up when somebody reads the row: no state rests on it.
-        var earlier = exemption is null && counts is { State: State.In } ? EarlierOf(context, counts) : default;
+        var earlier = exemption is null && counts is { State: State.In } ? EarlierOf(context, counts, read) : default;
         return new CardRow(
             null!,
             planned.Key,
@@ -286,6 +321,10 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             ExplainUnexpected = unexpected,
             Ruling = ruling,
             Wait = RowWait.Of(context),
+            Needs = NeedsOf(context),
+            Sheet = check.Sheet.IsEmpty
+                ? []
+                : [.. check.Sheet.SelectMany(topic => ModelSheet.Of(context.Model, topic, planned.Key.On.Part))],
             DueBecause = occasion,
             Counted = counts,
             SayBecause = earlier.Reading is null ? null : FixedByNobody(planned, counting, earlier, because, window, cannot),
@@ -334,25 +373,11 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         return null;
     }
 
-    private static ImmutableArray<CardItem> ItemsOf(RowContext context)
-    {
-        if (context.Items.IsEmpty)
-            return [];
-        var items = ImmutableArray.CreateBuilder<CardItem>(context.Items.Length);
-        foreach (var item in context.Items)
-            items.Add(
-                new(
-                    item.Id,
-                    item.Out,
-                    item.Bring
-                        || context.Check.Id == KnownChecks.Pack
-                            && context.Model is { Contents.IsEmpty: false } model
-                            && !model.Contents.Contains(item.Id),
-                    item.Loose
-                )
-            );
-        return items.MoveToImmutable();
-    }
+    /// <summary>Of a pack what its model's own does not hold is to be brought; the items of other rows are the same on every Card.</summary>
+    private static ImmutableArray<CardItem> ItemsOf(RowContext context) =>
+        context.Check.Id == KnownChecks.Pack && context.Model is { Contents: { IsEmpty: false } contents }
+            ? [.. context.Items.Select(item => new CardItem(item.Id, item.Out, item.Bring || !contents.Contains(item.Id), item.Loose))]
+            : context.Row.CardItems;
 
     private Func<ImmutableArray<Attempt>> Later(
         PlannedRow planned,
@@ -416,9 +441,9 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         };
 
     /// <summary>The limits that the reading was kept under, where a later edition says otherwise.</summary>
-    private Message? LimitChanged(CountingReadings counting, Attempt counts, LimitWindow? window)
+    private Message? LimitChanged(LimitSeen? kept, LimitWindow? window)
     {
-        if (counting.Reading(counts.ReadingId)?.Seen is not { } seen || seen.Edition == catalogue.LimitSet.Edition)
+        if (kept is not { } seen || seen.Edition == catalogue.LimitSet.Edition)
             return null;
         if (Same(seen.Min, window?.Min) && Same(seen.Max, window?.Max))
             return null;
@@ -434,9 +459,12 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
 
     /// <summary>The attempt before the one that counts, where no work was recorded between them; nothing where there is none
     /// such.</summary>
-    private static (Reading Reading, Standing Standing) EarlierOf(RowContext context, Attempt counts)
+    private static (Reading Reading, Standing Standing) EarlierOf(
+        RowContext context,
+        Attempt counts,
+        ReadOnlySpan<(Reading Reading, Standing Standing)> read
+    )
     {
-        var read = context.Counting.Of(context.Key);
         for (var i = read.Length - 1; i >= 0; i--)
             if (
                 read[i].Reading.TakenAt <= counts.TakenAt
@@ -477,21 +505,15 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             ? new("hold.updating")
             : null;
 
-    private static ImmutableArray<CheckId> HoldsOf(CardRow row, CardRow[] rows) =>
-        row.Check.HoldUntil.IsEmpty
-            ? []
-            :
-            [
-                .. row.Check.HoldUntil.Where(hold =>
-                    Array.Exists(
-                        rows,
-                        other =>
-                            other.Key.Check == hold
-                            && other.State is not (State.In or State.NotApplicable)
-                            && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)
-                    )
-                ),
-            ];
+    /// <summary>Checks of these rows that stand so, each once.</summary>
+    private static ImmutableArray<CheckId> Standing(CardRow[] rows, ImmutableArray<int> of, Func<State, bool> stands)
+    {
+        ImmutableArray<CheckId> checks = [];
+        foreach (var i in of)
+            if (stands(rows[i].State) && !checks.Contains(rows[i].Key.Check))
+                checks = checks.Add(rows[i].Key.Check);
+        return checks;
+    }
 
     private T? Last<T>(CountingReadings counting, Func<T, bool> wanted)
         where T : CardEvent =>
@@ -584,22 +606,6 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             ? new("stale.voided", "@act." + act, $"@act.{act}.void")
             : new("stale.voidedByAct", "@act." + act);
 
-    private static ImmutableArray<CheckId> Gates(CardRow row, CardRow[] rows) =>
-        row.Check.Gates.IsEmpty
-            ? []
-            :
-            [
-                .. row.Check.Gates.Where(gate =>
-                    Array.Exists(
-                        rows,
-                        other =>
-                            other.Key.Check == gate
-                            && other.State == State.Out
-                            && (other.Key.On.Kind != row.Key.On.Kind || other.Key.On.Id == row.Key.On.Id)
-                    )
-                ),
-            ];
-
     private static FaultOnCard Standing(FaultRecord fault, CardRow? row, CountingReadings counting)
     {
         var proof = row?.Counted;
@@ -674,24 +680,27 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             if (rows[i] is { State: State.In, Ruling: { Says: RulingSays.In } eye })
                 lines[i] = lines[i] with { Outcome = DeviceVerdict.CheckOutcome.TooClose, ConcededBy = eye.RuledBy };
         if (isStrict)
-            lines.AddRange(
-                rows.Where(row => row is { Required: true, IsUnexplained: true, State: State.In or State.TooClose })
-                    .Select(row => new DeviceVerdict.CheckLine("unexpected:" + row.Id, true, DeviceVerdict.CheckOutcome.Out))
-            );
+            foreach (var row in rows)
+                if (row is { Required: true, IsUnexplained: true, State: State.In or State.TooClose })
+                    lines.Add(new("unexpected:" + row.Id, true, DeviceVerdict.CheckOutcome.Out));
         // Nobody knows how far such a number may be off: it is in by itself alone, and that is said. Asked of the reading that counts:
         // the row's own sentences are made only where somebody reads them.
-        var vague = rows.Where(row =>
-                row is { Required: true, State: State.In } && row.Counted?.Because.Any(b => b.Code == "because.no-accuracy") == true
-            )
-            .Select(row => new DeviceVerdict.CheckLine("accuracy:" + row.Id, false, DeviceVerdict.CheckOutcome.Out))
-            .ToList();
-        lines.AddRange(vague);
+        var vague = 0;
+        foreach (var row in rows)
+            if (row is { Required: true, State: State.In, Counted: { } counted } && Says(counted, "because.no-accuracy"))
+            {
+                vague++;
+                lines.Add(new("accuracy:" + row.Id, false, DeviceVerdict.CheckOutcome.Out));
+            }
         var unreadable = facts.Events.OfType<UnreadableEvent>().Count() + facts.Damaged.Length;
         if (unreadable > 0)
             lines.Add(new("unreadable", true, DeviceVerdict.CheckOutcome.NotDone));
 
         // A conceded row concedes the Fault raised from it: one departure is one concession.
-        var conceded = rows.Where(row => row.Conceded is not null).ToDictionary(row => row.Key, row => row.Conceded!.AllowedBy);
+        var conceded = new Dictionary<CheckKey, string>();
+        foreach (var row in rows)
+            if (row.Conceded is { } by)
+                conceded.Add(row.Key, by.AllowedBy);
         var result = DeviceVerdict.OfDifferent(
             lines,
             [
@@ -705,6 +714,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
                 )),
             ]
         );
+        var count = new Count(rows);
         var because = ImmutableArray.CreateBuilder<Message>();
         var openFaults = faults.Count(f => f.Open && result.Failing.Contains("fault:" + f.Fault.Id));
         Say(
@@ -715,27 +725,27 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         );
         Say("verdict.unexpected-refuses", result.Failing.Count(id => id.StartsWith("unexpected:", StringComparison.Ordinal)));
         Say("verdict.open-faults", openFaults);
-        Say("verdict.not-taken", rows.Count(r => r.Required && r.State == State.NotTaken));
-        Say("verdict.stale", rows.Count(r => r.Required && r.State == State.Stale));
-        Say("verdict.not-judged", rows.Count(r => r.Required && r.State == State.NotJudged));
+        Say("verdict.not-taken", count.NotTaken);
+        Say("verdict.stale", count.Stale);
+        Say("verdict.not-judged", count.NotJudged);
         Say("verdict.unreadable", unreadable);
-        Say("verdict.too-close", rows.Count(r => r.Required && r.State == State.TooClose && r.Conceded is null));
+        Say("verdict.too-close", count.TooClose);
         if (blocked is not null && result.Verdict == Verdict.Open)
             because.Add(
                 blocked.SetAside
                     ? new("verdict.set-aside", Message.Said(blocked.Reason))
                     : new("verdict.blocked", Message.Said(blocked.BlockedBy), Message.Said(blocked.Reason))
             );
-        Say("verdict.conceded", rows.Count(r => r.Conceded is not null));
-        Say("verdict.by-eye", rows.Count(r => r is { State: State.In, Ruling.Says: RulingSays.In }));
-        Say("verdict.remarks", result.Remarks.Length - vague.Count);
-        Say("verdict.no-accuracy", vague.Count);
+        Say("verdict.conceded", conceded.Count);
+        Say("verdict.by-eye", count.ByEye);
+        Say("verdict.remarks", result.Remarks.Length - vague);
+        Say("verdict.no-accuracy", vague);
         if (!isStrict)
-            Say("verdict.unexpected", rows.Count(r => r.IsUnexplained));
+            Say("verdict.unexpected", count.Unexplained);
         if (rows.IsEmpty)
             because.Add(new Message("verdict.no-checks"));
         if (result.Verdict == Verdict.Accepted)
-            because.Add(new Message("verdict.all-in", rows.Count(r => r.State == State.In).ToString(CultureInfo.InvariantCulture)));
+            because.Add(new Message("verdict.all-in", count.In.ToString(CultureInfo.InvariantCulture)));
         return new CardVerdict(
             result.Verdict,
             because.ToImmutable(),
@@ -743,7 +753,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             Named(result.Incomplete),
             Named(result.Conceded),
             Named(result.Remarks),
-            [.. AllSections.Where(section => rows.Any(r => r.Required && r.State != State.NotApplicable && r.Check.Section == section))]
+            [.. AllSections.Where(count.Covers)]
         );
 
         ImmutableArray<string> Named(ImmutableArray<string> ids) =>
@@ -758,38 +768,93 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         }
     }
 
+    private static bool Says(Attempt counted, string code)
+    {
+        foreach (var because in counted.Because)
+            if (because.Code == code)
+                return true;
+        return false;
+    }
+
+    /// <summary>How many rows stand how, counted in one pass.</summary>
+    private readonly struct Count
+    {
+        private readonly uint _covered;
+
+        public Count(ImmutableArray<CardRow> rows)
+        {
+            foreach (var row in rows)
+            {
+                if (row.IsUnexplained)
+                    Unexplained++;
+                if (row.State == State.In)
+                    In++;
+                if (row is { State: State.In, Ruling.Says: RulingSays.In })
+                    ByEye++;
+                if (!row.Required)
+                    continue;
+                if (row.State != State.NotApplicable)
+                    _covered |= 1u << (int)row.Check.Section;
+                switch (row.State)
+                {
+                    case State.NotTaken:
+                        NotTaken++;
+                        break;
+                    case State.Stale:
+                        Stale++;
+                        break;
+                    case State.NotJudged:
+                        NotJudged++;
+                        break;
+                    case State.TooClose when row.Conceded is null:
+                        TooClose++;
+                        break;
+                }
+            }
+        }
+
+        public int In { get; }
+        public int NotTaken { get; }
+        public int Stale { get; }
+        public int NotJudged { get; }
+        public int TooClose { get; }
+        public int ByEye { get; }
+        public int Unexplained { get; }
+
+        public bool Covers(Section section) => (_covered & (1u << (int)section)) != 0;
+    }
+
     private static readonly Leg[] AllLegs = Enum.GetValues<Leg>();
     private static readonly Section[] AllSections = Enum.GetValues<Section>();
 
-    private static ImmutableArray<LegSummary> Legs(ImmutableArray<CardRow> rows)
+    private static ImmutableArray<LegSummary> Legs(ImmutableArray<CardRow> rows, DateTimeOffset now)
     {
-        var legs = ImmutableArray.CreateBuilder<LegSummary>(AllLegs.Length);
-        foreach (var leg in AllLegs)
+        var sums = new LegSum[AllLegs.Length];
+        foreach (var row in rows)
         {
-            var (total, taken, worst) = (0, 0, State.In);
-            var isAsked = false;
-            CardRow? tightest = null;
-            foreach (var row in rows)
-            {
-                isAsked |= row.Required && row.Check.Leg == leg;
-                if (row.Check.Leg != leg || row.State == State.NotApplicable || !row.Required && !IsTaken(row))
-                    continue;
-                total++;
-                if (IsTaken(row))
-                    taken++;
-                var state = row.State == State.Stale ? State.NotTaken : row.State;
-                if (Badness(state) > Badness(worst))
-                    (worst, tightest) = (state, null);
-                if (row.State == worst && row.Spare is { } spare && (tightest is null || spare.Share < tightest.Spare!.Share))
-                    tightest = row;
-            }
-            legs.Add(
-                total == 0
-                    ? new LegSummary(leg, State.NotApplicable, 0, 0, null, isAsked)
-                    : new LegSummary(leg, worst, taken, total, tightest?.Id, isAsked)
-            );
+            ref var sum = ref sums[(int)row.Check.Leg];
+            sum.IsAsked |= row.Required;
+            if (row.State == State.NotApplicable || !row.Required && !IsTaken(row))
+                continue;
+            sum.Total++;
+            if (IsTaken(row))
+                sum.Taken++;
+            else if (row.Wait?.IsWaiting(now) == true)
+                sum.Waiting++;
+            var state = row.State == State.Stale ? State.NotTaken : row.State;
+            if (Badness(state) > Badness(sum.Worst))
+                (sum.Worst, sum.Tightest) = (state, null);
+            if (row.State == sum.Worst && row.Spare is { } spare && (sum.Tightest is null || spare.Share < sum.Tightest.Spare!.Share))
+                sum.Tightest = row;
         }
-        return legs.MoveToImmutable();
+        return
+        [
+            .. AllLegs.Select(leg =>
+                sums[(int)leg] is { Total: > 0 } sum
+                    ? new LegSummary(leg, sum.Worst, sum.Taken, sum.Total, sum.Tightest?.Id, sum.IsAsked) { Waiting = sum.Waiting }
+                    : new LegSummary(leg, State.NotApplicable, 0, 0, null, sums[(int)leg].IsAsked)
+            ),
+        ];
 
         static int Badness(State state) =>
             state switch
@@ -800,5 +865,15 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
                 State.NotTaken => 1,
                 _ => 0,
             };
+    }
+
+    private struct LegSum
+    {
+        public int Total;
+        public int Taken;
+        public int Waiting;
+        public State Worst;
+        public CardRow? Tightest;
+        public bool IsAsked;
     }
 }

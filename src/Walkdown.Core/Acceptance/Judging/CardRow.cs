@@ -108,6 +108,12 @@ public sealed record CardRow(
     /// <summary>Time that has to pass before it can be taken; null: none.</summary>
     public RowWait? Wait { get; init; }
 
+    /// <summary>What should be done before it elsewhere, and is not: work, or a check at its recorder.</summary>
+    public ImmutableArray<Message> Needs { get; init; } = [];
+
+    /// <summary>What the model's template says of it.</summary>
+    public ImmutableArray<Message> Sheet { get; init; } = [];
+
     /// <summary>What made it due, where a reading, work or a day did; null: it is due by itself, or not at all.</summary>
     public Message? DueBecause { get; init; }
 
@@ -124,7 +130,8 @@ public sealed record CardRow(
         && State is State.NotTaken or State.Stale
         && Check is { Entry: EntryKind.YesNo, Picture: false, Cautions.IsEmpty: true }
         && HeldBy.IsEmpty
-        && WaitsFor.IsEmpty;
+        && WaitsFor.IsEmpty
+        && Needs.IsEmpty;
 
     /// <summary>Unexpected, and nobody has explained it yet.</summary>
     public bool IsUnexplained => (ExplainUnexpected is not null || !Unexpected.IsEmpty) && Ruling?.Says != RulingSays.Explained;

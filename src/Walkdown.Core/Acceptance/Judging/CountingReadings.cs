@@ -164,10 +164,17 @@ internal sealed class CountingReadings
     public Act? LastAct(string kind) => _acts.Where(a => a.ActKind == kind).OrderBy(a => a.At).ThenBy(a => a.Sequence).LastOrDefault();
 
     /// <summary>Whether any work was recorded on the row's subject, or on the place, between two moments.</summary>
-    public bool WorkedBetween(CheckKey key, DateTimeOffset from, DateTimeOffset to) =>
-        _acts.Any(act =>
-            act.At >= from && act.At <= to && (act.On.Kind == SubjectKind.Place || act.On.Kind == key.On.Kind && act.On.Id == key.On.Id)
-        );
+    public bool WorkedBetween(CheckKey key, DateTimeOffset from, DateTimeOffset to)
+    {
+        foreach (var act in _acts)
+            if (
+                act.At >= from
+                && act.At <= to
+                && (act.On.Kind == SubjectKind.Place || act.On.Kind == key.On.Kind && act.On.Id == key.On.Id)
+            )
+                return true;
+        return false;
+    }
 
     public bool IsWithdrawn(Guid id) => _withdrawn is not null && _withdrawn.ContainsKey(id);
 

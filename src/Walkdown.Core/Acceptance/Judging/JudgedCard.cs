@@ -135,29 +135,35 @@ public sealed class JudgedCard
         return touched;
     }
 
+    /// <summary>A handful as a rule: looked through one by one, which asks no hash of every row.</summary>
     private sealed class Touched
     {
-        private readonly HashSet<CheckKey> _rows = [];
-        private readonly HashSet<CheckId> _checks = [];
+        private readonly List<CheckKey> _rows = [];
+        private readonly List<CheckId> _checks = [];
 
         public bool IsNothing => _rows.Count == 0;
 
-        public void Row(CheckKey key) => _rows.Add(key);
+        public void Row(CheckKey key)
+        {
+            if (!_rows.Contains(key))
+                _rows.Add(key);
+        }
 
         public void Reading(CheckKey key)
         {
-            _rows.Add(key);
-            _checks.Add(key.Check);
+            Row(key);
+            if (!_checks.Contains(key.Check))
+                _checks.Add(key.Check);
         }
 
         public bool Touches(PlannedRow row)
         {
-            if (_rows.Contains(row.Key))
-                return true;
-            if (_checks.Count > 0)
-                foreach (var check in row.Compiled.LeansOn)
-                    if (_checks.Contains(check))
-                        return true;
+            foreach (var check in _checks)
+                if (row.Compiled.LeansOn.Contains(check))
+                    return true;
+            foreach (var key in _rows)
+                if (key == row.Key)
+                    return true;
             return false;
         }
     }

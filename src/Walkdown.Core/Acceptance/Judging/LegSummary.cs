@@ -7,4 +7,8 @@ namespace Walkdown.Core.Acceptance;
 /// <param name="Taken">Rows that are taken.</param>
 /// <param name="Total">Rows in all.</param>
 /// <param name="IsAsked">Something of it is required, be it exempted by name; else the acceptance says nothing of it.</param>
-public sealed record LegSummary(Leg Leg, State State, int Taken, int Total, string? TightestRow, bool IsAsked);
+public sealed record LegSummary(Leg Leg, State State, int Taken, int Total, string? TightestRow, bool IsAsked)
+{
+    /// <summary>Rows that are due and cannot be taken yet.</summary>
+    public int Waiting { get; init; }
+}

@@ -158,6 +158,14 @@ internal sealed class JudgeMemo(IReadOnlySet<string> features, CardFacts facts, 
 
     private readonly Dictionary<(Guid, CheckId), DateTimeOffset?> _recorders = [];
 
+    private readonly Dictionary<(Guid, CheckId), State?> _recorderStates = [];
+
+    /// <summary>How a check stands on the Card of a recorder; null: it has no such row.</summary>
+    public State? RecorderState(CardFacts recorder, CheckId check) =>
+        _recorderStates.TryGetValue((recorder.Place.Id, check), out var known)
+            ? known
+            : _recorderStates[(recorder.Place.Id, check)] = new CardJudge(recorder, catalogue).StateOf(check);
+
     /// <summary>Since when a check counts on the Card of a recorder; null: it does not.</summary>
     public DateTimeOffset? RecorderCounts(CardFacts recorder, CheckId check)
     {
@@ -191,6 +199,12 @@ public static class KnownChecks
 
     /// <summary>Stray volts at a supply.</summary>
     public static readonly CheckId SupplyStray = new("power.supply-stray");
+
+    /// <summary>Height above the ground.</summary>
+    public static readonly CheckId Height = new("fixing.height");
+
+    /// <summary>How warm it is around the box.</summary>
+    public static readonly CheckId Ambient = new("before.ambient");
 
     /// <summary>The pack's list.</summary>
     public static readonly CheckId Pack = new("before.pack");

@@ -44,6 +44,7 @@ public sealed record RowWait(
         : wait.Dark ? ForDark(context, wait)
         : wait.Recorder is { } check ? ForRecorder(context, check)
         : wait.Presence is { } presence ? ForPresence(context, presence)
+        : wait.From is not null || wait.To is not null ? ForDays(context, wait)
         : ForTime(context, wait);
 
     private static RowWait ForTime(RowContext context, Wait wait)
@@ -109,6 +110,22 @@ public sealed record RowWait(
                 return new RowWait("wait.recorder", up, up, 0, new("wait.at", Message.Said(channel.Recorder)));
             }
         return null;
+    }
+
+    /// <summary>Days are the site's: it begins at midnight there, and ends when its last day ends.</summary>
+    private static RowWait ForDays(RowContext context, Wait wait)
+    {
+        var zone = context.Facts.TimeZone;
+        DateTimeOffset Midnight(DateOnly day) => SiteTime.FromWall(zone, day.ToDateTime(TimeOnly.MinValue));
+        DateTimeOffset begins = wait.From is { } from ? Midnight(from) : DateTimeOffset.MinValue;
+        DateTimeOffset? ends = wait.To is { } to && to < DateOnly.MaxValue ? Midnight(to.AddDays(1)) : null;
+        return new RowWait("wait.day", begins, begins, 0, null, ends)
+        {
+            Judge = takenAt =>
+                takenAt < begins ? new("because.before-its-day", $"{wait.From:yyyy-MM-dd}")
+                : takenAt >= ends ? new("because.after-its-day", $"{wait.To:yyyy-MM-dd}")
+                : null,
+        };
     }
 
     private static RowWait ForPresence(RowContext context, string presence)

@@ -804,6 +804,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/walk/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getLoad"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/find": {
         parameters: {
             query?: never;
@@ -2347,6 +2363,19 @@ export interface components {
              */
             clockOffsetMs: number;
         };
+        /** @description How long a model may run in its box where it is so warm. */
+        BoxTime: {
+            /**
+             * Format: double
+             * @description Degrees Celsius around the box.
+             */
+            ambientC: number;
+            /**
+             * Format: double
+             * @description Minutes at most.
+             */
+            minutes: number;
+        };
         /** @description A budget by one way of counting. */
         BudgetView: {
             /**
@@ -2614,6 +2643,10 @@ export interface components {
             unexpected: components["schemas"]["Message"][];
             ruling: null | components["schemas"]["Ruling"];
             wait: null | components["schemas"]["RowWait"];
+            /** @description What should be done before it elsewhere, and is not: work, or a check at its recorder. */
+            needs: components["schemas"]["Message"][];
+            /** @description What the model's template says of it. */
+            sheet: components["schemas"]["Message"][];
             dueBecause: null | components["schemas"]["Message"];
             /** @description No rule judges the reading that counts: a named person may say what it is, and may say it anew. */
             isForTheEye: boolean;
@@ -2635,6 +2668,23 @@ export interface components {
             scheme: string;
             /** Format: double */
             plannedMetres: number;
+        };
+        /** @description Memory cards of a model. */
+        CardSlots: {
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            slots: number;
+            /** @description Least class, as the sheet writes it. */
+            class: string;
+            /**
+             * Format: int32
+             * @description Largest card that it takes; null: not known.
+             */
+            mostGigabytes: null | number;
+            /** @description What two cards do: mirrored, combined, one; null: not known. */
+            together: null | string;
         };
         CardSource: {
             source: string;
@@ -2852,6 +2902,8 @@ export interface components {
             holdUntil: unknown[];
             /** @description Checks that should be in first; a gate that is out stops only what names it. */
             gates: unknown[];
+            /** @description What should be done before it elsewhere: work, or a check of the recorder. */
+            needs: components["schemas"]["Need"][];
             /** @description Acts after which an earlier reading no longer counts. */
             voidedBy: string[];
             /** @description True where a reading belongs to the unit hanging there, and goes with it. */
@@ -2870,6 +2922,8 @@ export interface components {
             cautions: string[];
             /** @description Tools and small parts that it needs in the hand. Their words: `tool.ID`. */
             tools: string[];
+            /** @description What of the model's template stands beside it: topics of ImmutableArray&lt;string&gt; DeviceModel.Topics. */
+            sheet: string[];
             /**
              * Format: int32
              * @description Minutes that it takes, as the walk plans.
@@ -3109,6 +3163,19 @@ export interface components {
              * @description Longest session in the box, minutes.
              */
             boxSessionMinutes: null | number;
+            /** @description The same by how warm it is around the box, coldest first; empty: one figure for all. */
+            boxCurve: components["schemas"]["BoxTime"][];
+            lens: null | components["schemas"]["Lens"];
+            pixels: null | components["schemas"]["Pixels"];
+            /** @description Interfaces that it brings a seal for: network, power, mount, wall, cap, cover. */
+            seals: string[];
+            /** @description What holds its parts. */
+            fasteners: components["schemas"]["Fastener"][];
+            reset: null | components["schemas"]["ResetWay"];
+            stops: null | components["schemas"]["Stops"];
+            /** @description Where what of it is set. */
+            surfaces: components["schemas"]["SettingPlace"][];
+            cards: null | components["schemas"]["CardSlots"];
             /** @description Version that every unit should run. */
             firmware: null | string;
             /** @description Least version that the recorder needs for this model. */
@@ -3269,6 +3336,24 @@ export interface components {
             /** @description What it rests on; put into words when somebody reads it. */
             from: components["schemas"]["Term"][];
             between: null | components["schemas"]["Band"];
+        };
+        /** @description Screws, or a lock, of one part of a model. */
+        Fastener: {
+            /** @description What it holds, as rows name it: base, cover, axis. */
+            part: string;
+            /** @description What turns it, in the sheet's words, such as T10. */
+            drive: string;
+            /**
+             * Format: int32
+             * @description How many.
+             * @default 1
+             */
+            count: number;
+            /**
+             * @description They stay in the part when they are loose.
+             * @default false
+             */
+            captive: boolean;
         };
         /** @description Ends a Fault that no reading can close any more, or that was raised by a slip: with who and why. */
         FaultEnd: {
@@ -3862,6 +3947,9 @@ export interface components {
             simulated: boolean;
             setAside?: null | string;
             damaged?: null | string[];
+            covers?: components["schemas"]["Section"][];
+            /** Format: int32 */
+            kindsApart?: number;
         };
         JobPictures: {
             places: components["schemas"]["PlacePictures"][];
@@ -3954,6 +4042,13 @@ export interface components {
          * @enum {unknown}
          */
         LabelState: "notChecked" | "notRead" | "match" | "mismatch";
+        /** @description One lamp. */
+        Lamp: {
+            /** @description green, amber, red, blue or white. */
+            colour: string;
+            /** @description On, off, on, off, in milliseconds, repeated; one number: steady. */
+            rhythmMs: number[];
+        };
         /** @description A conductor that is whole and lands on another number. */
         Landing: {
             /** Format: int32 */
@@ -3986,7 +4081,52 @@ export interface components {
             tightestRow: null | string;
             /** @description Something of it is required, be it exempted by name; else the acceptance says nothing of it. */
             isAsked: boolean;
+            /**
+             * Format: int32
+             * @description Rows that are due and cannot be taken yet.
+             */
+            waiting: number;
         };
+        /** @description The lens of a model. */
+        Lens: {
+            /**
+             * Format: double
+             * @description Shortest focal length, millimetres.
+             */
+            leastMm: number;
+            /**
+             * Format: double
+             * @description Longest focal length, millimetres.
+             */
+            mostMm: number;
+            /** @description How it is set. */
+            set: components["schemas"]["LensSet"];
+            /**
+             * Format: double
+             * @description Width of the picture at the shortest, degrees; null: not known.
+             */
+            widestDeg: null | number;
+            /**
+             * Format: double
+             * @description Width at the longest, degrees; null: not known.
+             */
+            narrowestDeg: null | number;
+            /**
+             * Format: double
+             * @description Height of the picture at the shortest, degrees; null: not known.
+             */
+            tallestDeg: null | number;
+            /**
+             * Format: double
+             * @description Height at the longest, degrees; null: not known.
+             */
+            lowestDeg: null | number;
+        };
+        /**
+         * @description How the lens of a model is set.
+         * @enum {unknown}
+         */
+        LensSet: "fixed" | "rings" | "motor";
         /** @description One pattern of a status light. */
         LightPattern: {
             /** @description Its id. */
@@ -3997,6 +4137,12 @@ export interface components {
             rhythmMs: number[];
             /** @description The state. */
             state: components["schemas"]["LightState"];
+            beside: null | components["schemas"]["Lamp"];
+            /**
+             * Format: int32
+             * @description Where its pointer stands, by the hours of a clock, where a model shows its state by a dial; null: by its light.
+             */
+            dial: null | number;
         };
         /**
          * @description What a device's status light can say.
@@ -4083,6 +4229,25 @@ export interface components {
             base10: components["schemas"]["Ability"];
             base100: components["schemas"]["Ability"];
             base1000: components["schemas"]["Ability"];
+        };
+        /** @description Something to carry. */
+        LoadLine: {
+            /** @description Of the tool or item; its words are `tool.ID` or `item.ID`. */
+            id: string;
+            /**
+             * Format: int32
+             * @description How many Stops want it.
+             */
+            stops: number;
+            /** @description Label of the first of them on the Walk. */
+            first: string;
+        };
+        /** @description What has to be carried for a stretch of the Walk. */
+        LoadList: {
+            /** @description Of the rows that are left and can be taken, the one that most Stops want first. */
+            tools: components["schemas"]["LoadLine"][];
+            /** @description Of the packs: where a pack was gone through what was not there, else what no maker puts in. */
+            parts: components["schemas"]["LoadLine"][];
         };
         /**
          * @description Where to look first.
@@ -4179,6 +4344,15 @@ export interface components {
          * @enum {unknown}
          */
         NearestLimit: "min" | "max" | "both";
+        /**
+         * @description What should be done before a row, elsewhere than in a row of its Card: work on the device, or a check on the Card of the
+         *                 recorder that shows it.
+         */
+        Need: {
+            /** @description The kind of work that must be on record. */
+            act: null | string;
+            recorder: null | components["schemas"]["CheckId"];
+        };
         NetworkAnswer: {
             own: components["schemas"]["OwnAddress"][];
             open: null | string;
@@ -4337,6 +4511,7 @@ export interface components {
             judges: string[];
             expectations: string[];
             features: string[];
+            sheet: components["schemas"]["SheetWords"];
         };
         OwnRequest: {
             own: components["schemas"]["CatalogueFile"];
@@ -4526,6 +4701,13 @@ export interface components {
             first: number;
             /** Format: int32 */
             second: number;
+        };
+        /** @description Pixels of a model's picture. */
+        Pixels: {
+            /** Format: int32 */
+            wide: number;
+            /** Format: int32 */
+            high: number;
         };
         PlacePictures: {
             /** Format: uuid */
@@ -5016,6 +5198,23 @@ export interface components {
             /** Format: date-time */
             at: string;
         };
+        /** @description How a model is reset. */
+        ResetWay: {
+            /**
+             * Format: double
+             * @description Held for less, nothing happens.
+             */
+            leastSeconds: number;
+            /**
+             * Format: double
+             * @description Held for longer, something else happens, or the button suffers; null: not known.
+             */
+            mostSeconds: null | number;
+            /** @description Where its button is, in the sheet's words. */
+            at: string;
+            /** @description Pattern of its light that says that it took; null: none does. */
+            light: null | string;
+        };
         RevisionLine: {
             /** Format: uuid */
             id: string;
@@ -5378,6 +5577,8 @@ export interface components {
         School: {
             /** @description Id; never renamed. */
             id: string;
+            /** @description Parts of the work that it is about; empty: all of it. */
+            parts: components["schemas"]["Section"][];
             /** @description The sides. */
             sides: components["schemas"]["SchoolSide"][];
             /** @description The side of a job that says nothing: the first one, unless another is named. */
@@ -5442,6 +5643,13 @@ export interface components {
             endsAt: string;
             isThis: boolean;
         };
+        /** @description Where a setting of a model can be made. */
+        SettingPlace: {
+            /** @description What is set, such as address, focus, day-night. */
+            setting: string;
+            /** @description Places in the sheet's order: page, recorder, tester, switch, lens. */
+            at: string[];
+        };
         /**
          * @description How much a Fault weighs.
          * @enum {unknown}
@@ -5482,6 +5690,12 @@ export interface components {
             leftOut: null | number[];
             /** @description Rows that are taken though they are hidden, struck out or said to be deleted. */
             takenAnyway: null | number[];
+        };
+        SheetWords: {
+            interfaces: string[];
+            fastened: string[];
+            settings: string[];
+            surfaces: string[];
         };
         /**
          * @description Whether a shield arrives.
@@ -5733,6 +5947,19 @@ export interface components {
              */
             until: null | string;
         };
+        /** @description How far a model can be turned before it meets its stops, degrees; its tilt stands with the model. */
+        Stops: {
+            /**
+             * Format: double
+             * @description To the left, as a negative number.
+             */
+            panLeast: number;
+            /**
+             * Format: double
+             * @description To the right.
+             */
+            panGreatest: number;
+        };
         /** @description The subject of one row; the part names a piece of it (`pair 4-5`), empty for the whole. */
         Subject: {
             kind: components["schemas"]["SubjectKind"];
@@ -5904,7 +6131,7 @@ export interface components {
          * @description The units a reading, a limit or an expectation may carry. Texts: `unit.metre` and so on.
          * @enum {unknown}
          */
-        Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent" | "second" | "count" | "degree" | "minute" | "decibel" | "decibelMilliwatt" | "pixel" | "pixelPerMetre" | "millisecond" | "lux" | "gigabyte" | "day" | "perHour" | "millimetre";
+        Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent" | "second" | "count" | "degree" | "minute" | "decibel" | "decibelMilliwatt" | "pixel" | "pixelPerMetre" | "millisecond" | "lux" | "gigabyte" | "day" | "perHour" | "millimetre" | "millivolt" | "megahertz";
         UnknownInstrument: {
             serial: string;
             /** Format: int32 */
@@ -5935,6 +6162,16 @@ export interface components {
             recorder: null | components["schemas"]["CheckId"];
             /** @description Id of what a person has to say is there (Presence). */
             presence: null | string;
+            /**
+             * Format: date
+             * @description The first day at the site on which it can be taken.
+             */
+            from: null | string;
+            /**
+             * Format: date
+             * @description The last day at the site on which it can be taken.
+             */
+            to: null | string;
         };
         WalkAnswer: {
             /** Format: uuid */
@@ -7291,6 +7528,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WalkChanges"];
+                };
+            };
+        };
+    };
+    getLoad: {
+        parameters: {
+            query?: {
+                area?: string;
+            };
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadList"];
                 };
             };
         };

@@ -9,12 +9,20 @@ import { VerdictSheet } from './VerdictSheet';
 
 const BuiltSheet = lazy(() => import('./BuiltSheet'));
 
+const HowSheet = lazy(() => import('./HowSheet'));
+
 const BlockSheet = lazy(() => import('./BlockSheet'));
 
 export function CardSheet(props: SheetProps) {
   switch (props.name) {
     case 'fault':
       return props.row ? <FaultSheet {...props} row={props.row} /> : null;
+    case 'how':
+      return props.row ? (
+        <Suspense>
+          <HowSheet answer={props.answer} row={props.row} onClose={props.onClose} />
+        </Suspense>
+      ) : null;
     case 'ruling':
       return props.row ? <RulingSheet {...props} row={props.row} /> : null;
     case 'faultEnd':

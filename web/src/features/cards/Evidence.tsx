@@ -1,9 +1,9 @@
+import { lazy, Suspense } from 'react';
 import { say, t } from '../../texts';
 import { clock, nameOf } from '../../ui/format';
 import type { CardView } from './CardPage';
 import { SourceLine, Basis } from './Basis';
 import { Block } from './Block';
-import { Guide } from './Guide';
 import { RowActions } from './RowActions';
 import { Attempts, Maps } from './Attempts';
 
@@ -21,6 +21,8 @@ function CardCause({ view }: { view: CardView }) {
     </Block>
   );
 }
+
+const Guide = lazy(() => import('./Guide').then((m) => ({ default: m.Guide })));
 
 /**
  * What proves the rows, aligned with the row at hand: its attempts, its wire map, its likely causes, its limits and where they come
@@ -40,7 +42,11 @@ export function Evidence({ view }: { view: CardView }) {
         <RowActions view={view} row={active} />
       )}
       {active.check.entry !== 'wireMap' && active.state !== 'notTaken' && <Attempts view={view} row={active} />}
-      {(active.state === 'notTaken' || active.state === 'stale') && <Guide view={view} row={active} />}
+      {(active.state === 'notTaken' || active.state === 'stale') && (
+        <Suspense>
+          <Guide answer={answer} row={active} />
+        </Suspense>
+      )}
       <CardCause view={view} />
       {active.causes.length > 0 && (
         <Block title={t('card.causes')}>

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { answered, api } from '../../api/client';
-import type { AnswerTold, CardRow } from '../../api/types';
+import type { AnswerTold, CardAnswer, CardRow } from '../../api/types';
 import { has, say, t } from '../../texts';
 import { choiceText, nameOf, unitOf } from '../../ui/format';
 import { stateColour, StateMark } from '../../ui/Marks';
 import { Block } from './Block';
-import type { CardView } from './CardPage';
+import './howTexts';
 import { valueOf } from './ways';
 
 /** The rows that a row leans on: what holds it, what should be in first, what its wait began with. */
@@ -31,15 +31,15 @@ const wordOf = (row: CardRow, told: AnswerTold): string => {
 };
 
 /** How to do the row at hand, what it leans on, and what each answer would tell. */
-export function Guide({ view, row }: { view: CardView; row: CardRow }) {
-  const deviceId = view.answer.place.id;
+export function Guide({ answer, row }: { answer: CardAnswer; row: CardRow }) {
+  const deviceId = answer.place.id;
   const told = useQuery({
     queryKey: ['card', deviceId, 'answers', row.id],
     queryFn: () => answered(api.GET('/api/cards/{deviceId}/answers', { params: { path: { deviceId }, query: { row: row.id } } })),
     staleTime: 60_000,
     retry: false,
   });
-  const leans = leansOn(row, view.answer.card.rows);
+  const leans = leansOn(row, answer.card.rows);
   const steps = has(`check.${row.check.id}.how`) ? t(`check.${row.check.id}.how`).split('\n') : [];
   // Of answers that are right nothing more is said than that they are.
   const answers = (told.data ?? []).filter((a) => a.state !== 'in' || row.check.entry === 'choice');
@@ -65,6 +65,15 @@ export function Guide({ view, row }: { view: CardView; row: CardRow }) {
             .join(', ')}
         </p>
       </Block>
+      {row.sheet.length > 0 && (
+        <Block title={t('sheet.title')}>
+          {row.sheet.map((line) => (
+            <p key={say(line)} className="text-label">
+              {say(line)}
+            </p>
+          ))}
+        </Block>
+      )}
       {leans.length > 0 && (
         <Block title={t('guide.leans')}>
           {leans.map((r) => {

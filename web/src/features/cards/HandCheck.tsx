@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useIdentity } from '../../session/identity';
 import { useLying } from '../../session/posture';
 import { useKeys } from '../../ui/keys';
+import { Before } from './Before';
 import { Cautions } from './Cautions';
 import { Evidence } from './Evidence';
 import { RowActions } from './RowActions';
@@ -12,7 +13,7 @@ import { expectLine, limitText, nameOf, partOf, qualifierOf, spareText, unitOf }
 import { valueOf } from './ways';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { Here, stateColour } from '../../ui/Marks';
-import { MiniPath } from '../../ui/SignalPath';
+import { MiniPath } from '../../ui/MiniPath';
 import { cardKeys } from './cardKeys';
 import type { CardView } from './CardPage';
 import type { Draft } from './drafts';
@@ -174,9 +175,14 @@ export function OneCheck({
           <MiniPath legs={answer.card.legs} width={358} height={22} here={row.check.leg} />
         </div>
         <div className="mx-4 border-t border-ink pt-1.5">
-          <h1 ref={head} data-home tabIndex={-1} className="truncate text-lead font-bold outline-none">
-            {[nameOf(row), partOf(row)].filter(Boolean).join(', ')}
-          </h1>
+          <div className="flex items-center gap-3">
+            <h1 ref={head} data-home tabIndex={-1} className="min-w-0 flex-1 truncate text-lead font-bold outline-none">
+              {[nameOf(row), partOf(row)].filter(Boolean).join(', ')}
+            </h1>
+            <button className="-my-2 min-h-11 px-2 text-label font-semibold underline" onClick={() => view.sheet('how', row)}>
+              {t('guide.how-short')}
+            </button>
+          </div>
           <p className="truncate text-table text-ink-2 first-letter:uppercase">
             {[qualifierOf(row).replace(partOf(row), '').replace(/^, /, ''), expectLine(row)].filter(Boolean).join('. ')}
           </p>
@@ -310,11 +316,12 @@ export function OneCheck({
         {row.check.picture && entry.seen.length === 0 && !says && (
           <p className="px-4 py-1 text-label font-semibold">{t('card.needs-picture')}</p>
         )}
-        {(answer.card.hold || row.heldBy.length > 0) && (
+        {answer.card.hold && (
           <p role="alert" className="px-4 py-1 text-label font-bold text-refused">
-            {answer.card.hold ? say(answer.card.hold) : t('hold.until', row.heldBy.map((h) => t(`check.${String(h)}`)).join(', '))}
+            {say(answer.card.hold)}
           </p>
         )}
+        <Before row={row} className="px-4 py-0.5" />
         <Cautions row={row} said={answer.card.cautionsSaid} className="px-4 py-0.5" />
         {row.check.stopwatch && (
           <div className="px-4 py-1">

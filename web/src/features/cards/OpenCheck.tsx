@@ -5,6 +5,7 @@ import { say, t } from '../../texts';
 import { expectLine, limitText, nameOf, qualifierOf, spareText, unitOf } from '../../ui/format';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { stateColour } from '../../ui/Marks';
+import { Before } from './Before';
 import { Cautions } from './Cautions';
 import type { CardView } from './CardPage';
 import type { Draft } from './drafts';
@@ -112,13 +113,10 @@ export function OpenCheck({
       <p className="text-label text-ink-2">{t(`check.${row.check.id}.ask`)}</p>
       <Cautions row={row} said={view.answer.card.cautionsSaid} />
       {isWaiting(row) && <p className="mt-1 font-bold text-noted">{waitText(row, view.zone)}</p>}
-      {row.wait?.source && <p className="text-tick text-ink-2">{say(row.wait.source)}</p>}
+      {isWaiting(row) && row.wait?.source && <p className="text-tick text-ink-2">{say(row.wait.source)}</p>}
       {row.check.picture && entry.seen.length === 0 && <p className="mt-1 text-label font-semibold">{t('card.needs-picture')}</p>}
-      {row.heldBy.length > 0 && (
-        <p role="alert" className="mt-1 font-bold text-refused">
-          {t('hold.until', row.heldBy.map((h) => t(`check.${String(h)}`)).join(', '))}
-        </p>
-      )}
+      <Before row={row} className="mt-1" />
+      {!row.required && <p className="mt-1 text-label text-ink-2">{t(`optional.${row.check.ifOut}`)}</p>}
       <div className="mt-2 flex flex-wrap items-end gap-x-5 gap-y-2">
         {row.check.entry === 'number' && (
           <label className="flex w-44 items-baseline border-b-2 border-ink">

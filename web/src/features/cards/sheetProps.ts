@@ -1,7 +1,20 @@
 import type { CardAnswer, CardRow, CatalogueAnswer } from '../../api/types';
 
 export type SheetName =
-  'fault' | 'na' | 'note' | 'skip' | 'act' | 'withdraw' | 'concede' | 'verdict' | 'demo' | 'built' | 'block' | 'ruling' | 'faultEnd';
+  | 'fault'
+  | 'how'
+  | 'na'
+  | 'note'
+  | 'skip'
+  | 'act'
+  | 'withdraw'
+  | 'concede'
+  | 'verdict'
+  | 'demo'
+  | 'built'
+  | 'block'
+  | 'ruling'
+  | 'faultEnd';
 
 export interface SheetProps {
   answer: CardAnswer;

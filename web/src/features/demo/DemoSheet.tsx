@@ -57,7 +57,7 @@ export function DemoSheet({ answer, onClose }: { answer: CardAnswer; onClose: ()
   const ask = <T,>(what: Promise<T>, then: (value: T) => void) =>
     what.then((value) => (setTrouble(undefined), then(value))).catch((e: Error) => setTrouble(e.message));
   useEffect(() => {
-    if (run) void ask(call<RunTruth>(`runs/${encodeURIComponent(answer.place.label)}`), setTruth);
+    void ask(call<RunTruth>(`runs/${encodeURIComponent(answer.place.label)}`), setTruth);
     void ask(call<{ mood: string } & Clock>('panel'), (p) => {
       setMood(p.mood);
       setClock(p);

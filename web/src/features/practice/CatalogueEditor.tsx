@@ -206,6 +206,7 @@ export function CatalogueEditor({ jobId, zone, answer }: { jobId: string; zone: 
         <ModelSheet
           model={model === 'new' ? undefined : model}
           kinds={kinds.map((k) => [k.id, nameOfKind(k.id)])}
+          words={answer.sheet}
           onClose={() => setModel(undefined)}
           onSave={(m) => (setDraft({ ...draft, models: with_(draft.models, m) }), setModel(undefined))}
         />

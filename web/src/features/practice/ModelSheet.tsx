@@ -1,8 +1,10 @@
 import { useState } from 'react';
-import type { DeviceModel } from '../../api/types';
+import type { DeviceModel, OwnCatalogueAnswer } from '../../api/types';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { toNumber } from './parts';
+import { draftOf, partsOf, stillUnknown } from './template';
+import { TemplateFields } from './TemplateFields';
 import type { LightDraft } from './types';
 
 export const figures = [
@@ -33,11 +35,13 @@ const lightStates = [
 export function ModelSheet({
   model,
   kinds,
+  words,
   onClose,
   onSave,
 }: {
   model?: DeviceModel;
   kinds: [string, string][];
+  words: OwnCatalogueAnswer['sheet'];
   onClose: () => void;
   onSave: (m: DeviceModel) => void;
 }) {
@@ -49,9 +53,9 @@ export function ModelSheet({
   const [unknown, setUnknown] = useState(new Set(model?.unknown ?? []));
   const [firmware, setFirmware] = useState(model?.firmware ?? '');
   const [needsRecorder, setNeedsRecorder] = useState(model?.needsRecorder ?? '');
-  const [lights, setLights] = useState<LightDraft[]>(() =>
-    (model?.lights ?? []).map((l) => ({ id: l.id, colour: l.colour, rhythm: l.rhythmMs.join(' '), state: l.state })),
-  );
+  const [lights, setLights] = useState<LightDraft[]>(() => (model?.lights ?? []).map((l) => ({ ...l, rhythm: l.rhythmMs.join(' ') })));
+  const [template, setTemplate] = useState(() => draftOf(model));
+  const parts = partsOf(template);
   const rhythm = (text: string) =>
     text
       .split(/[\s,;]+/)
@@ -62,23 +66,27 @@ export function ModelSheet({
   );
   const bad = figures.some((f) => Number.isNaN(toNumber(values[f] ?? '') ?? 0));
   const save = () =>
+    parts &&
     onSave({
       features: model?.features ?? [],
+      contents: model?.contents ?? [],
+      ...parts,
       ...(Object.fromEntries(figures.map((f) => [f, unknown.has(f) ? null : toNumber(values[f] ?? '')])) as Record<
         (typeof figures)[number],
         number | null
       >),
       id: id.trim(),
       kind,
-      unknown: [...unknown],
+      unknown: stillUnknown(unknown, parts),
       firmware: firmware.trim() || null,
       needsRecorder: needsRecorder.trim() || null,
-      contents: model?.contents ?? [],
       lights: lights.map((l, i) => ({
         id: l.id || `${l.colour}-${i + 1}`,
         colour: l.colour,
         rhythmMs: rhythm(l.rhythm),
         state: l.state,
+        beside: l.beside ?? null,
+        dial: l.dial ?? null,
       })),
     });
   return (
@@ -183,7 +191,17 @@ export function ModelSheet({
         </button>
         <p className="text-tick text-ink-2">{t('practice.light-hint')}</p>
       </fieldset>
-      <button className="forward mt-2 w-full text-center disabled:opacity-50" disabled={!id.trim() || bad || badLight} onClick={save}>
+      <TemplateFields draft={template} words={words} lights={lights} onChange={setTemplate} />
+      {!parts && (
+        <p role="alert" className="text-label font-semibold text-refused">
+          {t('template.not-whole')}
+        </p>
+      )}
+      <button
+        className="forward mt-2 w-full text-center disabled:opacity-50"
+        disabled={!id.trim() || bad || badLight || !parts}
+        onClick={save}
+      >
         {t('ui.done')}
       </button>
     </Sheet>

@@ -37,19 +37,32 @@ export function School({ jobId, zone, answer, kinds }: { jobId: string; zone: st
         options={(['t568A', 't568B'] as const).map((scheme) => [t(`practice.scheme.${scheme}`), draft.scheme === scheme, { scheme }])}
         onChoose={(next) => setDraft({ ...draft, ...next })}
       />
-      {answer.schools.map((school) => (
-        <Choice
-          key={school.id}
-          label={t(`school.${school.id}`)}
-          hint={has(`school.${school.id}.why`) ? t(`school.${school.id}.why`) : undefined}
-          options={school.sides.map((side) => [
-            t(`school.${school.id}.${side.id}`),
-            draft.sides?.[school.id] === side.id,
-            { sides: { ...draft.sides, [school.id]: side.id } },
-          ])}
-          onChoose={(next) => setDraft({ ...draft, ...next })}
-        />
-      ))}
+      <div>
+        {bySection(answer.schools, answer.parts).map(([section, schools]) => (
+          <section key={section} className="mb-4">
+            <h3 className="border-b border-ink pb-1 text-label font-bold">{t(section ? `section.${section}` : 'practice.whole-work')}</h3>
+            {schools.map((school) => (
+              <Folded
+                key={school.id}
+                label={t(`school.${school.id}`)}
+                says={t(`school.${school.id}.${draft.sides?.[school.id] ?? ''}`)}
+                isChanged={draft.sides?.[school.id] !== answer.settings.sides?.[school.id]}
+              >
+                <Choice
+                  label={t(`school.${school.id}`)}
+                  hint={has(`school.${school.id}.why`) ? t(`school.${school.id}.why`) : undefined}
+                  options={school.sides.map((side) => [
+                    t(`school.${school.id}.${side.id}`),
+                    draft.sides?.[school.id] === side.id,
+                    { sides: { ...draft.sides, [school.id]: side.id } },
+                  ])}
+                  onChoose={(next) => setDraft({ ...draft, ...next })}
+                />
+              </Folded>
+            ))}
+          </section>
+        ))}
+      </div>
       {changed && (
         <>
           {isUncovered ? (
@@ -73,6 +86,35 @@ export function School({ jobId, zone, answer, kinds }: { jobId: string; zone: st
       )}
       <Editions list={answer.editions} zone={zone} />
     </section>
+  );
+}
+
+type Listed = PracticeAnswer['schools'][number];
+
+/** Schools by the first part of the work that they are about, those about all of it first. */
+export function bySection(schools: readonly Listed[], work: readonly string[]): [section: string, schools: Listed[]][] {
+  const order = ['', ...work];
+  const parts = new Map<string, Listed[]>();
+  for (const school of schools) {
+    const [part = ''] = school.parts;
+    parts.set(part, [...(parts.get(part) ?? []), school]);
+  }
+  return [...parts].sort(([a], [b]) => order.indexOf(a) - order.indexOf(b));
+}
+
+/** A school in one line, with the side that the job takes; its sides unfold. */
+function Folded({ label, says, isChanged, children }: { label: string; says: string; isChanged: boolean; children: React.ReactNode }) {
+  return (
+    <details className="group border-b border-hairline">
+      <summary className="flex min-h-11 cursor-pointer items-center gap-3 py-1 text-label">
+        <span className="w-36 shrink-0 text-ink-2">{label}</span>
+        <span className={`min-w-0 flex-1 font-semibold ${isChanged ? 'text-accent-ink' : ''}`}>{says}</span>
+        <span aria-hidden className="text-ink-3 group-open:rotate-90">
+          ›
+        </span>
+      </summary>
+      {children}
+    </details>
   );
 }
 

@@ -4,4 +4,5 @@ export type Limit = OwnCatalogueAnswer['limits'][number];
 export type Figure = OwnCatalogueAnswer['figures'][number];
 export type Check = OwnCatalogueAnswer['checks'][number];
 export type Started = { data?: WorkAnswer; error?: unknown; response: Response };
-export type LightDraft = { id: string; colour: string; rhythm: string; state: NonNullable<DeviceModel['lights']>[number]['state'] };
+type Light = NonNullable<DeviceModel['lights']>[number];
+export type LightDraft = Pick<Light, 'id' | 'colour' | 'state'> & Partial<Pick<Light, 'beside' | 'dial'>> & { rhythm: string };

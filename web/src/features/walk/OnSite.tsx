@@ -9,6 +9,7 @@ import { Sheet } from '../../ui/Dialog';
 import { Sign } from '../../ui/Marks';
 import { Trouble } from '../../ui/Trouble';
 import '../pageTexts';
+import { Load } from './Load';
 import './waitSigns';
 
 type Line = SiteAnswer['presences'][number];
@@ -20,8 +21,17 @@ export function standingOf(stay: Line['stay'], now: number): 'unsaid' | 'coming'
   return stay.until && Date.parse(stay.until) <= now ? 'gone' : 'here';
 }
 
+interface OnSiteProps {
+  jobId: string;
+  zone: string;
+  areas: string[];
+  /** The area of the next Stop; empty where there is none. */
+  at: string;
+  onClose: () => void;
+}
+
 /** What is on site: when it is dark, and who or what is there that rows wait for. One press says that it is. */
-export default function OnSite({ jobId, zone, onClose }: { jobId: string; zone: string; onClose: () => void }) {
+export default function OnSite({ jobId, zone, areas, at, onClose }: OnSiteProps) {
   const path = { params: { path: { jobId } } };
   const client = useQueryClient();
   const access = useAccess().data;
@@ -117,6 +127,7 @@ export default function OnSite({ jobId, zone, onClose }: { jobId: string; zone: 
         );
       })}
       <Trouble text={failed ? (failed instanceof ProblemError ? failed.problem.detail : t('ui.failed')) : null} className="mb-2" />
+      <Load jobId={jobId} areas={areas} at={at} />
     </Sheet>
   );
 }

@@ -9,7 +9,7 @@ import { useJob } from '../../session/useJob';
 import { useKept } from '../../session/kept';
 import { say, t } from '../../texts';
 import { Here, Sign, VerdictMark } from '../../ui/Marks';
-import { legsOf, MiniPath } from '../../ui/SignalPath';
+import { legsOf, MiniPath } from '../../ui/MiniPath';
 import { StopLine } from '../../ui/StopLine';
 import { useKeys } from '../../ui/keys';
 
@@ -192,7 +192,13 @@ export function WalkPage() {
   const mark =
     sheet === 'site' ? (
       <Suspense>
-        <OnSite jobId={job.id} zone={job.timeZone} onClose={() => setSheet(undefined)} />
+        <OnSite
+          jobId={job.id}
+          zone={job.timeZone}
+          areas={walk.data.areas.map((a) => a.name)}
+          at={stop?.area ?? ''}
+          onClose={() => setSheet(undefined)}
+        />
       </Suspense>
     ) : (
       sheet === 'mark' &&

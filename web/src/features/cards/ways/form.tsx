@@ -71,13 +71,19 @@ export const form: Way<'form'> = {
   field: (props) => (isTrial(props.row) ? <Trials {...props} /> : <Lines {...props} />),
 };
 
+/** More numbers than a screen has room for one beneath another. */
+const manyNumbers = (row: CardRow) => row.check.fields.filter(isNumber).length > 3;
+
 function Lines({ row, entry, big }: FieldProps) {
   const lines = entry.draft.lines?.length ? entry.draft.lines : [blank];
   const set = (at: number, line: DraftLine) => entry.change({ lines: lines.map((l, i) => (i === at ? line : l)) });
   return (
     <div className={`min-h-0 w-full ${big ? 'flex-1 overflow-y-auto px-4' : ''}`}>
       {lines.map((line, at) => (
-        <div key={at} className={lines.length > 1 ? 'border-b border-hairline pb-2' : ''}>
+        <div
+          key={at}
+          className={`${lines.length > 1 ? 'border-b border-hairline pb-2' : ''} grid gap-x-4 ${manyNumbers(row) ? `grid-cols-2 ${big ? '' : 'lg:grid-cols-3'}` : ''}`}
+        >
           {row.check.fields.map((field) => (
             <Field
               key={field.id}
@@ -124,7 +130,7 @@ function Field({
   const label = textOf(row, field);
   if (field.entry === 'word')
     return (
-      <div className="py-1">
+      <div className="col-span-full py-1">
         <p className="text-label text-ink-2">{label}</p>
         <Radios label={label} className="flex flex-wrap gap-1 outline-none">
           {field.words.map((word) => (

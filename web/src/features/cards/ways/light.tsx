@@ -35,10 +35,17 @@ function LightField({ row, entry, big }: FieldProps) {
           className={`flex w-full items-center gap-3 border-b border-hairline text-left ${big ? 'min-h-[64px] px-4' : 'min-h-12'} ${entry.draft.choice === light.id ? 'bg-paper-lo font-bold' : ''}`}
           onClick={() => entry.change({ choice: light.id })}
         >
-          <Lamp light={light} />
-          <Rhythm light={light} />
+          {light.dial ? (
+            <Dial at={light.dial} />
+          ) : (
+            <>
+              <Lamp light={light} />
+              {light.beside && <Lamp light={light.beside} />}
+              {!light.beside && <Rhythm light={light} />}
+            </>
+          )}
           <span className="min-w-0 leading-tight">
-            <span className="block">{t(`colour.light.${dark(light) ? 'dark' : light.colour}`)}</span>
+            <span className="block">{lightText(light)}</span>
             <span className="block text-label font-normal text-ink-2">{t(`light.${light.state}`)}</span>
           </span>
         </button>
@@ -49,9 +56,57 @@ function LightField({ row, entry, big }: FieldProps) {
 
 const colours: Record<string, string> = { green: '#2d7d3a', amber: '#c27a00', red: '#b3261e', blue: '#2458b8', white: '#9a9a92' };
 
-const dark = (light: LightPattern) => light.rhythmMs.length === 2 && light.rhythmMs[0] < 50;
+type Lit = Pick<LightPattern, 'colour' | 'rhythmMs'>;
 
-function Lamp({ light }: { light: LightPattern }) {
+const dark = (light: Lit) => light.rhythmMs.length === 2 && light.rhythmMs[0] < 50;
+
+/** Short flashes that come in a group; 0 where the lamp shows itself in another way. */
+export const flashes = ({ rhythmMs }: Lit) => {
+  const gaps = rhythmMs.filter((_, i) => i % 2 === 1);
+  const isGroup = rhythmMs.length % 2 === 0 && gaps.length > 0 && rhythmMs.every((ms, i) => i % 2 === 1 || (ms >= 50 && ms <= 250));
+  return isGroup && (gaps.at(-1) ?? 0) >= 700 ? gaps.length : 0;
+};
+
+const lampText = (lamp: Lit) => {
+  const count = flashes(lamp);
+  return `${t(`colour.light.${dark(lamp) ? 'dark' : lamp.colour}`)}${count > 0 ? `, ${t(count === 1 ? 'light.flash' : 'light.flashes', count)}` : ''}`;
+};
+
+/** One of two lamps: beside another it has no room for its rhythm, and says that it blinks. */
+const ofTwo = (lamp: Lit) =>
+  lamp.rhythmMs.length > 1 && !dark(lamp) && flashes(lamp) === 0 ? `${lampText(lamp)}, ${t('light.blinks')}` : lampText(lamp);
+
+/** What is seen, in words: a colour with its flashes, two lamps, or a pointer. */
+export const lightText = (light: LightPattern) =>
+  light.dial ? t('light.dial', light.dial) : light.beside ? t('light.two', ofTwo(light), ofTwo(light.beside)) : lampText(light);
+
+/** A pointer by the hours of a clock. */
+function Dial({ at }: { at: number }) {
+  const turn = (at / 12) * 2 * Math.PI;
+  return (
+    <svg viewBox="0 0 24 24" width="30" height="30" className="shrink-0" aria-hidden>
+      <circle cx="12" cy="12" r="10" fill="none" stroke="var(--color-ink)" strokeWidth="1.4" />
+      {[0, 3, 6, 9].map((hour) => {
+        const a = (hour / 12) * 2 * Math.PI;
+        return (
+          <path
+            key={hour}
+            d={`M${12 + 8 * Math.sin(a)} ${12 - 8 * Math.cos(a)}L${12 + 10 * Math.sin(a)} ${12 - 10 * Math.cos(a)}`}
+            stroke="var(--color-ink)"
+          />
+        );
+      })}
+      <path
+        d={`M12 12L${12 + 7.5 * Math.sin(turn)} ${12 - 7.5 * Math.cos(turn)}`}
+        stroke="var(--color-ink)"
+        strokeWidth="2.4"
+        strokeLinecap="round"
+      />
+    </svg>
+  );
+}
+
+function Lamp({ light }: { light: Lit }) {
   const lamp = useRef<SVGCircleElement>(null);
   useEffect(() => {
     const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches;
@@ -77,7 +132,7 @@ function Lamp({ light }: { light: LightPattern }) {
 }
 
 /** Two seconds of the rhythm as bars. */
-function Rhythm({ light }: { light: LightPattern }) {
+function Rhythm({ light }: { light: Lit }) {
   const bars: [number, number][] = [];
   if (light.rhythmMs.length === 1) bars.push([0, 2000]);
   else if (!dark(light))
