@@ -1,5 +1,20 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, type Browser, type Page } from "@playwright/test";
+import {
+  expect,
+  test,
+  type Browser,
+  type BrowserContext,
+  type Page,
+} from "@playwright/test";
+
+const ownerOf = new WeakMap<BrowserContext, string>();
+
+/** Pages of journeys that are over would go on listening, and ask for everything anew at each change. */
+async function closeOthers(browser: Browser) {
+  const mine = test.info().testId;
+  for (const context of browser.contexts())
+    if (ownerOf.get(context) !== mine) await context.close();
+}
 
 /** A browser of somebody's own: who and with what is chosen, as it is once on a real device. */
 export async function open(
@@ -8,10 +23,12 @@ export async function open(
   person = "Ina Solberg",
   instrument = "Camera tester 1",
 ): Promise<Page> {
+  await closeOthers(browser);
   const context = await browser.newContext({
     viewport: size,
     acceptDownloads: true,
   });
+  ownerOf.set(context, test.info().testId);
   const page = await context.newPage();
   // By the site's own address: another journey may have begun another job.
   const jobs = (await (await context.request.get("/api/jobs")).json()) as {

@@ -144,10 +144,9 @@ export function hearAnswers(client: QueryClient) {
   onPictures((deviceId, pictures) => client.setQueryData(['pictures', deviceId], pictures));
   onAnswer((deviceId, saved) => {
     const next = afterEntry(client.getQueryData<CardAnswer>(['card', deviceId]), saved);
-    if (next) {
-      client.setQueryData<CardAnswer>(['card', deviceId], next);
-      void keepAnswer(cardAddress(deviceId), bare(next), Date.now());
-    } else void client.invalidateQueries({ queryKey: ['card', deviceId] });
     void client.invalidateQueries({ queryKey: ['walk'] });
+    if (!next) return client.invalidateQueries({ queryKey: ['card', deviceId] });
+    client.setQueryData<CardAnswer>(['card', deviceId], next);
+    void keepAnswer(cardAddress(deviceId), bare(next), Date.now());
   });
 }

@@ -43,6 +43,11 @@ const settled = async (many: number) => {
   expect(await db.outbox.count()).toBe(many);
 };
 
+const settledWhen = async (what: () => boolean) => {
+  for (let i = 0; i < 200 && !what(); i++) await new Promise((done) => setImmediate(done));
+  expect(what()).toBe(true);
+};
+
 describe('what is sent next', () => {
   it('goes in the order of pressing', () => expect(nextToSend([item(1), item(2)])?.seq).toBe(1));
   it('goes past a refused reading, which changes nothing for what follows', () => {
@@ -137,6 +142,34 @@ describe('the outbox', () => {
     await settled(0);
     await late;
     expect(sent.map((s) => s.url)).toContain('/api/cards/cam-2/readings');
+  });
+
+  it('leaves only when its Card shows it, so that its row is not asked for again in between', async () => {
+    let show = () => {};
+    const told: number[] = [];
+    onAnswer(async () => {
+      told.push(await db.outbox.count());
+      await new Promise<void>((done) => (show = done));
+    });
+    record(ok);
+    await keep('cam-1', '/readings', { row: 'a' });
+    await settledWhen(() => told.length === 1);
+    expect([told, await db.outbox.count()]).toEqual([[1], 1]);
+    show();
+    await settled(0);
+  });
+
+  it('is not held up for long by a Card that does not come', async () => {
+    let told = 0;
+    onAnswer(() => {
+      told++;
+      return new Promise(() => {});
+    });
+    record(ok);
+    await keep('cam-1', '/readings', { row: 'a' });
+    await settledWhen(() => told === 1);
+    await vi.advanceTimersByTimeAsync(3000);
+    await settled(0);
   });
 
   it('goes on when a page cannot take the answer', async () => {

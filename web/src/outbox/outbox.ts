@@ -10,7 +10,7 @@ import { store } from './store';
 import { nextToSend, sendOne, waitAfter } from './line';
 import { useLiveQuery } from './useLiveQuery';
 
-type Listener = (deviceId: string, answer: SavedAnswer) => void;
+type Listener = (deviceId: string, answer: SavedAnswer) => unknown;
 let listener: Listener = () => {};
 let sending = false;
 /** Something was kept, or a network came back, while it was sending: it looks once more before it rests. */
@@ -20,7 +20,7 @@ let failures = 0;
 /** More tries than this of one entry let the others go before it. */
 const PATIENCE = 12;
 
-/** Hears what each sent entry changed of its Card. */
+/** Hears what each sent entry changed of its Card; where that has to be asked for, it says when it is there. */
 export const onAnswer = (l: Listener) => {
   listener = l;
 };
@@ -96,6 +96,11 @@ export const keepPicture = (
   row?: string,
 ): Promise<string | null> => keep(deviceId, '/pictures', { caption: '', moment: 'general', personal: false, ...said }, row, file);
 
+/** What a page has to ask for is waited for, but never for long: the next entry is not held up by a slow Card. */
+const SHOWN_MS = 3000;
+const shown = (told: unknown): Promise<unknown> =>
+  told instanceof Promise ? Promise.race([told, new Promise((done) => setTimeout(done, SHOWN_MS))]) : Promise.resolve();
+
 /** Of several tabs one sends at a time; without locks the record's own memory of ids does. */
 const alone = (work: () => Promise<void>): Promise<void> =>
   typeof navigator !== 'undefined' && navigator.locks ? navigator.locks.request('walkdown-outbox', work).then(() => {}) : work();
@@ -151,13 +156,14 @@ async function sendAll(): Promise<boolean> {
     }
     if (outcome.kind === 'refused') await (await store()).outbox.update(next.seq, { refused: asProblem(outcome.body, outcome.status) });
     else {
-      await (await store()).outbox.delete(next.seq);
       try {
         if (next.file) pictureListener(next.deviceId, outcome.answer as PictureLine[]);
-        else listener(next.deviceId, outcome.answer as SavedAnswer);
+        else await shown(listener(next.deviceId, outcome.answer as SavedAnswer));
       } catch {
         // It is kept; a page that cannot show it asks again.
       }
+      // Not before its Card shows it: in between its row would ask for it again.
+      await (await store()).outbox.delete(next.seq);
     }
   }
 }
