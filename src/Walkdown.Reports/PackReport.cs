@@ -23,7 +23,7 @@ public sealed record PackPicture(byte[]? Jpeg, HandoverPicture About)
 public static class PackReport
 {
     /// <summary>Cards a volume.</summary>
-    public const int CardsPerVolume = 60;
+    public const int CardsPerVolume = 80;
 
     public static int VolumesOf(int cards) => cards <= CardsPerVolume ? 1 : 1 + (cards + CardsPerVolume - 1) / CardsPerVolume;
 

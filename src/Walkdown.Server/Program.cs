@@ -127,6 +127,7 @@ builder.Services.AddSingleton<PackMaker>();
 builder.Services.AddSingleton<PackDrafts>();
 builder.Services.AddSingleton<PackSealer>();
 builder.Services.AddSingleton<PackErasure>();
+builder.Services.AddSingleton<PictureIntake>();
 builder.Services.AddSingleton<ConcessionWatch>();
 builder.Services.AddSingleton<UploadDesk>();
 builder.Services.AddSingleton<SetAside>();
@@ -134,6 +135,7 @@ if (!describing)
     builder.Services.AddHostedService<LapsedConcessions>();
 builder.Services.AddSingleton<ScheduleImport>();
 builder.Services.AddSingleton<DemoJob>();
+builder.Services.AddSingleton<DemoDays>();
 builder.Services.AddHttpClient("stand-ins", http => http.Timeout = TimeSpan.FromSeconds(5));
 builder.Services.AddSources(testerAddress, TimeSpan.FromSeconds(builder.Configuration.GetValue("tester-patience", 5.0)));
 builder.Services.AddAccess(dataPath);
@@ -292,7 +294,9 @@ if (!describing)
     }
     var folder = app.Services.GetRequiredService<DataFolder>();
     app.Lifetime.ApplicationStarted.Register(() =>
-        app.Services.GetRequiredService<Readiness>().Begin(app, folder.ReadOnly ? null : demoFolder)
+        app
+            .Services.GetRequiredService<Readiness>()
+            .Begin(app, folder.ReadOnly ? null : demoFolder, builder.Configuration["worked"], standIns)
     );
     app.Lifetime.ApplicationStopped.Register(() => RunningServer.Gone(folder));
     app.Lifetime.ApplicationStarted.Register(() =>

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
+using Walkdown.Crew;
 
 namespace Walkdown.Core.Tests;
 
@@ -15,7 +16,7 @@ public sealed class EveryKindTests
 
     private static CardRow Say(Facts facts, string check, params (string Field, object Says)[] said)
     {
-        WholeWork.Take(facts, Row(facts, check), WholeWork.Line(said));
+        WholeWork.Take(facts, Row(facts, check), GoodAnswers.Line(said));
         return Row(facts, check);
     }
 
@@ -25,7 +26,7 @@ public sealed class EveryKindTests
         return Row(facts, check);
     }
 
-    private static CardRow Sheet(Facts facts, string check) => Say(facts, check, WholeWork.Sheets[check]);
+    private static CardRow Sheet(Facts facts, string check) => Say(facts, check, GoodAnswers.Sheets[check]);
 
     private static string[] Codes(CardRow row) => [.. row.Because.Select(b => b.Code)];
 
@@ -181,11 +182,11 @@ public sealed class EveryKindTests
         Assert.Equal((State.In, "radio.budget.ok"), (row.State, row.Because[0].Code));
         Assert.Equal("-45.3", row.Because[0].Args[0]);
         (string, object)[] With(string field, object says) =>
-            [.. WholeWork.Sheets["radio.budget"].Where(f => f.Field != field), (field, says)];
+            [.. GoodAnswers.Sheets["radio.budget"].Where(f => f.Field != field), (field, says)];
         Assert.Equal("radio.over-limit", Say(facts, "radio.budget", With("allowed", 30)).Because[0].Code);
         Assert.Equal(State.Out, Row(facts, "radio.budget").State);
         // What may be radiated is the law's: without it nothing is in.
-        row = Say(facts, "radio.budget", [.. WholeWork.Sheets["radio.budget"].Where(f => f.Field != "allowed")]);
+        row = Say(facts, "radio.budget", [.. GoodAnswers.Sheets["radio.budget"].Where(f => f.Field != "allowed")]);
         Assert.Equal((State.NotJudged, true), (row.State, Codes(row).Contains("radio.limit-unsaid")));
         Assert.Equal(
             (State.Out, "radio.budget.marginLow"),
@@ -337,7 +338,7 @@ public sealed class EveryKindTests
     public void WhatCannotBeIsRefused(string check, string field, double number)
     {
         var facts = Of(check.StartsWith("coax", StringComparison.Ordinal) ? "coax-camera" : "bridge", "composite");
-        (string, object)[] said = [.. WholeWork.Sheets[check].Where(f => f.Field != field), (field, number)];
-        Assert.NotNull(ReadingRules.Refuse(Row(facts, check).Check, WholeWork.Line(said)));
+        (string, object)[] said = [.. GoodAnswers.Sheets[check].Where(f => f.Field != field), (field, number)];
+        Assert.NotNull(ReadingRules.Refuse(Row(facts, check).Check, GoodAnswers.Line(said)));
     }
 }

@@ -3,6 +3,7 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
+using Walkdown.Crew;
 
 namespace Walkdown.Core.Tests;
 
@@ -137,123 +138,9 @@ internal static class WholeWork
     }
 
     /// <summary>The first answer that is in; the row's name where there is none.</summary>
-    public static ReadingValue Answer(Facts facts, CardRow row)
-    {
-        foreach (var value in Candidates(row))
-            if (
-                ReadingRules.Refuse(row.Check, value) is null
-                && Card.Preview(facts.Now, Facts.Shipped, row.Key, value, row.Key.Under, Facts.Meter.Id, true).Attempt.State == State.In
-            )
-                return value;
-        throw new InvalidOperationException($"nothing is in for {row.Check.Id}: {string.Join("; ", row.Because.Select(b => b.Code))}");
-    }
+    public static ReadingValue Answer(Facts facts, CardRow row) =>
+        Answers.For(facts.Now, row, Facts.Meter.Id)
+        ?? throw new InvalidOperationException($"nothing is in for {row.Check.Id}: {string.Join("; ", row.Because.Select(b => b.Code))}");
 
-    private static IEnumerable<ReadingValue> Candidates(CardRow row)
-    {
-        var check = row.Check;
-        switch (check.Entry)
-        {
-            case EntryKind.YesNo:
-                yield return new YesNoValue(true);
-                break;
-            case EntryKind.Choice:
-                foreach (var word in check.Choices)
-                    yield return new ChoiceValue(word);
-                break;
-            case EntryKind.Light:
-                foreach (var light in row.Lights)
-                    yield return new ChoiceValue(light.Id);
-                break;
-            case EntryKind.List:
-                yield return new ListValue([]);
-                break;
-            case EntryKind.Items:
-                yield return new ItemsValue([.. row.Items.Select(i => new ItemSaid(i.Id, ItemState.Fitted))]);
-                break;
-            case EntryKind.Probes:
-                yield return new ProbesValue(4000, 4000);
-                break;
-            case EntryKind.WireMap:
-                yield return Facts.Straight;
-                break;
-            case EntryKind.Text:
-                yield return new TextValue(row.Expected?.Word ?? "1.0.0");
-                break;
-            case EntryKind.Number:
-                double?[] tries = [row.Expected?.Value?.Value, 0, row.Window?.Min + 5, row.Window?.Max - 5];
-                if (row.Window is { Min: { } low, Max: { } high })
-                    tries = [.. tries, (low + high) / 2];
-                if (check.Id.Value == "radio.level")
-                    tries = [-45];
-                foreach (var number in tries.OfType<double>())
-                    yield return new NumberValue(number, check.Unit);
-                break;
-            case EntryKind.Form when Sheets.TryGetValue(check.Id.Value, out var sheet):
-                yield return Line(sheet);
-                break;
-            case EntryKind.Form:
-                foreach (var form in Forms(check))
-                    yield return form;
-                break;
-        }
-    }
-
-    /// <summary>What sheets and plans say, where a number has to fit others: 80 m of RG-59 with composite, F1 of the worked cases.</summary>
-    public static readonly ImmutableDictionary<string, (string Field, object Says)[]> Sheets = new Dictionary<string, (string, object)[]>
-    {
-        ["coax.cable"] = [("class", "rg59"), ("centre", "copper"), ("metres", 80), ("format", "composite")],
-        // 0.28 dB of sync and 1.9 dB of burst are lost on the way.
-        ["coax.level"] = [("system", "625"), ("sync", 290), ("burst", 245)],
-        ["coax.camera-end"] = [("system", "625"), ("sync", 300)],
-        ["radio.budget"] =
-        [
-            ("metres", 1200),
-            ("megahertz", 5800),
-            ("power", 20),
-            ("gain-a", 23),
-            ("gain-b", 23),
-            ("loss-a", 1),
-            ("loss-b", 1),
-            ("sensitivity", -75),
-            ("allowed", 45),
-        ],
-        ["radio.path"] = [("at", 600), ("height-a", 12), ("height-b", 12), ("obstacle", 4)],
-        ["radio.load"] = [("negotiated", 300), ("streams", 12)],
-    }.ToImmutableDictionary();
-
-    public static FormValue Line(params (string Field, object Says)[] said) =>
-        new([
-            new FormLine([
-                .. said.Select(s =>
-                    s.Says is string word
-                        ? new FieldSaid(s.Field, null, word)
-                        : new FieldSaid(s.Field, Convert.ToDouble(s.Says, System.Globalization.CultureInfo.InvariantCulture))
-                ),
-            ]),
-        ]);
-
-    /// <summary>Every combination of the words of a form, its numbers generous.</summary>
-    private static IEnumerable<FormValue> Forms(CheckDefinition check)
-    {
-        IEnumerable<ImmutableArray<FieldSaid>> lines =
-        [
-            [],
-        ];
-        foreach (var field in check.Fields)
-            lines = lines
-                .SelectMany(line =>
-                    field.Entry switch
-                    {
-                        FieldEntry.Word => field.Words.Select(word => line.Add(new(field.Id, null, word))),
-                        FieldEntry.Text => [line.Add(new(field.Id, null, "M. Okafor"))],
-                        FieldEntry.Count => [line.Add(new(field.Id, 1))],
-                        _ => field.Optional ? [line] : new[] { 12.0, 40, 120 }.Select(n => line.Add(new(field.Id, n))),
-                    }
-                )
-                .ToList();
-        foreach (var line in lines)
-            yield return check.Lines is null
-                ? new FormValue([new FormLine(line)])
-                : new FormValue([.. Enumerable.Range(0, 80).Select(i => new FormLine(line, Evening.AddMinutes(i))).Take(check.Lines.Most)]);
-    }
+    private static readonly GoodAnswers Answers = new(Facts.Shipped);
 }

@@ -20,7 +20,8 @@ public sealed class Site : IDisposable
         : this(Directory.CreateTempSubdirectory("walkdown-test-").FullName) { }
 
     /// <summary>On a folder that is there, such as one that a server was stopped on.</summary>
-    private Site(string data)
+    /// <param name="days">Days that were worked there before, as a file of the demo's; null: nobody has begun.</param>
+    private Site(string data, string? days = null)
     {
         Data = data;
         var demo = Path.Combine(Root, "demo");
@@ -32,7 +33,8 @@ public sealed class Site : IDisposable
             ("stand-ins", Outside.BaseAddress!.ToString()),
             ("port", "0"),
             ("tester-patience", "10"),
-            ("web", Path.Combine(Data, "none"))
+            ("web", Path.Combine(Data, "none")),
+            ("worked", days is null ? "" : Path.Combine(demo, days))
         );
         Http = _server.Start();
         JobId = Json(Http.GetStringAsync("/api/jobs").Result)[0]!["id"]!.ToString();
@@ -54,6 +56,9 @@ public sealed class Site : IDisposable
     public Dictionary<string, string> Stops { get; }
 
     public static Site On(string data) => new(data);
+
+    /// <summary>With the two days of the demo's crew behind it.</summary>
+    public static Site AfterTwoDays(string data) => new(data, "two-days.json");
 
     /// <summary>What the server is made of.</summary>
     public IServiceProvider Services => _server.Services;

@@ -24,7 +24,6 @@ const ina = kit.people.find((p) => p.name.startsWith('Ina')).id;
 const tester = kit.instruments.find((i) => i.name.startsWith('Camera')).id;
 const entry = (body) => ({ id: randomUUID(), by: ina, takenAt: new Date().toISOString(), clockOffsetMs: 0, ...body });
 
-/** Reads what the tester reads at a Stop, up to a number of rows. */
 const checks = new Map((await call('/catalogue/definitions')).checks.map((check) => [check.id, check]));
 /** A Card with what its checks say, as a page joins them. */
 async function cardOf(id) {
@@ -33,39 +32,13 @@ async function cardOf(id) {
   return card;
 }
 
-async function readAll(label, most = 99) {
-  const id = stops[label];
-  const done = new Set();
-  const answer = await cardOf(id);
-  for (const row of answer.card.rows) {
-    if (done.size >= most) break;
-    if (!row.required) continue;
-    if (row.check.entry === 'yesNo') {
-      done.add(row.id);
-      await call(`/cards/${id}/readings`, entry({ row: row.id, source: 'typed', value: { kind: 'yesNo', yes: true } }));
-    } else if (row.check.tester && !done.has(row.id)) {
-      const heard = await call(`/cards/${id}/tester`, { row: row.id });
-      for (const read of heard.rows) {
-        done.add(read.row);
-        await call(`/cards/${id}/readings`, entry({ row: read.row, source: 'tester', observationId: heard.observationId }));
-      }
-    }
-  }
-  // An entry is answered with what it changed: the Card as it is now is asked for.
-  return cardOf(id);
-}
+/** A row of a Stop by its check, with what it says. */
+const rowOf = async (label, check) => (await cardOf(stops[label])).card.rows.find((r) => r.key.check === check);
+/** The Card of a Stop with a row at hand. */
+const at = async (label, check) => `/card/${stops[label]}?row=${encodeURIComponent((await rowOf(label, check)).id)}`;
 
-for (const label of ['R-1', 'R-2', 'GT-01', 'GT-02', 'GT-03', 'GT-04', 'GT-05', 'GT-06', 'VL-01', 'VL-02', 'VL-03', 'VL-04', 'CC-01', 'CC-02', 'CC-03', 'CC-06']) await readAll(label);
-const card = await readAll('CC-07');
-const id = stops['CC-07'];
-const map = card.card.rows.find((r) => r.check.entry === 'wireMap');
-const fault = entry({ row: map.id, title: 'Wire map: 5, 8 open, 66.1 m from the panel.', severity: 'major', causeId: map.causes[0].id });
-await call(`/cards/${id}/faults`, fault);
-await call('/demo/runs/CC-07/work', { act: 're-punch', end: 'far' });
-await call(`/cards/${id}/acts`, entry({ kind: 're-punch', runId: card.place.runs[0].id, end: 'far', faultId: fault.id, text: 'Both caps pushed home.' }));
-await readAll('CC-07', 8);
-await readAll('CC-08', 3);
-await call(`/jobs/${job.id}/marks`, entry({ kind: 'blocked', deviceIds: ['FB-01', 'FB-02', 'FB-03'].map((l) => stops[l]), blockedBy: 'Harbour office', reason: 'fuel delivery, no entry' }));
+// Two days of the crew are behind it; today one camera was built otherwise than planned.
+const id = stops['VL-03'];
 await call(`/cards/${stops['CC-09']}/built`, entry({ cells: [{ field: 'length_m', text: '37.5' }, { field: 'port', text: '24' }], why: 'port 11 is dead' }));
 
 const browser = await chromium.launch({
@@ -83,7 +56,7 @@ async function shot(name, path, { hand = false, night = false, act, ready } = {}
   await page.screenshot({ path: join(folder, `${name}.png`) });
   await context.close();
 }
-await shot('walk', '/');
+await shot('walk', '/', { act: (page) => page.locator('main svg text', { hasText: 'Vehicle lanes' }).waitFor() });
 await shot('register', '/register');
 await shot('import', '/import', {
   ready: 'Choose a file',
@@ -105,16 +78,17 @@ await shot('practice', '/practice', {
   },
 });
 await shot('card', `/card/${id}`);
-await shot('card-open', `/card/${id}`, {
+const length = await rowOf('PT-04', 'cable.length');
+await shot('card-open', await at('PT-04', 'cable.length'), {
   act: async (page) => {
     await page.keyboard.press('Enter');
-    await page.getByTestId('entry').fill('43,1');
+    await page.getByTestId('entry').fill((length.window.max - 0.4).toFixed(1));
     await page.getByRole('status').filter({ hasText: /too close/i }).waitFor();
   },
 });
 await shot('card-out-night', `/card/${stops['GT-05']}`, { night: true });
 await shot('phone-walk', '/', { hand: true });
-await shot('phone-reading', `/card/${stops['CC-08']}`, {
+await shot('phone-reading', await at('CC-08', 'cable.loop-resistance'), {
   hand: true,
   act: async (page) => {
     for (const key of ['4', '.', '6', '1']) await page.getByRole('button', { name: key, exact: true }).click();
@@ -122,11 +96,9 @@ await shot('phone-reading', `/card/${stops['CC-08']}`, {
     await page.getByRole('status').filter({ hasText: /^in/i }).waitFor();
   },
 });
-await shot('phone-wire-map', `/card/${stops['CC-09']}`, {
+await shot('phone-wire-map', await at('PT-03', 'cable.wire-map'), {
   hand: true,
   act: async (page) => {
-    await page.getByRole('radio', { name: /^yes/ }).click();
-    await page.getByRole('button', { name: 'Save and next' }).click();
     await page.getByRole('heading', { name: 'Wire map' }).waitFor();
     for (const pin of ['1', '2', '3', '4', 'open', '6', '7', 'open']) await page.getByRole('button', { name: pin, exact: true }).click();
     await page.getByText('No gigabit').waitFor();
@@ -149,7 +121,7 @@ await shot('path', `/path/${stops['GT-05']}`, {
 await shot('readings', '/readings', {
   ready: 'Readings by the hundred',
   act: async (page) => {
-    await page.getByLabel('Area').selectOption('Boat workshop');
+    await page.getByLabel('Area').selectOption('Pontoon');
     await page.getByRole('button', { name: 'Read from tester and switch' }).click();
     await page.getByRole('heading', { name: /readings of 6 devices/ }).waitFor();
   },
@@ -164,7 +136,7 @@ await fetch(`${base}/api/jobs/${job.id}/handover/cover`, {
 const handover = await call(`/jobs/${job.id}/handover`);
 const signed = new Date().toISOString();
 let work = await call(`/jobs/${job.id}/handover/revisions`, {
-  id: randomUUID(), by: ina, deviceId: null, follows: handover.newest, sequence: handover.sequence, languages: ['en'], reservations: 'VL-03 and CC-07 are to be retested before 5 December.', shown: handover.shown,
+  id: randomUUID(), by: ina, deviceId: null, follows: handover.newest, sequence: handover.sequence, languages: ['en'], reservations: 'GT-05 and GT-06 are to be retested before the handover of the gate.', shown: handover.shown,
   signatures: [{ role: 'technician', name: 'Ina Solberg', position: 'Lead technician', place: 'Ternhaven', at: signed, strokes }, { role: 'client', name: 'Marit Holm', position: 'Terminal manager', place: 'Ternhaven', at: signed, strokes }],
 });
 while (work.state === 'running') {
@@ -183,39 +155,12 @@ await shot('handover', '/handover', {
   },
 });
 // Who may come in: the first account, the network, an invitation.
-// A Card of the whole job; what the job covers is then put back.
-const practice = await call(`/jobs/${job.id}/practice`);
-async function cover(scope) {
-  let covering = await call(`/jobs/${job.id}/practice`, {
-    settings: { ...practice.settings, scope },
-    why: 'From the pack to the last wiped cover.',
-    by: ina,
-  });
-  while (covering.state === 'running') covering = await call(`/progress/${covering.id}`);
-}
-await cover({ parts: practice.parts, byKind: {} });
-await call(`/jobs/${job.id}/site/presences`, { presence: 'permanent-power', from: new Date(Date.now() - 3_600_000).toISOString() });
-const bullet = stops['GT-04'];
-for (const row of (await cardOf(bullet)).card.rows.filter((r) => r.required && r.state === 'notTaken')) {
-  const value =
-    row.check.entry === 'yesNo' && !row.check.picture
-      ? { kind: 'yesNo', yes: true }
-      : row.check.entry === 'list'
-        ? { kind: 'list', marked: [] }
-        : row.check.entry === 'choice' && row.check.good.length > 0 && !row.check.picture
-          ? { kind: 'choice', choice: row.check.good[0].word }
-          : null;
-  if (value && row.heldBy.length === 0 && !row.wait && row.check.section !== 'night')
-    await call(`/cards/${bullet}/readings`, entry({ row: row.id, source: 'typed', value }));
-}
-await shot('card-90', `/card/${bullet}`, {
+await shot('card-90', await at('BW-02', 'night.picture'), {
   act: async (page) => {
-    await page.getByRole('button', { name: /^Night / }).click();
-    await page.getByRole('button', { name: /^Night picture,/ }).click();
+    await page.keyboard.press('Enter');
     await page.getByText('Film, grease or dust').waitFor();
   },
 });
-await cover(null);
 
 await shot('access', '/access', {
   ready: 'Who may come in',
@@ -241,7 +186,6 @@ try {
   writeFileSync(join(packed, 'pack.pdf'), Buffer.from(await (await fetch(`${base}/api/jobs/${job.id}/handover/revisions/${work.revision.id}/report.pdf`)).arrayBuffer()));
   execFileSync('pdftoppm', ['-r', '84', '-f', '2', '-l', '2', '-singlefile', '-png', join(packed, 'pack.pdf'), join(packed, 'pack')]);
   renameSync(join(packed, 'pack.png'), join(folder, 'pack.png'));
-  await readAll('CC-07');
   const cards = mkdtempSync(join(tmpdir(), 'walkdown-shots-'));
   writeFileSync(join(cards, 'card.pdf'), Buffer.from(await (await fetch(`${base}/api/cards/${id}/report.pdf`)).arrayBuffer()));
   execFileSync('pdftoppm', ['-r', '84', '-f', '1', '-l', '2', '-png', join(cards, 'card.pdf'), join(cards, 'report')]);

@@ -49,7 +49,6 @@ public sealed record ErasureRequest(Guid Id, string By, string Reason);
 public static class PictureEndpoints
 {
     private const int MostBytes = 40 * 1024 * 1024;
-    private const int MostAPlace = 60;
 
     public static void MapPictures(this RouteGroupBuilder api)
     {
@@ -142,7 +141,7 @@ public static class PictureEndpoints
         double? clockOffsetMs,
         HttpRequest request,
         Ledger ledger,
-        KeptFiles keptFiles,
+        PictureIntake intake,
         TimeProvider time,
         CancellationToken cancel
     )
@@ -162,48 +161,11 @@ public static class PictureEndpoints
         var file = await ImportEndpoints.Body(request, cancel);
         if (file.Length > MostBytes)
             return Problems.Of(422, "picture.too-large");
-        // Where it was taken, and by whose phone, is nobody's business: it does not come in.
-        if (PictureFile.WithoutPlace(file) is not { } clean || Photo.Read(clean) is not { } photo)
-            return Problems.Of(422, "picture.not-a-picture");
+        var picture = new NewPicture(id, deviceId, by, at, file, caption ?? "", taken, personal ?? false);
+        if (await intake.Take(picture, cancel) is var (status, why, field))
+            return Problems.Of(status, why, field);
         await using var db = ledger.OpenDb();
-        if (await db.Devices.Where(d => d.Id == deviceId).Select(d => (Guid?)d.JobId).FirstOrDefaultAsync(cancel) is not { } jobId)
-            return Problems.Of(404, "problem.unknown-card");
-        if (await Writers.Refuse(db, jobId, by, at, cancel) is { } stranger)
-            return Problems.Of(422, stranger, "by");
-        var (hash, shown) = (await keptFiles.Put(clean, cancel), await keptFiles.Put(photo.Shown, cancel));
-        var kept = await ledger.Change(
-            jobId,
-            "picture",
-            async (change, sequence) =>
-            {
-                if (await change.Pictures.FirstOrDefaultAsync(p => p.Id == id) is { } there)
-                    return (there.Hash == hash && there.DeviceId == deviceId ? null : new Message("problem.same-id-other-body"), false);
-                if (await change.Pictures.CountAsync(p => p.DeviceId == deviceId) >= MostAPlace)
-                    return (new Message("picture.too-many", MostAPlace.ToString()), false);
-                change.Add(
-                    new Picture
-                    {
-                        Id = id,
-                        JobId = jobId,
-                        DeviceId = deviceId,
-                        Hash = hash,
-                        ShownHash = shown,
-                        MediaType = photo.MediaType,
-                        Width = photo.Width,
-                        Height = photo.Height,
-                        Bytes = clean.Length,
-                        Caption = caption?.Trim() ?? "",
-                        Moment = taken,
-                        Personal = personal ?? false,
-                        By = by,
-                        TakenAt = at,
-                        Sequence = sequence,
-                    }
-                );
-                return ((Message?)null, true);
-            }
-        );
-        return kept is { } refused ? Problems.Of(409, refused) : TypedResults.Ok(await Lines(db, deviceId));
+        return TypedResults.Ok(await Lines(db, deviceId));
     }
 
     private static async Task<IResult> Show(Guid deviceId, Guid pictureId, HttpResponse response, Ledger ledger, KeptFiles keptFiles)

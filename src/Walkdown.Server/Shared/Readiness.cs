@@ -17,7 +17,9 @@ public sealed class Readiness(ILogger<Readiness> log)
     public Task Ready => _ready.Task;
 
     /// <param name="demo">Folder of the demo to be loaded; null for none.</param>
-    public void Begin(WebApplication app, string? demo) =>
+    /// <param name="worked">Days that were worked in it; null: nobody has begun.</param>
+    /// <param name="standIns">The simulated world of the demo.</param>
+    public void Begin(WebApplication app, string? demo, string? worked = null, Uri? standIns = null) =>
         _ = Task.Run(async () =>
         {
             try
@@ -27,6 +29,8 @@ public sealed class Readiness(ILogger<Readiness> log)
                 await RestoreEndpoint.Settle(app.Services);
                 if (demo is not null)
                     await app.Services.GetRequiredService<DemoJob>().Load(demo);
+                if (demo is not null && !string.IsNullOrEmpty(worked))
+                    await app.Services.GetRequiredService<DemoDays>().Work(worked, standIns);
                 _ready.TrySetResult();
                 await Warm(app.Services);
             }

@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import type { Verdict, WalkAnswer, WalkStop } from '../api/types';
 import { t } from '../texts';
-import { dayAndClock } from './format';
+import { dayAndClock, soon } from './format';
 import { Here, Sign, VerdictMark } from './Marks';
 import { legsOf, MiniPath } from './MiniPath';
 
@@ -181,7 +181,9 @@ const Stop = memo(function Stop({ stop, here, narrow, zone }: { stop: WalkStop; 
             <span className="block truncate text-tick text-ink-3 sm:hidden">{stop.name}</span>
           </span>
         )}
-        {later && !narrow && <span className="whitespace-nowrap text-tick font-semibold text-ink-2">{later}</span>}
+        {later && !narrow && (
+          <span className="whitespace-nowrap text-tick font-semibold text-ink-2">{t('wait.until', soon(stop.waitsUntil!, zone))}</span>
+        )}
         <span className="ml-auto flex gap-1.5">
           {stop.openFaults > 0 && (
             <span className="font-read text-label font-bold text-refused" aria-label={t('walk.faults', stop.openFaults)}>

@@ -4,7 +4,7 @@ import type { CardRow, WalkArea } from '../api/types';
 import { provisional } from '../features/cards/provisional';
 import { boxOf, crowding, fit } from '../features/walk/plan';
 import { say, t } from '../texts';
-import { expectLine, limitText, nameOf, qualifierOf, spareText } from './format';
+import { expectLine, limitText, nameOf, qualifierOf, soon, spareText } from './format';
 import { toReading, valueOf } from '../features/cards/ways';
 import { nameOfKey, nextOf } from './keys';
 
@@ -217,4 +217,16 @@ describe('the plan', () => {
     const grid = Array.from({ length: 2500 }, (_, i): [number, number] => [(i % 50) * 6, Math.floor(i / 50) * 6]);
     expect(crowding(area(grid))).toBe(6);
   });
+});
+
+describe('a moment that is to come', () => {
+  const now = Date.parse('2026-11-28T22:30:00Z');
+  it.each([
+    ['2026-11-28T23:10:00Z', 'Europe/London', '23:10'],
+    // Past midnight it is another day there, though not everywhere.
+    ['2026-11-28T23:10:00Z', 'Europe/Helsinki', '01:10'],
+    ['2026-11-29T09:05:00Z', 'Europe/London', 'Sun 09:05'],
+    ['2026-12-04T09:05:00Z', 'Europe/London', 'Fri 09:05'],
+    ['2026-12-05T09:05:00Z', 'Europe/London', '5 Dec'],
+  ])('%s in %s is %s', (at, zone, said) => expect(soon(at, zone, now)).toBe(said));
 });

@@ -91,6 +91,16 @@ export const dayAndClock = (at: string | number, zone: string) =>
     .format(new Date(at))
     .replace(' at ', ', ');
 
+/** A moment of the days to come in as few signs as tell it: the clock, with its weekday where it is not today; further off, the day. */
+export const soon = (at: string | number, zone: string, now: number = Date.now()) => {
+  const shown = (when: string | number, style: Intl.DateTimeFormatOptions, locale = 'en-GB') =>
+    new Intl.DateTimeFormat(locale, { ...style, timeZone: zone }).format(new Date(when));
+  const days = (Date.parse(shown(at, {}, 'sv')) - Date.parse(shown(now, {}, 'sv'))) / 864e5;
+  return days > 6
+    ? shown(at, { day: 'numeric', month: 'short' })
+    : (days > 0 ? `${shown(at, { weekday: 'short' })} ` : '') + clock(at, zone);
+};
+
 /** A day as people write it: 14 October 2026. What is no such day is shown as it stands. */
 export const day = (iso: string | null | undefined) =>
   iso && /^\d{4}-\d\d-\d\d$/.test(iso)

@@ -1,3 +1,4 @@
+import '../pageTexts';
 import { useEffect, useState } from 'react';
 import type { CardAnswer } from '../../api/types';
 import { t } from '../../texts';

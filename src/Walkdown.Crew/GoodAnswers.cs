@@ -1,0 +1,150 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Crew;
+
+/// <summary>What a technician would answer where everything is as it should be: the first answer to a row that is judged in.</summary>
+/// <param name="catalogue">What rows are judged by.</param>
+/// <param name="name">The name given where a row asks for somebody's.</param>
+/// <param name="firmware">The version given where a row asks for one and none is expected.</param>
+public sealed class GoodAnswers(Catalogue catalogue, string name = "M. Okafor", string firmware = "1.0.0")
+{
+    /// <summary>The first answer that is in; null where none that this knows of is.</summary>
+    /// <param name="facts">The Card as it is.</param>
+    /// <param name="row">The row.</param>
+    /// <param name="instrumentId">What it is read with; null: nothing of the Kit.</param>
+    /// <param name="spread">How far a measured value lies from the plan, -1 to 1; null: it is just as planned.</param>
+    public ReadingValue? For(CardFacts facts, CardRow row, Guid? instrumentId, double? spread = null)
+    {
+        foreach (var value in Candidates(row, facts.Now, spread))
+            if (
+                ReadingRules.Refuse(row.Check, value) is null
+                && Card.Preview(facts, catalogue, row.Key, value, row.Key.Under, instrumentId, seen: true).Attempt.State == State.In
+            )
+                return value;
+        return null;
+    }
+
+    private IEnumerable<ReadingValue> Candidates(CardRow row, DateTimeOffset now, double? spread)
+    {
+        var check = row.Check;
+        return check.Entry switch
+        {
+            EntryKind.YesNo => [new YesNoValue(true)],
+            EntryKind.Choice => check.Choices.Select(word => new ChoiceValue(word)),
+            EntryKind.Light => row.Lights.Select(light => new ChoiceValue(light.Id)),
+            EntryKind.List => [new ListValue([])],
+            EntryKind.Items => [new ItemsValue([.. row.Items.Select(i => new ItemSaid(i.Id, ItemState.Fitted))])],
+            EntryKind.Probes => [new ProbesValue(4000, 4000)],
+            EntryKind.WireMap => [Straight],
+            EntryKind.Text => [new TextValue(row.Expected?.Word ?? firmware)],
+            EntryKind.Number => Numbers(row, spread).Select(n => new NumberValue(n, check.Unit)),
+            EntryKind.Form when Sheets.TryGetValue(check.Id.Value, out var sheet) => [Line(sheet)],
+            EntryKind.Form => Forms(check, now),
+            _ => [],
+        };
+    }
+
+    /// <summary>Every pin where it belongs, the screen through.</summary>
+    public static readonly WireMapValue Straight = new(
+        [.. Enumerable.Range(1, 8).Select(pin => ImmutableArray.Create(pin))],
+        MapReadAt.FarUnit
+    );
+
+    private static IEnumerable<double> Numbers(CardRow row, double? spread)
+    {
+        if (row.Check.Id.Value == "radio.level")
+            return [-45];
+        var expected = row.Expected?.Value?.Value;
+        double?[] tries =
+        [
+            // A hundredth more or less, as instruments and cables have it.
+            spread is { } by
+            && expected is { } plan and not 0
+                ? Math.Round(plan * (1 + by * 0.01), plan >= 100 ? 0 : 1)
+                : null,
+            expected,
+            0,
+            row.Window?.Min + 5,
+            row.Window?.Max - 5,
+            row.Window is { Min: { } low, Max: { } high } ? (low + high) / 2 : null,
+        ];
+        return tries.OfType<double>();
+    }
+
+    /// <summary>What sheets and plans say, where a number has to fit others: 80 m of RG-59 with composite, F1 of the worked cases.</summary>
+    public static readonly ImmutableDictionary<string, (string Field, object Says)[]> Sheets = new Dictionary<string, (string, object)[]>
+    {
+        ["coax.cable"] = [("class", "rg59"), ("centre", "copper"), ("metres", 80), ("format", "composite")],
+        // 0.28 dB of sync and 1.9 dB of burst are lost on the way.
+        ["coax.level"] = [("system", "625"), ("sync", 290), ("burst", 245)],
+        ["coax.camera-end"] = [("system", "625"), ("sync", 300)],
+        ["radio.budget"] =
+        [
+            ("metres", 1200),
+            ("megahertz", 5800),
+            ("power", 20),
+            ("gain-a", 23),
+            ("gain-b", 23),
+            ("loss-a", 1),
+            ("loss-b", 1),
+            ("sensitivity", -75),
+            ("allowed", 45),
+        ],
+        ["radio.path"] = [("at", 600), ("height-a", 12), ("height-b", 12), ("obstacle", 4)],
+        ["radio.load"] = [("negotiated", 300), ("streams", 12)],
+    }.ToImmutableDictionary();
+
+    /// <summary>One line of a form.</summary>
+    /// <param name="said">A word or a number for each field.</param>
+    public static FormValue Line(params (string Field, object Says)[] said) =>
+        new([
+            new FormLine([
+                .. said.Select(s =>
+                    s.Says is string word
+                        ? new FieldSaid(s.Field, null, word)
+                        : new FieldSaid(s.Field, Convert.ToDouble(s.Says, CultureInfo.InvariantCulture))
+                ),
+            ]),
+        ]);
+
+    /// <summary>Figures that plates and lists usually show, the generous last.</summary>
+    private static double[] Usual(Unit unit) =>
+        unit switch
+        {
+            Unit.Volt => [12, 24, 48],
+            Unit.Ampere => [5, 10],
+            _ => [12, 40, 120],
+        };
+
+    /// <summary>Every combination of the words of a form, its numbers generous.</summary>
+    private IEnumerable<FormValue> Forms(CheckDefinition check, DateTimeOffset now)
+    {
+        IEnumerable<ImmutableArray<FieldSaid>> lines =
+        [
+            [],
+        ];
+        foreach (var field in check.Fields)
+            lines = lines
+                .SelectMany(line =>
+                    field.Entry switch
+                    {
+                        FieldEntry.Word => field.Words.Select(word => line.Add(new(field.Id, null, word))),
+                        FieldEntry.Text => [line.Add(new(field.Id, null, name))],
+                        FieldEntry.Count => [line.Add(new(field.Id, 1))],
+                        _ => field.Optional ? [line] : Usual(field.Unit).Select(n => line.Add(new(field.Id, n))),
+                    }
+                )
+                .ToList();
+        // Trials are a minute apart, the last of them just now.
+        foreach (var line in lines)
+            yield return check.Lines is null
+                ? new FormValue([new FormLine(line)])
+                : new FormValue([
+                    .. Enumerable.Range(0, Math.Min(80, check.Lines.Most)).Select(i => new FormLine(line, now.AddMinutes(i - 80))),
+                ]);
+    }
+}
