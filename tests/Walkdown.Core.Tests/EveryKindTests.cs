@@ -75,6 +75,20 @@ public sealed class EveryKindTests
             Assert.DoesNotContain(rows, id => id.StartsWith(start, StringComparison.Ordinal));
     }
 
+    /// <summary>A camera belongs on a camera port, what has ports behind it on an uplink.</summary>
+    [Theory]
+    [InlineData("bullet", "camera-port", State.In, null)]
+    [InlineData("bullet", "uplink", State.Out, "role.camera-on-uplink")]
+    [InlineData("switch", "uplink", State.In, null)]
+    [InlineData("switch", "camera-port", State.TooClose, "role.gear-on-camera-port")]
+    [InlineData("router", "client-network", State.Out, "role.client-network")]
+    [InlineData("recorder", "camera-port", State.In, null)]
+    public void APortSuitsWhatHangsOnIt(string kind, string port, State state, string? because)
+    {
+        var row = Say(Of(kind), "link.port-role", new ChoiceValue(port));
+        Assert.Equal((state, because), (row.State, row.Because.FirstOrDefault()?.Code));
+    }
+
     [Fact]
     public void EveryKindHasAName() => Assert.Equal([], Facts.Shipped.Kinds.Where(k => !Facts.Texts.Contains(k.TextKey)).Select(k => k.Id));
 

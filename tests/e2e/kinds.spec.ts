@@ -1,5 +1,6 @@
 import { expect, test, type Page } from "@playwright/test";
-import { nothingModerate, open, openStop, row } from "./site";
+import { accept, type Says } from "./accept";
+import { covering, nothingModerate, open, openStop, row, WHOLE } from "./site";
 
 /** Mends what is wrong in the made-up world, as somebody on the ladder would. */
 async function mend(page: Page, mends: string) {
@@ -75,8 +76,78 @@ test("a radio camera in the hand: crossed antennas are told from the budget, and
   await phone.getByRole("button", { name: /OP-02/ }).first().click();
   await phone.getByRole("button", { name: /^Level at its place/ }).click();
   await phone.getByRole("button", { name: "How", exact: true }).click();
-  await expect(phone.getByText(/ladder and people out of the line/)).toBeVisible();
+  await expect(
+    phone.getByText(/ladder and people out of the line/),
+  ).toBeVisible();
   await phone.keyboard.press("Escape");
-  await phone.getByRole("button", { name: /read tester/i }).first().click();
-  await expect(phone.getByText(/^In\b|As predicted|in, /i).first()).toBeVisible();
+  await phone
+    .getByRole("button", { name: /read tester/i })
+    .first()
+    .click();
+  await expect(
+    phone.getByText(/^In\b|As predicted|in, /i).first(),
+  ).toBeVisible();
 });
+
+/** Gear of each sort, from Open to its Verdict: on the desk, and what hangs high in the hand. */
+const gear: {
+  kind: string;
+  stop: string;
+  hand?: boolean;
+  says?: Says;
+}[] = [
+  { kind: "supply", stop: "OP-04", says: { "gear.output": { volts: "12" } } },
+  {
+    kind: "injector",
+    stop: "OP-08",
+    hand: true,
+    says: { "gear.output": { volts: "54" } },
+  },
+  { kind: "splitter", stop: "OP-09", says: { "gear.output": { volts: "12" } } },
+  { kind: "adapter-pair", stop: "CC-17", hand: true },
+  {
+    kind: "switch",
+    stop: "CR-01",
+    says: {
+      "cable.scheme": "b",
+      "link.port-role": "uplink",
+      "address.custodian": { role: "owner" },
+    },
+  },
+];
+
+for (const { kind, stop, hand = false, says } of gear)
+  test(`from Open to its Verdict: ${kind}, ${hand ? "in the hand" : "on the desk"}`, async ({
+    browser,
+  }) => {
+    const desk = await open(browser, { width: 1280, height: 800 });
+    const put = await covering(desk);
+    const parts = ["cable", "power", "link"];
+    expect((await put({ parts, byKind: { [kind]: WHOLE } })).ok()).toBe(true);
+    try {
+      const here = { presence: "permanent-power", from: new Date() };
+      const site = new URL(desk.url()).pathname.split("/")[2];
+      await desk.request.post(`/api/jobs/${site}/site/presences`, {
+        data: here,
+      });
+      await openStop(desk, stop);
+      const page = hand
+        ? await open(browser, { width: 390, height: 844 })
+        : desk;
+      if (hand) await page.goto(new URL(desk.url()).pathname);
+      await expect(page.getByText(stop).first()).toBeVisible();
+      const { presses, rows } = await accept(page, hand, says);
+      await expect(page.getByTestId("verdict")).toHaveText("Accepted");
+      // Nothing that a focus met has scrolled the head away.
+      expect(
+        await page.evaluate(() => document.documentElement.scrollTop),
+      ).toBe(0);
+      await nothingModerate(page);
+      console.log(`${kind}: ${rows} Checks, ${presses} presses`);
+      // Opening the Card, fields of a form, and two presses for each Check.
+      expect(presses).toBeLessThanOrEqual(2 * rows + 6);
+    } finally {
+      // Whatever came of it, the journeys after it find the job as it was.
+      expect((await put(null)).ok()).toBe(true);
+    }
+  });

@@ -23,6 +23,7 @@ export default defineConfig({
   workers: 1,
   reporter: [["line"]],
   use: {
+    screenshot: "only-on-failure",
     baseURL: `http://localhost:${port}`,
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",

@@ -118,9 +118,7 @@ test("what holds several Stops up is said once, and a practice says what it touc
   await axe(page);
 
   await page.getByRole("link", { name: "Practice" }).click();
-  await page
-    .locator("summary", { hasText: "First try of a device" })
-    .click();
+  await page.locator("summary", { hasText: "First try of a device" }).click();
   await page
     .getByRole("radio", { name: "On the bench, before it is fixed" })
     .click();

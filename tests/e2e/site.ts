@@ -112,3 +112,32 @@ export const smallTargets = (page: Page) =>
             `${name} ${Math.round(box.width)}x${Math.round(box.height)}`,
         ),
     );
+
+/** The simulated job, and the way to say what it covers. */
+export async function covering(page: Page) {
+  const jobs = (await (await page.request.get("/api/jobs")).json()) as {
+    id: string;
+    simulated: boolean;
+  }[];
+  const job = jobs.find((j) => j.simulated)!;
+  const kit = (await (
+    await page.request.get(`/api/jobs/${job.id}/kit`)
+  ).json()) as { people: { id: string; name: string }[] };
+  const { settings } = (await (
+    await page.request.get(`/api/jobs/${job.id}/practice`)
+  ).json()) as { settings: object };
+  return (scope: object | null) =>
+    page.request.post(`/api/jobs/${job.id}/practice`, {
+      data: {
+        settings: { ...settings, scope },
+        why: "the roof is ours too",
+        by: kit.people.find((p) => p.name === "Ina Solberg")!.id,
+      },
+    });
+}
+
+/** All parts of the work, for a job that covers everything. */
+export const WHOLE = [
+  ...["before", "bench", "cable", "fixing", "power", "link", "address"],
+  ...["time", "recorder", "aim", "focus", "night", "plates", "finish"],
+];

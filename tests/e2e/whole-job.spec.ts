@@ -1,31 +1,15 @@
-import { expect, test, type Page } from "@playwright/test";
-import { nothingModerate, open, openStop, overflow } from "./site";
+import { expect, test } from "@playwright/test";
+import {
+  WHOLE,
+  covering,
+  nothingModerate,
+  open,
+  openStop,
+  overflow,
+} from "./site";
 
 /** The kind of which this journey covers all of the work; of every other the parts stay as they were. */
 const KIND = "thermal";
-
-/** The simulated job, and the way to say what it covers. */
-async function covering(page: Page) {
-  const jobs = (await (await page.request.get("/api/jobs")).json()) as {
-    id: string;
-    simulated: boolean;
-  }[];
-  const job = jobs.find((j) => j.simulated)!;
-  const kit = (await (
-    await page.request.get(`/api/jobs/${job.id}/kit`)
-  ).json()) as { people: { id: string; name: string }[] };
-  const { settings } = (await (
-    await page.request.get(`/api/jobs/${job.id}/practice`)
-  ).json()) as { settings: object };
-  return (scope: object | null) =>
-    page.request.post(`/api/jobs/${job.id}/practice`, {
-      data: {
-        settings: { ...settings, scope },
-        why: "the roof is ours too",
-        by: kit.people.find((p) => p.name === "Ina Solberg")!.id,
-      },
-    });
-}
 
 test("a job that covers more asks for it, holds and waits, and its Verdict says of what it speaks", async ({
   browser,
@@ -95,13 +79,9 @@ test("a Card of the whole job: folded, one touch, taken back, several fields, an
   const page = await open(browser, { width: 1280, height: 800 });
   const put = await covering(page);
   const parts = ["cable", "power", "link"];
-  const whole = [
-    ...["before", "bench", "cable", "fixing", "power", "link", "address"],
-    ...["time", "recorder", "aim", "focus", "night", "plates", "finish"],
-  ];
-  expect(
-    (await put({ parts, byKind: { "number-plate": whole } })).ok(),
-  ).toBe(true);
+  expect((await put({ parts, byKind: { "number-plate": WHOLE } })).ok()).toBe(
+    true,
+  );
   await openStop(page, "GT-05");
   const main = page.getByRole("main");
   const section = (name: string) =>
@@ -136,9 +116,7 @@ test("a Card of the whole job: folded, one touch, taken back, several fields, an
   await page.goto("/");
   await page.getByRole("button", { name: "On site" }).click();
   const sheet = page.getByRole("dialog");
-  await sheet
-    .getByRole("button", { name: "a second person: Is here" })
-    .click();
+  await sheet.getByRole("button", { name: "a second person: Is here" }).click();
   await expect(sheet.getByText(/here since/)).toBeVisible();
   await nothingModerate(page);
   await page.keyboard.press("Escape");

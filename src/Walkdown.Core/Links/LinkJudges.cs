@@ -209,6 +209,9 @@ internal static class LinkJudges
             return new(State.Out, null, null, [new("role.camera-on-uplink")]);
         if (c.Run?.Port is { IsUplink: true } && camera)
             return new(State.Out, null, null, [new("role.planned-on-uplink")]);
+        // What has other ports behind it carries more than a camera does, and its other ports see what the port's keeper meant for one.
+        if (c.Has("many-ports") && found == "camera-port")
+            return new(State.TooClose, null, null, [new("role.gear-on-camera-port")]);
         return found == "other" ? new(State.TooClose, null, null, [new("role.other")]) : new(State.In, null, null, []);
     }
 }

@@ -12,7 +12,7 @@ import { useJob } from '../../session/useJob';
 import { Waiting } from '../walk/WalkPage';
 import { CabinetCard } from './CabinetCard';
 import { HandCard } from './HandCard';
-import { due, firstRow, nextAsking } from './due';
+import { due, firstRow, nextAsking, staysAt } from './due';
 import type { SheetName } from './sheetProps';
 
 const CardSheet = lazy(() => import('./CardSheet').then((m) => ({ default: m.CardSheet })));
@@ -63,16 +63,16 @@ function CardOf({ deviceId }: { deviceId: string }) {
   const [activeId, setActive] = useState<string | undefined>(search.row);
   const [sheet, setSheet] = useState<{ name: SheetName; row?: CardRow; faultId?: string }>();
   const stops = useMemo(() => walk.data?.areas.flatMap((a) => a.stops) ?? [], [walk.data]);
-  useEffect(() => {
-    // A row that is gone, after an act or under another catalogue, is chosen anew.
-    if (card.data && !card.data.card.rows.some((r) => r.id === activeId)) setActive(firstRow(card.data.card, outbox)?.id);
-  }, [card.data, activeId, outbox]);
-  // What waits to be sent is read a moment after the Card: nobody is asked again for what he has just kept.
+  // What waits to be sent is read a moment after the Card, or with it: nobody is asked again for what he has just kept.
   const isRead = read !== undefined;
   const touched = useRef(!!search.row);
+  const chosen = useRef(false);
   useEffect(() => {
-    if (isRead && !touched.current) setActive(undefined);
-  }, [isRead]);
+    if (!card.data) return;
+    if (staysAt(card.data.card.rows, activeId, touched.current || chosen.current || !isRead)) return;
+    chosen.current = isRead;
+    setActive(firstRow(card.data.card, outbox)?.id);
+  }, [card.data, activeId, outbox, isRead]);
   const activate = (rowId: string) => {
     touched.current = true;
     setActive(rowId);

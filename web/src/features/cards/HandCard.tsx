@@ -12,7 +12,8 @@ export function HandCard({ view }: { view: CardView }) {
   const [list, setList] = useState(false);
   const news = useNews(answer, active?.id);
   const rows = due(answer.card.rows, active?.id);
-  if (rows.length === 0 || !active) return <p className="p-4">{t('card.no-checks')}</p>;
+  if (rows.length === 0) return <p className="p-4">{t('card.no-checks')}</p>;
+  if (!active) return null;
   const step = (by: number) => {
     const at = rows.findIndex((r) => r.id === active.id);
     const to = rows[at + by];

@@ -25,6 +25,13 @@ export function firstRow({ nextRow, rows }: CardAnswer['card'], outbox: OutboxIt
   return asks ?? rows.find((r) => r.isFailing) ?? rows[0];
 }
 
+/**
+ * Whether a Card stays at the row that it is at. A row that is gone, after an act or under another catalogue, is chosen anew; and so is one
+ * that was chosen before it was known what waits here to be sent, unless somebody chose it.
+ */
+export const staysAt = (rows: readonly Pick<CardRow, 'id'>[], activeId: string | undefined, isSettled: boolean) =>
+  isSettled && rows.some((r) => r.id === activeId);
+
 /** How many rows have a reading that is kept here and not sent; empty where none has. */
 export function keptText(rows: CardRow[], outbox: OutboxItem[]): string {
   const kept = rows.filter((r) => pendingOf(outbox, r.id).length > 0).length;

@@ -5,7 +5,7 @@ import type { OutboxItem } from '../../outbox/items';
 import { say } from '../../texts';
 import { actsFor, endFirst } from './ActSheet';
 import './cardTexts';
-import { firstRow, keptText } from './due';
+import { firstRow, keptText, staysAt } from './due';
 import { keptOf, provisional } from './provisional';
 
 const row = {
@@ -144,4 +144,14 @@ describe('work that is proposed', () => {
     for (const either of ['eitherEnd', 'bothEnds', 'midRun', 'nowhere']) expect(endFirst(read(either), [read(either)])).toBeUndefined();
     expect(endFirst(undefined, [read('farEnd')])).toBeUndefined();
   });
+});
+
+describe('where a Card stays', () => {
+  const rows = [{ id: 'a' }, { id: 'b' }];
+  it.each([
+    ['nothing was chosen, though Card and outbox came at once', undefined, true, false],
+    ['its row is there and nothing is to come', 'a', true, true],
+    ['it was chosen before the outbox was read', 'a', false, false],
+    ['its row is gone', 'x', true, false],
+  ])('%s', (_, at, isSettled, stays) => expect(staysAt(rows, at, isSettled)).toBe(stays));
 });
