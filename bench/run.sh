@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | door | kill [TIMES] | core | phone [DEVICES] | cuts [MINUTES] | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
+# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | every [DEVICES READINGS] | door | kill [TIMES] | core | phone [DEVICES] | cuts [MINUTES] | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 what=${1:-all}
@@ -43,6 +43,14 @@ if [ "$what" = site ] || [ "$what" = all ]; then
   dotnet "$bench" site "http://localhost:$port" "$server"
   [ -d tests/e2e/node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error)
   node bench/paint.mjs "http://localhost:$port"
+  stop
+fi
+if [ "$what" = every ]; then
+  devices=${2:-5000} readings=${3:-100000}
+  echo "== $devices devices of every kind, all of the work, $readings readings =="
+  dotnet "$bench" site-make "$data/every" "$devices" "$readings" every
+  start "$data/every"
+  dotnet "$bench" site "http://localhost:$port" "$server"
   stop
 fi
 if [ "$what" = phone ]; then

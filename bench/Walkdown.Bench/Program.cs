@@ -12,6 +12,9 @@ switch (args)
     case ["site-make", var folder, var devices, var readings]:
         await SiteBenchmark.Make(folder, int.Parse(devices), int.Parse(readings));
         return 0;
+    case ["site-make", var folder, var devices, var readings, "every"]:
+        await SiteBenchmark.Make(folder, int.Parse(devices), int.Parse(readings), every: true);
+        return 0;
     case ["site", var address, var process]:
         await SiteBenchmark.Measure(new Uri(address), int.Parse(process));
         return 0;

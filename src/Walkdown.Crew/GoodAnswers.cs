@@ -117,6 +117,8 @@ public sealed class GoodAnswers(Catalogue catalogue, string name = "M. Okafor", 
         {
             Unit.Volt => [12, 24, 48],
             Unit.Ampere => [5, 10],
+            // One try, one line: more where that is too few.
+            Unit.Count => [1, 12, 40, 120],
             _ => [12, 40, 120],
         };
 

@@ -89,6 +89,13 @@ public sealed class EveryKindTests
         Assert.Equal((state, because), (row.State, row.Because.FirstOrDefault()?.Code));
     }
 
+    /// <summary>Two radios find each other only while the recorder listens: the row counts that window down, at the bench and at the place.</summary>
+    [Theory]
+    [InlineData("radio.paired", 60)]
+    [InlineData("radio.paired-bench", 60)]
+    [InlineData("radio.level", null)]
+    public void PairingHasAWindow(string check, int? seconds) => Assert.Equal(seconds, Row(Of("radio-camera"), check).CountdownSeconds);
+
     [Fact]
     public void EveryKindHasAName() => Assert.Equal([], Facts.Shipped.Kinds.Where(k => !Facts.Texts.Contains(k.TextKey)).Select(k => k.Id));
 

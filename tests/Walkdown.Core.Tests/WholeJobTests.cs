@@ -362,6 +362,14 @@ public sealed class WholeJobTests
         "\"checks\": [{ CHECK, \"wait\": { \"afterAct\": \"moved\", \"minutes\": \"no\" } }]",
         "x: its wait needs a figure of 0 to 525,600 minutes; 'no' is none"
     )]
+    [InlineData(
+        "\"checks\": [{ CHECK, \"countdown\": { \"figure\": \"no\" } }]",
+        "x: its window needs a figure of 1 to 3,600 seconds; 'no' is none"
+    )]
+    [InlineData(
+        "\"checks\": [{ CHECK, \"countdown\": { \"figure\": \"radio.pairing-window\", \"field\": \"tries\" } }]",
+        "x: its window is counted in 'tries', which is no count of a form of one line"
+    )]
     public void ASchoolOrWaitThatCannotBeIsNamed(string part, string problem)
     {
         const string check = """

@@ -390,6 +390,16 @@ public sealed class Catalogue
                 )
                     yield return $"{id}: its wait needs a figure of 0 to 525,600 minutes; '{wait.Minutes}' is none";
             }
+            if (check.Countdown is { } window)
+            {
+                if (!_figures.TryGetValue(window.Figure, out var open) || open.Value is not (>= 1 and <= 3600))
+                    yield return $"{id}: its window needs a figure of 1 to 3,600 seconds; '{window.Figure}' is none";
+                if (
+                    window.Field is { } counted
+                    && (check.Lines is not null || check.Fields.All(f => f.Id != counted || f is not { Unit: Unit.Count }))
+                )
+                    yield return $"{id}: its window is counted in '{counted}', which is no count of a form of one line";
+            }
             foreach (var problem in FormProblemsOf(check))
                 yield return problem;
             foreach (var occasion in check.DueWhen)

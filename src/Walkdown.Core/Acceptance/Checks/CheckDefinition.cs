@@ -88,6 +88,9 @@ public sealed record CheckDefinition
     /// <summary>The number is a time that a stopwatch may take.</summary>
     public bool Stopwatch { get; init; }
 
+    /// <summary>A window of time that the row counts down; null: it has none.</summary>
+    public Countdown? Countdown { get; init; }
+
     /// <summary>Hold points: the step is not to be made before each of these is in.</summary>
     public ImmutableArray<CheckId> HoldUntil { get; init; } = [];
 

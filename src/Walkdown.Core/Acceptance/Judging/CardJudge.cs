@@ -321,6 +321,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             ExplainUnexpected = unexpected,
             Ruling = ruling,
             Wait = RowWait.Of(context),
+            CountdownSeconds = check.Countdown is { } open ? context.Catalogue.Figure(open.Figure) : null,
             Needs = NeedsOf(context),
             Sheet = check.Sheet.IsEmpty
                 ? []

@@ -108,6 +108,9 @@ public sealed record CardRow(
     /// <summary>Time that has to pass before it can be taken; null: none.</summary>
     public RowWait? Wait { get; init; }
 
+    /// <summary>How long the window of its check stays open, seconds; null where it has none.</summary>
+    public double? CountdownSeconds { get; init; }
+
     /// <summary>What should be done before it elsewhere, and is not: work, or a check at its recorder.</summary>
     public ImmutableArray<Message> Needs { get; init; } = [];
 

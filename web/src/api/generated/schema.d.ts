@@ -2643,6 +2643,11 @@ export interface components {
             unexpected: components["schemas"]["Message"][];
             ruling: null | components["schemas"]["Ruling"];
             wait: null | components["schemas"]["RowWait"];
+            /**
+             * Format: double
+             * @description How long the window of its check stays open, seconds; null where it has none.
+             */
+            countdownSeconds: null | number;
             /** @description What should be done before it elsewhere, and is not: work, or a check at its recorder. */
             needs: components["schemas"]["Message"][];
             /** @description What the model's template says of it. */
@@ -2898,6 +2903,7 @@ export interface components {
             confirmEach: boolean;
             /** @description The number is a time that a stopwatch may take. */
             stopwatch: boolean;
+            countdown: null | components["schemas"]["Countdown"];
             /** @description Hold points: the step is not to be made before each of these is in. */
             holdUntil: unknown[];
             /** @description Checks that should be in first; a gate that is out stops only what names it. */
@@ -3043,6 +3049,16 @@ export interface components {
         Condition: string;
         /** @enum {unknown} */
         ConductorMaterial: "solidCopper" | "strandedCopper" | "copperCladAluminium" | null;
+        /**
+         * @description A window of time that something has to be done in, such as the joining of two radios, and that is begun again where it
+         *                 was not.
+         */
+        Countdown: {
+            /** @description The figure of the catalogue that says how long it is open, seconds. */
+            figure: string;
+            /** @description The field of the form that counts how often it was begun; null: nobody counts. */
+            field: null | string;
+        };
         /** @description One look at the counters of a port. */
         CounterLook: {
             /** Format: int64 */

@@ -23,6 +23,7 @@ import { Notices } from './Notices';
 import { Undo, useUndo } from './Undo';
 import { isWaiting, useWaiting, waitText } from './wait';
 import { keysAreHere } from '../../ui/typeAhead';
+import { LateCountdown } from './ways/late';
 import { Stopwatch } from './ways/Stopwatch';
 import { TakePicture } from './SeenIn';
 import { due } from './due';
@@ -326,6 +327,11 @@ export function OneCheck({
         {row.check.stopwatch && (
           <div className="px-4 py-1">
             <Stopwatch row={row} entry={entry} />
+          </div>
+        )}
+        {row.countdownSeconds && (
+          <div className="px-4 py-1">
+            <LateCountdown row={row} entry={entry} />
           </div>
         )}
         {lying && says && <Said view={view} />}

@@ -16,6 +16,7 @@ import { identity } from '../../session/identity';
 import { nameOfKey } from '../../ui/keys';
 import { isWaiting, useWaiting, waitText } from './wait';
 import { keysAreHere } from '../../ui/typeAhead';
+import { LateCountdown } from './ways/late';
 import { Stopwatch } from './ways/Stopwatch';
 import { TakePicture } from './SeenIn';
 import { Trouble } from '../../ui/Trouble';
@@ -135,6 +136,7 @@ export function OpenCheck({
           </label>
         )}
         {row.check.stopwatch && <Stopwatch row={row} entry={entry} />}
+        {row.countdownSeconds && <LateCountdown row={row} entry={entry} />}
         {Field && <Field row={row} entry={entry} scheme={scheme} onEnter={(draft, next) => void save(next, draft)} />}
         {row.check.entry === 'number' && (
           <LimitGauge
