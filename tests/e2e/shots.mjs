@@ -188,7 +188,7 @@ try {
   renameSync(join(packed, 'pack.png'), join(folder, 'pack.png'));
   const cards = mkdtempSync(join(tmpdir(), 'walkdown-shots-'));
   writeFileSync(join(cards, 'card.pdf'), Buffer.from(await (await fetch(`${base}/api/cards/${id}/report.pdf`)).arrayBuffer()));
-  execFileSync('pdftoppm', ['-r', '84', '-f', '1', '-l', '2', '-png', join(cards, 'card.pdf'), join(cards, 'report')]);
+  execFileSync('pdftoppm', ['-r', '84', '-f', '1', '-l', '1', '-singlefile', '-png', join(cards, 'card.pdf'), join(cards, 'report-1')]);
   renameSync(join(cards, 'report-1.png'), join(folder, 'report-1.png'));
 } catch (error) {
   console.error(`The report's pictures need pdftoppm (Debian's poppler-utils): ${error.message}`);
