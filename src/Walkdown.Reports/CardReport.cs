@@ -106,6 +106,7 @@ public static class CardReport
         s.VerdictMark(verdict, Sheets.Right - verdictWidth + 9, top + 16, 9);
         s.Text(verdictWord, Sheets.Right, top + 20.5, 13, true, colour, 1);
         // An acceptance says in the same breath what it is about.
+        var below = top + 22;
         if (
             verdict is Core.Acceptance.Verdict.Accepted or Core.Acceptance.Verdict.AcceptedWithNote
             && !record.Card.Verdict.Parts.IsDefaultOrEmpty
@@ -114,8 +115,11 @@ public static class CardReport
             var covers = t.Say(
                 new Message("verdict.covers", string.Join(", ", record.Card.Verdict.Parts.Select(l => t["section." + Codes.Of(l)])))
             );
-            s.Text(covers, Sheets.Right, top + 32, 8, false, Sheets.Ink2, 1);
-            room = Math.Min(room, Sheets.Right - s.WidthOf(covers, ShippedFonts.Text(8)) - 10 - x);
+            // All parts of the work are a long sentence: it goes on below, and leaves the name its room.
+            var lines = s.Wrap(covers, Sheets.Width * 0.36, ShippedFonts.Text(8));
+            foreach (var line in lines)
+                s.Text(line, Sheets.Right, below += 10, 8, false, Sheets.Ink2, 1);
+            room = Math.Min(room, Sheets.Right - lines.Max(l => s.WidthOf(l, ShippedFonts.Text(8))) - 10 - x);
         }
         s.Y = top - 3;
         s.Paragraph(p.Name, x, room, 13, true);
@@ -146,9 +150,12 @@ public static class CardReport
                 8.5,
                 colour: Sheets.Ink2
             );
-        s.Y = Math.Max(s.Y, top + 40) + 6;
+        s.Y = Math.Max(s.Y, Math.Max(below + 4, top + 40)) + 6;
         s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.6);
     }
+
+    /// <summary>Room that the name of a row keeps beside its reading, points.</summary>
+    private const double Shortest = 70;
 
     /// <summary>Left free at the right for the code that says which record this is, points.</summary>
     private const double Code = 50;
@@ -298,29 +305,46 @@ public static class CardReport
             s.Text(t["section." + Codes.Of(section.Key)], Sheets.Left, s.Y, 9, true);
             foreach (var (row, of) in Tightest(section))
             {
-                s.Need(18);
-                var baseline = s.Y + 13;
                 var name = of > 1 ? $"{t[row.Check.TextKey]}, {t.Fill(t["report.tightest"], [of.ToString()])}" : words.Name(row);
                 var counts = row.Attempts.LastOrDefault(a => a.ReadingId == row.Counts);
                 var colour = Drawings.ColourOf(row.State);
-                s.StateMark(row.State, Sheets.Left, baseline - 3);
                 var value = counts is null ? words.State(row.State) : words.Value(row, counts.Value, counts.Map);
+                // The name of what is no figure stays as large as the others; a figure keeps its place, and its name gives way.
+                var least = row.Check.Entry == EntryKind.Number ? Shortest : Math.Max(Shortest, s.WidthOf(name, ShippedFonts.Text(8)) + 8);
+                // Several fields at once are a sentence, not a figure: they go on below, over the columns that they have nothing for.
+                var said =
+                    s.WidthOf(value, ShippedFonts.Mono(9)) > reading - Sheets.Left - 24 - least
+                        ? s.Wrap(
+                            words.Limits(row) is { Length: > 0 } asked ? $"{value} ({asked})" : value,
+                            Sheets.Right - limit - 60,
+                            ShippedFonts.Text(8.5, true)
+                        )
+                        : [];
+                var more = Math.Max(0, said.Count - 1) * 11;
+                s.Need(18 + more);
+                var baseline = s.Y + 13;
+                s.StateMark(row.State, Sheets.Left, baseline - 3);
                 // A long name gives way to the reading, which never wraps.
-                var room = reading - s.WidthOf(value, ShippedFonts.Mono(9)) - 8 - (Sheets.Left + 24);
+                var room = reading - (said.Count > 0 ? 0 : s.WidthOf(value, ShippedFonts.Mono(9)) + 8) - (Sheets.Left + 24);
                 var size = 8.5;
                 while (size > 6 && s.WidthOf(name, ShippedFonts.Text(size)) > room)
                     size -= 0.25;
                 s.Text(name, Sheets.Left + 24, baseline, size);
-                s.Text(value, reading, baseline, 9, true, colour, 1, true);
-                s.Text(words.Limits(row), limit, baseline, 8.5);
-                s.Gauge(row, counts, gauge, baseline - 3.5, gaugeWidth);
+                foreach (var (line, at) in said.Select((line, n) => (line, baseline + n * 11)))
+                    s.Text(line, limit, at, 8.5, true, colour);
+                if (said.Count == 0)
+                {
+                    s.Text(value, reading, baseline, 9, true, colour, 1, true);
+                    s.Text(words.Limits(row), limit, baseline, 8.5);
+                    s.Gauge(row, counts, gauge, baseline - 3.5, gaugeWidth);
+                }
                 var spare = row.State == State.Out && row.Spare is null ? words.State(State.Out) : words.SpareOf(row, row.Spare);
                 if (row.State is State.TooClose or State.NotJudged)
                     spare = (spare + " " + words.State(row.State)).Trim();
                 if (row.IsUnexplained)
                     spare = (spare + " " + t["report.unexpected"]).Trim();
                 s.Text(spare, Sheets.Right, baseline, 8, true, colour, 1, true);
-                s.Y += 17;
+                s.Y += 17 + more;
             }
             s.Y += 2;
             s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.5);

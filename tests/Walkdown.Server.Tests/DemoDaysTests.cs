@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using Microsoft.Extensions.DependencyInjection;
+using UglyToad.PdfPig;
 using Walkdown.Server.Demo;
 
 namespace Walkdown.Server.Tests;
@@ -71,6 +72,27 @@ public sealed class DemoDaysTests(TwoDays days) : IClassFixture<TwoDays>
             conceded,
             row => Assert.Equal(("out", "Odile Farrow"), (row["state"]!.ToString(), row["conceded"]!["allowedBy"]!.ToString()))
         );
+    }
+
+    /// <summary>A Card of the whole job on paper: nothing runs out of the page, and no line lies on another.</summary>
+    [Fact]
+    public async Task WhatIsSaidAtLengthStaysOnThePage()
+    {
+        var pdf = await _site.Http.GetByteArrayAsync($"/api/cards/{_site.Stops["VL-03"]}/report.pdf");
+        using var pages = PdfDocument.Open(pdf);
+        var words = pages.GetPages().SelectMany(page => page.GetWords().Select(word => (page, word))).ToList();
+        Assert.All(
+            words,
+            w =>
+                Assert.True(
+                    w.word.BoundingBox.Left > 20 && w.word.BoundingBox.Right < w.page.Width - 20,
+                    $"{w.word.Text} on {w.page.Number}"
+                )
+        );
+        // The name of the place stands beside its label, not in a column of single words.
+        var first = words.Where(w => w.page.Number == 1).Select(w => w.word).ToList();
+        var (head, queue) = (first.First(w => w.Text == "head"), first.First(w => w.Text == "queue"));
+        Assert.Equal(head.BoundingBox.Bottom, queue.BoundingBox.Bottom, 4.0);
     }
 
     [Fact]
