@@ -74,11 +74,9 @@ public sealed class Visit(Catalogue catalogue, GoodAnswers answers, Guid by)
         return taken;
     }
 
+    /// <summary>What this crew takes of what asks: what nothing holds, and what is not worked out.</summary>
     private static bool Asks(CardRow row, DateTimeOffset now) =>
-        row is { Required: true, State: State.NotTaken or State.Stale, HeldBy.IsEmpty: true, ExemptedBecause: null }
-        && row.Needs.IsEmpty
-        && row.Wait?.IsWaiting(now) != true
-        && row.Check.Entry != EntryKind.Derived;
+        row.AsksAt(now) && row.HeldBy.IsEmpty && row.Needs.IsEmpty && row.Check.Entry != EntryKind.Derived;
 
     private Reading ReadingOf(CardFacts facts, CardRow row, ReadingValue value, Guid? with, DateTimeOffset at, int number) =>
         new(

@@ -96,6 +96,66 @@ public sealed class EveryKindTests
     [InlineData("radio.level", null)]
     public void PairingHasAWindow(string check, int? seconds) => Assert.Equal(seconds, Row(Of("radio-camera"), check).CountdownSeconds);
 
+    /// <summary>Each kind has a template of ours: what hangs is told by its sheet, and what its sheet does not say is named.</summary>
+    [Fact]
+    public void EveryKindHasAModel()
+    {
+        Assert.Empty(Facts.Shipped.Kinds.Select(k => k.Id).Except(Facts.Shipped.Models.Select(m => m.Kind)));
+        // Whatever sees has a lens, with its angles, and a picture.
+        var sees = Facts.Shipped.Models.Where(m => Facts.Shipped.Kind(m.Kind)!.Features.Contains("camera"));
+        Assert.All(sees, m => Assert.True(m is { Lens.WidestDeg: > 0, Lens.TallestDeg: > 0, Pixels: not null }, m.Id));
+    }
+
+    /// <summary>A recorder has rows for its own ports, or for several network cards, where its model has such.</summary>
+    [Theory]
+    [InlineData("Holdfast 32", "")]
+    [InlineData("Holdfast 16P", "gear.ports")]
+    [InlineData("Holdfast 64N", "recorder.cards")]
+    public void ARecorderIsAskedForWhatItHas(string model, string row)
+    {
+        var rows = Of("recorder").With(f => f with { Place = f.Place with { Model = model } }).Card.Rows;
+        Assert.Equal(
+            row.Split(' ', StringSplitOptions.RemoveEmptyEntries),
+            rows.Where(r => r.Required).Select(r => r.Check.Id.Value).Intersect(["gear.ports", "recorder.cards"])
+        );
+    }
+
+    /// <summary>Nobody says of what is there that there is none: the microphone of a kind that has one, the light that a sheet names.</summary>
+    [Theory]
+    [InlineData("tile-dome", "none", State.Out)]
+    [InlineData("tile-dome", "off", State.In)]
+    [InlineData("bullet", "none", State.In)]
+    public void AMicrophoneThatIsThereIsNotNone(string kind, string says, State state) =>
+        Assert.Equal(state, Say(Of(kind), "before.microphone", new ChoiceValue(says)).State);
+
+    [Theory]
+    [InlineData("Tarn D2", State.Out)]
+    [InlineData("Tarn D3R", State.In)]
+    public void AResetWithoutALightIsInOnlyWhereTheSheetNamesNone(string model, State state)
+    {
+        var facts = Of("dome-fixed").With(f => f with { Place = f.Place with { Model = model } });
+        var row = Say(
+            facts,
+            "address.reset-by",
+            ("name", "Ina"),
+            ("role", "owner"),
+            ("order", "device-alone"),
+            ("light", "no-light"),
+            ("force", "gentle")
+        );
+        Assert.Equal(state, row.State);
+    }
+
+    /// <summary>What should arrive stands on the row before anybody climbs: F1 of the worked cases.</summary>
+    [Fact]
+    public void TheLevelIsExpectedFromTheBudget()
+    {
+        var facts = Of("radio-camera");
+        Assert.Equal("because.first", Row(facts, "radio.level").Expected!.WhyNone!.Code);
+        Sheet(facts, "radio.budget");
+        Assert.Equal(new Quantity(-45.3, Unit.DecibelMilliwatt), Row(facts, "radio.level").Expected!.Value);
+    }
+
     [Fact]
     public void EveryKindHasAName() => Assert.Equal([], Facts.Shipped.Kinds.Where(k => !Facts.Texts.Contains(k.TextKey)).Select(k => k.Id));
 

@@ -81,6 +81,7 @@ for (const { screen, size, stop, way, most } of days)
         ? page.getByRole("heading", { name, level: 1 })
         : main.getByRole("group", { name: new RegExp(`^${name}`) }).first();
     await nothingModerate(page);
+    const began = Date.now();
     let presses = 0;
     const press = async (what: Locator | string) => {
       presses++;
@@ -120,6 +121,9 @@ for (const { screen, size, stop, way, most } of days)
       } else await press(byKeys ? "Enter" : onward.first());
     }
     await expect(page.getByTestId("verdict")).toHaveText("Accepted");
+    console.log(
+      `${screen}: ${presses} presses, ${((Date.now() - began) / 1000).toFixed(0)} s`,
+    );
     await nothingModerate(page);
     const next = page.getByRole("button", { name: /^Next Stop/ });
     await expect(next).toBeVisible();

@@ -41,6 +41,21 @@ internal static class RadioJudges
             ? LinkOf(c, line)
             : null;
 
+    /// <summary>What the budget says will arrive.</summary>
+    internal static Expectation Expected(RowContext c) =>
+        LinkOn(c) is { } link
+            ? new(
+                new(Math.Round(RadioLink.BudgetOf(link).ReceiveDbm, 1), Unit.DecibelMilliwatt),
+                c.Catalogue.Figure("radio.level-db"),
+                null,
+                "expect.radio-level",
+                [
+                    new("term.distance", Message.Number(link.Metres, 0) + " m", Origin.Planned),
+                    new("term.frequency", Message.Number(link.Megahertz, 0) + " MHz", Origin.Planned),
+                ]
+            )
+            : Expecting.None("expect.radio-level", new Message("because.first", "@check.radio.budget"));
+
     /// <summary>From transmitter to receiver, with what is radiated against what may be.</summary>
     internal static Judged BudgetOf(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {

@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
 using Walkdown.Core.Topics;
 
 namespace Walkdown.Core.Radio;
@@ -16,6 +17,7 @@ internal static class RadioTopic
             new("radio-level", RadioJudges.Level, EntryKind.Number) { LeansOn = [RadioJudges.Budget] },
             new("radio-load", RadioJudges.Load, EntryKind.Form),
         ],
+        Expectations = [new("radio-level", Unit.DecibelMilliwatt, RadioJudges.Expected) { LeansOn = [RadioJudges.Budget] }],
         Figures =
         [
             "radio.margin-db",

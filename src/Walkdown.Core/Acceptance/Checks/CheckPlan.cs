@@ -199,6 +199,8 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
                 own.Add("card-slot");
             if (model.Stops is not null)
                 own.Add("model-stops");
+            if (model.Reset?.Light is not null)
+                own.Add("model-reset-light");
         }
         if (place.Mount is { } mount)
         {

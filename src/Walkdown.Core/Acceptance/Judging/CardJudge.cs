@@ -61,12 +61,13 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
                 taken++;
             if (row.IsUnexplained)
                 unexplained++;
-            if (!row.Required || row.State is not (State.NotTaken or State.Stale))
-                continue;
-            // What cannot be taken yet is passed over, and comes back by itself.
-            if (row.Wait is not { } wait || !wait.IsWaiting(facts.Now))
+            if (row.AsksAt(facts.Now))
                 next ??= row;
-            else if (waits is null || Ending(wait) < Ending(waits))
+            // What cannot be taken yet is passed over, and comes back by itself.
+            else if (
+                row is { Required: true, State: State.NotTaken or State.Stale, Wait: { } wait }
+                && (waits is null || Ending(wait) < Ending(waits))
+            )
                 waits = wait;
         }
         return new Card(
@@ -117,12 +118,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
     {
         Dictionary<string, int>? wanted = null;
         foreach (var row in rows)
-            if (
-                row.Required
-                && !row.Check.Tools.IsEmpty
-                && row.State is State.NotTaken or State.Stale
-                && row.Wait?.IsWaiting(facts.Now) != true
-            )
+            if (!row.Check.Tools.IsEmpty && row.AsksAt(facts.Now))
                 foreach (var tool in row.Check.Tools)
                     (wanted ??= [])[tool] = wanted.GetValueOrDefault(tool) + 1;
         return wanted is null ? [] : [.. wanted.OrderByDescending(w => w.Value).Select(w => w.Key)];

@@ -126,6 +126,10 @@ public sealed record CardRow(
     /// <summary>Out, or too close to tell: a Fault may be raised for it, and a named person may concede it.</summary>
     public bool IsFailing => State is State.Out or State.TooClose;
 
+    /// <summary>It is due, nothing on record counts for it, and nothing has to be waited for.</summary>
+    /// <param name="now">The moment that is asked about.</param>
+    public bool AsksAt(DateTimeOffset now) => Required && State is (State.NotTaken or State.Stale) && Wait?.IsWaiting(now) != true;
+
     /// <summary>A yes by one touch is honest, once nothing is waited for: it asks yes or no and is due, nothing holds it or should be in
     /// first, no picture belongs to it, and no caution stands at it. A no says why, and is entered.</summary>
     public bool IsOneTouch =>

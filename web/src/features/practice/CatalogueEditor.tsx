@@ -110,11 +110,11 @@ export function CatalogueEditor({ jobId, zone, answer }: { jobId: string; zone: 
                         m.powerClass !== null && `${t('term.class')} ${m.powerClass}`,
                         m.wattsInfraredOff && `${m.wattsInfraredOff} W`,
                         m.wattsInfraredOn && `${m.wattsInfraredOn} W`,
+                        m.unknown.length > 0 && `${m.unknown.length} ${t('practice.unknown')}`,
+                        isOwn('models', m.id) && t('practice.own'),
                       ]
                         .filter(Boolean)
                         .join(', ')}
-                      {m.unknown.length > 0 && <span className="text-ink-2">{`, ${m.unknown.length} ${t('practice.unknown')}`}</span>}
-                      {isOwn('models', m.id) && `, ${t('practice.own')}`}
                     </span>
                   </button>
                 </li>
