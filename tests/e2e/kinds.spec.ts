@@ -1,6 +1,14 @@
 import { expect, test, type Page } from "@playwright/test";
 import { accept, type Says } from "./accept";
-import { covering, nothingModerate, open, openStop, row, WHOLE } from "./site";
+import {
+  covering,
+  nothingModerate,
+  onSite,
+  open,
+  openStop,
+  row,
+  WHOLE,
+} from "./site";
 
 /** Mends what is wrong in the made-up world, as somebody on the ladder would. */
 async function mend(page: Page, mends: string) {
@@ -125,11 +133,7 @@ for (const { kind, stop, hand = false, says } of gear)
     const parts = ["cable", "power", "link"];
     expect((await put({ parts, byKind: { [kind]: WHOLE } })).ok()).toBe(true);
     try {
-      const here = { presence: "permanent-power", from: new Date() };
-      const site = new URL(desk.url()).pathname.split("/")[2];
-      await desk.request.post(`/api/jobs/${site}/site/presences`, {
-        data: here,
-      });
+      await onSite(desk, "permanent-power", new Date());
       await openStop(desk, stop);
       const page = hand
         ? await open(browser, { width: 390, height: 844 })
@@ -149,5 +153,6 @@ for (const { kind, stop, hand = false, says } of gear)
     } finally {
       // Whatever came of it, the journeys after it find the job as it was.
       expect((await put(null)).ok()).toBe(true);
+      await onSite(desk, "permanent-power", null);
     }
   });

@@ -113,13 +113,31 @@ export const smallTargets = (page: Page) =>
         ),
     );
 
+/** The simulated job, the only one of the journeys with stand-ins. */
+const simulatedJob = async (page: Page) =>
+  (
+    (await (await page.request.get("/api/jobs")).json()) as {
+      id: string;
+      simulated: boolean;
+    }[]
+  ).find((j) => j.simulated)!;
+
+/** Says from when somebody or something is on site; null: it is not, as the journeys find it. */
+export async function onSite(
+  page: Page,
+  presence: string,
+  from: Date | null,
+): Promise<void> {
+  const job = await simulatedJob(page);
+  const said = await page.request.post(`/api/jobs/${job.id}/site/presences`, {
+    data: { presence, from },
+  });
+  expect(said.ok(), await said.text()).toBe(true);
+}
+
 /** The simulated job, and the way to say what it covers. */
 export async function covering(page: Page) {
-  const jobs = (await (await page.request.get("/api/jobs")).json()) as {
-    id: string;
-    simulated: boolean;
-  }[];
-  const job = jobs.find((j) => j.simulated)!;
+  const job = await simulatedJob(page);
   const kit = (await (
     await page.request.get(`/api/jobs/${job.id}/kit`)
   ).json()) as { people: { id: string; name: string }[] };

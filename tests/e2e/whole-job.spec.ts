@@ -2,6 +2,7 @@ import { expect, test } from "@playwright/test";
 import {
   WHOLE,
   covering,
+  onSite,
   nothingModerate,
   open,
   openStop,
@@ -116,8 +117,9 @@ test("a Card of the whole job: folded, one touch, taken back, several fields, an
   await page.goto("/");
   await page.getByRole("button", { name: "On site" }).click();
   const sheet = page.getByRole("dialog");
-  await sheet.getByRole("button", { name: "a second person: Is here" }).click();
-  await expect(sheet.getByText(/here since/)).toBeVisible();
+  const second = sheet.getByRole("group", { name: "a second person" });
+  await second.getByRole("button", { name: "Is here" }).click();
+  await expect(second.getByText(/here since/)).toBeVisible();
   await nothingModerate(page);
   await page.keyboard.press("Escape");
   await openStop(page, "GT-05");
@@ -125,4 +127,5 @@ test("a Card of the whole job: folded, one touch, taken back, several fields, an
     "second person",
   );
   expect((await put(null)).ok()).toBe(true);
+  await onSite(page, "second-person", null);
 });

@@ -87,7 +87,7 @@ export default function OnSite({ jobId, zone, areas, at, onClose }: OnSiteProps)
       {site.presences.map((line) => {
         const stands = standingOf(line.stay, Date.now());
         return (
-          <div key={line.id}>
+          <div key={line.id} role="group" aria-label={t(`presence.${line.id}`)}>
             <div className="flex flex-wrap items-center gap-x-3">
               <Sign sign={`presence.${line.id}`} />
               <span className="min-w-0 flex-1">
@@ -110,7 +110,6 @@ export default function OnSite({ jobId, zone, areas, at, onClose }: OnSiteProps)
                     <button
                       className={word}
                       disabled={say.isPending}
-                      aria-label={`${t(`presence.${line.id}`)}: ${t('onsite.is-here')}`}
                       onClick={() => say.mutate({ presence: line.id, from: new Date().toISOString() })}
                     >
                       {t('onsite.is-here')}
