@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef } from 'react';
 import Pad, { type PointGroup } from 'signature_pad';
 import { t } from '../texts';
 
@@ -25,7 +25,7 @@ export function SignaturePad({ label, strokes, onChange }: { label: string; stro
   const canvas = useRef<HTMLCanvasElement>(null);
   const pad = useRef<Pad>(undefined);
   const latest = useRef({ strokes, onChange });
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = { strokes, onChange };
     if (strokes.length === 0 && pad.current && !pad.current.isEmpty()) pad.current.clear();
   });

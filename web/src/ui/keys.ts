@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef } from 'react';
 import { flushSync } from 'react-dom';
 import { identity } from '../session/identity';
 
@@ -26,7 +26,8 @@ export function nextOf(key: string, at: number, count: number): number {
 /** Single keys for a page. Letters act only outside text fields, and never while a sheet is open. */
 export function useKeys(keys: Keys) {
   const latest = useRef(keys);
-  useEffect(() => {
+  // With what is on the screen, not a moment after it: a key between both was taken as of the screen before, and lost.
+  useLayoutEffect(() => {
     latest.current = keys;
   });
   useEffect(() => {

@@ -1,6 +1,6 @@
 import { Settled } from '../../ui/Settled';
 import type { CardRow } from '../../api/types';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { useIdentity } from '../../session/identity';
 import { useLying } from '../../session/posture';
 import { useKeys } from '../../ui/keys';
@@ -105,8 +105,8 @@ export function OneCheck({
     (document.querySelector<HTMLElement>('main [role=radiogroup]') ?? head.current)?.focus({ preventScroll: true });
   }, []);
   const onward = useRef<HTMLButtonElement>(null);
-  // After the tester has read, Enter saves.
-  useEffect(() => {
+  // After the tester has read, Enter saves: from the moment that it is seen.
+  useLayoutEffect(() => {
     if (entry.draft.fromTester && entry.ready) onward.current?.focus({ preventScroll: true });
   }, [entry.draft.fromTester, entry.ready]);
   const isNumber = row.check.entry === 'number';

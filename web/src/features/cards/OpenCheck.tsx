@@ -1,5 +1,5 @@
 import { Settled } from '../../ui/Settled';
-import { useEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef } from 'react';
 import type { CardRow } from '../../api/types';
 import { say, t } from '../../texts';
 import { expectLine, limitText, nameOf, qualifierOf, spareText, unitOf } from '../../ui/format';
@@ -69,8 +69,8 @@ export function OpenCheck({
     onLeave();
   };
   const forward = useRef<HTMLButtonElement>(null);
-  // After the tester has read, Enter saves.
-  useEffect(() => {
+  // After the tester has read, Enter saves: from the moment that it is seen.
+  useLayoutEffect(() => {
     if (entry.draft.fromTester && entry.ready) forward.current?.focus();
   }, [entry.draft.fromTester, entry.ready]);
   useEffect(keysAreHere, []);

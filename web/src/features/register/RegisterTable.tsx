@@ -1,7 +1,7 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useQueryClient } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useDeferredValue, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { v7 } from 'uuid';
 import { answered, api, ProblemError } from '../../api/client';
 import { entry, troubleOf } from '../../api/send';
@@ -197,7 +197,7 @@ export function Table({ jobId, register }: { jobId: string; register: RegisterAn
   const column = columns[at.column];
   const cellTrouble = row && column ? troubles.get(keyOf(row, column.id)) : undefined;
   const handlers = useRef<Handlers>({ press: () => {}, type: setTyping, key: press, leave: () => {} });
-  useEffect(() => {
+  useLayoutEffect(() => {
     handlers.current = {
       press: (r, c, text) => {
         if (at.row === r && at.column === c) setTyping(text);

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import type { Verdict, WalkAnswer, WalkStop } from '../../api/types';
 import { t } from '../../texts';
 import { VerdictMark } from '../../ui/Marks';
@@ -89,7 +89,7 @@ export function PlanView({
     setSight({ scale, x: wx - (px - size.w / 2) / scale, y: wy - (py - size.h / 2) / scale });
   };
   const wheel = useRef(zoom);
-  useEffect(() => {
+  useLayoutEffect(() => {
     wheel.current = zoom;
   });
   useEffect(() => {
