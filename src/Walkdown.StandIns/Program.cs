@@ -46,6 +46,10 @@ app.MapGet(
                 "coax-ground",
                 "radio-level",
                 "radio-rate",
+                "sound-voice",
+                "sound-delay",
+                "contact-input",
+                "contact-output",
             },
         }
 );

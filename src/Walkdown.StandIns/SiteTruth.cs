@@ -86,6 +86,12 @@ public sealed record DeviceTruth
     /// <summary>Its link, where it is on the air.</summary>
     public RadioTruth? Radio { get; init; }
 
+    /// <summary>Its microphone; sound where nothing is planted.</summary>
+    public SoundTruth Sound { get; init; } = new();
+
+    /// <summary>Its input and output; sound where nothing is planted.</summary>
+    public ContactTruth Contacts { get; init; } = new();
+
     /// <summary>What somebody who looks here sees wrong, each until it is mended.</summary>
     public SeenTruth[] Seen { get; init; } = [];
 
@@ -173,6 +179,28 @@ public sealed record RadioTruth(
     public double NegotiatedMbps => Math.Clamp((LevelDbm - SensitivityDbm) / 20, 0, 1) * RateMbps * (Crowded ? 0.5 : 1);
 
     public RadioTruth Mended => this with { TurnedDeg = 0, BlockedDb = 0, Crowded = false, Supplied = true };
+}
+
+/// <summary>A microphone as it truly is.</summary>
+/// <param name="VoiceDb">A voice at two metres above the noise of the place.</param>
+/// <param name="DelayMs">From mouth to loudspeaker.</param>
+public sealed record SoundTruth(double VoiceDb = 21, double DelayMs = 280);
+
+/// <summary>Contacts as they truly are.</summary>
+/// <param name="InputDead">No wire on it, or on the wrong screw: nothing that happens there is told.</param>
+/// <param name="OutputHeld">Welded: it never lets go.</param>
+/// <param name="CutTold">A cut wire is told from an opened contact.</param>
+public sealed record ContactTruth(bool InputDead = false, bool OutputHeld = false, bool CutTold = true)
+{
+    public Dictionary<string, object> Input =>
+        new()
+        {
+            ["closed"] = InputDead ? "not-seen" : "seen",
+            ["opened"] = InputDead ? "not-seen" : "seen",
+            ["cut"] = InputDead || !CutTold ? "not-seen" : "seen",
+        };
+
+    public Dictionary<string, object> Output => new() { ["on"] = "seen", ["off"] = OutputHeld ? "not-seen" : "seen" };
 }
 
 /// <summary>Something wrong that is seen, not measured.</summary>
@@ -394,6 +422,8 @@ public sealed class SiteTruth
                         Seen = [.. device.Seen.Where(s => s.Check != end)],
                         Coax = end?.StartsWith("coax.", StringComparison.Ordinal) == true ? device.Coax?.Mended : device.Coax,
                         Radio = end?.StartsWith("radio.", StringComparison.Ordinal) == true ? device.Radio?.Mended : device.Radio,
+                        Sound = end?.StartsWith("sound.", StringComparison.Ordinal) == true ? new() : device.Sound,
+                        Contacts = end?.StartsWith("contact.", StringComparison.Ordinal) == true ? new() : device.Contacts,
                     },
                     "restarted" => device with { StartedAt = seconds, Updating = false },
                     "update-started" => device with { StartedAt = seconds, Updating = true },

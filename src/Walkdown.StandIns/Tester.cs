@@ -51,6 +51,8 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
     {
         if (truth.Device(request.Run) is { Coax: not null } or { Radio: not null } && Apart(request) is { } apart)
             return apart;
+        if (Functions(request) is { } function)
+            return function;
         if (truth.Run(request.Run) is not { } run)
             return null;
         var attempt = _attempts.AddOrUpdate($"{request.Run}|{request.Function}|{request.Condition}", 0, (_, n) => n + 1);
@@ -198,14 +200,40 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
         }
     }
 
+    /// <summary>What it hears over the device's stream and tries at its contacts; null where that is another function.</summary>
+    private MeasureAnswer? Functions(MeasureRequest request)
+    {
+        if (
+            !request.Function.StartsWith("sound-", StringComparison.Ordinal)
+            && !request.Function.StartsWith("contact-", StringComparison.Ordinal)
+        )
+            return null;
+        if (truth.Device(request.Run) is not { } device)
+            return null;
+        var (answer, noise) = Begin(request);
+        return request.Function switch
+        {
+            "sound-voice" => answer with { Value = Math.Round(device.Sound.VoiceDb + noise.Between(-1.5, 1.5)), Unit = "dB" },
+            "sound-delay" => answer with { Value = Math.Round(device.Sound.DelayMs * (1 + noise.Between(-0.05, 0.05))), Unit = "ms" },
+            "contact-input" => answer with { Fields = device.Contacts.Input },
+            "contact-output" => answer with { Fields = device.Contacts.Output },
+            _ => null,
+        };
+    }
+
+    /// <summary>An answer of who was asked, or of who the tester takes it for, and the noise of this try.</summary>
+    private (MeasureAnswer Answer, Noise Noise) Begin(MeasureRequest request)
+    {
+        var attempt = _attempts.AddOrUpdate($"{request.Run}|{request.Function}", 0, (_, n) => n + 1);
+        var label = Mood == TesterMood.OtherRun ? truth.OtherThan(request.Run) : request.Run;
+        return (new(request.Function, label, Serial), new(truth.Seed, request.Run, request.Function, attempt));
+    }
+
     /// <summary>What it reads of a device on coax or on the air; null where that has no such function.</summary>
     private MeasureAnswer? Apart(MeasureRequest request)
     {
         var device = truth.Device(request.Run)!;
-        var attempt = _attempts.AddOrUpdate($"{request.Run}|{request.Function}", 0, (_, n) => n + 1);
-        var noise = new Noise(truth.Seed, request.Run, request.Function, attempt);
-        var label = Mood == TesterMood.OtherRun ? truth.OtherThan(request.Run) : request.Run;
-        var answer = new MeasureAnswer(request.Function, label, Serial);
+        var (answer, noise) = Begin(request);
         double Near(double value, double share) => Math.Round(value * (1 + noise.Between(-share, share)), 1);
         return (request.Function, device.Coax, device.Radio) switch
         {
