@@ -500,6 +500,7 @@ public static class Operations
                 };
             },
         },
+        ["H"] = AddressOperations.All,
         ["K"] = new Dictionary<string, Operation>
         {
             ["coverage"] = i =>

@@ -27,6 +27,7 @@ public sealed class WorkedCasesTests
     [InlineData("C_power_over_ethernet.json", 29)]
     [InlineData("E_coax.json", 22)]
     [InlineData("F_wireless.json", 22)]
+    [InlineData("H_ipv4.json", 29)]
     [InlineData("P_verdict.json", 24)]
     public void WholeTopicsHaveNoCaseLeftOut(string file, int count)
     {

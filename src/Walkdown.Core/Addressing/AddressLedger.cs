@@ -1,0 +1,382 @@
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Addressing;
+
+/// <summary>How addresses are given at a job, by its school.</summary>
+public enum AddressPolicy
+{
+    /// <summary>Fixed, reserved for a lease, or leased once and frozen outside the pool.</summary>
+    ReservedOrFrozen,
+
+    /// <summary>As the plan says, fixed in each device.</summary>
+    FixedPlan,
+
+    /// <summary>As they are leased.</summary>
+    Automatic,
+}
+
+/// <summary>A device that the register knows, as far as its network goes.</summary>
+/// <param name="Id">Of the place.</param>
+/// <param name="Label">Of the place.</param>
+/// <param name="Name">That it should have.</param>
+/// <param name="Address">Planned; empty where none is.</param>
+/// <param name="Mac">Of the unit there; empty where nobody has noted it.</param>
+/// <param name="Serial">Likewise.</param>
+/// <param name="Firmware">That the job asks for; empty where it asks for none.</param>
+/// <param name="LinkUp">What the switch or the tester read last; null: nobody looked.</param>
+/// <param name="Powered">Likewise.</param>
+public sealed record PlannedDevice(
+    Guid Id,
+    string Label,
+    string Name,
+    string Address,
+    string Mac = "",
+    string Serial = "",
+    string Firmware = "",
+    bool? LinkUp = null,
+    bool? Powered = null
+);
+
+/// <summary>A line of a recorder's own list.</summary>
+/// <param name="Recorder">Its label.</param>
+/// <param name="Channel">From 1.</param>
+/// <param name="Name">Of the channel.</param>
+/// <param name="Mac">That the recorder knows; empty where it shows none.</param>
+/// <param name="Serial">Likewise.</param>
+/// <param name="Address">That it asks for the stream at.</param>
+public sealed record RegisteredDevice(string Recorder, int Channel, string Name, string Mac, string Serial, string Address)
+{
+    /// <summary>Its own within all lists.</summary>
+    public string Key => $"{Recorder}#{Channel.ToString(CultureInfo.InvariantCulture)}";
+}
+
+/// <summary>How much a note matters.</summary>
+public enum LedgerWeight
+{
+    /// <summary>It is not as it should be.</summary>
+    Wrong,
+
+    /// <summary>Somebody has to look.</summary>
+    Look,
+
+    /// <summary>Told, and nothing to do.</summary>
+    Told,
+}
+
+/// <summary>What Walkdown itself can do about a note.</summary>
+public enum LedgerMend
+{
+    /// <summary>Gives the device its planned address and the network's mask.</summary>
+    SetAddress,
+
+    /// <summary>Tells it the network's gateway.</summary>
+    SetGateway,
+
+    /// <summary>Gives it its planned name.</summary>
+    SetName,
+
+    /// <summary>Has it answer searches.</summary>
+    AnswerSearches,
+
+    /// <summary>Has it take its time from the network.</summary>
+    SetTimeSource,
+
+    /// <summary>Writes the serial number and hardware address that were found into the register.</summary>
+    NoteUnit,
+
+    /// <summary>Takes the address that was found into the plan.</summary>
+    PlanFollows,
+}
+
+/// <summary>One thing about a device that is told.</summary>
+/// <param name="Code">Its meaning stands in the texts under this code, what to do under the code and ".mend".</param>
+/// <param name="Args">Of both.</param>
+/// <param name="Weight">How much it matters.</param>
+/// <param name="Mend">What one press can do; null: nothing.</param>
+public sealed record LedgerNote(string Code, ImmutableArray<string> Args, LedgerWeight Weight, LedgerMend? Mend = null);
+
+/// <summary>One device in the three lists.</summary>
+/// <param name="Planned">Null where nobody planned it.</param>
+/// <param name="Found">Null where it did not answer.</param>
+/// <param name="Registered">Null where no recorder has it.</param>
+/// <param name="Class">How it stands.</param>
+/// <param name="FoundBy">What plan and network met by.</param>
+/// <param name="Differences">Fields that the lists name otherwise.</param>
+/// <param name="Notes">The gravest first.</param>
+public sealed record LedgerRow(
+    PlannedDevice? Planned,
+    FoundDevice? Found,
+    RegisteredDevice? Registered,
+    ListClass Class,
+    DeviceKey? FoundBy,
+    ImmutableArray<ThreeLists.Difference> Differences,
+    ImmutableArray<LedgerNote> Notes
+)
+{
+    /// <summary>All three lists agree, and nothing is wrong.</summary>
+    public bool IsAsPlanned => Class == ListClass.InAllThree && Notes.All(n => n.Weight == LedgerWeight.Told);
+}
+
+/// <summary>What is planned, found and registered, side by side, with every difference and what to do about it.</summary>
+/// <param name="Rows">Planned ones in their order, then what was only found, then what is only registered.</param>
+/// <param name="Network">Of the plan itself.</param>
+/// <param name="Ambiguous">Values that stand twice in a list and were not used.</param>
+public sealed record AddressLedger(
+    ImmutableArray<LedgerRow> Rows,
+    ImmutableArray<NetworkFinding> Network,
+    ImmutableArray<ThreeLists.Ambiguous> Ambiguous
+)
+{
+    /// <param name="Plan">The network; null where none is planned: then only the lists are compared.</param>
+    /// <param name="Policy">How addresses are given.</param>
+    /// <param name="Factory">Addresses that devices leave their factory with.</param>
+    /// <param name="HasSearched">Somebody looked: what was not found is missing, and not only not looked for.</param>
+    /// <param name="HasList">A recorder's list was read.</param>
+    /// <param name="NetworkTime">The job asks for time from the network.</param>
+    public sealed record Terms(
+        NetworkPlan.Read? Plan,
+        AddressPolicy Policy,
+        ImmutableArray<string> Factory,
+        bool HasSearched,
+        bool HasList,
+        bool NetworkTime = true
+    );
+
+    /// <summary>A clock that is further off than that is told; how far it may be is a matter of its own check.</summary>
+    private const double ClockWorthTelling = 5;
+
+    /// <summary>Puts them side by side.</summary>
+    public static AddressLedger Of(
+        Terms terms,
+        IReadOnlyList<PlannedDevice> planned,
+        IReadOnlyList<FoundDevice> found,
+        IReadOnlyList<RegisteredDevice> registered
+    )
+    {
+        static string? None(string? text) => string.IsNullOrWhiteSpace(text) ? null : text;
+        var lists = ThreeLists.Of(
+            [.. planned.Select(p => new ListedDevice(p.Id.ToString(), None(p.Mac), None(p.Serial), None(p.Address)))],
+            [.. found.Select((f, i) => new ListedDevice(Index(i), f.HardwareAddress, f.Serial, f.Address))],
+            [.. registered.Select((r, i) => new ListedDevice(Index(i), None(r.Mac), None(r.Serial), None(r.Address)))]
+        );
+        var plans = planned.ToDictionary(p => p.Id.ToString());
+        var audits = Audits(terms, planned, found);
+        return new(
+            [
+                .. lists.Rows.Select(row =>
+                {
+                    var p = row.Planned is { } id ? plans[id] : null;
+                    var f = row.Found is { } at ? found[int.Parse(at, CultureInfo.InvariantCulture)] : null;
+                    var r = row.Registered is { } on ? registered[int.Parse(on, CultureInfo.InvariantCulture)] : null;
+                    var notes = new List<LedgerNote>();
+                    Standing(terms, row, p, f, r, notes);
+                    Addresses(terms, row, p, f, r, audits, notes);
+                    if (f is not null)
+                        Settings(terms, p, f, notes);
+                    return new LedgerRow(p, f, r, row.Class, row.FoundBy, row.Differences, [.. notes.OrderBy(n => n.Weight)]);
+                }),
+            ],
+            audits.Network,
+            lists.AmbiguousKeys
+        );
+    }
+
+    private sealed record Audited(
+        ImmutableArray<NetworkFinding> Network,
+        IReadOnlyDictionary<string, ImmutableArray<AddressFinding>> Planned,
+        IReadOnlyDictionary<FoundDevice, ImmutableArray<AddressFinding>> Found
+    );
+
+    private static Audited Audits(Terms terms, IReadOnlyList<PlannedDevice> planned, IReadOnlyList<FoundDevice> found)
+    {
+        if (terms.Plan is not { } plan)
+            return new(
+                [],
+                ImmutableDictionary<string, ImmutableArray<AddressFinding>>.Empty,
+                ImmutableDictionary<FoundDevice, ImmutableArray<AddressFinding>>.Empty
+            );
+        var ofPlan = AddressAudit.Of(
+            plan.Subnet,
+            plan.Gateway,
+            [
+                .. planned.Select(p => new AuditedDevice(
+                    p.Id.ToString(),
+                    p.Address.Length == 0 ? null : p.Address,
+                    Mac: p.Mac.Length == 0 ? null : p.Mac,
+                    Fixed: terms.Policy != AddressPolicy.Automatic
+                )),
+            ],
+            plan.Pool,
+            terms.Factory
+        );
+        var ofFound = AddressAudit.Of(
+            plan.Subnet,
+            plan.Gateway,
+            [.. found.Select((f, i) => new AuditedDevice(Index(i), f.Address, f.Mask, f.Gateway, f.HardwareAddress, f.Leases == false))],
+            plan.Pool,
+            terms.Factory
+        );
+        return new(
+            ofPlan.Network,
+            ofPlan.Devices.ToDictionary(d => d.Id, d => d.Findings),
+            ofFound
+                .Devices.Select((d, i) => (found[i], d.Findings))
+                .ToDictionary(d => d.Item1, d => d.Findings, (IEqualityComparer<FoundDevice>)ReferenceEqualityComparer.Instance)
+        );
+    }
+
+    /// <summary>What its place in the three lists means.</summary>
+    private static void Standing(
+        Terms terms,
+        ThreeLists.Row row,
+        PlannedDevice? p,
+        FoundDevice? f,
+        RegisteredDevice? r,
+        List<LedgerNote> notes
+    )
+    {
+        void Note(string code, LedgerWeight weight, LedgerMend? mend = null, params ImmutableArray<string> args) =>
+            notes.Add(new("ledger." + code, args, weight, mend));
+        switch (row.Class)
+        {
+            case ListClass.ReplacedDevice:
+                Note("replaced-device", LedgerWeight.Wrong, LedgerMend.NoteUnit, f!.Address, Said(f.Serial ?? f.HardwareAddress));
+                break;
+            case ListClass.UnknownDevice:
+                Note("unknown-device", LedgerWeight.Look, null, f!.Address);
+                break;
+            case ListClass.UnplannedRegistered:
+                Note("unplanned-registered", LedgerWeight.Look, null, Said(r!.Recorder), Index(r.Channel));
+                break;
+            case ListClass.StaleRegistration:
+                Note("stale-registration", LedgerWeight.Wrong, null, Said(r!.Recorder), Index(r.Channel));
+                break;
+        }
+        if (p is not null && f is null && terms.HasSearched)
+            notes.Add(Silence.Of(terms, p));
+        if (p is not null && r is null && terms.HasList)
+            Note("not-registered", LedgerWeight.Wrong);
+        if (f?.Others is { IsEmpty: false } others)
+            Note("several-answer", LedgerWeight.Wrong, null, f.Address, Said(string.Join(", ", others)));
+        if (p is not null && f is not null && (p.Serial.Length == 0 || p.Mac.Length == 0) && (f.Serial ?? f.HardwareAddress) is not null)
+            if (row.Class != ListClass.ReplacedDevice)
+                Note("unit-not-noted", LedgerWeight.Look, LedgerMend.NoteUnit, Said(f.Serial ?? f.HardwareAddress));
+    }
+
+    /// <summary>What its addresses are, against the plan, the network and the recorder.</summary>
+    private static void Addresses(
+        Terms terms,
+        ThreeLists.Row row,
+        PlannedDevice? p,
+        FoundDevice? f,
+        RegisteredDevice? r,
+        Audited audits,
+        List<LedgerNote> notes
+    )
+    {
+        void Note(string code, LedgerWeight weight, LedgerMend? mend = null, params ImmutableArray<string> args) =>
+            notes.Add(new("ledger." + code, args, weight, mend));
+        var differs = row.Differences;
+        bool Differs(DeviceKey key, DeviceList one, DeviceList other) => differs.Contains(new(key, one, other));
+        if (Differs(DeviceKey.Address, DeviceList.Planned, DeviceList.Found))
+            Note("address-differs", LedgerWeight.Wrong, LedgerMend.SetAddress, p!.Address, f!.Address);
+        if (Differs(DeviceKey.Address, DeviceList.Found, DeviceList.Registered))
+            Note("recorder-asks-elsewhere", LedgerWeight.Wrong, null, Said(r!.Recorder), Index(r.Channel), r.Address, f!.Address);
+        else if (f is null && Differs(DeviceKey.Address, DeviceList.Planned, DeviceList.Registered))
+            Note("recorder-not-as-planned", LedgerWeight.Look, null, Said(r!.Recorder), Index(r.Channel), r.Address, p!.Address);
+        if (row.Class != ListClass.ReplacedDevice)
+        {
+            if (Differs(DeviceKey.Serial, DeviceList.Planned, DeviceList.Found))
+                Note("serial-differs", LedgerWeight.Wrong, LedgerMend.NoteUnit, Said(p!.Serial), Said(f!.Serial));
+            if (Differs(DeviceKey.Mac, DeviceList.Planned, DeviceList.Found))
+                Note("mac-differs", LedgerWeight.Wrong, LedgerMend.NoteUnit, Said(p!.Mac), Said(f!.HardwareAddress));
+        }
+        if (
+            Differs(DeviceKey.Serial, DeviceList.Found, DeviceList.Registered)
+            || Differs(DeviceKey.Mac, DeviceList.Found, DeviceList.Registered)
+        )
+            Note("recorder-knows-another", LedgerWeight.Wrong, null, Said(r!.Recorder), Index(r.Channel));
+        if (p is not null && f is not null && p.Address.Length == 0)
+            Note("no-planned-address", LedgerWeight.Look, LedgerMend.PlanFollows, f.Address);
+        if (p is not null && audits.Planned.TryGetValue(p.Id.ToString(), out var wrong))
+            foreach (var finding in wrong)
+                // A place without an address may be one that has none yet, and how a unit's hardware address was given is no matter of a plan.
+                if (finding is not (AddressFinding.AddressMissing or AddressFinding.MacLocallyAdministered))
+                    Note("plan." + Codes.Of(finding), LedgerWeight.Wrong, null, Said(p.Address));
+        if (f is null || !audits.Found.TryGetValue(f, out var there))
+            return;
+        // Several devices on one factory address hide each other: what is set there is set in one that nobody chose.
+        var hidden = there.Contains(AddressFinding.FactoryAddressShared) || there.Contains(AddressFinding.DuplicateAddress);
+        foreach (var finding in there)
+        {
+            var mend = finding switch
+            {
+                AddressFinding.MaskInvalid
+                or AddressFinding.MaskTooNarrow
+                or AddressFinding.MaskTooWide
+                or AddressFinding.FactoryAddress
+                or AddressFinding.OutsideSubnet
+                or AddressFinding.AddressLinkLocalNoLease when p is { Address.Length: > 0 } => LedgerMend.SetAddress,
+                AddressFinding.GatewayDiffers or AddressFinding.GatewayInvalid => LedgerMend.SetGateway,
+                _ => (LedgerMend?)null,
+            };
+            Note(
+                "found." + Codes.Of(finding),
+                finding == AddressFinding.MacLocallyAdministered ? LedgerWeight.Told : LedgerWeight.Wrong,
+                hidden ? null : mend,
+                f.Address,
+                Said(f.Mask),
+                Said(f.Gateway)
+            );
+        }
+        Policy(terms, p, f, r, Note);
+    }
+
+    private static void Policy(Terms terms, PlannedDevice? p, FoundDevice f, RegisteredDevice? r, NoteOf note)
+    {
+        if (f.Leases != true)
+            return;
+        // Who is asked for at an address must stay there.
+        if (r is { Address.Length: > 0 })
+            note(
+                "leased-and-asked-for",
+                LedgerWeight.Wrong,
+                p is { Address.Length: > 0 } ? LedgerMend.SetAddress : null,
+                Said(r.Recorder),
+                Index(r.Channel)
+            );
+        else if (terms.Policy == AddressPolicy.FixedPlan)
+            note("leased-in-fixed-plan", LedgerWeight.Wrong, p is { Address.Length: > 0 } ? LedgerMend.SetAddress : null);
+        else if (terms.Policy == AddressPolicy.ReservedOrFrozen)
+            note("leased-needs-reservation", LedgerWeight.Look, p is { Address.Length: > 0 } ? LedgerMend.SetAddress : null);
+    }
+
+    private delegate void NoteOf(string code, LedgerWeight weight, LedgerMend? mend = null, params ImmutableArray<string> args);
+
+    /// <summary>What it says of itself beside its addresses.</summary>
+    private static void Settings(Terms terms, PlannedDevice? p, FoundDevice f, List<LedgerNote> notes)
+    {
+        void Note(string code, LedgerWeight weight, LedgerMend? mend = null, params ImmutableArray<string> args) =>
+            notes.Add(new("ledger." + code, args, weight, mend));
+        if (f.Trouble is { } trouble)
+            notes.Add(new(trouble.Code, trouble.Args, LedgerWeight.Look));
+        if (p is not null && f.Name is { } name && name != p.Name && name != p.Label)
+            Note("name-differs", LedgerWeight.Wrong, LedgerMend.SetName, Said(name), Said(p.Label));
+        if (p is { Firmware.Length: > 0 } && f.Firmware is { } firmware && firmware != p.Firmware)
+            Note("firmware-differs", LedgerWeight.Wrong, null, Said(firmware), Said(p.Firmware));
+        if (f.AnswersSearches == false)
+            Note("search-off", LedgerWeight.Told, LedgerMend.AnswerSearches);
+        if (terms.NetworkTime && f.TimeSource == "manual")
+            Note("time-by-hand", LedgerWeight.Look, LedgerMend.SetTimeSource);
+        if (f.ClockAheadSeconds is { } ahead && Math.Abs(ahead) > ClockWorthTelling)
+            Note(ahead > 0 ? "clock-ahead" : "clock-behind", LedgerWeight.Look, null, Message.Number(Math.Abs(ahead), 0));
+        if (f.AnnouncesElsewhere is { } elsewhere)
+            Note("announces-elsewhere", LedgerWeight.Look, null, Said(elsewhere));
+        if (f.OwnAddress is { } own && Ipv4Address.Read(own)?.ToString() != f.Address)
+            Note("answers-for-another", LedgerWeight.Wrong, null, f.Address, Said(own));
+    }
+
+    private static string Said(string? text) => Message.Said(text ?? "");
+
+    private static string Index(int number) => number.ToString(CultureInfo.InvariantCulture);
+}

@@ -1,0 +1,447 @@
+using System.Collections.Immutable;
+using CsCheck;
+using Walkdown.Core.Addressing;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Tests;
+
+/// <summary>Addresses, the plan of a network, and what is planned, found and registered side by side; the worked cases of topic H stand beside
+/// these.</summary>
+public sealed class AddressTests
+{
+    private static readonly NetworkPlan Plan = new()
+    {
+        Subnet = "10.46.8.0/24",
+        Gateway = "10.46.8.1",
+        PoolFirst = "10.46.8.200",
+        PoolLast = "10.46.8.239",
+        Reserved = [new("10.46.8.2", "10.46.8.9", "recorders and switches")],
+        Factory = ["192.168.46.10"],
+        FirstHostOffset = 20,
+    };
+
+    private static AddressLedger.Terms Terms(
+        bool searched = true,
+        bool list = true,
+        AddressPolicy policy = AddressPolicy.ReservedOrFrozen
+    ) => new(Plan.Made, policy, Plan.Factory, searched, list);
+
+    private static PlannedDevice Planned(int n, string? address = null, bool? linkUp = null, bool? powered = null) =>
+        new(
+            new Guid(n, 0, 0, new byte[8]),
+            $"CC-{n:00}",
+            $"Camera {n}",
+            address ?? $"10.46.8.{n + 20}",
+            $"02:46:08:00:00:{n:X2}",
+            $"TH{n:0000}",
+            "3.4.1",
+            linkUp,
+            powered
+        );
+
+    private static FoundDevice Found(int n, string? address = null) =>
+        new()
+        {
+            Address = address ?? $"10.46.8.{n + 20}",
+            By = [FoundBy.Search],
+            HardwareAddress = $"02-46-08-00-00-{n:x2}",
+            Serial = $" th{n:0000} ",
+            Name = $"CC-{n:00}",
+            Firmware = "3.4.1",
+            Mask = "255.255.255.0",
+            Gateway = "10.46.8.1",
+            Leases = false,
+            TimeSource = "ntp",
+        };
+
+    private static RegisteredDevice Registered(int n, string? address = null) =>
+        new("R-1", n, $"CC-{n:00}", "", $"TH{n:0000}", address ?? $"10.46.8.{n + 20}");
+
+    /// <summary>Made-up devices have made-up hardware addresses, and that is told of each.</summary>
+    private static LedgerNote[] Told(LedgerRow row) => [.. row.Notes.Where(n => n.Code != "ledger.found.macLocallyAdministered")];
+
+    private static IEnumerable<string> Notes(LedgerRow row) => Told(row).Select(n => n.Code);
+
+    private static LedgerRow One(
+        PlannedDevice? planned,
+        FoundDevice? found,
+        RegisteredDevice? registered,
+        AddressLedger.Terms? terms = null
+    ) =>
+        Assert.Single(
+            AddressLedger
+                .Of(
+                    terms ?? Terms(),
+                    planned is null ? [] : [planned],
+                    found is null ? [] : [found],
+                    registered is null ? [] : [registered]
+                )
+                .Rows
+        );
+
+    [Theory]
+    [InlineData("10.46.8.01")]
+    [InlineData("10.46.8")]
+    [InlineData("10.46.8.256")]
+    [InlineData("10.46.8.1.2")]
+    [InlineData("10.46..8")]
+    [InlineData("0x0A.46.8.1")]
+    [InlineData("10.46.8.+1")]
+    [InlineData("１０.46.8.1")]
+    public void WhatSomeDeviceMayReadOtherwiseIsNoAddress(string text) => Assert.Null(Ipv4Address.Read(text));
+
+    [Fact]
+    public void AnAddressIsWrittenAsItIsRead() =>
+        Gen.UInt.Sample(n => Ipv4Address.Read(new Ipv4Address(n).ToString()) == new Ipv4Address(n));
+
+    [Fact]
+    public void AnAddressLiesInTheNetworkAroundItAndItsHostsAreCounted() =>
+        Gen.Select(Gen.UInt, Gen.Int[0, 32])
+            .Sample(
+                (n, prefix) =>
+                {
+                    var address = new Ipv4Address(n);
+                    var subnet = Subnet.Around(address, prefix);
+                    return subnet.Contains(address)
+                        && Subnet.Parse(subnet.ToString()) == subnet
+                        && Subnet.PrefixOf(subnet.Mask.ToString()) == prefix
+                        && subnet.UsableHosts == (prefix < 31 ? (1L << (32 - prefix)) - 2 : 1L << (32 - prefix))
+                        && subnet.IsHost(address) != (subnet.IsNetworkAddress(address) || subnet.IsBroadcastAddress(address));
+                }
+            );
+
+    [Theory]
+    [InlineData("02:46:08-1D:31:4F")]
+    [InlineData("2:46:8:1D:31:4F")]
+    [InlineData("0246.081D:314F")]
+    [InlineData("02:46:08:1D:31:4G")]
+    [InlineData("")]
+    public void MixedAndShortHardwareAddressesAreNone(string text) => Assert.Null(HardwareAddress.Read(text));
+
+    [Fact]
+    public void EveryNotationIsOneHardwareAddress() =>
+        Gen.ULong[0, 0xFFFF_FFFF_FFFF]
+            .Sample(n =>
+            {
+                var mac = new HardwareAddress(n);
+                var plain = mac.ToString().Replace(":", "", StringComparison.Ordinal);
+                return new[]
+                {
+                    mac.ToString(),
+                    mac.ToString().Replace(':', '-').ToLowerInvariant(),
+                    plain,
+                    $"{plain[..4]}.{plain[4..8]}.{plain[8..]}",
+                }.All(text => HardwareAddress.Read(text) == mac);
+            });
+
+    [Fact]
+    public void WhatIsGivenIsFreeAndUpwardsAndNobodyElseHasIt() =>
+        Gen.Select(
+                Gen.Int[1, 250],
+                Gen.Int[0, 5],
+                Gen.Int[0, 4],
+                Gen.Int[0, 254].Array[0, 20],
+                Gen.Int[0, 120],
+                Gen.Int[1, 250],
+                Gen.Int[0, 30]
+            )
+            .Sample(
+                (offset, every, gap, used, count, from, wide) =>
+                {
+                    var subnet = Subnet.Parse("10.46.8.0/24");
+                    Ipv4Address At(int n) => new(subnet.Network.Number + (uint)n);
+                    var reserved = new AddressRange(At(from), At(Math.Min(255, from + wide)));
+                    var rules = new AddressAllocation.Rules(subnet, At(1), offset, [reserved], every, gap, null, [.. used.Select(At)]);
+                    var result = AddressAllocation.Of(
+                        rules,
+                        [.. Enumerable.Range(0, count).Select(i => new AddressAllocation.Device($"D{i}"))]
+                    );
+                    var given = result.Assigned.Select(a => Ipv4Address.Parse(a.Address, "")).ToList();
+                    return given.SequenceEqual(given.Distinct().Order())
+                        && given.TrueForAll(a =>
+                            subnet.IsHost(a)
+                            && a.Number >= At(offset).Number
+                            && a != At(1)
+                            && !reserved.Contains(a)
+                            && !used.Select(At).Contains(a)
+                        )
+                        && given.Count + result.Unassigned.Length == count;
+                }
+            );
+
+    [Fact]
+    public void AGapOfAnySizeAndRangesOfAnySizeAreSteppedOverAtOnce()
+    {
+        var subnet = Subnet.Parse("10.0.0.0/8");
+        var all = AddressRange.Parse("10.0.0.0", "10.255.255.250", "reserved");
+        var result = AddressAllocation.Of(new(subnet, null, 1, [all], 1, int.MaxValue), [new("A"), new("B")]);
+        Assert.Equal("10.255.255.251", Assert.Single(result.Assigned).Address);
+        Assert.Equal(["B"], result.Unassigned);
+    }
+
+    private static readonly Gen<ListedDevice[]> Lists = Gen.Select(Gen.Int[0, 9], Gen.Int[0, 9], Gen.Int[0, 9])
+        .Select(
+            (mac, serial, address) =>
+                new ListedDevice(
+                    "",
+                    mac == 0 ? null : $"02:46:08:00:00:0{mac}",
+                    serial == 0 ? " " : $"s{serial}",
+                    address == 0 ? "none" : $"10.0.0.{address}"
+                )
+        )
+        .Array[0, 9]
+        .Select(list => list.Select((d, i) => d with { Id = $"{i}" }).ToArray());
+
+    [Fact]
+    public void EveryDeviceStandsInOneRowWhateverTheOrder() =>
+        Gen.Select(Lists, Lists, Lists, Gen.Int)
+            .Sample(
+                (p, f, r, seed) =>
+                {
+                    var rows = ThreeLists.Of(p, f, r).Rows;
+                    bool Once(IEnumerable<string?> told, ListedDevice[] list) =>
+                        told.OfType<string>().Order().SequenceEqual(list.Select(d => d.Id).Order());
+                    if (
+                        !Once(rows.Select(x => x.Planned), p)
+                        || !Once(rows.Select(x => x.Found), f)
+                        || !Once(rows.Select(x => x.Registered), r)
+                    )
+                        return false;
+                    var random = new Random(seed);
+                    ListedDevice[] Shuffled(ListedDevice[] list)
+                    {
+                        var other = list.ToArray();
+                        random.Shuffle(other);
+                        return other;
+                    }
+                    var again = ThreeLists.Of(Shuffled(p), Shuffled(f), Shuffled(r)).Rows;
+                    return rows.Select(Told).Order(StringComparer.Ordinal).SequenceEqual(again.Select(Told).Order(StringComparer.Ordinal));
+                }
+            );
+
+    private static string Told(ThreeLists.Row row) =>
+        $"{row.Planned}|{row.Found}|{row.Registered}|{row.FoundBy}|{row.RegisteredBy}|{row.Class}|{string.Join(',', row.Differences)}";
+
+    [Fact]
+    public void PlanAndNetworkMeetTheSameFromBothSides() =>
+        Gen.Select(Lists, Lists)
+            .Sample(
+                (one, other) =>
+                {
+                    var there = ThreeLists
+                        .Of(one, other, [])
+                        .Rows.Where(r => r.FoundBy is not null)
+                        .Select(r => (r.Planned, r.Found, r.FoundBy));
+                    var back = ThreeLists
+                        .Of(other, one, [])
+                        .Rows.Where(r => r.FoundBy is not null)
+                        .Select(r => (Planned: r.Found, Found: r.Planned, r.FoundBy));
+                    return there.Order().SequenceEqual(back.Order());
+                }
+            );
+
+    [Theory]
+    [InlineData("10.46.8.5/24", "network.host-bits")]
+    [InlineData("10.46.8.0", "network.no-subnet")]
+    [InlineData("", "network.no-subnet")]
+    [InlineData("10.46.8.5/99", "network.no-subnet")]
+    [InlineData("@secret", "network.no-subnet")]
+    [InlineData("10.0.0.0/8", "network.prefix")]
+    [InlineData("10.46.8.0/31", "network.prefix")]
+    public void ANetworkThatCannotBeIsSaidSo(string subnet, string code) =>
+        Assert.Contains((Plan with { Subnet = subnet }).Check(), w => w.Field == "subnet" && w.Why.Code == code);
+
+    [Fact]
+    public void EachFieldOfAPlanIsHeldAgainstTheNetwork()
+    {
+        Assert.Empty(Plan.Check());
+        string[] Wrong(NetworkPlan plan) => [.. plan.Check().Select(w => $"{w.Field} {w.Why.Code}")];
+        Assert.Equal(["gateway network.outside"], Wrong(Plan with { Gateway = "10.46.9.1" }));
+        Assert.Equal(["gateway network.outside"], Wrong(Plan with { Gateway = "10.46.8.255" }));
+        Assert.Equal(["poolLast network.half-range"], Wrong(Plan with { PoolLast = " " }));
+        Assert.Equal(["poolFirst network.range-reversed"], Wrong(Plan with { PoolFirst = "10.46.8.250" }));
+        Assert.Equal(["reserved.0 network.outside"], Wrong(Plan with { Reserved = [new("10.46.8.2", "10.46.9.9")] }));
+        Assert.Equal(["reserved.0 network.half-range"], Wrong(Plan with { Reserved = [new("", "")] }));
+        Assert.Equal(["factory.0 network.no-address"], Wrong(Plan with { Factory = ["factory"] }));
+        Assert.Equal(["firstHostOffset network.offset"], Wrong(Plan with { FirstHostOffset = 256 }));
+        Assert.Equal(["gapEvery network.gap"], Wrong(Plan with { GapEvery = -1 }));
+        Assert.Null((Plan with { GapSize = 5000 }).Made);
+    }
+
+    [Fact]
+    public void WhatAgreesEverywhereHasNothingToSay()
+    {
+        var row = One(Planned(1), Found(1), Registered(1));
+        Assert.True(row.IsAsPlanned);
+        Assert.Empty(Told(row));
+        Assert.Equal(LedgerWeight.Told, Assert.Single(row.Notes).Weight);
+        Assert.Equal(DeviceKey.Mac, row.FoundBy);
+    }
+
+    [Fact]
+    public void AnAddressThatDiffersIsMendedInTheDeviceAndTheRecorderThatAsksElsewhereIsNamed()
+    {
+        var row = One(Planned(1), Found(1, "10.46.8.77"), Registered(1));
+        Assert.Equal(["ledger.address-differs", "ledger.recorder-asks-elsewhere"], Notes(row));
+        Assert.Equal(LedgerMend.SetAddress, row.Notes[0].Mend);
+        Assert.Equal(["10.46.8.21", "10.46.8.77"], row.Notes[0].Args);
+        Assert.Equal(["R-1", "1", "10.46.8.21", "10.46.8.77"], row.Notes[1].Args);
+        Assert.False(row.IsAsPlanned);
+    }
+
+    [Fact]
+    public void AnotherUnitAtTheAddressIsNotedAndNotMistaken()
+    {
+        var row = One(Planned(1), Found(9, "10.46.8.21"), null, Terms(list: false));
+        Assert.Equal(ListClass.ReplacedDevice, row.Class);
+        var note = row.Notes.First(n => n.Code == "ledger.replaced-device");
+        Assert.Equal(LedgerMend.NoteUnit, note.Mend);
+        Assert.DoesNotContain("ledger.serial-differs", Notes(row));
+    }
+
+    [Fact]
+    public void OnASharedFactoryAddressNothingIsSetByAPress()
+    {
+        string At(int n) => "192.168.46.10";
+        var ledger = AddressLedger.Of(Terms(list: false), [Planned(1), Planned(2)], [Found(1, At(1)), Found(2, At(2))], []);
+        Assert.All(
+            ledger.Rows,
+            row =>
+            {
+                Assert.Contains("ledger.found.factoryAddressShared", Notes(row));
+                Assert.DoesNotContain(row.Notes, n => n.Code.StartsWith("ledger.found.", StringComparison.Ordinal) && n.Mend is not null);
+            }
+        );
+        var alone = One(Planned(1), Found(1, At(1)), null, Terms(list: false));
+        Assert.Contains(alone.Notes, n => n is { Code: "ledger.found.factoryAddress", Mend: LedgerMend.SetAddress });
+    }
+
+    [Theory]
+    [InlineData(AddressPolicy.FixedPlan, "ledger.leased-in-fixed-plan", LedgerWeight.Wrong)]
+    [InlineData(AddressPolicy.ReservedOrFrozen, "ledger.leased-needs-reservation", LedgerWeight.Look)]
+    [InlineData(AddressPolicy.Automatic, null, null)]
+    public void ALeaseIsJudgedByTheSchool(AddressPolicy policy, string? code, LedgerWeight? weight)
+    {
+        var row = One(Planned(1), Found(1) with { Leases = true }, null, Terms(list: false, policy: policy));
+        var note = row.Notes.FirstOrDefault(n => n.Code.StartsWith("ledger.leased", StringComparison.Ordinal));
+        Assert.Equal((code, weight), (note?.Code, note?.Weight));
+    }
+
+    [Fact]
+    public void WhoIsAskedForAtAnAddressMustNotLeaseItUnderAnySchool() =>
+        Assert.Contains(
+            One(Planned(1), Found(1) with { Leases = true }, Registered(1), Terms(policy: AddressPolicy.Automatic)).Notes,
+            n => n is { Code: "ledger.leased-and-asked-for", Weight: LedgerWeight.Wrong }
+        );
+
+    [Fact]
+    public void AFrozenAddressInsideThePoolIsWrong() =>
+        Assert.Contains(
+            "ledger.found.fixedInsidePool",
+            Notes(One(Planned(1, "10.46.8.210"), Found(1, "10.46.8.210"), null, Terms(list: false)))
+        );
+
+    [Fact]
+    public void SettingsThatDifferAreNamedEachWithItsMend()
+    {
+        var row = One(
+            Planned(1),
+            Found(1) with
+            {
+                Name = "@CC-02",
+                Firmware = "3.4.0",
+                Gateway = "10.46.8.2",
+                Mask = "255.255.0.0",
+                AnswersSearches = false,
+                TimeSource = "manual",
+                ClockAheadSeconds = -3600,
+                AnnouncesElsewhere = "10.46.8.99",
+            },
+            Registered(1)
+        );
+        Assert.Equal(
+            [
+                ("ledger.found.gatewayDiffers", LedgerMend.SetGateway),
+                ("ledger.found.maskTooWide", LedgerMend.SetAddress),
+                ("ledger.name-differs", LedgerMend.SetName),
+                ("ledger.firmware-differs", null),
+                ("ledger.time-by-hand", LedgerMend.SetTimeSource),
+                ("ledger.clock-behind", null),
+                ("ledger.announces-elsewhere", null),
+                ("ledger.search-off", LedgerMend.AnswerSearches),
+            ],
+            Told(row).Select(n => (n.Code, n.Mend))
+        );
+        // What a device calls itself is never taken for one of our own codes.
+        Assert.Equal("@@CC-02", row.Notes.First(n => n.Code == "ledger.name-differs").Args[0]);
+    }
+
+    [Theory]
+    [InlineData(null, null, null, "nobody-looked")]
+    [InlineData(null, true, null, "link-and-silent")]
+    [InlineData(null, false, null, "no-link")]
+    [InlineData(null, false, false, "no-power")]
+    [InlineData("10.46.8.210", true, true, "planned-in-pool")]
+    [InlineData("192.168.1.5", true, true, "planned-elsewhere")]
+    public void WhySomebodyIsSilentIsSaidByWhatIsKnown(string? address, bool? linkUp, bool? powered, string why) =>
+        Assert.Contains($"ledger.silent.{why}", Notes(One(Planned(1, address, linkUp, powered), null, null)));
+
+    [Fact]
+    public void NobodyIsMissingBeforeAnybodyLookedAndNobodyUnregisteredWithoutAList() =>
+        Assert.Empty(One(Planned(1), null, null, Terms(searched: false, list: false)).Notes);
+
+    [Fact]
+    public void TheLadderGoesFromCheapToDearAndEndsByHand()
+    {
+        AddressLedger Ledger(params FoundDevice[] found) => AddressLedger.Of(Terms(list: false), [Planned(1), Planned(2)], found, []);
+        FoundBy? Next(AddressLedger ledger, bool two, int others, params FoundBy[] tried) =>
+            DiscoveryLadder.Of(ledger, tried, two, others).Next;
+        var half = Ledger(Found(1));
+        Assert.Equal(FoundBy.Search, Next(Ledger(), false, 1));
+        Assert.Equal(FoundBy.SearchAgain, Next(half, false, 1, FoundBy.Search));
+        Assert.Equal(FoundBy.RangeScan, Next(half, false, 1, FoundBy.Search, FoundBy.SearchAgain));
+        Assert.Equal(FoundBy.OtherNetwork, Next(half, false, 1, FoundBy.Search, FoundBy.SearchAgain, FoundBy.RangeScan));
+        Assert.Equal(FoundBy.ByHand, Next(half, false, 0, FoundBy.Search, FoundBy.SearchAgain, FoundBy.RangeScan));
+        var both = Ledger(Found(1), Found(2));
+        Assert.Null(Next(both, false, 1, FoundBy.Search));
+        // A school that asks for two ways is not content with one.
+        Assert.Equal(FoundBy.RangeScan, Next(both, true, 1, FoundBy.Search));
+        Assert.Equal(1, DiscoveryLadder.Of(half, [FoundBy.Search], false, 0).Missing);
+    }
+
+    [Fact]
+    public void TheTesterTakesTheCardThatIsThereAndElseAFreeAddress()
+    {
+        var plan = Plan.Made!;
+        var taken = new HashSet<Ipv4Address> { Ipv4Address.Parse("10.46.8.254", ""), Ipv4Address.Parse("10.46.8.21", "") };
+        TesterAddress Of(params NetworkCard[] cards) => TesterAddress.Of(plan, cards, taken);
+        var office = new NetworkCard("office", "172.16.0.9", 24, true);
+        Assert.Equal(("field", ""), Short(Of(office, new("field", "10.46.8.250", 24, true))));
+        Assert.Equal(("field", "10.46.8.253"), Short(Of(office, new("field", "10.46.8.21", 24, true))));
+        Assert.Equal(("spare", "10.46.8.253"), Short(Of(office, new("spare", "169.254.3.4", 16, true))));
+        Assert.Equal("tester-address.wide", Of(new NetworkCard("field", "10.46.8.250", 16, true)).Because[^1].Code);
+        Assert.Equal("tester-address.narrow", Of(new NetworkCard("field", "10.46.8.250", 25, true)).Because[^1].Code);
+        var none = Of(new NetworkCard("field", "10.46.8.250", 24, false));
+        Assert.Null(none.Card);
+        Assert.Equal(["tester-address.down", "tester-address.none"], none.Because.Select(b => b.Code));
+        Assert.Equal("10.46.8.9", TesterAddress.Of(plan, [office], taken, Ipv4Address.Read("10.46.8.9")).Address);
+
+        static (string?, string) Short(TesterAddress told) => (told.Card, told.Address);
+    }
+
+    [Fact]
+    public void TwoLooksAtOneDeviceKeepWhatEitherWasTold()
+    {
+        var first = Found(1) with { Model = "Tarn D2", Users = ["setup"] };
+        var second = new FoundDevice
+        {
+            Address = "10.46.8.30",
+            By = [FoundBy.RangeScan],
+            Serial = "TH0001",
+        };
+        var both = first.With(second);
+        Assert.Equal(("10.46.8.30", "Tarn D2", "TH0001"), (both.Address, both.Model, both.Serial));
+        Assert.Equal([FoundBy.Search, FoundBy.RangeScan], both.By);
+        Assert.Equal(first.Key, both.Key);
+    }
+}
