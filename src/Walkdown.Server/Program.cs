@@ -9,6 +9,7 @@ using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Entries;
+using Walkdown.Server.Addresses;
 using Walkdown.Server.Backups;
 using Walkdown.Server.Cards;
 using Walkdown.Server.Demo;
@@ -138,6 +139,11 @@ builder.Services.AddSingleton<DemoJob>();
 builder.Services.AddSingleton<DemoDays>();
 builder.Services.AddHttpClient("stand-ins", http => http.Timeout = TimeSpan.FromSeconds(5));
 builder.Services.AddSources(testerAddress, TimeSpan.FromSeconds(builder.Configuration.GetValue("tester-patience", 5.0)));
+builder.Services.AddAddresses(
+    standIns,
+    builder.Configuration.GetValue("field", 0),
+    TimeSpan.FromSeconds(builder.Configuration.GetValue("listen", 3.0))
+);
 builder.Services.AddAccess(dataPath);
 builder.Services.AddSingleton(new GateSettings(demoFolder is not null));
 builder.Services.AddSingleton<Gate>();
@@ -227,6 +233,7 @@ api.MapKit();
 api.MapPower();
 api.MapResults();
 api.MapPaths();
+api.MapAddresses();
 api.MapPractice();
 api.MapHandover();
 api.MapPictures();

@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using Walkdown.StandIns;
+using Walkdown.StandIns.Cameras;
 
 // The outside, simulated: a tester that answers over HTTP, and a panel that works on its hidden true state. Loopback only.
 var builder = WebApplication.CreateBuilder(args);
@@ -15,6 +16,14 @@ var truth = new SiteTruth(
 var clock = new SimClock(TimeProvider.System);
 var switches = new Switch(truth, clock);
 var tester = new Tester(truth, switches, clock);
+
+// The cameras on the network: only where they are asked for, as their ports are the same for everybody on this machine.
+var schedule = Schedule.Rows(File.ReadAllText(Path.Combine(demo, "schedule.csv")));
+var network = NetworkFile.Read(File.ReadAllText(Path.Combine(demo, "network.json")));
+var shift = builder.Configuration.GetValue("field", 0);
+using var field = new FieldSite(network.Of(schedule), TimeProvider.System.GetUtcNow, shift);
+if (shift > 0 && field.Open() is { } closed)
+    Console.Error.WriteLine($"The simulated network cannot be opened: {closed}");
 
 // A reading takes as long as it takes: for trying out slow instruments.
 var pace = TimeSpan.FromMilliseconds(builder.Configuration.GetValue("delay", 0));
@@ -97,6 +106,53 @@ app.MapPost(
             : Results.NotFound(new { error = "no such port or function" });
     }
 );
+app.MapGet("/recorder/{label}/list", (string label) => network.ListOf(label, schedule));
+app.MapGet("/panel/cameras", () => field.All());
+app.MapPost("/panel/cameras/{label}/restart", (string label) => Panel(label, () => field.Restart(label)));
+app.MapPost(
+    "/panel/cameras/{label}/mend",
+    (string label) =>
+        field.Mend(
+            label,
+            c =>
+                c with
+                {
+                    Dead = false,
+                    Discoverable = true,
+                    MissesSearches = 0,
+                    DelayMs = 0,
+                    SettingsAfterStart = false,
+                    Refuses = [],
+                    AnnouncesHost = null,
+                    Failed = 0,
+                }
+        )
+            is { } mended
+            ? Results.Json(mended)
+            : Results.NotFound()
+);
+
+// All of them as they left the factory, on one address: they hide each other, and one answers.
+app.MapPost(
+    "/panel/cameras/as-made",
+    () =>
+    {
+        foreach (var camera in field.All().Where(c => c.IsCamera))
+            field.Mend(
+                camera.Label,
+                c =>
+                    c with
+                    {
+                        Address = network.Factory.Address,
+                        Gateway = "",
+                        Name = "CAMERA",
+                        Logins = new Dictionary<string, string> { [network.Factory.User] = network.Factory.Password },
+                        Dead = false,
+                    }
+            );
+        return Results.NoContent();
+    }
+);
 app.MapGet(
     "/panel",
     () =>
@@ -139,6 +195,14 @@ app.MapPost(
             : Results.BadRequest()
 );
 app.Run();
+
+IResult Panel(string label, Action act)
+{
+    if (field.Of(label) is null)
+        return Results.NotFound();
+    act();
+    return Results.Json(field.Of(label));
+}
 
 object Told(string label, RunTruth run) =>
     new

@@ -266,7 +266,7 @@ public sealed class SiteTruth
         var header = lines[0].Trim().Split(',');
         foreach (var line in lines.Skip(1))
         {
-            var cells = Split(line.Trim());
+            var cells = Schedule.Split(line.Trim());
             string Cell(string name) => Array.IndexOf(header, name) is >= 0 and var i && i < cells.Count ? cells[i] : "";
             double Number(string name, double absent) => double.TryParse(Cell(name), CultureInfo.InvariantCulture, out var n) ? n : absent;
             var label = Cell("run");
@@ -485,27 +485,6 @@ public sealed class SiteTruth
             device.ModeSwitch,
             device.Seen
         );
-    }
-
-    private static List<string> Split(string line)
-    {
-        var cells = new List<string>();
-        var cell = new System.Text.StringBuilder();
-        var quoted = false;
-        foreach (var c in line)
-        {
-            if (c == '"')
-                quoted = !quoted;
-            else if (c == ',' && !quoted)
-            {
-                cells.Add(cell.ToString());
-                cell.Clear();
-            }
-            else
-                cell.Append(c);
-        }
-        cells.Add(cell.ToString());
-        return cells;
     }
 }
 

@@ -36,6 +36,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
     public DbSet<Erasure> Erasures => Set<Erasure>();
     public DbSet<Revision> Revisions => Set<Revision>();
     public DbSet<ObservationRecord> Observations => Set<ObservationRecord>();
+    public DbSet<NetworkLook> Looks => Set<NetworkLook>();
 
     /// <summary>Tables to which rows are only added.</summary>
     public static readonly string[] AppendOnly =
@@ -52,6 +53,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         "Erasures",
         "Revisions",
         "Observations",
+        "Looks",
     ];
 
     private const string Labels = "NOCASE";
@@ -133,6 +135,7 @@ public sealed class WalkdownDb(DbContextOptions<WalkdownDb> options) : DbContext
         model.Entity<Picture>().HasIndex(p => p.JobId);
         model.Entity<Erasure>().HasIndex(e => e.PictureId).IsUnique();
         model.Entity<ObservationRecord>().HasIndex(o => o.DeviceId);
+        model.Entity<NetworkLook>().ToTable("Looks").HasIndex(l => new { l.JobId, l.At });
         model
             .Entity<Revision>()
             .HasIndex(r => new

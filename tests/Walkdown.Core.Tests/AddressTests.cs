@@ -241,13 +241,13 @@ public sealed class AddressTests
             );
 
     [Theory]
-    [InlineData("10.46.8.5/24", "network.host-bits")]
-    [InlineData("10.46.8.0", "network.no-subnet")]
-    [InlineData("", "network.no-subnet")]
-    [InlineData("10.46.8.5/99", "network.no-subnet")]
-    [InlineData("@secret", "network.no-subnet")]
-    [InlineData("10.0.0.0/8", "network.prefix")]
-    [InlineData("10.46.8.0/31", "network.prefix")]
+    [InlineData("10.46.8.5/24", "lan.host-bits")]
+    [InlineData("10.46.8.0", "lan.no-subnet")]
+    [InlineData("", "lan.no-subnet")]
+    [InlineData("10.46.8.5/99", "lan.no-subnet")]
+    [InlineData("@secret", "lan.no-subnet")]
+    [InlineData("10.0.0.0/8", "lan.prefix")]
+    [InlineData("10.46.8.0/31", "lan.prefix")]
     public void ANetworkThatCannotBeIsSaidSo(string subnet, string code) =>
         Assert.Contains((Plan with { Subnet = subnet }).Check(), w => w.Field == "subnet" && w.Why.Code == code);
 
@@ -256,15 +256,15 @@ public sealed class AddressTests
     {
         Assert.Empty(Plan.Check());
         string[] Wrong(NetworkPlan plan) => [.. plan.Check().Select(w => $"{w.Field} {w.Why.Code}")];
-        Assert.Equal(["gateway network.outside"], Wrong(Plan with { Gateway = "10.46.9.1" }));
-        Assert.Equal(["gateway network.outside"], Wrong(Plan with { Gateway = "10.46.8.255" }));
-        Assert.Equal(["poolLast network.half-range"], Wrong(Plan with { PoolLast = " " }));
-        Assert.Equal(["poolFirst network.range-reversed"], Wrong(Plan with { PoolFirst = "10.46.8.250" }));
-        Assert.Equal(["reserved.0 network.outside"], Wrong(Plan with { Reserved = [new("10.46.8.2", "10.46.9.9")] }));
-        Assert.Equal(["reserved.0 network.half-range"], Wrong(Plan with { Reserved = [new("", "")] }));
-        Assert.Equal(["factory.0 network.no-address"], Wrong(Plan with { Factory = ["factory"] }));
-        Assert.Equal(["firstHostOffset network.offset"], Wrong(Plan with { FirstHostOffset = 256 }));
-        Assert.Equal(["gapEvery network.gap"], Wrong(Plan with { GapEvery = -1 }));
+        Assert.Equal(["gateway lan.outside"], Wrong(Plan with { Gateway = "10.46.9.1" }));
+        Assert.Equal(["gateway lan.outside"], Wrong(Plan with { Gateway = "10.46.8.255" }));
+        Assert.Equal(["poolLast lan.half-range"], Wrong(Plan with { PoolLast = " " }));
+        Assert.Equal(["poolFirst lan.range-reversed"], Wrong(Plan with { PoolFirst = "10.46.8.250" }));
+        Assert.Equal(["reserved.0 lan.outside"], Wrong(Plan with { Reserved = [new("10.46.8.2", "10.46.9.9")] }));
+        Assert.Equal(["reserved.0 lan.half-range"], Wrong(Plan with { Reserved = [new("", "")] }));
+        Assert.Equal(["factory.0 lan.no-address"], Wrong(Plan with { Factory = ["factory"] }));
+        Assert.Equal(["firstHostOffset lan.offset"], Wrong(Plan with { FirstHostOffset = 256 }));
+        Assert.Equal(["gapEvery lan.gap"], Wrong(Plan with { GapEvery = -1 }));
         Assert.Null((Plan with { GapSize = 5000 }).Made);
     }
 

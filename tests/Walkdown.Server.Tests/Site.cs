@@ -21,11 +21,12 @@ public sealed class Site : IDisposable
 
     /// <summary>On a folder that is there, such as one that a server was stopped on.</summary>
     /// <param name="days">Days that were worked there before, as a file of the demo's; null: nobody has begun.</param>
-    private Site(string data, string? days = null)
+    /// <param name="field">What the ports of the simulated network are shifted by; 0: nobody can ask it.</param>
+    private Site(string data, string? days = null, int field = 0)
     {
         Data = data;
         var demo = Path.Combine(Root, "demo");
-        _standIns = new Standing<StandInsProgram>(("demo", demo), ("urls", "http://127.0.0.1:0"));
+        _standIns = new Standing<StandInsProgram>(("demo", demo), ("urls", "http://127.0.0.1:0"), ("field", $"{field}"));
         Outside = _standIns.Start();
         _server = new Standing<ServerProgram>(
             ("data", Data),
@@ -33,6 +34,8 @@ public sealed class Site : IDisposable
             ("stand-ins", Outside.BaseAddress!.ToString()),
             ("port", "0"),
             ("tester-patience", "10"),
+            ("field", $"{field}"),
+            ("listen", "0.6"),
             ("web", Path.Combine(Data, "none")),
             ("worked", days is null ? "" : Path.Combine(demo, days))
         );
@@ -56,6 +59,12 @@ public sealed class Site : IDisposable
     public Dictionary<string, string> Stops { get; }
 
     public static Site On(string data) => new(data);
+
+    private static int s_fields;
+
+    /// <summary>With its cameras on the network, on ports of its own.</summary>
+    public static Site WithField() =>
+        new(Directory.CreateTempSubdirectory("walkdown-test-").FullName, field: 21_000 + Interlocked.Increment(ref s_fields) * 11);
 
     /// <summary>With the two days of the demo's crew behind it.</summary>
     public static Site AfterTwoDays(string data) => new(data, "two-days.json");

@@ -5,6 +5,8 @@ import { defineConfig } from "@playwright/test";
 
 const root = resolve(import.meta.dirname, "../..");
 const port = Number(process.env.WALKDOWN_TEST_PORT ?? 4790);
+/** What the ports of the simulated network are shifted by. */
+const field = 8000 + (port % 20000);
 // One folder for the whole run, kept in the environment since workers read this file too.
 const data = (process.env.WALKDOWN_TEST_DATA ??= mkdtempSync(
   join(tmpdir(), "walkdown-e2e-"),
@@ -40,11 +42,11 @@ export default defineConfig({
   },
   webServer: [
     {
-      command: `dotnet ${built("Walkdown.StandIns", "stand-ins")} --urls http://127.0.0.1:${port + 1} --demo ${root}/demo`,
+      command: `dotnet ${built("Walkdown.StandIns", "stand-ins")} --urls http://127.0.0.1:${port + 1} --demo ${root}/demo --field ${field}`,
       url: `http://127.0.0.1:${port + 1}/tester`,
     },
     {
-      command: `dotnet ${built("Walkdown.Server", "server")} --port ${port} --data ${data} --demo ${root}/demo --stand-ins http://127.0.0.1:${port + 1}/ --web ${root}/web/dist`,
+      command: `dotnet ${built("Walkdown.Server", "server")} --port ${port} --data ${data} --demo ${root}/demo --stand-ins http://127.0.0.1:${port + 1}/ --field ${field} --web ${root}/web/dist`,
       url: `http://localhost:${port}/healthz`,
     },
   ],

@@ -25,6 +25,7 @@ public enum AddressPolicy
 /// <param name="Firmware">That the job asks for; empty where it asks for none.</param>
 /// <param name="LinkUp">What the switch or the tester read last; null: nobody looked.</param>
 /// <param name="Powered">Likewise.</param>
+/// <param name="IsCamera">It has the services of a camera; a switch or a recorder answers, and not as one.</param>
 public sealed record PlannedDevice(
     Guid Id,
     string Label,
@@ -34,7 +35,8 @@ public sealed record PlannedDevice(
     string Serial = "",
     string Firmware = "",
     bool? LinkUp = null,
-    bool? Powered = null
+    bool? Powered = null,
+    bool IsCamera = true
 );
 
 /// <summary>A line of a recorder's own list.</summary>
@@ -169,8 +171,12 @@ public sealed record AddressLedger(
                     var f = row.Found is { } at ? found[int.Parse(at, CultureInfo.InvariantCulture)] : null;
                     var r = row.Registered is { } on ? registered[int.Parse(on, CultureInfo.InvariantCulture)] : null;
                     var notes = new List<LedgerNote>();
-                    Standing(terms, row, p, f, r, notes);
-                    Addresses(terms, row, p, f, r, audits, notes);
+                    var doubles =
+                        f is not null
+                        && audits.Found.TryGetValue(f, out var audited)
+                        && (audited.Contains(AddressFinding.FactoryAddressShared) || audited.Contains(AddressFinding.DuplicateAddress));
+                    Standing(terms, row, p, f, r, doubles, notes);
+                    Addresses(terms, row, p, f, r, doubles, audits, notes);
                     if (f is not null)
                         Settings(terms, p, f, notes);
                     return new LedgerRow(p, f, r, row.Class, row.FoundBy, row.Differences, [.. notes.OrderBy(n => n.Weight)]);
@@ -232,6 +238,7 @@ public sealed record AddressLedger(
         PlannedDevice? p,
         FoundDevice? f,
         RegisteredDevice? r,
+        bool doubles,
         List<LedgerNote> notes
     )
     {
@@ -256,7 +263,8 @@ public sealed record AddressLedger(
             notes.Add(Silence.Of(terms, p));
         if (p is not null && r is null && terms.HasList)
             Note("not-registered", LedgerWeight.Wrong);
-        if (f?.Others is { IsEmpty: false } others)
+        // Where both are known, the audit says that they are doubles.
+        if (f?.Others is { IsEmpty: false } others && !doubles)
             Note("several-answer", LedgerWeight.Wrong, null, f.Address, Said(string.Join(", ", others)));
         if (p is not null && f is not null && (p.Serial.Length == 0 || p.Mac.Length == 0) && (f.Serial ?? f.HardwareAddress) is not null)
             if (row.Class != ListClass.ReplacedDevice)
@@ -270,6 +278,7 @@ public sealed record AddressLedger(
         PlannedDevice? p,
         FoundDevice? f,
         RegisteredDevice? r,
+        bool doubles,
         Audited audits,
         List<LedgerNote> notes
     )
@@ -279,7 +288,8 @@ public sealed record AddressLedger(
         var differs = row.Differences;
         bool Differs(DeviceKey key, DeviceList one, DeviceList other) => differs.Contains(new(key, one, other));
         if (Differs(DeviceKey.Address, DeviceList.Planned, DeviceList.Found))
-            Note("address-differs", LedgerWeight.Wrong, LedgerMend.SetAddress, p!.Address, f!.Address);
+            // Several devices on one address hide each other: what is set there is set in one that nobody chose.
+            Note("address-differs", LedgerWeight.Wrong, doubles ? null : LedgerMend.SetAddress, p!.Address, f!.Address);
         if (Differs(DeviceKey.Address, DeviceList.Found, DeviceList.Registered))
             Note("recorder-asks-elsewhere", LedgerWeight.Wrong, null, Said(r!.Recorder), Index(r.Channel), r.Address, f!.Address);
         else if (f is null && Differs(DeviceKey.Address, DeviceList.Planned, DeviceList.Registered))
@@ -305,8 +315,6 @@ public sealed record AddressLedger(
                     Note("plan." + Codes.Of(finding), LedgerWeight.Wrong, null, Said(p.Address));
         if (f is null || !audits.Found.TryGetValue(f, out var there))
             return;
-        // Several devices on one factory address hide each other: what is set there is set in one that nobody chose.
-        var hidden = there.Contains(AddressFinding.FactoryAddressShared) || there.Contains(AddressFinding.DuplicateAddress);
         foreach (var finding in there)
         {
             var mend = finding switch
@@ -323,7 +331,7 @@ public sealed record AddressLedger(
             Note(
                 "found." + Codes.Of(finding),
                 finding == AddressFinding.MacLocallyAdministered ? LedgerWeight.Told : LedgerWeight.Wrong,
-                hidden ? null : mend,
+                doubles ? null : mend,
                 f.Address,
                 Said(f.Mask),
                 Said(f.Gateway)
@@ -358,8 +366,18 @@ public sealed record AddressLedger(
     {
         void Note(string code, LedgerWeight weight, LedgerMend? mend = null, params ImmutableArray<string> args) =>
             notes.Add(new("ledger." + code, args, weight, mend));
+        if (f.Logins is { } logins)
+            Logins(logins, Note);
+        if (f.KeptAddress == false)
+            Note("moved-at-start", LedgerWeight.Wrong, null, f.Address);
         if (f.Trouble is { } trouble)
-            notes.Add(new(trouble.Code, trouble.Args, LedgerWeight.Look));
+            notes.Add(
+                new(
+                    trouble.Code,
+                    trouble.Args,
+                    p is { IsCamera: false } && trouble.Code == "asked.no-camera" ? LedgerWeight.Told : LedgerWeight.Look
+                )
+            );
         if (p is not null && f.Name is { } name && name != p.Name && name != p.Label)
             Note("name-differs", LedgerWeight.Wrong, LedgerMend.SetName, Said(name), Said(p.Label));
         if (p is { Firmware.Length: > 0 } && f.Firmware is { } firmware && firmware != p.Firmware)
@@ -374,6 +392,18 @@ public sealed record AddressLedger(
             Note("announces-elsewhere", LedgerWeight.Look, null, Said(elsewhere));
         if (f.OwnAddress is { } own && Ipv4Address.Read(own)?.ToString() != f.Address)
             Note("answers-for-another", LedgerWeight.Wrong, null, f.Address, Said(own));
+    }
+
+    private static void Logins(LoginTrial trial, NoteOf note)
+    {
+        if (trial.OpenToAll)
+            note("open-to-all", LedgerWeight.Wrong);
+        if (trial.FactoryOpens == true)
+            note("factory-login-opens", LedgerWeight.Wrong);
+        if (trial.OwnOpens == false)
+            note("own-login-refused", LedgerWeight.Wrong);
+        if (trial.OwnShared > 0)
+            note("login-shared", LedgerWeight.Look, null, Index(trial.OwnShared));
     }
 
     private static string Said(string? text) => Message.Said(text ?? "");

@@ -41,6 +41,13 @@ public sealed record CameraStream(
     string SnapshotUrl = ""
 );
 
+/// <summary>What a trial of logins showed. No login is in it.</summary>
+/// <param name="OpenToAll">It answers what only a login should be told, without one.</param>
+/// <param name="FactoryOpens">The factory's login opens it; null: not tried.</param>
+/// <param name="OwnOpens">The job's login opens it; null: not tried.</param>
+/// <param name="OwnShared">So many other devices are opened by the same one.</param>
+public sealed record LoginTrial(bool OpenToAll, bool? FactoryOpens, bool? OwnOpens, int OwnShared = 0);
+
 /// <summary>What a device on the network says of itself. What it did not say, or not without a login, is null.</summary>
 public sealed record FoundDevice
 {
@@ -119,6 +126,12 @@ public sealed record FoundDevice
     /// <summary>Several devices answered at this address, now one and now another: their serial numbers or hardware addresses.</summary>
     public ImmutableArray<string> Others { get; init; } = [];
 
+    /// <summary>What a trial of its logins showed; null: none was made.</summary>
+    public LoginTrial? Logins { get; init; }
+
+    /// <summary>After a start that was asked for it answered at the same address; null: none was asked for.</summary>
+    public bool? KeptAddress { get; init; }
+
     /// <summary>What it did not say, and why; null where it said all that was asked.</summary>
     public Message? Trouble { get; init; }
 
@@ -153,6 +166,10 @@ public sealed record FoundDevice
             TimeZone = later.TimeZone ?? TimeZone,
             Users = later.Users ?? Users,
             Streams = later.Streams.IsEmpty ? Streams : later.Streams,
+            Logins = later.Logins ?? Logins,
+            KeptAddress = later.KeptAddress ?? KeptAddress,
+            // A look without a login says that one is wanted: what was told with one still stands.
+            Trouble = later.Serial is null && Serial is not null && later.Trouble?.Code == "asked.login-wanted" ? Trouble : later.Trouble,
             Others = [.. Others.Union(later.Others).Order(StringComparer.Ordinal)],
         };
 }

@@ -65,54 +65,54 @@ public sealed record NetworkPlan
             if (problem.Reason == BadInputReason.Inconsistent && Ipv4Address.Read(Subnet.Split('/')[0]) is { } inside)
                 Say(
                     "subnet",
-                    "network.host-bits",
+                    "lan.host-bits",
                     Message.Said(Subnet.Trim()),
                     Addressing.Subnet.Around(inside, int.Parse(Subnet.Trim().Split('/')[1], CultureInfo.InvariantCulture)).ToString()
                 );
             else
-                Say("subnet", "network.no-subnet", Message.Said(Subnet.Trim()));
+                Say("subnet", "lan.no-subnet", Message.Said(Subnet.Trim()));
             return wrong.DrainToImmutable();
         }
         if (subnet.Prefix is < 16 or > 30)
-            Say("subnet", "network.prefix", Message.Number(subnet.Prefix, 0));
+            Say("subnet", "lan.prefix", Message.Number(subnet.Prefix, 0));
         Ipv4Address? One(string field, string text)
         {
             if (string.IsNullOrWhiteSpace(text))
                 return null;
             if (Ipv4Address.Read(text) is { } address)
                 return address;
-            Say(field, "network.no-address", Message.Said(text.Trim()));
+            Say(field, "lan.no-address", Message.Said(text.Trim()));
             return null;
         }
         if (One("gateway", Gateway) is { } gateway && !subnet.IsHost(gateway))
-            Say("gateway", "network.outside", gateway.ToString(), subnet.ToString());
+            Say("gateway", "lan.outside", gateway.ToString(), subnet.ToString());
         if (One("tester", Tester) is { } tester && !subnet.IsHost(tester))
-            Say("tester", "network.outside", tester.ToString(), subnet.ToString());
+            Say("tester", "lan.outside", tester.ToString(), subnet.ToString());
         if (string.IsNullOrWhiteSpace(PoolFirst) != string.IsNullOrWhiteSpace(PoolLast))
-            Say(string.IsNullOrWhiteSpace(PoolFirst) ? "poolFirst" : "poolLast", "network.half-range");
+            Say(string.IsNullOrWhiteSpace(PoolFirst) ? "poolFirst" : "poolLast", "lan.half-range");
         void Range(string field, string first, string last)
         {
             if (One(field, first) is not { } from || One(field, last) is not { } to)
                 return;
             if (from.Number > to.Number)
-                Say(field, "network.range-reversed", from.ToString(), to.ToString());
+                Say(field, "lan.range-reversed", from.ToString(), to.ToString());
             else if (!subnet.Contains(from) || !subnet.Contains(to))
-                Say(field, "network.outside", subnet.Contains(from) ? to.ToString() : from.ToString(), subnet.ToString());
+                Say(field, "lan.outside", subnet.Contains(from) ? to.ToString() : from.ToString(), subnet.ToString());
         }
         Range("poolFirst", PoolFirst, PoolLast);
         for (var i = 0; i < Reserved.Length; i++)
             if (string.IsNullOrWhiteSpace(Reserved[i].First) || string.IsNullOrWhiteSpace(Reserved[i].Last))
-                Say($"reserved.{i}", "network.half-range");
+                Say($"reserved.{i}", "lan.half-range");
             else
                 Range($"reserved.{i}", Reserved[i].First, Reserved[i].Last);
         for (var i = 0; i < Factory.Length; i++)
             One($"factory.{i}", Factory[i].Length == 0 ? "-" : Factory[i]);
         if (FirstHostOffset < 1 || FirstHostOffset >= 1L << (32 - subnet.Prefix))
-            Say("firstHostOffset", "network.offset", Message.Number((1L << (32 - subnet.Prefix)) - 2, 0));
+            Say("firstHostOffset", "lan.offset", Message.Number((1L << (32 - subnet.Prefix)) - 2, 0));
         if (GapEvery is < 0 or > 4096)
-            Say("gapEvery", "network.gap");
+            Say("gapEvery", "lan.gap");
         if (GapSize is < 0 or > 4096)
-            Say("gapSize", "network.gap");
+            Say("gapSize", "lan.gap");
         return wrong.DrainToImmutable();
     }
 

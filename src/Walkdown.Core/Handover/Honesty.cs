@@ -75,7 +75,7 @@ public sealed record Honesty(
                     null
                 )
             );
-        var tester = Count(ReadingSource.Tester) + Count(ReadingSource.Switch);
+        var tester = Count(ReadingSource.Tester) + Count(ReadingSource.Switch) + Count(ReadingSource.Network);
         return new Honesty(
             live.Count,
             Count(ReadingSource.Typed),

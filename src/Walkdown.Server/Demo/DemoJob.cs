@@ -3,6 +3,7 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Addressing;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
@@ -23,7 +24,8 @@ public sealed class DemoJob(Ledger ledger, ImportService import, KeptFiles keptF
         WiringScheme Scheme,
         ImmutableArray<FilePerson> People,
         ImmutableArray<FileInstrument> Instruments,
-        ImmutableArray<FileSource> Sources
+        ImmutableArray<FileSource> Sources,
+        NetworkPlan? Network = null
     );
 
     private sealed record FileSource(
@@ -80,6 +82,7 @@ public sealed class DemoJob(Ledger ledger, ImportService import, KeptFiles keptF
                         TimeZone = file.TimeZone,
                         Rule = file.Rule,
                         Scheme = file.Scheme,
+                        NetworkJson = file.Network is { } network ? JsonSerializer.Serialize(network, CoreJson.Options) : null,
                         Simulated = true,
                         CreatedAt = time.GetUtcNow(),
                     }

@@ -71,6 +71,14 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Intake
         return Keep(draft);
     }
 
+    /// <summary>Judges what was found on the network, row by row, and keeps it to be looked at.</summary>
+    internal async Task<IntakeAnswer> Keep(Guid jobId, List<IntakeEntry> entries, IProgress<(int, int)> progress, CancellationToken cancel)
+    {
+        var draft = new IntakeDraft(jobId, IntakeOrigin.Sweep, "", entries);
+        await matcher.Match(draft, progress, cancel);
+        return Keep(draft);
+    }
+
     /// <summary>Says what a label of the file is of, and which instrument read it.</summary>
     public async Task<IntakeAnswer?> Assign(Guid jobId, Guid id, AssignRequest request, CancellationToken cancel)
     {

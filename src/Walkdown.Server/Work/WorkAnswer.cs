@@ -1,4 +1,5 @@
 using Walkdown.Reports;
+using Walkdown.Server.Addresses;
 using Walkdown.Server.Handover;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Practice;
@@ -16,6 +17,7 @@ namespace Walkdown.Server.Work;
 /// <param name="Checked">What a document in hand turned out to be.</param>
 /// <param name="Bundle">What a bundle brought.</param>
 /// <param name="Draft">A pack to read before it is signed.</param>
+/// <param name="Look">What a look at the network brought.</param>
 /// <param name="Ask">A bundle that waits to be taken, with whose seal it bears.</param>
 public sealed record WorkAnswer(
     Guid Id,
@@ -31,5 +33,6 @@ public sealed record WorkAnswer(
     RecordVerdict? Checked = null,
     BundleOutcome? Bundle = null,
     BundleAsk? Ask = null,
-    DraftPack? Draft = null
+    DraftPack? Draft = null,
+    LookAnswer? Look = null
 );

@@ -1,8 +1,10 @@
 using System.Collections.Concurrent;
 using System.Threading.Channels;
 using Walkdown.Core.Measures;
+using Walkdown.Devices.Field;
 using Walkdown.Formats;
 using Walkdown.Reports;
+using Walkdown.Server.Addresses;
 using Walkdown.Server.Handover;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Practice;
@@ -36,7 +38,9 @@ public sealed class WorkQueue(CatalogueStore catalogue, ILogger<WorkQueue> log) 
     ) : IProgress<(int Done, int Of)>
     {
         public Guid Id => id;
-        public Func<IProgress<(int Done, int Of)>, CancellationToken, Task<object?>> Run => run;
+
+        /// <summary>Let go of once it has run: what it was given, such as a login, lives no longer.</summary>
+        public Func<IProgress<(int Done, int Of)>, CancellationToken, Task<object?>>? Run { get; set; } = run;
         public CancellationTokenSource Cancel => cancel;
         public string Kind => kind;
         public WorkState State { get; set; }
@@ -66,7 +70,8 @@ public sealed class WorkQueue(CatalogueStore catalogue, ILogger<WorkQueue> log) 
                 Result as RecordVerdict,
                 Result as BundleOutcome,
                 Result as BundleAsk,
-                Result as DraftPack
+                Result as DraftPack,
+                Result as LookAnswer
             );
     }
 
@@ -94,7 +99,7 @@ public sealed class WorkQueue(CatalogueStore catalogue, ILogger<WorkQueue> log) 
         // What still waits for its turn will not have it.
         lock (work)
             if (!work.Begun)
-                work.State = WorkState.Cancelled;
+                (work.State, work.Run) = (WorkState.Cancelled, null);
         if (work.State == WorkState.Running)
             try
             {
@@ -142,7 +147,7 @@ public sealed class WorkQueue(CatalogueStore catalogue, ILogger<WorkQueue> log) 
         try
         {
             work.Cancel.Token.ThrowIfCancellationRequested();
-            work.Result = await work.Run(work, work.Cancel.Token);
+            work.Result = await work.Run!(work, work.Cancel.Token);
             work.State = WorkState.Done;
         }
         catch (OperationCanceledException)
@@ -156,6 +161,7 @@ public sealed class WorkQueue(CatalogueStore catalogue, ILogger<WorkQueue> log) 
                 Refusal refusal => refusal.What,
                 BundleException bundle => bundle.What,
                 SheetException sheet => sheet.What,
+                FieldTrouble field => field.Why,
                 _ => null,
             };
             if (told is null)
@@ -165,6 +171,7 @@ public sealed class WorkQueue(CatalogueStore catalogue, ILogger<WorkQueue> log) 
         }
         finally
         {
+            work.Run = null;
             work.Cancel.Dispose();
         }
     }

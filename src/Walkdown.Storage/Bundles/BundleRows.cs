@@ -1,7 +1,9 @@
 using System.Collections.Concurrent;
+using System.Collections.Immutable;
 using System.Reflection;
 using System.Text.Json;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Addressing;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Clocks;
@@ -17,7 +19,8 @@ namespace Walkdown.Storage;
 internal static class BundleRows
 {
     public const int MostText = 4000,
-        MostJson = 200_000;
+        MostJson = 200_000,
+        MostLook = 16_000_000;
 
     /// <summary>An installation's own order has room for as many entries; beyond, no next one could be numbered.</summary>
     public const long MostSequence = 1L << 40;
@@ -40,7 +43,11 @@ internal static class BundleRows
             {
                 case string text
                     when text.Length
-                        > (property.Name.EndsWith("Json", StringComparison.Ordinal) || property.Name == "Json" ? MostJson : MostText)
+                        > (
+                            row is NetworkLook && property.Name == nameof(NetworkLook.FoundJson) ? MostLook
+                            : property.Name.EndsWith("Json", StringComparison.Ordinal) || property.Name == "Json" ? MostJson
+                            : MostText
+                        )
                         || text.Any(c => c < ' ' && c is not ('\n' or '\r' or '\t')):
                 case double number when !(Math.Abs(number) <= 1e9):
                 case DateTimeOffset at when at.Year < 2000 || at > now.AddDays(1):
@@ -72,6 +79,7 @@ internal static class BundleRows
             Job j => !Text(j.Name, 120) ? nameof(j.Name)
             : !SiteTime.IsKnown(j.TimeZone) ? nameof(j.TimeZone)
             : j.CoverJson is { } cover && !IsObject(cover) ? nameof(j.CoverJson)
+            : j.NetworkJson is { } network && Read<NetworkPlan>(network) is null ? nameof(j.NetworkJson)
             : null,
             Person p => !Text(p.Name, 80) ? nameof(p.Name)
             : p.Role.Length > 80 ? nameof(p.Role)
@@ -158,6 +166,11 @@ internal static class BundleRows
             ObservationRecord o => o.Serial.Length > 60 ? nameof(o.Serial)
             : o.FoundJson is { } found && Read<FoundIdentity>(found) is null ? nameof(o.FoundJson)
             : Read<Dictionary<string, ReadingValue>>(o.ValuesJson) is null ? nameof(o.ValuesJson)
+            : null,
+            NetworkLook l => l.Of.Length > 60 ? nameof(l.Of)
+            : l.By.Length > 120 ? nameof(l.By)
+            : l.Kind == LookKind.Network && Read<ImmutableArray<FoundDevice>?>(l.FoundJson) is null ? nameof(l.FoundJson)
+            : l.Kind == LookKind.List && Read<ImmutableArray<RegisteredDevice>?>(l.FoundJson) is null ? nameof(l.FoundJson)
             : null,
             Picture p => !IsHash(p.Hash) ? nameof(p.Hash)
             : !IsHash(p.ShownHash) ? nameof(p.ShownHash)

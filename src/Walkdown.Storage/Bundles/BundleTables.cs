@@ -78,6 +78,7 @@ public static class BundleTables
             sameAs: (a, b) => a.Of == b.Of && a.Version == b.Version
         ),
         Of<ObservationRecord>((db, job) => db.Observations.Where(x => x.JobId == job)),
+        Of<NetworkLook>((db, job) => db.Looks.Where(x => x.JobId == job)),
         Of<Picture>((db, job) => db.Pictures.Where(x => x.JobId == job)),
         Of<Erasure>((db, job) => db.Erasures.Where(x => x.JobId == job), sameAs: (a, b) => a.PictureId == b.PictureId),
         Of<Revision>((db, job) => db.Revisions.Where(x => x.JobId == job)),
@@ -96,7 +97,7 @@ public static class BundleTables
     ];
 
     /// <summary>Tables that older bundles do not have.</summary>
-    internal static readonly string[] Later = ["Observation"];
+    internal static readonly string[] Later = ["Observation", nameof(NetworkLook)];
 
     /// <summary>The shape of a bundle: its list, and the rows of each table.</summary>
     public static JsonNode Schema() =>

@@ -22,6 +22,9 @@ public sealed class Job
     /// <summary>Where the site is, and what is there that rows wait for, as JSON; null: nobody has said anything.</summary>
     public string? SiteJson { get; set; }
 
+    /// <summary>The plan of its network, as JSON of Core's shape; null: nobody has made one.</summary>
+    public string? NetworkJson { get; set; }
+
     /// <summary>School "scheme" of jobs from before schools were data; read where there is no <see cref="SidesJson"/>.</summary>
     public bool MatchFarEnd { get; set; }
 

@@ -622,6 +622,9 @@ namespace Walkdown.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("NetworkJson")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Rule")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -693,6 +696,41 @@ namespace Walkdown.Storage.Migrations
                         .IsUnique();
 
                     b.ToTable("Journal", (string)null);
+                });
+
+            modelBuilder.Entity("Walkdown.Storage.Entities.NetworkLook", b =>
+                {
+                    b.Property<byte[]>("Id")
+                        .HasColumnType("BLOB");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("FoundJson")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("JobId")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Of")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("JobId", "At");
+
+                    b.ToTable("Looks", (string)null);
                 });
 
             modelBuilder.Entity("Walkdown.Storage.Entities.ObservationRecord", b =>

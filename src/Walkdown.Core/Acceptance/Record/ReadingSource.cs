@@ -17,4 +17,7 @@ public enum ReadingSource
 
     /// <summary>A switch that the server asked.</summary>
     Switch,
+
+    /// <summary>The device itself, asked over the network.</summary>
+    Network,
 }

@@ -1412,6 +1412,214 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/network": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getNetworkLedger"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["putNetworkPlan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/plan/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["checkNetworkPlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["proposeAddresses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lookAtNetwork"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/mends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["mendAddress"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/restarts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restartDevice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/given": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["giveAddresses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryLogins"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/anew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lookAnew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addressRows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/lists/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["readRecorderList"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/lists/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["uploadRecorderList"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/practice": {
         parameters: {
             query?: never;
@@ -2209,6 +2417,39 @@ export interface components {
             /** Format: uuid */
             deviceId: string;
         };
+        /**
+         * @description Ranges that mean something (RFC 1122, 1918, 3927, 5771, 6598).
+         * @enum {unknown}
+         */
+        AddressKind: "invalid" | "thisNetwork" | "private" | "sharedCarrier" | "loopback" | "linkLocal" | "multicast" | "limitedBroadcast" | "reservedClassE" | "public";
+        /**
+         * @description How addresses are given at a job, by its school.
+         * @enum {unknown}
+         */
+        AddressPolicy: "reservedOrFrozen" | "fixedPlan" | "automatic";
+        /** @description Addresses from one to another, both taken along. */
+        AddressRange: {
+            /** @description The lowest. */
+            first: components["schemas"]["Ipv4Address"];
+            /** @description The highest. */
+            last: components["schemas"]["Ipv4Address"];
+            /**
+             * Format: int64
+             * @description How many they are.
+             */
+            count: number;
+        };
+        /** @description A value that stands twice in one list, and therefore tells nothing apart. */
+        Ambiguous: {
+            /** @description Which. */
+            list: components["schemas"]["DeviceList"];
+            /** @description What. */
+            key: components["schemas"]["DeviceKey"];
+            /** @description As it is compared. */
+            value: string;
+            /** @description Who has it, in the order of the list. */
+            ids: string[];
+        };
         /** @description What one answer to a row would tell, before it is given: said beside the open row, judged as a reading would be. */
         AnswerTold: {
             /** @description The answer; of a number, one beyond a limit. */
@@ -2462,6 +2703,46 @@ export interface components {
          * @enum {unknown}
          */
         CalibrationStatus: "valid" | "dueSoon" | "expired" | "noRecord" | "testBeforeCalibration";
+        /** @description One stream that a camera offers. */
+        CameraStream: {
+            /** @description As the camera calls it. */
+            name: string;
+            /**
+             * @description Such as H264; empty where it did not say.
+             * @default
+             */
+            codec: string;
+            /**
+             * Format: int32
+             * @description Pixels; null where it did not say.
+             */
+            wide: null | number;
+            /**
+             * Format: int32
+             * @description Likewise.
+             */
+            high: null | number;
+            /**
+             * Format: double
+             * @description At most.
+             */
+            framesPerSecond: null | number;
+            /**
+             * Format: double
+             * @description At most.
+             */
+            kilobitsPerSecond: null | number;
+            /**
+             * @description Where it is had; no login stands in it.
+             * @default
+             */
+            streamUrl: string;
+            /**
+             * @description Where one picture is had.
+             * @default
+             */
+            snapshotUrl: string;
+        };
         /** @description A Card, planned and judged. */
         Card: {
             /** @description Its rows, in order. */
@@ -3095,6 +3376,11 @@ export interface components {
             act: string;
             end: null | string;
         };
+        /**
+         * @description What one device is known by in two lists, the surest first.
+         * @enum {unknown}
+         */
+        DeviceKey: "mac" | "serial" | "address";
         /** @description What a kind of device brings: features that decide its checks, and figures used until the schedule gives better ones. */
         DeviceKind: {
             /** @description Id; never renamed. */
@@ -3126,6 +3412,11 @@ export interface components {
             /** @description Code of its words. */
             textKey: null | string;
         };
+        /**
+         * @description The three lists that devices stand in.
+         * @enum {unknown}
+         */
+        DeviceList: "planned" | "found" | "registered";
         /** @description The template of one model: what its data sheet says, and what is not known of it (CAPABILITIES C02). */
         DeviceModel: {
             /** @description The model's name as it stands in schedules. */
@@ -3218,6 +3509,15 @@ export interface components {
          * @enum {unknown}
          */
         DeviceVoltageVerdict: "ok" | "noSolution" | "deviceDrawsMoreThanItsClass" | "deviceVoltageLow" | "currentOverLimit" | "sourcePowerOverClass";
+        /** @description Two lists name something otherwise. */
+        Difference: {
+            /** @description What. */
+            field: components["schemas"]["DeviceKey"];
+            /** @description The list that stands first. */
+            one: components["schemas"]["DeviceList"];
+            /** @description The list that it is held against. */
+            other: components["schemas"]["DeviceList"];
+        };
         DraftPack: {
             /** Format: uuid */
             id: string;
@@ -3673,6 +3973,76 @@ export interface components {
             field: string;
             text: string;
         };
+        /** @enum {unknown} */
+        FoundBy: "search" | "searchAgain" | "rangeScan" | "otherNetwork" | "byHand" | null;
+        /** @description What a device on the network says of itself. What it did not say, or not without a login, is null. */
+        FoundDevice: {
+            /** @description Of the site, that it answered from. */
+            address: string;
+            /** @description How it was found, in the order of the ways. */
+            by: components["schemas"]["FoundBy"][];
+            /**
+             * Format: int32
+             * @description Where its services answer.
+             */
+            port: number;
+            /** @description Path of its device service; empty where it has none that we know. */
+            path: string;
+            /** @description Its services are reached over TLS. */
+            tls: boolean;
+            /** @description SHA-256 of the certificate that it showed, hexadecimal. */
+            fingerprint: null | string;
+            /** @description Its own name for itself, which stays the same when its address changes. */
+            endpoint: string;
+            /** @description Who made it, by its own word. */
+            maker: null | string;
+            /** @description Its model. */
+            model: null | string;
+            /** @description Its serial number. */
+            serial: null | string;
+            /** @description Its software. */
+            firmware: null | string;
+            /** @description Its hardware address, as it writes it. */
+            hardwareAddress: null | string;
+            /** @description Its name. */
+            name: null | string;
+            /** @description The address that it says it has; where it answered from is string FoundDevice.Address. */
+            ownAddress: null | string;
+            /** @description Its mask. */
+            mask: null | string;
+            /** @description Its gateway. */
+            gateway: null | string;
+            /** @description It leases its address. */
+            leases: null | boolean;
+            /** @description It answers searches. */
+            answersSearches: null | boolean;
+            /**
+             * Format: double
+             * @description How far its clock is before ours, seconds.
+             */
+            clockAheadSeconds: null | number;
+            /** @description Where its time comes from: ntp or manual. */
+            timeSource: null | string;
+            /** @description Its time zone, as it writes it. */
+            timeZone: null | string;
+            /** @description Who may log in, by user name; null where it does not say. */
+            users: null | string[];
+            /** @description The streams that it offers. */
+            streams: components["schemas"]["CameraStream"][];
+            /** @description It announces itself at another address than it answers from. */
+            announcesElsewhere: null | string;
+            /** @description Several devices answered at this address, now one and now another: their serial numbers or hardware addresses. */
+            others: string[];
+            logins: null | components["schemas"]["LoginTrial"];
+            /** @description After a start that was asked for it answered at the same address; null: none was asked for. */
+            keptAddress: null | boolean;
+            trouble: null | components["schemas"]["Message"];
+            /**
+             * @description What it is held together by through a sweep: its serial number, else its hardware address, its own name for itself, its
+             *                 address.
+             */
+            key: null | string;
+        };
         /** @description By what something that was found says which device it is; empty words are not known. */
         FoundIdentity: {
             /** @description Serial number of the unit. */
@@ -3708,6 +4078,17 @@ export interface components {
          * @enum {unknown}
          */
         FuseVerdict: "notChecked" | "ok" | "fuseDoesNotProtectTheCable" | "fuseTooSmall";
+        GiveRequest: {
+            factory: components["schemas"]["GivenLogin"];
+            /** @default  */
+            by: string;
+        };
+        GivenLogin: {
+            user: string;
+            password: string;
+            /** @default  */
+            at: string;
+        };
         /** @description A word of a choice that is right. */
         GoodWord: {
             /** @description One of the check's choices. */
@@ -3936,6 +4317,16 @@ export interface components {
             /** Format: date-time */
             endsAt: string;
         };
+        /** @description An address of version 4 of the Internet Protocol (RFC 791), ordered as a number. */
+        Ipv4Address: {
+            /**
+             * Format: uint32
+             * @description All 32 bits, the first part highest.
+             */
+            number: number;
+            /** @description What kind of address it is, by its range. */
+            kind: components["schemas"]["AddressKind"];
+        };
         /** @description What was said of one item. */
         ItemSaid: {
             item: string;
@@ -4072,6 +4463,43 @@ export interface components {
             /** Format: int32 */
             far: number;
         };
+        LedgerLine: {
+            row: components["schemas"]["LedgerRow"];
+            isAsPlanned: boolean;
+            path: null | string;
+        };
+        /** @enum {unknown} */
+        LedgerMend: "setAddress" | "setGateway" | "setName" | "answerSearches" | "setTimeSource" | "noteUnit" | "planFollows" | null;
+        /** @description One thing about a device that is told. */
+        LedgerNote: {
+            /** @description Its meaning stands in the texts under this code, what to do under the code and ".mend". */
+            code: string;
+            /** @description Of both. */
+            args: string[];
+            /** @description How much it matters. */
+            weight: components["schemas"]["LedgerWeight"];
+            mend: null | components["schemas"]["LedgerMend"];
+        };
+        /** @description One device in the three lists. */
+        LedgerRow: {
+            planned: null | components["schemas"]["PlannedDevice"];
+            found: null | components["schemas"]["FoundDevice"];
+            registered: null | components["schemas"]["RegisteredDevice"];
+            /** @description How it stands. */
+            class: components["schemas"]["ListClass"];
+            foundBy: null | components["schemas"]["DeviceKey"];
+            /** @description Fields that the lists name otherwise. */
+            differences: components["schemas"]["Difference"][];
+            /** @description The gravest first. */
+            notes: components["schemas"]["LedgerNote"][];
+            /** @description All three lists agree, and nothing is wrong. */
+            isAsPlanned: boolean;
+        };
+        /**
+         * @description How much a note matters.
+         * @enum {unknown}
+         */
+        LedgerWeight: "wrong" | "look" | "told";
         /**
          * @description The eight legs of the signal path, from the recorder to the scene.
          * @enum {unknown}
@@ -4246,6 +4674,16 @@ export interface components {
             base100: components["schemas"]["Ability"];
             base1000: components["schemas"]["Ability"];
         };
+        /**
+         * @description How a device stands in the three lists.
+         * @enum {unknown}
+         */
+        ListClass: "inAllThree" | "notRegistered" | "notFoundOnNetwork" | "plannedOnly" | "replacedDevice" | "unplannedRegistered" | "unknownDevice" | "staleRegistration";
+        ListRequest: {
+            recorder: string;
+            /** @default  */
+            by: string;
+        };
         /** @description Something to carry. */
         LoadLine: {
             /** @description Of the tool or item; its words are `tool.ID` or `item.ID`. */
@@ -4265,16 +4703,55 @@ export interface components {
             /** @description Of the packs: where a pack was gone through what was not there, else what no maker puts in. */
             parts: components["schemas"]["LoadLine"][];
         };
+        /** @description What a trial of logins showed. No login is in it. */
+        LoginTrial: {
+            /** @description It answers what only a login should be told, without one. */
+            openToAll: boolean;
+            /** @description The factory's login opens it; null: not tried. */
+            factoryOpens: null | boolean;
+            /** @description The job's login opens it; null: not tried. */
+            ownOpens: null | boolean;
+            /**
+             * Format: int32
+             * @description So many other devices are opened by the same one.
+             * @default 0
+             */
+            ownShared: number;
+        };
+        LookAnswer: {
+            /** Format: int32 */
+            found: number;
+            words: components["schemas"]["Message"][];
+        };
         /**
          * @description Where to look first.
          * @enum {unknown}
          */
         LookAt: "nowhere" | "nearEnd" | "farEnd" | "eitherEnd" | "bothEnds" | "midRun";
+        LookLine: {
+            /** Format: uuid */
+            id: string;
+            of: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: int32 */
+            count: number;
+            isList: boolean;
+        };
         /**
          * @description Why to look there.
          * @enum {unknown}
          */
         LookReason: "noFault" | "wrongCableOrWrongLabelBeforeAnyOtherWork" | "openDistanceIsAtTheNearEnd" | "openDistanceIsAtTheFarEnd" | "openDistancesAtBothEnds" | "openDistanceIsInsideTheRun" | "lostConductorReappearsThroughAShortBeyondIt" | "lostConductorStillShortedOnTheNearSide" | "nothingArrivesWrongCableOrRemoteUnitNotPlugged" | "twoPairCableOrSharedSheath" | "wholePairDarkNotTerminatedOrDamaged" | "conductorsOfDifferentPairsDarkOneJackNotPunchedDown" | "singleConductorDarkContactNotSeated" | "plugFittedUpsideDown" | "twoEndsUseDifferentPairColourSchemes" | "shortUsuallyInAPlugOrJack" | "sameWrongOrderAtBothEnds" | "drainOrShieldClampNotBonded" | "terminationOrderIsSetAtATermination";
+        LookRequest: {
+            way: components["schemas"]["FoundBy"];
+            confirmed: boolean;
+            names: components["schemas"]["NamedDevice"][];
+            logins: components["schemas"]["GivenLogin"][];
+            /** @default  */
+            by: string;
+        };
         /**
          * @description Which unit of the tester the order of pins was read from. Only the far one is evidence: the main unit always counts 1 to
          *                 8.
@@ -4330,6 +4807,14 @@ export interface components {
             /** Format: uuid */
             session: string;
         };
+        MendRequest: {
+            /** Format: uuid */
+            deviceId: string;
+            mend: components["schemas"]["LedgerMend"];
+            logins: components["schemas"]["GivenLogin"][];
+            /** @default  */
+            by: string;
+        };
         /** @description Where two installations say different things of one job: what, and what holds from now on. */
         MergeConflict: {
             /** @description The label of the place; empty where it is of the whole job. */
@@ -4354,6 +4839,18 @@ export interface components {
         MySelfAnswer: {
             sessions: components["schemas"]["SessionLine"][];
             passkeys: components["schemas"]["PasskeyLine"][];
+        };
+        NamedDevice: {
+            address: string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            port: number;
+            /** @default  */
+            path: string;
+            /** @default false */
+            tls: boolean;
         };
         /**
          * @description Which limit a value is nearest to.
@@ -4382,6 +4879,62 @@ export interface components {
             until: string;
             /** Format: int32 */
             daysLeft: number;
+        };
+        /**
+         * @description What is wrong with the network's own plan, in the order in which it is told.
+         * @enum {unknown}
+         */
+        NetworkFinding: "gatewayOutsideSubnet" | "gatewayIsNetworkOrBroadcast" | "poolOutsideSubnet" | "gatewayInsidePool";
+        NetworkLedger: {
+            plan: null | components["schemas"]["NetworkPlan"];
+            wrong: components["schemas"]["PlanTrouble"][];
+            policy: components["schemas"]["AddressPolicy"];
+            twoWays: boolean;
+            rows: components["schemas"]["LedgerLine"][];
+            network: components["schemas"]["NetworkFinding"][];
+            ambiguous: components["schemas"]["Ambiguous"][];
+            next: null | components["schemas"]["FoundBy"];
+            because: components["schemas"]["Message"][];
+            tester: null | components["schemas"]["TesterAddress"];
+            looks: components["schemas"]["LookLine"][];
+            recorders: string[];
+            /** Format: int32 */
+            rangeSize: number;
+            canReadLists: boolean;
+        };
+        /** @description The network of a job's cameras as it is planned. Texts as they were typed: ImmutableArray&lt;(string Field, Message Why)&gt; NetworkPlan.Check() says what is wrong with them. */
+        NetworkPlan: {
+            /** @description "10.46.8.0/24"; empty: nothing is planned yet. */
+            subnet: string;
+            /** @description The way out; empty where there is none. */
+            gateway: string;
+            /** @description The lowest address that is leased; empty where none is. */
+            poolFirst: string;
+            /** @description The highest. */
+            poolLast: string;
+            /** @description Kept free, or for something else. */
+            reserved: components["schemas"]["ReservedRange"][];
+            /** @description Addresses that devices leave their factory with. */
+            factory: string[];
+            /**
+             * Format: int32
+             * @description From the network's address to the first that a camera gets.
+             */
+            firstHostOffset: number;
+            /**
+             * Format: int32
+             * @description After so many, some stay free; 0: none do.
+             */
+            gapEvery: number;
+            /**
+             * Format: int32
+             * @description So many.
+             */
+            gapSize: number;
+            /** @description The address that the tester takes on this network; empty: none is set aside. */
+            tester: string;
+            /** @description Its readable parts; null where ImmutableArray&lt;(string Field, Message Why)&gt; NetworkPlan.Check() has something to say. */
+            made: components["schemas"]["Read"];
         };
         NetworkRequest: {
             address: string;
@@ -4746,6 +5299,46 @@ export interface components {
             /** Format: date-time */
             at: null | string;
         };
+        PlanRequest: {
+            plan: components["schemas"]["NetworkPlan"];
+        };
+        PlanTrouble: {
+            field: string;
+            why: components["schemas"]["Message"];
+        };
+        /** @description A device that the register knows, as far as its network goes. */
+        PlannedDevice: {
+            /**
+             * Format: uuid
+             * @description Of the place.
+             */
+            id: string;
+            /** @description Of the place. */
+            label: string;
+            /** @description That it should have. */
+            name: string;
+            /** @description Planned; empty where none is. */
+            address: string;
+            /**
+             * @description Of the unit there; empty where nobody has noted it.
+             * @default
+             */
+            mac: string;
+            /**
+             * @description Likewise.
+             * @default
+             */
+            serial: string;
+            /**
+             * @description That the job asks for; empty where it asks for none.
+             * @default
+             */
+            firmware: string;
+            /** @description What the switch or the tester read last; null: nobody looked. */
+            linkUp: null | boolean;
+            /** @description Likewise. */
+            powered: null | boolean;
+        };
         /** @description What a number may be at all; beyond it the reading is refused as a slip. */
         PlausibleRange: {
             /** Format: double */
@@ -4954,10 +5547,29 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
+        ProposeRequest: {
+            anew: boolean;
+            areas: string[];
+        };
+        ProposedAddress: {
+            /** Format: uuid */
+            deviceId: string;
+            label: string;
+            from: string;
+            to: string;
+        };
         Quantity: {
             /** Format: double */
             value?: number;
             unit?: components["schemas"]["Unit"];
+        };
+        Read: {
+            /** @description The network. */
+            subnet: components["schemas"]["Subnet"];
+            gateway: null | components["schemas"]["Ipv4Address"];
+            pool: null | components["schemas"]["AddressRange"];
+            /** @description Ranges. */
+            reserved: components["schemas"]["AddressRange"][];
         };
         /**
          * @description What a reading was seen or measured in, so that it can be looked at, and made again: the picture by its hash, and where a program
@@ -5033,7 +5645,7 @@ export interface components {
          * @description Where a reading comes from. Only what the server itself asked and kept counts as tester or switch.
          * @enum {unknown}
          */
-        ReadingSource: "typed" | "tester" | "imported" | "simulated" | "switch";
+        ReadingSource: "typed" | "tester" | "imported" | "simulated" | "switch" | "network";
         /** @description What was read, by way of entering. */
         ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"] | components["schemas"]["ReadingValueListValue"] | components["schemas"]["ReadingValueItemsValue"] | components["schemas"]["ReadingValueFormValue"] | components["schemas"]["ReadingValueTextValue"] | components["schemas"]["ReadingValueProbesValue"] | components["schemas"]["ReadingValueCountersValue"] | components["schemas"]["ReadingValueUnreadableValue"];
         /** @description One of a check's words, or the id of a light. */
@@ -5214,6 +5826,38 @@ export interface components {
             /** Format: date-time */
             at: string;
         };
+        /** @description A line of a recorder's own list. */
+        RegisteredDevice: {
+            /** @description Its label. */
+            recorder: string;
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            channel: number;
+            /** @description Of the channel. */
+            name: string;
+            /** @description That the recorder knows; empty where it shows none. */
+            mac: string;
+            /** @description Likewise. */
+            serial: string;
+            /** @description That it asks for the stream at. */
+            address: string;
+            /** @description Its own within all lists. */
+            key: null | string;
+        };
+        /** @description Addresses that the plan keeps free, or for something else. */
+        ReservedRange: {
+            /** @description The lowest. */
+            first: string;
+            /** @description The highest. */
+            last: string;
+            /**
+             * @description What for.
+             * @default
+             */
+            for: string;
+        };
         /** @description How a model is reset. */
         ResetWay: {
             /**
@@ -5230,6 +5874,13 @@ export interface components {
             at: string;
             /** @description Pattern of its light that says that it took; null: none does. */
             light: null | string;
+        };
+        RestartRequest: {
+            /** Format: uuid */
+            deviceId: string;
+            logins: components["schemas"]["GivenLogin"][];
+            /** @default  */
+            by: string;
         };
         RevisionLine: {
             /** Format: uuid */
@@ -5988,6 +6639,29 @@ export interface components {
          * @enum {unknown}
          */
         SubjectKind: "place" | "unit" | "head" | "run" | "port" | "channel";
+        /** @description A network by its first address and the length of its prefix (RFC 950, 4632). */
+        Subnet: {
+            /** @description The first address, no bit of a host set. */
+            network: components["schemas"]["Ipv4Address"];
+            /**
+             * Format: int32
+             * @description Bits of the network, 0 to 32.
+             */
+            prefix: number;
+            /** @description All ones of the network. */
+            mask: components["schemas"]["Ipv4Address"];
+            /** @description To all hosts; null where there is none, at /31 (RFC 3021) and /32. */
+            broadcast: components["schemas"]["Ipv4Address"];
+            /** @description The first that a host may have. */
+            firstHost: components["schemas"]["Ipv4Address"];
+            /** @description The last that a host may have. */
+            lastHost: components["schemas"]["Ipv4Address"];
+            /**
+             * Format: int64
+             * @description How many hosts it takes.
+             */
+            usableHosts: number;
+        };
         SumAnswer: {
             sum: components["schemas"]["SumTrace"];
             cards: components["schemas"]["SumCard"][];
@@ -6070,6 +6744,17 @@ export interface components {
             plusMinus: null | string;
             halfFrom: null | components["schemas"]["Message"];
         };
+        /** @description Which network card reaches the cameras, and which address it should have (C42). */
+        TesterAddress: {
+            /** @description The one to take; null where none will do. */
+            card: null | string;
+            /** @description That it should have; empty where what it has is right, or none is free. */
+            address: string;
+            /** @description Of the cameras' network. */
+            mask: string;
+            /** @description Why, and what speaks against the others. */
+            because: components["schemas"]["Message"][];
+        };
         TesterAnswer: {
             /** Format: uuid */
             observationId: string;
@@ -6127,6 +6812,12 @@ export interface components {
         TransposedPair: {
             near: components["schemas"]["PinPair"];
             far: components["schemas"]["PinPair"];
+        };
+        TrialRequest: {
+            factory: null | components["schemas"]["GivenLogin"];
+            own: components["schemas"]["GivenLogin"][];
+            /** @default  */
+            by: string;
         };
         TrustAnswer: {
             name: string;
@@ -6356,6 +7047,7 @@ export interface components {
             bundle?: null | components["schemas"]["BundleOutcome"];
             ask?: null | components["schemas"]["BundleAsk"];
             draft?: null | components["schemas"]["DraftPack"];
+            look?: null | components["schemas"]["LookAnswer"];
         };
         /** @enum {unknown} */
         WorkState: "running" | "done" | "failed" | "cancelled";
@@ -8558,6 +9250,335 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PathAnswer"];
+                };
+            };
+        };
+    };
+    getNetworkLedger: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkLedger"];
+                };
+            };
+        };
+    };
+    putNetworkPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkLedger"];
+                };
+            };
+        };
+    };
+    checkNetworkPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanTrouble"][];
+                };
+            };
+        };
+    };
+    proposeAddresses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposedAddress"][];
+                };
+            };
+        };
+    };
+    lookAtNetwork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    mendAddress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    restartDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestartRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    giveAddresses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    tryLogins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    lookAnew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkLedger"];
+                };
+            };
+        };
+    };
+    addressRows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    readRecorderList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    uploadRecorderList: {
+        parameters: {
+            query: {
+                recorder: string;
+                by?: string;
+            };
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
                 };
             };
         };

@@ -1,0 +1,339 @@
+using System.Collections.Immutable;
+using System.Net.NetworkInformation;
+using System.Net.Sockets;
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Addressing;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Register;
+using Walkdown.Devices.Field;
+using Walkdown.Server.Shared;
+using Walkdown.Server.Walk;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Server.Addresses;
+
+/// <summary>The addresses of a job, as they are planned, found and registered.</summary>
+public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoards boards, FieldNetwork field, TimeProvider time)
+{
+    /// <summary>A look that is older than that before the newest is no part of the same work.</summary>
+    private static readonly TimeSpan Together = TimeSpan.FromDays(3);
+    private const int MostLooks = 200;
+
+    /// <summary>A look that says: what was found before counts no more.</summary>
+    public const string Anew = "anew";
+
+    /// <summary>All that is known of a job's network.</summary>
+    internal sealed record Known(
+        NetworkPlan? Plan,
+        NetworkPlan.Read? Made,
+        AddressPolicy Policy,
+        bool TwoWays,
+        ImmutableArray<PlannedDevice> Planned,
+        ImmutableArray<FoundDevice> Found,
+        ImmutableArray<RegisteredDevice> Registered,
+        ImmutableArray<NetworkLook> Looks,
+        ImmutableArray<string> Recorders,
+        AddressLedger Ledger,
+        bool IsSimulated
+    );
+
+    /// <summary>Everything; null where there is no such job.</summary>
+    public async Task<NetworkLedger?> Answer(Guid jobId, bool canReadLists)
+    {
+        if (await Load(jobId) is not { } known)
+            return null;
+        var tried = known
+            .Looks.Where(l => l.Kind == LookKind.Network)
+            .Select(l => Enum.TryParse<FoundBy>(l.Of, true, out var way) ? way : (FoundBy?)null)
+            .OfType<FoundBy>()
+            .ToHashSet();
+        var ladder = DiscoveryLadder.Of(known.Ledger, tried, known.TwoWays, known.Plan?.Factory.Length ?? 0);
+        var taken = known
+            .Planned.Select(p => p.Address)
+            .Concat(known.Found.Select(f => f.Address))
+            .Concat(known.Registered.Select(r => r.Address))
+            .Select(Ipv4Address.Read)
+            .OfType<Ipv4Address>()
+            .ToHashSet();
+        return new NetworkLedger(
+            known.Plan,
+            [.. (known.Plan?.Check() ?? []).Select(w => new PlanTrouble(w.Field, w.Why))],
+            known.Policy,
+            known.TwoWays,
+            [.. known.Ledger.Rows.Select(r => new LedgerLine(r, r.IsAsPlanned, r.Planned?.Id.ToString()))],
+            known.Ledger.Network,
+            known.Ledger.Ambiguous,
+            known.Made is null ? null : ladder.Next,
+            known.Made is null ? [] : ladder.Because,
+            known.Made is { } made ? TesterAddress.Of(made, Cards(), taken, Ipv4Address.Read(known.Plan!.Tester)) : null,
+            [
+                .. known
+                    .Looks.Where(l => l.Of != Anew)
+                    .Reverse()
+                    .Take(20)
+                    .Select(l => new LookLine(
+                        l.Id,
+                        l.Of,
+                        l.By,
+                        l.At,
+                        l.Kind == LookKind.List ? KeptNetwork.Registered(l).Length : KeptNetwork.Found(l).Length,
+                        l.Kind == LookKind.List
+                    )),
+            ],
+            known.Recorders,
+            known.Made is { } range ? (int)Math.Min(range.Subnet.UsableHosts, int.MaxValue) : 0,
+            canReadLists
+        );
+    }
+
+    /// <summary>Keeps the plan.</summary>
+    /// <exception cref="Refusal">Something is wrong with it.</exception>
+    public async Task<bool> Keep(Guid jobId, NetworkPlan plan)
+    {
+        if (plan.Check() is [var (_, why), ..])
+            throw new Refusal(why);
+        return await ledger.Change(
+            jobId,
+            "network",
+            async (db, _) =>
+            {
+                if (await db.Jobs.AsTracking().FirstOrDefaultAsync(j => j.Id == jobId) is not { } job)
+                    return (false, false);
+                var json = JsonSerializer.Serialize(plan, CoreJson.Options);
+                var differs = job.NetworkJson != json;
+                job.NetworkJson = json;
+                return (true, differs);
+            }
+        );
+    }
+
+    /// <summary>Keeps what a look brought.</summary>
+    public Task<bool> Keep(Guid jobId, LookKind kind, string of, string by, object found) =>
+        ledger.Change(
+            jobId,
+            "network",
+            (db, _) =>
+            {
+                db.Add(
+                    new NetworkLook
+                    {
+                        Id = Guid.CreateVersion7(),
+                        JobId = jobId,
+                        Kind = kind,
+                        Of = of,
+                        By = by.Length > 120 ? by[..120] : by,
+                        At = time.GetUtcNow(),
+                        FoundJson = JsonSerializer.Serialize(found, found.GetType(), CoreJson.Options),
+                    }
+                );
+                return Task.FromResult((true, true));
+            }
+        );
+
+    /// <summary>Addresses for those that have none, or for all, in the order of the walk.</summary>
+    /// <exception cref="Refusal">No network is planned.</exception>
+    public async Task<ImmutableArray<ProposedAddress>?> Propose(Guid jobId, ProposeRequest request)
+    {
+        if (await Load(jobId) is not { } known)
+            return null;
+        var made = known.Made ?? throw new Refusal(new("lan.none"));
+        var order = await Order(jobId);
+        HashSet<Guid>? within = null;
+        if (request.Areas is { IsDefaultOrEmpty: false } areas)
+            await using (var db = ledger.OpenDb())
+                within = [.. await db.Devices.Where(d => d.JobId == jobId && areas.Contains(d.Area.Name)).Select(d => d.Id).ToListAsync()];
+        var devices = known
+            .Planned.OrderBy(p => order.GetValueOrDefault(p.Id, int.MaxValue))
+            .ThenBy(p => p.Label, NaturalOrder.Instance)
+            .ToList();
+        bool Asks(PlannedDevice p) => (within is null || within.Contains(p.Id)) && (request.Anew || p.Address.Length == 0);
+        // An address that cannot be read, or lies elsewhere, is no address to keep.
+        bool Keeps(PlannedDevice p) => !Asks(p) && Ipv4Address.Read(p.Address) is { } own && made.Subnet.Contains(own);
+        // What answers at an address that the plan does not know has it too.
+        var strangers = known
+            .Ledger.Rows.Where(r => r is { Planned: null, Found: not null })
+            .Select(r => Ipv4Address.Read(r.Found!.Address))
+            .OfType<Ipv4Address>();
+        var tester = Ipv4Address.Read(known.Plan!.Tester);
+        var result = AddressAllocation.Of(
+            new(
+                made.Subnet,
+                made.Gateway,
+                known.Plan.FirstHostOffset,
+                made.Reserved,
+                known.Plan.GapEvery,
+                known.Plan.GapSize,
+                made.Pool,
+                [.. strangers, .. tester is { } own ? [own] : Array.Empty<Ipv4Address>()]
+            ),
+            [
+                .. devices
+                    .Where(p => Asks(p) || Keeps(p))
+                    .Select(p => new AddressAllocation.Device(p.Id.ToString(), Keeps(p) ? p.Address : null)),
+            ]
+        );
+        var given = result.Assigned.Where(a => !a.Kept).ToDictionary(a => Guid.Parse(a.Id), a => a.Address);
+        return [.. devices.Where(Asks).Select(p => new ProposedAddress(p.Id, p.Label, p.Address, given.GetValueOrDefault(p.Id, "")))];
+    }
+
+    private async Task<Dictionary<Guid, int>> Order(Guid jobId) =>
+        await boards.Of(jobId) is { } board
+            ? board.Order.Select((s, i) => (s.Id, i)).GroupBy(s => s.Id).ToDictionary(g => g.Key, g => g.First().i)
+            : [];
+
+    internal async Task<Known?> Load(Guid jobId)
+    {
+        await using var db = ledger.OpenDb();
+        if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is not { } job)
+            return null;
+        var inForce = catalogue.Catalogue;
+        var plan = KeptNetwork.PlanOf(job);
+        var made = plan?.Made;
+        var practice = KeptPractice.Of(job);
+        var school = inForce.FeaturesOf(practice, "").ToHashSet();
+        var policy =
+            school.Contains("address-fixed-only") ? AddressPolicy.FixedPlan
+            : school.Contains("address-may-move") ? AddressPolicy.Automatic
+            : AddressPolicy.ReservedOrFrozen;
+        var planned = await Planned(db, jobId);
+        var looks = await Looks(db, jobId);
+        var found = FoundDevices.Merge(looks.Where(l => l.Kind == LookKind.Network).Select(l => KeptNetwork.Found(l).AsEnumerable()));
+        // Of each recorder the list that was read last.
+        var registered = looks
+            .Where(l => l.Kind == LookKind.List)
+            .GroupBy(l => l.Of, StringComparer.OrdinalIgnoreCase)
+            .SelectMany(g => KeptNetwork.Registered(g.Last()))
+            .ToImmutableArray();
+        var recorders = await db
+            .Devices.Where(d => d.JobId == jobId && !d.Cancelled && db.Channels.Any(c => c.RecorderId == d.Id))
+            .Select(d => d.Label)
+            .ToListAsync();
+        var terms = new AddressLedger.Terms(
+            made,
+            policy,
+            plan?.Factory ?? [],
+            looks.Any(l => l is { Kind: LookKind.Network } && l.Of != Anew),
+            !registered.IsEmpty
+        );
+        return new Known(
+            plan,
+            made,
+            policy,
+            school.Contains("search-twice"),
+            planned,
+            found,
+            registered,
+            looks,
+            [.. recorders.Order(NaturalOrder.Instance)],
+            AddressLedger.Of(terms, planned, found, registered),
+            job.Simulated
+        );
+    }
+
+    /// <summary>The looks that belong together: those of the last days, from the last fresh beginning on.</summary>
+    private static async Task<ImmutableArray<NetworkLook>> Looks(WalkdownDb db, Guid jobId)
+    {
+        var all = await db
+            .Looks.Where(l => l.JobId == jobId)
+            .OrderByDescending(l => l.At)
+            .ThenByDescending(l => l.Id)
+            .Take(MostLooks)
+            .ToListAsync();
+        if (all.Count == 0)
+            return [];
+        var newest = all[0].At;
+        var together = all.TakeWhile(l => l.Of != Anew).Where(l => l.At >= newest - Together).ToList();
+        // Lists of recorders outlive a fresh beginning at the network.
+        return [.. all.Where(l => l.Kind == LookKind.List || together.Contains(l)).Reverse()];
+    }
+
+    private async Task<ImmutableArray<PlannedDevice>> Planned(WalkdownDb db, Guid jobId)
+    {
+        var inForce = catalogue.Catalogue;
+        var units = (
+            await db
+                .Installations.Where(i => i.Until == null && i.Unit.JobId == jobId)
+                .Select(i => new
+                {
+                    i.DeviceId,
+                    i.Unit.Serial,
+                    i.Unit.HardwareAddress,
+                })
+                .ToListAsync()
+        ).ToLookup(i => i.DeviceId);
+        var speeds = (
+            await db
+                .Readings.Where(r => r.CheckId == "link.speed" && db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId))
+                .OrderBy(r => r.Sequence)
+                .Select(r => new { r.DeviceId, r.ValueJson })
+                .ToListAsync()
+        )
+            .GroupBy(r => r.DeviceId)
+            .ToDictionary(g => g.Key, g => (Stored.Read<ReadingValue>(g.Last().ValueJson) as ChoiceValue)?.Choice);
+        var devices = await db
+            .Devices.Where(d => d.JobId == jobId && !d.Cancelled)
+            .Select(d => new
+            {
+                d.Id,
+                d.Label,
+                d.Name,
+                d.Kind,
+                d.Model,
+                d.Address,
+            })
+            .ToListAsync();
+        var features = devices.Select(d => d.Kind).Distinct().ToDictionary(k => k, k => inForce.FeaturesOf(k, []));
+        return
+        [
+            .. from d in devices.OrderBy(d => d.Label, NaturalOrder.Instance)
+            let own = features[d.Kind]
+            where !string.IsNullOrEmpty(d.Address) || (own.Contains("camera") && !own.Contains("coax"))
+            let unit = units[d.Id].FirstOrDefault()
+            select new PlannedDevice(
+                d.Id,
+                d.Label,
+                d.Name,
+                d.Address ?? "",
+                unit?.HardwareAddress ?? "",
+                unit?.Serial ?? "",
+                inForce.Model(d.Model)?.Firmware ?? "",
+                speeds.GetValueOrDefault(d.Id) is { } speed ? speed != "none" : null,
+                IsCamera: own.Contains("camera")
+            ),
+        ];
+    }
+
+    /// <summary>The network cards of this machine; in the demo one that is as it should be.</summary>
+    private ImmutableArray<NetworkCard> Cards()
+    {
+        if (field.OnLoopback)
+            return [new("simulated", "10.46.8.254", 24, true)];
+        try
+        {
+            return
+            [
+                .. NetworkInterface
+                    .GetAllNetworkInterfaces()
+                    .Where(c => c.NetworkInterfaceType is not NetworkInterfaceType.Loopback)
+                    .SelectMany(c =>
+                    {
+                        var own = c.GetIPProperties()
+                            .UnicastAddresses.Where(a => a.Address.AddressFamily == AddressFamily.InterNetwork)
+                            .ToList();
+                        var up = c.OperationalStatus == OperationalStatus.Up;
+                        return own.Count == 0
+                            ? [new NetworkCard(c.Name, "", 0, up)]
+                            : own.Select(a => new NetworkCard(c.Name, a.Address.ToString(), a.PrefixLength, up));
+                    }),
+            ];
+        }
+        catch (NetworkInformationException)
+        {
+            return [];
+        }
+    }
+}

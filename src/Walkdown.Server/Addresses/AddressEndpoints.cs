@@ -1,0 +1,160 @@
+using System.Collections.Immutable;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
+using Walkdown.Core.Addressing;
+using Walkdown.Core.People;
+using Walkdown.Devices.Discovery;
+using Walkdown.Devices.Field;
+using Walkdown.Formats;
+using Walkdown.Server.Door;
+using Walkdown.Server.Jobs;
+using Walkdown.Server.Readings;
+using Walkdown.Server.Shared;
+using Walkdown.Server.Work;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Server.Addresses;
+
+/// <summary>Addresses and logins: planned, found on the network, registered at recorders, and what can be done about each difference.</summary>
+public static class AddressEndpoints
+{
+    /// <param name="standIns">Where simulated recorders answer; null: nowhere.</param>
+    /// <param name="shift">Of the ports of a simulated network; 0: the site is real.</param>
+    /// <param name="listen">How long answers to a search are waited for.</param>
+    public static void AddAddresses(this IServiceCollection services, Uri? standIns, int shift, TimeSpan listen)
+    {
+        services.AddSingleton(new FieldNetwork(shift > 0, shift > 0 ? shift : FieldNetwork.UsualShift));
+        services.AddSingleton(of => new FieldHttp(of.GetRequiredService<FieldNetwork>()));
+        services.AddSingleton(NetworkSweep.Pace.Usual with { Listen = listen });
+        services.AddSingleton(new RecorderLists.At(standIns));
+        services.AddSingleton<AddressBook>();
+        services.AddSingleton<NetworkWork>();
+        services.AddSingleton<RecorderLists>();
+        services.AddSingleton<AddressRowsDraft>();
+    }
+
+    public static void MapAddresses(this RouteGroupBuilder api)
+    {
+        var network = api.MapGroup("/jobs/{jobId:guid}/network").WithTags("Addresses");
+        network.MapGet("", Get).WithName("getNetworkLedger");
+        network.MapPut("/plan", Put).WithName("putNetworkPlan").Needs(Right.Plan);
+        network
+            .MapPost("/plan/check", (Guid jobId, PlanRequest request) => TypedResults.Ok(Wrong(request.Plan)))
+            .WithName("checkNetworkPlan")
+            .Needs(Right.Plan);
+        network.MapPost("/propose", Propose).WithName("proposeAddresses").Needs(Right.Plan);
+        network
+            .MapPost(
+                "/looks",
+                (Guid jobId, LookRequest r, NetworkWork work, WorkQueue queue) => Start(queue, "look", (p, c) => work.Look(jobId, r, p, c))
+            )
+            .WithName("lookAtNetwork")
+            .Needs(Right.Work);
+        network
+            .MapPost(
+                "/mends",
+                (Guid jobId, MendRequest r, NetworkWork work, WorkQueue queue) => Start(queue, "mend", (p, c) => work.Mend(jobId, r, p, c))
+            )
+            .WithName("mendAddress")
+            .Needs(Right.Work);
+        network
+            .MapPost(
+                "/restarts",
+                (Guid jobId, RestartRequest r, NetworkWork work, WorkQueue queue) =>
+                    Start(queue, "restart", (p, c) => work.Restart(jobId, r, p, c))
+            )
+            .WithName("restartDevice")
+            .Needs(Right.Work);
+        network
+            .MapPost(
+                "/given",
+                (Guid jobId, GiveRequest r, NetworkWork work, WorkQueue queue) => Start(queue, "give", (p, c) => work.Give(jobId, r, p, c))
+            )
+            .WithName("giveAddresses")
+            .Needs(Right.Work);
+        network
+            .MapPost(
+                "/trials",
+                (Guid jobId, TrialRequest r, NetworkWork work, WorkQueue queue) => Start(queue, "trial", (p, c) => work.Try(jobId, r, p, c))
+            )
+            .WithName("tryLogins")
+            .Needs(Right.Work);
+        network.MapPost("/anew", Anew).WithName("lookAnew").Needs(Right.Work);
+        network.MapPost("/rows", Rows).WithName("addressRows").Needs(Right.Work);
+        network
+            .MapPost(
+                "/lists/read",
+                (Guid jobId, ListRequest r, RecorderLists lists, WorkQueue queue) => Start(queue, "list", (_, c) => lists.Read(jobId, r, c))
+            )
+            .WithName("readRecorderList")
+            .Needs(Right.Work);
+        network
+            .MapPost("/lists/file", Upload)
+            .WithName("uploadRecorderList")
+            .Needs(Right.Work)
+            .Accepts<byte[]>("application/octet-stream")
+            .WithMetadata(new RequestSizeLimitAttribute(SheetReader.MostBytes + 1024));
+    }
+
+    private static ImmutableArray<PlanTrouble> Wrong(NetworkPlan plan) => [.. plan.Check().Select(w => new PlanTrouble(w.Field, w.Why))];
+
+    private static Ok<WorkAnswer> Start<T>(WorkQueue queue, string kind, Func<IProgress<(int, int)>, CancellationToken, Task<T>> work)
+        where T : class => TypedResults.Ok(queue.Start(kind, async (progress, cancel) => await work(progress, cancel)));
+
+    private static async Task<Results<Ok<NetworkLedger>, ProblemHttpResult>> Get(Guid jobId, AddressBook book, RecorderLists lists) =>
+        await book.Answer(jobId, lists.CanRead) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-job");
+
+    private static async Task<Results<Ok<NetworkLedger>, ProblemHttpResult>> Put(
+        Guid jobId,
+        PlanRequest request,
+        AddressBook book,
+        RecorderLists lists
+    ) =>
+        request.Plan.Check() is [var (field, why), ..] ? Problems.Of(422, why, field)
+        : await book.Keep(jobId, request.Plan) && await book.Answer(jobId, lists.CanRead) is { } answer ? TypedResults.Ok(answer)
+        : Problems.Of(404, "problem.unknown-job");
+
+    private static async Task<Results<Ok<ImmutableArray<ProposedAddress>>, ProblemHttpResult>> Propose(
+        Guid jobId,
+        ProposeRequest request,
+        AddressBook book
+    ) => await book.Propose(jobId, request) is { } proposed ? TypedResults.Ok(proposed) : Problems.Of(404, "problem.unknown-job");
+
+    private static async Task<Results<Ok<NetworkLedger>, ProblemHttpResult>> Anew(Guid jobId, AddressBook book, RecorderLists lists)
+    {
+        if (await book.Load(jobId) is null)
+            return Problems.Of(404, "problem.unknown-job");
+        await book.Keep(jobId, LookKind.Network, AddressBook.Anew, "", ImmutableArray<FoundDevice>.Empty);
+        return TypedResults.Ok((await book.Answer(jobId, lists.CanRead))!);
+    }
+
+    private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> Rows(
+        Guid jobId,
+        Ledger ledger,
+        AddressRowsDraft rows,
+        WorkQueue queue
+    ) =>
+        await ImportEndpoints.Exists(ledger, jobId)
+            ? TypedResults.Ok(queue.Start("sweep", async (progress, cancel) => await rows.Make(jobId, progress, cancel)))
+            : Problems.Of(404, "problem.unknown-job");
+
+    private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> Upload(
+        Guid jobId,
+        string recorder,
+        string? by,
+        HttpRequest request,
+        Ledger ledger,
+        RecorderLists lists,
+        WorkQueue queue,
+        CancellationToken cancel
+    )
+    {
+        if (!await ImportEndpoints.Exists(ledger, jobId))
+            return Problems.Of(404, "problem.unknown-job");
+        var file = await ImportEndpoints.Body(request, cancel);
+        return file.Length > SheetReader.MostBytes
+            ? Problems.Of(413, "problem.too-large")
+            : Start(queue, "list", (_, stop) => lists.Upload(jobId, recorder, by ?? "", file, stop));
+    }
+}

@@ -1,0 +1,32 @@
+namespace Walkdown.Storage.Entities;
+
+/// <summary>What a look brought.</summary>
+public enum LookKind
+{
+    /// <summary>Devices that answered on the network.</summary>
+    Network,
+
+    /// <summary>A recorder's own list.</summary>
+    List,
+}
+
+/// <summary>One look at a job's network, or at a recorder's list, with everything that answered. Rows are only added; no login is ever in
+/// one.</summary>
+public sealed class NetworkLook
+{
+    public Guid Id { get; set; }
+    public Guid JobId { get; set; }
+    public LookKind Kind { get; set; }
+
+    /// <summary>The way that was gone, as Core names it, or the recorder's label.</summary>
+    public required string Of { get; set; }
+
+    /// <summary>Who looked; empty where nobody was chosen.</summary>
+    public string By { get; set; } = "";
+
+    /// <summary>When the last answer was in, by the server's clock.</summary>
+    public DateTimeOffset At { get; set; }
+
+    /// <summary>What answered, as a list of Core's shape.</summary>
+    public required string FoundJson { get; set; }
+}

@@ -1,0 +1,23 @@
+using System.Collections.Immutable;
+using Walkdown.Core.Addressing;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Storage;
+
+/// <summary>What is kept of a job's network: its plan, and what the looks at it brought.</summary>
+public static class KeptNetwork
+{
+    /// <summary>The plan of a job; null where nobody has made one.</summary>
+    public static NetworkPlan? PlanOf(Job job) => Stored.Read<NetworkPlan>(job.NetworkJson);
+
+    /// <summary>The devices of a look at the network; none where it is no such look or cannot be read.</summary>
+    public static ImmutableArray<FoundDevice> Found(NetworkLook look) =>
+        look.Kind == LookKind.Network ? Whole(Stored.Read<ImmutableArray<FoundDevice>?>(look.FoundJson)) : [];
+
+    /// <summary>The lines of a recorder's list; none where it is no list or cannot be read.</summary>
+    public static ImmutableArray<RegisteredDevice> Registered(NetworkLook look) =>
+        look.Kind == LookKind.List ? Whole(Stored.Read<ImmutableArray<RegisteredDevice>?>(look.FoundJson)) : [];
+
+    private static ImmutableArray<T> Whole<T>(ImmutableArray<T>? read)
+        where T : class => read is { IsDefault: false } list ? [.. list.Where(x => x is not null)] : [];
+}

@@ -1,0 +1,316 @@
+using System.Text.Json.Nodes;
+using Microsoft.Data.Sqlite;
+
+namespace Walkdown.Server.Tests;
+
+/// <summary>Looks at a simulated network over the real protocols, what is set there, and what becomes of logins.</summary>
+public sealed class NetworkTests
+{
+    private const string FactorySecret = "setup-0000";
+
+    private static readonly object Factory = new { user = "setup", password = FactorySecret };
+
+    /// <summary>The login of each place, as its custodian would paste them.</summary>
+    private static readonly object[] Logins =
+    [
+        .. StandIns
+            .Schedule.Rows(File.ReadAllText(Path.Combine(Site.Root, "demo", "schedule.csv")))
+            .Where(r => r["serial"].Length > 0)
+            .Select(r => new
+            {
+                at = r["label"],
+                user = "site",
+                password = $"Tern-{r["serial"]}-46",
+            }),
+    ];
+
+    private static async Task<JsonNode> Do(Site site, string what, object body)
+    {
+        var (status, work) = await site.Post($"/api/jobs/{site.JobId}/network/{what}", body);
+        Assert.True(status == 200, work.ToJsonString());
+        return await site.Over(work);
+    }
+
+    private static Task<JsonNode> Look(Site site, string way, object[]? names = null, bool confirmed = true) =>
+        Do(
+            site,
+            "looks",
+            new
+            {
+                way,
+                confirmed,
+                names = names ?? [],
+                logins = Logins,
+                by = "Ina Solberg",
+            }
+        );
+
+    private static async Task<JsonNode> Ledger(Site site) => await site.Get($"/api/jobs/{site.JobId}/network");
+
+    private static JsonNode Row(JsonNode ledger, string label) =>
+        ledger["rows"]!.AsArray().Single(l => l!["row"]!["planned"]?["label"]?.ToString() == label)!["row"]!;
+
+    private static string[] Notes(JsonNode ledger, string label) =>
+        [
+            .. Row(ledger, label)["notes"]!
+                .AsArray()
+                .Select(n => n!["code"]!.ToString())
+                .Where(c => c != "ledger.found.macLocallyAdministered"),
+        ];
+
+    [Fact]
+    public async Task TheLadderFindsWhoCanBeFoundAndSaysOfTheRestWhatItKnows()
+    {
+        using var site = Site.WithField();
+        var ledger = await Ledger(site);
+        Assert.Equal("search", ledger["next"]!.ToString());
+        Assert.Empty(Notes(ledger, "CC-01"));
+        Assert.Equal("done", (await Look(site, "search"))["state"]!.ToString());
+        ledger = await Ledger(site);
+        Assert.Equal("searchAgain", ledger["next"]!.ToString());
+        Assert.Contains("ledger.silent.nobody-looked", Notes(ledger, "PT-04"));
+        Assert.Equal(["ledger.name-differs"], Notes(ledger, "GT-06"));
+        Assert.Equal(["ledger.found.maskTooWide"], Notes(ledger, "VL-06"));
+        Assert.Equal(["ledger.found.gatewayDiffers"], Notes(ledger, "VL-08"));
+        Assert.Equal(["ledger.firmware-differs"], Notes(ledger, "CC-08"));
+        Assert.Equal(["ledger.announces-elsewhere"], Notes(ledger, "CC-13"));
+        Assert.Equal(["ledger.time-by-hand", "ledger.clock-behind"], Notes(ledger, "CC-14"));
+        Assert.Equal(["asked.login-refused"], Notes(ledger, "FB-01"));
+        Assert.Contains("ledger.found.duplicateAddress", Notes(ledger, "CC-10"));
+        Assert.Contains("ledger.found.duplicateAddress", Notes(ledger, "CC-11"));
+        Assert.Contains("ledger.found.factoryAddressShared", Notes(ledger, "BW-03"));
+        Assert.Contains("ledger.replaced-device", Notes(ledger, "VL-07"));
+        Assert.Contains("ledger.leased-needs-reservation", Notes(ledger, "GT-04"));
+        // Heard from another network, as a search crosses what addresses do not.
+        Assert.Equal("10.46.9.27", Row(ledger, "VL-09")["found"]!["address"]!.ToString());
+        Assert.Equal(
+            ["ledger.unknown-device"],
+            ledger["rows"]!
+                .AsArray()
+                .Where(l => l!["row"]!["planned"] is null)
+                .SelectMany(l => l!["row"]!["notes"]!.AsArray())
+                .Select(n => n!["code"]!.ToString())
+                .Where(c => c.StartsWith("ledger.unknown", StringComparison.Ordinal))
+        );
+        await Look(site, "searchAgain");
+        Assert.Empty(Notes(await Ledger(site), "PT-04"));
+        // Nobody's range is asked before a person has seen it.
+        Assert.Contains("254", (await Look(site, "rangeScan", confirmed: false))["why"]!.ToString());
+        await Look(site, "rangeScan");
+        ledger = await Ledger(site);
+        Assert.Equal(["ledger.search-off"], Notes(ledger, "PT-03"));
+        Assert.Equal(["asked.no-camera"], Notes(ledger, "CR-01"));
+        var missing = ledger["rows"]!.AsArray().Where(l => l!["row"]!["planned"] is not null && l["row"]!["found"] is null);
+        Assert.Equal(["BW-06"], missing.Select(l => l!["row"]!["planned"]!["label"]!.ToString()));
+        Assert.Equal(4, ledger["looks"]!.AsArray().Count + 1);
+    }
+
+    [Fact]
+    public async Task DevicesOnOneFactoryAddressGetTheirsOneAfterAnother()
+    {
+        using var site = Site.WithField();
+        (await site.Outside.PostAsync("/panel/cameras/as-made", null)).EnsureSuccessStatusCode();
+        var work = await Do(site, "given", new { factory = Factory });
+        Assert.True(work["state"]!.ToString() == "done", work["why"]?.ToString());
+        var cameras = Site.Json(await site.Outside.GetStringAsync("/panel/cameras")).AsArray();
+        var planned = StandIns
+            .Schedule.Rows(File.ReadAllText(Path.Combine(Site.Root, "demo", "schedule.csv")))
+            .Where(r => r["address"].Length > 0)
+            .ToDictionary(r => r["label"], r => r["address"]);
+        // Two do not: the stranger is nobody's, and the unit that hangs at VL-07 is none of the register; it is the last, or those behind it wait.
+        var left = cameras.Where(c => c!["address"]!.ToString() == "192.168.46.10").Select(c => c!["label"]!.ToString()).ToList();
+        Assert.All(
+            cameras.Where(c => c!["isCamera"]!.GetValue<bool>() && !left.Contains(c["label"]!.ToString())),
+            c => Assert.Equal(planned[c!["label"]!.ToString()], c["address"]!.ToString())
+        );
+        Assert.True(work["look"]!["found"]!.GetValue<int>() >= 20, work.ToJsonString());
+        Assert.Contains(work["look"]!["words"]!.AsArray(), w => w!["code"]!.ToString() == "lan.give-unknown");
+    }
+
+    [Fact]
+    public async Task WhatIsSetIsReadBackAndWhatDoesNotHoldIsSaidSo()
+    {
+        using var site = Site.WithField();
+        await Look(site, "search");
+        async Task<string> Mend(string label, string mend) =>
+            (
+                await Do(
+                    site,
+                    "mends",
+                    new
+                    {
+                        deviceId = site.Stops[label],
+                        mend,
+                        logins = Logins,
+                    }
+                )
+            )
+                is var over
+            && over["look"] is { } look
+                ? look["words"]![0]!["code"]!.ToString()
+                : over["why"]!.ToString();
+        Assert.Equal("lan.holds", await Mend("GT-06", "setName"));
+        Assert.Equal("lan.holds", await Mend("VL-06", "setAddress"));
+        Assert.Equal("lan.holds", await Mend("VL-08", "setGateway"));
+        Assert.Equal("lan.holds", await Mend("VL-09", "setAddress"));
+        Assert.Equal("lan.holds", await Mend("PT-05", "setTimeSource"));
+        // One that takes it and forgets it until it is started, and one that refuses.
+        Assert.Equal("lan.not-held", await Mend("VL-02", "setName"));
+        Assert.Contains("This setting cannot be changed here", await Mend("VL-03", "setName"));
+        // Nothing is there to mend any more, and a stranger at the address is not set.
+        Assert.Contains("GT-06", await Mend("GT-06", "setName"));
+        Assert.Contains("VL-07", await Mend("VL-07", "setName"));
+        var restart = await Do(site, "restarts", new { deviceId = site.Stops["VL-02"], logins = Logins });
+        Assert.Equal("lan.kept", restart["look"]!["words"]![0]!["code"]!.ToString());
+        // One that leases is elsewhere after its start.
+        restart = await Do(site, "restarts", new { deviceId = site.Stops["GT-04"], logins = Logins });
+        Assert.Equal("lan.moved", restart["look"]!["words"]![0]!["code"]!.ToString());
+        var ledger = await Ledger(site);
+        foreach (var label in (string[])["GT-06", "VL-06", "VL-08", "VL-09", "VL-02"])
+            Assert.Empty(Notes(ledger, label));
+        Assert.Contains("ledger.moved-at-start", Notes(ledger, "GT-04"));
+        var truth = Site.Json(await site.Outside.GetStringAsync("/panel/cameras")).AsArray();
+        Assert.Equal("10.46.8.27", truth.Single(c => c!["label"]!.ToString() == "VL-09")!["address"]!.ToString());
+    }
+
+    [Fact]
+    public async Task AFactoryLoginIsProvenRefusedAndNoSecretIsWrittenAnywhere()
+    {
+        using var site = Site.WithField();
+        await Look(site, "search");
+        var work = await Do(site, "trials", new { factory = Factory, own = Logins });
+        Assert.Equal("done", work["state"]!.ToString());
+        var ledger = await Ledger(site);
+        Assert.Equal(["ledger.factory-login-opens"], Notes(ledger, "CC-06"));
+        Assert.Contains("ledger.own-login-refused", Notes(ledger, "FB-01"));
+        Assert.Empty(Notes(ledger, "CC-01"));
+        // One word for all is told, though nobody keeps the word.
+        await Do(site, "trials", new { own = new[] { new { user = "setup", password = FactorySecret } } });
+        Assert.Contains(
+            Notes(await Ledger(site), "CC-06"),
+            n => n is "ledger.login-shared" or "ledger.factory-login-opens" or "ledger.own-login-refused"
+        );
+        // Onto the Cards, by a person, who is shown first what it would be.
+        await Do(site, "trials", new { factory = Factory, own = Logins });
+        var draft = (await Do(site, "rows", new { }))["results"]!;
+        var (status, taken) = await site.Post(
+            $"/api/jobs/{site.JobId}/results/{draft["id"]}/take",
+            site.Entry(new { fates = new[] { "in", "out", "notJudged" } })
+        );
+        Assert.True(status == 200, taken.ToJsonString());
+        var refused = Site.Row(await site.Card("CC-01"), "address.factory-refused");
+        Assert.Equal("in", refused["state"]!.ToString());
+        Assert.Equal("network", refused["attempts"]![0]!["source"]!.ToString());
+        Assert.Equal("out", Site.Row(await site.Card("CC-06"), "address.factory-refused")["state"]!.ToString());
+        Assert.Equal("out", Site.Row(await site.Card("CC-10"), "address.unique")["state"]!.ToString());
+        site.Stop();
+        var secrets = Logins.Select(l => (string)l.GetType().GetProperty("password")!.GetValue(l)!).Append(FactorySecret).ToArray();
+        SqliteConnection.ClearAllPools();
+        foreach (var file in Directory.EnumerateFiles(site.Data, "*", SearchOption.AllDirectories))
+        {
+            var text = System.Text.Encoding.Latin1.GetString(await File.ReadAllBytesAsync(file));
+            Assert.DoesNotContain(secrets, s => text.Contains(s, StringComparison.Ordinal));
+        }
+    }
+
+    [Fact]
+    public async Task APlanIsHeldAgainstItselfAndAddressesAreGivenInTheOrderOfTheWalk()
+    {
+        using var site = Site.WithField();
+        var ledger = await Ledger(site);
+        var plan = ledger["plan"]!.DeepClone();
+        async Task<(int Status, JsonNode Body)> Put(Action<JsonNode> change)
+        {
+            var other = plan.DeepClone();
+            change(other);
+            using var response = await site.Http.PutAsync(
+                $"/api/jobs/{site.JobId}/network/plan",
+                new StringContent(new JsonObject { ["plan"] = other }.ToJsonString(), System.Text.Encoding.UTF8, "application/json")
+            );
+            return ((int)response.StatusCode, Site.Json(await response.Content.ReadAsStringAsync()));
+        }
+        var (status, problem) = await Put(p => p["subnet"] = "10.46.8.5/24");
+        Assert.Equal((422, "subnet"), (status, problem["field"]!.ToString()));
+        Assert.Contains("10.46.8.0/24", problem["detail"]!.ToString());
+        (status, problem) = await Put(p => p["poolLast"] = "10.46.9.9");
+        Assert.Equal((422, "poolFirst"), (status, problem["field"]!.ToString()));
+        (status, _) = await Put(p => (p["firstHostOffset"], p["gapEvery"], p["gapSize"]) = (100, 4, 2));
+        Assert.Equal(200, status);
+        var (_, proposed) = await site.Post($"/api/jobs/{site.JobId}/network/propose", new { anew = true, areas = new[] { "Gate" } });
+        var given = proposed.AsArray().Select(p => p!["to"]!.ToString()).ToList();
+        Assert.Equal("10.46.8.100", given[0]);
+        Assert.Equal(given.Count, given.Distinct().Count());
+        Assert.DoesNotContain("10.46.8.104", given);
+        // The stranger's address is nobody's to give, once it is known.
+        await Look(site, "search");
+        await Put(p => p["firstHostOffset"] = 120);
+        (_, proposed) = await site.Post($"/api/jobs/{site.JobId}/network/propose", new { anew = true, areas = new[] { "Gate" } });
+        Assert.DoesNotContain("10.46.8.120", proposed.AsArray().Select(p => p!["to"]!.ToString()));
+        (_, proposed) = await site.Post($"/api/jobs/{site.JobId}/network/propose", new { anew = false, areas = Array.Empty<string>() });
+        Assert.All(proposed.AsArray(), p => Assert.Equal("", p!["from"]!.ToString()));
+    }
+
+    [Fact]
+    public async Task ARecordersListIsReadAndEveryDifferenceIsNamed()
+    {
+        using var site = Site.WithField();
+        await Look(site, "search");
+        foreach (var recorder in (string[])["R-1", "R-2"])
+            Assert.Equal("done", (await Do(site, "lists/read", new { recorder }))["state"]!.ToString());
+        var ledger = await Ledger(site);
+        Assert.Contains("ledger.not-registered", Notes(ledger, "VL-05"));
+        Assert.Contains("ledger.recorder-asks-elsewhere", Notes(ledger, "CC-05"));
+        Assert.Contains("ledger.leased-and-asked-for", Notes(ledger, "GT-04"));
+        Assert.Empty(Notes(ledger, "CC-01"));
+        Assert.Contains(
+            ledger["rows"]!.AsArray(),
+            l => l!["row"]!["class"]!.ToString() == "staleRegistration" && l["row"]!["registered"]!["channel"]!.GetValue<int>() == 40
+        );
+        Assert.Contains("R-9", (await Do(site, "lists/read", new { recorder = "R-9" }))["why"]!.ToString());
+        async Task<JsonNode> File(string text)
+        {
+            using var response = await site.Http.PostAsync(
+                $"/api/jobs/{site.JobId}/network/lists/file?recorder=R-1",
+                new ByteArrayContent(System.Text.Encoding.UTF8.GetBytes(text))
+                {
+                    Headers = { ContentType = new("application/octet-stream") },
+                }
+            );
+            return await site.Over(Site.Json(await response.Content.ReadAsStringAsync()));
+        }
+        Assert.Equal(
+            2,
+            (await File("Ch;Camera name;IP address;Serial no.\n1;Door;10.46.8.29;TH4233\n2;@desk;10.46.8.30;TH4240\n"))["look"]![
+                "found"
+            ]!.GetValue<int>()
+        );
+        Assert.Contains("twice", (await File("channel,name\n1,a\n1,b\n"))["why"]!.ToString());
+        Assert.Contains("heading", (await File("a,b\n1,2\n"))["why"]!.ToString());
+        Assert.Contains("one", (await File("channel\none\n"))["why"]!.ToString());
+    }
+
+    [Theory]
+    [InlineData("8.8.8.8", 0, "")]
+    [InlineData("127.0.0.1", 0, "")]
+    [InlineData("10.46.8.29", 70000, "")]
+    [InlineData("10.46.8.29", 80, "no-slash")]
+    [InlineData("door.example", 80, "")]
+    public async Task OnlyAddressesInsideAreAskedByHand(string address, int port, string path)
+    {
+        using var site = Site.WithField();
+        var work = await Look(
+            site,
+            "byHand",
+            [
+                new
+                {
+                    address,
+                    port,
+                    path,
+                },
+            ]
+        );
+        Assert.Equal("failed", work["state"]!.ToString());
+        Assert.Equal(0, site.Count("SELECT COUNT(*) FROM Looks"));
+    }
+}
