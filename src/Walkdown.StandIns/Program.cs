@@ -108,6 +108,23 @@ app.MapPost(
 );
 app.MapGet("/recorder/{label}/list", (string label) => network.ListOf(label, schedule));
 app.MapGet("/panel/cameras", () => field.All());
+app.MapGet(
+    "/panel/logins",
+    () =>
+        new
+        {
+            factory = network.Factory,
+            own = field
+                .All()
+                .Where(c => c.IsCamera)
+                .Select(c => new
+                {
+                    at = c.Label,
+                    user = network.Site.User,
+                    password = network.PasswordOf(c.Serial),
+                }),
+        }
+);
 app.MapPost("/panel/cameras/{label}/restart", (string label) => Panel(label, () => field.Restart(label)));
 app.MapPost(
     "/panel/cameras/{label}/mend",

@@ -430,6 +430,96 @@ public sealed class AddressTests
     }
 
     [Fact]
+    public void LooksArePutTogetherByWhatStaysTheSame()
+    {
+        FoundDevice Nameless(string address) => new() { Address = address, By = [FoundBy.RangeScan] };
+        FoundDevice Heard(string address, int n) =>
+            new()
+            {
+                Address = address,
+                By = [FoundBy.Search],
+                Endpoint = $"urn:uuid:{n}",
+                HardwareAddress = $"02:46:08:00:00:{n:X2}",
+            };
+        // Heard without a login, read with one, and moved: one device.
+        var one = Assert.Single(
+            FoundDevices.Merge([
+                [Heard("10.46.8.30", 1)],
+                [Found(1)],
+                [Found(1, "10.46.8.99")],
+            ])
+        );
+        Assert.Equal(("10.46.8.99", "urn:uuid:1"), (one.Address, one.Endpoint));
+        // Who tells nothing is who answers there.
+        Assert.Equal(
+            "TH0001",
+            Assert
+                .Single(
+                    FoundDevices.Merge([
+                        [Found(1)],
+                        [Nameless("10.46.8.21")],
+                    ])
+                )
+                .Serial?.Trim()
+                .ToUpperInvariant()
+        );
+        Assert.Equal(
+            2,
+            FoundDevices
+                .Merge([
+                    [Nameless("10.46.8.21"), Nameless("10.46.8.22")],
+                ])
+                .Length
+        );
+        // Two on one address are two, and a unit of another serial number is never the one before it.
+        Assert.Equal(
+            2,
+            FoundDevices
+                .Merge([
+                    [Heard("10.46.8.39", 1), Heard("10.46.8.39", 2)],
+                ])
+                .Length
+        );
+        Assert.Equal(
+            2,
+            FoundDevices
+                .Merge([
+                    [Found(1)],
+                    [Found(1) with { Serial = "OTHER" }],
+                ])
+                .Length
+        );
+    }
+
+    [Fact]
+    public void WhatTheNetworkShowedBecomesReadingsAndNothingMore()
+    {
+        string[] Rows(PlannedDevice planned, FoundDevice found) =>
+            [
+                .. AddressRows
+                    .Of(Plan.Made!, One(planned, found, null, Terms(list: false)))
+                    .Select(r =>
+                        $"{r.Check.Value} {(r.Value as Walkdown.Core.Acceptance.ChoiceValue)?.Choice ?? (r.Value as Walkdown.Core.Acceptance.YesNoValue)?.Yes.ToString()}"
+                    ),
+            ];
+        Assert.Equal(["address.found first-search", "address.unique True", "address.policy fixed"], Rows(Planned(1), Found(1)));
+        Assert.Equal("address.found two-ways", Rows(Planned(1), Found(1) with { By = [FoundBy.Search, FoundBy.RangeScan] })[0]);
+        Assert.Equal("address.found first-search", Rows(Planned(1), Found(1) with { By = [FoundBy.Search, FoundBy.SearchAgain] })[0]);
+        Assert.Equal("address.found by-hand", Rows(Planned(1), Found(1) with { By = [FoundBy.ByHand] })[0]);
+        Assert.Contains("address.policy frozen-in-pool", Rows(Planned(1, "10.46.8.210"), Found(1, "10.46.8.210")));
+        // Whether a lease is reserved nobody sees from here, and at another address than planned it is not the planned one that is unique.
+        Assert.Equal(["address.found first-search"], Rows(Planned(1), Found(1, "10.46.8.77") with { Leases = true }));
+        Assert.Contains("address.kept False", Rows(Planned(1), Found(1) with { KeptAddress = false }));
+        Assert.Contains("address.factory-refused True", Rows(Planned(1), Found(1) with { Logins = new(false, false, true) }));
+        Assert.Contains("address.factory-refused False", Rows(Planned(1), Found(1) with { Logins = new(true, null, null) }));
+        Assert.DoesNotContain(
+            Rows(Planned(1), Found(1) with { Logins = new(false, null, true) }),
+            r => r.Contains("factory", StringComparison.Ordinal)
+        );
+        Assert.Empty(Rows(Planned(1), Found(9, "10.46.8.21")));
+    }
+
+    [Fact]
     public void TwoLooksAtOneDeviceKeepWhatEitherWasTold()
     {
         var first = Found(1) with { Model = "Tarn D2", Users = ["setup"] };
@@ -443,5 +533,8 @@ public sealed class AddressTests
         Assert.Equal(("10.46.8.30", "Tarn D2", "TH0001"), (both.Address, both.Model, both.Serial));
         Assert.Equal([FoundBy.Search, FoundBy.RangeScan], both.By);
         Assert.Equal(first.Key, both.Key);
+        // Who has moved has left those behind that shared his address; who stays has not.
+        Assert.Empty((first with { Others = ["a"] }).With(second).Others);
+        Assert.Equal(["a", "b"], (first with { Others = ["b"] }).With(first with { Others = ["a"] }).Others);
     }
 }

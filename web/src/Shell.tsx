@@ -167,6 +167,9 @@ export function Shell() {
                   <Tab to="/power" letter="O" here={at('/power')}>
                     {t('nav.power')}
                   </Tab>
+                  <Tab to="/addresses" letter="A" here={at('/addresses')}>
+                    {t('nav.addresses')}
+                  </Tab>
                   <Tab to="/handover" letter="H" here={at('/handover')}>
                     {t('nav.handover')}
                   </Tab>
@@ -208,7 +211,7 @@ export function Shell() {
           className="print:hidden flex shrink-0 gap-x-5 overflow-x-auto whitespace-nowrap border-b border-hairline px-6 max-sm:gap-x-4 max-sm:px-4"
           aria-label={t('nav.more')}
         >
-          {(['/', '/readings', '/power', '/handover', '/register', '/kit', '/practice'] as const).map((to) => (
+          {(['/', '/readings', '/power', '/addresses', '/handover', '/register', '/kit', '/practice'] as const).map((to) => (
             <Link
               key={to}
               to={to}

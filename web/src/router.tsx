@@ -60,6 +60,11 @@ const power = createRoute({
   path: '/power',
   component: lazyRouteComponent(() => import('./features/power/PowerPage')),
 });
+const addresses = createRoute({
+  getParentRoute: () => root,
+  path: '/addresses',
+  component: lazyRouteComponent(() => import('./features/addresses/AddressPage')),
+});
 const path = createRoute({
   getParentRoute: () => root,
   path: '/path/$deviceId',
@@ -131,6 +136,7 @@ export const router = createRouter({
     kit,
     practice,
     power,
+    addresses,
     path,
     readings,
     handover,

@@ -49,6 +49,7 @@ public sealed record PlannedDevice(
 public sealed record RegisteredDevice(string Recorder, int Channel, string Name, string Mac, string Serial, string Address)
 {
     /// <summary>Its own within all lists.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
     public string Key => $"{Recorder}#{Channel.ToString(CultureInfo.InvariantCulture)}";
 }
 
@@ -116,6 +117,7 @@ public sealed record LedgerRow(
 )
 {
     /// <summary>All three lists agree, and nothing is wrong.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
     public bool IsAsPlanned => Class == ListClass.InAllThree && Notes.All(n => n.Weight == LedgerWeight.Told);
 }
 
@@ -261,7 +263,7 @@ public sealed record AddressLedger(
         }
         if (p is not null && f is null && terms.HasSearched)
             notes.Add(Silence.Of(terms, p));
-        if (p is not null && r is null && terms.HasList)
+        if (p is { IsCamera: true } && r is null && terms.HasList)
             Note("not-registered", LedgerWeight.Wrong);
         // Where both are known, the audit says that they are doubles.
         if (f?.Others is { IsEmpty: false } others && !doubles)
@@ -287,7 +289,33 @@ public sealed record AddressLedger(
             notes.Add(new("ledger." + code, args, weight, mend));
         var differs = row.Differences;
         bool Differs(DeviceKey key, DeviceList one, DeviceList other) => differs.Contains(new(key, one, other));
-        if (Differs(DeviceKey.Address, DeviceList.Planned, DeviceList.Found))
+        ImmutableArray<AddressFinding> there = f is not null && audits.Found.TryGetValue(f, out var audited) ? audited : [];
+        foreach (var finding in there)
+        {
+            // Where it is tells that it is elsewhere, and not as planned.
+            if (finding == AddressFinding.OutsideSubnet && there.Any(Elsewhere))
+                continue;
+            var mend = finding switch
+            {
+                AddressFinding.MaskInvalid
+                or AddressFinding.MaskTooNarrow
+                or AddressFinding.MaskTooWide
+                or AddressFinding.FactoryAddress
+                or AddressFinding.OutsideSubnet
+                or AddressFinding.AddressLinkLocalNoLease when p is { Address.Length: > 0 } => LedgerMend.SetAddress,
+                AddressFinding.GatewayDiffers or AddressFinding.GatewayInvalid => LedgerMend.SetGateway,
+                _ => (LedgerMend?)null,
+            };
+            Note(
+                "found." + Codes.Of(finding),
+                finding == AddressFinding.MacLocallyAdministered ? LedgerWeight.Told : LedgerWeight.Wrong,
+                doubles ? null : mend,
+                f!.Address,
+                Said(f.Mask),
+                Said(f.Gateway)
+            );
+        }
+        if (Differs(DeviceKey.Address, DeviceList.Planned, DeviceList.Found) && !there.Any(Elsewhere))
             // Several devices on one address hide each other: what is set there is set in one that nobody chose.
             Note("address-differs", LedgerWeight.Wrong, doubles ? null : LedgerMend.SetAddress, p!.Address, f!.Address);
         if (Differs(DeviceKey.Address, DeviceList.Found, DeviceList.Registered))
@@ -313,32 +341,12 @@ public sealed record AddressLedger(
                 // A place without an address may be one that has none yet, and how a unit's hardware address was given is no matter of a plan.
                 if (finding is not (AddressFinding.AddressMissing or AddressFinding.MacLocallyAdministered))
                     Note("plan." + Codes.Of(finding), LedgerWeight.Wrong, null, Said(p.Address));
-        if (f is null || !audits.Found.TryGetValue(f, out var there))
-            return;
-        foreach (var finding in there)
-        {
-            var mend = finding switch
-            {
-                AddressFinding.MaskInvalid
-                or AddressFinding.MaskTooNarrow
-                or AddressFinding.MaskTooWide
-                or AddressFinding.FactoryAddress
-                or AddressFinding.OutsideSubnet
-                or AddressFinding.AddressLinkLocalNoLease when p is { Address.Length: > 0 } => LedgerMend.SetAddress,
-                AddressFinding.GatewayDiffers or AddressFinding.GatewayInvalid => LedgerMend.SetGateway,
-                _ => (LedgerMend?)null,
-            };
-            Note(
-                "found." + Codes.Of(finding),
-                finding == AddressFinding.MacLocallyAdministered ? LedgerWeight.Told : LedgerWeight.Wrong,
-                doubles ? null : mend,
-                f.Address,
-                Said(f.Mask),
-                Said(f.Gateway)
-            );
-        }
-        Policy(terms, p, f, r, Note);
+        if (f is not null)
+            Policy(terms, p, f, r, Note);
     }
+
+    private static bool Elsewhere(AddressFinding finding) =>
+        finding is AddressFinding.FactoryAddress or AddressFinding.FactoryAddressShared or AddressFinding.AddressLinkLocalNoLease;
 
     private static void Policy(Terms terms, PlannedDevice? p, FoundDevice f, RegisteredDevice? r, NoteOf note)
     {

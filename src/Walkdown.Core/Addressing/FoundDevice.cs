@@ -137,6 +137,7 @@ public sealed record FoundDevice
 
     /// <summary>What it is held together by through a sweep: its serial number, else its hardware address, its own name for itself, its
     /// address.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
     public string Key =>
         Serial is { Length: > 0 } serial ? "serial:" + serial.Trim().ToUpperInvariant()
         : Addressing.HardwareAddress.Read(HardwareAddress) is { } mac ? "mac:" + mac
@@ -170,6 +171,7 @@ public sealed record FoundDevice
             KeptAddress = later.KeptAddress ?? KeptAddress,
             // A look without a login says that one is wanted: what was told with one still stands.
             Trouble = later.Serial is null && Serial is not null && later.Trouble?.Code == "asked.login-wanted" ? Trouble : later.Trouble,
-            Others = [.. Others.Union(later.Others).Order(StringComparer.Ordinal)],
+            // Who has moved has left those behind that shared his address.
+            Others = later.Address == Address ? [.. Others.Union(later.Others).Order(StringComparer.Ordinal)] : later.Others,
         };
 }

@@ -42,6 +42,7 @@ public sealed record NetworkPlan
     public string Tester { get; init; } = "";
 
     /// <summary>Its readable parts; null where <see cref="Check"/> has something to say.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
     public Read? Made => Check().IsEmpty ? Parts() : null;
 
     /// <param name="Subnet">The network.</param>

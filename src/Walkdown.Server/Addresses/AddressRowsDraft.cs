@@ -35,20 +35,7 @@ public sealed class AddressRowsDraft(Ledger ledger, CatalogueStore catalogue, Ad
                 foreach (var row in asked[check].Where(r => r.Key.On.Part.Length == 0))
                     entries.Add(
                         new IntakeEntry(
-                            new InstrumentResult(
-                                0,
-                                place.Label,
-                                row.Check.Id.Value,
-                                "",
-                                row.Key.Under,
-                                "",
-                                "",
-                                seen,
-                                found.Serial ?? "",
-                                "",
-                                value,
-                                null
-                            )
+                            new InstrumentResult(0, place.Label, row.Check.Id.Value, "", row.Key.Under, "", "", seen, "", "", value, null)
                         )
                         {
                             Device = place.Id,

@@ -40,6 +40,14 @@ public static class DemoEndpoints
         api.MapGet("/demo/panel", (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel", null, cancel))
             .WithTags("Demo")
             .WithName("getDemoPanel");
+        // Asked for by a post: what is only got is kept by the browser for when there is no connection.
+        api.MapPost(
+                "/demo/logins",
+                (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel/logins", null, cancel)
+            )
+            .WithTags("Demo")
+            .WithName("getDemoLogins")
+            .Needs(Right.Work);
         api.MapPost(
                 "/demo/clock",
                 (DemoClock clock, IHttpClientFactory http, CancellationToken cancel) =>

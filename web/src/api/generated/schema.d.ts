@@ -324,6 +324,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/demo/logins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["getDemoLogins"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo/clock": {
         parameters: {
             query?: never;
@@ -2418,27 +2434,10 @@ export interface components {
             deviceId: string;
         };
         /**
-         * @description Ranges that mean something (RFC 1122, 1918, 3927, 5771, 6598).
-         * @enum {unknown}
-         */
-        AddressKind: "invalid" | "thisNetwork" | "private" | "sharedCarrier" | "loopback" | "linkLocal" | "multicast" | "limitedBroadcast" | "reservedClassE" | "public";
-        /**
          * @description How addresses are given at a job, by its school.
          * @enum {unknown}
          */
         AddressPolicy: "reservedOrFrozen" | "fixedPlan" | "automatic";
-        /** @description Addresses from one to another, both taken along. */
-        AddressRange: {
-            /** @description The lowest. */
-            first: components["schemas"]["Ipv4Address"];
-            /** @description The highest. */
-            last: components["schemas"]["Ipv4Address"];
-            /**
-             * Format: int64
-             * @description How many they are.
-             */
-            count: number;
-        };
         /** @description A value that stands twice in one list, and therefore tells nothing apart. */
         Ambiguous: {
             /** @description Which. */
@@ -4037,11 +4036,6 @@ export interface components {
             /** @description After a start that was asked for it answered at the same address; null: none was asked for. */
             keptAddress: null | boolean;
             trouble: null | components["schemas"]["Message"];
-            /**
-             * @description What it is held together by through a sweep: its serial number, else its hardware address, its own name for itself, its
-             *                 address.
-             */
-            key: null | string;
         };
         /** @description By what something that was found says which device it is; empty words are not known. */
         FoundIdentity: {
@@ -4317,16 +4311,6 @@ export interface components {
             /** Format: date-time */
             endsAt: string;
         };
-        /** @description An address of version 4 of the Internet Protocol (RFC 791), ordered as a number. */
-        Ipv4Address: {
-            /**
-             * Format: uint32
-             * @description All 32 bits, the first part highest.
-             */
-            number: number;
-            /** @description What kind of address it is, by its range. */
-            kind: components["schemas"]["AddressKind"];
-        };
         /** @description What was said of one item. */
         ItemSaid: {
             item: string;
@@ -4492,8 +4476,6 @@ export interface components {
             differences: components["schemas"]["Difference"][];
             /** @description The gravest first. */
             notes: components["schemas"]["LedgerNote"][];
-            /** @description All three lists agree, and nothing is wrong. */
-            isAsPlanned: boolean;
         };
         /**
          * @description How much a note matters.
@@ -4933,8 +4915,6 @@ export interface components {
             gapSize: number;
             /** @description The address that the tester takes on this network; empty: none is set aside. */
             tester: string;
-            /** @description Its readable parts; null where ImmutableArray&lt;(string Field, Message Why)&gt; NetworkPlan.Check() has something to say. */
-            made: components["schemas"]["Read"];
         };
         NetworkRequest: {
             address: string;
@@ -5338,6 +5318,11 @@ export interface components {
             linkUp: null | boolean;
             /** @description Likewise. */
             powered: null | boolean;
+            /**
+             * @description It has the services of a camera; a switch or a recorder answers, and not as one.
+             * @default true
+             */
+            isCamera: boolean;
         };
         /** @description What a number may be at all; beyond it the reading is refused as a slip. */
         PlausibleRange: {
@@ -5562,14 +5547,6 @@ export interface components {
             /** Format: double */
             value?: number;
             unit?: components["schemas"]["Unit"];
-        };
-        Read: {
-            /** @description The network. */
-            subnet: components["schemas"]["Subnet"];
-            gateway: null | components["schemas"]["Ipv4Address"];
-            pool: null | components["schemas"]["AddressRange"];
-            /** @description Ranges. */
-            reserved: components["schemas"]["AddressRange"][];
         };
         /**
          * @description What a reading was seen or measured in, so that it can be looked at, and made again: the picture by its hash, and where a program
@@ -5843,8 +5820,6 @@ export interface components {
             serial: string;
             /** @description That it asks for the stream at. */
             address: string;
-            /** @description Its own within all lists. */
-            key: null | string;
         };
         /** @description Addresses that the plan keeps free, or for something else. */
         ReservedRange: {
@@ -6639,29 +6614,6 @@ export interface components {
          * @enum {unknown}
          */
         SubjectKind: "place" | "unit" | "head" | "run" | "port" | "channel";
-        /** @description A network by its first address and the length of its prefix (RFC 950, 4632). */
-        Subnet: {
-            /** @description The first address, no bit of a host set. */
-            network: components["schemas"]["Ipv4Address"];
-            /**
-             * Format: int32
-             * @description Bits of the network, 0 to 32.
-             */
-            prefix: number;
-            /** @description All ones of the network. */
-            mask: components["schemas"]["Ipv4Address"];
-            /** @description To all hosts; null where there is none, at /31 (RFC 3021) and /32. */
-            broadcast: components["schemas"]["Ipv4Address"];
-            /** @description The first that a host may have. */
-            firstHost: components["schemas"]["Ipv4Address"];
-            /** @description The last that a host may have. */
-            lastHost: components["schemas"]["Ipv4Address"];
-            /**
-             * Format: int64
-             * @description How many hosts it takes.
-             */
-            usableHosts: number;
-        };
         SumAnswer: {
             sum: components["schemas"]["SumTrace"];
             cards: components["schemas"]["SumCard"][];
@@ -6814,8 +6766,8 @@ export interface components {
             far: components["schemas"]["PinPair"];
         };
         TrialRequest: {
-            factory: null | components["schemas"]["GivenLogin"];
             own: components["schemas"]["GivenLogin"][];
+            factory?: null | components["schemas"]["GivenLogin"];
             /** @default  */
             by: string;
         };
@@ -7480,6 +7432,24 @@ export interface operations {
         };
     };
     getDemoPanel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getDemoLogins: {
         parameters: {
             query?: never;
             header?: never;

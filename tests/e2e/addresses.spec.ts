@@ -1,0 +1,98 @@
+import { expect, test, type Page } from "@playwright/test";
+import { nothingModerate, open, overflow } from "./site";
+
+/** Everything that a browser keeps, as one text. */
+const kept = (page: Page) =>
+  page.evaluate(async () => {
+    const all = [
+      JSON.stringify({ ...localStorage }),
+      JSON.stringify({ ...sessionStorage }),
+      document.cookie,
+    ];
+    for (const { name } of await indexedDB.databases()) {
+      const db = await new Promise<IDBDatabase>((done, failed) => {
+        const asked = indexedDB.open(name!);
+        asked.onsuccess = () => done(asked.result);
+        asked.onerror = () => failed(asked.error!);
+      });
+      for (const store of db.objectStoreNames)
+        all.push(
+          await new Promise<string>((done) => {
+            const asked = db.transaction(store).objectStore(store).getAll();
+            asked.onsuccess = () => done(JSON.stringify(asked.result));
+          }),
+        );
+      db.close();
+    }
+    for (const name of await caches.keys())
+      for (const request of await (await caches.open(name)).keys())
+        all.push(
+          await (await (await caches.open(name)).match(request))!.text(),
+        );
+    return all.join("\n");
+  });
+
+test("cameras are found, one is given its address, logins are tried, and no secret stays", async ({
+  browser,
+}) => {
+  const page = await open(browser, { width: 1280, height: 800 });
+  await page.getByRole("link", { name: "Addresses" }).click();
+  const main = page.getByRole("main");
+  const sheet = page.getByRole("dialog");
+  await expect(main.getByText(/nobody looked yet/)).toBeVisible();
+  await nothingModerate(page);
+  await main.getByRole("button", { name: "Search", exact: true }).click();
+  await sheet.getByRole("button", { name: /^Demo: fill in/ }).click();
+  await expect(sheet.getByText(/logins read/)).toBeVisible();
+  await nothingModerate(page);
+  await sheet.getByRole("button", { name: "Search", exact: true }).click();
+  const row = (label: string) =>
+    main.getByRole("row").filter({ hasText: label }).first();
+  await expect(row("VL-09")).toContainText("10.46.9.27");
+  await expect(row("VL-06")).toContainText("too wide");
+  await expect(row("GT-06")).toContainText("It calls itself GT-07");
+  expect(await overflow(page)).toBeLessThanOrEqual(0);
+  await nothingModerate(page);
+  // The network's strip is worked by keys: each mark says whose it is.
+  const strip = main.getByRole("slider");
+  await strip.focus();
+  await page.keyboard.press("ArrowRight");
+  await expect(strip).toHaveAttribute("aria-valuetext", /\.\d+, /);
+  // What one press can do is done, read back, and said.
+  await row("VL-09").click();
+  await main.getByRole("button", { name: "Set the address" }).click();
+  await expect(
+    main.getByText("VL-09: set, read back, and it holds."),
+  ).toBeVisible();
+  await expect(row("VL-09")).toBeHidden();
+  // Nobody's range is asked before somebody says that he may.
+  await main.getByRole("button", { name: "Search again", exact: true }).click();
+  await sheet.getByRole("radio", { name: /^Ask each address/ }).check();
+  const go = sheet.getByRole("button", { name: "Ask each address" });
+  await expect(go).toBeDisabled();
+  await sheet.getByRole("checkbox", { name: /254 addresses/ }).check();
+  await expect(go).toBeEnabled();
+  await page.keyboard.press("Escape");
+  const leave = sheet.getByRole("button", { name: /^Leave/ });
+  if (await leave.count()) await leave.click();
+  await main.getByRole("button", { name: "Try logins" }).click();
+  await sheet.getByRole("button", { name: "Try them" }).click();
+  await expect(
+    main.getByText(/^The factory's login: refused by/),
+  ).toBeVisible();
+  await expect(row("CC-06")).toContainText(
+    "The factory's login still opens it",
+  );
+  const all = await kept(page);
+  expect(all.length).toBeGreaterThan(100);
+  for (const secret of ["setup-0000", "Tern-TH4233-46", "nobody-knows"])
+    expect(all.includes(secret), secret).toBe(false);
+  // In the hand the same is one column, and nothing is wider than the window.
+  const phone = await open(browser, { width: 390, height: 844 });
+  await phone.goto("/addresses");
+  await expect(
+    phone.getByRole("main").getByText(/^\d+ ?to mend$/),
+  ).toBeVisible();
+  expect(await overflow(phone)).toBeLessThanOrEqual(0);
+  await nothingModerate(phone);
+});

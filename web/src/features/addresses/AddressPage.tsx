@@ -1,0 +1,380 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { answered, api } from '../../api/client';
+import { useKit, useWork } from '../../api/queries';
+import { entry, sendFile, troubleOf } from '../../api/send';
+import type { IntakeAnswer, WorkAnswer } from '../../api/types';
+import { mayDo, useAccess } from '../../session/access';
+import { useIdentity } from '../../session/identity';
+import { useJob } from '../../session/useJob';
+import { say, t } from '../../texts';
+import { dayAndClock } from '../../ui/format';
+import { useKeys } from '../../ui/keys';
+import { Progress } from '../../ui/Progress';
+import { Trouble } from '../../ui/Trouble';
+import { Proposal } from '../readings/Proposal';
+import { Waiting } from '../walk/WalkPage';
+import { Detail } from './Detail';
+import { GiveSheet } from './GiveSheet';
+import { groupsOf, keyOf, type LedgerRow, stripOf } from './ledger';
+import { Index, LedgerTable } from './LedgerTable';
+import { ListSheet } from './ListSheet';
+import { LookSheet, nothingGiven, TrialSheet } from './LookSheet';
+import { PlanSheet } from './PlanSheet';
+import { Strip } from './Strip';
+import '../cards/cardTexts';
+import '../pageTexts';
+import './addressTexts';
+
+type Open = 'plan' | 'give' | 'look' | 'trial' | 'factory' | 'lists' | undefined;
+
+/** Planned, found and registered side by side; every difference with what it means, what to do, and the part that one press can do. */
+export default function AddressPage() {
+  const { job, walk } = useJob();
+  const client = useQueryClient();
+  const me = useIdentity();
+  const kit = useKit(job?.id);
+  const access = useAccess().data;
+  const path = { params: { path: { jobId: job?.id ?? '' } } };
+  const ledger = useQuery({
+    queryKey: ['network', job?.id],
+    enabled: !!job,
+    queryFn: () => answered(api.GET('/api/jobs/{jobId}/network', path)),
+  });
+  const [open, setOpen] = useState<Open>();
+  const [active, setActive] = useState<string>();
+  const [given, setGiven] = useState(nothingGiven);
+  const [workId, setWorkId] = useState<string>();
+  const [trouble, setTrouble] = useState<string>();
+  const [words, setWords] = useState<string[]>([]);
+  const [draft, setDraft] = useState<IntakeAnswer>();
+  const work = useWork(workId).data;
+  const running = !!workId && (!work || work.state === 'running');
+  useEffect(() => {
+    if (!work || work.state === 'running') return;
+    setWorkId(undefined);
+    if (work.state === 'failed') setTrouble(work.why ?? t('ui.failed'));
+    if (work.results) setDraft(work.results);
+    setWords(work.state === 'cancelled' ? [t('readings.stopped')] : (work.look?.words ?? []).map(say));
+    void client.invalidateQueries({ queryKey: ['network', job?.id] });
+  }, [work, client, job?.id]);
+  const lines = ledger.data?.rows;
+  const hasLooked = !!ledger.data?.looks.some((l) => !l.isList);
+  const groups = useMemo(() => groupsOf(lines ?? [], hasLooked), [lines, hasLooked]);
+  const strip = useMemo(() => (ledger.data ? stripOf(ledger.data) : null), [ledger.data]);
+  const areas = useMemo(() => new Map(walk.data?.areas.flatMap((a) => a.stops.map((s) => [s.id, a.name] as const)) ?? []), [walk.data]);
+  const order = [...groups.mend, ...groups.missing, ...groups.agree];
+  const chosen = order.find((l) => keyOf(l.row) === active) ?? groups.mend[0] ?? groups.missing[0];
+  const chosenKey = chosen && keyOf(chosen.row);
+  const aside = useRef<HTMLElement>(null);
+  const pick = (key: string) => {
+    setActive(key);
+    // Where both stand one under the other, what was asked for is brought to the eye.
+    if (window.innerWidth <= 1100) aside.current?.scrollIntoView({ block: 'start' });
+    else document.querySelector(`[data-row="${CSS.escape(key)}"]`)?.scrollIntoView({ block: 'nearest' });
+  };
+  const step = (by: number) => {
+    const at = order.findIndex((l) => keyOf(l.row) === chosenKey);
+    const next = order[Math.min(Math.max(at + by, 0), order.length - 1)];
+    if (next) pick(keyOf(next.row));
+  };
+  const mayWork = !access?.me || mayDo(access, 'work');
+  const mayPlan = !access?.me || mayDo(access, 'plan');
+  useKeys({
+    l: () => mayWork && ledger.data?.plan && !running && setOpen('look'),
+    ArrowDown: () => step(1),
+    ArrowUp: () => step(-1),
+  });
+  if (!job || !ledger.data) return <Waiting error={ledger.error} again={() => void ledger.refetch()} />;
+  const by = kit.data?.people.find((p) => p.id === me.personId)?.name ?? '';
+  const begin = (call: Promise<WorkAnswer>) => {
+    setTrouble(undefined);
+    setWords([]);
+    setDraft(undefined);
+    setOpen(undefined);
+    call.then((w) => setWorkId(w.id)).catch((error: unknown) => setTrouble(troubleOf(error)));
+  };
+  const data = ledger.data;
+  const edit = async (row: LedgerRow, values: Record<string, string>) => {
+    setTrouble(undefined);
+    try {
+      await answered(
+        api.POST('/api/jobs/{jobId}/register/edits', {
+          ...path,
+          body: {
+            ...entry(),
+            why: null,
+            edits: Object.entries(values).map(([field, value]) => ({ deviceId: row.planned!.id, field, text: value })),
+          },
+        }),
+      );
+      await client.invalidateQueries({ queryKey: ['network', job.id] });
+    } catch (error) {
+      setTrouble(troubleOf(error));
+    }
+  };
+  const mend = (row: LedgerRow, what: NonNullable<LedgerRow['notes'][number]['mend']>) => {
+    const { found, planned } = row;
+    if (!found || !planned) return;
+    if (what === 'planFollows') void edit(row, { address: found.address });
+    else if (what === 'noteUnit')
+      void edit(row, {
+        ...(found.serial ? { serial: found.serial.trim() } : {}),
+        ...(found.hardwareAddress ? { hardware_address: found.hardwareAddress } : {}),
+      });
+    else
+      begin(
+        answered(
+          api.POST('/api/jobs/{jobId}/network/mends', { ...path, body: { deviceId: planned.id, mend: what, logins: given.logins, by } }),
+        ),
+      );
+  };
+  const shared = groups.mend.some((l) => l.row.notes.some((n) => /factoryAddress/.test(n.code)));
+  const word = 'min-h-11 text-label font-semibold underline disabled:opacity-40';
+  const figure = (n: number, what: string, bad?: boolean) => (
+    <span className="flex items-baseline gap-2">
+      <b className={`font-read text-[2.6rem] leading-none ${bad && n > 0 ? 'text-refused' : ''}`}>{n}</b> {t(`address.count.${what}`)}
+    </span>
+  );
+  const last = data.looks[0];
+  return (
+    <main className="min-h-0 flex-1 overflow-y-auto px-6 pb-10 pt-3 max-sm:px-4">
+      <h1 className="sr-only">{t('address.title')}</h1>
+      <div className="flex flex-wrap items-baseline gap-x-9 gap-y-1">
+        {figure(groups.mend.length, 'wrong', true)}
+        {figure(groups.agree.length, hasLooked ? 'asPlanned' : 'planned')}
+        {figure(groups.missing.length, 'missing')}
+        <span className="ml-auto text-right text-label text-ink-2 max-sm:ml-0 max-sm:text-left">
+          {last
+            ? t(
+                'address.looked',
+                last.isList ? t('address.list-of', last.of) : t(`address.way.${last.of}`),
+                dayAndClock(last.at, job.timeZone),
+              )
+            : t('address.looks.none')}
+          <br />
+          {data.tester?.because.slice(-1).map(say).join(' ')}
+        </span>
+      </div>
+      {data.plan && strip ? (
+        <Strip strip={strip} subnet={data.plan.subnet} active={chosenKey} onPick={pick} />
+      ) : (
+        <p className="my-4 max-w-2xl">{t('address.no-plan')}</p>
+      )}
+      {data.wrong.map((w) => (
+        <p key={w.field} className="font-semibold text-refused">
+          {say(w.why)}
+        </p>
+      ))}
+      {data.network.map((f) => (
+        <p key={f} className="font-semibold text-refused">
+          {t(`lan.finding.${f}`)}
+        </p>
+      ))}
+      <div className="mt-2 flex flex-wrap items-center gap-x-5 border-t border-hairline pt-1">
+        {mayWork && data.plan && (
+          <>
+            <button className="forward disabled:opacity-40" disabled={running} onClick={() => setOpen('look')}>
+              {t(data.next ? `address.look.${data.next}` : 'address.look')}
+            </button>
+            <span className="min-w-0 max-w-80 text-label text-ink-2">{data.because.map(say).join(' ')}</span>
+            {shared && (
+              <button className={word} disabled={running} onClick={() => setOpen('factory')}>
+                {t('address.give-factory')}
+              </button>
+            )}
+            {hasLooked && (
+              <>
+                <button className={word} disabled={running} onClick={() => setOpen('trial')}>
+                  {t('address.trial')}
+                </button>
+                <button
+                  className={word}
+                  disabled={running}
+                  onClick={() => begin(answered(api.POST('/api/jobs/{jobId}/network/rows', path)))}
+                >
+                  {t('address.rows')}
+                </button>
+              </>
+            )}
+          </>
+        )}
+        {mayWork && data.recorders.length > 0 && (
+          <button className={word} disabled={running} onClick={() => setOpen('lists')}>
+            {t('address.lists')}
+          </button>
+        )}
+        {mayPlan && (
+          <>
+            <button className={word} onClick={() => setOpen('plan')}>
+              {t('address.plan.edit')}
+            </button>
+            {data.plan && (
+              <button className={word} onClick={() => setOpen('give')}>
+                {t('address.give')}
+              </button>
+            )}
+          </>
+        )}
+      </div>
+      <Trouble text={trouble} className="mt-2" />
+      {running && <Progress work={work} what={t('address.look.running')} />}
+      {words.map((w) => (
+        <p key={w} role="status" className="mt-1 font-semibold">
+          {w}
+        </p>
+      ))}
+      {draft && (
+        <Proposal
+          key={draft.id}
+          jobId={job.id}
+          draft={draft}
+          onChange={setDraft}
+          onTaken={async (next) => {
+            setDraft(next);
+            await Promise.all([client.invalidateQueries({ queryKey: ['card'] }), client.invalidateQueries({ queryKey: ['walk'] })]);
+          }}
+        />
+      )}
+      <div className="mt-3 grid grid-cols-[1fr_18rem] gap-x-8 max-[1100px]:grid-cols-1">
+        <div className="min-w-0">
+          {groups.mend.length > 0 && (
+            <LedgerTable
+              lines={groups.mend}
+              active={chosenKey}
+              hasList={data.looks.some((l) => l.isList)}
+              hasLooked={hasLooked}
+              onPick={pick}
+            />
+          )}
+          {data.ambiguous.map((a) => (
+            <p key={`${a.list} ${a.key} ${a.value}`} className="mt-1 text-label text-noted">
+              {t('address.twice', a.value, t(`address.${a.list}`), a.ids.length)}
+            </p>
+          ))}
+          {groups.missing.length > 0 && (
+            <section className="mt-4 border-t border-hairline pt-2" aria-label={t('address.count.missing')}>
+              <h2 className="mb-1 font-bold">{t('address.n-missing', groups.missing.length)}</h2>
+              <Index lines={groups.missing} areaOf={(id) => areas.get(id ?? '') ?? ''} active={chosenKey} dim onPick={pick} />
+            </section>
+          )}
+          {groups.agree.length > 0 && (
+            <section className="mt-4 border-t border-hairline pt-2" aria-label={t('address.count.asPlanned')}>
+              <h2 className="mb-1 font-bold">{t(hasLooked ? 'address.n-agree' : 'address.n-planned', groups.agree.length)}</h2>
+              <Index lines={groups.agree} areaOf={(id) => areas.get(id ?? '') ?? ''} active={chosenKey} onPick={pick} />
+            </section>
+          )}
+        </div>
+        <aside
+          ref={aside}
+          className="min-w-0 self-start min-[1101px]:sticky min-[1101px]:top-0 min-[1101px]:max-h-[calc(100dvh-6rem)] min-[1101px]:overflow-y-auto max-[1100px]:mt-4 max-[1100px]:border-t max-[1100px]:border-ink max-[1100px]:pt-3"
+        >
+          {chosen && (
+            <Detail
+              row={chosen.row}
+              busy={running}
+              mayWork={mayWork}
+              mayPlan={mayPlan}
+              onMend={(m) => mend(chosen.row, m)}
+              onRestart={() =>
+                begin(
+                  answered(
+                    api.POST('/api/jobs/{jobId}/network/restarts', {
+                      ...path,
+                      body: { deviceId: chosen.row.planned!.id, logins: given.logins, by },
+                    }),
+                  ),
+                )
+              }
+            />
+          )}
+        </aside>
+      </div>
+      {open === 'plan' && (
+        <PlanSheet
+          jobId={job.id}
+          plan={data.plan}
+          onClose={() => setOpen(undefined)}
+          onKept={(next) => {
+            client.setQueryData(['network', job.id], next);
+            setOpen(undefined);
+          }}
+        />
+      )}
+      {open === 'give' && (
+        <GiveSheet
+          jobId={job.id}
+          onClose={() => setOpen(undefined)}
+          onKept={() => {
+            setOpen(undefined);
+            void client.invalidateQueries({ queryKey: ['network', job.id] });
+          }}
+        />
+      )}
+      {open === 'lists' && (
+        <ListSheet
+          recorders={data.recorders}
+          canRead={data.canReadLists}
+          onClose={() => setOpen(undefined)}
+          onRead={(r) => begin(answered(api.POST('/api/jobs/{jobId}/network/lists/read', { ...path, body: { recorder: r, by } })))}
+          onFile={(r, file) =>
+            begin(
+              sendFile<WorkAnswer>(
+                `/api/jobs/${job.id}/network/lists/file?recorder=${encodeURIComponent(r)}&by=${encodeURIComponent(by)}`,
+                file,
+              ),
+            )
+          }
+        />
+      )}
+      {open === 'look' && (
+        <LookSheet
+          onAnew={
+            hasLooked
+              ? () => {
+                  setOpen(undefined);
+                  answered(api.POST('/api/jobs/{jobId}/network/anew', path))
+                    .then((next) => client.setQueryData(['network', job.id], next))
+                    .catch((error: unknown) => setTrouble(troubleOf(error)));
+                }
+              : undefined
+          }
+          ledger={data}
+          given={given}
+          onGiven={setGiven}
+          onClose={() => setOpen(undefined)}
+          onLook={(way, names) =>
+            begin(
+              answered(
+                api.POST('/api/jobs/{jobId}/network/looks', { ...path, body: { way, confirmed: true, names, logins: given.logins, by } }),
+              ),
+            )
+          }
+        />
+      )}
+      {(open === 'trial' || open === 'factory') && (
+        <TrialSheet
+          given={given}
+          withOwn={open === 'trial'}
+          title={t(open === 'trial' ? 'address.trial' : 'address.give-factory')}
+          hint={t(open === 'trial' ? 'address.login.hint' : 'address.give-factory-hint')}
+          go={t(open === 'trial' ? 'address.trial.go' : 'address.give-factory')}
+          onGiven={setGiven}
+          onClose={() => setOpen(undefined)}
+          onGo={() =>
+            begin(
+              open === 'trial'
+                ? answered(
+                    api.POST('/api/jobs/{jobId}/network/trials', {
+                      ...path,
+                      body: { own: given.logins, factory: given.factory?.user ? given.factory : null, by },
+                    }),
+                  )
+                : answered(api.POST('/api/jobs/{jobId}/network/given', { ...path, body: { factory: given.factory!, by } })),
+            )
+          }
+        />
+      )}
+    </main>
+  );
+}

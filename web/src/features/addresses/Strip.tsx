@@ -1,0 +1,144 @@
+import { t } from '../../texts';
+import { type Mark, type Strip as Made, split } from './ledger';
+
+/** How each kind is drawn: by its shape, not by its colour alone. */
+const shapes: Record<Mark['kind'], { tall: number; wide: number; fill: string; stroke?: string; dashed?: boolean }> = {
+  found: { tall: 18, wide: 3, fill: 'var(--color-ink)' },
+  planned: { tall: 18, wide: 3, fill: 'none', stroke: 'var(--color-ink)' },
+  missing: { tall: 18, wide: 3, fill: 'none', stroke: 'var(--color-refused)', dashed: true },
+  wrong: { tall: 24, wide: 3, fill: 'var(--color-refused)' },
+  double: { tall: 24, wide: 4, fill: 'var(--color-refused)' },
+  unknown: { tall: 24, wide: 4, fill: 'var(--color-noted)' },
+  gateway: { tall: 26, wide: 1.5, fill: 'var(--color-ink-2)' },
+  tester: { tall: 26, wide: 1.5, fill: 'var(--color-ink-2)' },
+};
+
+const Left = 8;
+const Width = 1216;
+const Top = 16;
+const High = 26;
+
+/** The network as a strip, address by address. Marks are buttons; Left and Right go from one to the next. */
+export function Strip({ strip, subnet, active, onPick }: { strip: Made; subnet: string; active?: string; onPick: (key: string) => void }) {
+  const x = (at: number) => Left + ((at + 0.5) / strip.size) * (Width - 2 * Left);
+  const step = Math.max(strip.size / 16, 1);
+  const [shared] = split(subnet.split('/')[0] ?? '');
+  const label = (at: number) =>
+    strip.size <= 256 ? `.${(strip.first + at) % 256}` : `.${Math.floor((strip.first + at) / 256) % 256}.${(strip.first + at) % 256}`;
+  const picks = strip.marks.filter((m) => m.key);
+  const here = Math.max(
+    0,
+    picks.findIndex((m) => m.key === active),
+  );
+  const move = (by: number) => {
+    const next = picks[(here + by + picks.length) % picks.length];
+    if (next) onPick(next.key);
+  };
+  const count = (kind: Mark['kind']) => strip.marks.filter((m) => m.kind === kind).length;
+  const legend = (['found', 'wrong', 'double', 'unknown', 'missing', 'planned'] as const).filter((k) => count(k) > 0);
+  return (
+    <figure className="mt-2" aria-label={t('address.strip')}>
+      <svg
+        viewBox={`0 0 ${Width} 62`}
+        className="w-full outline-offset-4 max-sm:hidden"
+        role="slider"
+        tabIndex={0}
+        aria-label={t('address.strip')}
+        aria-valuemin={0}
+        aria-valuemax={Math.max(picks.length - 1, 0)}
+        aria-valuenow={here}
+        aria-valuetext={
+          picks[here] ? `${picks[here].name}, ${label(picks[here].at)}, ${t(`address.strip.${picks[here].kind}`)}` : undefined
+        }
+        onKeyDown={(e) => {
+          const by = ({ ArrowRight: 1, ArrowLeft: -1 } as Record<string, number>)[e.key];
+          if (by === undefined || picks.length === 0) return;
+          e.preventDefault();
+          e.stopPropagation();
+          move(by);
+        }}
+      >
+        <rect x={Left} y={Top} width={Width - 2 * Left} height={High} fill="none" stroke="var(--color-hairline)" />
+        {strip.pool.map(([from, to]) => (
+          <g key={`pool ${from}`}>
+            <rect x={x(from - 0.5)} y={Top} width={x(to + 0.5) - x(from - 0.5)} height={High} fill="url(#leased)" />
+            <text x={x(from - 0.5)} y={Top - 5} fontSize="11" fill="var(--color-ink-2)">
+              {t('address.strip.pool')}
+            </text>
+          </g>
+        ))}
+        {strip.reserved.map(([from, to, what]) => (
+          <g key={`reserved ${from}`}>
+            <rect x={x(from - 0.5)} y={Top} width={x(to + 0.5) - x(from - 0.5)} height={High} fill="var(--color-paper-lo)" />
+            <text x={x(from - 0.5)} y={Top - 5} fontSize="11" fill="var(--color-ink-2)">
+              {what || t('address.strip.reserved')}
+            </text>
+          </g>
+        ))}
+        <defs>
+          <pattern id="leased" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <path d="M0 0v6" stroke="var(--color-rule)" strokeWidth="1.4" />
+          </pattern>
+        </defs>
+        {Array.from({ length: Math.ceil(strip.size / step) }, (_, i) => i * step).map((at) => (
+          <g key={at}>
+            <path d={`M${x(at - 0.5)} ${Top}v${High + 4}`} stroke="var(--color-hairline)" />
+            <text x={x(at - 0.5) + 3} y={Top + High + 14} fontSize="11" fill="var(--color-ink-2)" className="font-read">
+              {label(at)}
+            </text>
+          </g>
+        ))}
+        {strip.marks.map((m, i) => {
+          const s = shapes[m.kind];
+          const isActive = !!m.key && m.key === active;
+          return (
+            <g key={`${m.at} ${m.kind} ${i}`} onClick={() => m.key && onPick(m.key)} className={m.key ? 'cursor-pointer' : ''}>
+              <title>{[m.name, label(m.at), t(`address.strip.${m.kind}`)].filter(Boolean).join(', ')}</title>
+              <rect
+                x={x(m.at) - s.wide / 2}
+                y={Top + High / 2 - s.tall / 2}
+                width={s.wide}
+                height={s.tall}
+                fill={s.fill}
+                stroke={s.stroke}
+                strokeDasharray={s.dashed ? '2 2' : undefined}
+              />
+              {m.kind === 'double' && <path d={`M${x(m.at) - 6} ${Top - 3}l6 5 6-5z`} fill="var(--color-refused)" />}
+              {m.kind === 'unknown' && <path d={`M${x(m.at)} ${Top + High + 6}l5 5-5 5-5-5z`} fill="var(--color-noted)" />}
+              {isActive && <path d={`M${x(m.at) - 6} ${Top - 12}h12l-6 8z`} fill="var(--color-accent)" />}
+            </g>
+          );
+        })}
+      </svg>
+      <figcaption className="flex flex-wrap items-baseline gap-x-5 gap-y-1 text-label text-ink-2">
+        <span className="font-read font-bold text-ink">{subnet}</span>
+        {legend.map((k) => (
+          <span key={k} className="inline-flex items-center gap-1.5">
+            <svg width="8" height="16" aria-hidden>
+              <rect
+                x="2"
+                y={k === 'found' || k === 'planned' || k === 'missing' ? 3 : 0.5}
+                width="4"
+                height={k === 'found' || k === 'planned' || k === 'missing' ? 10 : 15}
+                fill={shapes[k].fill}
+                stroke={shapes[k].stroke}
+                strokeDasharray={shapes[k].dashed ? '2 2' : undefined}
+              />
+            </svg>
+            {t(`address.strip.${k}`)} {count(k)}
+          </span>
+        ))}
+        {strip.elsewhere.map((e) => (
+          <button
+            key={e.address}
+            className="min-h-6 font-semibold text-refused underline max-sm:min-h-11"
+            onClick={() => onPick(e.keys[0])}
+          >
+            <span className="font-read">{e.address}</span> {t('address.elsewhere', e.keys.length)}
+          </button>
+        ))}
+        <span className="sr-only">{shared}</span>
+      </figcaption>
+    </figure>
+  );
+}

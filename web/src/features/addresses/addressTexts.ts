@@ -1,0 +1,4 @@
+import addresses from '../../../../texts/en.addresses.json';
+import { addTexts } from '../../texts';
+
+addTexts(addresses);
