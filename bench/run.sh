@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | every [DEVICES READINGS] | door | kill [TIMES] | core | phone [DEVICES] | cuts [MINUTES] | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
+# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | every [DEVICES READINGS] | addresses [DEVICES] | door | kill [TIMES] | core | phone [DEVICES] | cuts [MINUTES] | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 what=${1:-all}
@@ -44,6 +44,14 @@ if [ "$what" = site ] || [ "$what" = all ]; then
   [ -d tests/e2e/node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error)
   node bench/paint.mjs "http://localhost:$port"
   stop
+fi
+if [ "$what" = addresses ]; then
+  echo "== three lists held against each other =="
+  dotnet "$bench" lists "${2:-5000}"
+  echo "== a range in which one address of ten is alive =="
+  dotnet "$bench" range 254
+  echo "== 500 simulated cameras =="
+  dotnet "$bench" cameras 500
 fi
 if [ "$what" = every ]; then
   devices=${2:-5000} readings=${3:-100000}

@@ -21,6 +21,15 @@ switch (args)
     case ["door", var address, var process]:
         await DoorBenchmark.Run(new Uri(address), int.Parse(process));
         return 0;
+    case ["lists", var devices]:
+        AddressBenchmark.Lists(int.Parse(devices));
+        return 0;
+    case ["cameras", var devices]:
+        await AddressBenchmark.Cameras(int.Parse(devices));
+        return 0;
+    case ["range", var addresses]:
+        await AddressBenchmark.Sweep(int.Parse(addresses));
+        return 0;
     case ["budgets"]:
         PowerBenchmark.Budgets();
         return 0;
@@ -44,7 +53,7 @@ switch (args)
         return 0;
     default:
         Console.Error.WriteLine(
-            "core | save URL | site-make DIR DEVICES READINGS | site URL PID | door URL PID | "
+            "core | lists DEVICES | range ADDRESSES | cameras DEVICES | save URL | site-make DIR DEVICES READINGS | site URL PID | door URL PID | "
                 + "budgets | power-make DEMO DIR DEVICES | pack URL PID CARDS | bundle FROM TO PID | verify MB | "
                 + "sweep URL MS | file URL ROWS; ./walkdown bench runs them"
         );
