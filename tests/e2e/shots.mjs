@@ -86,7 +86,23 @@ await shot('card-open', await at('PT-04', 'cable.length'), {
     await page.getByRole('status').filter({ hasText: /too close/i }).waitFor();
   },
 });
-await shot('card-out-night', `/card/${stops['GT-05']}`, { night: true });
+await shot('addresses', '/addresses', {
+  ready: 'nobody looked yet',
+  act: async (page) => {
+    const sheet = page.getByRole('dialog');
+    await page.getByRole('button', { name: 'Search', exact: true }).click();
+    await sheet.getByRole('button', { name: /^Demo: fill in/ }).click();
+    await sheet.getByText('logins read').waitFor();
+    await sheet.getByRole('button', { name: 'Search', exact: true }).click();
+    await page.getByRole('row').filter({ hasText: 'CC-10' }).first().waitFor();
+    for (const recorder of ['R-1', 'R-2']) {
+      await page.getByRole('button', { name: "Recorders' lists" }).click();
+      await sheet.getByRole('button', { name: `Read from ${recorder}` }).click();
+      await page.getByText(`${recorder}: `).waitFor();
+    }
+    await page.getByRole('row').filter({ hasText: 'CC-10' }).first().click();
+  },
+});
 await shot('phone-walk', '/', { hand: true });
 await shot('phone-reading', await at('CC-08', 'cable.loop-resistance'), {
   hand: true,
