@@ -40,6 +40,8 @@ public static class ChangeMap
         ["catalogue"] = Alters.Walk,
         ["plan"] = Alters.Cards | Alters.Walk,
         ["source"] = Alters.Cards,
+        // A plan of addresses and what answers on a network judge no Card: readings of it do, once somebody takes them.
+        ["network"] = Alters.Nothing,
     };
 
     public static Alters Of(string kind) => ByKind.GetValueOrDefault(kind, Alters.Everything);

@@ -282,11 +282,15 @@ public sealed class AddressTests
     public void AnAddressThatDiffersIsMendedInTheDeviceAndTheRecorderThatAsksElsewhereIsNamed()
     {
         var row = One(Planned(1), Found(1, "10.46.8.77"), Registered(1));
-        Assert.Equal(["ledger.address-differs", "ledger.recorder-asks-elsewhere"], Notes(row));
+        Assert.Equal(["ledger.address-differs", "ledger.recorder-asks-as-planned"], Notes(row));
         Assert.Equal(LedgerMend.SetAddress, row.Notes[0].Mend);
         Assert.Equal(["10.46.8.21", "10.46.8.77"], row.Notes[0].Args);
-        Assert.Equal(["R-1", "1", "10.46.8.21", "10.46.8.77"], row.Notes[1].Args);
+        Assert.Equal(["R-1", "1", "10.46.8.21", "10.46.8.77"], Told(row)[1].Args);
         Assert.False(row.IsAsPlanned);
+        // Where the recorder is the one that is wrong, it is the recorder that is named.
+        var asks = One(Planned(1), Found(1), Registered(1, "10.46.8.133"));
+        Assert.Equal(["ledger.recorder-asks-elsewhere"], Notes(asks));
+        Assert.Equal(["R-1", "1", "10.46.8.133", "10.46.8.21"], asks.Notes[0].Args);
     }
 
     [Fact]
@@ -502,13 +506,23 @@ public sealed class AddressTests
                         $"{r.Check.Value} {(r.Value as Walkdown.Core.Acceptance.ChoiceValue)?.Choice ?? (r.Value as Walkdown.Core.Acceptance.YesNoValue)?.Yes.ToString()}"
                     ),
             ];
-        Assert.Equal(["address.found first-search", "address.unique True", "address.policy fixed"], Rows(Planned(1), Found(1)));
+        Assert.Equal(
+            ["address.found first-search", "address.unique True", "address.policy fixed", "address.network as-plan", "address.name True"],
+            Rows(Planned(1), Found(1))
+        );
+        Assert.Contains("address.network both", Rows(Planned(1), Found(1) with { Mask = "255.255.0.0", Gateway = "10.46.8.2" }));
+        Assert.Contains("address.network gateway", Rows(Planned(1), Found(1) with { Gateway = "none" }));
+        Assert.DoesNotContain(Rows(Planned(1), Found(1) with { Gateway = null }), r => r.Contains("network", StringComparison.Ordinal));
+        Assert.Contains("address.name False", Rows(Planned(1), Found(1) with { Name = "CC-02" }));
         Assert.Equal("address.found two-ways", Rows(Planned(1), Found(1) with { By = [FoundBy.Search, FoundBy.RangeScan] })[0]);
         Assert.Equal("address.found first-search", Rows(Planned(1), Found(1) with { By = [FoundBy.Search, FoundBy.SearchAgain] })[0]);
         Assert.Equal("address.found by-hand", Rows(Planned(1), Found(1) with { By = [FoundBy.ByHand] })[0]);
         Assert.Contains("address.policy frozen-in-pool", Rows(Planned(1, "10.46.8.210"), Found(1, "10.46.8.210")));
         // Whether a lease is reserved nobody sees from here, and at another address than planned it is not the planned one that is unique.
-        Assert.Equal(["address.found first-search"], Rows(Planned(1), Found(1, "10.46.8.77") with { Leases = true }));
+        Assert.Equal(
+            ["address.found first-search"],
+            Rows(Planned(1), Found(1, "10.46.8.77") with { Leases = true, Mask = null, Name = null })
+        );
         Assert.Contains("address.kept False", Rows(Planned(1), Found(1) with { KeptAddress = false }));
         Assert.Contains("address.factory-refused True", Rows(Planned(1), Found(1) with { Logins = new(false, false, true) }));
         Assert.Contains("address.factory-refused False", Rows(Planned(1), Found(1) with { Logins = new(true, null, null) }));
@@ -533,6 +547,11 @@ public sealed class AddressTests
         Assert.Equal(("10.46.8.30", "Tarn D2", "TH0001"), (both.Address, both.Model, both.Serial));
         Assert.Equal([FoundBy.Search, FoundBy.RangeScan], both.By);
         Assert.Equal(first.Key, both.Key);
+        // A certificate is compared with the one before, and a third with the second.
+        var shown = (first with { Fingerprint = "A" }).With(second).With(second with { Fingerprint = "B" });
+        Assert.Equal(("B", "A"), (shown.Fingerprint, shown.FingerprintBefore));
+        Assert.Contains("ledger.certificate-changed", Notes(One(Planned(1, "10.46.8.30"), shown, null, Terms(list: false))));
+        Assert.Null((first with { Fingerprint = "A" }).With(first with { Fingerprint = "A" }).FingerprintBefore);
         // Who has moved has left those behind that shared his address; who stays has not.
         Assert.Empty((first with { Others = ["a"] }).With(second).Others);
         Assert.Equal(["a", "b"], (first with { Others = ["b"] }).With(first with { Others = ["a"] }).Others);

@@ -41,6 +41,8 @@ public sealed class IdBytesTests : IDisposable
         // As it lies on disk while the server has it open, and a file of its own.
         var file = Path.Combine(_site.Data, "older.db");
         Ask(Path.Combine(_site.Data, "walkdown.db"), $"VACUUM INTO '{file}'");
+        // What older files have no place for cannot come back from one.
+        Ask(file, "UPDATE Jobs SET NetworkJson = NULL");
         using var db = Open(file);
         var tables = db.Model.GetEntityTypes().Select(t => t.GetTableName()!).Distinct().Order(StringComparer.Ordinal).ToList();
         // Columns by name: a later step back and forth may put them into another order.

@@ -74,6 +74,8 @@ public sealed class NetworkTests
         Assert.Equal(["ledger.found.gatewayDiffers"], Notes(ledger, "VL-08"));
         Assert.Equal(["ledger.firmware-differs"], Notes(ledger, "CC-08"));
         Assert.Equal(["ledger.announces-elsewhere"], Notes(ledger, "CC-13"));
+        Assert.Equal(["ledger.stream-not-as-said"], Notes(ledger, "BW-02"));
+        Assert.Equal("H264 2560x1440", Row(ledger, "CC-01")["found"]!["streams"]![0]!["described"]!.ToString());
         Assert.Equal(["ledger.time-by-hand", "ledger.clock-behind"], Notes(ledger, "CC-14"));
         Assert.Equal(["asked.login-refused"], Notes(ledger, "FB-01"));
         Assert.Contains("ledger.found.duplicateAddress", Notes(ledger, "CC-10"));

@@ -318,8 +318,18 @@ public sealed record AddressLedger(
         if (Differs(DeviceKey.Address, DeviceList.Planned, DeviceList.Found) && !there.Any(Elsewhere))
             // Several devices on one address hide each other: what is set there is set in one that nobody chose.
             Note("address-differs", LedgerWeight.Wrong, doubles ? null : LedgerMend.SetAddress, p!.Address, f!.Address);
+        // Where the recorder asks as it is planned, it is the device that has to move.
+        var asksAsPlanned = p is { Address.Length: > 0 } && !Differs(DeviceKey.Address, DeviceList.Planned, DeviceList.Registered);
         if (Differs(DeviceKey.Address, DeviceList.Found, DeviceList.Registered))
-            Note("recorder-asks-elsewhere", LedgerWeight.Wrong, null, Said(r!.Recorder), Index(r.Channel), r.Address, f!.Address);
+            Note(
+                asksAsPlanned ? "recorder-asks-as-planned" : "recorder-asks-elsewhere",
+                asksAsPlanned ? LedgerWeight.Told : LedgerWeight.Wrong,
+                null,
+                Said(r!.Recorder),
+                Index(r.Channel),
+                r.Address,
+                f!.Address
+            );
         else if (f is null && Differs(DeviceKey.Address, DeviceList.Planned, DeviceList.Registered))
             Note("recorder-not-as-planned", LedgerWeight.Look, null, Said(r!.Recorder), Index(r.Channel), r.Address, p!.Address);
         if (row.Class != ListClass.ReplacedDevice)
@@ -386,6 +396,11 @@ public sealed record AddressLedger(
                     p is { IsCamera: false } && trouble.Code == "asked.no-camera" ? LedgerWeight.Told : LedgerWeight.Look
                 )
             );
+        foreach (var stream in f.Streams)
+            if (stream.Described.Length > 0 && stream.Described != stream.Says)
+                Note("stream-not-as-said", LedgerWeight.Look, null, Said(stream.Name), Said(stream.Says), Said(stream.Described));
+        if (f.FingerprintBefore is not null)
+            Note("certificate-changed", LedgerWeight.Look);
         if (p is not null && f.Name is { } name && name != p.Name && name != p.Label)
             Note("name-differs", LedgerWeight.Wrong, LedgerMend.SetName, Said(name), Said(p.Label));
         if (p is { Firmware.Length: > 0 } && f.Firmware is { } firmware && firmware != p.Firmware)

@@ -32,6 +32,26 @@ public static class AddressRows
                 new("address.policy"),
                 new ChoiceValue(Ipv4Address.Read(found.Address) is { } own && plan.Pool?.Contains(own) == true ? "frozen-in-pool" : "fixed")
             );
+        // Read from the device: which of both is not as the network's, or that neither is not.
+        if (found.Mask is not null && (found.Gateway is not null || plan.Gateway is null))
+        {
+            var mask = Subnet.PrefixOf(found.Mask) != plan.Subnet.Prefix;
+            var gateway = plan.Gateway is { } way && Ipv4Address.Read(found.Gateway) != way;
+            yield return (
+                new("address.network"),
+                new ChoiceValue(
+                    (mask, gateway) switch
+                    {
+                        (true, true) => "both",
+                        (true, false) => "mask",
+                        (false, true) => "gateway",
+                        _ => "as-plan",
+                    }
+                )
+            );
+        }
+        if (found.Name is { } name && isKnown)
+            yield return (new("address.name"), new YesNoValue(name == planned.Label || (planned.Name.Length > 0 && name == planned.Name)));
         if (found.KeptAddress is { } kept)
             yield return (new("address.kept"), new YesNoValue(kept));
         if (found.Logins is { } logins && (logins.OpenToAll || logins.FactoryOpens is not null))

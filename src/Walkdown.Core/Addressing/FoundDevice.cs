@@ -30,6 +30,7 @@ public enum FoundBy
 /// <param name="KilobitsPerSecond">At most.</param>
 /// <param name="StreamUrl">Where it is had; no login stands in it.</param>
 /// <param name="SnapshotUrl">Where one picture is had.</param>
+/// <param name="Described">What the stream itself says: codec and size; empty where it was not asked, or said nothing.</param>
 public sealed record CameraStream(
     string Name,
     string Codec = "",
@@ -38,8 +39,25 @@ public sealed record CameraStream(
     double? FramesPerSecond = null,
     double? KilobitsPerSecond = null,
     string StreamUrl = "",
-    string SnapshotUrl = ""
-);
+    string SnapshotUrl = "",
+    string Described = ""
+)
+{
+    /// <summary>What the camera says of it: codec and size, as a stream describes itself; empty where it says neither.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public string Says => Of(Codec, Wide, High);
+
+    /// <summary>Codec and size in one way of writing: "H264 2560x1440".</summary>
+    public static string Of(string codec, int? wide, int? high) =>
+        string.Join(
+            ' ',
+            new[]
+            {
+                codec.ToUpperInvariant(),
+                wide is { } w && high is { } h ? string.Create(CultureInfo.InvariantCulture, $"{w}x{h}") : "",
+            }.Where(s => s.Length > 0)
+        );
+}
 
 /// <summary>What a trial of logins showed. No login is in it.</summary>
 /// <param name="OpenToAll">It answers what only a login should be told, without one.</param>
@@ -68,6 +86,9 @@ public sealed record FoundDevice
 
     /// <summary>SHA-256 of the certificate that it showed, hexadecimal.</summary>
     public string? Fingerprint { get; init; }
+
+    /// <summary>Another that it showed in an earlier look; null where it always showed the same.</summary>
+    public string? FingerprintBefore { get; init; }
 
     /// <summary>Its own name for itself, which stays the same when its address changes.</summary>
     public string Endpoint { get; init; } = "";
@@ -149,6 +170,11 @@ public sealed record FoundDevice
         later with
         {
             By = [.. By.Union(later.By).Order()],
+            Fingerprint = later.Fingerprint ?? Fingerprint,
+            FingerprintBefore =
+                later.Fingerprint is { } shown && Fingerprint is { } before && shown != before
+                    ? before
+                    : later.FingerprintBefore ?? FingerprintBefore,
             Endpoint = later.Endpoint.Length > 0 ? later.Endpoint : Endpoint,
             Path = later.Path.Length > 0 ? later.Path : Path,
             Maker = later.Maker ?? Maker,

@@ -130,6 +130,7 @@ public sealed class NetworkSweep(FieldNetwork network, FieldHttp http, TimeProvi
         try
         {
             said = await new OnvifCamera(http, door.Address, door.Port, path, door.Tls, login, pace.Patience, time).Read(cancel);
+            said = said with { Streams = await Described(door.Address, said.Streams, login, cancel) };
         }
         catch (FieldTrouble trouble)
         {
@@ -161,6 +162,28 @@ public sealed class NetworkSweep(FieldNetwork network, FieldHttp http, TimeProvi
             Trouble = speaker is null ? said.Trouble ?? new Message("asked.two-answer") : new Message("asked.hidden-behind"),
         };
         return [.. door.Heard.Select(h => WithHeard(h == speaker ? said : hidden, h) with { Others = Others(h) })];
+    }
+
+    /// <summary>The first stream, which is recorded, with what it says of itself. What a camera promises is not always what it sends.</summary>
+    private async Task<ImmutableArray<CameraStream>> Described(
+        Ipv4Address address,
+        ImmutableArray<CameraStream> streams,
+        FieldLogin? login,
+        CancellationToken cancel
+    )
+    {
+        if (streams is not [{ StreamUrl.Length: > 0 } first, ..])
+            return streams;
+        try
+        {
+            var told = await new StreamQuestion(network).Ask(address, first.StreamUrl, login, pace.Patience, cancel);
+            return streams.SetItem(0, first with { Described = CameraStream.Of(told.Codec, told.Wide, told.High) });
+        }
+        catch (FieldTrouble)
+        {
+            // A stream that says nothing of itself is looked at where streams are.
+            return streams;
+        }
     }
 
     /// <summary>With what a search told of it, where it did not tell better itself.</summary>

@@ -1,6 +1,8 @@
 using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.Extensions.Http.Resilience;
+using Polly;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.People;
 using Walkdown.Devices.Discovery;
@@ -25,7 +27,7 @@ public static class AddressEndpoints
     public static void AddAddresses(this IServiceCollection services, Uri? standIns, int shift, TimeSpan listen)
     {
         services.AddSingleton(new FieldNetwork(shift > 0, shift > 0 ? shift : FieldNetwork.UsualShift));
-        services.AddSingleton(of => new FieldHttp(of.GetRequiredService<FieldNetwork>()));
+        services.AddSingleton(of => new FieldHttp(of.GetRequiredService<FieldNetwork>(), Patient));
         services.AddSingleton(NetworkSweep.Pace.Usual with { Listen = listen });
         services.AddSingleton(new RecorderLists.At(standIns));
         services.AddSingleton<AddressBook>();
@@ -33,6 +35,30 @@ public static class AddressEndpoints
         services.AddSingleton<RecorderLists>();
         services.AddSingleton<AddressRowsDraft>();
     }
+
+    /// <summary>
+    /// Where no connection was made it is tried once more: on a long run of copper or over the air the first may get lost. What was answered, or
+    /// broke off in the middle of an answer, is not asked twice: a login would be shown again.
+    /// </summary>
+    private static ResilienceHandler Patient(HttpMessageHandler sockets) =>
+        new(
+            new ResiliencePipelineBuilder<HttpResponseMessage>()
+                .AddRetry(
+                    new HttpRetryStrategyOptions
+                    {
+                        MaxRetryAttempts = 1,
+                        Delay = TimeSpan.FromMilliseconds(150),
+                        ShouldHandle = tried =>
+                            ValueTask.FromResult(
+                                tried.Outcome.Exception is HttpRequestException { HttpRequestError: HttpRequestError.ConnectionError }
+                            ),
+                    }
+                )
+                .Build()
+        )
+        {
+            InnerHandler = sockets,
+        };
 
     public static void MapAddresses(this RouteGroupBuilder api)
     {

@@ -90,7 +90,7 @@ public sealed class CameraServices(FieldSite site, string label)
                     200,
                     string.Create(
                         CultureInfo.InvariantCulture,
-                        $"v=0\r\no=- 1 1 IN IP4 {truth.Address}\r\ns={truth.Name}\r\nt=0 0\r\nm=video 0 RTP/AVP 96\r\na=rtpmap:96 {truth.Codec}/90000\r\na=framerate:{truth.FramesPerSecond}\r\na=x-dimensions:{(second ? 640 : truth.Wide)},{(second ? 360 : truth.High)}\r\n"
+                        $"v=0\r\no=- 1 1 IN IP4 {truth.Address}\r\ns={truth.Name}\r\nt=0 0\r\nm=video 0 RTP/AVP 96\r\na=rtpmap:96 {truth.SendsCodec ?? truth.Codec}/90000\r\na=framerate:{truth.FramesPerSecond}\r\na=x-dimensions:{(second ? 640 : truth.Wide)},{(second ? 360 : truth.High)}\r\n"
                     ),
                     "application/sdp"
                 );

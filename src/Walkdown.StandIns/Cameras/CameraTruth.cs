@@ -55,6 +55,9 @@ public sealed record CameraTruth
     public double KilobitsPerSecond { get; init; } = 3000;
     public string Codec { get; init; } = "H264";
 
+    /// <summary>What its stream is instead; null: what it says.</summary>
+    public string? SendsCodec { get; init; }
+
     /// <summary>Failed logins in a row; after ten it lets nobody in until it is started again.</summary>
     public int Failed { get; init; }
     public string? Note { get; init; }

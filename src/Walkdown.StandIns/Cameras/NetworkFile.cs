@@ -42,6 +42,7 @@ public sealed record NetworkFile(
         bool SettingsAfterStart = false,
         string[]? Refuses = null,
         string? AnnouncesHost = null,
+        string? SendsCodec = null,
         string? Note = null
     );
 
@@ -88,6 +89,7 @@ public sealed record NetworkFile(
                 SettingsAfterStart = odd.SettingsAfterStart,
                 Refuses = odd.Refuses ?? [],
                 AnnouncesHost = odd.AnnouncesHost,
+                SendsCodec = odd.SendsCodec,
                 Logins =
                     odd.AsMade ? factory
                     : odd.KeepsFactoryLogin ? own.Concat(factory).ToDictionary()

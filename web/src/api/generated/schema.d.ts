@@ -2741,6 +2741,11 @@ export interface components {
              * @default
              */
             snapshotUrl: string;
+            /**
+             * @description What the stream itself says: codec and size; empty where it was not asked, or said nothing.
+             * @default
+             */
+            described: string;
         };
         /** @description A Card, planned and judged. */
         Card: {
@@ -3991,6 +3996,8 @@ export interface components {
             tls: boolean;
             /** @description SHA-256 of the certificate that it showed, hexadecimal. */
             fingerprint: null | string;
+            /** @description Another that it showed in an earlier look; null where it always showed the same. */
+            fingerprintBefore: null | string;
             /** @description Its own name for itself, which stays the same when its address changes. */
             endpoint: string;
             /** @description Who made it, by its own word. */

@@ -204,6 +204,9 @@ export default function AddressPage() {
             {t('address.lists')}
           </button>
         )}
+        <a className={`${word} inline-flex items-center`} href={`/api/jobs/${job.id}/schedule.csv`} download>
+          {t('address.csv')}
+        </a>
         {mayPlan && (
           <>
             <button className={word} onClick={() => setOpen('plan')}>

@@ -30,7 +30,8 @@ export function Detail({ row, busy, mayWork, mayPlan, onMend, onRestart }: Detai
       ]
     : [];
   const mends = [...new Set(row.notes.map((n) => n.mend).filter((m): m is Mend => !!m))];
-  const asks = registered && mends.includes('setAddress') && registered.address === found?.address;
+  const asks =
+    registered && mends.includes('setAddress') && registered.address === found?.address && registered.address !== planned?.address;
   return (
     <section aria-label={nameOf(row)}>
       <h2 className="font-read text-title font-bold">
