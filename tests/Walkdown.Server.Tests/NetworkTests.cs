@@ -291,28 +291,35 @@ public sealed class NetworkTests
         Assert.Contains("one", (await File("channel\none\n"))["why"]!.ToString());
     }
 
-    [Theory]
-    [InlineData("8.8.8.8", 0, "")]
-    [InlineData("127.0.0.1", 0, "")]
-    [InlineData("10.46.8.29", 70000, "")]
-    [InlineData("10.46.8.29", 80, "no-slash")]
-    [InlineData("door.example", 80, "")]
-    public async Task OnlyAddressesInsideAreAskedByHand(string address, int port, string path)
+    [Fact]
+    public async Task OnlyAddressesInsideAreAskedByHand()
     {
         using var site = Site.WithField();
-        var work = await Look(
-            site,
-            "byHand",
-            [
-                new
-                {
-                    address,
-                    port,
-                    path,
-                },
-            ]
-        );
-        Assert.Equal("failed", work["state"]!.ToString());
+        foreach (
+            var (address, port, path) in ((string, int, string)[])
+                [
+                    ("8.8.8.8", 0, ""),
+                    ("127.0.0.1", 0, ""),
+                    ("10.46.8.29", 70000, ""),
+                    ("10.46.8.29", 80, "no-slash"),
+                    ("door.example", 80, ""),
+                ]
+        )
+        {
+            var work = await Look(
+                site,
+                "byHand",
+                [
+                    new
+                    {
+                        address,
+                        port,
+                        path,
+                    },
+                ]
+            );
+            Assert.True(work["state"]!.ToString() == "failed", address);
+        }
         Assert.Equal(0, site.Count("SELECT COUNT(*) FROM Looks"));
     }
 }
