@@ -434,6 +434,88 @@ public sealed class AddressTests
     }
 
     [Fact]
+    public void TheNetworkIsDrawnAddressByAddressAsItStands()
+    {
+        var rows = AddressLedger.Of(
+            Terms(list: false),
+            [Planned(1), Planned(2), Planned(3), Planned(4)],
+            [
+                Found(1),
+                Found(2, "10.46.8.99"),
+                Found(4, "10.46.9.24"),
+                new() { Address = "10.46.8.120", Serial = "KX1" },
+                Found(7, "10.46.8.77"),
+                Found(8, "10.46.8.77"),
+            ],
+            []
+        );
+        var plan = Plan with { Tester = "10.46.8.254" };
+        var strip = NetworkStrip.Of(plan, plan.Made!, rows, hasSearched: true);
+        Assert.Equal(256, strip.Size);
+        Assert.Equal(
+            [
+                (1, StripMark.Gateway),
+                (21, StripMark.Found),
+                (23, StripMark.Missing),
+                (77, StripMark.Double),
+                (77, StripMark.Double),
+                (99, StripMark.Wrong),
+                (120, StripMark.Unknown),
+                (254, StripMark.Tester),
+            ],
+            strip.Marks.Select(m => ((int)m.At, m.Kind))
+        );
+        Assert.Equal([(200, 239, true), (2, 9, false)], strip.Ranges.Select(r => ((int)r.From, (int)r.To, r.IsLeased)));
+        Assert.Equal("10.46.9.24", Assert.Single(strip.Elsewhere).Address);
+        Assert.Equal(rows.Rows.Length, rows.Rows.Select(r => r.Key).Distinct().Count());
+        Assert.All(
+            NetworkStrip
+                .Of(plan, plan.Made!, AddressLedger.Of(Terms(false, false), [Planned(1)], [], []), false)
+                .Marks.Where(m => m.Key.Length > 0),
+            m => Assert.Equal(StripMark.Planned, m.Kind)
+        );
+    }
+
+    [Fact]
+    public void ARowSaysHowItStandsAndWhatAChangeBreaks()
+    {
+        Assert.Equal(RowStanding.AsPlanned, One(Planned(1), Found(1), Registered(1)).Standing);
+        Assert.Equal(RowStanding.ToLook, One(Planned(1), Found(1) with { TimeSource = "manual" }, Registered(1)).Standing);
+        Assert.Equal(RowStanding.ToMend, One(Planned(1), Found(1) with { Name = "CC-02" }, Registered(1)).Standing);
+        Assert.Equal(RowStanding.Silent, One(Planned(1), null, null).Standing);
+        Assert.Equal(RowStanding.AsPlanned, One(Planned(1), null, null, Terms(false, false)).Standing);
+        // The recorder asks where the device is now: who moves the one has to change the other.
+        Assert.Equal("ledger.breaks", One(Planned(1), Found(1, "10.46.8.77"), Registered(1, "10.46.8.77")).Breaks?.Code);
+        Assert.Null(One(Planned(1), Found(1, "10.46.8.77"), Registered(1)).Breaks);
+        Assert.Null(One(Planned(1), Found(1) with { Mask = "255.255.0.0" }, Registered(1)).Breaks);
+    }
+
+    [Theory]
+    [InlineData(LedgerMend.SetAddress)]
+    [InlineData(LedgerMend.SetGateway)]
+    [InlineData(LedgerMend.SetName)]
+    [InlineData(LedgerMend.AnswerSearches)]
+    [InlineData(LedgerMend.SetTimeSource)]
+    public void WhatWasSetHoldsOnlyWhereTheDeviceSaysSo(LedgerMend what)
+    {
+        var said = Found(1) with { OwnAddress = "10.46.8.21", AnswersSearches = true };
+        Assert.True(Readback.Holds(what, Planned(1), Plan.Made!, said));
+        var silent = new FoundDevice { Address = said.Address };
+        Assert.False(Readback.Holds(what, Planned(1), Plan.Made!, silent));
+    }
+
+    [Fact]
+    public void AUnitBelongsWhereItsSerialNumberIsElseItsHardwareAddress()
+    {
+        PlannedDevice[] places = [Planned(1), Planned(2), Planned(3) with { Serial = "" }];
+        Assert.Equal("CC-02", FoundDevices.PlaceOf(Found(2) with { HardwareAddress = Planned(1).Mac }, places)?.Label);
+        Assert.Equal("CC-03", FoundDevices.PlaceOf(Found(3) with { Serial = "NEW" }, places)?.Label);
+        Assert.Null(FoundDevices.PlaceOf(Found(9), places));
+        // What two places have tells neither.
+        Assert.Null(FoundDevices.PlaceOf(Found(1) with { HardwareAddress = null }, [Planned(1), Planned(1) with { Id = Guid.NewGuid() }]));
+    }
+
+    [Fact]
     public void LooksArePutTogetherByWhatStaysTheSame()
     {
         FoundDevice Nameless(string address) => new() { Address = address, By = [FoundBy.RangeScan] };

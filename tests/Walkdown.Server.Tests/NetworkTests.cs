@@ -48,7 +48,7 @@ public sealed class NetworkTests
     private static async Task<JsonNode> Ledger(Site site) => await site.Get($"/api/jobs/{site.JobId}/network");
 
     private static JsonNode Row(JsonNode ledger, string label) =>
-        ledger["rows"]!.AsArray().Single(l => l!["row"]!["planned"]?["label"]?.ToString() == label)!["row"]!;
+        ledger["rows"]!.AsArray().Single(l => l!["planned"]?["label"]?.ToString() == label)!;
 
     private static string[] Notes(JsonNode ledger, string label) =>
         [
@@ -89,8 +89,8 @@ public sealed class NetworkTests
             ["ledger.unknown-device"],
             ledger["rows"]!
                 .AsArray()
-                .Where(l => l!["row"]!["planned"] is null)
-                .SelectMany(l => l!["row"]!["notes"]!.AsArray())
+                .Where(l => l!["planned"] is null)
+                .SelectMany(l => l!["notes"]!.AsArray())
                 .Select(n => n!["code"]!.ToString())
                 .Where(c => c.StartsWith("ledger.unknown", StringComparison.Ordinal))
         );
@@ -102,8 +102,8 @@ public sealed class NetworkTests
         ledger = await Ledger(site);
         Assert.Equal(["ledger.search-off"], Notes(ledger, "PT-03"));
         Assert.Equal(["asked.no-camera"], Notes(ledger, "CR-01"));
-        var missing = ledger["rows"]!.AsArray().Where(l => l!["row"]!["planned"] is not null && l["row"]!["found"] is null);
-        Assert.Equal(["BW-06"], missing.Select(l => l!["row"]!["planned"]!["label"]!.ToString()));
+        var missing = ledger["rows"]!.AsArray().Where(l => l!["planned"] is not null && l["found"] is null);
+        Assert.Equal(["BW-06"], missing.Select(l => l!["planned"]!["label"]!.ToString()));
         Assert.Equal(4, ledger["looks"]!.AsArray().Count + 1);
     }
 
@@ -266,7 +266,7 @@ public sealed class NetworkTests
         Assert.Empty(Notes(ledger, "CC-01"));
         Assert.Contains(
             ledger["rows"]!.AsArray(),
-            l => l!["row"]!["class"]!.ToString() == "staleRegistration" && l["row"]!["registered"]!["channel"]!.GetValue<int>() == 40
+            l => l!["class"]!.ToString() == "staleRegistration" && l["registered"]!["channel"]!.GetValue<int>() == 40
         );
         Assert.Contains("R-9", (await Do(site, "lists/read", new { recorder = "R-9" }))["why"]!.ToString());
         async Task<JsonNode> File(string text)

@@ -15,6 +15,20 @@ public enum AddressPolicy
     Automatic,
 }
 
+/// <summary>What the schools of a job say of addresses.</summary>
+public static class AddressSchools
+{
+    /// <summary>How addresses are given.</summary>
+    /// <param name="features">Of the sides that the job takes.</param>
+    public static AddressPolicy PolicyOf(IReadOnlySet<string> features) =>
+        features.Contains("address-fixed-only") ? AddressPolicy.FixedPlan
+        : features.Contains("address-may-move") ? AddressPolicy.Automatic
+        : AddressPolicy.ReservedOrFrozen;
+
+    /// <summary>A device counts as found once it was found on two ways.</summary>
+    public static bool AsksTwoWays(IReadOnlySet<string> features) => features.Contains("search-twice");
+}
+
 /// <summary>A device that the register knows, as far as its network goes.</summary>
 /// <param name="Id">Of the place.</param>
 /// <param name="Label">Of the place.</param>
@@ -98,6 +112,22 @@ public enum LedgerMend
 /// <param name="Mend">What one press can do; null: nothing.</param>
 public sealed record LedgerNote(string Code, ImmutableArray<string> Args, LedgerWeight Weight, LedgerMend? Mend = null);
 
+/// <summary>How one device stands, by what is told of it.</summary>
+public enum RowStanding
+{
+    /// <summary>Nothing is wrong with what was compared.</summary>
+    AsPlanned,
+
+    /// <summary>Something is not as it should be.</summary>
+    ToMend,
+
+    /// <summary>Somebody has to look.</summary>
+    ToLook,
+
+    /// <summary>It is planned, somebody looked, and it does not answer.</summary>
+    Silent,
+}
+
 /// <summary>One device in the three lists.</summary>
 /// <param name="Planned">Null where nobody planned it.</param>
 /// <param name="Found">Null where it did not answer.</param>
@@ -116,6 +146,40 @@ public sealed record LedgerRow(
     ImmutableArray<LedgerNote> Notes
 )
 {
+    /// <summary>Its own within the ledger: the place, else who answers where, else the channel.</summary>
+    public string Key { get; init; } =
+        Planned is { } p ? p.Id.ToString()
+        : Found is { } f ? $"found {f.Address} {f.Serial ?? f.HardwareAddress}"
+        : $"list {Registered?.Key}";
+
+    /// <summary>What it is called in a list.</summary>
+    public string Name { get; init; } = Planned?.Label ?? Found?.Name ?? Registered?.Name ?? Found?.Address ?? "";
+
+    /// <summary>How it stands.</summary>
+    public RowStanding Standing =>
+        Notes.Any(n => n.Code.StartsWith("ledger.silent.", StringComparison.Ordinal)) ? RowStanding.Silent
+        : Notes.Any(n => n.Weight == LedgerWeight.Wrong) ? RowStanding.ToMend
+        : Notes.Any(n => n.Weight == LedgerWeight.Look) ? RowStanding.ToLook
+        : RowStanding.AsPlanned;
+
+    /// <summary>Another has its address too, or is heard there.</summary>
+    public bool IsDouble =>
+        Notes.Any(n => n.Code is "ledger.found.duplicateAddress" or "ledger.found.factoryAddressShared" or "ledger.several-answer");
+
+    /// <summary>It is still on an address that it left its factory with.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public bool IsAsMade => Notes.Any(n => n.Code is "ledger.found.factoryAddress" or "ledger.found.factoryAddressShared");
+
+    /// <summary>Who asks for it where it is now, and hears nothing once it has its planned address; null: nobody.</summary>
+    public Message? Breaks { get; init; } =
+        Registered is { } asks
+        && Found is { } f
+        && Planned is { Address.Length: > 0 } p
+        && asks.Address == f.Address
+        && p.Address != f.Address
+            ? new("ledger.breaks", Message.Said(asks.Recorder), asks.Channel.ToString(CultureInfo.InvariantCulture))
+            : null;
+
     /// <summary>All three lists agree, and nothing is wrong.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
     public bool IsAsPlanned => Class == ListClass.InAllThree && Notes.All(n => n.Weight == LedgerWeight.Told);

@@ -22,9 +22,7 @@ public static class AddressRows
         );
         // Who has not told who he is may be anybody.
         var isKnown = found.Serial is not null || found.HardwareAddress is not null;
-        var doubles = row.Notes.Any(n =>
-            n.Code is "ledger.found.duplicateAddress" or "ledger.found.factoryAddressShared" or "ledger.several-answer"
-        );
+        var doubles = row.IsDouble;
         if (doubles || (isKnown && planned.Address == found.Address))
             yield return (new("address.unique"), new YesNoValue(!doubles));
         if (found.Leases == false)

@@ -53,6 +53,15 @@ public static class FoundDevices
         }
     }
 
+    /// <summary>Where a device belongs: the place whose unit has its serial number, else its hardware address; null where none has, or several
+    /// have.</summary>
+    public static PlannedDevice? PlaceOf(FoundDevice device, IReadOnlyCollection<PlannedDevice> planned)
+    {
+        PlannedDevice? Only(Func<PlannedDevice, bool> fits) => planned.Where(fits).Take(2).ToList() is [var one] ? one : null;
+        return (SerialOf(device) is { } serial ? Only(p => p.Serial.Trim().Equals(serial, StringComparison.OrdinalIgnoreCase)) : null)
+            ?? (MacOf(device) is { } mac ? Only(p => HardwareAddress.Read(p.Mac) == mac) : null);
+    }
+
     private static string? SerialOf(FoundDevice device) => string.IsNullOrWhiteSpace(device.Serial) ? null : device.Serial.Trim();
 
     private static HardwareAddress? MacOf(FoundDevice device) => HardwareAddress.Read(device.HardwareAddress);

@@ -32,21 +32,30 @@ public readonly record struct HardwareAddress(ulong Number)
     /// <returns>Null where it is no such address.</returns>
     public static HardwareAddress? Read(string? text)
     {
-        var given = (text ?? "").Trim();
-        var digits = given.Length switch
+        var given = text.AsSpan().Trim();
+        // How many digits stand together, and what stands between.
+        var (group, sign) = given.Length switch
         {
-            12 => given,
-            14 when given[4] == '.' && given[9] == '.' => given.Remove(9, 1).Remove(4, 1),
-            17 when given[2] is ':' or '-' && Enumerable.Range(1, 4).All(i => given[i * 3 + 2] == given[2]) => given.Replace(
-                given[2].ToString(),
-                "",
-                StringComparison.Ordinal
-            ),
-            _ => "",
+            12 => (12, '\0'),
+            14 => (4, '.'),
+            17 when given[2] is ':' or '-' => (2, given[2]),
+            _ => (0, '\0'),
         };
-        return digits.Length == 12 && digits.All(char.IsAsciiHexDigit)
-            ? new(ulong.Parse(digits, NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture))
-            : null;
+        if (group == 0)
+            return null;
+        ulong number = 0;
+        for (int i = 0, digit = 0; i < given.Length; i++)
+            if (digit == group)
+            {
+                if (given[i] != sign)
+                    return null;
+                digit = 0;
+            }
+            else if (char.IsAsciiHexDigit(given[i]))
+                (number, digit) = ((number << 4) | Digit(given[i]), digit + 1);
+            else
+                return null;
+        return new(number);
     }
 
     /// <summary>What is odd about one; the kind of a broadcast or an unset one stands alone.</summary>
@@ -68,6 +77,8 @@ public readonly record struct HardwareAddress(ulong Number)
             odd.Add(HardwareAddressFinding.LocallyAdministered);
         return odd.DrainToImmutable();
     }
+
+    private static uint Digit(char hex) => (uint)(hex <= '9' ? hex - '0' : (hex | 0x20) - 'a' + 10);
 
     /// <summary>Upper case with colons.</summary>
     public override string ToString()

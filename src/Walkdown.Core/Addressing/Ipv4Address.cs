@@ -11,18 +11,21 @@ public readonly record struct Ipv4Address(uint Number) : IComparable<Ipv4Address
     /// <returns>Null where it is no such address.</returns>
     public static Ipv4Address? Read(string? text)
     {
-        var parts = (text ?? "").Trim().Split('.');
-        if (parts.Length != 4)
-            return null;
+        var rest = text.AsSpan().Trim();
         uint number = 0;
-        foreach (var part in parts)
+        for (var part = 0; part < 4; part++)
         {
-            if (part.Length is 0 or > 3 || !part.All(char.IsAsciiDigit) || (part.Length > 1 && part[0] == '0'))
+            var dot = rest.IndexOf('.');
+            if (dot < 0 != (part == 3))
                 return null;
-            var octet = uint.Parse(part, CultureInfo.InvariantCulture);
+            var digits = part == 3 ? rest : rest[..dot];
+            if (digits.Length is 0 or > 3 || digits.ContainsAnyExceptInRange('0', '9') || (digits.Length > 1 && digits[0] == '0'))
+                return null;
+            var octet = uint.Parse(digits, NumberStyles.None, CultureInfo.InvariantCulture);
             if (octet > 255)
                 return null;
             number = (number << 8) | octet;
+            rest = rest[(dot + 1)..];
         }
         return new(number);
     }

@@ -109,9 +109,12 @@ public static class ThreeLists
     /// <exception cref="BadInputException">An id stands twice in a list.</exception>
     public static Result Of(IReadOnlyList<ListedDevice> planned, IReadOnlyList<ListedDevice> found, IReadOnlyList<ListedDevice> registered)
     {
-        Side p = new(DeviceList.Planned, planned),
-            f = new(DeviceList.Found, found),
-            r = new(DeviceList.Registered, registered);
+        var values = new Values();
+        Side p = new(DeviceList.Planned, planned, values),
+            f = new(DeviceList.Found, found, values),
+            r = new(DeviceList.Registered, registered, values);
+        foreach (var side in (Side[])[p, f, r])
+            side.Index(values);
         var toFound = new Match[planned.Count];
         var toRegistered = new Match[planned.Count];
         Meet(p, f, toFound);
@@ -135,7 +138,7 @@ public static class ThreeLists
         for (var i = 0; i < registered.Count; i++)
             if (!r.Taken[i])
                 rows.Add(Told(p, null, f, default, r, new(i, null)));
-        return new(rows.DrainToImmutable(), [.. p.Twice, .. f.Twice, .. r.Twice]);
+        return new(rows.DrainToImmutable(), [.. p.Twice(), .. f.Twice(), .. r.Twice()]);
     }
 
     private static void Meet(Side one, Side other, Match[] matches)
@@ -168,7 +171,7 @@ public static class ThreeLists
         var differences = ImmutableArray.CreateBuilder<Difference>();
         foreach (var key in Keys)
         {
-            string? a = plan is { } x ? p.Value(key, x) : null,
+            int? a = plan is { } x ? p.Value(key, x) : null,
                 b = found.Other is { } y ? f.Value(key, y) : null,
                 c = registered.Other is { } z ? r.Value(key, z) : null;
             if (a is not null && b is not null && a != b)
@@ -193,66 +196,112 @@ public static class ThreeLists
     /// <summary>Whom one met in another list, and by what.</summary>
     private readonly record struct Match(int? Other, DeviceKey? By, bool ViaFound = false);
 
+    /// <summary>
+    /// Values of all lists as small numbers, alike for what is compared as alike: hardware addresses and addresses by their bits, serial numbers
+    /// without blanks and case.
+    /// </summary>
+    private sealed class Values
+    {
+        private readonly Dictionary<ulong, int> _macs = [];
+        private readonly Dictionary<string, int> _serials = new(StringComparer.OrdinalIgnoreCase);
+        private readonly Dictionary<uint, int> _addresses = [];
+
+        public int Count(DeviceKey key) =>
+            key switch
+            {
+                DeviceKey.Mac => _macs.Count,
+                DeviceKey.Serial => _serials.Count,
+                _ => _addresses.Count,
+            };
+
+        /// <summary>-1: not known.</summary>
+        public int Of(DeviceKey key, ListedDevice device) =>
+            key switch
+            {
+                DeviceKey.Mac => HardwareAddress.Read(device.Mac) is { } mac ? Number(_macs, mac.Number) : -1,
+                DeviceKey.Serial => string.IsNullOrWhiteSpace(device.Serial) ? -1 : Number(_serials, device.Serial.Trim()),
+                _ => Ipv4Address.Read(device.Address) is { } address ? Number(_addresses, address.Number) : -1,
+            };
+
+        /// <summary>As it is told.</summary>
+        public static string Text(DeviceKey key, ListedDevice device) =>
+            key switch
+            {
+                DeviceKey.Mac => HardwareAddress.Read(device.Mac)!.Value.ToString(),
+                DeviceKey.Serial => device.Serial!.Trim().ToUpperInvariant(),
+                _ => Ipv4Address.Read(device.Address)!.Value.ToString(),
+            };
+
+        private static int Number<T>(Dictionary<T, int> numbers, T value)
+            where T : notnull
+        {
+            if (!numbers.TryGetValue(value, out var number))
+                numbers.Add(value, number = numbers.Count);
+            return number;
+        }
+    }
+
     /// <summary>One list, its values as they are compared.</summary>
     private sealed class Side
     {
+        private const int Nobody = -1,
+            Several = -2;
         private readonly IReadOnlyList<ListedDevice> _devices;
-        private readonly string?[][] _values;
+        private readonly int[][] _values;
 
-        /// <summary>Who alone has a value; -1: several.</summary>
-        private readonly Dictionary<string, int>[] _byValue;
+        /// <summary>Who alone has a value; made when the last list has been read.</summary>
+        private int[][] _byValue = [];
 
-        public Side(DeviceList list, IReadOnlyList<ListedDevice> devices)
+        public Side(DeviceList list, IReadOnlyList<ListedDevice> devices, Values values)
         {
             if (devices.DistinctBy(d => d.Id).Count() != devices.Count)
                 throw new BadInputException(BadInputReason.Inconsistent, Codes.Of(list) + ".id");
             _devices = devices;
+            List = list;
             Taken = new bool[devices.Count];
-            _values = [.. Keys.Select(k => devices.Select(d => Compared(k, d)).ToArray())];
-            _byValue = [.. Keys.Select(_ => new Dictionary<string, int>(devices.Count, StringComparer.Ordinal))];
-            foreach (var key in Keys)
-                for (var i = 0; i < devices.Count; i++)
-                    if (Value(key, i) is { } value && !_byValue[(int)key].TryAdd(value, i))
-                        _byValue[(int)key][value] = -1;
-            Twice =
-            [
-                .. Keys.SelectMany(key =>
-                    devices
-                        .Select((d, i) => (d.Id, Value: Value(key, i)))
-                        .Where(d => d.Value is not null && _byValue[(int)key][d.Value] < 0)
-                        .GroupBy(d => d.Value!)
-                        .OrderBy(g => g.Key, StringComparer.Ordinal)
-                        .Select(g => new Ambiguous(list, key, g.Key, [.. g.Select(d => d.Id)]))
-                ),
-            ];
+            _values = [.. Keys.Select(k => devices.Select(d => values.Of(k, d)).ToArray())];
         }
+
+        public DeviceList List { get; }
 
         public bool[] Taken { get; }
 
-        public ImmutableArray<Ambiguous> Twice { get; }
+        /// <summary>Finds who alone has which value.</summary>
+        /// <param name="values">Of all lists.</param>
+        public void Index(Values values)
+        {
+            _byValue = [.. Keys.Select(k => Enumerable.Repeat(Nobody, values.Count(k)).ToArray())];
+            foreach (var key in Keys)
+                for (var i = 0; i < _devices.Count; i++)
+                    if (Value(key, i) is { } value)
+                        _byValue[(int)key][value] = _byValue[(int)key][value] == Nobody ? i : Several;
+        }
+
+        public IEnumerable<Ambiguous> Twice() =>
+            Keys.SelectMany(key =>
+                Enumerable
+                    .Range(0, _devices.Count)
+                    .Where(i => Value(key, i) is { } value && _byValue[(int)key][value] == Several)
+                    .GroupBy(i => Value(key, i)!.Value)
+                    .Select(g => new Ambiguous(List, key, Values.Text(key, _devices[g.First()]), [.. g.Select(i => _devices[i].Id)]))
+                    .OrderBy(a => a.Value, StringComparer.Ordinal)
+            );
 
         public string Id(int index) => _devices[index].Id;
 
-        public string? Value(DeviceKey key, int index) => _values[(int)key][index];
+        public int? Value(DeviceKey key, int index) => _values[(int)key][index] is >= 0 and var value ? value : null;
 
         /// <summary>The value, where nobody else in the list has it.</summary>
-        public string? Alone(DeviceKey key, int index) => Value(key, index) is { } value && _byValue[(int)key][value] >= 0 ? value : null;
+        public int? Alone(DeviceKey key, int index) => Value(key, index) is { } value && _byValue[(int)key][value] >= 0 ? value : null;
 
         /// <summary>Takes who alone has a value, where nobody took him before.</summary>
-        public Match Take(DeviceKey key, string value, bool viaFound)
+        public Match Take(DeviceKey key, int value, bool viaFound)
         {
-            if (!_byValue[(int)key].TryGetValue(value, out var index) || index < 0 || Taken[index])
+            var index = _byValue[(int)key][value];
+            if (index < 0 || Taken[index])
                 return default;
             Taken[index] = true;
             return new(index, key, viaFound);
         }
-
-        private static string? Compared(DeviceKey key, ListedDevice device) =>
-            key switch
-            {
-                DeviceKey.Mac => HardwareAddress.Read(device.Mac)?.ToString(),
-                DeviceKey.Address => Ipv4Address.Read(device.Address)?.ToString(),
-                _ => string.IsNullOrWhiteSpace(device.Serial) ? null : device.Serial.Trim().ToUpperInvariant(),
-            };
     }
 }

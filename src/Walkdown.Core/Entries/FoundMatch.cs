@@ -1,3 +1,4 @@
+using Walkdown.Core.Addressing;
 using Walkdown.Core.Register;
 
 namespace Walkdown.Core.Entries;
@@ -36,8 +37,8 @@ public sealed record FoundMatch(Guid? Device, string By, ImmutableArray<Guid> Ca
     {
         if (found.Serial.Length > 0)
             yield return ("serial", d => Labels.Same(d.Serial, found.Serial));
-        if (Hex(found.HardwareAddress) is { Length: 12 } hardware)
-            yield return ("hardware-address", d => Hex(d.HardwareAddress) == hardware);
+        if (HardwareAddress.Read(found.HardwareAddress) is { } hardware)
+            yield return ("hardware-address", d => HardwareAddress.Read(d.HardwareAddress) == hardware);
         if (found.Label.Length > 0)
             yield return ("label", d => d.Labels.Any(l => Labels.Same(l, found.Label)));
         if (found.Address.Length > 0)
@@ -52,6 +53,4 @@ public sealed record FoundMatch(Guid? Device, string By, ImmutableArray<Guid> Ca
             "label" => !device.Labels.IsEmpty,
             _ => device.Address.Length > 0,
         };
-
-    private static string Hex(string address) => string.Concat(address.Where(char.IsAsciiHexDigit)).ToUpperInvariant();
 }

@@ -1,6 +1,6 @@
-using System.Net;
 using System.Text;
 using System.Text.RegularExpressions;
+using Walkdown.Core.Addressing;
 using Walkdown.Core.Links;
 using Walkdown.Core.Measures;
 
@@ -264,16 +264,14 @@ public static partial class CellText
     private static CellRead Address(string text)
     {
         var bare = text.Split('/')[0].Trim();
-        return bare.Count(c => c == '.') == 3 && IPAddress.TryParse(bare, out var ip) && ip.ToString() == bare
-            ? new(bare)
-            : Wrong(new("cell.address", text), new("cell.address.mend"));
+        return Ipv4Address.Read(bare) is { } address ? new(address.ToString()) : Wrong(new("cell.address", text), new("cell.address.mend"));
     }
 
     private static CellRead HardwareAddress(string text)
     {
-        var digits = string.Concat(text.Where(c => c is not (':' or '-' or '.' or ' '))).ToUpperInvariant();
-        return digits.Length == 12 && digits.All(Uri.IsHexDigit)
-            ? new(string.Join(':', Enumerable.Range(0, 6).Select(i => digits.Substring(i * 2, 2))))
+        // A schedule is typed by people: signs between may be mixed, digits may not be missing.
+        return Addressing.HardwareAddress.Read(string.Concat(text.Where(c => c is not (':' or '-' or '.' or ' ')))) is { } address
+            ? new(address.ToString())
             : Wrong(new("cell.hardware-address", text), new("cell.hardware-address.mend"));
     }
 

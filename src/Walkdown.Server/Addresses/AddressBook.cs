@@ -38,7 +38,8 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
         ImmutableArray<NetworkLook> Looks,
         ImmutableArray<string> Recorders,
         AddressLedger Ledger,
-        bool IsSimulated
+        bool IsSimulated,
+        bool HasSearched
     );
 
     /// <summary>Everything; null where there is no such job.</summary>
@@ -64,7 +65,8 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             [.. (known.Plan?.Check() ?? []).Select(w => new PlanTrouble(w.Field, w.Why))],
             known.Policy,
             known.TwoWays,
-            [.. known.Ledger.Rows.Select(r => new LedgerLine(r, r.IsAsPlanned, r.Planned?.Id.ToString()))],
+            known.Ledger.Rows,
+            known.Made is { } drawn ? NetworkStrip.Of(known.Plan!, drawn, known.Ledger, known.HasSearched) : null,
             known.Ledger.Network,
             known.Ledger.Ambiguous,
             known.Made is null ? null : ladder.Next,
@@ -86,7 +88,9 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             ],
             known.Recorders,
             known.Made is { } range ? (int)Math.Min(range.Subnet.UsableHosts, int.MaxValue) : 0,
-            canReadLists
+            canReadLists,
+            known.HasSearched,
+            known.Ledger.Rows.Any(r => r.IsAsMade)
         );
     }
 
@@ -195,10 +199,6 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
         var made = plan?.Made;
         var practice = KeptPractice.Of(job);
         var school = inForce.FeaturesOf(practice, "").ToHashSet();
-        var policy =
-            school.Contains("address-fixed-only") ? AddressPolicy.FixedPlan
-            : school.Contains("address-may-move") ? AddressPolicy.Automatic
-            : AddressPolicy.ReservedOrFrozen;
         var planned = await Planned(db, jobId);
         var looks = await Looks(db, jobId);
         var found = FoundDevices.Merge(looks.Where(l => l.Kind == LookKind.Network).Select(l => KeptNetwork.Found(l).AsEnumerable()));
@@ -212,25 +212,22 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             .Devices.Where(d => d.JobId == jobId && !d.Cancelled && db.Channels.Any(c => c.RecorderId == d.Id))
             .Select(d => d.Label)
             .ToListAsync();
-        var terms = new AddressLedger.Terms(
-            made,
-            policy,
-            plan?.Factory ?? [],
-            looks.Any(l => l is { Kind: LookKind.Network } && l.Of != Anew),
-            !registered.IsEmpty
-        );
+        var policy = AddressSchools.PolicyOf(school);
+        var hasSearched = looks.Any(l => l is { Kind: LookKind.Network } && l.Of != Anew);
+        var terms = new AddressLedger.Terms(made, policy, plan?.Factory ?? [], hasSearched, !registered.IsEmpty);
         return new Known(
             plan,
             made,
             policy,
-            school.Contains("search-twice"),
+            AddressSchools.AsksTwoWays(school),
             planned,
             found,
             registered,
             looks,
             [.. recorders.Order(NaturalOrder.Instance)],
             AddressLedger.Of(terms, planned, found, registered),
-            job.Simulated
+            job.Simulated,
+            hasSearched
         );
     }
 

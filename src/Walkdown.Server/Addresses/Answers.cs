@@ -21,18 +21,15 @@ public sealed record LookLine(Guid Id, string Of, string By, DateTimeOffset At, 
 /// <param name="Words">What became of it, line by line; empty where the count says all.</param>
 public sealed record LookAnswer(int Found, ImmutableArray<Message> Words);
 
-/// <summary>One device in the three lists, with what is said of it.</summary>
-/// <param name="Row">As Core tells it.</param>
-/// <param name="IsAsPlanned">All lists agree and nothing is wrong.</param>
-/// <param name="Path">To its Card; null where it is not of the register.</param>
-public sealed record LedgerLine(LedgerRow Row, bool IsAsPlanned, string? Path);
-
 /// <summary>The addresses of a job: the plan, the three lists side by side, and what to do next.</summary>
 /// <param name="Plan">As it was typed; null where nobody has made one.</param>
 /// <param name="Wrong">With it, field by field.</param>
 /// <param name="Policy">How addresses are given, by the school that the job follows.</param>
 /// <param name="TwoWays">A device counts as found once it was found on two ways.</param>
 /// <param name="Rows">All devices.</param>
+/// <param name="Strip">The network address by address; null where none is planned.</param>
+/// <param name="HasSearched">Somebody has looked at the network.</param>
+/// <param name="HasAsMade">Somebody answers at an address of the factory.</param>
 /// <param name="Network">What is wrong with the plan itself.</param>
 /// <param name="Ambiguous">Values that stand twice in a list.</param>
 /// <param name="Next">The next way to look; null: all are found, or nothing is left to try.</param>
@@ -47,7 +44,8 @@ public sealed record NetworkLedger(
     ImmutableArray<PlanTrouble> Wrong,
     AddressPolicy Policy,
     bool TwoWays,
-    ImmutableArray<LedgerLine> Rows,
+    ImmutableArray<LedgerRow> Rows,
+    NetworkStrip? Strip,
     ImmutableArray<NetworkFinding> Network,
     ImmutableArray<ThreeLists.Ambiguous> Ambiguous,
     FoundBy? Next,
@@ -56,7 +54,9 @@ public sealed record NetworkLedger(
     ImmutableArray<LookLine> Looks,
     ImmutableArray<string> Recorders,
     int RangeSize,
-    bool CanReadLists
+    bool CanReadLists,
+    bool HasSearched,
+    bool HasAsMade
 );
 
 /// <param name="Plan">As it was typed.</param>

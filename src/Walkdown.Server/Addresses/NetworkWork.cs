@@ -100,14 +100,7 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
             return new(0, [new("lan.silent-after", planned.Label, after.Address)]);
         }
         await book.Keep(jobId, LookKind.Network, "mend", request.By, ImmutableArray.Create(read with { By = found.By }));
-        var holds = request.Mend switch
-        {
-            LedgerMend.SetAddress => read.OwnAddress == planned.Address && read.Mask == made.Subnet.Mask.ToString(),
-            LedgerMend.SetGateway => read.Gateway == made.Gateway?.ToString(),
-            LedgerMend.SetName => read.Name == planned.Label,
-            LedgerMend.AnswerSearches => read.AnswersSearches == true,
-            _ => read.TimeSource == "ntp",
-        };
+        var holds = Readback.Holds(request.Mend, planned, made, read);
         // What was taken and does not show yet may hold after a start; what was refused never got here.
         return new(
             1,
@@ -168,11 +161,6 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
         var login = new FieldLogin(request.Factory.User, request.Factory.Password);
         var words = new List<Message>();
         var moved = new List<FoundDevice>();
-        var bySerial = known.Planned.Where(p => p.Serial.Length > 0).ToLookup(p => p.Serial.Trim(), StringComparer.OrdinalIgnoreCase);
-        var byMac = known.Planned.ToLookup(p => HardwareAddress.Read(p.Mac));
-        PlannedDevice? Planned(FoundDevice there) =>
-            (there.Serial is { } serial ? bySerial[serial.Trim()].FirstOrDefault() : null)
-            ?? (HardwareAddress.Read(there.HardwareAddress) is { } mac ? byMac[mac].FirstOrDefault() : null);
         var of = known.Ledger.Rows.Count(r => r.Planned is not null && r.Found?.Address != r.Planned.Address);
         foreach (var factory in known.Plan!.Factory.Select(Ipv4Address.Read).OfType<Ipv4Address>())
             while (moved.Count < MostGiven)
@@ -180,7 +168,7 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
                 progress.Report((moved.Count, Math.Max(of, moved.Count)));
                 try
                 {
-                    moved.Add(await GiveOne(factory, login, made, Planned, cancel));
+                    moved.Add(await GiveOne(factory, login, made, known.Planned, cancel));
                 }
                 catch (Refusal refusal)
                 {
@@ -205,7 +193,7 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
         Ipv4Address factory,
         FieldLogin login,
         NetworkPlan.Read made,
-        Func<FoundDevice, PlannedDevice?> of,
+        ImmutableArray<PlannedDevice> places,
         CancellationToken cancel
     )
     {
@@ -213,7 +201,7 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
         var there = await At(door, login).Read(cancel);
         if (there is { Trouble: { } why, Serial: null })
             throw new FieldTrouble(why.Code, why.Args);
-        if (of(there) is not { } planned)
+        if (FoundDevices.PlaceOf(there, places) is not { } planned)
             throw new Refusal(new("lan.give-unknown", factory.ToString(), Message.Said(there.Serial ?? there.HardwareAddress ?? "")));
         if (Ipv4Address.Read(planned.Address) is not { } wanted || !made.Subnet.IsHost(wanted))
             throw new Refusal(new("lan.give-unplanned", planned.Label));

@@ -4454,11 +4454,6 @@ export interface components {
             /** Format: int32 */
             far: number;
         };
-        LedgerLine: {
-            row: components["schemas"]["LedgerRow"];
-            isAsPlanned: boolean;
-            path: null | string;
-        };
         /** @enum {unknown} */
         LedgerMend: "setAddress" | "setGateway" | "setName" | "answerSearches" | "setTimeSource" | "noteUnit" | "planFollows" | null;
         /** @description One thing about a device that is told. */
@@ -4483,6 +4478,15 @@ export interface components {
             differences: components["schemas"]["Difference"][];
             /** @description The gravest first. */
             notes: components["schemas"]["LedgerNote"][];
+            /** @description Its own within the ledger: the place, else who answers where, else the channel. */
+            key: string;
+            /** @description What it is called in a list. */
+            name: string;
+            /** @description How it stands. */
+            standing: components["schemas"]["RowStanding"];
+            /** @description Another has its address too, or is heard there. */
+            isDouble: boolean;
+            breaks: null | components["schemas"]["Message"];
         };
         /**
          * @description How much a note matters.
@@ -4764,6 +4768,26 @@ export interface components {
              */
             ignored: boolean;
         };
+        /** @description One address that something stands at. */
+        Mark: {
+            /**
+             * Format: int64
+             * @description From the network's own address on.
+             */
+            at: number;
+            /** @description What. */
+            kind: components["schemas"]["StripMark"];
+            /**
+             * @description Of its row; empty for the gateway and the tester.
+             * @default
+             */
+            key: string;
+            /**
+             * @description Of its row.
+             * @default
+             */
+            name: string;
+        };
         /**
          * @description What many Cards are marked as at once.
          * @enum {unknown}
@@ -4879,7 +4903,8 @@ export interface components {
             wrong: components["schemas"]["PlanTrouble"][];
             policy: components["schemas"]["AddressPolicy"];
             twoWays: boolean;
-            rows: components["schemas"]["LedgerLine"][];
+            rows: components["schemas"]["LedgerRow"][];
+            strip: null | components["schemas"]["NetworkStrip"];
             network: components["schemas"]["NetworkFinding"][];
             ambiguous: components["schemas"]["Ambiguous"][];
             next: null | components["schemas"]["FoundBy"];
@@ -4890,6 +4915,8 @@ export interface components {
             /** Format: int32 */
             rangeSize: number;
             canReadLists: boolean;
+            hasSearched: boolean;
+            hasAsMade: boolean;
         };
         /** @description The network of a job's cameras as it is planned. Texts as they were typed: ImmutableArray&lt;(string Field, Message Why)&gt; NetworkPlan.Check() says what is wrong with them. */
         NetworkPlan: {
@@ -4930,6 +4957,25 @@ export interface components {
              * @default 4443
              */
             port: number;
+        };
+        /** @description A network address by address, as it is drawn. */
+        NetworkStrip: {
+            /**
+             * Format: int64
+             * @description The network's own address as a number.
+             */
+            first: number;
+            /**
+             * Format: int64
+             * @description How many addresses it has, the first and the last included.
+             */
+            size: number;
+            /** @description In the order of addresses. */
+            marks: components["schemas"]["Mark"][];
+            /** @description Kept free, or leased. */
+            ranges: components["schemas"]["Range"][];
+            /** @description Addresses outside of it that devices answer from. */
+            elsewhere: components["schemas"]["Outside"][];
         };
         NewJobRequest: {
             /** Format: uuid */
@@ -5050,6 +5096,13 @@ export interface components {
             /** Format: int64 */
             basis: number;
             passed: components["schemas"]["PassedWords"][];
+        };
+        /** @description An address outside of the network. */
+        Outside: {
+            /** @description Of who answers there. */
+            address: string;
+            /** @description Of their rows. */
+            keys: string[];
         };
         OwnAddress: {
             address: string;
@@ -5555,6 +5608,26 @@ export interface components {
             value?: number;
             unit?: components["schemas"]["Unit"];
         };
+        /** @description A range of the plan. */
+        Range: {
+            /**
+             * Format: int64
+             * @description From the network's own address on.
+             */
+            from: number;
+            /**
+             * Format: int64
+             * @description The last, taken along.
+             */
+            to: number;
+            /** @description Leases are given from it; else it is kept free. */
+            isLeased: boolean;
+            /**
+             * @description What it is kept for.
+             * @default
+             */
+            for: string;
+        };
         /**
          * @description What a reading was seen or measured in, so that it can be looked at, and made again: the picture by its hash, and where a program
          *     measured
@@ -5925,6 +5998,11 @@ export interface components {
             dueBecause: null | components["schemas"]["Message"];
             isOneTouch: boolean;
         };
+        /**
+         * @description How one device stands, by what is told of it.
+         * @enum {unknown}
+         */
+        RowStanding: "asPlanned" | "toMend" | "toLook" | "silent";
         /** @description How the wait of a row stands. */
         RowWait: {
             /**
@@ -6609,6 +6687,11 @@ export interface components {
              */
             panGreatest: number;
         };
+        /**
+         * @description What stands at one address of a network.
+         * @enum {unknown}
+         */
+        StripMark: "planned" | "found" | "wrong" | "double" | "unknown" | "missing" | "gateway" | "tester";
         /** @description The subject of one row; the part names a piece of it (`pair 4-5`), empty for the whole. */
         Subject: {
             kind: components["schemas"]["SubjectKind"];

@@ -16,7 +16,7 @@ import { Proposal } from '../readings/Proposal';
 import { Waiting } from '../walk/WalkPage';
 import { Detail } from './Detail';
 import { GiveSheet } from './GiveSheet';
-import { groupsOf, keyOf, type LedgerRow, stripOf } from './ledger';
+import { groupsOf, type LedgerRow } from './ledger';
 import { Index, LedgerTable } from './LedgerTable';
 import { ListSheet } from './ListSheet';
 import { LookSheet, nothingGiven, TrialSheet } from './LookSheet';
@@ -59,13 +59,11 @@ export default function AddressPage() {
     void client.invalidateQueries({ queryKey: ['network', job?.id] });
   }, [work, client, job?.id]);
   const lines = ledger.data?.rows;
-  const hasLooked = !!ledger.data?.looks.some((l) => !l.isList);
-  const groups = useMemo(() => groupsOf(lines ?? [], hasLooked), [lines, hasLooked]);
-  const strip = useMemo(() => (ledger.data ? stripOf(ledger.data) : null), [ledger.data]);
+  const groups = useMemo(() => groupsOf(lines ?? []), [lines]);
   const areas = useMemo(() => new Map(walk.data?.areas.flatMap((a) => a.stops.map((s) => [s.id, a.name] as const)) ?? []), [walk.data]);
   const order = [...groups.mend, ...groups.missing, ...groups.agree];
-  const chosen = order.find((l) => keyOf(l.row) === active) ?? groups.mend[0] ?? groups.missing[0];
-  const chosenKey = chosen && keyOf(chosen.row);
+  const chosen = order.find((l) => l.key === active) ?? groups.mend[0] ?? groups.missing[0];
+  const chosenKey = chosen && chosen.key;
   const aside = useRef<HTMLElement>(null);
   const pick = (key: string) => {
     setActive(key);
@@ -74,9 +72,9 @@ export default function AddressPage() {
     else document.querySelector(`[data-row="${CSS.escape(key)}"]`)?.scrollIntoView({ block: 'nearest' });
   };
   const step = (by: number) => {
-    const at = order.findIndex((l) => keyOf(l.row) === chosenKey);
+    const at = order.findIndex((l) => l.key === chosenKey);
     const next = order[Math.min(Math.max(at + by, 0), order.length - 1)];
-    if (next) pick(keyOf(next.row));
+    if (next) pick(next.key);
   };
   const mayWork = !access?.me || mayDo(access, 'work');
   const mayPlan = !access?.me || mayDo(access, 'plan');
@@ -95,6 +93,7 @@ export default function AddressPage() {
     call.then((w) => setWorkId(w.id)).catch((error: unknown) => setTrouble(troubleOf(error)));
   };
   const data = ledger.data;
+  const { hasSearched: hasLooked, strip } = data;
   const edit = async (row: LedgerRow, values: Record<string, string>) => {
     setTrouble(undefined);
     try {
@@ -129,7 +128,6 @@ export default function AddressPage() {
         ),
       );
   };
-  const shared = groups.mend.some((l) => l.row.notes.some((n) => /factoryAddress/.test(n.code)));
   const word = 'min-h-11 text-label font-semibold underline disabled:opacity-40';
   const figure = (n: number, what: string, bad?: boolean) => (
     <span className="flex items-baseline gap-2">
@@ -178,7 +176,7 @@ export default function AddressPage() {
               {t(data.next ? `address.look.${data.next}` : 'address.look')}
             </button>
             <span className="min-w-0 max-w-80 text-label text-ink-2">{data.because.map(say).join(' ')}</span>
-            {shared && (
+            {data.hasAsMade && (
               <button className={word} disabled={running} onClick={() => setOpen('factory')}>
                 {t('address.give-factory')}
               </button>
@@ -274,17 +272,17 @@ export default function AddressPage() {
         >
           {chosen && (
             <Detail
-              row={chosen.row}
+              row={chosen}
               busy={running}
               mayWork={mayWork}
               mayPlan={mayPlan}
-              onMend={(m) => mend(chosen.row, m)}
+              onMend={(m) => mend(chosen, m)}
               onRestart={() =>
                 begin(
                   answered(
                     api.POST('/api/jobs/{jobId}/network/restarts', {
                       ...path,
-                      body: { deviceId: chosen.row.planned!.id, logins: given.logins, by },
+                      body: { deviceId: chosen.planned!.id, logins: given.logins, by },
                     }),
                   ),
                 )

@@ -1,6 +1,6 @@
 import { Link } from '@tanstack/react-router';
 import { say, t } from '../../texts';
-import { type LedgerRow, nameOf } from './ledger';
+import type { LedgerRow } from './ledger';
 
 type Mend = NonNullable<LedgerRow['notes'][number]['mend']>;
 
@@ -15,7 +15,7 @@ interface DetailProps {
 
 /** One device: what each note means, what to do about it, and the part of it that one press can do. */
 export function Detail({ row, busy, mayWork, mayPlan, onMend, onRestart }: DetailProps) {
-  const { planned, found, registered } = row;
+  const { planned, found } = row;
   const facts: [string, string | number | null | undefined][] = found
     ? [
         ['model', [found.maker, found.model].filter(Boolean).join(' ')],
@@ -30,17 +30,15 @@ export function Detail({ row, busy, mayWork, mayPlan, onMend, onRestart }: Detai
       ]
     : [];
   const mends = [...new Set(row.notes.map((n) => n.mend).filter((m): m is Mend => !!m))];
-  const asks =
-    registered && mends.includes('setAddress') && registered.address === found?.address && registered.address !== planned?.address;
   return (
-    <section aria-label={nameOf(row)}>
+    <section aria-label={row.name}>
       <h2 className="font-read text-title font-bold">
         {planned ? (
           <Link to="/card/$deviceId" params={{ deviceId: planned.id }} className="underline decoration-1 underline-offset-4">
             {planned.label}
           </Link>
         ) : (
-          nameOf(row)
+          row.name
         )}
       </h2>
       <p className="text-label text-ink-2">{[planned?.name, t(`address.class.${row.class}`)].filter(Boolean).join(', ')}</p>
@@ -55,7 +53,7 @@ export function Detail({ row, busy, mayWork, mayPlan, onMend, onRestart }: Detai
           </li>
         ))}
       </ol>
-      {asks && <p className="mt-1 text-label font-semibold text-noted">{t('address.breaks', registered.recorder, registered.channel)}</p>}
+      {row.breaks && <p className="mt-1 text-label font-semibold text-noted">{say(row.breaks)}</p>}
       <div className="mt-2 flex flex-wrap gap-x-4 gap-y-2">
         {mends.map((m) => {
           const isPlan = m === 'noteUnit' || m === 'planFollows';

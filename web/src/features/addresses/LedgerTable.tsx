@@ -1,5 +1,5 @@
 import { say, t } from '../../texts';
-import { keyOf, type LedgerLine, type LedgerRow, nameOf, split, toDo } from './ledger';
+import { type LedgerRow, split } from './ledger';
 
 /** The last part of an address tells it apart: it is heavy, what is shared is light. */
 export function Address({ text, wrong }: { text: string; wrong?: boolean }) {
@@ -41,7 +41,7 @@ export function LedgerTable({
   hasLooked,
   onPick,
 }: {
-  lines: LedgerLine[];
+  lines: LedgerRow[];
   active?: string;
   hasList: boolean;
   hasLooked: boolean;
@@ -60,9 +60,9 @@ export function LedgerTable({
           </span>
         ))}
       </div>
-      {lines.map(({ row }) => {
-        const key = keyOf(row);
-        const notes = toDo(row);
+      {lines.map((row) => {
+        const { key } = row;
+        const notes = row.notes.filter((n) => n.weight !== 'told');
         return (
           <div
             key={key}
@@ -80,7 +80,7 @@ export function LedgerTable({
           >
             {active === key && <span aria-hidden className="absolute inset-y-0 left-[-10px] w-1.5 bg-accent" />}
             <span role="cell" className={cell}>
-              <span className="font-read block truncate font-bold">{nameOf(row) || t('address.unplanned')}</span>
+              <span className="font-read block truncate font-bold">{row.name || t('address.unplanned')}</span>
               <span className="block truncate text-tick text-ink-2">{row.planned ? row.planned.name : t('address.unplanned')}</span>
             </span>
             <span role="cell" className={`${cell} max-lg:hidden`}>
@@ -146,15 +146,15 @@ export function Index({
   dim,
   onPick,
 }: {
-  lines: LedgerLine[];
+  lines: LedgerRow[];
   areaOf: (deviceId?: string) => string;
   active?: string;
   dim?: boolean;
   onPick: (key: string) => void;
 }) {
-  const areas = new Map<string, LedgerLine[]>();
+  const areas = new Map<string, LedgerRow[]>();
   for (const line of lines) {
-    const area = areaOf(line.row.planned?.id);
+    const area = areaOf(line.planned?.id);
     areas.set(area, [...(areas.get(area) ?? []), line]);
   }
   return (
@@ -163,8 +163,8 @@ export function Index({
         <div key={area} className="contents">
           <span className="pt-1 text-label font-semibold">{area}</span>
           <span className="flex flex-wrap gap-x-5 [contain-intrinsic-size:auto_26px]">
-            {group.map(({ row }) => {
-              const key = keyOf(row);
+            {group.map((row) => {
+              const { key } = row;
               const address = row.found?.address ?? row.planned?.address ?? '';
               return (
                 <button
@@ -173,7 +173,7 @@ export function Index({
                   onClick={() => onPick(key)}
                   className={`font-read min-h-7 text-label max-sm:min-h-11 ${dim ? 'text-ink-2' : ''} ${active === key ? 'font-bold underline' : ''}`}
                 >
-                  {nameOf(row)} <span className="text-ink-2">.{split(address)[1]}</span>
+                  {row.name} <span className="text-ink-2">.{split(address)[1]}</span>
                 </button>
               );
             })}

@@ -1,5 +1,7 @@
 import { t } from '../../texts';
-import { type Mark, type Strip as Made, split } from './ledger';
+import type { NetworkStrip } from './ledger';
+
+type Mark = NetworkStrip['marks'][number];
 
 /** How each kind is drawn: by its shape, not by its colour alone. */
 const shapes: Record<Mark['kind'], { tall: number; wide: number; fill: string; stroke?: string; dashed?: boolean }> = {
@@ -19,10 +21,19 @@ const Top = 16;
 const High = 26;
 
 /** The network as a strip, address by address. Marks are buttons; Left and Right go from one to the next. */
-export function Strip({ strip, subnet, active, onPick }: { strip: Made; subnet: string; active?: string; onPick: (key: string) => void }) {
+export function Strip({
+  strip,
+  subnet,
+  active,
+  onPick,
+}: {
+  strip: NetworkStrip;
+  subnet: string;
+  active?: string;
+  onPick: (key: string) => void;
+}) {
   const x = (at: number) => Left + ((at + 0.5) / strip.size) * (Width - 2 * Left);
   const step = Math.max(strip.size / 16, 1);
-  const [shared] = split(subnet.split('/')[0] ?? '');
   const label = (at: number) =>
     strip.size <= 256 ? `.${(strip.first + at) % 256}` : `.${Math.floor((strip.first + at) / 256) % 256}.${(strip.first + at) % 256}`;
   const picks = strip.marks.filter((m) => m.key);
@@ -59,19 +70,17 @@ export function Strip({ strip, subnet, active, onPick }: { strip: Made; subnet: 
         }}
       >
         <rect x={Left} y={Top} width={Width - 2 * Left} height={High} fill="none" stroke="var(--color-hairline)" />
-        {strip.pool.map(([from, to]) => (
-          <g key={`pool ${from}`}>
-            <rect x={x(from - 0.5)} y={Top} width={x(to + 0.5) - x(from - 0.5)} height={High} fill="url(#leased)" />
-            <text x={x(from - 0.5)} y={Top - 5} fontSize="11" fill="var(--color-ink-2)">
-              {t('address.strip.pool')}
-            </text>
-          </g>
-        ))}
-        {strip.reserved.map(([from, to, what]) => (
-          <g key={`reserved ${from}`}>
-            <rect x={x(from - 0.5)} y={Top} width={x(to + 0.5) - x(from - 0.5)} height={High} fill="var(--color-paper-lo)" />
-            <text x={x(from - 0.5)} y={Top - 5} fontSize="11" fill="var(--color-ink-2)">
-              {what || t('address.strip.reserved')}
+        {strip.ranges.map((r) => (
+          <g key={`${r.from} ${r.isLeased}`}>
+            <rect
+              x={x(r.from - 0.5)}
+              y={Top}
+              width={x(r.to + 0.5) - x(r.from - 0.5)}
+              height={High}
+              fill={r.isLeased ? 'url(#leased)' : 'var(--color-paper-lo)'}
+            />
+            <text x={x(r.from - 0.5)} y={Top - 5} fontSize="11" fill="var(--color-ink-2)">
+              {r.isLeased ? t('address.strip.pool') : r.for || t('address.strip.reserved')}
             </text>
           </g>
         ))}
@@ -137,7 +146,6 @@ export function Strip({ strip, subnet, active, onPick }: { strip: Made; subnet: 
             <span className="font-read">{e.address}</span> {t('address.elsewhere', e.keys.length)}
           </button>
         ))}
-        <span className="sr-only">{shared}</span>
       </figcaption>
     </figure>
   );
