@@ -2,14 +2,8 @@ import { createHash, X509Certificate } from "node:crypto";
 import { createServer } from "node:net";
 import { hostname } from "node:os";
 import { connect } from "node:tls";
-import {
-  chromium,
-  expect,
-  test,
-  type Browser,
-  type Page,
-} from "@playwright/test";
-import { axe, open } from "./site";
+import { chromium, expect, type Browser, type Page } from "@playwright/test";
+import { axe, open, test } from "./site";
 
 const passphrase = "quiet ferry lantern seven";
 const name = `${hostname()

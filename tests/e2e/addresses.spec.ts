@@ -1,5 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
-import { nothingModerate, open, overflow } from "./site";
+import { expect, type Page } from "@playwright/test";
+import { nothingModerate, open, overflow, test } from "./site";
 
 /** Everything that a browser keeps, as one text. */
 const kept = (page: Page) =>

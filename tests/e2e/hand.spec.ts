@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
-import { open, openStop } from "./site";
+import { expect } from "@playwright/test";
+import { open, openStop, test } from "./site";
 
 test("on the phone, with the network cut and restored, nothing is lost", async ({
   browser,

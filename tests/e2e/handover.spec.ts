@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
-import { expect, test, type Page } from "@playwright/test";
-import { axe, open, openStop } from "./site";
+import { expect, type Page } from "@playwright/test";
+import { axe, open, openStop, test } from "./site";
 
 const cabinet = { width: 1280, height: 800 };
 

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { accept, type Says } from "./accept";
 import {
   covering,
@@ -7,6 +7,7 @@ import {
   open,
   openStop,
   row,
+  test,
   WHOLE,
 } from "./site";
 

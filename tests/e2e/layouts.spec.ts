@@ -1,10 +1,11 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import {
   nothingModerate,
   open,
   openStop,
   overflow,
   smallTargets,
+  test,
 } from "./site";
 
 /** Desk, tablet, a phone either way, the desk at 200 %, and the narrowest. */

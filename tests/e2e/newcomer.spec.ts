@@ -1,10 +1,11 @@
-import { expect, test, type Locator, type Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 import {
   nothingModerate,
   open,
   openStop,
   overflow,
   smallTargets,
+  test,
 } from "./site";
 
 /**

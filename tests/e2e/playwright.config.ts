@@ -2,15 +2,15 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join, resolve } from "node:path";
 import { defineConfig } from "@playwright/test";
+import { portOf } from "./lines";
 
 const root = resolve(import.meta.dirname, "../..");
-const port = Number(process.env.WALKDOWN_TEST_PORT ?? 4790);
-/** What the ports of the simulated network are shifted by. */
-const field = 8000 + (port % 20000);
 // One folder for the whole run, kept in the environment since workers read this file too.
 const data = (process.env.WALKDOWN_TEST_DATA ??= mkdtempSync(
   join(tmpdir(), "walkdown-e2e-"),
 ));
+/** Journeys go two abreast, each line of them on a server and a made-up world of its own. */
+const lines = [0, 1];
 
 /** What is tried: what was published for use, or what the test command has just built. */
 const built = (name: string, published: string) =>
@@ -22,11 +22,10 @@ export default defineConfig({
   testDir: ".",
   timeout: 180_000,
   expect: { timeout: 30_000 },
-  workers: 1,
+  workers: lines.length,
   reporter: [["line"]],
   use: {
     screenshot: "only-on-failure",
-    baseURL: `http://localhost:${port}`,
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
       args: [
@@ -40,14 +39,20 @@ export default defineConfig({
       ],
     },
   },
-  webServer: [
-    {
-      command: `dotnet ${built("Walkdown.StandIns", "stand-ins")} --urls http://127.0.0.1:${port + 1} --demo ${root}/demo --field ${field}`,
-      url: `http://127.0.0.1:${port + 1}/tester`,
-    },
-    {
-      command: `dotnet ${built("Walkdown.Server", "server")} --port ${port} --data ${data} --demo ${root}/demo --stand-ins http://127.0.0.1:${port + 1}/ --field ${field} --web ${root}/web/dist`,
-      url: `http://localhost:${port}/healthz`,
-    },
-  ],
+  webServer: lines.flatMap((line) => {
+    const port = portOf(line);
+    const world = `http://127.0.0.1:${port + 1}/`;
+    // What the ports of the simulated network are shifted by.
+    const field = 8000 + (port % 20000);
+    return [
+      {
+        command: `dotnet ${built("Walkdown.StandIns", "stand-ins")} --urls ${world} --demo ${root}/demo --field ${field}`,
+        url: `${world}tester`,
+      },
+      {
+        command: `dotnet ${built("Walkdown.Server", "server")} --port ${port} --data ${data}/${line} --demo ${root}/demo --stand-ins ${world} --field ${field} --web ${root}/web/dist`,
+        url: `http://localhost:${port}/healthz`,
+      },
+    ];
+  }),
 });

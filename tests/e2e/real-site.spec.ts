@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { axe, open } from "./site";
+import { expect } from "@playwright/test";
+import { axe, open, test } from "./site";
 
 const cabinet = { width: 1280, height: 800 };
 

@@ -1,11 +1,18 @@
 import AxeBuilder from "@axe-core/playwright";
 import {
   expect,
-  test,
+  test as base,
   type Browser,
   type BrowserContext,
   type Page,
 } from "@playwright/test";
+import { portOf } from "./lines";
+
+/** A journey on the server of its own line. */
+export const test = base.extend({
+  baseURL: async ({}, use, info) =>
+    use(`http://localhost:${portOf(info.parallelIndex)}`),
+});
 
 const ownerOf = new WeakMap<BrowserContext, string>();
 

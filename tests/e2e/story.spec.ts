@@ -1,6 +1,6 @@
 import { execFileSync } from "node:child_process";
-import { expect, test } from "@playwright/test";
-import { axe, open, openStop, row } from "./site";
+import { expect } from "@playwright/test";
+import { axe, open, openStop, row, test } from "./site";
 
 const cabinet = { width: 1280, height: 800 };
 

@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
-import { expect, test } from "@playwright/test";
-import { axe, open } from "./site";
+import { expect } from "@playwright/test";
+import { axe, open, test } from "./site";
 
 // Runs last: a browser that knows no job opens the newest, which is this one from here on.
 test("two jobs are told apart by their address, and who somebody is by the job", async ({

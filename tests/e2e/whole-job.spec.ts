@@ -1,12 +1,13 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import {
-  WHOLE,
   covering,
-  onSite,
   nothingModerate,
+  onSite,
   open,
   openStop,
   overflow,
+  test,
+  WHOLE,
 } from "./site";
 
 /** The kind of which this journey covers all of the work; of every other the parts stay as they were. */

@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { answered, api, onSignedOut } from '../api/client';
 import type { AccessAnswer } from '../api/types';
 import { db } from '../outbox/db';
-import { forgetWhatWasRead, hearSignOut, isNewHere, mayDo, noLongerNew, personIn, someoneElse } from './access';
+import { forgetWhatWasRead, hearSignOut, isNewHere, mayDo, noLongerNew, personIn, someoneElse, someoneElseAnew } from './access';
 import { identity, setIdentity } from './identity';
 
 const standing = (me: Partial<NonNullable<AccessAnswer['me']>> | null, more: Partial<AccessAnswer> = {}) => ({
@@ -66,6 +66,26 @@ describe('when somebody else comes in', () => {
     expect(isNewHere()).toBe(true);
     noLongerNew();
     expect(isNewHere()).toBe(false);
+  });
+});
+
+describe('a page that begins anew for somebody else', () => {
+  it('goes at once: nothing is asked for and shown that a press would be lost on', async () => {
+    const gone: string[] = [];
+    const asked = vi.spyOn(globalThis, 'fetch').mockImplementation(() => Promise.reject(new Error('asked')));
+    const stay = window.location;
+    Object.assign(window, { location: { ...stay, assign: (to: string) => gone.push(to) } });
+    await db.along.put({ url: '/api/cards/1', jobId: 'j', at: 1, body: '{}' });
+    setIdentity({ personId: 'p1', instrumentId: 'i1' });
+    await someoneElseAnew();
+    expect(gone).toEqual(['/']);
+    expect(asked).not.toHaveBeenCalled();
+    expect(identity().personId).toBeUndefined();
+    expect(await db.along.count()).toBe(0);
+    expect(isNewHere()).toBe(true);
+    noLongerNew();
+    asked.mockRestore();
+    Object.assign(window, { location: stay });
   });
 });
 

@@ -28,11 +28,21 @@ export function hearSignOut(client: QueryClient) {
 
 /** Somebody else is here now: everything is asked for again, by his rights. */
 export async function someoneElse(client: QueryClient) {
-  await forgetWhatWasRead();
+  await forgetWhoWasHere();
   client.removeQueries({ predicate: (query) => query.queryKey[0] !== 'access' && query.queryKey[0] !== 'texts' });
+  await client.invalidateQueries();
+}
+
+/** The same with a page that begins anew. Nothing is asked for before it: a press on what would be shown until then would be lost. */
+export async function someoneElseAnew() {
+  await forgetWhoWasHere();
+  window.location.assign('/');
+}
+
+async function forgetWhoWasHere() {
+  await forgetWhatWasRead();
   setIdentity({ personId: undefined });
   writeStored(NEW_HERE, true);
-  await client.invalidateQueries();
 }
 
 const NEW_HERE = 'walkdown.new-here';

@@ -1,8 +1,7 @@
-import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type FormEvent } from 'react';
 import { answered, api } from '../../api/client';
 import { troubleOf } from '../../api/send';
-import { someoneElse } from '../../session/access';
+import { someoneElseAnew } from '../../session/access';
 import { t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
 import './accessTexts';
@@ -17,7 +16,6 @@ interface Invited {
 
 /** An invitation in hand: the code, then a name to sign in by and a passphrase. */
 export default function JoinPage() {
-  const client = useQueryClient();
   // What stands after # is sent to nobody.
   const [code, setCode] = useState(() => decodeURIComponent(window.location.hash.slice(1)));
   const [invited, setInvited] = useState<Invited>();
@@ -47,8 +45,7 @@ export default function JoinPage() {
     event.preventDefault();
     void act(async () => {
       await answered(api.POST('/api/access/join', { body: { code, userName, passphrase } }));
-      await someoneElse(client);
-      window.location.assign('/');
+      await someoneElseAnew();
     });
   };
   return (

@@ -1,9 +1,9 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { accepted, answered, api } from '../../api/client';
 import { troubleOf } from '../../api/send';
 import { useOutbox } from '../../outbox/outbox';
-import { someoneElse, useAccess } from '../../session/access';
+import { someoneElseAnew, useAccess } from '../../session/access';
 import { useJob } from '../../session/useJob';
 import { t } from '../../texts';
 import { moment } from '../../ui/format';
@@ -15,7 +15,6 @@ import { SessionList } from './SessionList';
 
 /** What somebody can do about himself: signing out, passphrase, passkeys, the short code of a shared tablet, his sessions. */
 export default function MePage() {
-  const client = useQueryClient();
   const access = useAccess();
   const { job } = useJob();
   const waiting = useOutbox().filter((item) => !item.refused).length;
@@ -42,9 +41,7 @@ export default function MePage() {
   };
   const signOut = async () => {
     await api.POST('/api/access/sign-out').catch(() => undefined);
-    await someoneElse(client);
-    await access.refetch();
-    window.location.assign('/');
+    await someoneElseAnew();
   };
   if (!me)
     return (
