@@ -10,18 +10,21 @@ const kit = await (await fetch(`${base}/api/jobs/${job.id}/kit`)).json();
 const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'block' })).newPage();
 await page.addInitScript((id) => localStorage.setItem('walkdown.identity', JSON.stringify({ personId: id, night: false, leftHand: false })), kit.people[0].id);
 
-const paints = [];
-for (let n = 0; n < 5; n++) {
-  await page.goto('about:blank');
-  const from = Date.now();
-  await page.goto(base, { waitUntil: 'commit' });
-  await page.locator('nav ol a').first().waitFor();
-  const shown = Date.now() - from;
-  const first = await page.evaluate(() => performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? 0);
-  paints.push({ first, shown });
+/** How long a page takes until it is painted, and until what it is about stands on it. */
+async function opened(path, what) {
+  const paints = [];
+  for (let n = 0; n < 5; n++) {
+    await page.goto('about:blank');
+    const from = Date.now();
+    await page.goto(`${base}${path}`, { waitUntil: 'commit' });
+    await page.locator(what).first().waitFor();
+    const shown = Date.now() - from;
+    const first = await page.evaluate(() => performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? 0);
+    paints.push({ first, shown });
+  }
+  const median = (key) => paints.map((p) => p[key]).sort((a, b) => a - b)[2].toFixed(0);
+  return `first paint ${median('first')} ms, on the page ${median('shown')} ms (medians of 5)`;
 }
-const median = (key) => paints.map((p) => p[key]).sort((a, b) => a - b)[2];
-console.log(`Walk: first paint ${median('first').toFixed(0)} ms, Stops on the page ${median('shown').toFixed(0)} ms (medians of 5)`);
 
 /** Scrolls a box step by step, one a frame, and gives the frames' lengths. No step: the whole of it in 240 frames, as a scroll bar is dragged. */
 const scroll = (selector, pixels) =>
@@ -44,6 +47,15 @@ const scroll = (selector, pixels) =>
   }, [selector, pixels]);
 const say = (what, f) =>
   console.log(f ? `${what}: ${f.frames} frames, median ${f.median.toFixed(1)} ms, 99th ${f.p99.toFixed(1)} ms, worst ${f.worst.toFixed(1)} ms, ${f.over} over 50 ms` : `${what}: nothing to scroll`);
+if (process.argv[3] === 'addresses') {
+  console.log(`Addresses: ${await opened('/addresses', '[data-row]')}`);
+  await page.waitForTimeout(500);
+  say('Addresses, 150 pixels a frame', await scroll('main', 150));
+  say('Addresses, dragged to its end', await scroll('main'));
+  await browser.close();
+  process.exit();
+}
+console.log(`Walk: ${await opened('', 'nav ol a')}`);
 // A search opens every area that it finds, so that the line is as long as it gets.
 await page.goto(`${base}/?find=Zone`);
 await page.waitForTimeout(600);

@@ -52,6 +52,12 @@ if [ "$what" = addresses ]; then
   dotnet "$bench" range 254
   echo "== 500 simulated cameras =="
   dotnet "$bench" cameras 500
+  echo "== the page of addresses, ${2:-5000} devices =="
+  dotnet "$bench" site-make "$data/addresses" "${2:-5000}" 0 >/dev/null
+  start "$data/addresses"
+  [ -d tests/e2e/node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error)
+  node bench/paint.mjs "http://localhost:$port" addresses
+  stop
 fi
 if [ "$what" = every ]; then
   devices=${2:-5000} readings=${3:-100000}

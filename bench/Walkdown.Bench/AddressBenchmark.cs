@@ -1,9 +1,15 @@
+using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Net;
 using System.Net.Sockets;
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core;
 using Walkdown.Core.Addressing;
 using Walkdown.Devices.Discovery;
 using Walkdown.Devices.Field;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
 
 namespace Walkdown.Bench;
 
@@ -42,6 +48,71 @@ public static class AddressBenchmark
         }
         times.Sort();
         Console.WriteLine($"three lists of {devices}: median {times[20]:0.0} ms, 95th {times[37]:0.0} ms");
+    }
+
+    /// <summary>A look at the network of a made-up site and its recorders' lists, straight into the table: of twenty devices one is silent, one
+    /// elsewhere, one another unit, one by another name.</summary>
+    public static async Task Fill(Ledger ledger, Guid job)
+    {
+        await using var db = ledger.OpenDb();
+        var devices = await db
+            .Devices.Where(d => d.JobId == job && d.Address != null && d.Address != "")
+            .OrderBy(d => d.Label)
+            .Select(d => new
+            {
+                d.Label,
+                d.Address,
+                Unit = db.Installations.Where(i => i.DeviceId == d.Id && i.Until == null).Select(i => i.Unit).First(),
+            })
+            .ToListAsync();
+        var found = devices
+            .Select(
+                (d, i) =>
+                    new FoundDevice
+                    {
+                        Address = i % 20 == 1 ? $"10.47.{i / 250}.{i % 250 + 1}" : d.Address!,
+                        By = [FoundBy.Search],
+                        Path = "/onvif/device_service",
+                        Model = "Skerry B4",
+                        Serial = i % 20 == 2 ? $"XX{i}" : d.Unit.Serial,
+                        HardwareAddress = i % 20 == 2 ? null : d.Unit.HardwareAddress,
+                        Firmware = "3.6.0",
+                        Name = i % 20 == 3 ? "CAMERA" : d.Label,
+                        Mask = "255.255.0.0",
+                        Gateway = "10.46.0.1",
+                        Leases = false,
+                        AnswersSearches = true,
+                        TimeSource = "ntp",
+                        Streams = [new("main", "H264", 2560, 1440, 15, 3000, $"rtsp://{d.Address}/main", "", "H264 2560x1440")],
+                    }
+            )
+            .Where((_, i) => i % 20 != 0)
+            .ToImmutableArray();
+        var listed = devices
+            .Select((d, i) => new RegisteredDevice("R-1", i + 1, d.Label, d.Unit.HardwareAddress ?? "", d.Unit.Serial ?? "", d.Address!))
+            .ToImmutableArray();
+        NetworkLook Look(LookKind kind, string of, object what) =>
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                JobId = job,
+                Kind = kind,
+                Of = of,
+                At = DateTimeOffset.UtcNow,
+                FoundJson = JsonSerializer.Serialize(what, what.GetType(), CoreJson.Options),
+            };
+        await ledger.Change(
+            job,
+            "network",
+            async (kept, _) =>
+            {
+                var plan = new NetworkPlan { Subnet = "10.46.0.0/16", Gateway = "10.46.0.1" };
+                (await kept.Jobs.AsTracking().SingleAsync(j => j.Id == job)).NetworkJson = JsonSerializer.Serialize(plan, CoreJson.Options);
+                kept.Add(Look(LookKind.List, "R-1", listed));
+                kept.Add(Look(LookKind.Network, "search", found));
+                return (true, true);
+            }
+        );
     }
 
     /// <summary>Who of many simulated cameras is found by search and range, and in what time; a tenth answers no search.</summary>

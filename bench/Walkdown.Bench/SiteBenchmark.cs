@@ -137,6 +137,7 @@ internal static class SiteBenchmark
         Console.WriteLine($"the same again: {again.Same} left alone, {clock.Elapsed.TotalSeconds:F2} s");
         if (readings > 0)
             await Readings(data, job, person, meter, readings, random);
+        await AddressBenchmark.Fill(ledger, job);
         ledger.Forget();
         clock.Restart();
         await ledger.AfterChange(job, null, catalogue);

@@ -21,7 +21,7 @@ var tester = new Tester(truth, switches, clock);
 var schedule = Schedule.Rows(File.ReadAllText(Path.Combine(demo, "schedule.csv")));
 var network = NetworkFile.Read(File.ReadAllText(Path.Combine(demo, "network.json")));
 var shift = builder.Configuration.GetValue("field", 0);
-using var field = new FieldSite(network.Of(schedule), TimeProvider.System.GetUtcNow, shift);
+using var field = new FieldSite(network.Of(schedule), TimeProvider.System.GetUtcNow, shift, network.LeaseServers);
 if (shift > 0 && field.Open() is { } closed)
     Console.Error.WriteLine($"The simulated network cannot be opened: {closed}");
 
@@ -125,28 +125,32 @@ app.MapGet(
                 }),
         }
 );
-app.MapPost("/panel/cameras/{label}/restart", (string label) => Panel(label, () => field.Restart(label)));
+
+// What is planted on the network, and the hand that puts it right: as the schedule plans it, or off the network where nobody planned it.
+app.MapGet("/panel/network", Planted);
 app.MapPost(
-    "/panel/cameras/{label}/mend",
+    "/panel/network/{label}/mend",
     (string label) =>
-        field.Mend(
-            label,
-            c =>
-                c with
-                {
-                    Dead = false,
-                    Discoverable = true,
-                    MissesSearches = 0,
-                    DelayMs = 0,
-                    SettingsAfterStart = false,
-                    Refuses = [],
-                    AnnouncesHost = null,
-                    Failed = 0,
-                }
-        )
-            is { } mended
-            ? Results.Json(mended)
-            : Results.NotFound()
+    {
+        if (field.Unplug(label) is not null)
+            return Results.Json(Planted());
+        var right = network with { Cameras = [], Strangers = [] };
+        return field.Of(label) is null ? Results.NotFound()
+            : right.Of(schedule).FirstOrDefault(c => c.Label == label) is { } planned && field.Mend(label, _ => planned) is not null
+                ? Results.Json(Planted())
+            : field.Mend(label, c => c with { Dead = true }) is not null ? Results.Json(Planted())
+            : Results.NotFound();
+    }
+);
+app.MapPost(
+    "/panel/network/{label}/restart",
+    (string label) =>
+    {
+        if (field.Of(label) is null)
+            return Results.NotFound();
+        field.Restart(label);
+        return Results.Json(Planted());
+    }
 );
 
 // All of them as they left the factory, on one address: they hide each other, and one answers.
@@ -213,13 +217,12 @@ app.MapPost(
 );
 app.Run();
 
-IResult Panel(string label, Action act)
-{
-    if (field.Of(label) is null)
-        return Results.NotFound();
-    act();
-    return Results.Json(field.Of(label));
-}
+IEnumerable<PanelOdd> Planted() =>
+    field
+        .LeaseServers()
+        .Where(l => l.Note is not null)
+        .Select(l => new PanelOdd(l.Label, l.Address, l.Note!, false))
+        .Concat(field.All().Where(c => c.Note is not null).Select(c => new PanelOdd(c.Label, c.Address, c.Note!, !c.Dead)));
 
 object Told(string label, RunTruth run) =>
     new
@@ -232,6 +235,10 @@ object Told(string label, RunTruth run) =>
 
 /// <summary>Work done on a run in the simulated world.</summary>
 public sealed record PanelWork(string Act, string? End);
+
+/// <summary>Something on the network that is not as it should be.</summary>
+/// <param name="Starts">It can be started again.</param>
+public sealed record PanelOdd(string Label, string Address, string Note, bool Starts);
 
 public sealed record PanelMood(string Mood);
 

@@ -18,6 +18,10 @@ public static class KeptNetwork
     public static ImmutableArray<RegisteredDevice> Registered(NetworkLook look) =>
         look.Kind == LookKind.List ? Whole(Stored.Read<ImmutableArray<RegisteredDevice>?>(look.FoundJson)) : [];
 
+    /// <summary>The addresses that were offered; none where it is no such look or cannot be read.</summary>
+    public static ImmutableArray<LeaseOffer> Offers(NetworkLook look) =>
+        look.Kind == LookKind.Leases ? Whole(Stored.Read<ImmutableArray<LeaseOffer>?>(look.FoundJson)) : [];
+
     private static ImmutableArray<T> Whole<T>(ImmutableArray<T>? read)
         where T : class => read is { IsDefault: false } list ? [.. list.Where(x => x is not null)] : [];
 }

@@ -411,6 +411,10 @@ public sealed class AddressTests
         // A school that asks for two ways is not content with one.
         Assert.Equal(FoundBy.RangeScan, Next(both, true, 1, FoundBy.Search));
         Assert.Equal(1, DiscoveryLadder.Of(half, [FoundBy.Search], false, 0).Missing);
+        // A switch has no reason to answer a search for cameras: nobody waits for it before each address is asked.
+        var gear = AddressLedger.Of(Terms(list: false), [Planned(1), Planned(2) with { IsCamera = false }], [Found(1)], []);
+        Assert.Equal(FoundBy.RangeScan, Next(gear, false, 1, FoundBy.Search));
+        Assert.Equal("1", DiscoveryLadder.Of(gear, [], false, 0).Because[0].Args[0]);
     }
 
     [Fact]

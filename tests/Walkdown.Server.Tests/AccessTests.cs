@@ -412,8 +412,7 @@ public sealed class AccessTests(DoorSite door) : IClassFixture<DoorSite>
         Assert.Equal(holds, Passphrases.Wrong(passphrase, "Ina Solberg", "ina") is null);
 
     [Fact]
-    public void NoPassphraseStopsTheDoor() =>
-        Gen.String[0, 300].Sample(text => _ = Passphrases.Wrong(text, "Ina Solberg", text), iter: 40);
+    public void NoPassphraseStopsTheDoor() => Gen.String[0, 300].Sample(text => _ = Passphrases.Wrong(text, "Ina Solberg", text), iter: 40);
 }
 
 /// <summary>Guessing from one address is slowed down, whoever is guessed at. Of its own: it leaves nobody a try.</summary>

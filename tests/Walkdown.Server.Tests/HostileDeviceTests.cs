@@ -405,4 +405,77 @@ public sealed class HostileDeviceTests : IDisposable
             )
         );
     }
+
+    /// <summary>Whoever asks for an address gets these answers, made of his question.</summary>
+    private Task<System.Collections.Immutable.ImmutableArray<LeaseOffer>> AskForLeases(params Func<byte[], byte[]>[] answers)
+    {
+        var plan = Subnet.Parse("10.46.8.0/24");
+        var server = new Socket(AddressFamily.InterNetwork, SocketType.Dgram, ProtocolType.Udp);
+        server.Bind(_network.LeaseServers(plan)[0]);
+        _ = Task.Run(async () =>
+        {
+            using (server)
+            {
+                var buffer = new byte[2048];
+                var heard = await server.ReceiveFromAsync(buffer, new IPEndPoint(IPAddress.Any, 0), _over.Token);
+                using var from = new Socket(AddressFamily.InterNetwork, SocketType.Dgram, ProtocolType.Udp);
+                from.Bind(new IPEndPoint(IPAddress.Parse("127.46.8.77"), 0));
+                foreach (var answer in answers)
+                    await from.SendToAsync(answer(buffer[..heard.ReceivedBytes]), heard.RemoteEndPoint, _over.Token);
+            }
+        });
+        return new LeaseSearch(_network).Ask(plan, [plan.Network], TimeSpan.FromMilliseconds(600), default);
+    }
+
+    private static byte[] OfferOf(byte[] question, params byte[] options)
+    {
+        var packet = question[..240];
+        packet[0] = 2;
+        new byte[] { 10, 46, 8, 216 }.CopyTo(packet, 16);
+        return [.. packet, 53, 1, 2, .. options];
+    }
+
+    [Fact]
+    public async Task OffersThatAreNoneAreNotTakenForOne()
+    {
+        var offers = await AskForLeases(
+            q => [],
+            q => q[..100],
+            q => q,
+            // Of another question, without its mark, of another kind, of no address.
+            q => OfferOf([.. q[..4], 9, 9, 9, 9, .. q[8..]]),
+            q => OfferOf([.. q[..236], 1, 2, 3, 4]),
+            q => [.. OfferOf(q)[..240], 53, 1, 5],
+            q =>
+            {
+                var nobody = OfferOf(q);
+                new byte[4].CopyTo(nobody, 16);
+                return nobody;
+            },
+            q => new byte[2000],
+            // Lengths that lead out of the datagram, or are not as they must be: what was read before counts.
+            q => OfferOf(q, 54, 4, 10, 46, 8, 78, 1, 200, 1),
+            q => OfferOf(q, 54, 4, 10, 46, 8, 79, 1, 2, 255, 255, 51, 0, 3, 0, 0, 0, 255)
+        );
+        Assert.Equal(["10.46.8.78", "10.46.8.79"], offers.Select(o => o.Server));
+        Assert.All(offers, o => Assert.Equal(("10.46.8.77", "10.46.8.216", null), (o.From, o.Offered, o.Mask)));
+    }
+
+    [Fact]
+    public async Task WhereOffersCannotArriveNobodyIsAskedAndItIsSaidWhy()
+    {
+        using var taken = new Socket(AddressFamily.InterNetwork, SocketType.Dgram, ProtocolType.Udp);
+        taken.Bind(_network.OffersTo);
+        var trouble = await Assert.ThrowsAsync<FieldTrouble>(() => AskForLeases(q => OfferOf(q)));
+        Assert.Equal("asked.lease-port-taken", trouble.Why.Code);
+    }
+
+    [Fact]
+    public async Task AFloodOfServersIsBounded()
+    {
+        var offers = await AskForLeases([
+            .. Enumerable.Range(0, 3_000).Select(i => (Func<byte[], byte[]>)(q => OfferOf(q, 54, 4, 10, 1, (byte)(i >> 8), (byte)i))),
+        ]);
+        Assert.InRange(offers.Length, 1, LeaseSearch.MostOffers);
+    }
 }

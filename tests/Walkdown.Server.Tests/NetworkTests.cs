@@ -322,4 +322,58 @@ public sealed class NetworkTests
         }
         Assert.Equal(0, site.Count("SELECT COUNT(*) FROM Looks"));
     }
+
+    [Fact]
+    public async Task WhoGivesAddressesIsAskedAndASecondServerIsNamedUntilItIsUnplugged()
+    {
+        using var site = Site.WithField();
+        Assert.Null((await Ledger(site))["leases"]);
+        async Task<JsonNode> Asked()
+        {
+            var done = await Do(site, "lease-servers", new { by = "Ina Solberg" });
+            Assert.True(done["state"]!.ToString() == "done", done.ToJsonString());
+            return (await Ledger(site))["leases"]!;
+        }
+        string[] Of(JsonNode leases, int server) =>
+            [.. leases["servers"]![server]!["notes"]!.AsArray().Select(n => n!["code"]!.ToString())];
+        var before = await Asked();
+        Assert.Equal(["10.46.8.1", "10.46.8.150"], before["servers"]!.AsArray().Select(s => s!["address"]!.ToString()));
+        Assert.Equal(["lease.as-planned"], Of(before, 0));
+        Assert.Equal(["lease.unplanned", "lease.outside-subnet"], Of(before, 1));
+        Assert.Equal("two", before["word"]!.ToString());
+        // Nobody has looked for devices: nobody is said to be silent.
+        Assert.False((await Ledger(site))["hasSearched"]!.GetValue<bool>());
+        // It is pulled out in the real world, and asked for again.
+        var planted = Site.Json(await site.Http.GetStringAsync("/api/demo/network")).AsArray();
+        Assert.Contains("old-router", planted.Select(o => o!["label"]!.ToString()));
+        Assert.Equal(200, (await site.Send("/api/demo/network/old-router/mend", new { })).Status);
+        Assert.Equal(404, (await site.Send("/api/demo/network/nobody/mend", new { })).Status);
+        Assert.Equal(404, (await site.Send("/api/demo/network/VL-06/explode", new { })).Status);
+        var after = await Asked();
+        Assert.Equal(["10.46.8.1"], after["servers"]!.AsArray().Select(s => s!["address"]!.ToString()));
+        Assert.Equal("one", after["word"]!.ToString());
+        // The recorder's Card has a row for it: shown first, then taken by a person.
+        var draft = (await Do(site, "rows", new { }))["results"]!;
+        var (status, taken) = await site.Post(
+            $"/api/jobs/{site.JobId}/results/{draft["id"]}/take",
+            site.Entry(new { fates = new[] { "in", "out", "notJudged" } })
+        );
+        Assert.True(status == 200, taken.ToJsonString());
+        var row = Site.Row(await site.Card("R-1"), "link.rogue");
+        Assert.Equal("in", row["state"]!.ToString());
+        Assert.Equal("network", row["attempts"]![0]!["source"]!.ToString());
+    }
+
+    [Fact]
+    public async Task WhatIsPlantedIsPutRightByHandToo()
+    {
+        using var site = Site.WithField();
+        await Look(site, "search");
+        Assert.Contains("ledger.found.maskTooWide", Notes(await Ledger(site), "VL-06"));
+        Assert.Equal(200, (await site.Send("/api/demo/network/VL-06/mend", new { })).Status);
+        await Look(site, "search");
+        Assert.DoesNotContain("ledger.found.maskTooWide", Notes(await Ledger(site), "VL-06"));
+        var planted = Site.Json(await site.Http.GetStringAsync("/api/demo/network")).AsArray();
+        Assert.DoesNotContain("VL-06", planted.Select(o => o!["label"]!.ToString()));
+    }
 }

@@ -16,6 +16,8 @@ public sealed record DiscoveryLadder(FoundBy? Next, int Missing, ImmutableArray<
     public static DiscoveryLadder Of(AddressLedger ledger, IReadOnlyCollection<FoundBy> tried, bool twoWays, int others)
     {
         var missing = ledger.Rows.Count(r => r is { Planned: not null, Found: null });
+        // A switch or a recorder has no reason to answer a search for cameras.
+        var cameras = ledger.Rows.Count(r => r is { Planned.IsCamera: true, Found: null });
         var unknown = ledger.Rows.Count(r => r is { Planned: null, Found: not null });
         var once = ledger.Rows.Count(r => r.Found is { By.Length: 1 });
         var count = Message.Number(missing, 0);
@@ -29,9 +31,9 @@ public sealed record DiscoveryLadder(FoundBy? Next, int Missing, ImmutableArray<
                 ]
             );
         if (!tried.Contains(FoundBy.Search))
-            return Say(FoundBy.Search, "first", count);
-        if (missing > 0 && !tried.Contains(FoundBy.SearchAgain))
-            return Say(FoundBy.SearchAgain, "again", count);
+            return Say(FoundBy.Search, "first", Message.Number(ledger.Rows.Count(r => r.Planned is { IsCamera: true }), 0));
+        if (cameras > 0 && !tried.Contains(FoundBy.SearchAgain))
+            return Say(FoundBy.SearchAgain, "again", Message.Number(cameras, 0));
         if (missing > 0 && !tried.Contains(FoundBy.RangeScan))
             return Say(FoundBy.RangeScan, "range", count);
         if (twoWays && once > 0 && !tried.Contains(FoundBy.RangeScan))

@@ -23,6 +23,9 @@ public sealed record NetworkPlan
     /// <summary>The highest.</summary>
     public string PoolLast { get; init; } = "";
 
+    /// <summary>Who leases them; empty where none does, or nobody has named it.</summary>
+    public string LeaseServer { get; init; } = "";
+
     /// <summary>Kept free, or for something else.</summary>
     public ImmutableArray<ReservedRange> Reserved { get; init; } = [];
 
@@ -89,6 +92,8 @@ public sealed record NetworkPlan
             Say("gateway", "lan.outside", gateway.ToString(), subnet.ToString());
         if (One("tester", Tester) is { } tester && !subnet.IsHost(tester))
             Say("tester", "lan.outside", tester.ToString(), subnet.ToString());
+        // It may be in another network, where somebody carries for it.
+        One("leaseServer", LeaseServer);
         if (string.IsNullOrWhiteSpace(PoolFirst) != string.IsNullOrWhiteSpace(PoolLast))
             Say(string.IsNullOrWhiteSpace(PoolFirst) ? "poolFirst" : "poolLast", "lan.half-range");
         void Range(string field, string first, string last)

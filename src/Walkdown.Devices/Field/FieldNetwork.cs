@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Net;
 using Walkdown.Core.Addressing;
 
@@ -16,6 +17,15 @@ public sealed record FieldNetwork(bool OnLoopback, int PortShift = FieldNetwork.
 
     /// <summary>The group and port that devices listen at for searches (WS-Discovery 1.1).</summary>
     public IPEndPoint SearchGroup => new(IPAddress.Parse("239.255.255.250"), 3702 + (OnLoopback ? PortShift - UsualShift : 0));
+
+    /// <summary>Where offers of addresses arrive (the client's port of DHCP).</summary>
+    public IPEndPoint OffersTo => OnLoopback ? new(IPAddress.Loopback, 68 + PortShift) : new(IPAddress.Any, 68);
+
+    /// <summary>Where servers of addresses are asked: everybody, by the general broadcast and by that of the cameras' network.</summary>
+    public ImmutableArray<IPEndPoint> LeaseServers(Subnet subnet) =>
+        OnLoopback
+            ? [new(IPAddress.Parse("127.255.255.255"), 67 + PortShift)]
+            : [new(IPAddress.Broadcast, 67), .. subnet.Broadcast is { } own ? [new(ToIp(own), 67)] : Array.Empty<IPEndPoint>()];
 
     /// <summary>Where a site's address and port are really reached.</summary>
     public IPEndPoint EndpointOf(Ipv4Address site, int port) =>

@@ -39,7 +39,8 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
         ImmutableArray<string> Recorders,
         AddressLedger Ledger,
         bool IsSimulated,
-        bool HasSearched
+        bool HasSearched,
+        LeaseServers? Leases
     );
 
     /// <summary>Everything; null where there is no such job.</summary>
@@ -82,15 +83,21 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
                         l.Of,
                         l.By,
                         l.At,
-                        l.Kind == LookKind.List ? KeptNetwork.Registered(l).Length : KeptNetwork.Found(l).Length,
-                        l.Kind == LookKind.List
+                        l.Kind switch
+                        {
+                            LookKind.List => KeptNetwork.Registered(l).Length,
+                            LookKind.Leases => KeptNetwork.Offers(l).Length,
+                            _ => KeptNetwork.Found(l).Length,
+                        },
+                        l.Kind
                     )),
             ],
             known.Recorders,
             known.Made is { } range ? (int)Math.Min(range.Subnet.UsableHosts, int.MaxValue) : 0,
             canReadLists,
             known.HasSearched,
-            known.Ledger.Rows.Any(r => r.IsAsMade)
+            known.Ledger.Rows.Any(r => r.IsAsMade),
+            known.Leases
         );
     }
 
@@ -227,7 +234,10 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             [.. recorders.Order(NaturalOrder.Instance)],
             AddressLedger.Of(terms, planned, found, registered),
             job.Simulated,
-            hasSearched
+            hasSearched,
+            made is not null && looks.LastOrDefault(l => l.Kind == LookKind.Leases) is { } asked
+                ? LeaseServers.Of(made, Ipv4Address.Read(plan!.LeaseServer), planned, KeptNetwork.Offers(asked))
+                : null
         );
     }
 

@@ -79,6 +79,14 @@ public static class AddressEndpoints
             .Needs(Right.Work);
         network
             .MapPost(
+                "/lease-servers",
+                (Guid jobId, LeaseSearchRequest r, NetworkWork work, WorkQueue queue) =>
+                    Start(queue, "leases", (_, c) => work.AskForLeases(jobId, r, c))
+            )
+            .WithName("askForLeases")
+            .Needs(Right.Work);
+        network
+            .MapPost(
                 "/mends",
                 (Guid jobId, MendRequest r, NetworkWork work, WorkQueue queue) => Start(queue, "mend", (p, c) => work.Mend(jobId, r, p, c))
             )

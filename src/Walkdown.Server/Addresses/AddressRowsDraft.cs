@@ -19,48 +19,62 @@ public sealed class AddressRowsDraft(Ledger ledger, CatalogueStore catalogue, Ad
         var known = await book.Load(jobId) ?? throw new Refusal(new("problem.unknown-job"));
         var plan = known.Made ?? throw new Refusal(new("lan.none"));
         var rows = known.Ledger.Rows.Where(r => r is { Planned: not null, Found: not null }).ToDictionary(r => r.Planned!.Id);
+        // Who gives addresses is asked of the network, and answered on the Cards of those that keep one.
+        var leases = known.Leases is { Word: { } word } heard ? (Heard: heard, Value: (ReadingValue)new ChoiceValue(word)) : default;
+        var places = leases.Value is null ? rows.Keys.ToList() : [.. known.Planned.Select(p => p.Id)];
         var entries = new List<IntakeEntry>();
         var now = time.GetUtcNow();
-        var seen = known.Looks.LastOrDefault(l => l.Kind == LookKind.Network)?.At ?? now;
-        foreach (var some in rows.Keys.Chunk(250))
+        DateTimeOffset Last(LookKind kind) => known.Looks.LastOrDefault(l => l.Kind == kind)?.At ?? now;
+        var (looked, asked) = (Last(LookKind.Network), Last(LookKind.Leases));
+        foreach (var some in places.Chunk(250))
         {
             cancel.ThrowIfCancellationRequested();
             await using var db = ledger.OpenDb();
             foreach (var card in await CardFactsLoader.Load(db, some, now))
             {
                 var place = card.Facts.Place;
-                var asked = CheckPlan.For(card.Facts, catalogue.Catalogue).Rows.ToLookup(r => r.Check.Id);
-                var found = rows[place.Id].Found!;
-                foreach (var (check, value) in AddressRows.Of(plan, rows[place.Id]))
-                foreach (var row in asked[check].Where(r => r.Key.On.Part.Length == 0))
-                    entries.Add(
-                        new IntakeEntry(
-                            new InstrumentResult(0, place.Label, row.Check.Id.Value, "", row.Key.Under, "", "", seen, "", "", value, null)
-                        )
-                        {
-                            Device = place.Id,
-                            Label = place.Label,
-                            Key = row.Key,
-                            Source = ReadingSource.Network,
-                            Heard = new ObservationRecord
-                            {
-                                Id = Guid.CreateVersion7(),
-                                JobId = jobId,
-                                DeviceId = place.Id,
-                                Row = row.Id,
-                                Source = ReadingSource.Network,
-                                Serial = found.Serial?.Trim() is { Length: <= 60 } serial ? serial : "",
-                                RawJson = JsonSerializer.Serialize(found, CoreJson.Options),
-                                ValuesJson = JsonSerializer.Serialize(
-                                    new Dictionary<string, ReadingValue> { [row.Id] = value },
-                                    CoreJson.Options
-                                ),
-                                At = seen,
-                            },
-                        }
-                    );
+                var plans = CheckPlan.For(card.Facts, catalogue.Catalogue).Rows.ToLookup(r => r.Check.Id);
+                void Add(CheckId check, ReadingValue value, DateTimeOffset seen, string? serial, object raw)
+                {
+                    foreach (var row in plans[check].Where(r => r.Key.On.Part.Length == 0))
+                        entries.Add(Entry(jobId, place, row, value, seen, serial, raw));
+                }
+                if (rows.GetValueOrDefault(place.Id) is { } line)
+                    foreach (var (check, value) in AddressRows.Of(plan, line))
+                        Add(check, value, looked, line.Found!.Serial, line.Found);
+                if (leases.Value is not null)
+                    Add(LeaseServers.Check, leases.Value, asked, null, leases.Heard.Servers.Select(s => s.Offer).ToList());
             }
         }
         return entries.Count == 0 ? throw new Refusal(new("lan.nothing-for-cards")) : await intake.Keep(jobId, entries, progress, cancel);
     }
+
+    private static IntakeEntry Entry(
+        Guid jobId,
+        PlaceFacts place,
+        PlannedRow row,
+        ReadingValue value,
+        DateTimeOffset seen,
+        string? serial,
+        object raw
+    ) =>
+        new(new InstrumentResult(0, place.Label, row.Check.Id.Value, "", row.Key.Under, "", "", seen, "", "", value, null))
+        {
+            Device = place.Id,
+            Label = place.Label,
+            Key = row.Key,
+            Source = ReadingSource.Network,
+            Heard = new ObservationRecord
+            {
+                Id = Guid.CreateVersion7(),
+                JobId = jobId,
+                DeviceId = place.Id,
+                Row = row.Id,
+                Source = ReadingSource.Network,
+                Serial = serial?.Trim() is { Length: <= 60 } own ? own : "",
+                RawJson = JsonSerializer.Serialize(raw, raw.GetType(), CoreJson.Options),
+                ValuesJson = JsonSerializer.Serialize(new Dictionary<string, ReadingValue> { [row.Id] = value }, CoreJson.Options),
+                At = seen,
+            },
+        };
 }

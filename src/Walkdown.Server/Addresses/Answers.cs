@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.Measures;
+using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Addresses;
 
@@ -13,8 +14,8 @@ public sealed record PlanTrouble(string Field, Message Why);
 /// <param name="Of">The way, or the recorder's label.</param>
 /// <param name="By">Who looked.</param>
 /// <param name="Count">Devices or lines in it.</param>
-/// <param name="IsList">It is a recorder's list.</param>
-public sealed record LookLine(Guid Id, string Of, string By, DateTimeOffset At, int Count, bool IsList);
+/// <param name="Kind">Of what.</param>
+public sealed record LookLine(Guid Id, string Of, string By, DateTimeOffset At, int Count, LookKind Kind);
 
 /// <summary>What a look or a change at the network brought.</summary>
 /// <param name="Found">Devices that answered.</param>
@@ -30,6 +31,7 @@ public sealed record LookAnswer(int Found, ImmutableArray<Message> Words);
 /// <param name="Strip">The network address by address; null where none is planned.</param>
 /// <param name="HasSearched">Somebody has looked at the network.</param>
 /// <param name="HasAsMade">Somebody answers at an address of the factory.</param>
+/// <param name="Leases">Who gives addresses; null: nobody has asked.</param>
 /// <param name="Network">What is wrong with the plan itself.</param>
 /// <param name="Ambiguous">Values that stand twice in a list.</param>
 /// <param name="Next">The next way to look; null: all are found, or nothing is left to try.</param>
@@ -56,7 +58,8 @@ public sealed record NetworkLedger(
     int RangeSize,
     bool CanReadLists,
     bool HasSearched,
-    bool HasAsMade
+    bool HasAsMade,
+    LeaseServers? Leases
 );
 
 /// <param name="Plan">As it was typed.</param>
@@ -97,6 +100,10 @@ public sealed record LookRequest(
     ImmutableArray<GivenLogin> Logins,
     string By = ""
 );
+
+/// <summary>Ask who gives addresses; none is taken.</summary>
+/// <param name="By">Who asks.</param>
+public sealed record LeaseSearchRequest(string By = "");
 
 /// <summary>Do what Walkdown can do about one note.</summary>
 /// <param name="DeviceId">Of the place.</param>

@@ -54,6 +54,18 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
         return new(found.Length, []);
     }
 
+    /// <summary>Asks who gives addresses, takes none, and keeps what was offered.</summary>
+    public async Task<LookAnswer> AskForLeases(Guid jobId, LeaseSearchRequest request, CancellationToken cancel)
+    {
+        var known = await Of(jobId);
+        var offers = await new LeaseSearch(field).Ask(known.Made!.Subnet, Networks(known), pace.Listen, cancel);
+        await book.Keep(jobId, LookKind.Leases, "leases", request.By, offers);
+        return new(
+            offers.Length,
+            [offers.IsEmpty ? new("lan.no-offers") : new("lan.offers", Message.Number(offers.Select(o => o.Server).Distinct().Count(), 0))]
+        );
+    }
+
     /// <summary>Sets one thing at one device, and reads back whether it holds.</summary>
     public async Task<LookAnswer> Mend(Guid jobId, MendRequest request, IProgress<(int, int)> progress, CancellationToken cancel)
     {

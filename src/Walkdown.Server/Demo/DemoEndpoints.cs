@@ -40,6 +40,20 @@ public static class DemoEndpoints
         api.MapGet("/demo/panel", (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel", null, cancel))
             .WithTags("Demo")
             .WithName("getDemoPanel");
+        api.MapGet(
+                "/demo/network",
+                (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel/network", null, cancel)
+            )
+            .WithTags("Demo")
+            .WithName("getDemoNetwork");
+        api.MapPost(
+                "/demo/network/{label}/{what:regex(^(mend|restart)$)}",
+                (string label, string what, IHttpClientFactory http, CancellationToken cancel) =>
+                    Pass(standIns, http, "POST", $"panel/network/{Uri.EscapeDataString(label)}/{what}", null, cancel)
+            )
+            .WithTags("Demo")
+            .WithName("workOnDemoNetwork")
+            .Needs(Right.Work);
         // Asked for by a post: what is only got is kept by the browser for when there is no connection.
         api.MapPost(
                 "/demo/logins",

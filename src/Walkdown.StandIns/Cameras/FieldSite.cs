@@ -24,12 +24,19 @@ public sealed class FieldSite : IDisposable
     private Socket? _searches;
 
     private readonly int _shift;
+    private readonly LeaseServers _leases;
 
     /// <param name="shift">What the low ports are shifted by; a site beside another has another.</param>
-    public FieldSite(IEnumerable<CameraTruth> cameras, Func<DateTimeOffset> now, int shift = 8000)
+    public FieldSite(
+        IEnumerable<CameraTruth> cameras,
+        Func<DateTimeOffset> now,
+        int shift = 8000,
+        IReadOnlyList<LeaseServerTruth>? leaseServers = null
+    )
     {
         _now = now;
         _shift = shift;
+        _leases = new LeaseServers(leaseServers ?? [], shift);
         foreach (var camera in cameras)
             _cameras[camera.Label] = camera;
     }
@@ -58,6 +65,7 @@ public sealed class FieldSite : IDisposable
                 new MulticastOption(Group.Address, IPAddress.Loopback)
             );
             _ = Search();
+            _leases.Open();
             return null;
         }
         catch (SocketException problem)
@@ -65,6 +73,10 @@ public sealed class FieldSite : IDisposable
             return problem.Message;
         }
     }
+
+    public IReadOnlyList<LeaseServerTruth> LeaseServers() => _leases.All();
+
+    public LeaseServerTruth? Unplug(string label) => _leases.Mend(label);
 
     public CameraTruth? Of(string label)
     {
@@ -132,13 +144,14 @@ public sealed class FieldSite : IDisposable
     {
         _over.Cancel();
         _searches?.Dispose();
+        _leases.Dispose();
         lock (_lock)
             foreach (var server in _listening.Values.SelectMany(s => s))
                 server.Dispose();
         _over.Dispose();
     }
 
-    private static IPAddress Loopback(string address) => IPAddress.Parse("127." + address[(address.IndexOf('.') + 1)..]);
+    internal static IPAddress Loopback(string address) => IPAddress.Parse("127." + address[(address.IndexOf('.') + 1)..]);
 
     /// <summary>Opens addresses that a camera has now, and closes those that none has any more.</summary>
     private void Listen()

@@ -11,7 +11,8 @@ public sealed record NetworkFile(
     string Gateway,
     Dictionary<string, NetworkFile.Odd> Cameras,
     NetworkFile.Stranger[]? Strangers = null,
-    NetworkFile.Lists? Recorders = null
+    NetworkFile.Lists? Recorders = null,
+    LeaseServerTruth[]? LeaseServers = null
 )
 {
     public sealed record AsMade(string Address, string User, string Password);
@@ -46,7 +47,16 @@ public sealed record NetworkFile(
         string? Note = null
     );
 
-    public sealed record Stranger(string Label, string Address, string Mac, string Serial, string Model, string Name, string Firmware);
+    public sealed record Stranger(
+        string Label,
+        string Address,
+        string Mac,
+        string Serial,
+        string Model,
+        string Name,
+        string Firmware,
+        string? Note = null
+    );
 
     /// <summary>What the recorders have in their lists otherwise than the schedule says.</summary>
     public sealed record Lists(string[]? Lacks = null, Dictionary<string, string>? AsksAt = null, ListLine[]? Stale = null);
@@ -107,6 +117,7 @@ public sealed record NetworkFile(
                 Model = stranger.Model,
                 Name = stranger.Name,
                 Firmware = stranger.Firmware,
+                Note = stranger.Note,
                 Gateway = Gateway,
             };
     }

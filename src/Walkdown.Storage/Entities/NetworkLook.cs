@@ -8,6 +8,9 @@ public enum LookKind
 
     /// <summary>A recorder's own list.</summary>
     List,
+
+    /// <summary>Addresses that were offered to who asked for one.</summary>
+    Leases,
 }
 
 /// <summary>One look at a job's network, or at a recorder's list, with everything that answered. Rows are only added; no login is ever in

@@ -324,6 +324,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/demo/network": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDemoNetwork"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/network/{label}/{what}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["workOnDemoNetwork"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo/logins": {
         parameters: {
             query?: never;
@@ -1502,6 +1534,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["lookAtNetwork"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/network/lease-servers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["askForLeases"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4454,6 +4502,48 @@ export interface components {
             /** Format: int32 */
             far: number;
         };
+        /** @description An address that a server offered to somebody who asked for one, and did not take it (DHCPOFFER, RFC 2131). */
+        LeaseOffer: {
+            /** @description The server, by its own word; where it gave none, who sent the offer. */
+            server: string;
+            /** @description Who sent it: the server, or who carries for it from another network. */
+            from: string;
+            /** @description The address. */
+            offered: string;
+            /** @description That goes with it; null where none was named. */
+            mask: null | string;
+            /** @description Likewise. */
+            gateway: null | string;
+            /**
+             * Format: int64
+             * @description For how long; null where it did not say.
+             */
+            leaseSeconds: null | number;
+        };
+        LeaseSearchRequest: {
+            /** @default  */
+            by: string;
+        };
+        /** @description A server that gives addresses on the cameras' network. */
+        LeaseServer: {
+            /** @description Of the server. */
+            address: string;
+            /** @description Of the place that has this address by plan; empty where none has. */
+            label: string;
+            /** @description What it offered. */
+            offer: components["schemas"]["LeaseOffer"];
+            /** @description The gravest first. */
+            notes: components["schemas"]["LedgerNote"][];
+        };
+        /** @description Who gives addresses on the cameras' network, held against the plan (C38). */
+        LeaseServers: {
+            /** @description That offered one. */
+            servers: components["schemas"]["LeaseServer"][];
+            /** @description On all of them together. */
+            notes: components["schemas"]["LedgerNote"][];
+            /** @description Of the row of a Card that asks for it; null where what was heard does not say so. */
+            word: null | string;
+        };
         /** @enum {unknown} */
         LedgerMend: "setAddress" | "setGateway" | "setName" | "answerSearches" | "setTimeSource" | "noteUnit" | "planFollows" | null;
         /** @description One thing about a device that is told. */
@@ -4721,6 +4811,8 @@ export interface components {
          * @enum {unknown}
          */
         LookAt: "nowhere" | "nearEnd" | "farEnd" | "eitherEnd" | "bothEnds" | "midRun";
+        /** @enum {unknown} */
+        LookKind: "network" | "list" | "leases";
         LookLine: {
             /** Format: uuid */
             id: string;
@@ -4730,7 +4822,7 @@ export interface components {
             at: string;
             /** Format: int32 */
             count: number;
-            isList: boolean;
+            kind: components["schemas"]["LookKind"];
         };
         /**
          * @description Why to look there.
@@ -4917,6 +5009,7 @@ export interface components {
             canReadLists: boolean;
             hasSearched: boolean;
             hasAsMade: boolean;
+            leases: null | components["schemas"]["LeaseServers"];
         };
         /** @description The network of a job's cameras as it is planned. Texts as they were typed: ImmutableArray&lt;(string Field, Message Why)&gt; NetworkPlan.Check() says what is wrong with them. */
         NetworkPlan: {
@@ -4928,6 +5021,8 @@ export interface components {
             poolFirst: string;
             /** @description The highest. */
             poolLast: string;
+            /** @description Who leases them; empty where none does, or nobody has named it. */
+            leaseServer: string;
             /** @description Kept free, or for something else. */
             reserved: components["schemas"]["ReservedRange"][];
             /** @description Addresses that devices leave their factory with. */
@@ -7539,6 +7634,45 @@ export interface operations {
             };
         };
     };
+    getDemoNetwork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    workOnDemoNetwork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+                what: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     getDemoLogins: {
         parameters: {
             query?: never;
@@ -9426,6 +9560,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["LookRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    askForLeases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaseSearchRequest"];
             };
         };
         responses: {

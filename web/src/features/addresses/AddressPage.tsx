@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { answered, api } from '../../api/client';
-import { useKit, useWork } from '../../api/queries';
+import { useDemo, useKit, useWork } from '../../api/queries';
 import { entry, sendFile, troubleOf } from '../../api/send';
 import type { IntakeAnswer, WorkAnswer } from '../../api/types';
 import { mayDo, useAccess } from '../../session/access';
@@ -18,6 +18,7 @@ import { Detail } from './Detail';
 import { GiveSheet } from './GiveSheet';
 import { groupsOf, type LedgerRow } from './ledger';
 import { Index, LedgerTable } from './LedgerTable';
+import { Leases } from './Leases';
 import { ListSheet } from './ListSheet';
 import { LookSheet, nothingGiven, TrialSheet } from './LookSheet';
 import { PlanSheet } from './PlanSheet';
@@ -26,7 +27,8 @@ import '../cards/cardTexts';
 import '../pageTexts';
 import './addressTexts';
 
-type Open = 'plan' | 'give' | 'look' | 'trial' | 'factory' | 'lists' | undefined;
+type Open = 'plan' | 'give' | 'look' | 'trial' | 'factory' | 'lists' | 'demo' | undefined;
+const DemoNetwork = lazy(() => import('../demo/DemoNetwork'));
 
 /** Planned, found and registered side by side; every difference with what it means, what to do, and the part that one press can do. */
 export default function AddressPage() {
@@ -35,6 +37,7 @@ export default function AddressPage() {
   const me = useIdentity();
   const kit = useKit(job?.id);
   const access = useAccess().data;
+  const demo = useDemo().data?.demo;
   const path = { params: { path: { jobId: job?.id ?? '' } } };
   const ledger = useQuery({
     queryKey: ['network', job?.id],
@@ -146,12 +149,20 @@ export default function AddressPage() {
           {last
             ? t(
                 'address.looked',
-                last.isList ? t('address.list-of', last.of) : t(`address.way.${last.of}`),
+                last.kind === 'list' ? t('address.list-of', last.of) : t(`address.way.${last.of}`),
                 dayAndClock(last.at, job.timeZone),
               )
             : t('address.looks.none')}
           <br />
           {data.tester?.because.slice(-1).map(say).join(' ')}
+          {demo && mayWork && (
+            <>
+              {' '}
+              <button className="font-semibold underline" onClick={() => setOpen('demo')}>
+                {t('address.demo')}
+              </button>
+            </>
+          )}
         </span>
       </div>
       {data.plan && strip ? (
@@ -237,13 +248,14 @@ export default function AddressPage() {
           }}
         />
       )}
+      {data.leases && <Leases leases={data.leases} />}
       <div className="mt-3 grid grid-cols-[1fr_18rem] gap-x-8 max-[1100px]:grid-cols-1">
         <div className="min-w-0">
           {groups.mend.length > 0 && (
             <LedgerTable
               lines={groups.mend}
               active={chosenKey}
-              hasList={data.looks.some((l) => l.isList)}
+              hasList={data.looks.some((l) => l.kind === 'list')}
               hasLooked={hasLooked}
               onPick={pick}
             />
@@ -347,11 +359,21 @@ export default function AddressPage() {
           onLook={(way, names) =>
             begin(
               answered(
-                api.POST('/api/jobs/{jobId}/network/looks', { ...path, body: { way, confirmed: true, names, logins: given.logins, by } }),
+                way === 'leases'
+                  ? api.POST('/api/jobs/{jobId}/network/lease-servers', { ...path, body: { by } })
+                  : api.POST('/api/jobs/{jobId}/network/looks', {
+                      ...path,
+                      body: { way, confirmed: true, names, logins: given.logins, by },
+                    }),
               ),
             )
           }
         />
+      )}
+      {open === 'demo' && (
+        <Suspense>
+          <DemoNetwork onClose={() => setOpen(undefined)} />
+        </Suspense>
       )}
       {(open === 'trial' || open === 'factory') && (
         <TrialSheet

@@ -1,6 +1,7 @@
 import { Link } from '@tanstack/react-router';
 import { say, t } from '../../texts';
 import type { LedgerRow } from './ledger';
+import { NoteLine } from './NoteLine';
 
 type Mend = NonNullable<LedgerRow['notes'][number]['mend']>;
 
@@ -46,10 +47,7 @@ export function Detail({ row, busy, mayWork, mayPlan, onMend, onRestart }: Detai
       <ol className="mt-2">
         {row.notes.map((n, i) => (
           <li key={`${n.code} ${i}`} className="border-t border-dotted border-hairline py-2">
-            <p className={`font-semibold ${n.weight === 'wrong' ? 'text-refused' : n.weight === 'look' ? 'text-noted' : 'text-ink-2'}`}>
-              {say(n)}
-            </p>
-            {t(`${n.code}.mend`, ...n.args) !== `${n.code}.mend` && <p className="text-label">{t(`${n.code}.mend`, ...n.args)}</p>}
+            <NoteLine note={n} />
           </li>
         ))}
       </ol>

@@ -78,7 +78,9 @@ export function LoginFields({ given, onChange }: { given: Given; onChange: (give
   );
 }
 
-const ways: FoundBy[] = ['search', 'searchAgain', 'rangeScan', 'otherNetwork', 'byHand'];
+/** A way to look for devices, or the question who gives addresses. */
+export type Way = FoundBy | 'leases';
+const ways: Way[] = ['search', 'searchAgain', 'rangeScan', 'otherNetwork', 'byHand', 'leases'];
 
 /** Which way to look, with which login; a range is asked only where somebody says that he may. */
 export function LookSheet({
@@ -92,12 +94,12 @@ export function LookSheet({
   ledger: NetworkLedger;
   given: Given;
   onGiven: (given: Given) => void;
-  onLook: (way: FoundBy, names: { address: string; port: number; path: string; tls: boolean }[]) => void;
+  onLook: (way: Way, names: { address: string; port: number; path: string; tls: boolean }[]) => void;
   /** Where something was found already: it counts no more. */
   onAnew?: () => void;
   onClose: () => void;
 }) {
-  const [way, setWay] = useState<FoundBy>(ledger.next ?? 'search');
+  const [way, setWay] = useState<Way>(ledger.next ?? 'search');
   const [may, setMay] = useState(false);
   const [address, setAddress] = useState('');
   const [port, setPort] = useState('');
@@ -144,7 +146,11 @@ export function LookSheet({
             </label>
           </div>
         )}
-        <LoginFields given={given} onChange={onGiven} />
+        {way === 'leases' ? (
+          <p className="text-label text-ink-2">{t('address.look.leases-hint')}</p>
+        ) : (
+          <LoginFields given={given} onChange={onGiven} />
+        )}
         <div className="mt-3 flex flex-wrap items-center gap-x-5">
           <button className="forward disabled:opacity-40" disabled={(asks > 0 && !may) || (way === 'byHand' && !address.trim())}>
             {t(`address.look.${way}`)}

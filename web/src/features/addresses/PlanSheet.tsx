@@ -12,6 +12,7 @@ const empty: NetworkPlan = {
   gateway: '',
   poolFirst: '',
   poolLast: '',
+  leaseServer: '',
   reserved: [],
   factory: [],
   firstHostOffset: 20,
@@ -47,7 +48,7 @@ export function PlanSheet({
   });
   const at = keep.error instanceof ProblemError ? keep.error.problem.field : undefined;
   const wrong = (field: string) => (at === field || at?.startsWith(`${field}.`) ? troubleOf(keep.error) : undefined);
-  const text = (field: 'subnet' | 'gateway' | 'poolFirst' | 'poolLast' | 'tester', label: string, hint?: string) => (
+  const text = (field: 'subnet' | 'gateway' | 'poolFirst' | 'poolLast' | 'leaseServer' | 'tester', label: string, hint?: string) => (
     <Labelled label={label}>
       <input
         className="field font-read"
@@ -88,6 +89,7 @@ export function PlanSheet({
           {text('tester', t('address.tester'))}
           {text('poolFirst', t('address.pool'))}
           {text('poolLast', t('address.pool-to'))}
+          {text('leaseServer', t('address.lease-server'))}
           {number('firstHostOffset', t('address.offset'))}
           {number('gapEvery', t('address.gap-every'))}
           {number('gapSize', t('address.gap-size'))}

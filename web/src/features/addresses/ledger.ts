@@ -3,6 +3,7 @@ import type { components } from '../../api/generated/schema';
 type Schemas = components['schemas'];
 export type NetworkLedger = Schemas['NetworkLedger'];
 export type LedgerRow = Schemas['LedgerRow'];
+export type LedgerNote = Schemas['LedgerNote'];
 export type NetworkStrip = Schemas['NetworkStrip'];
 export type NetworkPlan = Schemas['NetworkPlan'];
 export type GivenLogin = Schemas['GivenLogin'];

@@ -4,6 +4,7 @@ import type { CardAnswer } from '../../api/types';
 import { t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
 import { Trouble } from '../../ui/Trouble';
+import { call } from './call';
 
 interface RunTruth {
   label: string;
@@ -37,16 +38,6 @@ const works: [string, string | undefined][] = [
   ['update-started', undefined],
 ];
 const moods = ['Normal', 'Silent', 'Nonsense', 'OtherRun'];
-
-async function call<T>(path: string, body?: unknown): Promise<T> {
-  const response = await fetch(
-    `/api/demo/${path}`,
-    body ? { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : undefined,
-  );
-  const answer: unknown = await response.json();
-  if (!response.ok) throw new Error((answer as { detail?: string }).detail ?? 'no answer');
-  return answer as T;
-}
 
 /** The demo's hidden truth: work done here changes what the tester reads next. */
 export function DemoSheet({ answer, onClose }: { answer: CardAnswer; onClose: () => void }) {
