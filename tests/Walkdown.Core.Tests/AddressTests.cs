@@ -320,6 +320,37 @@ public sealed class AddressTests
         Assert.Contains(alone.Notes, n => n is { Code: "ledger.found.factoryAddress", Mend: LedgerMend.SetAddress });
     }
 
+    [Fact]
+    public void ALineOfAListShowsWhatItsRowSays()
+    {
+        var there = LedgerLine.Of(One(Planned(1), Found(1), Registered(1)));
+        Assert.Equal(
+            ("CC-01", "10.46.8.21", "10.46.8.21", "10.46.8.21", 1),
+            (there.Name, there.Planned, there.Found, there.AskedAt, there.Channel)
+        );
+        Assert.Equal((ListBond.Agree, ListBond.Agree, false), (there.PlannedToFound, there.FoundToRegistered, there.AddressDiffers));
+        Assert.Empty(there.Notes);
+        var moved = LedgerLine.Of(One(Planned(1), Found(1, "10.46.8.99"), Registered(1)));
+        Assert.Equal((ListBond.Differ, ListBond.Differ, true), (moved.PlannedToFound, moved.FoundToRegistered, moved.AddressDiffers));
+        Assert.Equal("ledger.address-differs", moved.Notes[0].Code);
+        // Another unit at its address is no agreement, though the addresses are the same.
+        var another = LedgerLine.Of(
+            One(Planned(1), Found(1) with { Serial = "XX1", HardwareAddress = "02:46:08:99:00:01" }, null, Terms(list: false))
+        );
+        Assert.Equal((ListBond.Differ, false), (another.PlannedToFound, another.AddressDiffers));
+        var silent = LedgerLine.Of(One(Planned(1), null, null));
+        Assert.Equal(
+            (ListBond.Apart, ListBond.Apart, "", ""),
+            (silent.PlannedToFound, silent.FoundToRegistered, silent.Found, silent.Recorder)
+        );
+        var stranger = LedgerLine.Of(One(null, Found(1) with { HardwareAddress = null }, null, Terms(list: false)));
+        Assert.Equal((null, "", "th0001"), (stranger.DeviceId, stranger.PlaceName, stranger.Unit));
+        // What is only told stands in its row alone.
+        var told = One(Planned(1), Found(1) with { AnswersSearches = false }, Registered(1));
+        Assert.Contains("ledger.search-off", Notes(told));
+        Assert.Empty(LedgerLine.Of(told).Notes);
+    }
+
     [Theory]
     [InlineData(AddressPolicy.FixedPlan, "ledger.leased-in-fixed-plan", LedgerWeight.Wrong)]
     [InlineData(AddressPolicy.ReservedOrFrozen, "ledger.leased-needs-reservation", LedgerWeight.Look)]

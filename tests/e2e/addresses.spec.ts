@@ -75,6 +75,27 @@ test("cameras are found, one is given its address, logins are tried, and no secr
   await page.keyboard.press("Escape");
   const leave = sheet.getByRole("button", { name: /^Leave/ });
   if (await leave.count()) await leave.click();
+  // A server of addresses that nobody planned is named, until its plug is pulled in the real world.
+  const askForLeases = async () => {
+    await page.keyboard.press("l");
+    await sheet.getByRole("radio", { name: "Who gives addresses" }).check();
+    await sheet.getByRole("button", { name: "Who gives addresses" }).click();
+  };
+  const leases = main.getByRole("region", { name: "Who gives addresses" });
+  await askForLeases();
+  await expect(leases).toContainText("10.46.8.150 gives addresses, and nobody");
+  await expect(main.getByText(/offered an address: 2/)).toBeVisible();
+  await nothingModerate(page);
+  await main.getByRole("button", { name: /^Demo: the real network/ }).click();
+  const router = sheet.getByRole("listitem").filter({ hasText: "old-router" });
+  await router.getByRole("button", { name: "Put it right" }).click();
+  await expect(router).toHaveCount(0);
+  await nothingModerate(page);
+  await page.keyboard.press("Escape");
+  await askForLeases();
+  await expect(main.getByText(/offered an address: 1/)).toBeVisible();
+  await expect(leases).toContainText("10.46.8.1 gives addresses, as planned");
+  await expect(leases).not.toContainText("nobody planned");
   await main.getByRole("button", { name: "Try logins" }).click();
   await sheet.getByRole("button", { name: "Try them" }).click();
   await expect(

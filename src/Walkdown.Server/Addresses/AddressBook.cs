@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Addressing;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 using Walkdown.Devices.Field;
@@ -35,9 +36,11 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
         ImmutableArray<PlannedDevice> Planned,
         ImmutableArray<FoundDevice> Found,
         ImmutableArray<RegisteredDevice> Registered,
-        ImmutableArray<NetworkLook> Looks,
+        ImmutableArray<LookLine> Looks,
         ImmutableArray<string> Recorders,
         AddressLedger Ledger,
+        ImmutableArray<LedgerLine> Lines,
+        NetworkStrip? Strip,
         bool IsSimulated,
         bool HasSearched,
         LeaseServers? Leases
@@ -66,32 +69,14 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             [.. (known.Plan?.Check() ?? []).Select(w => new PlanTrouble(w.Field, w.Why))],
             known.Policy,
             known.TwoWays,
-            known.Ledger.Rows,
-            known.Made is { } drawn ? NetworkStrip.Of(known.Plan!, drawn, known.Ledger, known.HasSearched) : null,
+            known.Lines,
+            known.Strip,
             known.Ledger.Network,
             known.Ledger.Ambiguous,
             known.Made is null ? null : ladder.Next,
             known.Made is null ? [] : ladder.Because,
             known.Made is { } made ? TesterAddress.Of(made, Cards(), taken, Ipv4Address.Read(known.Plan!.Tester)) : null,
-            [
-                .. known
-                    .Looks.Where(l => l.Of != Anew)
-                    .Reverse()
-                    .Take(20)
-                    .Select(l => new LookLine(
-                        l.Id,
-                        l.Of,
-                        l.By,
-                        l.At,
-                        l.Kind switch
-                        {
-                            LookKind.List => KeptNetwork.Registered(l).Length,
-                            LookKind.Leases => KeptNetwork.Offers(l).Length,
-                            _ => KeptNetwork.Found(l).Length,
-                        },
-                        l.Kind
-                    )),
-            ],
+            [.. known.Looks.Where(l => l.Of != Anew).Reverse().Take(20)],
             known.Recorders,
             known.Made is { } range ? (int)Math.Min(range.Subnet.UsableHosts, int.MaxValue) : 0,
             canReadLists,
@@ -100,6 +85,12 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             known.Leases
         );
     }
+
+    /// <summary>A part of the rows with all that is known of them, or the one of a key; null where there is no such job.</summary>
+    public async Task<LedgerRows?> Rows(Guid jobId, string? key, int skip, int take) =>
+        await Load(jobId) is { } known
+            ? new(known.Ledger.Rows.Length, [.. known.Ledger.Rows.Where(r => key is null || r.Key == key).Skip(skip).Take(take)])
+            : null;
 
     /// <summary>Keeps the plan.</summary>
     /// <exception cref="Refusal">Something is wrong with it.</exception>
@@ -196,9 +187,26 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             ? board.Order.Select((s, i) => (s.Id, i)).GroupBy(s => s.Id).ToDictionary(g => g.Key, g => g.First().i)
             : [];
 
+    /// <summary>What was put together last, as long as nothing was recorded since: of thousands of devices it takes longer than the answer.</summary>
+    private sealed record Kept(Guid JobId, long Sequence, Catalogue InForce, Known Known);
+
+    private volatile Kept? _kept;
+
     internal async Task<Known?> Load(Guid jobId)
     {
         await using var db = ledger.OpenDb();
+        // The number before the rows: what is recorded between them is looked at again the next time.
+        var sequence = await db.Journal.MaxAsync(j => (long?)j.Sequence) ?? 0;
+        var inForce = catalogue.Catalogue;
+        if (_kept is { } kept && kept.JobId == jobId && kept.Sequence == sequence && kept.InForce == inForce)
+            return kept.Known;
+        var known = await Load(db, jobId);
+        _kept = known is null ? null : new(jobId, sequence, inForce, known);
+        return known;
+    }
+
+    private async Task<Known?> Load(WalkdownDb db, Guid jobId)
+    {
         if (await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is not { } job)
             return null;
         var inForce = catalogue.Catalogue;
@@ -207,21 +215,26 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
         var practice = KeptPractice.Of(job);
         var school = inForce.FeaturesOf(practice, "").ToHashSet();
         var planned = await Planned(db, jobId);
-        var looks = await Looks(db, jobId);
-        var found = FoundDevices.Merge(looks.Where(l => l.Kind == LookKind.Network).Select(l => KeptNetwork.Found(l).AsEnumerable()));
+        // Each is read once: of a large site it is megabytes.
+        var looks = (await Looks(db, jobId))
+            .Select(l => (Look: l, Found: KeptNetwork.Found(l), Listed: KeptNetwork.Registered(l), Offers: KeptNetwork.Offers(l)))
+            .ToList();
+        var found = FoundDevices.Merge(looks.Where(l => l.Look.Kind == LookKind.Network).Select(l => l.Found.AsEnumerable()));
         // Of each recorder the list that was read last.
         var registered = looks
-            .Where(l => l.Kind == LookKind.List)
-            .GroupBy(l => l.Of, StringComparer.OrdinalIgnoreCase)
-            .SelectMany(g => KeptNetwork.Registered(g.Last()))
+            .Where(l => l.Look.Kind == LookKind.List)
+            .GroupBy(l => l.Look.Of, StringComparer.OrdinalIgnoreCase)
+            .SelectMany(g => g.Last().Listed)
             .ToImmutableArray();
         var recorders = await db
             .Devices.Where(d => d.JobId == jobId && !d.Cancelled && db.Channels.Any(c => c.RecorderId == d.Id))
             .Select(d => d.Label)
             .ToListAsync();
         var policy = AddressSchools.PolicyOf(school);
-        var hasSearched = looks.Any(l => l is { Kind: LookKind.Network } && l.Of != Anew);
+        var hasSearched = looks.Any(l => l.Look is { Kind: LookKind.Network } && l.Look.Of != Anew);
         var terms = new AddressLedger.Terms(made, policy, plan?.Factory ?? [], hasSearched, !registered.IsEmpty);
+        var lists = AddressLedger.Of(terms, planned, found, registered);
+        var offers = looks.Where(l => l.Look.Kind == LookKind.Leases).Select(l => l.Offers).ToList();
         return new Known(
             plan,
             made,
@@ -230,14 +243,23 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             planned,
             found,
             registered,
-            looks,
+            [
+                .. looks.Select(l => new LookLine(
+                    l.Look.Id,
+                    l.Look.Of,
+                    l.Look.By,
+                    l.Look.At,
+                    l.Found.Length + l.Listed.Length + l.Offers.Length,
+                    l.Look.Kind
+                )),
+            ],
             [.. recorders.Order(NaturalOrder.Instance)],
-            AddressLedger.Of(terms, planned, found, registered),
+            lists,
+            [.. lists.Rows.Select(LedgerLine.Of)],
+            made is null ? null : NetworkStrip.Of(plan!, made, lists, hasSearched),
             job.Simulated,
             hasSearched,
-            made is not null && looks.LastOrDefault(l => l.Kind == LookKind.Leases) is { } asked
-                ? LeaseServers.Of(made, Ipv4Address.Read(plan!.LeaseServer), planned, KeptNetwork.Offers(asked))
-                : null
+            made is not null && offers is [.., var last] ? LeaseServers.Of(made, Ipv4Address.Read(plan!.LeaseServer), planned, last) : null
         );
     }
 

@@ -1,9 +1,11 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.Extensions.Http.Resilience;
 using Polly;
 using Walkdown.Core.Addressing;
+using Walkdown.Core.Measures;
 using Walkdown.Core.People;
 using Walkdown.Devices.Discovery;
 using Walkdown.Devices.Field;
@@ -21,6 +23,8 @@ namespace Walkdown.Server.Addresses;
 /// <summary>Addresses and logins: planned, found on the network, registered at recorders, and what can be done about each difference.</summary>
 public static class AddressEndpoints
 {
+    private const int MostRows = 500;
+
     /// <param name="standIns">Where simulated recorders answer; null: nowhere.</param>
     /// <param name="shift">Of the ports of a simulated network; 0: the site is real.</param>
     /// <param name="listen">How long answers to a search are waited for.</param>
@@ -64,6 +68,7 @@ public static class AddressEndpoints
     {
         var network = api.MapGroup("/jobs/{jobId:guid}/network").WithTags("Addresses");
         network.MapGet("", Get).WithName("getNetworkLedger");
+        network.MapGet("/rows", GetRows).WithName("getLedgerRows");
         network.MapPut("/plan", Put).WithName("putNetworkPlan").Needs(Right.Plan);
         network
             .MapPost("/plan/check", (Guid jobId, PlanRequest request) => TypedResults.Ok(Wrong(request.Plan)))
@@ -138,6 +143,19 @@ public static class AddressEndpoints
 
     private static async Task<Results<Ok<NetworkLedger>, ProblemHttpResult>> Get(Guid jobId, AddressBook book, RecorderLists lists) =>
         await book.Answer(jobId, lists.CanRead) is { } answer ? TypedResults.Ok(answer) : Problems.Of(404, "problem.unknown-job");
+
+    /// <param name="key">Of the one row that is wanted.</param>
+    private static async Task<Results<Ok<LedgerRows>, ProblemHttpResult>> GetRows(
+        Guid jobId,
+        AddressBook book,
+        string? key = null,
+        int skip = 0,
+        int take = 100
+    ) =>
+        skip < 0 || take is < 1 or > MostRows
+            ? Problems.Of(422, new Message("problem.page", MostRows.ToString(CultureInfo.InvariantCulture)), "take")
+        : await book.Rows(jobId, key, skip, take) is { } rows ? TypedResults.Ok(rows)
+        : Problems.Of(404, "problem.unknown-job");
 
     private static async Task<Results<Ok<NetworkLedger>, ProblemHttpResult>> Put(
         Guid jobId,

@@ -27,7 +27,7 @@ public sealed record LookAnswer(int Found, ImmutableArray<Message> Words);
 /// <param name="Wrong">With it, field by field.</param>
 /// <param name="Policy">How addresses are given, by the school that the job follows.</param>
 /// <param name="TwoWays">A device counts as found once it was found on two ways.</param>
-/// <param name="Rows">All devices.</param>
+/// <param name="Rows">All devices, as a list shows them.</param>
 /// <param name="Strip">The network address by address; null where none is planned.</param>
 /// <param name="HasSearched">Somebody has looked at the network.</param>
 /// <param name="HasAsMade">Somebody answers at an address of the factory.</param>
@@ -46,7 +46,7 @@ public sealed record NetworkLedger(
     ImmutableArray<PlanTrouble> Wrong,
     AddressPolicy Policy,
     bool TwoWays,
-    ImmutableArray<LedgerRow> Rows,
+    ImmutableArray<LedgerLine> Rows,
     NetworkStrip? Strip,
     ImmutableArray<NetworkFinding> Network,
     ImmutableArray<ThreeLists.Ambiguous> Ambiguous,
@@ -61,6 +61,10 @@ public sealed record NetworkLedger(
     bool HasAsMade,
     LeaseServers? Leases
 );
+
+/// <summary>Rows with all that is known of them.</summary>
+/// <param name="Of">How many there are.</param>
+public sealed record LedgerRows(int Of, ImmutableArray<LedgerRow> Rows);
 
 /// <param name="Plan">As it was typed.</param>
 public sealed record PlanRequest(NetworkPlan Plan);

@@ -1476,6 +1476,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/network/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getLedgerRows"];
+        put?: never;
+        post: operations["addressRows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/network/plan": {
         parameters: {
             query?: never;
@@ -1630,22 +1646,6 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["lookAnew"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{jobId}/network/rows": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["addressRows"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4544,6 +4544,45 @@ export interface components {
             /** @description Of the row of a Card that asks for it; null where what was heard does not say so. */
             word: null | string;
         };
+        /** @description What a list of thousands shows of one device; everything else stands in its LedgerRow. */
+        LedgerLine: {
+            /** @description Of its row. */
+            key: string;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: uuid
+             * @description Of its place; null where nobody planned it.
+             */
+            deviceId: null | string;
+            /** @description Of its place; empty likewise. */
+            placeName: string;
+            /** @description How it stands. */
+            standing: components["schemas"]["RowStanding"];
+            /** @description Its planned address; empty where it has none. */
+            planned: string;
+            /** @description The address that it answers from; empty where it does not. */
+            found: string;
+            /** @description The hardware address that was found, else the serial number; empty where neither was. */
+            unit: string;
+            /** @description That has it; empty where none has. */
+            recorder: string;
+            /**
+             * Format: int32
+             * @description Of the recorder; 0 likewise.
+             */
+            channel: number;
+            /** @description Where the recorder asks for it. */
+            askedAt: string;
+            /** @description Between plan and network. */
+            plannedToFound: components["schemas"]["ListBond"];
+            /** @description Between network and recorder. */
+            foundToRegistered: components["schemas"]["ListBond"];
+            /** @description It answers elsewhere than planned. */
+            addressDiffers: boolean;
+            /** @description Those that are not only told, the gravest first. */
+            notes: components["schemas"]["LedgerNote"][];
+        };
         /** @enum {unknown} */
         LedgerMend: "setAddress" | "setGateway" | "setName" | "answerSearches" | "setTimeSource" | "noteUnit" | "planFollows" | null;
         /** @description One thing about a device that is told. */
@@ -4577,6 +4616,11 @@ export interface components {
             /** @description Another has its address too, or is heard there. */
             isDouble: boolean;
             breaks: null | components["schemas"]["Message"];
+        };
+        LedgerRows: {
+            /** Format: int32 */
+            of: number;
+            rows: components["schemas"]["LedgerRow"][];
         };
         /**
          * @description How much a note matters.
@@ -4757,6 +4801,11 @@ export interface components {
             base100: components["schemas"]["Ability"];
             base1000: components["schemas"]["Ability"];
         };
+        /**
+         * @description How two lists stand to each other on one device.
+         * @enum {unknown}
+         */
+        ListBond: "apart" | "agree" | "differ";
         /**
          * @description How a device stands in the three lists.
          * @enum {unknown}
@@ -4995,7 +5044,7 @@ export interface components {
             wrong: components["schemas"]["PlanTrouble"][];
             policy: components["schemas"]["AddressPolicy"];
             twoWays: boolean;
-            rows: components["schemas"]["LedgerRow"][];
+            rows: components["schemas"]["LedgerLine"][];
             strip: null | components["schemas"]["NetworkStrip"];
             network: components["schemas"]["NetworkFinding"][];
             ambiguous: components["schemas"]["Ambiguous"][];
@@ -9470,6 +9519,54 @@ export interface operations {
             };
         };
     };
+    getLedgerRows: {
+        parameters: {
+            query?: {
+                key?: string;
+                skip?: number;
+                take?: number;
+            };
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerRows"];
+                };
+            };
+        };
+    };
+    addressRows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
     putNetworkPlan: {
         parameters: {
             query?: never;
@@ -9722,28 +9819,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NetworkLedger"];
-                };
-            };
-        };
-    };
-    addressRows: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                jobId: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkAnswer"];
                 };
             };
         };

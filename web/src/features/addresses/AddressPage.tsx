@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { answered, api } from '../../api/client';
 import { useDemo, useKit, useWork } from '../../api/queries';
 import { entry, sendFile, troubleOf } from '../../api/send';
@@ -64,16 +64,27 @@ export default function AddressPage() {
   const lines = ledger.data?.rows;
   const groups = useMemo(() => groupsOf(lines ?? []), [lines]);
   const areas = useMemo(() => new Map(walk.data?.areas.flatMap((a) => a.stops.map((s) => [s.id, a.name] as const)) ?? []), [walk.data]);
-  const order = [...groups.mend, ...groups.missing, ...groups.agree];
+  const order = useMemo(() => [...groups.mend, ...groups.missing, ...groups.agree], [groups]);
   const chosen = order.find((l) => l.key === active) ?? groups.mend[0] ?? groups.missing[0];
   const chosenKey = chosen && chosen.key;
   const aside = useRef<HTMLElement>(null);
-  const pick = (key: string) => {
+  const box = useRef<HTMLElement>(null);
+  const pick = useCallback((key: string) => {
     setActive(key);
     // Where both stand one under the other, what was asked for is brought to the eye.
     if (window.innerWidth <= 1100) aside.current?.scrollIntoView({ block: 'start' });
-    else document.querySelector(`[data-row="${CSS.escape(key)}"]`)?.scrollIntoView({ block: 'nearest' });
-  };
+  }, []);
+  // All that is known of it is asked for where somebody looks at it.
+  const detail = useQuery({
+    queryKey: ['network', job?.id, 'row', chosenKey],
+    enabled: !!job && !!chosenKey,
+    queryFn: () =>
+      answered(
+        api.GET('/api/jobs/{jobId}/network/rows', {
+          params: { path: { jobId: job!.id }, query: { key: chosenKey, skip: 0, take: 1 } },
+        }),
+      ).then((r) => r.rows[0] ?? null),
+  }).data;
   const step = (by: number) => {
     const at = order.findIndex((l) => l.key === chosenKey);
     const next = order[Math.min(Math.max(at + by, 0), order.length - 1)];
@@ -139,7 +150,7 @@ export default function AddressPage() {
   );
   const last = data.looks[0];
   return (
-    <main className="min-h-0 flex-1 overflow-y-auto px-6 pb-10 pt-3 max-sm:px-4">
+    <main ref={box} className="min-h-0 flex-1 overflow-y-auto px-6 pb-10 pt-3 max-sm:px-4">
       <h1 className="sr-only">{t('address.title')}</h1>
       <div className="flex flex-wrap items-baseline gap-x-9 gap-y-1">
         {figure(groups.mend.length, 'wrong', true)}
@@ -255,6 +266,7 @@ export default function AddressPage() {
             <LedgerTable
               lines={groups.mend}
               active={chosenKey}
+              box={box}
               hasList={data.looks.some((l) => l.kind === 'list')}
               hasLooked={hasLooked}
               onPick={pick}
@@ -268,13 +280,13 @@ export default function AddressPage() {
           {groups.missing.length > 0 && (
             <section className="mt-4 border-t border-hairline pt-2" aria-label={t('address.count.missing')}>
               <h2 className="mb-1 font-bold">{t('address.n-missing', groups.missing.length)}</h2>
-              <Index lines={groups.missing} areaOf={(id) => areas.get(id ?? '') ?? ''} active={chosenKey} dim onPick={pick} />
+              <Index lines={groups.missing} areas={areas} active={chosenKey} dim onPick={pick} />
             </section>
           )}
           {groups.agree.length > 0 && (
             <section className="mt-4 border-t border-hairline pt-2" aria-label={t('address.count.asPlanned')}>
               <h2 className="mb-1 font-bold">{t(hasLooked ? 'address.n-agree' : 'address.n-planned', groups.agree.length)}</h2>
-              <Index lines={groups.agree} areaOf={(id) => areas.get(id ?? '') ?? ''} active={chosenKey} onPick={pick} />
+              <Index lines={groups.agree} areas={areas} active={chosenKey} onPick={pick} />
             </section>
           )}
         </div>
@@ -282,19 +294,19 @@ export default function AddressPage() {
           ref={aside}
           className="min-w-0 self-start min-[1101px]:sticky min-[1101px]:top-0 min-[1101px]:max-h-[calc(100dvh-6rem)] min-[1101px]:overflow-y-auto max-[1100px]:mt-4 max-[1100px]:border-t max-[1100px]:border-ink max-[1100px]:pt-3"
         >
-          {chosen && (
+          {detail && (
             <Detail
-              row={chosen}
+              row={detail}
               busy={running}
               mayWork={mayWork}
               mayPlan={mayPlan}
-              onMend={(m) => mend(chosen, m)}
+              onMend={(m) => mend(detail, m)}
               onRestart={() =>
                 begin(
                   answered(
                     api.POST('/api/jobs/{jobId}/network/restarts', {
                       ...path,
-                      body: { deviceId: chosen.planned!.id, logins: given.logins, by },
+                      body: { deviceId: detail.planned!.id, logins: given.logins, by },
                     }),
                   ),
                 )

@@ -1,5 +1,10 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { memo, type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { say, t } from '../../texts';
-import { type LedgerRow, split } from './ledger';
+import { byArea, type LedgerLine, split } from './ledger';
+
+/** Up to here all are drawn: only a longer list is drawn where it is seen. */
+const FewLines = 60;
 
 /** The last part of an address tells it apart: it is heavy, what is shared is light. */
 export function Address({ text, wrong }: { text: string; wrong?: boolean }) {
@@ -13,173 +18,227 @@ export function Address({ text, wrong }: { text: string; wrong?: boolean }) {
 }
 
 /** Between two lists: whole where they agree, parted where they do not, dashed where one says nothing. */
-function Strand({ kind }: { kind: 'whole' | 'parted' | 'dashed' }) {
+function Strand({ bond }: { bond: LedgerLine['plannedToFound'] }) {
   return (
-    <svg viewBox="0 0 40 12" width="40" height="12" aria-hidden className="shrink-0">
-      {kind === 'whole' && <path d="M0 6h40" stroke="var(--color-ink)" strokeWidth="3" />}
-      {kind === 'dashed' && <path d="M0 6h40" stroke="var(--color-ink-3)" strokeWidth="1.6" strokeDasharray="5 4" />}
-      {kind === 'parted' && <path d="M0 5h14l3-2M23 8h17" stroke="var(--color-refused)" strokeWidth="3" fill="none" />}
-    </svg>
+    <>
+      <svg viewBox="0 0 40 12" width="40" height="12" aria-hidden className="shrink-0">
+        {bond === 'agree' && <path d="M0 6h40" stroke="var(--color-ink)" strokeWidth="3" />}
+        {bond === 'apart' && <path d="M0 6h40" stroke="var(--color-ink-3)" strokeWidth="1.6" strokeDasharray="5 4" />}
+        {bond === 'differ' && <path d="M0 5h14l3-2M23 8h17" stroke="var(--color-refused)" strokeWidth="3" fill="none" />}
+      </svg>
+      <span className="sr-only">{bond === 'apart' ? '' : t(bond === 'differ' ? 'address.differs' : 'address.agrees')}</span>
+    </>
   );
 }
 
-const strand = (row: LedgerRow, one: 'planned' | 'found', other: 'found' | 'registered') =>
-  !row[one] || !row[other]
-    ? 'dashed'
-    : row.differences.some((d) => d.one === one && d.other === other) || (other === 'found' && row.class === 'replacedDevice')
-      ? 'parted'
-      : 'whole';
+const columns = 'grid grid-cols-[6rem_7.6rem_2.6rem_9.4rem_2.6rem_7.6rem_1fr] gap-x-3';
+const cell = 'min-w-0 py-2';
 
-const between = (row: LedgerRow, one: string, other: string) =>
-  t(row.differences.some((d) => d.one === one && d.other === other) ? 'address.differs' : 'address.agrees');
+interface Known {
+  hasList: boolean;
+  hasLooked: boolean;
+}
+
+const Line = memo(function Line({
+  line,
+  hasList,
+  hasLooked,
+  active,
+  onPick,
+}: Known & { line: LedgerLine; active: boolean; onPick: (key: string) => void }) {
+  const [first, ...more] = line.notes;
+  return (
+    <div
+      role="row"
+      data-row={line.key}
+      tabIndex={0}
+      aria-current={active || undefined}
+      onClick={() => onPick(line.key)}
+      onKeyDown={(e) => {
+        if (e.key !== 'Enter') return;
+        e.preventDefault();
+        onPick(line.key);
+      }}
+      className={`relative cursor-pointer items-center border-b border-dotted border-hairline ${columns} max-lg:grid-cols-[6rem_1fr] ${active ? 'bg-paper-hi' : ''}`}
+    >
+      {active && <span aria-hidden className="absolute inset-y-0 left-[-10px] w-1.5 bg-accent" />}
+      <span role="cell" className={cell}>
+        <span className="font-read block truncate font-bold">{line.name || t('address.unplanned')}</span>
+        <span className="block truncate text-tick text-ink-2">{line.deviceId ? line.placeName : t('address.unplanned')}</span>
+      </span>
+      <span role="cell" className={`${cell} max-lg:hidden`}>
+        {line.planned ? (
+          <Address text={line.planned} />
+        ) : (
+          <span className="text-ink-2">{t(line.deviceId ? 'address.no-address' : 'address.nothing')}</span>
+        )}
+      </span>
+      <span role="cell" className="max-lg:hidden">
+        <Strand bond={line.plannedToFound} />
+      </span>
+      <span role="cell" className={`${cell} max-lg:hidden`}>
+        {line.found ? (
+          <>
+            <Address text={line.found} wrong={line.addressDiffers} />
+            <span className="font-read block truncate text-tick text-ink-2">{line.unit}</span>
+          </>
+        ) : (
+          <span className="text-ink-2">{t(hasLooked ? 'address.not-found' : 'address.not-looked')}</span>
+        )}
+      </span>
+      <span role="cell" className="max-lg:hidden">
+        <Strand bond={line.foundToRegistered} />
+      </span>
+      <span role="cell" className={`${cell} max-lg:hidden`}>
+        {line.recorder ? (
+          <>
+            <span className="block truncate">{t('address.channel', line.recorder, line.channel)}</span>
+            <span className="font-read block truncate text-tick text-ink-2">{line.askedAt}</span>
+          </>
+        ) : (
+          <span className="text-ink-2">{t(hasList ? 'address.not-registered' : 'address.no-list')}</span>
+        )}
+      </span>
+      <span role="cell" className={`${cell} text-label leading-snug`}>
+        {first && (
+          <span className={first.weight === 'wrong' ? 'font-semibold text-refused' : 'font-semibold text-noted'}>{say(first)}</span>
+        )}{' '}
+        {more.length > 0 && <span className="whitespace-nowrap text-ink-2">{t('address.and-more', more.length)}</span>}
+      </span>
+    </div>
+  );
+});
 
 /** Those that somebody has to do something about, a row each. */
 export function LedgerTable({
   lines,
   active,
+  box,
   hasList,
   hasLooked,
   onPick,
-}: {
-  lines: LedgerRow[];
-  active?: string;
-  hasList: boolean;
-  hasLooked: boolean;
-  onPick: (key: string) => void;
-}) {
-  const cell = 'min-w-0 py-2';
+}: Known & { lines: LedgerLine[]; active?: string; box: RefObject<HTMLElement | null>; onPick: (key: string) => void }) {
+  const body = useRef<HTMLDivElement>(null);
+  // How far down in what scrolls the rows begin. Measured after each drawing, as what stands over them may have grown; it settles at once.
+  const [margin, setMargin] = useState(0);
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  useLayoutEffect(() => {
+    if (!body.current || !box.current) return;
+    const top = body.current.getBoundingClientRect().top - box.current.getBoundingClientRect().top + box.current.scrollTop;
+    if (Math.abs(top - margin) > 1) setMargin(top);
+  });
+  const virtual = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => 58,
+    getItemKey: (i) => lines[i].key,
+    overscan: lines.length <= FewLines ? FewLines : 6,
+    scrollMargin: margin,
+  });
+  const at = lines.findIndex((l) => l.key === active);
+  const mounted = useRef(false);
+  useEffect(() => {
+    if (mounted.current && at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
+    mounted.current = true;
+    // Only when another is chosen, not when the list is read anew.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [active]);
   return (
-    <div role="table" aria-label={t('address.table')} className="border-t border-ink">
-      <div
-        role="row"
-        className="grid grid-cols-[6rem_7.6rem_2.6rem_9.4rem_2.6rem_7.6rem_1fr] items-baseline gap-x-3 border-b border-hairline py-2 text-label text-ink-2 max-lg:hidden"
-      >
+    <div role="table" aria-label={t('address.table')} aria-rowcount={lines.length + 1} className="border-t border-ink">
+      <div role="row" className={`items-baseline border-b border-hairline py-2 text-label text-ink-2 max-lg:hidden ${columns}`}>
         {['device', 'planned', '', 'found', '', 'registered', 'says'].map((h, i) => (
           <span key={i} role="columnheader">
             {h && t(`address.${h}`)}
           </span>
         ))}
       </div>
-      {lines.map((row) => {
-        const { key } = row;
-        const notes = row.notes.filter((n) => n.weight !== 'told');
-        return (
+      <div ref={body} role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map((item) => (
           <div
-            key={key}
-            role="row"
-            data-row={key}
-            tabIndex={0}
-            aria-current={active === key || undefined}
-            onClick={() => onPick(key)}
-            onKeyDown={(e) => {
-              if (e.key !== 'Enter') return;
-              e.preventDefault();
-              onPick(key);
-            }}
-            className={`relative grid cursor-pointer grid-cols-[6rem_7.6rem_2.6rem_9.4rem_2.6rem_7.6rem_1fr] items-center gap-x-3 border-b border-dotted border-hairline [contain-intrinsic-size:auto_52px] [content-visibility:auto] max-lg:grid-cols-[6rem_1fr] ${active === key ? 'bg-paper-hi' : ''}`}
+            key={item.key}
+            role="presentation"
+            ref={virtual.measureElement}
+            data-index={item.index}
+            className="absolute inset-x-0 top-0"
+            style={{ transform: `translateY(${item.start - margin}px)` }}
           >
-            {active === key && <span aria-hidden className="absolute inset-y-0 left-[-10px] w-1.5 bg-accent" />}
-            <span role="cell" className={cell}>
-              <span className="font-read block truncate font-bold">{row.name || t('address.unplanned')}</span>
-              <span className="block truncate text-tick text-ink-2">{row.planned ? row.planned.name : t('address.unplanned')}</span>
-            </span>
-            <span role="cell" className={`${cell} max-lg:hidden`}>
-              {row.planned?.address ? (
-                <Address text={row.planned.address} />
-              ) : (
-                <span className="text-ink-2">{t(row.planned ? 'address.no-address' : 'address.nothing')}</span>
-              )}
-            </span>
-            <span role="cell" className="max-lg:hidden">
-              <Strand kind={strand(row, 'planned', 'found')} />
-              <span className="sr-only">{row.planned && row.found ? between(row, 'planned', 'found') : ''}</span>
-            </span>
-            <span role="cell" className={`${cell} max-lg:hidden`}>
-              {row.found ? (
-                <>
-                  <Address
-                    text={row.found.address}
-                    wrong={row.differences.some((d) => d.field === 'address' && d.one === 'planned' && d.other === 'found')}
-                  />
-                  <span className="font-read block truncate text-tick text-ink-2">
-                    {row.found.hardwareAddress ?? row.found.serial ?? ''}
-                  </span>
-                </>
-              ) : (
-                <span className="text-ink-2">{t(hasLooked ? 'address.not-found' : 'address.not-looked')}</span>
-              )}
-            </span>
-            <span role="cell" className="max-lg:hidden">
-              <Strand kind={strand(row, 'found', 'registered')} />
-              <span className="sr-only">{row.found && row.registered ? between(row, 'found', 'registered') : ''}</span>
-            </span>
-            <span role="cell" className={`${cell} max-lg:hidden`}>
-              {row.registered ? (
-                <>
-                  <span className="block truncate">{t('address.channel', row.registered.recorder, row.registered.channel)}</span>
-                  <span className="font-read block truncate text-tick text-ink-2">{row.registered.address}</span>
-                </>
-              ) : (
-                <span className="text-ink-2">{t(hasList ? 'address.not-registered' : 'address.no-list')}</span>
-              )}
-            </span>
-            <span role="cell" className={`${cell} text-label leading-snug`}>
-              {notes[0] && (
-                <span className={notes[0].weight === 'wrong' ? 'font-semibold text-refused' : 'font-semibold text-noted'}>
-                  {say(notes[0])}
-                </span>
-              )}{' '}
-              {notes.length > 1 && <span className="whitespace-nowrap text-ink-2">{t('address.and-more', notes.length - 1)}</span>}
-            </span>
+            <Line
+              line={lines[item.index]}
+              active={active === lines[item.index].key}
+              hasList={hasList}
+              hasLooked={hasLooked}
+              onPick={onPick}
+            />
           </div>
-        );
-      })}
+        ))}
+      </div>
     </div>
   );
 }
 
 /** Many that need no row each: label and the last part of the address, by area. */
-export function Index({
+export const Index = memo(function Index({
   lines,
-  areaOf,
+  areas,
   active,
   dim,
   onPick,
 }: {
-  lines: LedgerRow[];
-  areaOf: (deviceId?: string) => string;
+  lines: LedgerLine[];
+  areas: ReadonlyMap<string, string>;
   active?: string;
   dim?: boolean;
   onPick: (key: string) => void;
 }) {
-  const areas = new Map<string, LedgerRow[]>();
-  for (const line of lines) {
-    const area = areaOf(line.planned?.id);
-    areas.set(area, [...(areas.get(area) ?? []), line]);
-  }
+  const groups = useMemo(() => byArea(lines, areas), [lines, areas]);
   return (
-    <div className="grid grid-cols-[9rem_1fr] gap-x-4 max-sm:grid-cols-1">
-      {[...areas].map(([area, group]) => (
-        <div key={area} className="contents">
-          <span className="pt-1 text-label font-semibold">{area}</span>
-          <span className="flex flex-wrap gap-x-5 [contain-intrinsic-size:auto_26px]">
-            {group.map((row) => {
-              const { key } = row;
-              const address = row.found?.address ?? row.planned?.address ?? '';
-              return (
-                <button
-                  key={key}
-                  aria-pressed={active === key}
-                  onClick={() => onPick(key)}
-                  className={`font-read min-h-7 text-label max-sm:min-h-11 ${dim ? 'text-ink-2' : ''} ${active === key ? 'font-bold underline' : ''}`}
-                >
-                  {row.name} <span className="text-ink-2">.{split(address)[1]}</span>
-                </button>
-              );
-            })}
-          </span>
-        </div>
+    <div>
+      {groups.map(([area, group]) => (
+        <Group
+          key={area}
+          area={area}
+          lines={group}
+          active={group.some((l) => l.key === active) ? active : undefined}
+          dim={dim}
+          onPick={onPick}
+        />
       ))}
     </div>
   );
-}
+});
+
+/** One area of them; drawn where it is seen. */
+const Group = memo(function Group({
+  area,
+  lines,
+  active,
+  dim,
+  onPick,
+}: {
+  area: string;
+  lines: LedgerLine[];
+  active?: string;
+  dim?: boolean;
+  onPick: (key: string) => void;
+}) {
+  return (
+    <div
+      className="grid grid-cols-[9rem_1fr] gap-x-4 [content-visibility:auto] max-sm:grid-cols-1"
+      style={{ containIntrinsicSize: `auto ${Math.ceil(lines.length / 9) * 28}px` }}
+    >
+      <span className="pt-1 text-label font-semibold">{area}</span>
+      <span className="flex flex-wrap gap-x-5">
+        {lines.map((line) => (
+          <button
+            key={line.key}
+            aria-pressed={active === line.key}
+            onClick={() => onPick(line.key)}
+            className={`font-read min-h-7 text-label max-sm:min-h-11 ${dim ? 'text-ink-2' : ''} ${active === line.key ? 'font-bold underline' : ''}`}
+          >
+            {line.name} <span className="text-ink-2">.{split(line.found || line.planned)[1]}</span>
+          </button>
+        ))}
+      </span>
+    </div>
+  );
+});

@@ -1,7 +1,6 @@
+import { memo, useMemo, useState } from 'react';
 import { t } from '../../texts';
-import type { NetworkStrip } from './ledger';
-
-type Mark = NetworkStrip['marks'][number];
+import { type Mark, marksOf, nearest, type NetworkStrip } from './ledger';
 
 /** How each kind is drawn: by its shape, not by its colour alone. */
 const shapes: Record<Mark['kind'], { tall: number; wide: number; fill: string; stroke?: string; dashed?: boolean }> = {
@@ -20,8 +19,8 @@ const Width = 1216;
 const Top = 16;
 const High = 26;
 
-/** The network as a strip, address by address. Marks are buttons; Left and Right go from one to the next. */
-export function Strip({
+/** The network as a strip, address by address. A press goes to the nearest mark, Left and Right from one to the next. */
+export const Strip = memo(function Strip({
   strip,
   subnet,
   active,
@@ -36,11 +35,17 @@ export function Strip({
   const step = Math.max(strip.size / 16, 1);
   const label = (at: number) =>
     strip.size <= 256 ? `.${(strip.first + at) % 256}` : `.${Math.floor((strip.first + at) / 256) % 256}.${(strip.first + at) % 256}`;
-  const picks = strip.marks.filter((m) => m.key);
-  const here = Math.max(
-    0,
-    picks.findIndex((m) => m.key === active),
-  );
+  const picks = useMemo(() => strip.marks.filter((m) => m.key), [strip]);
+  const kinds = useMemo(() => marksOf(strip.marks), [strip]);
+  const current = picks.find((m) => m.key === active);
+  const here = Math.max(0, current ? picks.indexOf(current) : 0);
+  const [over, setOver] = useState<Mark>();
+  /** Who stands under the pointer: the nearest within a finger's breadth. */
+  const under = (e: { clientX: number; currentTarget: Element }) => {
+    const frame = e.currentTarget.getBoundingClientRect();
+    const at = ((((e.clientX - frame.left) / frame.width) * Width - Left) / (Width - 2 * Left)) * strip.size - 0.5;
+    return nearest(picks, at, (6 / Width) * strip.size);
+  };
   const move = (by: number) => {
     const next = picks[(here + by + picks.length) % picks.length];
     if (next) onPick(next.key);
@@ -51,7 +56,13 @@ export function Strip({
     <figure className="mt-2" aria-label={t('address.strip')}>
       <svg
         viewBox={`0 0 ${Width} 62`}
-        className="w-full outline-offset-4 max-sm:hidden"
+        className={`w-full outline-offset-4 max-sm:hidden ${over ? 'cursor-pointer' : ''}`}
+        onPointerMove={(e) => setOver(under(e))}
+        onPointerLeave={() => setOver(undefined)}
+        onClick={(e) => {
+          const meant = under(e);
+          if (meant) onPick(meant.key);
+        }}
         role="slider"
         tabIndex={0}
         aria-label={t('address.strip')}
@@ -97,27 +108,34 @@ export function Strip({
             </text>
           </g>
         ))}
-        {strip.marks.map((m, i) => {
-          const s = shapes[m.kind];
-          const isActive = !!m.key && m.key === active;
+        {kinds.map(([kind, marks]) => {
+          const { tall, wide, fill, stroke, dashed } = shapes[kind];
           return (
-            <g key={`${m.at} ${m.kind} ${i}`} onClick={() => m.key && onPick(m.key)} className={m.key ? 'cursor-pointer' : ''}>
-              <title>{[m.name, label(m.at), t(`address.strip.${m.kind}`)].filter(Boolean).join(', ')}</title>
-              <rect
-                x={x(m.at) - s.wide / 2}
-                y={Top + High / 2 - s.tall / 2}
-                width={s.wide}
-                height={s.tall}
-                fill={s.fill}
-                stroke={s.stroke}
-                strokeDasharray={s.dashed ? '2 2' : undefined}
-              />
-              {m.kind === 'double' && <path d={`M${x(m.at) - 6} ${Top - 3}l6 5 6-5z`} fill="var(--color-refused)" />}
-              {m.kind === 'unknown' && <path d={`M${x(m.at)} ${Top + High + 6}l5 5-5 5-5-5z`} fill="var(--color-noted)" />}
-              {isActive && <path d={`M${x(m.at) - 6} ${Top - 12}h12l-6 8z`} fill="var(--color-accent)" />}
-            </g>
+            <path
+              key={kind}
+              d={marks.map((m) => `M${x(m.at) - wide / 2} ${Top + High / 2 - tall / 2}h${wide}v${tall}h${-wide}z`).join('')}
+              fill={fill}
+              stroke={stroke}
+              strokeDasharray={dashed ? '2 2' : undefined}
+            />
           );
         })}
+        <path
+          d={strip.marks
+            .filter((m) => m.kind === 'double')
+            .map((m) => `M${x(m.at) - 6} ${Top - 3}l6 5 6-5z`)
+            .join('')}
+          fill="var(--color-refused)"
+        />
+        <path
+          d={strip.marks
+            .filter((m) => m.kind === 'unknown')
+            .map((m) => `M${x(m.at)} ${Top + High + 6}l5 5-5 5-5-5z`)
+            .join('')}
+          fill="var(--color-noted)"
+        />
+        {current && <path d={`M${x(current.at) - 6} ${Top - 12}h12l-6 8z`} fill="var(--color-accent)" />}
+        {over && <title>{[over.name, label(over.at), t(`address.strip.${over.kind}`)].filter(Boolean).join(', ')}</title>}
       </svg>
       <figcaption className="flex flex-wrap items-baseline gap-x-5 gap-y-1 text-label text-ink-2">
         <span className="font-read font-bold text-ink">{subnet}</span>
@@ -149,4 +167,4 @@ export function Strip({
       </figcaption>
     </figure>
   );
-}
+});

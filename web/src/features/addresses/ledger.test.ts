@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { groupsOf, type LedgerRow, readLogins, split } from './ledger';
+import { byArea, groupsOf, type LedgerLine, marksOf, nearest, readLogins, split } from './ledger';
 
-const row = (key: string, standing: LedgerRow['standing']) => ({ key, standing }) as LedgerRow;
+const row = (key: string, standing: LedgerLine['standing'] = 'asPlanned') => ({ key, standing, deviceId: `d-${key}` }) as LedgerLine;
 
 describe('the three lists', () => {
   it('puts the gravest first, what agrees apart, and what is silent last, each once', () => {
@@ -18,6 +18,37 @@ describe('the three lists', () => {
     expect(groups.agree.map((r) => r.key)).toEqual(['b']);
     expect(groups.missing.map((r) => r.key)).toEqual(['c']);
     expect(Object.values(groups).flat()).toHaveLength(rows.length);
+  });
+
+  it('groups by area in the order in which areas come, and keeps who has none', () => {
+    const areas = new Map([
+      ['d-a', 'Pontoon'],
+      ['d-b', 'Gate'],
+      ['d-c', 'Pontoon'],
+    ]);
+    const groups = byArea([row('a'), row('b'), row('x'), row('c')], areas);
+    expect(groups.map(([area, lines]) => [area, lines.map((l) => l.key)])).toEqual([
+      ['Pontoon', ['a', 'c']],
+      ['Gate', ['b']],
+      ['', ['x']],
+    ]);
+  });
+
+  it('draws marks of a kind in one stroke, and finds the one that was meant', () => {
+    const marks = [
+      { at: 4, kind: 'found' as const, key: 'a', name: 'A' },
+      { at: 9, kind: 'found' as const, key: 'b', name: 'B' },
+      { at: 5, kind: 'gateway' as const, key: '', name: '' },
+      { at: 200, kind: 'double' as const, key: 'c', name: 'C' },
+    ];
+    expect(marksOf(marks).map(([kind, list]) => [kind, list.length])).toEqual([
+      ['found', 2],
+      ['gateway', 1],
+      ['double', 1],
+    ]);
+    expect(nearest(marks, 5.4, 4)?.key).toBe('a');
+    expect(nearest(marks, 7.2, 4)?.key).toBe('b');
+    expect(nearest(marks, 100, 4)).toBeUndefined();
   });
 
   it('parts an address where it tells apart', () => {
