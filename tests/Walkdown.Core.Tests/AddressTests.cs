@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using CsCheck;
 using Walkdown.Core.Addressing;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Tests;
@@ -318,6 +319,35 @@ public sealed class AddressTests
         );
         var alone = One(Planned(1), Found(1, At(1)), null, Terms(list: false));
         Assert.Contains(alone.Notes, n => n is { Code: "ledger.found.factoryAddress", Mend: LedgerMend.SetAddress });
+    }
+
+    [Fact]
+    public void WhereASettingIsSetIsToldByTheModelAndWhatOnlyAnotherCanSetIsNotPressed()
+    {
+        var found = Found(1, "10.46.8.99") with { TimeSource = "manual" };
+        LedgerRow Of(params (string Setting, string[] At)[] places) =>
+            One(
+                Planned(1) with
+                {
+                    Places = [.. places.Select(p => new SettingPlace(p.Setting, [.. p.At]))],
+                },
+                found,
+                null,
+                Terms(list: false)
+            );
+        LedgerMend? Mend(LedgerRow row, string code) => row.Notes.Single(n => n.Code == code).Mend;
+        var unknown = Of();
+        Assert.Equal(LedgerMend.SetTimeSource, Mend(unknown, "ledger.time-by-hand"));
+        Assert.Empty(unknown.SetAt);
+        var row = Of(("address", ["tester", "page"]), ("time", ["recorder"]), ("focus", ["lens"]));
+        // Its clock is the recorder's to set: told, and not offered.
+        Assert.Null(Mend(row, "ledger.time-by-hand"));
+        Assert.Equal(LedgerMend.SetAddress, Mend(row, "ledger.address-differs"));
+        Assert.Equal(
+            [("@setting.address", "@surface.tester, @surface.page"), ("@setting.time", "@surface.recorder")],
+            row.SetAt.Select(m => (m.Args[0], m.Args[1]))
+        );
+        Assert.Equal(LedgerMend.SetTimeSource, Mend(Of(("time", [])), "ledger.time-by-hand"));
     }
 
     [Fact]

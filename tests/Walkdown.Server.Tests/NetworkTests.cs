@@ -164,7 +164,10 @@ public sealed class NetworkTests
         Assert.Equal("lan.holds", await Mend("VL-06", "setAddress"));
         Assert.Equal("lan.holds", await Mend("VL-08", "setGateway"));
         Assert.Equal("lan.holds", await Mend("VL-09", "setAddress"));
-        Assert.Equal("lan.holds", await Mend("PT-05", "setTimeSource"));
+        Assert.Equal("lan.holds", await Mend("CC-02", "setTimeSource"));
+        // This model takes its time from the recorder alone: that is told, and no press of ours is taken for it.
+        Assert.StartsWith("There is nothing of this kind", await Mend("CC-14", "setTimeSource"));
+        Assert.Equal("@setting.time", Row(await Ledger(site), "CC-14")["setAt"]![0]!["args"]![0]!.ToString());
         // One that takes it and forgets it until it is started, and one that refuses.
         Assert.Equal("lan.not-held", await Mend("VL-02", "setName"));
         Assert.Contains("This setting cannot be changed here", await Mend("VL-03", "setName"));

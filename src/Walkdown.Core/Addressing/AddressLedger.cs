@@ -1,3 +1,4 @@
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Addressing;
@@ -51,7 +52,12 @@ public sealed record PlannedDevice(
     bool? LinkUp = null,
     bool? Powered = null,
     bool IsCamera = true
-);
+)
+{
+    /// <summary>Where its model has what set.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public ImmutableArray<SettingPlace> Places { get; init; } = [];
+}
 
 /// <summary>A line of a recorder's own list.</summary>
 /// <param name="Recorder">Its label.</param>
@@ -180,6 +186,9 @@ public sealed record LedgerRow(
             ? new("ledger.breaks", Message.Said(asks.Recorder), asks.Channel.ToString(CultureInfo.InvariantCulture))
             : null;
 
+    /// <summary>Where its model has set what the notes are about.</summary>
+    public ImmutableArray<Message> SetAt { get; init; } = Planned is { } of ? SettingsTouched.Told(of.Places, Notes) : [];
+
     /// <summary>All three lists agree, and nothing is wrong.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
     public bool IsAsPlanned => Class == ListClass.InAllThree && Notes.All(n => n.Weight == LedgerWeight.Told);
@@ -245,13 +254,30 @@ public sealed record AddressLedger(
                     Addresses(terms, row, p, f, r, doubles, audits, notes);
                     if (f is not null)
                         Settings(terms, p, f, notes);
-                    return new LedgerRow(p, f, r, row.Class, row.FoundBy, row.Differences, [.. notes.OrderBy(n => n.Weight)]);
+                    return new LedgerRow(
+                        p,
+                        f,
+                        r,
+                        row.Class,
+                        row.FoundBy,
+                        row.Differences,
+                        [.. notes.OrderBy(n => n.Weight).Select(n => WithoutReach(p, n))]
+                    );
                 }),
             ],
             audits.Network,
             lists.AmbiguousKeys
         );
     }
+
+    /// <summary>No press is offered for what this model has set elsewhere than over the network.</summary>
+    private static LedgerNote WithoutReach(PlannedDevice? planned, LedgerNote note) =>
+        planned is not null && note.Mend is not null && !SettingsTouched.CanBeSet(planned.Places, SettingsTouched.Of(note.Code))
+            ? note with
+            {
+                Mend = null,
+            }
+            : note;
 
     private sealed record Audited(
         ImmutableArray<NetworkFinding> Network,

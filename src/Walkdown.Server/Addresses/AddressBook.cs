@@ -332,7 +332,10 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
                 inForce.Model(d.Model)?.Firmware ?? "",
                 speeds.GetValueOrDefault(d.Id) is { } speed ? speed != "none" : null,
                 IsCamera: own.Contains("camera")
-            ),
+            )
+            {
+                Places = inForce.Model(d.Model)?.Surfaces ?? [],
+            },
         ];
     }
 

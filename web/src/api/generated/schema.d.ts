@@ -4616,6 +4616,8 @@ export interface components {
             /** @description Another has its address too, or is heard there. */
             isDouble: boolean;
             breaks: null | components["schemas"]["Message"];
+            /** @description Where its model has set what the notes are about. */
+            setAt: components["schemas"]["Message"][];
         };
         LedgerRows: {
             /** Format: int32 */

@@ -51,6 +51,11 @@ export function Detail({ row, busy, mayWork, mayPlan, onMend, onRestart }: Detai
           </li>
         ))}
       </ol>
+      {row.setAt.map((place) => (
+        <p key={place.args[0]} className="text-label text-ink-2">
+          {say(place)}
+        </p>
+      ))}
       {row.breaks && <p className="mt-1 text-label font-semibold text-noted">{say(row.breaks)}</p>}
       <div className="mt-2 flex flex-wrap gap-x-4 gap-y-2">
         {mends.map((m) => {

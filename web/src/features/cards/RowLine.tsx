@@ -71,11 +71,11 @@ export function RowLine({
             : [qualifierOf(row), row.expected?.whyNone ? t('card.expect-none') : expectLine(row)].filter(Boolean).join(', ')}
         </span>
       </button>
-      <span className={`min-w-0 text-right ${value && value.big.length > 8 ? '' : 'whitespace-nowrap'} ${stateColour[state]}`}>
+      <span className={`min-w-0 text-right ${value && value.big.length > 7 ? '' : 'whitespace-nowrap'} ${stateColour[state]}`}>
         {value ? (
           <>
             <span
-              className={value.big.length > 8 ? 'line-clamp-3 text-label font-semibold leading-tight' : 'font-read text-reading font-bold'}
+              className={value.big.length > 7 ? 'line-clamp-3 text-label font-semibold leading-tight' : 'font-read text-reading font-bold'}
             >
               {value.big}
             </span>{' '}
