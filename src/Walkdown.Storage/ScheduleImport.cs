@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Catalogues;
+using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 using Walkdown.Storage.Entities;
 
@@ -140,6 +141,7 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
                 .Distinct()
                 .ToListAsync()
         ).ToLookup(c => c.DeviceId, c => c.Field);
+        problems.AddRange(Unknown(plan, book));
         var created = plan
             .Rows.Where(r => r.Row == 0 && (r.IsCabinet ? book.FindCabinet(r.Label) is null : book.Find(r.Label) is null))
             .Select(r => r.Label)
@@ -165,6 +167,9 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
                 named.Add(device.Id);
                 continue;
             }
+            // A file that does not say what its rows are adds to what is there; a cabinet has nothing of a device's.
+            if (device is null && row.Kind.Length == 0)
+                continue;
             var isNew = device is null;
             device ??= book.Add(row.Label, row.Kind);
             named.Add(device.Id);
@@ -235,6 +240,23 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
             RegisterFindings.Of(entries, fed),
             basis
         );
+    }
+
+    /// <summary>Rows that the register does not know, of a file that does not say what they are: each, or the column where it knows none.</summary>
+    private static IEnumerable<CellProblem> Unknown(SchedulePlan plan, RegisterBook book)
+    {
+        if (plan.WithoutKind is not { } header)
+            return [];
+        var own = plan.Rows.Where(r => r.Row > 0).ToList();
+        var unknown = own.Where(r => book.Find(r.Label) is null && book.FindCabinet(r.Label) is null).ToList();
+        return unknown.Count == own.Count && unknown.Count > 0
+            ? [new CellProblem(header, "kind", new("cell.no-column", "kind"), new("cell.no-column.mend", "kind"))]
+            : unknown.Select(r => new CellProblem(
+                r.Row,
+                "label",
+                new("cell.unknown-without-kind", Message.Said(r.Label)),
+                new("cell.unknown-without-kind.mend")
+            ));
     }
 
     internal static RegisterEntry Entry(Device d, IReadOnlyDictionary<string, string> values, Catalogue catalogue) =>

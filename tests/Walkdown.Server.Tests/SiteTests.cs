@@ -125,6 +125,43 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         }
     }
 
+    [Fact]
+    public async Task AFileOfAddressesAloneChangesAddressesAlone()
+    {
+        var job = await NewJob();
+        var (_, first) = await Upload(
+            Book(
+                ["Cam No", "Description", "Type", "Fed from", "Switch port", "NVR", "Ch", "IP"],
+                ["LX-1", "South gate", "Turret", "N1", 3, "NV", 1, "10.46.8.21"],
+                ["LX-2", "North gate", "PTZ", "N1", 4, "NV", 2, "10.46.8.22"]
+            ),
+            job: job
+        );
+        Assert.Equal("done", (await Take(job, first))["state"]!.ToString());
+        var before = await site.Http.GetStringAsync($"/api/jobs/{job}/schedule.csv");
+        var (status, addresses) = await Upload("label,address\nLX-2,10.46.8.122\n"u8.ToArray(), "addresses.csv", job);
+        Assert.Equal(200, status);
+        var work = await Take(job, addresses);
+        Assert.True(work["state"]?.ToString() == "done", work.ToJsonString());
+        var after = await site.Http.GetStringAsync($"/api/jobs/{job}/schedule.csv");
+        Assert.Equal(before.Replace("10.46.8.22", "10.46.8.122", StringComparison.Ordinal), after);
+
+        // Who is not there cannot be added without saying what he is; and nothing of the file is taken.
+        async Task<string[]> Wrong(string text)
+        {
+            var (_, upload) = await Upload(System.Text.Encoding.UTF8.GetBytes(text), "addresses.csv", job);
+            var told = await Take(job, upload);
+            return [.. told["problems"]!.AsArray().Select(p => $"{p!["row"]} {p["column"]}: {p["what"]}")];
+        }
+        Assert.Equal(
+            ["3 label: LX-9 is not in the register, and the file does not say what it is."],
+            await Wrong("label,address\nLX-2,10.46.8.123\nLX-9,10.46.8.124\n")
+        );
+        // Where it knows none of them it is the column that is missing.
+        Assert.Equal(["1 kind: The column 'kind' is missing."], await Wrong("label,address\nLX-8,10.46.8.125\nLX-9,10.46.8.124\n"));
+        Assert.Equal(after, await site.Http.GetStringAsync($"/api/jobs/{job}/schedule.csv"));
+    }
+
     [Theory]
     [InlineData("utf-8", ',', false)]
     [InlineData("utf-8", ';', true)]

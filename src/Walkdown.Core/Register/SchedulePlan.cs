@@ -16,6 +16,10 @@ public sealed partial record SchedulePlan(
     /// <summary>The word for a cabinet's row.</summary>
     public const string CabinetKind = "cabinet";
 
+    /// <summary>The row of the headings of a file that does not say what its rows are: it adds to devices that the register knows. Null: it
+    /// says.</summary>
+    public int? WithoutKind { get; init; }
+
     /// <summary>Most rows of a schedule.</summary>
     public const int MostRows = 20_000;
 
@@ -168,8 +172,7 @@ public sealed partial record SchedulePlan(
             problems.Add(new(mapping.HeaderRow + 1, twice.Key!, new("cell.heading-twice", twice.Key!), new("cell.heading-twice.mend")));
         if (mapping.Columns.All(c => c.Field != "label" || c.Ignored))
             problems.Add(new(mapping.HeaderRow + 1, "label", new("cell.no-column", "label"), new("cell.no-column.mend", "label")));
-        if (mapping.Columns.All(c => c.Field != "kind" || c.Ignored) && !mapping.Defaults.ContainsKey("kind"))
-            problems.Add(new(mapping.HeaderRow + 1, "kind", new("cell.no-column", "kind"), new("cell.no-column.mend", "kind")));
+        var supplements = mapping.Columns.All(c => c.Field != "kind" || c.Ignored) && !mapping.Defaults.ContainsKey("kind");
         var read = new List<ScheduleRow>();
         if (problems.Count == 0)
         {
@@ -193,7 +196,7 @@ public sealed partial record SchedulePlan(
                     problems.Add(new(i + 1, "label", oddity, new("cell.odd.mend"), MayTake: true));
                 else
                 {
-                    var row = RowOf(i, rows[i], mapping, kinds, area, above, problems);
+                    var row = RowOf(i, rows[i], mapping, kinds, supplements, area, above, problems);
                     read.Add(row);
                     // An area that is written once stands for the rows below it.
                     area = row["area"];
@@ -205,7 +208,10 @@ public sealed partial record SchedulePlan(
         if (mapping.AddMissing)
             AddMissing(read, mapping);
         Cross(read, problems);
-        return new SchedulePlan([.. read], [.. problems.OrderBy(p => p.Row)], passed.ToImmutable());
+        return new SchedulePlan([.. read], [.. problems.OrderBy(p => p.Row)], passed.ToImmutable())
+        {
+            WithoutKind = supplements ? mapping.HeaderRow + 1 : null,
+        };
 
         void Pass(int row, Message why) =>
             passed.Add(new(row + 1, Short(string.Join(" | ", rows[row].Where(c => !c.IsEmpty).Take(6).Select(c => c.Text)), 80), why));
@@ -319,6 +325,7 @@ public sealed partial record SchedulePlan(
         IReadOnlyList<Cell> cells,
         SheetMapping mapping,
         Dictionary<string, string> kinds,
+        bool supplements,
         string? area,
         Dictionary<string, string> above,
         List<CellProblem> problems
@@ -409,9 +416,12 @@ public sealed partial record SchedulePlan(
         }
 
         Need("label");
-        Need("kind");
-        values.TryAdd("name", values.GetValueOrDefault("label", ""));
-        values.TryAdd("area", area ?? "Site");
+        if (!supplements)
+        {
+            Need("kind");
+            values.TryAdd("name", values.GetValueOrDefault("label", ""));
+            values.TryAdd("area", area ?? "Site");
+        }
         if (values.GetValueOrDefault("kind") == CabinetKind)
             return new ScheduleRow(number, values.ToImmutable(), notes.ToImmutable());
         // The commonest schedule names a switch and a port and no cabinet: the switch stands in one of its own name.

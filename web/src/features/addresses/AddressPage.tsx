@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { answered, api } from '../../api/client';
 import { useDemo, useKit, useWork } from '../../api/queries';
@@ -227,6 +228,11 @@ export default function AddressPage() {
         <a className={`${word} inline-flex items-center`} href={`/api/jobs/${job.id}/schedule.csv`} download>
           {t('address.csv')}
         </a>
+        {mayPlan && (
+          <Link to="/import" className={`${word} inline-flex items-center`}>
+            {t('address.csv-in')}
+          </Link>
+        )}
         {mayPlan && (
           <>
             <button className={word} onClick={() => setOpen('plan')}>
