@@ -53,6 +53,8 @@ async function shot(name, path, { hand = false, night = false, act, ready } = {}
   await page.waitForLoadState('load');
   await page.getByText(ready ?? (path === '/' ? 'have a Verdict' : /Checks taken|of \d/)).first().waitFor();
   await act?.(page);
+  // The site's plan comes after what stands on it.
+  if (path === '/') await page.waitForLoadState('networkidle');
   await page.screenshot({ path: join(folder, `${name}.png`) });
   await context.close();
 }
