@@ -167,7 +167,7 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
                 named.Add(device.Id);
                 continue;
             }
-            // A file that does not say what its rows are adds to what is there; a cabinet has nothing of a device's.
+            // A file that does not say what its rows are adds to what is there: who is not, is told as a problem.
             if (device is null && row.Kind.Length == 0)
                 continue;
             var isNew = device is null;
@@ -248,13 +248,14 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
         if (plan.WithoutKind is not { } header)
             return [];
         var own = plan.Rows.Where(r => r.Row > 0).ToList();
-        var unknown = own.Where(r => book.Find(r.Label) is null && book.FindCabinet(r.Label) is null).ToList();
+        var unknown = own.Where(r => book.Find(r.Label) is null).ToList();
         return unknown.Count == own.Count && unknown.Count > 0
             ? [new CellProblem(header, "kind", new("cell.no-column", "kind"), new("cell.no-column.mend", "kind"))]
             : unknown.Select(r => new CellProblem(
                 r.Row,
                 "label",
-                new("cell.unknown-without-kind", Message.Said(r.Label)),
+                // A cabinet has nothing that a device has.
+                new(book.FindCabinet(r.Label) is null ? "cell.unknown-without-kind" : "cell.cabinet-without-kind", Message.Said(r.Label)),
                 new("cell.unknown-without-kind.mend")
             ));
     }

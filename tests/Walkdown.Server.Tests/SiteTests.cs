@@ -157,6 +157,10 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
             ["3 label: LX-9 is not in the register, and the file does not say what it is."],
             await Wrong("label,address\nLX-2,10.46.8.123\nLX-9,10.46.8.124\n")
         );
+        Assert.Equal(
+            ["3 label: N1 is a cabinet, and the file does not say so."],
+            await Wrong("label,address\nLX-2,10.46.8.123\nN1,10.46.8.124\n")
+        );
         // Where it knows none of them it is the column that is missing.
         Assert.Equal(["1 kind: The column 'kind' is missing."], await Wrong("label,address\nLX-8,10.46.8.125\nLX-9,10.46.8.124\n"));
         Assert.Equal(after, await site.Http.GetStringAsync($"/api/jobs/{job}/schedule.csv"));

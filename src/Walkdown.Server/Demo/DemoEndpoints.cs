@@ -46,14 +46,15 @@ public static class DemoEndpoints
             )
             .WithTags("Demo")
             .WithName("getDemoNetwork");
-        api.MapPost(
-                "/demo/network/{label}/{what:regex(^(mend|restart)$)}",
-                (string label, string what, IHttpClientFactory http, CancellationToken cancel) =>
-                    Pass(standIns, http, "POST", $"panel/network/{Uri.EscapeDataString(label)}/{what}", null, cancel)
-            )
-            .WithTags("Demo")
-            .WithName("workOnDemoNetwork")
-            .Needs(Right.Work);
+        foreach (var what in new[] { "mend", "restart" })
+            api.MapPost(
+                    $"/demo/network/{{label}}/{what}",
+                    (string label, IHttpClientFactory http, CancellationToken cancel) =>
+                        Pass(standIns, http, "POST", $"panel/network/{Uri.EscapeDataString(label)}/{what}", null, cancel)
+                )
+                .WithTags("Demo")
+                .WithName($"{what}DemoNetwork")
+                .Needs(Right.Work);
         // Asked for by a post: what is only got is kept by the browser for when there is no connection.
         api.MapPost(
                 "/demo/logins",

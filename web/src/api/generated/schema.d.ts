@@ -340,7 +340,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/demo/network/{label}/{what}": {
+    "/api/demo/network/{label}/mend": {
         parameters: {
             query?: never;
             header?: never;
@@ -349,7 +349,23 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["workOnDemoNetwork"];
+        post: operations["mendDemoNetwork"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/network/{label}/restart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restartDemoNetwork"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7703,13 +7719,32 @@ export interface operations {
             };
         };
     };
-    workOnDemoNetwork: {
+    mendDemoNetwork: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 label: string;
-                what: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    restartDemoNetwork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
             };
             cookie?: never;
         };
