@@ -40,7 +40,17 @@ public sealed class DemoDaysTests(TwoDays days) : IClassFixture<TwoDays>
         var many = stops.CountBy(s => s["verdict"]!.ToString()).ToDictionary();
         Assert.True(many["accepted"] >= 25, $"{many["accepted"]} are accepted");
         Assert.Equal((1, true, true), (many["acceptedWithNote"], many["refused"] >= 4, many["open"] >= 20));
-        Assert.Contains(stops, s => s["waitsFor"]?.ToString() == "check.fixing.seals");
+        // Sealed yesterday afternoon: it waits for a day, whatever the hour is that this is tried at, and then comes back by itself.
+        var waits = stops.Where(s => s["waitsFor"]?.ToString() == "check.fixing.seals").Select(s => s["label"]!.ToString()).ToList();
+        var open = new List<string>();
+        foreach (var label in new[] { "VL-09", "CC-09" })
+        {
+            var seal = Rows(await _site.Card(label), "fixing.seals").Single()["attempts"]!.AsArray()[^1]!;
+            if (DateTimeOffset.UtcNow < seal["takenAt"]!.GetValue<DateTimeOffset>().AddHours(24))
+                open.Add(label);
+        }
+        Assert.DoesNotContain(waits, w => w is "VL-09" or "CC-09" && !open.Contains(w));
+        Assert.True(open.Count < 2 || waits.Count > 0, string.Join(' ', open));
         Assert.Equal(4, stops.Count(s => s["blocked"]?["by"]?.ToString() == "Harbour office"));
         Assert.True(stops.Sum(s => s["openFaults"]!.GetValue<int>()) >= 4);
         // Pictures are there, and prove what asks for one.

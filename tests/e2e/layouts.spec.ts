@@ -87,6 +87,7 @@ test("the keys never fall to nowhere, and no Check takes a double press", async 
 }) => {
   const page = await open(browser, screens.desk);
   await openStop(page, "VL-06");
+  await expect(page.getByTestId("verdict")).toBeVisible();
   // A sheet that a key opened gives the keys back.
   await page.keyboard.press("v");
   await expect(page.getByRole("dialog")).toBeVisible();

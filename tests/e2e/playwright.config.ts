@@ -9,8 +9,11 @@ const root = resolve(import.meta.dirname, "../..");
 const data = (process.env.WALKDOWN_TEST_DATA ??= mkdtempSync(
   join(tmpdir(), "walkdown-e2e-"),
 ));
-/** Journeys go two abreast, each line of them on a server and a made-up world of its own. */
-const lines = [0, 1];
+/** Lines of journeys that go abreast, each on a server and a made-up world of its own; one where nobody asks for more. */
+const lines = Array.from(
+  { length: Number(process.env.WALKDOWN_LINES ?? 1) },
+  (_, line) => line,
+);
 
 /** What is tried: what was published for use, or what the test command has just built. */
 const built = (name: string, published: string) =>
