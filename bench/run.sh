@@ -53,7 +53,7 @@ if [ "$what" = addresses ]; then
   echo "== 500 simulated cameras =="
   dotnet "$bench" cameras 500
   echo "== the page of addresses, ${2:-5000} devices =="
-  dotnet "$bench" site-make "$data/addresses" "${2:-5000}" 0 >/dev/null
+  dotnet "$bench" site-make "$data/addresses" "${2:-5000}" 0 found >/dev/null
   start "$data/addresses"
   [ -d tests/e2e/node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error)
   node bench/paint.mjs "http://localhost:$port" addresses

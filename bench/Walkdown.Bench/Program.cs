@@ -15,6 +15,9 @@ switch (args)
     case ["site-make", var folder, var devices, var readings, "every"]:
         await SiteBenchmark.Make(folder, int.Parse(devices), int.Parse(readings), every: true);
         return 0;
+    case ["site-make", var folder, var devices, var readings, "found"]:
+        await SiteBenchmark.Make(folder, int.Parse(devices), int.Parse(readings), found: true);
+        return 0;
     case ["site", var address, var process]:
         await SiteBenchmark.Measure(new Uri(address), int.Parse(process));
         return 0;

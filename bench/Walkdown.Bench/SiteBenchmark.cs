@@ -28,7 +28,8 @@ internal static class SiteBenchmark
     /// <param name="readings">How many, on the runs.</param>
     /// <param name="every">Devices of every kind of the catalogue, in a job that covers all of the work; else six kinds of camera, and what
     /// jobs covered before they said it.</param>
-    public static async Task Make(string folder, int devices, int readings, bool every = false)
+    /// <param name="found">With a look at its network, and its recorders' lists.</param>
+    public static async Task Make(string folder, int devices, int readings, bool every = false, bool found = false)
     {
         var data = new DataFolder(folder);
         data.Open();
@@ -137,7 +138,8 @@ internal static class SiteBenchmark
         Console.WriteLine($"the same again: {again.Same} left alone, {clock.Elapsed.TotalSeconds:F2} s");
         if (readings > 0)
             await Readings(data, job, person, meter, readings, random);
-        await AddressBenchmark.Fill(ledger, job);
+        if (found)
+            await AddressBenchmark.Fill(ledger, job);
         ledger.Forget();
         clock.Restart();
         await ledger.AfterChange(job, null, catalogue);

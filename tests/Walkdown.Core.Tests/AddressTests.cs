@@ -273,7 +273,7 @@ public sealed class AddressTests
     public void WhatAgreesEverywhereHasNothingToSay()
     {
         var row = One(Planned(1), Found(1), Registered(1));
-        Assert.True(row.IsAsPlanned);
+        Assert.Equal(RowStanding.AsPlanned, row.Standing);
         Assert.Empty(Told(row));
         Assert.Equal(LedgerWeight.Told, Assert.Single(row.Notes).Weight);
         Assert.Equal(DeviceKey.Mac, row.FoundBy);
@@ -287,7 +287,7 @@ public sealed class AddressTests
         Assert.Equal(LedgerMend.SetAddress, row.Notes[0].Mend);
         Assert.Equal(["10.46.8.21", "10.46.8.77"], row.Notes[0].Args);
         Assert.Equal(["R-1", "1", "10.46.8.21", "10.46.8.77"], Told(row)[1].Args);
-        Assert.False(row.IsAsPlanned);
+        Assert.NotEqual(RowStanding.AsPlanned, row.Standing);
         // Where the recorder is the one that is wrong, it is the recorder that is named.
         var asks = One(Planned(1), Found(1), Registered(1, "10.46.8.133"));
         Assert.Equal(["ledger.recorder-asks-elsewhere"], Notes(asks));

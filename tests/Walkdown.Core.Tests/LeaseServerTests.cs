@@ -1,3 +1,4 @@
+using Walkdown.Core.Acceptance;
 using Walkdown.Core.Addressing;
 
 namespace Walkdown.Core.Tests;
@@ -87,11 +88,32 @@ public class LeaseServerTests
     }
 
     [Fact]
-    public void OfOneServerTheLastOfferCountsInWhateverOrderOthersCame()
+    public void TheGravestStandsFirstAndOfOneServerTheLastOfferCounts()
     {
-        var told = Of("10.46.8.1", true, Offer("10.46.8.77"), Offer(), Offer("10.46.8.77", offered: "10.46.8.231"));
-        Assert.Equal(["10.46.8.1", "10.46.8.77"], told.Servers.Select(s => s.Address));
-        Assert.Equal("10.46.8.231", told.Servers[1].Offer.Offered);
+        var told = Of("10.46.8.1", true, Offer(), Offer("10.46.8.77"), Offer("10.46.8.77", offered: "10.46.8.231"));
+        Assert.Equal(["10.46.8.77", "10.46.8.1"], told.Servers.Select(s => s.Address));
+        Assert.Equal("10.46.8.231", told.Servers[0].Offers[0].Args[0]);
+    }
+
+    [Fact]
+    public void WhatAnOfferDoesNotNameIsNotTold()
+    {
+        static string[] Told(LeaseOffer offer) => [.. offer.Told().Select(m => $"{m.Code} {m.Args[0]}")];
+        Assert.Equal(
+            ["lease.offers 10.46.8.216", "lease.with-mask 255.255.255.0", "lease.with-gateway 10.46.8.1", "lease.for-hours 12"],
+            Told(Offer())
+        );
+        Assert.Equal(["lease.offers 10.46.8.216"], Told(Offer(mask: null, gateway: null) with { LeaseSeconds = null }));
+    }
+
+    [Fact]
+    public void TheRowIsTheRecordersAndHasNoValueWhereNothingWasSaid()
+    {
+        Assert.Equal(
+            ("link.rogue", "one"),
+            Of("10.46.8.1", true, Offer()).Reading() is { } read ? (read.Check.Value, ((ChoiceValue)read.Value).Choice) : default
+        );
+        Assert.Null(Of("", true, Offer()).Reading());
     }
 
     [Theory]

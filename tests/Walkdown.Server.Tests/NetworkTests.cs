@@ -51,13 +51,23 @@ public sealed class NetworkTests
         var ledger = await site.Get($"/api/jobs/{site.JobId}/network");
         var rows = (await site.Get($"/api/jobs/{site.JobId}/network/rows?take=500"))["rows"]!;
         Assert.Equal(ledger["rows"]!.AsArray().Select(l => l!["key"]!.ToString()), rows.AsArray().Select(r => r!["key"]!.ToString()));
-        ledger["lines"] = ledger["rows"]!.DeepClone();
         ledger["rows"] = rows.DeepClone();
         return ledger;
     }
 
     private static JsonNode Row(JsonNode ledger, string label) =>
         ledger["rows"]!.AsArray().Single(l => l!["planned"]?["label"]?.ToString() == label)!;
+
+    /// <summary>What the network showed goes onto the Cards, by a person.</summary>
+    private static async Task TakeRows(Site site)
+    {
+        var draft = (await Do(site, "rows", new { }))["results"]!;
+        var (status, taken) = await site.Post(
+            $"/api/jobs/{site.JobId}/results/{draft["id"]}/take",
+            site.Entry(new { fates = new[] { "in", "out", "notJudged" } })
+        );
+        Assert.True(status == 200, taken.ToJsonString());
+    }
 
     private static string[] Notes(JsonNode ledger, string label) =>
         [
@@ -206,12 +216,7 @@ public sealed class NetworkTests
         );
         // Onto the Cards, by a person, who is shown first what it would be.
         await Do(site, "trials", new { factory = Factory, own = Logins });
-        var draft = (await Do(site, "rows", new { }))["results"]!;
-        var (status, taken) = await site.Post(
-            $"/api/jobs/{site.JobId}/results/{draft["id"]}/take",
-            site.Entry(new { fates = new[] { "in", "out", "notJudged" } })
-        );
-        Assert.True(status == 200, taken.ToJsonString());
+        await TakeRows(site);
         var refused = Site.Row(await site.Card("CC-01"), "address.factory-refused");
         Assert.Equal("in", refused["state"]!.ToString());
         Assert.Equal("network", refused["attempts"]![0]!["source"]!.ToString());
@@ -349,9 +354,9 @@ public sealed class NetworkTests
         string[] Of(JsonNode leases, int server) =>
             [.. leases["servers"]![server]!["notes"]!.AsArray().Select(n => n!["code"]!.ToString())];
         var before = await Asked();
-        Assert.Equal(["10.46.8.1", "10.46.8.150"], before["servers"]!.AsArray().Select(s => s!["address"]!.ToString()));
-        Assert.Equal(["lease.as-planned"], Of(before, 0));
-        Assert.Equal(["lease.unplanned", "lease.outside-subnet"], Of(before, 1));
+        Assert.Equal(["10.46.8.150", "10.46.8.1"], before["servers"]!.AsArray().Select(s => s!["address"]!.ToString()));
+        Assert.Equal(["lease.unplanned", "lease.outside-subnet"], Of(before, 0));
+        Assert.Equal(["lease.as-planned"], Of(before, 1));
         Assert.Equal("two", before["word"]!.ToString());
         // Nobody has looked for devices: nobody is said to be silent.
         Assert.False((await Ledger(site))["hasSearched"]!.GetValue<bool>());
@@ -365,12 +370,7 @@ public sealed class NetworkTests
         Assert.Equal(["10.46.8.1"], after["servers"]!.AsArray().Select(s => s!["address"]!.ToString()));
         Assert.Equal("one", after["word"]!.ToString());
         // The recorder's Card has a row for it: shown first, then taken by a person.
-        var draft = (await Do(site, "rows", new { }))["results"]!;
-        var (status, taken) = await site.Post(
-            $"/api/jobs/{site.JobId}/results/{draft["id"]}/take",
-            site.Entry(new { fates = new[] { "in", "out", "notJudged" } })
-        );
-        Assert.True(status == 200, taken.ToJsonString());
+        await TakeRows(site);
         var row = Site.Row(await site.Card("R-1"), "link.rogue");
         Assert.Equal("in", row["state"]!.ToString());
         Assert.Equal("network", row["attempts"]![0]!["source"]!.ToString());

@@ -169,6 +169,7 @@ public sealed record LedgerRow(
         : RowStanding.AsPlanned;
 
     /// <summary>Another has its address too, or is heard there.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
     public bool IsDouble =>
         Notes.Any(n => n.Code is "ledger.found.duplicateAddress" or "ledger.found.factoryAddressShared" or "ledger.several-answer");
 
@@ -188,10 +189,6 @@ public sealed record LedgerRow(
 
     /// <summary>Where its model has set what the notes are about.</summary>
     public ImmutableArray<Message> SetAt { get; init; } = Planned is { } of ? SettingsTouched.Told(of.Places, Notes) : [];
-
-    /// <summary>All three lists agree, and nothing is wrong.</summary>
-    [System.Text.Json.Serialization.JsonIgnore]
-    public bool IsAsPlanned => Class == ListClass.InAllThree && Notes.All(n => n.Weight == LedgerWeight.Told);
 }
 
 /// <summary>What is planned, found and registered, side by side, with every difference and what to do about it.</summary>

@@ -17,23 +17,42 @@ public sealed record LeaseOffer(
     string? Mask = null,
     string? Gateway = null,
     long? LeaseSeconds = null
-);
+)
+{
+    /// <summary>What it would give, piece by piece; what it did not name is not told.</summary>
+    public ImmutableArray<Message> Told()
+    {
+        var told = ImmutableArray.CreateBuilder<Message>();
+        told.Add(new("lease.offers", Message.Said(Offered)));
+        if (Mask is { } mask)
+            told.Add(new("lease.with-mask", Message.Said(mask)));
+        if (Gateway is { } gateway)
+            told.Add(new("lease.with-gateway", Message.Said(gateway)));
+        if (LeaseSeconds is { } seconds)
+            told.Add(new("lease.for-hours", Message.Number(seconds / 3600.0, 1)));
+        return told.DrainToImmutable();
+    }
+}
 
 /// <summary>A server that gives addresses on the cameras' network.</summary>
 /// <param name="Address">Of the server.</param>
 /// <param name="Label">Of the place that has this address by plan; empty where none has.</param>
-/// <param name="Offer">What it offered.</param>
+/// <param name="Offer">As it was heard.</param>
 /// <param name="Notes">The gravest first.</param>
-public sealed record LeaseServer(string Address, string Label, LeaseOffer Offer, ImmutableArray<LedgerNote> Notes);
+public sealed record LeaseServer(string Address, string Label, LeaseOffer Offer, ImmutableArray<LedgerNote> Notes)
+{
+    /// <summary>What it would give, in words.</summary>
+    public ImmutableArray<Message> Offers { get; init; } = Offer.Told();
+}
 
 /// <summary>Who gives addresses on the cameras' network, held against the plan (C38).</summary>
-/// <param name="Servers">That offered one.</param>
+/// <param name="Servers">That offered one, those with the gravest notes first.</param>
 /// <param name="Notes">On all of them together.</param>
 /// <param name="Word">Of the row of a Card that asks for it; null where what was heard does not say so.</param>
 public sealed record LeaseServers(ImmutableArray<LeaseServer> Servers, ImmutableArray<LedgerNote> Notes, string? Word)
 {
-    /// <summary>The row that asks who gives addresses.</summary>
-    public static readonly CheckId Check = new("link.rogue");
+    /// <summary>Of the row of a Card that asks who gives addresses; null where what was heard does not say so.</summary>
+    public (CheckId Check, ReadingValue Value)? Reading() => Word is { } word ? (new("link.rogue"), new ChoiceValue(word)) : null;
 
     /// <summary>Judges what was offered.</summary>
     /// <param name="plan">The network.</param>
@@ -51,13 +70,14 @@ public sealed record LeaseServers(ImmutableArray<LeaseServer> Servers, Immutable
         var servers = offers
             .GroupBy(o => o.Server)
             .Select(g => g.Last())
-            .OrderBy(o => Ipv4Address.Read(o.Server))
             .Select(o => new LeaseServer(
                 o.Server,
                 labels[o.Server].FirstOrDefault(""),
                 o,
                 [.. Of(plan, planned, labels, o).OrderBy(n => n.Weight)]
             ))
+            .OrderBy(s => s.Notes.IsEmpty ? LedgerWeight.Told : s.Notes[0].Weight)
+            .ThenBy(s => Ipv4Address.Read(s.Address))
             .ToImmutableArray();
         var leases = planned is not null || plan.Pool is not null;
         var isPlanned = planned is { } own && servers.Any(s => s.Address == own.ToString());

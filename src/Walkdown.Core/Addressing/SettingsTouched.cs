@@ -35,11 +35,6 @@ public static class SettingsTouched
     public static ImmutableArray<Message> Told(ImmutableArray<SettingPlace> places, IEnumerable<LedgerNote> notes)
     {
         var touched = notes.Select(n => Of(n.Code)).OfType<string>().ToHashSet();
-        return
-        [
-            .. places
-                .Where(p => touched.Contains(p.Setting) && !p.At.IsEmpty)
-                .Select(p => new Message("sheet.surface", "@setting." + p.Setting, string.Join(", ", p.At.Select(a => "@surface." + a)))),
-        ];
+        return [.. places.Where(p => touched.Contains(p.Setting)).Select(p => p.Told()).OfType<Message>()];
     }
 }

@@ -58,7 +58,12 @@ public sealed record Stops(double PanLeast, double PanGreatest);
 /// <summary>Where a setting of a model can be made.</summary>
 /// <param name="Setting">What is set, such as address, focus, day-night.</param>
 /// <param name="At">Places in the sheet's order: page, recorder, tester, switch, lens.</param>
-public sealed record SettingPlace(string Setting, ImmutableArray<string> At);
+public sealed record SettingPlace(string Setting, ImmutableArray<string> At)
+{
+    /// <summary>In words; null where the sheet names no place.</summary>
+    public Message? Told() =>
+        At.IsEmpty ? null : new Message("sheet.surface", "@setting." + Setting, string.Join(", ", At.Select(a => "@surface." + a)));
+}
 
 /// <summary>How long a model may run in its box where it is so warm.</summary>
 /// <param name="AmbientC">Degrees Celsius around the box.</param>

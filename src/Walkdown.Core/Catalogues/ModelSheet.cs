@@ -70,9 +70,7 @@ public static class ModelSheet
     }
 
     private static IEnumerable<Message> Surfaces(DeviceModel model, string setting) =>
-        model
-            .Surfaces.Where(s => s.Setting == setting && !s.At.IsEmpty)
-            .Select(s => new Message("sheet.surface", "@setting." + setting, string.Join(", ", s.At.Select(a => "@surface." + a))));
+        model.Surfaces.Where(s => s.Setting == setting).Select(s => s.Told()).OfType<Message>();
 
     private static IEnumerable<Message> Some(int? value, Func<int, Message> say) => value is { } some ? [say(some)] : [];
 

@@ -92,7 +92,7 @@ public sealed class LeaseSearch(FieldNetwork network)
             await over.CancelAsync();
             await again;
         }
-        return [.. offers.Values.OrderBy(o => Ipv4Address.Read(o.Server)).ThenBy(o => o.From, StringComparer.Ordinal)];
+        return [.. offers.Values];
     }
 
     /// <summary>How many of the addresses took it.</summary>

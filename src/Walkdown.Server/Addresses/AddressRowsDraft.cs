@@ -19,14 +19,14 @@ public sealed class AddressRowsDraft(Ledger ledger, CatalogueStore catalogue, Ad
         var known = await book.Load(jobId) ?? throw new Refusal(new("problem.unknown-job"));
         var plan = known.Made ?? throw new Refusal(new("lan.none"));
         var rows = known.Ledger.Rows.Where(r => r is { Planned: not null, Found: not null }).ToDictionary(r => r.Planned!.Id);
-        // Who gives addresses is asked of the network, and answered on the Cards of those that keep one.
-        var leases = known.Leases is { Word: { } word } heard ? (Heard: heard, Value: (ReadingValue)new ChoiceValue(word)) : default;
-        var places = leases.Value is null ? rows.Keys.ToList() : [.. known.Planned.Select(p => p.Id)];
+        // Who gives addresses is asked of the network, and told on the Cards of the gear that keeps a row for it.
+        var leases = known.Leases?.Reading();
+        var gear = leases is null ? [] : known.Planned.Where(p => !p.IsCamera).Select(p => p.Id);
         var entries = new List<IntakeEntry>();
         var now = time.GetUtcNow();
         DateTimeOffset Last(LookKind kind) => known.Looks.LastOrDefault(l => l.Kind == kind)?.At ?? now;
         var (looked, asked) = (Last(LookKind.Network), Last(LookKind.Leases));
-        foreach (var some in places.Chunk(250))
+        foreach (var some in rows.Keys.Union(gear).Chunk(250))
         {
             cancel.ThrowIfCancellationRequested();
             await using var db = ledger.OpenDb();
@@ -42,8 +42,8 @@ public sealed class AddressRowsDraft(Ledger ledger, CatalogueStore catalogue, Ad
                 if (rows.GetValueOrDefault(place.Id) is { } line)
                     foreach (var (check, value) in AddressRows.Of(plan, line))
                         Add(check, value, looked, line.Found!.Serial, line.Found);
-                if (leases.Value is not null)
-                    Add(LeaseServers.Check, leases.Value, asked, null, leases.Heard.Servers.Select(s => s.Offer).ToList());
+                if (leases is { } told)
+                    Add(told.Check, told.Value, asked, null, known.Leases!.Servers.Select(s => s.Offer).ToList());
             }
         }
         return entries.Count == 0 ? throw new Refusal(new("lan.nothing-for-cards")) : await intake.Keep(jobId, entries, progress, cancel);

@@ -4546,14 +4546,16 @@ export interface components {
             address: string;
             /** @description Of the place that has this address by plan; empty where none has. */
             label: string;
-            /** @description What it offered. */
+            /** @description As it was heard. */
             offer: components["schemas"]["LeaseOffer"];
             /** @description The gravest first. */
             notes: components["schemas"]["LedgerNote"][];
+            /** @description What it would give, in words. */
+            offers: components["schemas"]["Message"][];
         };
         /** @description Who gives addresses on the cameras' network, held against the plan (C38). */
         LeaseServers: {
-            /** @description That offered one. */
+            /** @description That offered one, those with the gravest notes first. */
             servers: components["schemas"]["LeaseServer"][];
             /** @description On all of them together. */
             notes: components["schemas"]["LedgerNote"][];
@@ -4629,8 +4631,6 @@ export interface components {
             name: string;
             /** @description How it stands. */
             standing: components["schemas"]["RowStanding"];
-            /** @description Another has its address too, or is heard there. */
-            isDouble: boolean;
             breaks: null | components["schemas"]["Message"];
             /** @description Where its model has set what the notes are about. */
             setAt: components["schemas"]["Message"][];

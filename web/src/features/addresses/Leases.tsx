@@ -1,14 +1,9 @@
-import { t } from '../../texts';
+import { say, t } from '../../texts';
 import type { NetworkLedger } from './ledger';
 import { NoteLine } from './NoteLine';
 
-type Leases = NonNullable<NetworkLedger['leases']>;
-
-const gravest = (notes: Leases['notes']) => Math.min(3, ...notes.map((n) => ['wrong', 'look', 'told'].indexOf(n.weight)));
-
 /** Who gives addresses on this network, and what is wrong with that: the gravest first. */
-export function Leases({ leases }: { leases: Leases }) {
-  const servers = [...leases.servers].sort((a, b) => gravest(a.notes) - gravest(b.notes));
+export function Leases({ leases }: { leases: NonNullable<NetworkLedger['leases']> }) {
   return (
     <section className="mt-3 border-t border-hairline pt-2" aria-label={t('address.leases')}>
       <h2 className="font-bold">{t('address.leases')}</h2>
@@ -16,7 +11,7 @@ export function Leases({ leases }: { leases: Leases }) {
         <NoteLine key={n.code} note={n} inline />
       ))}
       <ul className="mt-1">
-        {servers.map((s) => (
+        {leases.servers.map((s) => (
           <li key={s.address} className="grid grid-cols-[9rem_1fr] gap-x-4 border-t border-dotted border-hairline py-1 max-sm:grid-cols-1">
             <span>
               <span className="font-read text-[1.05rem]">{s.address}</span>
@@ -26,15 +21,7 @@ export function Leases({ leases }: { leases: Leases }) {
               {s.notes.map((n) => (
                 <NoteLine key={n.code} note={n} inline />
               ))}
-              <p className="text-label text-ink-2">
-                {t(
-                  'address.leases.offers',
-                  s.offer.offered,
-                  s.offer.mask ?? '-',
-                  s.offer.gateway ?? '-',
-                  s.offer.leaseSeconds === null ? '-' : Math.round(s.offer.leaseSeconds / 360) / 10,
-                )}
-              </p>
+              <p className="text-label text-ink-2">{s.offers.map(say).join(', ')}</p>
             </div>
           </li>
         ))}

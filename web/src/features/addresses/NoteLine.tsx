@@ -7,7 +7,7 @@ const colours = { wrong: 'text-refused', look: 'text-noted', told: 'text-ink-2' 
 export function NoteLine({ note, inline }: { note: LedgerNote; inline?: boolean }) {
   const mend = `${note.code}.mend`;
   const words = t(mend, ...note.args);
-  const todo = note.weight !== 'told' && words !== mend && words;
+  const todo = words !== mend && words;
   const meaning = <span className={`font-semibold ${colours[note.weight]}`}>{say(note)}</span>;
   return inline ? (
     <p>

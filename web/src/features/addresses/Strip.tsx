@@ -36,7 +36,7 @@ export const Strip = memo(function Strip({
   const label = (at: number) =>
     strip.size <= 256 ? `.${(strip.first + at) % 256}` : `.${Math.floor((strip.first + at) / 256) % 256}.${(strip.first + at) % 256}`;
   const picks = useMemo(() => strip.marks.filter((m) => m.key), [strip]);
-  const kinds = useMemo(() => marksOf(strip.marks), [strip]);
+  const kinds = useMemo(() => new Map(marksOf(strip.marks)), [strip]);
   const current = picks.find((m) => m.key === active);
   const here = Math.max(0, current ? picks.indexOf(current) : 0);
   const [over, setOver] = useState<Mark>();
@@ -50,8 +50,7 @@ export const Strip = memo(function Strip({
     const next = picks[(here + by + picks.length) % picks.length];
     if (next) onPick(next.key);
   };
-  const count = (kind: Mark['kind']) => strip.marks.filter((m) => m.kind === kind).length;
-  const legend = (['found', 'wrong', 'double', 'unknown', 'missing', 'planned'] as const).filter((k) => count(k) > 0);
+  const legend = (['found', 'wrong', 'double', 'unknown', 'missing', 'planned'] as const).filter((k) => kinds.has(k));
   return (
     <figure className="mt-2" aria-label={t('address.strip')}>
       <svg
@@ -108,7 +107,7 @@ export const Strip = memo(function Strip({
             </text>
           </g>
         ))}
-        {kinds.map(([kind, marks]) => {
+        {[...kinds].map(([kind, marks]) => {
           const { tall, wide, fill, stroke, dashed } = shapes[kind];
           return (
             <path
@@ -120,18 +119,9 @@ export const Strip = memo(function Strip({
             />
           );
         })}
+        <path d={(kinds.get('double') ?? []).map((m) => `M${x(m.at) - 6} ${Top - 3}l6 5 6-5z`).join('')} fill="var(--color-refused)" />
         <path
-          d={strip.marks
-            .filter((m) => m.kind === 'double')
-            .map((m) => `M${x(m.at) - 6} ${Top - 3}l6 5 6-5z`)
-            .join('')}
-          fill="var(--color-refused)"
-        />
-        <path
-          d={strip.marks
-            .filter((m) => m.kind === 'unknown')
-            .map((m) => `M${x(m.at)} ${Top + High + 6}l5 5-5 5-5-5z`)
-            .join('')}
+          d={(kinds.get('unknown') ?? []).map((m) => `M${x(m.at)} ${Top + High + 6}l5 5-5 5-5-5z`).join('')}
           fill="var(--color-noted)"
         />
         {current && <path d={`M${x(current.at) - 6} ${Top - 12}h12l-6 8z`} fill="var(--color-accent)" />}
@@ -152,7 +142,7 @@ export const Strip = memo(function Strip({
                 strokeDasharray={shapes[k].dashed ? '2 2' : undefined}
               />
             </svg>
-            {t(`address.strip.${k}`)} {count(k)}
+            {t(`address.strip.${k}`)} {kinds.get(k)!.length}
           </span>
         ))}
         {strip.elsewhere.map((e) => (
