@@ -62,6 +62,11 @@ public sealed class NetworkTests
     private static async Task TakeRows(Site site)
     {
         var draft = (await Do(site, "rows", new { }))["results"]!;
+        // What is shown before it is taken is in the words of its row, and no code of ours.
+        Assert.All(
+            draft["lines"]!.AsArray().SelectMany(l => new[] { l!["text"], l["wasText"] }).OfType<JsonNode>(),
+            t => Assert.DoesNotContain(t.ToString(), (string[])["two", "one", "mask", "as-plan", "first-search", "two-ways", "frozen-in-pool"])
+        );
         var (status, taken) = await site.Post(
             $"/api/jobs/{site.JobId}/results/{draft["id"]}/take",
             site.Entry(new { fates = new[] { "in", "out", "notJudged" } })

@@ -115,5 +115,10 @@ test("cameras are found, one is given its address, logins are tried, and no secr
     phone.getByRole("main").getByText(/^\d+ ?to mend$/),
   ).toBeVisible();
   expect(await overflow(phone)).toBeLessThanOrEqual(0);
+  // What was pressed in the list is brought to the eye under it.
+  await phone.getByRole("row").filter({ hasText: "CC-06" }).first().click();
+  await expect(
+    phone.getByRole("region", { name: "CC-06" }).getByRole("heading"),
+  ).toBeInViewport();
   await nothingModerate(phone);
 });

@@ -185,7 +185,7 @@ public sealed class IntakeMatcher(Ledger ledger, CatalogueStore catalogue, TimeP
             e.Was = was.State;
             e.Window = after[e.Key.Value].Window;
             e.WasText = was.Attempts.FirstOrDefault(a => a.ReadingId == was.Counts) is { } counted
-                ? ValueText.Of(catalogue.Texts, counted.Value)
+                ? ValueText.Of(catalogue.Texts, counted.Value, catalogue.Catalogue.CheckById.GetValueOrDefault(was.Key.Check))
                 : null;
         }
     }

@@ -217,7 +217,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Intake
                 x.e.Result.Function,
                 x.e.Key?.On.Part ?? x.e.Result.Part,
                 x.e.Key?.Under ?? x.e.Result.Under,
-                x.e.Value is { } v ? TextOf(v) : x.e.Result.Text,
+                x.e.Value is { } v ? TextOf(x.e.Key, v) : x.e.Result.Text,
                 x.e.Device,
                 x.e.Label,
                 x.e.Key is { } key ? t["check." + key.Check.Value] : null,
@@ -256,5 +256,7 @@ public sealed class ResultIntake(Ledger ledger, CatalogueStore catalogue, Intake
         );
     }
 
-    private string TextOf(ReadingValue value) => ValueText.Of(catalogue.Texts, value);
+    /// <summary>In the words of its check, where it is known which that is.</summary>
+    private string TextOf(CheckKey? key, ReadingValue value) =>
+        ValueText.Of(catalogue.Texts, value, key is { } k ? catalogue.Catalogue.CheckById.GetValueOrDefault(k.Check) : null);
 }

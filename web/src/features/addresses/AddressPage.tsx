@@ -18,7 +18,7 @@ import { Waiting } from '../walk/WalkPage';
 import { Detail } from './Detail';
 import { GiveSheet } from './GiveSheet';
 import { groupsOf, type LedgerRow } from './ledger';
-import { Index, LedgerTable } from './LedgerTable';
+import { Index, isStacked, LedgerTable } from './LedgerTable';
 import { Leases } from './Leases';
 import { ListSheet } from './ListSheet';
 import { LookSheet, nothingGiven, TrialSheet } from './LookSheet';
@@ -73,7 +73,7 @@ export default function AddressPage() {
   const pick = useCallback((key: string) => {
     setActive(key);
     // Where both stand one under the other, what was asked for is brought to the eye.
-    if (window.innerWidth <= 1100) aside.current?.scrollIntoView({ block: 'start' });
+    if (isStacked()) aside.current?.scrollIntoView({ block: 'start' });
   }, []);
   // All that is known of it is asked for where somebody looks at it.
   const detail = useQuery({

@@ -6,6 +6,9 @@ import { byArea, type LedgerLine, split } from './ledger';
 /** Up to here all are drawn: only a longer list is drawn where it is seen. */
 const FewLines = 60;
 
+/** Whether a device stands under the list, and not beside it. */
+export const isStacked = () => window.innerWidth <= 1100;
+
 /** The last part of an address tells it apart: it is heavy, what is shared is light. */
 export function Address({ text, wrong }: { text: string; wrong?: boolean }) {
   const [shared, own] = split(text);
@@ -138,7 +141,7 @@ export function LedgerTable({
   const at = lines.findIndex((l) => l.key === active);
   const mounted = useRef(false);
   useEffect(() => {
-    if (mounted.current && at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
+    if (mounted.current && at >= 0 && !isStacked()) virtual.scrollToIndex(at, { align: 'auto' });
     mounted.current = true;
     // Only when another is chosen, not when the list is read anew.
     // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -26,7 +26,7 @@ export default function DemoNetwork({ onClose }: { onClose: () => void }) {
       <ul>
         {planted?.map((odd) => (
           <li key={odd.label} className="flex flex-wrap items-center gap-x-3 border-b border-dotted border-hairline py-1">
-            <span className="min-w-48 flex-1">
+            <span className="min-w-48 flex-1 max-sm:basis-full">
               <b>{odd.label}</b> <span className="font-read">{odd.address}</span>: {odd.note}
             </span>
             {odd.starts && (

@@ -186,7 +186,11 @@ function Line({ line }: { line: IntakeLine }) {
           {line.under && line.under !== 'any' ? `, ${t(`condition.${line.under}`)}` : ''}
         </span>
       </span>
-      <span className="font-read truncate text-table font-bold max-sm:col-start-2">{line.text}</span>
+      <span
+        className={`max-sm:col-start-2 ${line.text.length > 7 && /[a-z]{3}/.test(line.text) ? 'text-label font-semibold leading-tight' : 'font-read truncate text-table font-bold'}`}
+      >
+        {line.text}
+      </span>
       <span className="min-w-0 text-label leading-snug text-ink-2 max-sm:col-start-2">
         {line.line > 0 && `${t('readings.line', line.line)} `}
         {line.wasText && line.was !== 'notTaken' && `${t('readings.was', line.wasText, t(`state.${line.was}`))} `}
