@@ -77,30 +77,35 @@ public static class WireMap
         Span<int> parent = stackalloc int[20];
         for (var i = 0; i < 20; i++)
             parent[i] = i;
-        for (var near = 1; near <= WireMapReading.Shield; near++)
-            foreach (var far in reading.FarOf(near))
-                parent[Root(parent, near)] = Root(parent, far + 10);
-        var found = new SortedDictionary<int, (List<int> Near, List<int> Far)>();
-        for (var near = 1; near <= WireMapReading.Shield; near++)
-            if (!reading.FarOf(near).IsEmpty)
-                At(found, Root(parent, near)).Near.Add(near);
-        for (var far = 1; far <= WireMapReading.Shield; far++)
-            if (found.TryGetValue(Root(parent, far + 10), out var node))
-                node.Far.Add(far);
-        return [.. found.Values.OrderBy(node => node.Near[0]).Select(node => new Node([.. node.Near], [.. node.Far]))];
+        for (var pin = 1; pin <= WireMapReading.Shield; pin++)
+            foreach (var other in reading.FarOf(pin))
+                parent[Root(parent, pin)] = Root(parent, other + 10);
+        var nodes = ImmutableArray.CreateBuilder<Node>(9);
+        Span<int> near = stackalloc int[9];
+        Span<int> far = stackalloc int[9];
+        for (var first = 1; first <= WireMapReading.Shield; first++)
+        {
+            if (reading.FarOf(first).IsEmpty)
+                continue;
+            var root = Root(parent, first);
+            var (nears, fars) = (0, 0);
+            for (var pin = 1; pin <= WireMapReading.Shield; pin++)
+            {
+                if (!reading.FarOf(pin).IsEmpty && Root(parent, pin) == root)
+                    near[nears++] = pin;
+                if (Root(parent, pin + 10) == root)
+                    far[fars++] = pin;
+            }
+            if (near[0] == first)
+                nodes.Add(new([.. near[..nears]], [.. far[..fars]]));
+        }
+        return nodes.DrainToImmutable();
 
         static int Root(Span<int> parent, int i)
         {
             while (parent[i] != i)
                 i = parent[i];
             return i;
-        }
-
-        static (List<int> Near, List<int> Far) At(SortedDictionary<int, (List<int>, List<int>)> found, int root)
-        {
-            if (!found.TryGetValue(root, out var node))
-                found[root] = node = ([], []);
-            return node;
         }
     }
 

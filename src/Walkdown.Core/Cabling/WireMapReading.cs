@@ -10,7 +10,7 @@ public sealed class WireMapReading
     /// <summary>The shield as a node beside pins 1 to 8.</summary>
     public const int Shield = 9;
 
-    private readonly ImmutableSortedSet<int>[] _far = new ImmutableSortedSet<int>[10];
+    private readonly ImmutableArray<int>[] _far = new ImmutableArray<int>[10];
 
     /// <param name="nearToFar">Keys 1 to 8, all present; key 9 only where the shield was measured. Values are far pins 1 to 8, or
     /// 9.</param>
@@ -21,13 +21,14 @@ public sealed class WireMapReading
         {
             if (near is < 1 or > Shield || far.Any(pin => pin is < 1 or > Shield))
                 throw new BadInputException(BadInputReason.UnknownValue, "near_to_far");
-            _far[near] = [.. far];
+            _far[near] = far.Count < 2 ? [.. far] : [.. far.Distinct().Order()];
         }
         for (var pin = 1; pin <= 8; pin++)
-            if (_far[pin] is null)
+            if (_far[pin].IsDefault)
                 throw new BadInputException(BadInputReason.Missing, "near_to_far");
-        ShieldMeasured = _far[Shield] is not null;
-        _far[Shield] ??= [];
+        ShieldMeasured = !_far[Shield].IsDefault;
+        if (!ShieldMeasured)
+            _far[Shield] = [];
     }
 
     /// <summary>Eight far pins in near order, 0 for open.</summary>
@@ -41,6 +42,6 @@ public sealed class WireMapReading
     /// <summary>The shield was looked at.</summary>
     public bool ShieldMeasured { get; }
 
-    /// <summary>Far pins that a near pin reaches; empty: none.</summary>
-    public ImmutableSortedSet<int> FarOf(int near) => _far[near];
+    /// <summary>Far pins that a near pin reaches, ascending; empty: none.</summary>
+    public ImmutableArray<int> FarOf(int near) => _far[near];
 }

@@ -13,7 +13,8 @@ internal sealed class Outline
         bool MayBeDue,
         ImmutableArray<Condition> Conditions,
         ImmutableArray<CheckItem> Items,
-        ImmutableArray<string> Parts
+        ImmutableArray<string> Parts,
+        ImmutableArray<AskedField> Fields
     )
     {
         /// <summary>The items as a Card shows them.</summary>
@@ -35,7 +36,17 @@ internal sealed class Outline
                     !check.DueWhen.IsEmpty && features.Contains(WorkScope.PartOf(check.Section)) && features.Contains(WorkScope.Said),
                     [.. CheckPlan.ConditionsOf(check, features)],
                     [.. check.Items.Where(item => item.Applies.Holds(kind, features))],
-                    [.. check.Parts.Where(part => part.Applies.Holds(kind, features)).Select(part => part.Id)]
+                    [.. check.Parts.Where(part => part.Applies.Holds(kind, features)).Select(part => part.Id)],
+                    [
+                        .. check
+                            .Fields.Where(field => field.Applies.Holds(kind, features))
+                            .Select(field => new AskedField(
+                                field,
+                                $"@field.{check.Id.Value}.{field.Id}",
+                                [.. field.Good.Where(good => good.Applies.Holds(kind, features)).Select(good => good.Word)],
+                                field.Limit is { } limit ? catalogue.Limit(limit) : null
+                            )),
+                    ]
                 )),
         ];
     }
@@ -154,6 +165,7 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
                         Compiled = entry.Compiled,
                         Items = entry.Items,
                         CardItems = entry.CardItems,
+                        Fields = entry.Fields,
                         MayBeDue = entry.MayBeDue,
                     }
                 );

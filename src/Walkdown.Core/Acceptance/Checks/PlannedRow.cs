@@ -1,4 +1,13 @@
+using Walkdown.Core.Measures;
+
 namespace Walkdown.Core.Acceptance;
+
+/// <summary>A field of a form as one kind of device has it.</summary>
+/// <param name="Field">As the catalogue says it.</param>
+/// <param name="Name">The code of its words.</param>
+/// <param name="Good">Words that are right here; empty: none is asked for.</param>
+/// <param name="Limit">What its number must keep; null: nothing.</param>
+internal sealed record AskedField(FormField Field, string Name, ImmutableArray<string> Good, Limit? Limit);
 
 /// <summary>One row that the Card will have.</summary>
 public sealed record PlannedRow(CheckKey Key, CheckDefinition Check, bool Required)
@@ -18,4 +27,7 @@ public sealed record PlannedRow(CheckKey Key, CheckDefinition Check, bool Requir
 
     /// <summary>The same as a Card shows them.</summary>
     internal ImmutableArray<CardItem> CardItems { get; init; } = [];
+
+    /// <summary>Fields of its form that the device has.</summary>
+    internal ImmutableArray<AskedField> Fields { get; init; } = [];
 }

@@ -18,11 +18,8 @@ internal static class FormJudges
     internal static State Fields(RowContext c, ImmutableArray<FormLine> lines, ImmutableArray<Message>.Builder because)
     {
         var (isOut, isWhole, isAsked) = (false, true, false);
-        foreach (var field in c.Check.Fields.Where(f => f.Applies.Holds(c.Facts.Place.Kind, c.Features)))
+        foreach (var (field, name, good, limit) in c.Row.Fields)
         {
-            var name = Name(c, field.Id);
-            var good = field.Good.Where(g => g.Applies.Holds(c.Facts.Place.Kind, c.Features)).Select(g => g.Word).ToImmutableArray();
-            var limit = field.Limit is { } id ? c.Catalogue.Limit(id) : null;
             isAsked |= !good.IsEmpty || limit is not null;
             foreach (var line in lines)
                 switch (line.Of(field.Id))

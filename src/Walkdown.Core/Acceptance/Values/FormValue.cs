@@ -14,7 +14,13 @@ public sealed record FieldSaid(string Field, double? Number = null, string? Word
 public sealed record FormLine(ImmutableArray<FieldSaid> Said, DateTimeOffset? At = null)
 {
     /// <summary>What a field says; null: nothing.</summary>
-    public FieldSaid? Of(string field) => Said.FirstOrDefault(s => s.Field == field);
+    public FieldSaid? Of(string field)
+    {
+        foreach (var said in Said)
+            if (said.Field == field)
+                return said;
+        return null;
+    }
 
     /// <summary>By content.</summary>
     public bool Equals(FormLine? other) => other is not null && At == other.At && Said.AsSpan().SequenceEqual(other.Said.AsSpan());
@@ -42,39 +48,50 @@ public sealed record FormValue(ImmutableArray<FormLine> Lines) : ReadingValue
         {
             if (line is null || line.Said.IsDefaultOrEmpty)
                 return new Message("reading.form-empty");
-            if (line.Said.Any(s => s is null) || line.Said.DistinctBy(s => s.Field).Count() != line.Said.Length)
-                return new Message("reading.form-twice");
-            foreach (var said in line.Said)
-                if (RefuseField(check, said) is { } refused)
+            // One after another: what is not known is refused before there can be more of it than the check has fields.
+            for (var i = 0; i < line.Said.Length; i++)
+            {
+                if (line.Said[i] is null)
+                    return new Message("reading.form-twice");
+                if (RefuseField(check, line.Said[i]) is { } refused)
                     return refused;
+                for (var j = 0; j < i; j++)
+                    if (line.Said[j].Field == line.Said[i].Field)
+                        return new Message("reading.form-twice");
+            }
         }
         return null;
     }
 
     private static Message? RefuseField(CheckDefinition check, FieldSaid said)
     {
-        if (check.Fields.FirstOrDefault(f => f.Id == said.Field) is not { } field)
+        FormField? field = null;
+        foreach (var asked in check.Fields)
+            if (asked.Id == said.Field)
+                field = asked;
+        if (field is null)
             return new Message("reading.unknown-field", Short(said.Field ?? ""));
-        var name = $"@field.{check.Id.Value}.{field.Id}";
         switch (field.Entry)
         {
             case FieldEntry.Word:
                 return said.Number is null && said.Word is { } word && field.Words.Contains(word)
                     ? null
-                    : new Message("reading.field-word", name, Short(said.Word ?? ""));
+                    : new Message("reading.field-word", Name(), Short(said.Word ?? ""));
             case FieldEntry.Text:
                 return said.Number is null && !string.IsNullOrWhiteSpace(said.Word) && said.Word.Length <= Longest
                     ? null
-                    : new Message("reading.field-text", name, Message.Number(Longest));
+                    : new Message("reading.field-text", Name(), Message.Number(Longest));
             default:
                 if (said.Word is not null || said.Number is not { } number || !double.IsFinite(number))
-                    return new Message("reading.field-number", name);
+                    return new Message("reading.field-number", Name());
                 if (field.Entry == FieldEntry.Count && (number < 0 || number != Math.Floor(number) || number > 1e9))
-                    return new Message("reading.field-count", name);
+                    return new Message("reading.field-count", Name());
                 return field.Plausible is { } may && (number < may.Min || number > may.Max)
-                    ? new Message("reading.field-range", name, Message.Number(may.Min), Message.Number(may.Max))
+                    ? new Message("reading.field-range", Name(), Message.Number(may.Min), Message.Number(may.Max))
                     : null;
         }
+
+        string Name() => $"@field.{check.Id.Value}.{field.Id}";
     }
 
     /// <inheritdoc/>
