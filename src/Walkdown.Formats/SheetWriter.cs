@@ -12,7 +12,22 @@ public static class SheetWriter
     /// <summary>True for the signs at which a spreadsheet would run a text as a formula.</summary>
     public static bool Runs(char first) => first is '=' or '+' or '-' or '@' or '\t' or '\r';
 
-    /// <summary>UTF-8 with its mark, commas. A text that a spreadsheet would run gets an apostrophe before it.</summary>
+    /// <summary>A table of texts as CSV: UTF-8 with its mark, commas. A text that a spreadsheet would run gets an apostrophe before it.</summary>
+    public static byte[] Table(IReadOnlyList<string> headings, IEnumerable<IReadOnlyList<string>> rows)
+    {
+        using var stream = new MemoryStream();
+        using (var writer = new StreamWriter(stream, new System.Text.UTF8Encoding(true), leaveOpen: true))
+        using (var csv = new CsvWriter(writer, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\r\n" }))
+            foreach (var row in rows.Prepend(headings))
+            {
+                foreach (var text in row)
+                    csv.WriteField(Guarded(text, false));
+                csv.NextRecord();
+            }
+        return stream.ToArray();
+    }
+
+    /// <summary>The schedule: UTF-8 with its mark, commas. A text that a spreadsheet would run gets an apostrophe before it.</summary>
     public static byte[] Csv(IReadOnlyList<IReadOnlyDictionary<string, string>> rows, IReadOnlyList<string> notes)
     {
         using var stream = new MemoryStream();

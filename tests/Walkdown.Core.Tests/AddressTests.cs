@@ -570,6 +570,36 @@ public sealed class AddressTests
     }
 
     [Fact]
+    public void WhatAStartMadeTrueAndWhatItTookBackIsTold()
+    {
+        var before = Found(1) with { AnswersSearches = true, Streams = [new("main", "H264", 1920, 1080), new("sub", "H264", 640, 360)] };
+        Assert.Empty(Readback.SinceStart(before, before));
+        // Nothing is known of what it did not say.
+        Assert.Empty(Readback.SinceStart(before, new FoundDevice { Address = before.Address }));
+        var after = before with
+        {
+            Name = "",
+            Gateway = "10.46.8.254",
+            AnswersSearches = false,
+            TimeSource = "manual",
+            Streams = [new("main", "H265", 1920, 1080)],
+        };
+        Assert.Equal(
+            [
+                "@lan.what.name CC-01 \u2013",
+                "@lan.what.gateway 10.46.8.1 10.46.8.254",
+                "@lan.what.searches @ui.yes @ui.no",
+                "@lan.what.time ntp manual",
+                "@lan.what.stream H264 1920x1080 H265 1920x1080",
+                "@lan.what.stream sub \u2013",
+            ],
+            Readback.SinceStart(before, after).Select(m => string.Join(' ', m.Args))
+        );
+        // A name that looks like a code of ours stays a name.
+        Assert.Equal("@@ui.yes", Readback.SinceStart(before, before with { Name = "@ui.yes" }).Single().Args[2]);
+    }
+
+    [Fact]
     public void AUnitBelongsWhereItsSerialNumberIsElseItsHardwareAddress()
     {
         PlannedDevice[] places = [Planned(1), Planned(2), Planned(3) with { Serial = "" }];

@@ -23,6 +23,59 @@ public sealed class WholeWorkTests
             ]),
         ]);
 
+    private static void Done(Facts facts, string act) =>
+        facts.With(f =>
+            f with
+            {
+                Events = f.Events.Add(
+                    new Act
+                    {
+                        Id = Guid.NewGuid(),
+                        By = Facts.Ina,
+                        At = f.Now,
+                        Sequence = 90_000 + f.Events.Length,
+                        ActKind = act,
+                        On = new Subject(SubjectKind.Place, f.Place.Id),
+                    }
+                ),
+                Now = f.Now.AddSeconds(1),
+            }
+        );
+
+    /// <summary>A setting that differs from what the device came with has a reason, and a place that the model has it at.</summary>
+    [Theory]
+    [InlineData("day-night", "page", "by lux", "by hour", "the quay", State.In, "left.only-there")]
+    [InlineData("day-night", "page", "by lux", "by hour", "", State.NotJudged, "left.no-why")]
+    [InlineData("day-night", "page", "By hour ", "by hour", "", State.In, "left.only-there")]
+    [InlineData("day-night", "lens", "by lux", "by hour", "the quay", State.Out, "left.elsewhere")]
+    [InlineData("other", "page", "off", "on", "asked for", State.In, "left.no-sheet")]
+    public void SettingsAreLeftWithTheirReason(
+        string setting,
+        string surface,
+        string left,
+        string was,
+        string why,
+        State state,
+        string code
+    )
+    {
+        var facts = WholeWork.Job("bullet");
+        facts.With(f => f with { Place = f.Place with { Model = "Skerry B4" } });
+        Assert.False(Row(facts, "address.left-as").Required);
+        Done(facts, "setting-changed");
+        Assert.True(Row(facts, "address.left-as").Required);
+        var said = new List<(string, object)> { ("setting", setting), ("surface", surface), ("left", left), ("was", was) };
+        if (why.Length > 0)
+            said.Add(("why", why));
+        Take(facts, "address.left-as", Form([.. said]));
+        var row = Row(facts, "address.left-as");
+        Assert.Equal(state, row.State);
+        Assert.Contains(row.Because, b => b.Code == code);
+        // After a reset it is as it came.
+        Done(facts, "reset");
+        Assert.Equal(State.Stale, Row(facts, "address.left-as").State);
+    }
+
     /// <summary>No row is due that nobody can do: each kind goes from its pack to Accepted by answers that a technician can give.</summary>
     [Theory]
     [InlineData("dome-fixed")]

@@ -65,7 +65,11 @@ public sealed class NetworkTests
         // What is shown before it is taken is in the words of its row, and no code of ours.
         Assert.All(
             draft["lines"]!.AsArray().SelectMany(l => new[] { l!["text"], l["wasText"] }).OfType<JsonNode>(),
-            t => Assert.DoesNotContain(t.ToString(), (string[])["two", "one", "mask", "as-plan", "first-search", "two-ways", "frozen-in-pool"])
+            t =>
+                Assert.DoesNotContain(
+                    t.ToString(),
+                    (string[])["two", "one", "mask", "as-plan", "first-search", "two-ways", "frozen-in-pool"]
+                )
         );
         var (status, taken) = await site.Post(
             $"/api/jobs/{site.JobId}/results/{draft["id"]}/take",
@@ -190,7 +194,13 @@ public sealed class NetworkTests
         Assert.Contains("GT-06", await Mend("GT-06", "setName"));
         Assert.Contains("VL-07", await Mend("VL-07", "setName"));
         var restart = await Do(site, "restarts", new { deviceId = site.Stops["VL-02"], logins = Logins });
-        Assert.Equal("lan.kept", restart["look"]!["words"]![0]!["code"]!.ToString());
+        // What was taken and shows only after a start is told by name.
+        Assert.Equal(
+            ["lan.kept", "lan.since-start @lan.what.name"],
+            restart["look"]!["words"]!.AsArray().Select(w => w!["code"] + (w["code"]!.ToString() == "lan.kept" ? "" : " " + w["args"]![0]))
+        );
+        restart = await Do(site, "restarts", new { deviceId = site.Stops["VL-02"], logins = Logins });
+        Assert.Equal(["lan.kept", "lan.start-same"], restart["look"]!["words"]!.AsArray().Select(w => w!["code"]!.ToString()));
         // One that leases is elsewhere after its start.
         restart = await Do(site, "restarts", new { deviceId = site.Stops["GT-04"], logins = Logins });
         Assert.Equal("lan.moved", restart["look"]!["words"]![0]!["code"]!.ToString());

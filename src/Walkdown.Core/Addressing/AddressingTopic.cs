@@ -10,6 +10,7 @@ internal static class AddressingTopic
     /// <inheritdoc cref="Topic"/>
     public static readonly Topic Topic = new()
     {
+        Judges = [new("left-as", SettingsLeft.Judge, EntryKind.Form)],
         Limits = [new("reset-hold", Unit.Second, ResetHold) { AsksFor = ["reset-long"] }],
         Figures = ["reset.short-least", "reset.short-most", "reset.long-least", "reset.long-most"],
     };

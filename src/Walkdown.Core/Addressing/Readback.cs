@@ -1,3 +1,5 @@
+using Walkdown.Core.Measures;
+
 namespace Walkdown.Core.Addressing;
 
 /// <summary>Whether what a device was told is what it says afterwards (C45).</summary>
@@ -19,4 +21,43 @@ public static class Readback
             LedgerMend.SetTimeSource => read.TimeSource == "ntp",
             _ => false,
         };
+
+    /// <summary>
+    /// What a device says otherwise after it was started than before: what only a start made true, and what a start took back. Where it
+    /// said nothing before or after, nothing is known of it.
+    /// </summary>
+    public static ImmutableArray<Message> SinceStart(FoundDevice before, FoundDevice after)
+    {
+        var changed = ImmutableArray.CreateBuilder<Message>();
+        void Held(string what, string? was, string? reads, bool coded = false)
+        {
+            if (was is not null && reads is not null && was != reads)
+                changed.Add(new("lan.since-start", "@lan.what." + what, coded ? was : Said(was), coded ? reads : Said(reads)));
+        }
+        Held("name", before.Name, after.Name);
+        Held("mask", before.Mask, after.Mask);
+        Held("gateway", before.Gateway, after.Gateway);
+        Held("leases", Word(before.Leases), Word(after.Leases), coded: true);
+        Held("searches", Word(before.AnswersSearches), Word(after.AnswersSearches), coded: true);
+        Held("time", before.TimeSource, after.TimeSource);
+        Held("zone", before.TimeZone, after.TimeZone);
+        Held("firmware", before.Firmware, after.Firmware);
+        if (before.Users is { } had && after.Users is { } has)
+            Held("users", string.Join(", ", had.Order(StringComparer.Ordinal)), string.Join(", ", has.Order(StringComparer.Ordinal)));
+        foreach (var stream in before.Streams)
+            if (after.Streams.FirstOrDefault(s => s.Name == stream.Name) is { } now)
+                Held("stream", stream.Says, now.Says);
+            else if (!after.Streams.IsEmpty)
+                Held("stream", stream.Name, "");
+        return changed.DrainToImmutable();
+
+        static string? Word(bool? says) =>
+            says switch
+            {
+                true => "@ui.yes",
+                false => "@ui.no",
+                null => null,
+            };
+        static string Said(string text) => text.Length == 0 ? "\u2013" : Message.Said(text);
+    }
 }

@@ -25,6 +25,8 @@ public static class AddressEndpoints
 {
     private const int MostRows = 500;
 
+    private const int MostPlanBytes = 1024 * 1024;
+
     /// <param name="standIns">Where simulated recorders answer; null: nowhere.</param>
     /// <param name="shift">Of the ports of a simulated network; 0: the site is real.</param>
     /// <param name="listen">How long answers to a search are waited for.</param>
@@ -74,6 +76,13 @@ public static class AddressEndpoints
             .MapPost("/plan/check", (Guid jobId, PlanRequest request) => TypedResults.Ok(Wrong(request.Plan)))
             .WithName("checkNetworkPlan")
             .Needs(Right.Plan);
+        network.MapGet("/plan.csv", PlanFile).WithName("getNetworkPlanFile").Produces(200, contentType: "text/csv");
+        network
+            .MapPost("/plan/file", ReadPlan)
+            .WithName("readNetworkPlanFile")
+            .Needs(Right.Plan)
+            .Accepts<byte[]>("application/octet-stream")
+            .WithMetadata(new RequestSizeLimitAttribute(MostPlanBytes + 1024));
         network.MapPost("/propose", Propose).WithName("proposeAddresses").Needs(Right.Plan);
         network
             .MapPost(
@@ -166,6 +175,35 @@ public static class AddressEndpoints
         request.Plan.Check() is [var (field, why), ..] ? Problems.Of(422, why, field)
         : await book.Keep(jobId, request.Plan) && await book.Answer(jobId, lists.CanRead) is { } answer ? TypedResults.Ok(answer)
         : Problems.Of(404, "problem.unknown-job");
+
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> PlanFile(Guid jobId, AddressBook book) =>
+        await book.Load(jobId) is not { } known ? Problems.Of(404, "problem.unknown-job")
+        : known.Plan is not { } plan ? Problems.Of(422, "lan.none")
+        : TypedResults.File(NetworkPlanFile.Write(plan), "text/csv; charset=utf-8", "network.csv");
+
+    /// <summary>What a file says, for somebody to look at: nothing is kept of it.</summary>
+    private static async Task<Results<Ok<PlanRead>, ProblemHttpResult>> ReadPlan(
+        Guid jobId,
+        HttpRequest request,
+        Ledger ledger,
+        CancellationToken cancel
+    )
+    {
+        if (!await ImportEndpoints.Exists(ledger, jobId))
+            return Problems.Of(404, "problem.unknown-job");
+        var file = await ImportEndpoints.Body(request, cancel);
+        if (file.Length > MostPlanBytes)
+            return Problems.Of(413, "problem.too-large");
+        try
+        {
+            var plan = NetworkPlanFile.Read(file, cancel);
+            return TypedResults.Ok(new PlanRead(plan, Wrong(plan)));
+        }
+        catch (SheetException refused)
+        {
+            return Problems.Of(422, refused.What, "file");
+        }
+    }
 
     private static async Task<Results<Ok<ImmutableArray<ProposedAddress>>, ProblemHttpResult>> Propose(
         Guid jobId,

@@ -10,6 +10,11 @@ namespace Walkdown.Server.Addresses;
 /// <param name="Why">In a technician's words.</param>
 public sealed record PlanTrouble(string Field, Message Why);
 
+/// <summary>A plan as a file has it; nothing is kept of it.</summary>
+/// <param name="Plan">Its fields, as they stand there.</param>
+/// <param name="Wrong">What is wrong with them.</param>
+public sealed record PlanRead(NetworkPlan Plan, ImmutableArray<PlanTrouble> Wrong);
+
 /// <summary>A look at the network, or a recorder's list as it was read.</summary>
 /// <param name="Of">The way, or the recorder's label.</param>
 /// <param name="By">Who looked.</param>

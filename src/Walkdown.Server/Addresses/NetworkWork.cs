@@ -159,7 +159,14 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
             request.By,
             ImmutableArray.Create(read with { By = found.By, KeptAddress = kept })
         );
-        return new(1, [kept ? new("lan.kept", planned.Label, read.Address) : new("lan.moved", planned.Label, found.Address, read.Address)]);
+        var changed = Readback.SinceStart(before, read);
+        return new(
+            1,
+            [
+                kept ? new("lan.kept", planned.Label, read.Address) : new("lan.moved", planned.Label, found.Address, read.Address),
+                .. changed.IsEmpty && read.Trouble is null ? [new Message("lan.start-same")] : changed,
+            ]
+        );
     }
 
     /// <summary>

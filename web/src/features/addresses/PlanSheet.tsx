@@ -1,11 +1,11 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api, ProblemError } from '../../api/client';
-import { troubleOf } from '../../api/send';
-import { t } from '../../texts';
+import { sendFile, troubleOf } from '../../api/send';
+import { say, t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { Trouble } from '../../ui/Trouble';
-import type { NetworkLedger, NetworkPlan } from './ledger';
+import type { NetworkLedger, NetworkPlan, PlanRead } from './ledger';
 
 const empty: NetworkPlan = {
   subnet: '',
@@ -46,8 +46,19 @@ export function PlanSheet({
       ),
     onSuccess: onKept,
   });
+  const read = useMutation({
+    mutationFn: (file: File) => sendFile<PlanRead>(`/api/jobs/${jobId}/network/plan/file`, file),
+    onSuccess: (file) => {
+      setP(file.plan);
+      setFactory(file.plan.factory.join(' '));
+      keep.reset();
+    },
+  });
   const at = keep.error instanceof ProblemError ? keep.error.problem.field : undefined;
-  const wrong = (field: string) => (at === field || at?.startsWith(`${field}.`) ? troubleOf(keep.error) : undefined);
+  const wrong = (field: string) =>
+    at === field || at?.startsWith(`${field}.`)
+      ? troubleOf(keep.error)
+      : read.data?.wrong.filter((w) => w.field === field || w.field.startsWith(`${field}.`)).map((w) => say(w.why))[0];
   const text = (field: 'subnet' | 'gateway' | 'poolFirst' | 'poolLast' | 'leaseServer' | 'tester', label: string, hint?: string) => (
     <Labelled label={label}>
       <input
@@ -77,6 +88,30 @@ export function PlanSheet({
   );
   return (
     <Sheet title={t('address.plan.edit')} onClose={onClose} wide>
+      <div className="flex flex-wrap items-center gap-x-5">
+        <label className="inline-flex min-h-11 cursor-pointer items-center font-semibold underline">
+          {t('address.plan.read-file')}
+          <input
+            type="file"
+            className="sr-only"
+            accept=".csv,.txt,.tsv,.xlsx"
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              e.target.value = '';
+              if (file) read.mutate(file);
+            }}
+          />
+        </label>
+        {plan && (
+          <a className="inline-flex min-h-11 items-center font-semibold underline" href={`/api/jobs/${jobId}/network/plan.csv`} download>
+            {t('address.plan.save-file')}
+          </a>
+        )}
+        <span className="text-label text-ink-2" role="status">
+          {read.data && t('address.plan.from-file')}
+        </span>
+        <Trouble text={read.error ? troubleOf(read.error) : undefined} />
+      </div>
       <form
         onSubmit={(e) => {
           e.preventDefault();

@@ -7,6 +7,7 @@ export type LedgerLine = Schemas['LedgerLine'];
 export type LedgerNote = Schemas['LedgerNote'];
 export type NetworkStrip = Schemas['NetworkStrip'];
 export type NetworkPlan = Schemas['NetworkPlan'];
+export type PlanRead = Schemas['PlanRead'];
 export type GivenLogin = Schemas['GivenLogin'];
 export type FoundBy = Schemas['FoundBy'];
 
