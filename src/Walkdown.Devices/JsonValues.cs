@@ -36,6 +36,8 @@ internal static class JsonValues
                 .. answer
                     .GetProperty("pairs")
                     .EnumerateObject()
+                    // Of a part that never came, such as a preset that is not reached, there is no reading.
+                    .Where(p => p.Value.ValueKind != JsonValueKind.Null)
                     .Select(p => new SourceReading(p.Name, Number(p.Value.GetDouble(), answer, check))),
             ],
             EntryKind.Form => [new("", Form(answer.GetProperty("fields"), check))],

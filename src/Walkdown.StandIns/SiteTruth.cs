@@ -92,6 +92,16 @@ public sealed record DeviceTruth
     /// <summary>Its input and output; sound where nothing is planted.</summary>
     public ContactTruth Contacts { get; init; } = new();
 
+    /// <summary>How far each preset comes back from where it was set, degrees; null: it never arrives. Of those that are not planted a
+    /// sound gear's play is heard.</summary>
+    public double?[] Presets { get; init; } = [];
+
+    /// <summary>How many presets it has.</summary>
+    public int PresetCount { get; init; }
+
+    /// <summary>Its white light; sound where nothing is planted.</summary>
+    public LightTruth Light { get; init; } = new();
+
     /// <summary>What somebody who looks here sees wrong, each until it is mended.</summary>
     public SeenTruth[] Seen { get; init; } = [];
 
@@ -201,6 +211,25 @@ public sealed record ContactTruth(bool InputDead = false, bool OutputHeld = fals
         };
 
     public Dictionary<string, object> Output => new() { ["on"] = "seen", ["off"] = OutputHeld ? "not-seen" : "seen" };
+}
+
+/// <summary>A white light as it truly is.</summary>
+/// <param name="Dead">It never comes on.</param>
+/// <param name="Held">It never goes off.</param>
+/// <param name="Grey">The picture stays grey under it.</param>
+/// <param name="Fixed">Its setting cannot be switched off.</param>
+/// <param name="LightsNeighbours">It shines where others live.</param>
+public sealed record LightTruth(bool Dead = false, bool Held = false, bool Grey = false, bool Fixed = false, bool LightsNeighbours = false)
+{
+    public Dictionary<string, object> Seen =>
+        new()
+        {
+            ["movement"] = Dead ? "stays-dark" : "comes-on",
+            ["colour"] = Dead || Grey ? "grey" : "colour",
+            ["still"] = Held && !Dead ? "stays-on" : "goes-off",
+            ["off"] = Fixed ? "cannot" : "can-be-off",
+            ["neighbours"] = LightsNeighbours && !Dead ? "lit" : "not-lit",
+        };
 }
 
 /// <summary>Something wrong that is seen, not measured.</summary>
@@ -323,6 +352,10 @@ public sealed class SiteTruth
             {
                 Label = Cell("label"),
                 Run = label,
+                PresetCount = Cell("features")
+                    .Split(' ')
+                    .Select(f => f.StartsWith("presets-", StringComparison.Ordinal) && int.TryParse(f[8..], out var n) ? n : 0)
+                    .Max(),
                 Supply = supply.Length > 0 ? supply : null,
                 SupplyMetres = Number("supply_m", 10),
                 WattsInfraredOff = healthy.WattsInfraredOff ?? 5,
@@ -424,6 +457,8 @@ public sealed class SiteTruth
                         Radio = end?.StartsWith("radio.", StringComparison.Ordinal) == true ? device.Radio?.Mended : device.Radio,
                         Sound = end?.StartsWith("sound.", StringComparison.Ordinal) == true ? new() : device.Sound,
                         Contacts = end?.StartsWith("contact.", StringComparison.Ordinal) == true ? new() : device.Contacts,
+                        Presets = end?.StartsWith("aim.preset", StringComparison.Ordinal) == true ? [] : device.Presets,
+                        Light = end?.StartsWith("light.", StringComparison.Ordinal) == true ? new() : device.Light,
                     },
                     "restarted" => device with { StartedAt = seconds, Updating = false },
                     "update-started" => device with { StartedAt = seconds, Updating = true },

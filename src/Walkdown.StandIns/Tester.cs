@@ -17,7 +17,7 @@ public sealed record MeasureAnswer(
     string? RemoteLabel = null,
     double? Value = null,
     string? Unit = null,
-    Dictionary<string, double>? Pairs = null,
+    Dictionary<string, double?>? Pairs = null,
     string? Choice = null,
     bool? ShieldArrives = null,
     int[][]? TwistedPairs = null,
@@ -105,14 +105,14 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
                     Unit = "ohm",
                     Pairs = (run.Shared ? PinPair.Shared : PinPair.All).ToDictionary(
                         p => p.ToString(),
-                        _ => Math.Round(run.LoopOhms * (1 + noise.Between(-0.008, 0.008)) + noise.Between(0.01, 0.06), 2)
+                        _ => (double?)Math.Round(run.LoopOhms * (1 + noise.Between(-0.008, 0.008)) + noise.Between(0.01, 0.06), 2)
                     ),
                 };
             case "unbalance":
                 return answer with
                 {
                     Unit = "ohm",
-                    Pairs = PinPair.All.ToDictionary(p => p.ToString(), _ => Math.Round(0.02 + noise.Between(0, 0.06), 3)),
+                    Pairs = PinPair.All.ToDictionary(p => p.ToString(), _ => (double?)Math.Round(0.02 + noise.Between(0, 0.06), 3)),
                 };
             case "delay":
                 return answer with
@@ -120,7 +120,7 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
                     Unit = "ns",
                     Pairs = PinPair.All.ToDictionary(
                         p => p.ToString(),
-                        _ => Math.Round(run.TotalMetres / 100 * 545.4 * (1 + noise.Between(-0.015, 0.015)))
+                        _ => (double?)Math.Round(run.TotalMetres / 100 * 545.4 * (1 + noise.Between(-0.015, 0.015)))
                     ),
                 };
             case "poe-class":
@@ -206,6 +206,7 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
         if (
             !request.Function.StartsWith("sound-", StringComparison.Ordinal)
             && !request.Function.StartsWith("contact-", StringComparison.Ordinal)
+            && request.Function is not ("preset-return" or "white-light")
         )
             return null;
         if (truth.Device(request.Run) is not { } device)
@@ -217,6 +218,21 @@ public sealed class Tester(SiteTruth truth, Switch switches, SimClock clock)
             "sound-delay" => answer with { Value = Math.Round(device.Sound.DelayMs * (1 + noise.Between(-0.05, 0.05))), Unit = "ms" },
             "contact-input" => answer with { Fields = device.Contacts.Input },
             "contact-output" => answer with { Fields = device.Contacts.Output },
+            // It sends the camera from each preset to the next and back, and compares where it stops with where it was set.
+            "preset-return" when device.PresetCount > 0 => answer with
+            {
+                Unit = "deg",
+                Pairs = Enumerable
+                    .Range(0, device.PresetCount)
+                    .ToDictionary(
+                        i => $"preset-{i + 1}",
+                        i =>
+                            (i < device.Presets.Length ? device.Presets[i] : 0.1) is { } off
+                                ? Math.Round(off + noise.Between(-0.05, 0.05), 1)
+                                : (double?)null
+                    ),
+            },
+            "white-light" => answer with { Fields = device.Light.Seen },
             _ => null,
         };
     }

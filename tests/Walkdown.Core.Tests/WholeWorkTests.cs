@@ -610,13 +610,15 @@ public sealed class WholeWorkTests
             .With(f =>
                 f with
                 {
-                    Place = f.Place with { Model = Cell("model") },
+                    Place = f.Place with { Model = Cell("model"), Features = [.. Cell("features").Split(' ')] },
                     Now = WholeWork.Evening,
                     Supply = Cell("supply").Length > 0 ? Supply : null,
                 }
             );
         var parts = says.Split(':');
-        var row = facts.Card.Rows.First(r => r.Check.Id.Value == check && (r.Key.On.Part.Length == 0 || r.Key.On.Part == parts[0]));
+        var row = facts.Card.Rows.First(r =>
+            r.Check.Id.Value == check && (r.Check.PartsFrom is not null || r.Key.On.Part.Length == 0 || r.Key.On.Part == parts[0])
+        );
         ReadingValue value = row.Check.Entry switch
         {
             EntryKind.YesNo => new YesNoValue(says == "yes"),
@@ -655,6 +657,7 @@ public sealed class WholeWorkTests
     [InlineData("time-by", "computer", "time.source", "computer", false)]
     [InlineData("recording", "motion", "recorder.mode", "motion,schedule", false)]
     [InlineData("recording", "card", "recorder.mode", "motion,schedule,card", false)]
+    [InlineData("recording", "cloud", "recorder.mode", "motion,schedule,cloud", false)]
     [InlineData("added-in", "cloud", "recorder.registered", "bridge", false)]
     [InlineData("judged-on", "any", "focus.seen-on", "browser,phone", false)]
     [InlineData("defaults", "left", "finish.defaults", "some", true)]

@@ -67,6 +67,41 @@ public sealed class SourceTests
     }
 
     [Fact]
+    public async Task APresetThatIsNeverReachedHasNoReading()
+    {
+        const string json =
+            """{"run":"CC-07","function":"preset-return","pairs":{"preset-1":0.1,"preset-2":null,"preset-3":-1.4},"unit":"deg"}""";
+        var answer = await All(Long, new TesterSource(Http(json))).Ask(Question("aim.preset-error"), TestContext.Current.CancellationToken);
+        Assert.Equal([("preset-1", 0.1), ("preset-3", -1.4)], answer.Readings.Select(r => (r.Part, ((NumberValue)r.Value).Value)));
+    }
+
+    /// <summary>Presets and white lights of the made-up site are read, and what is wrong with one is mended.</summary>
+    [Fact]
+    public async Task PresetsAndWhiteLightsAreReadAtTheStandIn()
+    {
+        using var site = new Site();
+        async Task<System.Text.Json.Nodes.JsonNode> Read(string label, string check, string part = "")
+        {
+            var row = (await site.Card(label))["card"]!["rows"]!
+                .AsArray()
+                .Single(r => r!["key"]!["check"]!.ToString() == check && (r["key"]!["on"]!["part"]?.ToString() ?? "") == part)!;
+            var (status, read) = await site.Send($"/api/cards/{site.Stops[label]}/tester", new { row = row["id"]!.ToString() });
+            Assert.True(status == 200, read.ToJsonString());
+            return read;
+        }
+        string[] States(System.Text.Json.Nodes.JsonNode read) => [.. read["rows"]!.AsArray().Select(r => r!["state"]?.ToString() ?? "")];
+        Assert.Equal(["in", "in", "out", "in"], States(await Read("VL-10", "aim.preset-error", "preset-2")));
+        using var mended = await site.Outside.PostAsync(
+            "/panel/runs/VL-10/work",
+            System.Net.Http.Json.JsonContent.Create(new { act = "mend", end = "aim.preset-error" }),
+            TestContext.Current.CancellationToken
+        );
+        Assert.Equal(["in", "in", "in", "in"], States(await Read("VL-10", "aim.preset-error", "preset-3")));
+        var light = await Read("GT-07", "light.white");
+        Assert.Contains("goes-off", light["rows"]![0]!["value"]!.ToJsonString());
+    }
+
+    [Fact]
     public async Task WhatNobodyReadsAndWhereNobodyCanBeAskedIsSaid()
     {
         var sources = All(Long, new TesterSource(Http("{}")), new SwitchSource(Http("{}")));

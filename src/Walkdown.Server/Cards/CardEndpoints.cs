@@ -195,6 +195,9 @@ public static class CardEndpoints
                 await observations.Keep(found);
             return Problems.Of(502, trouble);
         }
+        // The others of its kind are read where they stand.
+        if (answer.Readings.All(r => r.Part != row.Key.On.Part))
+            return Problems.Of(502, "tester.no-part", answer.Readings.Length.ToString(CultureInfo.InvariantCulture));
         var kept = observations.Of(loaded.Job.Id, facts, row, judged.Plan, answer);
         await observations.Keep(kept);
         var instrument = Observation.InstrumentOf(facts, kept.Serial);
