@@ -59,6 +59,8 @@ app.MapGet(
                 "sound-delay",
                 "contact-input",
                 "contact-output",
+                "preset-return",
+                "white-light",
             },
         }
 );
@@ -85,6 +87,11 @@ app.MapPost(
 app.MapGet(
     "/switch/{cabinet}",
     (string cabinet) => truth.On(cabinet).Count > 0 ? Results.Json(switches.Table(cabinet)) : Results.NotFound()
+);
+app.MapGet(
+    "/switch/{cabinet}/addresses",
+    (string cabinet) =>
+        field.LearnedAt(cabinet) is { } learned ? Results.Json(learned.Select(l => new { l.Port, l.Address })) : Results.NotFound()
 );
 app.MapPost(
     "/switch/measure",

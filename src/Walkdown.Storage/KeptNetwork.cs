@@ -22,6 +22,10 @@ public static class KeptNetwork
     public static ImmutableArray<LeaseOffer> Offers(NetworkLook look) =>
         look.Kind == LookKind.Leases ? Whole(Stored.Read<ImmutableArray<LeaseOffer>?>(look.FoundJson)) : [];
 
+    /// <summary>What switches have learned; none where it is no such look or cannot be read.</summary>
+    public static ImmutableArray<LearnedAddress> Learned(NetworkLook look) =>
+        look.Kind == LookKind.Ports ? Whole(Stored.Read<ImmutableArray<LearnedAddress>?>(look.FoundJson)) : [];
+
     private static ImmutableArray<T> Whole<T>(ImmutableArray<T>? read)
         where T : class => read is { IsDefault: false } list ? [.. list.Where(x => x is not null)] : [];
 }

@@ -212,6 +212,43 @@ public sealed class NetworkTests
         Assert.Equal("10.46.8.27", truth.Single(c => c!["label"]!.ToString() == "VL-09")!["address"]!.ToString());
     }
 
+    /// <summary>The switches tell who hangs where: exchanged cords, a stranger, the server too many; and the camera side fills its row.</summary>
+    [Fact]
+    public async Task SwitchesTellWhoHangsOnWhichPort()
+    {
+        using var site = Site.WithField();
+        await Look(site, "search");
+        await Do(site, "lease-servers", new { by = "Ina Solberg" });
+        var asked = await Do(site, "ports", new { by = "Ina Solberg" });
+        Assert.Equal("ports.asked", asked["look"]!["words"]![0]!["code"]!.ToString());
+        async Task<string[]> Told() =>
+            [
+                .. (await site.Get($"/api/jobs/{site.JobId}/network"))["ports"]!["findings"]!
+                    .AsArray()
+                    .Select(f => $"{f!["note"]!["code"]} {string.Join(' ', f["note"]!["args"]!.AsArray())}"),
+            ];
+        var told = await Told();
+        Assert.Contains("ports.on-anothers CC-09 K2 16 CC-14 K2 11", told);
+        Assert.Contains("ports.on-anothers CC-14 K2 11 CC-09 K2 16", told);
+        Assert.Contains(told, w => w.StartsWith("ports.stranger-leases K2 23 02:46:0A:15:00:96 10.46.8.150", StringComparison.Ordinal));
+        Assert.Contains(told, w => w.StartsWith("ports.stranger-leases K2 22", StringComparison.Ordinal) && w.Contains("10.46.8.120"));
+        // Without power nothing is learned, and that is no fault of the cord.
+        Assert.Contains(told, w => w.StartsWith("ports.unseen BW-06", StringComparison.Ordinal));
+        // The camera side is a reading of those that hang where they should, and of no others.
+        var draft = (await Do(site, "rows", new { }))["results"]!;
+        string[] roles =
+        [
+            .. draft["lines"]!.AsArray().Where(l => l!["function"]!.ToString() == "link.port-role").Select(l => l!["device"]!.ToString()),
+        ];
+        Assert.Contains("CC-08", roles);
+        Assert.DoesNotContain("CC-09", roles);
+        // The cords are put right.
+        foreach (var label in (string[])["CC-09", "CC-14"])
+            (await site.Outside.PostAsync($"/panel/network/{label}/mend", null, TestContext.Current.CancellationToken)).Dispose();
+        await Do(site, "ports", new { by = "Ina Solberg" });
+        Assert.DoesNotContain(await Told(), w => w.StartsWith("ports.on-anothers", StringComparison.Ordinal));
+    }
+
     [Fact]
     public async Task AFactoryLoginIsProvenRefusedAndNoSecretIsWrittenAnywhere()
     {

@@ -43,7 +43,8 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
         NetworkStrip? Strip,
         bool IsSimulated,
         bool HasSearched,
-        LeaseServers? Leases
+        LeaseServers? Leases,
+        PortTables? Ports
     );
 
     /// <summary>Everything; null where there is no such job.</summary>
@@ -82,7 +83,8 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             canReadLists,
             known.HasSearched,
             known.Ledger.Rows.Any(r => r.IsAsMade),
-            known.Leases
+            known.Leases,
+            known.Ports
         );
     }
 
@@ -217,7 +219,15 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
         var planned = await Planned(db, jobId);
         // Each is read once: of a large site it is megabytes.
         var looks = (await Looks(db, jobId))
-            .Select(l => (Look: l, Found: KeptNetwork.Found(l), Listed: KeptNetwork.Registered(l), Offers: KeptNetwork.Offers(l)))
+            .Select(l =>
+                (
+                    Look: l,
+                    Found: KeptNetwork.Found(l),
+                    Listed: KeptNetwork.Registered(l),
+                    Offers: KeptNetwork.Offers(l),
+                    Learned: KeptNetwork.Learned(l)
+                )
+            )
             .ToList();
         var found = FoundDevices.Merge(looks.Where(l => l.Look.Kind == LookKind.Network).Select(l => l.Found.AsEnumerable()));
         // Of each recorder the list that was read last.
@@ -235,6 +245,8 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
         var terms = new AddressLedger.Terms(made, policy, plan?.Factory ?? [], hasSearched, !registered.IsEmpty);
         var lists = AddressLedger.Of(terms, planned, found, registered);
         var offers = looks.Where(l => l.Look.Kind == LookKind.Leases).Select(l => l.Offers).ToList();
+        var leases =
+            made is not null && offers is [.., var last] ? LeaseServers.Of(made, Ipv4Address.Read(plan!.LeaseServer), planned, last) : null;
         return new Known(
             plan,
             made,
@@ -249,7 +261,7 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
                     l.Look.Of,
                     l.Look.By,
                     l.Look.At,
-                    l.Found.Length + l.Listed.Length + l.Offers.Length,
+                    l.Found.Length + l.Listed.Length + l.Offers.Length + l.Learned.Length,
                     l.Look.Kind
                 )),
             ],
@@ -259,9 +271,37 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             made is null ? null : NetworkStrip.Of(plan!, made, lists, hasSearched),
             job.Simulated,
             hasSearched,
-            made is not null && offers is [.., var last] ? LeaseServers.Of(made, Ipv4Address.Read(plan!.LeaseServer), planned, last) : null
+            leases,
+            looks.LastOrDefault(l => l.Look.Kind == LookKind.Ports).Learned is { IsDefaultOrEmpty: false } learned
+                ? Ports(learned, await SwitchLooks.Seats(db, jobId), planned, lists, leases)
+                : null
         );
     }
+
+    private static PortTables Ports(
+        ImmutableArray<LearnedAddress> learned,
+        Dictionary<Guid, (string Cabinet, int Port)> seats,
+        ImmutableArray<PlannedDevice> planned,
+        AddressLedger lists,
+        LeaseServers? leases
+    ) =>
+        PortTables.Of(
+            [
+                .. planned.Select(p =>
+                    seats.GetValueOrDefault(p.Id, ("", 0)) is var (cabinet, port)
+                        ? new PlannedPort(p.Id, p.Label, p.Mac, cabinet, port, p.IsCamera)
+                        : null!
+                ),
+            ],
+            learned,
+            learned.Select(l => l.Cabinet).ToHashSet(),
+            [
+                .. lists
+                    .Rows.Where(r => r is { Planned: null, Found.HardwareAddress: not null })
+                    .Select(r => new KnownStranger(r.Found!.HardwareAddress!, r.Found.Address)),
+            ],
+            leases?.Servers.FirstOrDefault(s => s.Notes.Any(n => n.Code is "lease.unplanned"))?.Address
+        );
 
     /// <summary>The looks that belong together: those of the last days, from the last fresh beginning on.</summary>
     private static async Task<ImmutableArray<NetworkLook>> Looks(WalkdownDb db, Guid jobId)

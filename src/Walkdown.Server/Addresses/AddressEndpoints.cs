@@ -39,6 +39,7 @@ public static class AddressEndpoints
         services.AddSingleton<AddressBook>();
         services.AddSingleton<NetworkWork>();
         services.AddSingleton<RecorderLists>();
+        services.AddSingleton<SwitchLooks>();
         services.AddSingleton<AddressRowsDraft>();
     }
 
@@ -98,6 +99,14 @@ public static class AddressEndpoints
                     Start(queue, "leases", (_, c) => work.AskForLeases(jobId, r, c))
             )
             .WithName("askForLeases")
+            .Needs(Right.Work);
+        network
+            .MapPost(
+                "/ports",
+                (Guid jobId, AskSwitchesRequest r, SwitchLooks work, WorkQueue queue) =>
+                    Start(queue, "ports", (p, c) => work.Ask(jobId, r, p, c))
+            )
+            .WithName("askSwitches")
             .Needs(Right.Work);
         network
             .MapPost(

@@ -37,6 +37,7 @@ public sealed record LookAnswer(int Found, ImmutableArray<Message> Words);
 /// <param name="HasSearched">Somebody has looked at the network.</param>
 /// <param name="HasAsMade">Somebody answers at an address of the factory.</param>
 /// <param name="Leases">Who gives addresses; null: nobody has asked.</param>
+/// <param name="Ports">Which device hangs on which port, by the switches; null: nobody has asked them.</param>
 /// <param name="Network">What is wrong with the plan itself.</param>
 /// <param name="Ambiguous">Values that stand twice in a list.</param>
 /// <param name="Next">The next way to look; null: all are found, or nothing is left to try.</param>
@@ -64,7 +65,8 @@ public sealed record NetworkLedger(
     bool CanReadLists,
     bool HasSearched,
     bool HasAsMade,
-    LeaseServers? Leases
+    LeaseServers? Leases,
+    PortTables? Ports
 );
 
 /// <summary>Rows with all that is known of them.</summary>
@@ -113,6 +115,10 @@ public sealed record LookRequest(
 /// <summary>Ask who gives addresses; none is taken.</summary>
 /// <param name="By">Who asks.</param>
 public sealed record LeaseSearchRequest(string By = "");
+
+/// <summary>Ask the job's switches which hardware addresses they have learned at which port.</summary>
+/// <param name="By">Who asks.</param>
+public sealed record AskSwitchesRequest(string By = "");
 
 /// <summary>Do what Walkdown can do about one note.</summary>
 /// <param name="DeviceId">Of the place.</param>

@@ -16,6 +16,10 @@ public sealed record CameraTruth
     public int Prefix { get; init; } = 24;
     public string Gateway { get; init; } = "";
 
+    /// <summary>The switch that it is plugged at, and its port; empty: at none.</summary>
+    public string Cabinet { get; init; } = "";
+    public int Port { get; init; }
+
     /// <summary>It leases its address.</summary>
     public bool Leases { get; init; }
 

@@ -74,6 +74,21 @@ public sealed class FieldSite : IDisposable
         }
     }
 
+    /// <summary>What a switch has learned: who is plugged at it, and at its uplink everybody behind the others. Who has no power has sent
+    /// nothing.</summary>
+    /// <returns>Null: there is no such switch.</returns>
+    public IReadOnlyList<(int Port, string Address)>? LearnedAt(string cabinet)
+    {
+        var live = All().Where(c => !c.Dead && c.Port > 0).Select(c => (c.Cabinet, c.Port, Address: c.Mac));
+        var servers = _leases.All().Where(l => !l.Off && l.Port > 0).Select(l => (l.Cabinet, l.Port, Address: l.Mac));
+        var all = live.Concat(servers).Where(l => l.Address.Length > 0).ToList();
+        bool IsHere(string of) => of.Equals(cabinet, StringComparison.OrdinalIgnoreCase);
+        var here = all.Where(l => IsHere(l.Cabinet)).Select(l => (l.Port, l.Address)).ToList();
+        return here.Count == 0 ? null : [.. here, .. all.Where(l => !IsHere(l.Cabinet)).Select(l => (Uplink, l.Address))];
+    }
+
+    private const int Uplink = 28;
+
     public IReadOnlyList<LeaseServerTruth> LeaseServers() => _leases.All();
 
     public LeaseServerTruth? Unplug(string label) => _leases.Mend(label);

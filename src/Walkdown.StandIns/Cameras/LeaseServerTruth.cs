@@ -7,6 +7,9 @@ namespace Walkdown.StandIns.Cameras;
 /// <param name="Mask">That goes with it.</param>
 /// <param name="Gateway">Likewise.</param>
 /// <param name="Hours">For how long.</param>
+/// <param name="Cabinet">The switch that it is plugged at; empty: at none that is asked.</param>
+/// <param name="Port">Its port there.</param>
+/// <param name="Mac">Its hardware address.</param>
 /// <param name="Off">It has no power.</param>
 /// <param name="Note">What is wrong with it; null: nothing is.</param>
 public sealed record LeaseServerTruth(
@@ -16,6 +19,9 @@ public sealed record LeaseServerTruth(
     string Mask = "255.255.255.0",
     string Gateway = "",
     int Hours = 12,
+    string Cabinet = "",
+    int Port = 0,
+    string Mac = "",
     bool Off = false,
     string? Note = null
 );

@@ -44,6 +44,7 @@ public sealed record NetworkFile(
         string[]? Refuses = null,
         string? AnnouncesHost = null,
         string? SendsCodec = null,
+        int? Port = null,
         string? Note = null
     );
 
@@ -55,6 +56,8 @@ public sealed record NetworkFile(
         string Model,
         string Name,
         string Firmware,
+        string Cabinet = "",
+        int Port = 0,
         string? Note = null
     );
 
@@ -100,6 +103,8 @@ public sealed record NetworkFile(
                 Refuses = odd.Refuses ?? [],
                 AnnouncesHost = odd.AnnouncesHost,
                 SendsCodec = odd.SendsCodec,
+                Cabinet = Cabinet(row),
+                Port = odd.Port ?? (int.TryParse(row.GetValueOrDefault("port", ""), out var port) ? port : 0),
                 Logins =
                     odd.AsMade ? factory
                     : odd.KeepsFactoryLogin ? own.Concat(factory).ToDictionary()
@@ -117,10 +122,15 @@ public sealed record NetworkFile(
                 Model = stranger.Model,
                 Name = stranger.Name,
                 Firmware = stranger.Firmware,
+                Cabinet = stranger.Cabinet,
+                Port = stranger.Port,
                 Note = stranger.Note,
                 Gateway = Gateway,
             };
     }
+
+    private static string Cabinet(IReadOnlyDictionary<string, string> row) =>
+        $"{row.GetValueOrDefault("cabinet", "")} {row.GetValueOrDefault("switch", "")}".Trim();
 
     /// <summary>What the site's login of a unit is, in the simulated world.</summary>
     public string PasswordOf(string serial) => Site.Password.Replace("{serial}", serial, StringComparison.Ordinal);

@@ -171,6 +171,7 @@ internal static class BundleRows
             : l.By.Length > 120 ? nameof(l.By)
             : l.Kind == LookKind.Network && Read<ImmutableArray<FoundDevice>?>(l.FoundJson) is null ? nameof(l.FoundJson)
             : l.Kind == LookKind.Leases && Read<ImmutableArray<LeaseOffer>?>(l.FoundJson) is null ? nameof(l.FoundJson)
+            : l.Kind == LookKind.Ports && Read<ImmutableArray<LearnedAddress>?>(l.FoundJson) is null ? nameof(l.FoundJson)
             : l.Kind == LookKind.List && Read<ImmutableArray<RegisteredDevice>?>(l.FoundJson) is null ? nameof(l.FoundJson)
             : null,
             Picture p => !IsHash(p.Hash) ? nameof(p.Hash)

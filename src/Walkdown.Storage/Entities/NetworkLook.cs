@@ -11,6 +11,9 @@ public enum LookKind
 
     /// <summary>Addresses that were offered to who asked for one.</summary>
     Leases,
+
+    /// <summary>Hardware addresses that switches have learned at their ports.</summary>
+    Ports,
 }
 
 /// <summary>One look at a job's network, or at a recorder's list, with everything that answered. Rows are only added; no login is ever in

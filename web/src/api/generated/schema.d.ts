@@ -1620,6 +1620,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/network/ports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["askSwitches"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/network/mends": {
         parameters: {
             query?: never;
@@ -2556,6 +2572,10 @@ export interface components {
             because: components["schemas"]["Message"][];
             /** @description What would be looked for. */
             causes: components["schemas"]["LikelyCause"][];
+        };
+        AskSwitchesRequest: {
+            /** @default  */
+            by: string;
         };
         AssignRequest: {
             labels: {
@@ -4911,7 +4931,7 @@ export interface components {
          */
         LookAt: "nowhere" | "nearEnd" | "farEnd" | "eitherEnd" | "bothEnds" | "midRun";
         /** @enum {unknown} */
-        LookKind: "network" | "list" | "leases";
+        LookKind: "network" | "list" | "leases" | "ports";
         LookLine: {
             /** Format: uuid */
             id: string;
@@ -5109,6 +5129,7 @@ export interface components {
             hasSearched: boolean;
             hasAsMade: boolean;
             leases: null | components["schemas"]["LeaseServers"];
+            ports: null | components["schemas"]["PortTables"];
         };
         /** @description The network of a job's cameras as it is planned. Texts as they were typed: ImmutableArray&lt;(string Field, Message Why)&gt; NetworkPlan.Check() says what is wrong with them. */
         NetworkPlan: {
@@ -5589,6 +5610,16 @@ export interface components {
             /** Format: double */
             max: number;
         };
+        /** @description One thing that the switches' tables say. */
+        PlugFinding: {
+            /**
+             * Format: uuid
+             * @description The place that it is about; null: of none.
+             */
+            device: null | string;
+            /** @description With what to do. */
+            note: components["schemas"]["LedgerNote"];
+        };
         PortChange: {
             /** Format: uuid */
             portId: string;
@@ -5624,6 +5655,26 @@ export interface components {
             drawWatts: number;
             /** @description Of the draw: measured, planned, or assumed where only the class is known. */
             origin: components["schemas"]["Origin"];
+        };
+        /**
+         * @description Which device hangs on which port, by what the switches have learned, held against the plan (C38): camera side and uplinks, who is
+         *     plugged elsewhere, what stands between, who does not belong here.
+         */
+        PortTables: {
+            /** @description The gravest first, then by port. */
+            findings: components["schemas"]["PlugFinding"][];
+            /** @description Devices that hang where they should. */
+            asPlanned: string[];
+            /**
+             * Format: int32
+             * @description Devices whose switch was asked and has not learned them.
+             */
+            unseen: number;
+            /**
+             * Format: int32
+             * @description Devices whose switch gave no table, or whose hardware address nobody knows.
+             */
+            unasked: number;
         };
         /** @description Which pair sets carry power, and why. */
         PowerAbilities: {
@@ -9802,6 +9853,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["LeaseSearchRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    askSwitches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskSwitchesRequest"];
             };
         };
         responses: {

@@ -23,6 +23,7 @@ import { Leases } from './Leases';
 import { ListSheet } from './ListSheet';
 import { LookSheet, nothingGiven, TrialSheet } from './LookSheet';
 import { PlanSheet } from './PlanSheet';
+import { Ports } from './Ports';
 import { Strip } from './Strip';
 import '../cards/cardTexts';
 import '../pageTexts';
@@ -220,6 +221,15 @@ export default function AddressPage() {
             )}
           </>
         )}
+        {mayWork && data.canReadLists && (
+          <button
+            className={word}
+            disabled={running}
+            onClick={() => begin(answered(api.POST('/api/jobs/{jobId}/network/ports', { ...path, body: { by } })))}
+          >
+            {t('address.ask-ports')}
+          </button>
+        )}
         {mayWork && data.recorders.length > 0 && (
           <button className={word} disabled={running} onClick={() => setOpen('lists')}>
             {t('address.lists')}
@@ -266,6 +276,15 @@ export default function AddressPage() {
         />
       )}
       {data.leases && <Leases leases={data.leases} />}
+      {data.ports && (
+        <Ports
+          ports={data.ports}
+          onPick={(device) => {
+            const line = order.find((l) => l.deviceId === device);
+            if (line) pick(line.key);
+          }}
+        />
+      )}
       <div className="mt-3 grid grid-cols-[1fr_18rem] gap-x-8 max-[1100px]:grid-cols-1">
         <div className="min-w-0">
           {groups.mend.length > 0 && (
