@@ -81,7 +81,14 @@ public sealed class PortTablesTests
         var alone = Of([Seat(1)], [At(1), At(90, port: 22)], kiosk);
         Assert.Equal(["ports.stranger", "ports.flat"], Codes(alone));
         Assert.Contains("10.46.8.120", alone.Findings[0].Note.Args[1]);
-        Assert.Equal("10.46.8.150", Of([Seat(1)], [At(1), At(90, port: 22)], kiosk, "10.46.8.150").Findings[0].Note.Args[2]);
+        // Who answers elsewhere is not that server; of whom nothing is known it may be.
+        Assert.Equal("ports.stranger", Of([Seat(1)], [At(1), At(90, port: 22)], kiosk, "10.46.8.150").Findings[0].Note.Code);
+        Assert.Equal("10.46.8.150", Of([Seat(1)], [At(1), At(91, port: 22)], kiosk, "10.46.8.150").Findings[0].Note.Args[2]);
+        // On the seat of one who was not heard: another unit, and no stranger.
+        var other = Of([Seat(1), Seat(2)], [At(90, port: 1), At(2)], kiosk);
+        Assert.Equal(["ports.other-unit", "ports.isolated"], Codes(other));
+        Assert.Equal(["CC-01", "K1 1", Mac(90)], other.Findings[0].Note.Args);
+        Assert.Equal(0, other.Unseen);
     }
 
     [Fact]

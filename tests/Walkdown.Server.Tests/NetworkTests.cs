@@ -231,7 +231,8 @@ public sealed class NetworkTests
         Assert.Contains("ports.on-anothers CC-09 K2 16 CC-14 K2 11", told);
         Assert.Contains("ports.on-anothers CC-14 K2 11 CC-09 K2 16", told);
         Assert.Contains(told, w => w.StartsWith("ports.stranger-leases K2 23 02:46:0A:15:00:96 10.46.8.150", StringComparison.Ordinal));
-        Assert.Contains(told, w => w.StartsWith("ports.stranger-leases K2 22", StringComparison.Ordinal) && w.Contains("10.46.8.120"));
+        Assert.Contains(told, w => w.StartsWith("ports.stranger K2 22", StringComparison.Ordinal) && w.Contains("10.46.8.120"));
+        Assert.Contains("ports.other-unit VL-07 K1 13 02:46:08:7A:10:05", told);
         // Without power nothing is learned, and that is no fault of the cord.
         Assert.Contains(told, w => w.StartsWith("ports.unseen BW-06", StringComparison.Ordinal));
         // The camera side is a reading of those that hang where they should, and of no others.

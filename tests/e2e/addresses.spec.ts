@@ -96,6 +96,32 @@ test("cameras are found, one is given its address, logins are tried, and no secr
   await expect(main.getByText(/offered an address: 1/)).toBeVisible();
   await expect(leases).toContainText("10.46.8.1 gives addresses, as planned");
   await expect(leases).not.toContainText("nobody planned");
+  // The switches say who hangs where: the cords of two were exchanged.
+  await main.getByRole("button", { name: "Ask the switches" }).click();
+  const ports = main.getByRole("region", { name: "Who hangs on which port" });
+  await expect(ports).toContainText(
+    "CC-09 hangs on K2 16, the port of CC-14; its own is K2 11.",
+  );
+  await ports.getByRole("button", { name: "Show CC-09" }).click();
+  await expect(
+    page.getByRole("region", { name: "CC-09" }).getByRole("heading"),
+  ).toBeVisible();
+  await nothingModerate(page);
+  // A plan comes from a file into its fields: what is wrong is said there, and nothing is kept.
+  await main.getByRole("button", { name: "Plan the network" }).click();
+  await sheet.getByLabel("Read from a file").setInputFiles({
+    name: "network.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(
+      "what,from\r\nsubnet,10.46.8.0/24\r\ngateway,10.47.9.1\r\n",
+    ),
+  });
+  await expect(sheet.getByLabel("Gateway")).toHaveValue("10.47.9.1");
+  await expect(sheet.getByText(/10\.47\.9\.1.*10\.46\.8\.0\/24/)).toBeVisible();
+  await nothingModerate(page);
+  await page.keyboard.press("Escape");
+  const drop = sheet.getByRole("button", { name: /^Leave/ });
+  if (await drop.count()) await drop.click();
   await main.getByRole("button", { name: "Try logins" }).click();
   await sheet.getByRole("button", { name: "Try them" }).click();
   await expect(

@@ -73,6 +73,7 @@ public sealed record PortTables(ImmutableArray<PlugFinding> Findings, ImmutableA
         var findings = new List<(Port At, PlugFinding Finding)>();
         var right = ImmutableArray.CreateBuilder<Guid>();
         var (unseen, unasked) = (0, 0);
+        var replaced = new HashSet<HardwareAddress>();
         void Say(Port port, Guid? device, LedgerWeight weight, string code, params ImmutableArray<string> args) =>
             findings.Add((port, new(device, new LedgerNote("ports." + code, args, weight))));
         var known = new Dictionary<HardwareAddress, PlannedPort>();
@@ -89,6 +90,17 @@ public sealed record PortTables(ImmutableArray<PlugFinding> Findings, ImmutableA
             }
             if (!at.TryGetValue(mac, out var where))
             {
+                // Somebody else sends from its port, who belongs nowhere: another unit was hung there.
+                if (
+                    ports.TryGetValue(seat, out var there)
+                    && IsEdge(seat)
+                    && there.FirstOrDefault(m => !known.ContainsKey(m)) is { Number: > 0 } unit
+                )
+                {
+                    replaced.Add(unit);
+                    Say(seat, device.Id, LedgerWeight.Wrong, "other-unit", device.Label, seat.ToString(), unit.ToString());
+                    continue;
+                }
                 unseen++;
                 Say(seat, device.Id, LedgerWeight.Told, "unseen", device.Label, seat.ToString());
                 continue;
@@ -124,7 +136,7 @@ public sealed record PortTables(ImmutableArray<PlugFinding> Findings, ImmutableA
             .Where(s => s.Mac is not null)
             .GroupBy(s => s.Mac!.Value)
             .ToDictionary(g => g.Key, g => g.First().Name);
-        var others = at.Where(p => !known.ContainsKey(p.Key)).ToList();
+        var others = at.Where(p => !known.ContainsKey(p.Key) && !replaced.Contains(p.Key)).ToList();
         // Told once a port, where it is nearest: what hangs there may be several.
         foreach (var group in others.GroupBy(o => o.Value[0], o => o.Key).OrderBy(g => g.Key.Number))
         {
@@ -136,7 +148,8 @@ public sealed record PortTables(ImmutableArray<PlugFinding> Findings, ImmutableA
             var alone = ports[port].All(m => !known.ContainsKey(m));
             if (!alone)
                 Say(port, null, LedgerWeight.Look, "stranger-behind", port.ToString(), Message.Said(who));
-            else if (unplannedServer is { } server)
+            // One that answers at another address is not that server.
+            else if (unplannedServer is { } server && !group.All(m => names.TryGetValue(m, out var name) && name != server))
                 Say(port, null, LedgerWeight.Wrong, "stranger-leases", port.ToString(), Message.Said(who), server);
             else
                 Say(port, null, LedgerWeight.Wrong, "stranger", port.ToString(), Message.Said(who));

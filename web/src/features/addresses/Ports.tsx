@@ -20,7 +20,7 @@ export function Ports({ ports, onPick }: { ports: NonNullable<NetworkLedger['por
           >
             <NoteLine note={note} inline />
             {device && (
-              <button className="min-h-11 text-label font-semibold underline" onClick={() => onPick(device)}>
+              <button className="-my-2.5 min-h-11 text-label font-semibold underline" onClick={() => onPick(device)}>
                 {t('address.show', note.args[0] ?? '')}
               </button>
             )}
