@@ -71,10 +71,14 @@ export default function AddressPage() {
   const chosenKey = chosen && chosen.key;
   const aside = useRef<HTMLElement>(null);
   const box = useRef<HTMLElement>(null);
+  // Where both stand one under the other, what was asked for is brought to the eye: at once, and again once it stands there.
+  const wanted = useRef<string>(undefined);
+  const show = () => aside.current?.scrollIntoView({ block: 'start' });
   const pick = useCallback((key: string) => {
     setActive(key);
-    // Where both stand one under the other, what was asked for is brought to the eye.
-    if (isStacked()) aside.current?.scrollIntoView({ block: 'start' });
+    if (!isStacked()) return;
+    wanted.current = key;
+    show();
   }, []);
   // All that is known of it is asked for where somebody looks at it.
   const detail = useQuery({
@@ -87,6 +91,11 @@ export default function AddressPage() {
         }),
       ).then((r) => r.rows[0] ?? null),
   }).data;
+  useEffect(() => {
+    if (!detail || detail.key !== wanted.current) return;
+    wanted.current = undefined;
+    show();
+  }, [detail]);
   const step = (by: number) => {
     const at = order.findIndex((l) => l.key === chosenKey);
     const next = order[Math.min(Math.max(at + by, 0), order.length - 1)];
