@@ -93,6 +93,16 @@ public sealed class GoodAnswers(Catalogue catalogue, string name = "M. Okafor", 
             ("allowed", 45),
         ],
         ["radio.path"] = [("at", 600), ("height-a", 12), ("height-b", 12), ("obstacle", 4)],
+        // Six disks of 12 TB, 26 channels of 7.77 Mbit/s for seven tenths of the day.
+        ["recorder.store"] =
+        [
+            ("level", "one-parity"),
+            ("disks", 6),
+            ("disk", 12000),
+            ("written", 1527),
+            ("source", "recorder"),
+            ("days", 31),
+        ],
         ["radio.load"] = [("negotiated", 300), ("streams", 12)],
     }.ToImmutableDictionary();
 

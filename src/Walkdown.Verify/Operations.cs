@@ -501,6 +501,8 @@ public static class Operations
             },
         },
         ["H"] = AddressOperations.All,
+        ["I"] = RecordingOperations.Time,
+        ["J"] = RecordingOperations.Recording,
         ["K"] = new Dictionary<string, Operation>
         {
             ["coverage"] = i =>

@@ -431,7 +431,7 @@ public sealed class AddressTests
                 ("ledger.name-differs", LedgerMend.SetName),
                 ("ledger.firmware-differs", null),
                 ("ledger.time-by-hand", LedgerMend.SetTimeSource),
-                ("ledger.clock-behind", null),
+                ("ledger.clock-step-behind", null),
                 ("ledger.announces-elsewhere", null),
                 ("ledger.search-off", LedgerMend.AnswerSearches),
             ],

@@ -28,6 +28,8 @@ public sealed class WorkedCasesTests
     [InlineData("E_coax.json", 22)]
     [InlineData("F_wireless.json", 22)]
     [InlineData("H_ipv4.json", 29)]
+    [InlineData("I_time.json", 27)]
+    [InlineData("J_recording.json", 23)]
     [InlineData("P_verdict.json", 24)]
     public void WholeTopicsHaveNoCaseLeftOut(string file, int count)
     {

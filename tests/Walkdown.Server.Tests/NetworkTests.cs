@@ -104,7 +104,7 @@ public sealed class NetworkTests
         Assert.Equal(["ledger.announces-elsewhere"], Notes(ledger, "CC-13"));
         Assert.Equal(["ledger.stream-not-as-said"], Notes(ledger, "BW-02"));
         Assert.Equal("H264 2560x1440", Row(ledger, "CC-01")["found"]!["streams"]![0]!["described"]!.ToString());
-        Assert.Equal(["ledger.time-by-hand", "ledger.clock-behind"], Notes(ledger, "CC-14"));
+        Assert.Equal(["ledger.time-by-hand", "ledger.clock-step-behind"], Notes(ledger, "CC-14"));
         Assert.Equal(["asked.login-refused"], Notes(ledger, "FB-01"));
         Assert.Contains("ledger.found.duplicateAddress", Notes(ledger, "CC-10"));
         Assert.Contains("ledger.found.duplicateAddress", Notes(ledger, "CC-11"));
@@ -248,6 +248,70 @@ public sealed class NetworkTests
             (await site.Outside.PostAsync($"/panel/network/{label}/mend", null, TestContext.Current.CancellationToken)).Dispose();
         await Do(site, "ports", new { by = "Ina Solberg" });
         Assert.DoesNotContain(await Told(), w => w.StartsWith("ports.on-anothers", StringComparison.Ordinal));
+    }
+
+    /// <summary>A recorder's row says what it has; from then on other figures can be tried, by what its cameras say of their streams.</summary>
+    [Fact]
+    public async Task ARecorderIsTriedOutWithOtherFigures()
+    {
+        using var site = Site.WithField();
+        var at = $"/api/cards/{site.Stops["R-1"]}/recording";
+        // Nobody has said what it has: nothing is foretold.
+        var before = await site.Get(at);
+        Assert.Equal((0, 0), (before["store"]!.AsArray().Count, before["read"]!.AsArray().Count));
+        await Look(site, "search");
+        var card = await site.Card("R-1");
+        var row = card["card"]!["rows"]!.AsArray().Single(r => r!["key"]!["check"]!.ToString() == "recorder.store")!;
+        (string Field, object Says)[] said =
+        [
+            ("level", "one-parity"),
+            ("disks", 6),
+            ("disk", 12000),
+            ("written", 1200),
+            ("source", "recorder"),
+            ("days", 31),
+        ];
+        var lines = new[]
+        {
+            new
+            {
+                said = said.Select(s => new
+                {
+                    field = s.Field,
+                    number = s.Says as int?,
+                    word = s.Says as string,
+                }),
+            },
+        };
+        await site.Add(
+            "R-1",
+            "readings",
+            new
+            {
+                row = row["id"]!.ToString(),
+                source = "typed",
+                value = new { kind = "form", lines },
+            }
+        );
+        var read = await site.Get(at);
+        Assert.Equal(47.5, read["read"]![0]!["retention"]!["days"]!.GetValue<double>(), 1);
+        Assert.All(read["loads"]!["channels"]!.AsArray(), c => Assert.Equal("recorded", c!["origin"]!.ToString()));
+        var most = read["read"]![0]!["most"]!["days"]!.GetValue<double>();
+        async Task<string> Outcome(string query) => (await site.Get(at + "?" + query))["tried"]![0]!["outcome"]!.ToString();
+        string Text(double days) => days.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        Assert.Equal("in", await Outcome($"days={Text(most - 0.1)}"));
+        Assert.Equal("out", await Outcome($"days={Text(most + 0.1)}"));
+        // A figure that cannot be is refused in words, wherever it comes from.
+        foreach (var query in (string[])["days=0", "frames=-1", "rate=1e9", "motion=101"])
+        {
+            using var refused = await site.Http.GetAsync(at + "?" + query, TestContext.Current.CancellationToken);
+            Assert.Equal((query, 422), (query, (int)refused.StatusCode));
+            Assert.NotEmpty(
+                Site.Json(await refused.Content.ReadAsStringAsync(TestContext.Current.CancellationToken))["detail"]!.ToString()
+            );
+        }
+        using var nobody = await site.Http.GetAsync($"/api/cards/{Guid.NewGuid()}/recording", TestContext.Current.CancellationToken);
+        Assert.Equal(404, (int)nobody.StatusCode);
     }
 
     [Fact]

@@ -1,4 +1,5 @@
 using Walkdown.Core.Catalogues;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Addressing;
@@ -497,11 +498,27 @@ public sealed record AddressLedger(
         if (terms.NetworkTime && f.TimeSource == "manual")
             Note("time-by-hand", LedgerWeight.Look, LedgerMend.SetTimeSource);
         if (f.ClockAheadSeconds is { } ahead && Math.Abs(ahead) > ClockWorthTelling)
-            Note(ahead > 0 ? "clock-ahead" : "clock-behind", LedgerWeight.Look, null, Message.Number(Math.Abs(ahead), 0));
+            Clock(ahead, Note);
         if (f.AnnouncesElsewhere is { } elsewhere)
             Note("announces-elsewhere", LedgerWeight.Look, null, Said(elsewhere));
         if (f.OwnAddress is { } own && Ipv4Address.Read(own)?.ToString() != f.Address)
             Note("answers-for-another", LedgerWeight.Wrong, null, f.Address, Said(own));
+    }
+
+    /// <summary>How far a clock is off, and where that lies on a step of zones: that.</summary>
+    private static void Clock(double ahead, NoteOf note)
+    {
+        var step = ZoneMistake.Of(ahead, ClockWorthTelling);
+        if (step.Mistake is ClockMistake.DriftOrNeverSet or ClockMistake.ClockLostDate)
+            note(ahead > 0 ? "clock-ahead" : "clock-behind", LedgerWeight.Look, null, Message.Number(Math.Abs(ahead), 0));
+        else
+            note(
+                ahead > 0 ? "clock-step-ahead" : "clock-step-behind",
+                LedgerWeight.Look,
+                null,
+                Message.Number(Math.Abs(step.QuarterHours) / 4.0),
+                "@clock.is." + Codes.Of(step.Mistake)
+            );
     }
 
     private static void Logins(LoginTrial trial, NoteOf note)

@@ -20,7 +20,11 @@ public static class SettingsTouched
                     || code.StartsWith("ledger.found.factoryAddress", StringComparison.Ordinal)
                     || code is "ledger.found.outsideSubnet" or "ledger.found.addressLinkLocalNoLease" => "address",
             "ledger.factory-login-opens" or "ledger.open-to-all" or "ledger.own-login-refused" or "ledger.login-shared" => "login",
-            "ledger.time-by-hand" or "ledger.clock-ahead" or "ledger.clock-behind" => "time",
+            "ledger.time-by-hand"
+            or "ledger.clock-ahead"
+            or "ledger.clock-behind"
+            or "ledger.clock-step-ahead"
+            or "ledger.clock-step-behind" => "time",
             "ledger.stream-not-as-said" => "stream",
             _ => null,
         };

@@ -4,6 +4,7 @@ using Walkdown.Core.Addressing;
 using Walkdown.Core.Aiming;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogues;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Coax;
 using Walkdown.Core.Finishing;
 using Walkdown.Core.Fixing;
@@ -12,6 +13,7 @@ using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
 using Walkdown.Core.Preparing;
 using Walkdown.Core.Radio;
+using Walkdown.Core.Recording;
 
 namespace Walkdown.Core.Topics;
 
@@ -29,6 +31,8 @@ internal static class Registry
         LinkTopic.Topic,
         AddressingTopic.Topic,
         AimingTopic.Topic,
+        ClockTopic.Topic,
+        RecordingTopic.Topic,
         FinishingTopic.Topic,
         CoaxTopic.Topic,
         RadioTopic.Topic,

@@ -100,6 +100,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/recording": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRecording"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -2573,6 +2589,11 @@ export interface components {
             /** @description What would be looked for. */
             causes: components["schemas"]["LikelyCause"][];
         };
+        /**
+         * @description How the disks of a recorder are put together.
+         * @enum {unknown}
+         */
+        ArrayLevel: "none" | "level0" | "level1" | "level5" | "level6" | "level10";
         AskSwitchesRequest: {
             /** @default  */
             by: string;
@@ -3240,6 +3261,38 @@ export interface components {
             why: string;
             /** Format: uuid */
             by: string;
+        };
+        /** @description One channel as it is recorded. */
+        ChannelLoad: {
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            channel: number;
+            /** @description Of the place; empty where none belongs to it. */
+            label: string;
+            /** @description Of the place. */
+            area: string;
+            /** @description What is written. */
+            stream: components["schemas"]["RecordedStream"];
+            /** @description Where its rate comes from. */
+            origin: components["schemas"]["RateOrigin"];
+            /**
+             * Format: double
+             * @description Null where nobody knows.
+             */
+            framesPerSecond: null | number;
+        };
+        /** @description The channels of a recorder as they are reckoned with. */
+        ChannelLoads: {
+            /** @description Those of which a rate is known, or can be estimated. */
+            channels: components["schemas"]["ChannelLoad"][];
+            /** @description Labels of the others: of them nothing is reckoned. */
+            unknown: string[];
+            /** @description Labels of those that are off, or go to a card or elsewhere. */
+            notRecorded: string[];
+            /** @description Some are on motion or by the clock, and how much that is, is assumed. */
+            motionAssumed: boolean;
         };
         /** @description A check as data. The names of an expectation, limit function or judge point into Core's closed registries. */
         CheckDefinition: {
@@ -5293,6 +5346,8 @@ export interface components {
          * @enum {unknown}
          */
         Origin: "planned" | "asBuilt" | "measured" | "assumed";
+        /** @enum {unknown} */
+        Outcome: "in" | "tooClose" | "out" | null;
         OutcomeAnswer: {
             /** Format: int32 */
             added: number;
@@ -5878,6 +5933,11 @@ export interface components {
             for: string;
         };
         /**
+         * @description Where a rate comes from.
+         * @enum {unknown}
+         */
+        RateOrigin: "recorded" | "said" | "estimated";
+        /**
          * @description What a reading was seen or measured in, so that it can be looked at, and made again: the picture by its hash, and where a program
          *     measured
          *     in it, where, from what, and by which algorithm.
@@ -6087,6 +6147,217 @@ export interface components {
             filesChecked?: number;
             keyKnown?: boolean;
         };
+        /** @description One stream as it is recorded. */
+        RecordedStream: {
+            /**
+             * Format: double
+             * @description While it is recorded at its full rate.
+             */
+            bitRateMbps: number;
+            /** @description When that is. */
+            mode: components["schemas"]["RecordingMode"];
+            /**
+             * Format: double
+             * @description Share of the time in which something moves; asked for with motion.
+             */
+            motionPercent: null | number;
+            /**
+             * Format: double
+             * @description By the clock; asked for with a schedule.
+             */
+            hoursPerDay: null | number;
+            /**
+             * Format: double
+             * @description Likewise.
+             * @default 7
+             */
+            daysPerWeek: number;
+            /**
+             * Format: double
+             * @description All the other time.
+             * @default 0
+             */
+            backgroundMbps: number;
+            /**
+             * Format: double
+             * @description Share of the time at its full rate, 0 to 1.
+             */
+            duty: number;
+            /**
+             * Format: double
+             * @description Over all the time, Mbit/s.
+             */
+            meanMbps: number;
+            /**
+             * Format: double
+             * @description At its worst, Mbit/s.
+             */
+            peakMbps: number;
+        };
+        /** @description What a recorder takes in, sends on and writes. */
+        RecorderLoad: {
+            /**
+             * Format: double
+             * @description All streams at their worst.
+             */
+            ingestMbps: number;
+            /**
+             * Format: double
+             * @description Of what it can take in.
+             */
+            ingestPercent: number;
+            /** @description It can. */
+            ingestOk: boolean;
+            /**
+             * Format: double
+             * @description With what viewers ask for on top.
+             */
+            uplinkMbps: number;
+            /**
+             * Format: double
+             * @description Of its link.
+             */
+            uplinkPercent: number;
+            /** @description Within the share of the link that may be used. */
+            uplinkOk: boolean;
+            /**
+             * Format: double
+             * @description 10^6 bytes a second.
+             */
+            diskWriteMbPerSecond: number;
+        };
+        /** @description What a recorder has to keep its promise with, as a person says it of this one. */
+        RecorderStore: {
+            /** @description How its disks are put together. */
+            level: components["schemas"]["ArrayLevel"];
+            /**
+             * Format: int32
+             * @description Disks in it, with the spares.
+             */
+            disks: number;
+            /**
+             * Format: double
+             * @description Of each, 10^12 bytes: as it is sold.
+             */
+            diskTb: number;
+            /**
+             * Format: int32
+             * @description Disks that wait for another to fail.
+             */
+            hotSpares: number;
+            /**
+             * Format: double
+             * @description That the recorder and its file system keep for themselves.
+             */
+            reservePercent: number;
+            /**
+             * Format: double
+             * @description Days that were promised.
+             */
+            daysPromised: number;
+            /**
+             * Format: double
+             * @description That it can take in, Mbit/s.
+             */
+            intakeMbps: number;
+            /**
+             * Format: double
+             * @description Of its link, Mbit/s.
+             */
+            uplinkMbps: number;
+            /**
+             * Format: int32
+             * @description Who look at once, live.
+             */
+            viewers: number;
+            /**
+             * Format: double
+             * @description That each of them is sent, Mbit/s.
+             */
+            viewerMbps: number;
+        };
+        RecordingAnswer: {
+            store: components["schemas"]["RecorderStore"][];
+            loads: components["schemas"]["ChannelLoads"];
+            read: components["schemas"]["RecordingForecast"][];
+            tried: components["schemas"]["RecordingForecast"][];
+        };
+        /** @description Whether a recorder holds what was promised, and what breaks first (docs/calculations.md, J). */
+        RecordingForecast: {
+            /** @description Of all channels. */
+            retention: components["schemas"]["Retention"];
+            /** @description Likewise. */
+            load: components["schemas"]["RecorderLoad"];
+            outcome: null | components["schemas"]["Outcome"];
+            /** @description The one that breaks first comes first. */
+            spare: components["schemas"]["RecordingSpare"][];
+            /** @description Of each thing that is tried. */
+            most: components["schemas"]["RecordingMost"];
+            /**
+             * Format: int32
+             * @description Channels whose rate nobody has read.
+             */
+            estimated: number;
+            /**
+             * Format: double
+             * @description Of a channel on the mean; null where nobody knows of any.
+             */
+            framesPerSecond: null | number;
+            /**
+             * Format: double
+             * @description Of a channel on the mean, at its full rate.
+             */
+            meanMbps: number;
+            /**
+             * Format: double
+             * @description On the mean of those on motion; null where none is.
+             */
+            motionPercent: null | number;
+        };
+        /**
+         * @description What a recorder can run out of.
+         * @enum {unknown}
+         */
+        RecordingLimit: "intake" | "uplink" | "days";
+        /**
+         * @description When a stream is recorded at its full rate.
+         * @default continuous
+         * @enum {unknown}
+         */
+        RecordingMode: "continuous" | "motion" | "schedule" | "scheduleMotion";
+        /** @description The most of each thing that is tried, all else as it is tried; null: nothing known limits it. */
+        RecordingMost: {
+            /**
+             * Format: double
+             * @description Frames.
+             */
+            framesPerSecond: null | number;
+            /**
+             * Format: double
+             * @description Rate of a channel.
+             */
+            meanMbps: null | number;
+            /**
+             * Format: double
+             * @description Share of motion; above 100: any.
+             */
+            motionPercent: null | number;
+            /**
+             * Format: double
+             * @description Days.
+             */
+            days: null | number;
+        };
+        /** @description How far one limit is away. */
+        RecordingSpare: {
+            /** @description Which. */
+            limit: components["schemas"]["RecordingLimit"];
+            /**
+             * Format: double
+             * @description So much may the rate of bits rise, as a share of what it is; negative: so much is too much. Null: it never breaks.
+             */
+            share: null | number;
+        };
         ReferenceCheckRequest: {
             /** Format: uuid */
             id: string;
@@ -6186,6 +6457,46 @@ export interface components {
             /** @default  */
             by: string;
         };
+        /** @description How many days a store holds. */
+        Retention: {
+            /**
+             * Format: double
+             * @description Of all streams, over all the time.
+             */
+            meanMbps: number;
+            /**
+             * Format: double
+             * @description Of all streams at their worst.
+             */
+            peakMbps: number;
+            /**
+             * Format: double
+             * @description Written in a day.
+             */
+            bytesPerDay: number;
+            /**
+             * Format: double
+             * @description Without what the recorder keeps for itself.
+             */
+            usableBytes: number;
+            /**
+             * Format: double
+             * @description Null: it is never full, for nothing is recorded.
+             */
+            days: null | number;
+            /**
+             * Format: double
+             * @description For the days that were promised, 10^12 bytes, with the recorder's share; null: none were.
+             */
+            neededTb: null | number;
+            /** @description Of the promise. */
+            verdict: components["schemas"]["RetentionVerdict"];
+        };
+        /**
+         * @description How a promise of days stands.
+         * @enum {unknown}
+         */
+        RetentionVerdict: "notChecked" | "ok" | "tooShort";
         RevisionLine: {
             /** Format: uuid */
             id: string;
@@ -7481,6 +7792,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoundLine"][];
+                };
+            };
+        };
+    };
+    getRecording: {
+        parameters: {
+            query?: {
+                frames?: number;
+                rate?: number;
+                motion?: number;
+                days?: number;
+            };
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingAnswer"];
                 };
             };
         };

@@ -22,6 +22,7 @@ function CardCause({ view }: { view: CardView }) {
   );
 }
 
+const Holds = lazy(() => import('./Holds'));
 const Guide = lazy(() => import('./Guide').then((m) => ({ default: m.Guide })));
 
 /**
@@ -45,6 +46,11 @@ export function Evidence({ view }: { view: CardView }) {
       {(active.state === 'notTaken' || active.state === 'stale') && (
         <Suspense>
           <Guide answer={answer} row={active} />
+        </Suspense>
+      )}
+      {active.check.id === 'recorder.store' && (
+        <Suspense>
+          <Holds deviceId={answer.place.id} />
         </Suspense>
       )}
       <CardCause view={view} />

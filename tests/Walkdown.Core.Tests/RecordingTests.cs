@@ -1,0 +1,340 @@
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Clocks;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Recording;
+
+namespace Walkdown.Core.Tests;
+
+/// <summary>Clocks and recordings beside the worked cases: what holds for any figures, and what cannot be.</summary>
+public sealed class RecordingTests
+{
+    private static readonly Random Dice = new(46);
+
+    private static double Between(double low, double high) => low + (high - low) * Dice.NextDouble();
+
+    /// <summary>However uneven the path, the truth is never further off than the uncertainty says.</summary>
+    [Fact]
+    public void NoPathHidesMoreThanHalfOfItsDelay()
+    {
+        for (var n = 0; n < 2000; n++)
+        {
+            var (truth, there, taken, back) = (Between(-90000, 90000), Between(0, 0.4), Between(0, 0.1), Between(0, 0.4));
+            var asked = Between(0, 86400);
+            var offset = ClockOffset.Of(new(asked, asked + there + truth, asked + there + taken + truth, asked + there + taken + back));
+            Assert.True(Math.Abs(offset.OffsetSeconds - truth) <= offset.UncertaintySeconds + 1e-9);
+            Assert.Equal(there + back, offset.DelaySeconds, 6);
+        }
+    }
+
+    [Fact]
+    public void StampsThatContradictThemselvesAreThrownAwayOrRefused()
+    {
+        // Answered faster than light: beyond both precisions it is no reading, within it is a delay of nothing.
+        Assert.False(ClockOffset.Of(new(100, 103, 103.2, 100.1)).IsUsable);
+        Assert.Equal(0, ClockOffset.Of(new(100, 103, 103.2, 100.1, 0.2)).DelaySeconds);
+        Assert.Null(ClockOffset.BestOf([new(100, 103, 103.2, 100.1)]));
+        Assert.Throws<BadInputException>(() => ClockOffset.BestOf([]));
+        Assert.Throws<BadInputException>(() => ClockOffset.Of(new(100, 103, 102, 101)));
+        Assert.Throws<BadInputException>(() => ClockOffset.Of(new(double.NaN, 103, 104, 105)));
+    }
+
+    [Theory]
+    [InlineData(3600 + 119, ClockMistake.DaylightSavingOrOneHourZone)]
+    [InlineData(3600 + 121, ClockMistake.DriftOrNeverSet)]
+    [InlineData(-20700, ClockMistake.WrongTimeZoneQuarterHour)]
+    [InlineData(26 * 3600, ClockMistake.WrongTimeZone)]
+    [InlineData(26 * 3600 + 900, ClockMistake.WrongDateAndZone)]
+    [InlineData(86400 * 400, ClockMistake.WrongDateWholeDays)]
+    [InlineData(86400 * 400 + 7200, ClockMistake.ClockLostDate)]
+    [InlineData(-86400.0 * 20000 + 333, ClockMistake.ClockLostDate)]
+    [InlineData(-2, ClockMistake.InLimit)]
+    public void AnOffsetIsSortedByItsStep(double offset, ClockMistake mistake)
+    {
+        Assert.Equal(mistake, ZoneMistake.Of(offset).Mistake);
+        // What is ahead and what is behind by as much is the same mistake.
+        Assert.Equal(mistake, ZoneMistake.Of(-offset).Mistake);
+    }
+
+    [Fact]
+    public void AShutterOfAWholeNumberOfRipplesLeavesNone()
+    {
+        foreach (var mains in new[] { 50, 60 })
+        foreach (var rate in new[] { 1.0, 12.5, 15, 25, 29.97, 30, 60 })
+        foreach (var exposure in MainsLight.Of(mains, rate, 1 / rate).SafeExposures)
+        {
+            var light = MainsLight.Of(mains, rate, exposure);
+            Assert.True(light.IsSafe && light.RippleLeft < 1e-9 && !light.IsLongerThanFrame);
+        }
+        // None fits in a frame of a camera that is faster than the light.
+        Assert.Empty(MainsLight.Of(50, 240, 1 / 240.0).SafeExposures);
+        Assert.Equal((FrameRateFamily.Either, true), MainsLight.Standard(60, 10));
+        Assert.Equal((FrameRateFamily.Neither, false), MainsLight.Standard(50, 7));
+        Assert.Throws<BadInputException>(() => MainsLight.Of(16, 25, 0.01));
+    }
+
+    private static RecordedStream Any() =>
+        new(
+            Between(0, 16),
+            (RecordingMode)Dice.Next(4),
+            Between(0, 100),
+            Between(0, 24),
+            Dice.Next(8),
+            Dice.Next(2) == 0 ? 0 : Between(0, 0.5)
+        );
+
+    /// <summary>At 200 points what is asked in days, in room and in rate is one relation, by the worked formulas.</summary>
+    [Fact]
+    public void DaysRoomAndRateAreOneRelation()
+    {
+        for (var n = 0; n < 200; n++)
+        {
+            RecordedStream[] streams = [.. Enumerable.Range(0, Dice.Next(1, 70)).Select(_ => Any())];
+            var (room, reserve, days) = (Between(1, 400), Between(0, 30), Between(1, 90));
+            var held = Retention.Of(streams, room, CapacityUnit.Tb, reserve, days);
+            var byHand = streams.Sum(s =>
+            {
+                var duty =
+                    (s.Mode is RecordingMode.Motion or RecordingMode.ScheduleMotion ? s.MotionPercent!.Value / 100 : 1)
+                    * (
+                        s.Mode is RecordingMode.Schedule or RecordingMode.ScheduleMotion ? s.HoursPerDay!.Value / 24 * s.DaysPerWeek / 7 : 1
+                    );
+                return s.BitRateMbps * duty + s.BackgroundMbps * (1 - duty);
+            });
+            Assert.Equal(byHand, held.MeanMbps, 9);
+            Assert.Equal(room * 1e12 * (1 - reserve / 100) / (byHand * 125000 * 86400), held.Days!.Value, 6);
+            // As much as is needed holds as long as was promised, and not a moment less.
+            Assert.Equal(RetentionVerdict.Ok, Retention.Of(streams, held.NeededTb!.Value, CapacityUnit.Tb, reserve, days).Verdict);
+            Assert.Equal(
+                RetentionVerdict.TooShort,
+                Retention.Of(streams, held.NeededTb!.Value * 0.999, CapacityUnit.Tb, reserve, days).Verdict
+            );
+            Assert.True(held.PeakMbps >= held.MeanMbps - 1e-9);
+        }
+    }
+
+    /// <summary>Nothing recorded is never full, and that is no promise kept by anybody: it is told as what it is.</summary>
+    [Fact]
+    public void NothingIsRecordedIsNoNumberOfDays()
+    {
+        var none = Retention.Of([], 24, CapacityUnit.Tb, 5, 31);
+        Assert.Equal((null, 0.0, 0.0), (none.Days, none.BytesPerDay, none.NeededTb!.Value));
+        Assert.Equal(RetentionVerdict.NotChecked, Retention.Of([], 24, CapacityUnit.Tb).Verdict);
+        Assert.Null(Retention.DaysUntilFull(6, CapacityUnit.Tb, 0));
+        Assert.Null(Retention.DaysUntilFull(6, CapacityUnit.Tb, 64, overwrites: true));
+    }
+
+    [Fact]
+    public void WhatAModeNeedsAndIsNotSaidIsRefused()
+    {
+        Assert.Equal(
+            "motion_duty_percent",
+            Assert.Throws<BadInputException>(() => new RecordedStream(4, RecordingMode.Motion).MeanMbps).Field
+        );
+        Assert.Equal(
+            "hours_per_day",
+            Assert.Throws<BadInputException>(() => new RecordedStream(4, RecordingMode.ScheduleMotion, 30).Duty).Field
+        );
+        Assert.Throws<BadInputException>(() => new RecordedStream(-1).PeakMbps);
+        Assert.Throws<BadInputException>(() => Retention.Of([], 24, CapacityUnit.Tb, 100));
+        Assert.Throws<BadInputException>(() => RecorderLoad.Of([new(4, RecordingMode.Motion, 130)], 64, 1000));
+    }
+
+    [Fact]
+    public void AClassIsTheLeastThatWritesSoFast()
+    {
+        Assert.Equal("C10", MemoryCard.Of(40).LowestClass);
+        Assert.Null(MemoryCard.Of(400).LowestClass);
+        var card = MemoryCard.Of(8, cardGb: 128, dutyPercent: 50, enduranceTbw: 40);
+        Assert.Equal(2.963, card.Days!.Value, 3);
+        Assert.Equal(925.9, card.WearOutDays!.Value, 1);
+        // More disks never hold less, and a spare is no room.
+        Assert.Equal(DiskArray.Of(ArrayLevel.Level5, 5, 8).UsableTb, DiskArray.Of(ArrayLevel.Level5, 6, 8, hotSpares: 1).UsableTb);
+        Assert.Throws<BadInputException>(() => DiskArray.Of(ArrayLevel.Level10, 7, 8));
+    }
+
+    // ---- what breaks first
+
+    private static RecorderStore Store(double days = 31) =>
+        new()
+        {
+            Level = ArrayLevel.Level5,
+            Disks = 6,
+            DiskTb = 12,
+            DaysPromised = days,
+            IntakeMbps = 240,
+        };
+
+    private static ChannelLoad Channel(int n, RateOrigin origin = RateOrigin.Said) =>
+        new(n, $"VL-{n:00}", "Vehicle lanes", new RecordedStream(7.77, RecordingMode.Motion, 70), origin, 15);
+
+    private static ChannelLoad[] Channels(int count = 26, RateOrigin origin = RateOrigin.Said) =>
+        [.. Enumerable.Range(1, count).Select(n => Channel(n, origin))];
+
+    /// <summary>The example of the page: 26 channels of 7.77 Mbit/s, seven tenths of the day, six disks of 12 TB.</summary>
+    [Fact]
+    public void AllHoldsAndIntakeBreaksFirst()
+    {
+        var held = RecordingForecast.Of(Store(), Channels());
+        Assert.Equal(141.414, held.Retention.MeanMbps, 9);
+        Assert.Equal(202.02, held.Load.IngestMbps, 9);
+        Assert.Equal(57, held.Retention.UsableBytes / 1e12, 9);
+        Assert.Equal(37.3, held.Retention.Days!.Value, 1);
+        Assert.Equal(Outcome.In, held.Outcome);
+        Assert.Equal([RecordingLimit.Intake, RecordingLimit.Days, RecordingLimit.Uplink], held.Spare.Select(s => s.Limit));
+        Assert.Equal((0.188, 0.204), (Math.Round(held.Spare[0].Share!.Value, 3), Math.Round(held.Spare[1].Share!.Value, 3)));
+        Assert.Equal(17.8, held.Most.FramesPerSecond!.Value, 1);
+        Assert.Equal(9.23, held.Most.MeanMbps!.Value, 2);
+        Assert.Equal(84.3, held.Most.MotionPercent!.Value, 1);
+        Assert.Equal(37.3, held.Most.Days!.Value, 1);
+    }
+
+    /// <summary>The most of each thing holds, and a hair more does not: whatever the site.</summary>
+    [Fact]
+    public void TheMostThatHoldsIsTheEdge()
+    {
+        for (var n = 0; n < 200; n++)
+        {
+            var store = Store(Between(5, 60)) with { Disks = 3 + Dice.Next(9), IntakeMbps = Between(60, 400) };
+            ChannelLoad[] channels =
+            [
+                .. Enumerable
+                    .Range(1, 1 + Dice.Next(40))
+                    .Select(i =>
+                        Channel(i) with
+                        {
+                            Stream = new RecordedStream(Between(1, 12), RecordingMode.Motion, Between(5, 95), BackgroundMbps: 0),
+                            FramesPerSecond = 12,
+                        }
+                    ),
+            ];
+            var held = RecordingForecast.Of(store, channels);
+            bool Holds(RecordingTry tried)
+            {
+                var f = RecordingForecast.Of(store, channels, tried);
+                return f.Load is { IngestOk: true, UplinkOk: true } && f.Retention.Verdict == RetentionVerdict.Ok;
+            }
+            Assert.True(Holds(new(FramesPerSecond: held.Most.FramesPerSecond * (1 - 1e-6))));
+            Assert.False(Holds(new(FramesPerSecond: held.Most.FramesPerSecond * (1 + 1e-6))));
+            Assert.True(Holds(new(MeanMbps: held.Most.MeanMbps * (1 - 1e-6))));
+            Assert.False(Holds(new(MeanMbps: held.Most.MeanMbps * (1 + 1e-6))));
+            bool Days(RecordingTry tried) => RecordingForecast.Of(store, channels, tried).Retention.Verdict == RetentionVerdict.Ok;
+            Assert.True(Days(new(DaysPromised: held.Most.Days * (1 - 1e-6))));
+            Assert.False(Days(new(DaysPromised: held.Most.Days * (1 + 1e-6))));
+            if (held.Most.MotionPercent is > 0 and < 100 and var most)
+            {
+                Assert.True(Days(new(MotionPercent: most * (1 - 1e-6))));
+                Assert.False(Days(new(MotionPercent: Math.Min(100, most * (1 + 1e-6)))));
+            }
+        }
+    }
+
+    [Fact]
+    public void AnEstimateNearThePromiseIsTooCloseAndNothingRecordedIsNoVerdict()
+    {
+        var days = RecordingForecast.Of(Store(), Channels()).Retention.Days!.Value;
+        Assert.Equal(Outcome.TooClose, RecordingForecast.Of(Store(days * 1.05), Channels(origin: RateOrigin.Estimated)).Outcome);
+        Assert.Equal(Outcome.Out, RecordingForecast.Of(Store(days * 1.05), Channels()).Outcome);
+        Assert.Equal(Outcome.Out, RecordingForecast.Of(Store(days * 1.2), Channels(origin: RateOrigin.Estimated)).Outcome);
+        var none = RecordingForecast.Of(Store(), []);
+        Assert.Null(none.Outcome);
+        Assert.Null(none.Most.Days);
+        // What has no rate of frames does not follow it, and nothing is promised of it.
+        var mixed = RecordingForecast.Of(Store(), [.. Channels(2), Channel(3) with { FramesPerSecond = null }]);
+        Assert.Null(mixed.Most.FramesPerSecond);
+    }
+
+    [Theory]
+    [InlineData(0, 12, 5, 31, "disks", "store.range")]
+    [InlineData(2, 12, 5, 31, "disks", "store.few")]
+    [InlineData(6, double.NaN, 5, 31, "diskTb", "store.range")]
+    [InlineData(6, 12, 100, 31, "reservePercent", "store.range")]
+    [InlineData(6, 12, 5, 0, "daysPromised", "store.range")]
+    public void AStoreThatCannotBeSaysWhere(int disks, double tb, double reserve, double days, string field, string code)
+    {
+        var wrong = (Store(days) with { Disks = disks, DiskTb = tb, ReservePercent = reserve }).Check();
+        Assert.Equal((field, code), (Assert.Single(wrong).Field, wrong[0].Why.Code));
+        Assert.Empty(Store().Check());
+    }
+
+    // ---- on the Card
+
+    private static CardRow Take(Facts facts, string check, ReadingValue value)
+    {
+        WholeWork.Take(facts, facts.Card.Rows.First(r => r.Check.Id.Value == check), value);
+        return facts.Card.Rows.First(r => r.Check.Id.Value == check);
+    }
+
+    private static FormValue Says(params (string, object)[] said) => Crew.GoodAnswers.Line(said);
+
+    [Theory]
+    [InlineData("one-parity", 6, 12000, 1527, "recorder", 31, State.In, "store.holds")]
+    [InlineData("two-parity", 6, 12000, 1527, "recorder", 31, State.Out, "store.short")]
+    [InlineData("one-parity", 6, 12000, 1527, "estimate", 35, State.TooClose, "store.estimate")]
+    [InlineData("one-parity", 6, 12000, 1527, "estimate", 30, State.In, "store.holds")]
+    [InlineData("none", 1, 8000, 100, "recorder", 31, State.In, "store.no-redundancy")]
+    [InlineData("one-parity", 2, 8000, 100, "recorder", 31, State.NotJudged, "store.few")]
+    [InlineData("mirror-stripe", 5, 8000, 100, "recorder", 31, State.NotJudged, "store.odd")]
+    [InlineData("one-parity", 6, 12000, 0, "recorder", 31, State.NotJudged, "store.nothing")]
+    public void ARecorderSaysHowLongItHolds(
+        string level,
+        int disks,
+        int disk,
+        int written,
+        string source,
+        int days,
+        State state,
+        string code
+    )
+    {
+        var facts = WholeWork.Job("recorder");
+        Assert.True(facts.Card.Rows.Single(r => r.Check.Id.Value == "recorder.store").Required);
+        var row = Take(
+            facts,
+            "recorder.store",
+            Says(("level", level), ("disks", disks), ("disk", disk), ("written", written), ("source", source), ("days", days))
+        );
+        Assert.Equal(state, row.State);
+        Assert.Contains(row.Because, b => b.Code == code);
+    }
+
+    [Theory]
+    [InlineData(3600.4, "daylight-rule", "1 @clock.ahead 0.4")]
+    [InlineData(-43201, "twelve-hours", "12 @clock.behind -1")]
+    [InlineData(19800, "wrong-zone", "5.5 @clock.ahead 0")]
+    [InlineData(172800, "wrong-date", "48 @clock.ahead 0")]
+    [InlineData(-900000000, "clock-lost-date", "900000000")]
+    [InlineData(41, "drifts-or-never-set", "41")]
+    public void AClockThatIsOffSaysWhatItLooksLike(double offset, string cause, string said)
+    {
+        var facts = WholeWork.Job("bullet");
+        var row = Take(facts, "time.offset", new NumberValue(offset, Unit.Second));
+        Assert.Equal(State.Out, row.State);
+        Assert.Equal(cause, Assert.Single(row.Causes).Id);
+        Assert.Equal(said, string.Join(' ', row.Causes[0].Evidence.Args));
+    }
+
+    /// <summary>The largest stream counts; what was written in a day moves every rate; what is off or unknown is told and not reckoned.</summary>
+    [Fact]
+    public void ChannelsAreReckonedWithByWhatIsKnown()
+    {
+        Addressing.CameraStream[] two = [new("sub", "H264", 640, 360, 15, 400), new("main", "H264", 2560, 1440, 15, 4000)];
+        ChannelRead[] read =
+        [
+            new(3, "CC-03", "Concourse", [], null, null, "always"),
+            new(2, "CC-02", "Concourse", [], 2560, 1440, null),
+            new(1, "CC-01", "Concourse", [.. two], null, null, "motion"),
+            new(4, "CC-04", "Concourse", [.. two], null, null, "off"),
+        ];
+        var known = ChannelLoads.Of(read, null);
+        Assert.Equal([(1, RateOrigin.Said), (2, RateOrigin.Estimated)], known.Channels.Select(c => (c.Channel, c.Origin)));
+        Assert.Equal((4.0, 5.5296), (known.Channels[0].Stream.BitRateMbps, Math.Round(known.Channels[1].Stream.BitRateMbps, 4)));
+        Assert.Equal("CC-03", Assert.Single(known.Unknown));
+        Assert.Equal("CC-04", Assert.Single(known.NotRecorded));
+        Assert.True(known.MotionAssumed);
+        var written = ChannelLoads.Of(read, 54);
+        Assert.Equal(54 * 8000 / 86400.0, written.Channels.Sum(c => c.Stream.MeanMbps), 9);
+        Assert.All(written.Channels, c => Assert.Equal(RateOrigin.Recorded, c.Origin));
+        // Of nothing a share is nothing.
+        Assert.Empty(ChannelLoads.Of([], 54).Channels);
+    }
+}

@@ -1,0 +1,174 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { answered, api } from '../../api/client';
+import { troubleOf } from '../../api/send';
+import type { components } from '../../api/generated/schema';
+import { t } from '../../texts';
+import { Trouble } from '../../ui/Trouble';
+import { Block } from './Block';
+import './howTexts';
+import { byArea, knobs, type Knob, type Tried } from './holds';
+
+type Forecast = components['schemas']['RecordingForecast'];
+type Loads = components['schemas']['ChannelLoads'];
+
+/** Whether a recorder holds what was promised, what breaks first, and the same with other figures tried. */
+export default function Holds({ deviceId }: { deviceId: string }) {
+  const [tried, setTried] = useState<Tried>({});
+  const { data, error } = useQuery({
+    queryKey: ['card', deviceId, 'recording', tried],
+    queryFn: () => answered(api.GET('/api/cards/{deviceId}/recording', { params: { path: { deviceId }, query: tried } })),
+    placeholderData: keepPreviousData,
+  });
+  if (error) return <Trouble text={troubleOf(error)} className="mt-3" />;
+  if (!data) return null;
+  const [store] = data.store;
+  const [read] = data.read;
+  const [now] = data.tried;
+  if (!store || !read || !now)
+    return (
+      <Block title={t('holds.title')}>
+        <p className="text-label text-ink-2">{t(store ? 'holds.no-channels' : 'holds.no-store')}</p>
+      </Block>
+    );
+  const isTried = Object.values(tried).some((v) => v !== undefined);
+  const days = tried.days ?? store.daysPromised;
+  return (
+    <Block title={t('holds.ask', days)}>
+      <p className="flex flex-wrap items-baseline gap-x-3">
+        <b className={`text-[1.35rem] ${now.outcome === 'out' ? 'text-refused' : now.outcome === 'tooClose' ? 'text-noted' : ''}`}>
+          {now.retention.days === null ? t('holds.nothing') : t(`holds.${now.outcome}`, now.retention.days.toFixed(1))}
+        </b>
+        {isTried && (
+          <button className="min-h-11 text-label font-semibold underline" onClick={() => setTried({})}>
+            {t('holds.as-read')}
+          </button>
+        )}
+      </p>
+      <Intake loads={data.loads} forecast={now} limit={store.intakeMbps} />
+      <p className="font-read mt-1 text-label text-ink-2">
+        {t(
+          'holds.sum',
+          now.retention.meanMbps.toFixed(1),
+          (now.retention.bytesPerDay / 1e12).toFixed(3),
+          (now.retention.usableBytes / 1e12).toFixed(1),
+        )}
+      </p>
+      <p className="mt-1 text-label">
+        {now.spare.slice(0, 2).map((s, i) => (
+          <span key={s.limit} className={(s.share ?? 0) < 0 ? 'font-semibold text-refused' : i === 0 ? 'font-semibold' : ''}>
+            {s.share === null
+              ? ''
+              : t((s.share ?? 0) < 0 ? `holds.over.${s.limit}` : `holds.spare.${s.limit}`, (Math.abs(s.share) * 100).toFixed(1))}{' '}
+          </span>
+        ))}
+      </p>
+      {(now.estimated > 0 || data.loads.motionAssumed || data.loads.unknown.length > 0 || data.loads.notRecorded.length > 0) && (
+        <p className="mt-1 text-label text-noted">
+          {now.estimated > 0 && `${t('holds.estimated', now.estimated)} `}
+          {data.loads.motionAssumed && `${t('holds.assumed')} `}
+          {data.loads.unknown.length > 0 && `${t('holds.unknown', data.loads.unknown.join(', '))} `}
+          {data.loads.notRecorded.length > 0 && t('holds.not-recorded', data.loads.notRecorded.join(', '))}
+        </p>
+      )}
+      <fieldset className="mt-2 border-t border-hairline pt-1">
+        <legend className="sr-only">{t('holds.try')}</legend>
+        {knobs(read, now, store.daysPromised, tried).map((k) => (
+          <Slide key={k.id} knob={k} onSet={(value) => setTried({ ...tried, [k.id]: value })} />
+        ))}
+      </fieldset>
+    </Block>
+  );
+}
+
+/** Every channel as wide as its mean, area by area, then all that moves at once, against what the recorder takes in. */
+function Intake({ loads, forecast, limit }: { loads: Loads; forecast: Forecast; limit: number }) {
+  const peak = forecast.load.ingestMbps;
+  const most = Math.max(peak, limit) * 1.04;
+  const x = (v: number) => (v / most) * 400;
+  const share = forecast.retention.meanMbps / Math.max(peak, 1e-9);
+  let at = 0;
+  return (
+    <svg
+      viewBox="0 0 400 50"
+      width="100%"
+      role="img"
+      aria-label={t('holds.intake', forecast.retention.meanMbps.toFixed(1), peak.toFixed(1), limit)}
+      className="mt-1 block"
+    >
+      {byArea(loads.channels).map((area) => {
+        const from = at;
+        const blocks = area.rates.map((rate) => {
+          const wide = x(rate * share * (peak / Math.max(area.sum, 1e-9)));
+          const left = at;
+          at += wide;
+          return <rect key={left} x={left} y="14" width={Math.max(0.6, wide - 0.8)} height="14" fill="var(--color-ink)" />;
+        });
+        return (
+          <g key={area.name}>
+            {blocks}
+            {at - from > area.name.length * 7 && (
+              <text x={from} y="10" fontSize="12" fill="var(--color-ink-2)">
+                {area.name}
+              </text>
+            )}
+          </g>
+        );
+      })}
+      <rect
+        x={x(forecast.retention.meanMbps)}
+        y="14.5"
+        width={Math.max(0, x(peak) - x(forecast.retention.meanMbps))}
+        height="13"
+        fill="none"
+        stroke="var(--color-ink)"
+        strokeDasharray="3 2"
+      />
+      <path d={`M${x(limit)} 8V34`} stroke={peak > limit ? 'var(--color-refused)' : 'var(--color-ink)'} strokeWidth="2" />
+      <text x={x(forecast.retention.meanMbps)} y="46" fontSize="12" className="font-read" textAnchor="middle">
+        {forecast.retention.meanMbps.toFixed(0)}
+      </text>
+      <text x={x(limit)} y="46" fontSize="12" className="font-read" textAnchor="end">
+        {limit}
+      </text>
+    </svg>
+  );
+}
+
+/** One thing that is tried: where it was read, where it stands, and the most that holds. */
+function Slide({ knob, onSet }: { knob: Knob; onSet: (value: number) => void }) {
+  const place = (v: number) => `${Math.min(100, Math.max(0, ((v - knob.least) / (knob.most - knob.least)) * 100))}%`;
+  return (
+    <label className="grid grid-cols-[7rem_1fr_5.5rem] items-center gap-x-3 border-b border-dotted border-hairline py-1 text-label max-sm:grid-cols-[1fr_auto]">
+      <span>
+        <b>{t(`holds.knob.${knob.id}`)}</b>
+        <br />
+        <span className="font-read text-[1.05rem] font-bold">{knob.value.toFixed(knob.decimals)}</span> {t(`holds.unit.${knob.id}`)}
+      </span>
+      <span className="relative block max-sm:col-span-2 max-sm:row-start-2">
+        <input
+          type="range"
+          className="block h-11 w-full accent-ink"
+          min={knob.least}
+          max={knob.most}
+          step={knob.step}
+          value={knob.value}
+          aria-valuetext={`${knob.value.toFixed(knob.decimals)} ${t(`holds.unit.${knob.id}`)}`}
+          onChange={(e) => onSet(Number(e.target.value))}
+        />
+        {knob.holds !== null && knob.holds < knob.most && knob.holds > knob.least && (
+          <span aria-hidden className="pointer-events-none absolute bottom-0 top-0 w-0.5 bg-refused" style={{ left: place(knob.holds) }} />
+        )}
+      </span>
+      <span className="text-right text-ink-2">
+        {knob.holds === null
+          ? ''
+          : knob.holds >= knob.most
+            ? t('holds.any')
+            : knob.holds < knob.least
+              ? t('holds.none')
+              : t('holds.at-most', knob.holds.toFixed(knob.decimals))}
+      </span>
+    </label>
+  );
+}

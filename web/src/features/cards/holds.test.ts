@@ -1,0 +1,44 @@
+import { describe, expect, it } from 'vitest';
+import { byArea, knobs } from './holds';
+
+type Forecast = Parameters<typeof knobs>[0];
+const forecast = (change: Partial<Forecast> = {}) =>
+  ({
+    framesPerSecond: 15,
+    meanMbps: 7.77,
+    motionPercent: 70,
+    most: { framesPerSecond: 17.82, meanMbps: 9.23, motionPercent: 84.3, days: 37.3 },
+    ...change,
+  }) as Forecast;
+
+describe('what is tried at a recorder', () => {
+  it('stands where it was read, and says the most that holds in whole steps', () => {
+    const [frames, rate, motion, days] = knobs(forecast(), forecast(), 31, {});
+    expect([frames.value, frames.holds, frames.most]).toEqual([15, 17, 30]);
+    expect([rate.value, rate.holds, rate.most]).toEqual([7.77, 9.23, 16]);
+    expect([motion.value, motion.holds]).toEqual([70, 84.3]);
+    // 37.3 days hold 37, and not 38.
+    expect([days.value, days.holds, days.most]).toEqual([31, 37, 70]);
+  });
+
+  it('follows frames with the rate, and leaves out what nobody knows', () => {
+    const now = forecast({ meanMbps: 8.8, framesPerSecond: null, motionPercent: null });
+    const all = knobs(forecast({ framesPerSecond: null, motionPercent: null }), now, 31, { days: 60 });
+    expect(all.map((k) => k.id)).toEqual(['rate', 'days']);
+    expect(all.map((k) => k.value)).toEqual([8.8, 60]);
+  });
+
+  it('says of nothing recorded that nothing limits it', () => {
+    const none = forecast({ most: { framesPerSecond: null, meanMbps: null, motionPercent: null, days: null } });
+    expect(knobs(none, none, 31, {}).map((k) => k.holds)).toEqual([null, null, null, null]);
+  });
+
+  it('puts channels by area in the order they came', () => {
+    const channel = (area: string, rate: number) => ({ area, stream: { bitRateMbps: rate } }) as Parameters<typeof byArea>[0][number];
+    expect(byArea([channel('Gate', 4), channel('Lanes', 2), channel('Gate', 6)])).toEqual([
+      { name: 'Gate', rates: [4, 6], sum: 12 },
+      { name: 'Lanes', rates: [2], sum: 12 },
+    ]);
+    expect(byArea([])).toEqual([]);
+  });
+});
