@@ -44,6 +44,7 @@ public sealed class EveryKindTests
     [InlineData("supply", "", "gear.output")]
     [InlineData("adapter-pair", "", "gear.adapters")]
     [InlineData("light-ring", "", "gear.ring")]
+    [InlineData("recorder", "", "recorder.store")]
     public void EachKindGoesToItsVerdict(string kind, string feature, string row)
     {
         var facts = WholeWork.Do(Of(kind, feature));

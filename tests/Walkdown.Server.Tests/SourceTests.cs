@@ -66,6 +66,56 @@ public sealed class SourceTests
         Assert.Equal(new NumberValue(61.5, Unit.Metre), Assert.Single(answer.Readings).Value);
     }
 
+    public static TheoryData<string, int, string?> Tables() =>
+        new()
+        {
+            { """[{"port":3,"address":"02:46:08:00:00:03","vlan":7}]""", 200, null },
+            { "[]", 200, null },
+            { "", 404, "ports.no-table" },
+            { "no", 500, "ports.nonsense" },
+            { "", 302, "ports.nonsense" },
+            { "{}", 200, "ports.nonsense" },
+            { "null", 200, "ports.nonsense" },
+            { "[null]", 200, "ports.nonsense" },
+            { """[{"port":0,"address":"02:46:08:00:00:03"}]""", 200, "ports.nonsense" },
+            { """[{"port":3}]""", 200, "ports.nonsense" },
+            { """[{"port":3,"address":"%"}]""".Replace("%", new string('0', 60)), 200, "ports.nonsense" },
+            { """[{"port":"three","address":"02:46:08:00:00:03"}]""", 200, "ports.nonsense" },
+            { "[" + new string('[', 5000), 200, "ports.nonsense" },
+            { "[" + string.Join(',', Enumerable.Repeat("""{"port":3,"address":"0"}""", 32_769)) + "]", 200, "ports.nonsense" },
+            { new string(' ', 5_000_000), 200, "ports.nonsense" },
+        };
+
+    /// <summary>A switch that answers anything: one clear line for it, in bounded memory, and nothing of it is taken.</summary>
+    [Theory]
+    [MemberData(nameof(Tables), DisableDiscoveryEnumeration = true)]
+    public async Task WhatASwitchAnswersIsATableOrNothing(string json, int status, string? code)
+    {
+        var (learned, trouble) = await new SwitchTables(Http(json, (HttpStatusCode)status), Long).Ask(
+            "K1 SW-2",
+            TestContext.Current.CancellationToken
+        );
+        Assert.Equal(code, trouble?.Code);
+        Assert.Equal(json.Contains("vlan") ? 1 : 0, learned.Length);
+    }
+
+    /// <summary>One that never answers is left after a while, and one that is called off at once.</summary>
+    [Fact]
+    public async Task ASwitchThatIsSilentIsLeft()
+    {
+        var silent = new HttpClient(
+            new Answers((_, cancel) => Task.Delay(Timeout.Infinite, cancel).ContinueWith(_ => new HttpResponseMessage(), cancel))
+        )
+        {
+            BaseAddress = new Uri("http://switch.test"),
+        };
+        var (_, trouble) = await new SwitchTables(silent, TimeSpan.FromMilliseconds(20)).Ask("K1", TestContext.Current.CancellationToken);
+        Assert.Equal("ports.silent", trouble!.Code);
+        using var off = new CancellationTokenSource();
+        await off.CancelAsync();
+        await Assert.ThrowsAnyAsync<OperationCanceledException>(() => new SwitchTables(silent, Long).Ask("K1", off.Token));
+    }
+
     [Fact]
     public async Task APresetThatIsNeverReachedHasNoReading()
     {
