@@ -9,8 +9,11 @@ let works = 0;
 let settling: ReturnType<typeof setTimeout> | undefined;
 const held: string[] = [];
 
-/** Where nothing comes that takes the keys, they go to what is there after so many milliseconds. */
-const AT_MOST = 300;
+/**
+ * Where nothing comes that takes the keys, they go to what is there after so many milliseconds. Long enough for a slow machine to draw what
+ * comes: whoever stays where it is says so at once.
+ */
+const AT_MOST = 1500;
 
 /** Does the work; what is typed meanwhile, and until what comes next has the keys, is handed to that. */
 export async function keysWaitFor<T>(work: () => Promise<T>): Promise<T> {

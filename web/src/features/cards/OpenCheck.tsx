@@ -62,7 +62,9 @@ export function OpenCheck({
   useWaiting(!!row.wait);
   const save = async (next: boolean, chosen?: Draft) => {
     if (held) return;
-    if (await entry.save(chosen)) onDone(next);
+    if (!(await entry.save(chosen))) return;
+    onDone(next);
+    if (!next) keysAreHere();
   };
   const leave = () => {
     entry.change({});

@@ -5,7 +5,7 @@ import { keep, keepPicture } from '../../outbox/outbox';
 import { isPicture } from '../../outbox/picture';
 import { useIdentity } from '../../session/identity';
 import { say, t } from '../../texts';
-import { keysWaitFor } from '../../ui/typeAhead';
+import { keysAreHere, keysWaitFor } from '../../ui/typeAhead';
 import { readDraft, readSeen, writeDraft, writeSeen, type Draft } from './drafts';
 import { savedNow } from './lately';
 import { provisional } from './provisional';
@@ -135,7 +135,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     save: async (chosen) => {
       const reading = chosen ? toReading(row, chosen) : body;
       if (!reading || trouble) return false;
-      return keysWaitFor(async () => {
+      const isKept = await keysWaitFor(async () => {
         const kept = await post(row.id, reading);
         if (!kept) {
           setTrouble(t('ui.not-kept'));
@@ -147,6 +147,9 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
         setHeard(null);
         return true;
       });
+      // What is refused stays, and has the keys.
+      if (!isKept) keysAreHere();
+      return isKept;
     },
     readTester: async () => {
       setReading(true);
