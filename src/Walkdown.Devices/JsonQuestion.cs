@@ -32,7 +32,7 @@ internal static class JsonQuestion
                     "tester.refused",
                     ((int)response.StatusCode).ToString(System.Globalization.CultureInfo.InvariantCulture)
                 );
-            using var document = JsonDocument.Parse(await ReadBounded(response, cancel));
+            using var document = JsonDocument.Parse(await ReadBounded(response, MostBytes, cancel));
             return read(document.RootElement);
         }
         catch (HttpRequestException)
@@ -54,11 +54,19 @@ internal static class JsonQuestion
         }
     }
 
-    private static async Task<byte[]> ReadBounded(HttpResponseMessage response, CancellationToken cancel)
+    /// <summary>The body of an answer of which only the head was read, whatever length it says.</summary>
+    /// <exception cref="InvalidDataException">It is longer than <paramref name="most"/> bytes.</exception>
+    internal static async Task<byte[]> ReadBounded(HttpResponseMessage response, int most, CancellationToken cancel)
     {
         await using var stream = await response.Content.ReadAsStreamAsync(cancel);
-        var buffer = new byte[MostBytes + 1];
-        var length = await stream.ReadAtLeastAsync(buffer, buffer.Length, throwOnEndOfStream: false, cancel);
-        return length <= MostBytes ? buffer[..length] : throw new InvalidDataException("too long");
+        using var body = new MemoryStream();
+        var buffer = new byte[16 * 1024];
+        for (int read; (read = await stream.ReadAsync(buffer, cancel)) > 0; )
+        {
+            if (body.Length + read > most)
+                throw new InvalidDataException("too long");
+            body.Write(buffer, 0, read);
+        }
+        return body.ToArray();
     }
 }

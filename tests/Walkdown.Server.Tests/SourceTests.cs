@@ -1,9 +1,13 @@
 using System.Collections.Immutable;
 using System.Net;
+using System.Net.Sockets;
+using System.Text;
+using Microsoft.Extensions.DependencyInjection;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Devices;
+using Walkdown.Server.Readings;
 
 namespace Walkdown.Server.Tests;
 
@@ -97,6 +101,42 @@ public sealed class SourceTests
         );
         Assert.Equal(code, trouble?.Code);
         Assert.Equal(json.Contains("vlan") ? 1 : 0, learned.Length);
+    }
+
+    /// <summary>Who asks switches and recorders is sent nowhere else by them.</summary>
+    [Fact]
+    public async Task NobodyIsSentElsewhere()
+    {
+        var stop = TestContext.Current.CancellationToken;
+        using var first = new TcpListener(IPAddress.Loopback, 0);
+        using var second = new TcpListener(IPAddress.Loopback, 0);
+        first.Start();
+        second.Start();
+        var elsewhere = ((IPEndPoint)second.LocalEndpoint).Port;
+        var answer = Task.Run(
+            async () =>
+            {
+                using var client = await first.AcceptTcpClientAsync(stop);
+                _ = await client.GetStream().ReadAsync(new byte[4096], stop);
+                await client
+                    .GetStream()
+                    .WriteAsync(
+                        Encoding.ASCII.GetBytes(
+                            $"HTTP/1.1 302 Found\r\nLocation: http://127.0.0.1:{elsewhere}/\r\nContent-Length: 0\r\nConnection: close\r\n\r\n"
+                        ),
+                        stop
+                    );
+            },
+            stop
+        );
+        var services = new ServiceCollection();
+        services.AddOutside(Sources.Recorders, new Uri($"http://127.0.0.1:{((IPEndPoint)first.LocalEndpoint).Port}/"));
+        await using var made = services.BuildServiceProvider();
+        var http = made.GetRequiredService<IHttpClientFactory>().CreateClient(Sources.Recorders);
+        var (_, trouble) = await new SwitchTables(http, Long).Ask("K1", stop);
+        await answer;
+        Assert.Equal("ports.nonsense", trouble!.Code);
+        Assert.False(second.Pending());
     }
 
     /// <summary>One that never answers is left after a while, and one that is called off at once.</summary>

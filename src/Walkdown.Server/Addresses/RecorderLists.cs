@@ -1,10 +1,9 @@
 using System.Collections.Immutable;
-using System.Net.Http.Json;
-using System.Text.Json;
-using Walkdown.Core;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.Measures;
+using Walkdown.Devices;
 using Walkdown.Formats;
+using Walkdown.Server.Readings;
 using Walkdown.Server.Shared;
 using Walkdown.Storage.Entities;
 
@@ -17,6 +16,7 @@ public sealed class RecorderLists(AddressBook book, IHttpClientFactory clients, 
     public sealed record At(Uri? Address);
 
     private const int MostLines = 10_000;
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(5);
 
     public bool CanRead => at.Address is not null;
 
@@ -29,32 +29,16 @@ public sealed class RecorderLists(AddressBook book, IHttpClientFactory clients, 
             throw new Refusal(new("list.no-recorder"));
         if (await book.Load(jobId) is not { } known || !known.Recorders.Contains(request.Recorder))
             throw new Refusal(new("list.unknown-recorder", Message.Said(request.Recorder)));
-        List<Line>? lines;
-        try
-        {
-            using var response = await clients
-                .CreateClient("stand-ins")
-                .GetAsync(
-                    new Uri(at.Address, $"recorder/{Uri.EscapeDataString(request.Recorder)}/list"),
-                    HttpCompletionOption.ResponseHeadersRead,
-                    cancel
-                );
-            if (!response.IsSuccessStatusCode || response.Content.Headers.ContentLength > 4 * 1024 * 1024)
-                throw new Refusal(new("list.nonsense", request.Recorder));
-            lines = await response.Content.ReadFromJsonAsync<List<Line>>(Reading, cancel);
-        }
-        catch (Exception problem) when (problem is HttpRequestException or JsonException or NotSupportedException)
-        {
-            throw new Refusal(new(problem is HttpRequestException ? "list.unreachable" : "list.nonsense", request.Recorder));
-        }
-        return await Keep(jobId, request.Recorder, request.By, lines ?? []);
+        var (lines, trouble) = await JsonTable.Get<Line>(
+            clients.CreateClient(Sources.Recorders),
+            $"recorder/{Uri.EscapeDataString(request.Recorder)}/list",
+            Patience,
+            cancel
+        );
+        if (trouble != TableTrouble.None)
+            throw new Refusal(new(trouble == TableTrouble.Silent ? "list.unreachable" : "list.nonsense", request.Recorder));
+        return await Keep(jobId, request.Recorder, request.By, lines);
     }
-
-    /// <summary>A recorder that adds a member of its own says no less.</summary>
-    private static readonly JsonSerializerOptions Reading = new(CoreJson.Options)
-    {
-        UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Skip,
-    };
 
     /// <summary>Reads a list with headings, as CSV or XLSX: channel, name, address, serial, hardware address.</summary>
     public async Task<LookAnswer> Upload(Guid jobId, string recorder, string by, byte[] file, CancellationToken cancel)
@@ -70,7 +54,7 @@ public sealed class RecorderLists(AddressBook book, IHttpClientFactory clients, 
         );
     }
 
-    private async Task<LookAnswer> Keep(Guid jobId, string recorder, string by, List<Line> lines)
+    private async Task<LookAnswer> Keep(Guid jobId, string recorder, string by, IReadOnlyList<Line> lines)
     {
         if (lines.Count > MostLines)
             throw new Refusal(new("list.too-long", Message.Number(MostLines, 0)));

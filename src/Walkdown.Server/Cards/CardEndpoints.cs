@@ -197,7 +197,7 @@ public static class CardEndpoints
         }
         // The others of its kind are read where they stand.
         if (answer.Readings.All(r => r.Part != row.Key.On.Part))
-            return Problems.Of(502, "tester.no-part", answer.Readings.Length.ToString(CultureInfo.InvariantCulture));
+            return Problems.Of(502, Sweeper.NoPart(answer));
         var kept = observations.Of(loaded.Job.Id, facts, row, judged.Plan, answer);
         await observations.Keep(kept);
         var instrument = Observation.InstrumentOf(facts, kept.Serial);

@@ -117,9 +117,7 @@ public static class ResultEndpoints
     {
         if (!await ImportEndpoints.Exists(ledger, jobId))
             return Problems.Of(404, "problem.unknown-job");
-        var file = await ImportEndpoints.Body(request, cancel);
-        if (file.Length > SheetReader.MostBytes)
-            return Problems.Of(413, "problem.too-large");
+        var file = await ImportEndpoints.Body(request, cancel, SheetReader.MostBytes);
         return TypedResults.Ok(
             work.Start(
                 "results",

@@ -10,16 +10,29 @@ public static class Sources
     {
         services.AddSingleton(new MeasureSources.Settings(patience));
         services.AddSingleton<MeasureSources>();
-        Http<TesterSource>(services, at);
-        Http<SwitchSource>(services, at);
+        Source<TesterSource>(services, at);
+        Source<SwitchSource>(services, at);
     }
 
-    private static void Http<T>(IServiceCollection services, Uri? at)
+    /// <summary>Who asks recorders for their lists.</summary>
+    public const string Recorders = "recorders";
+
+    private static void Source<T>(IServiceCollection services, Uri? at)
         where T : class, IMeasureSource
     {
+        services.AddOutside(typeof(T).Name, at);
+        services.AddSingleton<IMeasureSource>(from =>
+            ActivatorUtilities.CreateInstance<T>(from, from.GetRequiredService<IHttpClientFactory>().CreateClient(typeof(T).Name))
+        );
+    }
+
+    /// <summary>One who asks something outside that may be anything: it is sent nowhere else, and heard no longer than a page.</summary>
+    /// <param name="name">Of the client.</param>
+    /// <param name="at">Null: nowhere.</param>
+    public static void AddOutside(this IServiceCollection services, string name, Uri? at) =>
         services
             .AddHttpClient(
-                typeof(T).Name,
+                name,
                 http =>
                 {
                     http.BaseAddress = at ?? new Uri("http://127.0.0.1:9");
@@ -29,7 +42,6 @@ public static class Sources
             .ConfigurePrimaryHttpMessageHandler(() =>
                 new SocketsHttpHandler
                 {
-                    // What answers in a source's place sends nobody anywhere else, and is heard no longer than a page.
                     AllowAutoRedirect = false,
                     UseCookies = false,
                     UseProxy = false,
@@ -39,8 +51,4 @@ public static class Sources
                 }
             )
             .SetHandlerLifetime(Timeout.InfiniteTimeSpan);
-        services.AddSingleton<IMeasureSource>(from =>
-            ActivatorUtilities.CreateInstance<T>(from, from.GetRequiredService<IHttpClientFactory>().CreateClient(typeof(T).Name))
-        );
-    }
 }

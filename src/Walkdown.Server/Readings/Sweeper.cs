@@ -15,6 +15,9 @@ namespace Walkdown.Server.Readings;
 /// <summary>Asks the sources of measurements for everything that can be read in an area, several Stops at once.</summary>
 public sealed class Sweeper(Ledger ledger, CatalogueStore catalogue, MeasureSources sources, Observations observations, TimeProvider time)
 {
+    /// <summary>A part that did not come while others of its check did, such as a preset that is not reached.</summary>
+    internal static Message NoPart(SourceAnswer answer) => new("tester.no-part", Message.Number(answer.Readings.Length, 0));
+
     /// <summary>Asks tester and switch for everything that can be read in an area, several Stops at once.</summary>
     internal async Task<IntakeDraft> Sweep(Guid jobId, SweepRequest request, IProgress<(int, int)> progress, CancellationToken cancel)
     {
@@ -109,9 +112,12 @@ public sealed class Sweeper(Ledger ledger, CatalogueStore catalogue, MeasureSour
                 if (outcome.Trouble is { } why)
                     entries.Add((item.order, Of(row, null, why)));
                 else
-                    foreach (var reading in outcome.Readings)
-                        if (siblings.FirstOrDefault(s => s.Key.On.Part == reading.Part) is { } to)
-                            entries.Add((item.order, Of(to, reading.Value, null)));
+                    foreach (var to in siblings)
+                        entries.Add(
+                            outcome.Readings.FirstOrDefault(r => r.Part == to.Key.On.Part) is { } reading
+                                ? (item.order, Of(to, reading.Value, null))
+                                : (item.order, Of(to, null, NoPart(outcome)))
+                        );
                 progress.Report((Interlocked.Increment(ref done), asks.Count));
             }
         );
