@@ -13,37 +13,27 @@ public static class SheetWriter
     public static bool Runs(char first) => first is '=' or '+' or '-' or '@' or '\t' or '\r';
 
     /// <summary>A table of texts as CSV: UTF-8 with its mark, commas. A text that a spreadsheet would run gets an apostrophe before it.</summary>
-    public static byte[] Table(IReadOnlyList<string> headings, IEnumerable<IReadOnlyList<string>> rows)
-    {
-        using var stream = new MemoryStream();
-        using (var writer = new StreamWriter(stream, new System.Text.UTF8Encoding(true), leaveOpen: true))
-        using (var csv = new CsvWriter(writer, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\r\n" }))
-            foreach (var row in rows.Prepend(headings))
-            {
-                foreach (var text in row)
-                    csv.WriteField(Guarded(text, false));
-                csv.NextRecord();
-            }
-        return stream.ToArray();
-    }
+    public static byte[] Table(IReadOnlyList<string> headings, IEnumerable<IReadOnlyList<string>> rows) =>
+        Written(rows.Prepend(headings).Select(row => row.Select(text => (text, false))));
 
-    /// <summary>The schedule: UTF-8 with its mark, commas. A text that a spreadsheet would run gets an apostrophe before it.</summary>
-    public static byte[] Csv(IReadOnlyList<IReadOnlyDictionary<string, string>> rows, IReadOnlyList<string> notes)
+    /// <summary>The schedule likewise; its numbers are no texts that anybody could run.</summary>
+    public static byte[] Csv(IReadOnlyList<IReadOnlyDictionary<string, string>> rows, IReadOnlyList<string> notes) =>
+        Written(
+            rows.Select(row => Columns(notes).Select(c => (row.GetValueOrDefault(c.Heading) ?? "", c.Number)))
+                .Prepend(Columns(notes).Select(c => (c.Heading, false)))
+        );
+
+    private static byte[] Written(IEnumerable<IEnumerable<(string Text, bool IsNumber)>> rows)
     {
         using var stream = new MemoryStream();
         using (var writer = new StreamWriter(stream, new System.Text.UTF8Encoding(true), leaveOpen: true))
         using (var csv = new CsvWriter(writer, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\r\n" }))
-        {
-            foreach (var heading in Headings(notes))
-                csv.WriteField(Guarded(heading, false));
-            csv.NextRecord();
             foreach (var row in rows)
             {
-                foreach (var (heading, number) in Columns(notes))
-                    csv.WriteField(Guarded(row.GetValueOrDefault(heading) ?? "", number));
+                foreach (var (text, isNumber) in row)
+                    csv.WriteField(Guarded(text, isNumber));
                 csv.NextRecord();
             }
-        }
         return stream.ToArray();
     }
 
@@ -68,8 +58,6 @@ public static class SheetWriter
         );
         return stream.ToArray();
     }
-
-    private static IEnumerable<string> Headings(IReadOnlyList<string> notes) => Columns(notes).Select(c => c.Heading);
 
     private static IEnumerable<(string Heading, bool Number)> Columns(IReadOnlyList<string> notes) =>
         RegisterFields.All.Select(f => (f.Id, f.Kind is FieldKind.Number or FieldKind.Whole)).Concat(notes.Select(n => (n, false)));

@@ -202,6 +202,19 @@ public sealed record AddressLedger(
     ImmutableArray<ThreeLists.Ambiguous> Ambiguous
 )
 {
+    /// <summary>What was found of each planned place, by its id.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public IReadOnlyDictionary<Guid, FoundDevice> Found =>
+        Rows.Where(r => r is { Planned: not null, Found: not null }).ToDictionary(r => r.Planned!.Id, r => r.Found!);
+
+    /// <summary>Who answers and is in no plan, by hardware address.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public ImmutableArray<KnownStranger> Strangers =>
+        [
+            .. Rows.Where(r => r is { Planned: null, Found.HardwareAddress: not null })
+                .Select(r => new KnownStranger(r.Found!.HardwareAddress!, r.Found.Address)),
+        ];
+
     /// <param name="Plan">The network; null where none is planned: then only the lists are compared.</param>
     /// <param name="Policy">How addresses are given.</param>
     /// <param name="Factory">Addresses that devices leave their factory with.</param>
@@ -517,7 +530,8 @@ public sealed record AddressLedger(
                 LedgerWeight.Look,
                 null,
                 Message.Number(Math.Abs(step.QuarterHours) / 4.0),
-                "@clock.is." + Codes.Of(step.Mistake)
+                "@clock.is." + Codes.Of(step.Mistake),
+                Message.Number(Math.Abs(step.ResidualSeconds), 0)
             );
     }
 

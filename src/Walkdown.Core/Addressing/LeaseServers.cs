@@ -51,6 +51,10 @@ public sealed record LeaseServer(string Address, string Label, LeaseOffer Offer,
 /// <param name="Word">Of the row of a Card that asks for it; null where what was heard does not say so.</param>
 public sealed record LeaseServers(ImmutableArray<LeaseServer> Servers, ImmutableArray<LedgerNote> Notes, string? Word)
 {
+    /// <summary>Address of one that gives addresses and that nobody planned; null: none does.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public string? Unplanned => Servers.FirstOrDefault(s => s.Notes.Any(n => n.Code == "lease.unplanned"))?.Address;
+
     /// <summary>Of the row of a Card that asks who gives addresses; null where what was heard does not say so.</summary>
     public (CheckId Check, ReadingValue Value)? Reading() => Word is { } word ? (new("link.rogue"), new ChoiceValue(word)) : null;
 

@@ -32,11 +32,11 @@ internal static class ClockTopic
                 "clock." + Codes.Of(found.Mistake),
                 Message.Number(Math.Abs(offsetSeconds), 1)
             ),
-            var mistake => new(
-                "clock." + Codes.Of(mistake),
+            _ => new(
+                "clock.step",
                 Message.Number(Math.Abs(found.QuarterHours) / 4.0),
                 found.QuarterHours > 0 ? "@clock.ahead" : "@clock.behind",
-                Message.Number(found.ResidualSeconds, 1)
+                Message.Number(Math.Abs(found.ResidualSeconds), 1)
             ),
         };
     }

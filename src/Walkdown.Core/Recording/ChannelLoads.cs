@@ -98,16 +98,15 @@ public sealed record ChannelLoads(
             );
         }
         var mean = loads.Sum(l => l.Stream.MeanMbps);
-        var written = writtenGbPerDay * 8000 / 86_400;
         return new(
-            written is > 0 && mean > 0
+            writtenGbPerDay is > 0 and var written && mean > 0
                 ?
                 [
                     .. loads.Select(l =>
                         l with
                         {
                             Origin = RateOrigin.Recorded,
-                            Stream = l.Stream with { BitRateMbps = l.Stream.BitRateMbps * (written.Value / mean) },
+                            Stream = l.Stream with { BitRateMbps = l.Stream.BitRateMbps * (Retention.MeanMbpsOf(written) / mean) },
                         }
                     ),
                 ]

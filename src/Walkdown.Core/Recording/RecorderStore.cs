@@ -4,69 +4,38 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Core.Recording;
 
 /// <summary>What a recorder has to keep its promise with, as a person says it of this one.</summary>
-public sealed record RecorderStore
+/// <param name="Level">How its disks are put together.</param>
+/// <param name="Disks">Disks in it, with the spares.</param>
+/// <param name="DiskTb">Of each, 10^12 bytes: as it is sold.</param>
+/// <param name="HotSpares">Disks that wait for another to fail.</param>
+/// <param name="ReservePercent">That the recorder and its file system keep for themselves.</param>
+/// <param name="DaysPromised">Days that were promised.</param>
+/// <param name="IntakeMbps">That it can take in, Mbit/s; null: nobody has said, and nothing is judged by it.</param>
+public sealed record RecorderStore(
+    ArrayLevel Level,
+    int Disks,
+    double DiskTb,
+    int HotSpares,
+    double ReservePercent,
+    double DaysPromised,
+    double? IntakeMbps
+)
 {
-    /// <summary>How its disks are put together.</summary>
-    public ArrayLevel Level { get; init; } = ArrayLevel.None;
+    /// <summary>Where nobody has said what the recorder keeps for itself (practice).</summary>
+    private const double UsualReservePercent = 5;
 
-    /// <summary>Disks in it, with the spares.</summary>
-    public int Disks { get; init; } = 1;
-
-    /// <summary>Of each, 10^12 bytes: as it is sold.</summary>
-    public double DiskTb { get; init; } = 8;
-
-    /// <summary>Disks that wait for another to fail.</summary>
-    public int HotSpares { get; init; }
-
-    /// <summary>That the recorder and its file system keep for themselves.</summary>
-    public double ReservePercent { get; init; } = 5;
-
-    /// <summary>Days that were promised.</summary>
-    public double DaysPromised { get; init; } = 31;
-
-    /// <summary>That it can take in, Mbit/s.</summary>
-    public double IntakeMbps { get; init; } = 256;
-
-    /// <summary>Of its link, Mbit/s.</summary>
-    public double UplinkMbps { get; init; } = 1000;
-
-    /// <summary>Who look at once, live.</summary>
-    public int Viewers { get; init; }
-
-    /// <summary>That each of them is sent, Mbit/s.</summary>
-    public double ViewerMbps { get; init; } = 2;
-
-    /// <summary>What is wrong with it, field by field; empty: nothing is.</summary>
-    public ImmutableArray<(string Field, Message Why)> Check()
+    /// <summary>Why its disks are none that hold anything; null: they do. What each figure may be at all is its field's to say.</summary>
+    public Message? Trouble()
     {
-        var wrong = ImmutableArray.CreateBuilder<(string, Message)>();
-        void Within(string field, double value, double least, double most)
-        {
-            if (!(value >= least && value <= most))
-                wrong.Add((field, new("store.range", Message.Number(least), Message.Number(most))));
-        }
-        Within("disks", Disks, 1, 200);
-        Within("diskTb", DiskTb, 0.01, 1000);
-        Within("hotSpares", HotSpares, 0, 20);
-        Within("reservePercent", ReservePercent, 0, 90);
-        Within("daysPromised", DaysPromised, 0.01, 4000);
-        Within("intakeMbps", IntakeMbps, 0.1, 1_000_000);
-        Within("uplinkMbps", UplinkMbps, 0.1, 1_000_000);
-        Within("viewers", Viewers, 0, 1000);
-        Within("viewerMbps", ViewerMbps, 0, 1000);
-        if (wrong.Count > 0)
-            return wrong.DrainToImmutable();
         try
         {
             _ = Array;
+            return null;
         }
         catch (BadInputException problem)
         {
-            wrong.Add(
-                ("disks", new(problem.Reason == BadInputReason.Inconsistent ? "store.odd" : "store.few", "@array." + Codes.Of(Level)))
-            );
+            return new(problem.Reason == BadInputReason.Inconsistent ? "store.odd" : "store.few", "@array." + Codes.Of(Level));
         }
-        return wrong.DrainToImmutable();
     }
 
     /// <summary>The row of a recorder's Card that says what it has, and what was promised.</summary>
@@ -95,16 +64,15 @@ public sealed record RecorderStore
             && Said("disks") is { } disks
             && Said("disk") is { } gigabytes
             && Said("days") is { } days
-            ? new RecorderStore
-            {
-                Level = level,
-                Disks = (int)disks,
-                DiskTb = gigabytes / 1000,
-                HotSpares = (int)(Said("spares") ?? 0),
-                ReservePercent = Said("reserve") ?? 5,
-                DaysPromised = days,
-                IntakeMbps = Said("intake") ?? 256,
-            }
+            ? new(
+                level,
+                (int)disks,
+                gigabytes / 1000,
+                (int)(Said("spares") ?? 0),
+                Said("reserve") ?? UsualReservePercent,
+                days,
+                Said("intake")
+            )
             : null;
     }
 

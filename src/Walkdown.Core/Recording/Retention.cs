@@ -65,6 +65,10 @@ public sealed record Retention(
     /// <summary>Bytes in a day at a mean rate.</summary>
     public static double BytesPerDayOf(double meanMbps) => meanMbps * 1e6 / 8 * SecondsPerDay;
 
+    /// <summary>The mean rate of what is written in a day.</summary>
+    /// <param name="gigabytesPerDay">10^9 bytes.</param>
+    public static double MeanMbpsOf(double gigabytesPerDay) => gigabytesPerDay * 8000 / SecondsPerDay;
+
     /// <summary>Of streams in a store.</summary>
     /// <param name="streams">May be none: then nothing is recorded, and it is never full.</param>
     /// <param name="capacity">Of the store.</param>

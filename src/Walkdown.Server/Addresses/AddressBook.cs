@@ -273,35 +273,10 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             hasSearched,
             leases,
             looks.LastOrDefault(l => l.Look.Kind == LookKind.Ports).Learned is { IsDefaultOrEmpty: false } learned
-                ? Ports(learned, await SwitchLooks.Seats(db, jobId), planned, lists, leases)
+                ? PortTables.Of(await SwitchLooks.Planned(db, jobId, planned), learned, lists.Strangers, leases?.Unplanned)
                 : null
         );
     }
-
-    private static PortTables Ports(
-        ImmutableArray<LearnedAddress> learned,
-        Dictionary<Guid, (string Cabinet, int Port)> seats,
-        ImmutableArray<PlannedDevice> planned,
-        AddressLedger lists,
-        LeaseServers? leases
-    ) =>
-        PortTables.Of(
-            [
-                .. planned.Select(p =>
-                    seats.GetValueOrDefault(p.Id, ("", 0)) is var (cabinet, port)
-                        ? new PlannedPort(p.Id, p.Label, p.Mac, cabinet, port, p.IsCamera)
-                        : null!
-                ),
-            ],
-            learned,
-            learned.Select(l => l.Cabinet).ToHashSet(),
-            [
-                .. lists
-                    .Rows.Where(r => r is { Planned: null, Found.HardwareAddress: not null })
-                    .Select(r => new KnownStranger(r.Found!.HardwareAddress!, r.Found.Address)),
-            ],
-            leases?.Servers.FirstOrDefault(s => s.Notes.Any(n => n.Code is "lease.unplanned"))?.Address
-        );
 
     /// <summary>The looks that belong together: those of the last days, from the last fresh beginning on.</summary>
     private static async Task<ImmutableArray<NetworkLook>> Looks(WalkdownDb db, Guid jobId)

@@ -36,6 +36,7 @@ public static class AddressEndpoints
         services.AddSingleton(of => new FieldHttp(of.GetRequiredService<FieldNetwork>(), Patient));
         services.AddSingleton(NetworkSweep.Pace.Usual with { Listen = listen });
         services.AddSingleton(new RecorderLists.At(standIns));
+        services.AddOutside(Sources.Recorders, standIns);
         services.AddSingleton<AddressBook>();
         services.AddSingleton<NetworkWork>();
         services.AddSingleton<RecorderLists>();
@@ -200,18 +201,8 @@ public static class AddressEndpoints
     {
         if (!await ImportEndpoints.Exists(ledger, jobId))
             return Problems.Of(404, "problem.unknown-job");
-        var file = await ImportEndpoints.Body(request, cancel);
-        if (file.Length > MostPlanBytes)
-            return Problems.Of(413, "problem.too-large");
-        try
-        {
-            var plan = NetworkPlanFile.Read(file, cancel);
-            return TypedResults.Ok(new PlanRead(plan, Wrong(plan)));
-        }
-        catch (SheetException refused)
-        {
-            return Problems.Of(422, refused.What, "file");
-        }
+        var plan = NetworkPlanFile.Read(await ImportEndpoints.Body(request, cancel, MostPlanBytes), cancel);
+        return TypedResults.Ok(new PlanRead(plan, Wrong(plan)));
     }
 
     private static async Task<Results<Ok<ImmutableArray<ProposedAddress>>, ProblemHttpResult>> Propose(
@@ -251,9 +242,7 @@ public static class AddressEndpoints
     {
         if (!await ImportEndpoints.Exists(ledger, jobId))
             return Problems.Of(404, "problem.unknown-job");
-        var file = await ImportEndpoints.Body(request, cancel);
-        return file.Length > SheetReader.MostBytes
-            ? Problems.Of(413, "problem.too-large")
-            : Start(queue, "list", (_, stop) => lists.Upload(jobId, recorder, by ?? "", file, stop));
+        var file = await ImportEndpoints.Body(request, cancel, SheetReader.MostBytes);
+        return Start(queue, "list", (_, stop) => lists.Upload(jobId, recorder, by ?? "", file, stop));
     }
 }

@@ -22,13 +22,13 @@ public sealed class AddressRowsDraft(Ledger ledger, CatalogueStore catalogue, Ad
         // Who gives addresses is asked of the network, and told on the Cards of the gear that keeps a row for it.
         var leases = known.Leases?.Reading();
         var gear = leases is null ? [] : known.Planned.Where(p => !p.IsCamera).Select(p => p.Id);
-        var hangs = known.Ports?.AsPlanned.ToHashSet() ?? [];
-        var cameras = known.Planned.Where(p => p.IsCamera && hangs.Contains(p.Id)).Select(p => p.Id).ToHashSet();
+        var cameras = known.Planned.Where(p => p.IsCamera).Select(p => p.Id).ToHashSet();
+        var seats = known.Ports?.AsPlanned.Where(s => cameras.Contains(s.Key)).ToDictionary() ?? [];
         var entries = new List<IntakeEntry>();
         var now = time.GetUtcNow();
         DateTimeOffset Last(LookKind kind) => known.Looks.LastOrDefault(l => l.Kind == kind)?.At ?? now;
         var (looked, asked, ports) = (Last(LookKind.Network), Last(LookKind.Leases), Last(LookKind.Ports));
-        foreach (var some in rows.Keys.Union(gear).Union(cameras).Chunk(250))
+        foreach (var some in rows.Keys.Union(gear).Union(seats.Keys).Chunk(250))
         {
             cancel.ThrowIfCancellationRequested();
             await using var db = ledger.OpenDb();
@@ -45,8 +45,8 @@ public sealed class AddressRowsDraft(Ledger ledger, CatalogueStore catalogue, Ad
                     foreach (var (check, value) in AddressRows.Of(plan, line))
                         Add(check, value, looked, line.Found!.Serial, line.Found);
                 // On a port of its own that nobody else was learned at; of several runs nobody knows which it came by.
-                if (cameras.Contains(place.Id) && plans[PortTables.CameraPort.Check].Count() == 1)
-                    Add(PortTables.CameraPort.Check, PortTables.CameraPort.Value, ports, null, new { hangs = "as-planned" });
+                if (seats.GetValueOrDefault(place.Id) is { } seat && plans[PortTables.CameraPort.Check].Count() == 1)
+                    Add(PortTables.CameraPort.Check, PortTables.CameraPort.Value, ports, null, seat);
                 if (leases is { } told)
                     Add(told.Check, told.Value, asked, null, known.Leases!.Servers.Select(s => s.Offer).ToList());
             }

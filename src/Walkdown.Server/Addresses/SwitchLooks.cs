@@ -4,6 +4,7 @@ using Walkdown.Core.Addressing;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 using Walkdown.Devices;
+using Walkdown.Server.Readings;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
@@ -30,9 +31,7 @@ public sealed class SwitchLooks(Ledger ledger, AddressBook book, IHttpClientFact
             cabinets = [.. (await Seats(db, jobId)).Values.Select(s => s.Cabinet).Distinct().Order(NaturalOrder.Instance)];
         if (cabinets.Count == 0)
             throw new Refusal(new("ports.none"));
-        var http = clients.CreateClient("stand-ins");
-        http.BaseAddress ??= at.Address;
-        var tables = new SwitchTables(http, Patience);
+        var tables = new SwitchTables(clients.CreateClient(Sources.Recorders), Patience);
         var answers = new (ImmutableArray<LearnedAddress> Learned, Message? Trouble)[cabinets.Count];
         var done = 0;
         await Parallel.ForAsync(
@@ -45,19 +44,25 @@ public sealed class SwitchLooks(Ledger ledger, AddressBook book, IHttpClientFact
                 progress.Report((Interlocked.Increment(ref done), cabinets.Count));
             }
         );
-        var learned = answers.SelectMany(a => a.Learned).ToImmutableArray();
+        ImmutableArray<LearnedAddress> learned = [.. answers.SelectMany(a => a.Learned)];
         var troubles = answers.Select(a => a.Trouble).OfType<Message>().ToImmutableArray();
         if (learned.IsEmpty)
-            throw new Refusal(troubles.Length > 0 ? troubles[0] : new("ports.none"));
-        await book.Keep(jobId, LookKind.Ports, "switches", request.By, learned);
+            throw new Refusal(troubles.FirstOrDefault(new Message("ports.empty")));
+        await book.Keep(jobId, LookKind.Ports, "switches", request.By, PortTables.Nearest(learned));
         return new(
             learned.Length,
             [new("ports.asked", Message.Number(answers.Count(a => !a.Learned.IsEmpty), 0), Message.Number(learned.Length, 0)), .. troubles]
         );
     }
 
-    /// <summary>The port that each device of a job should hang on.</summary>
-    internal static async Task<Dictionary<Guid, (string Cabinet, int Port)>> Seats(WalkdownDb db, Guid jobId)
+    /// <summary>The devices of a job, each with the port that it should hang on.</summary>
+    internal static async Task<IReadOnlyList<PlannedPort>> Planned(WalkdownDb db, Guid jobId, ImmutableArray<PlannedDevice> devices)
+    {
+        var seats = await Seats(db, jobId);
+        return [.. devices.Select(d => new PlannedPort(d.Id, d.Label, d.Mac, seats.GetValueOrDefault(d.Id), d.IsCamera))];
+    }
+
+    private static async Task<Dictionary<Guid, PortSeat>> Seats(WalkdownDb db, Guid jobId)
     {
         var ports = (
             await db
@@ -76,16 +81,17 @@ public sealed class SwitchLooks(Ledger ledger, AddressBook book, IHttpClientFact
             .RunEnds.Where(e => e.DeviceId != null && db.Devices.Any(d => d.Id == e.DeviceId && d.JobId == jobId && !d.Cancelled))
             .Select(e => new { e.RunId, Device = e.DeviceId!.Value })
             .ToListAsync();
-        var seats = new Dictionary<Guid, (string, int)>();
+        var seats = new Dictionary<Guid, PortSeat>();
         foreach (var device in devices)
             if (
-                (
-                    ports[device.RunId].FirstOrDefault(p => p.OfDeviceId == device.Device)
-                    ?? ports[device.RunId].FirstOrDefault(p => p.OfDeviceId is null)
-                ) is
+                // Its own port comes before one that nobody has named for himself.
+                ports[device.RunId]
+                    .Where(p => p.OfDeviceId is null || p.OfDeviceId == device.Device)
+                    .OrderBy(p => p.OfDeviceId is null)
+                    .FirstOrDefault() is
                 { } port
             )
-                seats.TryAdd(device.Device, (port.Switch.Length > 0 ? $"{port.Label} {port.Switch}" : port.Label, port.Number));
+                seats.TryAdd(device.Device, new(port.Switch.Length > 0 ? $"{port.Label} {port.Switch}" : port.Label, port.Number));
         return seats;
     }
 }

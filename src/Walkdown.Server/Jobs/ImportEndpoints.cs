@@ -403,10 +403,12 @@ public static class ImportEndpoints
         return await db.Jobs.AnyAsync(j => j.Id == jobId);
     }
 
-    internal static async Task<byte[]> Body(HttpRequest request, CancellationToken cancel)
+    /// <summary>A file that somebody sends, whole.</summary>
+    /// <param name="most">Bytes at most, where a longer one is refused as too large; else whoever reads it says so.</param>
+    internal static async Task<byte[]> Body(HttpRequest request, CancellationToken cancel, int most = int.MaxValue)
     {
         using var body = new MemoryStream();
         await request.Body.CopyToAsync(body, cancel);
-        return body.ToArray();
+        return body.Length <= most ? body.ToArray() : throw new BadHttpRequestException("too large", 413);
     }
 }

@@ -2,6 +2,8 @@ using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Addressing;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Recording;
 using Walkdown.Server.Addresses;
@@ -36,57 +38,23 @@ public static class RecordingEndpoints
         Ledger ledger,
         AddressBook book,
         CatalogueStore catalogue,
-        TimeProvider time,
         double? frames = null,
         double? rate = null,
         double? motion = null,
         double? days = null
     )
     {
-        await using var db = ledger.OpenDb();
-        if ((await CardFactsLoader.Load(db, [deviceId], time.GetUtcNow())) is not [var recorder])
+        if (await ledger.Judge(deviceId, catalogue.Catalogue) is not var (recorder, judged))
             return Problems.Of(404, "problem.unknown-card");
-        var said = Card.Judge(recorder.Facts, catalogue.Catalogue).Rows.FirstOrDefault(r => r.Check.Id == RecorderStore.Row) is { } row
-            ? Counted(row) as FormValue
-            : null;
-        var channels = await db
-            .Channels.Where(c => c.RecorderId == deviceId)
-            .Select(c => new
-            {
-                c.Id,
-                c.Number,
-                c.Head.DeviceId,
-            })
-            .ToListAsync();
-        var known = await book.Load(recorder.Job.Id);
-        var found = known
-            ?.Ledger.Rows.Where(r => r is { Planned: not null, Found: not null })
-            .ToDictionary(r => r.Planned!.Id, r => r.Found!);
-        var read = new List<ChannelRead>();
-        foreach (var some in channels.Select(c => c.DeviceId).Distinct().Chunk(250))
-        foreach (var card in await CardFactsLoader.Load(db, some, time.GetUtcNow()))
-        {
-            var modes = Card.Judge(card.Facts, catalogue.Catalogue)
-                .Rows.Where(r => r.Check.Id == RecorderStore.Mode)
-                .ToDictionary(r => r.Key.On.Id, r => (Counted(r) as ChoiceValue)?.Choice);
-            var pixels = catalogue.Catalogue.Model(card.Facts.Place.Model)?.Pixels;
-            foreach (var channel in channels.Where(c => c.DeviceId == card.Facts.Place.Id))
-                read.Add(
-                    new(
-                        channel.Number,
-                        card.Facts.Place.Label,
-                        card.Facts.Place.Area,
-                        found?.GetValueOrDefault(card.Facts.Place.Id)?.Streams ?? [],
-                        pixels?.Wide,
-                        pixels?.High,
-                        modes.GetValueOrDefault(channel.Id)
-                    )
-                );
-        }
-        var store = said is { Lines: [var line, ..] } ? RecorderStore.Of(line) : null;
-        var loads = ChannelLoads.Of(read, said is { Lines: [var first, ..] } ? RecorderStore.WrittenGbPerDay(first) : null);
-        if (store is null || !store.Check().IsEmpty || loads.Channels.IsEmpty)
-            return TypedResults.Ok(new RecordingAnswer(store is null ? [] : [store], loads, [], []));
+        var line = Counted(judged, RecorderStore.Row).Select(c => c.Value).OfType<FormValue>().FirstOrDefault()?.Lines[0];
+        var loads = ChannelLoads.Of(
+            await Channels(recorder, ledger, book, catalogue.Catalogue),
+            line is null ? null : RecorderStore.WrittenGbPerDay(line)
+        );
+        if (line is null || RecorderStore.Of(line) is not { } store)
+            return TypedResults.Ok(new RecordingAnswer([], loads, [], []));
+        if (store.Trouble() is not null || loads.Channels.IsEmpty)
+            return TypedResults.Ok(new RecordingAnswer([store], loads, [], []));
         try
         {
             return TypedResults.Ok(
@@ -104,5 +72,52 @@ public static class RecordingEndpoints
         }
     }
 
-    private static ReadingValue? Counted(CardRow row) => row.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts)?.Value;
+    /// <summary>Each channel of a recorder with what its Card and the network say of it.</summary>
+    private static async Task<IReadOnlyList<ChannelRead>> Channels(
+        LoadedCard recorder,
+        Ledger ledger,
+        AddressBook book,
+        Catalogue catalogue
+    )
+    {
+        await using var db = ledger.OpenDb();
+        var channels = (
+            await db
+                .Channels.Where(c => c.RecorderId == recorder.Facts.Place.Id)
+                .Select(c => new
+                {
+                    c.Id,
+                    c.Number,
+                    c.Head.DeviceId,
+                })
+                .ToListAsync()
+        ).ToLookup(c => c.DeviceId);
+        var found = (await book.Load(recorder.Job.Id))?.Ledger.Found ?? ImmutableDictionary<Guid, FoundDevice>.Empty;
+        var read = new List<ChannelRead>();
+        foreach (var own in channels)
+        {
+            // A Card that is on the shelf is not judged again.
+            if (await ledger.Judge(own.Key, catalogue) is not var (card, judged))
+                continue;
+            var modes = Counted(judged, RecorderStore.Mode).ToDictionary(c => c.Key.On.Id, c => (c.Value as ChoiceValue)?.Choice);
+            var (place, pixels) = (card.Facts.Place, catalogue.Model(card.Facts.Place.Model)?.Pixels);
+            foreach (var channel in own)
+                read.Add(
+                    new(
+                        channel.Number,
+                        place.Label,
+                        place.Area,
+                        found.GetValueOrDefault(place.Id)?.Streams ?? [],
+                        pixels?.Wide,
+                        pixels?.High,
+                        modes.GetValueOrDefault(channel.Id)
+                    )
+                );
+        }
+        return read;
+    }
+
+    /// <summary>Rows of a check, each with the reading that counts.</summary>
+    private static IEnumerable<(CheckKey Key, ReadingValue? Value)> Counted(JudgedCard card, CheckId check) =>
+        card.Card.Rows.Where(r => r.Check.Id == check).Select(r => (r.Key, r.Attempts.FirstOrDefault(a => a.ReadingId == r.Counts)?.Value));
 }

@@ -5689,6 +5689,16 @@ export interface components {
         };
         /** @enum {unknown} */
         PortPriority: "critical" | "high" | "low";
+        /** @description A port of a switch. */
+        PortSeat: {
+            /** @description Where the switch is, with its name behind it where there are several. */
+            cabinet: string;
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            number: number;
+        };
         /** @description What one port takes of a budget; in the order in which ports are granted. */
         PortShare: {
             /**
@@ -5718,8 +5728,10 @@ export interface components {
         PortTables: {
             /** @description The gravest first, then by port. */
             findings: components["schemas"]["PlugFinding"][];
-            /** @description Devices that hang where they should. */
-            asPlanned: string[];
+            /** @description Devices that hang where they should, with where that is. */
+            asPlanned: {
+                [key: string]: components["schemas"]["PortSeat"];
+            };
             /**
              * Format: int32
              * @description Devices whose switch was asked and has not learned them.
@@ -6194,38 +6206,6 @@ export interface components {
              */
             peakMbps: number;
         };
-        /** @description What a recorder takes in, sends on and writes. */
-        RecorderLoad: {
-            /**
-             * Format: double
-             * @description All streams at their worst.
-             */
-            ingestMbps: number;
-            /**
-             * Format: double
-             * @description Of what it can take in.
-             */
-            ingestPercent: number;
-            /** @description It can. */
-            ingestOk: boolean;
-            /**
-             * Format: double
-             * @description With what viewers ask for on top.
-             */
-            uplinkMbps: number;
-            /**
-             * Format: double
-             * @description Of its link.
-             */
-            uplinkPercent: number;
-            /** @description Within the share of the link that may be used. */
-            uplinkOk: boolean;
-            /**
-             * Format: double
-             * @description 10^6 bytes a second.
-             */
-            diskWriteMbPerSecond: number;
-        };
         /** @description What a recorder has to keep its promise with, as a person says it of this one. */
         RecorderStore: {
             /** @description How its disks are put together. */
@@ -6257,24 +6237,9 @@ export interface components {
             daysPromised: number;
             /**
              * Format: double
-             * @description That it can take in, Mbit/s.
+             * @description That it can take in, Mbit/s; null: nobody has said, and nothing is judged by it.
              */
-            intakeMbps: number;
-            /**
-             * Format: double
-             * @description Of its link, Mbit/s.
-             */
-            uplinkMbps: number;
-            /**
-             * Format: int32
-             * @description Who look at once, live.
-             */
-            viewers: number;
-            /**
-             * Format: double
-             * @description That each of them is sent, Mbit/s.
-             */
-            viewerMbps: number;
+            intakeMbps: null | number;
         };
         RecordingAnswer: {
             store: components["schemas"]["RecorderStore"][];
@@ -6286,13 +6251,13 @@ export interface components {
         RecordingForecast: {
             /** @description Of all channels. */
             retention: components["schemas"]["Retention"];
-            /** @description Likewise. */
-            load: components["schemas"]["RecorderLoad"];
             outcome: null | components["schemas"]["Outcome"];
-            /** @description The one that breaks first comes first. */
+            /** @description Of the limits that are known; the one that breaks first comes first. */
             spare: components["schemas"]["RecordingSpare"][];
             /** @description Of each thing that is tried. */
             most: components["schemas"]["RecordingMost"];
+            /** @description Of each channel on the mean over the day, in their order. */
+            channelMbps: number[];
             /**
              * Format: int32
              * @description Channels whose rate nobody has read.
@@ -6318,7 +6283,7 @@ export interface components {
          * @description What a recorder can run out of.
          * @enum {unknown}
          */
-        RecordingLimit: "intake" | "uplink" | "days";
+        RecordingLimit: "intake" | "days";
         /**
          * @description When a stream is recorded at its full rate.
          * @default continuous
@@ -6354,9 +6319,9 @@ export interface components {
             limit: components["schemas"]["RecordingLimit"];
             /**
              * Format: double
-             * @description So much may the rate of bits rise, as a share of what it is; negative: so much is too much. Null: it never breaks.
+             * @description So much may the rate of bits rise, as a share of what it is; negative: so much is too much.
              */
-            share: null | number;
+            share: number;
         };
         ReferenceCheckRequest: {
             /** Format: uuid */

@@ -7,7 +7,7 @@ import { t } from '../../texts';
 import { Trouble } from '../../ui/Trouble';
 import { Block } from './Block';
 import './howTexts';
-import { byArea, knobs, type Knob, type Tried } from './holds';
+import { byArea, down, knobs, type Knob, type Tried } from './holds';
 
 type Forecast = components['schemas']['RecordingForecast'];
 type Loads = components['schemas']['ChannelLoads'];
@@ -55,14 +55,13 @@ export default function Holds({ deviceId }: { deviceId: string }) {
         )}
       </p>
       <p className="mt-1 text-label">
-        {now.spare.slice(0, 2).map((s, i) => (
-          <span key={s.limit} className={(s.share ?? 0) < 0 ? 'font-semibold text-refused' : i === 0 ? 'font-semibold' : ''}>
-            {s.share === null
-              ? ''
-              : t((s.share ?? 0) < 0 ? `holds.over.${s.limit}` : `holds.spare.${s.limit}`, (Math.abs(s.share) * 100).toFixed(1))}{' '}
+        {now.spare.map((s, i) => (
+          <span key={s.limit} className={s.share < 0 ? 'font-semibold text-refused' : i === 0 ? 'font-semibold' : ''}>
+            {t(s.share < 0 ? `holds.over.${s.limit}` : `holds.spare.${s.limit}`, (Math.abs(s.share) * 100).toFixed(1))}{' '}
           </span>
         ))}
       </p>
+      {store.intakeMbps === null && <p className="text-label text-ink-2">{t('holds.no-intake')}</p>}
       {(now.estimated > 0 || data.loads.motionAssumed || data.loads.unknown.length > 0 || data.loads.notRecorded.length > 0) && (
         <p className="mt-1 text-label text-noted">
           {now.estimated > 0 && `${t('holds.estimated', now.estimated)} `}
@@ -81,28 +80,31 @@ export default function Holds({ deviceId }: { deviceId: string }) {
   );
 }
 
-/** Every channel as wide as its mean, area by area, then all that moves at once, against what the recorder takes in. */
-function Intake({ loads, forecast, limit }: { loads: Loads; forecast: Forecast; limit: number }) {
-  const peak = forecast.load.ingestMbps;
-  const most = Math.max(peak, limit) * 1.04;
+/** Every channel as wide as its mean, area by area, then all that moves at once, against what the recorder takes in where that is known. */
+function Intake({ loads, forecast, limit }: { loads: Loads; forecast: Forecast; limit: number | null }) {
+  const peak = forecast.retention.peakMbps;
+  const most = Math.max(peak, limit ?? 0, 1e-9) * 1.04;
   const x = (v: number) => (v / most) * 400;
-  const share = forecast.retention.meanMbps / Math.max(peak, 1e-9);
   let at = 0;
   return (
     <svg
       viewBox="0 0 400 50"
       width="100%"
       role="img"
-      aria-label={t('holds.intake', forecast.retention.meanMbps.toFixed(1), peak.toFixed(1), limit)}
+      aria-label={t(
+        limit === null ? 'holds.intake-unknown' : 'holds.intake',
+        forecast.retention.meanMbps.toFixed(1),
+        peak.toFixed(1),
+        limit ?? 0,
+      )}
       className="mt-1 block"
     >
-      {byArea(loads.channels).map((area) => {
+      {byArea(loads.channels, forecast.channelMbps).map((area) => {
         const from = at;
         const blocks = area.rates.map((rate) => {
-          const wide = x(rate * share * (peak / Math.max(area.sum, 1e-9)));
           const left = at;
-          at += wide;
-          return <rect key={left} x={left} y="14" width={Math.max(0.6, wide - 0.8)} height="14" fill="var(--color-ink)" />;
+          at += x(rate);
+          return <rect key={left} x={left} y="14" width={Math.max(0.6, x(rate) - 0.8)} height="14" fill="var(--color-ink)" />;
         });
         return (
           <g key={area.name}>
@@ -124,13 +126,17 @@ function Intake({ loads, forecast, limit }: { loads: Loads; forecast: Forecast; 
         stroke="var(--color-ink)"
         strokeDasharray="3 2"
       />
-      <path d={`M${x(limit)} 8V34`} stroke={peak > limit ? 'var(--color-refused)' : 'var(--color-ink)'} strokeWidth="2" />
       <text x={x(forecast.retention.meanMbps)} y="46" fontSize="12" className="font-read" textAnchor="middle">
         {forecast.retention.meanMbps.toFixed(0)}
       </text>
-      <text x={x(limit)} y="46" fontSize="12" className="font-read" textAnchor="end">
-        {limit}
-      </text>
+      {limit !== null && (
+        <>
+          <path d={`M${x(limit)} 8V34`} stroke={peak > limit ? 'var(--color-refused)' : 'var(--color-ink)'} strokeWidth="2" />
+          <text x={x(limit)} y="46" fontSize="12" className="font-read" textAnchor="end">
+            {limit}
+          </text>
+        </>
+      )}
     </svg>
   );
 }
@@ -167,7 +173,7 @@ function Slide({ knob, onSet }: { knob: Knob; onSet: (value: number) => void }) 
             ? t('holds.any')
             : knob.holds < knob.least
               ? t('holds.none')
-              : t('holds.at-most', knob.holds.toFixed(knob.decimals))}
+              : t('holds.at-most', down(knob.holds, Math.max(1, knob.decimals)))}
       </span>
     </label>
   );

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { byArea, knobs } from './holds';
+import { byArea, down, knobs } from './holds';
 
 type Forecast = Parameters<typeof knobs>[0];
 const forecast = (change: Partial<Forecast> = {}) =>
@@ -12,13 +12,12 @@ const forecast = (change: Partial<Forecast> = {}) =>
   }) as Forecast;
 
 describe('what is tried at a recorder', () => {
-  it('stands where it was read, and says the most that holds in whole steps', () => {
+  it('stands where it was read, each with the most that holds', () => {
     const [frames, rate, motion, days] = knobs(forecast(), forecast(), 31, {});
-    expect([frames.value, frames.holds, frames.most]).toEqual([15, 17, 30]);
+    expect([frames.value, frames.holds, frames.most]).toEqual([15, 17.82, 30]);
     expect([rate.value, rate.holds, rate.most]).toEqual([7.77, 9.23, 16]);
     expect([motion.value, motion.holds]).toEqual([70, 84.3]);
-    // 37.3 days hold 37, and not 38.
-    expect([days.value, days.holds, days.most]).toEqual([31, 37, 70]);
+    expect([days.value, days.holds, days.most]).toEqual([31, 37.3, 70]);
   });
 
   it('follows frames with the rate, and leaves out what nobody knows', () => {
@@ -33,12 +32,16 @@ describe('what is tried at a recorder', () => {
     expect(knobs(none, none, 31, {}).map((k) => k.holds)).toEqual([null, null, null, null]);
   });
 
+  it('never shows more than holds', () => {
+    expect([down(37.39, 0), down(37.39, 1), down(9.999, 1), down(38, 0)]).toEqual(['37', '37.3', '9.9', '38']);
+  });
+
   it('puts channels by area in the order they came', () => {
-    const channel = (area: string, rate: number) => ({ area, stream: { bitRateMbps: rate } }) as Parameters<typeof byArea>[0][number];
-    expect(byArea([channel('Gate', 4), channel('Lanes', 2), channel('Gate', 6)])).toEqual([
-      { name: 'Gate', rates: [4, 6], sum: 12 },
-      { name: 'Lanes', rates: [2], sum: 12 },
+    const channel = (area: string) => ({ area }) as Parameters<typeof byArea>[0][number];
+    expect(byArea([channel('Gate'), channel('Lanes'), channel('Gate')], [4, 2, 6])).toEqual([
+      { name: 'Gate', rates: [4, 6] },
+      { name: 'Lanes', rates: [2] },
     ]);
-    expect(byArea([])).toEqual([]);
+    expect(byArea([], [])).toEqual([]);
   });
 });
