@@ -24,6 +24,7 @@ const sections = [
   "Walk",
   "Readings",
   "Power",
+  "Addresses",
   "Handover",
   "Register",
   "Kit",

@@ -88,7 +88,10 @@ export async function axe(page: Page) {
   ).toEqual([]);
 }
 
-/** What is too small for a glove: targets under 44 px, but a link within a sentence and what is under a label of its own that is not. */
+/**
+ * What is too small for a glove, or for its own words: targets under 44 px, but a link within a sentence and what is under a label of its own
+ * that is not; and what its words run out of.
+ */
 export const smallTargets = (page: Page) =>
   page
     .locator(
@@ -104,6 +107,8 @@ export const smallTargets = (page: Page) =>
             name: (e.ariaLabel ?? e.textContent ?? "").trim().slice(0, 30),
             // What only a screen reader meets, such as a file field under its label.
             hidden: box.width <= 1,
+            spilled:
+              e.tagName === "BUTTON" && e.scrollWidth > e.clientWidth + 1,
             box:
               label && /^(checkbox|radio)$/.test((e as HTMLInputElement).type)
                 ? label.getBoundingClientRect()
@@ -111,8 +116,8 @@ export const smallTargets = (page: Page) =>
           };
         })
         .filter(
-          ({ hidden, box }) =>
-            !hidden && (box.height < 43.5 || box.width < 43.5),
+          ({ hidden, spilled, box }) =>
+            !hidden && (spilled || box.height < 43.5 || box.width < 43.5),
         )
         .map(
           ({ name, box }) =>

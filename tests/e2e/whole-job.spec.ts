@@ -5,6 +5,7 @@ import {
   onSite,
   open,
   openStop,
+  smallTargets,
   overflow,
   test,
   WHOLE,
@@ -129,4 +130,51 @@ test("a Card of the whole job: folded, one touch, taken back, several fields, an
   );
   expect((await put(null)).ok()).toBe(true);
   await onSite(page, "second-person", null);
+});
+
+test("a recorder says in the hand what it has, and on the desk other figures are tried", async ({
+  browser,
+}) => {
+  const phone = await open(browser, { width: 390, height: 844 });
+  const put = await covering(phone);
+  const parts = ["cable", "power", "link"];
+  expect((await put({ parts, byKind: { recorder: ["recorder"] } })).ok()).toBe(
+    true,
+  );
+  await openStop(phone, "R-1");
+  const inHand = phone.getByRole("main");
+  await inHand.getByRole("radio", { name: "all there, all healthy" }).click();
+  await inHand.getByRole("button", { name: /^Save and next/ }).click();
+  await expect(
+    phone.getByRole("heading", { level: 1, name: "Days that it holds" }),
+  ).toBeVisible();
+  await expect(
+    inHand.getByRole("radio", { name: "striped mirrors" }),
+  ).toBeVisible();
+  expect(await smallTargets(phone)).toEqual([]);
+  await nothingModerate(phone);
+  await inHand.getByRole("radio", { name: "one for parity" }).click();
+  await inHand.getByLabel("Disks", { exact: true }).fill("6");
+  await inHand.getByLabel(/^Size of each/).fill("12000");
+  await inHand.getByLabel(/^Written in the last full day/).fill("1200");
+  await inHand.getByRole("radio", { name: "read at the recorder" }).click();
+  await inHand.getByLabel(/^Days promised/).fill("31");
+  await inHand.getByRole("button", { name: /^Save/ }).first().click();
+  const page = await open(browser, { width: 1280, height: 800 });
+  await openStop(page, "R-1");
+  const main = page.getByRole("main");
+  await main.getByRole("button", { name: /^Days that it holds,/ }).click();
+  await expect(main.getByText("Yes, 47.5 days")).toBeVisible();
+  await expect(
+    main.getByText(/nobody has said: nothing is judged/),
+  ).toBeVisible();
+  const days = main.getByRole("slider", { name: /^Days promised/ });
+  await days.focus();
+  await page.keyboard.press("End");
+  await expect(main.getByText("No, 47.5 days")).toBeVisible();
+  await expect(main.getByText(/too much for the days/)).toBeVisible();
+  await nothingModerate(page);
+  await main.getByRole("button", { name: "As read" }).click();
+  await expect(main.getByText("Yes, 47.5 days")).toBeVisible();
+  expect((await put(null)).ok()).toBe(true);
 });

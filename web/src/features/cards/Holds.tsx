@@ -168,7 +168,7 @@ function Slide({ knob, onSet }: { knob: Knob; onSet: (value: number) => void }) 
       </span>
       <span className="text-right text-ink-2">
         {knob.holds === null
-          ? ''
+          ? t(knob.id === 'frames' ? 'holds.not-all' : 'holds.any')
           : knob.holds >= knob.most
             ? t('holds.any')
             : knob.holds < knob.least

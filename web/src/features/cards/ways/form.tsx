@@ -139,7 +139,7 @@ function Field({
               type="button"
               role="radio"
               aria-checked={value === word}
-              className={`plain ${big ? 'min-h-12 flex-1 !px-2' : ''} ${value === word ? '!border-2 !border-ink font-bold' : ''}`}
+              className={`plain ${big ? 'min-h-12 flex-auto !px-2' : ''} ${value === word ? '!border-2 !border-ink font-bold' : ''}`}
               onClick={() => onChange(word)}
             >
               {textOf(row, field, word)}
