@@ -29,7 +29,7 @@ public enum RecordingLimit
 /// <param name="Share">So much may the rate of bits rise, as a share of what it is; negative: so much is too much.</param>
 public sealed record RecordingSpare(RecordingLimit Limit, double Share);
 
-/// <summary>The most of each thing that is tried, all else as it is tried; null: nothing known limits it.</summary>
+/// <summary>The most of each thing that is tried, all else as it is tried; null: nothing known limits it within what can be tried.</summary>
 /// <param name="FramesPerSecond">Frames.</param>
 /// <param name="MeanMbps">Rate of a channel.</param>
 /// <param name="MotionPercent">Share of motion; above 100: any.</param>
@@ -61,6 +61,11 @@ public sealed record RecordingForecast(
     /// <summary>An estimate says nothing about days that are so near (practice).</summary>
     private const double TooClose = 0.1;
 
+    /// <summary>What can be tried, at the most: frames a second, Mbit/s of a channel, days.</summary>
+    private const double FramesTried = 1000,
+        MbpsTried = 100_000,
+        DaysTried = 100_000;
+
     /// <summary>Of days that a store holds: too close while a rate is estimated and they are within a tenth; null: nothing is recorded.</summary>
     internal static Outcome? OutcomeOf(Retention retention, double promised, bool isEstimate) =>
         retention.Days is not { } days ? null
@@ -73,7 +78,7 @@ public sealed record RecordingForecast(
     public static RecordingForecast Of(RecorderStore store, IReadOnlyList<ChannelLoad> channels, RecordingTry? tried = null)
     {
         tried ??= new();
-        var days = Require.Positive(tried.DaysPromised ?? store.DaysPromised, "days_promised", 100_000);
+        var days = Require.Positive(tried.DaysPromised ?? store.DaysPromised, "days_promised", DaysTried);
         var readFrames = channels.Select(c => c.FramesPerSecond).OfType<double>().DefaultIfEmpty().Average();
         var streams = Tried(channels, tried);
         var usable = store.Array.UsableTb;
@@ -96,11 +101,11 @@ public sealed record RecordingForecast(
             new(
                 // Only what has a rate of frames follows it.
                 channels.All(c => c.FramesPerSecond is not null)
-                    ? frames * rise
+                    ? Within(frames * rise, FramesTried)
                     : null,
-                full * rise,
+                Within(full * rise, MbpsTried),
                 MostMotion(streams, usable, store.ReservePercent, days),
-                retention.Days
+                Within(retention.Days, DaysTried)
             ),
             [.. streams.Select(s => s.MeanMbps)],
             estimated,
@@ -110,13 +115,15 @@ public sealed record RecordingForecast(
         );
     }
 
+    private static double? Within(double? most, double tried) => most <= tried ? most : null;
+
     /// <summary>The streams with what is tried: frames first, then the mean rate, then motion.</summary>
     private static RecordedStream[] Tried(IReadOnlyList<ChannelLoad> channels, RecordingTry tried)
     {
         if (tried.FramesPerSecond is { } rate)
-            Require.Positive(rate, "frames_per_s", 1000);
+            Require.Positive(rate, "frames_per_s", FramesTried);
         if (tried.MeanMbps is { } bits)
-            Require.Positive(bits, "bit_rate_mbps", 100_000);
+            Require.Positive(bits, "bit_rate_mbps", MbpsTried);
         if (tried.MotionPercent is { } share)
             Require.Number(share, "motion_duty_percent", 0, 100);
         RecordedStream[] streams =
