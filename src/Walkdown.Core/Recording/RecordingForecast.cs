@@ -29,7 +29,7 @@ public enum RecordingLimit
 /// <param name="Share">So much may the rate of bits rise, as a share of what it is; negative: so much is too much.</param>
 public sealed record RecordingSpare(RecordingLimit Limit, double Share);
 
-/// <summary>The most of each thing that is tried, all else as it is tried; null: nothing known limits it within what can be tried.</summary>
+/// <summary>The most of each thing that is tried, all else as it is tried; at the most what can be tried; null: nothing known limits it.</summary>
 /// <param name="FramesPerSecond">Frames.</param>
 /// <param name="MeanMbps">Rate of a channel.</param>
 /// <param name="MotionPercent">Share of motion; above 100: any.</param>
@@ -115,7 +115,7 @@ public sealed record RecordingForecast(
         );
     }
 
-    private static double? Within(double? most, double tried) => most <= tried ? most : null;
+    private static double? Within(double? most, double tried) => most is { } own ? Math.Min(own, tried) : null;
 
     /// <summary>The streams with what is tried: frames first, then the mean rate, then motion.</summary>
     private static RecordedStream[] Tried(IReadOnlyList<ChannelLoad> channels, RecordingTry tried)

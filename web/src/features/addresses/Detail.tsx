@@ -35,7 +35,11 @@ export function Detail({ row, busy, mayWork, mayPlan, onMend, onRestart }: Detai
     <section aria-label={row.name}>
       <h2 className="font-read text-title font-bold">
         {planned ? (
-          <Link to="/card/$deviceId" params={{ deviceId: planned.id }} className="-my-2 inline-flex min-h-11 items-center underline decoration-1 underline-offset-4">
+          <Link
+            to="/card/$deviceId"
+            params={{ deviceId: planned.id }}
+            className="-my-2 inline-flex min-h-11 items-center underline decoration-1 underline-offset-4"
+          >
             {planned.label}
           </Link>
         ) : (
