@@ -29,11 +29,27 @@ public static class JsonTable
         UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Skip,
     };
 
-    /// <summary>Asks for it.</summary>
+    /// <summary>Asks for a list.</summary>
     /// <param name="http">That follows nobody elsewhere.</param>
     /// <param name="path">Of the table.</param>
     /// <param name="patience">From the question to the last byte.</param>
     public static async Task<(IReadOnlyList<T> Lines, TableTrouble Trouble)> Get<T>(
+        HttpClient http,
+        string path,
+        TimeSpan patience,
+        CancellationToken cancel
+    )
+        where T : class
+    {
+        var (lines, trouble) = await Object<List<T?>>(http, path, patience, cancel);
+        return lines is null ? ([], trouble)
+            : lines.Count <= MostLines && lines.TrueForAll(l => l is not null) ? (lines.ConvertAll(l => l!), TableTrouble.None)
+            : ([], TableTrouble.Nonsense);
+    }
+
+    /// <summary>Asks for one thing; null: it did not come.</summary>
+    /// <inheritdoc cref="Get"/>
+    public static async Task<(T? Said, TableTrouble Trouble)> Object<T>(
         HttpClient http,
         string path,
         TimeSpan patience,
@@ -47,26 +63,26 @@ public static class JsonTable
         {
             using var response = await http.GetAsync(path, HttpCompletionOption.ResponseHeadersRead, time.Token);
             if (response.StatusCode == HttpStatusCode.NotFound)
-                return ([], TableTrouble.Unknown);
+                return (null, TableTrouble.Unknown);
+            // Who is busy starting will answer later.
+            if (response.StatusCode == HttpStatusCode.ServiceUnavailable)
+                return (null, TableTrouble.Silent);
             if (!response.IsSuccessStatusCode)
-                return ([], TableTrouble.Nonsense);
+                return (null, TableTrouble.Nonsense);
             var body = await JsonQuestion.ReadBounded(response, MostBytes, time.Token);
-            return
-                JsonSerializer.Deserialize<List<T?>>(body, Reading) is { Count: <= MostLines } lines && lines.TrueForAll(l => l is not null)
-                ? (lines.ConvertAll(l => l!), TableTrouble.None)
-                : ([], TableTrouble.Nonsense);
+            return JsonSerializer.Deserialize<T>(body, Reading) is { } said ? (said, TableTrouble.None) : (null, TableTrouble.Nonsense);
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {
-            return ([], TableTrouble.Silent);
+            return (null, TableTrouble.Silent);
         }
         catch (Exception problem) when (problem is JsonException or NotSupportedException or InvalidDataException)
         {
-            return ([], TableTrouble.Nonsense);
+            return (null, TableTrouble.Nonsense);
         }
         catch (Exception problem) when (problem is HttpRequestException or IOException)
         {
-            return ([], TableTrouble.Silent);
+            return (null, TableTrouble.Silent);
         }
     }
 

@@ -145,6 +145,7 @@ builder.Services.AddAddresses(
     builder.Configuration.GetValue("field", 0),
     TimeSpan.FromSeconds(builder.Configuration.GetValue("listen", 3.0))
 );
+builder.Services.AddRecorders();
 builder.Services.AddAccess(dataPath);
 builder.Services.AddSingleton(new GateSettings(demoFolder is not null));
 builder.Services.AddSingleton<Gate>();
@@ -236,6 +237,7 @@ api.MapResults();
 api.MapPaths();
 api.MapAddresses();
 api.MapRecording();
+api.MapRecorders();
 api.MapPractice();
 api.MapHandover();
 api.MapPictures();

@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using Walkdown.StandIns;
 using Walkdown.StandIns.Cameras;
+using Walkdown.StandIns.Recorders;
 
 // The outside, simulated: a tester that answers over HTTP, and a panel that works on its hidden true state. Loopback only.
 var builder = WebApplication.CreateBuilder(args);
@@ -24,6 +25,8 @@ var shift = builder.Configuration.GetValue("field", 0);
 using var field = new FieldSite(network.Of(schedule), TimeProvider.System.GetUtcNow, shift, network.LeaseServers);
 if (shift > 0 && field.Open() is { } closed)
     Console.Error.WriteLine($"The simulated network cannot be opened: {closed}");
+
+var recorders = new RecorderRoom(RecorderFile.Read(File.ReadAllText(Path.Combine(demo, "recorders.json"))), schedule, clock);
 
 // A reading takes as long as it takes: for trying out slow instruments.
 var pace = TimeSpan.FromMilliseconds(builder.Configuration.GetValue("delay", 0));
@@ -114,6 +117,7 @@ app.MapPost(
     }
 );
 app.MapGet("/recorder/{label}/list", (string label) => network.ListOf(label, schedule));
+recorders.Map(app);
 app.MapGet("/panel/cameras", () => field.All());
 app.MapGet(
     "/panel/logins",

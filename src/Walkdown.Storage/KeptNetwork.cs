@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Walkdown.Core.Addressing;
+using Walkdown.Core.Recording;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
@@ -25,6 +26,21 @@ public static class KeptNetwork
     /// <summary>What switches have learned; none where it is no such look or cannot be read.</summary>
     public static ImmutableArray<LearnedAddress> Learned(NetworkLook look) =>
         look.Kind == LookKind.Ports ? Whole(Stored.Read<ImmutableArray<LearnedAddress>?>(look.FoundJson)) : [];
+
+    /// <summary>What a recorder said; null where it is no such look or cannot be read.</summary>
+    public static RecorderReading? Recorder(NetworkLook look) =>
+        look.Kind == LookKind.Recorder
+        && Stored.Read<RecorderReading>(look.FoundJson) is { Disks.IsDefault: false, Channels.IsDefault: false } reading
+            ? reading
+            : null;
+
+    /// <summary>Events that were made; none where it is no such look or cannot be read.</summary>
+    public static ImmutableArray<EventMade> Events(NetworkLook look) =>
+        look.Kind == LookKind.Events ? Whole(Stored.Read<ImmutableArray<EventMade>?>(look.FoundJson)) : [];
+
+    /// <summary>What clips prove; none where it is no such look or cannot be read.</summary>
+    public static ImmutableArray<ProvenEvent> Proven(NetworkLook look) =>
+        look.Kind == LookKind.Proofs ? Whole(Stored.Read<ImmutableArray<ProvenEvent>?>(look.FoundJson)) : [];
 
     private static ImmutableArray<T> Whole<T>(ImmutableArray<T>? read)
         where T : class => read is { IsDefault: false } list ? [.. list.Where(x => x is not null)] : [];

@@ -93,6 +93,28 @@ public sealed class CaseInput(JsonElement json, string path = "")
         };
     }
 
+    /// <summary>The texts of an object by their names; null is a value.</summary>
+    public List<KeyValuePair<string, string?>> Texts(string name)
+    {
+        var value = Raw(name);
+        if (value.ValueKind != JsonValueKind.Object)
+            throw Bad(BadInputReason.UnknownValue, name);
+        return
+        [
+            .. value
+                .EnumerateObject()
+                .Select(p => new KeyValuePair<string, string?>(
+                    p.Name,
+                    p.Value.ValueKind switch
+                    {
+                        JsonValueKind.String => p.Value.GetString(),
+                        JsonValueKind.Null => null,
+                        _ => throw Bad(BadInputReason.UnknownValue, name),
+                    }
+                )),
+        ];
+    }
+
     /// <summary>A list of numbers in which null is a value.</summary>
     public List<double?> NumbersOrNull(string name)
     {

@@ -503,6 +503,7 @@ public static class Operations
         ["H"] = AddressOperations.All,
         ["I"] = RecordingOperations.Time,
         ["J"] = RecordingOperations.Recording,
+        ["O"] = RecordingOperations.Plates,
         ["K"] = new Dictionary<string, Operation>
         {
             ["coverage"] = i =>

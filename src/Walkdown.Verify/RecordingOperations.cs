@@ -203,6 +203,29 @@ internal static partial class RecordingOperations
             verdict = offset.IsUsable ? "ok" : discarded,
         };
 
+    /// <summary>Topic O, of which the identifiers are here.</summary>
+    public static readonly IReadOnlyDictionary<string, Operations.Operation> Plates = new Dictionary<string, Operations.Operation>
+    {
+        ["identifiers"] = i =>
+        {
+            EventIdentifier[] rows =
+            [
+                .. i.List("rows").Select(r => new EventIdentifier(r.Text("device"), r.OptionalText("identifier"), r.OptionalText("role"))),
+            ];
+            var (found, only) = new IdentifierRule(
+                i.Whole("length"),
+                i.Whole("role_start"),
+                i.Texts("role_codes").ToDictionary(t => t.Key, t => t.Value ?? "")
+            ).Check(rows, i.Has("other_system") ? i.Texts("other_system").ToDictionary() : null);
+            return new
+            {
+                rows = rows.Select((r, n) => new { device = r.Device, findings = found[n].Select(f => Words.Of(f)) }),
+                only_in_other_system = only,
+                rows_with_findings = found.Count(f => !f.IsEmpty),
+            };
+        },
+    };
+
     private static ClockStamps Stamps(CaseInput i) =>
         new(
             i.Number("t1_s"),

@@ -336,4 +336,96 @@ public sealed class RecordingTests
         // Of nothing a share is nothing.
         Assert.Empty(ChannelLoads.Of([], 54).Channels);
     }
+
+    /// <summary>What a recorder says of a channel is reckoned with as it says it: its mean over the day, and the most when everything moves.</summary>
+    [Fact]
+    public void WhatWasReadOfAChannelIsItsMeanAndItsMost()
+    {
+        ChannelRead Channel(int n, RecordedWhen when, double? mean, double? peak) =>
+            new(
+                n,
+                "VL-0" + n,
+                "Lanes",
+                [],
+                2560,
+                1440,
+                "off",
+                new(n, State: ChannelState.Live, When: when, MeanMbps: mean, PeakMbps: peak)
+            );
+        foreach (var when in (RecordedWhen[])[RecordedWhen.Motion, RecordedWhen.Schedule])
+        {
+            var load = ChannelLoads.Of([Channel(1, when, 3.2, 8)], null).Channels.Single();
+            Assert.Equal(RateOrigin.Recorded, load.Origin);
+            Assert.Equal(3.2, load.Stream.MeanMbps, 9);
+            Assert.Equal(8, load.Stream.PeakMbps, 9);
+        }
+        Assert.Equal(3.2, ChannelLoads.Of([Channel(1, RecordedWhen.Always, 3.2, 8)], null).Channels.Single().Stream.MeanMbps, 9);
+        // Read of all: one figure for all of them does not bend them.
+        Assert.Equal(3.2, ChannelLoads.Of([Channel(1, RecordedWhen.Motion, 3.2, 8)], 5000).Channels.Single().Stream.MeanMbps, 9);
+        Assert.False(ChannelLoads.Of([Channel(1, RecordedWhen.Motion, 3.2, 8)], null).MotionAssumed);
+        // Not recorded by the recorder's word, whatever the Card says; and one that does not say both is reckoned as before.
+        var card = Channel(2, RecordedWhen.Alarm, 0, 8) with
+        {
+            Mode = "always",
+        };
+        Assert.Equal(["VL-02"], ChannelLoads.Of([card], null).NotRecorded);
+        var half = Channel(3, RecordedWhen.Motion, 3.2, null) with { Mode = "always" };
+        Assert.Equal(RateOrigin.Estimated, ChannelLoads.Of([half], null).Channels.Single().Origin);
+    }
+
+    /// <summary>Those that are made are good, unlike those that are there, and none is made that has no room.</summary>
+    [Fact]
+    public void IdentifiersThatAreMadeAreGood()
+    {
+        var rule = new IdentifierRule(20, 11, new Dictionary<string, string> { ["131"] = "camera", ["118"] = "recorder" });
+        var taken = new HashSet<string> { "34020000001310000001", "34020000001310000003" };
+        var made = rule.Make("3402000000", "camera", 3, taken);
+        Assert.Equal(["34020000001310000002", "34020000001310000004", "34020000001310000005"], made);
+        var (rows, only) = rule.Check(
+            [.. made.Select((m, i) => new EventIdentifier("C" + i, m, "camera"))],
+            new Dictionary<string, string?>
+            {
+                ["C0"] = made[0] + " ",
+                ["C1"] = made[0],
+                ["D9"] = null,
+            }
+        );
+        Assert.Equal(
+            [
+                [],
+                [IdentifierFinding.DiffersFromOtherSystem],
+                [IdentifierFinding.NotInOtherSystem],
+            ],
+            rows.Select(r => r.ToArray())
+        );
+        Assert.Equal(["D9"], only);
+        Assert.Throws<BadInputException>(() => rule.Make("3402", "camera", 1, taken));
+        Assert.Throws<BadInputException>(() => rule.Make("3402000000", "switch", 1, taken));
+        Assert.Throws<BadInputException>(() => (rule with { Length = 14 }).Make("3402000000", "camera", 10, taken));
+        Assert.Throws<BadInputException>(() => (rule with { RoleStart = 19 }).Check([]));
+        Assert.Throws<BadInputException>(() => (rule with { RoleCodes = new Dictionary<string, string>() }).Check([]));
+    }
+
+    [Fact]
+    public void IdentifiersAreToldFindingByFinding()
+    {
+        var rule = new IdentifierRule(8, 3, new Dictionary<string, string> { ["11"] = "camera", ["22"] = "recorder" });
+        IdentifierFinding[] Of(string? identifier, string? role = null) => [.. rule.Check([new("A", identifier, role)]).Rows[0]];
+        Assert.Empty(Of(" 00110001 ", "camera"));
+        Assert.Empty(Of("00110001"));
+        Assert.Equal([IdentifierFinding.Missing], Of(null));
+        Assert.Equal([IdentifierFinding.Missing], Of("  "));
+        Assert.Equal([IdentifierFinding.NotDigits, IdentifierFinding.WrongLength], Of("0011000x1"));
+        // Digits of another script are none here.
+        Assert.Equal([IdentifierFinding.NotDigits], Of("0011000\u0661"));
+        Assert.Equal([IdentifierFinding.UnknownRoleCode], Of("00330001", "camera"));
+        Assert.Equal([IdentifierFinding.RoleCodeOfAnotherKind], Of("00220001", "camera"));
+        Assert.Equal(
+            [
+                [IdentifierFinding.NotUnique],
+                [IdentifierFinding.NotUnique],
+            ],
+            rule.Check([new("A", "00110001"), new("B", "00110001 ")]).Rows.Select(r => r.ToArray())
+        );
+    }
 }

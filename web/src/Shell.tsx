@@ -23,6 +23,18 @@ const KeptFresh = lazy(() => import('./features/walk/KeptFresh').then((m) => ({ 
 const JobScope = lazy(() => import('./features/jobs/JobScope').then((m) => ({ default: m.JobScope })));
 const KeysSheet = lazy(() => import('./ui/KeysSheet').then((m) => ({ default: m.KeysSheet })));
 
+/** The sections with the letter that leads there after G. */
+const tabs = [
+  ['/register', 'E'],
+  ['/readings', 'R'],
+  ['/power', 'O'],
+  ['/addresses', 'A'],
+  ['/recording', 'D'],
+  ['/handover', 'H'],
+  ['/kit', 'K'],
+  ['/practice', 'P'],
+] as const;
+
 function Tab({ to, letter, children, here }: { to: string; letter: string; children: string; here: boolean }) {
   const at = Math.max(0, children.toLowerCase().indexOf(letter.toLowerCase()));
   return (
@@ -77,7 +89,10 @@ export function Shell() {
   const section = useRouterState({ select: (s) => s.location.pathname });
   /** The pages behind a tab count as the tab's. */
   const at = (tab: string) =>
-    section === tab || (tab === '/handover' && /^\/(verify|why)\b/.test(section)) || (tab === '/power' && section.startsWith('/path/'));
+    section === tab ||
+    (tab === '/register' && section === '/import') ||
+    (tab === '/handover' && /^\/(verify|why)\b/.test(section)) ||
+    (tab === '/power' && section.startsWith('/path/'));
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 5000);
     const heard = () => setOnline(navigator.onLine);
@@ -158,27 +173,11 @@ export function Shell() {
               )}
               {job && (
                 <>
-                  <Tab to="/register" letter="E" here={section === '/register' || section === '/import'}>
-                    {t('nav.register')}
-                  </Tab>
-                  <Tab to="/readings" letter="R" here={section === '/readings'}>
-                    {t('nav.readings')}
-                  </Tab>
-                  <Tab to="/power" letter="O" here={at('/power')}>
-                    {t('nav.power')}
-                  </Tab>
-                  <Tab to="/addresses" letter="A" here={at('/addresses')}>
-                    {t('nav.addresses')}
-                  </Tab>
-                  <Tab to="/handover" letter="H" here={at('/handover')}>
-                    {t('nav.handover')}
-                  </Tab>
-                  <Tab to="/kit" letter="K" here={section === '/kit'}>
-                    {t('nav.kit')}
-                  </Tab>
-                  <Tab to="/practice" letter="P" here={section === '/practice'}>
-                    {t('nav.practice')}
-                  </Tab>
+                  {tabs.map(([to, letter]) => (
+                    <Tab key={to} to={to} letter={letter} here={at(to)}>
+                      {t(`nav.${to.slice(1)}`)}
+                    </Tab>
+                  ))}
                 </>
               )}
             </nav>
@@ -211,7 +210,7 @@ export function Shell() {
           className="print:hidden flex shrink-0 gap-x-5 overflow-x-auto whitespace-nowrap border-b border-hairline px-6 max-sm:gap-x-4 max-sm:px-4"
           aria-label={t('nav.more')}
         >
-          {(['/', '/readings', '/power', '/addresses', '/handover', '/register', '/kit', '/practice'] as const).map((to) => (
+          {(['/', ...tabs.map(([to]) => to)] as const).map((to) => (
             <Link
               key={to}
               to={to}

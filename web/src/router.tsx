@@ -65,6 +65,11 @@ const addresses = createRoute({
   path: '/addresses',
   component: lazyRouteComponent(() => import('./features/addresses/AddressPage')),
 });
+const recording = createRoute({
+  getParentRoute: () => root,
+  path: '/recording',
+  component: lazyRouteComponent(() => import('./features/recording/RecordingPage')),
+});
 const path = createRoute({
   getParentRoute: () => root,
   path: '/path/$deviceId',
@@ -137,6 +142,7 @@ export const router = createRouter({
     practice,
     power,
     addresses,
+    recording,
     path,
     readings,
     handover,

@@ -10,6 +10,7 @@ namespace Walkdown.Core.Recording;
 /// <param name="PixelsWide">By its model's sheet; null: it does not say.</param>
 /// <param name="PixelsHigh">Likewise.</param>
 /// <param name="Mode">By the row of its Card, in the words of <c>recorder.mode</c>; null: nobody has looked.</param>
+/// <param name="Recorded">What the recorder says of it; null: nobody has asked.</param>
 public sealed record ChannelRead(
     int Channel,
     string Label,
@@ -17,7 +18,8 @@ public sealed record ChannelRead(
     ImmutableArray<CameraStream> Streams,
     int? PixelsWide,
     int? PixelsHigh,
-    string? Mode
+    string? Mode,
+    RecorderChannel? Recorded = null
 );
 
 /// <summary>The channels of a recorder as they are reckoned with.</summary>
@@ -50,7 +52,12 @@ public sealed record ChannelLoads(
         var assumed = false;
         foreach (var channel in read.OrderBy(c => c.Channel))
         {
-            if (channel.Mode is "off" or "card" or "cloud")
+            if (Read(channel) is { } own)
+            {
+                loads.Add(own);
+                continue;
+            }
+            if (channel.Mode is "off" or "card" or "cloud" || ChannelMap.IsKept(channel.Recorded?.When) == false)
             {
                 off.Add(channel.Label);
                 continue;
@@ -98,8 +105,10 @@ public sealed record ChannelLoads(
             );
         }
         var mean = loads.Sum(l => l.Stream.MeanMbps);
+        // What the recorder says of each channel is nearer than one figure for all of them.
+        var isRead = loads.All(l => l.Origin == RateOrigin.Recorded);
         return new(
-            writtenGbPerDay is > 0 and var written && mean > 0
+            writtenGbPerDay is > 0 and var written && mean > 0 && !isRead
                 ?
                 [
                     .. loads.Select(l =>
@@ -114,6 +123,33 @@ public sealed record ChannelLoads(
             unknown.DrainToImmutable(),
             off.DrainToImmutable(),
             assumed
+        );
+    }
+
+    /// <summary>
+    /// As the recorder has written it over the last full day: both its mean and its most are as it says, and what is left between them is how much
+    /// moved. Null where it did not say both.
+    /// </summary>
+    private static ChannelLoad? Read(ChannelRead channel)
+    {
+        if (
+            channel.Recorded is not { State: not ChannelState.Empty, MeanMbps: { } mean and > 0, PeakMbps: { } peak and > 0 } said
+            || ChannelMap.IsKept(said.When) != true
+        )
+            return null;
+        var share = Math.Min(1, mean / peak);
+        return new(
+            channel.Channel,
+            channel.Label,
+            channel.Area,
+            said.When switch
+            {
+                RecordedWhen.Motion => new(Math.Max(mean, peak), RecordingMode.Motion, share * 100),
+                RecordedWhen.Schedule => new(Math.Max(mean, peak), RecordingMode.Schedule, HoursPerDay: share * 24),
+                _ => new(mean),
+            },
+            RateOrigin.Recorded,
+            said.FramesPerSecond is > 0 ? said.FramesPerSecond : null
         );
     }
 

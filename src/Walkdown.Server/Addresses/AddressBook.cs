@@ -283,6 +283,8 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
     {
         var all = await db
             .Looks.Where(l => l.JobId == jobId)
+            // What a recorder says beyond its list is the recorders' page's.
+            .Where(l => l.Kind == LookKind.Network || l.Kind == LookKind.List || l.Kind == LookKind.Leases || l.Kind == LookKind.Ports)
             .OrderByDescending(l => l.At)
             .ThenByDescending(l => l.Id)
             .Take(MostLooks)

@@ -12,6 +12,12 @@ public sealed record DemoWork(string Act, string? End);
 
 public sealed record DemoMood(string Mood);
 
+/// <param name="Channels">Planned channels of the places that it happens at.</param>
+public sealed record DemoEvent(int[] Channels, double SecondsAgo);
+
+/// <param name="Channel">Null: the recorder itself.</param>
+public sealed record DemoMend(int? Channel);
+
 /// <param name="Speed">Simulated seconds for each real one.</param>
 /// <param name="Dark">Infrared on everywhere.</param>
 public sealed record DemoClock(double? Speed, bool? Dark);
@@ -55,6 +61,36 @@ public static class DemoEndpoints
                 .WithTags("Demo")
                 .WithName($"{what}DemoNetwork")
                 .Needs(Right.Work);
+        api.MapGet(
+                "/demo/recorders",
+                (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel/recorders", null, cancel)
+            )
+            .WithTags("Demo")
+            .WithName("getDemoRecorders");
+        api.MapPost(
+                "/demo/recorders/{label}/events",
+                (string label, DemoEvent happened, IHttpClientFactory http, CancellationToken cancel) =>
+                    Pass(standIns, http, "POST", $"panel/recorders/{Uri.EscapeDataString(label)}/events", happened, cancel)
+            )
+            .WithTags("Demo")
+            .WithName("makeDemoEvent")
+            .Needs(Right.Work);
+        api.MapPost(
+                "/demo/recorders/{label}/restart",
+                (string label, IHttpClientFactory http, CancellationToken cancel) =>
+                    Pass(standIns, http, "POST", $"panel/recorders/{Uri.EscapeDataString(label)}/restart", null, cancel)
+            )
+            .WithTags("Demo")
+            .WithName("restartDemoRecorder")
+            .Needs(Right.Work);
+        api.MapPost(
+                "/demo/recorders/{label}/mend",
+                (string label, DemoMend mend, IHttpClientFactory http, CancellationToken cancel) =>
+                    Pass(standIns, http, "POST", $"panel/recorders/{Uri.EscapeDataString(label)}/mend", mend, cancel)
+            )
+            .WithTags("Demo")
+            .WithName("mendDemoRecorder")
+            .Needs(Right.Work);
         // Asked for by a post: what is only got is kept by the browser for when there is no connection.
         api.MapPost(
                 "/demo/logins",

@@ -38,6 +38,7 @@ public static class RecordingEndpoints
         Ledger ledger,
         AddressBook book,
         CatalogueStore catalogue,
+        RecorderBook recorders,
         double? frames = null,
         double? rate = null,
         double? motion = null,
@@ -48,7 +49,7 @@ public static class RecordingEndpoints
             return Problems.Of(404, "problem.unknown-card");
         var line = Counted(judged, RecorderStore.Row).Select(c => c.Value).OfType<FormValue>().FirstOrDefault()?.Lines[0];
         var loads = ChannelLoads.Of(
-            await Channels(recorder, ledger, book, catalogue.Catalogue),
+            await Channels(recorder, ledger, book, catalogue.Catalogue, await recorders.Load(recorder.Job.Id, deviceId)),
             line is null ? null : RecorderStore.WrittenGbPerDay(line)
         );
         if (line is null || RecorderStore.Of(line) is not { } store)
@@ -77,9 +78,13 @@ public static class RecordingEndpoints
         LoadedCard recorder,
         Ledger ledger,
         AddressBook book,
-        Catalogue catalogue
+        Catalogue catalogue,
+        ImmutableArray<RecorderBook.Known>? known
     )
     {
+        // Whoever is on a channel, what is written there fills the disks.
+        var told = known is [{ Map: var map }] ? map.Channels : [];
+        var said = told.Where(c => c.Read is not null).ToDictionary(c => c.Number, c => c.Read!);
         await using var db = ledger.OpenDb();
         var channels = (
             await db
@@ -93,7 +98,9 @@ public static class RecordingEndpoints
                 .ToListAsync()
         ).ToLookup(c => c.DeviceId);
         var found = (await book.Load(recorder.Job.Id))?.Ledger.Found ?? ImmutableDictionary<Guid, FoundDevice>.Empty;
-        var read = new List<ChannelRead>();
+        var read = told.Where(c => c.Planned is null && c.Read is not null)
+            .Select(c => new ChannelRead(c.Number, c.Read!.Name, "", [], null, null, null, c.Read))
+            .ToList();
         foreach (var own in channels)
         {
             // A Card that is on the shelf is not judged again.
@@ -110,7 +117,8 @@ public static class RecordingEndpoints
                         found.GetValueOrDefault(place.Id)?.Streams ?? [],
                         pixels?.Wide,
                         pixels?.High,
-                        modes.GetValueOrDefault(channel.Id)
+                        modes.GetValueOrDefault(channel.Id),
+                        said.GetValueOrDefault(channel.Number)
                     )
                 );
         }

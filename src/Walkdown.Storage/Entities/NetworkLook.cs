@@ -14,6 +14,15 @@ public enum LookKind
 
     /// <summary>Hardware addresses that switches have learned at their ports.</summary>
     Ports,
+
+    /// <summary>What a recorder said of itself.</summary>
+    Recorder,
+
+    /// <summary>Events that somebody made before cameras, to be found again at a recorder.</summary>
+    Events,
+
+    /// <summary>What the clips of such events prove.</summary>
+    Proofs,
 }
 
 /// <summary>One look at a job's network, or at a recorder's list, with everything that answered. Rows are only added; no login is ever in

@@ -388,6 +388,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/demo/recorders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDemoRecorders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/recorders/{label}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["makeDemoEvent"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/recorders/{label}/restart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restartDemoRecorder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/recorders/{label}/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["mendDemoRecorder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo/logins": {
         parameters: {
             query?: never;
@@ -1758,6 +1822,118 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["uploadRecorderList"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/recorders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRecorders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/recorders/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["recorderRows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/recorders/{recorderId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRecorder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/recorders/{recorderId}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["readRecorder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/recorders/{recorderId}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["makeEvent"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/recorders/{recorderId}/proofs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["proveChannels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/recorders/{recorderId}/channels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setChannels"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3262,6 +3438,66 @@ export interface components {
             /** Format: uuid */
             by: string;
         };
+        /** @description Two channels whose devices change places; one of them may have none. */
+        ChannelExchange: {
+            /**
+             * Format: int32
+             * @description The lower number.
+             */
+            a: number;
+            /**
+             * Format: int32
+             * @description The higher.
+             */
+            b: number;
+            /** @description Label of what comes to the first; empty: nobody. */
+            toA: string;
+            /** @description Likewise. */
+            toB: string;
+        };
+        /**
+         * @description What a channel of a recorder is against the plan.
+         * @enum {unknown}
+         */
+        ChannelFinding: "asPlanned" | "exchanged" | "otherHead" | "twice" | "stranger" | "unplanned" | "missing" | "untold";
+        ChannelLine: {
+            /** Format: int32 */
+            number: number;
+            finding: components["schemas"]["ChannelFinding"];
+            by: null | components["schemas"]["KnownBy"];
+            /** Format: uuid */
+            deviceId: null | string;
+            label: string;
+            placeName: string;
+            area: string;
+            wanted: string;
+            name: string;
+            carries: string;
+            isTold: boolean;
+            needsHand: boolean;
+            nameDiffers: boolean;
+            state: components["schemas"]["ChannelState"];
+            when: components["schemas"]["RecordedWhen"];
+            codec: string;
+            /** Format: int32 */
+            wide: null | number;
+            /** Format: int32 */
+            high: null | number;
+            /** Format: double */
+            framesPerSecond: null | number;
+            /** Format: double */
+            peakMbps: null | number;
+            /** Format: double */
+            meanMbps: null | number;
+            /** Format: double */
+            recordedPercent: null | number;
+            before: components["schemas"]["ProofLine"][];
+            after: components["schemas"]["ProofLine"][];
+            isProvenAfter: null | boolean;
+            /** Format: date-time */
+            pendingAt: null | string;
+            notes: components["schemas"]["Message"][];
+        };
         /** @description One channel as it is recorded. */
         ChannelLoad: {
             /**
@@ -3294,6 +3530,11 @@ export interface components {
             /** @description Some are on motion or by the clock, and how much that is, is assumed. */
             motionAssumed: boolean;
         };
+        /**
+         * @description Whether a camera answers its recorder.
+         * @enum {unknown}
+         */
+        ChannelState: "untold" | "live" | "offline" | "empty";
         /** @description A check as data. The names of an expectation, limit function or judge point into Core's closed registries. */
         CheckDefinition: {
             /** @description Id in the catalogue; never renamed. */
@@ -3428,6 +3669,19 @@ export interface components {
             /** @default  */
             note: string;
         };
+        /** @enum {unknown} */
+        ClipVerdict: "found" | "none" | "elsewhere" | "tooShort" | "gap" | "cutOff" | "otherChannel" | "jumps" | "unclear" | null;
+        ClockLine: {
+            /** Format: double */
+            offsetSeconds: number;
+            /** Format: double */
+            uncertaintySeconds: number;
+            source: string;
+            zone: string;
+            outcome: components["schemas"]["Outcome"];
+            /** Format: double */
+            limitSeconds: number;
+        };
         CodeRequest: {
             code: string;
         };
@@ -3541,6 +3795,15 @@ export interface components {
             /** Format: double */
             speed: null | number;
             dark: null | boolean;
+        };
+        DemoEvent: {
+            channels: number[];
+            /** Format: double */
+            secondsAgo: number;
+        };
+        DemoMend: {
+            /** Format: int32 */
+            channel: null | number;
         };
         DemoMood: {
             mood: string;
@@ -3691,6 +3954,11 @@ export interface components {
             /** @description The list that it is held against. */
             other: components["schemas"]["DeviceList"];
         };
+        /**
+         * @description How a disk is, by the recorder's word.
+         * @enum {unknown}
+         */
+        DiskState: "untold" | "healthy" | "failing" | "missing";
         DraftPack: {
             /** Format: uuid */
             id: string;
@@ -3773,6 +4041,18 @@ export interface components {
             address: string;
             detail: string;
         };
+        EventRequest: {
+            way: components["schemas"]["EventWay"];
+            channels: number[];
+            /** Format: double */
+            secondsAgo: number;
+            by: string;
+        };
+        /**
+         * @description What somebody did before a camera, so that there is something to find again.
+         * @enum {unknown}
+         */
+        EventWay: "walk" | "hand" | "lamp";
         EvidenceRequest: {
             /** Format: uuid */
             pictureId: string;
@@ -4604,6 +4884,8 @@ export interface components {
             mayWitness: boolean;
             left: boolean;
         };
+        /** @enum {unknown} */
+        KnownBy: "serial" | "hardwareAddress" | "address" | null;
         /**
          * @description Whether a label is the one expected.
          * @enum {unknown}
@@ -4984,7 +5266,7 @@ export interface components {
          */
         LookAt: "nowhere" | "nearEnd" | "farEnd" | "eitherEnd" | "bothEnds" | "midRun";
         /** @enum {unknown} */
-        LookKind: "network" | "list" | "leases" | "ports";
+        LookKind: "network" | "list" | "leases" | "ports" | "recorder" | "events" | "proofs";
         LookLine: {
             /** Format: uuid */
             id: string;
@@ -5346,8 +5628,11 @@ export interface components {
          * @enum {unknown}
          */
         Origin: "planned" | "asBuilt" | "measured" | "assumed";
-        /** @enum {unknown} */
-        Outcome: "in" | "tooClose" | "out" | null;
+        /**
+         * @description What a decision comes to.
+         * @enum {unknown}
+         */
+        Outcome: "in" | "tooClose" | "out";
         OutcomeAnswer: {
             /** Format: int32 */
             added: number;
@@ -5908,6 +6193,25 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
+        ProofLine: {
+            /** Format: date-time */
+            at: string;
+            way: components["schemas"]["EventWay"];
+            verdict: null | components["schemas"]["ClipVerdict"];
+            proves: null | boolean;
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            beginsLate: number;
+            because: components["schemas"]["Message"][];
+            /** Format: uuid */
+            picture: null | string;
+            earlier: null | boolean;
+        };
+        ProofRequest: {
+            /** Format: uuid */
+            by: string;
+        };
         ProposeRequest: {
             anew: boolean;
             areas: string[];
@@ -5918,6 +6222,27 @@ export interface components {
             label: string;
             from: string;
             to: string;
+        };
+        /** @description One channel as it should be set, with what stands there now. */
+        ProposedSetting: {
+            /**
+             * Format: int32
+             * @description Of the recorder.
+             */
+            channel: number;
+            /** @description That it should be called; null: it is. */
+            name: null | string;
+            /**
+             * Format: int32
+             * @description The channel whose device belongs here; null: the device stays.
+             */
+            from: null | number;
+            /** @description As it is called. */
+            nameNow: string;
+            /** @description Whose picture arrives now; empty: nobody's that is known. */
+            carries: string;
+            /** @description Whose picture will arrive. */
+            comes: string;
         };
         Quantity: {
             /** Format: double */
@@ -5949,6 +6274,9 @@ export interface components {
          * @enum {unknown}
          */
         RateOrigin: "recorded" | "said" | "estimated";
+        ReadRecorderRequest: {
+            by: string;
+        };
         /**
          * @description What a reading was seen or measured in, so that it can be looked at, and made again: the picture by its hash, and where a program
          *     measured
@@ -6206,6 +6534,74 @@ export interface components {
              */
             peakMbps: number;
         };
+        /**
+         * @description When a channel is recorded, by the recorder's word.
+         * @enum {unknown}
+         */
+        RecordedWhen: "untold" | "always" | "motion" | "schedule" | "alarm" | "off";
+        /** @description A bay of a recorder. */
+        RecorderDisk: {
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            bay: number;
+            /**
+             * Format: double
+             * @description Of its disk, 10^12 bytes; null where it did not say.
+             */
+            tb: null | number;
+            /** @description By the recorder's word. */
+            state: components["schemas"]["DiskState"];
+        };
+        RecorderLine: {
+            /** Format: uuid */
+            id: string;
+            label: string;
+            name: string;
+            /** Format: int32 */
+            planned: number;
+            /** Format: int32 */
+            wrong: number;
+            /** Format: int32 */
+            proven: number;
+            /** Format: int32 */
+            provenAfter: number;
+            /** Format: date-time */
+            readAt: null | string;
+        };
+        RecorderPage: {
+            /** Format: uuid */
+            id: string;
+            label: string;
+            name: string;
+            /** Format: date-time */
+            readAt: null | string;
+            seen: string;
+            canRead: boolean;
+            notes: components["schemas"]["Message"][];
+            clock: components["schemas"]["ClockLine"][];
+            disks: components["schemas"]["RecorderDisk"][];
+            /** Format: double */
+            intakeMbps: null | number;
+            /** Format: date-time */
+            restartAt: null | string;
+            /** Format: date-time */
+            startedAt: null | string;
+            /** Format: double */
+            daysKept: null | number;
+            /** Format: double */
+            daysPromised: null | number;
+            users: null | string[];
+            notifies: null | string[];
+            channels: components["schemas"]["ChannelLine"][];
+            proposed: components["schemas"]["ProposedSetting"][];
+            moves: components["schemas"]["ChannelExchange"][];
+            /** Format: int32 */
+            pending: number;
+            /** Format: date-time */
+            pendingReadyAt: null | string;
+        };
         /** @description What a recorder has to keep its promise with, as a person says it of this one. */
         RecorderStore: {
             /** @description How its disks are put together. */
@@ -6240,6 +6636,12 @@ export interface components {
              * @description That it can take in, Mbit/s; null: nobody has said, and nothing is judged by it.
              */
             intakeMbps: null | number;
+        };
+        RecordersAnswer: {
+            recorders: components["schemas"]["RecorderLine"][];
+            canRead: boolean;
+            /** Format: double */
+            leastSeconds: number;
         };
         RecordingAnswer: {
             store: components["schemas"]["RecorderStore"][];
@@ -6290,7 +6692,7 @@ export interface components {
          * @enum {unknown}
          */
         RecordingMode: "continuous" | "motion" | "schedule" | "scheduleMotion";
-        /** @description The most of each thing that is tried, all else as it is tried; null: nothing known limits it. */
+        /** @description The most of each thing that is tried, all else as it is tried; at the most what can be tried; null: nothing known limits it. */
         RecordingMost: {
             /**
              * Format: double
@@ -6894,6 +7296,11 @@ export interface components {
             /** Format: date-time */
             endsAt: string;
             isThis: boolean;
+        };
+        SetChannelsRequest: {
+            seen: string;
+            channels: number[];
+            by: string;
         };
         /** @description Where a setting of a model can be made. */
         SettingPlace: {
@@ -8139,6 +8546,92 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getDemoRecorders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    makeDemoEvent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemoEvent"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    restartDemoRecorder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    mendDemoRecorder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemoMend"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -10363,6 +10856,179 @@ export interface operations {
         requestBody: {
             content: {
                 "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    getRecorders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordersAnswer"];
+                };
+            };
+        };
+    };
+    recorderRows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    getRecorder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                recorderId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecorderPage"];
+                };
+            };
+        };
+    };
+    readRecorder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                recorderId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadRecorderRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    makeEvent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                recorderId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    proveChannels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                recorderId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    setChannels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                recorderId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetChannelsRequest"];
             };
         };
         responses: {

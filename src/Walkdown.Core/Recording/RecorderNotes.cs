@@ -1,0 +1,129 @@
+using Walkdown.Core.Clocks;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Recording;
+
+/// <summary>What a recorder's words and clips mean, in words; what is as it should be is not told.</summary>
+public static class RecorderNotes
+{
+    /// <summary>Two starts of which each is told by an own reading of the clock are one where they are so near, seconds.</summary>
+    public const double SameStart = 20;
+
+    /// <summary>Of the recorder itself.</summary>
+    /// <param name="reading">Its own word.</param>
+    /// <param name="serial">Of the unit that should answer; empty: not known.</param>
+    /// <param name="limitSeconds">Of its clock.</param>
+    /// <param name="daysPromised">Null: nobody has said.</param>
+    public static ImmutableArray<Message> Of(RecorderReading reading, string serial, double limitSeconds, double? daysPromised)
+    {
+        var notes = ImmutableArray.CreateBuilder<Message>();
+        if (IsOther(reading, serial))
+            notes.Add(new("recorder.other-unit", Message.Said(reading.Serial), Message.Said(serial)));
+        if (reading.IsTyped)
+            return notes.ToImmutable();
+        if (reading.Clock is not { } clock)
+            notes.Add(new("recorder.no-clock"));
+        else if (ClockTopic.Told(clock.OffsetSeconds, limitSeconds) is { } wrong)
+            notes.Add(wrong);
+        foreach (var disk in reading.Disks.Where(d => d.State is DiskState.Missing or DiskState.Failing))
+            notes.Add(new(disk.State == DiskState.Missing ? "recorder.disk-missing" : "recorder.disk-failing", Message.Number(disk.Bay)));
+        if (reading.Disks.Any(d => d.State == DiskState.Untold))
+            notes.Add(new("recorder.disk-untold", Message.Number(reading.Disks.Count(d => d.State == DiskState.Untold))));
+        if (reading.Notifies is { IsEmpty: true })
+            notes.Add(new("recorder.notifies-nobody"));
+        if (daysPromised is { } promised && DaysKept(reading) is { } kept && kept < promised)
+            notes.Add(new("recorder.days-short", Message.Number(kept, 1), Message.Number(promised)));
+        if (Peak(reading) is { } peak && reading.IntakeMbps is { } intake && peak > intake)
+            notes.Add(new("recorder.too-much", Message.Number(peak, 1), Message.Number(intake)));
+        return notes.ToImmutable();
+    }
+
+    /// <summary>Another unit answers than the one that is written down.</summary>
+    public static bool IsOther(RecorderReading reading, string serial) =>
+        serial.Trim().Length > 0
+        && reading.Serial.Length > 0
+        && !string.Equals(serial.Trim(), reading.Serial, StringComparison.OrdinalIgnoreCase);
+
+    /// <summary>What arrives when all move, Mbit/s; null where a live channel did not say.</summary>
+    public static double? Peak(RecorderReading reading)
+    {
+        var live = reading.Channels.Where(c => c.State == ChannelState.Live && ChannelMap.IsKept(c.When) != false).ToList();
+        return live.Count > 0 && live.All(c => c.PeakMbps is not null) ? live.Sum(c => c.PeakMbps!.Value) : null;
+    }
+
+    /// <summary>Days that are on its disks, of the channel that holds the fewest; null where none says. A recorder that runs for less has not yet
+    /// got there.</summary>
+    public static double? DaysKept(RecorderReading reading)
+    {
+        var kept = reading
+            .Channels.Where(c => c is { Oldest: not null, Newest: not null } && c.Newest >= c.Oldest && ChannelMap.IsKept(c.When) == true)
+            .Select(c => (c.Newest!.Value - c.Oldest!.Value).TotalDays)
+            .ToList();
+        return kept.Count == 0 ? null : kept.Min();
+    }
+
+    /// <summary>Of one channel.</summary>
+    /// <param name="standing">Against the plan.</param>
+    /// <param name="proof">Null: nobody has made an event.</param>
+    public static ImmutableArray<Message> Of(ChannelStanding standing, ChannelProof? proof)
+    {
+        var notes = ImmutableArray.CreateBuilder<Message>();
+        var (planned, read) = (standing.Planned, standing.Read);
+        var carries = standing.Carries is { } view ? Message.Said(ChannelMap.NameOf(view)) : "";
+        switch (standing.Finding)
+        {
+            case ChannelFinding.Exchanged:
+                notes.Add(new("map.exchanged", carries, Message.Number(standing.Carries!.Number)));
+                break;
+            case ChannelFinding.OtherHead:
+                notes.Add(new("map.other-head", carries));
+                break;
+            case ChannelFinding.Twice:
+                notes.Add(new("map.twice", carries));
+                break;
+            case ChannelFinding.Stranger:
+                notes.Add(new("map.stranger", Message.Said(Who(read!))));
+                break;
+            case ChannelFinding.Unplanned:
+                notes.Add(standing.Carries is null ? new("map.unplanned", Message.Said(Who(read!))) : new("map.unplanned-known", carries));
+                break;
+            case ChannelFinding.Missing:
+                notes.Add(new("map.missing"));
+                break;
+            case ChannelFinding.Untold:
+                notes.Add(new("map.untold"));
+                break;
+        }
+        if (read?.State == ChannelState.Offline)
+            notes.Add(new("map.offline"));
+        if (planned is not null && read is not null)
+        {
+            if (read.When == RecordedWhen.Alarm)
+                notes.Add(new("map.on-alarm"));
+            else if (read.When == RecordedWhen.Off)
+                notes.Add(new("map.off"));
+            else if (ChannelMap.IsKept(read.When) == true && read.State == ChannelState.Live && read.RecordedPercent == 0)
+                notes.Add(new("map.nothing-written"));
+        }
+        if (standing.NameDiffers)
+            notes.Add(new("map.name", Message.Said(read!.Name), Message.Said(ChannelMap.NameOf(planned!))));
+        if (proof is { Before.Proof: { Verdict: not ClipVerdict.Found, Because: var why } })
+            notes.Add(why);
+        if (proof?.After is { } after)
+        {
+            if (after.Proof is { Verdict: not ClipVerdict.Found } late)
+                notes.Add(late.Because);
+            if (proof.IsProven == true && after.Proof?.Proves == false)
+                notes.Add(new("clip.not-since"));
+            if (after.Earlier == false)
+                notes.Add(new("clip.earlier-gone"));
+        }
+        return notes.ToImmutable();
+    }
+
+    private static string Who(RecorderChannel read) =>
+        read.Serial.Length > 0 ? read.Serial
+        : read.HardwareAddress.Length > 0 ? read.HardwareAddress
+        : read.Address.Length > 0 ? read.Address
+        : read.Name;
+}

@@ -1,0 +1,68 @@
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Recording;
+
+/// <summary>What a recorder said and what its clips prove, as readings of the rows of Cards. What nobody can know from there is left out.</summary>
+public static class RecorderRows
+{
+    private static readonly CheckId Registered = new("recorder.registered"),
+        Name = new("recorder.name"),
+        Disk = new("recorder.disk"),
+        Offset = new("time.offset");
+
+    /// <summary>Of the place whose picture belongs on a channel.</summary>
+    /// <param name="lines">Every channel of it: a device of several heads is registered with all of them.</param>
+    public static IEnumerable<(CheckId Check, ReadingValue Value)> OfPlace(IReadOnlyCollection<ChannelStanding> lines)
+    {
+        // An address alone may be anybody's.
+        if (
+            lines.Count > 0
+            && lines.All(l => l is { Finding: ChannelFinding.AsPlanned, By: not KnownBy.Address, Read.State: ChannelState.Live })
+        )
+            yield return (Registered, new ChoiceValue("recorder"));
+    }
+
+    /// <summary>Of a channel.</summary>
+    /// <param name="line">Against the plan.</param>
+    /// <param name="proof">Null: nobody has made an event.</param>
+    public static IEnumerable<(CheckId Check, ReadingValue Value, DateTimeOffset? At)> OfChannel(ChannelStanding line, ChannelProof? proof)
+    {
+        if (line is not { Planned: not null, Read: { } read })
+            yield break;
+        if (read.Name.Length > 0)
+            yield return (Name, new YesNoValue(!line.NameDiffers), null);
+        // Whose recording it is must be known: on another's channel the mode is the other's.
+        if (line.Finding == ChannelFinding.AsPlanned && Word(read.When) is { } mode)
+            yield return (RecorderStore.Mode, new ChoiceValue(mode), null);
+        if (line.Finding != ChannelFinding.AsPlanned || proof is null)
+            yield break;
+        if (proof is { IsProven: { } before, Before.EventAt: var at })
+            yield return (ClipProof.Row, new YesNoValue(before), at);
+        if (proof is { IsProvenAfter: { } after, After.EventAt: var since })
+            yield return (ClipProof.RowAfter, new YesNoValue(after), since);
+    }
+
+    /// <summary>Of the recorder itself.</summary>
+    /// <param name="reading">Its own word.</param>
+    /// <param name="limit">Of its clock, seconds.</param>
+    public static IEnumerable<(CheckId Check, ReadingValue Value)> OfRecorder(RecorderReading reading, double limit)
+    {
+        if (reading.Disk is { } disk)
+            yield return (Disk, new ChoiceValue(disk));
+        // What the path may hide must not decide it.
+        if (reading.Clock is { } clock && Math.Abs(Math.Abs(clock.OffsetSeconds) - limit) > clock.UncertaintySeconds)
+            yield return (Offset, new NumberValue(Math.Round(clock.OffsetSeconds, 3), Unit.Second));
+    }
+
+    private static string? Word(RecordedWhen when) =>
+        when switch
+        {
+            RecordedWhen.Always => "always",
+            RecordedWhen.Motion => "motion",
+            RecordedWhen.Schedule => "schedule",
+            // Nobody sends the signal, as far as anybody knows: a person looks.
+            RecordedWhen.Off => "off",
+            _ => null,
+        };
+}

@@ -1,0 +1,157 @@
+using System.Collections.Immutable;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Recording;
+
+namespace Walkdown.Server.Recording;
+
+/// <summary>A recorder of a job, as a list shows it.</summary>
+/// <param name="Planned">Channels that are planned.</param>
+/// <param name="Wrong">Channels that something must be done about.</param>
+/// <param name="Proven">Found before a restart.</param>
+/// <param name="ProvenAfter">Found after it, too.</param>
+/// <param name="ReadAt">Null: nobody has asked it.</param>
+public sealed record RecorderLine(
+    Guid Id,
+    string Label,
+    string Name,
+    int Planned,
+    int Wrong,
+    int Proven,
+    int ProvenAfter,
+    DateTimeOffset? ReadAt
+);
+
+/// <summary>All recorders of a job.</summary>
+/// <param name="CanRead">The recorders of this installation answer.</param>
+/// <param name="LeastSeconds">That a clip must be long.</param>
+public sealed record RecordersAnswer(ImmutableArray<RecorderLine> Recorders, bool CanRead, double LeastSeconds);
+
+/// <summary>An event and what its clip proves.</summary>
+/// <param name="At">By our clock.</param>
+/// <param name="Verdict">Null: the recorder did not answer.</param>
+/// <param name="Proves">Yes, no; null: neither.</param>
+/// <param name="Seconds">Of the clip, from the event on.</param>
+/// <param name="BeginsLate">Seconds after the event.</param>
+/// <param name="Because">In words; empty where nothing came.</param>
+/// <param name="Picture">Of the place, from the clip.</param>
+/// <param name="Earlier">After a restart: what was there before it is still there; null: not looked for.</param>
+public sealed record ProofLine(
+    DateTimeOffset At,
+    EventWay Way,
+    ClipVerdict? Verdict,
+    bool? Proves,
+    double Seconds,
+    double BeginsLate,
+    ImmutableArray<Message> Because,
+    Guid? Picture,
+    bool? Earlier
+);
+
+/// <summary>One channel, as it is planned, read and proven.</summary>
+/// <param name="DeviceId">The place that is planned; null: none.</param>
+/// <param name="Label">Of it; empty likewise.</param>
+/// <param name="PlaceName">Of it.</param>
+/// <param name="Wanted">What it should be called; empty likewise.</param>
+/// <param name="Name">What the recorder calls it.</param>
+/// <param name="Carries">Whose picture arrives; empty: nobody knows.</param>
+/// <param name="IsTold">The recorder tells of it.</param>
+/// <param name="Before">One at most.</param>
+/// <param name="After">One at most.</param>
+/// <param name="PendingAt">An event that waits for its clip.</param>
+public sealed record ChannelLine(
+    int Number,
+    ChannelFinding Finding,
+    KnownBy? By,
+    Guid? DeviceId,
+    string Label,
+    string PlaceName,
+    string Area,
+    string Wanted,
+    string Name,
+    string Carries,
+    bool IsTold,
+    bool NeedsHand,
+    bool NameDiffers,
+    ChannelState State,
+    RecordedWhen When,
+    string Codec,
+    int? Wide,
+    int? High,
+    double? FramesPerSecond,
+    double? PeakMbps,
+    double? MeanMbps,
+    double? RecordedPercent,
+    ImmutableArray<ProofLine> Before,
+    ImmutableArray<ProofLine> After,
+    bool? IsProvenAfter,
+    DateTimeOffset? PendingAt,
+    ImmutableArray<Message> Notes
+);
+
+/// <summary>A clock as it was read.</summary>
+/// <param name="Outcome">Against the limit.</param>
+/// <param name="LimitSeconds">Either way.</param>
+public sealed record ClockLine(
+    double OffsetSeconds,
+    double UncertaintySeconds,
+    string Source,
+    string Zone,
+    Outcome Outcome,
+    double LimitSeconds
+);
+
+/// <summary>A recorder with all that is known of it.</summary>
+/// <param name="ReadAt">Null: nobody has asked it.</param>
+/// <param name="Seen">Of what it said, for whoever changes it.</param>
+/// <param name="Notes">Of the recorder itself.</param>
+/// <param name="Clock">One at most.</param>
+/// <param name="RestartAt">Its last start that a proof must outlive; null: none since the first event.</param>
+/// <param name="StartedAt">Its last start at all.</param>
+/// <param name="DaysKept">On its disks, of the channel that has the fewest.</param>
+/// <param name="DaysPromised">Null: nobody has said.</param>
+/// <param name="Proposed">What one writing puts right.</param>
+/// <param name="Moves">Channels that change places, the fewest.</param>
+/// <param name="PendingReadyAt">When the last of the events that wait can be on the disk.</param>
+public sealed record RecorderPage(
+    Guid Id,
+    string Label,
+    string Name,
+    DateTimeOffset? ReadAt,
+    string Seen,
+    bool CanRead,
+    ImmutableArray<Message> Notes,
+    ImmutableArray<ClockLine> Clock,
+    ImmutableArray<RecorderDisk> Disks,
+    double? IntakeMbps,
+    DateTimeOffset? RestartAt,
+    DateTimeOffset? StartedAt,
+    double? DaysKept,
+    double? DaysPromised,
+    ImmutableArray<string>? Users,
+    ImmutableArray<string>? Notifies,
+    ImmutableArray<ChannelLine> Channels,
+    ImmutableArray<ProposedSetting> Proposed,
+    ImmutableArray<ChannelExchange> Moves,
+    int Pending,
+    DateTimeOffset? PendingReadyAt
+);
+
+/// <summary>Reads a recorder.</summary>
+/// <param name="By">Who, by name.</param>
+public sealed record ReadRecorderRequest(string By);
+
+/// <summary>An event that somebody has just made.</summary>
+/// <param name="Channels">That see it.</param>
+/// <param name="SecondsAgo">Since then: it may have been said where there was no connection.</param>
+/// <param name="By">Who, by name.</param>
+public sealed record EventRequest(EventWay Way, ImmutableArray<int> Channels, double SecondsAgo, string By);
+
+/// <summary>Has the clips of all events sent that wait.</summary>
+/// <param name="By">Who looks; pictures are kept in this name.</param>
+public sealed record ProofRequest(Guid By);
+
+/// <summary>Sets what was proposed.</summary>
+/// <param name="Seen">Of what the recorder said when it was looked at.</param>
+/// <param name="Channels">Those of the proposed that are wanted.</param>
+/// <param name="By">Who, by name.</param>
+public sealed record SetChannelsRequest(string Seen, ImmutableArray<int> Channels, string By);

@@ -1,0 +1,190 @@
+using System.Collections.Immutable;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Walkdown.Core.Clocks;
+using Walkdown.Core.Measures;
+using Walkdown.Core.People;
+using Walkdown.Core.Recording;
+using Walkdown.Server.Door;
+using Walkdown.Server.Shared;
+using Walkdown.Server.Work;
+
+namespace Walkdown.Server.Recording;
+
+/// <summary>Recorders: who is on which channel, what is recorded, and the proof of it before and after a restart.</summary>
+public static class RecorderEndpoints
+{
+    public static void AddRecorders(this IServiceCollection services)
+    {
+        services.AddSingleton<RecorderBook>();
+        services.AddSingleton<RecorderWork>();
+    }
+
+    public static void MapRecorders(this RouteGroupBuilder api)
+    {
+        var recorders = api.MapGroup("/jobs/{jobId:guid}/recorders").WithTags("Recording");
+        recorders.MapGet("", All).WithName("getRecorders");
+        recorders
+            .MapPost(
+                "/rows",
+                (Guid jobId, RecorderWork work, WorkQueue queue) =>
+                    TypedResults.Ok(queue.Start("sweep", async (progress, cancel) => await work.Rows(jobId, progress, cancel)))
+            )
+            .WithName("recorderRows")
+            .Needs(Right.Work);
+        var one = recorders.MapGroup("/{recorderId:guid}");
+        one.MapGet("", Get).WithName("getRecorder");
+        one.MapPost(
+                "/read",
+                (Guid jobId, Guid recorderId, ReadRecorderRequest r, RecorderWork work, WorkQueue queue) =>
+                    TypedResults.Ok(queue.Start("recorder", async (_, c) => await work.Read(jobId, recorderId, r, c)))
+            )
+            .WithName("readRecorder")
+            .Needs(Right.Work);
+        one.MapPost("/events", Happened).WithName("makeEvent").Needs(Right.Work);
+        one.MapPost(
+                "/proofs",
+                (Guid jobId, Guid recorderId, ProofRequest r, RecorderWork work, WorkQueue queue) =>
+                    TypedResults.Ok(queue.Start("proof", async (p, c) => await work.Prove(jobId, recorderId, r, p, c)))
+            )
+            .WithName("proveChannels")
+            .Needs(Right.Work);
+        one.MapPost(
+                "/channels",
+                (Guid jobId, Guid recorderId, SetChannelsRequest r, RecorderWork work, WorkQueue queue) =>
+                    TypedResults.Ok(queue.Start("channels", async (_, c) => await work.Set(jobId, recorderId, r, c)))
+            )
+            .WithName("setChannels")
+            .Needs(Right.Work);
+    }
+
+    private static async Task<Results<Ok<RecordersAnswer>, ProblemHttpResult>> All(Guid jobId, RecorderBook book, RecorderWork work) =>
+        await book.Load(jobId) is { } known
+            ? TypedResults.Ok(
+                new RecordersAnswer(
+                    [
+                        .. known.Select(k => new RecorderLine(
+                            k.Id,
+                            k.Label,
+                            k.Name,
+                            k.Planned.Length,
+                            k.Reading is null ? 0 : k.Map.Channels.Count(c => c.NeedsHand),
+                            k.Proofs.Values.Count(p => p.IsProven == true),
+                            k.Proofs.Values.Count(p => p.IsProvenAfter == true),
+                            k.ReadAt
+                        )),
+                    ],
+                    work.CanRead,
+                    ClipAsk.UsualSeconds
+                )
+            )
+            : Problems.Of(404, "problem.unknown-job");
+
+    private static async Task<Results<Ok<RecorderPage>, ProblemHttpResult>> Get(
+        Guid jobId,
+        Guid recorderId,
+        RecorderBook book,
+        RecorderWork work
+    ) =>
+        await book.Load(jobId, recorderId) is { Length: 1 } known
+            ? TypedResults.Ok(Page(known[0], work.CanRead, book.ClockLimit))
+            : Problems.Of(404, "recorder.none");
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> Happened(
+        Guid jobId,
+        Guid recorderId,
+        EventRequest request,
+        RecorderWork work
+    )
+    {
+        await work.Happened(jobId, recorderId, request);
+        return TypedResults.NoContent();
+    }
+
+    private static RecorderPage Page(RecorderBook.Known known, bool canRead, double limit)
+    {
+        var reading = known.Reading;
+        var pending = known.Pending.ToDictionary(p => p.Channel, p => p.At);
+        return new(
+            known.Id,
+            known.Label,
+            known.Name,
+            known.ReadAt,
+            known.Seen,
+            canRead,
+            reading is null ? [] : RecorderNotes.Of(reading, known.Serial, limit, known.DaysPromised),
+            reading?.Clock is { } clock
+                ?
+                [
+                    new(
+                        clock.OffsetSeconds,
+                        clock.UncertaintySeconds,
+                        clock.Source,
+                        clock.Zone,
+                        ClockDifference.Of(clock.OffsetSeconds, clock.UncertaintySeconds, 0, 0, limit).Outcome,
+                        limit
+                    ),
+                ]
+                : [],
+            reading?.Disks ?? [],
+            reading?.IntakeMbps,
+            known.Proofs.Values.Max(p => p.RestartAt),
+            known.Restarts.IsEmpty ? null : known.Restarts[^1],
+            reading is null ? null : RecorderNotes.DaysKept(reading),
+            known.DaysPromised,
+            reading?.Users,
+            reading?.Notifies,
+            [.. known.Map.Channels.Select(c => Line(c, reading is not null, known.Proofs.GetValueOrDefault(c.Number), pending))],
+            reading is null ? [] : ProposedSetting.Of(known.Map),
+            reading is null ? [] : known.Map.Exchanges,
+            known.Pending.Length,
+            known.Pending.IsEmpty ? null : known.Pending.Max(p => new ClipAsk(p.At, reading?.Clock ?? new RecorderClock(0, 0)).ReadyAt)
+        );
+    }
+
+    private static ChannelLine Line(ChannelStanding c, bool isRead, ChannelProof? proof, Dictionary<int, DateTimeOffset> pending)
+    {
+        var (planned, read) = (c.Planned, c.Read);
+        return new(
+            c.Number,
+            c.Finding,
+            c.By,
+            planned?.Device,
+            planned?.Label ?? "",
+            planned?.Name ?? "",
+            planned?.Area ?? "",
+            planned is null ? "" : ChannelMap.NameOf(planned),
+            read?.Name ?? "",
+            c.Carries is null ? "" : ChannelMap.NameOf(c.Carries),
+            read is not null,
+            isRead && c.NeedsHand || proof?.IsProven == false || proof?.IsProvenAfter == false,
+            c.NameDiffers,
+            read?.State ?? ChannelState.Untold,
+            read?.When ?? RecordedWhen.Untold,
+            read?.Codec ?? "",
+            read?.Wide,
+            read?.High,
+            read?.FramesPerSecond,
+            read?.PeakMbps,
+            read?.MeanMbps,
+            read?.RecordedPercent,
+            proof?.Before is { } before ? [Proof(before)] : [],
+            proof?.After is { } after ? [Proof(after)] : [],
+            proof?.IsProvenAfter,
+            pending.TryGetValue(c.Number, out var at) ? at : null,
+            isRead ? RecorderNotes.Of(c, proof) : []
+        );
+    }
+
+    private static ProofLine Proof(ProvenEvent p) =>
+        new(
+            p.EventAt,
+            p.Way,
+            p.Proof?.Verdict,
+            p.Proof?.Proves,
+            p.Proof?.Seconds ?? 0,
+            p.Proof?.BeginsLate ?? 0,
+            p.Proof is { } proof ? [proof.Because] : [],
+            p.Still,
+            p.Earlier
+        );
+}

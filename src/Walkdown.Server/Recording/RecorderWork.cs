@@ -1,0 +1,306 @@
+using System.Collections.Concurrent;
+using System.Collections.Immutable;
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using Walkdown.Core;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Handover;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Recording;
+using Walkdown.Core.Results;
+using Walkdown.Devices;
+using Walkdown.Server.Addresses;
+using Walkdown.Server.Handover;
+using Walkdown.Server.Readings;
+using Walkdown.Server.Shared;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
+
+namespace Walkdown.Server.Recording;
+
+/// <summary>What is done at recorders: they are asked, set, and made to show what they have recorded.</summary>
+public sealed class RecorderWork(
+    RecorderBook book,
+    Ledger ledger,
+    CatalogueStore catalogue,
+    PictureIntake pictures,
+    ResultIntake intake,
+    IHttpClientFactory clients,
+    RecorderLists.At at,
+    TimeProvider time
+)
+{
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(20);
+
+    /// <summary>So many clips are had at once from one recorder: more would hold up what it records.</summary>
+    private const int AtOnce = 4;
+    private const int MostEvents = 2_000;
+    private const double LongestAgo = 24 * 3600;
+
+    public bool CanRead => at.Address is not null;
+
+    private Walkdown.Devices.Recorders Outside =>
+        at.Address is null ? throw new Refusal(new("recorder.nowhere")) : new(clients.CreateClient(Sources.Recorders), Patience, time);
+
+    private async Task<RecorderBook.Known> Known(Guid jobId, Guid recorder) =>
+        await book.Load(jobId, recorder) is { Length: 1 } known ? known[0] : throw new Refusal(new("recorder.none"));
+
+    /// <summary>Asks a recorder, and keeps what it said.</summary>
+    public async Task<LookAnswer> Read(Guid jobId, Guid recorder, ReadRecorderRequest request, CancellationToken cancel)
+    {
+        var known = await Known(jobId, recorder);
+        var reading = await Ask(known, request.By, cancel);
+        return new(reading.Channels.Length, [new("recorder.read", Message.Said(known.Label), Message.Number(reading.Channels.Length))]);
+    }
+
+    private async Task<RecorderReading> Ask(RecorderBook.Known known, string by, CancellationToken cancel)
+    {
+        var (reading, trouble) = await Outside.Read(known.Label, cancel);
+        if (reading is null)
+            throw new Refusal(trouble!);
+        await book.Keep(known.JobId, known.Label, by, LookKind.Recorder, reading);
+        return reading;
+    }
+
+    /// <summary>Keeps that somebody made an event before cameras.</summary>
+    public async Task Happened(Guid jobId, Guid recorder, EventRequest request)
+    {
+        var known = await Known(jobId, recorder);
+        if (request.Channels.IsDefaultOrEmpty || request.Channels.Length > MostEvents)
+            throw new Refusal(new("event.no-channels"));
+        if (!double.IsFinite(request.SecondsAgo) || request.SecondsAgo is < 0 or > LongestAgo)
+            throw new Refusal(new("event.when"));
+        if (!Enum.IsDefined(request.Way))
+            throw new Refusal(new("event.no-channels"));
+        var moment = time.GetUtcNow().AddSeconds(-request.SecondsAgo);
+        var own = known.Planned.ToLookup(p => p.Number);
+        if (request.Channels.FirstOrDefault(c => !own.Contains(c)) is not 0 and var other)
+            throw new Refusal(new("event.unknown-channel", Message.Said(known.Label), Message.Number(other)));
+        await book.Keep(
+            jobId,
+            known.Label,
+            request.By,
+            LookKind.Events,
+            request
+                .Channels.Distinct()
+                .Order()
+                .Select(c => own[c].First())
+                .Select(p => new EventMade(p.Number, p.Device, p.Head, request.Way, moment))
+                .ToImmutableArray()
+        );
+    }
+
+    /// <summary>
+    /// Has the clips of all events that wait: once they can be on the disk, each around its moment by the recorder's clock. After a restart the
+    /// clip from before it is looked for again.
+    /// </summary>
+    public async Task<LookAnswer> Prove(
+        Guid jobId,
+        Guid recorder,
+        ProofRequest request,
+        IProgress<(int, int)> progress,
+        CancellationToken cancel
+    )
+    {
+        var known = await Known(jobId, recorder);
+        if (known.Pending.IsEmpty)
+            throw new Refusal(new("clip.no-events", Message.Said(known.Label)));
+        string by;
+        await using (var db = ledger.OpenDb())
+        {
+            if (await Writers.Refuse(db, jobId, request.By, time.GetUtcNow(), cancel) is { } stranger)
+                throw new Refusal(stranger);
+            by = await db.People.Where(p => p.Id == request.By).Select(p => p.Name).FirstAsync(cancel);
+        }
+        var outside = Outside;
+        var reading = await Ask(known, by, cancel);
+        if (reading.Clock is not { } clock)
+            throw new Refusal(new("clip.no-clock", Message.Said(known.Label)));
+        known = await Known(jobId, recorder);
+        var said = reading.Channels.ToDictionary(c => c.Number);
+        var asks = known.Pending.Select(e => (Event: e, Ask: new ClipAsk(e.At, clock))).ToList();
+        // What is not yet on the disk is not missing.
+        if (asks.Max(a => a.Ask.ReadyAt) - time.GetUtcNow() is { Ticks: > 0 } wait)
+            await Task.Delay(wait, time, cancel);
+        var proven = new ConcurrentBag<ProvenEvent>();
+        var troubles = new ConcurrentBag<Message>();
+        var done = 0;
+        await Parallel.ForEachAsync(
+            asks,
+            new ParallelOptions { MaxDegreeOfParallelism = AtOnce, CancellationToken = cancel },
+            async (one, stop) =>
+            {
+                var (made, ask) = one;
+                var when = said.GetValueOrDefault(made.Channel)?.When ?? RecordedWhen.Untold;
+                var (clip, still, trouble) = await outside.Clip(known.Label, made.Channel, ask, stop);
+                if (trouble is not null)
+                    troubles.Add(trouble);
+                var proof = clip is null ? null : ClipProof.Of(ask, made.Channel, when, clip);
+                var picture =
+                    still is null || proof is not { From: not null } ? null : await Keep(made, still, request.By, known.Label, stop);
+                bool? earlier = null;
+                var restart = known.Restarts.Where(r => r < made.At).DefaultIfEmpty().Max();
+                if (
+                    known
+                        .Proven.Where(p => p.Channel == made.Channel && p.EventAt < restart && p.Proof?.Proves == true)
+                        .MaxBy(p => p.EventAt) is
+                    { } before
+                )
+                {
+                    var again = new ClipAsk(before.EventAt, clock);
+                    var (old, _, _) = await outside.Clip(known.Label, made.Channel, again, stop);
+                    earlier = old is null ? null : ClipProof.Of(again, made.Channel, before.When, old).Proves;
+                }
+                proven.Add(new(made.Channel, made.Device, made.Head, made.Way, made.At, when, proof, picture, earlier));
+                progress.Report((Interlocked.Increment(ref done), asks.Count));
+            }
+        );
+        ImmutableArray<ProvenEvent> all = [.. proven.OrderBy(p => p.Channel)];
+        await book.Keep(jobId, known.Label, by, LookKind.Proofs, all);
+        return new(
+            all.Length,
+            [
+                new(
+                    "clip.looked",
+                    Message.Number(all.Count(p => p.Proof?.Proves == true)),
+                    Message.Number(all.Length),
+                    Message.Number(all.Count(p => p.Proof?.Proves == false)),
+                    Message.Number(all.Count(p => p.Proof?.Proves is null))
+                ),
+                .. troubles.Distinct().Take(3),
+            ]
+        );
+    }
+
+    /// <summary>The picture of the event, as one of its place: people may be told apart in it.</summary>
+    private async Task<Guid?> Keep(EventMade made, byte[] still, Guid by, string recorder, CancellationToken cancel)
+    {
+        var picture = new NewPicture(
+            Guid.CreateVersion7(),
+            made.Device,
+            by,
+            made.At,
+            still,
+            catalogue.Texts.Say(new Message("clip.caption", Message.Said(recorder), Message.Number(made.Channel))),
+            PictureMoment.General,
+            Personal: true
+        );
+        return await pictures.Take(picture, cancel) is null ? picture.Id : null;
+    }
+
+    /// <summary>Sets names and devices of channels, all in one, and reads them afterwards.</summary>
+    public async Task<LookAnswer> Set(Guid jobId, Guid recorder, SetChannelsRequest request, CancellationToken cancel)
+    {
+        var known = await Known(jobId, recorder);
+        var outside = Outside;
+        // As it is now, and not as somebody looked at it some time ago.
+        await Ask(known, request.By, cancel);
+        known = await Known(jobId, recorder);
+        if (known.Seen != request.Seen)
+            throw new Refusal(new("recorder.changed-since", Message.Said(known.Label)));
+        if (RecorderNotes.IsOther(known.Reading!, known.Serial))
+            throw new Refusal(new("recorder.other-unit", Message.Said(known.Reading!.Serial), Message.Said(known.Serial)));
+        var wanted = request.Channels.IsDefault ? [] : request.Channels.ToHashSet();
+        var settings = ProposedSetting.Of(known.Map).Where(s => wanted.Contains(s.Channel)).ToList();
+        if (settings.Count == 0)
+            throw new Refusal(new("recorder.nothing-to-set"));
+        // Half a ring would leave a device without a channel.
+        var moved = settings.Where(s => s.From is not null).Select(s => s.Channel).ToHashSet();
+        if (settings.Any(s => s.From is { } from && known.Map.Channels.Any(c => c.Number == from && NeedsMove(c)) && !moved.Contains(from)))
+            throw new Refusal(new("recorder.half-a-ring"));
+        if (await outside.Set(known.Label, [.. settings.Select(s => new ChannelSetting(s.Channel, s.Name, s.From))], cancel) is { } refused)
+            throw new Refusal(refused);
+        await Ask(known, request.By, cancel);
+        var after = await Known(jobId, recorder);
+        var not = ProposedSetting.NotTaken(settings, after.Map);
+        return new(
+            settings.Count,
+            [
+                new("recorder.set", Message.Number(settings.Count - not.Length), Message.Said(known.Label)),
+                .. not.IsEmpty ? [] : new[] { new Message("recorder.not-taken", string.Join(", ", not)) },
+            ]
+        );
+
+        bool NeedsMove(ChannelStanding c) =>
+            c.Planned is not null && ProposedSetting.Of(known.Map).Any(s => s.Channel == c.Number && s.From is not null);
+    }
+
+    /// <summary>Readings of the rows of Cards that the recorders showed, to be looked at and taken by a person.</summary>
+    public async Task<IntakeAnswer> Rows(Guid jobId, IProgress<(int, int)> progress, CancellationToken cancel)
+    {
+        var recorders = await book.Load(jobId) ?? throw new Refusal(new("problem.unknown-job"));
+        var read = recorders.Where(r => r.Reading is not null).ToList();
+        if (read.Count == 0)
+            throw new Refusal(new("recorder.nothing-for-cards"));
+        var now = time.GetUtcNow();
+        var ofPlace = read.SelectMany(r => r.Map.Channels.Where(c => c.Planned is not null).Select(c => (Recorder: r, Line: c)))
+            .ToLookup(c => c.Line.Planned!.Device);
+        var own = read.ToDictionary(r => r.Id);
+        var entries = new List<IntakeEntry>();
+        foreach (var some in ofPlace.Select(g => g.Key).Union(own.Keys).Chunk(250))
+        {
+            cancel.ThrowIfCancellationRequested();
+            await using var db = ledger.OpenDb();
+            foreach (var card in await CardFactsLoader.Load(db, some, now))
+            {
+                var place = card.Facts.Place;
+                var plans = CheckPlan.For(card.Facts, catalogue.Catalogue).Rows.ToLookup(r => r.Check.Id);
+                void Add(CheckId check, Guid on, ReadingValue value, DateTimeOffset seen, object raw)
+                {
+                    foreach (var row in plans[check].Where(r => r.Key.On.Part.Length == 0 && r.Key.On.Id == on))
+                        entries.Add(Entry(jobId, place, row, value, seen, raw));
+                }
+                if (
+                    own.GetValueOrDefault(place.Id) is { Reading: { } reading, ReadAt: { } readAt } it
+                    && !RecorderNotes.IsOther(reading, it.Serial)
+                )
+                    foreach (var (check, value) in RecorderRows.OfRecorder(reading, book.ClockLimit))
+                        Add(
+                            check,
+                            place.Id,
+                            value,
+                            readAt,
+                            new
+                            {
+                                reading.Serial,
+                                reading.Clock,
+                                reading.Disks,
+                            }
+                        );
+                var lines = ofPlace[place.Id].Where(l => l.Recorder.ReadAt is not null).ToList();
+                foreach (var (check, value) in RecorderRows.OfPlace(lines.ConvertAll(l => l.Line)))
+                    Add(check, place.Id, value, lines.Max(l => l.Recorder.ReadAt!.Value), lines.ConvertAll(l => l.Line.Read));
+                foreach (var (recorder, line) in lines)
+                {
+                    var proof = recorder.Proofs.GetValueOrDefault(line.Number);
+                    foreach (var (check, value, eventAt) in RecorderRows.OfChannel(line, proof))
+                        Add(check, line.Planned!.Id, value, eventAt ?? recorder.ReadAt!.Value, eventAt is null ? line.Read! : proof!);
+                }
+            }
+        }
+        return entries.Count == 0
+            ? throw new Refusal(new("recorder.nothing-for-cards"))
+            : await intake.Keep(jobId, entries, progress, cancel);
+    }
+
+    private static IntakeEntry Entry(Guid jobId, PlaceFacts place, PlannedRow row, ReadingValue value, DateTimeOffset seen, object raw) =>
+        new(new InstrumentResult(0, place.Label, row.Check.Id.Value, "", row.Key.Under, "", "", seen, "", "", value, null))
+        {
+            Device = place.Id,
+            Label = place.Label,
+            Key = row.Key,
+            Source = ReadingSource.Network,
+            Heard = new ObservationRecord
+            {
+                Id = Guid.CreateVersion7(),
+                JobId = jobId,
+                DeviceId = place.Id,
+                Row = row.Id,
+                Source = ReadingSource.Network,
+                Serial = "",
+                RawJson = JsonSerializer.Serialize(raw, raw.GetType(), CoreJson.Options),
+                ValuesJson = JsonSerializer.Serialize(new Dictionary<string, ReadingValue> { [row.Id] = value }, CoreJson.Options),
+                At = seen,
+            },
+        };
+}

@@ -1,0 +1,133 @@
+using System.Globalization;
+
+namespace Walkdown.StandIns.Recorders;
+
+/// <summary>All simulated recorders, as they answer over HTTP (docs/formats.md, "Recorder").</summary>
+public sealed class RecorderRoom
+{
+    private readonly Dictionary<string, RecorderBox> _boxes;
+
+    public RecorderRoom(RecorderFile file, IReadOnlyList<IReadOnlyDictionary<string, string>> schedule, SimClock clock) =>
+        _boxes = file.Recorders.ToDictionary(
+            r => r.Label,
+            r => new RecorderBox(
+                r,
+                schedule.FirstOrDefault(s => s["label"] == r.Label)?.GetValueOrDefault("serial", "") ?? "",
+                [.. schedule.Where(s => s.GetValueOrDefault("recorder") == r.Label).SelectMany(Views)],
+                clock
+            ),
+            StringComparer.OrdinalIgnoreCase
+        );
+
+    private static IEnumerable<PlannedView> Views(IReadOnlyDictionary<string, string> row)
+    {
+        var channels = row.GetValueOrDefault("channels", "").Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        return channels.Select(
+            (c, i) =>
+                new PlannedView(
+                    int.Parse(c, CultureInfo.InvariantCulture),
+                    row["label"],
+                    i + 1,
+                    channels.Length,
+                    row.GetValueOrDefault("serial", ""),
+                    row.GetValueOrDefault("hardware_address", ""),
+                    row.GetValueOrDefault("address", ""),
+                    RecorderBox.PeakOf(row["label"] + i)
+                )
+        );
+    }
+
+    public void Map(WebApplication app)
+    {
+        app.MapGet("/recorder/{label}", (string label) => With(label, box => Results.Json(box.Told())));
+        app.MapGet("/recorder/{label}/clock", (string label) => With(label, box => Results.Json(box.Clock())));
+        app.MapPut(
+            "/recorder/{label}/channels",
+            (string label, SetChannel[] settings) => With(label, box => box.Set(settings) ? Results.NoContent() : Results.Conflict())
+        );
+        app.MapGet(
+            "/recorder/{label}/clip",
+            (string label, int channel, DateTimeOffset from, DateTimeOffset to) =>
+                With(
+                    label,
+                    box =>
+                        box.Clip(channel, from, to) is not var (frames, breaks, view) ? Results.NotFound()
+                        : frames.Count == 0 || view is null ? Results.NoContent()
+                        : new SentClip(channel, view, frames, breaks)
+                )
+        );
+
+        // The hand in the made-up world: somebody walks by, pulls the plug, or puts something right.
+        app.MapGet("/panel/recorders", () => _boxes.Values.SelectMany(b => b.Planted()));
+        app.MapPost(
+            "/panel/recorders/{label}/events",
+            (string label, PanelEvent happened) =>
+            {
+                if (!_boxes.TryGetValue(label, out var box))
+                    return Results.NotFound();
+                box.Happens(happened.Channels, happened.SecondsAgo);
+                return Results.Json(box.Planted());
+            }
+        );
+        app.MapPost(
+            "/panel/recorders/{label}/restart",
+            (string label, double? secondsAgo) =>
+            {
+                if (!_boxes.TryGetValue(label, out var box))
+                    return Results.NotFound();
+                box.Restart(secondsAgo ?? 0);
+                return Results.Json(_boxes.Values.SelectMany(b => b.Planted()));
+            }
+        );
+        app.MapPost(
+            "/panel/recorders/{label}/mend",
+            (string label, PanelMend mend) =>
+            {
+                if (!_boxes.TryGetValue(label, out var box))
+                    return Results.NotFound();
+                box.Mend(mend.Channel);
+                return Results.Json(_boxes.Values.SelectMany(b => b.Planted()));
+            }
+        );
+    }
+
+    private IResult With(string label, Func<RecorderBox, IResult> answer) =>
+        !_boxes.TryGetValue(label, out var box) ? Results.NotFound()
+        : box.IsStarting ? Results.StatusCode(503)
+        : answer(box);
+
+    /// <summary>Pictures one after another, each with its time.</summary>
+    private sealed class SentClip(int channel, PlannedView view, IReadOnlyList<DateTimeOffset> frames, int? breaksAfter) : IResult
+    {
+        public async Task ExecuteAsync(HttpContext context)
+        {
+            var response = context.Response;
+            response.Headers["Channel"] = channel.ToString(CultureInfo.InvariantCulture);
+            response.ContentType = "multipart/x-mixed-replace; boundary=picture";
+            for (var i = 0; i < frames.Count; i++)
+            {
+                if (i == breaksAfter)
+                {
+                    await response.Body.FlushAsync();
+                    context.Abort();
+                    return;
+                }
+                var picture = ClipPicture.Of(view.Label, view.Head, view.Heads > 1 ? $"{view.Label} {view.Head}" : view.Label, frames[i]);
+                await response.WriteAsync(
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"{(i == 0 ? "" : "\r\n")}--picture\r\nContent-Type: image/jpeg\r\nTimestamp: {frames[i]:O}\r\n\r\n"
+                    )
+                );
+                await response.Body.WriteAsync(picture);
+            }
+            await response.WriteAsync("\r\n--picture--\r\n");
+        }
+    }
+}
+
+/// <param name="Channels">Planned channels of the places that it happens at.</param>
+public sealed record PanelEvent(int[] Channels, double SecondsAgo = 0);
+
+/// <param name="Channel">Null: the recorder itself.</param>
+public sealed record PanelMend(int? Channel);

@@ -1,0 +1,510 @@
+using System.Globalization;
+using System.Net;
+using System.Net.Http.Json;
+using System.Text;
+using System.Text.Json.Nodes;
+using Walkdown.Core.Recording;
+using Walkdown.Devices;
+
+namespace Walkdown.Server.Tests;
+
+/// <summary>Recorders through the real server: who is on which channel, set and read back, and every channel proven or refused, restart included.</summary>
+public sealed class RecorderTests
+{
+    private static async Task<string> Recorder(Site site, string label) =>
+        (await site.Get($"/api/jobs/{site.JobId}/recorders"))["recorders"]!.AsArray().Single(r => r!["label"]!.ToString() == label)![
+            "id"
+        ]!.ToString();
+
+    private static Task<JsonNode> Page(Site site, string id) => site.Get($"/api/jobs/{site.JobId}/recorders/{id}");
+
+    private static async Task<JsonNode> Do(Site site, string id, string what, object body)
+    {
+        var (status, work) = await site.Post($"/api/jobs/{site.JobId}/recorders/{id}/{what}", body);
+        Assert.True(status == 200, work.ToJsonString());
+        return await site.Over(work);
+    }
+
+    private static JsonNode Channel(JsonNode page, int number) =>
+        page["channels"]!.AsArray().Single(c => c!["number"]!.GetValue<int>() == number)!;
+
+    private static string[] Notes(JsonNode of) => [.. of["notes"]!.AsArray().Select(n => n!["code"]!.ToString())];
+
+    /// <summary>Somebody moves before all cameras of a recorder, there and on the record.</summary>
+    private static async Task Happens(Site site, string label, string id, double ago, params int[] channels)
+    {
+        if (channels.Length == 0)
+            channels =
+            [
+                .. (await Page(site, id))["channels"]!
+                    .AsArray()
+                    .Where(c => c!["deviceId"] is not null)
+                    .Select(c => c!["number"]!.GetValue<int>()),
+            ];
+        (
+            await site.Outside.PostAsJsonAsync($"/panel/recorders/{label}/events", new { channels, secondsAgo = ago })
+        ).EnsureSuccessStatusCode();
+        var response = await site.Http.PostAsJsonAsync(
+            $"/api/jobs/{site.JobId}/recorders/{id}/events",
+            new
+            {
+                way = "walk",
+                channels,
+                secondsAgo = ago,
+                by = "Ina Solberg",
+            }
+        );
+        Assert.Equal(HttpStatusCode.NoContent, response.StatusCode);
+    }
+
+    [Fact]
+    public async Task WhoIsOnWhichChannelIsToldAndPutRightInOneWriting()
+    {
+        using var site = new Site();
+        var id = await Recorder(site, "R-1");
+        // Nobody has asked it: the plan, and not a word about what is.
+        var page = await Page(site, id);
+        Assert.Null(page["readAt"]);
+        Assert.All(page["channels"]!.AsArray(), c => Assert.Empty(Notes(c!)));
+        Assert.Empty(page["proposed"]!.AsArray());
+        var over = await Do(site, id, "read", new { by = "Ina Solberg" });
+        Assert.Equal("recorder.read", over["look"]!["words"]![0]!["code"]!.ToString());
+        page = await Page(site, id);
+        Assert.Equal(["recorder.disk-failing", "recorder.notifies-nobody"], Notes(page));
+        Assert.Equal("in", page["clock"]![0]!["outcome"]!.ToString());
+        Assert.InRange(page["clock"]![0]!["offsetSeconds"]!.GetValue<double>(), 0.5, 1.1);
+        foreach (var (channel, carries) in ((int, string)[])[(7, "VL-02"), (8, "VL-03"), (9, "VL-01"), (21, "CC-04 3"), (22, "CC-04 2")])
+            Assert.Equal(carries, Channel(page, channel)["carries"]!.ToString());
+        Assert.Equal("missing", Channel(page, 11)["finding"]!.ToString());
+        Assert.Equal(["map.offline"], Notes(Channel(page, 18)));
+        Assert.Equal(["map.name"], Notes(Channel(page, 30)));
+        Assert.Equal("asPlanned", Channel(page, 1)["finding"]!.ToString());
+        Assert.Equal(["map.unplanned"], Notes(Channel(page, 40)));
+        Assert.Equal([(7, 8), (7, 9), (21, 22)], page["moves"]!.AsArray().Select(m => (m!["a"]!.GetValue<int>(), m["b"]!.GetValue<int>())));
+        // The third list of addresses comes from here.
+        var ledger = await site.Get($"/api/jobs/{site.JobId}/network");
+        Assert.Contains(ledger["looks"]!.AsArray(), l => l!["kind"]!.ToString() == "list" && l["of"]!.ToString() == "R-1");
+
+        var all = page["proposed"]!.AsArray().Select(p => p!["channel"]!.GetValue<int>()).ToArray();
+        Assert.Equal([7, 8, 9, 21, 22, 30], all);
+        var seen = page["seen"]!.ToString();
+        Assert.Contains(
+            "all of a ring",
+            (
+                await Do(
+                    site,
+                    id,
+                    "channels",
+                    new
+                    {
+                        seen,
+                        channels = new[] { 7, 8 },
+                        by = "",
+                    }
+                )
+            )["why"]!.ToString()
+        );
+        Assert.Contains(
+            "when you looked",
+            (
+                await Do(
+                    site,
+                    id,
+                    "channels",
+                    new
+                    {
+                        seen = "old",
+                        channels = all,
+                        by = "",
+                    }
+                )
+            )["why"]!.ToString()
+        );
+        var set = await Do(
+            site,
+            id,
+            "channels",
+            new
+            {
+                seen,
+                channels = all,
+                by = "Ina Solberg",
+            }
+        );
+        Assert.Equal(["recorder.set"], set["look"]!["words"]!.AsArray().Select(w => w!["code"]!.ToString()));
+        page = await Page(site, id);
+        Assert.Empty(page["proposed"]!.AsArray());
+        foreach (var channel in all)
+            Assert.Equal("asPlanned", Channel(page, channel)["finding"]!.ToString());
+        // Nothing is left to set.
+        Assert.NotNull(
+            (
+                await Do(
+                    site,
+                    id,
+                    "channels",
+                    new
+                    {
+                        seen = page["seen"]!.ToString(),
+                        channels = all,
+                        by = "",
+                    }
+                )
+            )["why"]
+        );
+    }
+
+    [Fact]
+    public async Task EveryChannelIsProvenOrRefusedBeforeAndAfterARestart()
+    {
+        using var site = new Site();
+        var id = await Recorder(site, "R-1");
+        Assert.Contains("Nobody has made an event", (await Do(site, id, "proofs", new { by = site.Ina }))["why"]!.ToString());
+        await Happens(site, "R-1", id, 180);
+        var page = await Page(site, id);
+        Assert.Equal(33, page["pending"]!.GetValue<int>());
+        var looked = await Do(site, id, "proofs", new { by = site.Ina });
+        Assert.Equal("clip.looked", looked["look"]!["words"]![0]!["code"]!.ToString());
+        page = await Page(site, id);
+        string Before(int channel) => Channel(page, channel)["before"]![0]!["verdict"]!.ToString();
+        Assert.Equal("found", Before(1));
+        Assert.Equal("found", Before(13));
+        Assert.Equal("none", Before(11));
+        Assert.Equal("none", Before(18));
+        Assert.Equal("none", Before(26));
+        Assert.Equal("gap", Before(29));
+        Assert.Equal("cutOff", Before(32));
+        // What broke off says neither, and is asked again; the rest is not.
+        Assert.Equal(1, page["pending"]!.GetValue<int>());
+        await Do(site, id, "proofs", new { by = site.Ina });
+        page = await Page(site, id);
+        Assert.Equal(("found", 0), (Before(32), page["pending"]!.GetValue<int>()));
+        Assert.Null(page["restartAt"]);
+        // A picture of the event is one of its place, with people in it.
+        var still = Channel(page, 1)["before"]![0]!["picture"]!.ToString();
+        var pictures = (await site.Get($"/api/cards/{site.Stops["GT-01"]}/pictures")).AsArray();
+        Assert.True(pictures.Single(p => p!["id"]!.ToString() == still)!["personal"]!.GetValue<bool>());
+        var jpeg = await site.Http.GetByteArrayAsync($"/api/cards/{site.Stops["GT-01"]}/pictures/{still}.jpg");
+        Assert.Equal([0xFF, 0xD8], jpeg[..2]);
+
+        (await site.Outside.PostAsync("/panel/recorders/R-1/restart?secondsAgo=90", null)).EnsureSuccessStatusCode();
+        await Happens(site, "R-1", id, 60);
+        await Do(site, id, "proofs", new { by = site.Ina });
+        page = await Page(site, id);
+        Assert.NotNull(page["restartAt"]);
+        Assert.True(Channel(page, 1)["isProvenAfter"]!.GetValue<bool>());
+        // It came back with what it was made with, and waits for an alarm.
+        var thirteen = Channel(page, 13);
+        Assert.Equal(("none", false), (thirteen["after"]![0]!["verdict"]!.ToString(), thirteen["isProvenAfter"]!.GetValue<bool>()));
+        Assert.Equal(["map.on-alarm", "map.name", "clip.none", "clip.not-since"], Notes(thirteen));
+
+        // Taken over: each row cites what it was read from, and is looked at before it is kept.
+        var (status, work) = await site.Post($"/api/jobs/{site.JobId}/recorders/rows", new { });
+        Assert.Equal(200, status);
+        var lines = (await site.Over(work))["results"]!["lines"]!.AsArray();
+        string[] Of(string label, string check) =>
+            [
+                .. lines
+                    .Where(l => l!["where"]!.ToString() == label && l["function"]!.ToString() == check)
+                    .Select(l => l!["text"]!.ToString()),
+            ];
+        Assert.Equal(["yes"], Of("GT-01", "recorder.clip"));
+        Assert.Equal(["yes"], Of("GT-01", "recorder.clip-after"));
+        Assert.Equal(["no"], Of("VL-07", "recorder.clip-after"));
+        Assert.Empty(Of("VL-01", "recorder.clip"));
+        Assert.Single(Of("R-1", "recorder.disk"));
+    }
+
+    [Fact]
+    public async Task ARecorderThatForgetsStopsOrIsAnHourOffIsFoundOut()
+    {
+        using var site = new Site();
+        var id = await Recorder(site, "R-2");
+        // One after another: it takes them in. All together: it stops.
+        await Happens(site, "R-2", id, 400, 1, 2, 3);
+        await Do(site, id, "proofs", new { by = site.Ina });
+        var page = await Page(site, id);
+        Assert.Contains("clock.step", Notes(page));
+        Assert.Contains("recorder.disk-missing", Notes(page));
+        Assert.Contains("recorder.too-much", Notes(page));
+        Assert.Equal("out", page["clock"]![0]!["outcome"]!.ToString());
+        foreach (var channel in (int[])[1, 2, 3])
+            Assert.Equal("found", Channel(page, channel)["before"]![0]!["verdict"]!.ToString());
+        await Happens(site, "R-2", id, 300);
+        await Do(site, id, "proofs", new { by = site.Ina });
+        page = await Page(site, id);
+        Assert.Equal("found", Channel(page, 1)["before"]![0]!["verdict"]!.ToString());
+        Assert.Equal("gap", Channel(page, 22)["before"]![0]!["verdict"]!.ToString());
+        Assert.Equal("none", Channel(page, 12)["before"]![0]!["verdict"]!.ToString());
+        (await site.Outside.PostAsync("/panel/recorders/R-2/restart?secondsAgo=200", null)).EnsureSuccessStatusCode();
+        await Happens(site, "R-2", id, 100, 1, 3);
+        await Do(site, id, "proofs", new { by = site.Ina });
+        page = await Page(site, id);
+        Assert.True(Channel(page, 1)["isProvenAfter"]!.GetValue<bool>());
+        // It records again, and what it had is gone.
+        Assert.Equal(
+            ("found", false),
+            (Channel(page, 3)["after"]![0]!["verdict"]!.ToString(), Channel(page, 3)["isProvenAfter"]!.GetValue<bool>())
+        );
+        Assert.Contains("clip.earlier-gone", Notes(Channel(page, 3)));
+    }
+
+    [Fact]
+    public async Task WhatCannotBeIsSaidAndNothingIsKept()
+    {
+        using var site = new Site();
+        var id = await Recorder(site, "R-1");
+        var path = $"/api/jobs/{site.JobId}/recorders";
+        async Task<int> Event(string recorder, object body) =>
+            (int)(await site.Http.PostAsJsonAsync($"{path}/{recorder}/events", body)).StatusCode;
+        Assert.Equal(
+            422,
+            await Event(
+                id,
+                new
+                {
+                    way = "walk",
+                    channels = Array.Empty<int>(),
+                    secondsAgo = 0,
+                    by = "",
+                }
+            )
+        );
+        Assert.Equal(
+            422,
+            await Event(
+                id,
+                new
+                {
+                    way = "walk",
+                    channels = new[] { 99 },
+                    secondsAgo = 0,
+                    by = "",
+                }
+            )
+        );
+        Assert.Equal(
+            422,
+            await Event(
+                id,
+                new
+                {
+                    way = "walk",
+                    channels = new[] { 1 },
+                    secondsAgo = -5,
+                    by = "",
+                }
+            )
+        );
+        Assert.Equal(
+            422,
+            await Event(
+                id,
+                new
+                {
+                    way = "walk",
+                    channels = new[] { 1 },
+                    secondsAgo = 1e9,
+                    by = "",
+                }
+            )
+        );
+        Assert.Equal(
+            400,
+            await Event(
+                id,
+                new
+                {
+                    way = "dance",
+                    channels = new[] { 1 },
+                    secondsAgo = 0,
+                    by = "",
+                }
+            )
+        );
+        Assert.Equal(
+            422,
+            await Event(
+                site.Stops["GT-01"],
+                new
+                {
+                    way = "walk",
+                    channels = new[] { 1 },
+                    secondsAgo = 0,
+                    by = "",
+                }
+            )
+        );
+        Assert.Equal(0, (await Page(site, id))["pending"]!.GetValue<int>());
+        Assert.Equal(404, (int)(await site.Http.GetAsync($"{path}/{site.Stops["GT-01"]}")).StatusCode);
+        Assert.Equal(404, (int)(await site.Http.GetAsync($"/api/jobs/{Guid.NewGuid()}/recorders")).StatusCode);
+        await Happens(site, "R-1", id, 60, 1);
+        Assert.NotNull((await Do(site, id, "proofs", new { by = Guid.NewGuid() }))["why"]);
+        // It starts, and answers nobody: the event still waits.
+        (await site.Outside.PostAsync("/panel/recorders/R-1/restart", null)).EnsureSuccessStatusCode();
+        Assert.Contains("does not answer", (await Do(site, id, "proofs", new { by = site.Ina }))["why"]!.ToString());
+        Assert.Equal(1, (await Page(site, id))["pending"]!.GetValue<int>());
+    }
+
+    private sealed class Answers(Func<HttpRequestMessage, CancellationToken, Task<HttpResponseMessage>> answer) : HttpMessageHandler
+    {
+        protected override Task<HttpResponseMessage> SendAsync(HttpRequestMessage request, CancellationToken cancel) =>
+            answer(request, cancel);
+    }
+
+    private static Recorders Asking(Func<HttpRequestMessage, HttpResponseMessage> answer, TimeSpan? patience = null) =>
+        new(
+            new HttpClient(new Answers((request, _) => Task.FromResult(answer(request)))) { BaseAddress = new Uri("http://recorder.test") },
+            patience ?? TimeSpan.FromMinutes(1),
+            TimeProvider.System
+        );
+
+    private static HttpResponseMessage Json(string json, HttpStatusCode status = HttpStatusCode.OK) =>
+        new(status) { Content = new StringContent(json, Encoding.UTF8, "application/json") };
+
+    private static readonly CancellationToken Now = CancellationToken.None;
+
+    [Theory]
+    [InlineData("null", "recorder.nonsense")]
+    [InlineData("[]", "recorder.nonsense")]
+    [InlineData("""{"serial": 7}""", "recorder.nonsense")]
+    [InlineData("""{"channels": [{"number": 0}]}""", "recorder.nonsense")]
+    [InlineData("""{"channels": [null]}""", "recorder.nonsense")]
+    [InlineData("""{"channels": [{"number": "one"}]}""", "recorder.nonsense")]
+    [InlineData("""{"channels": [{"number": 1}, {"number": 1}]}""", "list.channel-twice")]
+    [InlineData("<html>", "recorder.nonsense")]
+    public async Task NonsenseIsTroubleAndNeverThrows(string json, string code)
+    {
+        var (reading, trouble) = await Asking(_ => Json(json)).Read("R-1", Now);
+        Assert.Equal((null, code), (reading, trouble!.Code));
+    }
+
+    [Fact]
+    public async Task WhatItSaysInPartOrStrangelyMeansNothing()
+    {
+        var (reading, _) = await Asking(r =>
+                r.RequestUri!.AbsolutePath.EndsWith("/clock", StringComparison.Ordinal)
+                    // Of which zone?
+                    ? Json("""{"heard": "2026-10-14T16:00:00", "answered": "2026-10-14T16:00:00"}""")
+                    : Json(
+                        """
+                        {"channels": [{"number": 2, "mode": "sometimes", "state": "3", "peakMbps": -4, "wide": 1e3, "recordedPercent": 140, "oldest": "yesterday", "extra": {}}],
+                         "disks": [{"bay": 1, "state": "singing"}, null], "users": [null, "", "owner"], "startedAt": "2026-10-14T16:00:00Z"}
+                        """.Replace("1e3", "1000", StringComparison.Ordinal)
+                    )
+            )
+            .Read("R-1", Now);
+        var channel = reading!.Channels.Single();
+        Assert.Equal(
+            (RecordedWhen.Untold, ChannelState.Untold, null, 1000, null, null),
+            (channel.When, channel.State, channel.PeakMbps, channel.Wide, channel.RecordedPercent, channel.Oldest)
+        );
+        Assert.Equal(DiskState.Untold, reading.Disks.Single().State);
+        Assert.Equal(["owner"], reading.Users!.Value);
+        // Without its clock nobody knows when it was started.
+        Assert.Equal((null, null), (reading.Clock, reading.StartedAt));
+        Assert.Null(reading.Notifies);
+    }
+
+    [Fact]
+    public async Task TenThousandAreHeardAndOneMoreIsNot()
+    {
+        static string Many(int n) =>
+            "{\"channels\": ["
+            + string.Join(',', Enumerable.Range(1, n).Select(i => $"{{\"number\": {i}, \"name\": \"{new string('x', 100)}\"}}"))
+            + "]}";
+        var (reading, _) = await Asking(_ => Json(Many(10_000))).Read("R-1", Now);
+        Assert.Equal((10_000, 60), (reading!.Channels.Length, reading.Channels[0].Name.Length));
+        Assert.Equal("recorder.nonsense", (await Asking(_ => Json(Many(10_001))).Read("R-1", Now)).Trouble!.Code);
+        Assert.Equal("recorder.nonsense", (await Asking(_ => Json(new string(' ', 5_000_000))).Read("R-1", Now)).Trouble!.Code);
+    }
+
+    private static readonly ClipAsk Ask = new(new(2026, 10, 14, 16, 7, 0, TimeSpan.Zero), new(0, 0.1));
+
+    private static HttpResponseMessage Clip(
+        string body,
+        string type = "multipart/x-mixed-replace; boundary=picture",
+        string? channel = "13"
+    )
+    {
+        var response = new HttpResponseMessage(HttpStatusCode.OK) { Content = new ByteArrayContent(Encoding.Latin1.GetBytes(body)) };
+        response.Content.Headers.TryAddWithoutValidation("Content-Type", type);
+        if (channel is not null)
+            response.Headers.TryAddWithoutValidation("Channel", channel);
+        return response;
+    }
+
+    private static string Frames(int count, bool isWhole = true) =>
+        string.Concat(
+            Enumerable
+                .Range(0, count)
+                .Select(i =>
+                    $"{(i == 0 ? "" : "\r\n")}--picture\r\nContent-Type: image/jpeg\r\nTimestamp: {Ask.There.AddSeconds(i - 2).ToString("O", CultureInfo.InvariantCulture)}\r\n\r\nframe {i}"
+                )
+        ) + (isWhole ? "\r\n--picture--\r\n" : "\r\n--pic");
+
+    [Fact]
+    public async Task AClipIsHeardPictureByPicture()
+    {
+        var asked = "";
+        var (clip, still, trouble) = await Asking(r =>
+            {
+                asked = r.RequestUri!.PathAndQuery;
+                return Clip(Frames(20));
+            })
+            .Clip("R 1/2", 13, Ask, Now);
+        Assert.Null(trouble);
+        Assert.StartsWith("/recorder/R%201%2F2/clip?channel=13&from=2026-10-14T16%3A06%3A54.9", asked, StringComparison.Ordinal);
+        Assert.Equal((20, true, 13), (clip!.FrameTimes.Length, clip.IsWhole, clip.Channel));
+        // A second after the event.
+        Assert.Equal("frame 3", Encoding.ASCII.GetString(still!));
+        Assert.Equal(ClipVerdict.Found, ClipProof.Of(Ask, 13, RecordedWhen.Motion, clip).Verdict);
+        var (cut, _, _) = await Asking(_ => Clip(Frames(5, false))).Clip("R-1", 13, Ask, Now);
+        Assert.False(cut!.IsWhole);
+        Assert.Equal(ClipVerdict.CutOff, ClipProof.Of(Ask, 13, RecordedWhen.Motion, cut).Verdict);
+    }
+
+    [Fact]
+    public async Task WhatIsNoClipIsSaidSo()
+    {
+        async Task<string?> Of(Func<HttpResponseMessage> answer) => (await Asking(_ => answer()).Clip("R-1", 13, Ask, Now)).Trouble?.Code;
+        Assert.Equal("recorder.nonsense", await Of(() => Clip("hello", "text/html")));
+        Assert.Equal("recorder.nonsense", await Of(() => Clip(Frames(3), "multipart/x-mixed-replace")));
+        Assert.Equal("recorder.nonsense", await Of(() => Clip(Frames(3).Replace("Timestamp", "Time", StringComparison.Ordinal))));
+        Assert.Equal(
+            "recorder.nonsense",
+            await Of(() => Clip("--picture\r\nTimestamp: 2026-10-14T16:07:00Z\r\n\r\n" + new string('x', 3_000_000)))
+        );
+        Assert.Equal("recorder.nonsense", await Of(() => Clip(Frames(4_001))));
+        Assert.Equal("recorder.silent", await Of(() => Clip("--pic")));
+        Assert.Equal("recorder.no-channel", await Of(() => Json("", HttpStatusCode.NotFound)));
+        Assert.Equal("recorder.silent", await Of(() => Json("", HttpStatusCode.ServiceUnavailable)));
+        Assert.Equal("recorder.nonsense", await Of(() => Json("", HttpStatusCode.Redirect)));
+        Assert.Null(await Of(() => new HttpResponseMessage(HttpStatusCode.NoContent)));
+        Assert.Equal("recorder.silent", await Of(() => throw new HttpRequestException("no")));
+    }
+
+    [Fact]
+    public async Task WhoHangsIsGivenUp()
+    {
+        var hanging = new Recorders(
+            new HttpClient(
+                new Answers(
+                    async (_, stop) =>
+                    {
+                        await Task.Delay(Timeout.Infinite, stop);
+                        throw new InvalidOperationException();
+                    }
+                )
+            )
+            {
+                BaseAddress = new Uri("http://recorder.test"),
+            },
+            TimeSpan.FromMilliseconds(50),
+            TimeProvider.System
+        );
+        Assert.Equal("recorder.silent", (await hanging.Read("R-1", Now)).Trouble!.Code);
+        Assert.Equal("recorder.silent", (await hanging.Clip("R-1", 1, Ask, Now)).Trouble!.Code);
+        Assert.Equal("recorder.silent", (await hanging.Set("R-1", [new(1, "VL-01")], Now))!.Code);
+    }
+}

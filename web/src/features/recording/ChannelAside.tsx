@@ -1,0 +1,161 @@
+import { Link } from '@tanstack/react-router';
+import { useState } from 'react';
+import { say, t } from '../../texts';
+import { type ChannelLine, sameArea } from './channels';
+
+const ways = ['walk', 'hand', 'lamp'] as const;
+export type Way = (typeof ways)[number];
+
+function Bond({ agrees }: { agrees: boolean | null }) {
+  return (
+    <svg viewBox="0 0 40 12" width="40" height="12" aria-hidden className="shrink-0">
+      {agrees === true && <path d="M0 6h40" stroke="var(--color-ink)" strokeWidth="3" />}
+      {agrees === false && <path d="M0 5h14l3-2M23 8h17" stroke="var(--color-refused)" strokeWidth="3" fill="none" />}
+      {agrees === null && <path d="M0 6h40" stroke="var(--color-ink-3)" strokeWidth="1.6" strokeDasharray="5 4" />}
+    </svg>
+  );
+}
+
+/** One channel: what was planned, what the recorder has, what its clips show, and the event to make next. */
+export function ChannelAside({
+  line,
+  lines,
+  mayWork,
+  busy,
+  isRead,
+  clockOf,
+  onEvent,
+}: {
+  line: ChannelLine;
+  lines: readonly ChannelLine[];
+  mayWork: boolean;
+  busy: boolean;
+  isRead: boolean;
+  clockOf: (at: string) => string;
+  onEvent: (way: Way, channels: number[]) => void;
+}) {
+  const [isWide, setWide] = useState(false);
+  const area = sameArea(lines, line);
+  const keeps = line.when === 'always' || line.when === 'motion' || line.when === 'schedule';
+  const rows: [string, string, string, boolean | null][] = [
+    [
+      'view',
+      line.wanted || t('rec.nobody'),
+      line.carries || (line.isTold ? t('rec.not-told') : t('rec.nobody')),
+      line.finding === 'asPlanned' ? true : line.finding === 'untold' || !isRead ? null : false,
+    ],
+    ['name', line.wanted, line.name || t('rec.not-told'), line.name ? !line.nameDiffers : null],
+    ['when', t('rec.kept-mode'), t(`rec.when.${line.when}`), line.when === 'untold' ? null : keeps],
+    ['state', t('rec.arrives'), t(`rec.state.${line.state}`), line.state === 'untold' ? null : line.state === 'live'],
+  ];
+  const stream = [
+    line.codec,
+    line.wide && line.high ? `${line.wide} x ${line.high}` : '',
+    line.framesPerSecond === null ? '' : `${line.framesPerSecond} /s`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+  const proofs = [...line.before, ...line.after];
+  return (
+    <section aria-label={t('rec.channel', line.number)}>
+      <h2 className="flex flex-wrap items-baseline gap-x-3">
+        {line.deviceId ? (
+          <Link
+            to="/card/$deviceId"
+            params={{ deviceId: line.deviceId }}
+            className="font-read -my-2 inline-flex min-h-11 items-center text-title font-bold underline decoration-1 underline-offset-4"
+          >
+            {line.label}
+          </Link>
+        ) : (
+          <span className="font-read text-title font-bold">{line.name || t('rec.nobody')}</span>
+        )}
+        <span className="text-label text-ink-2">
+          {[t('rec.channel', line.number), line.placeName, line.area].filter(Boolean).join(', ')}
+        </span>
+      </h2>
+      {isRead &&
+        (line.notes.length > 0 ? (
+          line.notes.map((n) => (
+            <p key={n.code} className="mt-1 font-semibold text-refused">
+              {say(n)}
+            </p>
+          ))
+        ) : (
+          <p className="mt-1">{t('rec.as-plan')}</p>
+        ))}
+      {isRead && line.by && <p className="text-label text-ink-2">{t(`rec.by.${line.by}`)}</p>}
+      <h3 className="mt-3 border-t border-hairline pt-2 font-bold">{t('rec.planned-kept')}</h3>
+      <div className="mt-1 text-label">
+        <p className="grid grid-cols-[4rem_1fr_40px_1fr] gap-x-2 text-ink-2">
+          <span />
+          <span>{t('rec.planned')}</span>
+          <span />
+          <span>{t('rec.on-recorder')}</span>
+        </p>
+        {rows.map(([id, planned, kept, agrees]) => (
+          <p key={id} className="grid grid-cols-[4rem_1fr_40px_1fr] items-center gap-x-2 border-t border-dotted border-hairline py-1">
+            <span>{t(`rec.row.${id}`)}</span>
+            <span className="font-read min-w-0 break-words">{planned}</span>
+            <Bond agrees={isRead ? agrees : null} />
+            <span className={`font-read min-w-0 break-words ${agrees === false ? 'font-bold text-refused' : ''}`}>
+              {isRead ? kept : t('rec.not-told')}
+            </span>
+          </p>
+        ))}
+        {stream && (
+          <p className="grid grid-cols-[4rem_1fr] gap-x-2 border-t border-dotted border-hairline py-1">
+            <span>{t('rec.row.stream')}</span>
+            <span className="font-read">{stream}</span>
+          </p>
+        )}
+        {line.meanMbps !== null && line.peakMbps !== null && (
+          <p className="grid grid-cols-[4rem_1fr] gap-x-2 border-t border-dotted border-hairline py-1">
+            <span>{t('rec.row.rate')}</span>
+            <span className="font-read">{t('rec.mean-peak', line.meanMbps.toFixed(1), line.peakMbps.toFixed(1))}</span>
+          </p>
+        )}
+      </div>
+      {proofs.map((p) => (
+        <figure key={p.at} className="mt-2">
+          <figcaption className={`text-label ${p.proves === false || p.earlier === false ? 'font-semibold text-refused' : ''}`}>
+            <b>{t('rec.event-at', clockOf(p.at), t(`rec.way.${p.way}`).toLowerCase())}</b>{' '}
+            {p.because.length > 0 ? p.because.map(say).join(' ') : t('recorder.silent', '')}
+          </figcaption>
+          {p.picture && (
+            <img
+              src={`/api/cards/${line.deviceId}/pictures/${p.picture}.jpg`}
+              alt={t('rec.still', line.number, clockOf(p.at))}
+              className="mt-1 w-full max-w-80 border border-hairline"
+              loading="lazy"
+            />
+          )}
+        </figure>
+      ))}
+      {mayWork && line.deviceId && (
+        <section className="mt-3 border-t border-hairline pt-2" aria-label={t('rec.event')}>
+          <h3 className="font-bold">{t('rec.event')}</h3>
+          <p className="text-label text-ink-2">{t('rec.event-hint')}</p>
+          {area.length > 1 && (
+            <label className="flex min-h-11 items-center gap-3 text-label">
+              <input type="checkbox" className="h-5 w-5 accent-ink" checked={isWide} onChange={(e) => setWide(e.target.checked)} />
+              {t('rec.also-area', line.area)}
+            </label>
+          )}
+          <div className="mt-1 flex flex-wrap gap-2">
+            {ways.map((way) => (
+              <button
+                key={way}
+                className="plain disabled:opacity-40"
+                disabled={busy}
+                onClick={() => onEvent(way, isWide ? area : [line.number])}
+              >
+                {t(`rec.way.${way}`)}
+              </button>
+            ))}
+          </div>
+        </section>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,92 @@
+import { say, t } from '../../texts';
+import { type ChannelLine, drawn, type Drawn, type RecorderPage, tally, waitsAfter } from './channels';
+
+const Longest = 30;
+
+function Bar({ of }: { of: Drawn }) {
+  const width = Math.max(5, (Math.min(of.seconds, Longest) / Longest) * 22);
+  const x = (26 - width) / 2;
+  return (
+    <svg viewBox="0 0 26 12" width="26" height="12" aria-hidden>
+      {of.kind === 'found' && <rect x={x} y="4" width={width} height="5" fill="var(--color-ink)" />}
+      {of.kind === 'refused' && <path d="M3 4h9l-3 3H3zM14 8l3-3h6v3z" fill="var(--color-refused)" />}
+      {of.kind === 'neither' && (
+        <rect x="4" y="4.5" width="18" height="4" fill="none" stroke="var(--color-noted)" strokeDasharray="2.5 2" />
+      )}
+      {of.kind === 'waits' && <path d="M13 2l4 4-4 4-4-4z" fill="none" stroke="var(--color-ink)" strokeWidth="1.3" />}
+      {of.kind === 'nothing' && <path d="M9 6.5h8" stroke="var(--color-ink-3)" strokeDasharray="1.5 2.5" />}
+    </svg>
+  );
+}
+
+/** Of one event in words, for whoever hears it. */
+const inWords = (of: Drawn, line: ChannelLine['before']) =>
+  of.kind === 'waits' ? t('rec.pending') : line[0] ? line[0].because.map(say).join(' ') || t('recorder.silent', '') : t('rec.no-event');
+
+const minuteOf = (at: string | undefined) => (at ? `:${at.slice(14, 16)}` : '');
+
+/** Every channel side by side: who proves what, before and after the restart. */
+export function Matrix({
+  page,
+  active,
+  clockOf,
+  onPick,
+}: {
+  page: RecorderPage;
+  active?: number;
+  clockOf: (at: string) => string;
+  onPick: (channel: number) => void;
+}) {
+  const { restartAt } = page;
+  const sum = tally(page.channels);
+  return (
+    <section aria-label={t('rec.clips')} className="border-b border-hairline py-2">
+      <h2 className="flex flex-wrap items-baseline gap-x-3 font-bold">
+        {restartAt ? t('rec.clips-restart', clockOf(restartAt)) : t('rec.clips')}
+        <span className="ml-auto text-label font-normal text-ink-2 max-sm:ml-0">
+          {t('rec.count', sum.proven, sum.refused, sum.open, sum.planned)}
+          {restartAt && `; ${t('rec.count-after', sum.provenAfter, sum.refusedAfter)}`}
+        </span>
+      </h2>
+      <p className="mb-1 text-label text-ink-2">{t('rec.clips-hint')}</p>
+      <ul className="flex flex-wrap gap-y-2">
+        {page.channels.map((line) => {
+          const after = waitsAfter(line, restartAt);
+          const before = drawn(line.before[0], line.pendingAt !== null && !after);
+          const since = drawn(line.after[0], after);
+          return (
+            <li key={line.number}>
+              <button
+                aria-pressed={active === line.number}
+                aria-label={t(
+                  'rec.cell',
+                  line.number,
+                  line.label || line.name || t('rec.nobody'),
+                  line.notes.map(say).join(' '),
+                  [
+                    t('rec.clip-of', inWords(before, line.before)),
+                    ...(restartAt ? [t('rec.after-of', inWords(since, line.after))] : []),
+                  ].join(', '),
+                )}
+                title={line.label || line.name}
+                onClick={() => onPick(line.number)}
+                className={`relative flex min-h-11 w-[27px] flex-col items-center max-sm:w-11 ${active === line.number ? 'bg-paper-hi' : ''}`}
+              >
+                {active === line.number && <span aria-hidden className="absolute inset-x-0 -top-0.5 h-1 bg-accent" />}
+                <span className={`font-read text-label font-bold ${line.needsHand ? 'text-refused underline' : ''}`}>{line.number}</span>
+                <Bar of={before} />
+                <span className="font-read text-tick text-ink-2">{minuteOf(line.before[0]?.at)}</span>
+                {restartAt && (
+                  <>
+                    <Bar of={since} />
+                    <span className="font-read text-tick text-ink-2">{minuteOf(line.after[0]?.at)}</span>
+                  </>
+                )}
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
