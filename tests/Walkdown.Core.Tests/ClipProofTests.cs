@@ -172,11 +172,29 @@ public sealed class ClipProofTests
         Assert.DoesNotContain(RecorderRows.OfChannel(byAddress, null), r => r.Check.Value == "recorder.mode");
     }
 
+    private static readonly RecorderStore Store = new(ArrayLevel.Level5, 4, 12, 0, 5, 31, null);
+
+    [Fact]
+    public void WhatARecorderSaysOfItsDisksIsReckonedWith()
+    {
+        RecorderReading With(params RecorderDisk[] disks) => new("", "", null, null, 110, [.. disks], []);
+        var read = Store.With(With(new(1, 4, DiskState.Healthy), new(2, null, DiskState.Missing), new(3, 6, DiskState.Failing)));
+        Assert.Equal((3, 4.0, 110.0), (read.Disks, read.DiskTb, read.IntakeMbps!.Value));
+        // One that says no size says nothing of them.
+        Assert.Equal(
+            (4, 12.0),
+            Store.With(With(new RecorderDisk(1, null, DiskState.Healthy))) is var bare ? (bare.Disks, bare.DiskTb) : default
+        );
+        Assert.Equal(240, (Store with { IntakeMbps = 240 }).With(With()).IntakeMbps);
+        var notes = RecorderNotes.Of(With(new RecorderDisk(1, 4, DiskState.Healthy)) with { Clock = new(0, 0) }, "", 2, Store);
+        Assert.Equal(["4", "12", "1", "4"], notes.Single().Args);
+    }
+
     [Fact]
     public void ARecorderSaysOnlyWhatItSays()
     {
         var bare = new RecorderReading("TH4107", "", null, null, null, [], []);
-        Assert.Equal(["recorder.no-clock"], RecorderNotes.Of(bare, "", 2, 31).Select(n => n.Code));
+        Assert.Equal(["recorder.no-clock"], RecorderNotes.Of(bare, "", 2, Store).Select(n => n.Code));
         Assert.Empty(RecorderRows.OfRecorder(bare, 2));
         Assert.Null(RecorderNotes.DaysKept(bare));
         var full = bare with
@@ -208,7 +226,7 @@ public sealed class ClipProofTests
                 "recorder.days-short",
                 "recorder.too-much",
             ],
-            RecorderNotes.Of(full, "TH4114", 2, 31).Select(n => n.Code)
+            RecorderNotes.Of(full, "TH4114", 2, Store).Select(n => n.Code)
         );
         Assert.Equal(
             [("recorder.disk", (ReadingValue)new ChoiceValue("missing")), ("time.offset", new NumberValue(3600.4, Measures.Unit.Second))],
@@ -219,6 +237,6 @@ public sealed class ClipProofTests
         // Not all of them told: not healthy by default.
         Assert.Null((full with { Disks = [new(1, 12, DiskState.Healthy), new(2, 12, DiskState.Untold)] }).Disk);
         // A list that a person exported says nothing of clock or disks.
-        Assert.Empty(RecorderNotes.Of(bare with { IsTyped = true }, "", 2, 31));
+        Assert.Empty(RecorderNotes.Of(bare with { IsTyped = true }, "", 2, Store));
     }
 }

@@ -54,7 +54,7 @@ public sealed class RecorderTests
                 by = "Ina Solberg",
             }
         );
-        Assert.Equal(HttpStatusCode.NoContent, response.StatusCode);
+        Assert.Equal(HttpStatusCode.OK, response.StatusCode);
     }
 
     [Fact]

@@ -25,6 +25,7 @@ const sections = [
   "Readings",
   "Power",
   "Addresses",
+  "Recording",
   "Handover",
   "Register",
   "Kit",

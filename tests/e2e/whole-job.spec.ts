@@ -141,7 +141,7 @@ test("a recorder says in the hand what it has, and on the desk other figures are
   expect((await put({ parts, byKind: { recorder: ["recorder"] } })).ok()).toBe(
     true,
   );
-  await openStop(phone, "R-1");
+  await openStop(phone, "R-2");
   const inHand = phone.getByRole("main");
   await inHand.getByRole("radio", { name: "all there, all healthy" }).click();
   await inHand.getByRole("button", { name: /^Save and next/ }).click();
@@ -161,7 +161,7 @@ test("a recorder says in the hand what it has, and on the desk other figures are
   await inHand.getByLabel(/^Days promised/).fill("31");
   await inHand.getByRole("button", { name: /^Save/ }).first().click();
   const page = await open(browser, { width: 1280, height: 800 });
-  await openStop(page, "R-1");
+  await openStop(page, "R-2");
   const main = page.getByRole("main");
   await main.getByRole("button", { name: /^Days that it holds,/ }).click();
   await expect(main.getByText("Yes, 47.5 days")).toBeVisible();

@@ -105,8 +105,8 @@ public sealed record ChannelLoads(
             );
         }
         var mean = loads.Sum(l => l.Stream.MeanMbps);
-        // What the recorder says of each channel is nearer than one figure for all of them.
-        var isRead = loads.All(l => l.Origin == RateOrigin.Recorded);
+        // What the recorder says channel by channel is nearer than one figure for all of them.
+        var isRead = loads.Any(l => l.Origin == RateOrigin.Recorded);
         return new(
             writtenGbPerDay is > 0 and var written && mean > 0 && !isRead
                 ?

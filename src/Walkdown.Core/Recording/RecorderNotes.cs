@@ -13,8 +13,8 @@ public static class RecorderNotes
     /// <param name="reading">Its own word.</param>
     /// <param name="serial">Of the unit that should answer; empty: not known.</param>
     /// <param name="limitSeconds">Of its clock.</param>
-    /// <param name="daysPromised">Null: nobody has said.</param>
-    public static ImmutableArray<Message> Of(RecorderReading reading, string serial, double limitSeconds, double? daysPromised)
+    /// <param name="store">As its Card says; null: nobody has said.</param>
+    public static ImmutableArray<Message> Of(RecorderReading reading, string serial, double limitSeconds, RecorderStore? store)
     {
         var notes = ImmutableArray.CreateBuilder<Message>();
         if (IsOther(reading, serial))
@@ -29,9 +29,19 @@ public static class RecorderNotes
             notes.Add(new(disk.State == DiskState.Missing ? "recorder.disk-missing" : "recorder.disk-failing", Message.Number(disk.Bay)));
         if (reading.Disks.Any(d => d.State == DiskState.Untold))
             notes.Add(new("recorder.disk-untold", Message.Number(reading.Disks.Count(d => d.State == DiskState.Untold))));
+        if (store is not null && store.With(reading) is var read && (read.Disks, read.DiskTb) != (store.Disks, store.DiskTb))
+            notes.Add(
+                new(
+                    "recorder.disks-differ",
+                    Message.Number(store.Disks),
+                    Message.Number(store.DiskTb),
+                    Message.Number(read.Disks),
+                    Message.Number(read.DiskTb)
+                )
+            );
         if (reading.Notifies is { IsEmpty: true })
             notes.Add(new("recorder.notifies-nobody"));
-        if (daysPromised is { } promised && DaysKept(reading) is { } kept && kept < promised)
+        if (store?.DaysPromised is { } promised && DaysKept(reading) is { } kept && kept < promised)
             notes.Add(new("recorder.days-short", Message.Number(kept, 1), Message.Number(promised)));
         if (Peak(reading) is { } peak && reading.IntakeMbps is { } intake && peak > intake)
             notes.Add(new("recorder.too-much", Message.Number(peak, 1), Message.Number(intake)));

@@ -79,6 +79,21 @@ public sealed record RecorderStore(
     /// <summary>Gigabytes written in a full day, where they were read at the recorder; null: they were estimated, or not said.</summary>
     public static double? WrittenGbPerDay(FormLine line) => line.Of("source")?.Word == "recorder" ? line.Of("written")?.Number : null;
 
+    /// <summary>
+    /// With what the recorder says itself: its bays, the smallest of their disks, what it takes in. A missing disk is one of the array still.
+    /// What it does not say stays as the Card says.
+    /// </summary>
+    public RecorderStore With(RecorderReading reading)
+    {
+        var sizes = reading.Disks.Select(d => d.Tb).OfType<double>().Where(t => t > 0).ToList();
+        return this with
+        {
+            Disks = sizes.Count > 0 ? reading.Disks.Length : Disks,
+            DiskTb = sizes.Count > 0 ? sizes.Min() : DiskTb,
+            IntakeMbps = IntakeMbps ?? reading.IntakeMbps,
+        };
+    }
+
     /// <summary>What its disks hold.</summary>
     /// <exception cref="BadInputException">Too few of them.</exception>
     [System.Text.Json.Serialization.JsonIgnore]

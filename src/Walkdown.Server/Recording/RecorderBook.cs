@@ -38,7 +38,7 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
         ImmutableArray<EventMade> Pending,
         ImmutableArray<DateTimeOffset> Restarts,
         ImmutableDictionary<int, ChannelProof> Proofs,
-        double? DaysPromised
+        RecorderStore? Store
     )
     {
         /// <summary>What the recorder said when somebody decided to change it.</summary>
@@ -123,7 +123,7 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
         var kept = (
             await db.Pictures.Where(p => p.JobId == jobId && !db.Erasures.Any(e => e.PictureId == p.Id)).Select(p => p.Id).ToListAsync()
         ).ToHashSet();
-        var promised = await Promised(db, ids);
+        var stores = await Stores(db, ids);
         return
         [
             .. recorders
@@ -184,7 +184,7 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
                         events,
                         restarts,
                         ChannelProof.Of(proven, restarts).ToImmutableDictionary(p => p.Channel),
-                        promised.GetValueOrDefault(r.Id)
+                        stores.GetValueOrDefault(r.Id)
                     );
                 }),
         ];
@@ -200,8 +200,8 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
         return result.ToImmutable();
     }
 
-    /// <summary>Days that were promised of each recorder, as the last line of its Card says; what the Card judges of it is the Card's.</summary>
-    private static async Task<Dictionary<Guid, double?>> Promised(WalkdownDb db, List<Guid> recorders) =>
+    /// <summary>What each recorder has and what was promised, as the last line of its Card says; what the Card judges of it is the Card's.</summary>
+    private static async Task<Dictionary<Guid, RecorderStore?>> Stores(WalkdownDb db, List<Guid> recorders) =>
         (
             await db
                 .Readings.Where(r => r.CheckId == RecorderStore.Row.Value && recorders.Contains(r.DeviceId))
@@ -212,10 +212,7 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
             .GroupBy(r => r.DeviceId)
             .ToDictionary(
                 g => g.Key,
-                g =>
-                    Stored.Read<ReadingValue>(g.Last().ValueJson) is FormValue { Lines: [var line, ..] }
-                        ? RecorderStore.Of(line)?.DaysPromised
-                        : null
+                g => Stored.Read<ReadingValue>(g.Last().ValueJson) is FormValue { Lines: [var line, ..] } ? RecorderStore.Of(line) : null
             );
 
     /// <summary>Keeps what a look brought; a recorder's word of who is registered is its list, too.</summary>

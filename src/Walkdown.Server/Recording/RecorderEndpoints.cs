@@ -89,15 +89,16 @@ public static class RecorderEndpoints
             ? TypedResults.Ok(Page(known[0], work.CanRead, book.ClockLimit))
             : Problems.Of(404, "recorder.none");
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Happened(
+    private static async Task<Results<Ok<RecorderPage>, ProblemHttpResult>> Happened(
         Guid jobId,
         Guid recorderId,
         EventRequest request,
+        RecorderBook book,
         RecorderWork work
     )
     {
         await work.Happened(jobId, recorderId, request);
-        return TypedResults.NoContent();
+        return await Get(jobId, recorderId, book, work);
     }
 
     private static RecorderPage Page(RecorderBook.Known known, bool canRead, double limit)
@@ -111,7 +112,7 @@ public static class RecorderEndpoints
             known.ReadAt,
             known.Seen,
             canRead,
-            reading is null ? [] : RecorderNotes.Of(reading, known.Serial, limit, known.DaysPromised),
+            reading is null ? [] : RecorderNotes.Of(reading, known.Serial, limit, known.Store),
             reading?.Clock is { } clock
                 ?
                 [
@@ -130,7 +131,7 @@ public static class RecorderEndpoints
             known.Proofs.Values.Max(p => p.RestartAt),
             known.Restarts.IsEmpty ? null : known.Restarts[^1],
             reading is null ? null : RecorderNotes.DaysKept(reading),
-            known.DaysPromised,
+            known.Store?.DaysPromised,
             reading?.Users,
             reading?.Notifies,
             [.. known.Map.Channels.Select(c => Line(c, reading is not null, known.Proofs.GetValueOrDefault(c.Number), pending))],

@@ -50,7 +50,8 @@ public sealed class RecorderWork(
     {
         var known = await Known(jobId, recorder);
         var reading = await Ask(known, request.By, cancel);
-        return new(reading.Channels.Length, [new("recorder.read", Message.Said(known.Label), Message.Number(reading.Channels.Length))]);
+        var told = reading.Channels.Count(c => c.State != ChannelState.Empty);
+        return new(told, [new("recorder.read", Message.Said(known.Label), Message.Number(told))]);
     }
 
     private async Task<RecorderReading> Ask(RecorderBook.Known known, string by, CancellationToken cancel)

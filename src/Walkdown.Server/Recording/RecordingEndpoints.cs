@@ -48,12 +48,15 @@ public static class RecordingEndpoints
         if (await ledger.Judge(deviceId, catalogue.Catalogue) is not var (recorder, judged))
             return Problems.Of(404, "problem.unknown-card");
         var line = Counted(judged, RecorderStore.Row).Select(c => c.Value).OfType<FormValue>().FirstOrDefault()?.Lines[0];
+        var said = await recorders.Load(recorder.Job.Id, deviceId);
         var loads = ChannelLoads.Of(
-            await Channels(recorder, ledger, book, catalogue.Catalogue, await recorders.Load(recorder.Job.Id, deviceId)),
+            await Channels(recorder, ledger, book, catalogue.Catalogue, said),
             line is null ? null : RecorderStore.WrittenGbPerDay(line)
         );
         if (line is null || RecorderStore.Of(line) is not { } store)
             return TypedResults.Ok(new RecordingAnswer([], loads, [], []));
+        if (said is [{ Reading: { } reading }])
+            store = store.With(reading);
         if (store.Trouble() is not null || loads.Channels.IsEmpty)
             return TypedResults.Ok(new RecordingAnswer([store], loads, [], []));
         try

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { answered, api } from '../../api/client';
 import { troubleOf } from '../../api/send';
 import type { components } from '../../api/generated/schema';
@@ -80,64 +80,83 @@ export default function Holds({ deviceId }: { deviceId: string }) {
   );
 }
 
+/** How wide a drawing may be, so that its words keep their size. */
+function useWidth() {
+  const box = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(400);
+  useEffect(() => {
+    if (!box.current) return;
+    const seen = new ResizeObserver(([e]) => setWidth(Math.max(240, Math.round(e.contentRect.width))));
+    seen.observe(box.current);
+    return () => seen.disconnect();
+  }, []);
+  return [box, width] as const;
+}
+
 /** Every channel as wide as its mean, area by area, then all that moves at once, against what the recorder takes in where that is known. */
 function Intake({ loads, forecast, limit }: { loads: Loads; forecast: Forecast; limit: number | null }) {
-  const peak = forecast.retention.peakMbps;
-  const most = Math.max(peak, limit ?? 0, 1e-9) * 1.04;
-  const x = (v: number) => (v / most) * 400;
+  const [box, width] = useWidth();
+  const { peakMbps: peak, meanMbps: mean } = forecast.retention;
+  const most = Math.max(peak, limit ?? 0, 1e-9) * 1.02;
+  const x = (v: number) => (v / most) * width;
+  /** Words that would run out of the drawing end at its edge. */
+  const anchor = (v: number) => (x(v) > width - 40 ? 'end' : x(v) < 40 ? 'start' : 'middle');
   let at = 0;
   return (
-    <svg
-      viewBox="0 0 400 50"
-      width="100%"
-      role="img"
-      aria-label={t(
-        limit === null ? 'holds.intake-unknown' : 'holds.intake',
-        forecast.retention.meanMbps.toFixed(1),
-        peak.toFixed(1),
-        limit ?? 0,
-      )}
-      className="mt-1 block"
-    >
-      {byArea(loads.channels, forecast.channelMbps).map((area) => {
-        const from = at;
-        const blocks = area.rates.map((rate) => {
-          const left = at;
-          at += x(rate);
-          return <rect key={left} x={left} y="14" width={Math.max(0.6, x(rate) - 0.8)} height="14" fill="var(--color-ink)" />;
-        });
-        return (
-          <g key={area.name}>
-            {blocks}
-            {at - from > area.name.length * 7 && (
-              <text x={from} y="10" fontSize="12" fill="var(--color-ink-2)">
-                {area.name}
-              </text>
-            )}
-          </g>
-        );
-      })}
-      <rect
-        x={x(forecast.retention.meanMbps)}
-        y="14.5"
-        width={Math.max(0, x(peak) - x(forecast.retention.meanMbps))}
-        height="13"
-        fill="none"
-        stroke="var(--color-ink)"
-        strokeDasharray="3 2"
-      />
-      <text x={x(forecast.retention.meanMbps)} y="46" fontSize="12" className="font-read" textAnchor="middle">
-        {forecast.retention.meanMbps.toFixed(0)}
-      </text>
-      {limit !== null && (
-        <>
-          <path d={`M${x(limit)} 8V34`} stroke={peak > limit ? 'var(--color-refused)' : 'var(--color-ink)'} strokeWidth="2" />
-          <text x={x(limit)} y="46" fontSize="12" className="font-read" textAnchor="end">
-            {limit}
+    <div ref={box}>
+      <svg
+        viewBox={`0 0 ${width} 52`}
+        width={width}
+        height="52"
+        role="img"
+        aria-label={t(limit === null ? 'holds.intake-unknown' : 'holds.intake', mean.toFixed(1), peak.toFixed(1), limit ?? 0)}
+        className="mt-1 block max-w-full"
+      >
+        {byArea(loads.channels, forecast.channelMbps).map((area) => {
+          const from = at;
+          const blocks = area.rates.map((rate) => {
+            const left = at;
+            at += x(rate);
+            return <rect key={left} x={left} y="16" width={Math.max(0.6, x(rate) - 1.2)} height="15" fill="var(--color-ink)" />;
+          });
+          return (
+            <g key={area.name}>
+              {blocks}
+              {at - from > area.name.length * 7.4 && (
+                <text x={from} y="11" fontSize="12.5" fill="var(--color-ink-2)">
+                  {area.name}
+                </text>
+              )}
+            </g>
+          );
+        })}
+        <rect
+          x={x(mean)}
+          y="16.5"
+          width={Math.max(0, x(peak) - x(mean))}
+          height="14"
+          fill="none"
+          stroke="var(--color-ink)"
+          strokeDasharray="4 3"
+        />
+        <text x={x(mean)} y="48" fontSize="12.5" className="font-read" textAnchor={anchor(mean)}>
+          {mean.toFixed(1)}
+        </text>
+        {x(peak) - x(mean) > 60 && (
+          <text x={x(peak)} y="48" fontSize="12.5" className="font-read" textAnchor={anchor(peak)}>
+            {limit !== null && Math.abs(x(limit) - x(peak)) < 50 ? '' : peak.toFixed(1)}
           </text>
-        </>
-      )}
-    </svg>
+        )}
+        {limit !== null && (
+          <>
+            <path d={`M${x(limit)} 8V37`} stroke={peak > limit ? 'var(--color-refused)' : 'var(--color-ink)'} strokeWidth="2.5" />
+            <text x={x(limit)} y="48" fontSize="12.5" fontWeight="bold" className="font-read" textAnchor={anchor(limit)}>
+              {limit}
+            </text>
+          </>
+        )}
+      </svg>
+    </div>
   );
 }
 

@@ -3,6 +3,9 @@ import { useState } from 'react';
 import { say, t } from '../../texts';
 import { type ChannelLine, sameArea } from './channels';
 
+/** What proves nothing either way is to be had again, and is not refused. */
+const neither = new Set(['clip.cutOff', 'clip.otherChannel', 'clip.jumps', 'clip.unclear', 'map.untold']);
+
 const ways = ['walk', 'hand', 'lamp'] as const;
 export type Way = (typeof ways)[number];
 
@@ -25,6 +28,7 @@ export function ChannelAside({
   isRead,
   clockOf,
   onEvent,
+  onStep,
 }: {
   line: ChannelLine;
   lines: readonly ChannelLine[];
@@ -33,9 +37,13 @@ export function ChannelAside({
   isRead: boolean;
   clockOf: (at: string) => string;
   onEvent: (way: Way, channels: number[]) => void;
+  onStep: (by: number) => void;
 }) {
   const [isWide, setWide] = useState(false);
   const area = sameArea(lines, line);
+  const at = lines.indexOf(line);
+  const step = 'min-h-11 text-label font-semibold underline';
+  const nameOf = (l: ChannelLine) => l.label || l.name || String(l.number);
   const keeps = line.when === 'always' || line.when === 'motion' || line.when === 'schedule';
   const rows: [string, string, string, boolean | null][] = [
     [
@@ -77,7 +85,7 @@ export function ChannelAside({
       {isRead &&
         (line.notes.length > 0 ? (
           line.notes.map((n) => (
-            <p key={n.code} className="mt-1 font-semibold text-refused">
+            <p key={n.code} className={`mt-1 font-semibold ${neither.has(n.code) ? 'text-noted' : 'text-refused'}`}>
               {say(n)}
             </p>
           ))
@@ -85,6 +93,42 @@ export function ChannelAside({
           <p className="mt-1">{t('rec.as-plan')}</p>
         ))}
       {isRead && line.by && <p className="text-label text-ink-2">{t(`rec.by.${line.by}`)}</p>}
+      {mayWork && line.deviceId && (
+        <section className="mt-3 border-t border-hairline pt-2" aria-label={t('rec.event')}>
+          <h3 className="font-bold">{t('rec.event')}</h3>
+          <p className="text-label text-ink-2">{t('rec.event-hint')}</p>
+          {area.length > 1 && (
+            <label className="flex min-h-11 items-center gap-3 text-label">
+              <input type="checkbox" className="h-5 w-5 accent-ink" checked={isWide} onChange={(e) => setWide(e.target.checked)} />
+              {t('rec.also-area', line.area)}
+            </label>
+          )}
+          <div className="mt-1 flex flex-wrap gap-2">
+            {ways.map((way) => (
+              <button
+                key={way}
+                className="plain disabled:opacity-40"
+                disabled={busy}
+                onClick={() => onEvent(way, isWide ? area : [line.number])}
+              >
+                {t(`rec.way.${way}`)}
+              </button>
+            ))}
+          </div>
+          <p className="mt-1 flex gap-x-5">
+            {at > 0 && (
+              <button className={step} onClick={() => onStep(-1)}>
+                {t('rec.step-back', nameOf(lines[at - 1]))}
+              </button>
+            )}
+            {at < lines.length - 1 && (
+              <button className={step} onClick={() => onStep(1)}>
+                {t('rec.step-on', nameOf(lines[at + 1]))}
+              </button>
+            )}
+          </p>
+        </section>
+      )}
       <h3 className="mt-3 border-t border-hairline pt-2 font-bold">{t('rec.planned-kept')}</h3>
       <div className="mt-1 text-label">
         <p className="grid grid-cols-[4rem_1fr_40px_1fr] gap-x-2 text-ink-2">
@@ -132,30 +176,6 @@ export function ChannelAside({
           )}
         </figure>
       ))}
-      {mayWork && line.deviceId && (
-        <section className="mt-3 border-t border-hairline pt-2" aria-label={t('rec.event')}>
-          <h3 className="font-bold">{t('rec.event')}</h3>
-          <p className="text-label text-ink-2">{t('rec.event-hint')}</p>
-          {area.length > 1 && (
-            <label className="flex min-h-11 items-center gap-3 text-label">
-              <input type="checkbox" className="h-5 w-5 accent-ink" checked={isWide} onChange={(e) => setWide(e.target.checked)} />
-              {t('rec.also-area', line.area)}
-            </label>
-          )}
-          <div className="mt-1 flex flex-wrap gap-2">
-            {ways.map((way) => (
-              <button
-                key={way}
-                className="plain disabled:opacity-40"
-                disabled={busy}
-                onClick={() => onEvent(way, isWide ? area : [line.number])}
-              >
-                {t(`rec.way.${way}`)}
-              </button>
-            ))}
-          </div>
-        </section>
-      )}
     </section>
   );
 }

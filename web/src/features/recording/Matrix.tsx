@@ -14,7 +14,7 @@ function Bar({ of }: { of: Drawn }) {
         <rect x="4" y="4.5" width="18" height="4" fill="none" stroke="var(--color-noted)" strokeDasharray="2.5 2" />
       )}
       {of.kind === 'waits' && <path d="M13 2l4 4-4 4-4-4z" fill="none" stroke="var(--color-ink)" strokeWidth="1.3" />}
-      {of.kind === 'nothing' && <path d="M9 6.5h8" stroke="var(--color-ink-3)" strokeDasharray="1.5 2.5" />}
+      {of.kind === 'nothing' && <path d="M6 6.5h14" stroke="var(--color-ink-3)" strokeWidth="1.5" strokeDasharray="2 2.6" />}
     </svg>
   );
 }
@@ -49,44 +49,53 @@ export function Matrix({
         </span>
       </h2>
       <p className="mb-1 text-label text-ink-2">{t('rec.clips-hint')}</p>
-      <ul className="flex flex-wrap gap-y-2">
-        {page.channels.map((line) => {
-          const after = waitsAfter(line, restartAt);
-          const before = drawn(line.before[0], line.pendingAt !== null && !after);
-          const since = drawn(line.after[0], after);
-          return (
-            <li key={line.number}>
-              <button
-                aria-pressed={active === line.number}
-                aria-label={t(
-                  'rec.cell',
-                  line.number,
-                  line.label || line.name || t('rec.nobody'),
-                  line.notes.map(say).join(' '),
-                  [
-                    t('rec.clip-of', inWords(before, line.before)),
-                    ...(restartAt ? [t('rec.after-of', inWords(since, line.after))] : []),
-                  ].join(', '),
-                )}
-                title={line.label || line.name}
-                onClick={() => onPick(line.number)}
-                className={`relative flex min-h-11 w-[27px] flex-col items-center max-sm:w-11 ${active === line.number ? 'bg-paper-hi' : ''}`}
-              >
-                {active === line.number && <span aria-hidden className="absolute inset-x-0 -top-0.5 h-1 bg-accent" />}
-                <span className={`font-read text-label font-bold ${line.needsHand ? 'text-refused underline' : ''}`}>{line.number}</span>
-                <Bar of={before} />
-                <span className="font-read text-tick text-ink-2">{minuteOf(line.before[0]?.at)}</span>
-                {restartAt && (
-                  <>
-                    <Bar of={since} />
-                    <span className="font-read text-tick text-ink-2">{minuteOf(line.after[0]?.at)}</span>
-                  </>
-                )}
-              </button>
-            </li>
-          );
-        })}
-      </ul>
+      <div className="grid grid-cols-[3.4rem_1fr] max-sm:grid-cols-1">
+        <span aria-hidden className="flex flex-col text-tick text-ink-2 max-sm:hidden">
+          <span className="h-[21px]" />
+          <span className="h-[28px]">{restartAt && t('rec.before')}</span>
+          {restartAt && <span>{t('rec.after')}</span>}
+        </span>
+        <ul
+          className={`grid gap-y-2 max-sm:grid-cols-[repeat(auto-fill,minmax(44px,1fr))] ${page.channels.some((c) => c.number > 99) ? 'grid-cols-[repeat(auto-fill,minmax(34px,1fr))]' : 'grid-cols-[repeat(auto-fill,minmax(23.5px,1fr))]'}`}
+        >
+          {page.channels.map((line) => {
+            const after = waitsAfter(line, restartAt);
+            const before = drawn(line.before[0], line.pendingAt !== null && !after);
+            const since = drawn(line.after[0], after);
+            return (
+              <li key={line.number}>
+                <button
+                  aria-pressed={active === line.number}
+                  aria-label={t(
+                    'rec.cell',
+                    line.number,
+                    line.label || line.name || t('rec.nobody'),
+                    line.notes.map(say).join(' '),
+                    [
+                      t('rec.clip-of', inWords(before, line.before)),
+                      ...(restartAt ? [t('rec.after-of', inWords(since, line.after))] : []),
+                    ].join(', '),
+                  )}
+                  title={line.label || line.name}
+                  onClick={() => onPick(line.number)}
+                  className={`relative flex min-h-11 w-full flex-col items-center ${active === line.number ? 'bg-paper-hi' : ''}`}
+                >
+                  {active === line.number && <span aria-hidden className="absolute inset-x-0 -top-0.5 h-1 bg-accent" />}
+                  <span className={`font-read text-label font-bold ${line.needsHand ? 'text-refused underline' : ''}`}>{line.number}</span>
+                  <Bar of={before} />
+                  <span className="font-read h-4 text-tick text-ink-2">{minuteOf(line.before[0]?.at)}</span>
+                  {restartAt && (
+                    <>
+                      <Bar of={since} />
+                      <span className="font-read h-4 text-tick text-ink-2">{minuteOf(line.after[0]?.at)}</span>
+                    </>
+                  )}
+                </button>
+              </li>
+            );
+          })}
+        </ul>
+      </div>
     </section>
   );
 }

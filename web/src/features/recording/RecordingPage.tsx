@@ -115,14 +115,14 @@ export default function RecordingPage() {
     try {
       // In the made-up world somebody must walk there, too.
       if (demo && job.simulated) await call(`recorders/${encodeURIComponent(page.label)}/events`, { channels, secondsAgo: 0 });
-      await answered(
+      const next = await answered(
         api.POST('/api/jobs/{jobId}/recorders/{recorderId}/events', {
           ...path,
           body: { way, channels, secondsAgo: (performance.now() - at) / 1000, by },
         }),
       );
+      client.setQueryData(['recorders', job.id, recorderId], next);
       setWords([t('rec.noted', clock(Date.now(), job.timeZone))]);
-      await client.invalidateQueries({ queryKey: ['recorders', job.id] });
     } catch (error) {
       setTrouble(troubleOf(error));
     }
@@ -226,20 +226,18 @@ export default function RecordingPage() {
       )}
       {page.notes.map((n) => (
         <p key={`${n.code} ${n.args.join(' ')}`} className="mt-1 font-semibold text-refused">
+          {n.code.startsWith('clock.') && `${t('rec.clock')}: `}
           {say(n)}
+          {n.code === 'clock.step' && `. ${t('rec.clock-zone')}`}
         </p>
       ))}
-      <div className="mt-1 grid grid-cols-[1fr_20rem] gap-x-8 max-[1100px]:grid-cols-1">
+      <div className="mt-1 grid grid-cols-[1fr_20rem] grid-rows-[auto_1fr] gap-x-8 max-[1100px]:grid-cols-1">
         <div className="min-w-0">
           <Matrix page={page} active={chosen?.number} clockOf={clockOf} onPick={pick} />
-          <Suspense>
-            <Holds deviceId={page.id} />
-          </Suspense>
-          {page.readAt && <Facts page={page} when={(at) => dayAndClock(at, job.timeZone)} />}
         </div>
         <aside
           ref={aside}
-          className="min-w-0 self-start pt-2 min-[1101px]:sticky min-[1101px]:top-0 min-[1101px]:max-h-[calc(100dvh-6rem)] min-[1101px]:overflow-y-auto max-[1100px]:mt-3 max-[1100px]:border-t max-[1100px]:border-ink"
+          className="row-span-2 min-w-0 self-start pt-2 min-[1101px]:sticky min-[1101px]:top-0 min-[1101px]:max-h-[calc(100dvh-6rem)] min-[1101px]:overflow-y-auto max-[1100px]:row-span-1 max-[1100px]:border-b max-[1100px]:border-ink max-[1100px]:pb-4"
         >
           {chosen && (
             <ChannelAside
@@ -251,9 +249,16 @@ export default function RecordingPage() {
               isRead={!!page.readAt}
               clockOf={clockOf}
               onEvent={(way, channels) => void event(way, channels)}
+              onStep={step}
             />
           )}
         </aside>
+        <div className="min-w-0">
+          <Suspense>
+            <Holds deviceId={page.id} />
+          </Suspense>
+          {page.readAt && <Facts page={page} when={(at) => dayAndClock(at, job.timeZone)} />}
+        </div>
       </div>
       {open === 'set' && (
         <SetSheet
