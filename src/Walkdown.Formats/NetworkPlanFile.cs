@@ -30,6 +30,7 @@ public static class NetworkPlanFile
         if (plan.PoolFirst.Trim().Length > 0 || plan.PoolLast.Trim().Length > 0)
             lines.Add(["pool", plan.PoolFirst.Trim(), plan.PoolLast.Trim(), ""]);
         One("lease server", plan.LeaseServer);
+        One("time server", plan.TimeServer);
         foreach (var factory in plan.Factory)
             One("factory", factory);
         foreach (var range in plan.Reserved)
@@ -86,6 +87,7 @@ public static class NetworkPlanFile
             "tester" => plan with { Tester = from },
             "pool" => plan with { PoolFirst = from, PoolLast = to },
             "lease server" => plan with { LeaseServer = from },
+            "time server" => plan with { TimeServer = from },
             "factory" => plan with { Factory = plan.Factory.Add(from) },
             "reserved" => plan with { Reserved = plan.Reserved.Add(new(from, to.Length == 0 ? from : to, purpose)) },
             "first host" => plan with { FirstHostOffset = Whole() },

@@ -140,6 +140,14 @@ app.MapGet(
 // What is planted on the network, and the hand that puts it right: as the schedule plans it, or off the network where nobody planned it.
 app.MapGet("/panel/network", Planted);
 app.MapPost(
+    "/panel/time",
+    (PanelTime wanted) =>
+    {
+        (field.Time.AheadSeconds, field.Time.Lost) = (wanted.AheadSeconds, wanted.Lost);
+        return Results.NoContent();
+    }
+);
+app.MapPost(
     "/panel/network/{label}/mend",
     (string label) =>
     {
@@ -252,6 +260,10 @@ public sealed record PanelWork(string Act, string? End);
 public sealed record PanelOdd(string Label, string Address, string Note, bool Starts);
 
 public sealed record PanelMood(string Mood);
+
+/// <param name="AheadSeconds">That the server of time is ahead.</param>
+/// <param name="Lost">It has no time.</param>
+public sealed record PanelTime(double AheadSeconds, bool Lost = false);
 
 /// <param name="Speed">Simulated seconds for each real one.</param>
 public sealed record PanelClock(double? Speed, bool? Dark);

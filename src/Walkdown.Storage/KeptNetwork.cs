@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Walkdown.Core.Addressing;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Recording;
 using Walkdown.Storage.Entities;
 
@@ -33,6 +34,10 @@ public static class KeptNetwork
         && Stored.Read<RecorderReading>(look.FoundJson) is { Disks.IsDefault: false, Channels.IsDefault: false } reading
             ? reading
             : null;
+
+    /// <summary>Our clock against a server of time; null where it is no such look or cannot be read.</summary>
+    public static ClockReference? Reference(NetworkLook look) =>
+        look.Kind == LookKind.Clock ? Stored.Read<ClockReference>(look.FoundJson) : null;
 
     /// <summary>Events that were made; none where it is no such look or cannot be read.</summary>
     public static ImmutableArray<EventMade> Events(NetworkLook look) =>

@@ -16,6 +16,7 @@ public sealed class NetworkPlanFileTests
         PoolFirst = "10.46.8.200",
         PoolLast = "10.46.8.249",
         LeaseServer = "10.46.8.1",
+        TimeServer = "10.46.8.2",
         Reserved = [new("10.46.8.2", "10.46.8.9", "switches, \"K2\""), new("10.46.8.10", "10.46.8.10", "=HYPERLINK(1)")],
         Factory = ["192.168.90.60", "192.168.91.60"],
         FirstHostOffset = 21,

@@ -8,7 +8,8 @@ public static class AddressRows
     /// <summary>Values by check.</summary>
     /// <param name="plan">The network.</param>
     /// <param name="row">A planned device that was found.</param>
-    public static IEnumerable<(CheckId Check, ReadingValue Value)> Of(NetworkPlan.Read plan, LedgerRow row)
+    /// <param name="clockLimit">Of its clock, seconds; null: there is none.</param>
+    public static IEnumerable<(CheckId Check, ReadingValue Value)> Of(NetworkPlan.Read plan, LedgerRow row, double? clockLimit = null)
     {
         if (row is not { Planned: { } planned, Found: { } found } || row.Class == ListClass.ReplacedDevice)
             yield break;
@@ -52,6 +53,13 @@ public static class AddressRows
             yield return (new("address.name"), new YesNoValue(name == planned.Label || (planned.Name.Length > 0 && name == planned.Name)));
         if (found.KeptAddress is { } kept)
             yield return (new("address.kept"), new YesNoValue(kept));
+        // It tells whole seconds: what that may hide must not decide it.
+        if (
+            clockLimit is { } limit
+            && found is { ClockAheadSeconds: { } ahead, ClockUncertaintySeconds: { } u }
+            && Math.Abs(Math.Abs(ahead) - limit) > u
+        )
+            yield return (new("time.offset"), new NumberValue(ahead, Measures.Unit.Second));
         if (found.Logins is { } logins && (logins.OpenToAll || logins.FactoryOpens is not null))
             yield return (new("address.factory-refused"), new YesNoValue(!logins.OpenToAll && logins.FactoryOpens == false));
     }

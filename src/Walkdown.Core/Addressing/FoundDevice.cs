@@ -129,6 +129,9 @@ public sealed record FoundDevice
     /// <summary>How far its clock is before ours, seconds.</summary>
     public double? ClockAheadSeconds { get; init; }
 
+    /// <summary>What that may be off by: half of the way, and half of the step that it tells; null where it was not read so.</summary>
+    public double? ClockUncertaintySeconds { get; init; }
+
     /// <summary>Where its time comes from: ntp or manual.</summary>
     public string? TimeSource { get; init; }
 
@@ -189,6 +192,7 @@ public sealed record FoundDevice
             Leases = later.Leases ?? Leases,
             AnswersSearches = later.AnswersSearches ?? AnswersSearches,
             ClockAheadSeconds = later.ClockAheadSeconds ?? ClockAheadSeconds,
+            ClockUncertaintySeconds = later.ClockAheadSeconds is null ? ClockUncertaintySeconds : later.ClockUncertaintySeconds,
             TimeSource = later.TimeSource ?? TimeSource,
             TimeZone = later.TimeZone ?? TimeZone,
             Users = later.Users ?? Users,

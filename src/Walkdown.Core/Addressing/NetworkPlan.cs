@@ -26,6 +26,9 @@ public sealed record NetworkPlan
     /// <summary>Who leases them; empty where none does, or nobody has named it.</summary>
     public string LeaseServer { get; init; } = "";
 
+    /// <summary>Who gives the time (SNTP); empty where none does, or nobody has named it.</summary>
+    public string TimeServer { get; init; } = "";
+
     /// <summary>Kept free, or for something else.</summary>
     public ImmutableArray<ReservedRange> Reserved { get; init; } = [];
 
@@ -94,6 +97,7 @@ public sealed record NetworkPlan
             Say("tester", "lan.outside", tester.ToString(), subnet.ToString());
         // It may be in another network, where somebody carries for it.
         One("leaseServer", LeaseServer);
+        One("timeServer", TimeServer);
         if (string.IsNullOrWhiteSpace(PoolFirst) != string.IsNullOrWhiteSpace(PoolLast))
             Say(string.IsNullOrWhiteSpace(PoolFirst) ? "poolFirst" : "poolLast", "lan.half-range");
         void Range(string field, string first, string last)

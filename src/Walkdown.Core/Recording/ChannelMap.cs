@@ -15,6 +15,7 @@ namespace Walkdown.Core.Recording;
 /// <param name="Serial">Of the unit that hangs there; empty: not known.</param>
 /// <param name="HardwareAddress">Likewise.</param>
 /// <param name="Address">As planned; empty: none.</param>
+/// <param name="IsPlates">It reads number plates.</param>
 public sealed record PlannedChannel(
     Guid Id,
     int Number,
@@ -26,9 +27,17 @@ public sealed record PlannedChannel(
     int Heads = 1,
     string Serial = "",
     string HardwareAddress = "",
-    string Address = ""
+    string Address = "",
+    bool IsPlates = false
 )
 {
+    /// <summary>A plate and the video beside it are of one moment only within this, seconds (practice).</summary>
+    private const double PlatesSeconds = 1;
+
+    /// <summary>So far may its clock be from its recorder's, seconds.</summary>
+    /// <param name="limitSeconds">Where nothing asks for less.</param>
+    public double ClockLimit(double limitSeconds) => IsPlates ? Math.Min(PlatesSeconds, limitSeconds) : limitSeconds;
+
     /// <summary>The place, with the head where there are several: "CC-04 head 2".</summary>
     [System.Text.Json.Serialization.JsonIgnore]
     public Message Said => Heads > 1 ? new("map.head", Message.Said(Label), Message.Number(Head)) : new("map.place", Message.Said(Label));

@@ -173,7 +173,8 @@ public sealed class OnvifCamera(
     {
         var sent = time.GetUtcNow();
         var answer = await Ask("device", new XElement(Device + "GetSystemDateAndTime"), cancel, open: true);
-        var middle = sent + (time.GetUtcNow() - sent) / 2;
+        var took = time.GetUtcNow() - sent;
+        var middle = sent + took / 2;
         if (answer.Name != Device + "GetSystemDateAndTimeResponse")
             throw new FieldTrouble("asked.nonsense");
         var said = answer.Element(Device + "SystemDateAndTime");
@@ -201,7 +202,11 @@ public sealed class OnvifCamera(
             // It tells whole seconds: half of one is nearest.
             var device = new DateTimeOffset(year, month, day, hour, minute, second, TimeSpan.Zero).AddSeconds(0.5);
             _ahead = device - middle;
-            facts = facts with { ClockAheadSeconds = Math.Round(_ahead.Value.TotalSeconds, 1) };
+            facts = facts with
+            {
+                ClockAheadSeconds = Math.Round(_ahead.Value.TotalSeconds, 1),
+                ClockUncertaintySeconds = Math.Round(took.TotalSeconds / 2 + 0.55, 2),
+            };
         }
         return facts with
         {

@@ -33,6 +33,9 @@ public sealed record FieldNetwork(bool OnLoopback, int PortShift = FieldNetwork.
             ? new(ToIp(new((site.Number & 0x00FF_FFFF) | 0x7F00_0000)), port < 1024 ? port + PortShift : port)
             : new(ToIp(site), port);
 
+    /// <summary>Where a server of time is asked.</summary>
+    public IPEndPoint TimeServer(Ipv4Address site) => EndpointOf(site, 123);
+
     /// <summary>The site's address of who answered.</summary>
     /// <param name="from">As the machine sees it.</param>
     /// <param name="networks">Addresses of networks that the site is known to have, its own first: on loopback their first part is not seen.</param>

@@ -25,6 +25,7 @@ public sealed class AddressRowsDraft(Ledger ledger, CatalogueStore catalogue, Ad
         var cameras = known.Planned.Where(p => p.IsCamera).Select(p => p.Id).ToHashSet();
         var seats = known.Ports?.AsPlanned.Where(s => cameras.Contains(s.Key)).ToDictionary() ?? [];
         var entries = new List<IntakeEntry>();
+        var clockLimit = catalogue.Catalogue.Limit("time.offset")?.Max;
         var now = time.GetUtcNow();
         DateTimeOffset Last(LookKind kind) => known.Looks.LastOrDefault(l => l.Kind == kind)?.At ?? now;
         var (looked, asked, ports) = (Last(LookKind.Network), Last(LookKind.Leases), Last(LookKind.Ports));
@@ -42,7 +43,7 @@ public sealed class AddressRowsDraft(Ledger ledger, CatalogueStore catalogue, Ad
                         entries.Add(Entry(jobId, place, row, value, seen, serial, raw));
                 }
                 if (rows.GetValueOrDefault(place.Id) is { } line)
-                    foreach (var (check, value) in AddressRows.Of(plan, line))
+                    foreach (var (check, value) in AddressRows.Of(plan, line, clockLimit))
                         Add(check, value, looked, line.Found!.Serial, line.Found);
                 // On a port of its own that nobody else was learned at; of several runs nobody knows which it came by.
                 if (seats.GetValueOrDefault(place.Id) is { } seat && plans[PortTables.CameraPort.Check].Count() == 1)

@@ -58,6 +58,7 @@ public sealed record ProofLine(
 /// <param name="Before">One at most.</param>
 /// <param name="After">One at most.</param>
 /// <param name="PendingAt">An event that waits for its clip.</param>
+/// <param name="Clock">Of the camera against its recorder's, by the last look at both; one at most.</param>
 public sealed record ChannelLine(
     int Number,
     ChannelFinding Finding,
@@ -85,19 +86,41 @@ public sealed record ChannelLine(
     ImmutableArray<ProofLine> After,
     bool? IsProvenAfter,
     DateTimeOffset? PendingAt,
-    ImmutableArray<Message> Notes
+    ImmutableArray<Message> Notes,
+    ImmutableArray<ClockAgainst> Clock
 );
 
 /// <summary>A clock as it was read.</summary>
 /// <param name="Outcome">Against the limit.</param>
 /// <param name="LimitSeconds">Either way.</param>
+/// <param name="Against">The server of time instead of our clock; one at most.</param>
 public sealed record ClockLine(
     double OffsetSeconds,
     double UncertaintySeconds,
     string Source,
     string Zone,
     Outcome Outcome,
-    double LimitSeconds
+    double LimitSeconds,
+    ImmutableArray<ClockAgainst> Against
+);
+
+/// <summary>A clock against another.</summary>
+/// <param name="DifferenceSeconds">Positive: it is ahead.</param>
+/// <param name="UncertaintySeconds">Of both.</param>
+/// <param name="LimitSeconds">Either way.</param>
+public sealed record ClockAgainst(double DifferenceSeconds, double UncertaintySeconds, double LimitSeconds, Outcome Outcome);
+
+/// <summary>Our own clock against a server of time.</summary>
+/// <param name="AheadSeconds">Of us; negative: we are behind.</param>
+/// <param name="Stratum">Steps from a reference.</param>
+/// <param name="At">When it was asked.</param>
+public sealed record ReferenceLine(
+    string Server,
+    double AheadSeconds,
+    double UncertaintySeconds,
+    int Stratum,
+    Outcome Outcome,
+    DateTimeOffset At
 );
 
 /// <summary>A recorder with all that is known of it.</summary>
@@ -111,6 +134,8 @@ public sealed record ClockLine(
 /// <param name="DaysPromised">Null: nobody has said.</param>
 /// <param name="Proposed">What one writing puts right.</param>
 /// <param name="Moves">Channels that change places, the fewest.</param>
+/// <param name="Reference">Our own clock; one at most.</param>
+/// <param name="HasTimeServer">The plan of the network names a server of time.</param>
 /// <param name="PendingReadyAt">When the last of the events that wait can be on the disk.</param>
 public sealed record RecorderPage(
     Guid Id,
@@ -133,7 +158,9 @@ public sealed record RecorderPage(
     ImmutableArray<ProposedSetting> Proposed,
     ImmutableArray<ChannelExchange> Moves,
     int Pending,
-    DateTimeOffset? PendingReadyAt
+    DateTimeOffset? PendingReadyAt,
+    ImmutableArray<ReferenceLine> Reference,
+    bool HasTimeServer
 );
 
 /// <summary>Reads a recorder.</summary>

@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Addressing;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Recording;
 using Walkdown.Core.Register;
@@ -101,6 +102,7 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
                             d.Label,
                             d.Name,
                             d.Address,
+                            d.Kind,
                             Area = d.Area.Name,
                         }
                 )
@@ -145,7 +147,8 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
                                 heads.GetValueOrDefault(c.Device, 1),
                                 units.GetValueOrDefault(c.Device)?.Serial ?? "",
                                 units.GetValueOrDefault(c.Device)?.HardwareAddress ?? "",
-                                c.Address ?? ""
+                                c.Address ?? "",
+                                catalogue.Catalogue.FeaturesOf(c.Kind, []).Contains("plates")
                             )),
                     ];
                     var own = looks[r.Label].ToList();
@@ -248,6 +251,27 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
                 return Task.FromResult((true, true));
             }
         );
+
+    /// <summary>Our clock against the server of time, as it was asked last, and when; null: never.</summary>
+    internal async Task<(ClockReference Reference, DateTimeOffset At)?> Reference(Guid jobId)
+    {
+        await using var db = ledger.OpenDb();
+        var look = await db
+            .Looks.Where(l => l.JobId == jobId && l.Kind == LookKind.Clock)
+            .OrderByDescending(l => l.At)
+            .ThenByDescending(l => l.Id)
+            .FirstOrDefaultAsync();
+        return look is not null && KeptNetwork.Reference(look) is { } reference ? (reference, look.At) : null;
+    }
+
+    /// <summary>The server of time that the job's plan names; null: none.</summary>
+    internal async Task<Ipv4Address?> TimeServer(Guid jobId)
+    {
+        await using var db = ledger.OpenDb();
+        return await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId) is { } job
+            ? Ipv4Address.Read(KeptNetwork.PlanOf(job)?.TimeServer)
+            : null;
+    }
 
     /// <summary>The limit of a recorder's clock, seconds.</summary>
     internal double ClockLimit => catalogue.Catalogue.Limit("time.offset")?.Max ?? 2;

@@ -1,9 +1,11 @@
 using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Walkdown.Core.Addressing;
 using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 using Walkdown.Core.People;
 using Walkdown.Core.Recording;
+using Walkdown.Server.Addresses;
 using Walkdown.Server.Door;
 using Walkdown.Server.Shared;
 using Walkdown.Server.Work;
@@ -30,6 +32,14 @@ public static class RecorderEndpoints
                     TypedResults.Ok(queue.Start("sweep", async (progress, cancel) => await work.Rows(jobId, progress, cancel)))
             )
             .WithName("recorderRows")
+            .Needs(Right.Work);
+        recorders
+            .MapPost(
+                "/clock",
+                (Guid jobId, ReadRecorderRequest r, RecorderWork work, WorkQueue queue) =>
+                    TypedResults.Ok(queue.Start("clock", async (_, c) => await work.AskTime(jobId, r, c)))
+            )
+            .WithName("askTimeServer")
             .Needs(Right.Work);
         var one = recorders.MapGroup("/{recorderId:guid}");
         one.MapGet("", Get).WithName("getRecorder");
@@ -83,10 +93,20 @@ public static class RecorderEndpoints
         Guid jobId,
         Guid recorderId,
         RecorderBook book,
-        RecorderWork work
+        RecorderWork work,
+        AddressBook addresses
     ) =>
         await book.Load(jobId, recorderId) is { Length: 1 } known
-            ? TypedResults.Ok(Page(known[0], work.CanRead, book.ClockLimit))
+            ? TypedResults.Ok(
+                Page(
+                    known[0],
+                    work.CanRead,
+                    book.ClockLimit,
+                    await book.Reference(jobId),
+                    await book.TimeServer(jobId) is not null,
+                    (await addresses.Load(jobId))?.Ledger.Found ?? ImmutableDictionary<Guid, FoundDevice>.Empty
+                )
+            )
             : Problems.Of(404, "recorder.none");
 
     private static async Task<Results<Ok<RecorderPage>, ProblemHttpResult>> Happened(
@@ -94,14 +114,22 @@ public static class RecorderEndpoints
         Guid recorderId,
         EventRequest request,
         RecorderBook book,
-        RecorderWork work
+        RecorderWork work,
+        AddressBook addresses
     )
     {
         await work.Happened(jobId, recorderId, request);
-        return await Get(jobId, recorderId, book, work);
+        return await Get(jobId, recorderId, book, work, addresses);
     }
 
-    private static RecorderPage Page(RecorderBook.Known known, bool canRead, double limit)
+    private static RecorderPage Page(
+        RecorderBook.Known known,
+        bool canRead,
+        double limit,
+        (ClockReference Reference, DateTimeOffset At)? reference,
+        bool hasTimeServer,
+        IReadOnlyDictionary<Guid, FoundDevice> found
+    )
     {
         var reading = known.Reading;
         var pending = known.Pending.ToDictionary(p => p.Channel, p => p.At);
@@ -122,7 +150,19 @@ public static class RecorderEndpoints
                         clock.Source,
                         clock.Zone,
                         ClockDifference.Of(clock.OffsetSeconds, clock.UncertaintySeconds, 0, 0, limit).Outcome,
-                        limit
+                        limit,
+                        reference is var (server, _)
+                            ?
+                            [
+                                Against(
+                                    clock.OffsetSeconds,
+                                    clock.UncertaintySeconds,
+                                    server.OffsetSeconds,
+                                    server.UncertaintySeconds,
+                                    limit
+                                ),
+                            ]
+                            : []
                     ),
                 ]
                 : [],
@@ -134,13 +174,43 @@ public static class RecorderEndpoints
             known.Store?.DaysPromised,
             reading?.Users,
             reading?.Notifies,
-            [.. known.Map.Channels.Select(c => Line(c, reading is not null, known.Proofs.GetValueOrDefault(c.Number), pending))],
+            [
+                .. known.Map.Channels.Select(c =>
+                    Line(c, reading is not null, known.Proofs.GetValueOrDefault(c.Number), pending) with
+                    {
+                        Clock = c.Planned is { } place
+                            ? CameraClock(place, found.GetValueOrDefault(place.Device), reading?.Clock, limit)
+                            : [],
+                    }
+                ),
+            ],
             reading is null ? [] : ProposedSetting.Of(known.Map),
             reading is null ? [] : known.Map.Exchanges,
             known.Pending.Length,
-            known.Pending.IsEmpty ? null : known.Pending.Max(p => new ClipAsk(p.At, reading?.Clock ?? new RecorderClock(0, 0)).ReadyAt)
+            known.Pending.IsEmpty ? null : known.Pending.Max(p => new ClipAsk(p.At, reading?.Clock ?? new RecorderClock(0, 0)).ReadyAt),
+            reference is var (ours, at)
+                ? [new(ours.Server, -ours.OffsetSeconds, ours.UncertaintySeconds, ours.Stratum, ours.Ours(limit), at)]
+                : [],
+            hasTimeServer
         );
     }
+
+    private static ClockAgainst Against(double offset, double uncertainty, double other, double otherUncertainty, double limit)
+    {
+        var d = ClockDifference.Of(offset, uncertainty, other, otherUncertainty, limit);
+        return new(d.DifferenceSeconds, d.UncertaintySeconds, limit, d.Outcome);
+    }
+
+    /// <summary>Both were read against our clock: what we are off by falls out.</summary>
+    private static ImmutableArray<ClockAgainst> CameraClock(
+        PlannedChannel place,
+        FoundDevice? camera,
+        RecorderClock? recorder,
+        double limit
+    ) =>
+        camera is { ClockAheadSeconds: { } ahead, ClockUncertaintySeconds: { } u } && recorder is not null
+            ? [Against(ahead, u, recorder.OffsetSeconds, recorder.UncertaintySeconds, place.ClockLimit(limit))]
+            : [];
 
     private static ChannelLine Line(ChannelStanding c, bool isRead, ChannelProof? proof, Dictionary<int, DateTimeOffset> pending)
     {
@@ -172,7 +242,8 @@ public static class RecorderEndpoints
             proof?.After is { } after ? [Proof(after)] : [],
             proof?.IsProvenAfter,
             pending.TryGetValue(c.Number, out var at) ? at : null,
-            isRead ? RecorderNotes.Of(c, proof) : []
+            isRead ? RecorderNotes.Of(c, proof) : [],
+            []
         );
     }
 

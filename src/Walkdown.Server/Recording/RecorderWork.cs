@@ -9,6 +9,8 @@ using Walkdown.Core.Measures;
 using Walkdown.Core.Recording;
 using Walkdown.Core.Results;
 using Walkdown.Devices;
+using Walkdown.Devices.Discovery;
+using Walkdown.Devices.Field;
 using Walkdown.Server.Addresses;
 using Walkdown.Server.Handover;
 using Walkdown.Server.Readings;
@@ -25,12 +27,14 @@ public sealed class RecorderWork(
     CatalogueStore catalogue,
     PictureIntake pictures,
     ResultIntake intake,
+    FieldNetwork network,
     IHttpClientFactory clients,
     RecorderLists.At at,
     TimeProvider time
 )
 {
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(20);
+    private static readonly TimeSpan TimePatience = TimeSpan.FromSeconds(1.5);
 
     /// <summary>So many clips are had at once from one recorder: more would hold up what it records.</summary>
     private const int AtOnce = 4;
@@ -61,6 +65,16 @@ public sealed class RecorderWork(
             throw new Refusal(trouble!);
         await book.Keep(known.JobId, known.Label, by, LookKind.Recorder, reading);
         return reading;
+    }
+
+    /// <summary>Our own clock, which every other is read against, against the server of time.</summary>
+    public async Task<LookAnswer> AskTime(Guid jobId, ReadRecorderRequest request, CancellationToken cancel)
+    {
+        if (await book.TimeServer(jobId) is not { } server)
+            throw new Refusal(new("clock.no-server"));
+        var reference = await new TimeServerClient(network, time).Ask(server, TimePatience, cancel);
+        await book.Keep(jobId, reference.Server, request.By, LookKind.Clock, reference);
+        return new(1, []);
     }
 
     /// <summary>Keeps that somebody made an event before cameras.</summary>

@@ -37,11 +37,15 @@ public sealed class FieldSite : IDisposable
         _now = now;
         _shift = shift;
         _leases = new LeaseServers(leaseServers ?? [], shift);
+        Time = new TimeServer(IPAddress.Parse("127.46.8.1"), 123 + shift, now);
         foreach (var camera in cameras)
             _cameras[camera.Label] = camera;
     }
 
     public DateTimeOffset Now => _now();
+
+    /// <summary>Its server of time.</summary>
+    public TimeServer Time { get; }
 
     private int Services => 80 + _shift;
 
@@ -66,6 +70,7 @@ public sealed class FieldSite : IDisposable
             );
             _ = Search();
             _leases.Open();
+            Time.Open();
             return null;
         }
         catch (SocketException problem)
@@ -160,6 +165,7 @@ public sealed class FieldSite : IDisposable
         _over.Cancel();
         _searches?.Dispose();
         _leases.Dispose();
+        Time.Dispose();
         lock (_lock)
             foreach (var server in _listening.Values.SelectMany(s => s))
                 server.Dispose();

@@ -23,6 +23,9 @@ public enum LookKind
 
     /// <summary>What the clips of such events prove.</summary>
     Proofs,
+
+    /// <summary>Our clock against a server of time.</summary>
+    Clock,
 }
 
 /// <summary>One look at a job's network, or at a recorder's list, with everything that answered. Rows are only added; no login is ever in

@@ -1860,6 +1860,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/recorders/clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["askTimeServer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/recorders/{recorderId}": {
         parameters: {
             query?: never;
@@ -3497,6 +3513,7 @@ export interface components {
             /** Format: date-time */
             pendingAt: null | string;
             notes: components["schemas"]["Message"][];
+            clock: components["schemas"]["ClockAgainst"][];
         };
         /** @description One channel as it is recorded. */
         ChannelLoad: {
@@ -3671,6 +3688,15 @@ export interface components {
         };
         /** @enum {unknown} */
         ClipVerdict: "found" | "none" | "elsewhere" | "tooShort" | "gap" | "cutOff" | "otherChannel" | "jumps" | "unclear" | null;
+        ClockAgainst: {
+            /** Format: double */
+            differenceSeconds: number;
+            /** Format: double */
+            uncertaintySeconds: number;
+            /** Format: double */
+            limitSeconds: number;
+            outcome: components["schemas"]["Outcome"];
+        };
         ClockLine: {
             /** Format: double */
             offsetSeconds: number;
@@ -3681,6 +3707,7 @@ export interface components {
             outcome: components["schemas"]["Outcome"];
             /** Format: double */
             limitSeconds: number;
+            against: components["schemas"]["ClockAgainst"][];
         };
         CodeRequest: {
             code: string;
@@ -4476,6 +4503,11 @@ export interface components {
              * @description How far its clock is before ours, seconds.
              */
             clockAheadSeconds: null | number;
+            /**
+             * Format: double
+             * @description What that may be off by: half of the way, and half of the step that it tells; null where it was not read so.
+             */
+            clockUncertaintySeconds: null | number;
             /** @description Where its time comes from: ntp or manual. */
             timeSource: null | string;
             /** @description Its time zone, as it writes it. */
@@ -5266,7 +5298,7 @@ export interface components {
          */
         LookAt: "nowhere" | "nearEnd" | "farEnd" | "eitherEnd" | "bothEnds" | "midRun";
         /** @enum {unknown} */
-        LookKind: "network" | "list" | "leases" | "ports" | "recorder" | "events" | "proofs";
+        LookKind: "network" | "list" | "leases" | "ports" | "recorder" | "events" | "proofs" | "clock";
         LookLine: {
             /** Format: uuid */
             id: string;
@@ -5478,6 +5510,8 @@ export interface components {
             poolLast: string;
             /** @description Who leases them; empty where none does, or nobody has named it. */
             leaseServer: string;
+            /** @description Who gives the time (SNTP); empty where none does, or nobody has named it. */
+            timeServer: string;
             /** @description Kept free, or for something else. */
             reserved: components["schemas"]["ReservedRange"][];
             /** @description Addresses that devices leave their factory with. */
@@ -6601,6 +6635,8 @@ export interface components {
             pending: number;
             /** Format: date-time */
             pendingReadyAt: null | string;
+            reference: components["schemas"]["ReferenceLine"][];
+            hasTimeServer: boolean;
         };
         /** @description What a recorder has to keep its promise with, as a person says it of this one. */
         RecorderStore: {
@@ -6735,6 +6771,18 @@ export interface components {
             reading: number;
             /** Format: uuid */
             by: string;
+        };
+        ReferenceLine: {
+            server: string;
+            /** Format: double */
+            aheadSeconds: number;
+            /** Format: double */
+            uncertaintySeconds: number;
+            /** Format: int32 */
+            stratum: number;
+            outcome: components["schemas"]["Outcome"];
+            /** Format: date-time */
+            at: string;
         };
         RegisterAnswer: {
             columns: components["schemas"]["FieldAnswer"][];
@@ -10902,6 +10950,32 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    askTimeServer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadRecorderRequest"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

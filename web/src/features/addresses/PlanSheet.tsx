@@ -13,6 +13,7 @@ const empty: NetworkPlan = {
   poolFirst: '',
   poolLast: '',
   leaseServer: '',
+  timeServer: '',
   reserved: [],
   factory: [],
   firstHostOffset: 20,
@@ -59,7 +60,11 @@ export function PlanSheet({
     at === field || at?.startsWith(`${field}.`)
       ? troubleOf(keep.error)
       : read.data?.wrong.filter((w) => w.field === field || w.field.startsWith(`${field}.`)).map((w) => say(w.why))[0];
-  const text = (field: 'subnet' | 'gateway' | 'poolFirst' | 'poolLast' | 'leaseServer' | 'tester', label: string, hint?: string) => (
+  const text = (
+    field: 'subnet' | 'gateway' | 'poolFirst' | 'poolLast' | 'leaseServer' | 'timeServer' | 'tester',
+    label: string,
+    hint?: string,
+  ) => (
     <Labelled label={label}>
       <input
         className="field font-read"
@@ -125,6 +130,7 @@ export function PlanSheet({
           {text('poolFirst', t('address.pool'))}
           {text('poolLast', t('address.pool-to'))}
           {text('leaseServer', t('address.lease-server'))}
+          {text('timeServer', t('address.time-server'))}
           {number('firstHostOffset', t('address.offset'))}
           {number('gapEvery', t('address.gap-every'))}
           {number('gapSize', t('address.gap-size'))}

@@ -23,6 +23,7 @@ function Bond({ agrees }: { agrees: boolean | null }) {
 export function ChannelAside({
   line,
   lines,
+  recorder,
   mayWork,
   busy,
   isRead,
@@ -32,6 +33,7 @@ export function ChannelAside({
 }: {
   line: ChannelLine;
   lines: readonly ChannelLine[];
+  recorder: string;
   mayWork: boolean;
   busy: boolean;
   isRead: boolean;
@@ -56,6 +58,14 @@ export function ChannelAside({
     ['when', t('rec.kept-mode'), t(`rec.when.${line.when}`), line.when === 'untold' ? null : keeps],
     ['state', t('rec.arrives'), t(`rec.state.${line.state}`), line.state === 'untold' ? null : line.state === 'live'],
   ];
+  const [own] = line.clock;
+  if (own)
+    rows.push([
+      'clock',
+      t('rec.clock-near', recorder, own.limitSeconds),
+      `${own.differenceSeconds >= 0 ? '+' : '-'}${Math.abs(own.differenceSeconds).toFixed(1)} ± ${own.uncertaintySeconds.toFixed(1)} s`,
+      own.outcome === 'tooClose' ? null : own.outcome === 'in',
+    ]);
   const stream = [
     line.codec,
     line.wide && line.high ? `${line.wide} x ${line.high}` : '',

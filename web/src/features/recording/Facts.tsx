@@ -18,7 +18,7 @@ function ClockLine({ of }: { of: RecorderPage['clock'][number] }) {
   );
 }
 
-const signed = (v: number) => `${v >= 0 ? '+' : '-'}${Math.abs(v).toFixed(1)}`;
+const signed = (v: number, decimals = 1) => `${v >= 0 ? '+' : '-'}${Math.abs(v).toFixed(decimals)}`;
 
 function Fact({ name, hint, children }: { name: string; hint?: string; children: React.ReactNode }) {
   return (
@@ -32,9 +32,10 @@ function Fact({ name, hint, children }: { name: string; hint?: string; children:
 }
 
 /** What the recorder says of itself, beside its channels. */
-export function Facts({ page, when }: { page: RecorderPage; when: (at: string) => string }) {
+export function Facts({ page, when, onAskTime }: { page: RecorderPage; when: (at: string) => string; onAskTime?: () => void }) {
   const [clock] = page.clock;
-  const short = page.daysKept !== null && page.daysPromised !== null && page.daysKept < page.daysPromised;
+  const [ours] = page.reference;
+  const colour = (outcome: string) => (outcome === 'out' ? 'font-semibold text-refused' : outcome === 'tooClose' ? 'text-noted' : '');
   return (
     <section aria-label={page.label} className="py-1">
       <Fact name={t('rec.clock')} hint={t('rec.clock-hint')}>
@@ -42,17 +43,49 @@ export function Facts({ page, when }: { page: RecorderPage; when: (at: string) =
           <>
             <b className="font-read">{signed(clock.offsetSeconds)} s</b>
             <ClockLine of={clock} />
-            <span className={clock.outcome === 'out' ? 'font-semibold text-refused' : clock.outcome === 'tooClose' ? 'text-noted' : ''}>
-              {t(`rec.clock.${clock.outcome}`, clock.limitSeconds)}
-            </span>
+            <span className={colour(clock.outcome)}>{t(`rec.clock.${clock.outcome}`, clock.limitSeconds)}</span>
             <span className="text-label text-ink-2">
-              {[`± ${clock.uncertaintySeconds.toFixed(3)} s`, clock.source, clock.zone].filter(Boolean).join(', ')}
+              {[
+                `± ${clock.uncertaintySeconds.toFixed(3)} s`,
+                clock.source,
+                clock.zone,
+                ...clock.against.map((a) => t('rec.clock-server', signed(a.differenceSeconds))),
+              ]
+                .filter(Boolean)
+                .join(', ')}
             </span>
           </>
         ) : (
           <span className="text-ink-2">{t('rec.clock-none')}</span>
         )}
       </Fact>
+      <Fact name={t('rec.clock-ours')} hint={ours && t('rec.clock-ours-hint', ours.server)}>
+        {ours ? (
+          <>
+            <b className={`font-read ${colour(ours.outcome)}`}>{signed(ours.aheadSeconds, 3)} s</b>
+            <span className="text-label text-ink-2">
+              {[`± ${ours.uncertaintySeconds.toFixed(3)} s`, t('rec.clock-at', ours.stratum, when(ours.at))].join(', ')}
+            </span>
+          </>
+        ) : (
+          <span className="text-label text-ink-2">{t(page.hasTimeServer ? 'rec.clock-not-compared' : 'rec.clock-no-server')}</span>
+        )}
+        {onAskTime && (
+          <button className="min-h-11 text-label font-semibold underline" onClick={onAskTime}>
+            {t('rec.clock-ask')}
+          </button>
+        )}
+      </Fact>
+      {page.readAt && <Told page={page} when={when} />}
+    </section>
+  );
+}
+
+/** What it says of its disks and people. */
+function Told({ page, when }: { page: RecorderPage; when: (at: string) => string }) {
+  const short = page.daysKept !== null && page.daysPromised !== null && page.daysKept < page.daysPromised;
+  return (
+    <>
       <Fact name={t('rec.disks')}>
         {page.disks.length === 0 && <span className="text-ink-2">{t('rec.not-told')}</span>}
         {page.disks.map((d) => (
@@ -102,6 +135,6 @@ export function Facts({ page, when }: { page: RecorderPage; when: (at: string) =
           {t('rec.started', when(page.startedAt))}. {t('rec.restart-hint')}
         </p>
       )}
-    </section>
+    </>
   );
 }

@@ -244,6 +244,7 @@ export default function RecordingPage() {
               key={chosen.number}
               line={chosen}
               lines={lines}
+              recorder={page.label}
               mayWork={mayWork}
               busy={running}
               isRead={!!page.readAt}
@@ -257,7 +258,19 @@ export default function RecordingPage() {
           <Suspense>
             <Holds deviceId={page.id} />
           </Suspense>
-          {page.readAt && <Facts page={page} when={(at) => dayAndClock(at, job.timeZone)} />}
+          <Facts
+            page={page}
+            when={(at) => dayAndClock(at, job.timeZone)}
+            onAskTime={
+              mayWork && page.hasTimeServer && !running
+                ? () =>
+                    begin(
+                      'rec.running',
+                      answered(api.POST('/api/jobs/{jobId}/recorders/clock', { params: { path: { jobId: job.id } }, body: { by } })),
+                    )
+                : undefined
+            }
+          />
         </div>
       </div>
       {open === 'set' && (

@@ -42,6 +42,7 @@ const line = (number: number, over: Partial<ChannelLine> = {}): ChannelLine => (
   isProvenAfter: null,
   pendingAt: null,
   notes: [],
+  clock: [],
   ...over,
 });
 
