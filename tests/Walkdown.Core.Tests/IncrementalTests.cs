@@ -269,7 +269,7 @@ public sealed class IncrementalTests
     {
         var looked = new HashSet<(string Check, string At)>();
         var unsaid = new SortedSet<string>();
-        for (var seed = 0; seed < 20; seed++)
+        for (var seed = 0; seed < 30; seed++)
         {
             var random = new Random(seed);
             var facts = Device(seed, random);

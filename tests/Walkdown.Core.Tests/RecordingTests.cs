@@ -429,3 +429,75 @@ public sealed class RecordingTests
         );
     }
 }
+
+/// <summary>A card in a camera, through its row.</summary>
+public sealed class CardInCameraTests
+{
+    private static (State State, string[] Codes) Of(string model, params (string Field, object Said)[] said)
+    {
+        var all = new Dictionary<string, object>
+        {
+            ["seat"] = "clicked",
+            ["class"] = "u1",
+            ["size"] = 128.0,
+            ["rate"] = 6.0,
+            ["on"] = "yes",
+            ["clip"] = "yes",
+        };
+        foreach (var (field, value) in said)
+            all[field] = value;
+        var facts = new Facts().With(f =>
+            f with
+            {
+                Place = f.Place with { Model = model, Features = ["card-slot"] },
+                Practice = f.Practice with { Scope = WorkScope.Whole },
+            }
+        );
+        var key = new CheckKey(new("recorder.card"), new Subject(SubjectKind.Place, facts.Now.Place.Id), Condition.Any);
+        facts.Read(key, new FormValue([new([.. all.Select(f => new FieldSaid(f.Key, f.Value as double?, f.Value as string))])]));
+        var row = facts.Card.Rows.Single(r => r.Key == key);
+        Assert.True(row.Required);
+        return (row.State, [.. row.Because.Select(b => b.Code)]);
+    }
+
+    [Fact]
+    public void OneThatSuitsAndRecordsIsIn()
+    {
+        // 6 Mbit/s with twice the room are 1.5 MB/s; 128 GB hold 1.975 days.
+        Assert.Equal(
+            (State.In, "card.fast card.days card.wear-unsaid"),
+            Of("Tarn D4Z") is var (state, codes) ? (state, string.Join(' ', codes)) : default
+        );
+        Assert.Equal("card.fast card.days card.worn", string.Join(' ', Of("Tarn D4Z", ("endurance", 60.0)).Codes));
+        Assert.Contains("card.worn-soon", Of("Tarn D4Z", ("endurance", 20.0)).Codes);
+    }
+
+    [Theory]
+    [InlineData("seat", "loose", "card.seat")]
+    [InlineData("on", "no", "card.off")]
+    [InlineData("clip", "no", "card.no-clip")]
+    [InlineData("rate", 41.0, "card.slow")]
+    [InlineData("size", 512.0, "card.too-large")]
+    [InlineData("class", "c4", "card.class-asked")]
+    [InlineData("usable", 60.0, "card.less")]
+    [InlineData("lost", 0.5, "card.lost")]
+    [InlineData("days", 7.0, "card.short")]
+    public void EachThatDoesNotSuitIsSaid(string field, object said, string code)
+    {
+        var (state, codes) = Of("Tarn D4Z", (field, said));
+        Assert.Equal((State.Out, code), (state, codes[0]));
+    }
+
+    [Fact]
+    public void WhatNobodyHasSaidIsNotInOrder()
+    {
+        Assert.Equal(
+            (State.NotJudged, "card.no-class"),
+            Of("Tarn D4Z", ("class", "none")) is var (state, codes) ? (state, codes[0]) : default
+        );
+        // A model whose sheet says nothing of cards.
+        Assert.Contains("card.model-unsaid", Of("Skerry B4").Codes.Concat(Of("Tarn D2").Codes).Concat(Of("Moor X2").Codes));
+        // Part of the time is part of the wear, and of the days.
+        Assert.DoesNotContain("card.short", Of("Tarn D4Z", ("days", 7.0), ("share", 20.0)).Codes);
+    }
+}

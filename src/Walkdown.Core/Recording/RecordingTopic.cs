@@ -8,7 +8,10 @@ namespace Walkdown.Core.Recording;
 internal static class RecordingTopic
 {
     /// <inheritdoc cref="Topic"/>
-    public static readonly Topic Topic = new() { Judges = [new("retention", Judge, EntryKind.Form)] };
+    public static readonly Topic Topic = new()
+    {
+        Judges = [new("retention", Judge, EntryKind.Form), new("memory-card", CardInCamera.Judge, EntryKind.Form)],
+    };
 
     /// <summary>Days that the disks hold at what is written in a day, against the days that were promised.</summary>
     private static Judged Judge(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)

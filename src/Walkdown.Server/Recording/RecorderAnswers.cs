@@ -175,7 +175,7 @@ public sealed record EventRequest(EventWay Way, ImmutableArray<int> Channels, do
 
 /// <summary>Has the clips of all events sent that wait.</summary>
 /// <param name="By">Who looks; pictures are kept in this name.</param>
-public sealed record ProofRequest(Guid By);
+public sealed record ProofRequest(Guid By) : Core.Entries.IAsked;
 
 /// <summary>Sets what was proposed.</summary>
 /// <param name="Seen">Of what the recorder said when it was looked at.</param>
