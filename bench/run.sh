@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | every [DEVICES READINGS] | addresses [DEVICES] | door | kill [TIMES] | core | phone [DEVICES] | cuts [MINUTES] | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
+# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | every [DEVICES READINGS] | addresses [DEVICES] | recording [STREAMS] | door | kill [TIMES] | core | phone [DEVICES] | cuts [MINUTES] | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 what=${1:-all}
@@ -44,6 +44,12 @@ if [ "$what" = site ] || [ "$what" = all ]; then
   [ -d tests/e2e/node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error)
   node bench/paint.mjs "http://localhost:$port"
   stop
+fi
+if [ "$what" = recording ]; then
+  echo "== a slider that is dragged =="
+  dotnet "$bench" what-if "${2:-5000}"
+  echo "== channels that are proven, recorders that take 400 ms a clip =="
+  dotnet "$bench" proofs 46 400
 fi
 if [ "$what" = addresses ]; then
   echo "== three lists held against each other =="

@@ -33,6 +33,12 @@ switch (args)
     case ["range", var addresses]:
         await AddressBenchmark.Sweep(int.Parse(addresses));
         return 0;
+    case ["what-if", var streams]:
+        RecordingBenchmark.WhatIf(int.Parse(streams));
+        return 0;
+    case ["proofs", var channels, var delay]:
+        await RecordingBenchmark.Proofs(int.Parse(channels), int.Parse(delay));
+        return 0;
     case ["budgets"]:
         PowerBenchmark.Budgets();
         return 0;
@@ -56,7 +62,7 @@ switch (args)
         return 0;
     default:
         Console.Error.WriteLine(
-            "core | lists DEVICES | range ADDRESSES | cameras DEVICES | save URL | site-make DIR DEVICES READINGS | site URL PID | door URL PID | "
+            "core | what-if STREAMS | proofs CHANNELS MS | lists DEVICES | range ADDRESSES | cameras DEVICES | save URL | site-make DIR DEVICES READINGS | site URL PID | door URL PID | "
                 + "budgets | power-make DEMO DIR DEVICES | pack URL PID CARDS | bundle FROM TO PID | verify MB | "
                 + "sweep URL MS | file URL ROWS; ./walkdown bench runs them"
         );
