@@ -16,6 +16,11 @@ const call = async (path, body) => {
   if (!response.ok) throw new Error(`${path}: ${answer.detail}`);
   return answer;
 };
+const over = async (work) => {
+  for (; work.state === 'running'; work = await call(`/progress/${work.id}`)) await new Promise((done) => setTimeout(done, 200));
+  if (work.state !== 'done') throw new Error(work.why);
+  return work;
+};
 const [job] = await call('/jobs');
 const kit = await call(`/jobs/${job.id}/kit`);
 const walk = await call(`/jobs/${job.id}/walk`);
@@ -69,7 +74,6 @@ await shot('import', '/import', {
     await page.getByRole('button', { name: 'Take it' }).waitFor();
   },
 });
-await shot('kit', '/kit', { ready: 'Instruments' });
 await shot('practice', '/practice', {
   ready: 'Catalogue',
   act: async (page) => {
@@ -86,6 +90,38 @@ await shot('card-open', await at('PT-04', 'cable.length'), {
     await page.keyboard.press('Enter');
     await page.getByTestId('entry').fill((length.window.max - 0.4).toFixed(1));
     await page.getByRole('status').filter({ hasText: /too close/i }).waitFor();
+  },
+});
+// Somebody walked before every camera of R-1, before it was started again and after.
+const [recorder] = (await call(`/jobs/${job.id}/recorders`)).recorders;
+const at1 = `/jobs/${job.id}/recorders/${recorder.id}`;
+const before = await call(at1);
+const channels = before.channels.filter((c) => c.deviceId).map((c) => c.number);
+async function walked(secondsAgo) {
+  await fetch(`${base}/api/demo/recorders/R-1/events`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ channels, secondsAgo }),
+  });
+  await call(`${at1}/events`, { way: 'walk', channels, secondsAgo, by: 'Ina Solberg' });
+  await over(await call(`${at1}/proofs`, { by: ina }));
+}
+await over(await call(`/jobs/${job.id}/recorders/clock`, { by: 'Ina Solberg' }));
+await over(await call(`${at1}/read`, { by: 'Ina Solberg' }));
+const told = await call(at1);
+await over(await call(`${at1}/channels`, { seen: told.seen, channels: told.proposed.map((p) => p.channel), by: 'Ina Solberg' }));
+await walked(60);
+await fetch(`${base}/api/demo/recorders/R-1/restart`, { method: 'POST' });
+for (let up = false; !up; await new Promise((done) => setTimeout(done, 500)))
+  up = (await fetch(`${base}/api/progress/${(await call(`${at1}/read`, { by: '' })).id}`).then((r) => r.json())).state !== 'failed';
+await new Promise((done) => setTimeout(done, 6000));
+await walked(0);
+await shot('recording', '/recording', {
+  ready: 'Clip found, before and after',
+  act: async (page) => {
+    await page.getByRole('button', { name: /^Channel 13,/ }).click();
+    await page.getByText('Recorded until the restart', { exact: false }).first().waitFor();
+    await page.getByText('Will it hold', { exact: false }).waitFor();
   },
 });
 await shot('addresses', '/addresses', {

@@ -121,7 +121,7 @@ public static class RecorderNotes
             notes.Add(why);
         if (proof?.After is { } after)
         {
-            if (after.Proof is { Verdict: not ClipVerdict.Found } late)
+            if (after.Proof is { Verdict: not ClipVerdict.Found } late && !notes.Contains(late.Because))
                 notes.Add(late.Because);
             if (proof.IsProven == true && after.Proof?.Proves == false)
                 notes.Add(new("clip.not-since"));

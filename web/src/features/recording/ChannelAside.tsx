@@ -95,7 +95,10 @@ export function ChannelAside({
       {isRead &&
         (line.notes.length > 0 ? (
           line.notes.map((n) => (
-            <p key={n.code} className={`mt-1 font-semibold ${neither.has(n.code) ? 'text-noted' : 'text-refused'}`}>
+            <p
+              key={`${n.code} ${n.args.join(' ')}`}
+              className={`mt-1 font-semibold ${neither.has(n.code) ? 'text-noted' : 'text-refused'}`}
+            >
               {say(n)}
             </p>
           ))

@@ -23,7 +23,7 @@ function Bar({ of }: { of: Drawn }) {
 const inWords = (of: Drawn, line: ChannelLine['before']) =>
   of.kind === 'waits' ? t('rec.pending') : line[0] ? line[0].because.map(say).join(' ') || t('recorder.silent', '') : t('rec.no-event');
 
-const minuteOf = (at: string | undefined) => (at ? `:${at.slice(14, 16)}` : '');
+const minuteOf = (at: string | undefined) => at?.slice(14, 16) ?? '';
 
 /** Every channel side by side: who proves what, before and after the restart. */
 export function Matrix({
@@ -51,9 +51,15 @@ export function Matrix({
       <p className="mb-1 text-label text-ink-2">{t('rec.clips-hint')}</p>
       <div className="grid grid-cols-[3.4rem_1fr] max-sm:grid-cols-1">
         <span aria-hidden className="flex flex-col text-tick text-ink-2 max-sm:hidden">
-          <span className="h-[21px]" />
-          <span className="h-[28px]">{restartAt && t('rec.before')}</span>
-          {restartAt && <span>{t('rec.after')}</span>}
+          <span className="h-[19px]" />
+          {restartAt && (
+            <>
+              <span className="flex h-3 items-center text-ink">{t('rec.before')}</span>
+              <span className="h-4">{t('rec.minute')}</span>
+              <span className="flex h-3 items-center text-ink">{t('rec.after')}</span>
+              <span className="h-4">{t('rec.minute')}</span>
+            </>
+          )}
         </span>
         <ul
           className={`grid gap-y-2 max-sm:grid-cols-[repeat(auto-fill,minmax(44px,1fr))] ${page.channels.some((c) => c.number > 99) ? 'grid-cols-[repeat(auto-fill,minmax(34px,1fr))]' : 'grid-cols-[repeat(auto-fill,minmax(23.5px,1fr))]'}`}
