@@ -41,7 +41,7 @@ function Tab({ to, letter, children, here }: { to: string; letter: string; child
     <Link
       to={to}
       aria-current={here ? 'page' : undefined}
-      className={`relative flex h-[38px] items-center px-3.5 text-body ${here ? 'border-x border-t border-ink bg-paper font-bold' : 'text-ink-2'}`}
+      className={`relative flex h-[38px] items-center px-2.5 text-body ${here ? 'border-x border-t border-ink bg-paper font-bold' : 'text-ink-2'}`}
     >
       {here && (
         <span className="absolute -top-[3px] left-1/2 -translate-x-1/2">
