@@ -103,15 +103,7 @@ public sealed class GoodAnswers(Catalogue catalogue, string name = "M. Okafor", 
             ("source", "recorder"),
             ("days", 31),
         ],
-        ["recorder.card"] =
-        [
-            ("seat", "clicked"),
-            ("class", "v30"),
-            ("size", 128),
-            ("rate", 6),
-            ("on", "yes"),
-            ("clip", "yes"),
-        ],
+        ["recorder.card"] = [("seat", "clicked"), ("class", "v30"), ("size", 128), ("rate", 6), ("on", "yes"), ("clip", "yes")],
         ["radio.load"] = [("negotiated", 300), ("streams", 12)],
     }.ToImmutableDictionary();
 

@@ -249,6 +249,36 @@ public sealed class RecorderTests
         Assert.Contains("clip.earlier-gone", Notes(Channel(page, 3)));
     }
 
+    /// <summary>Where no recorder answers, a list that somebody exported says who is registered, and nothing of what runs.</summary>
+    [Fact]
+    public async Task AListThatWasExportedIsComparedAndProvesNothing()
+    {
+        using var site = new Site();
+        var id = await Recorder(site, "R-2");
+        const string Csv = "Ch;Camera name;Serial no\n1;PT-01;{1}\n2;PT-03;{3}\n3;PT-02;{2}\n9;somebody;KX77\n";
+        async Task<string> Serial(string label) =>
+            (await site.Get($"/api/cards/{site.Stops[label]}/register"))["values"]!["serial"]!.ToString();
+        var file = Csv.Replace("{1}", await Serial("PT-01")).Replace("{2}", await Serial("PT-02")).Replace("{3}", await Serial("PT-03"));
+        using var response = await site.Http.PostAsync(
+            $"/api/jobs/{site.JobId}/network/lists/file?recorder=R-2&by=Ina",
+            new ByteArrayContent(Encoding.UTF8.GetBytes(file)) { Headers = { ContentType = new("application/octet-stream") } }
+        );
+        var over = await site.Over(Site.Json(await response.Content.ReadAsStringAsync()));
+        Assert.True(over["why"] is null, over.ToJsonString());
+        var page = await Page(site, id);
+        Assert.True(page["isTyped"]!.GetValue<bool>());
+        Assert.Empty(Notes(page));
+        Assert.Equal("asPlanned", Channel(page, 1)["finding"]!.ToString());
+        Assert.Equal("exchanged", Channel(page, 2)["finding"]!.ToString());
+        Assert.Equal("stranger", Channel(page, 9)["finding"]!.ToString());
+        Assert.Equal("untold", Channel(page, 1)["state"]!.ToString());
+        // What it says of itself comes before any list.
+        await Do(site, id, "read", new { by = "Ina Solberg" });
+        page = await Page(site, id);
+        Assert.False(page["isTyped"]!.GetValue<bool>());
+        Assert.Equal("asPlanned", Channel(page, 2)["finding"]!.ToString());
+    }
+
     [Fact]
     public async Task WhatCannotBeIsSaidAndNothingIsKept()
     {

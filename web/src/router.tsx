@@ -69,6 +69,7 @@ const recording = createRoute({
   getParentRoute: () => root,
   path: '/recording',
   component: lazyRouteComponent(() => import('./features/recording/RecordingPage')),
+  validateSearch: (s: Record<string, unknown>): { device?: string } => ({ device: text(s.device) }),
 });
 const path = createRoute({
   getParentRoute: () => root,

@@ -10,6 +10,7 @@ namespace Walkdown.Server.Recording;
 /// <param name="Proven">Found before a restart.</param>
 /// <param name="ProvenAfter">Found after it, too.</param>
 /// <param name="ReadAt">Null: nobody has asked it.</param>
+/// <param name="Devices">Places that have a channel of it.</param>
 public sealed record RecorderLine(
     Guid Id,
     string Label,
@@ -18,7 +19,8 @@ public sealed record RecorderLine(
     int Wrong,
     int Proven,
     int ProvenAfter,
-    DateTimeOffset? ReadAt
+    DateTimeOffset? ReadAt,
+    ImmutableArray<Guid> Devices
 );
 
 /// <summary>All recorders of a job.</summary>
@@ -135,6 +137,7 @@ public sealed record ReferenceLine(
 /// <param name="Proposed">What one writing puts right.</param>
 /// <param name="Moves">Channels that change places, the fewest.</param>
 /// <param name="Reference">Our own clock; one at most.</param>
+/// <param name="IsTyped">From a list that somebody exported: it says nothing of what runs.</param>
 /// <param name="HasTimeServer">The plan of the network names a server of time.</param>
 /// <param name="PendingReadyAt">When the last of the events that wait can be on the disk.</param>
 public sealed record RecorderPage(
@@ -160,7 +163,8 @@ public sealed record RecorderPage(
     int Pending,
     DateTimeOffset? PendingReadyAt,
     ImmutableArray<ReferenceLine> Reference,
-    bool HasTimeServer
+    bool HasTimeServer,
+    bool IsTyped
 );
 
 /// <summary>Reads a recorder.</summary>

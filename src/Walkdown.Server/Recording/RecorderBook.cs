@@ -112,7 +112,9 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
         var looks = (
             await db
                 .Looks.Where(l => l.JobId == jobId && labels.Contains(l.Of))
-                .Where(l => l.Kind == LookKind.Recorder || l.Kind == LookKind.Events || l.Kind == LookKind.Proofs)
+                .Where(l =>
+                    l.Kind == LookKind.Recorder || l.Kind == LookKind.Events || l.Kind == LookKind.Proofs || l.Kind == LookKind.List
+                )
                 .OrderByDescending(l => l.At)
                 .ThenByDescending(l => l.Id)
                 .Take(MostLooks)
@@ -172,7 +174,12 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
                         .OrderBy(e => e.Channel)
                         .ToImmutableArray();
                     var restarts = RestartsOf(readings.Select(l => l.Reading!.StartedAt));
-                    var reading = readings.Count > 0 ? readings[^1].Reading : null;
+                    // One that nobody has asked may have a list that somebody exported: it says who is registered, and nothing of what runs.
+                    var list = readings.Count > 0 ? null : own.LastOrDefault(l => l.Kind == LookKind.List);
+                    var reading =
+                        readings.Count > 0 ? readings[^1].Reading
+                        : list is null ? null
+                        : Exported(list);
                     return new Known(
                         jobId,
                         r.Id,
@@ -181,7 +188,7 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
                         units.GetValueOrDefault(r.Id)?.Serial ?? "",
                         planned,
                         reading,
-                        readings.Count > 0 ? readings[^1].Look.At : null,
+                        readings.Count > 0 ? readings[^1].Look.At : list?.At,
                         ChannelMap.Of(planned, reading?.Channels ?? []),
                         proven,
                         events,
@@ -192,6 +199,24 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
                 }),
         ];
     }
+
+    private static RecorderReading Exported(NetworkLook list) =>
+        new(
+            "",
+            "",
+            null,
+            null,
+            null,
+            [],
+            [
+                .. KeptNetwork
+                    .Registered(list)
+                    .GroupBy(r => r.Channel)
+                    .Select(g => g.First())
+                    .Select(r => new RecorderChannel(r.Channel, r.Name, r.Serial, r.Mac, r.Address)),
+            ],
+            IsTyped: true
+        );
 
     /// <summary>Starts that readings of one recorder tell of; each reads its clock anew, so that two may differ by a little.</summary>
     internal static ImmutableArray<DateTimeOffset> RestartsOf(IEnumerable<DateTimeOffset?> told)

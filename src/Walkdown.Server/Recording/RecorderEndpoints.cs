@@ -80,7 +80,8 @@ public static class RecorderEndpoints
                             k.Reading is null ? 0 : k.Map.Channels.Count(c => c.NeedsHand),
                             k.Proofs.Values.Count(p => p.IsProven == true),
                             k.Proofs.Values.Count(p => p.IsProvenAfter == true),
-                            k.ReadAt
+                            k.ReadAt,
+                            [.. k.Planned.Select(p => p.Device).Distinct()]
                         )),
                     ],
                     work.CanRead,
@@ -191,7 +192,8 @@ public static class RecorderEndpoints
             reference is var (ours, at)
                 ? [new(ours.Server, -ours.OffsetSeconds, ours.UncertaintySeconds, ours.Stratum, ours.Ours(limit), at)]
                 : [],
-            hasTimeServer
+            hasTimeServer,
+            reading is { IsTyped: true }
         );
     }
 

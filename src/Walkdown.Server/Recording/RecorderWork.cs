@@ -211,7 +211,7 @@ public sealed class RecorderWork(
         // As it is now, and not as somebody looked at it some time ago.
         await Ask(known, request.By, cancel);
         known = await Known(jobId, recorder);
-        if (known.Seen != request.Seen)
+        if (known.Reading is null || known.Seen != request.Seen)
             throw new Refusal(new("recorder.changed-since", Message.Said(known.Label)));
         if (RecorderNotes.IsOther(known.Reading!, known.Serial))
             throw new Refusal(new("recorder.other-unit", Message.Said(known.Reading!.Serial), Message.Said(known.Serial)));

@@ -6603,6 +6603,7 @@ export interface components {
             provenAfter: number;
             /** Format: date-time */
             readAt: null | string;
+            devices: string[];
         };
         RecorderPage: {
             /** Format: uuid */
@@ -6637,6 +6638,7 @@ export interface components {
             pendingReadyAt: null | string;
             reference: components["schemas"]["ReferenceLine"][];
             hasTimeServer: boolean;
+            isTyped: boolean;
         };
         /** @description What a recorder has to keep its promise with, as a person says it of this one. */
         RecorderStore: {

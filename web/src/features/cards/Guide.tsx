@@ -6,6 +6,7 @@ import { choiceText, nameOf, unitOf } from '../../ui/format';
 import { stateColour, StateMark } from '../../ui/Marks';
 import { Block } from './Block';
 import './howTexts';
+import { ToRecorder } from './ToRecorder';
 import { valueOf } from './ways';
 
 /** The rows that a row leans on: what holds it, what should be in first, what its wait began with. */
@@ -64,6 +65,7 @@ export function Guide({ answer, row }: { answer: CardAnswer; row: CardRow }) {
             .filter(Boolean)
             .join(', ')}
         </p>
+        <ToRecorder check={row.check.id} deviceId={deviceId} />
       </Block>
       {row.sheet.length > 0 && (
         <Block title={t('sheet.title')}>

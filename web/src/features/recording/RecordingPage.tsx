@@ -1,8 +1,9 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useSearch } from '@tanstack/react-router';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { answered, api } from '../../api/client';
 import { useDemo, useKit, useWork } from '../../api/queries';
-import { troubleOf } from '../../api/send';
+import { sendFile, troubleOf } from '../../api/send';
 import type { IntakeAnswer, WorkAnswer } from '../../api/types';
 import { mayDo, useAccess } from '../../session/access';
 import { useIdentity } from '../../session/identity';
@@ -44,7 +45,13 @@ export default function RecordingPage() {
     queryFn: () => answered(api.GET('/api/jobs/{jobId}/recorders', { params: { path: { jobId: job!.id } } })),
   });
   const [wanted, setWanted] = useState<string>();
-  const recorderId = list.data?.recorders.find((r) => r.id === wanted)?.id ?? list.data?.recorders[0]?.id;
+  // Who comes from a Card is led to its channel.
+  const from = useSearch({ from: '/recording' }).device;
+  const recorderId = (
+    list.data?.recorders.find((r) => r.id === wanted) ??
+    list.data?.recorders.find((r) => !!from && (r.id === from || r.devices.includes(from))) ??
+    list.data?.recorders[0]
+  )?.id;
   const path = { params: { path: { jobId: job?.id ?? '', recorderId: recorderId ?? '' } } };
   const one = useQuery({
     queryKey: ['recorders', job?.id, recorderId],
@@ -71,7 +78,7 @@ export default function RecordingPage() {
     void client.invalidateQueries({ queryKey: ['card', recorderId, 'recording'] });
   }, [work, client, job?.id, recorderId]);
   const lines = one.data?.channels ?? [];
-  const chosen = lines.find((l) => l.number === active) ?? first(lines);
+  const chosen = lines.find((l) => l.number === active) ?? lines.find((l) => !!from && l.deviceId === from) ?? first(lines);
   const pick = (channel: number) => {
     setActive(channel);
     if (isStacked()) requestAnimationFrame(() => aside.current?.scrollIntoView({ block: 'start' }));
@@ -155,7 +162,11 @@ export default function RecordingPage() {
           <br />
           <span className="text-label text-ink-2">
             {page.readAt
-              ? t('rec.read-at', page.channels.filter((c) => c.isTold).length, dayAndClock(page.readAt, job.timeZone))
+              ? t(
+                  page.isTyped ? 'rec.typed' : 'rec.read-at',
+                  page.channels.filter((c) => c.isTold).length,
+                  dayAndClock(page.readAt, job.timeZone),
+                )
               : t(list.data.canRead ? 'rec.not-read' : 'rec.cannot')}
           </span>
         </span>
@@ -194,6 +205,22 @@ export default function RecordingPage() {
             >
               {t('rec.rows')}
             </button>
+          )}
+          {mayWork && (!list.data.canRead || page.isTyped || !page.readAt) && (
+            <label className={`${word} inline-flex cursor-pointer items-center`}>
+              {t('rec.file')}
+              <input
+                type="file"
+                className="sr-only"
+                accept=".csv,.txt,.tsv,.xlsx"
+                onChange={(e) => {
+                  const file = e.target.files?.[0];
+                  e.target.value = '';
+                  const to = new URLSearchParams({ recorder: page.label, by });
+                  if (file) begin('rec.running', sendFile<WorkAnswer>(`/api/jobs/${job.id}/network/lists/file?${to.toString()}`, file));
+                }}
+              />
+            </label>
           )}
           {demo && mayWork && job.simulated && (
             <button className={word} onClick={() => setOpen('demo')}>
