@@ -2,18 +2,17 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { answered, api } from '../../api/client';
-import { useDemo, useKit, useWork } from '../../api/queries';
+import { useDemo, useKit } from '../../api/queries';
 import { entry, sendFile, troubleOf } from '../../api/send';
-import type { IntakeAnswer, WorkAnswer } from '../../api/types';
+import type { WorkAnswer } from '../../api/types';
 import { mayDo, useAccess } from '../../session/access';
 import { useIdentity } from '../../session/identity';
 import { useJob } from '../../session/useJob';
 import { say, t } from '../../texts';
 import { dayAndClock } from '../../ui/format';
 import { useKeys } from '../../ui/keys';
-import { Progress } from '../../ui/Progress';
-import { Trouble } from '../../ui/Trouble';
-import { Proposal } from '../readings/Proposal';
+import { FieldWork } from '../readings/FieldWork';
+import { useFieldWork } from '../readings/useFieldWork';
 import { Waiting } from '../walk/WalkPage';
 import { Detail } from './Detail';
 import { GiveSheet } from './GiveSheet';
@@ -49,20 +48,8 @@ export default function AddressPage() {
   const [open, setOpen] = useState<Open>();
   const [active, setActive] = useState<string>();
   const [given, setGiven] = useState(nothingGiven);
-  const [workId, setWorkId] = useState<string>();
-  const [trouble, setTrouble] = useState<string>();
-  const [words, setWords] = useState<string[]>([]);
-  const [draft, setDraft] = useState<IntakeAnswer>();
-  const work = useWork(workId).data;
-  const running = !!workId && (!work || work.state === 'running');
-  useEffect(() => {
-    if (!work || work.state === 'running') return;
-    setWorkId(undefined);
-    if (work.state === 'failed') setTrouble(work.why ?? t('ui.failed'));
-    if (work.results) setDraft(work.results);
-    setWords(work.state === 'cancelled' ? [t('readings.stopped')] : (work.look?.words ?? []).map(say));
-    void client.invalidateQueries({ queryKey: ['network', job?.id] });
-  }, [work, client, job?.id]);
+  const field = useFieldWork(() => void client.invalidateQueries({ queryKey: ['network', job?.id] }));
+  const { running, setTrouble } = field;
   const lines = ledger.data?.rows;
   const groups = useMemo(() => groupsOf(lines ?? []), [lines]);
   const areas = useMemo(() => new Map(walk.data?.areas.flatMap((a) => a.stops.map((s) => [s.id, a.name] as const)) ?? []), [walk.data]);
@@ -111,11 +98,8 @@ export default function AddressPage() {
   if (!job || !ledger.data) return <Waiting error={ledger.error} again={() => void ledger.refetch()} />;
   const by = kit.data?.people.find((p) => p.id === me.personId)?.name ?? '';
   const begin = (call: Promise<WorkAnswer>) => {
-    setTrouble(undefined);
-    setWords([]);
-    setDraft(undefined);
     setOpen(undefined);
-    call.then((w) => setWorkId(w.id)).catch((error: unknown) => setTrouble(troubleOf(error)));
+    field.begin(t('address.look.running'), call);
   };
   const data = ledger.data;
   const { hasSearched: hasLooked, strip } = data;
@@ -265,25 +249,7 @@ export default function AddressPage() {
           </>
         )}
       </div>
-      <Trouble text={trouble} className="mt-2" />
-      {running && <Progress work={work} what={t('address.look.running')} />}
-      {words.map((w) => (
-        <p key={w} role="status" className="mt-1 font-semibold">
-          {w}
-        </p>
-      ))}
-      {draft && (
-        <Proposal
-          key={draft.id}
-          jobId={job.id}
-          draft={draft}
-          onChange={setDraft}
-          onTaken={async (next) => {
-            setDraft(next);
-            await Promise.all([client.invalidateQueries({ queryKey: ['card'] }), client.invalidateQueries({ queryKey: ['walk'] })]);
-          }}
-        />
-      )}
+      <FieldWork of={field} jobId={job.id} />
       {data.leases && <Leases leases={data.leases} />}
       {data.ports && (
         <Ports
