@@ -116,7 +116,6 @@ app.MapPost(
             : Results.NotFound(new { error = "no such port or function" });
     }
 );
-app.MapGet("/recorder/{label}/list", (string label) => network.ListOf(label, schedule));
 recorders.Map(app);
 app.MapGet("/panel/cameras", () => field.All());
 app.MapGet(

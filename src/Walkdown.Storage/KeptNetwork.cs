@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using System.Text.Json;
+using Walkdown.Core;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.Clocks;
 using Walkdown.Core.Recording;
@@ -9,6 +11,40 @@ namespace Walkdown.Storage;
 /// <summary>What is kept of a job's network: its plan, and what the looks at it brought.</summary>
 public static class KeptNetwork
 {
+    /// <summary>Keeps what a look brought, all or none.</summary>
+    /// <param name="of">The way that was gone, or a recorder's label.</param>
+    /// <param name="by">Who looked.</param>
+    /// <param name="at">When the last answer was in.</param>
+    public static Task<bool> KeepLooks(
+        this Ledger ledger,
+        Guid jobId,
+        string of,
+        string by,
+        DateTimeOffset at,
+        params (LookKind Kind, object Found)[] looks
+    ) =>
+        ledger.Change(
+            jobId,
+            "network",
+            (db, _) =>
+            {
+                foreach (var (kind, found) in looks)
+                    db.Add(
+                        new NetworkLook
+                        {
+                            Id = Guid.CreateVersion7(),
+                            JobId = jobId,
+                            Kind = kind,
+                            Of = of,
+                            By = by.Length > 120 ? by[..120] : by,
+                            At = at,
+                            FoundJson = JsonSerializer.Serialize(found, found.GetType(), CoreJson.Options),
+                        }
+                    );
+                return Task.FromResult((true, true));
+            }
+        );
+
     /// <summary>The plan of a job; null where nobody has made one.</summary>
     public static NetworkPlan? PlanOf(Job job) => Stored.Read<NetworkPlan>(job.NetworkJson);
 

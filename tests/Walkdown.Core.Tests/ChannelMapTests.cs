@@ -138,7 +138,7 @@ public sealed class ChannelMapTests
     {
         var p = Plan(13, "VL-07");
         ChannelStanding Of(RecorderChannel read) => ChannelMap.Of([p], [read]).Channels[0];
-        string[] Codes(RecorderChannel read) => [.. RecorderNotes.Of(Of(read), null).Select(n => n.Code)];
+        string[] Codes(RecorderChannel read) => [.. RecorderNotes.Of(Of(read), null).Select(n => n.Said.Code)];
         Assert.Equal(["map.on-alarm", "map.name"], Codes(Has(13, p) with { When = RecordedWhen.Alarm, Name = "Camera 13" }));
         Assert.Equal(["map.off"], Codes(Has(13, p) with { When = RecordedWhen.Off }));
         Assert.Equal(["map.offline"], Codes(Has(13, p) with { State = ChannelState.Offline }));

@@ -143,6 +143,96 @@ public sealed class ClipProofTests
         Assert.Empty(ChannelProof.Of([], [At(1)]));
     }
 
+    /// <summary>What looks brought is put together: what waits, what counts, when it was started, and how much of it is proven.</summary>
+    [Fact]
+    public void WhatManyLooksBroughtIsOneAnswer()
+    {
+        DateTimeOffset At(double minutes) => Event.AddMinutes(minutes);
+        EventMade Made(double minutes, int channel = Channel) => new(channel, Guid.Empty, 1, EventWay.Walk, At(minutes));
+        ProvenEvent Unanswered(double minutes) => Proven(minutes, ClipVerdict.Found) with { Proof = null };
+        RecorderProofs Of(ProvenEvent[] looked, EventMade[] events, RecorderReading? reading = null) =>
+            RecorderProofs.Of(looked, events, reading, At(60));
+        RecorderReading Reading(string serial) => RecorderReading.OfList([new("R-1", Channel, "", "", serial, "")]);
+
+        Assert.Empty(Of([], []).ByChannel);
+        // Who pressed twice means the second; another day's event waits no more.
+        Assert.Equal([Made(2)], Of([], [Made(2), Made(1)]).Waiting);
+        Assert.Empty(Of([], [Made(60 - RecorderProofs.Lasts.TotalMinutes - 1)]).Waiting);
+        // A recorder that did not answer leaves it waiting; one that told yes or no does not; a later event waits again.
+        Assert.Single(Of([Unanswered(2)], [Made(2)]).Waiting);
+        Assert.Empty(Of([Proven(2, ClipVerdict.None)], [Made(2)]).Waiting);
+        Assert.Single(Of([Proven(2, ClipVerdict.None)], [Made(2), Made(5)]).Waiting);
+        // Of several looks at one event the last that says yes or no counts.
+        var looked = Of([Proven(2, ClipVerdict.Found), Unanswered(2)], []).Counted.Single();
+        Assert.True(looked.Proof!.Proves);
+
+        // What another's picture proved is none of the one that is there now; where either is untold it stands.
+        var view = Reading("TH1").Channels[0].View;
+        ProvenEvent[] seen = [Proven(2, ClipVerdict.Found) with { View = view }];
+        Assert.Single(Of(seen, [], Reading("TH1")).Counted);
+        Assert.Single(Of(seen, []).Counted);
+        Assert.Single(Of([Proven(2, ClipVerdict.Found)], [], Reading("TH2")).Counted);
+        Assert.Empty(Of(seen, [], Reading("TH2")).Counted);
+
+        // A start is told by each look with an own reading of the clock; two so near are one.
+        ProvenEvent[] started =
+        [
+            Proven(0, ClipVerdict.Found) with
+            {
+                StartedAt = At(-100),
+            },
+            Proven(20, ClipVerdict.Found, true) with
+            {
+                StartedAt = At(10),
+            },
+            Proven(21, ClipVerdict.Found, true, 2) with
+            {
+                StartedAt = At(10).AddSeconds(15),
+            },
+        ];
+        var proofs = Of(started, []);
+        Assert.Equal([At(-100), At(10)], proofs.Starts);
+        Assert.True(proofs.ByChannel[Channel].IsProvenAfter);
+        // The clip from before the last start must be there still; without a start in between there is none to look for.
+        Assert.Equal(At(0), proofs.Before(Made(30))!.EventAt);
+        Assert.Null(proofs.Before(Made(5)));
+        Assert.Null(proofs.Before(Made(30, 2)));
+
+        // Counted once: proven, refused, or neither; a channel that nobody planned not at all.
+        PlannedChannel Planned(int number) => new(Guid.NewGuid(), number, Guid.NewGuid(), $"VL-0{number}", "", "Vehicle lanes");
+        var tally = Of(
+                [
+                    Proven(0, ClipVerdict.Found, null, 1),
+                    Proven(20, ClipVerdict.Found, true, 1) with
+                    {
+                        StartedAt = At(10),
+                    },
+                    Proven(0, ClipVerdict.None, null, 2),
+                    Proven(20, ClipVerdict.Found, false, 2),
+                    Proven(0, ClipVerdict.CutOff, null, 3),
+                    Proven(0, ClipVerdict.Found, null, 40),
+                ],
+                []
+            )
+            .Tally(ChannelMap.Of([Planned(1), Planned(2), Planned(3), Planned(4)], []));
+        Assert.Equal(new(4, 1, 1, 2, 1, 1), tally);
+    }
+
+    /// <summary>Who moves in where somebody moves out needs the other's move, too: any choice of a ring but none and all is refused.</summary>
+    [Fact]
+    public void ARingIsSetWholeOrNotAtAll()
+    {
+        static ProposedSetting Moves(int to, int? from, string? name = null) => new(to, name, from, "", "", "");
+        ProposedSetting[] all = [Moves(7, 8), Moves(8, 9), Moves(9, 7), Moves(30, null, "VL-30")];
+        foreach (var choice in Enumerable.Range(0, 16))
+        {
+            var chosen = all.Where((_, i) => (choice >> i & 1) == 1).ToList();
+            Assert.Equal((choice & 7) is 0 or 7, ProposedSetting.IsWhole(chosen, all));
+        }
+        // Where nobody is to move in, who leaves needs no other's move.
+        Assert.True(ProposedSetting.IsWhole([Moves(11, 40)], [Moves(11, 40)]));
+    }
+
     [Fact]
     public void RowsAreAnsweredOnlyWhereItIsThePlannedDevice()
     {

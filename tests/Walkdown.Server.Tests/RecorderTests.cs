@@ -1,10 +1,15 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json.Nodes;
+using Microsoft.Extensions.DependencyInjection;
+using Walkdown.Core.Addressing;
 using Walkdown.Core.Recording;
 using Walkdown.Devices;
+using Walkdown.Storage;
+using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Tests;
 
@@ -28,7 +33,20 @@ public sealed class RecorderTests
     private static JsonNode Channel(JsonNode page, int number) =>
         page["channels"]!.AsArray().Single(c => c!["number"]!.GetValue<int>() == number)!;
 
-    private static string[] Notes(JsonNode of) => [.. of["notes"]!.AsArray().Select(n => n!["code"]!.ToString())];
+    private static string[] Notes(JsonNode of) => [.. of["notes"]!.AsArray().Select(n => (n!["said"] ?? n)["code"]!.ToString())];
+
+    private static Task<JsonNode> Set(Site site, string id, string seen, string by, params int[] channels) =>
+        Do(
+            site,
+            id,
+            "channels",
+            new
+            {
+                seen,
+                channels,
+                by,
+            }
+        );
 
     /// <summary>Somebody moves before all cameras of a recorder, there and on the record.</summary>
     private static async Task Happens(Site site, string label, string id, double ago, params int[] channels)
@@ -88,70 +106,17 @@ public sealed class RecorderTests
         var all = page["proposed"]!.AsArray().Select(p => p!["channel"]!.GetValue<int>()).ToArray();
         Assert.Equal([7, 8, 9, 21, 22, 30], all);
         var seen = page["seen"]!.ToString();
-        Assert.Contains(
-            "all of a ring",
-            (
-                await Do(
-                    site,
-                    id,
-                    "channels",
-                    new
-                    {
-                        seen,
-                        channels = new[] { 7, 8 },
-                        by = "",
-                    }
-                )
-            )["why"]!.ToString()
-        );
-        Assert.Contains(
-            "when you looked",
-            (
-                await Do(
-                    site,
-                    id,
-                    "channels",
-                    new
-                    {
-                        seen = "old",
-                        channels = all,
-                        by = "",
-                    }
-                )
-            )["why"]!.ToString()
-        );
-        var set = await Do(
-            site,
-            id,
-            "channels",
-            new
-            {
-                seen,
-                channels = all,
-                by = "Ina Solberg",
-            }
-        );
-        Assert.Equal(["recorder.set"], set["look"]!["words"]!.AsArray().Select(w => w!["code"]!.ToString()));
+        Assert.Contains("all of a ring", (await Set(site, id, seen, site.Ina, 7, 8))["why"]!.ToString());
+        Assert.Contains("when you looked", (await Set(site, id, "old", site.Ina, all))["why"]!.ToString());
+        Assert.NotNull((await Set(site, id, seen, Guid.NewGuid().ToString(), all))["why"]);
+        var set = await Set(site, id, seen, site.Ina, all);
+        Assert.Equal(["recorder.set", "recorder.voids"], set["look"]!["words"]!.AsArray().Select(w => w!["code"]!.ToString()));
         page = await Page(site, id);
         Assert.Empty(page["proposed"]!.AsArray());
         foreach (var channel in all)
             Assert.Equal("asPlanned", Channel(page, channel)["finding"]!.ToString());
         // Nothing is left to set.
-        Assert.NotNull(
-            (
-                await Do(
-                    site,
-                    id,
-                    "channels",
-                    new
-                    {
-                        seen = page["seen"]!.ToString(),
-                        channels = all,
-                        by = "",
-                    }
-                )
-            )["why"]
-        );
+        Assert.NotNull((await Set(site, id, page["seen"]!.ToString(), site.Ina, all))["why"]);
     }
 
     [Fact]
@@ -249,6 +214,55 @@ public sealed class RecorderTests
         Assert.Contains("clip.earlier-gone", Notes(Channel(page, 3)));
     }
 
+    /// <summary>However often somebody looks: what was proven stays proven, and what the network showed stays shown.</summary>
+    [Fact]
+    public async Task ManyLooksPushNothingAway()
+    {
+        using var site = new Site();
+        var id = await Recorder(site, "R-1");
+        await Happens(site, "R-1", id, 60, 1);
+        await Do(site, id, "proofs", new { by = site.Ina });
+        var ledger = site.Services.GetRequiredService<Ledger>();
+        var list = ImmutableArray.Create(new RegisteredDevice("R-1", 1, "GT-01", "", "", ""));
+        async Task Keep(string of, int times, LookKind kind, object found) =>
+            await ledger.KeepLooks(
+                Guid.Parse(site.JobId),
+                of,
+                "Ina Solberg",
+                DateTimeOffset.UtcNow,
+                [.. Enumerable.Repeat((kind, found), times)]
+            );
+        await Keep("search", 1, LookKind.Network, ImmutableArray<FoundDevice>.Empty);
+        await Keep("R-1", 450, LookKind.Recorder, RecorderReading.OfList(list));
+        await Keep("R-1", 250, LookKind.List, list);
+        Assert.Equal("found", Channel(await Page(site, id), 1)["before"]![0]!["verdict"]!.ToString());
+        var looks = (await site.Get($"/api/jobs/{site.JobId}/network"))["looks"]!.AsArray().Select(l => l!["kind"]!.ToString()).ToArray();
+        Assert.Equal(["list", "network"], looks);
+    }
+
+    /// <summary>A camera that is moved to another channel was proven there, and is not here; its Card says so.</summary>
+    [Fact]
+    public async Task WhoComesToAnotherChannelIsProvenAnew()
+    {
+        using var site = new Site();
+        var id = await Recorder(site, "R-1");
+        await Happens(site, "R-1", id, 60, 1, 7, 8, 9);
+        await Do(site, id, "proofs", new { by = site.Ina });
+        var page = await Page(site, id);
+        Assert.Equal("found", Channel(page, 7)["before"]![0]!["verdict"]!.ToString());
+        var all = page["proposed"]!.AsArray().Select(p => p!["channel"]!.GetValue<int>()).ToArray();
+        var set = await Set(site, id, page["seen"]!.ToString(), site.Ina, all);
+        Assert.True(set["why"] is null, set.ToJsonString());
+        page = await Page(site, id);
+        Assert.Equal("found", Channel(page, 1)["before"]![0]!["verdict"]!.ToString());
+        foreach (var channel in (int[])[7, 8, 9])
+            Assert.Empty(Channel(page, channel)["before"]!.AsArray());
+        // The ring's three, and the heads' one: each Card has the act.
+        foreach (var label in (string[])["VL-01", "VL-02", "VL-03", "CC-04"])
+            Assert.Contains((await site.Card(label))["card"]!["acts"]!.AsArray(), a => a!["actKind"]!.ToString() == "channel-changed");
+        Assert.DoesNotContain((await site.Card("GT-01"))["card"]!["acts"]!.AsArray(), a => a!["actKind"]!.ToString() == "channel-changed");
+    }
+
     /// <summary>Where no recorder answers, a list that somebody exported says who is registered, and nothing of what runs.</summary>
     [Fact]
     public async Task AListThatWasExportedIsComparedAndProvesNothing()
@@ -285,86 +299,24 @@ public sealed class RecorderTests
         using var site = new Site();
         var id = await Recorder(site, "R-1");
         var path = $"/api/jobs/{site.JobId}/recorders";
-        async Task<int> Event(string recorder, object body) =>
-            (int)(await site.Http.PostAsJsonAsync($"{path}/{recorder}/events", body)).StatusCode;
-        Assert.Equal(
-            422,
-            await Event(
-                id,
-                new
-                {
-                    way = "walk",
-                    channels = Array.Empty<int>(),
-                    secondsAgo = 0,
-                    by = "",
-                }
-            )
-        );
-        Assert.Equal(
-            422,
-            await Event(
-                id,
-                new
-                {
-                    way = "walk",
-                    channels = new[] { 99 },
-                    secondsAgo = 0,
-                    by = "",
-                }
-            )
-        );
-        Assert.Equal(
-            422,
-            await Event(
-                id,
-                new
-                {
-                    way = "walk",
-                    channels = new[] { 1 },
-                    secondsAgo = -5,
-                    by = "",
-                }
-            )
-        );
-        Assert.Equal(
-            422,
-            await Event(
-                id,
-                new
-                {
-                    way = "walk",
-                    channels = new[] { 1 },
-                    secondsAgo = 1e9,
-                    by = "",
-                }
-            )
-        );
-        Assert.Equal(
-            400,
-            await Event(
-                id,
-                new
-                {
-                    way = "dance",
-                    channels = new[] { 1 },
-                    secondsAgo = 0,
-                    by = "",
-                }
-            )
-        );
-        Assert.Equal(
-            422,
-            await Event(
-                site.Stops["GT-01"],
-                new
-                {
-                    way = "walk",
-                    channels = new[] { 1 },
-                    secondsAgo = 0,
-                    by = "",
-                }
-            )
-        );
+        async Task Refused(int status, string recorder, string way, double secondsAgo, params int[] channels)
+        {
+            var body = new
+            {
+                way,
+                channels,
+                secondsAgo,
+                by = "",
+            };
+            Assert.Equal(status, (int)(await site.Http.PostAsJsonAsync($"{path}/{recorder}/events", body)).StatusCode);
+        }
+        await Refused(422, id, "walk", 0);
+        foreach (var channel in (int[])[99, 0, -1, int.MaxValue])
+            await Refused(422, id, "walk", 0, 1, channel);
+        await Refused(422, id, "walk", -5, 1);
+        await Refused(422, id, "walk", 1e9, 1);
+        await Refused(400, id, "dance", 0, 1);
+        await Refused(422, site.Stops["GT-01"], "walk", 0, 1);
         Assert.Equal(0, (await Page(site, id))["pending"]!.GetValue<int>());
         Assert.Equal(404, (int)(await site.Http.GetAsync($"{path}/{site.Stops["GT-01"]}")).StatusCode);
         Assert.Equal(404, (int)(await site.Http.GetAsync($"/api/jobs/{Guid.NewGuid()}/recorders")).StatusCode);

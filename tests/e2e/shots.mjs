@@ -109,7 +109,7 @@ async function walked(secondsAgo) {
 await over(await call(`/jobs/${job.id}/recorders/clock`, { by: 'Ina Solberg' }));
 await over(await call(`${at1}/read`, { by: 'Ina Solberg' }));
 const told = await call(at1);
-await over(await call(`${at1}/channels`, { seen: told.seen, channels: told.proposed.map((p) => p.channel), by: 'Ina Solberg' }));
+await over(await call(`${at1}/channels`, { seen: told.seen, channels: told.proposed.map((p) => p.channel), by: ina }));
 await walked(60);
 await fetch(`${base}/api/demo/recorders/R-1/restart`, { method: 'POST' });
 for (let up = false; !up; await new Promise((done) => setTimeout(done, 500)))

@@ -57,7 +57,7 @@ public sealed record ChannelLoads(
                 loads.Add(own);
                 continue;
             }
-            if (channel.Mode is "off" or "card" or "cloud" || ChannelMap.IsKept(channel.Recorded?.When) == false)
+            if (channel.Mode is "off" or "card" or "cloud" || channel.Recorded?.IsKept == false)
             {
                 off.Add(channel.Label);
                 continue;
@@ -134,7 +134,7 @@ public sealed record ChannelLoads(
     {
         if (
             channel.Recorded is not { State: not ChannelState.Empty, MeanMbps: { } mean and > 0, PeakMbps: { } peak and > 0 } said
-            || ChannelMap.IsKept(said.When) != true
+            || said.IsKept != true
         )
             return null;
         var share = Math.Min(1, mean / peak);

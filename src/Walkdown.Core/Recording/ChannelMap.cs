@@ -102,7 +102,12 @@ public sealed record ChannelStanding(
     KnownBy? By,
     bool NameDiffers,
     bool NeedsHand
-);
+)
+{
+    /// <summary>Something must be done about it: as it stands against the plan, or by what its clips show.</summary>
+    /// <param name="proof">Null: nobody has made an event.</param>
+    public bool NeedsHandWith(ChannelProof? proof) => NeedsHand || proof?.IsProven == false || proof?.IsProvenAfter == false;
+}
 
 /// <summary>Two channels whose devices change places; one of them may have none.</summary>
 /// <param name="A">The lower number.</param>
@@ -182,21 +187,12 @@ public sealed record ChannelMap(ImmutableArray<ChannelStanding> Channels, Immuta
                     of,
                     by,
                     differs,
-                    finding != ChannelFinding.AsPlanned || differs || there?.State == ChannelState.Offline || IsKept(there?.When) == false
+                    finding != ChannelFinding.AsPlanned || differs || there?.State == ChannelState.Offline || there?.IsKept == false
                 )
             );
         }
         return new(rows.ToImmutable(), Fewest(occupants));
     }
-
-    /// <summary>Whether something is written without a signal from elsewhere; null: it did not say.</summary>
-    internal static bool? IsKept(RecordedWhen? when) =>
-        when switch
-        {
-            RecordedWhen.Always or RecordedWhen.Motion or RecordedWhen.Schedule => true,
-            RecordedWhen.Alarm or RecordedWhen.Off => false,
-            _ => null,
-        };
 
     /// <summary>Whether a recorder's name of a channel is the place's: its label or its name, each with the head where there are several.</summary>
     public static bool IsName(string said, PlannedChannel planned)
@@ -287,6 +283,14 @@ public sealed record ProposedSetting(int Channel, string? Name, int? From, strin
             result.Add(new(c.Number, name, from, read.Name, carries, from is null ? carries : ChannelMap.NameOf(planned)));
         }
         return result.ToImmutable();
+    }
+
+    /// <summary>Whether the chosen leave nobody without a channel: who moves in where somebody moves out needs the other's move, too.</summary>
+    public static bool IsWhole(IReadOnlyCollection<ProposedSetting> chosen, IReadOnlyCollection<ProposedSetting> all)
+    {
+        var moves = chosen.Where(s => s.From is not null).Select(s => s.Channel).ToHashSet();
+        var shouldMove = all.Where(s => s.From is not null).Select(s => s.Channel).ToHashSet();
+        return chosen.All(s => s.From is not { } from || !shouldMove.Contains(from) || moves.Contains(from));
     }
 
     /// <summary>Those of which the recorder, read afterwards, does not say what was set.</summary>

@@ -3,12 +3,14 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Recording;
 
+/// <summary>Something that is told of a channel.</summary>
+/// <param name="Said">In words.</param>
+/// <param name="IsWrong">False: it tells neither way, and is to be looked at again.</param>
+public sealed record ChannelNote(Message Said, bool IsWrong);
+
 /// <summary>What a recorder's words and clips mean, in words; what is as it should be is not told.</summary>
 public static class RecorderNotes
 {
-    /// <summary>Two starts of which each is told by an own reading of the clock are one where they are so near, seconds.</summary>
-    public const double SameStart = 20;
-
     /// <summary>Of the recorder itself.</summary>
     /// <param name="reading">Its own word.</param>
     /// <param name="serial">Of the unit that should answer; empty: not known.</param>
@@ -57,7 +59,7 @@ public static class RecorderNotes
     /// <summary>What arrives when all move, Mbit/s; null where a live channel did not say.</summary>
     public static double? Peak(RecorderReading reading)
     {
-        var live = reading.Channels.Where(c => c.State == ChannelState.Live && ChannelMap.IsKept(c.When) != false).ToList();
+        var live = reading.Channels.Where(c => c.State == ChannelState.Live && c.IsKept != false).ToList();
         return live.Count > 0 && live.All(c => c.PeakMbps is not null) ? live.Sum(c => c.PeakMbps!.Value) : null;
     }
 
@@ -66,7 +68,7 @@ public static class RecorderNotes
     public static double? DaysKept(RecorderReading reading)
     {
         var kept = reading
-            .Channels.Where(c => c is { Oldest: not null, Newest: not null } && c.Newest >= c.Oldest && ChannelMap.IsKept(c.When) == true)
+            .Channels.Where(c => c is { Oldest: not null, Newest: not null } && c.Newest >= c.Oldest && c.IsKept == true)
             .Select(c => (c.Newest!.Value - c.Oldest!.Value).TotalDays)
             .ToList();
         return kept.Count == 0 ? null : kept.Min();
@@ -75,65 +77,71 @@ public static class RecorderNotes
     /// <summary>Of one channel.</summary>
     /// <param name="standing">Against the plan.</param>
     /// <param name="proof">Null: nobody has made an event.</param>
-    public static ImmutableArray<Message> Of(ChannelStanding standing, ChannelProof? proof)
+    public static ImmutableArray<ChannelNote> Of(ChannelStanding standing, ChannelProof? proof)
     {
-        var notes = ImmutableArray.CreateBuilder<Message>();
+        var notes = new List<ChannelNote>();
+        void Add(string code, params ImmutableArray<string> args) => notes.Add(new(new(code, args), true));
+        void Clip(ClipProof of)
+        {
+            // What both clips say alike is said once.
+            if (of.Verdict != ClipVerdict.Found && notes.All(n => n.Said != of.Because))
+                notes.Add(new(of.Because, of.Proves == false));
+        }
         var (planned, read) = (standing.Planned, standing.Read);
         var carries = standing.Carries is { } view ? Message.Said(ChannelMap.NameOf(view)) : "";
         switch (standing.Finding)
         {
             case ChannelFinding.Exchanged:
-                notes.Add(new("map.exchanged", carries, Message.Number(standing.Carries!.Number)));
+                Add("map.exchanged", carries, Message.Number(standing.Carries!.Number));
                 break;
             case ChannelFinding.OtherHead:
-                notes.Add(new("map.other-head", carries));
+                Add("map.other-head", carries);
                 break;
             case ChannelFinding.Twice:
-                notes.Add(new("map.twice", carries));
+                Add("map.twice", carries);
                 break;
             case ChannelFinding.Stranger:
-                notes.Add(new("map.stranger", Message.Said(Who(read!))));
+                Add("map.stranger", Message.Said(Who(read!)));
                 break;
             case ChannelFinding.Unplanned:
-                notes.Add(standing.Carries is null ? new("map.unplanned", Message.Said(Who(read!))) : new("map.unplanned-known", carries));
+                if (standing.Carries is null)
+                    Add("map.unplanned", Message.Said(Who(read!)));
+                else
+                    Add("map.unplanned-known", carries);
                 break;
             case ChannelFinding.Missing:
-                notes.Add(new("map.missing"));
+                Add("map.missing");
                 break;
             case ChannelFinding.Untold:
-                notes.Add(new("map.untold"));
+                notes.Add(new(new("map.untold"), false));
                 break;
         }
         if (read?.State == ChannelState.Offline)
-            notes.Add(new("map.offline"));
+            Add("map.offline");
         if (planned is not null && read is not null)
         {
             if (read.When == RecordedWhen.Alarm)
-                notes.Add(new("map.on-alarm"));
+                Add("map.on-alarm");
             else if (read.When == RecordedWhen.Off)
-                notes.Add(new("map.off"));
-            else if (ChannelMap.IsKept(read.When) == true && read.State == ChannelState.Live && read.RecordedPercent == 0)
-                notes.Add(new("map.nothing-written"));
+                Add("map.off");
+            else if (read.IsKept == true && read.State == ChannelState.Live && read.RecordedPercent == 0)
+                Add("map.nothing-written");
         }
         if (standing.NameDiffers)
-            notes.Add(new("map.name", Message.Said(read!.Name), Message.Said(ChannelMap.NameOf(planned!))));
-        if (proof is { Before.Proof: { Verdict: not ClipVerdict.Found, Because: var why } })
-            notes.Add(why);
+            Add("map.name", Message.Said(read!.Name), Message.Said(ChannelMap.NameOf(planned!)));
+        if (proof?.Before?.Proof is { } before)
+            Clip(before);
         if (proof?.After is { } after)
         {
-            if (after.Proof is { Verdict: not ClipVerdict.Found } late && !notes.Contains(late.Because))
-                notes.Add(late.Because);
+            if (after.Proof is { } late)
+                Clip(late);
             if (proof.IsProven == true && after.Proof?.Proves == false)
-                notes.Add(new("clip.not-since"));
+                Add("clip.not-since");
             if (after.Earlier == false)
-                notes.Add(new("clip.earlier-gone"));
+                Add("clip.earlier-gone");
         }
-        return notes.ToImmutable();
+        return [.. notes];
     }
 
-    private static string Who(RecorderChannel read) =>
-        read.Serial.Length > 0 ? read.Serial
-        : read.HardwareAddress.Length > 0 ? read.HardwareAddress
-        : read.Address.Length > 0 ? read.Address
-        : read.Name;
+    private static string Who(RecorderChannel read) => read.Who.Length > 0 ? read.Who : read.Name;
 }

@@ -1,3 +1,5 @@
+using Walkdown.Core.Addressing;
+
 namespace Walkdown.Core.Recording;
 
 /// <summary>How a disk is, by the recorder's word.</summary>
@@ -96,7 +98,29 @@ public sealed record RecorderChannel(
     double? RecordedPercent = null,
     DateTimeOffset? Oldest = null,
     DateTimeOffset? Newest = null
-);
+)
+{
+    /// <summary>By what its device is told from another: serial number, else hardware address, else address; empty: by nothing.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public string Who =>
+        Serial.Length > 0 ? Serial
+        : HardwareAddress.Length > 0 ? HardwareAddress
+        : Address;
+
+    /// <summary>The same with which of its pictures: what a clip is of.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public string View => Who.Length == 0 ? "" : string.Create(CultureInfo.InvariantCulture, $"{Who.ToUpperInvariant()}/{Input ?? 1}");
+
+    /// <summary>Whether something is written without a signal from elsewhere; null: it did not say.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public bool? IsKept =>
+        When switch
+        {
+            RecordedWhen.Always or RecordedWhen.Motion or RecordedWhen.Schedule => true,
+            RecordedWhen.Alarm or RecordedWhen.Off => false,
+            _ => null,
+        };
+}
 
 /// <summary>A recorder's clock against ours.</summary>
 /// <param name="OffsetSeconds">Positive: it is ahead.</param>
@@ -129,6 +153,32 @@ public sealed record RecorderReading(
     bool IsTyped = false
 )
 {
+    /// <summary>Of a list that a person exported: who is registered, and nothing of what runs.</summary>
+    public static RecorderReading OfList(IEnumerable<RegisteredDevice> list) =>
+        new(
+            "",
+            "",
+            null,
+            null,
+            null,
+            [],
+            [
+                .. list.GroupBy(r => r.Channel)
+                    .Select(g => g.First())
+                    .Select(r => new RecorderChannel(r.Channel, r.Name, r.Serial, r.Mac, r.Address)),
+            ],
+            IsTyped: true
+        );
+
+    /// <summary>Who is registered, for the three lists of addresses.</summary>
+    /// <param name="recorder">Its label.</param>
+    public ImmutableArray<RegisteredDevice> ListOf(string recorder) =>
+        [
+            .. Channels
+                .Where(c => c.State != ChannelState.Empty)
+                .Select(c => new RegisteredDevice(recorder, c.Number, c.Name, c.HardwareAddress, c.Serial, c.Address)),
+        ];
+
     /// <summary>What its disks say together, in the words of the row of its Card; null where it told of none, or not of each.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
     public string? Disk =>

@@ -117,26 +117,7 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
 
     /// <summary>Keeps what a look brought.</summary>
     public Task<bool> Keep(Guid jobId, LookKind kind, string of, string by, object found) =>
-        ledger.Change(
-            jobId,
-            "network",
-            (db, _) =>
-            {
-                db.Add(
-                    new NetworkLook
-                    {
-                        Id = Guid.CreateVersion7(),
-                        JobId = jobId,
-                        Kind = kind,
-                        Of = of,
-                        By = by.Length > 120 ? by[..120] : by,
-                        At = time.GetUtcNow(),
-                        FoundJson = JsonSerializer.Serialize(found, found.GetType(), CoreJson.Options),
-                    }
-                );
-                return Task.FromResult((true, true));
-            }
-        );
+        ledger.KeepLooks(jobId, of, by, time.GetUtcNow(), (kind, found));
 
     /// <summary>Addresses for those that have none, or for all, in the order of the walk.</summary>
     /// <exception cref="Refusal">No network is planned.</exception>
@@ -278,39 +259,30 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
         );
     }
 
-    /// <summary>The looks that belong together: those of the last days, from the last fresh beginning on.</summary>
+    /// <summary>The looks that belong together: those of the last days, from the last fresh beginning on; and of each recorder its last list,
+    /// which outlives a fresh beginning at the network.</summary>
     private static async Task<ImmutableArray<NetworkLook>> Looks(WalkdownDb db, Guid jobId)
     {
-        var all = await db
-            .Looks.Where(l => l.JobId == jobId)
-            // What a recorder says beyond its list is the recorders' page's.
-            .Where(l => l.Kind == LookKind.Network || l.Kind == LookKind.List || l.Kind == LookKind.Leases || l.Kind == LookKind.Ports)
-            .OrderByDescending(l => l.At)
-            .ThenByDescending(l => l.Id)
-            .Take(MostLooks)
-            .ToListAsync();
-        if (all.Count == 0)
-            return [];
-        var newest = all[0].At;
-        var together = all.TakeWhile(l => l.Of != Anew).Where(l => l.At >= newest - Together).ToList();
-        // Lists of recorders outlive a fresh beginning at the network.
-        return [.. all.Where(l => l.Kind == LookKind.List || together.Contains(l)).Reverse()];
+        IQueryable<NetworkLook> Of(params LookKind[] kinds) =>
+            db.Looks.Where(l => l.JobId == jobId && kinds.Contains(l.Kind)).OrderByDescending(l => l.At).ThenByDescending(l => l.Id);
+        var all = await Of(LookKind.Network, LookKind.Leases, LookKind.Ports).Take(MostLooks).ToListAsync();
+        var together = all.Count == 0 ? [] : all.TakeWhile(l => l.Of != Anew && l.At >= all[0].At - Together).ToList();
+        // Of a recorder that is asked often many are kept, and one counts.
+        var last = await Of(LookKind.List).Select(l => new { l.Id, l.Of }).ToListAsync();
+        var lists = last.GroupBy(l => l.Of, StringComparer.OrdinalIgnoreCase).Select(g => g.First().Id).ToList();
+        return
+        [
+            .. (await Of(LookKind.List).Where(l => lists.Contains(l.Id)).ToListAsync())
+                .Concat(together)
+                .OrderBy(l => l.At)
+                .ThenBy(l => l.Id),
+        ];
     }
 
     private async Task<ImmutableArray<PlannedDevice>> Planned(WalkdownDb db, Guid jobId)
     {
         var inForce = catalogue.Catalogue;
-        var units = (
-            await db
-                .Installations.Where(i => i.Until == null && i.Unit.JobId == jobId)
-                .Select(i => new
-                {
-                    i.DeviceId,
-                    i.Unit.Serial,
-                    i.Unit.HardwareAddress,
-                })
-                .ToListAsync()
-        ).ToLookup(i => i.DeviceId);
+        var units = await UnitAtPlace.Of(db, jobId);
         var speeds = (
             await db
                 .Readings.Where(r => r.CheckId == "link.speed" && db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId))
@@ -338,14 +310,14 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             .. from d in devices.OrderBy(d => d.Label, NaturalOrder.Instance)
             let own = features[d.Kind]
             where !string.IsNullOrEmpty(d.Address) || (own.Contains("camera") && !own.Contains("coax"))
-            let unit = units[d.Id].FirstOrDefault()
+            let unit = units.GetValueOrDefault(d.Id)
             select new PlannedDevice(
                 d.Id,
                 d.Label,
                 d.Name,
                 d.Address ?? "",
-                unit?.HardwareAddress ?? "",
-                unit?.Serial ?? "",
+                unit.HardwareAddress ?? "",
+                unit.Serial ?? "",
                 inForce.Model(d.Model)?.Firmware ?? "",
                 speeds.GetValueOrDefault(d.Id) is { } speed ? speed != "none" : null,
                 IsCamera: own.Contains("camera")

@@ -13,6 +13,7 @@ using Walkdown.Formats;
 using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Readings;
+using Walkdown.Server.Recording;
 using Walkdown.Server.Shared;
 using Walkdown.Server.Work;
 using Walkdown.Storage;
@@ -143,7 +144,8 @@ public static class AddressEndpoints
         network
             .MapPost(
                 "/lists/read",
-                (Guid jobId, ListRequest r, RecorderLists lists, WorkQueue queue) => Start(queue, "list", (_, c) => lists.Read(jobId, r, c))
+                (Guid jobId, ListRequest r, RecorderWork recorders, WorkQueue queue) =>
+                    Start(queue, "list", (_, c) => recorders.Read(jobId, r, c))
             )
             .WithName("readRecorderList")
             .Needs(Right.Work);

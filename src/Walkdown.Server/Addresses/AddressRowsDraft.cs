@@ -40,7 +40,7 @@ public sealed class AddressRowsDraft(Ledger ledger, CatalogueStore catalogue, Ad
                 void Add(CheckId check, ReadingValue value, DateTimeOffset seen, string? serial, object raw)
                 {
                     foreach (var row in plans[check].Where(r => r.Key.On.Part.Length == 0))
-                        entries.Add(Entry(jobId, place, row, value, seen, serial, raw));
+                        entries.Add(IntakeEntry.OfNetwork(jobId, place, row, value, seen, serial, raw));
                 }
                 if (rows.GetValueOrDefault(place.Id) is { } line)
                     foreach (var (check, value) in AddressRows.Of(plan, line, clockLimit))
@@ -54,33 +54,4 @@ public sealed class AddressRowsDraft(Ledger ledger, CatalogueStore catalogue, Ad
         }
         return entries.Count == 0 ? throw new Refusal(new("lan.nothing-for-cards")) : await intake.Keep(jobId, entries, progress, cancel);
     }
-
-    private static IntakeEntry Entry(
-        Guid jobId,
-        PlaceFacts place,
-        PlannedRow row,
-        ReadingValue value,
-        DateTimeOffset seen,
-        string? serial,
-        object raw
-    ) =>
-        new(new InstrumentResult(0, place.Label, row.Check.Id.Value, "", row.Key.Under, "", "", seen, "", "", value, null))
-        {
-            Device = place.Id,
-            Label = place.Label,
-            Key = row.Key,
-            Source = ReadingSource.Network,
-            Heard = new ObservationRecord
-            {
-                Id = Guid.CreateVersion7(),
-                JobId = jobId,
-                DeviceId = place.Id,
-                Row = row.Id,
-                Source = ReadingSource.Network,
-                Serial = serial?.Trim() is { Length: <= 60 } own ? own : "",
-                RawJson = JsonSerializer.Serialize(raw, raw.GetType(), CoreJson.Options),
-                ValuesJson = JsonSerializer.Serialize(new Dictionary<string, ReadingValue> { [row.Id] = value }, CoreJson.Options),
-                At = seen,
-            },
-        };
 }

@@ -27,94 +27,70 @@ public static class DemoEndpoints
 {
     public static void MapDemo(this RouteGroupBuilder api, Uri? standIns)
     {
-        api.MapGet("/demo", () => TypedResults.Ok(new DemoAnswer(standIns is not null))).WithTags("Demo").WithName("getDemo");
-        api.MapGet(
-                "/demo/runs/{label}",
+        var demo = api.MapGroup("/demo").WithTags("Demo");
+        demo.MapGet("", () => TypedResults.Ok(new DemoAnswer(standIns is not null))).WithName("getDemo");
+        demo.MapGet(
+                "/runs/{label}",
                 (string label, IHttpClientFactory http, CancellationToken cancel) =>
                     Pass(standIns, http, "GET", $"panel/runs/{Uri.EscapeDataString(label)}", null, cancel)
             )
-            .WithTags("Demo")
             .WithName("getDemoRun");
-        api.MapPost(
-                "/demo/runs/{label}/work",
+        Look("/panel", "panel", "getDemoPanel");
+        Look("/network", "panel/network", "getDemoNetwork");
+        Look("/recorders", "panel/recorders", "getDemoRecorders");
+        demo.MapPost(
+                "/runs/{label}/work",
                 (string label, DemoWork work, IHttpClientFactory http, CancellationToken cancel) =>
-                    Pass(standIns, http, "POST", $"panel/runs/{Uri.EscapeDataString(label)}/work", work, cancel)
+                    To(http, $"runs/{Uri.EscapeDataString(label)}/work", work, cancel)
             )
-            .WithTags("Demo")
             .WithName("doDemoWork")
             .Needs(Right.Work);
-        api.MapGet("/demo/panel", (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel", null, cancel))
-            .WithTags("Demo")
-            .WithName("getDemoPanel");
-        api.MapGet(
-                "/demo/network",
-                (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel/network", null, cancel)
-            )
-            .WithTags("Demo")
-            .WithName("getDemoNetwork");
-        foreach (var what in new[] { "mend", "restart" })
-            api.MapPost(
-                    $"/demo/network/{{label}}/{what}",
-                    (string label, IHttpClientFactory http, CancellationToken cancel) =>
-                        Pass(standIns, http, "POST", $"panel/network/{Uri.EscapeDataString(label)}/{what}", null, cancel)
-                )
-                .WithTags("Demo")
-                .WithName($"{what}DemoNetwork")
-                .Needs(Right.Work);
-        api.MapGet(
-                "/demo/recorders",
-                (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel/recorders", null, cancel)
-            )
-            .WithTags("Demo")
-            .WithName("getDemoRecorders");
-        api.MapPost(
-                "/demo/recorders/{label}/events",
+        Hand("network", "mend", "mendDemoNetwork");
+        Hand("network", "restart", "restartDemoNetwork");
+        demo.MapPost(
+                "/recorders/{label}/events",
                 (string label, DemoEvent happened, IHttpClientFactory http, CancellationToken cancel) =>
-                    Pass(standIns, http, "POST", $"panel/recorders/{Uri.EscapeDataString(label)}/events", happened, cancel)
+                    To(http, $"recorders/{Uri.EscapeDataString(label)}/events", happened, cancel)
             )
-            .WithTags("Demo")
             .WithName("makeDemoEvent")
             .Needs(Right.Work);
-        api.MapPost(
-                "/demo/recorders/{label}/restart",
-                (string label, IHttpClientFactory http, CancellationToken cancel) =>
-                    Pass(standIns, http, "POST", $"panel/recorders/{Uri.EscapeDataString(label)}/restart", null, cancel)
-            )
-            .WithTags("Demo")
-            .WithName("restartDemoRecorder")
-            .Needs(Right.Work);
-        api.MapPost(
-                "/demo/recorders/{label}/mend",
+        Hand("recorders", "restart", "restartDemoRecorder");
+        demo.MapPost(
+                "/recorders/{label}/mend",
                 (string label, DemoMend mend, IHttpClientFactory http, CancellationToken cancel) =>
-                    Pass(standIns, http, "POST", $"panel/recorders/{Uri.EscapeDataString(label)}/mend", mend, cancel)
+                    To(http, $"recorders/{Uri.EscapeDataString(label)}/mend", mend, cancel)
             )
-            .WithTags("Demo")
             .WithName("mendDemoRecorder")
             .Needs(Right.Work);
-        // Asked for by a post: what is only got is kept by the browser for when there is no connection.
-        api.MapPost(
-                "/demo/logins",
-                (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel/logins", null, cancel)
-            )
-            .WithTags("Demo")
-            .WithName("getDemoLogins")
-            .Needs(Right.Work);
-        api.MapPost(
-                "/demo/clock",
-                (DemoClock clock, IHttpClientFactory http, CancellationToken cancel) =>
-                    Pass(standIns, http, "POST", "panel/clock", clock, cancel)
-            )
-            .WithTags("Demo")
+        demo.MapPost("/clock", (DemoClock clock, IHttpClientFactory http, CancellationToken cancel) => To(http, "clock", clock, cancel))
             .WithName("setDemoClock")
             .Needs(Right.Work);
-        api.MapPost(
-                "/demo/mood",
-                (DemoMood mood, IHttpClientFactory http, CancellationToken cancel) =>
-                    Pass(standIns, http, "POST", "panel/mood", mood, cancel)
-            )
-            .WithTags("Demo")
+        demo.MapPost("/mood", (DemoMood mood, IHttpClientFactory http, CancellationToken cancel) => To(http, "mood", mood, cancel))
             .WithName("setDemoMood")
             .Needs(Right.Work);
+        // Asked for by a post: what is only got is kept by the browser for when there is no connection.
+        demo.MapPost(
+                "/logins",
+                (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", "panel/logins", null, cancel)
+            )
+            .WithName("getDemoLogins")
+            .Needs(Right.Work);
+
+        void Look(string route, string path, string name) =>
+            demo.MapGet(route, (IHttpClientFactory http, CancellationToken cancel) => Pass(standIns, http, "GET", path, null, cancel))
+                .WithName(name);
+
+        void Hand(string at, string what, string name) =>
+            demo.MapPost(
+                    $"/{at}/{{label}}/{what}",
+                    (string label, IHttpClientFactory http, CancellationToken cancel) =>
+                        To(http, $"{at}/{Uri.EscapeDataString(label)}/{what}", null, cancel)
+                )
+                .WithName(name)
+                .Needs(Right.Work);
+
+        Task<IResult> To(IHttpClientFactory http, string path, object? body, CancellationToken cancel) =>
+            Pass(standIns, http, "POST", "panel/" + path, body, cancel);
     }
 
     private static async Task<IResult> Pass(

@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using System.Text.Json;
+using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Results;
@@ -12,6 +14,38 @@ namespace Walkdown.Server.Readings;
 /// <summary>A proposed reading while it is looked at.</summary>
 internal sealed class IntakeEntry(InstrumentResult result)
 {
+    /// <summary>A row that the network showed, with what was heard.</summary>
+    /// <param name="serial">Of who said it; null: nobody's.</param>
+    /// <param name="raw">What was heard, as a shape of Core.</param>
+    public static IntakeEntry OfNetwork(
+        Guid jobId,
+        PlaceFacts place,
+        PlannedRow row,
+        ReadingValue value,
+        DateTimeOffset seen,
+        string? serial,
+        object raw
+    ) =>
+        new(new InstrumentResult(0, place.Label, row.Check.Id.Value, "", row.Key.Under, "", "", seen, "", "", value, null))
+        {
+            Device = place.Id,
+            Label = place.Label,
+            Key = row.Key,
+            Source = ReadingSource.Network,
+            Heard = new ObservationRecord
+            {
+                Id = Guid.CreateVersion7(),
+                JobId = jobId,
+                DeviceId = place.Id,
+                Row = row.Id,
+                Source = ReadingSource.Network,
+                Serial = serial?.Trim() is { Length: <= 60 } own ? own : "",
+                RawJson = JsonSerializer.Serialize(raw, raw.GetType(), CoreJson.Options),
+                ValuesJson = JsonSerializer.Serialize(new Dictionary<string, ReadingValue> { [row.Id] = value }, CoreJson.Options),
+                At = seen,
+            },
+        };
+
     public InstrumentResult Result => result;
     public Guid? Device { get; set; }
     public string? Label { get; set; }

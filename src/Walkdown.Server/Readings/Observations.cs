@@ -114,17 +114,7 @@ public sealed class Observations(Ledger ledger, MeasureSources sources, TimeProv
                 .Select(e => new { e.DeviceId, db.Runs.First(r => r.Id == e.RunId).Label })
                 .ToListAsync()
         ).ToLookup(e => e.DeviceId!.Value, e => e.Label);
-        var units = (
-            await db
-                .Installations.Where(i => i.Until == null && i.Unit.JobId == jobId)
-                .Select(i => new
-                {
-                    i.DeviceId,
-                    i.Unit.Serial,
-                    i.Unit.HardwareAddress,
-                })
-                .ToListAsync()
-        ).ToLookup(i => i.DeviceId);
+        var units = await UnitAtPlace.Of(db, jobId);
         return
         [
             .. from d in await db
@@ -136,8 +126,8 @@ public sealed class Observations(Ledger ledger, MeasureSources sources, TimeProv
                     d.Address,
                 })
                 .ToListAsync()
-            let unit = units[d.Id].FirstOrDefault()
-            select new KnownIdentity(d.Id, [d.Label, .. runs[d.Id]], unit?.Serial ?? "", unit?.HardwareAddress ?? "", d.Address ?? ""),
+            let unit = units.GetValueOrDefault(d.Id)
+            select new KnownIdentity(d.Id, [d.Label, .. runs[d.Id]], unit.Serial ?? "", unit.HardwareAddress ?? "", d.Address ?? ""),
         ];
     }
 

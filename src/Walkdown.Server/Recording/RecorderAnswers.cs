@@ -5,28 +5,12 @@ using Walkdown.Core.Recording;
 namespace Walkdown.Server.Recording;
 
 /// <summary>A recorder of a job, as a list shows it.</summary>
-/// <param name="Planned">Channels that are planned.</param>
-/// <param name="Wrong">Channels that something must be done about.</param>
-/// <param name="Proven">Found before a restart.</param>
-/// <param name="ProvenAfter">Found after it, too.</param>
-/// <param name="ReadAt">Null: nobody has asked it.</param>
 /// <param name="Devices">Places that have a channel of it.</param>
-public sealed record RecorderLine(
-    Guid Id,
-    string Label,
-    string Name,
-    int Planned,
-    int Wrong,
-    int Proven,
-    int ProvenAfter,
-    DateTimeOffset? ReadAt,
-    ImmutableArray<Guid> Devices
-);
+public sealed record RecorderLine(Guid Id, string Label, ImmutableArray<Guid> Devices);
 
 /// <summary>All recorders of a job.</summary>
 /// <param name="CanRead">The recorders of this installation answer.</param>
-/// <param name="LeastSeconds">That a clip must be long.</param>
-public sealed record RecordersAnswer(ImmutableArray<RecorderLine> Recorders, bool CanRead, double LeastSeconds);
+public sealed record RecordersAnswer(ImmutableArray<RecorderLine> Recorders, bool CanRead);
 
 /// <summary>An event and what its clip proves.</summary>
 /// <param name="At">By our clock.</param>
@@ -59,7 +43,9 @@ public sealed record ProofLine(
 /// <param name="IsTold">The recorder tells of it.</param>
 /// <param name="Before">One at most.</param>
 /// <param name="After">One at most.</param>
+/// <param name="IsKept">It is recorded without a signal from elsewhere; null: it did not say.</param>
 /// <param name="PendingAt">An event that waits for its clip.</param>
+/// <param name="IsPendingAfter">That event was made after the restart.</param>
 /// <param name="Clock">Of the camera against its recorder's, by the last look at both; one at most.</param>
 public sealed record ChannelLine(
     int Number,
@@ -87,8 +73,10 @@ public sealed record ChannelLine(
     ImmutableArray<ProofLine> Before,
     ImmutableArray<ProofLine> After,
     bool? IsProvenAfter,
+    bool? IsKept,
     DateTimeOffset? PendingAt,
-    ImmutableArray<Message> Notes,
+    bool IsPendingAfter,
+    ImmutableArray<ChannelNote> Notes,
     ImmutableArray<ClockAgainst> Clock
 );
 
@@ -136,6 +124,7 @@ public sealed record ReferenceLine(
 /// <param name="DaysPromised">Null: nobody has said.</param>
 /// <param name="Proposed">What one writing puts right.</param>
 /// <param name="Moves">Channels that change places, the fewest.</param>
+/// <param name="Tally">Of the channels that are planned.</param>
 /// <param name="Reference">Our own clock; one at most.</param>
 /// <param name="IsTyped">From a list that somebody exported: it says nothing of what runs.</param>
 /// <param name="HasTimeServer">The plan of the network names a server of time.</param>
@@ -160,6 +149,7 @@ public sealed record RecorderPage(
     ImmutableArray<ChannelLine> Channels,
     ImmutableArray<ProposedSetting> Proposed,
     ImmutableArray<ChannelExchange> Moves,
+    ProofTally Tally,
     int Pending,
     DateTimeOffset? PendingReadyAt,
     ImmutableArray<ReferenceLine> Reference,
@@ -184,5 +174,5 @@ public sealed record ProofRequest(Guid By) : Core.Entries.IAsked;
 /// <summary>Sets what was proposed.</summary>
 /// <param name="Seen">Of what the recorder said when it was looked at.</param>
 /// <param name="Channels">Those of the proposed that are wanted.</param>
-/// <param name="By">Who, by name.</param>
-public sealed record SetChannelsRequest(string Seen, ImmutableArray<int> Channels, string By);
+/// <param name="By">Who sets it; the acts on Cards are in this name.</param>
+public sealed record SetChannelsRequest(string Seen, ImmutableArray<int> Channels, Guid By) : Core.Entries.IAsked;

@@ -71,21 +71,8 @@ public static class RecorderEndpoints
         await book.Load(jobId) is { } known
             ? TypedResults.Ok(
                 new RecordersAnswer(
-                    [
-                        .. known.Select(k => new RecorderLine(
-                            k.Id,
-                            k.Label,
-                            k.Name,
-                            k.Planned.Length,
-                            k.Reading is null ? 0 : k.Map.Channels.Count(c => c.NeedsHand),
-                            k.Proofs.Values.Count(p => p.IsProven == true),
-                            k.Proofs.Values.Count(p => p.IsProvenAfter == true),
-                            k.ReadAt,
-                            [.. k.Planned.Select(p => p.Device).Distinct()]
-                        )),
-                    ],
-                    work.CanRead,
-                    ClipAsk.UsualSeconds
+                    [.. known.Select(k => new RecorderLine(k.Id, k.Label, [.. k.Planned.Select(p => p.Device).Distinct()]))],
+                    work.CanRead
                 )
             )
             : Problems.Of(404, "problem.unknown-job");
@@ -133,7 +120,9 @@ public static class RecorderEndpoints
     )
     {
         var reading = known.Reading;
-        var pending = known.Pending.ToDictionary(p => p.Channel, p => p.At);
+        var proofs = known.Proofs;
+        var pending = proofs.Waiting.ToDictionary(p => p.Channel, p => p.At);
+        var restart = proofs.ByChannel.Values.Max(p => p.RestartAt);
         return new(
             known.Id,
             known.Label,
@@ -169,15 +158,15 @@ public static class RecorderEndpoints
                 : [],
             reading?.Disks ?? [],
             reading?.IntakeMbps,
-            known.Proofs.Values.Max(p => p.RestartAt),
-            known.Restarts.IsEmpty ? null : known.Restarts[^1],
+            restart,
+            proofs.Starts.IsEmpty ? null : proofs.Starts[^1],
             reading is null ? null : RecorderNotes.DaysKept(reading),
             known.Store?.DaysPromised,
             reading?.Users,
             reading?.Notifies,
             [
                 .. known.Map.Channels.Select(c =>
-                    Line(c, reading is not null, known.Proofs.GetValueOrDefault(c.Number), pending) with
+                    Line(c, reading is not null, proofs.ByChannel.GetValueOrDefault(c.Number), pending, restart) with
                     {
                         Clock = c.Planned is { } place
                             ? CameraClock(place, found.GetValueOrDefault(place.Device), reading?.Clock, limit)
@@ -187,8 +176,9 @@ public static class RecorderEndpoints
             ],
             reading is null ? [] : ProposedSetting.Of(known.Map),
             reading is null ? [] : known.Map.Exchanges,
-            known.Pending.Length,
-            known.Pending.IsEmpty ? null : known.Pending.Max(p => new ClipAsk(p.At, reading?.Clock ?? new RecorderClock(0, 0)).ReadyAt),
+            proofs.Tally(known.Map),
+            proofs.Waiting.Length,
+            proofs.Waiting.IsEmpty ? null : proofs.Waiting.Max(p => new ClipAsk(p.At, reading?.Clock ?? new RecorderClock(0, 0)).ReadyAt),
             reference is var (ours, at)
                 ? [new(ours.Server, -ours.OffsetSeconds, ours.UncertaintySeconds, ours.Stratum, ours.Ours(limit), at)]
                 : [],
@@ -214,9 +204,16 @@ public static class RecorderEndpoints
             ? [Against(ahead, u, recorder.OffsetSeconds, recorder.UncertaintySeconds, place.ClockLimit(limit))]
             : [];
 
-    private static ChannelLine Line(ChannelStanding c, bool isRead, ChannelProof? proof, Dictionary<int, DateTimeOffset> pending)
+    private static ChannelLine Line(
+        ChannelStanding c,
+        bool isRead,
+        ChannelProof? proof,
+        Dictionary<int, DateTimeOffset> pending,
+        DateTimeOffset? restart
+    )
     {
         var (planned, read) = (c.Planned, c.Read);
+        DateTimeOffset? waits = pending.TryGetValue(c.Number, out var at) ? at : null;
         return new(
             c.Number,
             c.Finding,
@@ -229,7 +226,7 @@ public static class RecorderEndpoints
             read?.Name ?? "",
             c.Carries is null ? "" : ChannelMap.NameOf(c.Carries),
             read is not null,
-            isRead && c.NeedsHand || proof?.IsProven == false || proof?.IsProvenAfter == false,
+            isRead && c.NeedsHandWith(proof),
             c.NameDiffers,
             read?.State ?? ChannelState.Untold,
             read?.When ?? RecordedWhen.Untold,
@@ -243,7 +240,9 @@ public static class RecorderEndpoints
             proof?.Before is { } before ? [Proof(before)] : [],
             proof?.After is { } after ? [Proof(after)] : [],
             proof?.IsProvenAfter,
-            pending.TryGetValue(c.Number, out var at) ? at : null,
+            read?.IsKept,
+            waits,
+            waits > restart,
             isRead ? RecorderNotes.Of(c, proof) : [],
             []
         );

@@ -1,17 +1,16 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
-using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
-using Walkdown.Core;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Entries;
 using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Recording;
-using Walkdown.Core.Results;
 using Walkdown.Devices;
 using Walkdown.Devices.Discovery;
 using Walkdown.Devices.Field;
 using Walkdown.Server.Addresses;
+using Walkdown.Server.Cards;
 using Walkdown.Server.Handover;
 using Walkdown.Server.Readings;
 using Walkdown.Server.Shared;
@@ -25,6 +24,7 @@ public sealed class RecorderWork(
     RecorderBook book,
     Ledger ledger,
     CatalogueStore catalogue,
+    CardService cards,
     PictureIntake pictures,
     ResultIntake intake,
     FieldNetwork network,
@@ -49,11 +49,18 @@ public sealed class RecorderWork(
     private async Task<RecorderBook.Known> Known(Guid jobId, Guid recorder) =>
         await book.Load(jobId, recorder) is { Length: 1 } known ? known[0] : throw new Refusal(new("recorder.none"));
 
+    /// <summary>Asks the recorder of a label, and keeps what it said.</summary>
+    public async Task<LookAnswer> Read(Guid jobId, ListRequest request, CancellationToken cancel) =>
+        await book.Load(jobId) is { } all && all.FirstOrDefault(r => r.Label == request.Recorder) is { } known
+            ? await Read(jobId, known.Id, new ReadRecorderRequest(request.By), cancel)
+            : throw new Refusal(new("list.unknown-recorder", Message.Said(request.Recorder)));
+
     /// <summary>Asks a recorder, and keeps what it said.</summary>
     public async Task<LookAnswer> Read(Guid jobId, Guid recorder, ReadRecorderRequest request, CancellationToken cancel)
     {
         var known = await Known(jobId, recorder);
         var reading = await Ask(known, request.By, cancel);
+        await book.Keep(jobId, known.Label, request.By, (LookKind.List, reading.ListOf(known.Label)));
         var told = reading.Channels.Count(c => c.State != ChannelState.Empty);
         return new(told, [new("recorder.read", Message.Said(known.Label), Message.Number(told))]);
     }
@@ -63,7 +70,7 @@ public sealed class RecorderWork(
         var (reading, trouble) = await Outside.Read(known.Label, cancel);
         if (reading is null)
             throw new Refusal(trouble!);
-        await book.Keep(known.JobId, known.Label, by, LookKind.Recorder, reading);
+        await book.Keep(known.JobId, known.Label, by, (LookKind.Recorder, reading));
         return reading;
     }
 
@@ -73,7 +80,7 @@ public sealed class RecorderWork(
         if (await book.TimeServer(jobId) is not { } server)
             throw new Refusal(new("clock.no-server"));
         var reference = await new TimeServerClient(network, time).Ask(server, TimePatience, cancel);
-        await book.Keep(jobId, reference.Server, request.By, LookKind.Clock, reference);
+        await book.Keep(jobId, reference.Server, request.By, (LookKind.Clock, reference));
         return new(1, []);
     }
 
@@ -89,20 +96,18 @@ public sealed class RecorderWork(
             throw new Refusal(new("event.no-channels"));
         var moment = time.GetUtcNow().AddSeconds(-request.SecondsAgo);
         var own = known.Planned.ToLookup(p => p.Number);
-        if (request.Channels.FirstOrDefault(c => !own.Contains(c)) is not 0 and var other)
-            throw new Refusal(new("event.unknown-channel", Message.Said(known.Label), Message.Number(other)));
-        await book.Keep(
-            jobId,
-            known.Label,
-            request.By,
-            LookKind.Events,
-            request
+        foreach (var channel in request.Channels)
+            if (!own.Contains(channel))
+                throw new Refusal(new("event.unknown-channel", Message.Said(known.Label), Message.Number(channel)));
+        ImmutableArray<EventMade> made =
+        [
+            .. request
                 .Channels.Distinct()
                 .Order()
                 .Select(c => own[c].First())
-                .Select(p => new EventMade(p.Number, p.Device, p.Head, request.Way, moment))
-                .ToImmutableArray()
-        );
+                .Select(p => new EventMade(p.Number, p.Device, p.Head, request.Way, moment)),
+        ];
+        await book.Keep(jobId, known.Label, request.By, (LookKind.Events, made));
     }
 
     /// <summary>
@@ -118,22 +123,16 @@ public sealed class RecorderWork(
     )
     {
         var known = await Known(jobId, recorder);
-        if (known.Pending.IsEmpty)
+        if (known.Proofs.Waiting.IsEmpty)
             throw new Refusal(new("clip.no-events", Message.Said(known.Label)));
-        string by;
-        await using (var db = ledger.OpenDb())
-        {
-            if (await Writers.Refuse(db, jobId, request.By, time.GetUtcNow(), cancel) is { } stranger)
-                throw new Refusal(stranger);
-            by = await db.People.Where(p => p.Id == request.By).Select(p => p.Name).FirstAsync(cancel);
-        }
+        var by = await NameOf(jobId, request.By, cancel);
         var outside = Outside;
         var reading = await Ask(known, by, cancel);
         if (reading.Clock is not { } clock)
             throw new Refusal(new("clip.no-clock", Message.Said(known.Label)));
         known = await Known(jobId, recorder);
         var said = reading.Channels.ToDictionary(c => c.Number);
-        var asks = known.Pending.Select(e => (Event: e, Ask: new ClipAsk(e.At, clock))).ToList();
+        var asks = known.Proofs.Waiting.Select(e => (Event: e, Ask: new ClipAsk(e.At, clock))).ToList();
         // What is not yet on the disk is not missing.
         if (asks.Max(a => a.Ask.ReadyAt) - time.GetUtcNow() is { Ticks: > 0 } wait)
             await Task.Delay(wait, time, cancel);
@@ -154,24 +153,32 @@ public sealed class RecorderWork(
                 var picture =
                     still is null || proof is not { From: not null } ? null : await Keep(made, still, request.By, known.Label, stop);
                 bool? earlier = null;
-                var restart = known.Restarts.Where(r => r < made.At).DefaultIfEmpty().Max();
-                if (
-                    known
-                        .Proven.Where(p => p.Channel == made.Channel && p.EventAt < restart && p.Proof?.Proves == true)
-                        .MaxBy(p => p.EventAt) is
-                    { } before
-                )
+                if (known.Proofs.Before(made) is { } before)
                 {
                     var again = new ClipAsk(before.EventAt, clock);
                     var (old, _, _) = await outside.Clip(known.Label, made.Channel, again, stop);
                     earlier = old is null ? null : ClipProof.Of(again, made.Channel, before.When, old).Proves;
                 }
-                proven.Add(new(made.Channel, made.Device, made.Head, made.Way, made.At, when, proof, picture, earlier));
+                proven.Add(
+                    new(
+                        made.Channel,
+                        made.Device,
+                        made.Head,
+                        made.Way,
+                        made.At,
+                        when,
+                        proof,
+                        picture,
+                        earlier,
+                        said.GetValueOrDefault(made.Channel)?.View ?? "",
+                        reading.StartedAt
+                    )
+                );
                 progress.Report((Interlocked.Increment(ref done), asks.Count));
             }
         );
         ImmutableArray<ProvenEvent> all = [.. proven.OrderBy(p => p.Channel)];
-        await book.Keep(jobId, known.Label, by, LookKind.Proofs, all);
+        await book.Keep(jobId, known.Label, by, (LookKind.Proofs, all));
         return new(
             all.Length,
             [
@@ -185,6 +192,15 @@ public sealed class RecorderWork(
                 .. troubles.Distinct().Take(3),
             ]
         );
+    }
+
+    /// <summary>The name of who may write here.</summary>
+    private async Task<string> NameOf(Guid jobId, Guid by, CancellationToken cancel)
+    {
+        await using var db = ledger.OpenDb();
+        return await Writers.Refuse(db, jobId, by, time.GetUtcNow(), cancel) is { } stranger
+            ? throw new Refusal(stranger)
+            : await db.People.Where(p => p.Id == by).Select(p => p.Name).FirstAsync(cancel);
     }
 
     /// <summary>The picture of the event, as one of its place: people may be told apart in it.</summary>
@@ -203,41 +219,59 @@ public sealed class RecorderWork(
         return await pictures.Take(picture, cancel) is null ? picture.Id : null;
     }
 
-    /// <summary>Sets names and devices of channels, all in one, and reads them afterwards.</summary>
+    /// <summary>
+    /// Sets names and devices of channels, all in one, and reads them afterwards. On the Card of every camera that came to another channel that is
+    /// an act: what was read before is void.
+    /// </summary>
     public async Task<LookAnswer> Set(Guid jobId, Guid recorder, SetChannelsRequest request, CancellationToken cancel)
     {
         var known = await Known(jobId, recorder);
+        var by = await NameOf(jobId, request.By, cancel);
         var outside = Outside;
         // As it is now, and not as somebody looked at it some time ago.
-        await Ask(known, request.By, cancel);
+        var reading = await Ask(known, by, cancel);
         known = await Known(jobId, recorder);
-        if (known.Reading is null || known.Seen != request.Seen)
+        if (known.Seen != request.Seen)
             throw new Refusal(new("recorder.changed-since", Message.Said(known.Label)));
-        if (RecorderNotes.IsOther(known.Reading!, known.Serial))
-            throw new Refusal(new("recorder.other-unit", Message.Said(known.Reading!.Serial), Message.Said(known.Serial)));
+        if (RecorderNotes.IsOther(reading, known.Serial))
+            throw new Refusal(new("recorder.other-unit", Message.Said(reading.Serial), Message.Said(known.Serial)));
         var wanted = request.Channels.IsDefault ? [] : request.Channels.ToHashSet();
-        var settings = ProposedSetting.Of(known.Map).Where(s => wanted.Contains(s.Channel)).ToList();
+        var all = ProposedSetting.Of(known.Map);
+        var settings = all.Where(s => wanted.Contains(s.Channel)).ToList();
         if (settings.Count == 0)
             throw new Refusal(new("recorder.nothing-to-set"));
-        // Half a ring would leave a device without a channel.
-        var moved = settings.Where(s => s.From is not null).Select(s => s.Channel).ToHashSet();
-        if (settings.Any(s => s.From is { } from && known.Map.Channels.Any(c => c.Number == from && NeedsMove(c)) && !moved.Contains(from)))
+        if (!ProposedSetting.IsWhole(settings, all))
             throw new Refusal(new("recorder.half-a-ring"));
         if (await outside.Set(known.Label, [.. settings.Select(s => new ChannelSetting(s.Channel, s.Name, s.From))], cancel) is { } refused)
             throw new Refusal(refused);
-        await Ask(known, request.By, cancel);
+        // It is done: whoever calls off now is still told what became of it.
+        reading = await Ask(known, by, CancellationToken.None);
+        await book.Keep(jobId, known.Label, by, (LookKind.List, reading.ListOf(known.Label)));
         var after = await Known(jobId, recorder);
         var not = ProposedSetting.NotTaken(settings, after.Map);
+        var moved = settings.Where(s => s.From is not null && !not.Contains(s.Channel)).ToList();
+        foreach (var place in known.Planned.Where(p => moved.Exists(s => s.Channel == p.Number)).GroupBy(p => p.Device))
+            await cards.Append(
+                place.Key,
+                new ActRequest(
+                    Guid.CreateVersion7(),
+                    "channel-changed",
+                    request.By,
+                    time.GetUtcNow(),
+                    0,
+                    Text: catalogue.Texts.Say(
+                        new Message("recorder.moved", Message.Said(known.Label), string.Join(", ", place.Select(p => p.Number)))
+                    )
+                )
+            );
         return new(
             settings.Count,
             [
                 new("recorder.set", Message.Number(settings.Count - not.Length), Message.Said(known.Label)),
                 .. not.IsEmpty ? [] : new[] { new Message("recorder.not-taken", string.Join(", ", not)) },
+                .. moved.Count == 0 ? [] : new[] { new Message("recorder.voids", Message.Number(moved.Count)) },
             ]
         );
-
-        bool NeedsMove(ChannelStanding c) =>
-            c.Planned is not null && ProposedSetting.Of(known.Map).Any(s => s.Channel == c.Number && s.From is not null);
     }
 
     /// <summary>Readings of the rows of Cards that the recorders showed, to be looked at and taken by a person.</summary>
@@ -260,36 +294,39 @@ public sealed class RecorderWork(
             {
                 var place = card.Facts.Place;
                 var plans = CheckPlan.For(card.Facts, catalogue.Catalogue).Rows.ToLookup(r => r.Check.Id);
-                void Add(CheckId check, Guid on, ReadingValue value, DateTimeOffset seen, object raw)
+                void Add(CheckId check, Guid on, ReadingValue value, DateTimeOffset seen, string? serial, object raw)
                 {
                     foreach (var row in plans[check].Where(r => r.Key.On.Part.Length == 0 && r.Key.On.Id == on))
-                        entries.Add(Entry(jobId, place, row, value, seen, raw));
+                        entries.Add(IntakeEntry.OfNetwork(jobId, place, row, value, seen, serial, raw));
                 }
                 if (
                     own.GetValueOrDefault(place.Id) is { Reading: { } reading, ReadAt: { } readAt } it
                     && !RecorderNotes.IsOther(reading, it.Serial)
                 )
                     foreach (var (check, value) in RecorderRows.OfRecorder(reading, book.ClockLimit))
-                        Add(
-                            check,
-                            place.Id,
-                            value,
-                            readAt,
-                            new
-                            {
-                                reading.Serial,
-                                reading.Clock,
-                                reading.Disks,
-                            }
-                        );
+                        Add(check, place.Id, value, readAt, reading.Serial, new { reading.Clock, reading.Disks });
                 var lines = ofPlace[place.Id].Where(l => l.Recorder.ReadAt is not null).ToList();
                 foreach (var (check, value) in RecorderRows.OfPlace(lines.ConvertAll(l => l.Line)))
-                    Add(check, place.Id, value, lines.Max(l => l.Recorder.ReadAt!.Value), lines.ConvertAll(l => l.Line.Read));
+                    Add(
+                        check,
+                        place.Id,
+                        value,
+                        lines.Max(l => l.Recorder.ReadAt!.Value),
+                        lines[0].Line.Read?.Serial,
+                        lines.ConvertAll(l => l.Line.Read)
+                    );
                 foreach (var (recorder, line) in lines)
                 {
-                    var proof = recorder.Proofs.GetValueOrDefault(line.Number);
+                    var proof = recorder.Proofs.ByChannel.GetValueOrDefault(line.Number);
                     foreach (var (check, value, eventAt) in RecorderRows.OfChannel(line, proof))
-                        Add(check, line.Planned!.Id, value, eventAt ?? recorder.ReadAt!.Value, eventAt is null ? line.Read! : proof!);
+                        Add(
+                            check,
+                            line.Planned!.Id,
+                            value,
+                            eventAt ?? recorder.ReadAt!.Value,
+                            line.Read?.Serial,
+                            eventAt is null ? line.Read! : proof!
+                        );
                 }
             }
         }
@@ -297,25 +334,4 @@ public sealed class RecorderWork(
             ? throw new Refusal(new("recorder.nothing-for-cards"))
             : await intake.Keep(jobId, entries, progress, cancel);
     }
-
-    private static IntakeEntry Entry(Guid jobId, PlaceFacts place, PlannedRow row, ReadingValue value, DateTimeOffset seen, object raw) =>
-        new(new InstrumentResult(0, place.Label, row.Check.Id.Value, "", row.Key.Under, "", "", seen, "", "", value, null))
-        {
-            Device = place.Id,
-            Label = place.Label,
-            Key = row.Key,
-            Source = ReadingSource.Network,
-            Heard = new ObservationRecord
-            {
-                Id = Guid.CreateVersion7(),
-                JobId = jobId,
-                DeviceId = place.Id,
-                Row = row.Id,
-                Source = ReadingSource.Network,
-                Serial = "",
-                RawJson = JsonSerializer.Serialize(raw, raw.GetType(), CoreJson.Options),
-                ValuesJson = JsonSerializer.Serialize(new Dictionary<string, ReadingValue> { [row.Id] = value }, CoreJson.Options),
-                At = seen,
-            },
-        };
 }

@@ -11,7 +11,6 @@ public sealed record NetworkFile(
     string Gateway,
     Dictionary<string, NetworkFile.Odd> Cameras,
     NetworkFile.Stranger[]? Strangers = null,
-    NetworkFile.Lists? Recorders = null,
     LeaseServerTruth[]? LeaseServers = null
 )
 {
@@ -62,10 +61,6 @@ public sealed record NetworkFile(
     );
 
     /// <summary>What the recorders have in their lists otherwise than the schedule says.</summary>
-    public sealed record Lists(string[]? Lacks = null, Dictionary<string, string>? AsksAt = null, ListLine[]? Stale = null);
-
-    public sealed record ListLine(string Recorder, int Channel, string Name, string Serial, string Address, string Mac = "");
-
     public static NetworkFile Read(string json) => JsonSerializer.Deserialize<NetworkFile>(json, CoreJson.Options)!;
 
     /// <summary>The cameras of a schedule as they truly are.</summary>
@@ -134,28 +129,6 @@ public sealed record NetworkFile(
 
     /// <summary>What the site's login of a unit is, in the simulated world.</summary>
     public string PasswordOf(string serial) => Site.Password.Replace("{serial}", serial, StringComparison.Ordinal);
-
-    /// <summary>The list of one recorder.</summary>
-    public IEnumerable<ListLine> ListOf(string recorder, IEnumerable<IReadOnlyDictionary<string, string>> schedule)
-    {
-        foreach (var row in schedule)
-        {
-            var channels = row.GetValueOrDefault("channels", "").Split(' ', StringSplitOptions.RemoveEmptyEntries);
-            if (row.GetValueOrDefault("recorder") != recorder || channels.Length == 0 || Recorders?.Lacks?.Contains(row["label"]) == true)
-                continue;
-            yield return new(
-                recorder,
-                int.Parse(channels[0], System.Globalization.CultureInfo.InvariantCulture),
-                row["label"],
-                row.GetValueOrDefault("serial", ""),
-                Recorders?.AsksAt?.GetValueOrDefault(row["label"]) ?? row.GetValueOrDefault("address", ""),
-                row.GetValueOrDefault("hardware_address", "")
-            );
-        }
-        foreach (var stale in Recorders?.Stale ?? [])
-            if (stale.Recorder == recorder)
-                yield return stale;
-    }
 
     private static readonly Lazy<Dictionary<string, string?>> Firmwares = new(() =>
         Catalogue

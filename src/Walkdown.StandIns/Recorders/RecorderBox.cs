@@ -55,7 +55,8 @@ public sealed class RecorderBox(RecorderTruth truth, string serial, IReadOnlyLis
         var planned = views.FirstOrDefault(v => v.Channel == channel);
         var label = own.Carries ?? planned?.Label;
         var head = own.Input ?? (own.Carries is null ? planned?.Head : null) ?? 1;
-        return views.FirstOrDefault(v => v.Label == label && v.Head == head);
+        var view = views.FirstOrDefault(v => v.Label == label && v.Head == head);
+        return own.Address is { } asked && view is not null ? view with { Address = asked } : view;
     }
 
     private string Mode(int channel) => Of(channel).Mode ?? "motion";

@@ -14,7 +14,7 @@ public sealed record ChannelTruth
     /// <summary>Of a device that the schedule does not know.</summary>
     public string? Serial { get; init; }
 
-    /// <summary>Likewise.</summary>
+    /// <summary>That is asked; null: the planned one.</summary>
     public string? Address { get; init; }
 
     /// <summary>Its name; null: the label.</summary>

@@ -3,9 +3,6 @@ import { useState } from 'react';
 import { say, t } from '../../texts';
 import { type ChannelLine, sameArea } from './channels';
 
-/** What proves nothing either way is to be had again, and is not refused. */
-const neither = new Set(['clip.cutOff', 'clip.otherChannel', 'clip.jumps', 'clip.unclear', 'map.untold']);
-
 const ways = ['walk', 'hand', 'lamp'] as const;
 export type Way = (typeof ways)[number];
 
@@ -46,7 +43,6 @@ export function ChannelAside({
   const at = lines.indexOf(line);
   const step = 'min-h-11 text-label font-semibold underline';
   const nameOf = (l: ChannelLine) => l.label || l.name || String(l.number);
-  const keeps = line.when === 'always' || line.when === 'motion' || line.when === 'schedule';
   const rows: [string, string, string, boolean | null][] = [
     [
       'view',
@@ -55,7 +51,7 @@ export function ChannelAside({
       line.finding === 'asPlanned' ? true : line.finding === 'untold' || !isRead ? null : false,
     ],
     ['name', line.wanted, line.name || t('rec.not-told'), line.name ? !line.nameDiffers : null],
-    ['when', t('rec.kept-mode'), t(`rec.when.${line.when}`), line.when === 'untold' ? null : keeps],
+    ['when', t('rec.kept-mode'), t(`rec.when.${line.when}`), line.isKept],
     ['state', t('rec.arrives'), t(`rec.state.${line.state}`), line.state === 'untold' ? null : line.state === 'live'],
   ];
   const [own] = line.clock;
@@ -94,12 +90,9 @@ export function ChannelAside({
       </h2>
       {isRead &&
         (line.notes.length > 0 ? (
-          line.notes.map((n) => (
-            <p
-              key={`${n.code} ${n.args.join(' ')}`}
-              className={`mt-1 font-semibold ${neither.has(n.code) ? 'text-noted' : 'text-refused'}`}
-            >
-              {say(n)}
+          line.notes.map(({ said, isWrong }) => (
+            <p key={`${said.code} ${said.args.join(' ')}`} className={`mt-1 font-semibold ${isWrong ? 'text-refused' : 'text-noted'}`}>
+              {say(said)}
             </p>
           ))
         ) : (
@@ -177,7 +170,7 @@ export function ChannelAside({
         <figure key={p.at} className="mt-2">
           <figcaption className={`text-label ${p.proves === false || p.earlier === false ? 'font-semibold text-refused' : ''}`}>
             <b>{t('rec.event-at', clockOf(p.at), t(`rec.way.${p.way}`).toLowerCase())}</b>{' '}
-            {p.because.length > 0 ? p.because.map(say).join(' ') : t('recorder.silent', '')}
+            {p.because.length > 0 ? p.because.map(say).join(' ') : t('rec.not-sent')}
           </figcaption>
           {p.picture && (
             <img

@@ -1,5 +1,5 @@
 import { say, t } from '../../texts';
-import { type ChannelLine, drawn, type Drawn, type RecorderPage, tally, waitsAfter } from './channels';
+import { type ChannelLine, drawn, type Drawn, type RecorderPage } from './channels';
 
 const Longest = 30;
 
@@ -21,7 +21,7 @@ function Bar({ of }: { of: Drawn }) {
 
 /** Of one event in words, for whoever hears it. */
 const inWords = (of: Drawn, line: ChannelLine['before']) =>
-  of.kind === 'waits' ? t('rec.pending') : line[0] ? line[0].because.map(say).join(' ') || t('recorder.silent', '') : t('rec.no-event');
+  of.kind === 'waits' ? t('rec.pending') : line[0] ? line[0].because.map(say).join(' ') || t('rec.not-sent') : t('rec.no-event');
 
 const minuteOf = (at: string | undefined) => at?.slice(14, 16) ?? '';
 
@@ -38,7 +38,7 @@ export function Matrix({
   onPick: (channel: number) => void;
 }) {
   const { restartAt } = page;
-  const sum = tally(page.channels);
+  const sum = page.tally;
   return (
     <section aria-label={t('rec.clips')} className="border-b border-hairline py-2">
       <h2 className="flex flex-wrap items-baseline gap-x-3 font-bold">
@@ -65,7 +65,7 @@ export function Matrix({
           className={`grid gap-y-2 max-sm:grid-cols-[repeat(auto-fill,minmax(44px,1fr))] ${page.channels.some((c) => c.number > 99) ? 'grid-cols-[repeat(auto-fill,minmax(34px,1fr))]' : 'grid-cols-[repeat(auto-fill,minmax(23.5px,1fr))]'}`}
         >
           {page.channels.map((line) => {
-            const after = waitsAfter(line, restartAt);
+            const after = line.isPendingAfter;
             const before = drawn(line.before[0], line.pendingAt !== null && !after);
             const since = drawn(line.after[0], after);
             return (
@@ -76,7 +76,7 @@ export function Matrix({
                     'rec.cell',
                     line.number,
                     line.label || line.name || t('rec.nobody'),
-                    line.notes.map(say).join(' '),
+                    line.notes.map((n) => say(n.said)).join(' '),
                     [
                       t('rec.clip-of', inWords(before, line.before)),
                       ...(restartAt ? [t('rec.after-of', inWords(since, line.after))] : []),

@@ -1,20 +1,19 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useSearch } from '@tanstack/react-router';
-import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { answered, api } from '../../api/client';
-import { useDemo, useKit, useWork } from '../../api/queries';
+import { useDemo, useKit } from '../../api/queries';
 import { sendFile, troubleOf } from '../../api/send';
-import type { IntakeAnswer, WorkAnswer } from '../../api/types';
+import type { WorkAnswer } from '../../api/types';
 import { mayDo, useAccess } from '../../session/access';
 import { useIdentity } from '../../session/identity';
 import { useJob } from '../../session/useJob';
 import { say, t } from '../../texts';
 import { clock, dayAndClock } from '../../ui/format';
 import { useKeys } from '../../ui/keys';
-import { Progress } from '../../ui/Progress';
-import { Trouble } from '../../ui/Trouble';
 import { call } from '../demo/call';
-import { Proposal } from '../readings/Proposal';
+import { FieldWork } from '../readings/FieldWork';
+import { useFieldWork } from '../readings/useFieldWork';
 import { Waiting } from '../walk/WalkPage';
 import { ChannelAside, type Way } from './ChannelAside';
 import { first } from './channels';
@@ -60,23 +59,12 @@ export default function RecordingPage() {
   });
   const [active, setActive] = useState<number>();
   const [open, setOpen] = useState<'set' | 'demo'>();
-  const [workId, setWorkId] = useState<string>();
-  const [doing, setDoing] = useState<string>('rec.running');
-  const [trouble, setTrouble] = useState<string>();
-  const [words, setWords] = useState<string[]>([]);
-  const [draft, setDraft] = useState<IntakeAnswer>();
   const aside = useRef<HTMLElement>(null);
-  const work = useWork(workId).data;
-  const running = !!workId && (!work || work.state === 'running');
-  useEffect(() => {
-    if (!work || work.state === 'running') return;
-    setWorkId(undefined);
-    if (work.state === 'failed') setTrouble(work.why ?? t('ui.failed'));
-    if (work.results) setDraft(work.results);
-    setWords(work.state === 'cancelled' ? [t('readings.stopped')] : (work.look?.words ?? []).map(say));
+  const field = useFieldWork(() => {
     void client.invalidateQueries({ queryKey: ['recorders', job?.id] });
     void client.invalidateQueries({ queryKey: ['card', recorderId, 'recording'] });
-  }, [work, client, job?.id, recorderId]);
+  });
+  const { running, setTrouble, setWords } = field;
   const lines = one.data?.channels ?? [];
   const chosen = lines.find((l) => l.number === active) ?? lines.find((l) => !!from && l.deviceId === from) ?? first(lines);
   const pick = (channel: number) => {
@@ -92,12 +80,8 @@ export default function RecordingPage() {
   const canRead = !!list.data?.canRead && mayWork;
   const by = kit.data?.people.find((p) => p.id === me.personId)?.name ?? '';
   const begin = (what: string, asked: Promise<WorkAnswer>) => {
-    setTrouble(undefined);
-    setWords([]);
-    setDraft(undefined);
     setOpen(undefined);
-    setDoing(what);
-    asked.then((w) => setWorkId(w.id)).catch((error: unknown) => setTrouble(troubleOf(error)));
+    field.begin(t(what), asked);
   };
   const read = () => begin('rec.running', answered(api.POST('/api/jobs/{jobId}/recorders/{recorderId}/read', { ...path, body: { by } })));
   useKeys({
@@ -191,7 +175,7 @@ export default function RecordingPage() {
             </button>
           )}
           {canRead && page.proposed.length > 0 && (
-            <button className={word} disabled={running} onClick={() => setOpen('set')}>
+            <button className={word} disabled={running || !me.personId} onClick={() => setOpen('set')}>
               {page.proposed.length === 1 ? t('rec.set-1') : t('rec.set', page.proposed.length)}
             </button>
           )}
@@ -229,28 +213,9 @@ export default function RecordingPage() {
           )}
         </span>
       </div>
-      <Trouble text={trouble} className="mt-2" />
-      {running && <Progress work={work} what={t(doing)} />}
-      {running && doing === 'rec.fetching' && page.pendingReadyAt && (
-        <p className="text-label text-ink-2">{t('rec.ready-at', clockOf(page.pendingReadyAt))}</p>
-      )}
-      {words.map((w) => (
-        <p key={w} role="status" className="mt-1 font-semibold">
-          {w}
-        </p>
-      ))}
-      {draft && (
-        <Proposal
-          key={draft.id}
-          jobId={job.id}
-          draft={draft}
-          onChange={setDraft}
-          onTaken={async (next) => {
-            setDraft(next);
-            await Promise.all([client.invalidateQueries({ queryKey: ['card'] }), client.invalidateQueries({ queryKey: ['walk'] })]);
-          }}
-        />
-      )}
+      <FieldWork of={field} jobId={job.id}>
+        {page.pendingReadyAt && <p className="text-label text-ink-2">{t('rec.ready-at', clockOf(page.pendingReadyAt))}</p>}
+      </FieldWork>
       {page.notes.map((n) => (
         <p key={`${n.code} ${n.args.join(' ')}`} className="mt-1 font-semibold text-refused">
           {n.code.startsWith('clock.') && `${t('rec.clock')}: `}
@@ -307,7 +272,12 @@ export default function RecordingPage() {
           onGo={(channels) =>
             begin(
               'rec.running',
-              answered(api.POST('/api/jobs/{jobId}/recorders/{recorderId}/channels', { ...path, body: { seen: page.seen, channels, by } })),
+              answered(
+                api.POST('/api/jobs/{jobId}/recorders/{recorderId}/channels', {
+                  ...path,
+                  body: { seen: page.seen, channels, by: me.personId! },
+                }),
+              ),
             )
           }
         />

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { type ChannelLine, drawn, first, type ProofLine, sameArea, tally, waitsAfter } from './channels';
+import { type ChannelLine, drawn, first, type ProofLine, sameArea } from './channels';
 
 const proof = (over: Partial<ProofLine> = {}): ProofLine => ({
   at: '2026-10-14T16:07:00Z',
@@ -40,7 +40,9 @@ const line = (number: number, over: Partial<ChannelLine> = {}): ChannelLine => (
   before: [],
   after: [],
   isProvenAfter: null,
+  isKept: null,
   pendingAt: null,
+  isPendingAfter: false,
   notes: [],
   clock: [],
   ...over,
@@ -54,25 +56,6 @@ test('what nobody looked for is drawn as nothing, and what says neither as neith
   expect(drawn(proof({ proves: null, verdict: null }), false).kind).toBe('neither');
   // Recorded again, and what was there before is gone.
   expect(drawn(proof({ earlier: false }), false).kind).toBe('refused');
-});
-
-test('an event waits on the side of the restart that it was made on', () => {
-  const waits = line(1, { pendingAt: '2026-10-14T17:20:00Z' });
-  expect(waitsAfter(waits, null)).toBe(false);
-  expect(waitsAfter(waits, '2026-10-14T17:24:00Z')).toBe(false);
-  expect(waitsAfter(waits, '2026-10-14T17:10:00Z')).toBe(true);
-  expect(waitsAfter(line(1), '2026-10-14T17:10:00Z')).toBe(false);
-});
-
-test('channels are counted once: proven, refused, or neither', () => {
-  const lines = [
-    line(1, { before: [proof()], isProvenAfter: true }),
-    line(2, { before: [proof({ proves: false })], isProvenAfter: false }),
-    line(3, { before: [proof({ proves: null })] }),
-    line(4),
-    line(40, { deviceId: null, before: [proof()] }),
-  ];
-  expect(tally(lines)).toEqual({ planned: 4, proven: 1, refused: 1, open: 2, provenAfter: 1, refusedAfter: 1 });
 });
 
 test('an event may be seen by the whole area, and by nobody whose area is not known', () => {

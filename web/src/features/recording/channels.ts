@@ -17,26 +17,6 @@ export function drawn(proof: ProofLine | undefined, waits: boolean): Drawn {
   };
 }
 
-/** The last event of a channel belongs after the restart, or before it where there was none. */
-export const waitsAfter = (line: ChannelLine, restartAt: string | null) =>
-  line.pendingAt !== null && restartAt !== null && line.pendingAt > restartAt;
-
-/** How many are proven, refused, and without an event that tells either. */
-export function tally(lines: readonly ChannelLine[]) {
-  const planned = lines.filter((l) => l.deviceId !== null);
-  const of = (proves: (l: ChannelLine) => boolean | null | undefined, want: boolean) => planned.filter((l) => proves(l) === want).length;
-  const before = (l: ChannelLine) => l.before[0]?.proves;
-  const after = (l: ChannelLine) => l.isProvenAfter;
-  return {
-    planned: planned.length,
-    proven: of(before, true),
-    refused: of(before, false),
-    open: planned.filter((l) => before(l) === undefined || before(l) === null).length,
-    provenAfter: of(after, true),
-    refusedAfter: of(after, false),
-  };
-}
-
 /** The channels of the chosen one's area: what happens there may be seen by all of them. */
 export const sameArea = (lines: readonly ChannelLine[], line: ChannelLine) =>
   lines.filter((l) => l.area === line.area && l.area !== '' && l.deviceId !== null).map((l) => l.number);
