@@ -9,6 +9,8 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Recording;
+using Walkdown.Crew;
 
 namespace Walkdown.Bench;
 
@@ -138,6 +140,8 @@ public class JudgeBenchmark
                     EntryKind.Text => new TextValue("3.6.0"),
                     EntryKind.Probes => new ProbesValue(4000, 4000),
                     EntryKind.Counters => new CountersValue(new(0, 0), new(9_000_000, 0), 3600),
+                    EntryKind.Zones => GoodAnswers.Zones,
+                    EntryKind.Week => new WeekValue(WeekHours.All),
                     EntryKind.WireMap => new WireMapValue(
                         [.. Enumerable.Range(1, 8).Select(p => ImmutableArray.Create(p))],
                         MapReadAt.FarUnit

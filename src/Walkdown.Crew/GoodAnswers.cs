@@ -3,6 +3,8 @@ using System.Globalization;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Recording;
+using Walkdown.Core.Zones;
 
 namespace Walkdown.Crew;
 
@@ -43,7 +45,10 @@ public sealed class GoodAnswers(Catalogue catalogue, string name = "M. Okafor", 
             EntryKind.Text => [new TextValue(row.Expected?.Word ?? firmware)],
             EntryKind.Number => Numbers(row, spread).Select(n => new NumberValue(n, check.Unit)),
             EntryKind.Form when Sheets.TryGetValue(check.Id.Value, out var sheet) => [Line(sheet)],
+            EntryKind.Form when check.Judge == "walks" => [Walks(now)],
             EntryKind.Form => Forms(check, now),
+            EntryKind.Zones => [Zones],
+            EntryKind.Week => [new WeekValue(WeekHours.All)],
             _ => [],
         };
     }
@@ -53,6 +58,19 @@ public sealed class GoodAnswers(Catalogue catalogue, string name = "M. Okafor", 
         [.. Enumerable.Range(1, 8).Select(pin => ImmutableArray.Create(pin))],
         MapReadAt.FarUnit
     );
+
+    /// <summary>Own ground below the sky, and a zone on it.</summary>
+    public static readonly ZonesValue Zones = new([
+        new("Own ground", ZoneUse.OwnGround, [new(0, 0.4), new(1, 0.4), new(1, 1), new(0, 1)]),
+        new("Quay edge", ZoneUse.Watch, [new(0.2, 0.5), new(0.8, 0.5), new(0.9, 0.9), new(0.1, 0.9)]),
+    ]);
+
+    private static FormValue Walks(DateTimeOffset now) =>
+        new([
+            .. Enumerable
+                .Range(0, 12)
+                .Select(i => new FormLine([new("walk", null, i % 2 == 0 ? "inside-rang" : "outside-silent")], now.AddMinutes(i - 12))),
+        ]);
 
     private static IEnumerable<double> Numbers(CardRow row, double? spread)
     {

@@ -49,7 +49,8 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
         double? MeanMbps = null,
         double? RecordedPercent = null,
         string? Oldest = null,
-        string? Newest = null
+        string? Newest = null,
+        List<WeekSpan?>? Week = null
     );
 
     private sealed record Said(
@@ -119,7 +120,8 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
                             Number(c.MeanMbps, 1e5),
                             Number(c.RecordedPercent, 100),
                             Moment(c.Oldest),
-                            Moment(c.Newest)
+                            Moment(c.Newest),
+                            Hours(c.Week)
                         )),
                 ],
                 Names(said.Users),
@@ -128,6 +130,12 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
             null
         );
     }
+
+    /// <summary>Hours that cannot be are none; one of many that cannot be makes the rest doubtful, too.</summary>
+    private static ImmutableArray<WeekSpan>? Hours(List<WeekSpan?>? said) =>
+        said is null || said.Count > 7 * 48 || said.Any(s => s is not { IsReal: true })
+            ? null
+            : WeekHours.Together(said.OfType<WeekSpan>());
 
     /// <summary>Its clock against ours, by the best of several questions (RFC 5905, section 8); null: none can be used.</summary>
     private async Task<ClockOffset?> Clock(string path, CancellationToken cancel)

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Recording;
 
 namespace Walkdown.Reports;
 
@@ -45,6 +46,13 @@ public static class ValueText
                 ]
             ),
             TextValue x => x.Text,
+            ZonesValue z => string.Join(
+                "; ",
+                z.Zones.GroupBy(zone => zone.Use)
+                    .OrderBy(g => g.Key)
+                    .Select(g => $"{t["zone.use." + Codes.Of(g.Key)]}: {string.Join(", ", g.Select(zone => zone.Name))}")
+            ),
+            WeekValue w => t.Fill(t["week.shown"], [t.Local(Message.Number(WeekHours.Minutes(w.Recorded) / 60.0, 1))]),
             ProbesValue p => string.Create(
                 CultureInfo.InvariantCulture,
                 $"{p.Sent - p.Received} {t.Fill(t["probes.lost-of"], [p.Sent.ToString(CultureInfo.InvariantCulture)])}"

@@ -4,7 +4,9 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
+using Walkdown.Core.Recording;
 using Walkdown.Core.Topics;
+using Walkdown.Crew;
 
 namespace Walkdown.Core.Tests;
 
@@ -66,6 +68,8 @@ public sealed class IncrementalTests
             EntryKind.Text => new TextValue(good ? "3.6.0" : "1.0"),
             EntryKind.Probes => new ProbesValue(4000, good ? 4000 : 3700),
             EntryKind.Counters => new CountersValue(new(0, 0), new(9_000_000, good ? 0 : 4000), 3600),
+            EntryKind.Zones => good ? GoodAnswers.Zones : new ZonesValue([GoodAnswers.Zones.Zones[1]]),
+            EntryKind.Week => new WeekValue(good ? WeekHours.All : []),
             EntryKind.WireMap => good ? Facts.Straight : Facts.Map(1, 2, 3, 4, 5, 6, 0, 8),
             _ => new NumberValue(
                 row.Check.Unit switch
@@ -269,7 +273,7 @@ public sealed class IncrementalTests
     {
         var looked = new HashSet<(string Check, string At)>();
         var unsaid = new SortedSet<string>();
-        for (var seed = 0; seed < 30; seed++)
+        for (var seed = 0; seed < 60; seed++)
         {
             var random = new Random(seed);
             var facts = Device(seed, random);

@@ -20,6 +20,7 @@ interface Field {
 interface Check {
   id: string;
   entry: string;
+  judge: string;
   tester: string | null;
   choices: string[];
   good: { word: string }[];
@@ -124,7 +125,21 @@ export async function accept(page: Page, hand: boolean, says: Says = {}) {
       if (said === "all")
         for (const box of await shown.first().getByRole("checkbox").all())
           await press(box);
-    } else if (check.entry === "form")
+    } else if (check.entry === "zones")
+      for (const use of ["own ground", "rings"])
+        await press(main.getByRole("button", { name: use, exact: true }));
+    else if (check.judge === "walks")
+      // Six of each show what the limit asks.
+      for (let i = 0; i < 6; i++)
+        for (const word of ["inside-rang", "outside-silent"])
+          await press(
+            main.getByRole("button", {
+              name: new RegExp(
+                `^${escaped(texts[`field.${check.id}.walk.${word}`])}`,
+              ),
+            }),
+          );
+    else if (check.entry === "form")
       for (const field of check.fields) {
         const text = (word = "") =>
           texts[`field.${check.id}.${field.id}${word && `.${word}`}`];

@@ -124,6 +124,15 @@ public static class RecorderNotes
                 Add("map.on-alarm");
             else if (read.When == RecordedWhen.Off)
                 Add("map.off");
+            else if (read is { When: RecordedWhen.Schedule, Week: { } week })
+            {
+                var gaps = WeekHours.Without(WeekHours.All, week);
+                if (week.IsEmpty)
+                    Add("map.no-hours");
+                else
+                    // Whether somebody wants these hours, the Card knows.
+                    notes.AddRange(RecordingTopic.GapsToTell(gaps).Select(g => new ChannelNote(g, false)));
+            }
             else if (read.IsKept == true && read.State == ChannelState.Live && read.RecordedPercent == 0)
                 Add("map.nothing-written");
         }

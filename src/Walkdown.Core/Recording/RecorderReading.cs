@@ -80,6 +80,7 @@ public enum RecordedWhen
 /// <param name="RecordedPercent">Of the last full day that is on the disk.</param>
 /// <param name="Oldest">Of what is on the disk, by its clock.</param>
 /// <param name="Newest">Likewise.</param>
+/// <param name="Week">Hours in which a schedule records; null where it did not say.</param>
 public sealed record RecorderChannel(
     int Number,
     string Name = "",
@@ -97,7 +98,8 @@ public sealed record RecorderChannel(
     double? MeanMbps = null,
     double? RecordedPercent = null,
     DateTimeOffset? Oldest = null,
-    DateTimeOffset? Newest = null
+    DateTimeOffset? Newest = null,
+    ImmutableArray<WeekSpan>? Week = null
 )
 {
     /// <summary>By what its device is told from another: serial number, else hardware address, else address; empty: by nothing.</summary>

@@ -9,6 +9,7 @@ public static class RecorderRows
     private static readonly CheckId Registered = new("recorder.registered"),
         Name = new("recorder.name"),
         Disk = new("recorder.disk"),
+        Week = new("recorder.week"),
         Offset = new("time.offset");
 
     /// <summary>Of the place whose picture belongs on a channel.</summary>
@@ -35,6 +36,9 @@ public static class RecorderRows
         // Whose recording it is must be known: on another's channel the mode is the other's.
         if (line.Finding == ChannelFinding.AsPlanned && Word(read.When) is { } mode)
             yield return (RecorderStore.Mode, new ChoiceValue(mode), null);
+        // Hours that nobody wants are wanted by nobody yet: every hour counts until a person says otherwise.
+        if (line.Finding == ChannelFinding.AsPlanned && read is { When: RecordedWhen.Schedule, Week: { } week })
+            yield return (Week, new WeekValue(WeekHours.Together(week)), null);
         if (line.Finding != ChannelFinding.AsPlanned || proof is null)
             yield break;
         if (proof is { IsProven: { } before, Before.EventAt: var at })

@@ -1,6 +1,7 @@
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Topics;
+using Walkdown.Core.Zones;
 
 namespace Walkdown.Core.Recording;
 
@@ -10,8 +11,44 @@ internal static class RecordingTopic
     /// <inheritdoc cref="Topic"/>
     public static readonly Topic Topic = new()
     {
-        Judges = [new("retention", Judge, EntryKind.Form), new("memory-card", CardInCamera.Judge, EntryKind.Form)],
+        Judges =
+        [
+            new("retention", Judge, EntryKind.Form),
+            new("memory-card", CardInCamera.Judge, EntryKind.Form),
+            new("week", Week, EntryKind.Week),
+            new("zones", ZoneJudges.Drawn, EntryKind.Zones),
+            new("walks", ZoneJudges.Walked, EntryKind.Form),
+        ],
     };
+
+    /// <summary>So many open hours are told one by one.</summary>
+    private const int MostGaps = 4;
+
+    /// <summary>Out where an hour that was wanted is not recorded; hours beyond are told.</summary>
+    private static Judged Week(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
+    {
+        var week = (WeekValue)value;
+        static string Hours(IEnumerable<WeekSpan> spans) => Message.Number(WeekHours.Minutes(spans) / 60.0, 1);
+        var wanted = week.Wanted ?? WeekHours.All;
+        var gaps = WeekHours.Without(wanted, week.Recorded);
+        var beyond = WeekHours.Without(week.Recorded, wanted);
+        var because = ImmutableArray.CreateBuilder<Message>();
+        because.AddRange(GapsToTell(gaps));
+        because.Add(new(week.Wanted is null ? "week.of-all" : "week.of-wanted", Hours(week.Recorded), Hours(wanted)));
+        if (!beyond.IsEmpty)
+            because.Add(new("week.beyond", Hours(beyond)));
+        return new(gaps.IsEmpty ? State.In : State.Out, null, null, because.ToImmutable());
+    }
+
+    /// <summary>Open hours one by one; of many the first, and how many hours they are in all.</summary>
+    internal static IEnumerable<Message> GapsToTell(ImmutableArray<WeekSpan> gaps)
+    {
+        static string Clock(int minutes) => string.Create(CultureInfo.InvariantCulture, $"{minutes / 60:00}:{minutes % 60:00}");
+        foreach (var gap in gaps.Take(MostGaps))
+            yield return new("week.gap", "@day." + gap.Day.ToString(CultureInfo.InvariantCulture), Clock(gap.From), Clock(gap.To));
+        if (gaps.Length > MostGaps)
+            yield return new("week.gaps", Message.Number(gaps.Length - MostGaps), Message.Number(WeekHours.Minutes(gaps) / 60.0, 1));
+    }
 
     /// <summary>Days that the disks hold at what is written in a day, against the days that were promised.</summary>
     private static Judged Judge(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)

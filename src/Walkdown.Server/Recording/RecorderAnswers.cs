@@ -46,6 +46,7 @@ public sealed record ProofLine(
 /// <param name="IsKept">It is recorded without a signal from elsewhere; null: it did not say.</param>
 /// <param name="PendingAt">An event that waits for its clip.</param>
 /// <param name="IsPendingAfter">That event was made after the restart.</param>
+/// <param name="Week">Hours in which a schedule records; empty where it did not say, or none.</param>
 /// <param name="Clock">Of the camera against its recorder's, by the last look at both; one at most.</param>
 public sealed record ChannelLine(
     int Number,
@@ -77,6 +78,7 @@ public sealed record ChannelLine(
     DateTimeOffset? PendingAt,
     bool IsPendingAfter,
     ImmutableArray<ChannelNote> Notes,
+    ImmutableArray<WeekSpan> Week,
     ImmutableArray<ClockAgainst> Clock
 );
 

@@ -244,6 +244,7 @@ public static class RecorderEndpoints
             waits,
             waits > restart,
             isRead ? RecorderNotes.Of(c, proof) : [],
+            read?.When == RecordedWhen.Schedule ? read.Week ?? [] : [],
             []
         );
     }

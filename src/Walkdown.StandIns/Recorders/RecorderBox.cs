@@ -104,6 +104,17 @@ public sealed class RecorderBox(RecorderTruth truth, string serial, IReadOnlyLis
                         : c.own.Offline ? "offline"
                         : "live",
                         mode = c.mode,
+                        week = c.mode == "schedule"
+                            ? Enumerable
+                                .Range(1, 7)
+                                .Where(_ => c.own.Hours is [var from, var to] && to > from)
+                                .Select(day => new
+                                {
+                                    day,
+                                    from = c.own.Hours[0] * 60,
+                                    to = c.own.Hours[1] * 60,
+                                })
+                            : null,
                         codec = "H265",
                         wide = 2560,
                         high = 1440,

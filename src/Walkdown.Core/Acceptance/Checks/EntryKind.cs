@@ -36,6 +36,12 @@ public enum EntryKind
     /// <summary>Several fields at once, once or line by line.</summary>
     Form,
 
+    /// <summary>Zones drawn on a picture.</summary>
+    Zones,
+
+    /// <summary>Hours of a week.</summary>
+    Week,
+
     /// <summary>Nobody enters it: it is worked out from what is on record.</summary>
     Derived,
 }

@@ -15,6 +15,8 @@ namespace Walkdown.Core.Acceptance;
 [JsonDerivedType(typeof(TextValue), "text")]
 [JsonDerivedType(typeof(ProbesValue), "probes")]
 [JsonDerivedType(typeof(CountersValue), "counters")]
+[JsonDerivedType(typeof(ZonesValue), "zones")]
+[JsonDerivedType(typeof(WeekValue), "week")]
 [JsonDerivedType(typeof(UnreadableValue), "unreadable")]
 public abstract record ReadingValue
 {

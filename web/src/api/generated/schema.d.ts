@@ -3515,6 +3515,7 @@ export interface components {
             pendingAt: null | string;
             isPendingAfter: boolean;
             notes: components["schemas"]["ChannelNote"][];
+            week: components["schemas"]["WeekSpan"][];
             clock: components["schemas"]["ClockAgainst"][];
         };
         /** @description One channel as it is recorded. */
@@ -4062,7 +4063,7 @@ export interface components {
          * @description How a reading is entered.
          * @enum {unknown}
          */
-        EntryKind: "yesNo" | "number" | "choice" | "wireMap" | "list" | "items" | "text" | "probes" | "counters" | "light" | "form" | "derived";
+        EntryKind: "yesNo" | "number" | "choice" | "wireMap" | "list" | "items" | "text" | "probes" | "counters" | "light" | "form" | "zones" | "week" | "derived";
         ErasureRequest: {
             /** Format: uuid */
             id: string;
@@ -5881,6 +5882,19 @@ export interface components {
          * @enum {unknown}
          */
         PictureMoment: "general" | "before" | "after";
+        /** @description A point of a picture. */
+        PicturePoint: {
+            /**
+             * Format: double
+             * @description Share of its width from the left, 0 to 1.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Share of its height from the top, 0 to 1.
+             */
+            y: number;
+        };
         /** @description A rectangle in a picture, in pixels of the upright picture from its upper left corner. */
         PictureRegion: {
             /** Format: int32 */
@@ -5891,6 +5905,15 @@ export interface components {
             width: number;
             /** Format: int32 */
             height: number;
+        };
+        /** @description A polygon that somebody drew on the picture of a camera; its last point joins its first. */
+        PictureZone: {
+            /** @description As the camera calls it, such as "quay edge". */
+            name: string;
+            /** @description What it is for. */
+            use: components["schemas"]["ZoneUse"];
+            /** @description 3 to 40, in either turn. */
+            points: components["schemas"]["PicturePoint"][];
         };
         /**
          * @description What a piece of a run is.
@@ -6429,7 +6452,7 @@ export interface components {
          */
         ReadingSource: "typed" | "tester" | "imported" | "simulated" | "switch" | "network";
         /** @description What was read, by way of entering. */
-        ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"] | components["schemas"]["ReadingValueListValue"] | components["schemas"]["ReadingValueItemsValue"] | components["schemas"]["ReadingValueFormValue"] | components["schemas"]["ReadingValueTextValue"] | components["schemas"]["ReadingValueProbesValue"] | components["schemas"]["ReadingValueCountersValue"] | components["schemas"]["ReadingValueUnreadableValue"];
+        ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"] | components["schemas"]["ReadingValueListValue"] | components["schemas"]["ReadingValueItemsValue"] | components["schemas"]["ReadingValueFormValue"] | components["schemas"]["ReadingValueTextValue"] | components["schemas"]["ReadingValueProbesValue"] | components["schemas"]["ReadingValueCountersValue"] | components["schemas"]["ReadingValueZonesValue"] | components["schemas"]["ReadingValueWeekValue"] | components["schemas"]["ReadingValueUnreadableValue"];
         /** @description One of a check's words, or the id of a light. */
         ReadingValueChoiceValue: {
             /** @enum {string} */
@@ -6513,6 +6536,15 @@ export interface components {
             /** @enum {string} */
             kind: "unreadable";
         };
+        /** @description Hours of a week in which something is on, and those in which it should be. */
+        ReadingValueWeekValue: {
+            /** @enum {string} */
+            kind: "week";
+            /** @description As it is set; none: never. */
+            recorded: components["schemas"]["WeekSpan"][];
+            /** @description As it was agreed; null: nobody has said, and every hour counts. */
+            wanted: null | components["schemas"]["WeekSpan"][];
+        };
         /** @description A wire map: for near pins 1 to 8, in order, the far pins each shows on (none for open). */
         ReadingValueWireMapValue: {
             /** @enum {string} */
@@ -6540,6 +6572,18 @@ export interface components {
             /** @enum {string} */
             kind: "yesNo";
             yes: boolean;
+        };
+        /** @description Zones drawn on the picture of a camera. */
+        ReadingValueZonesValue: {
+            /** @enum {string} */
+            kind: "zones";
+            /** @description In the order in which they were drawn. */
+            zones: components["schemas"]["PictureZone"][];
+            /**
+             * Format: uuid
+             * @description Of the place, that they were drawn on; null: on none.
+             */
+            picture: null | string;
         };
         RecordVerdict: {
             kind: string;
@@ -8021,6 +8065,24 @@ export interface components {
             waitsUntil?: null | string;
             waitsFor?: null | string;
         };
+        /** @description Some hours of one day of the week, at the site. */
+        WeekSpan: {
+            /**
+             * Format: int32
+             * @description 1 is Monday, 7 Sunday.
+             */
+            day: number;
+            /**
+             * Format: int32
+             * @description Minutes since midnight, 0 to 1439.
+             */
+            from: number;
+            /**
+             * Format: int32
+             * @description Minutes since midnight, later; 1440 is the end of the day.
+             */
+            to: number;
+        };
         /** @description What a wire map is, what it costs in speeds and power, and which end to open first and why. */
         WireMapAnalysis: {
             classes: components["schemas"]["WireMapClass"][];
@@ -8106,6 +8168,11 @@ export interface components {
         };
         /** @enum {unknown} */
         WorkState: "running" | "done" | "failed" | "cancelled";
+        /**
+         * @description What a zone is for.
+         * @enum {unknown}
+         */
+        ZoneUse: "watch" | "ignore" | "private" | "ownGround";
     };
     responses: never;
     parameters: never;

@@ -1,4 +1,4 @@
-import type { CardRow, ItemSaid, ReadingValue } from '../../api/types';
+import type { CardRow, ItemSaid, PictureZone, ReadingValue, WeekSpan } from '../../api/types';
 import type { OutboxItem } from '../../outbox/items';
 import { readStored, writeStored } from '../../session/stored';
 
@@ -27,6 +27,11 @@ export type Draft = {
   received?: string;
   /** Packets and errors at the first look, at the second, and the seconds between. */
   counters?: string[];
+  /** Zones, and the picture of the place that they were drawn on. */
+  zones?: PictureZone[];
+  picture?: string;
+  /** Hours of a week as they are set, and as they are wanted; null: nobody has said. */
+  week?: { recorded: WeekSpan[]; wanted: WeekSpan[] | null };
   /** What a way of entering of its own keeps, by its own names. */
   fields?: Record<string, string>;
   /** What tester or switch answered, and by which the record knows that answer. */

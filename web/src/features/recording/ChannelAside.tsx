@@ -6,6 +6,29 @@ import { type ChannelLine, sameArea } from './channels';
 const ways = ['walk', 'hand', 'lamp'] as const;
 export type Way = (typeof ways)[number];
 
+/** Hours of a schedule, day by day from Monday. */
+function Week({ spans }: { spans: ChannelLine['week'] }) {
+  return (
+    <svg viewBox="0 0 1440 140" preserveAspectRatio="none" className="h-16 w-full" role="img" aria-label={t('rec.week')}>
+      {[1, 2, 3, 4, 5, 6, 7].map((day) => (
+        <path key={day} d={`M0 ${day * 20 - 10}h1440`} stroke="var(--color-band)" strokeWidth="9" vectorEffect="non-scaling-stroke" />
+      ))}
+      {spans.map((s) => (
+        <path
+          key={`${s.day} ${s.from}`}
+          d={`M${s.from} ${s.day * 20 - 10}H${s.to}`}
+          stroke="var(--color-ink)"
+          strokeWidth="7"
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
+      {[360, 720, 1080].map((x) => (
+        <path key={x} d={`M${x} 0v140`} stroke="var(--color-rule)" vectorEffect="non-scaling-stroke" />
+      ))}
+    </svg>
+  );
+}
+
 function Bond({ agrees }: { agrees: boolean | null }) {
   return (
     <svg viewBox="0 0 40 12" width="40" height="12" aria-hidden className="shrink-0">
@@ -153,6 +176,12 @@ export function ChannelAside({
             </span>
           </p>
         ))}
+        {isRead && line.when === 'schedule' && (
+          <div className="grid grid-cols-[4rem_1fr] gap-x-2 border-t border-dotted border-hairline py-1">
+            <span>{t('rec.row.week')}</span>
+            <Week spans={line.week} />
+          </div>
+        )}
         {stream && (
           <p className="grid grid-cols-[4rem_1fr] gap-x-2 border-t border-dotted border-hairline py-1">
             <span>{t('rec.row.stream')}</span>

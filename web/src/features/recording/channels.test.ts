@@ -44,6 +44,7 @@ const line = (number: number, over: Partial<ChannelLine> = {}): ChannelLine => (
   pendingAt: null,
   isPendingAfter: false,
   notes: [],
+  week: [],
   clock: [],
   ...over,
 });

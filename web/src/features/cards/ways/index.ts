@@ -11,8 +11,10 @@ import { number } from './number';
 import { probes } from './probes';
 import { text } from './text';
 import type { Sent, Shown, Way } from './way';
+import { week } from './week';
 import { wireMap } from './wireMap';
 import { yesNo } from './yesNo';
+import { zones } from './zones';
 
 /** Every way of entering, by the name that checks give it; a new one is a line here. */
 export const ways: Partial<Record<CheckDefinition['entry'], Way>> = {
@@ -27,6 +29,8 @@ export const ways: Partial<Record<CheckDefinition['entry'], Way>> = {
   counters,
   light,
   wireMap,
+  zones,
+  week,
 } as unknown as Partial<Record<CheckDefinition['entry'], Way>>;
 
 /** By the kind of a value, whichever check it is of: a check may have been defined otherwise since. */

@@ -55,6 +55,25 @@ const values: [string, ReadingValue][] = [
   ['counters', { kind: 'counters', first: { packets: 1, errors: 2 }, second: { packets: 900, errors: 5 }, intervalSeconds: 60, bits: 32 }],
   ['light', { kind: 'choice', choice: 'p' }],
   [
+    'zones',
+    {
+      kind: 'zones',
+      picture: 'b1',
+      zones: [
+        {
+          name: 'Quay',
+          use: 'watch',
+          points: [
+            { x: 0, y: 0 },
+            { x: 1, y: 0 },
+            { x: 0, y: 1 },
+          ],
+        },
+      ],
+    },
+  ],
+  ['week', { kind: 'week', recorded: [{ day: 1, from: 0, to: 60 }], wanted: null }],
+  [
     'wireMap',
     {
       kind: 'wireMap',
