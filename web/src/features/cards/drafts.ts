@@ -31,7 +31,11 @@ export type Draft = {
   zones?: PictureZone[];
   picture?: string;
   /** Hours of a week as they are set, and as they are wanted; null: nobody has said. */
-  week?: { recorded: WeekSpan[]; wanted: WeekSpan[] | null };
+  week?: {
+    recorded: WeekSpan[];
+    wanted: WeekSpan[] | null;
+    /** What was typed for a day and is no hours. */ unread?: Record<string, string>;
+  };
   /** What a way of entering of its own keeps, by its own names. */
   fields?: Record<string, string>;
   /** What tester or switch answered, and by which the record knows that answer. */

@@ -7,13 +7,20 @@ import type { FieldProps } from './way';
 const days = [1, 2, 3, 4, 5, 6, 7];
 const step = 30;
 
+/** On the desk what is typed stands beside what is drawn. */
+const besides = 'grid-cols-[minmax(0,1fr)_12rem]';
+
 /** A week of hours: drawn by dragging over a day, or typed; as it is set, and as it is wanted. */
 export default function WeekField({ entry, big }: FieldProps) {
-  const { recorded, wanted } = entry.draft.week ?? { recorded: [], wanted: null };
+  const { recorded, wanted, unread = {} } = entry.draft.week ?? { recorded: [], wanted: null };
   const [isWanted, setWanted] = useState(false);
   const own = isWanted ? (wanted ?? []) : recorded;
-  const put = (spans: WeekSpan[]) =>
-    entry.change({ week: isWanted ? { recorded, wanted: spans.length > 0 ? spans : null } : { recorded: spans, wanted } });
+  const put = (spans: WeekSpan[], wrong: Record<string, string> = {}) =>
+    entry.change({
+      week: { recorded: isWanted ? recorded : spans, wanted: isWanted ? (spans.length > 0 ? spans : null) : wanted, unread: wrong },
+    });
+  const keyOf = (day: number) => `${day}${isWanted ? ' wanted' : ''}`;
+  const without = (day: number) => Object.fromEntries(Object.entries(unread).filter(([key]) => key !== keyOf(day)));
   const whole = days.map((day) => ({ day, from: 0, to: dayMinutes }));
   return (
     <div className={`w-full ${big ? 'min-h-0 flex-1 overflow-y-auto px-4 pb-3' : 'max-w-3xl'}`}>
@@ -23,26 +30,28 @@ export default function WeekField({ entry, big }: FieldProps) {
             key={String(which)}
             type="button"
             aria-pressed={isWanted === which}
-            className={`plain ${big ? 'min-h-12' : '!min-h-9'} ${isWanted === which ? '!border-2 !border-ink font-bold' : ''}`}
+            className={`plain !px-3 ${big ? 'min-h-12' : '!min-h-9'} ${isWanted === which ? '!border-2 !border-ink font-bold' : ''}`}
             onClick={() => setWanted(which)}
           >
             {t(which ? 'week.wanted' : 'week.recorded')}
           </button>
         ))}
-        <button type="button" className={`plain ${big ? 'min-h-12' : '!min-h-9'}`} onClick={() => put(whole)}>
+        <button type="button" className={`plain !px-3 ${big ? 'min-h-12' : '!min-h-9'}`} onClick={() => put(whole)}>
           {t('week.whole')}
         </button>
-        <button type="button" className={`plain ${big ? 'min-h-12' : '!min-h-9'}`} onClick={() => put(everyDay(own, 1))}>
+        <button type="button" className={`plain !px-3 ${big ? 'min-h-12' : '!min-h-9'}`} onClick={() => put(everyDay(own, 1))}>
           {t('week.as-monday')}
         </button>
         {isWanted && wanted === null && <span className="text-label text-ink-2">{t('week.all-wanted')}</span>}
       </div>
       <div className="mt-2 grid grid-cols-[5.5rem_minmax(0,1fr)] items-center gap-x-3 text-tick text-ink-2">
         <span />
-        <span className="font-read flex justify-between">
-          {[0, 6, 12, 18, 24].map((h) => (
-            <span key={h}>{h}</span>
-          ))}
+        <span className={big ? '' : `grid gap-x-3 ${besides}`}>
+          <span className="font-read flex justify-between">
+            {[0, 6, 12, 18, 24].map((h) => (
+              <span key={h}>{h}</span>
+            ))}
+          </span>
         </span>
       </div>
       {days.map((day) => (
@@ -51,9 +60,11 @@ export default function WeekField({ entry, big }: FieldProps) {
           day={day}
           big={big}
           own={own}
+          unread={unread[keyOf(day)]}
+          leave={(text) => put(own, { ...unread, [keyOf(day)]: text })}
           under={isWanted ? recorded : (wanted ?? [])}
           isWanted={isWanted}
-          put={put}
+          put={(spans) => put(spans, without(day))}
         />
       ))}
     </div>
@@ -66,6 +77,8 @@ function Day({
   own,
   under,
   isWanted,
+  unread,
+  leave,
   put,
 }: {
   day: number;
@@ -74,12 +87,15 @@ function Day({
   /** The other of both, drawn as a line beneath. */
   under: WeekSpan[];
   isWanted: boolean;
+  /** What was typed here and is no hours: it stays, and holds the rest back. */
+  unread?: string;
+  leave: (text: string) => void;
   put: (spans: WeekSpan[]) => void;
 }) {
   const [typed, setTyped] = useState<string>();
   const grip = useRef<{ from: number; isOn: boolean; was: WeekSpan[] }>(null);
-  const text = typed ?? written(own, day);
-  const isWrong = typed !== undefined && readHours(typed, day) === null;
+  const text = unread ?? typed ?? written(own, day);
+  const isWrong = unread !== undefined;
   const minute = (e: PointerEvent) => {
     const box = e.currentTarget.getBoundingClientRect();
     return Math.min(dayMinutes - step, Math.max(0, Math.floor((((e.clientX - box.left) / box.width) * dayMinutes) / step) * step));
@@ -94,7 +110,7 @@ function Day({
   return (
     <div className="grid grid-cols-[5.5rem_minmax(0,1fr)] items-center gap-x-3 border-t border-dotted border-hairline py-1">
       <span className="text-label font-semibold">{t(`day.${day}`)}</span>
-      <div className={`min-w-0 ${big ? '' : 'grid grid-cols-[minmax(0,1fr)_15rem] items-center gap-x-3'}`}>
+      <div className={`min-w-0 ${big ? '' : `grid items-center gap-x-3 ${besides}`}`}>
         <svg
           viewBox="0 0 1440 40"
           preserveAspectRatio="none"
@@ -122,7 +138,7 @@ function Day({
           ))}
         </svg>
         <input
-          className={`field font-read !py-1 !text-label ${isWrong ? '!border-refused text-refused' : ''}`}
+          className={`field font-read !py-1 !text-label ${big ? '' : '!min-h-8'} ${isWrong ? '!border-refused text-refused' : ''}`}
           aria-label={`${t(`day.${day}`)}, ${t(isWanted ? 'week.wanted' : 'week.recorded')}`}
           aria-invalid={isWrong}
           placeholder={t('week.never')}
@@ -131,9 +147,10 @@ function Day({
           onChange={(e) => {
             setTyped(e.target.value);
             const read = readHours(e.target.value, day);
-            if (read) put([...own.filter((s) => s.day !== day), ...read].sort((a, b) => a.day - b.day || a.from - b.from));
+            if (!read) leave(e.target.value);
+            else put([...own.filter((s) => s.day !== day), ...read].sort((a, b) => a.day - b.day || a.from - b.from));
           }}
-          onBlur={() => !isWrong && setTyped(undefined)}
+          onBlur={() => setTyped(undefined)}
         />
         {isWrong && <p className="col-span-full text-label text-refused">{t('week.typed-wrong')}</p>}
       </div>

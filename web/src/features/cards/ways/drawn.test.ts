@@ -1,7 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import type { PictureZone, WeekSpan } from '../../../api/types';
+import type { CardRow, PictureZone, WeekSpan } from '../../../api/types';
 import { blank, corner, halfway, inserted, mostCorners, moved, pressed, removed, shifted } from './corners';
+import { week } from './week';
 import { everyDay, hoursOf, painted, readHours, together, written } from './weekHours';
+
+const span = (day: number, from: number, to: number): WeekSpan => ({ day, from: from * 60, to: to * 60 });
 
 const square = (): PictureZone => blank('watch', 'Zone', []);
 
@@ -48,7 +51,12 @@ describe('a zone is drawn', () => {
 });
 
 describe('hours of a week', () => {
-  const span = (day: number, from: number, to: number): WeekSpan => ({ day, from: from * 60, to: to * 60 });
+  it('are not kept while one day cannot be read', () => {
+    const whole = { recorded: [span(1, 0, 24)], wanted: null };
+    expect(week.toReading({} as CardRow, { week: { ...whole, unread: {} } })).toEqual({ value: { kind: 'week', ...whole } });
+    expect(week.toReading({} as CardRow, { week: { ...whole, unread: { '2': '22-6' } } })).toBeNull();
+    expect(week.toReading({} as CardRow, {})).toBeNull();
+  });
 
   it('are typed as people write them', () => {
     expect(readHours('6-22', 1)).toEqual([span(1, 6, 22)]);
@@ -67,15 +75,15 @@ describe('hours of a week', () => {
   });
 
   it('are painted in and out', () => {
-    let week = painted([], 2, 600, 480, true);
-    expect(week).toEqual([span(2, 8, 10)]);
-    week = painted(week, 2, 600, 720, true);
-    expect(week).toEqual([span(2, 8, 12)]);
-    week = painted(week, 2, 540, 600, false);
-    expect(week).toEqual([span(2, 8, 9), span(2, 10, 12)]);
-    expect(painted(week, 3, 0, 60, false)).toEqual(week);
-    expect(everyDay(week, 2)).toHaveLength(14);
-    expect(everyDay(week, 5)).toEqual([]);
-    expect(together([...week, ...week])).toEqual(week);
+    let hours = painted([], 2, 600, 480, true);
+    expect(hours).toEqual([span(2, 8, 10)]);
+    hours = painted(hours, 2, 600, 720, true);
+    expect(hours).toEqual([span(2, 8, 12)]);
+    hours = painted(hours, 2, 540, 600, false);
+    expect(hours).toEqual([span(2, 8, 9), span(2, 10, 12)]);
+    expect(painted(hours, 3, 0, 60, false)).toEqual(hours);
+    expect(everyDay(hours, 2)).toHaveLength(14);
+    expect(everyDay(hours, 5)).toEqual([]);
+    expect(together([...hours, ...hours])).toEqual(hours);
   });
 });

@@ -8,7 +8,10 @@ const WeekField = lazy(() => import('./WeekField'));
 /** Hours of a week: as they are set, and as they are wanted. */
 export const week: Way<'week'> = {
   kind: 'week',
-  toReading: (_, draft) => (draft.week ? { value: { kind: 'week', recorded: draft.week.recorded, wanted: draft.week.wanted } } : null),
+  toReading: (_, draft) =>
+    draft.week && !Object.keys(draft.week.unread ?? {}).length
+      ? { value: { kind: 'week', recorded: draft.week.recorded, wanted: draft.week.wanted } }
+      : null,
   draftOf: (value) => ({ week: { recorded: value.recorded, wanted: value.wanted } }),
   shown: (_, value) => ({ big: t('week.shown', Math.round(hoursOf(value.recorded) * 10) / 10), unit: '' }),
   field: (props) => (
