@@ -247,19 +247,19 @@ public sealed class ClipProofTests
                 ("recorder.clip", new YesNoValue(true)),
                 ("recorder.clip-after", (ReadingValue)new YesNoValue(false)),
             ],
-            RecorderRows.OfChannel(right, proof).Select(r => (r.Check.Value, r.Value))
+            RecorderRows.OfChannel(right, proof, null).Select(r => (r.Check.Value, r.Value))
         );
         Assert.Equal("recorder.registered", RecorderRows.OfPlace([right]).Single().Check.Value);
         // Another's picture: its proof is the other's.
         var other = ChannelMap.Of([planned], [read with { Serial = "KX9" }]).Channels[0];
-        Assert.Equal(["recorder.name"], RecorderRows.OfChannel(other, proof).Select(r => r.Check.Value));
+        Assert.Equal(["recorder.name"], RecorderRows.OfChannel(other, proof, null).Select(r => r.Check.Value));
         Assert.Empty(RecorderRows.OfPlace([other]));
         // By its address alone it may be anybody; on alarm nobody knows whether anything is kept.
         var byAddress = ChannelMap
             .Of([planned with { Address = "10.46.8.27" }], [read with { Serial = "", Address = "10.46.8.27", When = RecordedWhen.Alarm }])
             .Channels[0];
         Assert.Empty(RecorderRows.OfPlace([byAddress]));
-        Assert.DoesNotContain(RecorderRows.OfChannel(byAddress, null), r => r.Check.Value == "recorder.mode");
+        Assert.DoesNotContain(RecorderRows.OfChannel(byAddress, null, null), r => r.Check.Value == "recorder.mode");
     }
 
     private static readonly RecorderStore Store = new(ArrayLevel.Level5, 4, 12, 0, 5, 31, null);

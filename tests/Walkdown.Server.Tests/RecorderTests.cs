@@ -137,6 +137,10 @@ public sealed class RecorderTests
         Assert.Equal("none", Before(11));
         Assert.Equal("none", Before(18));
         Assert.Equal("none", Before(26));
+        Assert.Contains("map.no-hours", Notes(Channel(page, 26)));
+        // It tells twelve pictures a second and wrote six.
+        Assert.Equal(["stream.jerky"], Notes(Channel(page, 16)));
+        Assert.Equal(["stream.pixels"], Notes(Channel(page, 15)));
         Assert.Equal("gap", Before(29));
         Assert.Equal("cutOff", Before(32));
         // What broke off says neither, and is asked again; the rest is not.

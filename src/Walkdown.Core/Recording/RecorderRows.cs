@@ -10,6 +10,7 @@ public static class RecorderRows
         Name = new("recorder.name"),
         Disk = new("recorder.disk"),
         Week = new("recorder.week"),
+        Stream = new("recorder.stream"),
         Offset = new("time.offset");
 
     /// <summary>Of the place whose picture belongs on a channel.</summary>
@@ -27,7 +28,12 @@ public static class RecorderRows
     /// <summary>Of a channel.</summary>
     /// <param name="line">Against the plan.</param>
     /// <param name="proof">Null: nobody has made an event.</param>
-    public static IEnumerable<(CheckId Check, ReadingValue Value, DateTimeOffset? At)> OfChannel(ChannelStanding line, ChannelProof? proof)
+    /// <param name="stream">Against what was asked for; null: not known.</param>
+    public static IEnumerable<(CheckId Check, ReadingValue Value, DateTimeOffset? At)> OfChannel(
+        ChannelStanding line,
+        ChannelProof? proof,
+        StreamStanding? stream
+    )
     {
         if (line is not { Planned: not null, Read: { } read })
             yield break;
@@ -39,6 +45,8 @@ public static class RecorderRows
         // Hours that nobody wants are wanted by nobody yet: every hour counts until a person says otherwise.
         if (line.Finding == ChannelFinding.AsPlanned && read is { When: RecordedWhen.Schedule, Week: { } week })
             yield return (Week, new WeekValue(WeekHours.Together(week)), null);
+        if (line.Finding == ChannelFinding.AsPlanned && stream?.Word is { } smooth)
+            yield return (Stream, new ChoiceValue(smooth), null);
         if (line.Finding != ChannelFinding.AsPlanned || proof is null)
             yield break;
         if (proof is { IsProven: { } before, Before.EventAt: var at })

@@ -11,6 +11,7 @@ internal static class RecordingTopic
     /// <inheritdoc cref="Topic"/>
     public static readonly Topic Topic = new()
     {
+        Figures = StreamSpec.Figures,
         Judges =
         [
             new("retention", Judge, EntryKind.Form),

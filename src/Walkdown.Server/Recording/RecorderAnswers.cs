@@ -47,6 +47,7 @@ public sealed record ProofLine(
 /// <param name="PendingAt">An event that waits for its clip.</param>
 /// <param name="IsPendingAfter">That event was made after the restart.</param>
 /// <param name="Week">Hours in which a schedule records; empty where it did not say, or none.</param>
+/// <param name="Stream">Against what was asked for; one at most, none where nobody has asked the recorder.</param>
 /// <param name="Clock">Of the camera against its recorder's, by the last look at both; one at most.</param>
 public sealed record ChannelLine(
     int Number,
@@ -79,6 +80,7 @@ public sealed record ChannelLine(
     bool IsPendingAfter,
     ImmutableArray<ChannelNote> Notes,
     ImmutableArray<WeekSpan> Week,
+    ImmutableArray<StreamStanding> Stream,
     ImmutableArray<ClockAgainst> Clock
 );
 

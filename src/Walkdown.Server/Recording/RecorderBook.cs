@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Addressing;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Recording;
@@ -215,6 +216,25 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
             ? Ipv4Address.Read(KeptNetwork.PlanOf(job)?.TimeServer)
             : null;
     }
+
+    /// <summary>A channel's stream against what was asked for and what its camera has; null where the planned device is not on it, or untold.</summary>
+    /// <param name="found">By place, as the network showed it last.</param>
+    internal static StreamStanding? StreamOf(
+        ChannelStanding line,
+        RecorderProofs proofs,
+        IReadOnlyDictionary<Guid, FoundDevice> found,
+        Catalogue catalogue
+    )
+    {
+        if (line is not { Finding: ChannelFinding.AsPlanned, Planned: { } planned, Read: { State: not ChannelState.Offline } read })
+            return null;
+        // Of several pictures of one device nobody knows whose stream is whose.
+        var camera = planned.Heads == 1 ? found.GetValueOrDefault(planned.Device)?.Streams ?? [] : [];
+        return StreamStanding.Of(StreamSpec.Of(catalogue, planned.IsPlates), read, camera, proofs.ByChannel.GetValueOrDefault(line.Number));
+    }
+
+    /// <summary>What channels are held against.</summary>
+    internal Catalogue Catalogue => catalogue.Catalogue;
 
     /// <summary>The limit of a recorder's clock, seconds.</summary>
     internal double ClockLimit => catalogue.Catalogue.Limit("time.offset")?.Max ?? 2;

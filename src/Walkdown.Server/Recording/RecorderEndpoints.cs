@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Walkdown.Core.Addressing;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 using Walkdown.Core.People;
@@ -92,7 +93,8 @@ public static class RecorderEndpoints
                     book.ClockLimit,
                     await book.Reference(jobId),
                     await book.TimeServer(jobId) is not null,
-                    (await addresses.Load(jobId))?.Ledger.Found ?? ImmutableDictionary<Guid, FoundDevice>.Empty
+                    (await addresses.Load(jobId))?.Ledger.Found ?? ImmutableDictionary<Guid, FoundDevice>.Empty,
+                    book.Catalogue
                 )
             )
             : Problems.Of(404, "recorder.none");
@@ -116,7 +118,8 @@ public static class RecorderEndpoints
         double limit,
         (ClockReference Reference, DateTimeOffset At)? reference,
         bool hasTimeServer,
-        IReadOnlyDictionary<Guid, FoundDevice> found
+        IReadOnlyDictionary<Guid, FoundDevice> found,
+        Catalogue catalogue
     )
     {
         var reading = known.Reading;
@@ -166,7 +169,14 @@ public static class RecorderEndpoints
             reading?.Notifies,
             [
                 .. known.Map.Channels.Select(c =>
-                    Line(c, reading is not null, proofs.ByChannel.GetValueOrDefault(c.Number), pending, restart) with
+                    Line(
+                        c,
+                        reading is not null,
+                        proofs.ByChannel.GetValueOrDefault(c.Number),
+                        RecorderBook.StreamOf(c, proofs, found, catalogue),
+                        pending,
+                        restart
+                    ) with
                     {
                         Clock = c.Planned is { } place
                             ? CameraClock(place, found.GetValueOrDefault(place.Device), reading?.Clock, limit)
@@ -208,6 +218,7 @@ public static class RecorderEndpoints
         ChannelStanding c,
         bool isRead,
         ChannelProof? proof,
+        StreamStanding? stream,
         Dictionary<int, DateTimeOffset> pending,
         DateTimeOffset? restart
     )
@@ -226,7 +237,7 @@ public static class RecorderEndpoints
             read?.Name ?? "",
             c.Carries is null ? "" : ChannelMap.NameOf(c.Carries),
             read is not null,
-            isRead && c.NeedsHandWith(proof),
+            isRead && (c.NeedsHandWith(proof) || stream?.Notes.Any(n => n.IsWrong) == true),
             c.NameDiffers,
             read?.State ?? ChannelState.Untold,
             read?.When ?? RecordedWhen.Untold,
@@ -243,8 +254,9 @@ public static class RecorderEndpoints
             read?.IsKept,
             waits,
             waits > restart,
-            isRead ? RecorderNotes.Of(c, proof) : [],
+            isRead ? [.. RecorderNotes.Of(c, proof), .. stream?.Notes ?? []] : [],
             read?.When == RecordedWhen.Schedule ? read.Week ?? [] : [],
+            stream is null ? [] : [stream],
             []
         );
     }

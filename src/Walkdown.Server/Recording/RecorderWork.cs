@@ -22,6 +22,7 @@ namespace Walkdown.Server.Recording;
 /// <summary>What is done at recorders: they are asked, set, and made to show what they have recorded.</summary>
 public sealed class RecorderWork(
     RecorderBook book,
+    AddressBook addresses,
     Ledger ledger,
     CatalogueStore catalogue,
     CardService cards,
@@ -282,6 +283,7 @@ public sealed class RecorderWork(
         if (read.Count == 0)
             throw new Refusal(new("recorder.nothing-for-cards"));
         var now = time.GetUtcNow();
+        var found = (await addresses.Load(jobId))!.Ledger.Found;
         var ofPlace = read.SelectMany(r => r.Map.Channels.Where(c => c.Planned is not null).Select(c => (Recorder: r, Line: c)))
             .ToLookup(c => c.Line.Planned!.Device);
         var own = read.ToDictionary(r => r.Id);
@@ -318,7 +320,13 @@ public sealed class RecorderWork(
                 foreach (var (recorder, line) in lines)
                 {
                     var proof = recorder.Proofs.ByChannel.GetValueOrDefault(line.Number);
-                    foreach (var (check, value, eventAt) in RecorderRows.OfChannel(line, proof))
+                    foreach (
+                        var (check, value, eventAt) in RecorderRows.OfChannel(
+                            line,
+                            proof,
+                            RecorderBook.StreamOf(line, recorder.Proofs, found, catalogue.Catalogue)
+                        )
+                    )
                         Add(
                             check,
                             line.Planned!.Id,

@@ -115,9 +115,9 @@ public sealed class RecorderBox(RecorderTruth truth, string serial, IReadOnlyLis
                                     to = c.own.Hours[1] * 60,
                                 })
                             : null,
-                        codec = "H265",
-                        wide = 2560,
-                        high = 1440,
+                        codec = "H264",
+                        wide = c.own.Size is [var wide, _] ? wide : 2560,
+                        high = c.own.Size is [_, var high] ? high : 1440,
                         framesPerSecond = 12,
                         peakMbps = c.view?.Peak,
                         meanMbps = c.view is null || c.mode is "alarm" or "off" || c.own.Offline
@@ -207,7 +207,7 @@ public sealed class RecorderBox(RecorderTruth truth, string serial, IReadOnlyLis
             if (view is null || own.Offline || to <= from || to - from > TimeSpan.FromMinutes(10))
                 return ([], null, view);
             var frames = new List<DateTimeOffset>();
-            for (var at = from; at <= to && at <= Own(clock.Time); at = at.AddSeconds(1 / 12.0))
+            for (var at = from; at <= to && at <= Own(clock.Time); at = at.AddSeconds(1 / (own.Written ?? 12)))
                 if (IsWritten(channel, own, Ours(at), at))
                     frames.Add(at);
             int? breaks = own.BreaksAfter is { } after && frames.Count > after && _broken.Add(channel) ? after : null;

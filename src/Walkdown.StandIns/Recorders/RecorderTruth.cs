@@ -32,6 +32,12 @@ public sealed record ChannelTruth
     /// <summary>Likewise its name.</summary>
     public string? NameAfterStart { get; init; }
 
+    /// <summary>Size of what it takes from the camera, pixels; none: its largest.</summary>
+    public int[] Size { get; init; } = [];
+
+    /// <summary>Pictures a second that are written of the twelve that it tells; null: all.</summary>
+    public double? Written { get; init; }
+
     /// <summary>Nobody answers.</summary>
     public bool Offline { get; init; }
 

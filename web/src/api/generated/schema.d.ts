@@ -3516,6 +3516,7 @@ export interface components {
             isPendingAfter: boolean;
             notes: components["schemas"]["ChannelNote"][];
             week: components["schemas"]["WeekSpan"][];
+            stream: components["schemas"]["StreamStanding"][];
             clock: components["schemas"]["ClockAgainst"][];
         };
         /** @description One channel as it is recorded. */
@@ -7743,6 +7744,35 @@ export interface components {
              * @description To the right.
              */
             panGreatest: number;
+        };
+        /** @description What a recorded stream should be at least, by its purpose. */
+        StreamSpec: {
+            /**
+             * Format: double
+             * @description 10^6 pixels of each picture.
+             */
+            megapixels: number;
+            /**
+             * Format: double
+             * @description Pictures a second.
+             */
+            framesPerSecond: number;
+        };
+        /** @description A recorded stream against what the camera has, what was asked for, and what its clip shows. */
+        StreamStanding: {
+            /** @description What was asked for. */
+            spec: components["schemas"]["StreamSpec"];
+            /** @description The largest that the camera has, such as "H265 2560x1440"; empty: it was not asked. */
+            largest: string;
+            /**
+             * Format: double
+             * @description Pictures a second as they came in a clip; null: none came.
+             */
+            measuredFrames: null | number;
+            /** @description Of the row of its Card: as-planned, less or jerky; null: it says neither. */
+            word: null | string;
+            /** @description What is wrong, in words. */
+            notes: components["schemas"]["ChannelNote"][];
         };
         /**
          * @description What stands at one address of a network.

@@ -85,13 +85,27 @@ export function ChannelAside({
       `${own.differenceSeconds >= 0 ? '+' : '-'}${Math.abs(own.differenceSeconds).toFixed(1)} ± ${own.uncertaintySeconds.toFixed(1)} s`,
       own.outcome === 'tooClose' ? null : own.outcome === 'in',
     ]);
-  const stream = [
-    line.codec,
-    line.wide && line.high ? `${line.wide} x ${line.high}` : '',
-    line.framesPerSecond === null ? '' : `${line.framesPerSecond} /s`,
-  ]
-    .filter(Boolean)
-    .join(', ');
+  const size = [line.codec, line.wide && line.high ? `${line.wide}x${line.high}` : ''].filter(Boolean).join(' ');
+  const [stream] = line.stream;
+  if (stream) {
+    const wrong = (...codes: string[]) => stream.notes.some(({ said }) => codes.includes(said.code));
+    rows.push([
+      'stream',
+      stream.largest ? t('rec.camera-has', stream.spec.megapixels, stream.largest) : t('rec.stream-asked', stream.spec.megapixels),
+      size || t('rec.not-told'),
+      wrong('stream.small-one', 'stream.smaller', 'stream.pixels') ? false : size && stream.largest ? true : null,
+    ]);
+    rows.push([
+      'frames',
+      t('rec.frames-asked', stream.spec.framesPerSecond),
+      line.framesPerSecond === null
+        ? t('rec.not-told')
+        : stream.measuredFrames === null
+          ? t('rec.frames-told', line.framesPerSecond)
+          : t('rec.frames-came', line.framesPerSecond, stream.measuredFrames.toFixed(1)),
+      wrong('stream.frames', 'stream.jerky') ? false : stream.measuredFrames !== null ? true : null,
+    ]);
+  }
   const proofs = [...line.before, ...line.after];
   return (
     <section aria-label={t('rec.channel', line.number)}>
@@ -181,12 +195,6 @@ export function ChannelAside({
             <span>{t('rec.row.week')}</span>
             <Week spans={line.week} />
           </div>
-        )}
-        {stream && (
-          <p className="grid grid-cols-[4rem_1fr] gap-x-2 border-t border-dotted border-hairline py-1">
-            <span>{t('rec.row.stream')}</span>
-            <span className="font-read">{stream}</span>
-          </p>
         )}
         {line.meanMbps !== null && line.peakMbps !== null && (
           <p className="grid grid-cols-[4rem_1fr] gap-x-2 border-t border-dotted border-hairline py-1">

@@ -45,6 +45,7 @@ const line = (number: number, over: Partial<ChannelLine> = {}): ChannelLine => (
   isPendingAfter: false,
   notes: [],
   week: [],
+  stream: [],
   clock: [],
   ...over,
 });

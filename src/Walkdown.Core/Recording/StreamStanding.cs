@@ -1,0 +1,96 @@
+using Walkdown.Core.Addressing;
+using Walkdown.Core.Catalogues;
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Recording;
+
+/// <summary>What a recorded stream should be at least, by its purpose.</summary>
+/// <param name="Megapixels">10^6 pixels of each picture.</param>
+/// <param name="FramesPerSecond">Pictures a second.</param>
+public sealed record StreamSpec(double Megapixels, double FramesPerSecond)
+{
+    /// <summary>Figures of the limit set.</summary>
+    internal static readonly ImmutableArray<string> Figures = ["stream.megapixels", "stream.frames", "stream.frames-plates"];
+
+    /// <summary>Of a camera, by what it is for.</summary>
+    /// <param name="catalogue">In force.</param>
+    /// <param name="isPlates">It reads number plates.</param>
+    public static StreamSpec Of(Catalogue catalogue, bool isPlates) =>
+        new(catalogue.Figure("stream.megapixels"), catalogue.Figure(isPlates ? "stream.frames-plates" : "stream.frames"));
+}
+
+/// <summary>A recorded stream against what the camera has, what was asked for, and what its clip shows.</summary>
+/// <param name="Spec">What was asked for.</param>
+/// <param name="Largest">The largest that the camera has, such as "H265 2560x1440"; empty: it was not asked.</param>
+/// <param name="MeasuredFrames">Pictures a second as they came in a clip; null: none came.</param>
+/// <param name="Word">Of the row of its Card: as-planned, less or jerky; null: it says neither.</param>
+/// <param name="Notes">What is wrong, in words.</param>
+public sealed record StreamStanding(
+    StreamSpec Spec,
+    string Largest,
+    double? MeasuredFrames,
+    string? Word,
+    ImmutableArray<ChannelNote> Notes
+)
+{
+    /// <summary>Pictures that come at less than this of what is told are missing, and not only counted otherwise (practice).</summary>
+    private const double Jerky = 0.8;
+
+    /// <summary>Compares.</summary>
+    /// <param name="spec">What was asked for.</param>
+    /// <param name="said">By the recorder.</param>
+    /// <param name="camera">Streams that the camera said it has; empty: it was not asked.</param>
+    /// <param name="proof">Of the channel; null: nobody has made an event.</param>
+    public static StreamStanding Of(StreamSpec spec, RecorderChannel said, IReadOnlyCollection<CameraStream> camera, ChannelProof? proof)
+    {
+        var largest = camera.Where(s => s is { Wide: > 0, High: > 0 }).MaxBy(s => (long)s.Wide!.Value * s.High!.Value);
+        var measured = (proof?.After?.Proof ?? proof?.Before?.Proof)?.FramesPerSecond;
+        var notes = ImmutableArray.CreateBuilder<ChannelNote>();
+        void Wrong(string code, params ImmutableArray<string> args) => notes.Add(new(new(code, args), true));
+        var size = said is { Wide: { } w, High: { } h } ? (Wide: w, High: h) : ((int Wide, int High)?)null;
+        var isLess = false;
+        if (
+            size is var (wide, high)
+            && largest is { Wide: { } mostWide, High: { } mostHigh }
+            && (long)wide * high < (long)mostWide * mostHigh
+        )
+        {
+            // One that it has, and not its best: somebody chose the stream that is meant for a phone.
+            var isOwn = camera.Any(s => s.Wide == wide && s.High == high);
+            isLess = true;
+            Wrong(isOwn ? "stream.small-one" : "stream.smaller", Size(wide, high), Size(mostWide, mostHigh));
+        }
+        else if (size is var (w2, h2) && w2 * (double)h2 / 1e6 < spec.Megapixels)
+        {
+            isLess = true;
+            Wrong("stream.pixels", Message.Number(w2 * (double)h2 / 1e6, 1), Message.Number(spec.Megapixels));
+        }
+        if (said.FramesPerSecond is { } told && told < spec.FramesPerSecond)
+        {
+            isLess = true;
+            Wrong("stream.frames", Message.Number(told, 1), Message.Number(spec.FramesPerSecond));
+        }
+        var isJerky = measured is { } came && said.FramesPerSecond is > 0 and var rate && came < rate * Jerky;
+        if (isJerky)
+            Wrong("stream.jerky", Message.Number(measured!.Value, 1), Message.Number(said.FramesPerSecond!.Value, 1));
+        // One of both is read wrongly, or something between them makes another of it.
+        static string Plain(string codec) => codec.Replace(".", "", StringComparison.Ordinal).ToUpperInvariant();
+        var codecs = camera.Where(s => s.Codec.Length > 0).Select(s => Plain(s.Codec)).Distinct().ToList();
+        if (said.Codec.Length > 0 && codecs.Count > 0 && !codecs.Contains(Plain(said.Codec)))
+            notes.Add(new(new("stream.codec", Message.Said(said.Codec), Message.Said(string.Join(", ", codecs))), false));
+        // Fine only where all of it was told, asked of the camera, and seen to come.
+        var isKnown = size is not null && largest is not null && said.FramesPerSecond is not null && measured is not null;
+        return new(
+            spec,
+            largest?.Says ?? "",
+            measured,
+            isLess ? "less"
+                : isJerky ? "jerky"
+                : isKnown ? "as-planned"
+                : null,
+            notes.ToImmutable()
+        );
+    }
+
+    private static string Size(int wide, int high) => string.Create(CultureInfo.InvariantCulture, $"{wide}x{high}");
+}
