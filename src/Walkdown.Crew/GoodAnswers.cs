@@ -94,6 +94,20 @@ public sealed class GoodAnswers(Catalogue catalogue, string name = "M. Okafor", 
     /// <summary>What sheets and plans say, where a number has to fit others: 80 m of RG-59 with composite, F1 of the worked cases.</summary>
     public static readonly ImmutableDictionary<string, (string Field, object Says)[]> Sheets = new Dictionary<string, (string, object)[]>
     {
+        ["time.flicker"] = [("mains", "50"), ("frames", 25), ("shutter", 100)],
+        ["plates.link"] =
+        [
+            ("role", "entry"),
+            ("server", "10.46.8.11"),
+            ("port-camera", 8443),
+            ("port-recorder", 8443),
+            ("login-camera", "set"),
+            ("login-recorder", "set"),
+            ("id-camera", "10010001"),
+            ("id-recorder", "10010001"),
+            ("light-camera", "green"),
+            ("light-recorder", "green"),
+        ],
         ["coax.cable"] = [("class", "rg59"), ("centre", "copper"), ("metres", 80), ("format", "composite")],
         // 0.28 dB of sync and 1.9 dB of burst are lost on the way.
         ["coax.level"] = [("system", "625"), ("sync", 290), ("burst", 245)],

@@ -267,6 +267,74 @@ public sealed class RecorderTests
         Assert.DoesNotContain((await site.Card("GT-01"))["card"]!["acts"]!.AsArray(), a => a!["actKind"]!.ToString() == "channel-changed");
     }
 
+    /// <summary>Plate cameras and their recorders know each other by identifiers that nobody else has.</summary>
+    [Fact]
+    public async Task EventLinksAreHeldAgainstTheirRecorderAndEachOther()
+    {
+        using var site = new Site();
+        async Task<JsonArray> Links() => (await site.Get($"/api/jobs/{site.JobId}/recorders/links"))["links"]!.AsArray();
+        var links = await Links();
+        Assert.Equal(["FB-02", "GT-01", "GT-05"], links.Select(l => l!["label"]!.ToString()));
+        // Nobody has read one: nothing is said of any.
+        Assert.All(links, l => Assert.True(l!["state"] is null && l["because"]!.AsArray().Count == 0 && l["proposed"]!.ToString() == ""));
+        async Task Take(string label, string role, string server, string? atCamera, string? atRecorder)
+        {
+            (string Field, string? Word, double? Number)[] said =
+            [
+                ("role", role, null),
+                ("server", server, null),
+                ("port-camera", null, 8443),
+                ("port-recorder", null, 8443),
+                ("login-camera", "set", null),
+                ("login-recorder", "set", null),
+                ("id-camera", atCamera, null),
+                ("id-recorder", atRecorder, null),
+                ("light-camera", "green", null),
+                ("light-recorder", "green", null),
+            ];
+            var lines = new[]
+            {
+                new
+                {
+                    said = said.Where(s => s.Word is not null || s.Number is not null)
+                        .Select(s => new
+                        {
+                            field = s.Field,
+                            word = s.Word,
+                            number = s.Number,
+                        })
+                        .ToArray(),
+                },
+            };
+            await site.Add(
+                label,
+                "readings",
+                new
+                {
+                    row = (await Links()).Single(l => l!["label"]!.ToString() == label)!["rowId"]!.ToString(),
+                    source = "typed",
+                    value = new { kind = "form", lines },
+                }
+            );
+        }
+        await Take("GT-01", "entry", "10.46.8.11", "10010001", "10010001");
+        await Take("GT-05", "exit", "10.46.8.12", "10010001", "10010001");
+        await Take("FB-02", "other", "10.46.8.12", null, null);
+        links = await Links();
+        JsonNode Of(string label) => links.Single(l => l!["label"]!.ToString() == label)!;
+        string[] Codes(string label) => [.. Of(label)["because"]!.AsArray().Select(b => b!["code"]!.ToString())];
+        Assert.Equal("in", Of("GT-01")["state"]!.ToString());
+        Assert.Contains("link.id-notUnique", Codes("GT-01"));
+        // It sends to the other recorder, under another's identifier, with another role's code.
+        Assert.Equal("out", Of("GT-05")["state"]!.ToString());
+        Assert.Superset(
+            new HashSet<string> { "link.at-camera", "link.server-other", "link.id-role", "link.id-notUnique" },
+            Codes("GT-05").ToHashSet()
+        );
+        Assert.Equal("10090001", Of("FB-02")["proposed"]!.ToString());
+        Assert.Equal(404, (int)(await site.Http.GetAsync($"/api/jobs/{Guid.NewGuid()}/recorders/links")).StatusCode);
+    }
+
     /// <summary>Where no recorder answers, a list that somebody exported says who is registered, and nothing of what runs.</summary>
     [Fact]
     public async Task AListThatWasExportedIsComparedAndProvesNothing()

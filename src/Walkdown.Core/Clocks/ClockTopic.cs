@@ -10,6 +10,7 @@ internal static class ClockTopic
     /// <inheritdoc cref="Topic"/>
     public static readonly Topic Topic = new()
     {
+        Judges = [new("mains-light", Flicker, EntryKind.Form)],
         Evidence =
         [
             new("clock-hour", Of(ClockMistake.DaylightSavingOrOneHourZone)),
@@ -20,6 +21,50 @@ internal static class ClockTopic
             new("clock-drift", Of(ClockMistake.DriftOrNeverSet)),
         ],
     };
+
+    /// <summary>
+    /// Whether each row of the picture gets whole ripples of lamps on the mains: in where it does, out where it does not, with the shutters that would
+    /// (docs/calculations.md, I). That a rate is of the other family is told.
+    /// </summary>
+    private static Judged Flicker(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
+    {
+        var line = ((FormValue)value).Lines[0];
+        if (
+            !int.TryParse(line.Of("mains")?.Word, CultureInfo.InvariantCulture, out var mains)
+            || line.Of("frames")?.Number is not { } frames
+            || line.Of("shutter")?.Number is not { } shutter
+        )
+            return GeneralJudges.NotJudged(new Message("form.not-said", FormJudges.Name(c, "shutter")));
+        var light = MainsLight.Of(mains, frames, 1 / shutter);
+        var because = ImmutableArray.CreateBuilder<Message>();
+        if (light.IsSafe)
+            because.Add(new("flicker.whole", Message.Number(light.RipplePeriods, 0), Message.Number(2 * mains)));
+        else
+            because.Add(
+                light.SafeExposures.IsEmpty
+                    ? new("flicker.none", Message.Number(frames), Message.Number(2 * mains))
+                    : new(
+                        "flicker.part",
+                        Message.Number(light.RippleLeft * 100, 0),
+                        // Those nearest to what is set.
+                        string.Join(
+                            ", ",
+                            light
+                                .SafeExposures.OrderBy(e => Math.Abs(Math.Log(e * shutter)))
+                                .Take(3)
+                                .Order()
+                                .Select(e => "1/" + Message.Number(1 / e, 0))
+                        )
+                    )
+            );
+        if (!light.IsSafe)
+            because.Add(light.StandsStill ? new("flicker.still") : new("flicker.crawls", Message.Number(light.BeatHertz, 1)));
+        if (light.IsLongerThanFrame)
+            because.Add(new("flicker.longer", Message.Number(shutter), Message.Number(frames)));
+        if (!MainsLight.Standard(mains, frames).MatchesMains)
+            because.Add(new("flicker.family", Message.Number(frames), Message.Number(mains)));
+        return new(light.IsSafe && !light.IsLongerThanFrame ? State.In : State.Out, null, null, because.ToImmutable());
+    }
 
     /// <summary>How an offset looks, in words; null where it is within the limit.</summary>
     internal static Message? Told(double offsetSeconds, double limitSeconds)

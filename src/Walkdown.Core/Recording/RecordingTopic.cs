@@ -11,12 +11,13 @@ internal static class RecordingTopic
     /// <inheritdoc cref="Topic"/>
     public static readonly Topic Topic = new()
     {
-        Figures = StreamSpec.Figures,
+        Figures = [.. StreamSpec.Figures, .. EventLink.Figures],
         Judges =
         [
             new("retention", Judge, EntryKind.Form),
             new("memory-card", CardInCamera.Judge, EntryKind.Form),
             new("week", Week, EntryKind.Week),
+            new("event-link", EventLink.Judge, EntryKind.Form),
             new("zones", ZoneJudges.Drawn, EntryKind.Zones),
             new("walks", ZoneJudges.Walked, EntryKind.Form),
         ],

@@ -217,6 +217,66 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
             : null;
     }
 
+    /// <summary>Event links of all plate cameras, as their Cards have them and among all; null: no such job.</summary>
+    internal async Task<EventLinksAnswer?> Links(Guid jobId)
+    {
+        await using var db = ledger.OpenDb();
+        if (!await db.Jobs.AnyAsync(j => j.Id == jobId))
+            return null;
+        var inForce = catalogue.Catalogue;
+        var kinds = inForce.Kinds.Where(k => inForce.FeaturesOf(k.Id, []).Contains("plates")).Select(k => k.Id).ToList();
+        var ids = await db.Devices.Where(d => d.JobId == jobId && !d.Cancelled && kinds.Contains(d.Kind)).Select(d => d.Id).ToListAsync();
+        var cards = (await CardFactsLoader.Load(db, ids, time.GetUtcNow()))
+            .Select(c => c.Facts)
+            .OrderBy(f => f.Place.Label, NaturalOrder.Instance)
+            .Select(f => (Facts: f, Row: Card.Judge(f, inForce).Rows.FirstOrDefault(r => r.Key.Check == EventLink.Row)))
+            .Where(c => c.Row is not null)
+            .ToList();
+        var links = cards.ConvertAll(c =>
+            (
+                c.Facts.Place.Label,
+                c.Facts.Readings.FirstOrDefault(r => r.Id == c.Row!.Counts)?.Value is FormValue { Lines: [var line] }
+                    ? EventLink.Of(line)
+                    : null
+            )
+        );
+        var rule = EventLink.RuleOf(inForce);
+        ImmutableArray<LinkAmongAll> all;
+        ImmutableArray<Message> trouble = [];
+        try
+        {
+            all = EventLinks.Of(links, rule);
+        }
+        catch (BadInputException)
+        {
+            all = [.. links.Select(l => new LinkAmongAll(l.Label, l.Item2, [], ""))];
+            trouble = [new("link.rule")];
+        }
+        return new(
+            [
+                .. cards.Zip(
+                    all,
+                    (c, one) =>
+                        new EventLinkLine(
+                            c.Facts.Place.Id,
+                            c.Facts.Place.Label,
+                            c.Facts.Place.Name,
+                            c.Row!.Id,
+                            c.Facts.Channels.Select(ch => ch.Recorder).FirstOrDefault() ?? "",
+                            c.Row.Counts is null ? null : c.Row.State,
+                            one.Link?.Role ?? "",
+                            one.Link?.IdAtCamera ?? "",
+                            one.Link?.IdAtRecorder ?? "",
+                            [.. (c.Row.Counts is null ? [] : c.Row.Because).Concat(one.Notes).Distinct()],
+                            one.Proposed
+                        )
+                ),
+            ],
+            rule.Length,
+            trouble
+        );
+    }
+
     /// <summary>A channel's stream against what was asked for and what its camera has; null where the planned device is not on it, or untold.</summary>
     /// <param name="found">By place, as the network showed it last.</param>
     internal static StreamStanding? StreamOf(

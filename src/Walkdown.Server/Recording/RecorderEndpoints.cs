@@ -26,6 +26,7 @@ public static class RecorderEndpoints
     {
         var recorders = api.MapGroup("/jobs/{jobId:guid}/recorders").WithTags("Recording");
         recorders.MapGet("", All).WithName("getRecorders");
+        recorders.MapGet("/links", Links).WithName("getEventLinks");
         recorders
             .MapPost(
                 "/rows",
@@ -67,6 +68,9 @@ public static class RecorderEndpoints
             .WithName("setChannels")
             .Needs(Right.Work);
     }
+
+    private static async Task<Results<Ok<EventLinksAnswer>, ProblemHttpResult>> Links(Guid jobId, RecorderBook book) =>
+        await book.Links(jobId) is { } links ? TypedResults.Ok(links) : Problems.Of(404, "problem.unknown-job");
 
     private static async Task<Results<Ok<RecordersAnswer>, ProblemHttpResult>> All(Guid jobId, RecorderBook book, RecorderWork work) =>
         await book.Load(jobId) is { } known

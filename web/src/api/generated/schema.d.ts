@@ -1620,6 +1620,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/recorders/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getEventLinks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/recorders/rows": {
         parameters: {
             query?: never;
@@ -4078,6 +4094,26 @@ export interface components {
             name: null | string;
             address: string;
             detail: string;
+        };
+        EventLinkLine: {
+            /** Format: uuid */
+            deviceId: string;
+            label: string;
+            placeName: string;
+            rowId: string;
+            recorder: string;
+            state: null | components["schemas"]["State"];
+            role: string;
+            idAtCamera: string;
+            idAtRecorder: string;
+            because: components["schemas"]["Message"][];
+            proposed: string;
+        };
+        EventLinksAnswer: {
+            links: components["schemas"]["EventLinkLine"][];
+            /** Format: int32 */
+            length: number;
+            trouble: components["schemas"]["Message"][];
         };
         EventRequest: {
             way: components["schemas"]["EventWay"];
@@ -10778,6 +10814,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordersAnswer"];
+                };
+            };
+        };
+    };
+    getEventLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventLinksAnswer"];
                 };
             };
         };

@@ -17,6 +17,7 @@ import { useFieldWork } from '../readings/useFieldWork';
 import { Waiting } from '../walk/WalkPage';
 import { ChannelAside, type Way } from './ChannelAside';
 import { first } from './channels';
+import { EventLinks } from './EventLinks';
 import { Facts } from './Facts';
 import { Matrix } from './Matrix';
 import { SetSheet } from './SetSheet';
@@ -263,6 +264,7 @@ export default function RecordingPage() {
                 : undefined
             }
           />
+          <EventLinks jobId={job.id} />
         </div>
       </div>
       {open === 'set' && (
