@@ -1,4 +1,4 @@
-import { type PointerEvent, useRef, useState } from 'react';
+import { type PointerEvent, type ReactNode, useRef, useState } from 'react';
 import type { WeekSpan } from '../../../api/types';
 import { t } from '../../../texts';
 import { dayMinutes, everyDay, painted, readHours, written } from './weekHours';
@@ -11,7 +11,7 @@ const step = 30;
 const besides = 'grid-cols-[minmax(0,1fr)_12rem]';
 
 /** A week of hours: drawn by dragging over a day, or typed; as it is set, and as it is wanted. */
-export default function WeekField({ entry, big }: FieldProps) {
+export default function WeekField({ entry, big, again }: FieldProps & { again: ReactNode }) {
   const { recorded, wanted, unread = {} } = entry.draft.week ?? { recorded: [], wanted: null };
   const [isWanted, setWanted] = useState(false);
   const own = isWanted ? (wanted ?? []) : recorded;
@@ -24,6 +24,7 @@ export default function WeekField({ entry, big }: FieldProps) {
   const whole = days.map((day) => ({ day, from: 0, to: dayMinutes }));
   return (
     <div className={`w-full ${big ? 'min-h-0 flex-1 overflow-y-auto px-4 pb-3' : 'max-w-3xl'}`}>
+      {again}
       <div className="flex flex-wrap items-center gap-2">
         {[false, true].map((which) => (
           <button

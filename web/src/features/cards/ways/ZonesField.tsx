@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { type KeyboardEvent, type PointerEvent, useLayoutEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useLayoutEffect, useRef, useState } from 'react';
 import { answered, api } from '../../../api/client';
 import type { PictureZone, ZoneUse } from '../../../api/types';
 import { t } from '../../../texts';
@@ -19,7 +19,7 @@ const look: Record<ZoneUse, { fill: string; dash?: string; wide: number }> = {
 const [wide, high] = [1600, 900];
 
 /** Zones drawn on the newest picture of the place, or on another of it: by mouse, by touch, and by keys at each corner. */
-export default function ZonesField({ row, entry, big }: FieldProps) {
+export default function ZonesField({ row, entry, big, again }: FieldProps & { again: ReactNode }) {
   const deviceId = row.key.on.id;
   const pictures = useQuery({
     queryKey: ['pictures', deviceId, entry.seen.length],
@@ -78,6 +78,7 @@ export default function ZonesField({ row, entry, big }: FieldProps) {
 
   return (
     <div className={`w-full ${big ? 'min-h-0 flex-1 overflow-y-auto px-4 pb-3' : 'max-w-[40rem]'}`}>
+      {again}
       <div className="mb-2 flex flex-wrap items-center gap-1">
         <span className={`text-label text-ink-2 ${big ? 'w-full' : 'mr-1'}`}>{t('zone.add')}</span>
         {uses.map((use) => (

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { CardRow, PictureZone, WeekSpan } from '../../../api/types';
 import { blank, corner, halfway, inserted, mostCorners, moved, pressed, removed, shifted } from './corners';
+import { lastOf } from './Again';
 import { week } from './week';
 import { everyDay, hoursOf, painted, readHours, together, written } from './weekHours';
 
@@ -85,5 +86,26 @@ describe('hours of a week', () => {
     expect(everyDay(hours, 2)).toHaveLength(14);
     expect(everyDay(hours, 5)).toEqual([]);
     expect(together([...hours, ...hours])).toEqual(hours);
+  });
+});
+
+describe('what was entered before is changed, not entered anew', () => {
+  const zone = (name: string) => ({ kind: 'zones' as const, zones: [blank('watch', name, [])], picture: null });
+  const attempt = (readingId: string, takenAt: string, value: object) =>
+    ({ readingId, takenAt, value }) as unknown as CardRow['attempts'][number];
+
+  it('begins from the reading that counts, else from the newest of its kind', () => {
+    const attempts = [
+      attempt('a', '2026-10-14T10:00:00Z', zone('A')),
+      attempt('b', '2026-10-14T12:00:00Z', zone('B')),
+      attempt('c', '2026-10-14T13:00:00Z', { kind: 'items', items: [] }),
+      { ...attempt('d', '2026-10-14T14:00:00Z', zone('D')), standing: 'withdrawn' as const },
+    ];
+    expect(lastOf({ attempts, counts: 'a' }, 'zones')?.zones[0].name).toBe('A');
+    expect(lastOf({ attempts, counts: null }, 'zones')?.zones[0].name).toBe('B');
+    // Defined otherwise since: a reading of another kind is none to begin from.
+    expect(lastOf({ attempts, counts: 'c' }, 'zones')?.zones[0].name).toBe('B');
+    expect(lastOf({ attempts: [], counts: null }, 'zones')).toBeUndefined();
+    expect(lastOf({ attempts, counts: 'a' }, 'week')).toBeUndefined();
   });
 });

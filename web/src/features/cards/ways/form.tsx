@@ -2,6 +2,7 @@ import type { CardRow, FormField, FormLine } from '../../../api/types';
 import { t } from '../../../texts';
 import { Radios } from '../../../ui/Radios';
 import type { Draft, DraftLine } from '../drafts';
+import { Again } from './Again';
 import type { FieldProps, Way } from './way';
 
 const textOf = (row: CardRow, field: FormField, word = '') => t(`field.${row.check.id}.${field.id}${word && `.${word}`}`);
@@ -79,6 +80,7 @@ function Lines({ row, entry, big }: FieldProps) {
   const set = (at: number, line: DraftLine) => entry.change({ lines: lines.map((l, i) => (i === at ? line : l)) });
   return (
     <div className={`min-h-0 w-full ${big ? 'flex-1 overflow-y-auto px-4' : ''}`}>
+      <Again row={row} entry={entry} kind="form" draftOf={form.draftOf} />
       {lines.map((line, at) => (
         <div
           key={at}

@@ -1,6 +1,7 @@
 import { lazy, Suspense } from 'react';
 import { t } from '../../../texts';
 import { hoursOf } from './weekHours';
+import { Again } from './Again';
 import type { Way } from './way';
 
 const WeekField = lazy(() => import('./WeekField'));
@@ -16,7 +17,7 @@ export const week: Way<'week'> = {
   shown: (_, value) => ({ big: t('week.shown', Math.round(hoursOf(value.recorded) * 10) / 10), unit: '' }),
   field: (props) => (
     <Suspense fallback={<p className="p-4 text-label text-ink-2">{t('ui.loading')}</p>}>
-      <WeekField {...props} />
+      <WeekField {...props} again={<Again row={props.row} entry={props.entry} kind="week" draftOf={week.draftOf} />} />
     </Suspense>
   ),
 };

@@ -1,5 +1,6 @@
 import { lazy, Suspense } from 'react';
 import { t } from '../../../texts';
+import { Again } from './Again';
 import type { Way } from './way';
 
 const ZonesField = lazy(() => import('./ZonesField'));
@@ -15,7 +16,7 @@ export const zones: Way<'zones'> = {
   }),
   field: (props) => (
     <Suspense fallback={<p className="p-4 text-label text-ink-2">{t('ui.loading')}</p>}>
-      <ZonesField {...props} />
+      <ZonesField {...props} again={<Again row={props.row} entry={props.entry} kind="zones" draftOf={zones.draftOf} />} />
     </Suspense>
   ),
 };
