@@ -75,6 +75,28 @@ public sealed class ZoneTests
                 iter: 400
             );
 
+    /// <summary>Combs across each other, as many corners as are taken: every tooth crosses every other, and it is reckoned all the same.</summary>
+    [Fact]
+    public void ManyCrossingsAreReckoned()
+    {
+        // 24 teeth each a hundredth wide, standing; and the same lying.
+        static ImmutableArray<PicturePoint> Comb(bool lies) =>
+            [
+                .. Enumerable
+                    .Range(0, 24)
+                    .SelectMany(i => new[] { (i * 0.04, 0.9), (i * 0.04, 0.1), (i * 0.04 + 0.01, 0.1), (i * 0.04 + 0.01, 0.9) })
+                    .Concat([(0.94, 0.95), (0, 0.95)])
+                    .Select(p => lies ? P(p.Item2, p.Item1) : P(p.Item1, p.Item2)),
+            ];
+        var (standing, lying) = (Comb(false), Comb(true));
+        Assert.True(Polygons.IsSimple(standing));
+        var areas = Polygons.Areas([standing, lying], [i => i[0] && i[1], i => i[0] || i[1], i => i[0], i => i[1]]);
+        Assert.Equal(Polygons.Area(standing), areas[2], 9);
+        Assert.Equal(areas[2], areas[3], 9);
+        Assert.Equal(areas[2] + areas[3], areas[0] + areas[1], 9);
+        Assert.True(areas[0] > 0.02);
+    }
+
     [Fact]
     public void AreasAreWhatASieveCounts() =>
         Gen.Select(Stars, Stars)
@@ -144,6 +166,13 @@ public sealed class ZoneTests
         Assert.Equal("reading.zone-points", Refused(Zone([.. Enumerable.Range(0, 41).Select(i => P(i / 41.0, i * i / 1681.0))])));
         foreach (var wrong in (double[])[-0.01, 1.01, double.NaN, double.PositiveInfinity])
             Assert.Equal("reading.zone-outside", Refused(Zone([P(0, 0), P(1, 0), P(wrong, 1)])));
+        // Each might be; together they would be hours of work.
+        Assert.Equal(
+            "reading.zones-corners",
+            Refused([
+                .. Enumerable.Range(0, 6).Select(n => Zone([.. Enumerable.Range(0, 35).Select(i => P(i / 35.0, i * i / 1225.0))], $"z{n}")),
+            ])
+        );
         Assert.Equal("reading.zone-crosses", Refused(Zone([P(0, 0), P(1, 1), P(1, 0), P(0, 1)])));
         Assert.Equal("reading.zone-small", Refused(Zone(Box(0.5, 0.5, 0.51, 0.51))));
         Assert.Equal("reading.zone-twice", Refused(good, good with { Name = " QUAY " }));

@@ -43,52 +43,66 @@ public static class Polygons
         return true;
     }
 
+    /// <summary>Area of all that a rule says yes to, share of the picture.</summary>
+    /// <param name="polygons">None crosses itself.</param>
+    /// <param name="counts">By polygon, in their order, whether a point lies in it.</param>
+    public static double Area(IReadOnlyList<IReadOnlyList<PicturePoint>> polygons, Func<IReadOnlyList<bool>, bool> counts) =>
+        Areas(polygons, [counts])[0];
+
     /// <summary>
-    /// Area of all that a rule says yes to, share of the picture. The picture is cut at every corner and crossing into level strips in which no
+    /// Area of all that each rule says yes to, share of the picture. The picture is cut at every corner and crossing into level strips in which no
     /// two sides cross; there what lies between two sides is a trapezoid, and is wholly in or out.
     /// </summary>
     /// <param name="polygons">None crosses itself.</param>
-    /// <param name="counts">By polygon, in their order, whether a point lies in it.</param>
-    public static double Area(IReadOnlyList<IReadOnlyList<PicturePoint>> polygons, Func<IReadOnlyList<bool>, bool> counts)
+    /// <param name="rules">Each by polygon, in their order, whether a point lies in it.</param>
+    /// <returns>By rule, in their order.</returns>
+    public static ImmutableArray<double> Areas(
+        IReadOnlyList<IReadOnlyList<PicturePoint>> polygons,
+        IReadOnlyList<Func<IReadOnlyList<bool>, bool>> rules
+    )
     {
         var sides = polygons
             .SelectMany((points, of) => points.Select((a, i) => (A: a, B: points[(i + 1) % points.Count], Of: of)))
             .Where(s => Math.Abs(s.A.Y - s.B.Y) > Same)
             .Select(s => s.A.Y < s.B.Y ? s : (A: s.B, B: s.A, s.Of))
+            .OrderBy(s => s.A.Y)
             .ToArray();
         var levels = polygons.SelectMany(p => p).Select(p => p.Y).ToList();
         for (var i = 0; i < sides.Length; i++)
-        for (var j = i + 1; j < sides.Length; j++)
+        for (var j = i + 1; j < sides.Length && sides[j].A.Y < sides[i].B.Y; j++)
             if (LevelOfCrossing(sides[i].A, sides[i].B, sides[j].A, sides[j].B) is { } y)
                 levels.Add(y);
         levels.Sort();
         var inside = new bool[polygons.Count];
-        var sum = 0.0;
+        var sums = new double[rules.Count];
+        var cuts = new List<(double X, int Of)>(sides.Length);
         for (var l = 1; l < levels.Count; l++)
         {
             var (top, bottom) = (levels[l - 1], levels[l]);
             if (bottom - top <= Same)
                 continue;
-            var middle = (top + bottom) / 2;
-            Array.Clear(inside);
-            var last = 0.0;
-            var isIn = counts(inside);
             // In the middle of a strip a trapezoid is as wide as it is on the mean.
-            foreach (
-                var (x, of) in sides
-                    .Where(s => s.A.Y < middle && s.B.Y > middle)
-                    .Select(s => (X: s.A.X + (s.B.X - s.A.X) * (middle - s.A.Y) / (s.B.Y - s.A.Y), s.Of))
-                    .OrderBy(s => s.X)
-            )
+            var middle = (top + bottom) / 2;
+            cuts.Clear();
+            foreach (var (a, b, of) in sides)
             {
-                if (isIn)
-                    sum += (x - last) * (bottom - top);
-                inside[of] = !inside[of];
-                isIn = counts(inside);
-                last = x;
+                if (a.Y >= middle)
+                    break;
+                if (b.Y > middle)
+                    cuts.Add((a.X + (b.X - a.X) * (middle - a.Y) / (b.Y - a.Y), of));
+            }
+            cuts.Sort((one, other) => one.X.CompareTo(other.X));
+            Array.Clear(inside);
+            for (var c = 0; c < cuts.Count - 1; c++)
+            {
+                inside[cuts[c].Of] = !inside[cuts[c].Of];
+                if (cuts[c + 1].X - cuts[c].X is > 0 and var wide)
+                    for (var r = 0; r < sums.Length; r++)
+                        if (rules[r](inside))
+                            sums[r] += wide * (bottom - top);
             }
         }
-        return sum;
+        return [.. sums];
     }
 
     private static double Distance(PicturePoint a, PicturePoint b) => Math.Max(Math.Abs(a.X - b.X), Math.Abs(a.Y - b.Y));

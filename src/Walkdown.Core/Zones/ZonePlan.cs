@@ -36,26 +36,38 @@ public sealed record ZonePlan(ImmutableArray<WatchedZone> Watched, double Watchi
                     count++;
             return count;
         }
-        var watched = ImmutableArray.CreateBuilder<WatchedZone>();
-        for (var at = 0; at < zones.Count; at++)
+        // All in one pass: the strips are the same for each.
+        var rules = new List<Func<IReadOnlyList<bool>, bool>>
         {
-            if (zones[at].Use != ZoneUse.Watch)
-                continue;
-            var (own, area) = (at, Polygons.Area(zones[at].Points));
-            watched.Add(
-                new(
-                    zones[at].Name,
-                    area,
-                    hasGround ? Polygons.Area(all, i => i[own] && !Any(i, ZoneUse.OwnGround)) / area : null,
-                    Polygons.Area(all, i => i[own] && Any(i, ZoneUse.Ignore, ZoneUse.Private)) / area
-                )
-            );
+            i => Watching(i) > 0 && !Any(i, ZoneUse.Ignore, ZoneUse.Private),
+            i => Watching(i) > 1 && !Any(i, ZoneUse.Ignore, ZoneUse.Private),
+            i => Any(i, ZoneUse.Private),
+        };
+        List<int> rings = [.. Enumerable.Range(0, zones.Count).Where(z => zones[z].Use == ZoneUse.Watch)];
+        foreach (var own in rings)
+        {
+            rules.Add(i => i[own] && !Any(i, ZoneUse.OwnGround));
+            rules.Add(i => i[own] && Any(i, ZoneUse.Ignore, ZoneUse.Private));
         }
+        var areas = Polygons.Areas(all, rules);
         return new(
-            watched.ToImmutable(),
-            Polygons.Area(all, i => Watching(i) > 0 && !Any(i, ZoneUse.Ignore, ZoneUse.Private)),
-            Polygons.Area(all, i => Watching(i) > 1 && !Any(i, ZoneUse.Ignore, ZoneUse.Private)),
-            Polygons.Area(all, i => Any(i, ZoneUse.Private)),
+            [
+                .. rings.Select(
+                    (own, at) =>
+                    {
+                        var area = Polygons.Area(zones[own].Points);
+                        return new WatchedZone(
+                            zones[own].Name,
+                            area,
+                            hasGround ? areas[3 + 2 * at] / area : null,
+                            areas[4 + 2 * at] / area
+                        );
+                    }
+                ),
+            ],
+            areas[0],
+            areas[1],
+            areas[2],
             hasGround
         );
     }

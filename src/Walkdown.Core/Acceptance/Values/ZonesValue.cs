@@ -14,6 +14,9 @@ public sealed record ZonesValue(ImmutableArray<PictureZone> Zones, Guid? Picture
     /// <summary>Most corners of one.</summary>
     public const int MostPoints = 40;
 
+    /// <summary>Most corners of all together: the work of comparing them grows with their square.</summary>
+    public const int MostInAll = 200;
+
     /// <summary>Share of the picture that a zone is too small to mean below.</summary>
     public const double Least = 0.0005;
 
@@ -27,6 +30,8 @@ public sealed record ZonesValue(ImmutableArray<PictureZone> Zones, Guid? Picture
     {
         if (Zones.IsDefaultOrEmpty || Zones.Length > Most)
             return new Message("reading.zones-count", Message.Number(Most));
+        if (Zones.Sum(z => z is null || z.Points.IsDefault ? 0 : z.Points.Length) > MostInAll)
+            return new Message("reading.zones-corners", Message.Number(MostInAll));
         for (var i = 0; i < Zones.Length; i++)
         {
             if (Zones[i] is not { } zone || string.IsNullOrWhiteSpace(zone.Name) || zone.Name.Length > LongestName)
