@@ -133,7 +133,7 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
 
     /// <summary>Hours that cannot be are none; one of many that cannot be makes the rest doubtful, too.</summary>
     private static ImmutableArray<WeekSpan>? Hours(List<WeekSpan?>? said) =>
-        said is null || said.Count > 7 * 48 || said.Any(s => s is not { IsReal: true })
+        said is null || said.Count > WeekHours.Most || said.Any(s => s is not { IsReal: true })
             ? null
             : WeekHours.Together(said.OfType<WeekSpan>());
 

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Recording;
 using Walkdown.Crew;
@@ -110,7 +111,7 @@ public sealed class EventLinkTests
     [Fact]
     public void AmongAllEachHasItsOwnAndWhoHasNoneIsGivenOne()
     {
-        var rule = EventLink.RuleOf(Facts.Shipped);
+        var rule = EventLink.RuleOf(Facts.Shipped)!;
         var all = EventLinks.Of(
             [
                 ("GT-01", Link("10010001", "10010001")),
@@ -142,7 +143,7 @@ public sealed class EventLinkTests
             CsCheck.Gen.Select(CsCheck.Gen.Int[0, 12], CsCheck.Gen.OneOfConst("entry", "exit", "other"), CsCheck.Gen.Bool).Array[1, 30],
             site =>
             {
-                var rule = EventLink.RuleOf(Facts.Shipped);
+                var rule = EventLink.RuleOf(Facts.Shipped)!;
                 var links = site.Select(
                         (s, i) =>
                             (
@@ -165,4 +166,48 @@ public sealed class EventLinkTests
             },
             iter: 200
         );
+
+    private static Catalogues.Catalogue With(params (string Figure, double Value)[] own)
+    {
+        var figures = string.Join(
+            ',',
+            own.Select(f =>
+                string.Create(CultureInfo.InvariantCulture, $$"""{ "id": "plates.{{f.Figure}}", "value": {{f.Value}}, "source": "own" }""")
+            )
+        );
+        return Catalogues
+            .Catalogue.Read(
+                Catalogues.Catalogue.Shipped.Append(
+                    ("own.json", $$"""{ "overrides": true, "edition": 1, "figures": [{{figures}}] }""")
+                ),
+                Facts.Texts
+            )
+            .Catalogue!;
+    }
+
+    /// <summary>Figures that a company sets and that fit no identifier: nothing is judged by them, and nothing falls over.</summary>
+    [Theory]
+    [InlineData("role-entry", 2)]
+    [InlineData("role-entry", 1.5)]
+    [InlineData("role-entry", 11)]
+    [InlineData("id-length", 0)]
+    [InlineData("id-length", 3)]
+    [InlineData("id-length", 8.5)]
+    [InlineData("id-length", 1e9)]
+    [InlineData("role-start", 0)]
+    [InlineData("role-start", 9)]
+    public void FiguresThatFitNoIdentifierJudgeNothing(string figure, double value) => Assert.Null(EventLink.RuleOf(With((figure, value))));
+
+    [Fact]
+    public void AProjectSaysHowItsIdentifiersAreMade()
+    {
+        // Five digits, two of them for the role, from the second on: two digits are left for the number.
+        var rule = EventLink.RuleOf(With(("id-length", 5), ("role-start", 2), ("role-entry", 10), ("role-exit", 20), ("role-other", 90)))!;
+        var links = Enumerable.Range(1, 120).Select(i => ($"C-{i:000}", (EventLink?)Link(""))).ToList();
+        var all = EventLinks.Of(links, rule);
+        Assert.Equal(("11001", "11099"), (all[0].Proposed, all[98].Proposed));
+        // None is left: the rest has none, and all else stands.
+        Assert.All(all.Skip(99), l => Assert.Equal("", l.Proposed));
+        Assert.Equal("link.id-role", EventLinks.Of([("C-1", Link("12001"))], rule)[0].Notes.Single().Code);
+    }
 }

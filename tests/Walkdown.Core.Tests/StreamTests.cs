@@ -64,6 +64,9 @@ public sealed class StreamTests
         Assert.Equal(word, standing.Word);
         Assert.Equal(notes, string.Join(' ', standing.Notes.Select(n => n.Said.Code)));
         Assert.Equal("H265 2560x1440", standing.Largest);
+        // As planned is what is large and quick enough, and seen to be both.
+        Assert.Equal(word == "as-planned", standing is { IsLarge: true, IsQuick: true });
+        Assert.Equal(standing.Notes.Any(n => n.IsWrong), standing.IsLarge == false || standing.IsQuick == false);
     }
 
     [Fact]

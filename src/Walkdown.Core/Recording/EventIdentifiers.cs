@@ -108,21 +108,46 @@ public sealed record IdentifierRule(int Length, int RoleStart, IReadOnlyDictiona
     /// <exception cref="BadInputException">The rule or prefix cannot be, or no more are left.</exception>
     public ImmutableArray<string> Make(string prefix, string role, int count, IReadOnlySet<string> taken)
     {
+        ImmutableArray<string> made = [.. Free(prefix, role, taken).Take(count)];
+        Require.Consistent(made.Length == count, "length");
+        return made;
+    }
+
+    /// <summary>All that nobody has, the lowest first.</summary>
+    /// <inheritdoc cref="Make"/>
+    internal IEnumerable<string> Free(string prefix, string role, IReadOnlySet<string> taken)
+    {
         var code = CodeLength();
         Require.Consistent(prefix.Length == RoleStart - 1 && prefix.All(char.IsAsciiDigit), "prefix");
         var own = RoleCodes.Where(c => c.Value == role).Select(c => c.Key).Order(StringComparer.Ordinal).FirstOrDefault();
         Require.Consistent(own is not null && own.All(char.IsAsciiDigit), "role_codes");
         var digits = Length - (RoleStart - 1) - code;
-        var result = ImmutableArray.CreateBuilder<string>();
-        for (long n = 1; result.Count < count; n++)
+        for (long n = 1; ; n++)
         {
             var number = n.ToString(CultureInfo.InvariantCulture);
-            Require.Consistent(number.Length <= digits, "length");
+            if (number.Length > digits)
+                yield break;
             var made = prefix + own + number.PadLeft(digits, '0');
             if (!taken.Contains(made))
-                result.Add(made);
+                yield return made;
         }
-        return result.ToImmutable();
+    }
+
+    /// <summary>Whether an identifier can be made by it.</summary>
+    internal bool IsSound
+    {
+        get
+        {
+            try
+            {
+                CodeLength();
+                return true;
+            }
+            catch (BadInputException)
+            {
+                return false;
+            }
+        }
     }
 
     private int CodeLength()

@@ -47,12 +47,18 @@ public sealed record EventLink
             }
             : null;
 
-    /// <summary>How identifiers are made here, by the limit set.</summary>
-    public static IdentifierRule RuleOf(Catalogue catalogue)
+    /// <summary>How identifiers are made here, by the limit set; null: its figures fit no identifier, or give two roles one code.</summary>
+    public static IdentifierRule? RuleOf(Catalogue catalogue)
     {
-        int Whole(string figure) => (int)Math.Round(catalogue.Figure("plates." + figure));
-        var codes = Roles.ToDictionary(role => Whole("role-" + role).ToString(CultureInfo.InvariantCulture), role => role);
-        return new(Whole("id-length"), Whole("role-start"), codes);
+        double Of(string figure) => catalogue.Figure("plates." + figure);
+        var codes = Roles.Select(role => (Code: Of("role-" + role).ToString(CultureInfo.InvariantCulture), Role: role)).ToList();
+        if (codes.DistinctBy(c => c.Code).Count() < codes.Count || !codes.All(c => c.Code.All(char.IsAsciiDigit)))
+            return null;
+        var (length, start) = (Of("id-length"), Of("role-start"));
+        if (length != Math.Floor(length) || start != Math.Floor(start))
+            return null;
+        var rule = new IdentifierRule((int)length, (int)start, codes.ToDictionary(c => c.Code, c => c.Role));
+        return rule.IsSound ? rule : null;
     }
 
     /// <summary>Of the row: out with all that is wrong, the side that it stands on first; in where both sides show it.</summary>
@@ -84,19 +90,12 @@ public sealed record EventLink
             camera.Add(new("link.no-login"));
         if (line.Of("login-recorder")?.Word != "set")
             recorder.Add(new("link.no-login"));
-        var rule = RuleOf(c.Catalogue);
-        IReadOnlyList<IdentifierFinding> found;
-        try
-        {
-            found = rule.Check(
-                [new(c.Facts.Place.Label, link.IdAtCamera, link.Role)],
-                new Dictionary<string, string?> { [c.Facts.Place.Label] = link.IdAtRecorder.Length > 0 ? link.IdAtRecorder : null }
-            ).Rows[0];
-        }
-        catch (BadInputException)
-        {
+        if (RuleOf(c.Catalogue) is not { } rule)
             return GeneralJudges.NotJudged(new Message("link.rule"));
-        }
+        var found = rule.Check(
+            [new(c.Facts.Place.Label, link.IdAtCamera, link.Role)],
+            new Dictionary<string, string?> { [c.Facts.Place.Label] = link.IdAtRecorder.Length > 0 ? link.IdAtRecorder : null }
+        ).Rows[0];
         foreach (var finding in found)
             (finding == IdentifierFinding.NotInOtherSystem ? recorder : camera).Add(Say(finding, link, rule));
         // Without one of its own the camera's side says nothing of the other's.

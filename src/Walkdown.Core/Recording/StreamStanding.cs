@@ -23,18 +23,40 @@ public sealed record StreamSpec(double Megapixels, double FramesPerSecond)
 /// <param name="Spec">What was asked for.</param>
 /// <param name="Largest">The largest that the camera has, such as "H265 2560x1440"; empty: it was not asked.</param>
 /// <param name="MeasuredFrames">Pictures a second as they came in a clip; null: none came.</param>
+/// <param name="IsLarge">Its pictures are as large as they should be; null: nobody told, or the camera was not asked.</param>
+/// <param name="IsQuick">As many come a second as should; null: nobody told, or no clip was had.</param>
 /// <param name="Word">Of the row of its Card: as-planned, less or jerky; null: it says neither.</param>
 /// <param name="Notes">What is wrong, in words.</param>
 public sealed record StreamStanding(
     StreamSpec Spec,
     string Largest,
     double? MeasuredFrames,
+    bool? IsLarge,
+    bool? IsQuick,
     string? Word,
     ImmutableArray<ChannelNote> Notes
 )
 {
     /// <summary>Pictures that come at less than this of what is told are missing, and not only counted otherwise (practice).</summary>
     private const double Jerky = 0.8;
+
+    /// <summary>Of a channel; null where the planned device is not on it, does not answer, or nobody has asked the recorder.</summary>
+    /// <param name="line">Against the plan.</param>
+    /// <param name="proof">Of the channel; null: nobody has made an event.</param>
+    /// <param name="camera">Of the place, as the network showed it last; null: it was not found.</param>
+    /// <param name="catalogue">In force.</param>
+    public static StreamStanding? Of(ChannelStanding line, ChannelProof? proof, FoundDevice? camera, Catalogue catalogue) =>
+        line is { Finding: ChannelFinding.AsPlanned, Planned: { } planned, Read: { State: not ChannelState.Offline } read }
+            ? Of(
+                StreamSpec.Of(catalogue, planned.IsPlates),
+                read,
+                // Of several pictures of one device nobody knows whose stream is whose.
+                planned.Heads == 1
+                    ? camera?.Streams ?? []
+                    : [],
+                proof
+            )
+            : null;
 
     /// <summary>Compares.</summary>
     /// <param name="spec">What was asked for.</param>
@@ -43,54 +65,62 @@ public sealed record StreamStanding(
     /// <param name="proof">Of the channel; null: nobody has made an event.</param>
     public static StreamStanding Of(StreamSpec spec, RecorderChannel said, IReadOnlyCollection<CameraStream> camera, ChannelProof? proof)
     {
-        var largest = camera.Where(s => s is { Wide: > 0, High: > 0 }).MaxBy(s => (long)s.Wide!.Value * s.High!.Value);
-        var measured = (proof?.After?.Proof ?? proof?.Before?.Proof)?.FramesPerSecond;
         var notes = ImmutableArray.CreateBuilder<ChannelNote>();
         void Wrong(string code, params ImmutableArray<string> args) => notes.Add(new(new(code, args), true));
-        var size = said is { Wide: { } w, High: { } h } ? (Wide: w, High: h) : ((int Wide, int High)?)null;
-        var isLess = false;
-        if (
-            size is var (wide, high)
-            && largest is { Wide: { } mostWide, High: { } mostHigh }
-            && (long)wide * high < (long)mostWide * mostHigh
-        )
+        static double Pixels(int wide, int high) => (double)wide * high;
+        static string Size(int wide, int high) => string.Create(CultureInfo.InvariantCulture, $"{wide}x{high}");
+        var largest = camera.Where(s => s is { Wide: > 0, High: > 0 }).MaxBy(s => Pixels(s.Wide!.Value, s.High!.Value));
+        bool? isLarge = null;
+        if (said is { Wide: { } wide, High: { } high })
         {
-            // One that it has, and not its best: somebody chose the stream that is meant for a phone.
-            var isOwn = camera.Any(s => s.Wide == wide && s.High == high);
-            isLess = true;
-            Wrong(isOwn ? "stream.small-one" : "stream.smaller", Size(wide, high), Size(mostWide, mostHigh));
+            if (largest is { Wide: { } mostWide, High: { } mostHigh } && Pixels(wide, high) < Pixels(mostWide, mostHigh))
+            {
+                // One that it has, and not its best: somebody chose the stream that is meant for a phone.
+                var isOwn = camera.Any(s => s.Wide == wide && s.High == high);
+                Wrong(isOwn ? "stream.small-one" : "stream.smaller", Size(wide, high), Size(mostWide, mostHigh));
+                isLarge = false;
+            }
+            else if (Pixels(wide, high) / 1e6 < spec.Megapixels)
+            {
+                Wrong("stream.pixels", Message.Number(Pixels(wide, high) / 1e6, 1), Message.Number(spec.Megapixels));
+                isLarge = false;
+            }
+            else if (largest is not null)
+                isLarge = true;
         }
-        else if (size is var (w2, h2) && w2 * (double)h2 / 1e6 < spec.Megapixels)
+        var measured = (proof?.After?.Proof ?? proof?.Before?.Proof)?.FramesPerSecond;
+        bool? isQuick = null;
+        var (isSlow, isJerky) = (false, false);
+        if (said.FramesPerSecond is { } told)
         {
-            isLess = true;
-            Wrong("stream.pixels", Message.Number(w2 * (double)h2 / 1e6, 1), Message.Number(spec.Megapixels));
+            isSlow = told < spec.FramesPerSecond;
+            if (isSlow)
+                Wrong("stream.frames", Message.Number(told, 1), Message.Number(spec.FramesPerSecond));
+            isJerky = measured < told * Jerky;
+            if (isJerky)
+                Wrong("stream.jerky", Message.Number(measured!.Value, 1), Message.Number(told, 1));
+            isQuick =
+                isSlow || isJerky ? false
+                : measured is not null ? true
+                : null;
         }
-        if (said.FramesPerSecond is { } told && told < spec.FramesPerSecond)
-        {
-            isLess = true;
-            Wrong("stream.frames", Message.Number(told, 1), Message.Number(spec.FramesPerSecond));
-        }
-        var isJerky = measured is { } came && said.FramesPerSecond is > 0 and var rate && came < rate * Jerky;
-        if (isJerky)
-            Wrong("stream.jerky", Message.Number(measured!.Value, 1), Message.Number(said.FramesPerSecond!.Value, 1));
         // One of both is read wrongly, or something between them makes another of it.
         static string Plain(string codec) => codec.Replace(".", "", StringComparison.Ordinal).ToUpperInvariant();
         var codecs = camera.Where(s => s.Codec.Length > 0).Select(s => Plain(s.Codec)).Distinct().ToList();
         if (said.Codec.Length > 0 && codecs.Count > 0 && !codecs.Contains(Plain(said.Codec)))
             notes.Add(new(new("stream.codec", Message.Said(said.Codec), Message.Said(string.Join(", ", codecs))), false));
-        // Fine only where all of it was told, asked of the camera, and seen to come.
-        var isKnown = size is not null && largest is not null && said.FramesPerSecond is not null && measured is not null;
         return new(
             spec,
             largest?.Says ?? "",
             measured,
-            isLess ? "less"
+            isLarge,
+            isQuick,
+            isLarge == false || isSlow ? "less"
                 : isJerky ? "jerky"
-                : isKnown ? "as-planned"
+                // Only where all of it was told, asked of the camera, and seen to come.
+                : isLarge == true && isQuick == true ? "as-planned"
                 : null,
             notes.ToImmutable()
         );
     }
-
-    private static string Size(int wide, int high) => string.Create(CultureInfo.InvariantCulture, $"{wide}x{high}");
 }

@@ -17,6 +17,9 @@ public sealed record WeekSpan(int Day, int From, int To)
 /// <summary>Hours of a week: together, and what they leave open.</summary>
 public static class WeekHours
 {
+    /// <summary>Most stretches of a week that anybody sets: one in each half hour.</summary>
+    public const int Most = 7 * 48;
+
     /// <summary>Every hour.</summary>
     public static readonly ImmutableArray<WeekSpan> All =
     [

@@ -68,16 +68,14 @@ internal static class ZoneJudges
     /// </summary>
     public static Judged Walked(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
-        var words = ((FormValue)value).Lines.Select(l => l.Of("walk")?.Word).ToList();
-        int Count(string word) => words.Count(w => w == word);
+        var lines = ((FormValue)value).Lines;
+        int Count(string word) => lines.Count(l => l.Of("walk")?.Word == word);
         var (rang, missed, silent, wrong) = (Count("inside-rang"), Count("inside-silent"), Count("outside-silent"), Count("outside-rang"));
-        var inside = Side(rang, missed, wanted: window?.Min);
-        var outside = Side(silent, wrong, wanted: window?.Min);
         var because = ImmutableArray.CreateBuilder<Message>();
-        Tell("inside", rang, missed, inside);
-        Tell("outside", wrong, silent, outside);
+        because.Add(Told("inside", rang, rang + missed));
+        because.Add(Told("outside", wrong, wrong + silent));
         // How far apart the walks lay says whether the camera had time to fall silent again.
-        var times = ((FormValue)value).Lines.Select(l => l.At).OfType<DateTimeOffset>().Order().ToList();
+        var times = lines.Select(l => l.At).OfType<DateTimeOffset>().Order().ToList();
         if (times.Count > 1)
             because.Add(
                 new(
@@ -88,48 +86,33 @@ internal static class ZoneJudges
             );
         if (window?.Min is not { } least)
             return new(State.NotJudged, null, null, [.. because, new("because.no-limit")]);
+        var (inside, outside) = (Wilson.Reaches(rang, rang + missed, least), Wilson.Reaches(silent, silent + wrong, least));
         if (inside == false || outside == false)
             return new(State.Out, null, null, because.ToImmutable());
         if (inside == true && outside == true)
             return new(State.In, null, null, because.ToImmutable());
-        var more = (In: More(rang, missed), Out: More(silent, wrong));
-        because.Add(new("walks.more", Message.Number(more.In), Message.Number(more.Out), Message.Number(least)));
+        because.Add(
+            new(
+                "walks.more",
+                Message.Number(Wilson.MoreToReach(rang, rang + missed, least)),
+                Message.Number(Wilson.MoreToReach(silent, silent + wrong, least)),
+                Message.Number(least)
+            )
+        );
         return new(State.TooClose, null, null, because.ToImmutable());
 
-        void Tell(string side, int rings, int silences, bool? holds)
+        static Message Told(string side, int rings, int all)
         {
-            if (rings + silences == 0)
-            {
-                because.Add(new($"walks.{side}-none"));
-                return;
-            }
-            var (low, high) = Wilson.Interval(rings, rings + silences);
-            var told = new Message(
+            if (all == 0)
+                return new($"walks.{side}-none");
+            var (low, high) = Wilson.Interval(rings, all);
+            return new(
                 $"walks.{side}",
                 Message.Number(rings),
-                Message.Number(rings + silences),
+                Message.Number(all),
                 Message.Number(low * 100, 0),
                 Message.Number(high * 100, 0)
             );
-            because.Insert(holds == false ? 0 : because.Count, told);
-        }
-
-        static bool? Side(int right, int wrong, double? wanted)
-        {
-            if (right + wrong == 0 || wanted is not { } least)
-                return null;
-            var (low, high) = Wilson.Interval(right, right + wrong);
-            return low * 100 >= least ? true
-                : high * 100 < least ? false
-                : null;
-        }
-
-        int More(int right, int wrong)
-        {
-            for (var more = 0; more < 500; more++)
-                if (right + wrong + more > 0 && Wilson.Interval(right + more, right + wrong + more).Low * 100 >= window!.Min)
-                    return more;
-            return 500;
         }
     }
 }

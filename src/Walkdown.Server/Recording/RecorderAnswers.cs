@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Recording;
 
@@ -182,28 +181,6 @@ public sealed record ProofRequest(Guid By) : Core.Entries.IAsked;
 /// <param name="By">Who sets it; the acts on Cards are in this name.</param>
 public sealed record SetChannelsRequest(string Seen, ImmutableArray<int> Channels, Guid By) : Core.Entries.IAsked;
 
-/// <summary>The event link of one plate camera.</summary>
-/// <param name="RowId">Of its Card, to be opened there.</param>
-/// <param name="Recorder">Label of the recorder that it has a channel of; empty: none.</param>
-/// <param name="State">As its Card judges it; null: nobody has read it.</param>
-/// <param name="Role">Of entry, exit and other; empty likewise.</param>
-/// <param name="Because">In words, by its Card and among all.</param>
-/// <param name="Proposed">An identifier that nobody has; empty: none is needed, or nobody said what it is for.</param>
-public sealed record EventLinkLine(
-    Guid DeviceId,
-    string Label,
-    string PlaceName,
-    string RowId,
-    string Recorder,
-    State? State,
-    string Role,
-    string IdAtCamera,
-    string IdAtRecorder,
-    ImmutableArray<Message> Because,
-    string Proposed
-);
-
 /// <summary>Event links of all plate cameras of a job.</summary>
-/// <param name="Length">Digits of an identifier here.</param>
-/// <param name="Trouble">The rule cannot be; one at most.</param>
-public sealed record EventLinksAnswer(ImmutableArray<EventLinkLine> Links, int Length, ImmutableArray<Message> Trouble);
+/// <param name="Length">Digits of an identifier here; null: the figures of the limit set fit none.</param>
+public sealed record EventLinksAnswer(ImmutableArray<EventLinkLine> Links, int? Length);

@@ -226,71 +226,11 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
         var inForce = catalogue.Catalogue;
         var kinds = inForce.Kinds.Where(k => inForce.FeaturesOf(k.Id, []).Contains("plates")).Select(k => k.Id).ToList();
         var ids = await db.Devices.Where(d => d.JobId == jobId && !d.Cancelled && kinds.Contains(d.Kind)).Select(d => d.Id).ToListAsync();
-        var cards = (await CardFactsLoader.Load(db, ids, time.GetUtcNow()))
-            .Select(c => c.Facts)
-            .OrderBy(f => f.Place.Label, NaturalOrder.Instance)
-            .Select(f => (Facts: f, Row: Card.Judge(f, inForce).Rows.FirstOrDefault(r => r.Key.Check == EventLink.Row)))
-            .Where(c => c.Row is not null)
-            .ToList();
-        var links = cards.ConvertAll(c =>
-            (
-                c.Facts.Place.Label,
-                c.Facts.Readings.FirstOrDefault(r => r.Id == c.Row!.Counts)?.Value is FormValue { Lines: [var line] }
-                    ? EventLink.Of(line)
-                    : null
-            )
-        );
-        var rule = EventLink.RuleOf(inForce);
-        ImmutableArray<LinkAmongAll> all;
-        ImmutableArray<Message> trouble = [];
-        try
-        {
-            all = EventLinks.Of(links, rule);
-        }
-        catch (BadInputException)
-        {
-            all = [.. links.Select(l => new LinkAmongAll(l.Label, l.Item2, [], ""))];
-            trouble = [new("link.rule")];
-        }
+        var cards = await CardFactsLoader.Load(db, ids, time.GetUtcNow());
         return new(
-            [
-                .. cards.Zip(
-                    all,
-                    (c, one) =>
-                        new EventLinkLine(
-                            c.Facts.Place.Id,
-                            c.Facts.Place.Label,
-                            c.Facts.Place.Name,
-                            c.Row!.Id,
-                            c.Facts.Channels.Select(ch => ch.Recorder).FirstOrDefault() ?? "",
-                            c.Row.Counts is null ? null : c.Row.State,
-                            one.Link?.Role ?? "",
-                            one.Link?.IdAtCamera ?? "",
-                            one.Link?.IdAtRecorder ?? "",
-                            [.. (c.Row.Counts is null ? [] : c.Row.Because).Concat(one.Notes).Distinct()],
-                            one.Proposed
-                        )
-                ),
-            ],
-            rule.Length,
-            trouble
+            EventLinks.OfSite(cards.Select(c => c.Facts).OrderBy(f => f.Place.Label, NaturalOrder.Instance), inForce),
+            EventLink.RuleOf(inForce)?.Length
         );
-    }
-
-    /// <summary>A channel's stream against what was asked for and what its camera has; null where the planned device is not on it, or untold.</summary>
-    /// <param name="found">By place, as the network showed it last.</param>
-    internal static StreamStanding? StreamOf(
-        ChannelStanding line,
-        RecorderProofs proofs,
-        IReadOnlyDictionary<Guid, FoundDevice> found,
-        Catalogue catalogue
-    )
-    {
-        if (line is not { Finding: ChannelFinding.AsPlanned, Planned: { } planned, Read: { State: not ChannelState.Offline } read })
-            return null;
-        // Of several pictures of one device nobody knows whose stream is whose.
-        var camera = planned.Heads == 1 ? found.GetValueOrDefault(planned.Device)?.Streams ?? [] : [];
-        return StreamStanding.Of(StreamSpec.Of(catalogue, planned.IsPlates), read, camera, proofs.ByChannel.GetValueOrDefault(line.Number));
     }
 
     /// <summary>What channels are held against.</summary>

@@ -130,6 +130,7 @@ public static class RecorderEndpoints
         var proofs = known.Proofs;
         var pending = proofs.Waiting.ToDictionary(p => p.Channel, p => p.At);
         var restart = proofs.ByChannel.Values.Max(p => p.RestartAt);
+        FoundDevice? FoundOf(ChannelStanding c) => c.Planned is null ? null : found.GetValueOrDefault(c.Planned.Device);
         return new(
             known.Id,
             known.Label,
@@ -173,18 +174,9 @@ public static class RecorderEndpoints
             reading?.Notifies,
             [
                 .. known.Map.Channels.Select(c =>
-                    Line(
-                        c,
-                        reading is not null,
-                        proofs.ByChannel.GetValueOrDefault(c.Number),
-                        RecorderBook.StreamOf(c, proofs, found, catalogue),
-                        pending,
-                        restart
-                    ) with
+                    Line(c, reading is not null, proofs.ByChannel.GetValueOrDefault(c.Number), FoundOf(c), pending, restart, catalogue) with
                     {
-                        Clock = c.Planned is { } place
-                            ? CameraClock(place, found.GetValueOrDefault(place.Device), reading?.Clock, limit)
-                            : [],
+                        Clock = c.Planned is { } place ? CameraClock(place, FoundOf(c), reading?.Clock, limit) : [],
                     }
                 ),
             ],
@@ -222,11 +214,13 @@ public static class RecorderEndpoints
         ChannelStanding c,
         bool isRead,
         ChannelProof? proof,
-        StreamStanding? stream,
+        FoundDevice? camera,
         Dictionary<int, DateTimeOffset> pending,
-        DateTimeOffset? restart
+        DateTimeOffset? restart,
+        Catalogue catalogue
     )
     {
+        var stream = StreamStanding.Of(c, proof, camera, catalogue);
         var (planned, read) = (c.Planned, c.Read);
         DateTimeOffset? waits = pending.TryGetValue(c.Number, out var at) ? at : null;
         return new(

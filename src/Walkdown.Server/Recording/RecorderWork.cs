@@ -324,7 +324,7 @@ public sealed class RecorderWork(
                         var (check, value, eventAt) in RecorderRows.OfChannel(
                             line,
                             proof,
-                            RecorderBook.StreamOf(line, recorder.Proofs, found, catalogue.Catalogue)
+                            StreamStanding.Of(line, proof, found.GetValueOrDefault(place.Id), catalogue.Catalogue)
                         )
                     )
                         Add(

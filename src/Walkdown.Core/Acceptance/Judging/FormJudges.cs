@@ -149,21 +149,16 @@ internal static class FormJudges
         );
         if (window?.Min is not { } wanted)
             return new(State.NotJudged, null, null, [.. because, new("because.no-limit")]);
-        if (low * 100 >= wanted)
-            return new(State.In, null, null, because.ToImmutable());
-        if (high * 100 < wanted)
-            return new(State.Out, null, null, because.ToImmutable());
-        because.Add(new("trials.more", Message.Number(Clean(count - hits, count, wanted)), Message.Number(wanted, 0)));
-        return new(State.TooClose, null, null, because.ToImmutable());
-    }
-
-    /// <summary>How many more clean trials would show the share wanted.</summary>
-    private static int Clean(int misses, int count, double wantedPercent)
-    {
-        for (var more = 1; more < 2000; more++)
-            if (Wilson.Interval(count + more - misses, count + more).Low * 100 >= wantedPercent)
-                return more;
-        return 2000;
+        switch (Wilson.Reaches(hits, count, wanted))
+        {
+            case true:
+                return new(State.In, null, null, because.ToImmutable());
+            case false:
+                return new(State.Out, null, null, because.ToImmutable());
+            default:
+                because.Add(new("trials.more", Message.Number(Wilson.MoreToReach(hits, count, wanted)), Message.Number(wanted, 0)));
+                return new(State.TooClose, null, null, because.ToImmutable());
+        }
     }
 
     internal static string Name(RowContext c, string field) => $"@field.{c.Check.Id.Value}.{field}";

@@ -8,8 +8,6 @@ namespace Walkdown.Core.Acceptance;
 /// <param name="Wanted">As it was agreed; null: nobody has said, and every hour counts.</param>
 public sealed record WeekValue(ImmutableArray<WeekSpan> Recorded, ImmutableArray<WeekSpan>? Wanted = null) : ReadingValue
 {
-    private const int Most = 7 * 48;
-
     /// <inheritdoc/>
     public override bool Suits(EntryKind entry) => entry == EntryKind.Week;
 
@@ -18,7 +16,7 @@ public sealed record WeekValue(ImmutableArray<WeekSpan> Recorded, ImmutableArray
     {
         foreach (var spans in (ImmutableArray<WeekSpan>[])[Recorded, Wanted ?? []])
         {
-            if (spans.IsDefault || spans.Length > Most || spans.Any(s => s is not { IsReal: true }))
+            if (spans.IsDefault || spans.Length > WeekHours.Most || spans.Any(s => s is not { IsReal: true }))
                 return new Message("reading.week");
             for (var i = 1; i < spans.Length; i++)
                 if (spans[i].Day < spans[i - 1].Day || spans[i].Day == spans[i - 1].Day && spans[i].From < spans[i - 1].To)

@@ -4095,25 +4095,35 @@ export interface components {
             address: string;
             detail: string;
         };
+        /** @description The event link of one plate camera, as its Card has it and among all. */
         EventLinkLine: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The place.
+             */
             deviceId: string;
+            /** @description Of it. */
             label: string;
-            placeName: string;
+            /** @description Of its Card, to be opened there. */
             rowId: string;
+            /** @description Label of the recorder that it has a channel of; empty: none. */
             recorder: string;
             state: null | components["schemas"]["State"];
+            /** @description Of entry, exit and other; empty likewise. */
             role: string;
+            /** @description That the camera has for itself; empty: none. */
             idAtCamera: string;
+            /** @description That the recorder knows it by; empty: none. */
             idAtRecorder: string;
+            /** @description In words. */
             because: components["schemas"]["Message"][];
+            /** @description An identifier that nobody has; empty: none is needed, none is left, or nobody said what it is for. */
             proposed: string;
         };
         EventLinksAnswer: {
             links: components["schemas"]["EventLinkLine"][];
             /** Format: int32 */
-            length: number;
-            trouble: components["schemas"]["Message"][];
+            length: null | number;
         };
         EventRequest: {
             way: components["schemas"]["EventWay"];
@@ -7805,6 +7815,10 @@ export interface components {
              * @description Pictures a second as they came in a clip; null: none came.
              */
             measuredFrames: null | number;
+            /** @description Its pictures are as large as they should be; null: nobody told, or the camera was not asked. */
+            isLarge: null | boolean;
+            /** @description As many come a second as should; null: nobody told, or no clip was had. */
+            isQuick: null | boolean;
             /** @description Of the row of its Card: as-planned, less or jerky; null: it says neither. */
             word: null | string;
             /** @description What is wrong, in words. */

@@ -88,12 +88,11 @@ export function ChannelAside({
   const size = [line.codec, line.wide && line.high ? `${line.wide}x${line.high}` : ''].filter(Boolean).join(' ');
   const [stream] = line.stream;
   if (stream) {
-    const wrong = (...codes: string[]) => stream.notes.some(({ said }) => codes.includes(said.code));
     rows.push([
       'stream',
       stream.largest ? t('rec.camera-has', stream.spec.megapixels, stream.largest) : t('rec.stream-asked', stream.spec.megapixels),
       size || t('rec.not-told'),
-      wrong('stream.small-one', 'stream.smaller', 'stream.pixels') ? false : size && stream.largest ? true : null,
+      stream.isLarge,
     ]);
     rows.push([
       'frames',
@@ -103,7 +102,7 @@ export function ChannelAside({
         : stream.measuredFrames === null
           ? t('rec.frames-told', line.framesPerSecond)
           : t('rec.frames-came', line.framesPerSecond, stream.measuredFrames.toFixed(1)),
-      wrong('stream.frames', 'stream.jerky') ? false : stream.measuredFrames !== null ? true : null,
+      stream.isQuick,
     ]);
   }
   const proofs = [...line.before, ...line.after];

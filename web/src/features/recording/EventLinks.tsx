@@ -17,12 +17,11 @@ export function EventLinks({ jobId }: { jobId: string }) {
       <h2 id="event-links" className="font-bold">
         {t('rec.links')}
       </h2>
-      <p className="text-label text-ink-2">{t('rec.links-hint', links.data.length)}</p>
-      {links.data.trouble.map((m) => (
-        <p key={m.code} className="font-semibold text-refused">
-          {say(m)}
-        </p>
-      ))}
+      {links.data.length === null ? (
+        <p className="font-semibold text-refused">{t('link.rule')}</p>
+      ) : (
+        <p className="text-label text-ink-2">{t('rec.links-hint', links.data.length)}</p>
+      )}
       <ul>
         {links.data.links.map((line) => (
           <li
