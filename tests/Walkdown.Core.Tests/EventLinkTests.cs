@@ -177,9 +177,7 @@ public sealed class EventLinkTests
         );
         return Catalogues
             .Catalogue.Read(
-                Catalogues.Catalogue.Shipped.Append(
-                    ("own.json", $$"""{ "overrides": true, "edition": 1, "figures": [{{figures}}] }""")
-                ),
+                Catalogues.Catalogue.Shipped.Append(("own.json", $$"""{ "overrides": true, "edition": 1, "figures": [{{figures}}] }""")),
                 Facts.Texts
             )
             .Catalogue!;

@@ -8,8 +8,20 @@ public sealed record Message(string Code, params ImmutableArray<string> Args)
     public static string Said(string text) => text.StartsWith('@') ? "@@" + text[1..] : text;
 
     /// <summary>A number as an argument: invariant, at most <paramref name="decimals"/> places.</summary>
-    public static string Number(double value, int decimals = 2) =>
-        Math.Round(value, decimals, MidpointRounding.AwayFromZero).ToString("0." + new string('#', decimals), CultureInfo.InvariantCulture);
+    public static string Number(double value, int decimals = 2)
+    {
+        var rounded = Math.Round(value, decimals, MidpointRounding.AwayFromZero);
+        return Math.Abs(rounded) < MostWhole && rounded == Math.Truncate(rounded)
+            ? ((long)rounded).ToString(CultureInfo.InvariantCulture)
+            : rounded.ToString(decimals < Formats.Length ? Formats[decimals] : FormatOf(decimals), CultureInfo.InvariantCulture);
+    }
+
+    /// <summary>Up to here a whole number is the same by either way of writing it.</summary>
+    private const double MostWhole = 1e15;
+
+    private static readonly ImmutableArray<string> Formats = [.. Enumerable.Range(0, 7).Select(FormatOf)];
+
+    private static string FormatOf(int decimals) => "0." + new string('#', decimals);
 
     /// <summary>By content.</summary>
     public bool Equals(Message? other) => other is not null && Code == other.Code && Args.AsSpan().SequenceEqual(other.Args.AsSpan());

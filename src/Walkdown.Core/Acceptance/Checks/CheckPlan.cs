@@ -14,7 +14,8 @@ internal sealed class Outline
         ImmutableArray<Condition> Conditions,
         ImmutableArray<CheckItem> Items,
         ImmutableArray<string> Parts,
-        ImmutableArray<AskedField> Fields
+        ImmutableArray<AskedField> Fields,
+        ImmutableArray<GoodWord> Good
     )
     {
         /// <summary>The items as a Card shows them.</summary>
@@ -46,7 +47,8 @@ internal sealed class Outline
                                 [.. field.Good.Where(good => good.Applies.Holds(kind, features)).Select(good => good.Word)],
                                 field.Limit is { } limit ? catalogue.Limit(limit) : null
                             )),
-                    ]
+                    ],
+                    [.. check.Good.Where(good => good.Applies.Holds(kind, features))]
                 )),
         ];
     }
@@ -162,11 +164,7 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
                         entry.Required
                     )
                     {
-                        Compiled = entry.Compiled,
-                        Items = entry.Items,
-                        CardItems = entry.CardItems,
-                        Fields = entry.Fields,
-                        MayBeDue = entry.MayBeDue,
+                        Entry = entry,
                     }
                 );
         }

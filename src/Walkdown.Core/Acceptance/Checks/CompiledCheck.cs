@@ -26,6 +26,8 @@ internal sealed class CompiledCheck
                 )
                 .Where(l => l is not (null, null)),
         ];
+        if (Limits.All(l => l.Fixed is not null))
+            Window = LimitWindow.Intersect(Limits.Select(l => l.Fixed!));
         AsRead = definition.ReadTo is { } half ? new Accuracy(Absolute: half) : null;
         VoidedBy = definition.VoidedBy.ToFrozenSet();
         var leans = Registry.LeansOn(definition, catalogue.CausesByCheck.GetValueOrDefault(definition.Id, []));
@@ -45,6 +47,10 @@ internal sealed class CompiledCheck
 
     /// <summary>Its limits in order: one that is the same on every Card, or one that is made for the row.</summary>
     public ImmutableArray<(Limit? Fixed, Action<RowContext, List<Limit>>? Made)> Limits { get; }
+
+    /// <summary>Of its limits, where all of them are the same on every Card; else null.</summary>
+    public LimitWindow? Window { get; }
+
     public FrozenSet<string> VoidedBy { get; }
 
     /// <summary>Other checks whose readings enter into this one's limits, expectation, judgement or causes.</summary>

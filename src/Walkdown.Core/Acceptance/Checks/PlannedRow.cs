@@ -17,17 +17,23 @@ public sealed record PlannedRow(CheckKey Key, CheckDefinition Check, bool Requir
     /// <summary>The key in one word.</summary>
     public string Id => _id ??= Key.ToString();
 
-    /// <summary>Another row, work or a day may make it due (<see cref="CheckDefinition.DueWhen"/>).</summary>
-    internal bool MayBeDue { get; init; }
+    /// <summary>The check as devices of this kind and these features have it.</summary>
+    internal Outline.Entry Entry { get; init; } = null!;
 
-    internal CompiledCheck Compiled { get; init; } = null!;
+    /// <summary>Another row, work or a day may make it due (<see cref="CheckDefinition.DueWhen"/>).</summary>
+    internal bool MayBeDue => Entry.MayBeDue;
+
+    internal CompiledCheck Compiled => Entry.Compiled;
 
     /// <summary>Items of its list that the device has.</summary>
-    internal ImmutableArray<CheckItem> Items { get; init; } = [];
+    internal ImmutableArray<CheckItem> Items => Entry.Items;
 
     /// <summary>The same as a Card shows them.</summary>
-    internal ImmutableArray<CardItem> CardItems { get; init; } = [];
+    internal ImmutableArray<CardItem> CardItems => Entry.CardItems;
 
     /// <summary>Fields of its form that the device has.</summary>
-    internal ImmutableArray<AskedField> Fields { get; init; } = [];
+    internal ImmutableArray<AskedField> Fields => Entry.Fields;
+
+    /// <summary>Words of its choice that are right here, of each part.</summary>
+    internal ImmutableArray<GoodWord> Good => Entry.Good;
 }

@@ -21,8 +21,15 @@ public sealed record Instrument(
     public DateTimeOffset? RetiredAt { get; init; }
 
     /// <summary>Whether a reading of this day counts: some calibration held on it.</summary>
-    public bool CalibratedAt(DateOnly day) =>
-        Calibration.On(day, CalibratedOn, CalibrationDue).Counts || Earlier.Any(p => Calibration.On(day, p.From, p.Until).Counts);
+    public bool CalibratedAt(DateOnly day)
+    {
+        if (Calibration.On(day, CalibratedOn, CalibrationDue).Counts)
+            return true;
+        foreach (var period in Earlier)
+            if (Calibration.On(day, period.From, period.Until).Counts)
+                return true;
+        return false;
+    }
 
     /// <summary>Accuracy at a reading; null where the data sheet gives none for the unit or beyond its ranges.</summary>
     public Accuracy? AccuracyAt(Unit unit, double reading)

@@ -31,8 +31,13 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             var row = rows[order.Row];
             var gates = Standing(rows, order.Gates, static state => state == State.Out);
             var holds = Standing(rows, order.Holds, static state => state is not (State.In or State.NotApplicable));
-            if (!gates.AsSpan().SequenceEqual(row.WaitsFor.AsSpan()) || !holds.AsSpan().SequenceEqual(row.HeldBy.AsSpan()))
+            if (gates.AsSpan().SequenceEqual(row.WaitsFor.AsSpan()) && holds.AsSpan().SequenceEqual(row.HeldBy.AsSpan()))
+                continue;
+            // One of the Card before belongs to that Card as well.
+            if (before is not null && ReferenceEquals(row, before.Rows[order.Row]))
                 rows[order.Row] = row with { WaitsFor = gates, HeldBy = holds };
+            else
+                (row.WaitsFor, row.HeldBy) = (gates, holds);
         }
         ImmutableArray<FaultOnCard> faults = facts.Faults.IsEmpty
             ? []
@@ -200,13 +205,21 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
 
     private static bool IsTaken(CardRow row) => row.State is State.In or State.TooClose or State.Out or State.NotJudged;
 
-    private CardRow JudgeRow(PlannedRow planned, CountingReadings counting, JudgeMemo memo)
+    private void Watch(PlannedRow planned, CountingReadings counting)
     {
         if (watch is not null)
-        {
+            Tell(planned, counting, watch);
+    }
+
+    private static void Tell(PlannedRow planned, CountingReadings counting, Action<PlannedRow, CheckId> of) =>
+        counting.Watch = check => of(planned, check);
+
+    private CardRow JudgeRow(PlannedRow planned, CountingReadings counting, JudgeMemo memo)
+    {
+        // A row that is watched is judged as if it were the only one: nothing that another has worked out is taken over.
+        if (watch is not null)
             memo = NewMemo();
-            counting.Watch = check => watch(planned, check);
-        }
+        Watch(planned, counting);
         var context = new RowContext(facts, catalogue, planned, counting, memo);
         var check = planned.Check;
         var (window, cannot) = Alone(
@@ -229,7 +242,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         var exemption = counting.ExemptionOf(planned.Key);
         var occasion = planned is { Required: false, MayBeDue: true } ? OccasionOf(context) : null;
         var because = ImmutableArray<Message>.Empty;
-        Func<ImmutableArray<Message>>? unexpected = null;
+        var isUnexpected = false;
         Ruling? ruling = null;
         State state;
         if (exemption is not null)
@@ -253,8 +266,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
                     because = because.Insert(0, new Message("because.by-eye", Message.Said(said.RuledBy), Message.Said(said.Reason)));
                 }
             }
-            if (IsUnexpected(counts, expected))
-                unexpected = Explained(counts, expected!);
+            isUnexpected = IsUnexpected(counts, expected);
         }
         else if (LastOf(read, static standing => standing != Acceptance.Standing.Withdrawn) is { Reading: not null } last)
         {
@@ -313,20 +325,18 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             []
         )
         {
-            Unexpected = unexpected is null ? [] : default,
-            ExplainUnexpected = unexpected,
+            Unexpected = isUnexpected ? default : [],
             Ruling = ruling,
             Wait = RowWait.Of(context),
             CountdownSeconds = check.Countdown is { } open ? context.Catalogue.Figure(open.Figure) : null,
             Needs = NeedsOf(context),
-            Sheet = check.Sheet.IsEmpty
-                ? []
-                : [.. check.Sheet.SelectMany(topic => ModelSheet.Of(context.Model, topic, planned.Key.On.Part))],
+            SheetModel = context.Model,
             DueBecause = occasion,
             Counted = counts,
-            SayBecause = earlier.Reading is null ? null : FixedByNobody(planned, counting, earlier, because, window, cannot),
-            JudgeAttempts =
-                read.IsEmpty || read.Length == 1 && counts is not null ? null : Later(planned, counting, counts, window, cannot),
+            Past =
+                read.IsEmpty || read.Length == 1 && counts is not null
+                    ? null
+                    : new RowPast(this, planned, counting, counts, window, cannot, earlier, because),
         };
     }
 
@@ -373,35 +383,11 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
     /// <summary>Of a pack what its model's own does not hold is to be brought; the items of other rows are the same on every Card.</summary>
     private static ImmutableArray<CardItem> ItemsOf(RowContext context) =>
         context.Check.Id == KnownChecks.Pack && context.Model is { Contents: { IsEmpty: false } contents }
-            ? [.. context.Items.Select(item => new CardItem(item.Id, item.Out, item.Bring || !contents.Contains(item.Id), item.Loose))]
+            ? Pack(context.Items, contents)
             : context.Row.CardItems;
 
-    private Func<ImmutableArray<Attempt>> Later(
-        PlannedRow planned,
-        CountingReadings counting,
-        Attempt? counts,
-        LimitWindow? window,
-        Message? cannot
-    ) => () => AttemptsOf(planned, counting, counts, window, cannot);
-
-    /// <summary>Every reading of a row as judged today; the one that counts was judged already.</summary>
-    private ImmutableArray<Attempt> AttemptsOf(
-        PlannedRow planned,
-        CountingReadings counting,
-        Attempt? counts,
-        LimitWindow? window,
-        Message? cannot
-    )
-    {
-        if (watch is not null)
-            counting.Watch = check => watch(planned, check);
-        var context = new RowContext(facts, catalogue, planned, counting, NewMemo());
-        var read = counting.Of(planned.Key);
-        var list = ImmutableArray.CreateBuilder<Attempt>(read.Length);
-        foreach (var (reading, standing) in read)
-            list.Add(counts is not null && reading.Id == counts.ReadingId ? counts : AttemptOf(context, reading, standing, window, cannot));
-        return list.MoveToImmutable();
-    }
+    private static ImmutableArray<CardItem> Pack(ImmutableArray<CheckItem> items, ImmutableArray<string> contents) =>
+        [.. items.Select(item => new CardItem(item.Id, item.Out, item.Bring || !contents.Contains(item.Id), item.Loose))];
 
     private static (Reading Reading, Standing Standing) LastOf(
         ReadOnlySpan<(Reading Reading, Standing Standing)> read,
@@ -423,19 +409,18 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         && expected is { Value: not null, Between: { } between }
         && !between.Meets(number.Value, counts.HalfWidth ?? 0);
 
-    private static Func<ImmutableArray<Message>> Explained(Attempt counts, Expectation expected) =>
-        () =>
-        {
-            var number = (NumberValue)counts.Value;
-            var what = new Message(
-                "unexpected.reads",
-                Message.Number(number.Value),
-                Message.Number(expected.Between!.Low),
-                Message.Number(expected.Between.High),
-                "@unit." + Codes.Of(expected.Value!.Value.Unit)
-            );
-            return [what, .. Alone((expected, number.Value), static a => a.expected.Explain?.Invoke(a.Value) ?? [], static (_, _) => [])];
-        };
+    internal static ImmutableArray<Message> Explained(Attempt counts, Expectation expected)
+    {
+        var number = (NumberValue)counts.Value;
+        var what = new Message(
+            "unexpected.reads",
+            Message.Number(number.Value),
+            Message.Number(expected.Between!.Low),
+            Message.Number(expected.Between.High),
+            "@unit." + Codes.Of(expected.Value!.Value.Unit)
+        );
+        return [what, .. Alone((expected, number.Value), static a => a.expected.Explain?.Invoke(a.Value) ?? [], static (_, _) => [])];
+    }
 
     /// <summary>The limits that the reading was kept under, where a later edition says otherwise.</summary>
     private Message? LimitChanged(LimitSeen? kept, LimitWindow? window)
@@ -476,24 +461,25 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         return default;
     }
 
-    /// <summary>An out followed by an in with no repair recorded between them: right, but somebody should say what was done.</summary>
-    private Func<ImmutableArray<Message>> FixedByNobody(
+    /// <summary>Every reading of a row, oldest first.</summary>
+    internal ReadOnlySpan<(Reading Reading, Standing Standing)> ReadOf(PlannedRow planned, CountingReadings counting)
+    {
+        Watch(planned, counting);
+        return counting.Of(planned.Key);
+    }
+
+    /// <summary>One more reading of a row, judged as the row was.</summary>
+    internal Attempt Again(
         PlannedRow planned,
         CountingReadings counting,
-        (Reading Reading, Standing Standing) earlier,
-        ImmutableArray<Message> because,
+        (Reading Reading, Standing Standing) read,
         LimitWindow? window,
         Message? cannot
-    ) =>
-        () =>
-        {
-            if (watch is not null)
-                counting.Watch = check => watch(planned, check);
-            var context = new RowContext(facts, catalogue, planned, counting, NewMemo());
-            return AttemptOf(context, earlier.Reading, earlier.Standing, window, cannot).State == State.Out
-                ? because.Add(new Message("because.out-then-in"))
-                : because;
-        };
+    )
+    {
+        Watch(planned, counting);
+        return AttemptOf(new RowContext(facts, catalogue, planned, counting, NewMemo()), read.Reading, read.Standing, window, cannot);
+    }
 
     /// <summary>An update that was begun and not ended: until then nobody pulls a plug or sets anything.</summary>
     private static Message? UpdateRunning(CountingReadings counting) =>
@@ -524,8 +510,8 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
     private static LimitWindow? WindowOf(RowContext context)
     {
         var compiled = context.Row.Compiled;
-        if (compiled.Limits.IsEmpty)
-            return null;
+        if (compiled.Limits.IsEmpty || compiled.Window is not null)
+            return compiled.Window;
         var limits = context.Memo.Limits;
         limits.Clear();
         foreach (var (given, made) in compiled.Limits)

@@ -45,6 +45,12 @@ public sealed record CardRow(
     ImmutableArray<CheckId> HeldBy
 )
 {
+    /// <summary>Gates that are out.</summary>
+    public ImmutableArray<CheckId> WaitsFor { get; internal set; } = WaitsFor;
+
+    /// <summary>Hold points that are not in yet: the step waits for them.</summary>
+    public ImmutableArray<CheckId> HeldBy { get; internal set; } = HeldBy;
+
     private string? _id = Id;
 
     /// <summary>The key in one word.</summary>
@@ -59,26 +65,22 @@ public sealed record CardRow(
     /// <summary>Why the row is what it is.</summary>
     public ImmutableArray<Message> Because
     {
-        get => _because.IsDefault ? _because = SayBecause?.Invoke() ?? [] : _because;
+        get => _because.IsDefault ? _because = Past?.Because() ?? [] : _because;
         init => _because = value;
     }
-
-    /// <summary>Gives <see cref="Because"/> where it was made without.</summary>
-    [System.Text.Json.Serialization.JsonIgnore]
-    internal Func<ImmutableArray<Message>>? SayBecause { get; init; }
 
     private ImmutableArray<Attempt> _attempts = Attempts;
 
     /// <summary>Every reading of the row, oldest first; those that no longer count are judged when somebody looks at them.</summary>
     public ImmutableArray<Attempt> Attempts
     {
-        get => _attempts.IsDefault ? _attempts = JudgeAttempts?.Invoke() ?? [] : _attempts;
+        get => _attempts.IsDefault ? _attempts = Past?.Attempts() ?? [] : _attempts;
         init => _attempts = value;
     }
 
-    /// <summary>Gives <see cref="Attempts"/> where it was made without.</summary>
+    /// <summary>Gives <see cref="Because"/> and <see cref="Attempts"/> where the row was made without.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
-    internal Func<ImmutableArray<Attempt>>? JudgeAttempts { get; init; }
+    internal RowPast? Past { get; init; }
 
     /// <summary>The attempt that the state rests on; null where none does, or the Card came from a record.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
@@ -88,18 +90,14 @@ public sealed record CardRow(
     public bool IsDue => Required || !Attempts.IsEmpty || !Notes.IsEmpty || ExemptedBecause is not null || Conceded is not null;
 
     /// <summary>The reading is further from what was expected than both uncertainties allow: that, and what would explain it. Empty where
-    /// it is as expected, or nothing was.</summary>
+    /// it is as expected, or nothing was. What would explain it is looked for when somebody reads it.</summary>
     public ImmutableArray<Message> Unexpected
     {
-        get => _unexpected.IsDefault ? _unexpected = ExplainUnexpected?.Invoke() ?? [] : _unexpected;
+        get => _unexpected.IsDefault ? _unexpected = CardJudge.Explained(Counted!, Expected!) : _unexpected;
         init => _unexpected = value;
     }
 
     private ImmutableArray<Message> _unexpected = [];
-
-    /// <summary>Gives <see cref="Unexpected"/> of a row that is; what would explain it is looked for when somebody reads it.</summary>
-    [System.Text.Json.Serialization.JsonIgnore]
-    internal Func<ImmutableArray<Message>>? ExplainUnexpected { get; init; }
 
     /// <summary>What a named person said of the reading that counts: judged by eye where nothing else judges it, or an unexpected one
     /// explained.</summary>
@@ -114,8 +112,18 @@ public sealed record CardRow(
     /// <summary>What should be done before it elsewhere, and is not: work, or a check at its recorder.</summary>
     public ImmutableArray<Message> Needs { get; init; } = [];
 
-    /// <summary>What the model's template says of it.</summary>
-    public ImmutableArray<Message> Sheet { get; init; } = [];
+    /// <summary>What the model's template says of it; looked up when somebody reads the row.</summary>
+    public ImmutableArray<Message> Sheet
+    {
+        get => _sheet.IsDefault ? _sheet = [.. Check.Sheet.SelectMany(topic => ModelSheet.Of(SheetModel, topic, Key.On.Part))] : _sheet;
+        init => _sheet = value;
+    }
+
+    private ImmutableArray<Message> _sheet = Check.Sheet.IsEmpty ? [] : default;
+
+    /// <summary>The template that <see cref="Sheet"/> is read from.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal DeviceModel? SheetModel { get; init; }
 
     /// <summary>What made it due, where a reading, work or a day did; null: it is due by itself, or not at all.</summary>
     public Message? DueBecause { get; init; }
@@ -141,5 +149,5 @@ public sealed record CardRow(
         && Needs.IsEmpty;
 
     /// <summary>Unexpected, and nobody has explained it yet.</summary>
-    public bool IsUnexplained => (ExplainUnexpected is not null || !Unexpected.IsEmpty) && Ruling?.Says != RulingSays.Explained;
+    public bool IsUnexplained => (_unexpected.IsDefault || !_unexpected.IsEmpty) && Ruling?.Says != RulingSays.Explained;
 }

@@ -11,21 +11,23 @@ internal static class ChoiceJudges
         var choice = ((ChoiceValue)value).Choice;
         if (!c.Check.Good.IsEmpty)
         {
-            var good = c
-                .Check.Good.Where(g => (g.Part is null || g.Part == c.Key.On.Part) && g.Applies.Holds(c.Facts.Place.Kind, c.Features))
-                .Select(g => g.Word)
-                .ToImmutableArray();
-            return good.Contains(choice) ? new(State.In, null, null, [])
-                : good.IsEmpty ? GeneralJudges.NotJudged(new Message("choice.nothing-good"))
-                : new(State.Out, null, null, [new Message("choice.wrong", Word(choice), string.Join(", ", good.Select(Word)))]);
+            foreach (var good in c.Row.Good)
+                if (good.Word == choice && good.IsOf(c.Key.On.Part))
+                    return new(State.In, null, null, []);
+            return GoodOf(c) is { Length: > 0 } others
+                ? new(State.Out, null, null, [new Message("choice.wrong", Word(c, choice), others)])
+                : GeneralJudges.NotJudged(new Message("choice.nothing-good"));
         }
         var expected = c.Row.Compiled.Expect?.Invoke(c);
         return expected?.Word is not { } word ? GeneralJudges.NotJudged(expected?.WhyNone ?? new Message("choice.nothing-good"))
             : choice == word ? new(State.In, null, null, [])
-            : new(State.Out, null, null, [new Message("choice.not-planned", Word(choice), Word(word))]);
-
-        string Word(string word) => $"@choice.{c.Check.Id.Value}.{word}";
+            : new(State.Out, null, null, [new Message("choice.not-planned", Word(c, choice), Word(c, word))]);
     }
+
+    private static string GoodOf(RowContext c) =>
+        string.Join(", ", c.Row.Good.Where(g => g.IsOf(c.Key.On.Part)).Select(g => Word(c, g.Word)));
+
+    private static string Word(RowContext c, string word) => $"@choice.{c.Check.Id.Value}.{word}";
 
     /// <summary>Out where a part that must be there is missing; not judged where nobody said a word of one; else in, with what was left out
     /// or substituted, and why.</summary>
@@ -56,6 +58,11 @@ internal static class ChoiceJudges
                     break;
             }
         }
-        return new(state, null, null, [.. because.OrderByDescending(b => b.Code == "items.missing")]);
+        return new(
+            state,
+            null,
+            null,
+            because.Count < 2 ? because.DrainToImmutable() : [.. because.OrderByDescending(b => b.Code == "items.missing")]
+        );
     }
 }

@@ -222,7 +222,7 @@ internal sealed class CountingReadings
             return Standing.ConditionsDiffer;
         if (InstrumentOf(reading) is { } instrument)
         {
-            if (!instrument.CalibratedAt(_facts.DayOf(reading.TakenAt)))
+            if (!IsCalibrated(instrument, reading.TakenAt))
                 return Standing.OutOfCalibration;
             if (instrument.Unreadable || instrument.InDoubt(check.Definition.Unit, reading.TakenAt))
                 return Standing.InstrumentInDoubt;
@@ -230,11 +230,31 @@ internal sealed class CountingReadings
         return Standing.Counts;
     }
 
+    private bool HungHere(Guid unit)
+    {
+        foreach (var one in _facts.Units)
+            if (one.Id == unit)
+                return true;
+        return false;
+    }
+
+    /// <summary>By the day that it was at the site; its zone is asked only where a day more or less would matter.</summary>
+    private bool IsCalibrated(Instrument instrument, DateTimeOffset takenAt)
+    {
+        var day = DateOnly.FromDateTime(takenAt.UtcDateTime);
+        return day > DateOnly.MinValue
+                && day < DateOnly.MaxValue
+                && instrument.CalibratedAt(day.AddDays(-1))
+                && instrument.CalibratedAt(day)
+                && instrument.CalibratedAt(day.AddDays(1))
+            || instrument.CalibratedAt(_facts.DayOf(takenAt));
+    }
+
     /// <summary>A reading belongs to the unit that hung there when it was taken: by the intervals on record, whatever was thought when it
     /// was kept.</summary>
     private bool IsOfPresentUnit(Reading reading)
     {
-        if (reading.UnitId is { } kept && !_facts.Units.IsDefaultOrEmpty && kept != _facts.Unit?.Id && _facts.Units.All(u => u.Id != kept))
+        if (reading.UnitId is { } kept && !_facts.Units.IsDefaultOrEmpty && kept != _facts.Unit?.Id && !HungHere(kept))
             return false;
         return (_facts.Units.IsDefaultOrEmpty ? reading.UnitId ?? _facts.Unit?.Id : _facts.UnitAt(reading.TakenAt)?.Id ?? reading.UnitId)
             == _facts.Unit?.Id;
