@@ -135,6 +135,9 @@ public sealed class GoodAnswers(Catalogue catalogue, string name = "M. Okafor", 
             ("source", "recorder"),
             ("days", 31),
         ],
+        // Sixteen streams that go out at 0.4 Mbit/s, three people at home.
+        ["recorder.line"] = [("upload", 40), ("sends", 6.4), ("viewers", 3), ("each", 2)],
+        ["bridge.attached"] = [("identifier", "entered"), ("light", "good"), ("account", "client"), ("after-restart", "attached")],
         ["recorder.card"] = [("seat", "clicked"), ("class", "v30"), ("size", 128), ("rate", 6), ("on", "yes"), ("clip", "yes")],
         ["radio.load"] = [("negotiated", 300), ("streams", 12)],
     }.ToImmutableDictionary();

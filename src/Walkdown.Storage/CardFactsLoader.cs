@@ -132,14 +132,12 @@ public static class CardFactsLoader
         var sources = await SourcesOf(db, ports.Values);
         var feeds = KeptPractice.Of(job).Scope.IsFormer ? [] : await Feeds(db, ports.Values, sources, job, instruments, now);
         var firmware = await Recorders(db, recorders.Values, job, instruments, now);
-        var served = devices.Where(d => d.Kind == "recorder").Select(d => d.Id).ToList();
+        // Whoever has channels is a recorder, whatever its kind.
         var fed = (
-            served.Count == 0
-                ? []
-                : await db
-                    .Channels.Where(c => served.Contains(c.RecorderId))
-                    .Select(c => new Served(c.RecorderId, c.Head.DeviceId))
-                    .ToListAsync()
+            await db
+                .Channels.Where(c => deviceIds.Contains(c.RecorderId))
+                .Select(c => new Served(c.RecorderId, c.Head.DeviceId))
+                .ToListAsync()
         ).ToLookup(c => c.RecorderId, c => c.DeviceId);
         var readingsByDevice = readings.ToLookup(r => r.DeviceId);
         var eventsByDevice = events.ToLookup(e => e.DeviceId);
@@ -217,7 +215,7 @@ public static class CardFactsLoader
                     .. shared
                         .Concat(facts.Supply?.Taps.Select(t => t.DeviceId) ?? [])
                         .Concat(OnTheSameSource(facts))
-                        .Concat(served.Count > 0 ? fed[device.Id] : [])
+                        .Concat(fed[device.Id])
                         .Where(id => id != device.Id)
                         .Distinct(),
                 ];

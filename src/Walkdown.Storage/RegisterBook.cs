@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Cabling;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Register;
 using Walkdown.Storage.Entities;
@@ -32,8 +33,11 @@ internal sealed class RegisterBook
     private HashSet<(SourceKind, Guid?, string)> _sources = [];
     private bool _whole;
 
-    private RegisterBook(WalkdownDb db, Guid jobId, DateTimeOffset now)
+    private readonly Catalogue _catalogue;
+
+    private RegisterBook(WalkdownDb db, Guid jobId, DateTimeOffset now, Catalogue catalogue)
     {
+        _catalogue = catalogue;
         _db = db;
         _jobId = jobId;
         _now = now;
@@ -43,6 +47,7 @@ internal sealed class RegisterBook
 
     public IEnumerable<Cabinet> Cabinets => _cabinets.Values;
 
+    /// <param name="catalogue">That says which kinds record.</param>
     /// <param name="only">The devices to be changed; null: the whole register. What they may touch beyond themselves is looked up when it
     /// is asked for.</param>
     /// <param name="readOnly">True where nothing will be set: nothing is tracked, which is several times as quick.</param>
@@ -50,18 +55,20 @@ internal sealed class RegisterBook
         WalkdownDb db,
         Guid jobId,
         DateTimeOffset now,
+        Catalogue catalogue,
         IReadOnlyCollection<Guid>? only = null,
         bool readOnly = false
     )
     {
+        var recording = catalogue.Kinds.Where(k => catalogue.Records(k.Id)).Select(k => k.Id).ToList();
         db.ChangeTracker.QueryTrackingBehavior = readOnly ? QueryTrackingBehavior.NoTracking : QueryTrackingBehavior.TrackAll;
         db.ChangeTracker.AutoDetectChangesEnabled = false;
-        var book = new RegisterBook(db, jobId, now)
+        var book = new RegisterBook(db, jobId, now, catalogue)
         {
             _areas = await db.Areas.Where(a => a.JobId == jobId).ToDictionaryAsync(a => a.Name, Labels.Comparer),
             _cabinets = await db.Cabinets.Where(c => c.JobId == jobId).ToDictionaryAsync(c => c.Label, Labels.Comparer),
             _byId = await db
-                .Devices.Where(d => d.JobId == jobId && (only == null || only.Contains(d.Id) || d.Kind == "recorder"))
+                .Devices.Where(d => d.JobId == jobId && (only == null || only.Contains(d.Id) || recording.Contains(d.Kind)))
                 .ToDictionaryAsync(d => d.Id),
             _sources = readOnly
                 ? []
@@ -394,7 +401,7 @@ internal sealed class RegisterBook
         {
             if (recorderLabel is null)
                 return (new("register.which-recorder"), "recorder");
-            if (!_byLabel.TryGetValue(recorderLabel, out recorder) || recorder.Kind != "recorder")
+            if (!_byLabel.TryGetValue(recorderLabel, out recorder) || !_catalogue.Records(recorder.Kind))
                 return (new("cell.no-recorder", recorderLabel), "recorder");
         }
         var count = to.GetValueOrDefault("heads") is { } h

@@ -55,7 +55,7 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
     public async Task<RegisterTable> Table(Guid jobId, Catalogue catalogue)
     {
         await using var db = ledger.OpenDb();
-        var book = await RegisterBook.Load(db, jobId, time.GetUtcNow(), readOnly: true);
+        var book = await RegisterBook.Load(db, jobId, time.GetUtcNow(), catalogue, readOnly: true);
         var changes = (
             await db.RegisterChanges.AsNoTracking().Where(c => c.JobId == jobId).OrderBy(c => c.Sequence).ToListAsync()
         ).ToLookup(c => c.DeviceId);
@@ -123,7 +123,7 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
                 var ids = edits.Select(e => e.DeviceId).Distinct().ToList();
                 if (await Writers.Refuse(db, jobId, by, at) is { } stranger)
                     return (stranger, "by", nothing);
-                var book = await RegisterBook.Load(db, jobId, time.GetUtcNow(), ids);
+                var book = await RegisterBook.Load(db, jobId, time.GetUtcNow(), catalogue, ids);
                 var touched = new Dictionary<Guid, List<object>>();
                 foreach (var group in edits.GroupBy(e => e.DeviceId))
                 {
@@ -276,7 +276,7 @@ public sealed class RegisterService(Ledger ledger, TimeProvider time)
                         problems.Add(new(Guid.Empty, needed, new("cell.empty"), new("cell.empty.mend", "@field." + needed)));
                 if (problems.Count == 0)
                 {
-                    var book = await RegisterBook.Load(db, jobId, time.GetUtcNow(), []);
+                    var book = await RegisterBook.Load(db, jobId, time.GetUtcNow(), catalogue, []);
                     if (book.Find(set["label"]!) is not null)
                         problems.Add(new(Guid.Empty, "label", new("register.label-taken", set["label"]!), new("cell.register-mend")));
                     else if (set["kind"] == SchedulePlan.CabinetKind)

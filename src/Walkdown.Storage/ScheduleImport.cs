@@ -132,7 +132,7 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
     {
         var basis = await BasisOf(db, jobId);
         var now = time.GetUtcNow();
-        var book = await RegisterBook.Load(db, jobId, now);
+        var book = await RegisterBook.Load(db, jobId, now, catalogue);
         var problems = plan.Problems.ToList();
         var built = (
             await db
@@ -156,7 +156,7 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
             same = 0,
             done = 0;
         // Recorders first: channels point at them.
-        foreach (var row in plan.Rows.Where(r => !r.IsCabinet).OrderBy(r => r.Kind == "recorder" ? 0 : 1))
+        foreach (var row in plan.Rows.Where(r => !r.IsCabinet).OrderBy(r => catalogue.Records(r.Kind) ? 0 : 1))
         {
             if (++done % 200 == 0)
                 progress?.Invoke(done);

@@ -45,6 +45,7 @@ public sealed class EveryKindTests
     [InlineData("adapter-pair", "", "gear.adapters")]
     [InlineData("light-ring", "", "gear.ring")]
     [InlineData("recorder", "", "recorder.store")]
+    [InlineData("cloud-bridge", "", "recorder.line")]
     public void EachKindGoesToItsVerdict(string kind, string feature, string row)
     {
         var facts = WholeWork.Do(Of(kind, feature));
@@ -422,5 +423,37 @@ public sealed class EveryKindTests
         var facts = Of(check.StartsWith("coax", StringComparison.Ordinal) ? "coax-camera" : "bridge", "composite");
         (string, object)[] said = [.. GoodAnswers.Sheets[check].Where(f => f.Field != field), (field, number)];
         Assert.NotNull(ReadingRules.Refuse(Row(facts, check).Check, GoodAnswers.Line(said)));
+    }
+
+    /// <summary>A bridge sends all day, so what it sends must be said; a recorder that sends nothing may leave it out.</summary>
+    [Fact]
+    public void ABridgeSaysWhatItSends()
+    {
+        var bridge = Of("cloud-bridge");
+        Assert.True(Row(bridge, "recorder.line").Required);
+        Assert.Equal(State.NotJudged, Say(bridge, "recorder.line", ("upload", 40), ("viewers", 2), ("each", 2)).State);
+        var full = Say(bridge, "recorder.line", ("upload", 40), ("sends", 26), ("viewers", 2), ("each", 2));
+        Assert.Equal((State.Out, "line.over"), (full.State, Codes(full)[0]));
+        Assert.Contains("line.never-catches-up", Codes(full));
+        Assert.Equal(State.In, Say(bridge, "recorder.line", ("upload", 40), ("sends", 16), ("viewers", 2), ("each", 2)).State);
+        var recorder = Of("recorder");
+        Assert.False(Row(recorder, "recorder.line").Required);
+        Assert.Equal(State.In, Say(recorder, "recorder.line", ("upload", 10), ("viewers", 3), ("each", 2)).State);
+        Assert.Equal(State.Out, Say(recorder, "recorder.line", ("upload", 8), ("viewers", 3), ("each", 2)).State);
+    }
+
+    /// <summary>Sides that a cord joins refuse the bridge, and so does an account that nobody gave away.</summary>
+    [Fact]
+    public void ABridgeStandsBetweenTwoNetworks()
+    {
+        var bridge = Of("cloud-bridge");
+        Assert.Equal(State.Out, Say(bridge, "bridge.two-sides", new ChoiceValue("joined")).State);
+        Assert.Equal(State.In, Say(bridge, "bridge.two-sides", new ChoiceValue("apart")).State);
+        FormValue Said(string account, string light = "good") =>
+            GoodAnswers.Line(("identifier", "entered"), ("light", light), ("account", account), ("after-restart", "attached"));
+        Assert.Equal(State.Out, Say(bridge, "bridge.attached", Said("installer")).State);
+        Assert.Equal(State.Out, Say(bridge, "bridge.attached", Said("client", "looking")).State);
+        Assert.Equal(State.In, Say(bridge, "bridge.attached", Said("client")).State);
+        Assert.Equal(State.NotJudged, Say(bridge, "bridge.attached", GoodAnswers.Line(("identifier", "entered"))).State);
     }
 }

@@ -223,6 +223,52 @@ public sealed class RecordingTests
         }
     }
 
+    private static LineAllowed Line(double upload, double sends, int viewers, double each) => new(new(upload, sends, viewers, each), 70);
+
+    /// <summary>16 Mbit/s of a line of 40 go out all day: 28 may, so six viewers of 2 fit, and a day without it is made up in 32 hours of
+    /// nobody looking.</summary>
+    [Fact]
+    public void ALineIsFullAtTheShareThatMayBeUsed()
+    {
+        var held = RecordingForecast.Of(Store(), Channels(), null, Line(40, 16, 6, 2)).Line!;
+        Assert.Equal((28, 28, 6, true), (held.UsedMbps, held.AllowedMbps, held.MostViewers, held.IsWithin));
+        Assert.False(RecordingForecast.Of(Store(), Channels(), new(Viewers: 7), Line(40, 16, 6, 2)).Line!.IsWithin);
+        // Half the rate sends half, and twice the viewers' room is there.
+        var half = RecordingForecast.Of(Store(), Channels(), new(MeanMbps: 7.77 / 2), Line(40, 16, 6, 2)).Line!;
+        Assert.Equal((8, 10), (Math.Round(half.SendsMbps, 9), half.MostViewers));
+        Assert.Equal(32, new OutsideLine(40, 16, 0, 2).HoursToCatchUp(70)!.Value, 9);
+        Assert.Null(new OutsideLine(40, 16, 6, 2).HoursToCatchUp(70));
+        Assert.Null(new OutsideLine(40, 16, 6, 0).MostViewers(70));
+        Assert.Equal(0, new OutsideLine(10, 16, 6, 2).MostViewers(70));
+        Assert.Null(RecordingForecast.Of(Store(), Channels()).Line);
+    }
+
+    /// <summary>What is told as the most fits, and more does not; what is sent limits rate and motion, too.</summary>
+    [Fact]
+    public void TheMostThatALineHoldsIsItsEdge()
+    {
+        var store = Store(1) with { IntakeMbps = null };
+        for (var n = 0; n < 200; n++)
+        {
+            var line = Line(Between(20, 400), Between(1, 12), dice.Next(4), Between(0.2, 4));
+            LineForecast At(RecordingTry tried) => RecordingForecast.Of(store, Channels(4), tried, line).Line!;
+            var held = RecordingForecast.Of(store, Channels(4), null, line);
+            var most = held.Line!.MostViewers!.Value;
+            Assert.Equal(most > 0 || held.Line.SendsMbps <= held.Line.AllowedMbps, At(new(Viewers: most)).IsWithin);
+            Assert.False(At(new(Viewers: most + 1)).IsWithin);
+            if (!held.Line.IsWithin)
+                continue;
+            Assert.Equal(RecordingLimit.Line, held.Spare.MinBy(s => s.Share)!.Limit);
+            Assert.True(At(new(MeanMbps: held.Most.MeanMbps * (1 - 1e-6))).IsWithin);
+            Assert.False(At(new(MeanMbps: held.Most.MeanMbps * (1 + 1e-6))).IsWithin);
+            if (held.Most.MotionPercent is > 0 and < 100 and var motion)
+            {
+                Assert.True(At(new(MotionPercent: motion * (1 - 1e-6))).IsWithin);
+                Assert.False(At(new(MotionPercent: motion * (1 + 1e-6))).IsWithin);
+            }
+        }
+    }
+
     [Fact]
     public void AnEstimateNearThePromiseIsTooCloseAndNothingRecordedIsNoVerdict()
     {

@@ -260,38 +260,41 @@ public sealed class NetworkTests
         var before = await site.Get(at);
         Assert.Equal((0, 0), (before["store"]!.AsArray().Count, before["read"]!.AsArray().Count));
         await Look(site, "search");
-        var card = await site.Card("R-1");
-        var row = card["card"]!["rows"]!.AsArray().Single(r => r!["key"]!["check"]!.ToString() == "recorder.store")!;
-        (string Field, object Says)[] said =
-        [
+        async Task Say(string check, params (string Field, object Says)[] said)
+        {
+            var card = await site.Card("R-1");
+            var row = card["card"]!["rows"]!.AsArray().Single(r => r!["key"]!["check"]!.ToString() == check)!;
+            var lines = new[]
+            {
+                new
+                {
+                    said = said.Select(s => new
+                    {
+                        field = s.Field,
+                        number = s.Says as int?,
+                        word = s.Says as string,
+                    }),
+                },
+            };
+            await site.Add(
+                "R-1",
+                "readings",
+                new
+                {
+                    row = row["id"]!.ToString(),
+                    source = "typed",
+                    value = new { kind = "form", lines },
+                }
+            );
+        }
+        await Say(
+            "recorder.store",
             ("level", "one-parity"),
             ("disks", 6),
             ("disk", 12000),
             ("written", 1200),
             ("source", "recorder"),
-            ("days", 31),
-        ];
-        var lines = new[]
-        {
-            new
-            {
-                said = said.Select(s => new
-                {
-                    field = s.Field,
-                    number = s.Says as int?,
-                    word = s.Says as string,
-                }),
-            },
-        };
-        await site.Add(
-            "R-1",
-            "readings",
-            new
-            {
-                row = row["id"]!.ToString(),
-                source = "typed",
-                value = new { kind = "form", lines },
-            }
+            ("days", 31)
         );
         var read = await site.Get(at);
         Assert.Equal(47.5, read["read"]![0]!["retention"]!["days"]!.GetValue<double>(), 1);
@@ -301,8 +304,14 @@ public sealed class NetworkTests
         string Text(double days) => days.ToString(System.Globalization.CultureInfo.InvariantCulture);
         Assert.Equal("in", await Outcome($"days={Text(most - 0.1)}"));
         Assert.Equal("out", await Outcome($"days={Text(most + 0.1)}"));
+        // What its line carries nobody has said: nothing is told of it, and then it is.
+        Assert.Null(read["read"]![0]!["line"]);
+        await Say("recorder.line", ("upload", 20), ("viewers", 2), ("each", 3));
+        var line = (await site.Get(at + "?viewers=5"))["tried"]![0]!["line"]!;
+        Assert.Equal((4, false), (line["mostViewers"]!.GetValue<int>(), line["isWithin"]!.GetValue<bool>()));
+        Assert.True((await site.Get(at))["read"]![0]!["line"]!["isWithin"]!.GetValue<bool>());
         // A figure that cannot be is refused in words, wherever it comes from.
-        foreach (var query in (string[])["days=0", "frames=-1", "rate=1e9", "motion=101"])
+        foreach (var query in (string[])["days=0", "frames=-1", "rate=1e9", "motion=101", "viewers=-1", "viewers=1000000"])
         {
             using var refused = await site.Http.GetAsync(at + "?" + query, TestContext.Current.CancellationToken);
             Assert.Equal((query, 422), (query, (int)refused.StatusCode));

@@ -81,6 +81,38 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         return await site.Over(work);
     }
 
+    /// <summary>Whatever records has channels: a bridge as much as a recorder, by its kind's features and not by its name; a camera has none.</summary>
+    [Fact]
+    public async Task ABridgeAndARadioRecorderHaveChannelsAsARecorderHas()
+    {
+        var job = await NewJob();
+        string[] heading = ["Cam No", "Type", "Fed from", "Switch port", "NVR", "Ch"];
+        var (_, upload) = await Upload(
+            Book(
+                heading,
+                ["LX-1", "Turret", "N1", 3, "CB-1", 1],
+                ["LX-2", "PTZ", "N1", 4, "RR-1", 1],
+                ["CB-1", "Cloud bridge", "N1", 1],
+                ["RR-1", "Radio recorder", "N1", 2]
+            ),
+            job: job
+        );
+        var work = await Take(job, upload);
+        Assert.True(work["state"]?.ToString() == "done", work.ToJsonString());
+        var recorders = (await site.Get($"/api/jobs/{job}/recorders"))["recorders"]!.AsArray();
+        Assert.Equal(["CB-1", "RR-1"], recorders.Select(r => r!["label"]!.ToString()).Order());
+        var bridge = recorders.Single(r => r!["label"]!.ToString() == "CB-1")!["id"]!.ToString();
+        var rows = (await site.Get($"/api/cards/{bridge}"))["card"]!["rows"]!.AsArray();
+        Assert.Subset(
+            rows.Select(r => r!["key"]!["check"]!.ToString()).ToHashSet(),
+            new HashSet<string> { "recorder.line", "bridge.two-sides", "bridge.attached", "recorder.store", "recorder.told" }
+        );
+        // A camera keeps nobody's channel.
+        var (_, wrong) = await Upload(Book(heading, ["LX-3", "Turret", "N1", 5, "LX-1", 1]), job: job);
+        var refused = await Take(job, wrong);
+        Assert.True(refused["problemCount"]!.GetValue<int>() > 0, refused.ToJsonString());
+    }
+
     [Fact]
     public async Task AWorkbookOfAnyHabitIsTakenAndComesOutTheSame()
     {

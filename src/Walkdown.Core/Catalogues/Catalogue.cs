@@ -155,6 +155,9 @@ public sealed class Catalogue
     /// <summary>A kind by its id; null: there is none.</summary>
     public DeviceKind? Kind(string id) => _kinds.GetValueOrDefault(id);
 
+    /// <summary>Whether devices of a kind record others: cameras may have channels there.</summary>
+    public bool Records(string kind) => Kind(kind)?.Features.Contains("recorder") == true;
+
     /// <summary>Names of the judges and expectations that a check may be given.</summary>
     public static ImmutableArray<string> JudgeNames { get; } = [.. Registry.Judges.Keys.Order(StringComparer.Ordinal)];
 

@@ -7,11 +7,13 @@ namespace Walkdown.Core.Recording;
 /// <param name="MeanMbps">Of a channel on the mean, while it is written at its full rate; each channel by the same factor.</param>
 /// <param name="MotionPercent">Of every channel that is recorded on motion.</param>
 /// <param name="DaysPromised">Instead of those that were.</param>
+/// <param name="Viewers">That look from away at once.</param>
 public sealed record RecordingTry(
     double? FramesPerSecond = null,
     double? MeanMbps = null,
     double? MotionPercent = null,
-    double? DaysPromised = null
+    double? DaysPromised = null,
+    int? Viewers = null
 );
 
 /// <summary>What a recorder can run out of.</summary>
@@ -22,7 +24,33 @@ public enum RecordingLimit
 
     /// <summary>The days that its disks hold.</summary>
     Days,
+
+    /// <summary>What its line carries to the outside.</summary>
+    Line,
 }
+
+/// <summary>What is on the line to the outside.</summary>
+/// <param name="UploadMbps">That it carries.</param>
+/// <param name="SendsMbps">That goes out all day.</param>
+/// <param name="UsedMbps">That goes out with all viewers.</param>
+/// <param name="AllowedMbps">That may.</param>
+/// <param name="Viewers">At once.</param>
+/// <param name="MostViewers">That fit; null: any.</param>
+/// <param name="IsWithin">It fits.</param>
+public sealed record LineForecast(
+    double UploadMbps,
+    double SendsMbps,
+    double UsedMbps,
+    double AllowedMbps,
+    int Viewers,
+    int? MostViewers,
+    bool IsWithin
+);
+
+/// <summary>A line to the outside, with the share of it that may be used.</summary>
+/// <param name="Line">The line.</param>
+/// <param name="UsePercent">Of it.</param>
+public sealed record LineAllowed(OutsideLine Line, double UsePercent);
 
 /// <summary>How far one limit is away.</summary>
 /// <param name="Limit">Which.</param>
@@ -58,13 +86,17 @@ public sealed record RecordingForecast(
     double? MotionPercent
 )
 {
+    /// <summary>What is on its line to the outside; null: nobody has said what that carries, and nothing is judged by it.</summary>
+    public LineForecast? Line { get; private init; }
+
     /// <summary>An estimate says nothing about days that are so near (practice).</summary>
     private const double TooClose = 0.1;
 
     /// <summary>What can be tried, at the most: frames a second, Mbit/s of a channel, days.</summary>
     private const double FramesTried = 1000,
         MbpsTried = 100_000,
-        DaysTried = 100_000;
+        DaysTried = 100_000,
+        ViewersTried = 100_000;
 
     /// <summary>Of days that a store holds: too close while a rate is estimated and they are within a tenth; null: nothing is recorded.</summary>
     internal static Outcome? OutcomeOf(Retention retention, double promised, bool isEstimate) =>
@@ -75,7 +107,16 @@ public sealed record RecordingForecast(
 
     /// <summary>With what is tried.</summary>
     /// <exception cref="BadInputException">A figure that cannot be.</exception>
-    public static RecordingForecast Of(RecorderStore store, IReadOnlyList<ChannelLoad> channels, RecordingTry? tried = null)
+    /// <param name="line">To the outside; null: nobody has said.</param>
+    /// <param name="store">What it records on.</param>
+    /// <param name="channels">That it records.</param>
+    /// <param name="tried">Null: nothing.</param>
+    public static RecordingForecast Of(
+        RecorderStore store,
+        IReadOnlyList<ChannelLoad> channels,
+        RecordingTry? tried = null,
+        LineAllowed? line = null
+    )
     {
         tried ??= new();
         var days = Require.Positive(tried.DaysPromised ?? store.DaysPromised, "days_promised", DaysTried);
@@ -89,6 +130,9 @@ public sealed record RecordingForecast(
             spare.Add(new(RecordingLimit.Intake, intake / retention.PeakMbps - 1));
         if (retention.Days is { } held)
             spare.Add(new(RecordingLimit.Days, held / days - 1));
+        var outside = line is null ? null : Outside(line, channels, retention.MeanMbps, tried.Viewers);
+        if (outside is { SendsMbps: > 0 and var sends })
+            spare.Add(new(RecordingLimit.Line, (outside.AllowedMbps - (outside.UsedMbps - sends)) / sends - 1));
         spare.Sort((a, b) => a.Share.CompareTo(b.Share));
         double? rise = spare.Count > 0 ? 1 + spare[0].Share : null;
         double? frames = readFrames > 0 ? tried.FramesPerSecond ?? readFrames : null;
@@ -104,7 +148,7 @@ public sealed record RecordingForecast(
                     ? Within(frames * rise, FramesTried)
                     : null,
                 Within(full * rise, MbpsTried),
-                MostMotion(streams, usable, store.ReservePercent, days),
+                MostMotion(streams, usable, store.ReservePercent, days, FullLineMbps(outside, retention.MeanMbps)),
                 Within(retention.Days, DaysTried)
             ),
             [.. streams.Select(s => s.MeanMbps)],
@@ -112,6 +156,30 @@ public sealed record RecordingForecast(
             frames,
             full,
             motion.Count > 0 ? motion.Average(s => s.MotionPercent ?? 0) : null
+        )
+        {
+            Line = outside,
+        };
+    }
+
+    /// <summary>What goes out by itself rises and falls with what is recorded.</summary>
+    private static LineForecast Outside(LineAllowed said, IReadOnlyList<ChannelLoad> channels, double meanMbps, int? viewers)
+    {
+        var read = channels.Sum(c => c.Stream.MeanMbps);
+        var line = said.Line with
+        {
+            Viewers = (int)Require.Number(viewers ?? said.Line.Viewers, "live_viewers", 0, ViewersTried),
+            SendsMbps = read > 0 ? said.Line.SendsMbps * meanMbps / read : said.Line.SendsMbps,
+        };
+        var load = line.Load(said.UsePercent);
+        return new(
+            line.UploadMbps,
+            line.SendsMbps,
+            load.UplinkMbps,
+            line.UploadMbps * said.UsePercent / 100,
+            line.Viewers,
+            line.MostViewers(said.UsePercent),
+            load.UplinkOk
         );
     }
 
@@ -153,14 +221,20 @@ public sealed record RecordingForecast(
 
     private static bool IsOnMotion(RecordedStream s) => s.Mode is RecordingMode.Motion or RecordingMode.ScheduleMotion;
 
-    /// <summary>The share of motion at which the days just hold: the mean rate is a straight line of it.</summary>
-    private static double? MostMotion(RecordedStream[] streams, double usableTb, double reservePercent, double days)
+    /// <summary>The mean rate of all channels at which the line to the outside is full; endless where it does not follow it.</summary>
+    private static double FullLineMbps(LineForecast? line, double meanMbps) =>
+        line is { SendsMbps: > 0 and var sends }
+            ? meanMbps * (line.AllowedMbps - (line.UsedMbps - sends)) / sends
+            : double.PositiveInfinity;
+
+    /// <summary>The share of motion at which the days just hold, and the line: the mean rate is a straight line of it.</summary>
+    private static double? MostMotion(RecordedStream[] streams, double usableTb, double reservePercent, double days, double mostMbps)
     {
         double At(double percent) => streams.Sum(s => (IsOnMotion(s) ? s with { MotionPercent = percent } : s).MeanMbps);
         var (none, all) = (At(0), At(100));
         if (all - none <= 0)
             return null;
-        var allowed = usableTb * 1e12 * (1 - reservePercent / 100) / (days * Retention.BytesPerDayOf(1));
+        var allowed = Math.Min(mostMbps, usableTb * 1e12 * (1 - reservePercent / 100) / (days * Retention.BytesPerDayOf(1)));
         return (allowed - none) / (all - none) * 100;
     }
 }

@@ -11,10 +11,11 @@ internal static class RecordingTopic
     /// <inheritdoc cref="Topic"/>
     public static readonly Topic Topic = new()
     {
-        Figures = [.. StreamSpec.Figures, .. EventLink.Figures],
+        Figures = [.. StreamSpec.Figures, .. EventLink.Figures, .. OutsideLine.Figures],
         Judges =
         [
             new("retention", Judge, EntryKind.Form),
+            new("outside-line", OutsideLine.Judge, EntryKind.Form),
             new("memory-card", CardInCamera.Judge, EntryKind.Form),
             new("week", Week, EntryKind.Week),
             new("event-link", EventLink.Judge, EntryKind.Form),

@@ -154,11 +154,13 @@ public sealed partial record SchedulePlan(
     /// <param name="kindWords">Device kinds by plain words, <c>cabinet</c> included.</param>
     /// <param name="odd">What the workbook says of whole rows, counted from 0.</param>
     /// <param name="mapping">Which column is which.</param>
+    /// <param name="records">Whether devices of a kind may have channels; null: recorders alone.</param>
     public static SchedulePlan Of(
         IReadOnlyList<IReadOnlyList<Cell>> rows,
         SheetMapping mapping,
         IReadOnlyDictionary<string, string> kindWords,
-        IReadOnlyDictionary<int, RowOddity>? odd = null
+        IReadOnlyDictionary<int, RowOddity>? odd = null,
+        Func<string, bool>? records = null
     )
     {
         var passed = ImmutableArray.CreateBuilder<PassedLine>();
@@ -207,7 +209,7 @@ public sealed partial record SchedulePlan(
         }
         if (mapping.AddMissing)
             AddMissing(read, mapping);
-        Cross(read, problems);
+        Cross(read, problems, records ?? (kind => kind == "recorder"));
         return new SchedulePlan([.. read], [.. problems.OrderBy(p => p.Row)], passed.ToImmutable())
         {
             WithoutKind = supplements ? mapping.HeaderRow + 1 : null,
@@ -478,7 +480,7 @@ public sealed partial record SchedulePlan(
 
     /// <summary>What only shows between rows and cannot be taken: labels and units that stand twice, names that lead nowhere, feeds in a
     /// ring.</summary>
-    private static void Cross(List<ScheduleRow> rows, List<CellProblem> problems)
+    private static void Cross(List<ScheduleRow> rows, List<CellProblem> problems, Func<string, bool> records)
     {
         foreach (var column in new[] { "label", "serial" })
         foreach (var group in rows.Where(r => r[column] is not null).GroupBy(r => r[column], Labels.Comparer).Where(g => g.Count() > 1))
@@ -492,7 +494,7 @@ public sealed partial record SchedulePlan(
                 )
             );
         var cabinets = rows.Where(r => r.IsCabinet).Select(r => r.Label).ToHashSet(Labels.Comparer);
-        var recorders = rows.Where(r => r.Kind == "recorder").Select(r => r.Label).ToHashSet(Labels.Comparer);
+        var recorders = rows.Where(r => records(r.Kind)).Select(r => r.Label).ToHashSet(Labels.Comparer);
         foreach (var row in rows.Where(r => r["cabinet"] is { } c && !cabinets.Contains(c)))
             problems.Add(new(row.Row, "cabinet", new("cell.no-cabinet", row["cabinet"]!), new("cell.no-cabinet.mend")));
         foreach (var row in rows.Where(r => r["recorder"] is { } c && !recorders.Contains(c)))

@@ -213,7 +213,7 @@ public sealed class PackMaker(
                         d.X!.Value,
                         d.Y!.Value,
                         all.First(c => c.Id == d.Id).Verdict,
-                        d.Kind == "recorder"
+                        catalogue.Catalogue.Records(d.Kind)
                     )),
             ],
             honesty,

@@ -188,7 +188,8 @@ public sealed class ImportService(Ledger ledger, ScheduleImport import, Catalogu
     private Sheet? SheetOf(Guid draft, int index) =>
         _drafts.TryGetValue(draft, out var d) && index >= 0 && index < d.Sheets.Count ? d.Sheets[index] : null;
 
-    private SchedulePlan PlanOf(Sheet sheet, SheetMapping mapping) => SchedulePlan.Of(sheet.Rows, mapping, Words(), sheet.Odd);
+    private SchedulePlan PlanOf(Sheet sheet, SheetMapping mapping) =>
+        SchedulePlan.Of(sheet.Rows, mapping, Words(), sheet.Odd, catalogue.Catalogue.Records);
 
     public Dictionary<string, string> Words() => RegisterService.KindWords(catalogue.Catalogue, k => catalogue.Texts[k.TextKey]);
 

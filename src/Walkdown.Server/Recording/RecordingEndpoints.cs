@@ -33,6 +33,7 @@ public static class RecordingEndpoints
     /// <param name="rate">Mbit/s of a channel on the mean.</param>
     /// <param name="motion">Percent, of channels on motion.</param>
     /// <param name="days">Days that are promised.</param>
+    /// <param name="viewers">That look from away at once.</param>
     private static async Task<Results<Ok<RecordingAnswer>, ProblemHttpResult>> Get(
         Guid deviceId,
         Ledger ledger,
@@ -42,12 +43,18 @@ public static class RecordingEndpoints
         double? frames = null,
         double? rate = null,
         double? motion = null,
-        double? days = null
+        double? days = null,
+        int? viewers = null
     )
     {
         if (await ledger.Judge(deviceId, catalogue.Catalogue) is not var (recorder, judged))
             return Problems.Of(404, "problem.unknown-card");
-        var line = Counted(judged, RecorderStore.Row).Select(c => c.Value).OfType<FormValue>().FirstOrDefault()?.Lines[0];
+        var line = LineOf(judged, RecorderStore.Row);
+        var features = catalogue.Catalogue.FeaturesOf(recorder.Facts.Place.Kind, recorder.Facts.Place.Features);
+        var outside =
+            LineOf(judged, OutsideLine.Row) is { } told && OutsideLine.Of(told, features.Contains("sends-away")) is { } known
+                ? new LineAllowed(known, catalogue.Catalogue.Figure("line.use-percent"))
+                : null;
         var said = await recorders.Load(recorder.Job.Id, deviceId);
         var loads = ChannelLoads.Of(
             await Channels(recorder, ledger, book, catalogue.Catalogue, said),
@@ -65,8 +72,8 @@ public static class RecordingEndpoints
                 new RecordingAnswer(
                     [store],
                     loads,
-                    [RecordingForecast.Of(store, loads.Channels)],
-                    [RecordingForecast.Of(store, loads.Channels, new(frames, rate, motion, days))]
+                    [RecordingForecast.Of(store, loads.Channels, line: outside)],
+                    [RecordingForecast.Of(store, loads.Channels, new(frames, rate, motion, days, viewers), outside)]
                 )
             );
         }
@@ -75,6 +82,9 @@ public static class RecordingEndpoints
             return Problems.Of(422, new Message("store.cannot-try"), bad.Field);
         }
     }
+
+    private static FormLine? LineOf(JudgedCard judged, CheckId row) =>
+        Counted(judged, row).Select(c => c.Value).OfType<FormValue>().FirstOrDefault()?.Lines[0];
 
     /// <summary>Each channel of a recorder with what its Card and the network say of it.</summary>
     private static async Task<IReadOnlyList<ChannelRead>> Channels(

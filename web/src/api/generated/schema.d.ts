@@ -3243,8 +3243,6 @@ export interface components {
             window: null | components["schemas"]["LimitWindow"];
             expected: null | components["schemas"]["Expectation"];
             spare: null | components["schemas"]["Spare"];
-            /** @description Gates that are out. */
-            waitsFor: unknown[];
             /** @description Why it does not apply; null: it does. */
             exemptedBecause: null | string;
             conceded: null | components["schemas"]["Concession"];
@@ -3256,6 +3254,8 @@ export interface components {
             items: components["schemas"]["CardItem"][];
             /** @description The model's lights. */
             lights: components["schemas"]["LightPattern"][];
+            /** @description Gates that are out. */
+            waitsFor: unknown[];
             /** @description Hold points that are not in yet: the step waits for them. */
             heldBy: unknown[];
             /** @description The key in one word. */
@@ -3268,7 +3268,7 @@ export interface components {
             isDue: boolean;
             /**
              * @description The reading is further from what was expected than both uncertainties allow: that, and what would explain it. Empty where
-             *                 it is as expected, or nothing was.
+             *                 it is as expected, or nothing was. What would explain it is looked for when somebody reads it.
              */
             unexpected: components["schemas"]["Message"][];
             ruling: null | components["schemas"]["Ruling"];
@@ -3280,7 +3280,7 @@ export interface components {
             countdownSeconds: null | number;
             /** @description What should be done before it elsewhere, and is not: work, or a check at its recorder. */
             needs: components["schemas"]["Message"][];
-            /** @description What the model's template says of it. */
+            /** @description What the model's template says of it; looked up when somebody reads the row. */
             sheet: components["schemas"]["Message"][];
             dueBecause: null | components["schemas"]["Message"];
             /** @description No rule judges the reading that counts: a named person may say what it is, and may say it anew. */
@@ -5289,6 +5289,41 @@ export interface components {
         };
         /** @enum {unknown} */
         LimitedBy: "data" | "power" | "voltageNoMargin" | null;
+        /** @description What is on the line to the outside. */
+        LineForecast: {
+            /**
+             * Format: double
+             * @description That it carries.
+             */
+            uploadMbps: number;
+            /**
+             * Format: double
+             * @description That goes out all day.
+             */
+            sendsMbps: number;
+            /**
+             * Format: double
+             * @description That goes out with all viewers.
+             */
+            usedMbps: number;
+            /**
+             * Format: double
+             * @description That may.
+             */
+            allowedMbps: number;
+            /**
+             * Format: int32
+             * @description At once.
+             */
+            viewers: number;
+            /**
+             * Format: int32
+             * @description That fit; null: any.
+             */
+            mostViewers: null | number;
+            /** @description It fits. */
+            isWithin: boolean;
+        };
         /** @description Link speeds that the conductors allow. */
         LinkAbilities: {
             base10: components["schemas"]["Ability"];
@@ -6839,12 +6874,13 @@ export interface components {
              * @description On the mean of those on motion; null where none is.
              */
             motionPercent: null | number;
+            line: null | components["schemas"]["LineForecast"];
         };
         /**
          * @description What a recorder can run out of.
          * @enum {unknown}
          */
-        RecordingLimit: "intake" | "days";
+        RecordingLimit: "intake" | "days" | "line";
         /**
          * @description When a stream is recorded at its full rate.
          * @default continuous
@@ -8403,6 +8439,7 @@ export interface operations {
                 rate?: number;
                 motion?: number;
                 days?: number;
+                viewers?: number;
             };
             header?: never;
             path: {

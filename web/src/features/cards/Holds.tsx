@@ -61,6 +61,13 @@ export default function Holds({ deviceId }: { deviceId: string }) {
           </span>
         ))}
       </p>
+      {now.line && (
+        <p className="mt-1 text-label">
+          {t('holds.line', now.line.usedMbps.toFixed(1), now.line.uploadMbps, now.line.allowedMbps.toFixed(1))}
+          {now.line.sendsMbps > 0 && t('holds.line-sends', now.line.sendsMbps.toFixed(1))}
+          {!now.line.isWithin && <b className="text-refused">{t('holds.line-over')}</b>}
+        </p>
+      )}
       {store.intakeMbps === null && <p className="text-label text-ink-2">{t('holds.no-intake')}</p>}
       {(now.estimated > 0 || data.loads.motionAssumed || data.loads.unknown.length > 0 || data.loads.notRecorded.length > 0) && (
         <p className="mt-1 text-label text-noted">

@@ -32,6 +32,13 @@ describe('what is tried at a recorder', () => {
     expect(knobs(none, none, 31, {}).map((k) => k.holds)).toEqual([null, null, null, null]);
   });
 
+  it('offers viewers where the line to the outside is known, with room beyond those that fit', () => {
+    const line = { uploadMbps: 40, sendsMbps: 16, usedMbps: 20, allowedMbps: 28, viewers: 2, mostViewers: 6, isWithin: true };
+    const knob = knobs(forecast({ line }), forecast({ line }), 31, { viewers: 3 }).find((k) => k.id === 'viewers');
+    expect([knob?.value, knob?.holds, knob?.most]).toEqual([3, 6, 10]);
+    expect(knobs(forecast({ line: null }), forecast({ line: null }), 31, {}).some((k) => k.id === 'viewers')).toBe(false);
+  });
+
   it('never shows more than holds', () => {
     expect([down(37.39, 0), down(37.39, 1), down(9.999, 1), down(38, 0)]).toEqual(['37', '37.3', '9.9', '38']);
   });

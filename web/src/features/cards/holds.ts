@@ -4,7 +4,7 @@ type Forecast = components['schemas']['RecordingForecast'];
 type Channel = components['schemas']['ChannelLoad'];
 
 /** What is tried; what is left out stays as it was read. */
-export type Tried = { frames?: number; rate?: number; motion?: number; days?: number };
+export type Tried = { frames?: number; rate?: number; motion?: number; days?: number; viewers?: number };
 
 /** One thing that can be tried: its slider, where it stands, and the most that holds (null: nothing known limits it). */
 export type Knob = { id: keyof Tried; least: number; most: number; step: number; decimals: number; value: number; holds: number | null };
@@ -40,6 +40,18 @@ export function knobs(read: Forecast, now: Forecast, promised: number, tried: Tr
           value: now.motionPercent ?? read.motionPercent,
           holds: now.most.motionPercent,
         };
+  const viewers: Knob | null =
+    !now.line || !read.line
+      ? null
+      : {
+          id: 'viewers',
+          least: 0,
+          most: upTo(Math.max(read.line.viewers, read.line.mostViewers ?? 0, 4) * 1.5, 5),
+          step: 1,
+          decimals: 0,
+          value: tried.viewers ?? now.line.viewers,
+          holds: now.line.mostViewers,
+        };
   return [
     frames,
     {
@@ -53,6 +65,7 @@ export function knobs(read: Forecast, now: Forecast, promised: number, tried: Tr
     },
     motion,
     { id: 'days', least: 1, most: upTo(promised * 2, 10), step: 1, decimals: 0, value: tried.days ?? promised, holds: now.most.days },
+    viewers,
   ].filter((k): k is Knob => k !== null);
 }
 
