@@ -26,6 +26,7 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
     /// <summary>So often its clock is asked; the answer that came soonest counts.</summary>
     private const int ClockAsked = 4;
     private const int MostChannels = 10_000;
+    private const int MostRings = 10_000;
     private const int MostFrames = 4_000;
     private const int MostPictureBytes = 2 * 1024 * 1024;
     private const long MostClipBytes = 48L * 1024 * 1024;
@@ -50,7 +51,8 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
         double? RecordedPercent = null,
         string? Oldest = null,
         string? Newest = null,
-        List<WeekSpan?>? Week = null
+        List<WeekSpan?>? Week = null,
+        List<string?>? Rang = null
     );
 
     private sealed record Said(
@@ -121,7 +123,8 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
                             Number(c.RecordedPercent, 100),
                             Moment(c.Oldest),
                             Moment(c.Newest),
-                            Hours(c.Week)
+                            Hours(c.Week),
+                            offset is null ? null : Rang(c.Rang, offset.OffsetSeconds)
                         )),
                 ],
                 Names(said.Users),
@@ -136,6 +139,15 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
         said is null || said.Count > WeekHours.Most || said.Any(s => s is not { IsReal: true })
             ? null
             : WeekHours.Together(said.OfType<WeekSpan>());
+
+    /// <summary>Times by our clock; one of many that cannot be makes the count doubtful, and then there is none.</summary>
+    private static ImmutableArray<DateTimeOffset>? Rang(List<string?>? said, double ahead)
+    {
+        if (said is null || said.Count > MostRings)
+            return null;
+        var rang = said.ConvertAll(Moment);
+        return rang.Contains(null) ? null : [.. rang.Select(r => r!.Value.AddSeconds(-ahead)).Order()];
+    }
 
     /// <summary>Its clock against ours, by the best of several questions (RFC 5905, section 8); null: none can be used.</summary>
     private async Task<ClockOffset?> Clock(string path, CancellationToken cancel)

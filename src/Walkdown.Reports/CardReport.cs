@@ -16,7 +16,7 @@ public static class CardReport
             record.Job.Name,
             texts.Fill(texts["report.card-of"], [record.CardNumber.ToString(), record.CardCount.ToString()])
         );
-        Onto(s, record, texts, pictures: PackPicture.Shown(record.Pictures, pictureOf));
+        Onto(s, record, texts, pictures: new(record.Pictures, pictureOf));
         var simulated = record.Job.Simulated ? " " + texts["report.simulated"] : "";
         using var stream = new MemoryStream();
         s.Finish(
@@ -37,7 +37,7 @@ public static class CardReport
         Texts texts,
         PdfSharp.Pdf.PdfOutline? under = null,
         string? sealedAs = null,
-        IReadOnlyList<PackPicture>? pictures = null,
+        CardPictures? pictures = null,
         Wording? pack = null
     )
     {
@@ -55,7 +55,7 @@ public static class CardReport
         Maps(s, record, words);
         Table(s, record, words);
         Closing(s, record, words);
-        PackPages.Pictures(s, pictures ?? [], pack ?? words, sealedAs is null ? SignatureRoom : null);
+        PackPages.Pictures(s, pictures?.Shown ?? [], pack ?? words, sealedAs is null ? SignatureRoom : null);
         if (sealedAs is null)
             Signatures(s, record, words);
         // In a pack a Card that was never begun has said all on its first page.
@@ -73,7 +73,7 @@ public static class CardReport
         if (s.Y > Sheets.Top + 180)
             s.NewPage();
         s.Bookmark(texts["report.every-row"], root);
-        EveryRow(s, record, words, root);
+        EveryRow(s, record, words, root, pictures);
         Faults(s, record, words, root);
         // What it was judged by stands once, behind the Cards.
         if (sealedAs is null)
@@ -415,7 +415,7 @@ public static class CardReport
         s.Y += 28;
     }
 
-    private static void EveryRow(Sheets s, ReportRecord record, Wording words, PdfSharp.Pdf.PdfOutline root)
+    private static void EveryRow(Sheets s, ReportRecord record, Wording words, PdfSharp.Pdf.PdfOutline root, CardPictures? pictures)
     {
         var t = words.Texts;
         s.Y += 10;
@@ -434,7 +434,7 @@ public static class CardReport
             s.Y += 4;
             s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
             for (var i = 0; i < rows.Count; i++)
-                Row(s, rows[i], lines[i], words, asAbove[i]);
+                Row(s, rows[i], lines[i], words, asAbove[i], pictures);
         }
     }
 
@@ -490,7 +490,7 @@ public static class CardReport
     /// <summary>Of a row with what surrounds it, points.</summary>
     private static double HeightOf(Sheets s, List<Line> lines) => 21 + lines.Sum(l => s.HeightOf(l.Text, l.Width, l.Size, l.Bold));
 
-    private static void Row(Sheets s, CardRow row, List<Line> lines, Wording words, bool asAbove)
+    private static void Row(Sheets s, CardRow row, List<Line> lines, Wording words, bool asAbove, CardPictures? pictures)
     {
         var t = words.Texts;
         s.Need(Math.Min(260, HeightOf(s, lines)));
@@ -517,6 +517,8 @@ public static class CardReport
         s.Y += 3;
         foreach (var line in lines)
             s.Paragraph(line.Text, RowLeft + line.Indent, line.Width, line.Size, line.Bold, line.Colour);
+        if (row.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts)?.Value is ZonesValue zones)
+            ZoneDrawing.Onto(s, zones, pictures?.ById(zones.Picture), words);
         s.Y += 4;
         s.Line(RowLeft, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
     }

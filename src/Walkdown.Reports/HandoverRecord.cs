@@ -125,6 +125,9 @@ public sealed record HandoverPicture(
 )
 {
     public PictureMoment Moment { get; init; }
+
+    /// <summary>By which what was drawn on it names it; null in a record from before that was written.</summary>
+    public Guid? Id { get; init; }
 }
 
 public sealed record HandoverErasure(string By, string Reason, DateTimeOffset At);

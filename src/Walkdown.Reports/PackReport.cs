@@ -8,14 +8,21 @@ namespace Walkdown.Reports;
 /// <param name="Jpeg">Null where it was erased, or its file is missing.</param>
 public sealed record PackPicture(byte[]? Jpeg, HandoverPicture About)
 {
+    internal static PackPicture Of(HandoverPicture about, Func<string, byte[]?> pictureOf) =>
+        new(about.Erased is null ? pictureOf(about.ShownHash) : null, about);
+}
+
+/// <summary>The pictures of one Card with their files.</summary>
+/// <param name="All">In the order in which they were taken.</param>
+/// <param name="Of">The file of a picture; null where it is gone.</param>
+internal sealed record CardPictures(IReadOnlyList<HandoverPicture> All, Func<string, byte[]?> Of)
+{
     /// <summary>The two that a Card's page shows.</summary>
-    /// <param name="pictureOf">The file of a picture; null where it is gone.</param>
-    public static IReadOnlyList<PackPicture> Shown(IReadOnlyList<HandoverPicture> pictures, Func<string, byte[]?> pictureOf) =>
-        [
-            .. ReportPictures
-                .Choose(pictures, p => p.Moment)
-                .Select(p => new PackPicture(p.Erased is null ? pictureOf(p.ShownHash) : null, p)),
-        ];
+    public IReadOnlyList<PackPicture> Shown => [.. ReportPictures.Choose(All, p => p.Moment).Select(p => PackPicture.Of(p, Of))];
+
+    /// <summary>That something was drawn on; null where the record has none such.</summary>
+    public PackPicture? ById(Guid? id) =>
+        id is not null && All.FirstOrDefault(p => p.Id == id) is { } about ? PackPicture.Of(about, Of) : null;
 }
 
 /// <summary>The handover pack as PDF: what the client asks first, then every Card. Large packs are made in volumes, so that memory does not
@@ -81,7 +88,7 @@ public static class PackReport
                 if (front)
                     pages.Begins(line.Number - 1);
                 s.Foot = texts["report.legend"] + (record.Job.Simulated ? " " + texts["pack.simulated"] : "");
-                CardReport.Onto(s, card, texts, root, SealKey.Short(line.Hash), PackPicture.Shown(line.Pictures, pictureOf), words);
+                CardReport.Onto(s, card, texts, root, SealKey.Short(line.Hash), new(line.Pictures, pictureOf), words);
                 drawn();
             }
             s.RightHead = name;

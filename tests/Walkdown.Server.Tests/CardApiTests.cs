@@ -13,7 +13,7 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
     {
         var walk = await site.Get($"/api/jobs/{site.JobId}/walk");
         Assert.Equal("Comms room", walk["areas"]![0]!["name"]!.ToString());
-        Assert.Equal(64, site.Stops.Count);
+        Assert.Equal(65, site.Stops.Count);
         Assert.Equal(4, walk["cabinets"]!.AsArray().Count);
     }
 

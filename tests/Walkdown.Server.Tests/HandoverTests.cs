@@ -177,6 +177,7 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             );
         }
         Assert.Equal(3, (await site.Get($"/api/cards/{site.Stops["GT-01"]}/report.json"))["pictures"]!.AsArray().Count);
+        await ZonesAreDrawnOntoTheirPicture(site);
         var revision = await Seal(site, "VL-03 is to be mended before December.");
         var pack = await File(site, revision, "pack.zip");
         var verdict = Check(pack);
@@ -244,6 +245,58 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
             using var stream = zip.GetEntry(card!["file"]!.ToString())!.Open();
             Assert.Equal(card["hash"]!.ToString(), Convert.ToHexStringLower(await SHA256.HashDataAsync(stream)));
         }
+    }
+
+    /// <summary>The report shows zones on the picture that they were drawn on, with their numbers; on none it says so.</summary>
+    private static async Task ZonesAreDrawnOntoTheirPicture(Site site)
+    {
+        var at = $"/api/cards/{site.Stops["FB-01"]}";
+        var picture = Guid.NewGuid();
+        await SendFile(site, $"{at}/pictures?id={picture}&by={site.Ina}&caption=Pumps&moment=general", Picture(90));
+        var row = (await site.Card("FB-01"))["card"]!["rows"]!.AsArray().Single(r => r!["key"]!["check"]!.ToString() == "recorder.zones")!;
+        object Zone(string name, string use, params double[] corners) =>
+            new
+            {
+                name,
+                use,
+                points = corners.Chunk(2).Select(c => new { x = c[0], y = c[1] }),
+            };
+        async Task<(int Images, string Words)> Printed(Guid? on)
+        {
+            await site.Add(
+                "FB-01",
+                "readings",
+                new
+                {
+                    row = row["id"]!.ToString(),
+                    source = "typed",
+                    value = new
+                    {
+                        kind = "zones",
+                        picture = on,
+                        zones = (object[])
+                            [
+                                Zone("quay", "ownGround", 0, 0, 1, 0, 1, 0.8, 0, 0.8),
+                                Zone("pump island", "watch", 0.1, 0.1, 0.6, 0.1, 0.4, 0.7),
+                                Zone("office window", "private", 0.7, 0.1, 0.9, 0.1, 0.9, 0.3),
+                            ],
+                    },
+                }
+            );
+            using var pdf = PdfDocument.Open(await site.Http.GetByteArrayAsync($"{at}/report.pdf"));
+            return (
+                pdf.GetPages().Sum(p => p.GetImages().Count()),
+                string.Join(' ', pdf.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text))
+            );
+        }
+        var (shown, words) = await Printed(picture);
+        Assert.Equal(2, shown);
+        foreach (var told in (string[])["1 quay, own ground", "2 pump island, rings", "3 office window, blackened"])
+            Assert.Contains(told, words);
+        Assert.DoesNotContain("on no picture", words);
+        var (frame, said) = await Printed(null);
+        Assert.Equal(1, frame);
+        Assert.Contains("They were drawn on no picture", said);
     }
 
     [Fact]

@@ -75,6 +75,31 @@ public sealed class RecorderTests
         Assert.Equal(HttpStatusCode.OK, response.StatusCode);
     }
 
+    /// <summary>Zones that ring all day are told from the recorder's own list, drafted for the Card, and quiet once the road is out of them.</summary>
+    [Fact]
+    public async Task ZonesThatRingAllDayAreToldAndCounted()
+    {
+        using var site = new Site();
+        var id = await Recorder(site, "R-2");
+        await Do(site, id, "read", new { by = "Ina Solberg" });
+        var channel = Channel(await Page(site, id), 7);
+        Assert.Contains("map.rings", Notes(channel));
+        Assert.InRange(channel["rang"]!.GetValue<int>(), 240, 250);
+        Assert.Null(Channel(await Page(site, id), 8)["rang"]);
+        var (_, work) = await site.Post($"/api/jobs/{site.JobId}/recorders/rows", new { });
+        var line = (await site.Over(work))["results"]!["lines"]!.AsArray().Single(l => l!["function"]!.ToString() == "recorder.nuisance")!;
+        Assert.Equal("FB-01", line["device"]!.ToString());
+        // The road is taken out, and the zones are said to have been changed: what rang before then says nothing any more.
+        (await site.Outside.PostAsJsonAsync("/panel/recorders/R-2/mend", new { channel = 7 })).EnsureSuccessStatusCode();
+        await site.Add("FB-01", "acts", new { kind = "zone-changed" });
+        await Do(site, id, "read", new { by = "Ina Solberg" });
+        (_, work) = await site.Post($"/api/jobs/{site.JobId}/recorders/rows", new { });
+        Assert.DoesNotContain(
+            (await site.Over(work))["results"]!["lines"]!.AsArray(),
+            l => l!["function"]!.ToString() == "recorder.nuisance"
+        );
+    }
+
     [Fact]
     public async Task WhoIsOnWhichChannelIsToldAndPutRightInOneWriting()
     {

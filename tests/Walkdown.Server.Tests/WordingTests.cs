@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.Json;
 using CsCheck;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Handover;
@@ -108,6 +109,31 @@ public sealed class WordingTests
             );
         foreach (var other in new[] { "10.46.9.11", "GT-01", "v2.1", "", ".", "1.2.3", "IEEE 802.3" })
             Assert.Equal(other, german.Local(other));
+    }
+
+    /// <summary>Of two texts under one code the last is taken and the first is lost without a word: there are none.</summary>
+    [Theory]
+    [InlineData("en")]
+    [InlineData("de")]
+    public void NoCodeHasTwoTexts(string language)
+    {
+        var codes = new List<string>();
+        var files = typeof(Texts)
+            .Assembly.GetManifestResourceNames()
+            .Where(n => n.StartsWith($"texts/{language}", StringComparison.Ordinal))
+            .ToList();
+        Assert.NotEmpty(files);
+        foreach (var file in files)
+        {
+            using var stream = typeof(Texts).Assembly.GetManifestResourceStream(file)!;
+            using var bytes = new MemoryStream();
+            stream.CopyTo(bytes);
+            var reader = new Utf8JsonReader(bytes.ToArray());
+            while (reader.Read())
+                if (reader.TokenType == JsonTokenType.PropertyName)
+                    codes.Add(reader.GetString()!);
+        }
+        Assert.Empty(codes.GroupBy(c => c).Where(g => g.Count() > 1).Select(g => g.Key));
     }
 
     [Fact]

@@ -99,11 +99,13 @@ public sealed record ProofTally(int Planned, int Proven, int Refused, int Open, 
 /// <param name="Waiting">Events whose clip is to be had, one a channel, by number.</param>
 /// <param name="Starts">Of the recorder, by our clock.</param>
 /// <param name="ByChannel">Of each channel that somebody made an event at.</param>
+/// <param name="Made">Every event of the last two days.</param>
 public sealed record RecorderProofs(
     ImmutableArray<ProvenEvent> Counted,
     ImmutableArray<EventMade> Waiting,
     ImmutableArray<DateTimeOffset> Starts,
-    ImmutableDictionary<int, ChannelProof> ByChannel
+    ImmutableDictionary<int, ChannelProof> ByChannel,
+    ImmutableArray<EventMade> Made
 )
 {
     /// <summary>An event that nobody looked for so long is another day's.</summary>
@@ -153,7 +155,8 @@ public sealed record RecorderProofs(
                     .OrderBy(e => e.Channel),
             ],
             starts.ToImmutable(),
-            ChannelProof.Of(counted, starts).ToImmutableDictionary(p => p.Channel)
+            ChannelProof.Of(counted, starts).ToImmutableDictionary(p => p.Channel),
+            [.. events]
         );
     }
 

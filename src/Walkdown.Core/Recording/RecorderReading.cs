@@ -81,6 +81,7 @@ public enum RecordedWhen
 /// <param name="Oldest">Of what is on the disk, by its clock.</param>
 /// <param name="Newest">Likewise.</param>
 /// <param name="Week">Hours in which a schedule records; null where it did not say.</param>
+/// <param name="Rang">When its zones rang in the last two days, by our clock; null where it did not say.</param>
 public sealed record RecorderChannel(
     int Number,
     string Name = "",
@@ -99,7 +100,8 @@ public sealed record RecorderChannel(
     double? RecordedPercent = null,
     DateTimeOffset? Oldest = null,
     DateTimeOffset? Newest = null,
-    ImmutableArray<WeekSpan>? Week = null
+    ImmutableArray<WeekSpan>? Week = null,
+    ImmutableArray<DateTimeOffset>? Rang = null
 )
 {
     /// <summary>By what its device is told from another: serial number, else hardware address, else address; empty: by nothing.</summary>

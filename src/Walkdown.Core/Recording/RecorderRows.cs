@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Recording;
@@ -11,6 +12,7 @@ public static class RecorderRows
         Disk = new("recorder.disk"),
         Week = new("recorder.week"),
         Stream = new("recorder.stream"),
+        Walk = new("recorder.zone-walk"),
         Offset = new("time.offset");
 
     /// <summary>Of the place whose picture belongs on a channel.</summary>
@@ -53,6 +55,33 @@ public static class RecorderRows
             yield return (ClipProof.Row, new YesNoValue(before), at);
         if (proof is { IsProvenAfter: { } after, After.EventAt: var since })
             yield return (ClipProof.RowAfter, new YesNoValue(after), since);
+    }
+
+    /// <summary>How often its zones rang, where the device on the channel is the planned one; null: nobody told, or it is too soon.</summary>
+    /// <param name="line">Against the plan.</param>
+    /// <param name="readAt">When the recorder was asked.</param>
+    /// <param name="card">Of the place: when zones were changed is an act of it.</param>
+    /// <param name="catalogue">In force.</param>
+    /// <param name="made">Events that somebody made before it; those of its walk test are found on its Card.</param>
+    public static FormValue? Nuisance(
+        ChannelStanding line,
+        DateTimeOffset readAt,
+        CardFacts card,
+        Catalogue catalogue,
+        IEnumerable<DateTimeOffset> made
+    )
+    {
+        if (line is not { Finding: ChannelFinding.AsPlanned, Read.Rang: { } rang })
+            return null;
+        var walked = card.Readings.Where(r => r.Key.Check == Walk).Select(r => r.Value).OfType<FormValue>().SelectMany(f => f.Lines);
+        return NuisanceCount
+            .Of(
+                rang,
+                readAt,
+                new CountingReadings(card, catalogue).LastAct(NuisanceCount.Changed)?.At,
+                [.. made, .. walked.Select(l => l.At).OfType<DateTimeOffset>()]
+            )
+            ?.Value();
     }
 
     /// <summary>Of the recorder itself.</summary>

@@ -61,6 +61,7 @@ public sealed class ReportService(Ledger ledger, CatalogueStore catalogue, WalkB
             )
             {
                 Moment = p.Moment,
+                Id = p.Id,
             }
         );
     }

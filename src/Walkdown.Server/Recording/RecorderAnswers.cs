@@ -48,6 +48,7 @@ public sealed record ProofLine(
 /// <param name="IsPendingAfter">That event was made after the restart.</param>
 /// <param name="Week">Hours in which a schedule records; empty where it did not say, or none.</param>
 /// <param name="Stream">Against what was asked for; one at most, none where nobody has asked the recorder.</param>
+/// <param name="Rang">How often its zones rang in the last 24 hours, without what somebody made; null: it did not say.</param>
 /// <param name="Clock">Of the camera against its recorder's, by the last look at both; one at most.</param>
 public sealed record ChannelLine(
     int Number,
@@ -81,7 +82,8 @@ public sealed record ChannelLine(
     ImmutableArray<ChannelNote> Notes,
     ImmutableArray<WeekSpan> Week,
     ImmutableArray<StreamStanding> Stream,
-    ImmutableArray<ClockAgainst> Clock
+    ImmutableArray<ClockAgainst> Clock,
+    int? Rang
 );
 
 /// <summary>A clock as it was read.</summary>

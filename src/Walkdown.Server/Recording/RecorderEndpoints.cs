@@ -174,7 +174,16 @@ public static class RecorderEndpoints
             reading?.Notifies,
             [
                 .. known.Map.Channels.Select(c =>
-                    Line(c, reading is not null, proofs.ByChannel.GetValueOrDefault(c.Number), FoundOf(c), pending, restart, catalogue) with
+                    Line(
+                        c,
+                        reading is not null,
+                        proofs.ByChannel.GetValueOrDefault(c.Number),
+                        FoundOf(c),
+                        pending,
+                        restart,
+                        RangOf(known, c),
+                        catalogue
+                    ) with
                     {
                         Clock = c.Planned is { } place ? CameraClock(place, FoundOf(c), reading?.Clock, limit) : [],
                     }
@@ -217,6 +226,7 @@ public static class RecorderEndpoints
         FoundDevice? camera,
         Dictionary<int, DateTimeOffset> pending,
         DateTimeOffset? restart,
+        NuisanceCount? rang,
         Catalogue catalogue
     )
     {
@@ -235,7 +245,7 @@ public static class RecorderEndpoints
             read?.Name ?? "",
             c.Carries is null ? "" : ChannelMap.NameOf(c.Carries),
             read is not null,
-            isRead && (c.NeedsHandWith(proof) || stream?.Notes.Any(n => n.IsWrong) == true),
+            isRead && (c.NeedsHandWith(proof) || stream?.Notes.Any(n => n.IsWrong) == true || rang?.Wrong(catalogue) is not null),
             c.NameDiffers,
             read?.State ?? ChannelState.Untold,
             read?.When ?? RecordedWhen.Untold,
@@ -252,12 +262,21 @@ public static class RecorderEndpoints
             read?.IsKept,
             waits,
             waits > restart,
-            isRead ? [.. RecorderNotes.Of(c, proof), .. stream?.Notes ?? []] : [],
+            isRead
+                ? [.. RecorderNotes.Of(c, proof), .. stream?.Notes ?? [], .. rang?.Wrong(catalogue) is { } often ? new[] { often } : []]
+                : [],
             read?.When == RecordedWhen.Schedule ? read.Week ?? [] : [],
             stream is null ? [] : [stream],
-            []
+            [],
+            rang?.AfterEvents
         );
     }
+
+    /// <summary>How often the zones of a channel rang in the last day; its Card counts from their last change.</summary>
+    private static NuisanceCount? RangOf(RecorderBook.Known known, ChannelStanding line) =>
+        line.Read?.Rang is { } rang && known.ReadAt is { } at
+            ? NuisanceCount.Of(rang, at, null, [.. known.Proofs.Made.Where(e => e.Channel == line.Number).Select(e => e.At)])
+            : null;
 
     private static ProofLine Proof(ProvenEvent p) =>
         new(

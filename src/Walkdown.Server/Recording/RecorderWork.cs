@@ -63,7 +63,7 @@ public sealed class RecorderWork(
         var reading = await Ask(known, request.By, cancel);
         await book.Keep(jobId, known.Label, request.By, (LookKind.List, reading.ListOf(known.Label)));
         var told = reading.Channels.Count(c => c.State != ChannelState.Empty);
-        return new(told, [new("recorder.read", Message.Said(known.Label), Message.Number(told))]);
+        return new(told, [new(told == 1 ? "recorder.read.one" : "recorder.read", Message.Said(known.Label), Message.Number(told))]);
     }
 
     private async Task<RecorderReading> Ask(RecorderBook.Known known, string by, CancellationToken cancel)
@@ -319,6 +319,17 @@ public sealed class RecorderWork(
                     );
                 foreach (var (recorder, line) in lines)
                 {
+                    if (
+                        RecorderRows.Nuisance(
+                            line,
+                            recorder.ReadAt!.Value,
+                            card.Facts,
+                            catalogue.Catalogue,
+                            recorder.Proofs.Made.Where(e => e.Channel == line.Number).Select(e => e.At)
+                        ) is
+                        { } rang
+                    )
+                        Add(NuisanceCount.Row, place.Id, rang, recorder.ReadAt!.Value, line.Read?.Serial, line.Read!.Rang!);
                     var proof = recorder.Proofs.ByChannel.GetValueOrDefault(line.Number);
                     foreach (
                         var (check, value, eventAt) in RecorderRows.OfChannel(

@@ -17,11 +17,13 @@ namespace Walkdown.Server.Recording;
 /// <param name="Loads">Its channels.</param>
 /// <param name="Read">As it was read; null where nobody has said what it has, or no channel is known.</param>
 /// <param name="Tried">With what is tried; null likewise.</param>
+/// <param name="Trouble">Why disks as they are told hold nothing; null: they do, or nobody has said what they are.</param>
 public sealed record RecordingAnswer(
     ImmutableArray<RecorderStore> Store,
     ChannelLoads Loads,
     ImmutableArray<RecordingForecast> Read,
-    ImmutableArray<RecordingForecast> Tried
+    ImmutableArray<RecordingForecast> Tried,
+    Message? Trouble = null
 );
 
 public static class RecordingEndpoints
@@ -64,7 +66,9 @@ public static class RecordingEndpoints
             return TypedResults.Ok(new RecordingAnswer([], loads, [], []));
         if (said is [{ Reading: { } reading }])
             store = store.With(reading);
-        if (store.Trouble() is not null || loads.Channels.IsEmpty)
+        if (store.Trouble() is { } trouble)
+            return TypedResults.Ok(new RecordingAnswer([store], loads, [], [], trouble));
+        if (loads.Channels.IsEmpty)
             return TypedResults.Ok(new RecordingAnswer([store], loads, [], []));
         try
         {

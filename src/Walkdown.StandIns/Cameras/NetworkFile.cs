@@ -136,5 +136,14 @@ public sealed record NetworkFile(
             .ToDictionary(m => m.Id, m => m.Firmware)
     );
 
-    private static readonly string[] NoCameras = ["recorder", "radio-recorder", "switch", "router", "bridge", "access-point"];
+    private static readonly string[] NoCameras =
+    [
+        "recorder",
+        "radio-recorder",
+        "switch",
+        "router",
+        "bridge",
+        "cloud-bridge",
+        "access-point",
+    ];
 }

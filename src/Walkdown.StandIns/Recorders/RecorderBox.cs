@@ -3,7 +3,17 @@ using System.Globalization;
 namespace Walkdown.StandIns.Recorders;
 
 /// <summary>A channel of the schedule, before anything is planted.</summary>
-public sealed record PlannedView(int Channel, string Label, int Head, int Heads, string Serial, string Mac, string Address, double Peak);
+public sealed record PlannedView(
+    int Channel,
+    string Label,
+    int Head,
+    int Heads,
+    string Serial,
+    string Mac,
+    string Address,
+    double Peak,
+    bool HasZones = false
+);
 
 /// <summary>One thing that is set at a channel.</summary>
 public sealed record SetChannel(int Channel, string? Name, int? From);
@@ -14,6 +24,9 @@ public sealed class RecorderBox(RecorderTruth truth, string serial, IReadOnlyLis
     private readonly Lock _lock = new();
     private readonly List<(int Channel, DateTimeOffset At)> _events = [];
     private readonly HashSet<int> _broken = [];
+
+    /// <summary>Since when the zones of a channel ring as they should, and how often they did before.</summary>
+    private readonly Dictionary<int, (DateTimeOffset At, double Every)> _quiet = [];
     private RecorderTruth _truth = truth;
 
     /// <summary>As it was until its last start: by that it was written until then.</summary>
@@ -126,11 +139,34 @@ public sealed class RecorderBox(RecorderTruth truth, string serial, IReadOnlyLis
                         recordedPercent = c.view is null || c.mode is "alarm" or "off" || c.own.Offline ? 0
                         : c.mode == "always" ? 100
                         : Math.Round(Share(c.view.Label) * 100, 1),
+                        rang = c.view is { HasZones: true }
+                            ? Rang(c.n, c.own).Select(r => Own(r).ToString("O", CultureInfo.InvariantCulture))
+                            : null,
                         oldest = now.AddDays(-_truth.DaysKept).ToString("O", CultureInfo.InvariantCulture),
                         newest = now.AddSeconds(-1).ToString("O", CultureInfo.InvariantCulture),
                     }),
             };
         }
+    }
+
+    /// <summary>When zones rang in the last two days: what walked by, what the quay shows a few times a day, and what is in them that should not
+    /// be.</summary>
+    private List<DateTimeOffset> Rang(int channel, ChannelTruth own)
+    {
+        var now = clock.Time;
+        var rang = _events.Where(e => e.Channel == channel).Select(e => e.At).ToList();
+        void Every(double minutes, DateTimeOffset until)
+        {
+            for (var at = now.AddHours(-48).AddMinutes(minutes / 3); at < until; at = at.AddMinutes(minutes))
+                rang.Add(at);
+        }
+        Every(431 + StableHash(Label + channel) % 90, now);
+        if (own.RingsEveryMinutes is { } minutes)
+            Every(minutes, now);
+        else if (_quiet.TryGetValue(channel, out var quiet))
+            Every(quiet.Every, quiet.At);
+        rang.Sort();
+        return rang;
     }
 
     private static string? NameOf(PlannedView? view) =>
@@ -268,6 +304,8 @@ public sealed class RecorderBox(RecorderTruth truth, string serial, IReadOnlyLis
     {
         lock (_lock)
         {
+            if (channel is { } known && Of(known).RingsEveryMinutes is { } every)
+                _quiet[known] = (clock.Time, every);
             if (channel is { } n)
                 _truth = _truth with { Channels = _truth.Channels.Where(c => c.Key != n).ToDictionary() };
             else

@@ -19,6 +19,9 @@ public sealed class RecorderRoom
             StringComparer.OrdinalIgnoreCase
         );
 
+    /// <summary>Kinds that tell what moves by themselves.</summary>
+    private static readonly string[] Zoned = ["thermal"];
+
     private static IEnumerable<PlannedView> Views(IReadOnlyDictionary<string, string> row)
     {
         var channels = row.GetValueOrDefault("channels", "").Split(' ', StringSplitOptions.RemoveEmptyEntries);
@@ -32,7 +35,8 @@ public sealed class RecorderRoom
                     row.GetValueOrDefault("serial", ""),
                     row.GetValueOrDefault("hardware_address", ""),
                     row.GetValueOrDefault("address", ""),
-                    RecorderBox.PeakOf(row["label"] + i)
+                    RecorderBox.PeakOf(row["label"] + i),
+                    Zoned.Contains(row["kind"])
                 )
         );
     }

@@ -38,6 +38,9 @@ public sealed record ChannelTruth
     /// <summary>Pictures a second that are written of the twelve that it tells; null: all.</summary>
     public double? Written { get; init; }
 
+    /// <summary>Its zones ring so often, minutes: a road or a tree is in them; null: a few times a day.</summary>
+    public double? RingsEveryMinutes { get; init; }
+
     /// <summary>Nobody answers.</summary>
     public bool Offline { get; init; }
 

@@ -3534,6 +3534,8 @@ export interface components {
             week: components["schemas"]["WeekSpan"][];
             stream: components["schemas"]["StreamStanding"][];
             clock: components["schemas"]["ClockAgainst"][];
+            /** Format: int32 */
+            rang: null | number;
         };
         /** @description One channel as it is recorded. */
         ChannelLoad: {
@@ -6842,6 +6844,7 @@ export interface components {
             loads: components["schemas"]["ChannelLoads"];
             read: components["schemas"]["RecordingForecast"][];
             tried: components["schemas"]["RecordingForecast"][];
+            trouble?: null | components["schemas"]["Message"];
         };
         /** @description Whether a recorder holds what was promised, and what breaks first (docs/calculations.md, J). */
         RecordingForecast: {

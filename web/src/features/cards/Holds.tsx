@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { answered, api } from '../../api/client';
 import { troubleOf } from '../../api/send';
 import type { components } from '../../api/generated/schema';
-import { t } from '../../texts';
+import { say, t } from '../../texts';
 import { Trouble } from '../../ui/Trouble';
 import { Block } from './Block';
 import './howTexts';
@@ -28,7 +28,11 @@ export default function Holds({ deviceId }: { deviceId: string }) {
   if (!store || !read || !now)
     return (
       <Block title={t('holds.title')}>
-        <p className="text-label text-ink-2">{t(store ? 'holds.no-channels' : 'holds.no-store')}</p>
+        {data.trouble ? (
+          <p className="text-label text-refused">{t('holds.trouble', store.disks, say(data.trouble))}</p>
+        ) : (
+          <p className="text-label text-ink-2">{t(store ? 'holds.no-channels' : 'holds.no-store')}</p>
+        )}
       </Block>
     );
   const isTried = Object.values(tried).some((v) => v !== undefined);

@@ -195,6 +195,14 @@ export function ChannelAside({
             <Week spans={line.week} />
           </div>
         )}
+        {isRead && line.rang !== null && (
+          <p className="grid grid-cols-[4rem_1fr] gap-x-2 border-t border-dotted border-hairline py-1">
+            <span>{t('rec.row.rang')}</span>
+            <span className={`font-read ${line.notes.some((n) => n.said.code === 'map.rings') ? 'font-bold text-refused' : ''}`}>
+              {t('rec.rang', line.rang)}
+            </span>
+          </p>
+        )}
         {line.meanMbps !== null && line.peakMbps !== null && (
           <p className="grid grid-cols-[4rem_1fr] gap-x-2 border-t border-dotted border-hairline py-1">
             <span>{t('rec.row.rate')}</span>

@@ -100,6 +100,7 @@ export default function RecordingPage() {
     );
   const page = one.data;
   if (!page) return <Waiting error={one.error} again={() => void one.refetch()} />;
+  const told = page.channels.filter((c) => c.isTold).length;
   const clockOf = (at: string) => clock(Date.parse(at), job.timeZone);
   const event = async (way: Way, channels: number[]) => {
     setTrouble(undefined);
@@ -147,11 +148,7 @@ export default function RecordingPage() {
           <br />
           <span className="text-label text-ink-2">
             {page.readAt
-              ? t(
-                  page.isTyped ? 'rec.typed' : 'rec.read-at',
-                  page.channels.filter((c) => c.isTold).length,
-                  dayAndClock(page.readAt, job.timeZone),
-                )
+              ? t(page.isTyped ? 'rec.typed' : told === 1 ? 'rec.read-at-1' : 'rec.read-at', told, dayAndClock(page.readAt, job.timeZone))
               : t(list.data.canRead ? 'rec.not-read' : 'rec.cannot')}
           </span>
         </span>

@@ -47,6 +47,7 @@ const line = (number: number, over: Partial<ChannelLine> = {}): ChannelLine => (
   week: [],
   stream: [],
   clock: [],
+  rang: null,
   ...over,
 });
 
