@@ -203,7 +203,7 @@ function Slide({ knob, onSet }: { knob: Knob; onSet: (value: number) => void }) 
             ? t('holds.any')
             : knob.holds < knob.least
               ? t('holds.none')
-              : t('holds.at-most', down(knob.holds, Math.max(1, knob.decimals)))}
+              : t('holds.at-most', down(knob.holds, Number.isInteger(knob.holds) ? 0 : Math.max(1, knob.decimals)))}
       </span>
     </label>
   );

@@ -50,7 +50,8 @@ export default function RecordingPage() {
   const recorderId = (
     list.data?.recorders.find((r) => r.id === wanted) ??
     list.data?.recorders.find((r) => !!from && (r.id === from || r.devices.includes(from))) ??
-    list.data?.recorders[0]
+    // Else to the one that has the most to prove.
+    list.data?.recorders.reduce((a, b) => (b.devices.length > a.devices.length ? b : a), list.data.recorders[0])
   )?.id;
   const path = { params: { path: { jobId: job?.id ?? '', recorderId: recorderId ?? '' } } };
   const one = useQuery({
