@@ -75,6 +75,50 @@ public sealed class RecorderTests
         Assert.Equal(HttpStatusCode.OK, response.StatusCode);
     }
 
+    /// <summary>A clock that was read before is told with how it ran since; another unit's clock says nothing of this one.</summary>
+    [Fact]
+    public async Task AClockThatRunsAwayNamesItsDay()
+    {
+        using var site = new Site();
+        var id = await Recorder(site, "R-1");
+        var ledger = site.Services.GetRequiredService<Ledger>();
+        Task Kept(string serial, double hoursAgo, double offset) =>
+            ledger.KeepLooks(
+                Guid.Parse(site.JobId),
+                "R-1",
+                "Ina Solberg",
+                DateTimeOffset.UtcNow.AddHours(-hoursAgo),
+                [(LookKind.Recorder, new RecorderReading(serial, "", new(offset, 0.005), null, null, [], []))]
+            );
+        async Task<JsonNode?> Drift()
+        {
+            await Do(site, id, "read", new { by = "Ina Solberg" });
+            return (await Page(site, id))["clock"]![0]!["drift"];
+        }
+        await Kept("TH0000", 72, -4);
+        Assert.Null(await Drift());
+        // Long ago is another time, and a minute ago says nothing of a day.
+        await Kept("TH4107", 20 * 24, -4);
+        Assert.Null(await Drift());
+        using var other = new Site();
+        id = await Recorder(other, "R-1");
+        await other
+            .Services.GetRequiredService<Ledger>()
+            .KeepLooks(
+                Guid.Parse(other.JobId),
+                "R-1",
+                "Ina Solberg",
+                DateTimeOffset.UtcNow.AddHours(-48),
+                [(LookKind.Recorder, new RecorderReading("TH4107", "", new(0.2, 0.005), null, null, [], []))]
+            );
+        await Do(other, id, "read", new { by = "Ina Solberg" });
+        var drift = (await Page(other, id))["clock"]![0]!["drift"]!;
+        // 0.2 s two days ago, 0.8 s now: 0.3 s a day, and four days until it is two seconds off.
+        Assert.InRange(drift["secondsPerDay"]!.GetValue<double>(), 0.25, 0.35);
+        Assert.InRange(drift["daysToLimit"]!.GetValue<double>(), 3.4, 4.8);
+        Assert.False(drift["wasSet"]!.GetValue<bool>());
+    }
+
     /// <summary>Zones that ring all day are told from the recorder's own list, drafted for the Card, and quiet once the road is out of them.</summary>
     [Fact]
     public async Task ZonesThatRingAllDayAreToldAndCounted()

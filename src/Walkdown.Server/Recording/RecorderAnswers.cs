@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Recording;
 
@@ -90,6 +91,7 @@ public sealed record ChannelLine(
 /// <param name="Outcome">Against the limit.</param>
 /// <param name="LimitSeconds">Either way.</param>
 /// <param name="Against">The server of time instead of our clock; one at most.</param>
+/// <param name="Drift">How it ran since an earlier reading of it; null: there is none that is hours away.</param>
 public sealed record ClockLine(
     double OffsetSeconds,
     double UncertaintySeconds,
@@ -97,7 +99,8 @@ public sealed record ClockLine(
     string Zone,
     Outcome Outcome,
     double LimitSeconds,
-    ImmutableArray<ClockAgainst> Against
+    ImmutableArray<ClockAgainst> Against,
+    ClockDrift? Drift
 );
 
 /// <summary>A clock against another.</summary>

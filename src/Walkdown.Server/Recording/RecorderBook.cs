@@ -20,7 +20,11 @@ namespace Walkdown.Server.Recording;
 /// <summary>The recorders of a job: what is planned, what each said, which events were made before cameras, and what their clips prove.</summary>
 public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimeProvider time)
 {
+    /// <summary>So far back a reading of the same clock says how it runs.</summary>
+    private static readonly TimeSpan DriftOver = TimeSpan.FromDays(14);
+
     /// <summary>All that is known of one recorder.</summary>
+    /// <param name="Earlier">The earliest reading of its clock in the last two weeks, of the same unit; null: there is none but the last.</param>
     internal sealed record Known(
         Guid JobId,
         Guid Id,
@@ -32,7 +36,8 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
         DateTimeOffset? ReadAt,
         ChannelMap Map,
         RecorderProofs Proofs,
-        RecorderStore? Store
+        RecorderStore? Store,
+        ClockRead? Earlier = null
     )
     {
         /// <summary>What the recorder said when somebody decided to change it.</summary>
@@ -110,10 +115,15 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
                     l.Id,
                     l.Of,
                     l.Kind,
+                    l.At,
                 })
                 .ToListAsync()
-        ).GroupBy(l => (l.Of, l.Kind)).Select(g => g.First().Id).ToList();
-        var last = (await db.Looks.Where(l => said.Contains(l.Id)).ToListAsync()).ToDictionary(l => (l.Of, l.Kind));
+        ).GroupBy(l => (l.Of, l.Kind)).Select(g => (g.Key, Last: g.First(), First: g.Last(l => l.At >= g.First().At - DriftOver))).ToList();
+        var needed = said.SelectMany(s => s.Key.Kind == LookKind.Recorder ? new[] { s.Last.Id, s.First.Id } : [s.Last.Id]).ToHashSet();
+        var looks = (await db.Looks.Where(l => needed.Contains(l.Id)).ToListAsync()).ToDictionary(l => l.Id);
+        var last = said.ToDictionary(s => s.Key, s => looks[s.Last.Id]);
+        var first = said.Where(s => s.Key.Kind == LookKind.Recorder && s.First.Id != s.Last.Id)
+            .ToDictionary(s => s.Key.Of, s => looks[s.First.Id]);
         // The still of an event is a picture of its place; one that was erased is shown no more.
         var kept = (
             await db.Pictures.Where(p => p.JobId == jobId && !db.Erasures.Any(e => e.PictureId == p.Id)).Select(p => p.Id).ToListAsync()
@@ -171,7 +181,13 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
                         reading is null ? null : look!.At,
                         ChannelMap.Of(planned, reading?.Channels ?? []),
                         proofs,
-                        stores.GetValueOrDefault(r.Id)
+                        stores.GetValueOrDefault(r.Id),
+                        first.GetValueOrDefault(r.Label) is { } before
+                        && KeptNetwork.Recorder(before) is { Clock: { } clock } then
+                        && reading is { IsTyped: false }
+                        && then.Serial == reading.Serial
+                            ? new ClockRead(clock.OffsetSeconds, clock.UncertaintySeconds, before.At)
+                            : null
                     );
                 }),
         ];

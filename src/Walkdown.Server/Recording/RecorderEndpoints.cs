@@ -160,7 +160,10 @@ public static class RecorderEndpoints
                                     limit
                                 ),
                             ]
-                            : []
+                            : [],
+                        known is { Earlier: { } earlier, ReadAt: { } at1 }
+                            ? ClockDrift.Of(earlier, new(clock.OffsetSeconds, clock.UncertaintySeconds, at1), limit)
+                            : null
                     ),
                 ]
                 : [],

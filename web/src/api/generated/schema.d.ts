@@ -3726,6 +3726,32 @@ export interface components {
             limitSeconds: number;
             outcome: components["schemas"]["Outcome"];
         };
+        /** @description How a clock runs between two readings of it: a clock that follows a server runs level, one that was set once runs away. */
+        ClockDrift: {
+            /**
+             * Format: double
+             * @description Positive: it gains.
+             */
+            secondsPerDay: number;
+            /**
+             * Format: double
+             * @description Of both readings, over the time between them.
+             */
+            uncertaintyPerDay: number;
+            /**
+             * Format: double
+             * @description Between them.
+             */
+            hours: number;
+            /**
+             * Format: double
+             * @description From the later reading until it is beyond its limit at this rate; 0: it is already; null: it runs level as far as can
+             *                 be told, or towards right.
+             */
+            daysToLimit: null | number;
+            /** @description Between them it jumped by more than a clock can run: somebody or something set it, and the rate says nothing. */
+            wasSet: boolean;
+        };
         ClockLine: {
             /** Format: double */
             offsetSeconds: number;
@@ -3737,6 +3763,7 @@ export interface components {
             /** Format: double */
             limitSeconds: number;
             against: components["schemas"]["ClockAgainst"][];
+            drift: null | components["schemas"]["ClockDrift"];
         };
         CodeRequest: {
             code: string;

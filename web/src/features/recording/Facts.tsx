@@ -18,6 +18,19 @@ function ClockLine({ of }: { of: RecorderPage['clock'][number] }) {
   );
 }
 
+/** How the clock ran since it was read before: level as far as can be told, away, or set in between. */
+function Drift({ of }: { of: NonNullable<RecorderPage['clock'][number]['drift']> }) {
+  const hours = Math.round(of.hours);
+  if (of.wasSet) return <span className="text-label text-ink-2">{t('rec.drift-set', hours)}</span>;
+  if (of.daysToLimit === null)
+    return <span className="text-label text-ink-2">{t('rec.drift-level', hours, of.uncertaintyPerDay.toFixed(2))}</span>;
+  return (
+    <span className="text-label font-semibold text-noted">
+      {t('rec.drift-away', signed(of.secondsPerDay, 2), hours, of.daysToLimit.toFixed(1))}
+    </span>
+  );
+}
+
 const signed = (v: number, decimals = 1) => `${v >= 0 ? '+' : '-'}${Math.abs(v).toFixed(decimals)}`;
 
 function Fact({ name, hint, children }: { name: string; hint?: string; children: React.ReactNode }) {
@@ -54,6 +67,7 @@ export function Facts({ page, when, onAskTime }: { page: RecorderPage; when: (at
                 .filter(Boolean)
                 .join(', ')}
             </span>
+            {clock.drift && <Drift of={clock.drift} />}
           </>
         ) : (
           <span className="text-ink-2">{t('rec.clock-none')}</span>
