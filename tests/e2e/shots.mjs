@@ -93,7 +93,7 @@ await shot('card-open', await at('PT-04', 'cable.length'), {
   },
 });
 // Somebody walked before every camera of R-1, before it was started again and after.
-const [recorder] = (await call(`/jobs/${job.id}/recorders`)).recorders;
+const recorder = (await call(`/jobs/${job.id}/recorders`)).recorders.find((r) => r.label === 'R-1');
 const at1 = `/jobs/${job.id}/recorders/${recorder.id}`;
 const before = await call(at1);
 const channels = before.channels.filter((c) => c.deviceId).map((c) => c.number);
@@ -136,7 +136,7 @@ await shot('addresses', '/addresses', {
     for (const recorder of ['R-1', 'R-2']) {
       await page.getByRole('button', { name: "Recorders' lists" }).click();
       await sheet.getByRole('button', { name: `Read from ${recorder}` }).click();
-      await page.getByText(`${recorder}: `).waitFor();
+      await page.getByText(`${recorder} told of`).waitFor();
     }
     await page.getByRole('row').filter({ hasText: 'CC-10' }).first().click();
   },
