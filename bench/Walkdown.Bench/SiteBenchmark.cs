@@ -119,12 +119,7 @@ internal static class SiteBenchmark
         var clock = Stopwatch.StartNew();
         var sheet = SheetReader.Read(file)[0];
         var mapping = HeadingMatch.Propose(sheet.Rows, new Dictionary<string, string>(), new Dictionary<string, string>());
-        var plan = SchedulePlan.Of(
-            sheet.Rows,
-            mapping,
-            RegisterService.KindWords(catalogue, k => texts[k.TextKey]),
-            records: catalogue.Records
-        );
+        var plan = SchedulePlan.Of(sheet.Rows, mapping, RegisterService.KindWords(catalogue, k => texts[k.TextKey]), catalogue.Records);
         var read = clock.Elapsed;
         var import = new ScheduleImport(ledger, TimeProvider.System);
         var preview = await import.Preview(job, plan, catalogue);

@@ -20,6 +20,7 @@ public sealed record PlanDifference(string Field, string? Planned, string? AsBui
 /// <param name="SharesRunWith">Other places that hang on one of its runs.</param>
 /// <param name="Reaches">Every other place whose Card leans on this one: on its runs, on its supply, and at a recorder those on its
 /// channels.</param>
+/// <param name="Serves">Those on its channels: none but a recorder has any.</param>
 /// <param name="FaultWords">Words added to its Faults, in order.</param>
 /// <param name="Values">The register's row of this device, by column.</param>
 /// <param name="Differences">Where it is built otherwise than planned.</param>
@@ -31,6 +32,7 @@ public sealed record LoadedCard(
     ImmutableDictionary<Guid, DateTimeOffset?> People,
     ImmutableArray<Guid> SharesRunWith,
     ImmutableArray<Guid> Reaches,
+    ImmutableArray<Guid> Serves,
     ImmutableArray<FaultWord> FaultWords,
     IReadOnlyDictionary<string, string> Values,
     ImmutableArray<PlanDifference> Differences,
@@ -210,12 +212,13 @@ public static class CardFactsLoader
                     heads[device.Id].Count(),
                     [.. channels[device.Id]]
                 );
+                ImmutableArray<Guid> serves = [.. fed[device.Id].Distinct()];
                 ImmutableArray<Guid> reaches =
                 [
                     .. shared
                         .Concat(facts.Supply?.Taps.Select(t => t.DeviceId) ?? [])
                         .Concat(OnTheSameSource(facts))
-                        .Concat(fed[device.Id])
+                        .Concat(serves)
                         .Where(id => id != device.Id)
                         .Distinct(),
                 ];
@@ -225,6 +228,7 @@ public static class CardFactsLoader
                     people,
                     shared,
                     reaches,
+                    serves,
                     [.. words.Where(w => facts.Faults.Any(f => f.Id == w.FaultId))],
                     values,
                     RegisterValues.Differences(device, values, changes[device.Id]),

@@ -385,7 +385,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
     /// <summary>Other Cards that an entry reaches: those on the same run, and at a recorder, by its version, its start or their taking back, those on
     /// its channels, and by what it draws those on the same switch.</summary>
     private static ImmutableArray<Guid> ReachOf(LoadedCard card, EntryDecision decision) =>
-        !card.Reaches.IsEmpty
+        !card.Serves.IsEmpty
         && (
             decision.Events.Any(e => e is Withdrawal or Act)
             || decision.Readings.Any(r => r.Key.Check == KnownChecks.Firmware || r.Key.Check == KnownChecks.Boot)

@@ -21,7 +21,7 @@ public sealed class ImportReadingTests
         IReadOnlyList<IReadOnlyList<Cell>> rows,
         Func<SheetMapping, SheetMapping>? change = null,
         IReadOnlyDictionary<int, RowOddity>? odd = null
-    ) => SchedulePlan.Of(rows, (change ?? (m => m))(HeadingMatch.Propose(rows, None, None)), Kinds, odd);
+    ) => SchedulePlan.Of(rows, (change ?? (m => m))(HeadingMatch.Propose(rows, None, None)), Kinds, Facts.Shipped.Records, odd);
 
     [Theory]
     [InlineData("7", null, null, "7")]

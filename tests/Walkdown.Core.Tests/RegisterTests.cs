@@ -134,7 +134,7 @@ public sealed class RegisterTests
     private static SchedulePlan PlanOf(List<IReadOnlyList<Cell>> rows, Func<SheetMapping, SheetMapping>? change = null)
     {
         var mapping = HeadingMatch.Propose(rows, new Dictionary<string, string>(), new Dictionary<string, string>());
-        return SchedulePlan.Of(rows, change?.Invoke(mapping) ?? mapping, Kinds);
+        return SchedulePlan.Of(rows, change?.Invoke(mapping) ?? mapping, Kinds, Facts.Shipped.Records);
     }
 
     [Fact]

@@ -128,7 +128,8 @@ public sealed class RecorderTests
         await Do(site, id, "read", new { by = "Ina Solberg" });
         var channel = Channel(await Page(site, id), 7);
         Assert.Contains("map.rings", Notes(channel));
-        Assert.InRange(channel["rang"]!.GetValue<int>(), 240, 250);
+        Assert.InRange(channel["rang"]!["events"]!.GetValue<int>(), 240, 250);
+        Assert.True(channel["rang"]!["isOften"]!.GetValue<bool>());
         Assert.Null(Channel(await Page(site, id), 8)["rang"]);
         var (_, work) = await site.Post($"/api/jobs/{site.JobId}/recorders/rows", new { });
         var line = (await site.Over(work))["results"]!["lines"]!.AsArray().Single(l => l!["function"]!.ToString() == "recorder.nuisance")!;

@@ -15,6 +15,9 @@ public sealed record ClockRead(double OffsetSeconds, double UncertaintySeconds, 
 /// <param name="WasSet">Between them it jumped by more than a clock can run: somebody or something set it, and the rate says nothing.</param>
 public sealed record ClockDrift(double SecondsPerDay, double UncertaintyPerDay, double Hours, double? DaysToLimit, bool WasSet)
 {
+    /// <summary>So far back an earlier reading of the same clock says how it runs.</summary>
+    public static readonly TimeSpan Most = TimeSpan.FromDays(14);
+
     /// <summary>Readings nearer together say nothing of a day (practice).</summary>
     public static readonly TimeSpan Least = TimeSpan.FromHours(6);
 

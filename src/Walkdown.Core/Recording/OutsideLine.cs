@@ -13,6 +13,9 @@ public sealed record OutsideLine(double UploadMbps, double SendsMbps, int Viewer
     /// <summary>The row of a Card that says it.</summary>
     public static readonly CheckId Row = new("recorder.line");
 
+    /// <summary>Feature of what sends all day by itself: how much must be said.</summary>
+    internal const string SendsAway = "sends-away";
+
     /// <summary>Share of a line that may be used, of the limit set: what else is on it needs the rest.</summary>
     internal const string Share = "line.use-percent";
 
@@ -22,7 +25,7 @@ public sealed record OutsideLine(double UploadMbps, double SendsMbps, int Viewer
     /// <summary>As a reading of its row says it; null where that leaves out what is needed.</summary>
     /// <param name="line">Of the row.</param>
     /// <param name="sends">It sends by itself all day, and how much must be said.</param>
-    public static OutsideLine? Of(FormLine line, bool sends)
+    internal static OutsideLine? Of(FormLine line, bool sends)
     {
         double? Said(string field) => line.Of(field)?.Number;
         return
@@ -58,7 +61,7 @@ public sealed record OutsideLine(double UploadMbps, double SendsMbps, int Viewer
     internal static Judged Judge(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
         var said = ((FormValue)value).Lines[0];
-        var sends = c.Has("sends-away");
+        var sends = c.Has(SendsAway);
         if (Of(said, sends) is not { } line)
             return GeneralJudges.NotJudged(
                 new Message(

@@ -1,3 +1,5 @@
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Recording;
@@ -45,12 +47,26 @@ public sealed record LineForecast(
     int Viewers,
     int? MostViewers,
     bool IsWithin
-);
+)
+{
+    /// <summary>Times that what goes out by itself may grow until the line is full; null: nothing does.</summary>
+    internal double? Room => SendsMbps > 0 ? (AllowedMbps - (UsedMbps - SendsMbps)) / SendsMbps : null;
+}
 
 /// <summary>A line to the outside, with the share of it that may be used.</summary>
 /// <param name="Line">The line.</param>
 /// <param name="UsePercent">Of it.</param>
-public sealed record LineAllowed(OutsideLine Line, double UsePercent);
+public sealed record LineAllowed(OutsideLine Line, double UsePercent)
+{
+    /// <summary>As a reading of a Card's row says it; null where that leaves out what is needed.</summary>
+    /// <param name="said">Of <see cref="OutsideLine.Row"/>.</param>
+    /// <param name="facts">Of the Card.</param>
+    /// <param name="catalogue">In force.</param>
+    public static LineAllowed? Of(FormLine said, CardFacts facts, Catalogue catalogue) =>
+        OutsideLine.Of(said, CheckPlan.FeaturesOf(facts, catalogue).Contains(OutsideLine.SendsAway)) is { } line
+            ? new(line, catalogue.Figure(OutsideLine.Share))
+            : null;
+}
 
 /// <summary>How far one limit is away.</summary>
 /// <param name="Limit">Which.</param>
@@ -131,8 +147,8 @@ public sealed record RecordingForecast(
         if (retention.Days is { } held)
             spare.Add(new(RecordingLimit.Days, held / days - 1));
         var outside = line is null ? null : Outside(line, channels, retention.MeanMbps, tried.Viewers);
-        if (outside is { SendsMbps: > 0 and var sends })
-            spare.Add(new(RecordingLimit.Line, (outside.AllowedMbps - (outside.UsedMbps - sends)) / sends - 1));
+        if (outside?.Room is { } room)
+            spare.Add(new(RecordingLimit.Line, room - 1));
         spare.Sort((a, b) => a.Share.CompareTo(b.Share));
         double? rise = spare.Count > 0 ? 1 + spare[0].Share : null;
         double? frames = readFrames > 0 ? tried.FramesPerSecond ?? readFrames : null;
@@ -148,7 +164,7 @@ public sealed record RecordingForecast(
                     ? Within(frames * rise, FramesTried)
                     : null,
                 Within(full * rise, MbpsTried),
-                MostMotion(streams, usable, store.ReservePercent, days, FullLineMbps(outside, retention.MeanMbps)),
+                MostMotion(streams, usable, store.ReservePercent, days, outside?.Room * retention.MeanMbps ?? double.PositiveInfinity),
                 Within(retention.Days, DaysTried)
             ),
             [.. streams.Select(s => s.MeanMbps)],
@@ -220,12 +236,6 @@ public sealed record RecordingForecast(
     }
 
     private static bool IsOnMotion(RecordedStream s) => s.Mode is RecordingMode.Motion or RecordingMode.ScheduleMotion;
-
-    /// <summary>The mean rate of all channels at which the line to the outside is full; endless where it does not follow it.</summary>
-    private static double FullLineMbps(LineForecast? line, double meanMbps) =>
-        line is { SendsMbps: > 0 and var sends }
-            ? meanMbps * (line.AllowedMbps - (line.UsedMbps - sends)) / sends
-            : double.PositiveInfinity;
 
     /// <summary>The share of motion at which the days just hold, and the line: the mean rate is a straight line of it.</summary>
     private static double? MostMotion(RecordedStream[] streams, double usableTb, double reservePercent, double days, double mostMbps)

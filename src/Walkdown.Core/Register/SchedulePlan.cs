@@ -154,13 +154,13 @@ public sealed partial record SchedulePlan(
     /// <param name="kindWords">Device kinds by plain words, <c>cabinet</c> included.</param>
     /// <param name="odd">What the workbook says of whole rows, counted from 0.</param>
     /// <param name="mapping">Which column is which.</param>
-    /// <param name="records">Whether devices of a kind may have channels; null: recorders alone.</param>
+    /// <param name="records">Whether devices of a kind may have channels.</param>
     public static SchedulePlan Of(
         IReadOnlyList<IReadOnlyList<Cell>> rows,
         SheetMapping mapping,
         IReadOnlyDictionary<string, string> kindWords,
-        IReadOnlyDictionary<int, RowOddity>? odd = null,
-        Func<string, bool>? records = null
+        Func<string, bool> records,
+        IReadOnlyDictionary<int, RowOddity>? odd = null
     )
     {
         var passed = ImmutableArray.CreateBuilder<PassedLine>();
@@ -209,7 +209,7 @@ public sealed partial record SchedulePlan(
         }
         if (mapping.AddMissing)
             AddMissing(read, mapping);
-        Cross(read, problems, records ?? (kind => kind == "recorder"));
+        Cross(read, problems, records);
         return new SchedulePlan([.. read], [.. problems.OrderBy(p => p.Row)], passed.ToImmutable())
         {
             WithoutKind = supplements ? mapping.HeaderRow + 1 : null,

@@ -189,7 +189,7 @@ public sealed class ImportService(Ledger ledger, ScheduleImport import, Catalogu
         _drafts.TryGetValue(draft, out var d) && index >= 0 && index < d.Sheets.Count ? d.Sheets[index] : null;
 
     private SchedulePlan PlanOf(Sheet sheet, SheetMapping mapping) =>
-        SchedulePlan.Of(sheet.Rows, mapping, Words(), sheet.Odd, catalogue.Catalogue.Records);
+        SchedulePlan.Of(sheet.Rows, mapping, Words(), catalogue.Catalogue.Records, sheet.Odd);
 
     public Dictionary<string, string> Words() => RegisterService.KindWords(catalogue.Catalogue, k => catalogue.Texts[k.TextKey]);
 

@@ -49,7 +49,7 @@ public sealed record ProofLine(
 /// <param name="IsPendingAfter">That event was made after the restart.</param>
 /// <param name="Week">Hours in which a schedule records; empty where it did not say, or none.</param>
 /// <param name="Stream">Against what was asked for; one at most, none where nobody has asked the recorder.</param>
-/// <param name="Rang">How often its zones rang in the last 24 hours, without what somebody made; null: it did not say.</param>
+/// <param name="Rang">How often its zones rang in the last 24 hours; null: it did not say.</param>
 /// <param name="Clock">Of the camera against its recorder's, by the last look at both; one at most.</param>
 public sealed record ChannelLine(
     int Number,
@@ -84,8 +84,13 @@ public sealed record ChannelLine(
     ImmutableArray<WeekSpan> Week,
     ImmutableArray<StreamStanding> Stream,
     ImmutableArray<ClockAgainst> Clock,
-    int? Rang
+    RangLine? Rang
 );
+
+/// <summary>How often zones rang.</summary>
+/// <param name="Events">In the last 24 hours, without those that were pressed here; walks of its Card are taken out there.</param>
+/// <param name="IsOften">More than the limit set finds bearable.</param>
+public sealed record RangLine(int Events, bool IsOften);
 
 /// <summary>A clock as it was read.</summary>
 /// <param name="Outcome">Against the limit.</param>

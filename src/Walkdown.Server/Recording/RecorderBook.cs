@@ -20,11 +20,8 @@ namespace Walkdown.Server.Recording;
 /// <summary>The recorders of a job: what is planned, what each said, which events were made before cameras, and what their clips prove.</summary>
 public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimeProvider time)
 {
-    /// <summary>So far back a reading of the same clock says how it runs.</summary>
-    private static readonly TimeSpan DriftOver = TimeSpan.FromDays(14);
-
     /// <summary>All that is known of one recorder.</summary>
-    /// <param name="Earlier">The earliest reading of its clock in the last two weeks, of the same unit; null: there is none but the last.</param>
+    /// <param name="Earlier">The earliest reading of its clock, as far back as one says how it runs, of the same unit; null: there is none but the last.</param>
     internal sealed record Known(
         Guid JobId,
         Guid Id,
@@ -118,7 +115,7 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
                     l.At,
                 })
                 .ToListAsync()
-        ).GroupBy(l => (l.Of, l.Kind)).Select(g => (g.Key, Last: g.First(), First: g.Last(l => l.At >= g.First().At - DriftOver))).ToList();
+        ).GroupBy(l => (l.Of, l.Kind)).Select(g => (g.Key, Last: g.First(), First: g.Last(l => l.At >= g.First().At - ClockDrift.Most))).ToList();
         var needed = said.SelectMany(s => s.Key.Kind == LookKind.Recorder ? new[] { s.Last.Id, s.First.Id } : [s.Last.Id]).ToHashSet();
         var looks = (await db.Looks.Where(l => needed.Contains(l.Id)).ToListAsync()).ToDictionary(l => l.Id);
         var last = said.ToDictionary(s => s.Key, s => looks[s.Last.Id]);

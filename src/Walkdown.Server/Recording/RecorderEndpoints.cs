@@ -234,6 +234,7 @@ public static class RecorderEndpoints
     )
     {
         var stream = StreamStanding.Of(c, proof, camera, catalogue);
+        var often = rang?.Wrong(catalogue);
         var (planned, read) = (c.Planned, c.Read);
         DateTimeOffset? waits = pending.TryGetValue(c.Number, out var at) ? at : null;
         return new(
@@ -248,7 +249,7 @@ public static class RecorderEndpoints
             read?.Name ?? "",
             c.Carries is null ? "" : ChannelMap.NameOf(c.Carries),
             read is not null,
-            isRead && (c.NeedsHandWith(proof) || stream?.Notes.Any(n => n.IsWrong) == true || rang?.Wrong(catalogue) is not null),
+            isRead && (c.NeedsHandWith(proof) || stream?.Notes.Any(n => n.IsWrong) == true || often is not null),
             c.NameDiffers,
             read?.State ?? ChannelState.Untold,
             read?.When ?? RecordedWhen.Untold,
@@ -265,13 +266,11 @@ public static class RecorderEndpoints
             read?.IsKept,
             waits,
             waits > restart,
-            isRead
-                ? [.. RecorderNotes.Of(c, proof), .. stream?.Notes ?? [], .. rang?.Wrong(catalogue) is { } often ? new[] { often } : []]
-                : [],
+            isRead ? [.. RecorderNotes.Of(c, proof), .. stream?.Notes ?? [], .. often is null ? [] : new[] { often }] : [],
             read?.When == RecordedWhen.Schedule ? read.Week ?? [] : [],
             stream is null ? [] : [stream],
             [],
-            rang?.AfterEvents
+            rang is null ? null : new(rang.AfterEvents, often is not null)
         );
     }
 

@@ -52,11 +52,7 @@ public static class RecordingEndpoints
         if (await ledger.Judge(deviceId, catalogue.Catalogue) is not var (recorder, judged))
             return Problems.Of(404, "problem.unknown-card");
         var line = LineOf(judged, RecorderStore.Row);
-        var features = catalogue.Catalogue.FeaturesOf(recorder.Facts.Place.Kind, recorder.Facts.Place.Features);
-        var outside =
-            LineOf(judged, OutsideLine.Row) is { } told && OutsideLine.Of(told, features.Contains("sends-away")) is { } known
-                ? new LineAllowed(known, catalogue.Catalogue.Figure("line.use-percent"))
-                : null;
+        var outside = LineOf(judged, OutsideLine.Row) is { } told ? LineAllowed.Of(told, recorder.Facts, catalogue.Catalogue) : null;
         var said = await recorders.Load(recorder.Job.Id, deviceId);
         var loads = ChannelLoads.Of(
             await Channels(recorder, ledger, book, catalogue.Catalogue, said),

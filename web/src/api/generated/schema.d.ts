@@ -3534,8 +3534,7 @@ export interface components {
             week: components["schemas"]["WeekSpan"][];
             stream: components["schemas"]["StreamStanding"][];
             clock: components["schemas"]["ClockAgainst"][];
-            /** Format: int32 */
-            rang: null | number;
+            rang: null | components["schemas"]["RangLine"];
         };
         /** @description One channel as it is recorded. */
         ChannelLoad: {
@@ -6458,6 +6457,11 @@ export interface components {
             /** Format: double */
             value?: number;
             unit?: components["schemas"]["Unit"];
+        };
+        RangLine: {
+            /** Format: int32 */
+            events: number;
+            isOften: boolean;
         };
         /** @description A range of the plan. */
         Range: {

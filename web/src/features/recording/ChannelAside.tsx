@@ -198,9 +198,7 @@ export function ChannelAside({
         {isRead && line.rang !== null && (
           <p className="grid grid-cols-[4rem_1fr] gap-x-2 border-t border-dotted border-hairline py-1">
             <span>{t('rec.row.rang')}</span>
-            <span className={`font-read ${line.notes.some((n) => n.said.code === 'map.rings') ? 'font-bold text-refused' : ''}`}>
-              {t('rec.rang', line.rang)}
-            </span>
+            <span className={`font-read ${line.rang.isOften ? 'font-bold text-refused' : ''}`}>{t('rec.rang', line.rang.events)}</span>
           </p>
         )}
         {line.meanMbps !== null && line.peakMbps !== null && (
