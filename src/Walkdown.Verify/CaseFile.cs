@@ -30,20 +30,20 @@ public static class CaseFile
             var operation = one.GetProperty("in").TryGetProperty("operation", out var name) ? name.GetString()! : "";
             results.Add(
                 operations is not null && operations.TryGetValue(operation, out var run)
-                    ? new CaseResult(id, Compare(run, one))
+                    ? new CaseResult(id, Compare(run, one, Path.GetDirectoryName(Path.GetFullPath(path))!))
                     : new CaseResult(id, "not built")
             );
         }
         return results;
     }
 
-    private static string? Compare(Operations.Operation run, JsonElement one)
+    private static string? Compare(Operations.Operation run, JsonElement one, string folder)
     {
         var expected = one.GetProperty("out");
         JsonNode? got;
         try
         {
-            got = JsonSerializer.SerializeToNode(run(new CaseInput(one.GetProperty("in"))), Json);
+            got = JsonSerializer.SerializeToNode(run(new CaseInput(one.GetProperty("in"), folder: folder)), Json);
         }
         catch (BadInputException refused)
         {

@@ -1,10 +1,17 @@
+using System.Globalization;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Pictures;
+using Walkdown.Formats;
 
 namespace Walkdown.Verify;
 
 /// <summary>The inputs of one case. Says only whether a value is there and is of the right sort; ranges are Core's.</summary>
-public sealed class CaseInput(JsonElement json, string path = "")
+/// <param name="json">Of the case.</param>
+/// <param name="path">Where in it; empty: all of it.</param>
+/// <param name="folder">In which its pictures are.</param>
+public sealed partial class CaseInput(JsonElement json, string path = "", string folder = "")
 {
     public bool Has(string name) => json.TryGetProperty(name, out var value) && value.ValueKind != JsonValueKind.Null;
 
@@ -70,6 +77,48 @@ public sealed class CaseInput(JsonElement json, string path = "")
             throw Bad(BadInputReason.UnknownValue, name);
         return value.EnumerateArray().Select(item => new CaseInput(item, name)).ToList();
     }
+
+    /// <summary>Groups by their names.</summary>
+    public IEnumerable<(string Name, CaseInput Value)> Groups(string name)
+    {
+        var value = Raw(name);
+        return value.ValueKind == JsonValueKind.Object
+            ? value.EnumerateObject().Select(p => (p.Name, new CaseInput(p.Value, name))).ToList()
+            : throw Bad(BadInputReason.UnknownValue, name);
+    }
+
+    /// <summary>A picture beside the cases.</summary>
+    public GreyRaster Picture(string name)
+    {
+        var file = Path.Combine(folder, Text(name));
+        return File.Exists(file) ? PictureFile.Read(File.ReadAllBytes(file)) : throw Bad(BadInputReason.UnknownValue, name);
+    }
+
+    /// <summary>A moment, written out to the second, of UTC.</summary>
+    public DateTimeOffset Utc(string name) =>
+        Stamped().IsMatch(Text(name))
+        && DateTimeOffset.TryParseExact(
+            Text(name),
+            "yyyy-MM-dd'T'HH:mm:ss'Z'",
+            CultureInfo.InvariantCulture,
+            DateTimeStyles.AssumeUniversal,
+            out var at
+        )
+            ? at
+            : throw Bad(BadInputReason.UnknownValue, name);
+
+    /// <summary>A date, written out.</summary>
+    public DateOnly Day(string name) =>
+        Dated().IsMatch(Text(name))
+        && DateOnly.TryParseExact(Text(name), "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day)
+            ? day
+            : throw Bad(BadInputReason.UnknownValue, name);
+
+    [GeneratedRegex(@"\A\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ\z")]
+    private static partial Regex Stamped();
+
+    [GeneratedRegex(@"\A\d{4}-\d\d-\d\d\z")]
+    private static partial Regex Dated();
 
     public CaseInput Group(string name) => new(Raw(name), name);
 

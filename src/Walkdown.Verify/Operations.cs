@@ -1,9 +1,7 @@
 using System.Text.Json;
 using Walkdown.Core.Acceptance;
-using Walkdown.Core.Aiming;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Catalogues;
-using Walkdown.Core.Clocks;
 using Walkdown.Core.Coax;
 using Walkdown.Core.Links;
 using Walkdown.Core.Measures;
@@ -503,71 +501,11 @@ public static class Operations
         ["H"] = AddressOperations.All,
         ["I"] = RecordingOperations.Time,
         ["J"] = RecordingOperations.Recording,
-        ["O"] = RecordingOperations.Plates,
-        ["K"] = new Dictionary<string, Operation>
-        {
-            ["coverage"] = i =>
-            {
-                var r = Coverage.Of(
-                    i.Number("camera_height_m"),
-                    i.Number("tilt_deg"),
-                    i.Number("vertical_fov_deg"),
-                    i.Number("target_height_m", 0)
-                );
-                return new
-                {
-                    lower_edge_deg = r.LowerEdgeDeg,
-                    upper_edge_deg = r.UpperEdgeDeg,
-                    near_edge_m = r.NearMetres,
-                    far_edge_m = r.FarMetres,
-                    blind_zone_m = r.BlindMetres,
-                    sees_straight_down = r.SeesStraightDown,
-                    horizon_in_view = r.HorizonInView,
-                    verdict = r.IsInView ? "ok" : "plane_never_in_view",
-                };
-            },
-        },
-        ["M"] = new Dictionary<string, Operation>
-        {
-            ["position"] = i =>
-            {
-                var r = Sun.At(i.Number("latitude_deg"), i.Number("longitude_deg"), Utc(i.Text("utc")));
-                return new
-                {
-                    azimuth_deg = r.AzimuthDeg,
-                    elevation_deg = r.ElevationDeg,
-                    apparent_elevation_deg = r.ApparentElevationDeg,
-                    declination_deg = r.DeclinationDeg,
-                    equation_of_time_min = r.EquationOfTimeMinutes,
-                    hour_angle_deg = r.HourAngleDeg,
-                };
-            },
-            ["events"] = i =>
-            {
-                var r = Sun.On(i.Number("latitude_deg"), i.Number("longitude_deg"), Date(i, "date")!.Value, i.Number("utc_offset_min"));
-                return new
-                {
-                    solar_noon_utc = Utc(r.Noon),
-                    noon_elevation_deg = r.NoonElevationDeg,
-                    sun = r.Sun switch
-                    {
-                        Sun.Course.AlwaysAbove => "never_sets",
-                        Sun.Course.AlwaysBelow => "never_rises",
-                        _ => "rises_and_sets",
-                    },
-                    sunrise_utc = Utc(r.Sunrise),
-                    sunset_utc = Utc(r.Sunset),
-                    civil = r.CivilLight switch
-                    {
-                        Sun.Course.AlwaysAbove => "never_dark",
-                        Sun.Course.AlwaysBelow => "never_light",
-                        _ => "dusk_and_dawn",
-                    },
-                    civil_dawn_utc = Utc(r.Dawn),
-                    civil_dusk_utc = Utc(r.Dusk),
-                };
-            },
-        },
+        ["K"] = OpticsOperations.Optics,
+        ["L"] = OpticsOperations.Aim,
+        ["M"] = OpticsOperations.Light,
+        ["N"] = PictureOperations.Pictures,
+        ["O"] = PictureOperations.Plates,
         ["P"] = new Dictionary<string, Operation>
         {
             ["verdict"] = Decide,
@@ -995,12 +933,6 @@ public static class Operations
             ? date
             : throw new BadInputException(BadInputReason.UnknownValue, name);
     }
-
-    private static DateTimeOffset Utc(string text) =>
-        DateTimeOffset.Parse(text, System.Globalization.CultureInfo.InvariantCulture, System.Globalization.DateTimeStyles.AssumeUniversal);
-
-    private static string? Utc(DateTimeOffset? at) =>
-        at?.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ssZ", System.Globalization.CultureInfo.InvariantCulture);
 
     private static object CompositeLevel(CaseInput i)
     {

@@ -1,5 +1,3 @@
-using System.Globalization;
-using System.Text.RegularExpressions;
 using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Recording;
@@ -7,7 +5,7 @@ using Walkdown.Core.Recording;
 namespace Walkdown.Verify;
 
 /// <summary>Topics I, time, and J, recording: names and shapes only.</summary>
-internal static partial class RecordingOperations
+internal static class RecordingOperations
 {
     public static readonly IReadOnlyDictionary<string, Operations.Operation> Time = new Dictionary<string, Operations.Operation>
     {
@@ -147,8 +145,8 @@ internal static partial class RecordingOperations
         ["measured_retention"] = i =>
         {
             var (days, verdict) = MeasuredRetention.Of(
-                Stamp(i, "oldest_utc"),
-                Stamp(i, "newest_utc"),
+                i.Utc("oldest_utc"),
+                i.Utc("newest_utc"),
                 i.Number("required_days"),
                 i.Flag("reached_steady_state")
             );
@@ -248,19 +246,4 @@ internal static partial class RecordingOperations
                     s.Number("background_mbps", 0)
                 )),
         ];
-
-    private static DateTimeOffset Stamp(CaseInput i, string name) =>
-        Stamped().IsMatch(i.Text(name))
-        && DateTimeOffset.TryParseExact(
-            i.Text(name),
-            "yyyy-MM-dd'T'HH:mm:ss'Z'",
-            CultureInfo.InvariantCulture,
-            DateTimeStyles.AssumeUniversal,
-            out var at
-        )
-            ? at
-            : throw new BadInputException(BadInputReason.UnknownValue, name);
-
-    [GeneratedRegex(@"\A\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ\z")]
-    private static partial Regex Stamped();
 }

@@ -31,6 +31,8 @@ public static class Words
         ["Level5"] = "5",
         ["Level6"] = "6",
         ["Level10"] = "10",
+        ["Edition2014"] = "edition_2014",
+        ["Edition2025"] = "edition_2025",
         ["Of50"] = "50",
         ["Of60"] = "60",
         ["V12Dc"] = "12_v_dc",

@@ -3,6 +3,7 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Aiming;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Optics;
 using Walkdown.Core.Power;
 
 namespace Walkdown.Core.Tests;

@@ -32,7 +32,8 @@ public sealed class WallTests
             { "Storage", "Access|Formats|Devices|Reports|Server|StandIns|Verify|Crew" },
             { "Devices", "Access|Formats|Storage|Reports|Server|StandIns|Verify|Crew" },
             { "Reports", "Access|Formats|Storage|Devices|Server|StandIns|Verify|Crew" },
-            { "Verify", "Access|Formats|Storage|Devices|Reports|Server|StandIns|Crew" },
+            // It reads pictures beside its cases.
+            { "Verify", "Access|Storage|Devices|Reports|Server|StandIns|Crew" },
             { "StandIns", "Access|Formats|Storage|Devices|Reports|Server|Verify|Crew" },
             { "Access", "Formats|Storage|Devices|Reports|Server|StandIns|Verify|Crew" },
             { "Crew", "Access|Formats|Storage|Devices|Reports|Server|StandIns|Verify" },

@@ -86,6 +86,12 @@ public static class Sun
     public static Place At(double latitudeDeg, double longitudeDeg, DateTimeOffset moment)
     {
         Check(latitudeDeg, longitudeDeg, moment.UtcDateTime.Year);
+        return Unchecked(latitudeDeg, longitudeDeg, moment);
+    }
+
+    /// <summary>The same, hours beyond the years of the equations included: a local year begins and ends in another one by UTC.</summary>
+    internal static Place Unchecked(double latitudeDeg, double longitudeDeg, DateTimeOffset moment)
+    {
         var (declination, equation) = Core(JulianDay(moment));
         var minutes = moment.UtcDateTime.TimeOfDay.TotalMinutes;
         var solar = (((minutes + equation + 4 * longitudeDeg) % 1440) + 1440) % 1440;
@@ -120,13 +126,12 @@ public static class Sun
         var (civil, dawn, dusk) = Crossing(Civil);
         return new Day(noon, At(latitudeDeg, longitudeDeg, noon).ElevationDeg, sun, rise, set, civil, dawn, dusk);
 
+        // Each is found for itself: at the edge of a polar season a day may have one without the other. The word follows the evening.
         (Course, DateTimeOffset?, DateTimeOffset?) Crossing(double altitude)
         {
-            var (morning, before) = Event(altitude, -1);
-            var (evening, after) = Event(altitude, 1);
-            return morning is null || evening is null
-                ? (before == Course.Both ? after : before, null, null)
-                : (Course.Both, morning, evening);
+            var (morning, _) = Event(altitude, -1);
+            var (evening, course) = Event(altitude, 1);
+            return (course, morning, evening);
         }
 
         (DateTimeOffset?, Course) Event(double altitude, int side)
@@ -181,16 +186,14 @@ public static class Sun
         for (var day = -1; day < 11; day++)
         {
             var here = Known(latitudeDeg, longitudeDeg, today.AddDays(day), offset);
-            if (here.CivilLight == Course.AlwaysBelow)
-                dusk ??= here.Noon.AddMinutes(-720);
-            else if (here.CivilLight == Course.Both)
+            if (dusk is { } from && here.Dawn is { } dawn && dawn > moment && dawn > from)
+                return new Night(from, dawn);
+            dusk = here.CivilLight switch
             {
-                if (dusk is { } from && here.Dawn > moment && here.Dawn > from)
-                    return new Night(from, here.Dawn);
-                dusk = here.Dusk!.Value.AddMinutes(settleMinutes);
-            }
-            else
-                dusk = null;
+                Course.AlwaysBelow => dusk ?? here.Noon.AddMinutes(-720),
+                Course.Both => here.Dusk!.Value.AddMinutes(settleMinutes),
+                _ => null,
+            };
         }
         return dusk is { } begins ? new Night(begins, null) : null;
     }
@@ -218,13 +221,14 @@ public static class Sun
         var seconds =
             elevation > 5 ? 58.1 / tan - 0.07 / Math.Pow(tan, 3) + 0.000086 / Math.Pow(tan, 5)
             : elevation > -0.575 ? 1735 + elevation * (-518.2 + elevation * (103.4 + elevation * (-12.79 + elevation * 0.711)))
-            : -20.774 / tan;
+            : -20.772 / tan;
         return seconds / 3600;
     }
 
     private static double JulianDay(DateTimeOffset moment) => moment.ToUnixTimeMilliseconds() / 86_400_000.0 + 2440587.5;
 
-    private static void Check(double latitude, double longitude, int year)
+    /// <exception cref="BadInputException">A place that is none on earth, or a year that the equations do not reach.</exception>
+    internal static void Check(double latitude, double longitude, int year)
     {
         Within(latitude, 90, "latitude_deg");
         Within(longitude, 180, "longitude_deg");

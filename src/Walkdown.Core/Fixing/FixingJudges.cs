@@ -1,6 +1,6 @@
 using Walkdown.Core.Acceptance;
-using Walkdown.Core.Aiming;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Optics;
 
 namespace Walkdown.Core.Fixing;
 

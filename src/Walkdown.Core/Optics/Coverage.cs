@@ -1,6 +1,6 @@
 using Walkdown.Core.Measures;
 
-namespace Walkdown.Core.Aiming;
+namespace Walkdown.Core.Optics;
 
 /// <summary>What a tilted camera sees of a level plane beneath it (docs/calculations.md, K).</summary>
 public static class Coverage

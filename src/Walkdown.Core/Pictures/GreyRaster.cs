@@ -1,0 +1,111 @@
+using Walkdown.Core.Measures;
+
+namespace Walkdown.Core.Pictures;
+
+/// <summary>A picture as grey levels 0 to 255, row by row from the top left. Whoever decodes a file makes one; Core knows no file.</summary>
+public sealed class GreyRaster
+{
+    /// <summary>Bigger pictures are refused, pixels.</summary>
+    public const int Most = 80_000_000;
+
+    private readonly byte[] _levels;
+
+    /// <param name="width">At least 3.</param>
+    /// <param name="height">At least 3.</param>
+    /// <param name="levels">Row by row; kept, not copied.</param>
+    /// <exception cref="BadInputException">Smaller than 3 x 3, larger than <see cref="Most"/>, or not as many levels as pixels.</exception>
+    public GreyRaster(int width, int height, byte[] levels)
+    {
+        Require.Number(width, "width", 3);
+        Require.Number(height, "height", 3);
+        Require.Number((double)width * height, "image", 9, Most);
+        Require.Consistent(levels.Length == width * height, "image");
+        (Width, Height, _levels) = (width, height, levels);
+    }
+
+    /// <summary>Pixels across.</summary>
+    public int Width { get; }
+
+    /// <summary>Pixels down.</summary>
+    public int Height { get; }
+
+    /// <summary>All levels, row by row.</summary>
+    public ReadOnlySpan<byte> Levels => _levels;
+
+    /// <summary>Level of one pixel.</summary>
+    public byte this[int x, int y] => _levels[y * Width + x];
+
+    /// <summary>Grey of a colour, a whole number (ITU-R BT.601).</summary>
+    public static byte Grey(byte red, byte green, byte blue) => (byte)Math.Round(0.299 * red + 0.587 * green + 0.114 * blue);
+
+    /// <summary>A part of the picture, inside it.</summary>
+    public GreyRaster Cut(int x, int y, int width, int height)
+    {
+        Require.Consistent(x >= 0 && y >= 0 && x + width <= Width && y + height <= Height, "region");
+        var cut = new byte[width * height];
+        for (var row = 0; row < height; row++)
+            Levels.Slice((y + row) * Width + x, width).CopyTo(cut.AsSpan(row * width));
+        return new(width, height, cut);
+    }
+
+    /// <summary>Edges of part <paramref name="at"/> of <paramref name="parts"/> along a length.</summary>
+    internal static (int From, int To) Part(int length, int parts, int at) =>
+        ((int)((long)at * length / parts), (int)((long)(at + 1) * length / parts));
+
+    /// <summary>Two pictures that are compared have one size.</summary>
+    internal static void SameSize(GreyRaster a, GreyRaster b) =>
+        Require.Consistent(a.Width == b.Width && a.Height == b.Height, "new_image");
+
+    /// <summary>How many pixels have each level.</summary>
+    internal int[] Histogram()
+    {
+        // Four counts side by side: the next pixel need not wait for the last one's.
+        Span<int> counts = stackalloc int[4 * 256];
+        counts.Clear();
+        var levels = Levels;
+        var i = 0;
+        for (; i + 3 < levels.Length; i += 4)
+        {
+            counts[levels[i]]++;
+            counts[256 + levels[i + 1]]++;
+            counts[512 + levels[i + 2]]++;
+            counts[768 + levels[i + 3]]++;
+        }
+        for (; i < levels.Length; i++)
+            counts[levels[i]]++;
+        var all = new int[256];
+        for (var g = 0; g < 256; g++)
+            all[g] = counts[g] + counts[256 + g] + counts[512 + g] + counts[768 + g];
+        return all;
+    }
+
+    /// <summary>Percentile of a histogram by nearest rank.</summary>
+    internal static int Percentile(ReadOnlySpan<int> histogram, double percent)
+    {
+        long count = 0;
+        foreach (var n in histogram)
+            count += n;
+        var rank = Math.Max(1, (long)Math.Ceiling(percent / 100 * count - 1e-9));
+        long seen = 0;
+        for (var g = 0; g < 256; g++)
+            if ((seen += histogram[g]) >= rank)
+                return g;
+        return 255;
+    }
+
+    /// <summary>Mean and deviation (by the count) of a histogram.</summary>
+    internal static (double Mean, double Deviation) Moments(ReadOnlySpan<int> histogram)
+    {
+        double count = 0,
+            sum = 0,
+            squares = 0;
+        for (var g = 0; g < 256; g++)
+        {
+            count += histogram[g];
+            sum += (double)g * histogram[g];
+            squares += (double)g * g * histogram[g];
+        }
+        var mean = sum / count;
+        return (mean, Math.Sqrt(Math.Max(0, squares / count - mean * mean)));
+    }
+}

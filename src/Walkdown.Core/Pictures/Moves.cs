@@ -1,0 +1,149 @@
+namespace Walkdown.Core.Pictures;
+
+/// <summary>How the points of one picture come to lie in another, by four numbers. Points are counted from the middle of the
+/// picture.</summary>
+internal interface IMove<TSelf>
+    where TSelf : struct, IMove<TSelf>
+{
+    /// <summary>Where a point comes to lie.</summary>
+    void Map(float x, float y, out float u, out float v);
+
+    /// <summary>How the value there changes with each of the four, of its slopes.</summary>
+    void Slopes(float x, float y, float u, float v, float gx, float gy, Span<float> into);
+
+    /// <summary>After a small step of the four.</summary>
+    TSelf After(ReadOnlySpan<double> step);
+
+    /// <summary>The same on a picture so many times the size.</summary>
+    TSelf Sized(double times);
+}
+
+/// <summary>Turned, zoomed and shifted.</summary>
+/// <param name="A">Scale times the cosine of the turn.</param>
+/// <param name="B">Scale times its sine; clockwise positive.</param>
+/// <param name="X">Shift of the middle, right.</param>
+/// <param name="Y">Shift of the middle, down.</param>
+internal readonly record struct SimilarMove(double A, double B, double X, double Y) : IMove<SimilarMove>
+{
+    public static SimilarMove Of(double turnRad, double scale, double x, double y) =>
+        new(scale * Math.Cos(turnRad), scale * Math.Sin(turnRad), x, y);
+
+    public double Scale => double.Hypot(A, B);
+
+    public double TurnRad => Math.Atan2(B, A);
+
+    public void Map(float x, float y, out float u, out float v)
+    {
+        u = (float)(A * x - B * y + X);
+        v = (float)(B * x + A * y + Y);
+    }
+
+    public void Slopes(float x, float y, float u, float v, float gx, float gy, Span<float> into)
+    {
+        into[0] = gx * x + gy * y;
+        into[1] = -gx * y + gy * x;
+        into[2] = gx;
+        into[3] = gy;
+    }
+
+    public SimilarMove After(ReadOnlySpan<double> step) => new(A + step[0], B + step[1], X + step[2], Y + step[3]);
+
+    public SimilarMove Sized(double times) => this with { X = X * times, Y = Y * times };
+}
+
+/// <summary>A camera turned about itself, and zoomed: what a lens without distortion really does.</summary>
+internal readonly struct TurnMove : IMove<TurnMove>
+{
+    private readonly double _xx,
+        _xy,
+        _xz,
+        _yx,
+        _yy,
+        _yz,
+        _zx,
+        _zy,
+        _zz,
+        _focal,
+        _zoom;
+
+    /// <param name="rotation">Of the rays, row by row: a ray of the first camera as the second one meets it.</param>
+    /// <param name="focal">Pixels, of the first picture.</param>
+    /// <param name="zoom">The second one's against it.</param>
+    public TurnMove(ReadOnlySpan<double> rotation, double focal, double zoom)
+    {
+        (_xx, _xy, _xz) = (rotation[0], rotation[1], rotation[2]);
+        (_yx, _yy, _yz) = (rotation[3], rotation[4], rotation[5]);
+        (_zx, _zy, _zz) = (rotation[6], rotation[7], rotation[8]);
+        (_focal, _zoom) = (focal, zoom);
+    }
+
+    /// <summary>Rows of the rotation.</summary>
+    public double[] Rotation => [_xx, _xy, _xz, _yx, _yy, _yz, _zx, _zy, _zz];
+
+    public double Zoom => _zoom;
+
+    public void Map(float x, float y, out float u, out float v)
+    {
+        var (rx, ry) = (x / _focal, y / _focal);
+        var z = _zx * rx + _zy * ry + _zz;
+        if (z < 1e-3)
+        {
+            (u, v) = (float.NegativeInfinity, float.NegativeInfinity);
+            return;
+        }
+        var f = _focal * _zoom / z;
+        u = (float)((_xx * rx + _xy * ry + _xz) * f);
+        v = (float)((_yx * rx + _yy * ry + _yz) * f);
+    }
+
+    public void Slopes(float x, float y, float u, float v, float gx, float gy, Span<float> into)
+    {
+        var f = (float)(_focal * _zoom);
+        // A small turn about right, down and forward moves the ray by their cross product; then the zoom.
+        into[0] = -gx * u * v / f - gy * (f + v * v / f);
+        into[1] = gx * (f + u * u / f) + gy * u * v / f;
+        into[2] = -gx * v + gy * u;
+        into[3] = gx * u + gy * v;
+    }
+
+    public TurnMove After(ReadOnlySpan<double> step)
+    {
+        var small = Turned(step[0], step[1], step[2]);
+        return new(Times(small, Rotation), _focal, _zoom * Math.Exp(step[3]));
+    }
+
+    public TurnMove Sized(double times) => new(Rotation, _focal * times, _zoom);
+
+    /// <summary>The turn by a vector, radians (Rodrigues).</summary>
+    internal static double[] Turned(double x, double y, double z)
+    {
+        var angle = Math.Sqrt(x * x + y * y + z * z);
+        if (angle < 1e-15)
+            return [1, 0, 0, 0, 1, 0, 0, 0, 1];
+        (x, y, z) = (x / angle, y / angle, z / angle);
+        var (s, c) = Math.SinCos(angle);
+        var k = 1 - c;
+        return
+        [
+            c + x * x * k,
+            x * y * k - z * s,
+            x * z * k + y * s,
+            y * x * k + z * s,
+            c + y * y * k,
+            y * z * k - x * s,
+            z * x * k - y * s,
+            z * y * k + x * s,
+            c + z * z * k,
+        ];
+    }
+
+    /// <summary>One after the other: the second one's rows times the first.</summary>
+    internal static double[] Times(ReadOnlySpan<double> a, ReadOnlySpan<double> b)
+    {
+        var all = new double[9];
+        for (var r = 0; r < 3; r++)
+        for (var c = 0; c < 3; c++)
+            all[3 * r + c] = a[3 * r] * b[c] + a[3 * r + 1] * b[3 + c] + a[3 * r + 2] * b[6 + c];
+        return all;
+    }
+}

@@ -1,0 +1,113 @@
+namespace Walkdown.Core.Pictures;
+
+/// <summary>How two pictures lie on each other, by the phases of their spectra: one peak where one is the other moved, none where they
+/// have nothing in common (Kuglin and Hines 1975).</summary>
+internal sealed class PhaseCorrelation
+{
+    private readonly Fourier _fourier;
+
+    public PhaseCorrelation(int side)
+    {
+        Side = side;
+        _fourier = new(side);
+    }
+
+    /// <summary>Of the square, a power of two.</summary>
+    public int Side { get; }
+
+    /// <summary>The highest point.</summary>
+    /// <param name="X">The second is moved right by so much, pixels between them too.</param>
+    /// <param name="Y">And down.</param>
+    /// <param name="Height">Of the peak, at most 1.</param>
+    /// <param name="Ratio">Against the highest elsewhere: more than 6 pixels away either way.</param>
+    public readonly record struct Peak(double X, double Y, double Height, double Ratio);
+
+    /// <summary>A spectrum.</summary>
+    internal sealed record Spectrum(float[] Re, float[] Im);
+
+    /// <summary>Of a picture, its mean taken out and faded to its borders (Hann).</summary>
+    /// <param name="picture">No side longer than <see cref="Side"/>.</param>
+    /// <param name="fadeDown">Its top and bottom too; not where they follow each other round a circle.</param>
+    public Spectrum Of(Plane picture, bool fadeDown = true)
+    {
+        var (w, h) = (picture.Width, picture.Height);
+        double sum = 0;
+        foreach (var v in picture.Values)
+            sum += v;
+        var mean = (float)(sum / picture.Values.Length);
+        var (re, im) = (new float[Side * Side], new float[Side * Side]);
+        var (across, down) = (Hann(w), fadeDown ? Hann(h) : [.. Enumerable.Repeat(1f, h)]);
+        for (var y = 0; y < h; y++)
+        for (var x = 0; x < w; x++)
+            re[y * Side + x] = (picture.Values[y * w + x] - mean) * across[x] * down[y];
+        _fourier.Square(re, im);
+        return new(re, im);
+    }
+
+    /// <summary>The surface over which the second lies on the first, from a move of nothing on, wrapping around.</summary>
+    public float[] Surface(Spectrum a, Spectrum b)
+    {
+        var (re, im) = (new float[Side * Side], new float[Side * Side]);
+        for (var i = 0; i < re.Length; i++)
+        {
+            // Second times the first turned back.
+            var r = b.Re[i] * a.Re[i] + b.Im[i] * a.Im[i];
+            var m = b.Im[i] * a.Re[i] - b.Re[i] * a.Im[i];
+            var size = MathF.Sqrt(r * r + m * m);
+            if (size > 1e-9f)
+                (re[i], im[i]) = (r / size, m / size);
+        }
+        _fourier.Square(re, im, back: true);
+        var scale = 1f / (Side * Side);
+        for (var i = 0; i < re.Length; i++)
+            re[i] *= scale;
+        return re;
+    }
+
+    /// <summary>Where the second lies on the first.</summary>
+    public Peak Find(Spectrum a, Spectrum b) => Highest(Surface(a, b));
+
+    /// <summary>The highest point of a surface.</summary>
+    public Peak Highest(float[] surface)
+    {
+        var top = 0;
+        for (var i = 1; i < surface.Length; i++)
+            if (surface[i] > surface[top])
+                top = i;
+        var (px, py) = (top % Side, top / Side);
+        var elsewhere = 1e-9f;
+        for (var y = 0; y < Side; y++)
+        {
+            var farY = Away(y, py) > 6;
+            for (var x = 0; x < Side; x++)
+                if ((farY || Away(x, px) > 6) && surface[y * Side + x] > elsewhere)
+                    elsewhere = surface[y * Side + x];
+        }
+        // The centre of what stands within two pixels of it.
+        double sum = 0,
+            sx = 0,
+            sy = 0;
+        for (var dy = -2; dy <= 2; dy++)
+        for (var dx = -2; dx <= 2; dx++)
+        {
+            var v = Math.Max(0, surface[((py + dy + Side) % Side) * Side + (px + dx + Side) % Side]);
+            (sum, sx, sy) = (sum + v, sx + v * dx, sy + v * dy);
+        }
+        var (cx, cy) = sum > 0 ? (px + sx / sum, py + sy / sum) : (px, py);
+        return new(cx > Side / 2.0 ? cx - Side : cx, cy > Side / 2.0 ? cy - Side : cy, surface[top], surface[top] / elsewhere);
+    }
+
+    private int Away(int a, int b)
+    {
+        var d = Math.Abs(a - b);
+        return Math.Min(d, Side - d);
+    }
+
+    private static float[] Hann(int length)
+    {
+        var window = new float[length];
+        for (var i = 0; i < length; i++)
+            window[i] = (float)(0.5 - 0.5 * Math.Cos(2 * Math.PI * (i + 0.5) / length));
+        return window;
+    }
+}

@@ -1,0 +1,211 @@
+using Walkdown.Core.Measures;
+using static Walkdown.Core.Measures.Angle;
+
+namespace Walkdown.Core.Pictures;
+
+/// <summary>How a picture lies on another one of the same size: moved, turned, zoomed; or not at all (docs/calculations.md, N).</summary>
+/// <param name="IsMatch">They show the same. Where they do not, nothing else is told.</param>
+/// <param name="ShiftX">The middle moved right by so much, pixels.</param>
+/// <param name="ShiftY">And down.</param>
+/// <param name="TurnDeg">Content turned clockwise, above -180 and up to 180.</param>
+/// <param name="Scale">Content is so many times the size.</param>
+/// <param name="Correlation">Of what lies on each other and agrees, up to 1.</param>
+/// <param name="Overlap">Share of the reference that the picture shows.</param>
+/// <param name="Agreement">Share of the tiles with detail that agree in detail: what moved, or stands before it, does not.</param>
+public sealed record PictureRegistration(
+    bool IsMatch,
+    double ShiftX,
+    double ShiftY,
+    double TurnDeg,
+    double Scale,
+    double Correlation,
+    double Overlap,
+    double Agreement
+)
+{
+    /// <summary>Below this correlation it is no match, and no degrees are told.</summary>
+    public const double LeastCorrelation = 0.6;
+
+    private const double LeastOverlap = 0.2,
+        LeastAgreement = 0.3,
+        Surely = 0.55;
+    private const int LeastTiles = 5;
+
+    private static readonly PictureRegistration None = new(false, 0, 0, 0, 1, 0, 0, 0);
+
+    /// <summary>How a camera turned, right and down positive, of the shift in its picture: content that went right is a camera that went
+    /// left.</summary>
+    /// <param name="pixelsWide">Of the picture.</param>
+    /// <param name="horizontalDeg">Its field, above 0 and under 180.</param>
+    public (double PanDeg, double TiltDeg) CameraTurn(int pixelsWide, double horizontalDeg)
+    {
+        var focal = Optics.Pinhole.FocalPixels(pixelsWide, horizontalDeg);
+        return (-Deg(Math.Atan(ShiftX / focal)), Deg(Math.Atan(ShiftY / focal)));
+    }
+
+    /// <param name="reference">As agreed.</param>
+    /// <param name="now">Of the same size.</param>
+    public static PictureRegistration Of(GreyRaster reference, GreyRaster now)
+    {
+        GreyRaster.SameSize(reference, now);
+        return Of(new PicturePyramid(reference), new PicturePyramid(now));
+    }
+
+    /// <param name="reference">As agreed.</param>
+    /// <param name="now">Of the same size.</param>
+    public static PictureRegistration Of(PicturePyramid reference, PicturePyramid now)
+    {
+        Require.Consistent(reference.Width == now.Width && reference.Height == now.Height, "new_image");
+        var found = Find(reference, now);
+        if (found is not { } f)
+            return None;
+        var byX = reference.Width / (double)reference.Levels[0].Width;
+        var byY = reference.Height / (double)reference.Levels[0].Height;
+        return new(true, f.Move.X * byX, f.Move.Y * byY, Folded(Deg(f.Move.TurnRad)), f.Move.Scale, f.Correlation, f.Overlap, f.Agreement);
+    }
+
+    /// <summary>A move that was found, in pixels of the finest size.</summary>
+    internal sealed record Found(SimilarMove Move, double Correlation, double Overlap, double Agreement, bool[]? Use);
+
+    /// <summary>The move, or nothing where the pictures do not show the same.</summary>
+    internal static Found? Find(PicturePyramid reference, PicturePyramid now)
+    {
+        var phases = new PhaseCorrelation(PicturePyramid.Square);
+        var first = phases.Of(reference.Coarse);
+        // Most often a camera was turned a little: then the plain phases say it.
+        var plain = phases.Find(first, phases.Of(now.Coarse));
+        var start = SimilarMove.Of(0, 1, plain.X, plain.Y);
+        if (Judge(reference, now, start) is { } quick && quick.Agreement >= Surely)
+            return quick;
+        Found? best = null;
+        foreach (var (turn, scale) in Turns(phases, reference.Coarse, now.Coarse))
+        {
+            var back = Unmoved(now.Coarse, turn, scale);
+            var peak = phases.Find(first, phases.Of(back));
+            // The shift was found in the turned picture: it is turned with it.
+            var move = SimilarMove.Of(turn, scale, 0, 0);
+            move.Map((float)peak.X, (float)peak.Y, out var x, out var y);
+            if (Judge(reference, now, move with { X = x, Y = y }) is { } found && (best is null || found.Agreement > best.Agreement))
+                best = found;
+            if (best?.Agreement >= Surely)
+                return best;
+        }
+        return best;
+    }
+
+    /// <summary>Turns and zooms that the spectra suggest, the likeliest first.</summary>
+    private static IEnumerable<(double TurnRad, double Scale)> Turns(PhaseCorrelation phases, Plane a, Plane b)
+    {
+        const double Inner = 4;
+        var side = phases.Side;
+        var step = Math.Log(side / 2.0 / Inner) / side;
+        var surface = phases.Surface(Polar(a), Polar(b));
+        for (var n = 0; n < 4; n++)
+        {
+            var peak = phases.Highest(surface);
+            var (turn, scale) = (peak.Y * Math.PI / side, Math.Exp(-peak.X * step));
+            if (scale is > 0.45 and < 2.2)
+            {
+                yield return (turn, scale);
+                yield return (turn + Math.PI, scale);
+            }
+            // The next one is looked for elsewhere.
+            for (var dy = -4; dy <= 4; dy++)
+            for (var dx = -4; dx <= 4; dx++)
+                surface[
+                    (((int)Math.Round(peak.Y) + dy + side) % side + side) % side * side
+                        + (((int)Math.Round(peak.X) + dx + side) % side + side) % side
+                ] = 0;
+        }
+        yield return (0, 1);
+        yield return (Math.PI, 1);
+
+        PhaseCorrelation.Spectrum Polar(Plane picture)
+        {
+            var spectrum = phases.Of(picture);
+            var values = new float[side * side];
+            for (var row = 0; row < side; row++)
+            {
+                var (s, c) = Math.SinCos(Math.PI * row / side);
+                for (var column = 0; column < side; column++)
+                {
+                    var r = Inner * Math.Exp(column * step);
+                    var (x, y) = (r * c, r * s);
+                    var (x0, y0) = ((int)Math.Floor(x), (int)Math.Floor(y));
+                    var (fx, fy) = (x - x0, y - y0);
+                    var top = Size(x0, y0) * (1 - fx) + Size(x0 + 1, y0) * fx;
+                    var low = Size(x0, y0 + 1) * (1 - fx) + Size(x0 + 1, y0 + 1) * fx;
+                    values[row * side + column] = (float)Math.Log(1 + top * (1 - fy) + low * fy);
+                }
+            }
+            return phases.Of(new Plane(side, side, values), fadeDown: false);
+
+            double Size(int x, int y)
+            {
+                var i = (y & (side - 1)) * side + (x & (side - 1));
+                return Math.Sqrt(spectrum.Re[i] * spectrum.Re[i] + spectrum.Im[i] * spectrum.Im[i]);
+            }
+        }
+    }
+
+    /// <summary>A picture as it was before it was turned and zoomed.</summary>
+    private static Plane Unmoved(Plane picture, double turn, double scale)
+    {
+        var (w, h) = (picture.Width, picture.Height);
+        var move = SimilarMove.Of(turn, scale, 0, 0);
+        var mean = picture.Values.Average();
+        var values = new float[w * h];
+        for (var y = 0; y < h; y++)
+        for (var x = 0; x < w; x++)
+        {
+            move.Map(x - (w - 1) / 2f, y - (h - 1) / 2f, out var u, out var v);
+            values[y * w + x] = picture.At(u + (w - 1) / 2f, v + (h - 1) / 2f, out var value) ? value : mean;
+        }
+        return new(w, h, values);
+    }
+
+    /// <summary>A rough move made fine, and whether what then lies on each other is the same.</summary>
+    /// <param name="reference">As agreed.</param>
+    /// <param name="now">Against it.</param>
+    /// <param name="rough">In pixels of <see cref="PicturePyramid.Coarse"/>.</param>
+    private static Found? Judge(PicturePyramid reference, PicturePyramid now, SimilarMove rough)
+    {
+        var coarsest = reference.Levels.Length - 1;
+        var move = rough.Sized(reference.Levels[coarsest].Width / (double)reference.Coarse.Width);
+        for (var level = coarsest; level >= 1; level--)
+        {
+            var found = Alignment.Refine(reference.Levels[level], now.Levels[level], move);
+            if (found.Overlap < LeastOverlap || found.Correlation < 0.2 || found.Move.Scale is < 0.45 or > 2.2)
+                return null;
+            move = found.Move.Sized(reference.Levels[level - 1].Width / (double)reference.Levels[level].Width);
+        }
+        return Settle(reference, now, move, out var settled) is { } told
+            ? new(settled, told.Correlation, told.Overlap, told.Agreement, told.Use)
+            : null;
+    }
+
+    /// <summary>What agrees where a move lays one on the other, and the move by that alone.</summary>
+    internal static (double Correlation, double Overlap, double Agreement, bool[]? Use)? Settle<TMove>(
+        PicturePyramid reference,
+        PicturePyramid now,
+        TMove move,
+        out TMove settled
+    )
+        where TMove : struct, IMove<TMove>
+    {
+        settled = move;
+        var toDetail = reference.Detail.Width / (double)reference.Levels[0].Width;
+        var tiles = TileAgreement.Of(reference, now, move.Sized(toDetail));
+        if (tiles.WithDetail < LeastTiles)
+            return null;
+        var use = tiles.Agreeing < tiles.WithDetail ? tiles.Use(reference.Levels[0]) : null;
+        var fine = Alignment.Refine(reference.Levels[0], now.Levels[0], move, use);
+        settled = fine.Move;
+        tiles = TileAgreement.Of(reference, now, fine.Move.Sized(toDetail));
+        var agreement = tiles.WithDetail == 0 ? 0 : tiles.Agreeing / (double)tiles.WithDetail;
+        return
+            fine.Correlation < LeastCorrelation || fine.Overlap < LeastOverlap || agreement < LeastAgreement || tiles.Agreeing < LeastTiles
+            ? null
+            : (fine.Correlation, fine.Overlap, agreement, use);
+    }
+}

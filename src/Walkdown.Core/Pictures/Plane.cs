@@ -1,0 +1,140 @@
+namespace Walkdown.Core.Pictures;
+
+/// <summary>A picture as numbers between which there are others: what registration works on.</summary>
+internal sealed class Plane(int width, int height, float[] values)
+{
+    public int Width { get; } = width;
+    public int Height { get; } = height;
+    public float[] Values { get; } = values;
+
+    /// <summary>A raster made small enough that no side is longer than <paramref name="longest"/>; each value is the mean of the pixels
+    /// that it stands for, so that nothing finer than it is left in it.</summary>
+    public static Plane Of(GreyRaster picture, int longest)
+    {
+        var shrink = Math.Max(1, Math.Max(picture.Width, picture.Height) / (double)longest);
+        var (width, height) = ((int)Math.Round(picture.Width / shrink), (int)Math.Round(picture.Height / shrink));
+        if (width == picture.Width)
+        {
+            var same = new float[width * height];
+            for (var i = 0; i < same.Length; i++)
+                same[i] = picture.Levels[i];
+            return new(width, height, same);
+        }
+        // Across first, then down: every pixel is touched once, by its share of where it falls.
+        var (byX, byY) = (picture.Width / (double)width, picture.Height / (double)height);
+        var columns = Shares(picture.Width, width, byX);
+        var rows = Shares(picture.Height, height, byY);
+        var values = new float[width * height];
+        var line = new float[width];
+        for (var y = 0; y < height; y++)
+        {
+            var into = values.AsSpan(y * width, width);
+            var (top, bottom, first, last) = rows[y];
+            for (var sy = top; sy <= bottom; sy++)
+            {
+                var weight =
+                    sy == top ? first
+                    : sy == bottom ? last
+                    : 1f;
+                if (weight <= 0)
+                    continue;
+                var source = picture.Levels.Slice(sy * picture.Width, picture.Width);
+                for (var x = 0; x < width; x++)
+                {
+                    var (left, right, l, r) = columns[x];
+                    var whole = 0;
+                    for (var sx = left + 1; sx < right; sx++)
+                        whole += source[sx];
+                    line[x] = whole + l * source[left] + (right > left ? r * source[right] : 0);
+                }
+                for (var x = 0; x < width; x++)
+                    into[x] += weight * line[x];
+            }
+            var scale = (float)(1 / (byX * byY));
+            for (var x = 0; x < width; x++)
+                into[x] *= scale;
+        }
+        return new(width, height, values);
+    }
+
+    /// <summary>For each of the new pixels: the first and last old one that it covers, and how much of each.</summary>
+    private static (int First, int Last, float OfFirst, float OfLast)[] Shares(int old, int made, double by)
+    {
+        var shares = new (int, int, float, float)[made];
+        for (var i = 0; i < made; i++)
+        {
+            var (from, to) = (i * by, Math.Min(old, (i + 1) * by));
+            var first = (int)from;
+            var last = Math.Min(old - 1, (int)Math.Ceiling(to) - 1);
+            shares[i] =
+                last <= first ? (first, first, (float)(to - from), 0) : (first, last, (float)(first + 1 - from), (float)(to - last));
+        }
+        return shares;
+    }
+
+    /// <summary>Half the size, each value the mean of four.</summary>
+    public Plane Halved()
+    {
+        var (w, h) = (Width / 2, Height / 2);
+        var half = new float[w * h];
+        for (var y = 0; y < h; y++)
+        {
+            var above = Values.AsSpan(2 * y * Width, Width);
+            var below = Values.AsSpan((2 * y + 1) * Width, Width);
+            for (var x = 0; x < w; x++)
+                half[y * w + x] = 0.25f * (above[2 * x] + above[2 * x + 1] + below[2 * x] + below[2 * x + 1]);
+        }
+        return new(w, h, half);
+    }
+
+    /// <summary>Lightly smoothed: 1 2 1 each way.</summary>
+    public Plane Smoothed()
+    {
+        var (w, h) = (Width, Height);
+        var across = new float[w * h];
+        for (var y = 0; y < h; y++)
+        {
+            var from = Values.AsSpan(y * w, w);
+            var to = across.AsSpan(y * w, w);
+            for (var x = 1; x < w - 1; x++)
+                to[x] = 0.25f * (from[x - 1] + 2 * from[x] + from[x + 1]);
+            to[0] = 0.25f * (3 * from[0] + from[1]);
+            to[w - 1] = 0.25f * (from[w - 2] + 3 * from[w - 1]);
+        }
+        var both = new float[w * h];
+        for (var y = 0; y < h; y++)
+        {
+            var (up, down) = (Math.Max(0, y - 1) * w, Math.Min(h - 1, y + 1) * w);
+            for (var x = 0; x < w; x++)
+                both[y * w + x] = 0.25f * (across[up + x] + 2 * across[y * w + x] + across[down + x]);
+        }
+        return new(w, h, both);
+    }
+
+    /// <summary>Turned by half, or seen in a mirror (left and right, or top and bottom).</summary>
+    public Plane Flipped(bool acrossX, bool acrossY)
+    {
+        var turned = new float[Values.Length];
+        for (var y = 0; y < Height; y++)
+        for (var x = 0; x < Width; x++)
+            turned[y * Width + x] = Values[(acrossY ? Height - 1 - y : y) * Width + (acrossX ? Width - 1 - x : x)];
+        return new(Width, Height, turned);
+    }
+
+    /// <summary>Value between pixels, by its four neighbours; false: outside.</summary>
+    public bool At(float x, float y, out float value)
+    {
+        var (x0, y0) = ((int)x, (int)y);
+        if (x < 0 || y < 0 || x0 >= Width - 1 || y0 >= Height - 1)
+        {
+            value = 0;
+            return false;
+        }
+        var (fx, fy) = (x - x0, y - y0);
+        var i = y0 * Width + x0;
+        var top = Values[i] + fx * (Values[i + 1] - Values[i]);
+        var low = Values[i + Width] + fx * (Values[i + Width + 1] - Values[i + Width]);
+        value = top + fy * (low - top);
+        return true;
+    }
+}

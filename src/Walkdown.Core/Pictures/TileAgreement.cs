@@ -1,0 +1,80 @@
+namespace Walkdown.Core.Pictures;
+
+/// <summary>Tile by tile, whether two pictures that lie on each other agree in detail. Light and shadow change slowly over a tile and do
+/// not count; what moved, or stands before it, does not agree.</summary>
+internal sealed class TileAgreement
+{
+    private const int Rows = 9,
+        Columns = 16;
+    private const double Agrees = 0.5;
+
+    private readonly double[] _alike = new double[Rows * Columns];
+
+    /// <summary>Tiles that both show and in which there is something to compare.</summary>
+    public int WithDetail { get; private set; }
+
+    /// <summary>Those of them that agree.</summary>
+    public int Agreeing { get; private set; }
+
+    /// <param name="reference">Whose tiles.</param>
+    /// <param name="now">Against it.</param>
+    /// <param name="move">In pixels of <see cref="PicturePyramid.Detail"/>.</param>
+    public static TileAgreement Of<TMove>(PicturePyramid reference, PicturePyramid now, TMove move)
+        where TMove : struct, IMove<TMove>
+    {
+        var (a, b) = (reference.Fine, now.Fine);
+        var (cx, cy) = ((a.Width - 1) / 2f, (a.Height - 1) / 2f);
+        var told = new TileAgreement();
+        // Detail is what stands out of the picture's own grain: tiles as flat as the flattest have none.
+        var least = 1.0;
+        for (var tile = 0; tile < Rows * Columns; tile++)
+        {
+            var (top, bottom) = GreyRaster.Part(a.Height, Rows, tile / Columns);
+            var (left, right) = GreyRaster.Part(a.Width, Columns, tile % Columns);
+            double n = 0,
+                sa = 0,
+                sb = 0,
+                saa = 0,
+                sbb = 0,
+                sab = 0;
+            for (var y = top; y < bottom; y++)
+            for (var x = left; x < right; x++)
+            {
+                move.Map(x - cx, y - cy, out var u, out var v);
+                if (!b.At(u + cx, v + cy, out var there))
+                    continue;
+                var here = a.Values[y * a.Width + x];
+                (n, sa, sb, saa, sbb, sab) = (n + 1, sa + here, sb + there, saa + here * here, sbb + there * there, sab + here * there);
+            }
+            told._alike[tile] = double.NaN;
+            if (n < 0.5 * (bottom - top) * (right - left) || n < 16)
+                continue;
+            double va = saa / n - sa / n * (sa / n),
+                vb = sbb / n - sb / n * (sb / n);
+            if (va < least * least || vb < 0.04)
+                continue;
+            var alike = (sab / n - sa / n * (sb / n)) / Math.Sqrt(va * vb);
+            told._alike[tile] = alike;
+            told.WithDetail++;
+            if (alike >= Agrees)
+                told.Agreeing++;
+        }
+        return told;
+    }
+
+    /// <summary>Which pixels of a picture lie in tiles that do not disagree.</summary>
+    public bool[] Use(Plane plane)
+    {
+        var use = new bool[plane.Values.Length];
+        for (var tile = 0; tile < Rows * Columns; tile++)
+        {
+            if (_alike[tile] < 0.3)
+                continue;
+            var (top, bottom) = GreyRaster.Part(plane.Height, Rows, tile / Columns);
+            var (left, right) = GreyRaster.Part(plane.Width, Columns, tile % Columns);
+            for (var y = top; y < bottom; y++)
+                use.AsSpan(y * plane.Width + left, right - left).Fill(true);
+        }
+        return use;
+    }
+}

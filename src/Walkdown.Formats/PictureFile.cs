@@ -1,0 +1,57 @@
+using SkiaSharp;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Pictures;
+
+namespace Walkdown.Formats;
+
+/// <summary>JPEG and PNG files as grey levels, upright as their metadata says.</summary>
+public static class PictureFile
+{
+    /// <summary>Grey levels of a file.</summary>
+    /// <param name="file">JPEG or PNG, whole.</param>
+    /// <exception cref="BadInputException">No picture, cut off, smaller than 3 x 3, or larger than <see cref="GreyRaster.Most"/>.</exception>
+    public static GreyRaster Read(byte[] file)
+    {
+        if (file.Length == 0)
+            throw new BadInputException(BadInputReason.Empty, "image");
+        using var codec = SKCodec.Create(new SKMemoryStream(file));
+        if (codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png))
+            throw new BadInputException(BadInputReason.UnknownValue, "image");
+        var (w, h) = (codec.Info.Width, codec.Info.Height);
+        Require.Number((double)w * h, "image", 9, GreyRaster.Most);
+        using var bitmap = new SKBitmap(new SKImageInfo(w, h, SKColorType.Rgba8888, SKAlphaType.Unpremul));
+        // A file that was cut off gives half a picture: that is none.
+        if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success)
+            throw new BadInputException(BadInputReason.UnknownValue, "image");
+        var levels = new byte[w * h];
+        var colours = bitmap.GetPixelSpan();
+        for (var i = 0; i < levels.Length; i++)
+            levels[i] = GreyRaster.Grey(colours[4 * i], colours[4 * i + 1], colours[4 * i + 2]);
+        return Upright(new(w, h, levels), codec.EncodedOrigin);
+    }
+
+    /// <summary>The eight ways in which a camera may have been held (EXIF 2.32, Orientation).</summary>
+    private static GreyRaster Upright(GreyRaster picture, SKEncodedOrigin origin)
+    {
+        if (origin is SKEncodedOrigin.TopLeft or SKEncodedOrigin.Default)
+            return picture;
+        var (w, h) = (picture.Width, picture.Height);
+        var lies =
+            origin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
+        var (across, down) = lies ? (h, w) : (w, h);
+        var levels = new byte[w * h];
+        for (var y = 0; y < down; y++)
+        for (var x = 0; x < across; x++)
+            levels[y * across + x] = origin switch
+            {
+                SKEncodedOrigin.TopRight => picture[w - 1 - x, y],
+                SKEncodedOrigin.BottomRight => picture[w - 1 - x, h - 1 - y],
+                SKEncodedOrigin.BottomLeft => picture[x, h - 1 - y],
+                SKEncodedOrigin.LeftTop => picture[y, x],
+                SKEncodedOrigin.RightTop => picture[y, h - 1 - x],
+                SKEncodedOrigin.RightBottom => picture[w - 1 - y, h - 1 - x],
+                _ => picture[w - 1 - y, x],
+            };
+        return new(across, down, levels);
+    }
+}
