@@ -106,6 +106,7 @@ public static class RecordShapes
             Block b => b.BlockedBy is not null && b.Reason is not null,
             Note n => n.Text is not null && (n.Key is null || n.Key is { Check.Value: not null, On.Part: not null }),
             FaultEnd f => f.Reason is not null,
+            PlannedView v => v.Design?.Refuse() is null && v.Design is not null,
             _ => true,
         };
 

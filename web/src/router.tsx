@@ -1,4 +1,5 @@
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent } from '@tanstack/react-router';
+import type { ReactNode } from 'react';
 import type { Verdict } from './api/types';
 import { WalkPage, type WalkSearch } from './features/walk/WalkPage';
 import { onJobChange, withJob, withoutJob } from './session/job';
@@ -40,95 +41,39 @@ const register = createRoute({
     finding: typeof s.finding === 'number' ? s.finding : undefined,
   }),
 });
-const taking = createRoute({
-  getParentRoute: () => root,
-  path: '/import',
-  component: lazyRouteComponent(() => import('./features/jobs/ImportPage')),
-});
-const kit = createRoute({
-  getParentRoute: () => root,
-  path: '/kit',
-  component: lazyRouteComponent(() => import('./features/kit/KitPage')),
-});
-const practice = createRoute({
-  getParentRoute: () => root,
-  path: '/practice',
-  component: lazyRouteComponent(() => import('./features/practice/PracticePage')),
-});
-const power = createRoute({
-  getParentRoute: () => root,
-  path: '/power',
-  component: lazyRouteComponent(() => import('./features/power/PowerPage')),
-});
-const addresses = createRoute({
-  getParentRoute: () => root,
-  path: '/addresses',
-  component: lazyRouteComponent(() => import('./features/addresses/AddressPage')),
-});
+/** A page that is fetched when it is opened. */
+const page = <P extends string>(path: P, load: () => Promise<{ default: () => ReactNode }>) =>
+  createRoute({ getParentRoute: () => root, path, component: lazyRouteComponent(load) });
+const taking = page('/import', () => import('./features/jobs/ImportPage'));
+const kit = page('/kit', () => import('./features/kit/KitPage'));
+const practice = page('/practice', () => import('./features/practice/PracticePage'));
+const power = page('/power', () => import('./features/power/PowerPage'));
+const addresses = page('/addresses', () => import('./features/addresses/AddressPage'));
 const recording = createRoute({
   getParentRoute: () => root,
   path: '/recording',
   component: lazyRouteComponent(() => import('./features/recording/RecordingPage')),
   validateSearch: (s: Record<string, unknown>): { device?: string } => ({ device: text(s.device) }),
 });
-const path = createRoute({
-  getParentRoute: () => root,
-  path: '/path/$deviceId',
-  component: lazyRouteComponent(() => import('./features/power/PathPage')),
-});
-const readings = createRoute({
-  getParentRoute: () => root,
-  path: '/readings',
-  component: lazyRouteComponent(() => import('./features/readings/ReadingsPage')),
-});
+const views = page('/views/$deviceId', () => import('./features/views/ViewsPage'));
+const path = page('/path/$deviceId', () => import('./features/power/PathPage'));
+const readings = page('/readings', () => import('./features/readings/ReadingsPage'));
 
-const handover = createRoute({
-  getParentRoute: () => root,
-  path: '/handover',
-  component: lazyRouteComponent(() => import('./features/handover/HandoverPage')),
-});
-const verify = createRoute({
-  getParentRoute: () => root,
-  path: '/verify',
-  component: lazyRouteComponent(() => import('./features/handover/VerifyPage')),
-});
-const pictures = createRoute({
-  getParentRoute: () => root,
-  path: '/pictures/$deviceId',
-  component: lazyRouteComponent(() => import('./features/handover/PicturesPage')),
-});
+const handover = page('/handover', () => import('./features/handover/HandoverPage'));
+const verify = page('/verify', () => import('./features/handover/VerifyPage'));
+const pictures = page('/pictures/$deviceId', () => import('./features/handover/PicturesPage'));
 const trace = createRoute({
   getParentRoute: () => root,
   path: '/trace/$deviceId',
   component: lazyRouteComponent(() => import('./features/handover/TracePage')),
   validateSearch: (s: Record<string, unknown>): { row?: string } => ({ row: text(s.row) }),
 });
-const why = createRoute({
-  getParentRoute: () => root,
-  path: '/why/$of',
-  component: lazyRouteComponent(() => import('./features/handover/SumPage')),
-});
+const why = page('/why/$of', () => import('./features/handover/SumPage'));
 
-const access = createRoute({
-  getParentRoute: () => root,
-  path: '/access',
-  component: lazyRouteComponent(() => import('./features/access/AccessPage')),
-});
-const me = createRoute({
-  getParentRoute: () => root,
-  path: '/me',
-  component: lazyRouteComponent(() => import('./features/access/MePage')),
-});
-const join = createRoute({
-  getParentRoute: () => root,
-  path: '/join',
-  component: lazyRouteComponent(() => import('./features/access/JoinPage')),
-});
-const trust = createRoute({
-  getParentRoute: () => root,
-  path: '/trust',
-  component: lazyRouteComponent(() => import('./features/access/TrustPage')),
-});
+const access = page('/access', () => import('./features/access/AccessPage'));
+const me = page('/me', () => import('./features/access/MePage'));
+const join = page('/join', () => import('./features/access/JoinPage'));
+const trust = page('/trust', () => import('./features/access/TrustPage'));
 
 export const router = createRouter({
   // Every address carries its job; within it pages know their place by themselves.
@@ -144,6 +89,7 @@ export const router = createRouter({
     power,
     addresses,
     recording,
+    views,
     path,
     readings,
     handover,

@@ -11,7 +11,8 @@ internal static class AimingTopic
     public static readonly Topic Topic = new()
     {
         Limits = [new("detail-window", Unit.PixelPerMetre, DetailWindow) { Missing = "missing.detail" }],
-        Figures = ["wait.dusk", "detail.analytics", "detail.plates"],
+        Expectations = [new("agreed-tilt", Unit.Degree, AgreedViews.Tilt), new("agreed-detail", Unit.PixelPerMetre, AgreedViews.Detail)],
+        Figures = ["wait.dusk", "detail.analytics", "detail.plates", "view.tilt-off", "view.field-percent", "view.height-off"],
     };
 
     /// <summary>Pixels to a metre that the purpose asks for.</summary>
@@ -19,6 +20,7 @@ internal static class AimingTopic
     {
         Add("analytics", "detail.analytics", "analytics must tell a person");
         Add("plates", "detail.plates", "a plate must be read");
+        AgreedViews.DetailLimit(c, into);
 
         void Add(string feature, string figure, string purpose)
         {

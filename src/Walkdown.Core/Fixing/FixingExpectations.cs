@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Aiming;
 using Walkdown.Core.Measures;
 using static Walkdown.Core.Acceptance.Expecting;
 
@@ -11,7 +12,8 @@ internal static class FixingExpectations
         c.Facts.Place.Mount is { } mount ? new(null, null, mount, "expect.mount", []) : None("expect.mount", "expect.none.no-mount");
 
     internal static Expectation PlannedHeight(RowContext c) =>
-        c.Facts.Place.HeightMetres is { } height
+        AgreedViews.Height(c) is { } agreed ? agreed
+        : c.Facts.Place.HeightMetres is { } height
             ? new(new(height, Unit.Metre), null, null, "expect.height", [new("term.height", Message.Number(height) + " m", Origin.Planned)])
-            : None("expect.height", "expect.none.no-height");
+        : None("expect.height", "expect.none.no-height");
 }

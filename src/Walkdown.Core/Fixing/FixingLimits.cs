@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Aiming;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Fixing;
@@ -46,6 +47,7 @@ internal static class FixingLimits
                     c.Catalogue.LimitSet.Edition
                 )
             );
+        AgreedViews.TiltLimit(c, into);
     }
 
     /// <summary>Short of the stops on either side: at a stop the last degree is missing when somebody aims again.</summary>

@@ -100,6 +100,13 @@ public static class DetailLevels
     /// <summary>The lines of an edition, lowest first.</summary>
     public static ImmutableArray<DetailLine> Of(DetailEdition edition) => edition == DetailEdition.Edition2014 ? Of2014 : Of2025;
 
+    /// <summary>Pixels to a metre that a level asks for.</summary>
+    public static double PerMetre(DetailLevel level) => Of(EditionOf(level)).First(l => l.Level == level).PerMetre;
+
+    /// <summary>Whose word a level is.</summary>
+    public static DetailEdition EditionOf(DetailLevel level) =>
+        level <= DetailLevel.Inspect ? DetailEdition.Edition2014 : DetailEdition.Edition2025;
+
     /// <summary>Where a density stands.</summary>
     /// <param name="edition">Whose words.</param>
     /// <param name="perMetre">Pixels to a metre, at least 0.</param>

@@ -54,6 +54,17 @@ public sealed record CardFacts
         return null;
     }
 
+    /// <summary>How a head should look: the last that was agreed, else nothing.</summary>
+    /// <param name="headId">The head.</param>
+    public PlannedView? AgreedView(Guid headId)
+    {
+        PlannedView? last = null;
+        foreach (var e in Events)
+            if (e is PlannedView { AgreedBy: not null } view && view.HeadId == headId)
+                last = view;
+        return last;
+    }
+
     /// <summary>With the offset of the site, whose days count.</summary>
     public required DateTimeOffset Now { get; init; }
 

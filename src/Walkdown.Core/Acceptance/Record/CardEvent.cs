@@ -13,6 +13,7 @@ namespace Walkdown.Core.Acceptance;
 [JsonDerivedType(typeof(BlockEnd), "blockEnd")]
 [JsonDerivedType(typeof(Ruling), "ruling")]
 [JsonDerivedType(typeof(FaultEnd), "faultEnd")]
+[JsonDerivedType(typeof(PlannedView), "view")]
 [JsonDerivedType(typeof(UnreadableEvent), "unreadable")]
 public abstract record CardEvent
 {

@@ -564,6 +564,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getViews"];
+        put?: never;
+        post: operations["keepView"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/rulings": {
         parameters: {
             query?: never;
@@ -1326,6 +1342,38 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["tryPath"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/views/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryView"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/views/glare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryGlare"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3894,6 +3942,56 @@ export interface components {
             act: string;
             end: null | string;
         };
+        /** @description As far as a level of detail holds along the axis on the ground. */
+        DetailBand: {
+            level: null | components["schemas"]["DetailLevel"];
+            /**
+             * Format: double
+             * @description Asks for.
+             */
+            perMetre: number;
+            /**
+             * Format: double
+             * @description From here, in view.
+             */
+            fromMetres: number;
+            /**
+             * Format: double
+             * @description To here, in view.
+             */
+            toMetres: number;
+            /**
+             * Format: double
+             * @description The picture shows so much of the ground to either side there, metres.
+             */
+            fromHalf: number;
+            /**
+             * Format: double
+             * @description And so much there.
+             */
+            toHalf: number;
+        };
+        /**
+         * @description Which edition's words and figures. They do not map one to one, so the edition stays with every result.
+         * @default edition2014
+         * @enum {unknown}
+         */
+        DetailEdition: "edition2014" | "edition2025";
+        /**
+         * @description What can be done with a picture of so many pixels to a metre.
+         * @enum {unknown}
+         */
+        DetailLevel: "monitor" | "detect" | "observe" | "recognise" | "identify" | "inspect" | "overview" | "outline" | "discern" | "perceive" | "characterise" | "validate" | "scrutinise";
+        /** @description One line of an edition. */
+        DetailLine: {
+            /** @description The word. */
+            level: components["schemas"]["DetailLevel"];
+            /**
+             * Format: double
+             * @description Pixels to a metre it asks for.
+             */
+            perMetre: number;
+        };
         /**
          * @description What one device is known by in two lists, the surest first.
          * @enum {unknown}
@@ -4656,6 +4754,80 @@ export interface components {
             /** @default  */
             at: string;
         };
+        GlareAnswer: {
+            /** Format: int32 */
+            year: number;
+            place: null | string;
+            /** Format: int32 */
+            offsetMinutes: number;
+            inView: components["schemas"]["GlarePeriod"][];
+            inGuard: components["schemas"]["GlarePeriod"][];
+            days: components["schemas"]["GlareDay"][];
+            /** Format: int32 */
+            daysInView: number;
+            next: components["schemas"]["GlareDay"][];
+        };
+        /** @description One day of a GlareCalendar. */
+        GlareDay: {
+            /**
+             * Format: date
+             * @description Which.
+             */
+            day: string;
+            /**
+             * Format: int32
+             * @description Samples with the sun in the picture.
+             */
+            inView: number;
+            /**
+             * Format: time
+             * @description Earliest of them; null: none.
+             */
+            firstInView: null | string;
+            /**
+             * Format: time
+             * @description Latest of them.
+             */
+            lastInView: null | string;
+            /**
+             * Format: int32
+             * @description Samples with the sun in the picture or near it.
+             */
+            inGuard: number;
+            /**
+             * Format: time
+             * @description Earliest of them; null: none.
+             */
+            firstInGuard: null | string;
+            /**
+             * Format: time
+             * @description Latest of them.
+             */
+            lastInGuard: null | string;
+        };
+        /** @description Days in a row on which the sun is there. */
+        GlarePeriod: {
+            /**
+             * Format: date
+             * @description From.
+             */
+            firstDay: string;
+            /**
+             * Format: date
+             * @description To, included.
+             */
+            lastDay: string;
+            /**
+             * Format: time
+             * @description Earliest time of day that was looked at, over all of them.
+             */
+            earliest: string;
+            /**
+             * Format: time
+             * @description Latest.
+             */
+            latest: string;
+        };
         /** @description A word of a choice that is right. */
         GoodWord: {
             /** @description One of the check's choices. */
@@ -4730,6 +4902,18 @@ export interface components {
             firstReading: null | string;
             /** Format: date-time */
             lastReading: null | string;
+        };
+        HeadView: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            last: components["schemas"]["KeptView"][];
+            agreed: components["schemas"]["KeptView"][];
+            begin: components["schemas"]["ViewDesign"];
+            figures: components["schemas"]["ViewFigures"];
+            /** Format: int32 */
+            kept: number;
         };
         HereLine: {
             /** Format: uuid */
@@ -4943,6 +5127,14 @@ export interface components {
             temperatureC: null | number;
             why?: null | string;
             screened?: null | boolean;
+        };
+        KeptView: {
+            design: components["schemas"]["ViewDesign"];
+            agreedBy: null | string;
+            /** Format: date-time */
+            at: string;
+            /** Format: uuid */
+            by: string;
         };
         /** @enum {unknown} */
         KeyStanding: "own" | "known" | "unknown";
@@ -5220,6 +5412,26 @@ export interface components {
          * @enum {unknown}
          */
         LensSet: "fixed" | "rings" | "motor";
+        /** @description As far as a level holds. */
+        LevelReach: {
+            /** @description Which. */
+            level: components["schemas"]["DetailLevel"];
+            /**
+             * Format: double
+             * @description Pixels to a metre it asks for.
+             */
+            perMetre: number;
+            /**
+             * Format: double
+             * @description From the lens.
+             */
+            slantMetres: number;
+            /**
+             * Format: double
+             * @description Along the ground; null: nowhere.
+             */
+            groundMetres: null | number;
+        };
         /** @description One pattern of a status light. */
         LightPattern: {
             /** @description Its id. */
@@ -7522,6 +7734,40 @@ export interface components {
          * @enum {unknown}
          */
         Section: "before" | "bench" | "cable" | "fixing" | "power" | "link" | "address" | "time" | "recorder" | "aim" | "focus" | "night" | "plates" | "finish";
+        /** @description Where the picture's edges meet the plane. */
+        Seen: {
+            /**
+             * Format: double
+             * @description Lower edge under the horizon, degrees.
+             */
+            lowerEdgeDeg: number;
+            /**
+             * Format: double
+             * @description Upper edge under the horizon, degrees; negative: above it.
+             */
+            upperEdgeDeg: number;
+            /**
+             * Format: double
+             * @description Along the ground from beneath the camera; negative: behind it; null: the plane is never in view.
+             */
+            nearMetres: null | number;
+            /**
+             * Format: double
+             * @description Null: up to the horizon, or never in view.
+             */
+            farMetres: null | number;
+            /**
+             * Format: double
+             * @description Nothing nearer is seen; null: never in view.
+             */
+            blindMetres: null | number;
+            /** @description It sees what is beneath it. */
+            seesStraightDown: boolean;
+            /** @description The upper edge is at the horizon or above. */
+            horizonInView: boolean;
+            /** @description Something of the plane is in the picture. */
+            isInView: boolean;
+        };
         SessionLine: {
             /** Format: uuid */
             id: string;
@@ -7556,6 +7802,29 @@ export interface components {
          * @enum {unknown}
          */
         Severity: "critical" | "major" | "minor";
+        /** @description What is sharp around a distance of focus, metres. */
+        Sharp: {
+            /**
+             * Format: double
+             * @description Focus here and all behind it is sharp.
+             */
+            hyperfocalMetres: number;
+            /**
+             * Format: double
+             * @description From here.
+             */
+            nearMetres: number;
+            /**
+             * Format: double
+             * @description To here; null: to the horizon.
+             */
+            farMetres: null | number;
+            /**
+             * Format: double
+             * @description How deep; null: without end.
+             */
+            depthMetres: null | number;
+        };
         SheetAnswer: {
             name: string;
             /** Format: int32 */
@@ -7981,6 +8250,40 @@ export interface components {
             clockOffsetMs: number;
             fates: components["schemas"]["IntakeFate"][];
         };
+        /** @description What a planned view gives at one target. */
+        TargetFigures: {
+            /** @description Which. */
+            target: components["schemas"]["ViewTarget"];
+            /**
+             * Format: double
+             * @description There, by the camera's own tilt; null: it is behind the camera.
+             */
+            pixelsPerMetre: null | number;
+            /**
+             * Format: double
+             * @description Asked for.
+             */
+            needPerMetre: number;
+            /**
+             * Format: double
+             * @description Above it; negative: missing; null where nothing is seen.
+             */
+            sparePerMetre: null | number;
+            level: null | components["schemas"]["DetailLevel"];
+            /** @description Its top is in the picture. */
+            isTopIn: boolean;
+            /** @description Its foot is in the picture. */
+            isFootIn: boolean;
+            /** @description It is between the picture's sides. */
+            isAcrossIn: boolean;
+            /**
+             * Format: double
+             * @description Of the picture's height that it fills; null: it has no height, or is behind.
+             */
+            screenPercent: null | number;
+            /** @description All of it is in the picture, with the detail that was asked for. */
+            holds: boolean;
+        };
         /** @description A figure an expectation rests on, with its origin. */
         Term: {
             /** @description Its name. */
@@ -8021,6 +8324,28 @@ export interface components {
             row: string;
             value: components["schemas"]["ReadingValue"];
             state: null | components["schemas"]["State"];
+        };
+        /** @description What a purpose asks of the tilt. */
+        TiltNeed: {
+            /** @description Purpose, with its figures. */
+            what: components["schemas"]["Message"];
+            /**
+             * Format: double
+             * @description At least; null: open.
+             */
+            least: null | number;
+            /**
+             * Format: double
+             * @description At most; null: open.
+             */
+            most: null | number;
+            /** @description The tilt that is planned does. */
+            holds: boolean;
+            /**
+             * Format: double
+             * @description To the nearer end, degrees; negative: beyond it; null: both are open.
+             */
+            spare: null | number;
         };
         TimeAnswer: {
             /** Format: date-time */
@@ -8083,6 +8408,10 @@ export interface components {
             /** @default false */
             asMeasured: boolean;
         };
+        TryViewRequest: {
+            design: components["schemas"]["ViewDesign"];
+            edition?: components["schemas"]["DetailEdition"];
+        };
         /**
          * @description The units a reading, a limit or an expectation may carry. Texts: `unit.metre` and so on.
          * @enum {unknown}
@@ -8103,6 +8432,207 @@ export interface components {
          * @enum {unknown}
          */
         Verdict: "open" | "refused" | "acceptedWithNote" | "accepted";
+        /** @description A view as it is planned: where the camera is, how it looks, and at what. */
+        ViewDesign: {
+            /**
+             * Format: double
+             * @description Of the lens above the ground that it looks at.
+             */
+            heightMetres: number;
+            /**
+             * Format: double
+             * @description Under the horizon.
+             */
+            tiltDeg: number;
+            /**
+             * Format: double
+             * @description Its field across.
+             */
+            horizontalDeg: number;
+            /**
+             * Format: int32
+             * @description Of its picture.
+             */
+            pixelsWide: number;
+            /**
+             * Format: int32
+             * @description Of its picture.
+             */
+            pixelsHigh: number;
+            /**
+             * Format: double
+             * @description Where it looks, from north clockwise; null: not said.
+             */
+            azimuthDeg: null | number;
+            /** @description What it must show; the first is the one that the Card measures. */
+            targets: components["schemas"]["ViewTarget"][];
+            /**
+             * Format: double
+             * @description The ground must be in view from here on; null: not asked for.
+             */
+            nearMetres: null | number;
+            /** @description One of ImmutableDictionary&lt;string, MountingRule&gt; MountingRule.ByUse; null: none of them. */
+            use: null | string;
+            focus: null | components["schemas"]["ViewFocus"];
+            /**
+             * Format: double
+             * @description As far as its built-in light reaches; null: none, or not known.
+             */
+            infraredMetres: null | number;
+            /**
+             * Format: double
+             * @description Height of its field: square pixels.
+             */
+            verticalDeg: number;
+        };
+        /** @description What a planned view gives, all from its figures (docs/calculations.md, K and L). */
+        ViewFigures: {
+            /**
+             * Format: double
+             * @description Height of its field.
+             */
+            verticalDeg: number;
+            /** @description What it sees of the ground. */
+            ground: components["schemas"]["Seen"];
+            /**
+             * Format: double
+             * @description Where the lens's axis meets the ground; null: it does not.
+             */
+            axisMetres: null | number;
+            /** @description Detail along the ground, near to far, as far as is drawn. */
+            bands: components["schemas"]["DetailBand"][];
+            /** @description As far as each level holds along the axis on the ground. */
+            reaches: components["schemas"]["LevelReach"][];
+            /** @description Each. */
+            targets: components["schemas"]["TargetFigures"][];
+            /** @description What each purpose asks of the tilt. */
+            tilts: components["schemas"]["TiltNeed"][];
+            /**
+             * Format: double
+             * @description All of them together; null: open.
+             */
+            tiltLeast: null | number;
+            /**
+             * Format: double
+             * @description All of them together; null: open.
+             */
+            tiltMost: null | number;
+            /** @description What is sharp; one at most. */
+            sharp: components["schemas"]["Sharp"][];
+            /**
+             * Format: double
+             * @description As far as the light reaches along the ground; null: it does not, or there is none.
+             */
+            infraredMetres: null | number;
+            /** @description What is wrong, or is to be known. */
+            notes: components["schemas"]["Message"][];
+            /** @description No tilt holds for all. */
+            isTiltImpossible: boolean;
+            /** @description All that was asked for holds. */
+            holds: boolean;
+        };
+        /** @description A lens and where it is focused. */
+        ViewFocus: {
+            /**
+             * Format: double
+             * @description Focal length.
+             */
+            focalMm: number;
+            /**
+             * Format: double
+             * @description Its stop, by night the widest.
+             */
+            fNumber: number;
+            /**
+             * Format: double
+             * @description Focused here.
+             */
+            focusMetres: number;
+            /**
+             * Format: double
+             * @description One pixel's pitch: a point may be so wide.
+             */
+            pixelMicrons: number;
+        };
+        ViewModel: {
+            name: string;
+            /** Format: int32 */
+            pixelsWide: null | number;
+            /** Format: int32 */
+            pixelsHigh: null | number;
+            /** Format: double */
+            widestDeg: null | number;
+            /** Format: double */
+            narrowestDeg: null | number;
+            /** Format: double */
+            tiltLeast: null | number;
+            /** Format: double */
+            tiltMost: null | number;
+            hasInfrared: boolean;
+        };
+        /** @description How a head should look, planned or agreed. */
+        ViewRequest: {
+            /**
+             * Format: uuid
+             * @description The head.
+             */
+            headId: string;
+            /** @description The view. */
+            design: components["schemas"]["ViewDesign"];
+            /** @description The name of who agreed to it; null: nobody yet. */
+            agreedBy?: null | string;
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
+            takenAt: string;
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
+            clockOffsetMs: number;
+        };
+        /** @description Something that a view must show: a person at a gate, a board, a kerb. */
+        ViewTarget: {
+            /** @description What it is. */
+            name: string;
+            /**
+             * Format: double
+             * @description Along the ground from beneath the camera.
+             */
+            groundMetres: number;
+            /**
+             * Format: double
+             * @description Beside the camera's axis, right positive.
+             */
+            asideMetres: number;
+            /**
+             * Format: double
+             * @description Its top above the ground; detail is asked for there.
+             */
+            heightMetres: number;
+            /** @description What must be possible with it. */
+            level: components["schemas"]["DetailLevel"];
+        };
+        ViewsAnswer: {
+            label: string;
+            name: string;
+            heads: components["schemas"]["HeadView"][];
+            model: components["schemas"]["ViewModel"];
+            levels: components["schemas"]["DetailLine"][];
+            edition: components["schemas"]["DetailEdition"];
+            uses: string[];
+        };
         /**
          * @description What has to pass or to be there before a row can be taken; one of: time after a reading or work (sealant that cures, a housing that
          *     cools), the dark, a recorder that is up, or something that a person says is there (a second person, the permanent feed).
@@ -9151,6 +9681,56 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NoteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedAnswer"];
+                };
+            };
+        };
+    };
+    getViews: {
+        parameters: {
+            query?: {
+                edition?: components["schemas"]["DetailEdition"];
+            };
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewsAnswer"];
+                };
+            };
+        };
+    };
+    keepView: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewRequest"];
             };
         };
         responses: {
@@ -10424,6 +11004,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PathAnswer"];
+                };
+            };
+        };
+    };
+    tryView: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryViewRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewFigures"];
+                };
+            };
+        };
+    };
+    tryGlare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryViewRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlareAnswer"];
                 };
             };
         };

@@ -1,0 +1,137 @@
+using System.Collections.Immutable;
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Aiming;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Optics;
+using Walkdown.Core.People;
+using Walkdown.Server.Cards;
+using Walkdown.Server.Door;
+using Walkdown.Server.Shared;
+using Walkdown.Storage;
+
+namespace Walkdown.Server.Views;
+
+/// <summary>What each head should see: planned, tried and agreed.</summary>
+public static class ViewEndpoints
+{
+    public static void MapViews(this RouteGroupBuilder api)
+    {
+        var views = api.MapGroup("/cards/{deviceId:guid}/views").WithTags("Views");
+        views.MapGet("", Get).WithName("getViews");
+        views.MapPost("/try", Try).WithName("tryView").Needs(Right.Work);
+        views.MapPost("/glare", Glare).WithName("tryGlare").Needs(Right.Work);
+    }
+
+    private static async Task<Results<Ok<ViewsAnswer>, ProblemHttpResult>> Get(
+        Guid deviceId,
+        CardService service,
+        CatalogueStore catalogue,
+        DetailEdition edition = DetailEdition.Edition2014
+    )
+    {
+        if (await service.Judged(deviceId) is not var (loaded, _))
+            return Problems.Of(404, "problem.unknown-card");
+        var (facts, all) = (loaded.Facts, catalogue.Catalogue);
+        var rules = ViewRules.Of(facts, all);
+        var model = rules.Model;
+        return TypedResults.Ok(
+            new ViewsAnswer(
+                facts.Place.Label,
+                facts.Place.Name,
+                [
+                    .. facts.Heads.Select(h =>
+                    {
+                        PlannedView[] kept = [.. facts.Events.OfType<PlannedView>().Where(v => v.HeadId == h.Id)];
+                        var last = kept.LastOrDefault();
+                        var begin = last?.Design ?? ViewProposal.Of(facts.Place, model);
+                        return new HeadView(
+                            h.Id,
+                            h.Number,
+                            Kept(last),
+                            Kept(facts.AgreedView(h.Id)),
+                            begin,
+                            ViewFigures.Of(begin, edition, rules),
+                            kept.Length
+                        );
+                    }),
+                ],
+                new(
+                    facts.Place.Model,
+                    model?.Pixels?.Wide,
+                    model?.Pixels?.High,
+                    model?.Lens?.WidestDeg,
+                    model?.Lens?.NarrowestDeg ?? model?.Lens?.WidestDeg,
+                    model?.TiltLeast,
+                    model?.TiltGreatest,
+                    rules.InfraredLeastDeg is not null
+                ),
+                DetailLevels.Of(edition),
+                edition,
+                [.. MountingRule.ByUse.Keys.Order(StringComparer.Ordinal)]
+            )
+        );
+
+        static ImmutableArray<KeptView> Kept(PlannedView? view) => view is null ? [] : [new(view.Design, view.AgreedBy, view.At, view.By)];
+    }
+
+    private static async Task<Results<Ok<ViewFigures>, ProblemHttpResult>> Try(
+        Guid deviceId,
+        TryViewRequest request,
+        CardService service,
+        CatalogueStore catalogue
+    )
+    {
+        if (await service.Judged(deviceId) is not var (loaded, _))
+            return Problems.Of(404, "problem.unknown-card");
+        if (request.Design.Refuse() is var (why, field))
+            return Problems.Of(422, why, field);
+        return TypedResults.Ok(ViewFigures.Of(request.Design, request.Edition, ViewRules.Of(loaded.Facts, catalogue.Catalogue)));
+    }
+
+    private static async Task<Results<Ok<GlareAnswer>, ProblemHttpResult>> Glare(
+        Guid deviceId,
+        TryViewRequest request,
+        CardService service,
+        TimeProvider time
+    )
+    {
+        if (await service.Judged(deviceId) is not var (loaded, _))
+            return Problems.Of(404, "problem.unknown-card");
+        if (request.Design.Refuse() is var (why, field))
+            return Problems.Of(422, why, field);
+        if (request.Design.AzimuthDeg is not { } azimuth)
+            return Problems.Of(422, "view.no-azimuth", "azimuthDeg");
+        var facts = loaded.Facts;
+        if (facts.Site.Where(facts.TimeZone) is not var (latitude, longitude, place))
+            return Problems.Of(422, "view.no-place", "azimuthDeg");
+        var zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(facts.TimeZone) ?? DateTimeZone.Utc;
+        var now = Instant.FromDateTimeOffset(time.GetUtcNow());
+        var today = now.InZone(zone).Date;
+        var offset = (int)Math.Round(zone.GetZoneInterval(now).StandardOffset.Seconds / 60.0);
+        var view = new SunlitView(azimuth, request.Design.TiltDeg, request.Design.HorizontalDeg, request.Design.VerticalDeg);
+        GlareCalendar calendar;
+        try
+        {
+            calendar = GlareCalendar.Of(latitude, longitude, offset, today.Year, view);
+        }
+        catch (BadInputException)
+        {
+            return Problems.Of(422, "view.no-place", "azimuthDeg");
+        }
+        var from = new DateOnly(today.Year, today.Month, today.Day);
+        return TypedResults.Ok(
+            new GlareAnswer(
+                calendar.Year,
+                place,
+                offset,
+                calendar.InView,
+                calendar.InGuard,
+                [.. calendar.Days.Where(d => d.InGuard > 0)],
+                calendar.DaysInView,
+                [.. calendar.Days.Where(d => d.InView > 0 && d.Day >= from).Take(1)]
+            )
+        );
+    }
+}

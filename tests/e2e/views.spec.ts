@@ -1,0 +1,111 @@
+import { expect, type Page } from "@playwright/test";
+import {
+  nothingModerate,
+  open,
+  openStop,
+  overflow,
+  smallTargets,
+  test,
+} from "./site";
+
+const tiltField = (page: Page) =>
+  page.locator("input").and(page.getByLabel("Tilt, down from level"));
+
+test("a view is planned with keys and by hand, agreed, and then expected on the Card", async ({
+  browser,
+}) => {
+  const page = await open(browser, { width: 1280, height: 800 });
+  await openStop(page, "CC-07");
+  const id = /card\/([0-9a-f-]+)/.exec(page.url())![1];
+  await page.goto(`/views/${id}`);
+  await expect(page.getByText("View not planned")).toBeVisible();
+
+  // What it must show; what is missing is said, with what would mend it.
+  await page.getByRole("button", { name: "Add a target" }).click();
+  await page.getByLabel("Distance, m").fill("20");
+  await expect(page.getByText(/a field of .* would do/)).toBeVisible();
+  await page.getByLabel("Horizontal field").fill("60");
+  await expect(page.getByText(/a field of .* would do/)).toBeHidden();
+
+  // The tilt by its handle, with keys and by hand; the number follows, and the other way round.
+  const handle = page.getByRole("slider", { name: "Tilt, down from level" });
+  await handle.focus();
+  await page.keyboard.press("Shift+ArrowDown");
+  await expect(tiltField(page)).toHaveValue("26");
+  const grip = (await handle.locator("circle").last().boundingBox())!;
+  await page.mouse.move(grip.x + 6, grip.y + 6);
+  await page.mouse.down();
+  await page.mouse.move(grip.x + 60, grip.y - 20, { steps: 4 });
+  await page.mouse.up();
+  expect(Number(await tiltField(page).inputValue())).toBeLessThan(25);
+  await tiltField(page).fill("24");
+  await expect(handle).toHaveAttribute("aria-valuenow", "24");
+
+  // The days on which the sun is in the picture, once it is said where it looks.
+  await page.getByLabel("Looks to, from north").fill("249");
+  await expect(
+    page.getByText("The sun is never in this picture."),
+  ).toBeVisible();
+  await tiltField(page).fill("12");
+  await expect(page.getByText(/days a year/)).toBeVisible();
+  await tiltField(page).fill("24");
+  await nothingModerate(page, "views");
+  expect(await overflow(page)).toBeLessThanOrEqual(0);
+
+  // What was not kept is asked for before it is left.
+  await page.getByRole("link", { name: "To the Card" }).click();
+  await page.getByRole("button", { name: "Go on" }).click();
+
+  await page.getByRole("button", { name: "Agree this view" }).click();
+  await page.getByLabel("Agreed by, name").fill("Odile Farrow");
+  await page.getByRole("button", { name: "Agree", exact: true }).click();
+  await expect(page.getByText(/Agreed by Odile Farrow/)).toBeVisible();
+  await page.getByRole("link", { name: "To the Card" }).click();
+  await expect(page).toHaveURL(new RegExp(`card/${id}`));
+  const card = (await (await page.request.get(`/api/cards/${id}`)).json()) as {
+    card: {
+      rows: {
+        key: { check: string };
+        expected: { value: { value: number } | null } | null;
+      }[];
+    };
+  };
+  expect(
+    card.card.rows.find((r) => r.key.check === "fixing.tilt")?.expected?.value
+      ?.value,
+  ).toBe(24);
+});
+
+test("each head has its view, also in the hand and without a network", async ({
+  browser,
+}) => {
+  const page = await open(browser, { width: 390, height: 844 });
+  await openStop(page, "CC-04");
+  const id = /card\/([0-9a-f-]+)/.exec(page.url())![1];
+  await page.goto(`/views/${id}`);
+  await page.getByRole("button", { name: "Head 3" }).click();
+  await expect(page.getByRole("button", { name: "Head 3" })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
+  expect(await overflow(page)).toBeLessThanOrEqual(0);
+  expect(await smallTargets(page)).toEqual([]);
+  await tiltField(page).fill("33");
+  await page.getByRole("button", { name: "Add a target" }).click();
+  await page.context().setOffline(true);
+  await page.getByRole("button", { name: "Keep as planned" }).click();
+  await expect(page.getByText("Kept.")).toBeVisible();
+  await page.context().setOffline(false);
+  await expect
+    .poll(async () => {
+      const views = (await (
+        await page.request.get(`/api/cards/${id}/views`)
+      ).json()) as {
+        heads: { number: number; begin: { tiltDeg: number }; kept: number }[];
+      };
+      return views.heads
+        .filter((h) => h.kept > 0)
+        .map((h) => [h.number, h.begin.tiltDeg]);
+    })
+    .toEqual([[3, 33]]);
+});
