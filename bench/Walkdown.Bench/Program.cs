@@ -39,6 +39,15 @@ switch (args)
     case ["proofs", var channels, var delay]:
         await RecordingBenchmark.Proofs(int.Parse(channels), int.Parse(delay));
         return 0;
+    case ["aim", var pairs]:
+        AimBenchmark.Pairs(int.Parse(pairs));
+        return 0;
+    case ["strangers", var pairs]:
+        AimBenchmark.Strangers(int.Parse(pairs));
+        return 0;
+    case ["aim-draw", var pair, var into]:
+        AimBenchmark.Draw(int.Parse(pair), into);
+        return 0;
     case ["budgets"]:
         PowerBenchmark.Budgets();
         return 0;

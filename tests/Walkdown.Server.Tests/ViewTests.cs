@@ -41,8 +41,10 @@ public sealed class ViewTests
         Assert.Contains("view.note.no-target", head["figures"]!["notes"]!.AsArray().Select(n => n!["code"]!.ToString()));
         // Every head of a camera with several has its own.
         Assert.True((await Views(site, "CC-04"))["heads"]!.AsArray().Count > 1);
-        // A switch looks at nothing.
+        // A recorder looks at nothing, and cannot be made to.
         Assert.Empty((await Views(site, "R-1"))["heads"]!.AsArray());
+        var (status, _) = await site.Send(Path(site, "R-1"), site.Entry(new { headId = head["id"]!.ToString(), design = Design(views) }));
+        Assert.Equal(422, status);
     }
 
     [Fact]

@@ -29,6 +29,8 @@ public sealed record ViewRequest(
     {
         if (!at.Facts.Heads.Any(h => h.Id == HeadId))
             return EntryDecision.Refuse("problem.unknown-head", "headId");
+        if (!ViewRules.Of(at.Facts, at.Catalogue).IsCamera)
+            return EntryDecision.Refuse("problem.view-no-camera", "headId");
         if (Design is null)
             return EntryDecision.Refuse("problem.view-missing", "design");
         if (Design.Refuse() is var (why, field))

@@ -6,13 +6,18 @@ namespace Walkdown.Core.Optics;
 /// <summary>What a device itself asks of its view.</summary>
 /// <param name="Model">Its model; null: not known.</param>
 /// <param name="InfraredLeastDeg">Its built-in infrared asks for so much tilt; null: it has none.</param>
-public sealed record ViewRules(DeviceModel? Model, double? InfraredLeastDeg)
+/// <param name="IsCamera">It looks at something.</param>
+public sealed record ViewRules(DeviceModel? Model, double? InfraredLeastDeg, bool IsCamera = true)
 {
     /// <param name="facts">Of its Card.</param>
     /// <param name="catalogue">In force.</param>
-    public static ViewRules Of(CardFacts facts, Catalogue catalogue) =>
-        new(
+    public static ViewRules Of(CardFacts facts, Catalogue catalogue)
+    {
+        var features = CheckPlan.FeaturesOf(facts, catalogue);
+        return new(
             catalogue.Model(facts.Place.Model),
-            CheckPlan.FeaturesOf(facts, catalogue).Contains("infrared") ? catalogue.Figure("tilt.infrared-least") : null
+            features.Contains("infrared") ? catalogue.Figure("tilt.infrared-least") : null,
+            features.Contains("camera")
         );
+    }
 }

@@ -67,6 +67,23 @@ internal sealed class PhaseCorrelation
     /// <summary>Where the second lies on the first.</summary>
     public Peak Find(Spectrum a, Spectrum b) => Highest(Surface(a, b));
 
+    /// <summary>The highest points of a surface, which is used up.</summary>
+    public IEnumerable<Peak> Peaks(float[] surface, int count)
+    {
+        for (var n = 0; n < count; n++)
+        {
+            var peak = Highest(surface);
+            yield return peak;
+            // The next one is looked for elsewhere.
+            var (px, py) = ((int)Math.Round(peak.X), (int)Math.Round(peak.Y));
+            for (var dy = -4; dy <= 4; dy++)
+            for (var dx = -4; dx <= 4; dx++)
+                surface[Wrapped(py + dy) * Side + Wrapped(px + dx)] = 0;
+        }
+    }
+
+    private int Wrapped(int at) => (at % Side + Side) % Side;
+
     /// <summary>The highest point of a surface.</summary>
     public Peak Highest(float[] surface)
     {
@@ -90,7 +107,7 @@ internal sealed class PhaseCorrelation
         for (var dy = -2; dy <= 2; dy++)
         for (var dx = -2; dx <= 2; dx++)
         {
-            var v = Math.Max(0, surface[((py + dy + Side) % Side) * Side + (px + dx + Side) % Side]);
+            var v = Math.Max(0, surface[Wrapped(py + dy) * Side + Wrapped(px + dx)]);
             (sum, sx, sy) = (sum + v, sx + v * dx, sy + v * dy);
         }
         var (cx, cy) = sum > 0 ? (px + sx / sum, py + sy / sum) : (px, py);

@@ -1,6 +1,6 @@
 namespace Walkdown.Core.Pictures;
 
-/// <summary>A picture made ready to be laid on others: lightly smoothed, in halving sizes, finest first. Made once for an agreed view,
+/// <summary>A picture made ready to be laid on others: lightly smoothed and evened, in halving sizes, finest first. Made once for an agreed view,
 /// used for every picture of a live aim.</summary>
 public sealed class PicturePyramid
 {
@@ -16,16 +16,15 @@ public sealed class PicturePyramid
         (Width, Height) = (picture.Width, picture.Height);
         var plane = Plane.Of(picture, Finest);
         var levels = ImmutableArray.CreateBuilder<Plane>();
-        levels.Add(plane.Smoothed());
+        levels.Add(plane.Smoothed().Evened());
         while (Math.Max(plane.Width, plane.Height) > 160 && Math.Min(plane.Width, plane.Height) >= 24)
         {
             plane = plane.Halved();
-            levels.Add(plane.Smoothed());
+            levels.Add(plane.Smoothed().Evened());
         }
         Levels = levels.ToImmutable();
-        Coarse = Plane.Of(picture, Square);
+        Coarse = Plane.Of(picture, Square).Evened();
         Detail = Levels[Math.Min(1, Levels.Length - 1)];
-        Fine = HighPass(Detail);
     }
 
     /// <summary>Pixels across of the picture itself.</summary>
@@ -42,18 +41,4 @@ public sealed class PicturePyramid
 
     /// <summary>In which tiles are compared.</summary>
     internal Plane Detail { get; }
-
-    /// <summary>The same without what changes slowly: light and shadow.</summary>
-    internal Plane Fine { get; }
-
-    private static Plane HighPass(Plane plane)
-    {
-        var slow = plane;
-        for (var i = 0; i < 6; i++)
-            slow = slow.Smoothed();
-        var fast = new float[plane.Values.Length];
-        for (var i = 0; i < fast.Length; i++)
-            fast[i] = plane.Values[i] - slow.Values[i];
-        return new(plane.Width, plane.Height, fast);
-    }
 }

@@ -65,59 +65,63 @@ public sealed record PictureRegistration(
     }
 
     /// <summary>A move that was found, in pixels of the finest size.</summary>
-    internal sealed record Found(SimilarMove Move, double Correlation, double Overlap, double Agreement, bool[]? Use);
+    internal sealed record Found(SimilarMove Move, TurnMove? Turn, double Correlation, double Overlap, double Agreement);
 
     /// <summary>The move, or nothing where the pictures do not show the same.</summary>
-    internal static Found? Find(PicturePyramid reference, PicturePyramid now)
+    /// <param name="reference">As agreed.</param>
+    /// <param name="now">Against it.</param>
+    /// <param name="focal">Focal length in pixels of the finest size: then it is a camera that turned; null: a picture that moved.</param>
+    internal static Found? Find(PicturePyramid reference, PicturePyramid now, double? focal = null)
     {
         var phases = new PhaseCorrelation(PicturePyramid.Square);
         var first = phases.Of(reference.Coarse);
-        // Most often a camera was turned a little: then the plain phases say it.
-        var plain = phases.Find(first, phases.Of(now.Coarse));
-        var start = SimilarMove.Of(0, 1, plain.X, plain.Y);
-        if (Judge(reference, now, start) is { } quick && quick.Agreement >= Surely)
-            return quick;
+        // Most often a camera was turned a little: then the plain phases say it, by one of their highest peaks.
         Found? best = null;
+        if (Best(phases.Surface(first, phases.Of(now.Coarse)), 0, 1, 4))
+            return best;
         foreach (var (turn, scale) in Turns(phases, reference.Coarse, now.Coarse))
-        {
-            var back = Unmoved(now.Coarse, turn, scale);
-            var peak = phases.Find(first, phases.Of(back));
-            // The shift was found in the turned picture: it is turned with it.
-            var move = SimilarMove.Of(turn, scale, 0, 0);
-            move.Map((float)peak.X, (float)peak.Y, out var x, out var y);
-            if (Judge(reference, now, move with { X = x, Y = y }) is { } found && (best is null || found.Agreement > best.Agreement))
-                best = found;
-            if (best?.Agreement >= Surely)
+            if (Best(phases.Surface(first, phases.Of(Unmoved(now.Coarse, turn, scale))), turn, scale, 2))
                 return best;
-        }
         return best;
+
+        // True: surely it.
+        bool Best(float[] surface, double turn, double scale, int peaks)
+        {
+            foreach (var peak in phases.Peaks(surface, peaks))
+            {
+                // The shift was found in the turned picture: it is turned with it.
+                var move = SimilarMove.Of(turn, scale, 0, 0);
+                move.Map((float)peak.X, (float)peak.Y, out var x, out var y);
+                if (
+                    Judge(reference, now, move with { X = x, Y = y }, focal) is { } found
+                    && (best is null || found.Agreement > best.Agreement)
+                )
+                    best = found;
+                if (best?.Agreement >= Surely)
+                    return true;
+            }
+            return false;
+        }
     }
 
     /// <summary>Turns and zooms that the spectra suggest, the likeliest first.</summary>
     private static IEnumerable<(double TurnRad, double Scale)> Turns(PhaseCorrelation phases, Plane a, Plane b)
     {
+        // A bracket leans by a few degrees more often than it lies on its side: the spectra of a turned camera say that badly.
+        foreach (var deg in new[] { 3.0, -3, 6, -6 })
+            yield return (Rad(deg), 1);
         const double Inner = 4;
         var side = phases.Side;
         var step = Math.Log(side / 2.0 / Inner) / side;
-        var surface = phases.Surface(Polar(a), Polar(b));
-        for (var n = 0; n < 4; n++)
+        foreach (var peak in phases.Peaks(phases.Surface(Polar(a), Polar(b)), 4))
         {
-            var peak = phases.Highest(surface);
             var (turn, scale) = (peak.Y * Math.PI / side, Math.Exp(-peak.X * step));
             if (scale is > 0.45 and < 2.2)
             {
                 yield return (turn, scale);
                 yield return (turn + Math.PI, scale);
             }
-            // The next one is looked for elsewhere.
-            for (var dy = -4; dy <= 4; dy++)
-            for (var dx = -4; dx <= 4; dx++)
-                surface[
-                    (((int)Math.Round(peak.Y) + dy + side) % side + side) % side * side
-                        + (((int)Math.Round(peak.X) + dx + side) % side + side) % side
-                ] = 0;
         }
-        yield return (0, 1);
         yield return (Math.PI, 1);
 
         PhaseCorrelation.Spectrum Polar(Plane picture)
@@ -168,10 +172,13 @@ public sealed record PictureRegistration(
     /// <param name="reference">As agreed.</param>
     /// <param name="now">Against it.</param>
     /// <param name="rough">In pixels of <see cref="PicturePyramid.Coarse"/>.</param>
-    private static Found? Judge(PicturePyramid reference, PicturePyramid now, SimilarMove rough)
+    /// <param name="focal">Focal length in pixels of the finest size; null: a picture that moved.</param>
+    private static Found? Judge(PicturePyramid reference, PicturePyramid now, SimilarMove rough, double? focal)
     {
         var coarsest = reference.Levels.Length - 1;
         var move = rough.Sized(reference.Levels[coarsest].Width / (double)reference.Coarse.Width);
+        if (focal is { } length)
+            return Turned(reference, now, move, length);
         for (var level = coarsest; level >= 1; level--)
         {
             var found = Alignment.Refine(reference.Levels[level], now.Levels[level], move);
@@ -180,12 +187,37 @@ public sealed record PictureRegistration(
             move = found.Move.Sized(reference.Levels[level - 1].Width / (double)reference.Levels[level].Width);
         }
         return Settle(reference, now, move, out var settled) is { } told
-            ? new(settled, told.Correlation, told.Overlap, told.Agreement, told.Use)
+            ? new(settled, null, told.Correlation, told.Overlap, told.Agreement)
+            : null;
+    }
+
+    /// <summary>The same for a camera that turned: from the shift of its middle to the rays themselves.</summary>
+    private static Found? Turned(PicturePyramid reference, PicturePyramid now, SimilarMove rough, double focal)
+    {
+        var coarsest = reference.Levels.Length - 1;
+        var small = focal * reference.Levels[coarsest].Width / reference.Levels[0].Width;
+        // The ray of the middle comes to lie at the shift; the turn about the axis is the picture's own.
+        var (sin, cos) = Math.SinCos(rough.TurnRad);
+        double[] about = [cos, -sin, 0, sin, cos, 0, 0, 0, 1];
+        var (x, y) = (rough.X / small / rough.Scale, rough.Y / small / rough.Scale);
+        var size = double.Hypot(x, y);
+        var angle = Math.Atan(size);
+        var aside = size < 1e-12 ? TurnMove.Turned(0, 0, 0) : TurnMove.Turned(-y / size * angle, x / size * angle, 0);
+        var move = new TurnMove(TurnMove.Times(aside, about), small, rough.Scale);
+        for (var level = coarsest; level >= 1; level--)
+        {
+            var found = Alignment.Refine(reference.Levels[level], now.Levels[level], move);
+            if (found.Overlap < LeastOverlap || found.Correlation < 0.2 || found.Move.Zoom is < 0.45 or > 2.2)
+                return null;
+            move = found.Move.Sized(reference.Levels[level - 1].Width / (double)reference.Levels[level].Width);
+        }
+        return Settle(reference, now, move, out var settled) is { } told
+            ? new(default, settled, told.Correlation, told.Overlap, told.Agreement)
             : null;
     }
 
     /// <summary>What agrees where a move lays one on the other, and the move by that alone.</summary>
-    internal static (double Correlation, double Overlap, double Agreement, bool[]? Use)? Settle<TMove>(
+    private static (double Correlation, double Overlap, double Agreement)? Settle<TMove>(
         PicturePyramid reference,
         PicturePyramid now,
         TMove move,
@@ -206,6 +238,6 @@ public sealed record PictureRegistration(
         return
             fine.Correlation < LeastCorrelation || fine.Overlap < LeastOverlap || agreement < LeastAgreement || tiles.Agreeing < LeastTiles
             ? null
-            : (fine.Correlation, fine.Overlap, agreement, use);
+            : (fine.Correlation, fine.Overlap, agreement);
     }
 }

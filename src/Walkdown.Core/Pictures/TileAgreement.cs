@@ -8,6 +8,10 @@ internal sealed class TileAgreement
         Columns = 16;
     private const double Agrees = 0.5;
 
+    // Detail is what stands out of the picture's own grain, in evened values.
+    private const double LeastHere = 144,
+        LeastThere = 36;
+
     private readonly double[] _alike = new double[Rows * Columns];
 
     /// <summary>Tiles that both show and in which there is something to compare.</summary>
@@ -22,11 +26,9 @@ internal sealed class TileAgreement
     public static TileAgreement Of<TMove>(PicturePyramid reference, PicturePyramid now, TMove move)
         where TMove : struct, IMove<TMove>
     {
-        var (a, b) = (reference.Fine, now.Fine);
+        var (a, b) = (reference.Detail, now.Detail);
         var (cx, cy) = ((a.Width - 1) / 2f, (a.Height - 1) / 2f);
         var told = new TileAgreement();
-        // Detail is what stands out of the picture's own grain: tiles as flat as the flattest have none.
-        var least = 1.0;
         for (var tile = 0; tile < Rows * Columns; tile++)
         {
             var (top, bottom) = GreyRaster.Part(a.Height, Rows, tile / Columns);
@@ -43,7 +45,8 @@ internal sealed class TileAgreement
                 move.Map(x - cx, y - cy, out var u, out var v);
                 if (!b.At(u + cx, v + cy, out var there))
                     continue;
-                var here = a.Values[y * a.Width + x];
+                var here = a.Values[y * a.Width + x] - 128;
+                there -= 128;
                 (n, sa, sb, saa, sbb, sab) = (n + 1, sa + here, sb + there, saa + here * here, sbb + there * there, sab + here * there);
             }
             told._alike[tile] = double.NaN;
@@ -51,7 +54,7 @@ internal sealed class TileAgreement
                 continue;
             double va = saa / n - sa / n * (sa / n),
                 vb = sbb / n - sb / n * (sb / n);
-            if (va < least * least || vb < 0.04)
+            if (va < LeastHere || vb < LeastThere)
                 continue;
             var alike = (sab / n - sa / n * (sb / n)) / Math.Sqrt(va * vb);
             told._alike[tile] = alike;

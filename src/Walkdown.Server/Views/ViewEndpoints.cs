@@ -41,21 +41,23 @@ public static class ViewEndpoints
                 facts.Place.Label,
                 facts.Place.Name,
                 [
-                    .. facts.Heads.Select(h =>
-                    {
-                        PlannedView[] kept = [.. facts.Events.OfType<PlannedView>().Where(v => v.HeadId == h.Id)];
-                        var last = kept.LastOrDefault();
-                        var begin = last?.Design ?? ViewProposal.Of(facts.Place, model);
-                        return new HeadView(
-                            h.Id,
-                            h.Number,
-                            Kept(last),
-                            Kept(facts.AgreedView(h.Id)),
-                            begin,
-                            ViewFigures.Of(begin, edition, rules),
-                            kept.Length
-                        );
-                    }),
+                    .. facts
+                        .Heads.Where(_ => rules.IsCamera)
+                        .Select(h =>
+                        {
+                            PlannedView[] kept = [.. facts.Events.OfType<PlannedView>().Where(v => v.HeadId == h.Id)];
+                            var last = kept.LastOrDefault();
+                            var begin = last?.Design ?? ViewProposal.Of(facts.Place, model);
+                            return new HeadView(
+                                h.Id,
+                                h.Number,
+                                Kept(last),
+                                Kept(facts.AgreedView(h.Id)),
+                                begin,
+                                ViewFigures.Of(begin, edition, rules),
+                                kept.Length
+                            );
+                        }),
                 ],
                 new(
                     facts.Place.Model,

@@ -1,0 +1,129 @@
+using Walkdown.Core.Aiming;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Pictures;
+using Walkdown.StandIns.Scenes;
+
+namespace Walkdown.Server.Tests;
+
+/// <summary>Aim measured in rendered pictures whose truth is known: a camera turned, by day and by night, with rain and what moves; and
+/// nothing told where there is nothing to tell. Many more pairs are measured in bench/.</summary>
+public sealed class AimTests
+{
+    private const int Wide = 480,
+        High = 270;
+
+    private static GreyRaster Drawn(int scene, ScenePose pose, SceneMood mood) =>
+        new(Wide, High, new Scene(scene).Draw(pose, mood, Wide, High));
+
+    private static CameraTurn Turn(GreyRaster a, GreyRaster b, ScenePose agreed) =>
+        CameraTurn.Of(new(a), new(b), agreed.Field, agreed.Tilt);
+
+    private static readonly ScenePose Agreed = new()
+    {
+        Azimuth = 40,
+        Tilt = 18,
+        Height = 4.2,
+        Field = 70,
+    };
+
+    [Theory]
+    [InlineData(2.3, 0, 0.5, false)]
+    [InlineData(-6, 3, 0, true)]
+    [InlineData(0, -4, -2, true)]
+    [InlineData(12, 2, 1, false)]
+    public void SaysHowFarToTurn(double right, double down, double clockwise, bool dark)
+    {
+        SceneMood[] moods = dark
+            ?
+            [
+                new()
+                {
+                    Daylight = 0.05,
+                    Noise = 5,
+                    Exposure = 1.3,
+                },
+                new()
+                {
+                    Rain = 0.6,
+                    Noise = 3,
+                    Moving = 1,
+                },
+            ]
+            :
+            [
+                new() { Noise = 2 },
+                new()
+                {
+                    SunAzimuth = 120,
+                    SunElevation = 20,
+                    Exposure = 0.8,
+                },
+            ];
+        var agreed = Drawn(3, Agreed, new());
+        // It hangs that much off: it must be turned back.
+        var now = Agreed with
+        {
+            Azimuth = Agreed.Azimuth - right,
+            Tilt = Agreed.Tilt - down,
+            Roll = -clockwise,
+        };
+        foreach (var mood in moods)
+        {
+            var turn = Turn(agreed, Drawn(3, now, mood), Agreed);
+            Assert.True(turn.IsMatch, mood.ToString());
+            Assert.Equal(right, turn.PanDeg, 0.1);
+            Assert.Equal(down, turn.TiltDeg, 0.1);
+            Assert.Equal(clockwise, turn.RollDeg, 0.15);
+            Assert.InRange(turn.UncertaintyDeg, 0.001, 0.2);
+        }
+    }
+
+    [Fact]
+    public void NothingIsToldOfAnotherPlaceOrOfNoPicture()
+    {
+        var agreed = Drawn(3, Agreed, new());
+        for (var other = 4; other < 10; other++)
+            Assert.False(Turn(agreed, Drawn(other, Agreed with { Azimuth = other * 23 }, new()), Agreed).IsMatch);
+        foreach (byte level in new byte[] { 0, 128, 255 })
+        {
+            var flat = new byte[Wide * High];
+            Array.Fill(flat, level);
+            Assert.False(Turn(agreed, new(Wide, High, flat), Agreed).IsMatch);
+            Assert.False(PictureRegistration.Of(new GreyRaster(Wide, High, flat), new GreyRaster(Wide, High, flat)).IsMatch);
+        }
+        var noise = new byte[Wide * High];
+        new Random(1).NextBytes(noise);
+        Assert.False(Turn(agreed, new(Wide, High, noise), Agreed).IsMatch);
+        Assert.Throws<BadInputException>(() => PictureRegistration.Of(agreed, new(High, Wide, noise)));
+    }
+
+    [Theory]
+    [InlineData(true, true, Orientation.UpsideDown)]
+    [InlineData(true, false, Orientation.Mirrored)]
+    [InlineData(false, true, Orientation.Flipped)]
+    [InlineData(false, false, Orientation.AsReference)]
+    public void SaysHowAPictureHangs(bool acrossX, bool acrossY, Orientation hangs)
+    {
+        var agreed = Drawn(5, Agreed, new());
+        var moved = Drawn(5, Agreed with { Azimuth = Agreed.Azimuth + 1.5 }, new() { Noise = 2 });
+        var levels = new byte[Wide * High];
+        for (var y = 0; y < High; y++)
+        for (var x = 0; x < Wide; x++)
+            levels[y * Wide + x] = moved[acrossX ? Wide - 1 - x : x, acrossY ? High - 1 - y : y];
+        Assert.Equal(hangs, PictureOrientation.Of(agreed, new(Wide, High, levels)).Is);
+    }
+
+    [Fact]
+    public void APictureIsTheSameWhoeverDrawsItAndWhen()
+    {
+        var mood = new SceneMood
+        {
+            Noise = 3,
+            Rain = 0.3,
+            Moving = 3,
+            Seed = 9,
+        };
+        Assert.Equal(new Scene(7).Draw(Agreed, mood, 160, 90), new Scene(7).Draw(Agreed, mood, 160, 90));
+        Assert.NotEqual(new Scene(8).Draw(Agreed, mood, 160, 90), new Scene(7).Draw(Agreed, mood, 160, 90));
+    }
+}
