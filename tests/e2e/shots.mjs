@@ -84,38 +84,23 @@ await shot('practice', '/practice', {
   },
 });
 await shot('card', `/card/${id}`);
-const length = await rowOf('PT-04', 'cable.length');
-await shot('card-open', await at('PT-04', 'cable.length'), {
-  act: async (page) => {
-    await page.keyboard.press('Enter');
-    await page.getByTestId('entry').fill((length.window.max - 0.4).toFixed(1));
-    await page.getByRole('status').filter({ hasText: /too close/i }).waitFor();
-  },
-});
-// Somebody walked before every camera of R-1, before it was started again and after.
-const recorder = (await call(`/jobs/${job.id}/recorders`)).recorders.find((r) => r.label === 'R-1');
-const at1 = `/jobs/${job.id}/recorders/${recorder.id}`;
-const before = await call(at1);
-const channels = before.channels.filter((c) => c.deviceId).map((c) => c.number);
-async function walked(secondsAgo) {
-  await fetch(`${base}/api/demo/recorders/R-1/events`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ channels, secondsAgo }),
-  });
-  await call(`${at1}/events`, { way: 'walk', channels, secondsAgo, by: 'Ina Solberg' });
-  await over(await call(`${at1}/proofs`, { by: ina }));
-}
-await over(await call(`/jobs/${job.id}/recorders/clock`, { by: 'Ina Solberg' }));
-await over(await call(`${at1}/read`, { by: 'Ina Solberg' }));
-const told = await call(at1);
-await over(await call(`${at1}/channels`, { seen: told.seen, channels: told.proposed.map((p) => p.channel), by: ina }));
-await walked(60);
-await fetch(`${base}/api/demo/recorders/R-1/restart`, { method: 'POST' });
-for (let up = false; !up; await new Promise((done) => setTimeout(done, 500)))
-  up = (await fetch(`${base}/api/progress/${(await call(`${at1}/read`, { by: '' })).id}`).then((r) => r.json())).state !== 'failed';
-await new Promise((done) => setTimeout(done, 6000));
-await walked(0);
+// What a camera should see, planned and not agreed yet: one target has too little detail.
+const views = await call(`/cards/${stops['CC-07']}/views`);
+const design = {
+  ...views.heads[0].begin,
+  tiltDeg: 31,
+  horizontalDeg: 58,
+  azimuthDeg: 249,
+  nearMetres: 3,
+  infraredMetres: 30,
+  use: 'intrusion_line',
+  targets: [
+    { name: 'Kerb', groundMetres: 9, asideMetres: -2, heightMetres: 1.7, level: 'recognise' },
+    { name: 'Board', groundMetres: 17, asideMetres: 3, heightMetres: 1.2, level: 'identify' },
+  ],
+};
+await call(`/cards/${stops['CC-07']}/views`, entry({ headId: views.heads[0].id, design, agreedBy: null }));
+await shot('views', `/views/${stops['CC-07']}`, { ready: 'days a year' });
 await shot('recording', '/recording', {
   ready: 'Clip found, before and after',
   act: async (page) => {

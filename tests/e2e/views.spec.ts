@@ -52,6 +52,17 @@ test("a view is planned with keys and by hand, agreed, and then expected on the 
   await nothingModerate(page, "views");
   expect(await overflow(page)).toBeLessThanOrEqual(0);
 
+  // What is sharp is worked out once all of the lens is said; the levels by either edition.
+  await page.getByRole("button", { name: /Say how the lens is set/ }).click();
+  await page.getByLabel("Focal length, mm").fill("8");
+  await page.getByLabel("Stop, f/").fill("1.6");
+  await page.getByLabel("Focused at, m").fill("10");
+  await expect(page.getByText("5.7 to 39.9 m")).toBeHidden();
+  await page.getByLabel("Pixel, µm").fill("3");
+  await expect(page.getByText("5.7 to 39.9 m")).toBeVisible();
+  await page.getByLabel("Whose levels of detail").selectOption("edition2025");
+  await expect(page.getByText("outline").first()).toBeVisible();
+
   // What was not kept is asked for before it is left.
   await page.getByRole("link", { name: "To the Card" }).click();
   await page.getByRole("button", { name: "Go on" }).click();

@@ -47,15 +47,13 @@ public sealed record ViewModel(
 /// <param name="Name">Of the place.</param>
 /// <param name="Heads">In order.</param>
 /// <param name="Model">What it is.</param>
-/// <param name="Levels">Of the edition that was asked for, lowest first.</param>
-/// <param name="Edition">Whose levels.</param>
+/// <param name="Edition">Whose levels the figures are by.</param>
 /// <param name="Uses">That mounting rules are known for.</param>
 public sealed record ViewsAnswer(
     string Label,
     string Name,
     ImmutableArray<HeadView> Heads,
     ViewModel Model,
-    ImmutableArray<DetailLine> Levels,
     DetailEdition Edition,
     ImmutableArray<string> Uses
 );

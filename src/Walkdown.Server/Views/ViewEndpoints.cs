@@ -24,13 +24,10 @@ public static class ViewEndpoints
         views.MapPost("/glare", Glare).WithName("tryGlare").Needs(Right.Work);
     }
 
-    private static async Task<Results<Ok<ViewsAnswer>, ProblemHttpResult>> Get(
-        Guid deviceId,
-        CardService service,
-        CatalogueStore catalogue,
-        DetailEdition edition = DetailEdition.Edition2014
-    )
+    private static async Task<Results<Ok<ViewsAnswer>, ProblemHttpResult>> Get(Guid deviceId, CardService service, CatalogueStore catalogue)
     {
+        // The other edition's levels are tried; what was kept names its own.
+        const DetailEdition edition = DetailEdition.Edition2014;
         if (await service.Judged(deviceId) is not var (loaded, _))
             return Problems.Of(404, "problem.unknown-card");
         var (facts, all) = (loaded.Facts, catalogue.Catalogue);
@@ -69,7 +66,6 @@ public static class ViewEndpoints
                     model?.TiltGreatest,
                     rules.InfraredLeastDeg is not null
                 ),
-                DetailLevels.Of(edition),
                 edition,
                 [.. MountingRule.ByUse.Keys.Order(StringComparer.Ordinal)]
             )

@@ -3982,16 +3982,6 @@ export interface components {
          * @enum {unknown}
          */
         DetailLevel: "monitor" | "detect" | "observe" | "recognise" | "identify" | "inspect" | "overview" | "outline" | "discern" | "perceive" | "characterise" | "validate" | "scrutinise";
-        /** @description One line of an edition. */
-        DetailLine: {
-            /** @description The word. */
-            level: components["schemas"]["DetailLevel"];
-            /**
-             * Format: double
-             * @description Pixels to a metre it asks for.
-             */
-            perMetre: number;
-        };
         /**
          * @description What one device is known by in two lists, the surest first.
          * @enum {unknown}
@@ -8629,7 +8619,6 @@ export interface components {
             name: string;
             heads: components["schemas"]["HeadView"][];
             model: components["schemas"]["ViewModel"];
-            levels: components["schemas"]["DetailLine"][];
             edition: components["schemas"]["DetailEdition"];
             uses: string[];
         };
@@ -9697,9 +9686,7 @@ export interface operations {
     };
     getViews: {
         parameters: {
-            query?: {
-                edition?: components["schemas"]["DetailEdition"];
-            };
+            query?: never;
             header?: never;
             path: {
                 deviceId: string;

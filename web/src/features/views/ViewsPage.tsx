@@ -61,6 +61,7 @@ function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: He
   const access = useAccess().data;
   const mayWork = mayDo(access, 'work');
   const [design, setDesign] = useState<Design>(head.begin);
+  const [edition, setEdition] = useState(answer.edition);
   const [asking, setAsking] = useState(false);
   // What is kept on this device is not lost, sent or not.
   const [keptHere, setKeptHere] = useState(JSON.stringify(head.begin));
@@ -73,8 +74,8 @@ function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: He
     return () => clearTimeout(soon);
   }, [text]);
   const tried = useQuery({
-    queryKey: ['views', deviceId, 'try', settled],
-    enabled: settled !== JSON.stringify(head.begin),
+    queryKey: ['views', deviceId, 'try', settled, edition],
+    enabled: settled !== JSON.stringify(head.begin) || edition !== answer.edition,
     placeholderData: keepPreviousData,
     gcTime: 10_000,
     retry: false,
@@ -82,12 +83,12 @@ function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: He
       answered(
         api.POST('/api/cards/{deviceId}/views/try', {
           params: { path: { deviceId } },
-          body: { design: JSON.parse(settled) as Design, edition: answer.edition },
+          body: { design: JSON.parse(settled) as Design, edition },
           signal,
         }),
       ),
   });
-  const figures: Figures = (text === JSON.stringify(head.begin) ? undefined : tried.data) ?? head.figures;
+  const figures: Figures = (text === JSON.stringify(head.begin) && edition === answer.edition ? undefined : tried.data) ?? head.figures;
   // Refused is refused; a record that cannot be reached only leaves the figures open.
   const refused = text !== JSON.stringify(head.begin) && tried.error instanceof ProblemError;
   const behind = text !== JSON.stringify(head.begin) && !!tried.error && !refused;
@@ -193,8 +194,9 @@ function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: He
             </select>
           </label>
         </div>
-        <Targets design={design} levels={answer.levels.map((l) => l.level)} onChange={setDesign} />
-        {!behind && <Expect figures={figures} />}
+        <Targets design={design} levels={figures.reaches.map((r) => r.level)} onChange={setDesign} />
+        <Focus design={design} onChange={setDesign} />
+        {!behind && <Expect figures={figures} edition={edition} onEdition={setEdition} />}
         {mayWork && (
           <div className="mt-3 flex gap-2">
             <button className="forward flex-1" disabled={!me.personId || refused || behind} onClick={() => setAsking(true)}>
@@ -273,7 +275,15 @@ function Notes({ figures, trouble }: { figures: Figures; trouble: string }) {
 }
 
 /** What follows from the numbers above. */
-function Expect({ figures }: { figures: Figures }) {
+function Expect({
+  figures,
+  edition,
+  onEdition,
+}: {
+  figures: Figures;
+  edition: Answer['edition'];
+  onEdition: (e: Answer['edition']) => void;
+}) {
   const { ground } = figures;
   const row = (label: string, value: string, beside = '', wrong = false) => (
     <div
@@ -287,8 +297,20 @@ function Expect({ figures }: { figures: Figures }) {
   );
   return (
     <section aria-label={t('views.expect')} className="mt-3 border-t border-ink pt-1">
-      <p className="text-label">
+      <p className="flex flex-wrap items-center gap-x-2 text-label">
         <b>{t('views.expect')}</b> <span className="text-ink-3">{t('views.expect-how')}</span>
+        <select
+          className="field ml-auto !min-h-9 !w-auto !py-0.5 text-label"
+          aria-label={t('views.edition')}
+          value={edition}
+          onChange={(e) => onEdition(e.target.value as Answer['edition'])}
+        >
+          {(['edition2014', 'edition2025'] as const).map((e) => (
+            <option key={e} value={e}>
+              {t(`edition.${e}`)}
+            </option>
+          ))}
+        </select>
       </p>
       {figures.targets.map((x, i) =>
         row(
@@ -307,8 +329,69 @@ function Expect({ figures }: { figures: Figures }) {
         t('views.far'),
         ground.farMetres === null ? (ground.horizonInView ? t('views.horizon') : '\u2013') : `${ground.farMetres.toFixed(1)} m`,
       )}
+      {figures.sharp.map((x) =>
+        row(
+          t('views.sharp'),
+          x.farMetres === null
+            ? t('views.from-on', x.nearMetres.toFixed(1))
+            : t('views.between', x.nearMetres.toFixed(1), `${x.farMetres.toFixed(1)} m`),
+        ),
+      )}
       {figures.infraredMetres !== null && row(t('view.field.infraredMetres'), `${figures.infraredMetres.toFixed(1)} m`)}
     </section>
+  );
+}
+
+const lens = ['focalMm', 'fNumber', 'focusMetres', 'pixelMicrons'] as const;
+
+/** What must be sharp, where somebody says how the lens is set. Nothing is taken for granted: it is worked out once all four are said. */
+function Focus({ design, onChange }: { design: Design; onChange: (design: Design) => void }) {
+  const [said, setSaid] = useState<Partial<Record<(typeof lens)[number], number | null>> | undefined>(design.focus ?? undefined);
+  if (!said)
+    return (
+      <button className="min-h-11 text-label font-semibold underline" onClick={() => setSaid({})}>
+        {t('views.add-focus')}
+      </button>
+    );
+  const set = (next: typeof said) => {
+    setSaid(next);
+    const [focalMm, fNumber, focusMetres, pixelMicrons] = lens.map((name) => next[name] ?? null);
+    onChange({
+      ...design,
+      focus:
+        focalMm === null || fNumber === null || focusMetres === null || pixelMicrons === null
+          ? null
+          : { focalMm, fNumber, focusMetres, pixelMicrons },
+    });
+  };
+  return (
+    <fieldset className="mt-2 border-t border-ink pt-1">
+      <legend className="float-left flex w-full items-center justify-between text-label">
+        <b>{t('views.sharp')}</b>
+        <button
+          className="min-h-11 font-semibold underline"
+          onClick={() => {
+            setSaid(undefined);
+            onChange({ ...design, focus: null });
+          }}
+        >
+          {t('views.remove-focus')}
+        </button>
+      </legend>
+      <div className="clear-both grid grid-cols-4 gap-x-2">
+        {lens.map((name) => (
+          <label key={name} className="text-tick text-ink-3">
+            {t(`view.field.${name}`)}
+            <NumberField
+              optional
+              className="field font-read !min-h-11 !px-2"
+              value={said[name]}
+              onChange={(v: number | null) => set({ ...said, [name]: v })}
+            />
+          </label>
+        ))}
+      </div>
+    </fieldset>
   );
 }
 
