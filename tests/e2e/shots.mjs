@@ -100,7 +100,7 @@ const design = {
   ],
 };
 await call(`/cards/${stops['CC-07']}/views`, entry({ headId: views.heads[0].id, design, agreedBy: null }));
-await shot('views', `/views/${stops['CC-07']}`, { ready: 'days a year' });
+await shot('views', `/views/${stops['CC-07']}`, { ready: 'The sun is never' });
 await shot('recording', '/recording', {
   ready: 'Clip found, before and after',
   act: async (page) => {

@@ -50,7 +50,7 @@ export function FromSide({
         {t('views.level-line')}
       </text>
       {s.rise > s.per * 1.05 && (
-        <text x={width - 10} y={height - 8} textAnchor="end" fontSize="12" fill="var(--color-ink-3)">
+        <text x={width - 10} y={12} textAnchor="end" fontSize="12" fill="var(--color-ink-3)">
           {t('views.heights-drawn', (s.rise / s.per).toFixed(1))}
         </text>
       )}
