@@ -1,5 +1,7 @@
 using System.Globalization;
+using System.Text.Json;
 using Walkdown.Core.Aiming;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Optics;
@@ -9,6 +11,22 @@ namespace Walkdown.Verify;
 /// <summary>Topics K, optics, L, aim, and M, sun: names and shapes only.</summary>
 internal static class OpticsOperations
 {
+    private static readonly Dictionary<string, string> Uses = new()
+    {
+        ["intrusion_line"] = "analytics",
+        ["people_counting_overhead"] = "counting",
+        ["face_capture"] = "faces",
+        ["number_plate"] = "plates",
+    };
+
+    /// <summary>Of the limit set that ships.</summary>
+    private static readonly Lazy<Dictionary<string, double>> Figures = new(() =>
+        Catalogue
+            .Shipped.Select(f => JsonSerializer.Deserialize<CatalogueFile>(f.Json, Catalogue.Json)!)
+            .SelectMany(f => f.LimitSet?.Figures ?? [])
+            .ToDictionary(f => f.Id, f => f.Value)
+    );
+
     public static readonly IReadOnlyDictionary<string, Operations.Operation> Optics = new Dictionary<string, Operations.Operation>
     {
         ["field_of_view"] = i =>
@@ -190,9 +208,10 @@ internal static class OpticsOperations
         },
         ["mounting_rule"] = i =>
         {
-            var rules = MountingRule.ByUse;
+            var rules = Uses.ToDictionary(u => u.Key, u => MountingRule.Of(u.Value, f => Figures.Value[f]));
             if (i.Has("rules"))
-                rules = rules.SetItems(i.Groups("rules").Select(g => KeyValuePair.Create(g.Name, Rule(g.Value))));
+                foreach (var (name, rule) in i.Groups("rules"))
+                    rules[name] = Rule(rule);
             var r = (rules.GetValueOrDefault(i.Text("use")) ?? throw new BadInputException(BadInputReason.UnknownValue, "use")).Judge(
                 i.Number("camera_height_m"),
                 i.Number("tilt_deg"),

@@ -14,6 +14,9 @@ public sealed class ViewDesignTests
     private static ViewDesign View(double tilt = 25, params ImmutableArray<ViewTarget> targets) =>
         new(3.5, tilt, 90, 1920, 1080, null, targets);
 
+    private static ViewRules Rules(double? infrared = null) =>
+        new(null, infrared, true, p => Aiming.MountingRule.Of(p, Facts.Shipped.Figure));
+
     [Fact]
     public void ADetailIsTheWorkedCaseWhereTheCameraAimsAtIt()
     {
@@ -42,9 +45,9 @@ public sealed class ViewDesignTests
                         null,
                         [new("board", ground, 0, top, DetailLevel.Monitor)],
                         NearMetres: near,
-                        Use: "intrusion_line"
+                        Use: "analytics"
                     );
-                    var told = ViewFigures.Of(view, DetailEdition.Edition2014);
+                    var told = ViewFigures.Of(view, DetailEdition.Edition2014, Rules());
                     var all = told.Tilts.All(t => t.Holds);
                     var inside = tilt >= told.TiltLeast - 1e-9 && tilt <= told.TiltMost + 1e-9;
                     Assert.Equal(inside, all);
@@ -100,9 +103,23 @@ public sealed class ViewDesignTests
     [Fact]
     public void PurposesThatExcludeEachOtherAreSaid()
     {
-        var told = ViewFigures.Of(View(30, Gate) with { Use = "people_counting_overhead" }, DetailEdition.Edition2014);
+        var told = ViewFigures.Of(View(30, Gate) with { Use = "counting" }, DetailEdition.Edition2014, Rules());
         Assert.True(told.IsTiltImpossible);
         Assert.Contains(told.Notes, n => n.Code == "view.note.no-tilt");
+    }
+
+    /// <summary>A company that sets another greatest tilt for analytics finds it at the view as it does on the Card.</summary>
+    [Fact]
+    public void APurposeAsksWhatTheLimitSetSays()
+    {
+        var rules = new ViewRules(
+            null,
+            null,
+            true,
+            p => Aiming.MountingRule.Of(p, f => f == "tilt.analytics-most" ? 35 : Facts.Shipped.Figure(f))
+        );
+        var need = ViewFigures.Of(View(40, Gate) with { Use = "analytics" }, DetailEdition.Edition2014, rules).Tilts[0];
+        Assert.Equal((10, 35, false), (need.Least, need.Most, need.Holds));
     }
 
     public static TheoryData<string, ViewDesign> Refused() =>
@@ -143,19 +160,9 @@ public sealed class ViewDesignTests
             .Sample(
                 (height, tilt, field, pixels, ground, top, level) =>
                 {
-                    var view = new ViewDesign(
-                        height,
-                        tilt,
-                        field,
-                        pixels,
-                        pixels,
-                        null,
-                        [new("it", ground, 3, top, level)],
-                        2,
-                        "face_capture"
-                    );
+                    var view = new ViewDesign(height, tilt, field, pixels, pixels, null, [new("it", ground, 3, top, level)], 2, "faces");
                     if (view.Refuse() is null)
-                        Assert.NotNull(ViewFigures.Of(view, DetailEdition.Edition2014, new(null, 10)));
+                        Assert.NotNull(ViewFigures.Of(view, DetailEdition.Edition2014, Rules(10)));
                 },
                 iter: 2000
             );

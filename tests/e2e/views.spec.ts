@@ -103,6 +103,32 @@ test("each head has its view, also in the hand and without a network", async ({
   expect(await smallTargets(page)).toEqual([]);
   await tiltField(page).fill("33");
   await page.getByRole("button", { name: "Add a target" }).click();
+
+  // What somebody else keeps meanwhile takes nothing from who is at work.
+  const read = async <T>(path: string) =>
+    (await (await page.request.get(path)).json()) as T;
+  const { heads } = await read<{
+    heads: { id: string; number: number; begin: object }[];
+  }>(`/api/cards/${id}/views`);
+  const [job] = await read<{ id: string }[]>("/api/jobs");
+  const { people } = await read<{ people: { id: string; name: string }[] }>(
+    `/api/jobs/${job.id}/kit`,
+  );
+  const third = heads.find((h) => h.number === 3)!;
+  const theirs = await page.request.post(`/api/cards/${id}/views`, {
+    data: {
+      id: crypto.randomUUID(),
+      headId: third.id,
+      design: { ...third.begin, tiltDeg: 40 },
+      by: people.find((p) => p.name === "Marek Dune")!.id,
+      takenAt: new Date().toISOString(),
+      clockOffsetMs: 0,
+    },
+  });
+  expect(theirs.status()).toBe(200);
+  await expect(page.getByText(/Somebody kept another plan/)).toBeVisible();
+  await expect(tiltField(page)).toHaveValue("33");
+
   await page.context().setOffline(true);
   await page.getByRole("button", { name: "Keep as planned" }).click();
   await expect(page.getByText("Kept.")).toBeVisible();

@@ -12,7 +12,7 @@ internal static class AimingTopic
     {
         Limits = [new("detail-window", Unit.PixelPerMetre, DetailWindow) { Missing = "missing.detail" }],
         Expectations = [new("agreed-tilt", Unit.Degree, AgreedViews.Tilt), new("agreed-detail", Unit.PixelPerMetre, AgreedViews.Detail)],
-        Figures = ["wait.dusk", "detail.analytics", "detail.plates", "view.tilt-off", "view.field-percent", "view.height-off"],
+        Figures = ["wait.dusk", "view.tilt-off", "view.field-percent", "view.height-off", .. MountingRule.Figures],
     };
 
     /// <summary>Pixels to a metre that the purpose asks for.</summary>

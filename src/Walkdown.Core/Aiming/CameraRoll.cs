@@ -38,15 +38,11 @@ public sealed record CameraRoll(double LineDeg, double RollDeg, double Uncertain
         double touchPixels = 0.5
     )
     {
-        var (dx, dy) = (
-            Require.Number(x2, "x2_px") - Require.Number(x1, "x1_px"),
-            Require.Number(y2, "y2_px") - Require.Number(y1, "y1_px")
-        );
+        var touched = TouchedLine.Of(x1, y1, x2, y2);
         Require.Number(toleranceDeg, "tolerance_deg", 0);
         Require.Number(touchPixels, "click_error_px", 0);
-        var length = double.Hypot(dx, dy);
-        Require.Consistent(length > 0, "x2_px");
-        var line = Deg(Math.Atan2(dy, dx)) - (kind == LineKind.Vertical ? 90 : 0);
+        var length = touched.Length;
+        var line = Deg(Math.Atan2(touched.Dy, touched.Dx)) - (kind == LineKind.Vertical ? 90 : 0);
         line -= 180 * Math.Ceiling((line - 90) / 180);
         var uncertainty = Deg(Math.Atan(2 * touchPixels / length));
         var outcome =

@@ -45,9 +45,9 @@ public sealed record CameraTurn(
         Require.Consistent(agreed.Width == now.Width && agreed.Height == now.Height, "new_image");
         Require.Number(tiltDeg, "camera_tilt_deg", -90, 90);
         var focal = Pinhole.FocalPixels(agreed.Levels[0].Width, horizontalDeg);
-        if (PictureRegistration.Find(agreed, now, focal) is not { } found)
+        if (PictureRegistration.Find(agreed, now, (rough, size) => TurnMove.Of(rough, focal * size)) is not { } found)
             return None;
-        var move = found.Turn!.Value;
+        var move = found.Move;
         // Rows of the rotation: a ray of the agreed camera as the camera now meets it.
         var r = move.Rotation;
         // The agreed camera hangs in the world with its tilt and no roll: right, down, forward by world right, world down, world ahead.
@@ -78,7 +78,7 @@ public sealed record CameraTurn(
             -pan,
             tiltDeg - tilt,
             -roll,
-            move.Zoom,
+            move.Scale,
             uncertainty / Math.Max(0.2, Cos(tilt)),
             Deg(GoodToPixels * scale / (agreed.Levels[0].Width / 4.0)),
             found.Correlation,

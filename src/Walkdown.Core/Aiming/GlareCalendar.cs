@@ -37,6 +37,22 @@ public sealed record GlareCalendar(
     /// <summary>Samples with the sun in the picture or near it.</summary>
     public int SamplesInGuard => Days.Sum(d => d.InGuard);
 
+    /// <summary>The next day from one on with the sun in the picture; after the last of the year the first, a year on. Null: there is
+    /// none.</summary>
+    public GlareDay? Next(DateOnly from)
+    {
+        GlareDay? first = null;
+        foreach (var day in Days)
+        {
+            if (day.InView == 0)
+                continue;
+            if (day.Day >= from)
+                return day;
+            first ??= day;
+        }
+        return first is null ? null : first with { Day = first.Day.AddYears(1) };
+    }
+
     /// <param name="latitudeDeg">-90 to 90.</param>
     /// <param name="longitudeDeg">East positive, -180 to 180.</param>
     /// <param name="utcOffsetMinutes">Of local standard time, -720 to 840.</param>

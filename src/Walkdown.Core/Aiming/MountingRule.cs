@@ -2,7 +2,7 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Aiming;
 
-/// <summary>How a camera should hang for a use (docs/calculations.md, L); defaults, a company's own override them.</summary>
+/// <summary>How a camera should hang for a use (docs/calculations.md, L), by figures of the limit set.</summary>
 /// <param name="MinHeightMetres">At least so high.</param>
 /// <param name="MaxHeightMetres">At most so high.</param>
 /// <param name="MinTiltDeg">At least so steep.</param>
@@ -16,14 +16,24 @@ public sealed record MountingRule(
     double MinPixelsPerMetre
 )
 {
-    /// <summary>By use: a line that is guarded, people counted from above, faces, number plates.</summary>
-    public static readonly ImmutableDictionary<string, MountingRule> ByUse = new Dictionary<string, MountingRule>
-    {
-        ["intrusion_line"] = new(3, 8, 10, 60, 25),
-        ["people_counting_overhead"] = new(2.4, 4.5, 80, 90, 60),
-        ["face_capture"] = new(2, 3, 0, 15, 250),
-        ["number_plate"] = new(1, 6, 5, 30, 200),
-    }.ToImmutableDictionary();
+    /// <summary>A line that is guarded, people counted from above, faces, number plates.</summary>
+    public static readonly ImmutableArray<string> Purposes = ["analytics", "counting", "faces", "plates"];
+
+    /// <summary>Figures of the limit set that rules are made of.</summary>
+    internal static IEnumerable<string> Figures =>
+        Purposes.SelectMany(p => new[] { $"height.{p}-least", $"height.{p}-most", $"tilt.{p}-least", $"tilt.{p}-most", $"detail.{p}" });
+
+    /// <summary>Of a purpose.</summary>
+    /// <param name="purpose">One of <see cref="Purposes"/>.</param>
+    /// <param name="figure">Of the limit set, by its id.</param>
+    public static MountingRule Of(string purpose, Func<string, double> figure) =>
+        new(
+            figure($"height.{purpose}-least"),
+            figure($"height.{purpose}-most"),
+            figure($"tilt.{purpose}-least"),
+            figure($"tilt.{purpose}-most"),
+            figure($"detail.{purpose}")
+        );
 
     /// <summary>What a mounting breaks, and what lies too near a limit to say.</summary>
     /// <param name="Failed">Broken.</param>

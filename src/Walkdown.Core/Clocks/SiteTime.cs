@@ -16,6 +16,12 @@ public static class SiteTime
     /// <summary>The day that it is in a zone at a moment.</summary>
     public static DateOnly DayOf(string zone, DateTimeOffset moment) => DateOnly.FromDateTime(In(zone, moment).DateTime);
 
+    /// <summary>Minutes of a zone's standard time, without any summer's hour, at a moment.</summary>
+    public static int StandardOffsetMinutes(string zone, DateTimeOffset moment) =>
+        (DateTimeZoneProviders.Tzdb.GetZoneOrNull(zone) ?? DateTimeZone.Utc)
+            .GetZoneInterval(Instant.FromDateTimeOffset(moment))
+            .StandardOffset.Seconds / 60;
+
     /// <summary>A clock on the wall as a moment. What the spring skips is taken later by the gap; of an hour that the autumn repeats, the
     /// first.</summary>
     public static DateTimeOffset FromWall(string zone, DateTime wall)

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using NodaTime.TimeZones;
 using Walkdown.Core.Measures;
+using static Walkdown.Core.Measures.Angle;
 
 namespace Walkdown.Core.Clocks;
 
@@ -243,12 +244,4 @@ public static class Sun
                 throw new BadInputException(value < 0 ? BadInputReason.BelowMinimum : BadInputReason.AboveMaximum, field);
         }
     }
-
-    private static double Rad(double degrees) => degrees * Math.PI / 180;
-
-    private static double Deg(double radians) => radians * 180 / Math.PI;
-
-    private static double Sin(double degrees) => Math.Sin(Rad(degrees));
-
-    private static double Cos(double degrees) => Math.Cos(Rad(degrees));
 }

@@ -31,8 +31,6 @@ internal static class FixingTopic
         Figures =
         [
             "tilt.infrared-least",
-            "tilt.analytics-most",
-            "height.analytics-least",
             "pan.spare",
             "roll.horizon",
             "roll.tolerant",

@@ -44,7 +44,7 @@ public static class Coverage
         if (lower <= 0)
             return new(lower, upper, null, null, null, false, true);
         var down = lower >= 90;
-        var near = over / Math.Tan(lower * Math.PI / 180);
-        return new(lower, upper, near, upper <= 0 ? null : over / Math.Tan(upper * Math.PI / 180), down ? 0 : near, down, upper <= 0);
+        var near = over / Angle.Tan(lower);
+        return new(lower, upper, near, upper <= 0 ? null : over / Angle.Tan(upper), down ? 0 : near, down, upper <= 0);
     }
 }

@@ -32,22 +32,18 @@ public sealed record MeasuredDensity(double LengthPixels, double PerMetre, doubl
         double turnDeg = 0
     )
     {
-        var (dx, dy) = (
-            Require.Number(x2, "x2_px") - Require.Number(x1, "x1_px"),
-            Require.Number(y2, "y2_px") - Require.Number(y1, "y1_px")
-        );
+        var touched = TouchedLine.Of(x1, y1, x2, y2);
         Require.Positive(lengthMetres, "target_length_m");
         Require.Number(offMetres, "target_length_uncertainty_m", 0);
         Require.Number(turnDeg, "target_turn_deg", -89, 89);
-        var pixels = double.Hypot(dx, dy);
-        Require.Consistent(pixels > 0, "x2_px");
+        var pixels = touched.Length;
         var metres = lengthMetres * Cos(turnDeg);
         var density = pixels / metres;
         var byLength = density * offMetres / lengthMetres;
         return new(
             pixels,
             density,
-            (Math.Abs(dx) + Math.Abs(dy)) / pixels / metres + byLength,
+            (Math.Abs(touched.Dx) + Math.Abs(touched.Dy)) / pixels / metres + byLength,
             double.Hypot(2 * Math.Sqrt(1 / 6.0) / metres, byLength),
             pixels < Least
         );

@@ -88,4 +88,12 @@ public static class Pinhole
         Require.Positive(horizontalDeg, "horizontal_fov_deg", Math.BitDecrement(180));
         return pixelsWide / 2.0 / Tan(horizontalDeg / 2);
     }
+
+    /// <summary>How deep a point lies before a tilted camera, along its axis, metres; negative: behind it. What counts for detail across
+    /// is this, not how far the point is.</summary>
+    /// <param name="groundMetres">Along the ground.</param>
+    /// <param name="overMetres">The camera is above the point by so much.</param>
+    /// <param name="tiltDeg">Under the horizon.</param>
+    internal static double DepthMetres(double groundMetres, double overMetres, double tiltDeg) =>
+        groundMetres * Cos(tiltDeg) + overMetres * Sin(tiltDeg);
 }

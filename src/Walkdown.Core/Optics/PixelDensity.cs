@@ -44,7 +44,7 @@ public sealed record PixelDensity(
         var over = cameraMetres - targetMetres;
         var slant = Math.Sqrt(groundMetres * groundMetres + over * over);
         Require.Consistent(slant > 0, "ground_distance_m");
-        var depth = tiltDeg is { } tilt ? groundMetres * Cos(tilt) + over * Sin(tilt) : 0;
+        var depth = tiltDeg is { } tilt ? Pinhole.DepthMetres(groundMetres, over, tilt) : 0;
         return new(
             slant,
             focal / slant,

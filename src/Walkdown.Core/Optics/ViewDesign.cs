@@ -19,7 +19,7 @@ public sealed record ViewTarget(string Name, double GroundMetres, double AsideMe
 /// <param name="AzimuthDeg">Where it looks, from north clockwise; null: not said.</param>
 /// <param name="Targets">What it must show; the first is the one that the Card measures.</param>
 /// <param name="NearMetres">The ground must be in view from here on; null: not asked for.</param>
-/// <param name="Use">One of <see cref="Aiming.MountingRule.ByUse"/>; null: none of them.</param>
+/// <param name="Use">One of <see cref="Aiming.MountingRule.Purposes"/>; null: none of them.</param>
 /// <param name="Focus">What must be sharp by the lens; null: not said.</param>
 /// <param name="InfraredMetres">As far as its built-in light reaches; null: none, or not known.</param>
 public sealed record ViewDesign(
@@ -45,6 +45,13 @@ public sealed record ViewDesign(
     /// <summary>Height of its field: square pixels.</summary>
     public double VerticalDeg => 2 * Angle.Deg(Math.Atan(Angle.Tan(HorizontalDeg / 2) * PixelsHigh / PixelsWide));
 
+    /// <summary>Focal length in pixels of its picture.</summary>
+    internal double FocalPixels => Pinhole.FocalPixels(PixelsWide, HorizontalDeg);
+
+    /// <summary>How deep a point lies before it, metres.</summary>
+    internal double DepthMetres(double groundMetres, double heightMetres) =>
+        Pinhole.DepthMetres(groundMetres, HeightMetres - heightMetres, TiltDeg);
+
     /// <summary>Why it cannot be, and which figure; null where it can.</summary>
     public (Message Why, string Field)? Refuse()
     {
@@ -66,7 +73,7 @@ public sealed record ViewDesign(
             return Outside("nearMetres", 0, 2000);
         if (InfraredMetres is { } reach && !(reach is > 0 and <= 2000))
             return Outside("infraredMetres", 0.1, 2000);
-        if (Use is not null && !Aiming.MountingRule.ByUse.ContainsKey(Use))
+        if (Use is not null && !Aiming.MountingRule.Purposes.Contains(Use))
             return (new("view.unknown-use", Message.Said(Use)), "use");
         if (Focus is { } focus)
         {

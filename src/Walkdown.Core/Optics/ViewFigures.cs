@@ -1,5 +1,3 @@
-using Walkdown.Core.Aiming;
-using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 using static Walkdown.Core.Measures.Angle;
 
@@ -101,11 +99,10 @@ public sealed record ViewFigures(
     /// <param name="rules">What the device itself asks for; null: nothing is known of it.</param>
     public static ViewFigures Of(ViewDesign view, DetailEdition edition, ViewRules? rules = null)
     {
-        var model = rules?.Model;
         var (tall, height, tilt) = (view.VerticalDeg, view.HeightMetres, view.TiltDeg);
         var ground = Coverage.Of(height, tilt, tall);
         ImmutableArray<TargetFigures> targets = [.. view.Targets.Select(t => At(view, t))];
-        var tilts = Needs(view, targets, model, rules?.InfraredLeastDeg);
+        var tilts = Needs(view, targets, rules);
         var least = tilts.Max(t => t.Least);
         var most = tilts.Min(t => t.Most);
         ImmutableArray<Pinhole.Sharp> sharp = view.Focus is { } f
@@ -120,11 +117,7 @@ public sealed record ViewFigures(
             [
                 .. DetailLevels
                     .Of(edition)
-                    .Select(l =>
-                    {
-                        var slant = Pinhole.FocalPixels(view.PixelsWide, view.HorizontalDeg) / l.PerMetre;
-                        return new LevelReach(l.Level, l.PerMetre, slant, GroundFor(view, l.PerMetre));
-                    }),
+                    .Select(l => new LevelReach(l.Level, l.PerMetre, view.FocalPixels / l.PerMetre, GroundFor(view, l.PerMetre))),
             ],
             targets,
             tilts,
@@ -132,21 +125,14 @@ public sealed record ViewFigures(
             most,
             sharp,
             reach,
-            NotesOf(view, ground, targets, tilts, least, most, model, sharp)
+            NotesOf(view, ground, targets, least, most, rules, sharp)
         );
-    }
-
-    /// <summary>Pixels to a metre across, on the ground at a distance; null: behind the camera.</summary>
-    private static double? DensityAt(ViewDesign view, double groundMetres, double heightMetres)
-    {
-        var depth = groundMetres * Cos(view.TiltDeg) + (view.HeightMetres - heightMetres) * Sin(view.TiltDeg);
-        return depth > 0 ? Pinhole.FocalPixels(view.PixelsWide, view.HorizontalDeg) / depth : null;
     }
 
     /// <summary>Where on the ground a density is left along the axis; null: nowhere before the camera.</summary>
     private static double? GroundFor(ViewDesign view, double perMetre)
     {
-        var depth = Pinhole.FocalPixels(view.PixelsWide, view.HorizontalDeg) / perMetre;
+        var depth = view.FocalPixels / perMetre;
         if (Cos(view.TiltDeg) < 1e-6)
             return null;
         var at = (depth - view.HeightMetres * Sin(view.TiltDeg)) / Cos(view.TiltDeg);
@@ -156,19 +142,15 @@ public sealed record ViewFigures(
     private static TargetFigures At(ViewDesign view, ViewTarget target)
     {
         var need = DetailLevels.PerMetre(target.Level);
-        var density = DensityAt(view, target.GroundMetres, target.HeightMetres);
+        // Where it is nearest to the side, a target's top: what looks down sees less across up there.
+        var depth = view.DepthMetres(target.GroundMetres, target.HeightMetres);
+        double? density = depth > 0 ? view.FocalPixels / depth : null;
         var tall = view.VerticalDeg / 2;
         bool Upright(double height)
         {
-            var over = view.HeightMetres - height;
-            var (forward, down) = (
-                target.GroundMetres * Cos(view.TiltDeg) + over * Sin(view.TiltDeg),
-                over * Cos(view.TiltDeg) - target.GroundMetres * Sin(view.TiltDeg)
-            );
-            return forward > 0 && Math.Abs(Deg(Math.Atan2(down, forward))) <= tall + 1e-9;
+            var down = Deg(Math.Atan2(view.HeightMetres - height, target.GroundMetres));
+            return Math.Abs(down - view.TiltDeg) <= tall + 1e-9;
         }
-        // Where it is nearest to the side, a target's top: what looks down sees less across up there.
-        var depth = target.GroundMetres * Cos(view.TiltDeg) + (view.HeightMetres - target.HeightMetres) * Sin(view.TiltDeg);
         var across = depth > 0 && Math.Abs(Deg(Math.Atan2(target.AsideMetres, depth))) <= view.HorizontalDeg / 2 + 1e-9;
         return new(
             target,
@@ -212,23 +194,15 @@ public sealed record ViewFigures(
 
     /// <summary>Metres of the ground to either side of the axis that the picture shows at a distance.</summary>
     private static double HalfAt(ViewDesign view, double groundMetres) =>
-        Tan(view.HorizontalDeg / 2) * Math.Max(0, groundMetres * Cos(view.TiltDeg) + view.HeightMetres * Sin(view.TiltDeg));
+        Tan(view.HorizontalDeg / 2) * Math.Max(0, view.DepthMetres(groundMetres, 0));
 
-    private static ImmutableArray<TiltNeed> Needs(
-        ViewDesign view,
-        ImmutableArray<TargetFigures> targets,
-        DeviceModel? model,
-        double? infraredLeastDeg
-    )
+    private static ImmutableArray<TiltNeed> Needs(ViewDesign view, ImmutableArray<TargetFigures> targets, ViewRules? rules)
     {
         var (height, half, tilt) = (view.HeightMetres, view.VerticalDeg / 2, view.TiltDeg);
         var needs = ImmutableArray.CreateBuilder<TiltNeed>();
-        if (view.Use is { } use)
-        {
-            var rule = MountingRule.ByUse[use];
+        if (view.Use is { } use && rules?.Mounting(use) is { } rule)
             needs.Add(TiltNeed.Of(tilt, new("view.tilt.use", "@view.use." + use), rule.MinTiltDeg, rule.MaxTiltDeg));
-        }
-        if (infraredLeastDeg is { } infrared)
+        if (rules?.InfraredLeastDeg is { } infrared)
             needs.Add(TiltNeed.Of(tilt, new("view.tilt.infrared"), infrared, null));
         if (view.NearMetres is { } near)
             needs.Add(TiltNeed.Of(tilt, new("view.tilt.near", Message.Number(near, 1)), Deg(Math.Atan2(height, near)) - half, null));
@@ -246,8 +220,8 @@ public sealed record ViewFigures(
                 )
             );
         }
-        if (model is { TiltLeast: not null } or { TiltGreatest: not null })
-            needs.Add(TiltNeed.Of(tilt, new("view.tilt.model"), model.TiltLeast, model.TiltGreatest));
+        if (rules?.Model is { TiltLeast: not null } or { TiltGreatest: not null })
+            needs.Add(TiltNeed.Of(tilt, new("view.tilt.model"), rules.Model.TiltLeast, rules.Model.TiltGreatest));
         return needs.ToImmutable();
     }
 
@@ -255,10 +229,9 @@ public sealed record ViewFigures(
         ViewDesign view,
         Coverage.Seen ground,
         ImmutableArray<TargetFigures> targets,
-        ImmutableArray<TiltNeed> tilts,
         double? least,
         double? most,
-        DeviceModel? model,
+        ViewRules? rules,
         ImmutableArray<Pinhole.Sharp> sharp
     )
     {
@@ -300,9 +273,8 @@ public sealed record ViewFigures(
         }
         if (least > most)
             notes.Add(new("view.note.no-tilt", Message.Number(least.Value, 1), Message.Number(most.Value, 1)));
-        if (view.Use is { } use)
+        if (view.Use is { } use && rules?.Mounting(use) is { } rule)
         {
-            var rule = MountingRule.ByUse[use];
             if (view.HeightMetres < rule.MinHeightMetres - 1e-9 || view.HeightMetres > rule.MaxHeightMetres + 1e-9)
                 notes.Add(
                     new(
@@ -315,6 +287,7 @@ public sealed record ViewFigures(
             if (targets.Length > 0 && targets[0].PixelsPerMetre < rule.MinPixelsPerMetre)
                 notes.Add(new("view.note.use-detail", "@view.use." + use, Message.Number(rule.MinPixelsPerMetre, 0)));
         }
+        var model = rules?.Model;
         if (model?.Lens is { WidestDeg: { } widest } lens)
         {
             var narrowest = lens.NarrowestDeg ?? widest;
@@ -334,7 +307,7 @@ public sealed record ViewFigures(
     /// <summary>The field that would give a target the detail it needs.</summary>
     private static double Narrower(ViewDesign view, TargetFigures target)
     {
-        var depth = Pinhole.FocalPixels(view.PixelsWide, view.HorizontalDeg) / target.PixelsPerMetre!.Value;
+        var depth = view.FocalPixels / target.PixelsPerMetre!.Value;
         return 2 * Deg(Math.Atan(view.PixelsWide / 2.0 / (target.NeedPerMetre * depth)));
     }
 }

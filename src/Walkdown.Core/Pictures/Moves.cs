@@ -16,6 +16,9 @@ internal interface IMove<TSelf>
 
     /// <summary>The same on a picture so many times the size.</summary>
     TSelf Sized(double times);
+
+    /// <summary>The second shows things so many times as large.</summary>
+    double Scale { get; }
 }
 
 /// <summary>Turned, zoomed and shifted.</summary>
@@ -77,10 +80,25 @@ internal readonly struct TurnMove : IMove<TurnMove>
         (_focal, _zoom) = (focal, zoom);
     }
 
+    /// <summary>A camera whose picture moved so: the ray of its middle comes to lie at the shift, and it turned about its axis as the picture
+    /// did.</summary>
+    /// <param name="rough">In pixels of a size.</param>
+    /// <param name="focal">In pixels of that size.</param>
+    public static TurnMove Of(SimilarMove rough, double focal)
+    {
+        var (sin, cos) = Math.SinCos(rough.TurnRad);
+        double[] about = [cos, -sin, 0, sin, cos, 0, 0, 0, 1];
+        var (x, y) = (rough.X / focal / rough.Scale, rough.Y / focal / rough.Scale);
+        var size = double.Hypot(x, y);
+        var angle = Math.Atan(size);
+        var aside = size < 1e-12 ? Turned(0, 0, 0) : Turned(-y / size * angle, x / size * angle, 0);
+        return new(Times(aside, about), focal, rough.Scale);
+    }
+
     /// <summary>Rows of the rotation.</summary>
     public double[] Rotation => [_xx, _xy, _xz, _yx, _yy, _yz, _zx, _zy, _zz];
 
-    public double Zoom => _zoom;
+    public double Scale => _zoom;
 
     public void Map(float x, float y, out float u, out float v)
     {

@@ -56,8 +56,7 @@ public sealed record PictureRegistration(
     public static PictureRegistration Of(PicturePyramid reference, PicturePyramid now)
     {
         Require.Consistent(reference.Width == now.Width && reference.Height == now.Height, "new_image");
-        var found = Find(reference, now);
-        if (found is not { } f)
+        if (Find(reference, now, static (rough, _) => rough) is not { } f)
             return None;
         var byX = reference.Width / (double)reference.Levels[0].Width;
         var byY = reference.Height / (double)reference.Levels[0].Height;
@@ -65,18 +64,20 @@ public sealed record PictureRegistration(
     }
 
     /// <summary>A move that was found, in pixels of the finest size.</summary>
-    internal sealed record Found(SimilarMove Move, TurnMove? Turn, double Correlation, double Overlap, double Agreement);
+    internal sealed record Found<TMove>(TMove Move, double Correlation, double Overlap, double Agreement)
+        where TMove : struct, IMove<TMove>;
 
     /// <summary>The move, or nothing where the pictures do not show the same.</summary>
     /// <param name="reference">As agreed.</param>
     /// <param name="now">Against it.</param>
-    /// <param name="focal">Focal length in pixels of the finest size: then it is a camera that turned; null: a picture that moved.</param>
-    internal static Found? Find(PicturePyramid reference, PicturePyramid now, double? focal = null)
+    /// <param name="begin">A picture's rough move as the sort that is looked for, in pixels of a size; that size against the finest.</param>
+    internal static Found<TMove>? Find<TMove>(PicturePyramid reference, PicturePyramid now, Func<SimilarMove, double, TMove> begin)
+        where TMove : struct, IMove<TMove>
     {
         var phases = new PhaseCorrelation(PicturePyramid.Square);
         var first = phases.Of(reference.Coarse);
         // Most often a camera was turned a little: then the plain phases say it, by one of their highest peaks.
-        Found? best = null;
+        Found<TMove>? best = null;
         if (Best(phases.Surface(first, phases.Of(now.Coarse)), 0, 1, 4))
             return best;
         foreach (var (turn, scale) in Turns(phases, reference.Coarse, now.Coarse))
@@ -93,7 +94,7 @@ public sealed record PictureRegistration(
                 var move = SimilarMove.Of(turn, scale, 0, 0);
                 move.Map((float)peak.X, (float)peak.Y, out var x, out var y);
                 if (
-                    Judge(reference, now, move with { X = x, Y = y }, focal) is { } found
+                    Judge(reference, now, move with { X = x, Y = y }, begin) is { } found
                     && (best is null || found.Agreement > best.Agreement)
                 )
                     best = found;
@@ -172,72 +173,43 @@ public sealed record PictureRegistration(
     /// <param name="reference">As agreed.</param>
     /// <param name="now">Against it.</param>
     /// <param name="rough">In pixels of <see cref="PicturePyramid.Coarse"/>.</param>
-    /// <param name="focal">Focal length in pixels of the finest size; null: a picture that moved.</param>
-    private static Found? Judge(PicturePyramid reference, PicturePyramid now, SimilarMove rough, double? focal)
+    /// <param name="begin">See <see cref="Find"/>.</param>
+    private static Found<TMove>? Judge<TMove>(
+        PicturePyramid reference,
+        PicturePyramid now,
+        SimilarMove rough,
+        Func<SimilarMove, double, TMove> begin
+    )
+        where TMove : struct, IMove<TMove>
     {
         var coarsest = reference.Levels.Length - 1;
-        var move = rough.Sized(reference.Levels[coarsest].Width / (double)reference.Coarse.Width);
-        if (focal is { } length)
-            return Turned(reference, now, move, length);
+        double Wide(int level) => reference.Levels[level].Width;
+        var move = begin(rough.Sized(Wide(coarsest) / reference.Coarse.Width), Wide(coarsest) / Wide(0));
         for (var level = coarsest; level >= 1; level--)
         {
             var found = Alignment.Refine(reference.Levels[level], now.Levels[level], move);
             if (found.Overlap < LeastOverlap || found.Correlation < 0.2 || found.Move.Scale is < 0.45 or > 2.2)
                 return null;
-            move = found.Move.Sized(reference.Levels[level - 1].Width / (double)reference.Levels[level].Width);
+            move = found.Move.Sized(Wide(level - 1) / Wide(level));
         }
-        return Settle(reference, now, move, out var settled) is { } told
-            ? new(settled, null, told.Correlation, told.Overlap, told.Agreement)
-            : null;
-    }
-
-    /// <summary>The same for a camera that turned: from the shift of its middle to the rays themselves.</summary>
-    private static Found? Turned(PicturePyramid reference, PicturePyramid now, SimilarMove rough, double focal)
-    {
-        var coarsest = reference.Levels.Length - 1;
-        var small = focal * reference.Levels[coarsest].Width / reference.Levels[0].Width;
-        // The ray of the middle comes to lie at the shift; the turn about the axis is the picture's own.
-        var (sin, cos) = Math.SinCos(rough.TurnRad);
-        double[] about = [cos, -sin, 0, sin, cos, 0, 0, 0, 1];
-        var (x, y) = (rough.X / small / rough.Scale, rough.Y / small / rough.Scale);
-        var size = double.Hypot(x, y);
-        var angle = Math.Atan(size);
-        var aside = size < 1e-12 ? TurnMove.Turned(0, 0, 0) : TurnMove.Turned(-y / size * angle, x / size * angle, 0);
-        var move = new TurnMove(TurnMove.Times(aside, about), small, rough.Scale);
-        for (var level = coarsest; level >= 1; level--)
-        {
-            var found = Alignment.Refine(reference.Levels[level], now.Levels[level], move);
-            if (found.Overlap < LeastOverlap || found.Correlation < 0.2 || found.Move.Zoom is < 0.45 or > 2.2)
-                return null;
-            move = found.Move.Sized(reference.Levels[level - 1].Width / (double)reference.Levels[level].Width);
-        }
-        return Settle(reference, now, move, out var settled) is { } told
-            ? new(default, settled, told.Correlation, told.Overlap, told.Agreement)
-            : null;
+        return Settle(reference, now, move);
     }
 
     /// <summary>What agrees where a move lays one on the other, and the move by that alone.</summary>
-    private static (double Correlation, double Overlap, double Agreement)? Settle<TMove>(
-        PicturePyramid reference,
-        PicturePyramid now,
-        TMove move,
-        out TMove settled
-    )
+    private static Found<TMove>? Settle<TMove>(PicturePyramid reference, PicturePyramid now, TMove move)
         where TMove : struct, IMove<TMove>
     {
-        settled = move;
         var toDetail = reference.Detail.Width / (double)reference.Levels[0].Width;
         var tiles = TileAgreement.Of(reference, now, move.Sized(toDetail));
         if (tiles.WithDetail < LeastTiles)
             return null;
         var use = tiles.Agreeing < tiles.WithDetail ? tiles.Use(reference.Levels[0]) : null;
         var fine = Alignment.Refine(reference.Levels[0], now.Levels[0], move, use);
-        settled = fine.Move;
         tiles = TileAgreement.Of(reference, now, fine.Move.Sized(toDetail));
         var agreement = tiles.WithDetail == 0 ? 0 : tiles.Agreeing / (double)tiles.WithDetail;
         return
             fine.Correlation < LeastCorrelation || fine.Overlap < LeastOverlap || agreement < LeastAgreement || tiles.Agreeing < LeastTiles
             ? null
-            : (fine.Correlation, fine.Overlap, agreement);
+            : new(fine.Move, fine.Correlation, fine.Overlap, agreement);
     }
 }

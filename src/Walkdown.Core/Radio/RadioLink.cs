@@ -243,7 +243,7 @@ public static class RadioLink
     {
         Require.Number(degrees, "angle_deg", -180, 180);
         Require.Number(discriminationDb, "cross_polar_discrimination_db", 0);
-        var cosine = Math.Abs(Math.Cos(degrees * Math.PI / 180));
+        var cosine = Math.Abs(Angle.Cos(degrees));
         // Full turns lose nothing: no minus zero.
         return cosine < 1e-12 ? discriminationDb : Math.Min(discriminationDb, Math.Max(0, -20 * Math.Log10(cosine)));
     }

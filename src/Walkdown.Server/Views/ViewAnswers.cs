@@ -66,7 +66,6 @@ public sealed record TryViewRequest(ViewDesign Design, DetailEdition Edition = D
 /// <summary>Sun in a view, of a year.</summary>
 /// <param name="Year">By the site's standard time.</param>
 /// <param name="Place">Where the zone puts the site, where nobody has said where it is; null: somebody has.</param>
-/// <param name="OffsetMinutes">Of the site's standard time.</param>
 /// <param name="InView">Periods with the sun in the picture.</param>
 /// <param name="InGuard">Periods with the sun in the picture or so near that it dazzles.</param>
 /// <param name="Days">Of the year with the sun in the picture or near it.</param>
@@ -75,7 +74,6 @@ public sealed record TryViewRequest(ViewDesign Design, DetailEdition Edition = D
 public sealed record GlareAnswer(
     int Year,
     string? Place,
-    int OffsetMinutes,
     ImmutableArray<GlarePeriod> InView,
     ImmutableArray<GlarePeriod> InGuard,
     ImmutableArray<GlareDay> Days,

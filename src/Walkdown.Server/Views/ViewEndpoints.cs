@@ -1,9 +1,8 @@
 using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
-using NodaTime;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Aiming;
-using Walkdown.Core.Measures;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Optics;
 using Walkdown.Core.People;
 using Walkdown.Server.Cards;
@@ -67,7 +66,7 @@ public static class ViewEndpoints
                     rules.InfraredLeastDeg is not null
                 ),
                 edition,
-                [.. MountingRule.ByUse.Keys.Order(StringComparer.Ordinal)]
+                MountingRule.Purposes
             )
         );
 
@@ -79,14 +78,12 @@ public static class ViewEndpoints
         TryViewRequest request,
         CardService service,
         CatalogueStore catalogue
-    )
-    {
-        if (await service.Judged(deviceId) is not var (loaded, _))
-            return Problems.Of(404, "problem.unknown-card");
-        if (request.Design.Refuse() is var (why, field))
-            return Problems.Of(422, why, field);
-        return TypedResults.Ok(ViewFigures.Of(request.Design, request.Edition, ViewRules.Of(loaded.Facts, catalogue.Catalogue)));
-    }
+    ) =>
+        await Asked(deviceId, request, service) switch
+        {
+            ({ } facts, _) => TypedResults.Ok(ViewFigures.Of(request.Design, request.Edition, ViewRules.Of(facts, catalogue.Catalogue))),
+            (_, var problem) => problem!,
+        };
 
     private static async Task<Results<Ok<GlareAnswer>, ProblemHttpResult>> Glare(
         Guid deviceId,
@@ -95,41 +92,43 @@ public static class ViewEndpoints
         TimeProvider time
     )
     {
-        if (await service.Judged(deviceId) is not var (loaded, _))
-            return Problems.Of(404, "problem.unknown-card");
-        if (request.Design.Refuse() is var (why, field))
-            return Problems.Of(422, why, field);
+        var (facts, problem) = await Asked(deviceId, request, service);
+        if (facts is null)
+            return problem!;
         if (request.Design.AzimuthDeg is not { } azimuth)
             return Problems.Of(422, "view.no-azimuth", "azimuthDeg");
-        var facts = loaded.Facts;
         if (facts.Site.Where(facts.TimeZone) is not var (latitude, longitude, place))
             return Problems.Of(422, "view.no-place", "azimuthDeg");
-        var zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(facts.TimeZone) ?? DateTimeZone.Utc;
-        var now = Instant.FromDateTimeOffset(time.GetUtcNow());
-        var today = now.InZone(zone).Date;
-        var offset = (int)Math.Round(zone.GetZoneInterval(now).StandardOffset.Seconds / 60.0);
-        var view = new SunlitView(azimuth, request.Design.TiltDeg, request.Design.HorizontalDeg, request.Design.VerticalDeg);
-        GlareCalendar calendar;
-        try
-        {
-            calendar = GlareCalendar.Of(latitude, longitude, offset, today.Year, view);
-        }
-        catch (BadInputException)
-        {
-            return Problems.Of(422, "view.no-place", "azimuthDeg");
-        }
-        var from = new DateOnly(today.Year, today.Month, today.Day);
+        var today = facts.DayOf(time.GetUtcNow());
+        var calendar = GlareCalendar.Of(
+            latitude,
+            longitude,
+            SiteTime.StandardOffsetMinutes(facts.TimeZone, time.GetUtcNow()),
+            today.Year,
+            new(azimuth, request.Design.TiltDeg, request.Design.HorizontalDeg, request.Design.VerticalDeg)
+        );
         return TypedResults.Ok(
             new GlareAnswer(
                 calendar.Year,
                 place,
-                offset,
                 calendar.InView,
                 calendar.InGuard,
                 [.. calendar.Days.Where(d => d.InGuard > 0)],
                 calendar.DaysInView,
-                [.. calendar.Days.Where(d => d.InView > 0 && d.Day >= from).Take(1)]
+                calendar.Next(today) is { } next ? [next] : []
             )
         );
+    }
+
+    /// <summary>The Card that a view is tried for, or why it cannot be tried.</summary>
+    private static async Task<(CardFacts? Facts, ProblemHttpResult? Problem)> Asked(
+        Guid deviceId,
+        TryViewRequest request,
+        CardService service
+    )
+    {
+        if (await service.Judged(deviceId) is not var (loaded, _))
+            return (null, Problems.Of(404, "problem.unknown-card"));
+        return request.Design.Refuse() is var (why, field) ? (null, Problems.Of(422, why, field)) : (loaded.Facts, null);
     }
 }

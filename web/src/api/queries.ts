@@ -148,6 +148,8 @@ export function hearAnswers(client: QueryClient) {
     void client.invalidateQueries({ queryKey: ['walk'] });
     if (!next) return client.invalidateQueries({ queryKey: ['card', deviceId] });
     client.setQueryData<CardAnswer>(['card', deviceId], next);
+    // What stands beside its rows was not part of the answer.
+    void client.invalidateQueries({ queryKey: ['card', deviceId], predicate: (q) => q.queryKey.length > 2 });
     void keepAnswer(cardAddress(deviceId), bare(next), Date.now());
   });
 }

@@ -4748,8 +4748,6 @@ export interface components {
             /** Format: int32 */
             year: number;
             place: null | string;
-            /** Format: int32 */
-            offsetMinutes: number;
             inView: components["schemas"]["GlarePeriod"][];
             inGuard: components["schemas"]["GlarePeriod"][];
             days: components["schemas"]["GlareDay"][];
@@ -8461,7 +8459,7 @@ export interface components {
              * @description The ground must be in view from here on; null: not asked for.
              */
             nearMetres: null | number;
-            /** @description One of ImmutableDictionary&lt;string, MountingRule&gt; MountingRule.ByUse; null: none of them. */
+            /** @description One of ImmutableArray&lt;string&gt; MountingRule.Purposes; null: none of them. */
             use: null | string;
             focus: null | components["schemas"]["ViewFocus"];
             /**

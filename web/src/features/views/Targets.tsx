@@ -56,8 +56,8 @@ export function Targets({ design, levels, onChange }: { design: Design; levels: 
             className="mt-1 min-h-10 text-right text-label font-semibold underline"
             onClick={() => onChange({ ...design, targets: design.targets.filter((_, n) => n !== i) })}
           >
-            {t('views.remove-target', '').trim()}
-            <span className="sr-only">{target.name}</span>
+            {t('views.remove-target')}
+            <span className="sr-only"> {target.name}</span>
           </button>
         </div>
       ))}

@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
 import { useEffect, useRef, useState } from 'react';
 import { answered, api, ProblemError } from '../../api/client';
@@ -32,13 +32,13 @@ export default function ViewsPage() {
   const { deviceId: device } = useParams({ from: '/views/$deviceId' });
   const [number, setNumber] = useState(1);
   const query = useQuery({
-    queryKey: ['views', device],
+    queryKey: ['card', device, 'views'],
     queryFn: () => answered(api.GET('/api/cards/{deviceId}/views', { params: { path: { deviceId: device } } })),
   });
   if (!query.data) return <Waiting error={query.error} again={() => void query.refetch()} />;
   const shown = query.data.heads.find((h) => h.number === number) ?? query.data.heads[0];
   if (!shown) return <p className="p-6">{t('views.empty')}</p>;
-  return <Designer key={`${device} ${shown.id} ${shown.kept}`} answer={query.data} head={shown} deviceId={device} onHead={setNumber} />;
+  return <Designer key={`${device} ${shown.id}`} answer={query.data} head={shown} deviceId={device} onHead={setNumber} />;
 }
 
 /** How wide the drawings may be. */
@@ -55,7 +55,6 @@ function useWide() {
 }
 
 function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: Head; deviceId: string; onHead: (n: number) => void }) {
-  const client = useQueryClient();
   const { job } = useJob();
   const me = useIdentity();
   const access = useAccess().data;
@@ -68,6 +67,15 @@ function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: He
   const [said, setSaid] = useState('');
   const [box, width] = useWide();
   const text = JSON.stringify(design);
+  const begin = JSON.stringify(head.begin);
+  // What somebody kept meanwhile is taken over, unless something was changed here that would be lost by it.
+  const [base, setBase] = useState(begin);
+  const [isOvertaken, setOvertaken] = useState(false);
+  if (begin !== base) {
+    setBase(begin);
+    setOvertaken(text !== base && text !== keptHere && text !== begin);
+    if (text === base || text === keptHere) setDesign(head.begin);
+  }
   const [settled, setSettled] = useState(text);
   useEffect(() => {
     const soon = setTimeout(() => setSettled(text), 60);
@@ -75,7 +83,7 @@ function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: He
   }, [text]);
   const tried = useQuery({
     queryKey: ['views', deviceId, 'try', settled, edition],
-    enabled: settled !== JSON.stringify(head.begin) || edition !== answer.edition,
+    enabled: settled !== begin || edition !== answer.edition,
     placeholderData: keepPreviousData,
     gcTime: 10_000,
     retry: false,
@@ -88,22 +96,20 @@ function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: He
         }),
       ),
   });
-  const figures: Figures = (text === JSON.stringify(head.begin) && edition === answer.edition ? undefined : tried.data) ?? head.figures;
+  const figures: Figures = (text === begin && edition === answer.edition ? undefined : tried.data) ?? head.figures;
   // Refused is refused; a record that cannot be reached only leaves the figures open.
-  const refused = text !== JSON.stringify(head.begin) && tried.error instanceof ProblemError;
-  const behind = text !== JSON.stringify(head.begin) && !!tried.error && !refused;
+  const refused = text !== begin && tried.error instanceof ProblemError;
+  const behind = text !== begin && !!tried.error && !refused;
   const [last] = head.last;
   const [agreed] = head.agreed;
-  const isChanged = text !== JSON.stringify(head.begin);
+  const isChanged = text !== begin;
   const put = async (agreedBy: string | null) => {
     const id = await keep(deviceId, '/views', { headId: head.id, design, agreedBy });
     if (!id) return;
     setAsking(false);
     setKeptHere(text);
+    setOvertaken(false);
     setSaid(t('views.kept'));
-    // Sent at once where there is a network; the page asks anew for what the record made of it.
-    setTimeout(() => void client.invalidateQueries({ queryKey: ['views', deviceId] }), 400);
-    setTimeout(() => void client.invalidateQueries({ queryKey: ['views', deviceId] }), 2000);
   };
   const state = agreed
     ? !isChanged && last?.agreedBy
@@ -195,25 +201,25 @@ function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: He
           </label>
         </div>
         <Targets design={design} levels={figures.reaches.map((r) => r.level)} onChange={setDesign} />
-        <Focus design={design} onChange={setDesign} />
+        <Focus key={base} design={design} onChange={setDesign} />
         {!behind && <Expect figures={figures} edition={edition} onEdition={setEdition} />}
         {mayWork && (
           <div className="mt-3 flex gap-2">
             <button className="forward flex-1" disabled={!me.personId || refused || behind} onClick={() => setAsking(true)}>
               {t('views.agree')}
             </button>
-            <button className="plain" disabled={!me.personId || text === keptHere || refused} onClick={() => void put(null)}>
+            <button className="plain" disabled={!me.personId || text === keptHere || !isChanged || refused} onClick={() => void put(null)}>
               {t('views.keep')}
             </button>
           </div>
         )}
         <p role="status" className="min-h-5 text-label font-semibold">
-          {said}
+          {isOvertaken ? t('views.overtaken') : said}
         </p>
         <p className="mt-2 text-label text-ink-2">{t('views.ladder')}</p>
         <p className="mt-1 text-label text-ink-2">{t('views.neighbours')}</p>
       </div>
-      <LeaveGuard when={text !== keptHere} />
+      <LeaveGuard when={text !== keptHere && isChanged} />
       {asking && <Agree onClose={() => setAsking(false)} onAgree={(name) => void put(name)} />}
     </main>
   );
