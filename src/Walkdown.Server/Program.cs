@@ -10,6 +10,7 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Entries;
 using Walkdown.Server.Addresses;
+using Walkdown.Server.Aim;
 using Walkdown.Server.Backups;
 using Walkdown.Server.Cards;
 using Walkdown.Server.Demo;
@@ -146,6 +147,7 @@ builder.Services.AddAddresses(
     builder.Configuration.GetValue("field", 0),
     TimeSpan.FromSeconds(builder.Configuration.GetValue("listen", 3.0))
 );
+builder.Services.AddSingleton<AimRoom>();
 builder.Services.AddRecorders();
 builder.Services.AddAccess(dataPath);
 builder.Services.AddSingleton(new GateSettings(demoFolder is not null));
@@ -237,6 +239,7 @@ api.MapPower();
 api.MapResults();
 api.MapPaths();
 api.MapViews();
+api.MapAim();
 api.MapAddresses();
 api.MapRecording();
 api.MapRecorders();

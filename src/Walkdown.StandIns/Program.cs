@@ -2,6 +2,7 @@ using System.Text.Json.Serialization;
 using Walkdown.StandIns;
 using Walkdown.StandIns.Cameras;
 using Walkdown.StandIns.Recorders;
+using Walkdown.StandIns.Scenes;
 
 // The outside, simulated: a tester that answers over HTTP, and a panel that works on its hidden true state. Loopback only.
 var builder = WebApplication.CreateBuilder(args);
@@ -22,7 +23,8 @@ var tester = new Tester(truth, switches, clock);
 var schedule = Schedule.Rows(File.ReadAllText(Path.Combine(demo, "schedule.csv")));
 var network = NetworkFile.Read(File.ReadAllText(Path.Combine(demo, "network.json")));
 var shift = builder.Configuration.GetValue("field", 0);
-using var field = new FieldSite(network.Of(schedule), TimeProvider.System.GetUtcNow, shift, network.LeaseServers);
+var views = new CameraScenes(File.ReadAllText(Path.Combine(demo, "views.json")), schedule, clock);
+using var field = new FieldSite(network.Of(schedule), TimeProvider.System.GetUtcNow, shift, network.LeaseServers, views.Picture);
 if (shift > 0 && field.Open() is { } closed)
     Console.Error.WriteLine($"The simulated network cannot be opened: {closed}");
 
@@ -192,6 +194,26 @@ app.MapPost(
         return Results.NoContent();
     }
 );
+
+// How cameras hang, and the hand that turns them or tightens their screws.
+app.MapGet("/panel/views/{label}", (string label) => views.Of(label) is { Count: > 0 } heads ? Results.Json(heads) : Results.NotFound());
+app.MapGet(
+    "/panel/views/{label}/{head:int}/agreed.jpg",
+    (string label, int head) => views.Agreed(label, head, 960) is { } picture ? Results.File(picture, "image/jpeg") : Results.NotFound()
+);
+app.MapPost(
+    "/panel/views/{label}/turn",
+    (string label, PanelTurn turn) =>
+    {
+        // One whose screws are tight does not turn.
+        views.Turn(label, turn.Head, turn.Pan, turn.Tilt, turn.Roll);
+        return views.Of(label) is { Count: > 0 } heads ? Results.Json(heads) : Results.NotFound();
+    }
+);
+app.MapPost(
+    "/panel/views/{label}/lock",
+    (string label, PanelLock wanted) => views.Lock(label, wanted.Tight) ? Results.Json(views.Of(label)) : Results.NotFound()
+);
 app.MapGet(
     "/panel",
     () =>
@@ -263,6 +285,15 @@ public sealed record PanelMood(string Mood);
 /// <param name="AheadSeconds">That the server of time is ahead.</param>
 /// <param name="Lost">It has no time.</param>
 public sealed record PanelTime(double AheadSeconds, bool Lost = false);
+
+/// <param name="Head">From 1.</param>
+/// <param name="Pan">Right, degrees.</param>
+/// <param name="Tilt">Down, degrees.</param>
+/// <param name="Roll">Clockwise as it looks, degrees.</param>
+public sealed record PanelTurn(int Head, double Pan, double Tilt, double Roll);
+
+/// <param name="Tight">Its screws.</param>
+public sealed record PanelLock(bool Tight);
 
 /// <param name="Speed">Simulated seconds for each real one.</param>
 public sealed record PanelClock(double? Speed, bool? Dark);

@@ -87,6 +87,8 @@ export function Shell() {
   const match = useMatchRoute();
   const onCard = !!match({ to: '/card/$deviceId' });
   const section = useRouterState({ select: (s) => s.location.pathname });
+  /** In the hand these pages have the whole screen. */
+  const alone = hand && (onCard || section.startsWith('/aim'));
   /** The pages behind a tab count as the tab's. */
   const at = (tab: string) =>
     section === tab ||
@@ -143,7 +145,7 @@ export function Shell() {
       >
         {t('ui.skip')}
       </button>
-      {!(hand && onCard) && (
+      {!alone && (
         <header className="print:hidden flex h-12 shrink-0 items-end border-b border-ink px-6 max-sm:px-4">
           <Link to="/" className="mb-3 flex items-center gap-2 font-bold max-sm:mb-0">
             <Brand /> <span className="max-sm:sr-only">{t('brand')}</span>
@@ -205,7 +207,7 @@ export function Shell() {
           </span>
         </header>
       )}
-      {!wide && !(hand && onCard) && job && (
+      {!wide && !alone && job && (
         <nav
           className="print:hidden flex shrink-0 gap-x-5 overflow-x-auto whitespace-nowrap border-b border-hairline px-6 max-sm:gap-x-4 max-sm:px-4"
           aria-label={t('nav.more')}
@@ -222,7 +224,7 @@ export function Shell() {
           ))}
         </nav>
       )}
-      {hand && onCard && (outbox.length > 0 || !online) && (
+      {alone && (outbox.length > 0 || !online) && (
         <div className="flex shrink-0 justify-end border-b border-hairline px-4 py-1">{status}</div>
       )}
       {full && (

@@ -56,6 +56,7 @@ const recording = createRoute({
   validateSearch: (s: Record<string, unknown>): { device?: string } => ({ device: text(s.device) }),
 });
 const views = page('/views/$deviceId', () => import('./features/views/ViewsPage'));
+const aim = page('/aim/$deviceId', () => import('./features/aim/AimPage'));
 const path = page('/path/$deviceId', () => import('./features/power/PathPage'));
 const readings = page('/readings', () => import('./features/readings/ReadingsPage'));
 
@@ -90,6 +91,7 @@ export const router = createRouter({
     addresses,
     recording,
     views,
+    aim,
     path,
     readings,
     handover,

@@ -8,6 +8,7 @@ namespace Walkdown.Core.Entries;
 /// <param name="HeadId">The head.</param>
 /// <param name="Design">The view.</param>
 /// <param name="AgreedBy">The name of who agreed to it; null: nobody yet.</param>
+/// <param name="PictureId">A picture of the same place that shows it; null: none.</param>
 /// <param name="By">Who enters.</param>
 /// <param name="TakenAt">By the device's clock.</param>
 /// <param name="ClockOffsetMs">To add to that clock.</param>
@@ -18,11 +19,15 @@ public sealed record ViewRequest(
     Guid By,
     DateTimeOffset TakenAt,
     double ClockOffsetMs,
-    string? AgreedBy = null
+    string? AgreedBy = null,
+    Guid? PictureId = null
 ) : EntryRequest(Id, By, TakenAt, ClockOffsetMs)
 {
     /// <inheritdoc/>
     public override string JournalKind() => "view";
+
+    /// <inheritdoc/>
+    public override EntryNeeds Needs() => new(Pictures: PictureId is not null);
 
     /// <inheritdoc/>
     protected internal override EntryDecision Decide(EntryContext at)
@@ -37,6 +42,13 @@ public sealed record ViewRequest(
             return EntryDecision.Refuse(why, field);
         if (AgreedBy is not null && IsNoName(AgreedBy))
             return EntryDecision.Refuse("problem.who-agrees", "agreedBy");
+        ReadingEvidence? picture = null;
+        if (PictureId is { } shown)
+        {
+            if (!at.Pictures.TryGetValue(shown, out var hash))
+                return EntryDecision.Refuse("evidence.unknown-picture", "pictureId");
+            picture = new(shown, hash);
+        }
         return EntryDecision.Of(
             new PlannedView
             {
@@ -47,6 +59,7 @@ public sealed record ViewRequest(
                 HeadId = HeadId,
                 Design = Design with { Targets = [.. Design.Targets.Select(t => t with { Name = t.Name.Trim() })] },
                 AgreedBy = AgreedBy?.Trim(),
+                Picture = picture,
             }
         );
     }

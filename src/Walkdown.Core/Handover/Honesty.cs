@@ -9,7 +9,7 @@ namespace Walkdown.Core.Handover;
 /// <param name="OutOfCalibration">Readings by an instrument that was out of date, or that its reference check threw into doubt.</param>
 /// <param name="Readings">How many.</param>
 /// <param name="Typed">Typed.</param>
-/// <param name="Tester">Read by the server from a tester or switch.</param>
+/// <param name="Tester">Read by the server: from a tester, a switch, the device itself, or in a picture.</param>
 /// <param name="Imported">From an instrument's file.</param>
 /// <param name="Simulated">From a simulated site.</param>
 /// <param name="Withdrawn">Taken back.</param>
@@ -75,7 +75,8 @@ public sealed record Honesty(
                     null
                 )
             );
-        var tester = Count(ReadingSource.Tester) + Count(ReadingSource.Switch) + Count(ReadingSource.Network);
+        var tester =
+            Count(ReadingSource.Tester) + Count(ReadingSource.Switch) + Count(ReadingSource.Network) + Count(ReadingSource.Picture);
         return new Honesty(
             live.Count,
             Count(ReadingSource.Typed),

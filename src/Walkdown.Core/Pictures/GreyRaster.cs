@@ -48,6 +48,29 @@ public sealed class GreyRaster
         return new(width, height, cut);
     }
 
+    /// <summary>In another size: of a smaller one each pixel is the mean of what it stands for, of a larger one what lies between.</summary>
+    /// <param name="width">At least 3.</param>
+    /// <param name="height">At least 3.</param>
+    public GreyRaster Sized(int width, int height)
+    {
+        if (width == Width && height == Height)
+            return this;
+        var plane = Plane.Of(this, width, height);
+        var levels = new byte[width * height];
+        for (var i = 0; i < levels.Length; i++)
+            levels[i] = (byte)Math.Clamp(Math.Round(plane.Values[i]), 0, 255);
+        return new(width, height, levels);
+    }
+
+    /// <summary>Left and right changed.</summary>
+    public GreyRaster Mirrored()
+    {
+        var levels = (byte[])_levels.Clone();
+        for (var row = 0; row < Height; row++)
+            levels.AsSpan(row * Width, Width).Reverse();
+        return new(Width, Height, levels);
+    }
+
     /// <summary>Edges of part <paramref name="at"/> of <paramref name="parts"/> along a length.</summary>
     internal static (int From, int To) Part(int length, int parts, int at) =>
         ((int)((long)at * length / parts), (int)((long)(at + 1) * length / parts));

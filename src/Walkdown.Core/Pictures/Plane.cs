@@ -12,8 +12,15 @@ internal sealed class Plane(int width, int height, float[] values)
     public static Plane Of(GreyRaster picture, int longest)
     {
         var shrink = Math.Max(1, Math.Max(picture.Width, picture.Height) / (double)longest);
-        var (width, height) = ((int)Math.Round(picture.Width / shrink), (int)Math.Round(picture.Height / shrink));
-        if (width == picture.Width)
+        return Of(picture, (int)Math.Round(picture.Width / shrink), (int)Math.Round(picture.Height / shrink));
+    }
+
+    /// <summary>A raster in another size; enlarged, its values are those between.</summary>
+    public static Plane Of(GreyRaster picture, int width, int height)
+    {
+        if (width > picture.Width || height > picture.Height)
+            return Enlarged(picture, width, height);
+        if (width == picture.Width && height == picture.Height)
         {
             var same = new float[width * height];
             for (var i = 0; i < same.Length; i++)
@@ -55,6 +62,30 @@ internal sealed class Plane(int width, int height, float[] values)
                 into[x] *= scale;
         }
         return new(width, height, values);
+    }
+
+    private static Plane Enlarged(GreyRaster picture, int width, int height)
+    {
+        var values = new float[width * height];
+        for (var y = 0; y < height; y++)
+        {
+            var (y0, y1, fy) = Beside(y, height, picture.Height);
+            for (var x = 0; x < width; x++)
+            {
+                var (x0, x1, fx) = Beside(x, width, picture.Width);
+                var top = picture[x0, y0] + fx * (picture[x1, y0] - picture[x0, y0]);
+                var low = picture[x0, y1] + fx * (picture[x1, y1] - picture[x0, y1]);
+                values[y * width + x] = top + fy * (low - top);
+            }
+        }
+        return new(width, height, values);
+
+        static (int, int, float) Beside(int at, int made, int old)
+        {
+            var where = Math.Clamp((at + 0.5f) * old / made - 0.5f, 0, old - 1);
+            var first = (int)where;
+            return (first, Math.Min(old - 1, first + 1), where - first);
+        }
     }
 
     /// <summary>For each of the new pixels: the first and last old one that it covers, and how much of each.</summary>

@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Collections.Concurrent;
 using System.Net;
 using System.Net.Http.Headers;
@@ -69,15 +70,23 @@ public sealed class FieldHttp : IDisposable
 
     /// <summary>One answer, bounded.</summary>
     /// <param name="Status">As HTTP says it.</param>
-    /// <param name="Body">At most <see cref="MostBytes"/>.</param>
+    /// <param name="Body">No longer than was asked for.</param>
     /// <param name="Challenges">How it wants to be shown a login.</param>
     public sealed record Answer(HttpStatusCode Status, byte[] Body, IReadOnlyList<string> Challenges);
 
     /// <summary>Puts one question.</summary>
     /// <param name="body">XML to post; null: it is a GET.</param>
     /// <param name="authorization">That a challenge was answered with; null: none.</param>
+    /// <param name="mostBytes">As much of the answer is heard.</param>
     /// <exception cref="FieldTrouble">It cannot be reached, is too slow, says too much, or breaks off.</exception>
-    public async Task<Answer> Ask(Uri url, string? body, string? authorization, TimeSpan patience, CancellationToken cancel)
+    public async Task<Answer> Ask(
+        Uri url,
+        string? body,
+        string? authorization,
+        TimeSpan patience,
+        CancellationToken cancel,
+        int mostBytes = MostBytes
+    )
     {
         using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         limit.CancelAfter(patience);
@@ -92,14 +101,26 @@ public sealed class FieldHttp : IDisposable
         try
         {
             using var response = await _http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, limit.Token);
-            if (response.Content.Headers.ContentLength > MostBytes)
+            if (response.Content.Headers.ContentLength > mostBytes)
                 throw new FieldTrouble("asked.too-long");
             await using var stream = await response.Content.ReadAsStreamAsync(limit.Token);
-            var bytes = new byte[MostBytes + 1];
-            var length = await stream.ReadAtLeastAsync(bytes, bytes.Length, throwOnEndOfStream: false, limit.Token);
-            if (length > MostBytes)
-                throw new FieldTrouble("asked.too-long");
-            return new(response.StatusCode, bytes[..length], [.. response.Headers.WwwAuthenticate.Select(h => h.ToString())]);
+            using var heard = new MemoryStream();
+            // Who says nothing of its length may go on for ever.
+            var piece = ArrayPool<byte>.Shared.Rent(32 * 1024);
+            try
+            {
+                for (int n; (n = await stream.ReadAsync(piece, limit.Token)) > 0; )
+                {
+                    if (heard.Length + n > mostBytes)
+                        throw new FieldTrouble("asked.too-long");
+                    heard.Write(piece, 0, n);
+                }
+            }
+            finally
+            {
+                ArrayPool<byte>.Shared.Return(piece);
+            }
+            return new(response.StatusCode, heard.ToArray(), [.. response.Headers.WwwAuthenticate.Select(h => h.ToString())]);
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {

@@ -10,6 +10,7 @@ using Walkdown.Core.Catalogues;
 using Walkdown.Core.Clocks;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Optics;
 using Walkdown.Crew;
 using Walkdown.Server.Handover;
 using Walkdown.Server.Shared;
@@ -41,6 +42,7 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
     /// <param name="Again">Checks that are taken once more where they failed.</param>
     /// <param name="Work">Work on the device, for the Fault that stands there.</param>
     /// <param name="World">Likewise in the simulated world: act and end.</param>
+    /// <param name="Agree">Who agreed to the view of each head at the trial aim, by name.</param>
     private sealed record Step(
         string On,
         string Who,
@@ -56,7 +58,8 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
         DemoWork? World = null,
         Allowed? Concede = null,
         Hindrance? Blocked = null,
-        string? Note = null
+        string? Note = null,
+        string? Agree = null
     );
 
     private sealed record Failing(string Check, string Title, Severity Severity, string? Cause = null);
@@ -202,11 +205,44 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
                 new BlockRequest(Guid.CreateVersion7(at), by, at, 0, blocked.Reason, blocked.By is null, blocked.By),
                 cancel
             );
+        if (step.Agree is { } name)
+            await Agree(facts, name, by, at, standIns, cancel);
         if (step.World is { } world && standIns is not null)
             using (
                 await http.CreateClient("stand-ins")
                     .PostAsJsonAsync(new Uri(standIns, $"panel/runs/{Uri.EscapeDataString(label)}/work"), world, cancel)
             ) { }
+    }
+
+    /// <summary>The trial aim: each head's view is agreed, with its picture where the simulated world shows one.</summary>
+    private async Task Agree(CardFacts facts, string name, Guid by, DateTimeOffset at, Uri? standIns, CancellationToken cancel)
+    {
+        var (device, label) = (facts.Place.Id, facts.Place.Label);
+        var begin = ViewProposal.Of(facts.Place, ViewRules.Of(facts, catalogue.Catalogue).Model);
+        foreach (var head in facts.Heads)
+        {
+            Guid? shown = null;
+            if (standIns is not null)
+            {
+                using var answer = await http.CreateClient("stand-ins")
+                    .GetAsync(new Uri(standIns, $"panel/views/{Uri.EscapeDataString(label)}/{head.Number}/agreed.jpg"), cancel);
+                if (answer.IsSuccessStatusCode)
+                {
+                    var picture = new NewPicture(
+                        Guid.CreateVersion7(at),
+                        device,
+                        by,
+                        at,
+                        await answer.Content.ReadAsByteArrayAsync(cancel),
+                        "Trial aim"
+                    );
+                    if (await pictures.Take(picture, cancel) is var (_, why, _))
+                        throw new InvalidDataException($"{label}, trial aim: {why.Code}");
+                    shown = picture.Id;
+                }
+            }
+            await Enter(device, new ViewRequest(Guid.CreateVersion7(at), head.Id, begin, by, at, 0, name, shown), cancel);
+        }
     }
 
     /// <summary>Rows are taken as the Card asks for them; each part of the work that asks for a picture gets one.</summary>

@@ -22,6 +22,15 @@ public sealed record DemoMend(int? Channel);
 /// <param name="Dark">Infrared on everywhere.</param>
 public sealed record DemoClock(double? Speed, bool? Dark);
 
+/// <param name="Head">From 1.</param>
+/// <param name="Pan">Right, degrees.</param>
+/// <param name="Tilt">Down, degrees.</param>
+/// <param name="Roll">Clockwise as it looks, degrees.</param>
+public sealed record DemoTurn(int Head, double Pan, double Tilt, double Roll);
+
+/// <param name="Tight">Its screws.</param>
+public sealed record DemoLock(bool Tight);
+
 /// <summary>The panel of the simulated outside: work done in it changes its true state. Only with stand-ins.</summary>
 public static class DemoEndpoints
 {
@@ -61,6 +70,26 @@ public static class DemoEndpoints
                     To(http, $"recorders/{Uri.EscapeDataString(label)}/mend", mend, cancel)
             )
             .WithName("mendDemoRecorder")
+            .Needs(Right.Work);
+        demo.MapGet(
+                "/views/{label}",
+                (string label, IHttpClientFactory http, CancellationToken cancel) =>
+                    Pass(standIns, http, "GET", $"panel/views/{Uri.EscapeDataString(label)}", null, cancel)
+            )
+            .WithName("getDemoView");
+        demo.MapPost(
+                "/views/{label}/turn",
+                (string label, DemoTurn turn, IHttpClientFactory http, CancellationToken cancel) =>
+                    To(http, $"views/{Uri.EscapeDataString(label)}/turn", turn, cancel)
+            )
+            .WithName("turnDemoCamera")
+            .Needs(Right.Work);
+        demo.MapPost(
+                "/views/{label}/lock",
+                (string label, DemoLock wanted, IHttpClientFactory http, CancellationToken cancel) =>
+                    To(http, $"views/{Uri.EscapeDataString(label)}/lock", wanted, cancel)
+            )
+            .WithName("lockDemoCamera")
             .Needs(Right.Work);
         demo.MapPost("/clock", (DemoClock clock, IHttpClientFactory http, CancellationToken cancel) => To(http, "clock", clock, cancel))
             .WithName("setDemoClock")

@@ -34,6 +34,8 @@ public sealed class CameraServices(FieldSite site, string label)
             await Task.Delay(TimeSpan.FromMilliseconds(truth.DelayMs), cancel);
         if (!truth.IsCamera && question.Method != "GET")
             return new(404);
+        if (question.Method == "GET" && truth.IsCamera && question.Url.StartsWith("/snapshot.jpg", StringComparison.Ordinal))
+            return Snapshot(question, truth);
         if (question.Method == "GET")
             return new(200, "<html><title>Camera</title></html>", "text/html");
         XElement? said,
@@ -62,13 +64,33 @@ public sealed class CameraServices(FieldSite site, string label)
                 if (shown is not true)
                     return truth.AsksInMessage ? Told(new Fault("NotAuthorized", "Sender not authorized")) : Challenge();
             }
-            var answer = said.Name.Namespace == Media ? OfMedia(what, truth) : OfDevice(what, said, truth);
+            var answer = said.Name.Namespace == Media ? OfMedia(what, said, truth) : OfDevice(what, said, truth);
             return new(200, Enveloped(answer));
         }
         catch (Fault fault)
         {
             return Told(fault);
         }
+    }
+
+    /// <summary>One picture: of a head, in the size of a stream.</summary>
+    private TextAnswer Snapshot(TextQuestion question, CameraTruth truth)
+    {
+        if (truth.Logins.Count > 0)
+        {
+            var shown = ByDigest(question, truth, "GET");
+            site.Tried(label, shown);
+            if (shown is not true)
+                return Challenge();
+        }
+        int Asked(string name) =>
+            question.Url.Split('?', '&').FirstOrDefault(p => p.StartsWith(name + "=", StringComparison.Ordinal)) is { } part
+            && int.TryParse(part[(name.Length + 1)..], out var n)
+                ? n
+                : 1;
+        return site.Picture(label, Asked("head"), Asked("stream") == 2 ? 640 : truth.Wide) is { } picture
+            ? new(200, Kind: "image/jpeg", File: picture)
+            : new(404);
     }
 
     public async Task<TextAnswer> Rtsp(TextQuestion question, CancellationToken cancel)
@@ -268,13 +290,17 @@ public sealed class CameraServices(FieldSite site, string label)
         }
     }
 
-    private static XElement OfMedia(string what, CameraTruth truth)
+    private static XElement OfMedia(string what, XElement said, CameraTruth truth)
     {
-        XElement Profile(string token, string name, int wide, int high, double kilobits) =>
+        XElement Profile(int head, int stream, string name, int wide, int high, double kilobits) =>
             new(
                 Media + "Profiles",
-                new XAttribute("token", token),
-                new XElement(Schema + "Name", name),
+                new XAttribute("token", Token(head, stream)),
+                new XElement(Schema + "Name", truth.Heads > 1 ? $"{name} {head}" : name),
+                new XElement(
+                    Schema + "VideoSourceConfiguration",
+                    new XElement(Schema + "SourceToken", string.Create(CultureInfo.InvariantCulture, $"sensor{head}"))
+                ),
                 new XElement(
                     Schema + "VideoEncoderConfiguration",
                     new XElement(Schema + "Encoding", truth.Codec),
@@ -286,12 +312,23 @@ public sealed class CameraServices(FieldSite site, string label)
                     )
                 )
             );
+        // The first head's tokens are plain: 1 and 2.
+        static string Token(int head, int stream) => (stream + (head - 1) * 2).ToString(CultureInfo.InvariantCulture);
+        var asked = int.TryParse(said.Element(Media + "ProfileToken")?.Value, out var token) && token >= 1 ? token : 1;
+        var (of, stream) = ((asked - 1) / 2 + 1, (asked - 1) % 2 + 1);
         return what switch
         {
             "GetProfiles" => new(
                 Media + "GetProfilesResponse",
-                Profile("1", "Record", truth.Wide, truth.High, truth.KilobitsPerSecond),
-                Profile("2", "View", 640, 360, 512)
+                Enumerable
+                    .Range(1, truth.Heads)
+                    .SelectMany(h =>
+                        new[]
+                        {
+                            Profile(h, 1, "Record", truth.Wide, truth.High, truth.KilobitsPerSecond),
+                            Profile(h, 2, "View", 640, 360, 512),
+                        }
+                    )
             ),
             "GetStreamUri" => new(
                 Media + "GetStreamUriResponse",
@@ -299,7 +336,10 @@ public sealed class CameraServices(FieldSite site, string label)
             ),
             "GetSnapshotUri" => new(
                 Media + "GetSnapshotUriResponse",
-                new XElement(Media + "MediaUri", new XElement(Schema + "Uri", $"http://{truth.Address}/snapshot.jpg"))
+                new XElement(
+                    Media + "MediaUri",
+                    new XElement(Schema + "Uri", $"http://{truth.Address}/snapshot.jpg?head={of}&stream={stream}")
+                )
             ),
             _ => throw new Fault("ActionNotSupported", "Not known here", 500),
         };

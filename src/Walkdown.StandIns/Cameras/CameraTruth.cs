@@ -53,6 +53,9 @@ public sealed record CameraTruth
 
     /// <summary>Its services announce themselves at another host.</summary>
     public string? AnnouncesHost { get; init; }
+
+    /// <summary>Sensors under one address.</summary>
+    public int Heads { get; init; } = 1;
     public int Wide { get; init; } = 2560;
     public int High { get; init; } = 1440;
     public double FramesPerSecond { get; init; } = 15;

@@ -27,14 +27,17 @@ public sealed class FieldSite : IDisposable
     private readonly LeaseServers _leases;
 
     /// <param name="shift">What the low ports are shifted by; a site beside another has another.</param>
+    /// <param name="pictures">What a head of a camera sees, so many pixels wide; null: nothing is drawn.</param>
     public FieldSite(
         IEnumerable<CameraTruth> cameras,
         Func<DateTimeOffset> now,
         int shift = 8000,
-        IReadOnlyList<LeaseServerTruth>? leaseServers = null
+        IReadOnlyList<LeaseServerTruth>? leaseServers = null,
+        Func<string, int, int, byte[]?>? pictures = null
     )
     {
         _now = now;
+        _pictures = pictures;
         _shift = shift;
         _leases = new LeaseServers(leaseServers ?? [], shift);
         Time = new TimeServer(IPAddress.Parse("127.46.8.1"), 123 + shift, now);
@@ -42,7 +45,12 @@ public sealed class FieldSite : IDisposable
             _cameras[camera.Label] = camera;
     }
 
+    private readonly Func<string, int, int, byte[]?>? _pictures;
+
     public DateTimeOffset Now => _now();
+
+    /// <summary>What a head sees, as JPEG; null: there is no such head.</summary>
+    public byte[]? Picture(string label, int head, int wide) => _pictures?.Invoke(label, head, wide);
 
     /// <summary>Its server of time.</summary>
     public TimeServer Time { get; }

@@ -98,6 +98,7 @@ public sealed record NetworkFile(
                 Refuses = odd.Refuses ?? [],
                 AnnouncesHost = odd.AnnouncesHost,
                 SendsCodec = odd.SendsCodec,
+                Heads = int.TryParse(row.GetValueOrDefault("heads", ""), out var heads) ? Math.Max(1, heads) : 1,
                 Cabinet = Cabinet(row),
                 Port = odd.Port ?? (int.TryParse(row.GetValueOrDefault("port", ""), out var port) ? port : 0),
                 Logins =

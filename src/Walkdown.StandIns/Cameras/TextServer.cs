@@ -14,7 +14,8 @@ public sealed record TextAnswer(
     int Status,
     string Body = "",
     string Kind = "application/soap+xml; charset=utf-8",
-    IReadOnlyList<string>? Challenges = null
+    IReadOnlyList<string>? Challenges = null,
+    byte[]? File = null
 );
 
 /// <summary>One port of one simulated device: it answers questions of HTTP or RTSP, and nothing else.</summary>
@@ -82,7 +83,7 @@ public sealed class TextServer : IDisposable
             {
                 var answer = await _answer(question, over);
                 var rtsp = question.Url.StartsWith("rtsp:", StringComparison.OrdinalIgnoreCase);
-                var body = Encoding.UTF8.GetBytes(answer.Body);
+                var body = answer.File ?? Encoding.UTF8.GetBytes(answer.Body);
                 var head = new StringBuilder().Append(
                     CultureInfo.InvariantCulture,
                     $"{(rtsp ? "RTSP/1.0" : "HTTP/1.1")} {answer.Status} {(answer.Status == 200 ? "OK" : "No")}\r\nContent-Length: {body.Length}\r\n"

@@ -1,3 +1,5 @@
+using System.Numerics;
+
 namespace Walkdown.StandIns.Scenes;
 
 /// <summary>A made-up place in three dimensions: ground with lanes and kerbs, walls with windows, doors and signs, poles, parked vehicles.
@@ -74,6 +76,128 @@ public sealed class Scene
     /// <param name="height">Pixels down.</param>
     public byte[] Draw(ScenePose pose, SceneMood mood, int width, int height)
     {
+        var levels = new byte[width * height];
+        Render(pose, mood, width, height, (at, level, _) => levels[at] = (byte)Math.Clamp(Math.Round(level), 0, 255));
+        return levels;
+    }
+
+    /// <summary>The same in colour: red, green, blue and 255 for each pixel. By night a camera sees grey.</summary>
+    public byte[] DrawColours(ScenePose pose, SceneMood mood, int width, int height)
+    {
+        var colours = new byte[4 * width * height];
+        var day = (float)mood.Daylight;
+        Render(
+            pose,
+            mood,
+            width,
+            height,
+            (at, level, tint) =>
+            {
+                colours[4 * at] = Of(level * (1 + day * (tint.X - 1)));
+                colours[4 * at + 1] = Of(level * (1 + day * (tint.Y - 1)));
+                colours[4 * at + 2] = Of(level * (1 + day * (tint.Z - 1)));
+                colours[4 * at + 3] = 255;
+            }
+        );
+        return colours;
+
+        static byte Of(double level) => (byte)Math.Clamp(Math.Round(level), 0, 255);
+    }
+
+    private void Render(ScenePose pose, SceneMood mood, int width, int height, Action<int, double, Vector3> put)
+    {
+        var all = With(pose, mood);
+        var focal = width / 2.0 / Math.Tan(pose.Field * Math.PI / 360);
+        var (sa, ca) = Math.SinCos(pose.Azimuth * Math.PI / 180);
+        var (st, ct) = Math.SinCos(pose.Tilt * Math.PI / 180);
+        var (sr, cr) = Math.SinCos(pose.Roll * Math.PI / 180);
+        // Forward, right and down of the camera in the world: east, north, up.
+        var forward = new Vector3((float)(sa * ct), (float)(ca * ct), (float)-st);
+        var right0 = new Vector3((float)ca, (float)-sa, 0);
+        var down0 = new Vector3((float)(-sa * st), (float)(-ca * st), (float)-ct);
+        var (right, down) = ((float)cr * right0 + (float)sr * down0, (float)cr * down0 - (float)sr * right0);
+        var (ss, cs) = Math.SinCos(mood.SunAzimuth * Math.PI / 180);
+        var (se, ce) = Math.SinCos(mood.SunElevation * Math.PI / 180);
+        var sun = ((float)(ss * ce), (float)(cs * ce), (float)se);
+        var from = new Vector3((float)pose.X, (float)pose.Y, (float)pose.Height);
+        var half = width / 2.0;
+        // Four rays a pixel: edges come out as a lens would give them. Of a large picture, which is made smaller to be looked at, one.
+        var rays = width > 1600 ? 1 : 4;
+        var (across, deep) = ((width + Tile - 1) / Tile, (height + Tile - 1) / Tile);
+        Parallel.For(
+            0,
+            across * deep,
+            tile =>
+            {
+                var (x0, y0) = (tile % across * Tile, tile / across * Tile);
+                var (x1, y1) = (Math.Min(width, x0 + Tile), Math.Min(height, y0 + Tile));
+                var near = Near(
+                    all,
+                    from,
+                    Looks((x0 + x1) / 2.0, (y0 + y1) / 2.0),
+                    Looks(x0, y0),
+                    Looks(x1, y1),
+                    Looks(x0, y1),
+                    Looks(x1, y0)
+                );
+                for (var y = y0; y < y1; y++)
+                for (var x = x0; x < x1; x++)
+                {
+                    float light = 0;
+                    var tint = Vector3.Zero;
+                    bool? shaded = null;
+                    for (var part = 0; part < rays; part++)
+                    {
+                        var look = rays == 1 ? Looks(x + 0.5, y + 0.5) : Looks(x + 0.25 + 0.5 * (part & 1), y + 0.25 + 0.5 * (part >> 1));
+                        var met = Ray(
+                            all,
+                            near,
+                            from.X,
+                            from.Y,
+                            from.Z,
+                            look.X,
+                            look.Y,
+                            look.Z,
+                            (float)(1 / focal),
+                            sun,
+                            (float)mood.Daylight,
+                            ref shaded
+                        );
+                        light += met.Level;
+                        tint += met.Level * met.Tint;
+                    }
+                    tint = light > 0 ? tint / light : Vector3.One;
+                    var level = light / rays * mood.Exposure;
+                    if (mood.Rain > 0)
+                    {
+                        var streak = Value(x * 0.9f + y * 0.08f, y * 0.03f, mood.Seed + 77);
+                        if (streak > 1 - 0.12 * mood.Rain)
+                            level += 60 * mood.Rain;
+                    }
+                    if (mood.Noise > 0)
+                        level += mood.Noise * Bell(x, y, mood.Seed);
+                    put(y * width + x, level, tint);
+                }
+            }
+        );
+
+        Vector3 Looks(double x, double y)
+        {
+            var (u, v) = ((x - half) / focal, (y - height / 2.0) / focal);
+            if (pose.Barrel != 0)
+            {
+                var bend = 1 + pose.Barrel * (u * u + v * v) / (half * half / (focal * focal));
+                (u, v) = (u * bend, v * bend);
+            }
+            return Vector3.Normalize(forward + (float)u * right + (float)v * down);
+        }
+    }
+
+    private const int Tile = 32;
+
+    /// <summary>The place with what moves in it.</summary>
+    private Box[] With(ScenePose pose, SceneMood mood)
+    {
         var boxes = _boxes.ToList();
         var moving = new Random(mood.Seed * 7919 + 13);
         for (var i = 0; i < mood.Moving; i++)
@@ -98,68 +222,33 @@ public sealed class Scene
                 )
             );
         }
-        var levels = new byte[width * height];
-        var focal = width / 2.0 / Math.Tan(pose.Field * Math.PI / 360);
-        var (sa, ca) = Math.SinCos(pose.Azimuth * Math.PI / 180);
-        var (st, ct) = Math.SinCos(pose.Tilt * Math.PI / 180);
-        var (sr, cr) = Math.SinCos(pose.Roll * Math.PI / 180);
-        // Forward, right and down of the camera in the world: east, north, up.
-        double[] forward = [sa * ct, ca * ct, -st];
-        double[] right0 = [ca, -sa, 0];
-        double[] down0 = [-sa * st, -ca * st, -ct];
-        double[] right = new double[3],
-            down = new double[3];
-        for (var k = 0; k < 3; k++)
-            (right[k], down[k]) = (cr * right0[k] + sr * down0[k], cr * down0[k] - sr * right0[k]);
-        var (ss, cs) = Math.SinCos(mood.SunAzimuth * Math.PI / 180);
-        var (se, ce) = Math.SinCos(mood.SunElevation * Math.PI / 180);
-        var sun = ((float)(ss * ce), (float)(cs * ce), (float)se);
-        var all = boxes.ToArray();
-        var (ox, oy, oz) = ((float)pose.X, (float)pose.Y, (float)pose.Height);
-        var half = width / 2.0;
-        Parallel.For(
-            0,
-            height,
-            y =>
-            {
-                for (var x = 0; x < width; x++)
-                {
-                    float light = 0;
-                    // Four rays a pixel: edges come out as a lens would give them.
-                    for (var part = 0; part < 4; part++)
-                    {
-                        var u = (x + 0.25 + 0.5 * (part & 1) - half) / focal;
-                        var v = (y + 0.25 + 0.5 * (part >> 1) - height / 2.0) / focal;
-                        if (pose.Barrel != 0)
-                        {
-                            var bend = 1 + pose.Barrel * (u * u + v * v) / (half * half / (focal * focal));
-                            (u, v) = (u * bend, v * bend);
-                        }
-                        var dx = (float)(forward[0] + u * right[0] + v * down[0]);
-                        var dy = (float)(forward[1] + u * right[1] + v * down[1]);
-                        var dz = (float)(forward[2] + u * right[2] + v * down[2]);
-                        var size = 1 / MathF.Sqrt(dx * dx + dy * dy + dz * dz);
-                        light += Ray(all, ox, oy, oz, dx * size, dy * size, dz * size, (float)(1 / focal), sun, (float)mood.Daylight);
-                    }
-                    var level = light / 4 * mood.Exposure;
-                    if (mood.Rain > 0)
-                    {
-                        var streak = Value(x * 0.9f + y * 0.08f, y * 0.03f, mood.Seed + 77);
-                        if (streak > 1 - 0.12 * mood.Rain)
-                            level += 60 * mood.Rain;
-                    }
-                    if (mood.Noise > 0)
-                        level += mood.Noise * Bell(x, y, mood.Seed);
-                    levels[y * width + x] = (byte)Math.Clamp(Math.Round(level), 0, 255);
-                }
-            }
-        );
-        return levels;
+        return [.. boxes];
     }
 
-    /// <summary>Grey of what a ray meets.</summary>
-    private float Ray(
+    /// <summary>What rays of one part of the picture can meet: all that the cone around them touches.</summary>
+    private static int[] Near(Box[] boxes, Vector3 from, Vector3 middle, params ReadOnlySpan<Vector3> corners)
+    {
+        var widest = 1f;
+        foreach (var corner in corners)
+            widest = Math.Min(widest, Vector3.Dot(middle, corner));
+        var cone = MathF.Acos(Math.Clamp(widest, -1, 1));
+        var near = new List<int>();
+        for (var i = 0; i < boxes.Length; i++)
+        {
+            var b = boxes[i];
+            var to = new Vector3(b.X, b.Y, b.Z + b.High / 2) - from;
+            var radius = MathF.Sqrt(b.Wide * b.Wide + b.Deep * b.Deep + b.High * b.High / 4);
+            var far = to.Length();
+            if (far <= radius || MathF.Acos(Math.Clamp(Vector3.Dot(middle, to) / far, -1, 1)) <= cone + MathF.Asin(radius / far) + 1e-3f)
+                near.Add(i);
+        }
+        return [.. near];
+    }
+
+    /// <summary>Grey of what a ray meets, and its colour against grey.</summary>
+    private (float Level, Vector3 Tint) Ray(
         Box[] boxes,
+        int[] near,
         float ox,
         float oy,
         float oz,
@@ -168,7 +257,8 @@ public sealed class Scene
         float dz,
         float spread,
         (float X, float Y, float Z) sun,
-        float day
+        float day,
+        ref bool? shaded
     )
     {
         var best = dz < -1e-6f ? -oz / dz : float.PositiveInfinity;
@@ -177,14 +267,15 @@ public sealed class Scene
         float a = 0,
             b = 0,
             facing = 0;
-        for (var i = 0; i < boxes.Length; i++)
+        foreach (var i in near)
             if (Meets(boxes[i], ox, oy, oz, dx, dy, dz, best, out var at, out var face, out var s, out var t, out var lit, sun))
                 (best, hit, side, a, b, facing) = (at, i, face, s, t, lit);
         if (float.IsPositiveInfinity(best) || best > 600)
         {
             // Sky: brighter at the horizon, with slow clouds.
             var cloud = Value(dx * 6 / (dz + 0.3f), dy * 6 / (dz + 0.3f), _seed + 5);
-            return (150 + 70 * (1 - Math.Clamp(dz * 2, 0, 1)) + 22 * cloud) * (0.06f + 0.94f * day);
+            var sky = (150 + 70 * (1 - Math.Clamp(dz * 2, 0, 1)) + 22 * cloud) * (0.06f + 0.94f * day);
+            return (sky, Tint(0.90f - 0.10f * Math.Clamp(dz * 2, 0, 1), 1.01f, 1.16f));
         }
         var grain = best * spread;
         float shade,
@@ -193,30 +284,64 @@ public sealed class Scene
         {
             var (gx, gy) = (ox + best * dx, oy + best * dy);
             shade = Ground(gx, gy, grain);
-            lamps = Lamps(gx, gy);
-            if (day > 0.2f)
-                foreach (var box in boxes)
-                    if (Meets(box, gx, gy, 0.01f, sun.X, sun.Y, sun.Z, 60, out _, out _, out _, out _, out _, sun))
-                    {
-                        shade *= 0.55f;
-                        break;
-                    }
+            lamps = day < 1 ? Lamps(gx, gy) : 0;
+            if (day > 0.2f && (shaded ??= IsShaded(boxes, gx, gy, sun)))
+                shade *= 0.55f;
         }
         else
         {
             shade = Wall(boxes[hit], side, a, b, grain) * (0.55f + 0.45f * Math.Max(0, facing));
-            lamps = Lamps(ox + best * dx, oy + best * dy) * 0.8f;
+            lamps = day < 1 ? Lamps(ox + best * dx, oy + best * dy) * 0.8f : 0;
         }
+        if (day >= 1)
+            return (shade, hit < 0 ? Tint(1.03f, 1, 0.93f) : Paint(boxes[hit], side));
         // By night: what lamps give, and the camera's own light, which fades with distance.
         var night = 0.12f + 0.5f * lamps + 0.9f * MathF.Exp(-best / 14);
-        return shade * (day + (1 - day) * night);
+        return (shade * (day + (1 - day) * night), hit < 0 ? Tint(1.03f, 1, 0.93f) : Paint(boxes[hit], side));
     }
+
+    /// <summary>Something stands between the sun and a spot of the ground; asked once a pixel.</summary>
+    private static bool IsShaded(Box[] boxes, float x, float y, (float X, float Y, float Z) sun)
+    {
+        foreach (ref readonly var box in boxes.AsSpan())
+            if (Meets(box, x, y, 0.01f, sun.X, sun.Y, sun.Z, 60, out _, out _, out _, out _, out _, sun))
+                return true;
+        return false;
+    }
+
+    /// <summary>A colour whose grey is 1.</summary>
+    private static Vector3 Tint(float red, float green, float blue) =>
+        new Vector3(red, green, blue) / (0.299f * red + 0.587f * green + 0.114f * blue);
+
+    /// <summary>Of vehicles: white, grey, blue, red, green, sand.</summary>
+    private static readonly Vector3[] Coats =
+    [
+        Vector3.One,
+        Tint(0.95f, 1, 1.06f),
+        Tint(0.62f, 0.9f, 1.5f),
+        Tint(1.7f, 0.75f, 0.65f),
+        Tint(0.75f, 1.1f, 0.8f),
+        Tint(1.2f, 1, 0.72f),
+    ];
+
+    /// <summary>What a thing is painted with.</summary>
+    private static Vector3 Paint(in Box box, int side) =>
+        box.Kind switch
+        {
+            0 => Tint(0.95f + 0.22f * Hash(box.Seed, 11, 1), 1, 0.78f + 0.3f * Hash(box.Seed, 12, 1)),
+            1 or 4 => Coats[(int)(Hash(box.Seed, 13, 1) * Coats.Length)],
+            3 => side is 2 or 3 ? Tint(0.8f + 0.4f * Hash(box.Seed, 15, 1), 1, 0.7f + 0.7f * Hash(box.Seed, 16, 1)) : Vector3.One,
+            5 => Tint(1.2f, 0.9f, 0.7f + 0.6f * Hash(box.Seed, 17, 1)),
+            _ => Tint(0.97f, 1, 1.03f),
+        };
 
     private float Ground(float x, float y, float grain)
     {
-        var shade =
-            92f + 26 * Fade(0.7f, grain) * (Value(x * 1.4f, y * 1.4f, _seed) - 0.5f) + 34 * (Value(x * 0.12f, y * 0.12f, _seed + 1) - 0.5f);
-        shade += 22 * Fade(0.15f, grain) * (Value(x * 7, y * 7, _seed + 2) - 0.5f);
+        var shade = 92f + 34 * (Value(x * 0.12f, y * 0.12f, _seed + 1) - 0.5f);
+        if (Fade(0.7f, grain) is > 0 and var rough)
+            shade += 26 * rough * (Value(x * 1.4f, y * 1.4f, _seed) - 0.5f);
+        if (Fade(0.15f, grain) is > 0 and var fine)
+            shade += 22 * fine * (Value(x * 7, y * 7, _seed + 2) - 0.5f);
         // Lanes, bays and a kerb.
         if (Math.Abs(Wrap(x, 6.5f)) < 0.09f && Wrap(y, 5) > -1.2f)
             shade += 95 * Fade(0.18f, grain);

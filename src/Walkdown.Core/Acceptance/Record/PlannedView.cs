@@ -14,4 +14,7 @@ public sealed record PlannedView : CardEvent
 
     /// <summary>Who agreed to it, by name; null: nobody yet.</summary>
     public string? AgreedBy { get; init; }
+
+    /// <summary>The picture of it, taken at the trial aim; null: the view alone was agreed.</summary>
+    public Entries.ReadingEvidence? Picture { get; init; }
 }

@@ -20,4 +20,7 @@ public enum ReadingSource
 
     /// <summary>The device itself, asked over the network.</summary>
     Network,
+
+    /// <summary>Measured in a picture.</summary>
+    Picture,
 }

@@ -1380,6 +1380,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/aim/{headId}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["beginAim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/aim/{headId}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["getAim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/aim/{headId}/{number}.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getAimPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/aim/{headId}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["aimByFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/aim/{headId}/lock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lockAim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/aim/{headId}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["keepAim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/network": {
         parameters: {
             query?: never;
@@ -2244,6 +2340,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/demo/views/{label}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDemoView"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/views/{label}/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["turnDemoCamera"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/views/{label}/lock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lockDemoCamera"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo/clock": {
         parameters: {
             query?: never;
@@ -2822,6 +2966,170 @@ export interface components {
          * @enum {unknown}
          */
         AddressPolicy: "reservedOrFrozen" | "fixedPlan" | "automatic";
+        AimAgreed: {
+            by: null | string;
+            /** Format: date-time */
+            at: null | string;
+            /** Format: uuid */
+            pictureId: null | string;
+            why: null | components["schemas"]["Message"];
+        };
+        AimKeepRequest: {
+            /** Format: uuid */
+            pictureId: string;
+            /** Format: int32 */
+            number: number;
+            /** Format: uuid */
+            by: string;
+            /** @default  */
+            caption: string;
+            /** @default false */
+            personal: boolean;
+        };
+        AimKept: {
+            /** Format: uuid */
+            pictureId: string;
+            /** Format: uuid */
+            observationId: null | string;
+            rows: components["schemas"]["AimRow"][];
+            evidence: components["schemas"]["EvidenceRequest"];
+        };
+        AimLive: {
+            /** Format: int32 */
+            number: number;
+            isLive: boolean;
+            /** Format: double */
+            ageMs: null | number;
+            /** Format: double */
+            tookMs: null | number;
+            /** Format: int32 */
+            wide: null | number;
+            /** Format: int32 */
+            high: null | number;
+            look: null | components["schemas"]["AimLook"];
+            trouble: null | components["schemas"]["Message"];
+            wantsLogin: boolean;
+            tolerance: components["schemas"]["AimTolerance"];
+            agreed: components["schemas"]["AimAgreed"];
+            isLocked: boolean;
+            moved: null | components["schemas"]["AimMoved"];
+        };
+        AimLockRequest: {
+            tight: boolean;
+        };
+        /** @description One picture against the agreed view: what to do, how far it is off, and how sure that is. */
+        AimLook: {
+            /** @description What to do. */
+            state: components["schemas"]["AimState"];
+            why: null | components["schemas"]["Message"];
+            /** @description How the picture stands against the agreed one. */
+            stands: components["schemas"]["Orientation"];
+            /** @description The largest first, its roll last; empty where there is nothing to turn. */
+            steps: components["schemas"]["AimStep"][];
+            /**
+             * Format: double
+             * @description Turn right by so much; negative: left. Null here and below where nothing can be told.
+             */
+            panDeg: null | number;
+            /**
+             * Format: double
+             * @description Turn down by so much; negative: up.
+             */
+            tiltDeg: null | number;
+            /**
+             * Format: double
+             * @description Turn clockwise about its axis by so much; negative: against the clock.
+             */
+            rollDeg: null | number;
+            /**
+             * Format: double
+             * @description Of its axis from the agreed one.
+             */
+            offDeg: null | number;
+            /**
+             * Format: double
+             * @description Of that.
+             */
+            uncertaintyDeg: null | number;
+            /**
+             * Format: double
+             * @description Of the roll.
+             */
+            rollUncertaintyDeg: null | number;
+            /**
+             * Format: double
+             * @description Things are so many times as large as agreed.
+             */
+            zoom: null | number;
+            /**
+             * Format: double
+             * @description Share of the agreed view that is in the picture.
+             */
+            overlap: null | number;
+            /**
+             * Format: double
+             * @description Share of what has detail that agrees.
+             */
+            agreement: null | number;
+            off: null | components["schemas"]["Outcome"];
+            roll: null | components["schemas"]["Outcome"];
+            agreed: null | components["schemas"]["PictureShare"];
+            /** @description Left and right end of the horizon in it, by the agreed tilt. */
+            horizon: components["schemas"]["PictureShare"][];
+        };
+        AimMoved: {
+            /** Format: double */
+            degrees: number;
+            steps: components["schemas"]["AimStep"][];
+        };
+        AimRequest: {
+            /** Format: uuid */
+            by: string;
+            login?: null | components["schemas"]["GivenLogin"];
+        };
+        AimRow: {
+            row: string;
+            check: string;
+            value: components["schemas"]["ReadingValue"];
+            state: null | components["schemas"]["State"];
+            held: null | components["schemas"]["Message"];
+        };
+        /**
+         * @description What whoever turns a camera has to do now.
+         * @enum {unknown}
+         */
+        AimState: "look" | "turn" | "stop";
+        /** @description One turn. */
+        AimStep: {
+            /** @description Which way. */
+            way: components["schemas"]["AimWay"];
+            /**
+             * Format: double
+             * @description How far, never negative.
+             */
+            degrees: number;
+        };
+        /**
+         * @description How far a camera may be off, degrees, and where it is said to stop: at a tenth of that, or where the measurement sees no better.
+         *                 Once said it stays until it is twice as far off, so that a shaking hand does not make it flicker.
+         */
+        AimTolerance: {
+            /**
+             * Format: double
+             * @description Its axis from the agreed one, above 0.
+             */
+            offDeg: number;
+            /**
+             * Format: double
+             * @description About its axis, above 0.
+             */
+            rollDeg: number;
+        };
+        /**
+         * @description A way to turn a camera, for somebody who looks the way it looks.
+         * @enum {unknown}
+         */
+        AimWay: "left" | "right" | "up" | "down" | "clockwise" | "counterClockwise";
         /** @description A value that stands twice in one list, and therefore tells nothing apart. */
         Ambiguous: {
             /** @description Which. */
@@ -3931,12 +4239,25 @@ export interface components {
             /** Format: double */
             secondsAgo: number;
         };
+        DemoLock: {
+            tight: boolean;
+        };
         DemoMend: {
             /** Format: int32 */
             channel: null | number;
         };
         DemoMood: {
             mood: string;
+        };
+        DemoTurn: {
+            /** Format: int32 */
+            head: number;
+            /** Format: double */
+            pan: number;
+            /** Format: double */
+            tilt: number;
+            /** Format: double */
+            roll: number;
         };
         DemoWork: {
             act: string;
@@ -4253,16 +4574,23 @@ export interface components {
          * @enum {unknown}
          */
         EventWay: "walk" | "hand" | "lamp";
+        /** @description Evidence as an entry gives it: the picture by its id, since its hash is the record's to say. */
         EvidenceRequest: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description A picture of the same place.
+             */
             pictureId: string;
-            region?: null | components["schemas"]["PictureRegion"];
-            inputs?: null | {
+            region: null | components["schemas"]["PictureRegion"];
+            /** @description Figures that went into a measurement. */
+            inputs: null | {
                 [key: string]: number;
             };
-            algorithm?: null | string;
+            /** @description What measured; null where a person looked. */
+            algorithm: null | string;
             /**
              * Format: int32
+             * @description Its edition.
              * @default 0
              */
             algorithmVersion: number;
@@ -5978,6 +6306,11 @@ export interface components {
             from: null | string;
         };
         /**
+         * @description How a view hangs against its reference.
+         * @enum {unknown}
+         */
+        Orientation: "asReference" | "upsideDown" | "mirrored" | "flipped" | "undecided";
+        /**
          * @description Where a figure comes from; shown beside every expectation.
          * @enum {unknown}
          */
@@ -6215,6 +6548,16 @@ export interface components {
             width: number;
             /** Format: int32 */
             height: number;
+        };
+        /**
+         * @description A point or an end of a line in a picture, in shares of its width and height from the upper left corner; it may lie
+         *                 outside.
+         */
+        PictureShare: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
         };
         /** @description A polygon that somebody drew on the picture of a camera; its last point joins its first. */
         PictureZone: {
@@ -6765,7 +7108,7 @@ export interface components {
          * @description Where a reading comes from. Only what the server itself asked and kept counts as tester or switch.
          * @enum {unknown}
          */
-        ReadingSource: "typed" | "tester" | "imported" | "simulated" | "switch" | "network";
+        ReadingSource: "typed" | "tester" | "imported" | "simulated" | "switch" | "network" | "picture";
         /** @description What was read, by way of entering. */
         ReadingValue: components["schemas"]["ReadingValueNumberValue"] | components["schemas"]["ReadingValueYesNoValue"] | components["schemas"]["ReadingValueChoiceValue"] | components["schemas"]["ReadingValueWireMapValue"] | components["schemas"]["ReadingValueListValue"] | components["schemas"]["ReadingValueItemsValue"] | components["schemas"]["ReadingValueFormValue"] | components["schemas"]["ReadingValueTextValue"] | components["schemas"]["ReadingValueProbesValue"] | components["schemas"]["ReadingValueCountersValue"] | components["schemas"]["ReadingValueZonesValue"] | components["schemas"]["ReadingValueWeekValue"] | components["schemas"]["ReadingValueUnreadableValue"];
         /** @description One of a check's words, or the id of a light. */
@@ -6880,7 +7223,7 @@ export interface components {
              * @description Pins twisted with each other, where the tester made a pair test; without one a split pair cannot be
              *                 seen.
              */
-            twistedPairs: null | components["schemas"]["CardAnswer"]["card"]["rows"]["items"]["attempts"]["items"]["value"]["anyOf"]["3"]["nearToFar"]["items"][];
+            twistedPairs: null | components["schemas"]["AimKept"]["rows"]["items"]["value"]["anyOf"]["3"]["nearToFar"]["items"][];
         };
         /** @description Yes or no. */
         ReadingValueYesNoValue: {
@@ -8569,6 +8912,11 @@ export interface components {
             design: components["schemas"]["ViewDesign"];
             /** @description The name of who agreed to it; null: nobody yet. */
             agreedBy?: null | string;
+            /**
+             * Format: uuid
+             * @description A picture of the same place that shows it; null: none.
+             */
+            pictureId?: null | string;
             /**
              * Format: uuid
              * @description Made by whoever enters.
@@ -11045,6 +11393,161 @@ export interface operations {
             };
         };
     };
+    beginAim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AimRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimLive"];
+                };
+            };
+        };
+    };
+    getAim: {
+        parameters: {
+            query: {
+                after: number;
+            };
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimLive"];
+                };
+            };
+        };
+    };
+    getAimPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    aimByFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": components["schemas"]["IFormFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimLive"];
+                };
+            };
+        };
+    };
+    lockAim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AimLockRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimLive"];
+                };
+            };
+        };
+    };
+    keepAim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AimKeepRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimKept"];
+                };
+            };
+        };
+    };
     getNetworkLedger: {
         parameters: {
             query?: never;
@@ -12399,6 +12902,74 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["DemoMend"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getDemoView: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    turnDemoCamera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemoTurn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lockDemoCamera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemoLock"];
             };
         };
         responses: {

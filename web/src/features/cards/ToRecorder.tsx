@@ -7,17 +7,30 @@ const there = new Set(['recorder.clip', 'recorder.clip-after', 'recorder.name', 
 /** Rows that lean on how the camera should look. */
 const viewed = new Set(['fixing.height', 'fixing.tilt', 'aim.view', 'aim.detail', 'aim.agreed', 'aim.by-eye', 'aim.hazards']);
 
+/** Rows that the camera's own picture answers. */
+const aimed = new Set(['aim.view', 'aim.after', 'aim.off', 'aim.off-after', 'aim.upright', 'fixing.roll']);
+
 /** From a row to the channel of this place at its recorder, or to its planned view. */
 export function ToRecorder({ check, deviceId }: { check: string; deviceId: string }) {
-  if (viewed.has(check))
+  const link = 'flex min-h-11 items-center text-label font-semibold underline';
+  if (viewed.has(check) || aimed.has(check))
     return (
-      <Link to="/views/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
-        {t('card.to-view')}
-      </Link>
+      <span className="flex flex-wrap gap-x-4">
+        {aimed.has(check) && (
+          <Link to="/aim/$deviceId" params={{ deviceId }} className={link}>
+            {t('card.to-aim')}
+          </Link>
+        )}
+        {viewed.has(check) && (
+          <Link to="/views/$deviceId" params={{ deviceId }} className={link}>
+            {t('card.to-view')}
+          </Link>
+        )}
+      </span>
     );
   if (!there.has(check)) return null;
   return (
-    <Link to="/recording" search={{ device: deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
+    <Link to="/recording" search={{ device: deviceId }} className={link}>
       {t('card.prove')}
     </Link>
   );

@@ -1,0 +1,289 @@
+using Walkdown.Core.Measures;
+using Walkdown.Core.Optics;
+using Walkdown.Core.Pictures;
+using static Walkdown.Core.Measures.Angle;
+
+namespace Walkdown.Core.Aiming;
+
+/// <summary>What whoever turns a camera has to do now.</summary>
+public enum AimState
+{
+    /// <summary>Nothing can be told: look again.</summary>
+    Look,
+
+    /// <summary>Turn it as the steps say.</summary>
+    Turn,
+
+    /// <summary>It hangs as agreed: turn no more.</summary>
+    Stop,
+}
+
+/// <summary>A way to turn a camera, for somebody who looks the way it looks.</summary>
+public enum AimWay
+{
+    /// <summary>Left.</summary>
+    Left,
+
+    /// <summary>Right.</summary>
+    Right,
+
+    /// <summary>Up.</summary>
+    Up,
+
+    /// <summary>Down.</summary>
+    Down,
+
+    /// <summary>About its own axis.</summary>
+    Clockwise,
+
+    /// <summary>About its own axis.</summary>
+    CounterClockwise,
+}
+
+/// <summary>One turn.</summary>
+/// <param name="Way">Which way.</param>
+/// <param name="Degrees">How far, never negative.</param>
+public sealed record AimStep(AimWay Way, double Degrees);
+
+/// <summary>How far a camera may be off, degrees, and where it is said to stop: at a tenth of that, or where the measurement sees no better.
+/// Once said it stays until it is twice as far off, so that a shaking hand does not make it flicker.</summary>
+/// <param name="OffDeg">Its axis from the agreed one, above 0.</param>
+/// <param name="RollDeg">About its axis, above 0.</param>
+public sealed record AimTolerance(double OffDeg, double RollDeg)
+{
+    private const double StopShare = 0.1,
+        RollStopShare = 0.25,
+        Leave = 2;
+
+    /// <summary>At most so far off a camera is said to stop.</summary>
+    /// <param name="uncertaintyDeg">Of the measurement.</param>
+    /// <param name="isStopped">It is said already.</param>
+    public double StopsWithin(double uncertaintyDeg, bool isStopped) => Width(StopShare * OffDeg, uncertaintyDeg, isStopped);
+
+    /// <summary>Likewise for its roll.</summary>
+    public double RollStopsWithin(double uncertaintyDeg, bool isStopped) => Width(RollStopShare * RollDeg, uncertaintyDeg, isStopped);
+
+    private static double Width(double share, double uncertainty, bool isStopped) =>
+        Math.Max(share, 2 * uncertainty) * (isStopped ? Leave : 1);
+}
+
+/// <summary>The agreed view of a head, ready to have pictures laid on it.</summary>
+public sealed class AimTarget
+{
+    /// <summary>Pictures are compared in this width, pixels: finer ones say no more.</summary>
+    private const int Wide = 640;
+
+    /// <summary>Shapes may differ by so much of their height: streams of one sensor are rounded.</summary>
+    private const double ShapeOff = 0.02;
+
+    /// <param name="agreed">The picture that was agreed.</param>
+    /// <param name="horizontalDeg">Its field.</param>
+    /// <param name="tiltDeg">Its tilt under the horizon.</param>
+    public AimTarget(GreyRaster agreed, double horizontalDeg, double tiltDeg)
+    {
+        (HorizontalDeg, TiltDeg) = (horizontalDeg, tiltDeg);
+        Height = Math.Max(3, (int)Math.Round((double)Wide * agreed.Height / agreed.Width));
+        Shape = (double)agreed.Height / agreed.Width;
+        Picture = new(agreed.Sized(Wide, Height));
+    }
+
+    /// <summary>Field of the agreed view.</summary>
+    public double HorizontalDeg { get; }
+
+    /// <summary>Under the horizon.</summary>
+    public double TiltDeg { get; }
+
+    internal PicturePyramid Picture { get; }
+
+    private int Height { get; }
+
+    private double Shape { get; }
+
+    /// <summary>A picture in the size in which it is compared; null: it has another shape, and so another field.</summary>
+    internal GreyRaster? Sized(GreyRaster picture) =>
+        Math.Abs((double)picture.Height / picture.Width / Shape - 1) <= ShapeOff ? picture.Sized(Wide, Height) : null;
+}
+
+/// <summary>A point or an end of a line in a picture, in shares of its width and height from the upper left corner; it may lie
+/// outside.</summary>
+public readonly record struct PictureShare(double X, double Y);
+
+/// <summary>One picture against the agreed view: what to do, how far it is off, and how sure that is.</summary>
+/// <param name="State">What to do.</param>
+/// <param name="Why">Why nothing can be told, or what has to be done first; null where steps say all.</param>
+/// <param name="Stands">How the picture stands against the agreed one.</param>
+/// <param name="Steps">The largest first, its roll last; empty where there is nothing to turn.</param>
+/// <param name="PanDeg">Turn right by so much; negative: left. Null here and below where nothing can be told.</param>
+/// <param name="TiltDeg">Turn down by so much; negative: up.</param>
+/// <param name="RollDeg">Turn clockwise about its axis by so much; negative: against the clock.</param>
+/// <param name="OffDeg">Of its axis from the agreed one.</param>
+/// <param name="UncertaintyDeg">Of that.</param>
+/// <param name="RollUncertaintyDeg">Of the roll.</param>
+/// <param name="Zoom">Things are so many times as large as agreed.</param>
+/// <param name="Overlap">Share of the agreed view that is in the picture.</param>
+/// <param name="Agreement">Share of what has detail that agrees.</param>
+/// <param name="Off">The axis against its tolerance.</param>
+/// <param name="Roll">The roll against its tolerance.</param>
+/// <param name="Agreed">Where the middle of the agreed view lies in this picture.</param>
+/// <param name="Horizon">Left and right end of the horizon in it, by the agreed tilt.</param>
+public sealed record AimLook(
+    AimState State,
+    Message? Why,
+    Orientation Stands,
+    ImmutableArray<AimStep> Steps,
+    double? PanDeg,
+    double? TiltDeg,
+    double? RollDeg,
+    double? OffDeg,
+    double? UncertaintyDeg,
+    double? RollUncertaintyDeg,
+    double? Zoom,
+    double? Overlap,
+    double? Agreement,
+    Outcome? Off,
+    Outcome? Roll,
+    PictureShare? Agreed,
+    ImmutableArray<PictureShare> Horizon
+)
+{
+    /// <summary>What measures.</summary>
+    public const string Algorithm = "aim";
+
+    /// <summary>Its edition: another one may read other figures in the same picture.</summary>
+    public const int AlgorithmVersion = 1;
+
+    /// <summary>Zoom beyond this share is said: then the field is not the agreed one.</summary>
+    private const double ZoomOff = 0.03;
+
+    /// <summary>A picture this dark or bright shows nothing.</summary>
+    private const double Blank = 92;
+
+    /// <param name="target">The agreed view.</param>
+    /// <param name="now">A picture of the same head.</param>
+    /// <param name="tolerance">How far it may be off.</param>
+    /// <param name="wasStopped">The picture before it said "stop".</param>
+    public static AimLook Of(AimTarget target, GreyRaster now, AimTolerance tolerance, bool wasStopped = false)
+    {
+        if (target.Sized(now) is not { } sized)
+            return Nothing(new("aim.other-shape"));
+        var exposure = Exposure.Of(sized, 12, 248);
+        if (exposure.UnderPercent > Blank)
+            return Nothing(new("aim.black"));
+        if (exposure.OverPercent > Blank)
+            return Nothing(new("aim.white"));
+        if (exposure.Percentile95 - exposure.Percentile5 < 8)
+            return Nothing(new("aim.flat"));
+        var turn = CameraTurn.Of(target.Picture, new(sized), target.HorizontalDeg, target.TiltDeg);
+        if (turn.IsMatch)
+            return Math.Abs(turn.RollDeg) > 90
+                ? Nothing(new("aim.upside-down"), Orientation.UpsideDown)
+                : Told(target, sized, turn, tolerance, wasStopped);
+        var other = CameraTurn.Of(target.Picture, new(sized.Mirrored()), target.HorizontalDeg, target.TiltDeg);
+        return !other.IsMatch ? Nothing(new("aim.no-match"))
+            : Math.Abs(other.RollDeg) > 90 ? Nothing(new("aim.flipped"), Orientation.Flipped)
+            : Nothing(new("aim.mirrored"), Orientation.Mirrored);
+    }
+
+    private static AimLook Told(AimTarget target, GreyRaster now, CameraTurn turn, AimTolerance tolerance, bool wasStopped)
+    {
+        var tiltNow = target.TiltDeg - turn.TiltDeg;
+        var off = Between(target.TiltDeg, tiltNow, turn.PanDeg);
+        var isThere =
+            off <= tolerance.StopsWithin(turn.UncertaintyDeg, wasStopped)
+            && Math.Abs(turn.RollDeg) <= tolerance.RollStopsWithin(turn.RollUncertaintyDeg, wasStopped);
+        return new(
+            isThere ? AimState.Stop : AimState.Turn,
+            Math.Abs(turn.Zoom - 1) > ZoomOff
+                ? new Message(turn.Zoom > 1 ? "aim.zoomed-in" : "aim.zoomed-out", Message.Number(Math.Abs(turn.Zoom - 1) * 100, 0))
+                : null,
+            Orientation.AsReference,
+            isThere ? [] : Left(turn, off <= tolerance.StopsWithin(turn.UncertaintyDeg, false)),
+            turn.PanDeg,
+            turn.TiltDeg,
+            turn.RollDeg,
+            off,
+            turn.UncertaintyDeg,
+            turn.RollUncertaintyDeg,
+            turn.Zoom,
+            turn.Overlap,
+            turn.Agreement,
+            Against(off, turn.UncertaintyDeg, tolerance.OffDeg),
+            Against(Math.Abs(turn.RollDeg), turn.RollUncertaintyDeg, tolerance.RollDeg),
+            Seen(now, target.HorizontalDeg, tiltNow, -turn.RollDeg, turn.PanDeg, target.TiltDeg),
+            HorizonOf(now, target.HorizontalDeg, tiltNow, -turn.RollDeg)
+        );
+    }
+
+    /// <summary>What is left to turn: where the axis is met, only the roll.</summary>
+    private static ImmutableArray<AimStep> Left(CameraTurn turn, bool isAimed) =>
+        StepsOf(isAimed ? 0 : turn.PanDeg, isAimed ? 0 : turn.TiltDeg, turn.RollDeg, turn.UncertaintyDeg, turn.RollUncertaintyDeg);
+
+    /// <summary>What has to be turned: pan and tilt, the larger first, then the roll. What the measurement cannot see is no step.</summary>
+    public static ImmutableArray<AimStep> StepsOf(
+        double panDeg,
+        double tiltDeg,
+        double rollDeg,
+        double uncertaintyDeg,
+        double rollUncertaintyDeg
+    )
+    {
+        var steps = new List<AimStep>(3);
+        if (Math.Abs(panDeg) > uncertaintyDeg)
+            steps.Add(new(panDeg > 0 ? AimWay.Right : AimWay.Left, Math.Abs(panDeg)));
+        if (Math.Abs(tiltDeg) > uncertaintyDeg)
+            steps.Add(new(tiltDeg > 0 ? AimWay.Down : AimWay.Up, Math.Abs(tiltDeg)));
+        steps.Sort(static (a, b) => b.Degrees.CompareTo(a.Degrees));
+        if (Math.Abs(rollDeg) > rollUncertaintyDeg)
+            steps.Add(new(rollDeg > 0 ? AimWay.Clockwise : AimWay.CounterClockwise, Math.Abs(rollDeg)));
+        return [.. steps];
+    }
+
+    /// <summary>Between two axes, by their tilts and the pan between them.</summary>
+    public static double Between(double tiltDeg, double otherTiltDeg, double panDeg) =>
+        // By the chord: small angles keep their figures.
+        2
+        * Deg(
+            Math.Asin(
+                Math.Min(
+                    1,
+                    Math.Sqrt(
+                        Math.Pow(Sin((tiltDeg - otherTiltDeg) / 2), 2) + Cos(tiltDeg) * Cos(otherTiltDeg) * Math.Pow(Sin(panDeg / 2), 2)
+                    )
+                )
+            )
+        );
+
+    private static Outcome Against(double value, double uncertainty, double most) =>
+        value + uncertainty <= most + 1e-9 ? Outcome.In
+        : value - uncertainty > most + 1e-9 ? Outcome.Out
+        : Outcome.TooClose;
+
+    /// <summary>Where a direction lies in the picture of a camera that hangs so; null: behind it.</summary>
+    private static PictureShare? Seen(GreyRaster picture, double field, double tilt, double roll, double asideDeg, double downDeg)
+    {
+        // The direction against the camera's heading: right, down, ahead of the level camera; then tilted, then rolled.
+        var (x, y, z) = (Cos(downDeg) * Sin(asideDeg), Sin(downDeg), Cos(downDeg) * Cos(asideDeg));
+        (y, z) = (y * Cos(tilt) - z * Sin(tilt), z * Cos(tilt) + y * Sin(tilt));
+        if (z < 0.05)
+            return null;
+        var (u, v) = (x / z, y / z);
+        (u, v) = (u * Cos(roll) + v * Sin(roll), v * Cos(roll) - u * Sin(roll));
+        var focal = Pinhole.FocalPixels(picture.Width, field);
+        return new(0.5 + u * focal / picture.Width, 0.5 + v * focal / picture.Height);
+    }
+
+    /// <summary>Both ends of the horizon at the borders of the picture; empty where it is far outside.</summary>
+    private static ImmutableArray<PictureShare> HorizonOf(GreyRaster picture, double field, double tilt, double roll)
+    {
+        if (Seen(picture, field, tilt, roll, -5, 0) is not { } a || Seen(picture, field, tilt, roll, 5, 0) is not { } b)
+            return [];
+        var slope = (b.Y - a.Y) / (b.X - a.X);
+        if (!double.IsFinite(slope) || Math.Abs(slope) > 20)
+            return [];
+        var (left, right) = (a.Y - slope * a.X, a.Y + slope * (1 - a.X));
+        return Math.Max(left, right) < -0.5 || Math.Min(left, right) > 1.5 ? [] : [new(0, left), new(1, right)];
+    }
+
+    private static AimLook Nothing(Message why, Orientation stands = Orientation.Undecided) =>
+        new(AimState.Look, why, stands, [], null, null, null, null, null, null, null, null, null, null, null, null, []);
+}

@@ -1,0 +1,79 @@
+using System.Collections.Immutable;
+using Walkdown.Core.Acceptance;
+using Walkdown.Core.Aiming;
+using Walkdown.Core.Entries;
+using Walkdown.Core.Measures;
+using Walkdown.Server.Addresses;
+
+namespace Walkdown.Server.Aim;
+
+/// <summary>A head whose pictures are to be looked at.</summary>
+/// <param name="By">Who looks.</param>
+/// <param name="Login">For its camera; null: none. It lives in memory as long as somebody looks.</param>
+public sealed record AimRequest(Guid By, GivenLogin? Login = null);
+
+/// <summary>What tightening moved, by the picture before it.</summary>
+/// <param name="Degrees">Of the axis.</param>
+/// <param name="Steps">How to undo it, as somebody turns who looks the way it looks.</param>
+public sealed record AimMoved(double Degrees, ImmutableArray<AimStep> Steps);
+
+/// <summary>What the agreed view of a head is.</summary>
+/// <param name="By">Who agreed to it; null: nobody.</param>
+/// <param name="At">When; null: nobody has.</param>
+/// <param name="PictureId">Its picture; null: the view alone was agreed, or the picture was erased.</param>
+/// <param name="Why">Why no picture can be laid on it; null where it can.</param>
+public sealed record AimAgreed(string? By, DateTimeOffset? At, Guid? PictureId, Message? Why);
+
+/// <summary>The newest picture of a head, and what it says.</summary>
+/// <param name="Number">Counts pictures; 0: none yet.</param>
+/// <param name="IsLive">The camera is asked again and again; else the picture came from a file, or nobody looks.</param>
+/// <param name="AgeMs">Since it was taken by the camera, as far as can be told: since it last changed.</param>
+/// <param name="TookMs">From the picture to what it says.</param>
+/// <param name="Wide">Of the picture, pixels.</param>
+/// <param name="High">Of the picture, pixels.</param>
+/// <param name="Look">What it says against the agreed view; null: no picture, or none was agreed.</param>
+/// <param name="Trouble">Why there is no newer one; null: there is.</param>
+/// <param name="WantsLogin">It gives pictures only with a login, or with another one.</param>
+/// <param name="Tolerance">How far it may be off.</param>
+/// <param name="Agreed">The agreed view.</param>
+/// <param name="IsLocked">Somebody said that its screws are tight.</param>
+/// <param name="Moved">What tightening moved; null: not locked, or nothing can be told.</param>
+public sealed record AimLive(
+    int Number,
+    bool IsLive,
+    double? AgeMs,
+    double? TookMs,
+    int? Wide,
+    int? High,
+    AimLook? Look,
+    Message? Trouble,
+    bool WantsLogin,
+    AimTolerance Tolerance,
+    AimAgreed Agreed,
+    bool IsLocked,
+    AimMoved? Moved
+);
+
+/// <summary>Where the screws stand.</summary>
+/// <param name="Tight">They were tightened now; else they are loose again.</param>
+public sealed record AimLockRequest(bool Tight);
+
+/// <summary>Keep the picture that is shown.</summary>
+/// <param name="PictureId">Made by whoever keeps it.</param>
+/// <param name="Number">Of the picture.</param>
+/// <param name="By">Who keeps it.</param>
+/// <param name="Caption">What it shows.</param>
+/// <param name="Personal">People can be told apart in it.</param>
+public sealed record AimKeepRequest(Guid PictureId, int Number, Guid By, string Caption = "", bool Personal = false);
+
+/// <summary>One row that the picture answers.</summary>
+/// <param name="State">As it would be judged; null where a reading of it would not count.</param>
+/// <param name="Held">Why it cannot be entered yet; null: it can.</param>
+public sealed record AimRow(string Row, string Check, ReadingValue Value, State? State, Message? Held);
+
+/// <summary>A picture that was kept, and what readings may cite.</summary>
+/// <param name="PictureId">The picture.</param>
+/// <param name="ObservationId">What it says; null: nothing that a row asks for.</param>
+/// <param name="Rows">That it answers.</param>
+/// <param name="Evidence">To be sent along with each reading.</param>
+public sealed record AimKept(Guid PictureId, Guid? ObservationId, ImmutableArray<AimRow> Rows, EvidenceRequest Evidence);

@@ -1,0 +1,80 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
+using Walkdown.Core.People;
+using Walkdown.Server.Door;
+using Walkdown.Server.Jobs;
+using Walkdown.Server.Shared;
+
+namespace Walkdown.Server.Aim;
+
+/// <summary>Aim by the picture: what each head sees now against what was agreed, live.</summary>
+public static class AimEndpoints
+{
+    private const int MostBytes = 40 * 1024 * 1024;
+
+    public static void MapAim(this RouteGroupBuilder api)
+    {
+        var aim = api.MapGroup("/cards/{deviceId:guid}/aim/{headId:guid}").WithTags("Aim");
+        aim.MapPost("/begin", Begin).WithName("beginAim").Needs(Right.Work);
+        aim.MapPost("/live", Live).WithName("getAim").Needs(Right.Work);
+        aim.MapGet("/{number:int}.jpg", Picture).WithName("getAimPicture").Needs(Right.Work).Produces(200, contentType: "image/jpeg");
+        aim.MapPost("/file", FromFile)
+            .WithMetadata(new RequestSizeLimitAttribute(MostBytes + 1024))
+            .Accepts<IFormFile>("application/octet-stream")
+            .WithName("aimByFile")
+            .Needs(Right.Work);
+        aim.MapPost("/lock", Lock).WithName("lockAim").Needs(Right.Work);
+        aim.MapPost("/keep", Keep).WithName("keepAim").Needs(Right.Work);
+    }
+
+    private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Begin(
+        Guid deviceId,
+        Guid headId,
+        AimRequest request,
+        AimRoom room
+    ) => Answer(await room.Begin(deviceId, headId, request.Login));
+
+    /// <summary>Asked by a post: what is only got is kept by the browser for when there is no connection.</summary>
+    private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Live(
+        Guid deviceId,
+        Guid headId,
+        int after,
+        AimRoom room,
+        CancellationToken cancel
+    ) => Answer(await room.Live(deviceId, headId, after, cancel));
+
+    private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> FromFile(
+        Guid deviceId,
+        Guid headId,
+        HttpRequest request,
+        AimRoom room,
+        CancellationToken cancel
+    ) => Answer(await room.FromFile(deviceId, headId, await ImportEndpoints.Body(request, cancel)));
+
+    private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Lock(
+        Guid deviceId,
+        Guid headId,
+        AimLockRequest request,
+        AimRoom room
+    ) => Answer(await room.Lock(deviceId, headId, request.Tight));
+
+    private static async Task<Results<Ok<AimKept>, ProblemHttpResult>> Keep(
+        Guid deviceId,
+        Guid headId,
+        AimKeepRequest request,
+        AimRoom room,
+        CancellationToken cancel
+    ) => await room.Keep(deviceId, headId, request, cancel) is { } kept ? TypedResults.Ok(kept) : Problems.Of(404, "problem.unknown-head");
+
+    private static IResult Picture(Guid deviceId, Guid headId, int number, HttpResponse response, AimRoom room)
+    {
+        if (room.Picture(deviceId, headId, number) is not { } file)
+            return Problems.Of(404, "aim.gone");
+        response.Headers.XContentTypeOptions = "nosniff";
+        response.Headers.CacheControl = "no-store";
+        return TypedResults.Bytes(file, "image/jpeg");
+    }
+
+    private static Results<Ok<AimLive>, ProblemHttpResult> Answer(AimLive? live) =>
+        live is null ? Problems.Of(404, "problem.unknown-head") : TypedResults.Ok(live);
+}

@@ -1,0 +1,194 @@
+using System.Diagnostics;
+using Walkdown.Core.Aiming;
+using Walkdown.Core.Measures;
+using Walkdown.Devices.Discovery;
+using Walkdown.Devices.Field;
+using Walkdown.Formats;
+
+namespace Walkdown.Server.Aim;
+
+/// <summary>One picture of a head.</summary>
+/// <param name="Number">Counts them.</param>
+/// <param name="File">As the camera gave it.</param>
+/// <param name="Since">When it was first seen.</param>
+/// <param name="Look">What it says; null: no view with a picture was agreed.</param>
+/// <param name="TookMs">From the picture to what it says.</param>
+public sealed record AimShot(int Number, byte[] File, int Wide, int High, DateTimeOffset Since, AimLook? Look, double TookMs);
+
+/// <summary>
+/// One head that somebody aims: its camera is asked for pictures as quickly as it gives them, as long as anybody looks. Whoever turns and
+/// whoever reads see the same picture and the same "stop".
+/// </summary>
+internal sealed class AimWatch : IDisposable
+{
+    /// <summary>Nobody has asked for so long: the camera is left alone, and its login is forgotten.</summary>
+    private static readonly TimeSpan Alone = TimeSpan.FromSeconds(15);
+
+    /// <summary>After a trouble the camera is left alone so long.</summary>
+    private static readonly TimeSpan Rest = TimeSpan.FromSeconds(1);
+
+    /// <summary>No camera is asked more often.</summary>
+    private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(80);
+
+    private readonly Lock _lock = new();
+    private readonly TimeProvider _time;
+    private readonly CancellationTokenSource _over = new();
+    private TaskCompletionSource _newer = new(TaskCreationOptions.RunContinuationsAsynchronously);
+    private DateTimeOffset _asked;
+    private byte[]? _last;
+    private bool _isRunning;
+
+    public AimWatch(AimTarget? target, AimTolerance tolerance, TimeProvider time)
+    {
+        (Target, Tolerance, _time) = (target, tolerance, time);
+        _asked = time.GetUtcNow();
+    }
+
+    public AimTarget? Target { get; }
+
+    public AimTolerance Tolerance { get; }
+
+    public AimShot? Shot { get; private set; }
+
+    public Message? Trouble { get; private set; }
+
+    public bool WantsLogin { get; private set; }
+
+    /// <summary>The last picture before its screws were tightened; null: they are loose.</summary>
+    public AimShot? BeforeLock { get; private set; }
+
+    public bool IsLive => _isRunning;
+
+    /// <summary>Nobody has looked for a while.</summary>
+    public bool IsForgotten => _time.GetUtcNow() - _asked > Alone * 8;
+
+    /// <summary>Asks a camera until nobody looks any more, or its login is refused.</summary>
+    public void Begin(OnvifCamera camera, int head)
+    {
+        _isRunning = true;
+        _ = Task.Run(() => Run(camera, head));
+    }
+
+    private async Task Run(OnvifCamera camera, int head)
+    {
+        var over = _over.Token;
+        SnapshotPlace? place = null;
+        try
+        {
+            while (!over.IsCancellationRequested && _time.GetUtcNow() - _asked < Alone)
+            {
+                try
+                {
+                    place ??= Choose(await camera.SnapshotPlaces(over), head);
+                    Take(await camera.Snapshot(place, over));
+                    await Task.Delay(Pause, _time, over);
+                }
+                catch (FieldTrouble trouble)
+                {
+                    Tell(trouble.Why, trouble.WantsLogin);
+                    // A wrong login that is shown again and again locks a camera.
+                    if (trouble.WantsLogin)
+                        return;
+                    await Task.Delay(Rest, _time, over);
+                }
+                catch (BadInputException)
+                {
+                    Tell(new("aim.not-a-picture"), false);
+                    await Task.Delay(Rest, _time, over);
+                }
+            }
+        }
+        catch (OperationCanceledException)
+        {
+            // Somebody began anew.
+        }
+        finally
+        {
+            _isRunning = false;
+            Pulse();
+        }
+    }
+
+    /// <summary>The smallest picture that is as wide as pictures are compared in; else the widest.</summary>
+    private static SnapshotPlace Choose(IReadOnlyList<SnapshotPlace> places, int head)
+    {
+        var of = places.Where(p => p.Head == head).ToList();
+        return of.Where(p => p.Wide >= 600).MinBy(p => p.Wide) ?? of.MaxBy(p => p.Wide ?? 0) ?? throw new FieldTrouble("aim.no-head");
+    }
+
+    /// <summary>A picture, from the camera or from a file.</summary>
+    /// <exception cref="BadInputException">It is none.</exception>
+    public AimShot Take(byte[] file)
+    {
+        // A camera that tells the picture before has told nothing new: its age goes on.
+        if (_last is not null && Shot is { } same && file.AsSpan().SequenceEqual(_last))
+        {
+            Tell(null, false);
+            return same;
+        }
+        var began = Stopwatch.GetTimestamp();
+        var grey = PictureFile.Read(file);
+        var look = Target is null ? null : AimLook.Of(Target, grey, Tolerance, Shot?.Look?.State == AimState.Stop);
+        var took = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
+        lock (_lock)
+        {
+            _last = file;
+            Shot = new((Shot?.Number ?? 0) + 1, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took);
+            (Trouble, WantsLogin) = (null, false);
+        }
+        Pulse();
+        return Shot;
+    }
+
+    private void Tell(Message? trouble, bool wantsLogin)
+    {
+        var changed = Trouble?.Code != trouble?.Code;
+        (Trouble, WantsLogin) = (trouble, wantsLogin);
+        if (changed)
+            Pulse();
+    }
+
+    /// <summary>Screws tight: what is measured from now on is against the picture before.</summary>
+    public void Lock(bool tight)
+    {
+        lock (_lock)
+            BeforeLock = tight ? BeforeLock ?? Shot : null;
+        Pulse();
+    }
+
+    /// <summary>Somebody looks; waits until there is something newer than he has, or for a while.</summary>
+    public async Task Wait(int after, TimeSpan atMost, CancellationToken cancel)
+    {
+        _asked = _time.GetUtcNow();
+        Task newer;
+        lock (_lock)
+        {
+            if (Shot is { } shot && shot.Number > after || !_isRunning)
+                return;
+            newer = _newer.Task;
+        }
+        try
+        {
+            await newer.WaitAsync(atMost, _time, cancel);
+        }
+        catch (TimeoutException)
+        {
+            // Nothing newer: what there is is told again, older.
+        }
+        _asked = _time.GetUtcNow();
+    }
+
+    private void Pulse()
+    {
+        TaskCompletionSource before;
+        lock (_lock)
+            (before, _newer) = (_newer, new(TaskCreationOptions.RunContinuationsAsynchronously));
+        before.TrySetResult();
+    }
+
+    public void Dispose()
+    {
+        _over.Cancel();
+        Pulse();
+    }
+}

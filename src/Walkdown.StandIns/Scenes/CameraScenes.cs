@@ -1,0 +1,252 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+using System.Text.Json;
+using SkiaSharp;
+using Walkdown.Core;
+using Walkdown.Core.Catalogues;
+
+namespace Walkdown.StandIns.Scenes;
+
+/// <summary>What is odd about how a camera hangs, degrees; heads are counted from 1.</summary>
+/// <param name="Pan">It looks right of its agreed view by so much.</param>
+/// <param name="Tilt">Below it.</param>
+/// <param name="Roll">Turned about its axis, clockwise as it looks.</param>
+/// <param name="Mirrored">Left and right changed by a setting.</param>
+/// <param name="SlipPan">Tightening its screws turns it by so much.</param>
+/// <param name="SlipTilt">Likewise.</param>
+/// <param name="Covered">A cap or a film is before the lens.</param>
+/// <param name="LagSeconds">It tells the picture of so long ago.</param>
+/// <param name="Note">In words.</param>
+public sealed record OddView(
+    double Pan = 0,
+    double Tilt = 0,
+    double Roll = 0,
+    bool Mirrored = false,
+    double SlipPan = 0.3,
+    double SlipTilt = 0.5,
+    bool Covered = false,
+    double LagSeconds = 0,
+    string? Note = null
+);
+
+/// <summary>How a head hangs now, against its agreed view; hidden from Walkdown.</summary>
+/// <param name="Head">From 1.</param>
+/// <param name="Pan">Right of it, degrees.</param>
+/// <param name="Tilt">Below it, degrees.</param>
+/// <param name="Roll">Clockwise as it looks, degrees.</param>
+/// <param name="IsLocked">Its screws are tight.</param>
+/// <param name="Note">What is odd about it.</param>
+public sealed record HeadTruth(int Head, double Pan, double Tilt, double Roll, bool IsLocked, string? Note);
+
+/// <summary>What each camera of the simulated site sees: a made-up place of its own, drawn from how its heads truly hang. Turning a camera moves
+/// its picture as glass would, and tightening its screws moves it a little.</summary>
+public sealed class CameraScenes
+{
+    private sealed record Hung(ScenePose Agreed, Scene Scene, OddView Odd)
+    {
+        public double Pan { get; init; }
+        public double Tilt { get; init; }
+        public double Roll { get; init; }
+        public bool IsLocked { get; init; }
+
+        public ScenePose Pose => Agreed with { Azimuth = Agreed.Azimuth + Pan, Tilt = Agreed.Tilt + Tilt, Roll = Roll };
+    }
+
+    private const int MostKept = 24;
+
+    private readonly Lock _lock = new();
+    private readonly Dictionary<(string Label, int Head), Hung> _heads = [];
+    private readonly ConcurrentDictionary<string, Lazy<byte[]>> _drawn = new();
+    private readonly Queue<(DateTimeOffset At, string Label, int Head, ScenePose Pose)> _before = new();
+    private readonly SimClock _clock;
+
+    /// <param name="odd">What is not as agreed, as JSON by label.</param>
+    /// <param name="schedule">Rows of the schedule.</param>
+    /// <param name="clock">Says whether it is dark.</param>
+    public CameraScenes(string odd, IEnumerable<IReadOnlyDictionary<string, string>> schedule, SimClock clock)
+    {
+        _clock = clock;
+        var odds = JsonSerializer.Deserialize<Dictionary<string, OddView[]>>(odd, CoreJson.Options)!;
+        var models = Catalogue
+            .Shipped.SelectMany(f => JsonSerializer.Deserialize<CatalogueFile>(f.Json, Catalogue.Json)!.Models)
+            .ToDictionary(m => m.Id);
+        foreach (var row in schedule)
+        {
+            var label = row["label"];
+            var model = models.GetValueOrDefault(row.GetValueOrDefault("model", ""));
+            var heads = int.TryParse(row.GetValueOrDefault("heads", ""), out var n) ? n : 1;
+            var seed = label.Aggregate(17, (sum, c) => sum * 31 + c) & 0x7FFFFFFF;
+            for (var head = 1; head <= heads; head++)
+            {
+                var of = odds.GetValueOrDefault(label) is { } all && all.Length >= head ? all[head - 1] : new OddView();
+                var agreed = new ScenePose
+                {
+                    Height = double.TryParse(row.GetValueOrDefault("height_m", ""), CultureInfo.InvariantCulture, out var high)
+                        ? high
+                        : 3.5,
+                    Azimuth = seed % 360 + (head - 1) * 360.0 / heads,
+                    Tilt = Math.Clamp(25, model?.TiltLeast ?? 25, Math.Max(25, model?.TiltGreatest ?? 25)),
+                    Field = model?.Lens?.WidestDeg is { } widest and < 150 ? widest : 90,
+                };
+                _heads[(label, head)] = new(agreed, new Scene(1 + seed % 9973), of)
+                {
+                    Pan = of.Pan,
+                    Tilt = of.Tilt,
+                    Roll = of.Roll,
+                };
+            }
+        }
+    }
+
+    /// <summary>How the heads of a camera hang; empty: there is none.</summary>
+    public IReadOnlyList<HeadTruth> Of(string label)
+    {
+        lock (_lock)
+            return
+            [
+                .. _heads
+                    .Where(h => h.Key.Label == label)
+                    .OrderBy(h => h.Key.Head)
+                    .Select(h => new HeadTruth(h.Key.Head, h.Value.Pan, h.Value.Tilt, h.Value.Roll, h.Value.IsLocked, h.Value.Odd.Note)),
+            ];
+    }
+
+    /// <summary>Turns a head by hand; one whose screws are tight does not turn.</summary>
+    /// <returns>False: it is tight, or there is none.</returns>
+    public bool Turn(string label, int head, double pan, double tilt, double roll)
+    {
+        lock (_lock)
+        {
+            if (!_heads.TryGetValue((label, head), out var hung) || hung.IsLocked)
+                return false;
+            Remember(label, head, hung);
+            _heads[(label, head)] = hung with
+            {
+                Pan = Turned(hung.Pan + pan),
+                Tilt = Math.Clamp(hung.Tilt + tilt, -90 - hung.Agreed.Tilt, 90 - hung.Agreed.Tilt),
+                Roll = Turned(hung.Roll + roll),
+            };
+            return true;
+        }
+
+        static double Turned(double degrees) => degrees - 360 * Math.Round(degrees / 360);
+    }
+
+    /// <summary>Tightens or loosens the screws of all heads; tightening turns them a little.</summary>
+    public bool Lock(string label, bool tight)
+    {
+        lock (_lock)
+        {
+            var of = _heads.Where(h => h.Key.Label == label).ToList();
+            foreach (var (key, hung) in of)
+            {
+                var slips = tight && !hung.IsLocked;
+                Remember(key.Label, key.Head, hung);
+                _heads[key] = hung with
+                {
+                    IsLocked = tight,
+                    Pan = hung.Pan + (slips ? hung.Odd.SlipPan : 0),
+                    Tilt = hung.Tilt + (slips ? hung.Odd.SlipTilt : 0),
+                };
+            }
+            return of.Count > 0;
+        }
+    }
+
+    /// <summary>Its picture as JPEG, as it hangs now.</summary>
+    /// <param name="wide">Pixels; its height is 9 to 16.</param>
+    /// <returns>Null: there is no such head.</returns>
+    public byte[]? Picture(string label, int head, int wide)
+    {
+        Hung hung;
+        ScenePose pose;
+        lock (_lock)
+        {
+            if (!_heads.TryGetValue((label, head), out hung!))
+                return null;
+            pose = hung.Pose;
+            if (hung.Odd.LagSeconds > 0)
+                pose = Before(label, head, _clock.Time.AddSeconds(-hung.Odd.LagSeconds)) ?? pose;
+        }
+        // What moves in the picture moves every two seconds.
+        var beat = (int)(_clock.Seconds / 2);
+        var mood = new SceneMood
+        {
+            Daylight = _clock.Dark ? 0.05 : 1,
+            Noise = _clock.Dark ? 5 : 2,
+            Exposure = _clock.Dark ? 1.3 : 1,
+            Moving = 2,
+            Seed = 100 + beat % 50_000,
+        };
+        return Jpeg($"{label} {head}", hung, pose, mood, wide, hung.Odd);
+    }
+
+    /// <summary>What was agreed at the trial aim, on another day under another sun.</summary>
+    public byte[]? Agreed(string label, int head, int wide)
+    {
+        lock (_lock)
+            if (!_heads.ContainsKey((label, head)))
+                return null;
+        var hung = _heads[(label, head)];
+        return Jpeg($"{label} {head} agreed", hung, hung.Agreed, new SceneMood { SunAzimuth = 150, Noise = 1 }, wide, new OddView());
+    }
+
+    private byte[] Jpeg(string of, Hung hung, ScenePose pose, SceneMood mood, int wide, OddView odd)
+    {
+        var high = wide * 9 / 16;
+        // Asked by two at once, or once more within the beat: the same picture, drawn once.
+        if (_drawn.Count >= MostKept)
+            _drawn.Clear();
+        var key = string.Create(
+            CultureInfo.InvariantCulture,
+            $"{of} {wide} {pose.Azimuth:R} {pose.Tilt:R} {pose.Roll:R} {mood.Seed} {mood.Daylight}"
+        );
+        return _drawn
+            .GetOrAdd(
+                key,
+                _ =>
+                    new(() =>
+                    {
+                        var colours = odd.Covered ? Cap(wide, high, mood.Seed) : hung.Scene.DrawColours(pose, mood, wide, high);
+                        if (odd.Mirrored)
+                            Mirror(colours, wide);
+                        using var bitmap = new SKBitmap(new SKImageInfo(wide, high, SKColorType.Rgba8888, SKAlphaType.Opaque));
+                        colours.CopyTo(bitmap.GetPixelSpan());
+                        using var data = bitmap.Encode(SKEncodedImageFormat.Jpeg, 85);
+                        return data.ToArray();
+                    })
+            )
+            .Value;
+    }
+
+    private static void Mirror(byte[] colours, int wide)
+    {
+        var pixels = System.Runtime.InteropServices.MemoryMarshal.Cast<byte, uint>(colours.AsSpan());
+        for (var at = 0; at < pixels.Length; at += wide)
+            pixels.Slice(at, wide).Reverse();
+    }
+
+    /// <summary>Black with the noise of a sensor that sees nothing.</summary>
+    private static byte[] Cap(int wide, int high, int seed)
+    {
+        var colours = new byte[4 * wide * high];
+        var random = new Random(seed);
+        for (var i = 0; i < colours.Length; i += 4)
+        {
+            colours[i] = colours[i + 1] = colours[i + 2] = (byte)random.Next(0, 5);
+            colours[i + 3] = 255;
+        }
+        return colours;
+    }
+
+    private void Remember(string label, int head, Hung hung)
+    {
+        if (_before.Count > 200)
+            _before.Dequeue();
+        _before.Enqueue((_clock.Time, label, head, hung.Pose));
+    }
+
+    /// <summary>How it hung at a moment; null: as it hangs now.</summary>
+    private ScenePose? Before(string label, int head, DateTimeOffset at) =>
+        _before.FirstOrDefault(b => b.Label == label && b.Head == head && b.At > at) is { Pose: { } pose } ? pose : null;
+}

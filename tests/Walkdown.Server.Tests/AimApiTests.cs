@@ -1,0 +1,313 @@
+using System.Net.Http.Headers;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+
+namespace Walkdown.Server.Tests;
+
+/// <summary>A camera aimed by its own pictures, through the real server and a simulated camera on the network: live, against the agreed
+/// picture, until it says "stop"; what tightening moved; and what is told where nothing can be.</summary>
+public sealed class AimApiTests
+{
+    private static async Task<string> Head(Site site, string label) =>
+        (await site.Get($"/api/cards/{site.Stops[label]}/views"))["heads"]![0]!["id"]!.ToString();
+
+    private static string Path(Site site, string label, string head, string what) => $"/api/cards/{site.Stops[label]}/aim/{head}/{what}";
+
+    private static object Login(string serial) =>
+        new
+        {
+            user = "site",
+            password = $"Tern-{serial}-46",
+            at = "",
+        };
+
+    private static async Task<JsonNode> Begin(Site site, string label, string head, object? login)
+    {
+        var (status, live) = await site.Send(Path(site, label, head, "begin"), new { login, by = site.Ina });
+        Assert.True(status == 200, live.ToJsonString());
+        return live;
+    }
+
+    /// <summary>Looks until the picture says what is waited for; each look waits for a newer picture by itself.</summary>
+    private static async Task<JsonNode> Until(Site site, string label, string head, Func<JsonNode, bool> isThere)
+    {
+        JsonNode? live = null;
+        for (var looks = 0; looks < 40; looks++)
+        {
+            (var status, live) = await site.Send(Path(site, label, head, $"live?after={live?["number"] ?? 0}"), new { });
+            Assert.Equal(200, status);
+            if (isThere(live))
+                return live;
+        }
+        throw new Xunit.Sdk.XunitException("It never came: " + live!.ToJsonString());
+    }
+
+    private static async Task<string> Picture(Site site, string label, byte[] file)
+    {
+        var id = Guid.CreateVersion7().ToString();
+        using var body = new ByteArrayContent(file);
+        body.Headers.ContentType = new MediaTypeHeaderValue("application/octet-stream");
+        using var answer = await site.Http.PostAsync($"/api/cards/{site.Stops[label]}/pictures?id={id}&by={site.Ina}", body);
+        Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
+        return id;
+    }
+
+    private static async Task<(int Status, JsonNode Answer)> File(Site site, string label, string head, byte[] file)
+    {
+        using var body = new ByteArrayContent(file);
+        body.Headers.ContentType = new MediaTypeHeaderValue("application/octet-stream");
+        using var answer = await site.Http.PostAsync(Path(site, label, head, "file"), body);
+        return ((int)answer.StatusCode, Site.Json(await answer.Content.ReadAsStringAsync()));
+    }
+
+    /// <summary>The trial aim: its picture is agreed.</summary>
+    private static async Task<string> Agree(Site site, string label)
+    {
+        var head = await Head(site, label);
+        var views = await site.Get($"/api/cards/{site.Stops[label]}/views");
+        await site.Add(
+            label,
+            "views",
+            new
+            {
+                headId = head,
+                design = views["heads"]![0]!["begin"]!.DeepClone(),
+                agreedBy = "Odile Farrow",
+                pictureId = await Picture(site, label, await site.Outside.GetByteArrayAsync($"/panel/views/{label}/1/agreed.jpg")),
+            }
+        );
+        return head;
+    }
+
+    private static async Task Turn(Site site, string label, double pan, double tilt, double roll)
+    {
+        using var answer = await site.Outside.PostAsync(
+            $"/panel/views/{label}/turn",
+            JsonContent.Create(
+                new
+                {
+                    head = 1,
+                    pan,
+                    tilt,
+                    roll,
+                }
+            )
+        );
+        Assert.True(answer.IsSuccessStatusCode);
+    }
+
+    private static double Number(JsonNode? node) => node!.GetValue<double>();
+
+    private static string Why(JsonNode live) => live["look"]?["why"]?["code"]?.ToString() ?? "";
+
+    [Fact]
+    public async Task TurnedUntilItSaysStopThenTightenedAndMeasuredAgain()
+    {
+        using var site = Site.WithField();
+        var head = await Head(site, "CC-07");
+        // Nobody logs in: it gives no picture, and says why.
+        Assert.True((await Begin(site, "CC-07", head, null))["wantsLogin"]!.GetValue<bool>());
+        // Nobody has agreed: there is a picture, and nothing to lay it on.
+        await Begin(site, "CC-07", head, Login("TH4275"));
+        var open = await Until(site, "CC-07", head, l => l["number"]!.GetValue<int>() > 0);
+        Assert.Null(open["look"]);
+        Assert.Equal("aim.nothing-agreed", open["agreed"]!["why"]!["code"]!.ToString());
+
+        Assert.Equal(head, await Agree(site, "CC-07"));
+        await Begin(site, "CC-07", head, Login("TH4275"));
+        var off = await Until(site, "CC-07", head, l => l["look"] is not null);
+        var look = off["look"]!;
+        // It hangs 2.3 degrees right, 1.1 up, 1.4 clockwise of what was agreed.
+        Assert.Equal(-2.3, Number(look["panDeg"]), 0.1);
+        Assert.Equal(1.1, Number(look["tiltDeg"]), 0.1);
+        Assert.Equal(-1.4, Number(look["rollDeg"]), 0.15);
+        Assert.Equal("turn", look["state"]!.ToString());
+        Assert.Equal(["left", "down", "counterClockwise"], look["steps"]!.AsArray().Select(s => s!["way"]!.ToString()));
+        Assert.Equal("out", look["off"]!.ToString());
+        using (var shown = await site.Http.GetAsync(Path(site, "CC-07", head, $"{off["number"]}.jpg")))
+            Assert.True(shown.StatusCode is System.Net.HttpStatusCode.OK or System.Net.HttpStatusCode.NotFound);
+
+        // Turned as the steps say, as far as they say.
+        await Turn(site, "CC-07", Number(look["panDeg"]), Number(look["tiltDeg"]), Number(look["rollDeg"]));
+        var stop = await Until(site, "CC-07", head, l => l["look"]!["state"]!.ToString() == "stop");
+        Assert.Empty(stop["look"]!["steps"]!.AsArray());
+        var truth = Site.Json(await site.Outside.GetStringAsync("/panel/views/CC-07"))[0]!;
+        Assert.InRange(double.Hypot(Number(truth["pan"]), Number(truth["tilt"])), 0, 0.5);
+
+        // Kept: what it says is the server's word, and the Card has it.
+        var kept = await Keep(site, "CC-07", head);
+        var rows = kept["rows"]!.AsArray();
+        Assert.Equal(["aim.off", "aim.upright", "aim.view", "fixing.roll"], rows.Select(r => r!["check"]!.ToString()).Order());
+        var row = rows.Single(r => r!["check"]!.ToString() == "aim.off")!;
+        Assert.InRange(Number(row["value"]!["value"]), 0, 0.2);
+        Assert.Equal("in", row["state"]!.ToString());
+        await site.Add(
+            "CC-07",
+            "readings",
+            new
+            {
+                row = row["row"]!.ToString(),
+                source = "typed",
+                value = row["value"]!.DeepClone(),
+                observationId = kept["observationId"]!.ToString(),
+                evidence = new[] { kept["evidence"]!.DeepClone() },
+            }
+        );
+        var reading = Site.Row(await site.Card("CC-07"), "aim.off")["attempts"]!.AsArray()[^1]!;
+        Assert.Equal("picture", reading["source"]!.ToString());
+        Assert.Equal("aim", reading["evidence"]![0]!["algorithm"]!.ToString());
+
+        // Screws tight: it slipped, and how far is said against the picture before.
+        await site.Send(Path(site, "CC-07", head, "lock"), new { tight = true });
+        using (await site.Outside.PostAsync("/panel/views/CC-07/lock", JsonContent.Create(new { tight = true }))) { }
+        var moved = await Until(site, "CC-07", head, l => l["moved"] is { } m && Number(m["degrees"]) > 0.3);
+        Assert.True(moved["isLocked"]!.GetValue<bool>());
+        Assert.Equal(0.58, Number(moved["moved"]!["degrees"]), 0.1);
+        Assert.Equal("up", moved["moved"]!["steps"]![0]!["way"]!.ToString());
+        var after = (await Keep(site, "CC-07", head))["rows"]!.AsArray().Select(r => r!["check"]!.ToString());
+        Assert.Contains("aim.off-after", after);
+        Assert.DoesNotContain("aim.off", after);
+    }
+
+    private static async Task<JsonNode> Keep(Site site, string label, string head)
+    {
+        // A newer picture may have come: then that is the one to keep.
+        for (var tries = 0; ; tries++)
+        {
+            var (_, live) = await site.Send(Path(site, label, head, "live?after=0"), new { });
+            var (status, kept) = await site.Send(
+                Path(site, label, head, "keep"),
+                new
+                {
+                    pictureId = Guid.CreateVersion7(),
+                    number = live["number"]!.GetValue<int>(),
+                    by = site.Ina,
+                }
+            );
+            if (status == 200)
+                return kept;
+            Assert.Equal("aim.gone", kept["code"]!.ToString());
+            Assert.True(tries < 20);
+        }
+    }
+
+    [Fact]
+    public async Task AWrongLoginIsShownOnce()
+    {
+        using var site = Site.WithField();
+        var head = await Head(site, "CC-08");
+        await Begin(
+            site,
+            "CC-08",
+            head,
+            new
+            {
+                user = "site",
+                password = "guess",
+                at = "",
+            }
+        );
+        var live = await Until(site, "CC-08", head, l => l["wantsLogin"]!.GetValue<bool>());
+        Assert.Equal("asked.login-refused", live["trouble"]!["code"]!.ToString());
+        Assert.False(live["isLive"]!.GetValue<bool>());
+        var cameras = Site.Json(await site.Outside.GetStringAsync("/panel/cameras")).AsArray();
+        Assert.Equal(1, cameras.Single(c => c!["label"]!.ToString() == "CC-08")!["failed"]!.GetValue<int>());
+    }
+
+    [Fact]
+    public async Task WhatCannotBeTurnedRightIsSaidInWordsAndWithoutDegrees()
+    {
+        using var site = Site.WithField();
+        foreach (
+            var (label, why, stands) in new[]
+            {
+                ("CC-05", "aim.upside-down", "upsideDown"),
+                ("CC-03", "aim.mirrored", "mirrored"),
+                ("CC-01", "aim.no-match", "undecided"),
+                ("CC-13", "aim.black", "undecided"),
+            }
+        )
+        {
+            var head = await Agree(site, label);
+            await Begin(site, label, head, Login(Serial(label)));
+            var live = await Until(site, label, head, l => l["look"] is not null);
+            Assert.Equal((why, stands, "look"), (Why(live), live["look"]!["stands"]!.ToString(), live["look"]!["state"]!.ToString()));
+            Assert.Null(live["look"]!["panDeg"]);
+            Assert.Empty(live["look"]!["steps"]!.AsArray());
+            // What is kept of it says no degrees either.
+            var rows = (await Keep(site, label, head))["rows"]!.AsArray().Select(r => r!["check"]!.ToString()).ToArray();
+            Assert.Equal(stands == "undecided" ? [] : ["aim.upright"], rows);
+        }
+    }
+
+    private static string Serial(string label) =>
+        StandIns
+            .Schedule.Rows(System.IO.File.ReadAllText(System.IO.Path.Combine(Site.Root, "demo", "schedule.csv")))
+            .Single(r => r["label"] == label)["serial"];
+
+    [Fact]
+    public async Task AFileIsMeasuredOnceAndWhatIsNoneIsRefused()
+    {
+        using var site = new Site();
+        var head = await Agree(site, "CC-07");
+        var agreed = await site.Outside.GetByteArrayAsync("/panel/views/CC-07/1/agreed.jpg");
+        var other = await site.Outside.GetByteArrayAsync("/panel/views/CC-08/1/agreed.jpg");
+        var (status, same) = await File(site, "CC-07", head, agreed);
+        Assert.Equal((200, "stop"), (status, same["look"]!["state"]!.ToString()));
+        Assert.False(same["isLive"]!.GetValue<bool>());
+        (status, var stranger) = await File(site, "CC-07", head, other);
+        Assert.Equal((200, "aim.no-match"), (status, Why(stranger)));
+        foreach (var bad in new byte[][] { [], [1, 2, 3], agreed[..2000], System.Text.Encoding.UTF8.GetBytes("<svg/>") })
+        {
+            (status, var refused) = await File(site, "CC-07", head, bad);
+            Assert.Equal((422, "aim.not-a-picture"), (status, refused["code"]!.ToString()));
+        }
+        // The one before is still there, and kept without an answer where it has none.
+        Assert.Empty((await Keep(site, "CC-07", head))["rows"]!.AsArray());
+    }
+
+    [Fact]
+    public async Task WhatIsNotThereIsRefusedInWords()
+    {
+        using var site = new Site();
+        var (seven, eight) = (await Head(site, "CC-07"), await Head(site, "CC-08"));
+        var (status, answer) = await site.Send(Path(site, "CC-07", eight, "begin"), new { by = site.Ina });
+        Assert.Equal((404, "problem.unknown-head"), (status, answer["code"]!.ToString()));
+        (status, answer) = await site.Send(Path(site, "CC-07", seven, "lock"), new { tight = true });
+        Assert.Equal((422, "aim.nothing-yet"), (status, answer["code"]!.ToString()));
+        (status, answer) = await site.Send(
+            Path(site, "CC-07", seven, "keep"),
+            new
+            {
+                pictureId = Guid.CreateVersion7(),
+                number = 1,
+                by = site.Ina,
+            }
+        );
+        Assert.Equal((422, "aim.gone"), (status, answer["code"]!.ToString()));
+        // A picture of another place is no picture of this view.
+        var design = (await site.Get($"/api/cards/{site.Stops["CC-07"]}/views"))["heads"]![0]!["begin"]!;
+        var foreign = await Picture(site, "CC-08", await site.Outside.GetByteArrayAsync("/panel/views/CC-08/1/agreed.jpg"));
+        foreach (var picture in new[] { foreign, Guid.NewGuid().ToString() })
+        {
+            (status, answer) = await site.Send(
+                $"/api/cards/{site.Stops["CC-07"]}/views",
+                site.Entry(
+                    new
+                    {
+                        headId = seven,
+                        design = design.DeepClone(),
+                        agreedBy = "Odile Farrow",
+                        pictureId = picture,
+                    }
+                )
+            );
+            Assert.Equal((422, "evidence.unknown-picture"), (status, answer["code"]!.ToString()));
+        }
+        // No address, no camera to ask; nobody who answers, said so and not waited for.
+        var silent = await Begin(site, "CC-07", seven, null);
+        Assert.Equal(0, silent["number"]!.GetValue<int>());
+        var trouble = await Until(site, "CC-07", seven, l => l["trouble"] is not null);
+        Assert.StartsWith("asked.", trouble["trouble"]!["code"]!.ToString(), StringComparison.Ordinal);
+    }
+}
