@@ -83,6 +83,11 @@ public sealed class AimRoom(
             await watch.Wait(after, Patience, cancel);
         if (await Of(deviceId, headId) is not { } head)
             return null;
+        if (watch is not null && watch.Against.ViewId != head.View?.Id)
+        {
+            var against = await Against(head);
+            await Task.Run(() => watch.Hold(against), cancel);
+        }
         return Told(head, watch);
     }
 
@@ -272,7 +277,7 @@ public sealed class AimRoom(
             look,
             watch?.Trouble,
             watch?.WantsLogin ?? false,
-            watch?.Tolerance ?? Tolerance(head),
+            watch?.Against.Tolerance ?? Tolerance(head),
             Agreed(head),
             watch?.BeforeLock is not null,
             moved
@@ -308,8 +313,7 @@ public sealed class AimRoom(
                 gone.Dispose();
         if (_watches.Count >= MostWatches)
             throw new Refusal(new("aim.too-many", Message.Number(MostWatches, 0)));
-        var target = await Task.Run(() => TargetOf(head));
-        var watch = new AimWatch(target, Tolerance(head), time);
+        var watch = new AimWatch(await Against(head), time);
         _watches.AddOrUpdate(
             (head.Facts.Place.Id, head.Id),
             watch,
@@ -321,6 +325,8 @@ public sealed class AimRoom(
         );
         return watch;
     }
+
+    private async Task<AimAgainst> Against(Head head) => new(head.View?.Id, await Task.Run(() => TargetOf(head)), Tolerance(head));
 
     private AimTarget? TargetOf(Head head)
     {

@@ -15,6 +15,12 @@ namespace Walkdown.Server.Aim;
 /// <param name="TookMs">From the picture to what it says.</param>
 public sealed record AimShot(int Number, byte[] File, int Wide, int High, DateTimeOffset Since, AimLook? Look, double TookMs);
 
+/// <summary>What pictures of a head are held against.</summary>
+/// <param name="ViewId">The agreed view; null: none is.</param>
+/// <param name="Target">Its picture; null: it has none that can be read.</param>
+/// <param name="Tolerance">How far a picture may be off.</param>
+internal sealed record AimAgainst(Guid? ViewId, AimTarget? Target, AimTolerance Tolerance);
+
 /// <summary>
 /// One head that somebody aims: its camera is asked for pictures as quickly as it gives them, as long as anybody looks. Whoever turns and
 /// whoever reads see the same picture and the same "stop".
@@ -38,15 +44,28 @@ internal sealed class AimWatch : IDisposable
     private byte[]? _last;
     private bool _isRunning;
 
-    public AimWatch(AimTarget? target, AimTolerance tolerance, TimeProvider time)
+    /// <param name="against">What its pictures are held against.</param>
+    public AimWatch(AimAgainst against, TimeProvider time)
     {
-        (Target, Tolerance, _time) = (target, tolerance, time);
+        (Against, _time) = (against, time);
         _asked = time.GetUtcNow();
     }
 
-    public AimTarget? Target { get; }
+    /// <summary>What its pictures are held against.</summary>
+    public AimAgainst Against { get; private set; }
 
-    public AimTolerance Tolerance { get; }
+    /// <summary>Somebody has agreed anew: from now on that counts, also for the picture that is shown.</summary>
+    public void Hold(AimAgainst against)
+    {
+        AimShot? shot;
+        lock (_lock)
+        {
+            (Against, BeforeLock) = (against, null);
+            (shot, _last, Shot) = (Shot, null, Shot is null ? null : Shot with { Look = null });
+        }
+        if (shot is not null)
+            Take(shot.File);
+    }
 
     public AimShot? Shot { get; private set; }
 
@@ -128,10 +147,14 @@ internal sealed class AimWatch : IDisposable
         }
         var began = Stopwatch.GetTimestamp();
         var grey = PictureFile.Read(file);
-        var look = Target is null ? null : AimLook.Of(Target, grey, Tolerance, Shot?.Look?.State == AimState.Stop);
+        var against = Against;
+        var look = against.Target is { } target ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop) : null;
         var took = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
         lock (_lock)
         {
+            // Held against what is agreed no more: the next one will say.
+            if (against != Against)
+                look = null;
             _last = file;
             Shot = new((Shot?.Number ?? 0) + 1, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took);
             (Trouble, WantsLogin) = (null, false);

@@ -27,6 +27,7 @@ export function AimPicture({ seen, agreed, isOld }: { seen: Seen | undefined; ag
           alt={t('aim.loupe')}
           className={`absolute inset-0 h-full w-full object-fill ${isOld ? 'opacity-60' : ''}`}
           data-testid="aim-picture"
+          data-number={live?.number}
         />
       ) : (
         <p className="absolute inset-0 grid place-items-center p-4 text-center text-ink-2">{t('aim.no-picture')}</p>

@@ -89,7 +89,7 @@ export function AimWords({ live, state }: { live: Live; state: 'none' | 'look' |
         {look.why && <p className="mt-2 text-table font-semibold text-noted">{say(look.why)}</p>}
       </div>
       {verdict && state !== 'look' && (
-        <dl className="border-t border-hairline pt-2 text-table">
+        <div className="border-t border-hairline pt-2 text-table">
           <p className="flex flex-wrap items-baseline gap-x-2">
             {verdict.off}{' '}
             <b className={look.off === 'in' ? 'text-accepted' : look.off === 'out' ? 'text-refused' : 'text-noted'}>
@@ -112,7 +112,7 @@ export function AimWords({ live, state }: { live: Live; state: 'none' | 'look' |
             <StopMark className="h-6 w-10 border border-hairline" />
             {state === 'stop' ? t('aim.stop-stays', staysUntil(live).toFixed(1)) : t('aim.stop-how')}
           </p>
-        </dl>
+        </div>
       )}
     </div>
   );

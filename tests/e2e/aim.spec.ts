@@ -1,0 +1,126 @@
+import { expect, type Page } from "@playwright/test";
+import { nothingModerate, open, overflow, row, test } from "./site";
+
+interface Truth {
+  pan: number;
+  tilt: number;
+  roll: number;
+}
+
+const truthOf = async (page: Page): Promise<Truth> =>
+  (
+    (await (await page.request.get("/api/demo/views/CC-07")).json()) as Truth[]
+  )[0]!;
+
+const picture = (page: Page) => page.getByTestId("aim-picture");
+
+/** Until what is seen was taken after now: the one on its way may be older. */
+async function anew(page: Page) {
+  const before = Number(await picture(page).getAttribute("data-number"));
+  await expect
+    .poll(async () => Number(await picture(page).getAttribute("data-number")))
+    .toBeGreaterThan(before + 1);
+}
+
+test("a camera is turned until its picture says stop, and tightening is measured", async ({
+  browser,
+}) => {
+  const page = await open(browser, { width: 1280, height: 800 });
+  const main = page.getByRole("main");
+  const sheet = page.getByRole("dialog");
+  const words = page.getByTestId("aim-words");
+  const walk = (await (
+    await page.request.get(
+      `/api/jobs/${new URL(page.url()).pathname.split("/")[2]}/walk`,
+    )
+  ).json()) as { areas: { stops: { id: string; label: string }[] }[] };
+  const device = walk.areas
+    .flatMap((a) => a.stops)
+    .find((s) => s.label === "CC-07")!.id;
+  await page.goto(`/aim/${device}`);
+  await nothingModerate(page);
+
+  // It gives pictures only to who logs in; nobody has agreed to a view.
+  await main.getByRole("button", { name: "Look through the camera" }).click();
+  await sheet.getByRole("button", { name: "Login of the demo" }).click();
+  await expect(sheet.getByLabel("User")).toHaveValue("site");
+  await nothingModerate(page);
+  await sheet.getByRole("button", { name: "Log in and look" }).click();
+  await expect(picture(page)).toBeVisible();
+  await expect(main.getByText(/Nobody has agreed to a view/)).toBeVisible();
+
+  // As it hangs now it is agreed.
+  const agreed = await truthOf(page);
+  await main.getByRole("button", { name: "This is the agreed view" }).click();
+  await sheet.getByLabel("Who agrees").fill("Odile Farrow");
+  await sheet.getByRole("button", { name: "Agree", exact: true }).click();
+  await expect(main.getByText(/What comes next is held/)).toBeVisible();
+  await expect(words.getByText("Stop", { exact: true })).toBeVisible();
+
+  // Somebody leans on it.
+  const hand = page.getByTestId("demo-turn");
+  const turn = async (way: string, by: string) => {
+    await hand.getByRole("button", { name: by, exact: true }).click();
+    await hand.getByRole("button", { name: way, exact: true }).click();
+  };
+  await turn("right", "2°");
+  await turn("down", "2°");
+  await turn("clockwise", "0.5°");
+  await turn("clockwise", "0.5°");
+  await anew(page);
+  await expect(words).toContainText("left");
+
+  // On the ladder, a second device shows the same.
+  const phone = await open(browser, { width: 390, height: 664 }, "Marek Dune");
+  await phone.goto(`/aim/${device}`);
+  await expect(phone.getByTestId("aim-words")).toContainText("left");
+  expect(await overflow(phone)).toBeLessThanOrEqual(0);
+  await nothingModerate(phone);
+
+  // Turned as the words say, and no other way.
+  for (let turns = 0; turns < 40; turns++) {
+    const text = await words.innerText();
+    if (/^Stop/.test(text)) break;
+    const [, degrees, way] =
+      /^(\d+(?:\.\d)?)\s*°\s*(left|right|up|down|clockwise|against the clock)/.exec(
+        text.replace(/\s+/g, " "),
+      ) ?? [];
+    if (way) {
+      const by = Number(degrees);
+      await turn(way, by >= 2 ? "2°" : by >= 0.5 ? "0.5°" : "0.1°");
+    }
+    await anew(page);
+  }
+  await expect(words.getByText("Stop", { exact: true })).toBeVisible();
+  await expect(
+    phone.getByTestId("aim-words").getByText("Stop", { exact: true }),
+  ).toBeVisible();
+  const hangs = await truthOf(page);
+  expect(
+    Math.hypot(hangs.pan - agreed.pan, hangs.tilt - agreed.tilt),
+  ).toBeLessThan(0.5);
+  expect(Math.abs(hangs.roll - agreed.roll)).toBeLessThan(0.5);
+
+  // The phone loses the record: said, and nothing old is shown as new.
+  await phone.context().setOffline(true);
+  await expect(phone.getByText(/The record cannot be reached/)).toBeVisible();
+  await phone.context().close();
+
+  // Kept before the screws, then tightened.
+  await main.getByRole("button", { name: "Keep this" }).click();
+  await expect(sheet.getByText("Off the agreed view")).toBeVisible();
+  await expect(sheet.getByText("Aim before locking")).toBeVisible();
+  await nothingModerate(page);
+  await sheet.getByRole("button", { name: "Next" }).click();
+  await main.getByRole("button", { name: "Locked: look again" }).click();
+  await expect(main.getByText("Screws tight")).toBeVisible();
+  await hand.getByRole("button", { name: "tighten the screws" }).click();
+  await expect(
+    main.getByText(/Tightening moved it by 0\.[4-8]°/),
+  ).toBeVisible();
+
+  // The Card has it, measured in a picture.
+  await page.goto(`/card/${device}`);
+  await row(page, "Off the agreed view").click();
+  await expect(page.getByText(/measured in a picture/).first()).toBeVisible();
+});

@@ -1,0 +1,20 @@
+// throwaway
+import { chromium } from 'playwright';
+const [,, path, out, w = '1280', h = '800', script = ''] = process.argv;
+const base = process.env.BASE ?? 'http://localhost:4711';
+const get = async (p) => (await fetch(base + p)).json();
+const jobs = await get('/api/jobs'); const job = jobs.at(-1);
+const walk = await get(`/api/jobs/${job.id}/walk`);
+const kit = await get(`/api/jobs/${job.id}/kit`);
+const stops = Object.fromEntries(walk.areas.flatMap((a) => a.stops).map((s) => [s.label, s.deviceId ?? s.id]));
+const p = path.replace(/\{([^}]+)\}/g, (_, l) => stops[l]);
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] });
+const page = await browser.newPage({ viewport: { width: +w, height: +h }, hasTouch: +w < 500, isMobile: +w < 500 });
+await page.addInitScript((id) => localStorage.setItem('walkdown.identity', JSON.stringify(id)), { personId: kit.people?.[0]?.id, instrumentId: null, night: process.env.NIGHT === '1', leftHand: false });
+page.on('console', (m) => m.type() === 'error' && console.log('console', m.text()));
+page.on('pageerror', (e) => console.log('pageerror', e.message));
+await page.goto(base + p);
+await page.waitForTimeout(1500);
+if (script) await (new Function('page', `return (async () => { ${script} })()`))(page);
+await page.screenshot({ path: out, fullPage: process.env.FULL === '1' });
+await browser.close();
