@@ -45,6 +45,9 @@ switch (args)
     case ["strangers", var pairs]:
         AimBenchmark.Strangers(int.Parse(pairs));
         return 0;
+    case ["identity", var channels]:
+        IdentityBenchmark.Run(int.Parse(channels));
+        return 0;
     case ["aim-draw", var pair, var into]:
         AimBenchmark.Draw(int.Parse(pair), into);
         return 0;

@@ -165,6 +165,48 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
         return samples.Count == 0 ? null : ClockOffset.BestOf(samples);
     }
 
+    /// <summary>What a channel shows now.</summary>
+    /// <returns>The picture; or why there is none.</returns>
+    public async Task<(byte[]? Picture, Message? Trouble)> Picture(string label, int channel, CancellationToken cancel)
+    {
+        using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        limit.CancelAfter(patience);
+        try
+        {
+            using var response = await http.GetAsync(
+                string.Create(CultureInfo.InvariantCulture, $"recorder/{Uri.EscapeDataString(label)}/picture?channel={channel}"),
+                HttpCompletionOption.ResponseHeadersRead,
+                limit.Token
+            );
+            if (response.StatusCode == HttpStatusCode.NoContent)
+                return (null, new("identity.nobody"));
+            if (response.StatusCode == HttpStatusCode.NotFound)
+                return (null, new("recorder.no-channel", Message.Said(label), Message.Number(channel)));
+            if (response.StatusCode == HttpStatusCode.ServiceUnavailable)
+                return (null, Why(TableTrouble.Silent, label));
+            if (!response.IsSuccessStatusCode || response.Content.Headers.ContentLength > MostPictureBytes)
+                return (null, Why(TableTrouble.Nonsense, label));
+            await using var body = await response.Content.ReadAsStreamAsync(limit.Token);
+            using var picture = new MemoryStream();
+            var piece = new byte[32 * 1024];
+            for (int n; (n = await body.ReadAsync(piece, limit.Token)) > 0; )
+            {
+                if (picture.Length + n > MostPictureBytes)
+                    return (null, Why(TableTrouble.Nonsense, label));
+                picture.Write(piece, 0, n);
+            }
+            return (picture.ToArray(), null);
+        }
+        catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
+        {
+            return (null, Why(TableTrouble.Silent, label));
+        }
+        catch (Exception problem) when (problem is HttpRequestException or IOException)
+        {
+            return (null, Why(TableTrouble.Silent, label));
+        }
+    }
+
     /// <summary>Has a clip sent, and looks at its pictures as they come; one is kept.</summary>
     /// <param name="label">Of the recorder.</param>
     /// <param name="channel">Of the recorder.</param>

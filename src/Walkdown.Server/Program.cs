@@ -16,6 +16,7 @@ using Walkdown.Server.Cards;
 using Walkdown.Server.Demo;
 using Walkdown.Server.Door;
 using Walkdown.Server.Handover;
+using Walkdown.Server.Identity;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Kit;
 using Walkdown.Server.Network;
@@ -148,6 +149,7 @@ builder.Services.AddAddresses(
     TimeSpan.FromSeconds(builder.Configuration.GetValue("listen", 3.0))
 );
 builder.Services.AddSingleton<AimRoom>();
+builder.Services.AddSingleton<IdentityRoom>();
 builder.Services.AddRecorders();
 builder.Services.AddAccess(dataPath);
 builder.Services.AddSingleton(new GateSettings(demoFolder is not null));
@@ -240,6 +242,7 @@ api.MapResults();
 api.MapPaths();
 api.MapViews();
 api.MapAim();
+api.MapIdentity();
 api.MapAddresses();
 api.MapRecording();
 api.MapRecorders();

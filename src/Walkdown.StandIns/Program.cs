@@ -28,7 +28,12 @@ using var field = new FieldSite(network.Of(schedule), TimeProvider.System.GetUtc
 if (shift > 0 && field.Open() is { } closed)
     Console.Error.WriteLine($"The simulated network cannot be opened: {closed}");
 
-var recorders = new RecorderRoom(RecorderFile.Read(File.ReadAllText(Path.Combine(demo, "recorders.json"))), schedule, clock);
+var recorders = new RecorderRoom(
+    RecorderFile.Read(File.ReadAllText(Path.Combine(demo, "recorders.json"))),
+    schedule,
+    clock,
+    (label, head) => views.Picture(label, head, 640) ?? views.Stranger(label)
+);
 
 // A reading takes as long as it takes: for trying out slow instruments.
 var pace = TimeSpan.FromMilliseconds(builder.Configuration.GetValue("delay", 0));
@@ -199,7 +204,7 @@ app.MapPost(
 app.MapGet("/panel/views/{label}", (string label) => views.Of(label) is { Count: > 0 } heads ? Results.Json(heads) : Results.NotFound());
 app.MapGet(
     "/panel/views/{label}/{head:int}/agreed.jpg",
-    (string label, int head) => views.Agreed(label, head, 960) is { } picture ? Results.File(picture, "image/jpeg") : Results.NotFound()
+    (string label, int head) => views.Agreed(label, head, 640) is { } picture ? Results.File(picture, "image/jpeg") : Results.NotFound()
 );
 app.MapPost(
     "/panel/views/{label}/turn",

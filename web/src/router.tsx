@@ -57,6 +57,7 @@ const recording = createRoute({
 });
 const views = page('/views/$deviceId', () => import('./features/views/ViewsPage'));
 const aim = page('/aim/$deviceId', () => import('./features/aim/AimPage'));
+const identity = page('/identity/$recorderId', () => import('./features/identity/IdentityPage'));
 const path = page('/path/$deviceId', () => import('./features/power/PathPage'));
 const readings = page('/readings', () => import('./features/readings/ReadingsPage'));
 
@@ -92,6 +93,7 @@ export const router = createRouter({
     recording,
     views,
     aim,
+    identity,
     path,
     readings,
     handover,

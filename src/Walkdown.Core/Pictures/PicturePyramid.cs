@@ -7,12 +7,15 @@ public sealed class PicturePyramid
     /// <summary>The finest size that is looked at, pixels along the longer side.</summary>
     internal const int Finest = 640;
 
-    /// <summary>Side of the square in which phases are compared.</summary>
-    internal const int Square = 256;
+    /// <summary>Side of the square in which phases are compared; of a small one for many comparisons.</summary>
+    private const int Square = 256,
+        SmallSquare = 128;
 
     /// <param name="picture">Any size.</param>
-    public PicturePyramid(GreyRaster picture)
+    /// <param name="isForMany">It is held against many others: quicker, and what is turned or zoomed much is found less often.</param>
+    public PicturePyramid(GreyRaster picture, bool isForMany = false)
     {
+        Side = isForMany ? SmallSquare : Square;
         (Width, Height) = (picture.Width, picture.Height);
         var plane = Plane.Of(picture, Finest);
         var levels = ImmutableArray.CreateBuilder<Plane>();
@@ -23,9 +26,12 @@ public sealed class PicturePyramid
             levels.Add(plane.Smoothed().Evened());
         }
         Levels = levels.ToImmutable();
-        Coarse = Plane.Of(picture, Square).Evened();
+        Coarse = Plane.Of(picture, Side).Evened();
         Detail = Levels[Math.Min(1, Levels.Length - 1)];
     }
+
+    /// <summary>Of the square in which its phases are compared.</summary>
+    internal int Side { get; }
 
     /// <summary>Pixels across of the picture itself.</summary>
     public int Width { get; }

@@ -55,7 +55,7 @@ public sealed record PictureRegistration(
     /// <param name="now">Of the same size.</param>
     public static PictureRegistration Of(PicturePyramid reference, PicturePyramid now)
     {
-        Require.Consistent(reference.Width == now.Width && reference.Height == now.Height, "new_image");
+        Require.Consistent(reference.Width == now.Width && reference.Height == now.Height && reference.Side == now.Side, "new_image");
         if (Find(reference, now, static (rough, _) => rough) is not { } f)
             return None;
         var byX = reference.Width / (double)reference.Levels[0].Width;
@@ -74,7 +74,7 @@ public sealed record PictureRegistration(
     internal static Found<TMove>? Find<TMove>(PicturePyramid reference, PicturePyramid now, Func<SimilarMove, double, TMove> begin)
         where TMove : struct, IMove<TMove>
     {
-        var phases = new PhaseCorrelation(PicturePyramid.Square);
+        var phases = new PhaseCorrelation(reference.Side);
         var first = phases.Of(reference.Coarse);
         // Most often a camera was turned a little: then the plain phases say it, by one of their highest peaks.
         Found<TMove>? best = null;

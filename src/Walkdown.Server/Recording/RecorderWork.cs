@@ -50,6 +50,10 @@ public sealed class RecorderWork(
     private async Task<RecorderBook.Known> Known(Guid jobId, Guid recorder) =>
         await book.Load(jobId, recorder) is { Length: 1 } known ? known[0] : throw new Refusal(new("recorder.none"));
 
+    /// <summary>What a channel shows now.</summary>
+    public Task<(byte[]? Picture, Message? Trouble)> Picture(string label, int channel, CancellationToken cancel) =>
+        Outside.Picture(label, channel, cancel);
+
     /// <summary>Asks the recorder of a label, and keeps what it said.</summary>
     public async Task<LookAnswer> Read(Guid jobId, ListRequest request, CancellationToken cancel) =>
         await book.Load(jobId) is { } all && all.FirstOrDefault(r => r.Label == request.Recorder) is { } known

@@ -226,6 +226,17 @@ public sealed class RecorderBox(RecorderTruth truth, string serial, IReadOnlyLis
         }
     }
 
+    /// <summary>Whose picture a channel shows now; null: nobody's.</summary>
+    /// <param name="isChannel">There is such a channel.</param>
+    public PlannedView? Shown(int channel, out bool isChannel)
+    {
+        lock (_lock)
+        {
+            isChannel = views.Any(v => v.Channel == channel) || _truth.Channels.ContainsKey(channel);
+            return Of(channel).Offline ? null : Carried(channel);
+        }
+    }
+
     /// <summary>The pictures of a channel from one time of its own clock to another, twelve a second.</summary>
     /// <returns>Null: no such channel.</returns>
     public (IReadOnlyList<DateTimeOffset> Frames, int? BreaksAfter, PlannedView? View)? Clip(

@@ -7,7 +7,17 @@ public sealed class RecorderRoom
 {
     private readonly Dictionary<string, RecorderBox> _boxes;
 
-    public RecorderRoom(RecorderFile file, IReadOnlyList<IReadOnlyDictionary<string, string>> schedule, SimClock clock) =>
+    private readonly Func<string, int, byte[]>? _pictures;
+
+    /// <param name="pictures">What a head of a camera sees now, as JPEG; null: nothing is drawn.</param>
+    public RecorderRoom(
+        RecorderFile file,
+        IReadOnlyList<IReadOnlyDictionary<string, string>> schedule,
+        SimClock clock,
+        Func<string, int, byte[]>? pictures = null
+    )
+    {
+        _pictures = pictures;
         _boxes = file.Recorders.ToDictionary(
             r => r.Label,
             r => new RecorderBox(
@@ -18,6 +28,7 @@ public sealed class RecorderRoom
             ),
             StringComparer.OrdinalIgnoreCase
         );
+    }
 
     /// <summary>Kinds that tell what moves by themselves.</summary>
     private static readonly string[] Zoned = ["thermal"];
@@ -58,6 +69,18 @@ public sealed class RecorderRoom
                         box.Clip(channel, from, to) is not var (frames, breaks, view) ? Results.NotFound()
                         : frames.Count == 0 || view is null ? Results.NoContent()
                         : new SentClip(channel, view, frames, breaks)
+                )
+        );
+        app.MapGet(
+            "/recorder/{label}/picture",
+            (string label, int channel) =>
+                With(
+                    label,
+                    box =>
+                        box.Shown(channel, out var isChannel) is { } view && _pictures is not null
+                            ? Results.File(_pictures(view.Label, view.Head), "image/jpeg")
+                        : isChannel ? Results.NoContent()
+                        : Results.NotFound()
                 )
         );
 

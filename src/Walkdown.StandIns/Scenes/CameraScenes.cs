@@ -191,6 +191,13 @@ public sealed class CameraScenes
         return Jpeg($"{label} {head} agreed", hung, hung.Agreed, new SceneMood { SunAzimuth = 150, Noise = 1 }, wide, new OddView());
     }
 
+    /// <summary>What a camera sees that is on no schedule.</summary>
+    public byte[] Stranger(string name)
+    {
+        var hung = new Hung(new ScenePose { Azimuth = name.Length * 40 }, new Scene(20_000 + name.Length), new OddView());
+        return Jpeg("stranger " + name, hung, hung.Agreed, new SceneMood { Noise = 2, Seed = 7 }, 640, hung.Odd);
+    }
+
     private byte[] Jpeg(string of, Hung hung, ScenePose pose, SceneMood mood, int wide, OddView odd)
     {
         var high = wide * 9 / 16;

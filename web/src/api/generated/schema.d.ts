@@ -1476,6 +1476,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/recorders/{recorderId}/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getIdentityBoard"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/recorders/{recorderId}/views/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lookAtViews"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/recorders/{recorderId}/views/tell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tellViews"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/recorders/{recorderId}/views/{look}/{channel}.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getChannelPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/network": {
         parameters: {
             query?: never;
@@ -3304,6 +3368,21 @@ export interface components {
              */
             clockOffsetMs: number;
         };
+        BoardChannel: {
+            view: components["schemas"]["ChannelView"];
+            hasPicture: boolean;
+            /** Format: uuid */
+            agreedPictureId: null | string;
+            nearest: components["schemas"]["BoardView"][];
+        };
+        BoardView: {
+            /** Format: uuid */
+            deviceId: string;
+            said: components["schemas"]["Message"];
+            /** Format: uuid */
+            pictureId: null | string;
+            compared: components["schemas"]["ViewCompared"];
+        };
         /** @description How long a model may run in its box where it is so warm. */
         BoxTime: {
             /**
@@ -3936,6 +4015,25 @@ export interface components {
          * @enum {unknown}
          */
         ChannelState: "untold" | "live" | "offline" | "empty";
+        /** @description What one channel shows. */
+        ChannelView: {
+            /**
+             * Format: int32
+             * @description Of the recorder.
+             */
+            number: number;
+            planned: null | components["schemas"]["PlannedChannel"];
+            /** @description What it shows. */
+            finding: components["schemas"]["ShownView"];
+            shows: null | components["schemas"]["PlannedChannel"];
+            /** @description How sure that is. */
+            sure: components["schemas"]["Sureness"];
+            why: null | components["schemas"]["Message"];
+            /** @description The nearest first; the planned one is among them where it was agreed. */
+            compared: components["schemas"]["ViewCompared"][];
+            /** @description What the row of the channel is told; null: nothing that pictures can tell for sure. */
+            showsPlanned: null | boolean;
+        };
         /** @description A check as data. The names of an expectation, limit function or judge point into Core's closed registries. */
         CheckDefinition: {
             /** @description Id in the catalogue; never renamed. */
@@ -5238,6 +5336,22 @@ export interface components {
         };
         /** Format: binary */
         IFormFile: string;
+        IdentityBoard: {
+            label: string;
+            /** Format: date-time */
+            at: null | string;
+            /** Format: int32 */
+            number: number;
+            /** Format: double */
+            tookMs: number;
+            channels: components["schemas"]["BoardChannel"][];
+            exchanges: components["schemas"]["ChannelExchange"][];
+            /** Format: int32 */
+            unagreed: number;
+            /** Format: int32 */
+            planned: number;
+            canLook: boolean;
+        };
         /**
          * @description What an optional row that is out does to the Verdict: it refuses, or it is a remark.
          * @enum {unknown}
@@ -5945,6 +6059,10 @@ export interface components {
          * @enum {unknown}
          */
         LookAt: "nowhere" | "nearEnd" | "farEnd" | "eitherEnd" | "bothEnds" | "midRun";
+        LookAtViewsRequest: {
+            /** Format: uuid */
+            by: string;
+        };
         /** @enum {unknown} */
         LookKind: "network" | "list" | "leases" | "ports" | "recorder" | "events" | "proofs" | "clock";
         LookLine: {
@@ -6623,6 +6741,62 @@ export interface components {
         PlanTrouble: {
             field: string;
             why: components["schemas"]["Message"];
+        };
+        /** @description A channel as the register plans it. */
+        PlannedChannel: {
+            /**
+             * Format: uuid
+             * @description Of the channel.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            number: number;
+            /**
+             * Format: uuid
+             * @description The place whose picture belongs here.
+             */
+            device: string;
+            /** @description Of the place. */
+            label: string;
+            /** @description Of the place. */
+            name: string;
+            /** @description Of the place. */
+            area: string;
+            /**
+             * Format: int32
+             * @description Which of its pictures, from 1.
+             * @default 1
+             */
+            head: number;
+            /**
+             * Format: int32
+             * @description How many it has.
+             * @default 1
+             */
+            heads: number;
+            /**
+             * @description Of the unit that hangs there; empty: not known.
+             * @default
+             */
+            serial: string;
+            /**
+             * @description Likewise.
+             * @default
+             */
+            hardwareAddress: string;
+            /**
+             * @description As planned; empty: none.
+             * @default
+             */
+            address: string;
+            /**
+             * @description It reads number plates.
+             * @default false
+             */
+            isPlates: boolean;
         };
         /** @description A device that the register knows, as far as its network goes. */
         PlannedDevice: {
@@ -8228,6 +8402,11 @@ export interface components {
             openFaults: number;
             shown: string;
         };
+        /**
+         * @description What the picture of a channel shows, against the views that were agreed.
+         * @enum {unknown}
+         */
+        ShownView: "same" | "swapped" | "twice" | "upsideDown" | "mirrored" | "stranger" | "cannotTell";
         SignInRequest: {
             userName: string;
             passphrase: string;
@@ -8544,6 +8723,11 @@ export interface components {
          * @enum {unknown}
          */
         SupplyRange: "v12Dc" | "v24Ac" | "v24Dc";
+        /**
+         * @description How sure that is.
+         * @enum {unknown}
+         */
+        Sureness: "none" | "likely" | "certain";
         SweepRequest: {
             under: components["schemas"]["Condition"];
             onlyDue: boolean;
@@ -8614,6 +8798,13 @@ export interface components {
             screenPercent: null | number;
             /** @description All of it is in the picture, with the detail that was asked for. */
             holds: boolean;
+        };
+        TellViewsRequest: {
+            /** Format: int32 */
+            number: number;
+            channels: number[];
+            /** Format: uuid */
+            by: string;
         };
         /** @description A figure an expectation rests on, with its origin. */
         Term: {
@@ -8763,6 +8954,31 @@ export interface components {
          * @enum {unknown}
          */
         Verdict: "open" | "refused" | "acceptedWithNote" | "accepted";
+        /** @description One view that a picture was held against. */
+        ViewCompared: {
+            /**
+             * Format: uuid
+             * @description Of that view.
+             */
+            channel: string;
+            /** @description They show the same. */
+            isMatch: boolean;
+            /**
+             * Format: double
+             * @description Share of what has detail that agrees; 0 where nothing was found.
+             */
+            agreement: number;
+            /**
+             * Format: double
+             * @description The picture is turned clockwise by so much against it; null: no match.
+             */
+            turnDeg: null | number;
+            /**
+             * Format: double
+             * @description Its middle is moved by so much of the width; null: no match.
+             */
+            movedPercent: null | number;
+        };
         /** @description A view as it is planned: where the camera is, how it looks, and at what. */
         ViewDesign: {
             /**
@@ -11545,6 +11761,106 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AimKept"];
                 };
+            };
+        };
+    };
+    getIdentityBoard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                recorderId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IdentityBoard"];
+                };
+            };
+        };
+    };
+    lookAtViews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                recorderId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookAtViewsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    tellViews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                recorderId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TellViewsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    getChannelPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+                recorderId: string;
+                look: number;
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

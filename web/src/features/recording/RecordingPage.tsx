@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useSearch } from '@tanstack/react-router';
+import { Link, useSearch } from '@tanstack/react-router';
 import { lazy, Suspense, useRef, useState } from 'react';
 import { answered, api } from '../../api/client';
 import { useDemo, useKit } from '../../api/queries';
@@ -178,6 +178,9 @@ export default function RecordingPage() {
               {page.proposed.length === 1 ? t('rec.set-1') : t('rec.set', page.proposed.length)}
             </button>
           )}
+          <Link to="/identity/$recorderId" params={{ recorderId: page.id }} className={`${word} flex items-center`}>
+            {t('rec.views')}
+          </Link>
           {mayWork && page.readAt && (
             <button
               className={word}

@@ -1,0 +1,273 @@
+using Walkdown.Core.Measures;
+using Walkdown.Core.Pictures;
+
+namespace Walkdown.Core.Recording;
+
+/// <summary>What the picture of a channel shows, against the views that were agreed.</summary>
+public enum ShownView
+{
+    /// <summary>The view that is planned here.</summary>
+    Same,
+
+    /// <summary>A view that is planned on another channel.</summary>
+    Swapped,
+
+    /// <summary>A view that stands rightly on another channel, too.</summary>
+    Twice,
+
+    /// <summary>The planned view, upside down.</summary>
+    UpsideDown,
+
+    /// <summary>The planned view, left and right changed.</summary>
+    Mirrored,
+
+    /// <summary>None of the views that were agreed.</summary>
+    Stranger,
+
+    /// <summary>Nothing can be told: why, is said.</summary>
+    CannotTell,
+}
+
+/// <summary>How sure that is.</summary>
+public enum Sureness
+{
+    /// <summary>Nothing is told.</summary>
+    None,
+
+    /// <summary>Enough of it agrees.</summary>
+    Likely,
+
+    /// <summary>Most of what has detail agrees.</summary>
+    Certain,
+}
+
+/// <summary>A picture made ready to be held against many others, in a small size.</summary>
+public sealed class ViewPrint
+{
+    /// <summary>Pixels across: more tells no more apart.</summary>
+    private const int Wide = 320;
+
+    private const int Small = 64;
+
+    /// <summary>Share of a picture that may be black or white, percent.</summary>
+    private const double Blank = 92;
+
+    private static readonly ThreadLocal<PhaseCorrelation> Phases = new(() => new PhaseCorrelation(Small));
+
+    private readonly GreyRaster _picture;
+    private readonly Lazy<PicturePyramid> _mirrored;
+    private readonly PhaseCorrelation.Spectrum _spectrum;
+    private readonly PhaseCorrelation.Spectrum _turned;
+
+    /// <param name="picture">Any size.</param>
+    public ViewPrint(GreyRaster picture)
+    {
+        _picture = picture.Sized(Wide, Math.Max(3, (int)Math.Round((double)Wide * picture.Height / picture.Width)));
+        Pyramid = new(_picture, isForMany: true);
+        _mirrored = new(() => new(_picture.Mirrored(), isForMany: true));
+        _spectrum = Phases.Value!.Of(Plane.Of(_picture, Small).Evened());
+        // Turned by half its spectrum is turned back.
+        _turned = new(_spectrum.Re, [.. _spectrum.Im.Select(static i => -i)]);
+        var exposure = Exposure.Of(_picture, 12, 248);
+        Empty =
+            exposure.UnderPercent > Blank ? new("identity.black")
+            : exposure.OverPercent > Blank ? new("identity.white")
+            : exposure.Percentile95 - exposure.Percentile5 < 8 ? new Message("identity.flat")
+            : null;
+    }
+
+    /// <summary>Why it shows nothing; null: it shows something.</summary>
+    public Message? Empty { get; }
+
+    internal PicturePyramid Pyramid { get; }
+
+    internal PicturePyramid Mirrored => _mirrored.Value;
+
+    /// <summary>They have one shape: another has another field.</summary>
+    internal bool HasShapeOf(ViewPrint other) => Pyramid.Height == other.Pyramid.Height;
+
+    /// <summary>How alike they look at a glance, either way up: how high the peak of their phases stands over all else. What has
+    /// nothing in common stays near 1.</summary>
+    public double Likeness(ViewPrint other) =>
+        Math.Max(Phases.Value!.Find(other._spectrum, _spectrum).Ratio, Phases.Value!.Find(other._spectrum, _turned).Ratio);
+}
+
+/// <summary>A channel as it was seen.</summary>
+/// <param name="Number">Of the recorder.</param>
+/// <param name="Planned">Whose view belongs here; null: nobody's.</param>
+/// <param name="Print">Its picture; null: there is none.</param>
+/// <param name="Trouble">Why there is none.</param>
+public sealed record SeenChannel(int Number, PlannedChannel? Planned, ViewPrint? Print, Message? Trouble = null);
+
+/// <summary>A view that was agreed, with its picture.</summary>
+/// <param name="Planned">The channel that it is planned on.</param>
+/// <param name="Print">Its picture.</param>
+public sealed record AgreedPrint(PlannedChannel Planned, ViewPrint Print);
+
+/// <summary>One view that a picture was held against.</summary>
+/// <param name="Channel">Of that view.</param>
+/// <param name="IsMatch">They show the same.</param>
+/// <param name="Agreement">Share of what has detail that agrees; 0 where nothing was found.</param>
+/// <param name="TurnDeg">The picture is turned clockwise by so much against it; null: no match.</param>
+/// <param name="MovedPercent">Its middle is moved by so much of the width; null: no match.</param>
+public sealed record ViewCompared(Guid Channel, bool IsMatch, double Agreement, double? TurnDeg, double? MovedPercent);
+
+/// <summary>What one channel shows.</summary>
+/// <param name="Number">Of the recorder.</param>
+/// <param name="Planned">Whose view belongs here; null: nobody's.</param>
+/// <param name="Finding">What it shows.</param>
+/// <param name="Shows">Whose view that is; null: nobody's that is known.</param>
+/// <param name="Sure">How sure that is.</param>
+/// <param name="Why">Why nothing can be told, or what is to be known; null where the finding says all.</param>
+/// <param name="Compared">The nearest first; the planned one is among them where it was agreed.</param>
+public sealed record ChannelView(
+    int Number,
+    PlannedChannel? Planned,
+    ShownView Finding,
+    PlannedChannel? Shows,
+    Sureness Sure,
+    Message? Why,
+    ImmutableArray<ViewCompared> Compared
+)
+{
+    /// <summary>What the row of the channel is told; null: nothing that pictures can tell for sure.</summary>
+    public bool? ShowsPlanned =>
+        Finding switch
+        {
+            ShownView.Same => true,
+            ShownView.Swapped or ShownView.Twice or ShownView.UpsideDown or ShownView.Mirrored => Sure == Sureness.Certain ? false : null,
+            _ => null,
+        };
+}
+
+/// <summary>The pictures of a recorder's channels against all views that were agreed, and the fewest exchanges that put them right.</summary>
+/// <param name="Channels">By number.</param>
+/// <param name="Exchanges">In their order.</param>
+/// <param name="Unagreed">So many planned views have no agreed picture: a stranger may be one of them.</param>
+public sealed record ChannelViews(ImmutableArray<ChannelView> Channels, ImmutableArray<ChannelExchange> Exchanges, int Unagreed)
+{
+    /// <summary>Below this likeness nobody is held against a picture in full: of what shows the same hardly any stays below it.</summary>
+    private const double Alike = 1.35;
+
+    /// <summary>As many that look alike are held against a picture, beside the one that is planned.</summary>
+    private const int MostTried = 2;
+
+    /// <summary>From here on most of what has detail agrees.</summary>
+    private const double Surely = 0.5;
+
+    /// <param name="seen">Channels of one recorder.</param>
+    /// <param name="agreed">Views that were agreed, also those of channels that were not seen.</param>
+    /// <param name="planned">How many views are planned on it.</param>
+    /// <param name="done">Told after each channel.</param>
+    /// <param name="cancel">Stops it.</param>
+    public static ChannelViews Of(
+        IReadOnlyList<SeenChannel> seen,
+        IReadOnlyList<AgreedPrint> agreed,
+        int planned,
+        Action? done = null,
+        CancellationToken cancel = default
+    )
+    {
+        var unagreed = Math.Max(0, planned - agreed.Count);
+        var shown = new ChannelView[seen.Count];
+        Parallel.For(
+            0,
+            seen.Count,
+            new ParallelOptions { CancellationToken = cancel },
+            i =>
+            {
+                shown[i] = Look(seen[i], agreed, unagreed);
+                done?.Invoke();
+            }
+        );
+        var seats = shown
+            .Where(c => c is { Shows: not null, Finding: not ShownView.Mirrored })
+            .GroupBy(c => c.Shows!.Id)
+            .ToDictionary(g => g.Key, g => g.OrderBy(c => c.Number != c.Shows!.Number).ThenBy(c => c.Number).First().Number);
+        ImmutableArray<ChannelView> channels =
+        [
+            .. shown
+                .Select(c =>
+                    c is { Finding: ShownView.Swapped, Shows: { } of } && seats[of.Id] != c.Number
+                        ? c with
+                        {
+                            Finding = ShownView.Twice,
+                        }
+                        : c
+                )
+                .OrderBy(c => c.Number),
+        ];
+        var occupants = channels
+            .GroupBy(c => c.Number)
+            .ToDictionary(g => g.Key, g => g.First() is { Finding: not ShownView.Twice, Shows: { } of } ? of : null);
+        return new(channels, ChannelMap.Fewest(occupants), unagreed);
+    }
+
+    private static ChannelView Look(SeenChannel channel, IReadOnlyList<AgreedPrint> agreed, int unagreed)
+    {
+        ChannelView Cannot(Message? why) => new(channel.Number, channel.Planned, ShownView.CannotTell, null, Sureness.None, why, []);
+        if (channel.Print is not { } print)
+            return Cannot(channel.Trouble ?? new("identity.no-picture"));
+        if (print.Empty is { } empty)
+            return Cannot(empty);
+        var own = agreed.FirstOrDefault(a => a.Planned.Id == channel.Planned?.Id);
+        if (own is not null && !own.Print.HasShapeOf(print))
+            return Cannot(new("identity.other-shape"));
+        var compared = new List<ViewCompared>();
+        AgreedPrint? best = null;
+        PictureRegistration? found = null;
+        // Whoever looks most alike first; the planned one whatever it looks like.
+        var likely = agreed
+            .Where(a => a.Print.HasShapeOf(print))
+            .Select(a => (View: a, Likeness: print.Likeness(a.Print)))
+            .Where(a => a.View == own || a.Likeness >= Alike)
+            .OrderByDescending(a => a.Likeness)
+            .ToList();
+        foreach (var one in likely.Where((a, rank) => a.View == own || rank < MostTried).Select(a => a.View))
+        {
+            var lies = PictureRegistration.Of(one.Print.Pyramid, print.Pyramid);
+            compared.Add(Told(one, lies, print));
+            // Two views that both match there are none: what shows one shows no other.
+            if (!lies.IsMatch)
+                continue;
+            (best, found) = (one, lies);
+            break;
+        }
+        compared.Sort(static (a, b) => b.Agreement.CompareTo(a.Agreement));
+        ChannelView Is(ShownView finding, PlannedChannel shows, double agreement, Message? why = null) =>
+            new(
+                channel.Number,
+                channel.Planned,
+                finding,
+                shows,
+                agreement >= Surely ? Sureness.Certain : Sureness.Likely,
+                why,
+                [.. compared]
+            );
+        if (best is not null)
+            return best != own
+                    ? Is(ShownView.Swapped, best.Planned, found!.Agreement, IsUpsideDown(found) ? new("identity.also-turned") : null)
+                : IsUpsideDown(found!) ? Is(ShownView.UpsideDown, own!.Planned, found!.Agreement)
+                : Is(ShownView.Same, own!.Planned, found!.Agreement);
+        if (own is not null && PictureRegistration.Of(own.Print.Pyramid, print.Mirrored) is { IsMatch: true } mirrored)
+            return Is(ShownView.Mirrored, own.Planned, mirrored.Agreement);
+        if (channel.Planned is not null && own is null)
+            return Cannot(new("identity.not-agreed")) with { Compared = [.. compared] };
+        return new(
+            channel.Number,
+            channel.Planned,
+            ShownView.Stranger,
+            null,
+            Sureness.None,
+            unagreed > 0 ? new("identity.maybe-unagreed", Message.Number(unagreed, 0)) : null,
+            [.. compared]
+        );
+    }
+
+    private static bool IsUpsideDown(PictureRegistration lies) => Math.Abs(lies.TurnDeg) > 90;
+
+    private static ViewCompared Told(AgreedPrint view, PictureRegistration lies, ViewPrint print) =>
+        lies.IsMatch
+            ? new(view.Planned.Id, true, lies.Agreement, lies.TurnDeg, 100 * double.Hypot(lies.ShiftX, lies.ShiftY) / print.Pyramid.Width)
+            : new(view.Planned.Id, false, 0, null, null);
+}

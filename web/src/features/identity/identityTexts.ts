@@ -1,0 +1,4 @@
+import identity from '../../../../texts/en.identity.json';
+import { addTexts } from '../../texts';
+
+addTexts(identity);
