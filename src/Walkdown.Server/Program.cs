@@ -141,7 +141,7 @@ if (!describing)
 builder.Services.AddSingleton<ScheduleImport>();
 builder.Services.AddSingleton<DemoJob>();
 builder.Services.AddSingleton<DemoDays>();
-builder.Services.AddHttpClient("stand-ins", http => http.Timeout = TimeSpan.FromSeconds(5));
+builder.Services.AddHttpClient("stand-ins", http => http.Timeout = TimeSpan.FromSeconds(20));
 builder.Services.AddSources(testerAddress, TimeSpan.FromSeconds(builder.Configuration.GetValue("tester-patience", 5.0)));
 builder.Services.AddAddresses(
     standIns,

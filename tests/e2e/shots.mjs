@@ -133,27 +133,6 @@ await shot("walk", "/", {
     page.locator("main svg text", { hasText: "Vehicle lanes" }).waitFor(),
 });
 await shot("register", "/register");
-await shot("import", "/import", {
-  ready: "Choose a file",
-  act: async (page) => {
-    const lines = [
-      "Ternhaven, north quay, issue B;;;;;;",
-      "Cam No;Description;Type;Fed from;Switch port;Length (ft);IP address;Installer",
-      "NQ-01;Crane foot;Turret;N1;3;203,5;10.46.9.11;Marek",
-      "NQ-02;Crane head;PTZ;N1;4;220;10.46.9.12;Marek",
-      "NQ-03;Bollards;Bullet;N1;5;118,5;10.46.9.13;Ina",
-    ];
-    await page
-      .getByLabel("Choose a file")
-      .setInputFiles({
-        name: "north quay.csv",
-        mimeType: "text/csv",
-        buffer: Buffer.from(lines.join("\n")),
-      });
-    await page.getByRole("button", { name: "See what it does" }).click();
-    await page.getByRole("button", { name: "Take it" }).waitFor();
-  },
-});
 await shot("practice", "/practice", {
   ready: "Catalogue",
   act: async (page) => {
@@ -165,7 +144,31 @@ await shot("practice", "/practice", {
     await page.getByText(/^It touches/).waitFor();
   },
 });
-await shot("card", `/card/${id}`);
+// A camera is turned by its own pictures.
+await shot("aim", `/aim/${stops["CC-07"]}`, {
+  act: async (page) => {
+    const sheet = page.getByRole("dialog");
+    await page.getByRole("button", { name: "Look through the camera" }).click();
+    await sheet.getByRole("button", { name: "Login of the demo" }).click();
+    await page.waitForFunction(
+      () => document.querySelector('[role="dialog"] input')?.value === "site",
+    );
+    await sheet.getByRole("button", { name: "Log in and look" }).click();
+    await page.getByText("of the agreed view is in the picture").waitFor();
+  },
+});
+const recorders = await call(`/jobs/${job.id}/recorders`);
+await shot(
+  "identity",
+  `/identity/${recorders.recorders.find((r) => r.label === "R-1").id}`,
+  {
+    act: async (page) => {
+      await page.getByRole("button", { name: "Look at all channels" }).click();
+      await page.getByText("show what they say").first().waitFor();
+      await page.waitForLoadState("networkidle");
+    },
+  },
+);
 // What a camera should see, planned and not agreed yet: one target has too little detail.
 const views = await call(`/cards/${stops["CC-07"]}/views`);
 const design = {

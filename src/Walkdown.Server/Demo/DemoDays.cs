@@ -222,26 +222,36 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
         foreach (var head in facts.Heads)
         {
             Guid? shown = null;
-            if (standIns is not null)
+            if (await TrialPicture(label, head.Number, standIns, cancel) is { } file)
             {
-                using var answer = await http.CreateClient("stand-ins")
-                    .GetAsync(new Uri(standIns, $"panel/views/{Uri.EscapeDataString(label)}/{head.Number}/agreed.jpg"), cancel);
-                if (answer.IsSuccessStatusCode)
-                {
-                    var picture = new NewPicture(
-                        Guid.CreateVersion7(at),
-                        device,
-                        by,
-                        at,
-                        await answer.Content.ReadAsByteArrayAsync(cancel),
-                        "Trial aim"
-                    );
-                    if (await pictures.Take(picture, cancel) is var (_, why, _))
-                        throw new InvalidDataException($"{label}, trial aim: {why.Code}");
-                    shown = picture.Id;
-                }
+                var picture = new NewPicture(Guid.CreateVersion7(at), device, by, at, file, "Trial aim");
+                if (await pictures.Take(picture, cancel) is var (_, why, _))
+                    throw new InvalidDataException($"{label}, trial aim: {why.Code}");
+                shown = picture.Id;
             }
             await Enter(device, new ViewRequest(Guid.CreateVersion7(at), head.Id, begin, by, at, 0, name, shown), cancel);
+        }
+    }
+
+    /// <summary>What the simulated world showed at the trial aim; null where it shows nothing, or takes too long: then the view is agreed
+    /// without it.</summary>
+    private async Task<byte[]?> TrialPicture(string label, int head, Uri? standIns, CancellationToken cancel)
+    {
+        if (standIns is null)
+            return null;
+        try
+        {
+            using var answer = await http.CreateClient("stand-ins")
+                .GetAsync(new Uri(standIns, $"panel/views/{Uri.EscapeDataString(label)}/{head}/agreed.jpg"), cancel);
+            return answer.IsSuccessStatusCode ? await answer.Content.ReadAsByteArrayAsync(cancel) : null;
+        }
+        catch (HttpRequestException)
+        {
+            return null;
+        }
+        catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
+        {
+            return null;
         }
     }
 

@@ -54,6 +54,8 @@ public sealed class CameraScenes
 
     private const int MostKept = 24;
 
+    private static readonly ConcurrentDictionary<(ScenePose, int, int), Lazy<byte[]>> Trials = new();
+
     private readonly Lock _lock = new();
     private readonly Dictionary<(string Label, int Head), Hung> _heads = [];
     private readonly ConcurrentDictionary<string, Lazy<byte[]>> _drawn = new();
@@ -184,11 +186,18 @@ public sealed class CameraScenes
     /// <summary>What was agreed at the trial aim, on another day under another sun.</summary>
     public byte[]? Agreed(string label, int head, int wide)
     {
+        Hung hung;
         lock (_lock)
-            if (!_heads.ContainsKey((label, head)))
+            if (!_heads.TryGetValue((label, head), out hung!))
                 return null;
-        var hung = _heads[(label, head)];
-        return Jpeg($"{label} {head} agreed", hung, hung.Agreed, new SceneMood { SunAzimuth = 150, Noise = 1 }, wide, new OddView());
+        // It never changes: drawn once, however many worlds stand side by side.
+        return Trials
+            .GetOrAdd(
+                (hung.Agreed, hung.Scene.Seed, wide),
+                _ =>
+                    new(() => Jpeg($"{label} {head} agreed", hung, hung.Agreed, new SceneMood { SunAzimuth = 150, Noise = 1 }, wide, new()))
+            )
+            .Value;
     }
 
     /// <summary>What a camera sees that is on no schedule.</summary>

@@ -22,6 +22,9 @@ public sealed class Scene
     private readonly List<Box> _boxes = [];
     private readonly int _seed;
 
+    /// <summary>Another seed is another place.</summary>
+    public int Seed => _seed;
+
     /// <param name="seed">Another seed is another place.</param>
     public Scene(int seed)
     {
