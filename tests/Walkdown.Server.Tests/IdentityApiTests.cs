@@ -79,6 +79,10 @@ public sealed class IdentityApiTests
         );
         using (var picture = await site.Http.GetAsync($"{at}/{board["number"]}/7.jpg"))
             Assert.Equal("image/jpeg", picture.Content.Headers.ContentType!.MediaType);
+        // By way of another job nobody gets it.
+        var elsewhere = at.Replace(site.JobId, Guid.NewGuid().ToString(), StringComparison.Ordinal);
+        using (var picture = await site.Http.GetAsync($"{elsewhere}/{board["number"]}/7.jpg"))
+            Assert.Equal(System.Net.HttpStatusCode.NotFound, picture.StatusCode);
 
         // The Cards are told: its own picture is kept with it.
         var told = await Do(

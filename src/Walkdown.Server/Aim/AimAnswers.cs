@@ -10,7 +10,7 @@ namespace Walkdown.Server.Aim;
 /// <summary>A head whose pictures are to be looked at.</summary>
 /// <param name="By">Who looks.</param>
 /// <param name="Login">For its camera; null: none. It lives in memory as long as somebody looks.</param>
-public sealed record AimRequest(Guid By, GivenLogin? Login = null);
+public sealed record AimRequest(Guid By, GivenLogin? Login = null) : IAsked;
 
 /// <summary>What tightening moved, by the picture before it.</summary>
 /// <param name="Degrees">Of the axis.</param>
@@ -64,7 +64,7 @@ public sealed record AimLockRequest(bool Tight);
 /// <param name="By">Who keeps it.</param>
 /// <param name="Caption">What it shows.</param>
 /// <param name="Personal">People can be told apart in it.</param>
-public sealed record AimKeepRequest(Guid PictureId, int Number, Guid By, string Caption = "", bool Personal = false);
+public sealed record AimKeepRequest(Guid PictureId, int Number, Guid By, string Caption = "", bool Personal = false) : IAsked;
 
 /// <summary>One row that the picture answers.</summary>
 /// <param name="State">As it would be judged; null where a reading of it would not count.</param>

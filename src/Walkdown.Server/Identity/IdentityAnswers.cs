@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Recording;
 
@@ -40,10 +41,10 @@ public sealed record IdentityBoard(
 );
 
 /// <param name="By">Who looks.</param>
-public sealed record LookAtViewsRequest(Guid By);
+public sealed record LookAtViewsRequest(Guid By) : IAsked;
 
 /// <summary>Tell the Cards what was seen.</summary>
 /// <param name="Number">Of the look that was shown.</param>
 /// <param name="Channels">Those to tell.</param>
 /// <param name="By">Who says so.</param>
-public sealed record TellViewsRequest(int Number, ImmutableArray<int> Channels, Guid By);
+public sealed record TellViewsRequest(int Number, ImmutableArray<int> Channels, Guid By) : IAsked;

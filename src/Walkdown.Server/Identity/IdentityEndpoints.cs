@@ -40,7 +40,7 @@ public static class IdentityEndpoints
 
     private static IResult Picture(Guid jobId, Guid recorderId, int look, int channel, HttpResponse response, IdentityRoom room)
     {
-        if (room.Picture(recorderId, look, channel) is not { } file)
+        if (room.Picture(jobId, recorderId, look, channel) is not { } file)
             return Problems.Of(404, "identity.gone");
         response.Headers.XContentTypeOptions = "nosniff";
         response.Headers.CacheControl = "no-store";

@@ -42,6 +42,7 @@ public sealed class IdentityRoom(
     /// <param name="Pictures">By channel, as they came.</param>
     /// <param name="Agreed">Pictures of the agreed views, by channel's id.</param>
     private sealed record Board(
+        Guid JobId,
         int Number,
         DateTimeOffset At,
         double TookMs,
@@ -117,6 +118,7 @@ public sealed class IdentityRoom(
             cancel
         );
         var board = new Board(
+            jobId,
             Interlocked.Increment(ref _looks),
             at,
             Stopwatch.GetElapsedTime(began).TotalMilliseconds,
@@ -167,8 +169,11 @@ public sealed class IdentityRoom(
     }
 
     /// <summary>The picture of a channel of a look; null: it is not here any more.</summary>
-    public byte[]? Picture(Guid recorderId, int look, int channel) =>
-        _boards.TryGetValue(recorderId, out var board) && board.Number == look ? board.Pictures.GetValueOrDefault(channel) : null;
+    public byte[]? Picture(Guid jobId, Guid recorderId, int look, int channel) =>
+        // Whoever may see one job asks for no picture of another.
+        _boards.TryGetValue(recorderId, out var board) && board.JobId == jobId && board.Number == look
+            ? board.Pictures.GetValueOrDefault(channel)
+            : null;
 
     /// <summary>Tells the rows of channels what was seen, with the picture that it was seen in.</summary>
     /// <exception cref="Refusal">That look is not here any more.</exception>
