@@ -171,7 +171,9 @@ public sealed class IdentityRoom(
     /// <summary>The picture of a channel of a look; null: it is not here any more.</summary>
     public byte[]? Picture(Guid jobId, Guid recorderId, int look, int channel) =>
         // Whoever may see one job asks for no picture of another.
-        _boards.TryGetValue(recorderId, out var board) && board.JobId == jobId && board.Number == look
+        _boards.TryGetValue(recorderId, out var board)
+        && board.JobId == jobId
+        && board.Number == look
             ? board.Pictures.GetValueOrDefault(channel)
             : null;
 
