@@ -124,7 +124,7 @@ public sealed class AimApiTests
         Assert.Equal("turn", look["state"]!.ToString());
         Assert.Equal(["left", "down", "counterClockwise"], look["steps"]!.AsArray().Select(s => s!["way"]!.ToString()));
         Assert.Equal("out", look["off"]!.ToString());
-        using (var shown = await site.Http.GetAsync(Path(site, "CC-07", head, $"{off["number"]}.jpg")))
+        using (var shown = await site.Http.GetAsync(Path(site, "CC-07", head, $"picture.jpg?number={off["number"]}")))
             Assert.True(shown.StatusCode is System.Net.HttpStatusCode.OK or System.Net.HttpStatusCode.NotFound);
 
         // Turned as the steps say, as far as they say.

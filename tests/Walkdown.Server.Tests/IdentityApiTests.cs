@@ -77,11 +77,11 @@ public sealed class IdentityApiTests
             ["7 8", "7 9", "21 22"],
             board["exchanges"]!.AsArray().Select(e => $"{e!["a"]} {e["b"]}").OrderBy(e => int.Parse(e.Split(' ')[0])).ThenBy(e => e)
         );
-        using (var picture = await site.Http.GetAsync($"{at}/{board["number"]}/7.jpg"))
+        using (var picture = await site.Http.GetAsync($"{at}/picture.jpg?look={board["number"]}&channel=7"))
             Assert.Equal("image/jpeg", picture.Content.Headers.ContentType!.MediaType);
         // By way of another job nobody gets it.
         var elsewhere = at.Replace(site.JobId, Guid.NewGuid().ToString(), StringComparison.Ordinal);
-        using (var picture = await site.Http.GetAsync($"{elsewhere}/{board["number"]}/7.jpg"))
+        using (var picture = await site.Http.GetAsync($"{elsewhere}/picture.jpg?look={board["number"]}&channel=7"))
             Assert.Equal(System.Net.HttpStatusCode.NotFound, picture.StatusCode);
 
         // The Cards are told: its own picture is kept with it.

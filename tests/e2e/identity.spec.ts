@@ -38,7 +38,7 @@ test("what the channels show is looked at, and a Card is told", async ({
   );
   expect(shown.ok()).toBeTruthy();
   const picture = await page.request.get(
-    `/api/jobs/${job}/recorders/${board.split("/").pop()}/views/1/${/\d+/.exec(first)![0]}.jpg`,
+    `/api/jobs/${job}/recorders/${board.split("/").pop()}/views/picture.jpg?look=1&channel=${/\d+/.exec(first)![0]}`,
   );
   await page.getByTestId("aim-file").setInputFiles({
     name: "now.jpg",

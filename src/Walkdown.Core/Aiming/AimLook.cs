@@ -155,6 +155,9 @@ public sealed record AimLook(
     /// <summary>Zoom beyond this share is said: then the field is not the agreed one.</summary>
     private const double ZoomOff = 0.03;
 
+    /// <summary>What agrees to this share is no likeness.</summary>
+    private const double Surely = 0.6;
+
     /// <summary>A picture this dark or bright shows nothing.</summary>
     private const double Blank = 92;
 
@@ -174,14 +177,18 @@ public sealed record AimLook(
         if (exposure.Percentile95 - exposure.Percentile5 < 8)
             return Nothing(new("aim.flat"));
         var turn = CameraTurn.Of(target.Picture, new(sized), target.HorizontalDeg, target.TiltDeg);
-        if (turn.IsMatch)
-            return Math.Abs(turn.RollDeg) > 90
-                ? Nothing(new("aim.upside-down"), Orientation.UpsideDown)
-                : Told(target, sized, turn, tolerance, wasStopped);
-        var other = CameraTurn.Of(target.Picture, new(sized.Mirrored()), target.HorizontalDeg, target.TiltDeg);
-        return !other.IsMatch ? Nothing(new("aim.no-match"))
-            : Math.Abs(other.RollDeg) > 90 ? Nothing(new("aim.flipped"), Orientation.Flipped)
-            : Nothing(new("aim.mirrored"), Orientation.Mirrored);
+        // Lanes and walls have a likeness to their own mirror: what agrees in part only is held against that, too.
+        var other =
+            turn.IsMatch && turn.Agreement >= Surely
+                ? null
+                : CameraTurn.Of(target.Picture, new(sized.Mirrored()), target.HorizontalDeg, target.TiltDeg);
+        if (other is { IsMatch: true } && !(turn.IsMatch && turn.Agreement >= other.Agreement))
+            return Math.Abs(other.RollDeg) > 90
+                ? Nothing(new("aim.flipped"), Orientation.Flipped)
+                : Nothing(new("aim.mirrored"), Orientation.Mirrored);
+        return !turn.IsMatch ? Nothing(new("aim.no-match"))
+            : Math.Abs(turn.RollDeg) > 90 ? Nothing(new("aim.upside-down"), Orientation.UpsideDown)
+            : Told(target, sized, turn, tolerance, wasStopped);
     }
 
     private static AimLook Told(AimTarget target, GreyRaster now, CameraTurn turn, AimTolerance tolerance, bool wasStopped)

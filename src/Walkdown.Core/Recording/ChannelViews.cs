@@ -244,13 +244,15 @@ public sealed record ChannelViews(ImmutableArray<ChannelView> Channels, Immutabl
                 why,
                 [.. compared]
             );
+        // Lanes and walls have a likeness to their own mirror: what agrees in part only is held against that, too.
+        var mirrored = own is not null && !(found?.Agreement >= Surely) ? PictureRegistration.Of(own.Print.Pyramid, print.Mirrored) : null;
+        if (mirrored is { IsMatch: true } && !(found?.Agreement >= mirrored.Agreement))
+            return Is(ShownView.Mirrored, own!.Planned, mirrored.Agreement);
         if (best is not null)
             return best != own
                     ? Is(ShownView.Swapped, best.Planned, found!.Agreement, IsUpsideDown(found) ? new("identity.also-turned") : null)
                 : IsUpsideDown(found!) ? Is(ShownView.UpsideDown, own!.Planned, found!.Agreement)
                 : Is(ShownView.Same, own!.Planned, found!.Agreement);
-        if (own is not null && PictureRegistration.Of(own.Print.Pyramid, print.Mirrored) is { IsMatch: true } mirrored)
-            return Is(ShownView.Mirrored, own.Planned, mirrored.Agreement);
         if (channel.Planned is not null && own is null)
             return Cannot(new("identity.not-agreed")) with { Compared = [.. compared] };
         return new(

@@ -17,7 +17,7 @@ public static class AimEndpoints
         var aim = api.MapGroup("/cards/{deviceId:guid}/aim/{headId:guid}").WithTags("Aim");
         aim.MapPost("/begin", Begin).WithName("beginAim").Needs(Right.Work);
         aim.MapPost("/live", Live).WithName("getAim").Needs(Right.Work);
-        aim.MapGet("/{number:int}.jpg", Picture).WithName("getAimPicture").Needs(Right.Work).Produces(200, contentType: "image/jpeg");
+        aim.MapGet("/picture.jpg", Picture).WithName("getAimPicture").Needs(Right.Work).Produces(200, contentType: "image/jpeg");
         aim.MapPost("/file", FromFile)
             .WithMetadata(new RequestSizeLimitAttribute(MostBytes + 1024))
             .Accepts<IFormFile>("application/octet-stream")

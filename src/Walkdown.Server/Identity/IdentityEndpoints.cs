@@ -31,11 +31,7 @@ public static class IdentityEndpoints
             )
             .WithName("tellViews")
             .Needs(Right.Work);
-        views
-            .MapGet("/{look:int}/{channel:int}.jpg", Picture)
-            .WithName("getChannelPicture")
-            .Needs(Right.Work)
-            .Produces(200, contentType: "image/jpeg");
+        views.MapGet("/picture.jpg", Picture).WithName("getChannelPicture").Needs(Right.Work).Produces(200, contentType: "image/jpeg");
     }
 
     private static IResult Picture(Guid jobId, Guid recorderId, int look, int channel, HttpResponse response, IdentityRoom room)

@@ -1412,7 +1412,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cards/{deviceId}/aim/{headId}/{number}.jpg": {
+    "/api/cards/{deviceId}/aim/{headId}/picture.jpg": {
         parameters: {
             query?: never;
             header?: never;
@@ -1524,7 +1524,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{jobId}/recorders/{recorderId}/views/{look}/{channel}.jpg": {
+    "/api/jobs/{jobId}/recorders/{recorderId}/views/picture.jpg": {
         parameters: {
             query?: never;
             header?: never;
@@ -11663,12 +11663,13 @@ export interface operations {
     };
     getAimPicture: {
         parameters: {
-            query?: never;
+            query: {
+                number: number;
+            };
             header?: never;
             path: {
                 deviceId: string;
                 headId: string;
-                number: number;
             };
             cookie?: never;
         };
@@ -11843,13 +11844,14 @@ export interface operations {
     };
     getChannelPicture: {
         parameters: {
-            query?: never;
+            query: {
+                look: number;
+                channel: number;
+            };
             header?: never;
             path: {
                 jobId: string;
                 recorderId: string;
-                look: number;
-                channel: number;
             };
             cookie?: never;
         };

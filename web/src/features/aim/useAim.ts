@@ -38,7 +38,7 @@ export function useAim(deviceId: string, headId: string) {
     async (live: Live, signal?: AbortSignal) => {
       if (live.number > 0 && live.number !== shown.current.number) {
         try {
-          const answer = await fetch(`/api/cards/${deviceId}/aim/${headId}/${live.number}.jpg`, { signal });
+          const answer = await fetch(`/api/cards/${deviceId}/aim/${headId}/picture.jpg?number=${live.number}`, { signal });
           // A newer one has come meanwhile: its answer follows.
           if (answer.ok) {
             const url = URL.createObjectURL(await answer.blob());

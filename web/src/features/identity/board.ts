@@ -56,4 +56,4 @@ export function verdictOf(c: Channel): string {
 export const nameOf = (p: { label: string; head: number; heads: number }) => (p.heads > 1 ? `${p.label} ${p.head}` : p.label);
 
 export const pictureOf = (jobId: string, recorderId: string, board: Board, channel: number) =>
-  `/api/jobs/${jobId}/recorders/${recorderId}/views/${board.number}/${channel}.jpg`;
+  `/api/jobs/${jobId}/recorders/${recorderId}/views/picture.jpg?look=${board.number}&channel=${channel}`;
