@@ -38,6 +38,7 @@ test("a camera is turned until its picture says stop, and tightening is measured
     .flatMap((a) => a.stops)
     .find((s) => s.label === "CC-07")!.id;
   await page.goto(`/aim/${device}`);
+  await expect(main.getByRole("heading", { name: "CC-07" })).toBeVisible();
   await nothingModerate(page);
 
   // It gives pictures only to who logs in; nobody has agreed to a view.
