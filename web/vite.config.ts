@@ -52,7 +52,13 @@ export default defineConfig({
     target: 'es2022',
     chunkSizeWarningLimit: 900,
     // The first script names every other one: seven letters of a hash tell them apart as well as eight.
-    rollupOptions: { output: { chunkFileNames: 'assets/[name]-[hash:7].js' } },
+    rollupOptions: {
+      output: {
+        chunkFileNames: 'assets/[name]-[hash:7].js',
+        // What every page stands on goes in one piece.
+        codeSplitting: { groups: [{ name: 'base', test: /node_modules\/(react|react-dom|scheduler|@tanstack)\// }] },
+      },
+    },
   },
   server: { proxy: { '/api': 'http://localhost:4680' } },
 });

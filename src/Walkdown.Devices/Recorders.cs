@@ -184,22 +184,17 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
                 return (null, new("recorder.no-channel", Message.Said(label), Message.Number(channel)));
             if (response.StatusCode == HttpStatusCode.ServiceUnavailable)
                 return (null, Why(TableTrouble.Silent, label));
-            if (!response.IsSuccessStatusCode || response.Content.Headers.ContentLength > MostPictureBytes)
-                return (null, Why(TableTrouble.Nonsense, label));
-            await using var body = await response.Content.ReadAsStreamAsync(limit.Token);
-            using var picture = new MemoryStream();
-            var piece = new byte[32 * 1024];
-            for (int n; (n = await body.ReadAsync(piece, limit.Token)) > 0; )
-            {
-                if (picture.Length + n > MostPictureBytes)
-                    return (null, Why(TableTrouble.Nonsense, label));
-                picture.Write(piece, 0, n);
-            }
-            return (picture.ToArray(), null);
+            return response.IsSuccessStatusCode
+                ? (await JsonQuestion.ReadBounded(response, MostPictureBytes, limit.Token), null)
+                : (null, Why(TableTrouble.Nonsense, label));
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {
             return (null, Why(TableTrouble.Silent, label));
+        }
+        catch (InvalidDataException)
+        {
+            return (null, Why(TableTrouble.Nonsense, label));
         }
         catch (Exception problem) when (problem is HttpRequestException or IOException)
         {

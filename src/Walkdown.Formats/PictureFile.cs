@@ -30,6 +30,19 @@ public static class PictureFile
         return Upright(new(w, h, levels), codec.EncodedOrigin);
     }
 
+    /// <summary>The same; null where it is no such picture, or there is none.</summary>
+    public static GreyRaster? TryRead(byte[]? file)
+    {
+        try
+        {
+            return file is null ? null : Read(file);
+        }
+        catch (BadInputException)
+        {
+            return null;
+        }
+    }
+
     /// <summary>The eight ways in which a camera may have been held (EXIF 2.32, Orientation).</summary>
     private static GreyRaster Upright(GreyRaster picture, SKEncodedOrigin origin)
     {

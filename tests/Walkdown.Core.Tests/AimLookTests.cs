@@ -40,7 +40,7 @@ public sealed class AimLookTests
             var look = AimLook.Of(target, Yard(w, h), Two);
             Assert.True(look.State == AimState.Stop, $"{w} x {h}: {look}");
             // Rows that an encoder added are seen as a pixel.
-            Assert.Equal(0, look.OffDeg!.Value, 0.2);
+            Assert.Equal(0, look.Measured!.OffDeg, 0.2);
             Assert.Empty(look.Steps);
         }
     }
@@ -53,8 +53,7 @@ public sealed class AimLookTests
         {
             var look = AimLook.Of(target, picture, Two);
             Assert.Equal((code, AimState.Look), (look.Why?.Code, look.State));
-            Assert.Null(look.OffDeg);
-            Assert.Null(look.Agreed);
+            Assert.Null(look.Measured);
             Assert.Empty(look.Steps);
         }
         Says("aim.black", Of(640, 360, (x, y) => (x + y) % 4));
@@ -123,6 +122,84 @@ public sealed class AimLookTests
                     Assert.True(ramp.Mirrored().Mirrored().Levels.SequenceEqual(ramp.Levels));
                 }
             );
+
+    /// <summary>A touched line says how the camera is turned; a touched length says its detail in pixels of what is recorded, whatever size of
+    /// picture was touched.</summary>
+    [Fact]
+    public void TouchedPointsSayRollAndDetail() =>
+        Gen.Select(Gen.Double[-20, 20], Gen.Int[200, 2000], Gen.Double[0.2, 5])
+            .Sample(
+                (lean, wide, metres) =>
+                {
+                    var high = wide * 9 / 16;
+                    // Level things lean clockwise in the picture of a camera that is turned the other way.
+                    var half = 0.3 * wide;
+                    var (dx, dy) = (half * Math.Cos(lean * Math.PI / 180) / wide, half * Math.Sin(lean * Math.PI / 180) / high);
+                    var touch = new AimTouch(TouchedThing.Horizon, new(0.5 - dx, 0.5 - dy), new(0.5 + dx, 0.5 + dy));
+                    Assert.Null(touch.Refuse());
+                    var roll = touch.Measure(wide, high, 3840);
+                    Assert.Equal("fixing.roll", roll.Check.Value);
+                    Assert.Equal(-lean, roll.Value.Value, 0.006);
+                    var length = touch with { Thing = TouchedThing.Length, Metres = metres };
+                    var detail = length.Measure(wide, high, 3840);
+                    Assert.Equal("aim.detail", detail.Check.Value);
+                    Assert.Equal(0.6 * 3840 / metres, detail.Value.Value, 0.06);
+                    Assert.True(detail.Uncertainty > 0);
+                    var region = touch.Region(wide, high);
+                    Assert.True(region.X >= 0 && region.X + region.Width <= wide && region.Y >= 0 && region.Y + region.Height <= high);
+                }
+            );
+
+    [Fact]
+    public void WhatMeasuresNothingIsRefusedInWords()
+    {
+        var good = new AimTouch(TouchedThing.Length, new(0.2, 0.5), new(0.8, 0.5), 1);
+        Assert.Null(good.Refuse());
+        foreach (
+            var (bad, code, field) in new (AimTouch, string, string)[]
+            {
+                (good with { Thing = (TouchedThing)9 }, "touch.thing", "thing"),
+                (good with { To = good.From }, "touch.points", "to"),
+                (good with { To = new(1.2, 0.5) }, "touch.points", "to"),
+                (good with { To = new(double.NaN, 0.5) }, "touch.points", "to"),
+                (good with { Metres = null }, "touch.length", "metres"),
+                (good with { Metres = 0 }, "touch.length", "metres"),
+                (good with { Metres = double.PositiveInfinity }, "touch.length", "metres"),
+                (good with { MetresOff = 1 }, "touch.off", "metresOff"),
+                (good with { MetresOff = -0.1 }, "touch.off", "metresOff"),
+            }
+        )
+            Assert.Equal((code, field), (bad.Refuse()!.Value.Why.Code, bad.Refuse()!.Value.Field));
+        Assert.Null((good with { Thing = TouchedThing.Upright, Metres = null }).Refuse());
+    }
+
+    /// <summary>Where what it shows agrees in part only, its mirror is asked, and the better one counts.</summary>
+    [Fact]
+    public void AStandingIsByTheBetterOfTwo()
+    {
+        static (Orientation, int) Of(Laid asItIs, Laid mirrored)
+        {
+            var asked = 0;
+            var stands = PictureStanding.Of(
+                asItIs,
+                () =>
+                {
+                    asked++;
+                    return mirrored;
+                }
+            );
+            return (stands.Stands, asked);
+        }
+        var none = new Laid(false, 0, 0);
+        Assert.Equal((Orientation.AsReference, 0), Of(new(true, 0.9, 3), none));
+        Assert.Equal((Orientation.UpsideDown, 0), Of(new(true, 0.9, -178), none));
+        Assert.Equal((Orientation.AsReference, 1), Of(new(true, 0.4, 3), new(true, 0.35, 0)));
+        Assert.Equal((Orientation.Mirrored, 1), Of(new(true, 0.4, 3), new(true, 0.8, 0)));
+        Assert.Equal((Orientation.Flipped, 1), Of(none, new(true, 0.8, 179)));
+        Assert.Equal((Orientation.Undecided, 1), Of(none, none));
+    }
+
+    private sealed record Laid(bool IsMatch, double Agreement, double TurnedDeg) : ILaid;
 
     private static double Mean(GreyRaster picture)
     {

@@ -116,13 +116,13 @@ public sealed class AimApiTests
         Assert.Equal(head, await Agree(site, "CC-07"));
         await Begin(site, "CC-07", head, Login("TH4275"));
         var off = await Until(site, "CC-07", head, l => l["look"] is not null);
-        var look = off["look"]!;
+        var look = off["look"]!["measured"]!;
         // It hangs 2.3 degrees right, 1.1 up, 1.4 clockwise of what was agreed.
         Assert.Equal(-2.3, Number(look["panDeg"]), 0.1);
         Assert.Equal(1.1, Number(look["tiltDeg"]), 0.1);
         Assert.Equal(-1.4, Number(look["rollDeg"]), 0.15);
-        Assert.Equal("turn", look["state"]!.ToString());
-        Assert.Equal(["left", "down", "counterClockwise"], look["steps"]!.AsArray().Select(s => s!["way"]!.ToString()));
+        Assert.Equal("turn", off["look"]!["state"]!.ToString());
+        Assert.Equal(["left", "down", "counterClockwise"], off["look"]!["steps"]!.AsArray().Select(s => s!["way"]!.ToString()));
         Assert.Equal("out", look["off"]!.ToString());
         using (var shown = await site.Http.GetAsync(Path(site, "CC-07", head, $"picture.jpg?number={off["number"]}")))
             Assert.True(shown.StatusCode is System.Net.HttpStatusCode.OK or System.Net.HttpStatusCode.NotFound);
@@ -232,7 +232,7 @@ public sealed class AimApiTests
             await Begin(site, label, head, Login(Serial(label)));
             var live = await Until(site, label, head, l => l["look"] is not null);
             Assert.Equal((why, stands, "look"), (Why(live), live["look"]!["stands"]!.ToString(), live["look"]!["state"]!.ToString()));
-            Assert.Null(live["look"]!["panDeg"]);
+            Assert.Null(live["look"]!["measured"]);
             Assert.Empty(live["look"]!["steps"]!.AsArray());
             // What is kept of it says no degrees either.
             var rows = (await Keep(site, label, head))["rows"]!.AsArray().Select(r => r!["check"]!.ToString()).ToArray();
@@ -264,6 +264,56 @@ public sealed class AimApiTests
         }
         // The one before is still there, and kept without an answer where it has none.
         Assert.Empty((await Keep(site, "CC-07", head))["rows"]!.AsArray());
+    }
+
+    /// <summary>Between two grips: detail in pixels of the recorded picture, roll of something level; kept with where it was touched.</summary>
+    [Fact]
+    public async Task WhatIsTouchedIsMeasuredAndKept()
+    {
+        using var site = new Site();
+        var head = await Agree(site, "CC-07");
+        var (_, live) = await File(site, "CC-07", head, await site.Outside.GetByteArrayAsync("/panel/views/CC-07/1/agreed.jpg"));
+        var number = live["number"]!.GetValue<int>();
+        object Touch(string thing, double toY, double? metres) =>
+            new
+            {
+                thing,
+                from = new { x = 0.25, y = 0.5 },
+                to = new { x = 0.75, y = toY },
+                metres,
+            };
+        var (status, told) = await site.Send(Path(site, "CC-07", head, "touch"), new { number, touch = Touch("length", 0.5, 2) });
+        // Half of the 3840 pixels that it records, of 640 that were touched, on two metres.
+        Assert.Equal((200, 960.0), (status, Number(told["measured"]!["value"]!["value"])));
+        Assert.Equal("aim.detail", told["row"]!["check"]!.ToString());
+        (status, told) = await site.Send(Path(site, "CC-07", head, "touch"), new { number, touch = Touch("horizon", 0.52, null) });
+        Assert.Equal(-Math.Atan2(0.02 * 360, 0.5 * 640) * 180 / Math.PI, Number(told["measured"]!["value"]!["value"]), 0.01);
+        foreach (var (bad, code) in new[] { (Touch("length", 0.5, null), "touch.length"), (Touch("upright", 7, null), "touch.points") })
+        {
+            (status, told) = await site.Send(Path(site, "CC-07", head, "touch"), new { number, touch = bad });
+            Assert.Equal((422, code), (status, told["code"]!.ToString()));
+        }
+        (status, told) = await site.Send(Path(site, "CC-07", head, "touch"), new { number = 77, touch = Touch("length", 0.5, 2) });
+        Assert.Equal((422, "aim.gone"), (status, told["code"]!.ToString()));
+
+        (status, var kept) = await site.Send(
+            Path(site, "CC-07", head, "keep"),
+            new
+            {
+                pictureId = Guid.CreateVersion7(),
+                number,
+                by = site.Ina,
+                touch = Touch("length", 0.5, 2),
+            }
+        );
+        Assert.True(status == 200, kept.ToJsonString());
+        Assert.Equal(["aim.detail"], kept["rows"]!.AsArray().Select(r => r!["check"]!.ToString()));
+        var evidence = kept["evidence"]!;
+        Assert.Equal(
+            ("touch", 160, 320),
+            (evidence["algorithm"]!.ToString(), evidence["region"]!["x"]!.GetValue<int>(), evidence["region"]!["width"]!.GetValue<int>())
+        );
+        Assert.Equal(2, Number(evidence["inputs"]!["target_length_m"]));
     }
 
     [Fact]

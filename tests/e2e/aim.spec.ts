@@ -9,7 +9,7 @@ interface Truth {
 
 const truthOf = async (page: Page): Promise<Truth> =>
   (
-    (await (await page.request.get("/api/demo/views/CC-07")).json()) as Truth[]
+    (await (await page.request.get("/api/demo/views/BW-04")).json()) as Truth[]
   )[0]!;
 
 const picture = (page: Page) => page.getByTestId("aim-picture");
@@ -36,9 +36,9 @@ test("a camera is turned until its picture says stop, and tightening is measured
   ).json()) as { areas: { stops: { id: string; label: string }[] }[] };
   const device = walk.areas
     .flatMap((a) => a.stops)
-    .find((s) => s.label === "CC-07")!.id;
+    .find((s) => s.label === "BW-04")!.id;
   await page.goto(`/aim/${device}`);
-  await expect(main.getByRole("heading", { name: "CC-07" })).toBeVisible();
+  await expect(main.getByRole("heading", { name: "BW-04" })).toBeVisible();
   await nothingModerate(page);
 
   // It gives pictures only to who logs in; nobody has agreed to a view.
@@ -119,6 +119,20 @@ test("a camera is turned until its picture says stop, and tightening is measured
   await expect(
     main.getByText(/Tightening moved it by 0\.[4-8]°/),
   ).toBeVisible();
+
+  // How level it hangs is measured between two grips, and not before both are put.
+  await main.getByRole("button", { name: "Measure in the picture" }).click();
+  const touched = page.getByTestId("aim-touched");
+  await expect(touched).toContainText("Put both grips");
+  for (const grip of ["First end", "Other end"]) {
+    await page.getByRole("slider", { name: grip }).focus();
+    for (let i = 0; i < 5; i++) await page.keyboard.press("Shift+ArrowUp");
+  }
+  await expect(touched).toContainText(/0\.0°\s*± 0\.\d/);
+  await nothingModerate(page);
+  await main.getByRole("button", { name: "Keep this figure" }).click();
+  await expect(sheet.getByText("Roll", { exact: true })).toBeVisible();
+  await sheet.getByRole("button", { name: "Next" }).click();
 
   // The Card has it, measured in a picture.
   await page.goto(`/card/${device}`);

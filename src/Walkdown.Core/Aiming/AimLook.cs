@@ -1,3 +1,4 @@
+using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Optics;
 using Walkdown.Core.Pictures;
@@ -55,6 +56,19 @@ public sealed record AimTolerance(double OffDeg, double RollDeg)
         RollStopShare = 0.25,
         Leave = 2;
 
+    /// <summary>As the limits of a head's rows have it: a company's own, and what the camera is for.</summary>
+    /// <param name="card">Of the camera.</param>
+    /// <param name="headId">The head.</param>
+    public static AimTolerance Of(JudgedCard card, Guid headId)
+    {
+        return new(Most(AimRows.Off, "aim.off"), Most(AimRows.Roll, "roll.horizon"));
+
+        double Most(CheckId check, string figure) =>
+            AimRows.RowOf(card, check, headId) is { } row && card.LimitOf(row.Key) is { Max: { } most }
+                ? most
+                : card.Catalogue.Figure(figure);
+    }
+
     /// <summary>At most so far off a camera is said to stop.</summary>
     /// <param name="uncertaintyDeg">Of the measurement.</param>
     /// <param name="isStopped">It is said already.</param>
@@ -108,43 +122,79 @@ public sealed class AimTarget
 /// outside.</summary>
 public readonly record struct PictureShare(double X, double Y);
 
-/// <summary>One picture against the agreed view: what to do, how far it is off, and how sure that is.</summary>
-/// <param name="State">What to do.</param>
-/// <param name="Why">Why nothing can be told, or what has to be done first; null where steps say all.</param>
-/// <param name="Stands">How the picture stands against the agreed one.</param>
-/// <param name="Steps">The largest first, its roll last; empty where there is nothing to turn.</param>
-/// <param name="PanDeg">Turn right by so much; negative: left. Null here and below where nothing can be told.</param>
+/// <summary>What is measured of a picture that shows the agreed view.</summary>
+/// <param name="PanDeg">Turn right by so much; negative: left.</param>
 /// <param name="TiltDeg">Turn down by so much; negative: up.</param>
 /// <param name="RollDeg">Turn clockwise about its axis by so much; negative: against the clock.</param>
 /// <param name="OffDeg">Of its axis from the agreed one.</param>
 /// <param name="UncertaintyDeg">Of that.</param>
 /// <param name="RollUncertaintyDeg">Of the roll.</param>
-/// <param name="Zoom">Things are so many times as large as agreed.</param>
+/// <param name="SpareDeg">What is left of what is allowed; negative: it is over by so much; null: too close to tell.</param>
+/// <param name="StaysWithinDeg">"Stop", once said, stays until the axis is further off.</param>
+/// <param name="LeanDeg">The horizon leans in the picture, its right end low: so much; negative: its left end; 0: as the agreed one, as far
+/// as can be seen.</param>
 /// <param name="Overlap">Share of the agreed view that is in the picture.</param>
 /// <param name="Agreement">Share of what has detail that agrees.</param>
 /// <param name="Off">The axis against its tolerance.</param>
 /// <param name="Roll">The roll against its tolerance.</param>
-/// <param name="Agreed">Where the middle of the agreed view lies in this picture.</param>
-/// <param name="Horizon">Left and right end of the horizon in it, by the agreed tilt.</param>
-public sealed record AimLook(
-    AimState State,
-    Message? Why,
-    Orientation Stands,
-    ImmutableArray<AimStep> Steps,
-    double? PanDeg,
-    double? TiltDeg,
-    double? RollDeg,
-    double? OffDeg,
-    double? UncertaintyDeg,
-    double? RollUncertaintyDeg,
-    double? Zoom,
-    double? Overlap,
-    double? Agreement,
-    Outcome? Off,
-    Outcome? Roll,
+/// <param name="Agreed">Where the middle of the agreed view lies in this picture; null: behind the camera.</param>
+/// <param name="Horizon">Left and right end of the horizon in it, by the agreed tilt; empty where it is far outside.</param>
+public sealed record AimMeasure(
+    double PanDeg,
+    double TiltDeg,
+    double RollDeg,
+    double OffDeg,
+    double UncertaintyDeg,
+    double RollUncertaintyDeg,
+    double? SpareDeg,
+    double StaysWithinDeg,
+    double LeanDeg,
+    double Overlap,
+    double Agreement,
+    Outcome Off,
+    Outcome Roll,
     PictureShare? Agreed,
     ImmutableArray<PictureShare> Horizon
 )
+{
+    /// <summary>What turned it since another picture, as whoever turns would undo it.</summary>
+    /// <param name="before">Of the other picture.</param>
+    /// <param name="agreedTiltDeg">Of the agreed view.</param>
+    public AimMoved Since(AimMeasure before, double agreedTiltDeg) =>
+        new(
+            AimLook.Between(agreedTiltDeg - TiltDeg, agreedTiltDeg - before.TiltDeg, PanDeg - before.PanDeg),
+            AimLook.StepsOf(PanDeg - before.PanDeg, TiltDeg - before.TiltDeg, RollDeg - before.RollDeg, UncertaintyDeg, RollUncertaintyDeg)
+        );
+
+    /// <summary>Figures that a reading of it keeps, so that it can be made again.</summary>
+    /// <param name="target">The agreed view.</param>
+    public ImmutableSortedDictionary<string, double> Inputs(ViewDesign target) =>
+        new Dictionary<string, double>
+        {
+            ["agreed_horizontal_deg"] = target.HorizontalDeg,
+            ["agreed_tilt_deg"] = target.TiltDeg,
+            ["pan_deg"] = Math.Round(PanDeg, 4),
+            ["tilt_deg"] = Math.Round(TiltDeg, 4),
+            ["roll_deg"] = Math.Round(RollDeg, 4),
+            ["off_deg"] = Math.Round(OffDeg, 4),
+            ["uncertainty_deg"] = Math.Round(UncertaintyDeg, 4),
+            ["overlap"] = Math.Round(Overlap, 4),
+            ["agreement"] = Math.Round(Agreement, 4),
+        }.ToImmutableSortedDictionary();
+}
+
+/// <summary>What something moved, such as the tightening of screws.</summary>
+/// <param name="Degrees">Of the axis.</param>
+/// <param name="Steps">How to undo it.</param>
+public sealed record AimMoved(double Degrees, ImmutableArray<AimStep> Steps);
+
+/// <summary>One picture against the agreed view: what to do, how far it is off, and how sure that is.</summary>
+/// <param name="State">What to do.</param>
+/// <param name="Why">Why nothing can be told, or what has to be done first; null where steps say all.</param>
+/// <param name="Stands">How the picture stands against the agreed one.</param>
+/// <param name="Steps">The largest first, its roll last; empty where there is nothing to turn.</param>
+/// <param name="Measured">The figures; null where nothing can be told.</param>
+public sealed record AimLook(AimState State, Message? Why, Orientation Stands, ImmutableArray<AimStep> Steps, AimMeasure? Measured)
 {
     /// <summary>What measures.</summary>
     public const string Algorithm = "aim";
@@ -155,12 +205,6 @@ public sealed record AimLook(
     /// <summary>Zoom beyond this share is said: then the field is not the agreed one.</summary>
     private const double ZoomOff = 0.03;
 
-    /// <summary>What agrees to this share is no likeness.</summary>
-    private const double Surely = 0.6;
-
-    /// <summary>A picture this dark or bright shows nothing.</summary>
-    private const double Blank = 92;
-
     /// <param name="target">The agreed view.</param>
     /// <param name="now">A picture of the same head.</param>
     /// <param name="tolerance">How far it may be off.</param>
@@ -168,62 +212,64 @@ public sealed record AimLook(
     public static AimLook Of(AimTarget target, GreyRaster now, AimTolerance tolerance, bool wasStopped = false)
     {
         if (target.Sized(now) is not { } sized)
-            return Nothing(new("aim.other-shape"));
-        var exposure = Exposure.Of(sized, 12, 248);
-        if (exposure.UnderPercent > Blank)
-            return Nothing(new("aim.black"));
-        if (exposure.OverPercent > Blank)
-            return Nothing(new("aim.white"));
-        if (exposure.Percentile95 - exposure.Percentile5 < 8)
-            return Nothing(new("aim.flat"));
-        var turn = CameraTurn.Of(target.Picture, new(sized), target.HorizontalDeg, target.TiltDeg);
-        // Lanes and walls have a likeness to their own mirror: what agrees in part only is held against that, too.
-        var other =
-            turn.IsMatch && turn.Agreement >= Surely
-                ? null
-                : CameraTurn.Of(target.Picture, new(sized.Mirrored()), target.HorizontalDeg, target.TiltDeg);
-        if (other is { IsMatch: true } && !(turn.IsMatch && turn.Agreement >= other.Agreement))
-            return Math.Abs(other.RollDeg) > 90
-                ? Nothing(new("aim.flipped"), Orientation.Flipped)
-                : Nothing(new("aim.mirrored"), Orientation.Mirrored);
-        return !turn.IsMatch ? Nothing(new("aim.no-match"))
-            : Math.Abs(turn.RollDeg) > 90 ? Nothing(new("aim.upside-down"), Orientation.UpsideDown)
-            : Told(target, sized, turn, tolerance, wasStopped);
+            return Nothing(Orientation.Undecided, new("aim.other-shape"));
+        if (EmptyPicture.Of(sized) is { } nothing)
+            return Nothing(Orientation.Undecided, new($"aim.{nothing.ToString().ToLowerInvariant()}"));
+        CameraTurn Laid(GreyRaster picture) => CameraTurn.Of(target.Picture, new(picture), target.HorizontalDeg, target.TiltDeg);
+        var (stands, turn) = PictureStanding.Of(Laid(sized), () => Laid(sized.Mirrored()));
+        return stands switch
+        {
+            Orientation.AsReference => Told(target, sized, turn, tolerance, wasStopped),
+            Orientation.UpsideDown => Nothing(stands, new("aim.upside-down")),
+            Orientation.Mirrored => Nothing(stands, new("aim.mirrored")),
+            Orientation.Flipped => Nothing(stands, new("aim.flipped")),
+            _ => Nothing(stands, new("aim.no-match")),
+        };
     }
 
     private static AimLook Told(AimTarget target, GreyRaster now, CameraTurn turn, AimTolerance tolerance, bool wasStopped)
     {
         var tiltNow = target.TiltDeg - turn.TiltDeg;
         var off = Between(target.TiltDeg, tiltNow, turn.PanDeg);
-        var isThere =
-            off <= tolerance.StopsWithin(turn.UncertaintyDeg, wasStopped)
-            && Math.Abs(turn.RollDeg) <= tolerance.RollStopsWithin(turn.RollUncertaintyDeg, wasStopped);
+        var (isAimed, isLevel) = (
+            off <= tolerance.StopsWithin(turn.UncertaintyDeg, wasStopped),
+            Math.Abs(turn.RollDeg) <= tolerance.RollStopsWithin(turn.RollUncertaintyDeg, wasStopped)
+        );
+        var against = Against(off, turn.UncertaintyDeg, tolerance.OffDeg);
         return new(
-            isThere ? AimState.Stop : AimState.Turn,
+            isAimed && isLevel ? AimState.Stop : AimState.Turn,
             Math.Abs(turn.Zoom - 1) > ZoomOff
                 ? new Message(turn.Zoom > 1 ? "aim.zoomed-in" : "aim.zoomed-out", Message.Number(Math.Abs(turn.Zoom - 1) * 100, 0))
                 : null,
             Orientation.AsReference,
-            isThere ? [] : Left(turn, off <= tolerance.StopsWithin(turn.UncertaintyDeg, false)),
-            turn.PanDeg,
-            turn.TiltDeg,
-            turn.RollDeg,
-            off,
-            turn.UncertaintyDeg,
-            turn.RollUncertaintyDeg,
-            turn.Zoom,
-            turn.Overlap,
-            turn.Agreement,
-            Against(off, turn.UncertaintyDeg, tolerance.OffDeg),
-            Against(Math.Abs(turn.RollDeg), turn.RollUncertaintyDeg, tolerance.RollDeg),
-            Seen(now, target.HorizontalDeg, tiltNow, -turn.RollDeg, turn.PanDeg, target.TiltDeg),
-            HorizonOf(now, target.HorizontalDeg, tiltNow, -turn.RollDeg)
+            isAimed && isLevel
+                ? []
+                : StepsOf(
+                    isAimed ? 0 : turn.PanDeg,
+                    isAimed ? 0 : turn.TiltDeg,
+                    turn.RollDeg,
+                    turn.UncertaintyDeg,
+                    turn.RollUncertaintyDeg
+                ),
+            new(
+                turn.PanDeg,
+                turn.TiltDeg,
+                turn.RollDeg,
+                off,
+                turn.UncertaintyDeg,
+                turn.RollUncertaintyDeg,
+                against == Outcome.TooClose ? null : tolerance.OffDeg - off,
+                tolerance.StopsWithin(turn.UncertaintyDeg, true),
+                Math.Abs(turn.RollDeg) <= turn.RollUncertaintyDeg ? 0 : turn.RollDeg,
+                turn.Overlap,
+                turn.Agreement,
+                against,
+                Against(Math.Abs(turn.RollDeg), turn.RollUncertaintyDeg, tolerance.RollDeg),
+                Seen(now, target.HorizontalDeg, tiltNow, -turn.RollDeg, turn.PanDeg, target.TiltDeg),
+                HorizonOf(now, target.HorizontalDeg, tiltNow, -turn.RollDeg)
+            )
         );
     }
-
-    /// <summary>What is left to turn: where the axis is met, only the roll.</summary>
-    private static ImmutableArray<AimStep> Left(CameraTurn turn, bool isAimed) =>
-        StepsOf(isAimed ? 0 : turn.PanDeg, isAimed ? 0 : turn.TiltDeg, turn.RollDeg, turn.UncertaintyDeg, turn.RollUncertaintyDeg);
 
     /// <summary>What has to be turned: pan and tilt, the larger first, then the roll. What the measurement cannot see is no step.</summary>
     public static ImmutableArray<AimStep> StepsOf(
@@ -291,6 +337,5 @@ public sealed record AimLook(
         return Math.Max(left, right) < -0.5 || Math.Min(left, right) > 1.5 ? [] : [new(0, left), new(1, right)];
     }
 
-    private static AimLook Nothing(Message why, Orientation stands = Orientation.Undecided) =>
-        new(AimState.Look, why, stands, [], null, null, null, null, null, null, null, null, null, null, null, null, []);
+    private static AimLook Nothing(Orientation stands, Message why) => new(AimState.Look, why, stands, [], null);
 }

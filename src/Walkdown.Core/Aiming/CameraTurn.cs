@@ -28,8 +28,10 @@ public sealed record CameraTurn(
     double Correlation,
     double Overlap,
     double Agreement
-)
+) : ILaid
 {
+    double ILaid.TurnedDeg => RollDeg;
+
     private static readonly CameraTurn None = new(false, 0, 0, 0, 1, 0, 0, 0, 0, 0);
 
     /// <summary>Of the smallest picture that is worked in, pixels: what a match is good to.</summary>

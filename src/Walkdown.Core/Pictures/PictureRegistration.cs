@@ -21,17 +21,18 @@ public sealed record PictureRegistration(
     double Correlation,
     double Overlap,
     double Agreement
-)
+) : ILaid
 {
+    double ILaid.TurnedDeg => TurnDeg;
+
     /// <summary>Below this correlation it is no match, and no degrees are told.</summary>
     public const double LeastCorrelation = 0.6;
 
     private const double LeastOverlap = 0.2,
-        LeastAgreement = 0.3,
-        Surely = 0.55;
+        LeastAgreement = 0.3;
     private const int LeastTiles = 5;
 
-    private static readonly PictureRegistration None = new(false, 0, 0, 0, 1, 0, 0, 0);
+    internal static readonly PictureRegistration None = new(false, 0, 0, 0, 1, 0, 0, 0);
 
     /// <summary>How a camera turned, right and down positive, of the shift in its picture: content that went right is a camera that went
     /// left.</summary>
@@ -98,7 +99,7 @@ public sealed record PictureRegistration(
                     && (best is null || found.Agreement > best.Agreement)
                 )
                     best = found;
-                if (best?.Agreement >= Surely)
+                if (best?.Agreement >= PictureStanding.Surely)
                     return true;
             }
             return false;

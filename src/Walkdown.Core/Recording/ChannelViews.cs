@@ -1,3 +1,4 @@
+using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Pictures;
 
@@ -49,8 +50,8 @@ public sealed class ViewPrint
 
     private const int Small = 64;
 
-    /// <summary>Share of a picture that may be black or white, percent.</summary>
-    private const double Blank = 92;
+    /// <summary>Rows are counted by so many: streams of one sensor are rounded.</summary>
+    private const int Rows = 4;
 
     private static readonly ThreadLocal<PhaseCorrelation> Phases = new(() => new PhaseCorrelation(Small));
 
@@ -62,18 +63,13 @@ public sealed class ViewPrint
     /// <param name="picture">Any size.</param>
     public ViewPrint(GreyRaster picture)
     {
-        _picture = picture.Sized(Wide, Math.Max(3, (int)Math.Round((double)Wide * picture.Height / picture.Width)));
+        _picture = picture.Sized(Wide, Rows * Math.Max(1, (int)Math.Round((double)Wide * picture.Height / picture.Width / Rows)));
         Pyramid = new(_picture, isForMany: true);
         _mirrored = new(() => new(_picture.Mirrored(), isForMany: true));
         _spectrum = Phases.Value!.Of(Plane.Of(_picture, Small).Evened());
         // Turned by half its spectrum is turned back.
         _turned = new(_spectrum.Re, [.. _spectrum.Im.Select(static i => -i)]);
-        var exposure = Exposure.Of(_picture, 12, 248);
-        Empty =
-            exposure.UnderPercent > Blank ? new("identity.black")
-            : exposure.OverPercent > Blank ? new("identity.white")
-            : exposure.Percentile95 - exposure.Percentile5 < 8 ? new Message("identity.flat")
-            : null;
+        Empty = EmptyPicture.Of(_picture) is { } nothing ? new($"identity.{nothing.ToString().ToLowerInvariant()}") : null;
     }
 
     /// <summary>Why it shows nothing; null: it shows something.</summary>
@@ -130,6 +126,22 @@ public sealed record ChannelView(
     ImmutableArray<ViewCompared> Compared
 )
 {
+    /// <summary>What measures.</summary>
+    public const string Algorithm = "identity";
+
+    /// <summary>Its edition.</summary>
+    public const int AlgorithmVersion = 1;
+
+    /// <summary>The row of a channel that it answers.</summary>
+    public static readonly CheckId Row = new("recorder.shows");
+
+    /// <summary>Figures that a reading of it keeps.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public ImmutableSortedDictionary<string, double> Inputs =>
+        Compared is [var nearest, ..]
+            ? ImmutableSortedDictionary<string, double>.Empty.Add("agreement", Math.Round(nearest.Agreement, 3))
+            : ImmutableSortedDictionary<string, double>.Empty;
+
     /// <summary>What the row of the channel is told; null: nothing that pictures can tell for sure.</summary>
     public bool? ShowsPlanned =>
         Finding switch
@@ -151,9 +163,6 @@ public sealed record ChannelViews(ImmutableArray<ChannelView> Channels, Immutabl
 
     /// <summary>As many that look alike are held against a picture, beside the one that is planned.</summary>
     private const int MostTried = 2;
-
-    /// <summary>From here on most of what has detail agrees.</summary>
-    private const double Surely = 0.5;
 
     /// <param name="seen">Channels of one recorder.</param>
     /// <param name="agreed">Views that were agreed, also those of channels that were not seen.</param>
@@ -240,19 +249,24 @@ public sealed record ChannelViews(ImmutableArray<ChannelView> Channels, Immutabl
                 channel.Planned,
                 finding,
                 shows,
-                agreement >= Surely ? Sureness.Certain : Sureness.Likely,
+                agreement >= PictureStanding.Surely ? Sureness.Certain : Sureness.Likely,
                 why,
                 [.. compared]
             );
-        // Lanes and walls have a likeness to their own mirror: what agrees in part only is held against that, too.
-        var mirrored = own is not null && !(found?.Agreement >= Surely) ? PictureRegistration.Of(own.Print.Pyramid, print.Mirrored) : null;
-        if (mirrored is { IsMatch: true } && !(found?.Agreement >= mirrored.Agreement))
-            return Is(ShownView.Mirrored, own!.Planned, mirrored.Agreement);
-        if (best is not null)
-            return best != own
-                    ? Is(ShownView.Swapped, best.Planned, found!.Agreement, IsUpsideDown(found) ? new("identity.also-turned") : null)
-                : IsUpsideDown(found!) ? Is(ShownView.UpsideDown, own!.Planned, found!.Agreement)
-                : Is(ShownView.Same, own!.Planned, found!.Agreement);
+        var (stands, laid) = PictureStanding.Of(
+            found ?? PictureRegistration.None,
+            () => own is null ? PictureRegistration.None : PictureRegistration.Of(own.Print.Pyramid, print.Mirrored)
+        );
+        var turned = stands is Orientation.UpsideDown or Orientation.Flipped ? new Message("identity.also-turned") : null;
+        switch (stands)
+        {
+            case Orientation.Mirrored or Orientation.Flipped:
+                return Is(ShownView.Mirrored, own!.Planned, laid.Agreement, turned);
+            case not Orientation.Undecided when best != own:
+                return Is(ShownView.Swapped, best!.Planned, laid.Agreement, turned);
+            case not Orientation.Undecided:
+                return Is(turned is null ? ShownView.Same : ShownView.UpsideDown, own!.Planned, laid.Agreement);
+        }
         if (channel.Planned is not null && own is null)
             return Cannot(new("identity.not-agreed")) with { Compared = [.. compared] };
         return new(
@@ -265,8 +279,6 @@ public sealed record ChannelViews(ImmutableArray<ChannelView> Channels, Immutabl
             [.. compared]
         );
     }
-
-    private static bool IsUpsideDown(PictureRegistration lies) => Math.Abs(lies.TurnDeg) > 90;
 
     private static ViewCompared Told(AgreedPrint view, PictureRegistration lies, ViewPrint print) =>
         lies.IsMatch

@@ -474,4 +474,13 @@ public sealed class OnvifCamera(
 /// <param name="Wide">Pixels; null: it did not say.</param>
 /// <param name="High">Likewise.</param>
 /// <param name="Path">With its query; the host is the camera's own.</param>
-public sealed record SnapshotPlace(int Head, int? Wide, int? High, string Path);
+public sealed record SnapshotPlace(int Head, int? Wide, int? High, string Path)
+{
+    /// <summary>The smallest picture of a head that is wide enough; else its widest.</summary>
+    /// <exception cref="FieldTrouble">The camera names no such head.</exception>
+    public static SnapshotPlace Choose(IReadOnlyCollection<SnapshotPlace> places, int head, int leastWide)
+    {
+        var of = places.Where(p => p.Head == head).ToList();
+        return of.Where(p => p.Wide >= leastWide).MinBy(p => p.Wide) ?? of.MaxBy(p => p.Wide ?? 0) ?? throw new FieldTrouble("aim.no-head");
+    }
+}

@@ -1,4 +1,3 @@
-using System.Buffers;
 using System.Collections.Concurrent;
 using System.Net;
 using System.Net.Http.Headers;
@@ -103,24 +102,8 @@ public sealed class FieldHttp : IDisposable
             using var response = await _http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, limit.Token);
             if (response.Content.Headers.ContentLength > mostBytes)
                 throw new FieldTrouble("asked.too-long");
-            await using var stream = await response.Content.ReadAsStreamAsync(limit.Token);
-            using var heard = new MemoryStream();
-            // Who says nothing of its length may go on for ever.
-            var piece = ArrayPool<byte>.Shared.Rent(32 * 1024);
-            try
-            {
-                for (int n; (n = await stream.ReadAsync(piece, limit.Token)) > 0; )
-                {
-                    if (heard.Length + n > mostBytes)
-                        throw new FieldTrouble("asked.too-long");
-                    heard.Write(piece, 0, n);
-                }
-            }
-            finally
-            {
-                ArrayPool<byte>.Shared.Return(piece);
-            }
-            return new(response.StatusCode, heard.ToArray(), [.. response.Headers.WwwAuthenticate.Select(h => h.ToString())]);
+            var heard = await JsonQuestion.ReadBounded(response, mostBytes, limit.Token);
+            return new(response.StatusCode, heard, [.. response.Headers.WwwAuthenticate.Select(h => h.ToString())]);
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {
@@ -129,6 +112,10 @@ public sealed class FieldHttp : IDisposable
         catch (HttpRequestException problem)
         {
             throw new FieldTrouble(problem.InnerException is SocketException ? "asked.unreachable" : "asked.broken-off");
+        }
+        catch (InvalidDataException)
+        {
+            throw new FieldTrouble("asked.too-long");
         }
         catch (IOException)
         {

@@ -12,11 +12,6 @@ namespace Walkdown.Server.Aim;
 /// <param name="Login">For its camera; null: none. It lives in memory as long as somebody looks.</param>
 public sealed record AimRequest(Guid By, GivenLogin? Login = null) : IAsked;
 
-/// <summary>What tightening moved, by the picture before it.</summary>
-/// <param name="Degrees">Of the axis.</param>
-/// <param name="Steps">How to undo it, as somebody turns who looks the way it looks.</param>
-public sealed record AimMoved(double Degrees, ImmutableArray<AimStep> Steps);
-
 /// <summary>What the agreed view of a head is.</summary>
 /// <param name="By">Who agreed to it; null: nobody.</param>
 /// <param name="At">When; null: nobody has.</param>
@@ -26,7 +21,8 @@ public sealed record AimAgreed(string? By, DateTimeOffset? At, Guid? PictureId, 
 
 /// <summary>The newest picture of a head, and what it says.</summary>
 /// <param name="Number">Counts pictures; 0: none yet.</param>
-/// <param name="IsLive">The camera is asked again and again; else the picture came from a file, or nobody looks.</param>
+/// <param name="IsLive">The camera is asked again and again.</param>
+/// <param name="IsFile">The picture came from a file, not from the camera.</param>
 /// <param name="AgeMs">Since it was taken by the camera, as far as can be told: since it last changed.</param>
 /// <param name="TookMs">From the picture to what it says.</param>
 /// <param name="Wide">Of the picture, pixels.</param>
@@ -41,6 +37,7 @@ public sealed record AimAgreed(string? By, DateTimeOffset? At, Guid? PictureId, 
 public sealed record AimLive(
     int Number,
     bool IsLive,
+    bool IsFile,
     double? AgeMs,
     double? TookMs,
     int? Wide,
@@ -64,7 +61,18 @@ public sealed record AimLockRequest(bool Tight);
 /// <param name="By">Who keeps it.</param>
 /// <param name="Caption">What it shows.</param>
 /// <param name="Personal">People can be told apart in it.</param>
-public sealed record AimKeepRequest(Guid PictureId, int Number, Guid By, string Caption = "", bool Personal = false) : IAsked;
+/// <param name="Touch">Keep what was touched in it, and not how it is aimed; null: how it is aimed.</param>
+public sealed record AimKeepRequest(Guid PictureId, int Number, Guid By, string Caption = "", bool Personal = false, AimTouch? Touch = null)
+    : IAsked;
+
+/// <summary>Measure between two touched points of the picture that is shown; nothing is kept.</summary>
+/// <param name="Number">Of the picture.</param>
+public sealed record AimTouchRequest(int Number, AimTouch Touch);
+
+/// <summary>What two touched points say.</summary>
+/// <param name="Measured">The figure.</param>
+/// <param name="Row">The row that it answers, as it would be judged; null: the Card asks for none.</param>
+public sealed record AimTouched(TouchMeasure Measured, AimRow? Row);
 
 /// <summary>One row that the picture answers.</summary>
 /// <param name="State">As it would be judged; null where a reading of it would not count.</param>

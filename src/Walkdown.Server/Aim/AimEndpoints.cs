@@ -24,6 +24,8 @@ public static class AimEndpoints
             .WithName("aimByFile")
             .Needs(Right.Work);
         aim.MapPost("/lock", Lock).WithName("lockAim").Needs(Right.Work);
+        aim.MapPost("/still", Still).WithName("holdAimStill").Needs(Right.Work);
+        aim.MapPost("/touch", Touch).WithName("touchAim").Needs(Right.Work);
         aim.MapPost("/keep", Keep).WithName("keepAim").Needs(Right.Work);
     }
 
@@ -57,6 +59,19 @@ public static class AimEndpoints
         AimLockRequest request,
         AimRoom room
     ) => Answer(await room.Lock(deviceId, headId, request.Tight));
+
+    private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Still(Guid deviceId, Guid headId, AimRoom room) =>
+        Answer(await room.Still(deviceId, headId));
+
+    private static async Task<Results<Ok<AimTouched>, ProblemHttpResult>> Touch(
+        Guid deviceId,
+        Guid headId,
+        AimTouchRequest request,
+        AimRoom room
+    ) =>
+        request.Touch.Refuse() is var (why, field) ? Problems.Of(422, why, field)
+        : await room.Touch(deviceId, headId, request) is { } touched ? TypedResults.Ok(touched)
+        : Problems.Of(404, "problem.unknown-head");
 
     private static async Task<Results<Ok<AimKept>, ProblemHttpResult>> Keep(
         Guid deviceId,

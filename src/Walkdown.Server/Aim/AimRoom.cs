@@ -1,13 +1,10 @@
 using System.Collections.Concurrent;
-using System.Collections.Immutable;
-using System.Text.Json;
-using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.Aiming;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
-using Walkdown.Core.Pictures;
+using Walkdown.Core.Optics;
 using Walkdown.Devices.Discovery;
 using Walkdown.Devices.Field;
 using Walkdown.Formats;
@@ -17,7 +14,6 @@ using Walkdown.Server.Handover;
 using Walkdown.Server.Readings;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
-using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Aim;
 
@@ -100,15 +96,7 @@ public sealed class AimRoom(
         var before = _watches.GetValueOrDefault((deviceId, headId));
         // A live one goes on by itself; a picture of another way ends it.
         var watch = before is { IsLive: false } ? before : await Renew(head);
-        try
-        {
-            watch.Take(file);
-        }
-        catch (BadInputException)
-        {
-            throw new Refusal(new("aim.not-a-picture"));
-        }
-        return Told(head, watch);
+        return watch.Take(file, isFile: true) ? Told(head, watch) : throw new Refusal(new("aim.not-a-picture"));
     }
 
     /// <summary>Its screws are tight now, or loose again.</summary>
@@ -123,6 +111,41 @@ public sealed class AimRoom(
         return Told(head, watch);
     }
 
+    /// <summary>The picture that is shown stays, until somebody looks through the camera again.</summary>
+    public async Task<AimLive?> Still(Guid deviceId, Guid headId)
+    {
+        if (await Of(deviceId, headId) is not { } head)
+            return null;
+        var watch = _watches.GetValueOrDefault((deviceId, headId));
+        if (watch?.Shot is null)
+            throw new Refusal(new("aim.nothing-yet"));
+        await watch.Still();
+        return Told(head, watch);
+    }
+
+    /// <summary>What two touched points of the picture that is shown say.</summary>
+    /// <exception cref="Refusal">It is shown no more.</exception>
+    public async Task<AimTouched?> Touch(Guid deviceId, Guid headId, AimTouchRequest request)
+    {
+        if (await Of(deviceId, headId) is not { } head)
+            return null;
+        var measured = Measured(head, Shown(deviceId, headId, request.Number), request.Touch);
+        return new(measured, AimRows.RowOf(head.Judged, measured.Check, head.Id) is { } row ? RowOf(head, row.Id, measured.Value) : null);
+    }
+
+    private TouchMeasure Measured(Head head, AimShot shot, AimTouch touch) =>
+        touch.Measure(
+            shot.Wide,
+            shot.High,
+            head.View?.Design.PixelsWide
+                ?? ViewProposal.Of(head.Facts.Place, ViewRules.Of(head.Facts, head.Judged.Catalogue).Model).PixelsWide
+        );
+
+    private AimShot Shown(Guid deviceId, Guid headId, int number) =>
+        _watches.GetValueOrDefault((deviceId, headId))?.Shot is { } shot && shot.Number == number
+            ? shot
+            : throw new Refusal(new("aim.gone"));
+
     /// <summary>The file of the picture that is shown; null: it is not there any more.</summary>
     public byte[]? Picture(Guid deviceId, Guid headId, int number) =>
         _watches.GetValueOrDefault((deviceId, headId))?.Shot is { } shot && shot.Number == number ? shot.File : null;
@@ -134,9 +157,10 @@ public sealed class AimRoom(
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
-        var watch = _watches.GetValueOrDefault((deviceId, headId));
-        if (watch?.Shot is not { } shot || shot.Number != request.Number)
-            throw new Refusal(new("aim.gone"));
+        var shot = Shown(deviceId, headId, request.Number);
+        var isLocked = _watches.GetValueOrDefault((deviceId, headId))?.BeforeLock is not null;
+        if (request.Touch?.Refuse() is var (wrong, _))
+            throw new Refusal(wrong);
         if (request.PictureId == Guid.Empty)
             throw new Refusal(new("problem.no-id"));
         if (request.Caption.Length > 200)
@@ -152,23 +176,46 @@ public sealed class AimRoom(
         );
         if (await intake.Take(picture, cancel) is var (_, why, _))
             throw new Refusal(why);
-        var values = Values(head, shot.Look, watch.BeforeLock is not null);
-        var evidence = Evidence(head, shot.Look, request.PictureId);
-        if (values.Count == 0)
+        var (told, evidence) = request.Touch is { } touch
+            ? Touched(head, shot, touch, request.PictureId)
+            : Aimed(head, shot, isLocked, request.PictureId);
+        if (told.Count == 0)
             return new(request.PictureId, null, [], evidence);
-        var kept = new ObservationRecord
-        {
-            Id = Guid.CreateVersion7(),
-            JobId = head.Loaded.Job.Id,
-            DeviceId = deviceId,
-            Row = values.Keys.First(),
-            Source = ReadingSource.Picture,
-            RawJson = JsonSerializer.Serialize(shot.Look, CoreJson.Options),
-            ValuesJson = JsonSerializer.Serialize(values, CoreJson.Options),
-            At = shot.Since,
-        };
-        await observations.Keep(kept);
-        return new(request.PictureId, kept.Id, [.. values.Select(v => RowOf(head, v.Key, v.Value))], evidence);
+        var kept = await observations.KeepSeen(head.Loaded.Job.Id, deviceId, told, evidence, shot.Since);
+        return new(request.PictureId, kept, [.. told.Select(v => RowOf(head, v.Key, v.Value))], evidence);
+    }
+
+    private static (Dictionary<string, ReadingValue> Told, EvidenceRequest Evidence) Aimed(
+        Head head,
+        AimShot shot,
+        bool isLocked,
+        Guid pictureId
+    ) =>
+        shot.Look is { } look && head.View is { } view
+            ? (
+                AimRows.Of(head.Judged, head.Id, look, isLocked).ToDictionary(r => r.Row.Id, r => r.Value),
+                new(pictureId, null, look.Measured?.Inputs(view.Design), AimLook.Algorithm, AimLook.AlgorithmVersion)
+            )
+            : ([], new(pictureId));
+
+    private (Dictionary<string, ReadingValue> Told, EvidenceRequest Evidence) Touched(
+        Head head,
+        AimShot shot,
+        AimTouch touch,
+        Guid pictureId
+    )
+    {
+        var measured = Measured(head, shot, touch);
+        return (
+            AimRows.RowOf(head.Judged, measured.Check, head.Id) is { } row ? new() { [row.Id] = measured.Value } : [],
+            new(
+                pictureId,
+                touch.Region(shot.Wide, shot.High),
+                touch.Inputs(shot.Wide, shot.High),
+                AimTouch.Algorithm,
+                AimTouch.AlgorithmVersion
+            )
+        );
     }
 
     private static AimRow RowOf(Head head, string row, ReadingValue value)
@@ -185,99 +232,25 @@ public sealed class AimRoom(
         );
     }
 
-    /// <summary>What the picture says to the rows of the head. What is too close to tell is left to whoever looks.</summary>
-    private static Dictionary<string, ReadingValue> Values(Head head, AimLook? look, bool isLocked)
-    {
-        var values = new Dictionary<string, ReadingValue>();
-        if (look is null)
-            return values;
-        void Put(string check, ReadingValue? value)
-        {
-            if (value is not null && RowOf(head, check) is { } row)
-                values[row.Id] = value;
-        }
-        static NumberValue? Degrees(double? value) => value is { } v ? new NumberValue(Math.Round(v, 2), Unit.Degree) : null;
-        static YesNoValue? Agrees(Outcome? off) =>
-            off switch
-            {
-                Outcome.In => new(true),
-                Outcome.Out => new(false),
-                _ => null,
-            };
-        Put(isLocked ? "aim.off-after" : "aim.off", Degrees(look.OffDeg));
-        Put(isLocked ? "aim.after" : "aim.view", look.Stands == Orientation.AsReference ? Agrees(look.Off) : null);
-        Put("fixing.roll", Degrees(-look.RollDeg));
-        Put(
-            "aim.upright",
-            look.Stands switch
-            {
-                Orientation.AsReference => new ChoiceValue("upright"),
-                Orientation.UpsideDown => new ChoiceValue("upside-down"),
-                Orientation.Mirrored or Orientation.Flipped => new ChoiceValue("mirrored"),
-                _ => null,
-            }
-        );
-        return values;
-    }
-
-    private static PlannedRow? RowOf(Head head, string check) =>
-        head.Judged.Plan.FirstOrDefault(r =>
-            r.Check.Id.Value == check && (r.Key.On.Kind == SubjectKind.Head ? r.Key.On.Id == head.Id : r.Key.On.Kind == SubjectKind.Place)
-        );
-
-    private static EvidenceRequest Evidence(Head head, AimLook? look, Guid pictureId)
-    {
-        if (look is null || head.View is not { } view)
-            return new(pictureId);
-        var inputs = ImmutableSortedDictionary.CreateBuilder<string, double>();
-        inputs["agreed_horizontal_deg"] = view.Design.HorizontalDeg;
-        inputs["agreed_tilt_deg"] = view.Design.TiltDeg;
-        foreach (
-            var (name, value) in new (string, double?)[]
-            {
-                ("pan_deg", look.PanDeg),
-                ("tilt_deg", look.TiltDeg),
-                ("roll_deg", look.RollDeg),
-                ("off_deg", look.OffDeg),
-                ("uncertainty_deg", look.UncertaintyDeg),
-                ("overlap", look.Overlap),
-                ("agreement", look.Agreement),
-            }
-        )
-            if (value is { } v)
-                inputs[name] = Math.Round(v, 4);
-        return new(pictureId, null, inputs.ToImmutable(), AimLook.Algorithm, AimLook.AlgorithmVersion);
-    }
-
     private AimLive Told(Head head, AimWatch? watch)
     {
         var shot = watch?.Shot;
-        var (look, before) = (shot?.Look, watch?.BeforeLock?.Look);
-        AimMoved? moved = null;
-        if (look?.PanDeg is { } pan && before?.PanDeg is { } was && shot!.Number > watch!.BeforeLock!.Number)
-        {
-            var (byPan, byTilt, byRoll) = (
-                pan - was,
-                look.TiltDeg!.Value - before.TiltDeg!.Value,
-                look.RollDeg!.Value - before.RollDeg!.Value
-            );
-            var tilt = head.View?.Design.TiltDeg ?? 0;
-            moved = new(
-                AimLook.Between(tilt - look.TiltDeg.Value, tilt - before.TiltDeg!.Value, byPan),
-                AimLook.StepsOf(byPan, byTilt, byRoll, look.UncertaintyDeg!.Value, look.RollUncertaintyDeg!.Value)
-            );
-        }
+        AimMoved? moved =
+            shot?.Look?.Measured is { } now && watch!.BeforeLock is { Look.Measured: { } before } locked && shot.Number > locked.Number
+                ? now.Since(before, head.View?.Design.TiltDeg ?? 0)
+                : null;
         return new(
             shot?.Number ?? 0,
             watch?.IsLive ?? false,
+            shot?.IsFile ?? false,
             shot is null ? null : (time.GetUtcNow() - shot.Since).TotalMilliseconds,
             shot?.TookMs,
             shot?.Wide,
             shot?.High,
-            look,
+            shot?.Look,
             watch?.Trouble,
             watch?.WantsLogin ?? false,
-            watch?.Against.Tolerance ?? Tolerance(head),
+            watch?.Against.Tolerance ?? AimTolerance.Of(head.Judged, head.Id),
             Agreed(head),
             watch?.BeforeLock is not null,
             moved
@@ -289,16 +262,6 @@ public sealed class AimRoom(
         : view.Picture is not { } picture ? new(view.AgreedBy, view.At, null, new("aim.no-agreed-picture"))
         : keptFiles.Has(picture.PictureHash) ? new(view.AgreedBy, view.At, picture.PictureId, null)
         : new(view.AgreedBy, view.At, null, new("aim.agreed-erased"));
-
-    /// <summary>As the company's limit set and the camera's purpose have it.</summary>
-    private static AimTolerance Tolerance(Head head)
-    {
-        double Most(string check, string figure) =>
-            RowOf(head, check) is { } row && head.Judged.LimitOf(row.Key) is { Max: { } most }
-                ? most
-                : head.Judged.Catalogue.Figure(figure);
-        return new(Most("aim.off", "aim.off"), Most("fixing.roll", "roll.horizon"));
-    }
 
     private async Task<Head?> Of(Guid deviceId, Guid headId) =>
         await cards.Judged(deviceId) is var (loaded, judged) && loaded.Facts.Heads.FirstOrDefault(h => h.Id == headId) is { } head
@@ -326,21 +289,16 @@ public sealed class AimRoom(
         return watch;
     }
 
-    private async Task<AimAgainst> Against(Head head) => new(head.View?.Id, await Task.Run(() => TargetOf(head)), Tolerance(head));
-
-    private AimTarget? TargetOf(Head head)
-    {
-        if (head.View is not { Picture: { } picture } view || keptFiles.Read(picture.PictureHash) is not { } file)
-            return null;
-        try
+    private Task<AimAgainst> Against(Head head) =>
+        Task.Run(() =>
         {
-            return new(PictureFile.Read(file), view.Design.HorizontalDeg, view.Design.TiltDeg);
-        }
-        catch (BadInputException)
-        {
-            return null;
-        }
-    }
+            var target =
+                head.View is { Picture: { } picture, Design: var design }
+                && PictureFile.TryRead(keptFiles.Read(picture.PictureHash)) is { } grey
+                    ? new AimTarget(grey, design.HorizontalDeg, design.TiltDeg)
+                    : null;
+            return new AimAgainst(head.View?.Id, target, AimTolerance.Of(head.Judged, head.Id));
+        });
 
     public void Dispose()
     {

@@ -13,7 +13,8 @@ namespace Walkdown.Server.Aim;
 /// <param name="Since">When it was first seen.</param>
 /// <param name="Look">What it says; null: no view with a picture was agreed.</param>
 /// <param name="TookMs">From the picture to what it says.</param>
-public sealed record AimShot(int Number, byte[] File, int Wide, int High, DateTimeOffset Since, AimLook? Look, double TookMs);
+/// <param name="IsFile">It came from a file, not from the camera.</param>
+public sealed record AimShot(int Number, byte[] File, int Wide, int High, DateTimeOffset Since, AimLook? Look, double TookMs, bool IsFile);
 
 /// <summary>What pictures of a head are held against.</summary>
 /// <param name="ViewId">The agreed view; null: none is.</param>
@@ -33,6 +34,9 @@ internal sealed class AimWatch : IDisposable
     /// <summary>After a trouble the camera is left alone so long.</summary>
     private static readonly TimeSpan Rest = TimeSpan.FromSeconds(1);
 
+    /// <summary>Wide enough to be measured in, pixels; larger ones only take longer.</summary>
+    private const int LeastWide = 600;
+
     /// <summary>No camera is asked more often.</summary>
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(80);
 
@@ -42,7 +46,8 @@ internal sealed class AimWatch : IDisposable
     private TaskCompletionSource _newer = new(TaskCreationOptions.RunContinuationsAsynchronously);
     private DateTimeOffset _asked;
     private byte[]? _last;
-    private bool _isRunning;
+    private volatile bool _isRunning;
+    private Task _running = Task.CompletedTask;
 
     /// <param name="against">What its pictures are held against.</param>
     public AimWatch(AimAgainst against, TimeProvider time)
@@ -64,7 +69,7 @@ internal sealed class AimWatch : IDisposable
             (shot, _last, Shot) = (Shot, null, Shot is null ? null : Shot with { Look = null });
         }
         if (shot is not null)
-            Take(shot.File);
+            Take(shot.File, shot.IsFile);
     }
 
     public AimShot? Shot { get; private set; }
@@ -85,7 +90,7 @@ internal sealed class AimWatch : IDisposable
     public void Begin(OnvifCamera camera, int head)
     {
         _isRunning = true;
-        _ = Task.Run(() => Run(camera, head));
+        _running = Task.Run(() => Run(camera, head));
     }
 
     private async Task Run(OnvifCamera camera, int head)
@@ -98,9 +103,11 @@ internal sealed class AimWatch : IDisposable
             {
                 try
                 {
-                    place ??= Choose(await camera.SnapshotPlaces(over), head);
-                    Take(await camera.Snapshot(place, over));
-                    await Task.Delay(Pause, _time, over);
+                    place ??= SnapshotPlace.Choose(await camera.SnapshotPlaces(over), head, LeastWide);
+                    var isPicture = Take(await camera.Snapshot(place, over));
+                    if (!isPicture)
+                        Tell(new("aim.not-a-picture"), false);
+                    await Task.Delay(isPicture ? Pause : Rest, _time, over);
                 }
                 catch (FieldTrouble trouble)
                 {
@@ -108,11 +115,6 @@ internal sealed class AimWatch : IDisposable
                     // A wrong login that is shown again and again locks a camera.
                     if (trouble.WantsLogin)
                         return;
-                    await Task.Delay(Rest, _time, over);
-                }
-                catch (BadInputException)
-                {
-                    Tell(new("aim.not-a-picture"), false);
                     await Task.Delay(Rest, _time, over);
                 }
             }
@@ -128,25 +130,19 @@ internal sealed class AimWatch : IDisposable
         }
     }
 
-    /// <summary>The smallest picture that is as wide as pictures are compared in; else the widest.</summary>
-    private static SnapshotPlace Choose(IReadOnlyList<SnapshotPlace> places, int head)
-    {
-        var of = places.Where(p => p.Head == head).ToList();
-        return of.Where(p => p.Wide >= 600).MinBy(p => p.Wide) ?? of.MaxBy(p => p.Wide ?? 0) ?? throw new FieldTrouble("aim.no-head");
-    }
-
     /// <summary>A picture, from the camera or from a file.</summary>
-    /// <exception cref="BadInputException">It is none.</exception>
-    public AimShot Take(byte[] file)
+    /// <returns>False: it is none.</returns>
+    public bool Take(byte[] file, bool isFile = false)
     {
         // A camera that tells the picture before has told nothing new: its age goes on.
-        if (_last is not null && Shot is { } same && file.AsSpan().SequenceEqual(_last))
+        if (_last is not null && file.AsSpan().SequenceEqual(_last))
         {
             Tell(null, false);
-            return same;
+            return true;
         }
         var began = Stopwatch.GetTimestamp();
-        var grey = PictureFile.Read(file);
+        if (PictureFile.TryRead(file) is not { } grey)
+            return false;
         var against = Against;
         var look = against.Target is { } target ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop) : null;
         var took = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
@@ -156,11 +152,11 @@ internal sealed class AimWatch : IDisposable
             if (against != Against)
                 look = null;
             _last = file;
-            Shot = new((Shot?.Number ?? 0) + 1, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took);
+            Shot = new((Shot?.Number ?? 0) + 1, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile);
             (Trouble, WantsLogin) = (null, false);
         }
         Pulse();
-        return Shot;
+        return true;
     }
 
     private void Tell(Message? trouble, bool wantsLogin)
@@ -169,6 +165,13 @@ internal sealed class AimWatch : IDisposable
         (Trouble, WantsLogin) = (trouble, wantsLogin);
         if (changed)
             Pulse();
+    }
+
+    /// <summary>The camera is asked no more; what it showed last stays.</summary>
+    public async Task Still()
+    {
+        await _over.CancelAsync();
+        await _running;
     }
 
     /// <summary>Screws tight: what is measured from now on is against the picture before.</summary>

@@ -1,8 +1,6 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Diagnostics;
-using System.Text.Json;
-using Walkdown.Core;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
@@ -15,7 +13,6 @@ using Walkdown.Server.Readings;
 using Walkdown.Server.Recording;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
-using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Identity;
 
@@ -34,10 +31,11 @@ public sealed class IdentityRoom(
     /// <summary>So many pictures are had at once from one recorder: more would hold up what it records.</summary>
     private const int AtOnce = 4;
 
+    /// <summary>So many agreed views are held ready.</summary>
+    private const int MostPrints = 400;
+
     /// <summary>Pictures of so many recorders are held.</summary>
     private const int MostBoards = 8;
-
-    private static readonly CheckId Shows = new("recorder.shows");
 
     /// <param name="Pictures">By channel, as they came.</param>
     /// <param name="Agreed">Pictures of the agreed views, by channel's id.</param>
@@ -96,17 +94,10 @@ public sealed class IdentityRoom(
             i =>
             {
                 var number = numbers[i];
-                ViewPrint? print = null;
-                if (had.TryGetValue(number, out var file))
-                    try
-                    {
-                        print = new(PictureFile.Read(file));
-                    }
-                    catch (BadInputException)
-                    {
-                        why[number] = new("identity.not-a-picture");
-                        had.TryRemove(number, out _);
-                    }
+                var grey = PictureFile.TryRead(had.GetValueOrDefault(number));
+                if (grey is null && had.TryRemove(number, out _))
+                    why[number] = new("identity.not-a-picture");
+                var print = grey is null ? null : new ViewPrint(grey);
                 seen[i] = new(number, plan.GetValueOrDefault(number), print, why.GetValueOrDefault(number));
             }
         );
@@ -221,24 +212,19 @@ public sealed class IdentityRoom(
             return new("identity.says-nothing");
         if (await cards.Judged(planned.Device) is not var (loaded, judged))
             return new("problem.unknown-card");
-        if (judged.Plan.FirstOrDefault(r => r.Check.Id == Shows && r.Key.On.Id == planned.Id) is not { } row)
+        if (judged.Plan.FirstOrDefault(r => r.Check.Id == ChannelView.Row && r.Key.On.Id == planned.Id) is not { } row)
             return new("identity.no-row");
         var value = new YesNoValue(shows);
         var picture = new NewPicture(Guid.CreateVersion7(), planned.Device, by, board.At, file, $"{known.Label} {line.Number}");
         if (await pictures.Take(picture, cancel) is var (_, why, _))
             return why;
-        var kept = new ObservationRecord
-        {
-            Id = Guid.CreateVersion7(),
-            JobId = known.JobId,
-            DeviceId = planned.Device,
-            Row = row.Id,
-            Source = ReadingSource.Picture,
-            RawJson = JsonSerializer.Serialize(line, CoreJson.Options),
-            ValuesJson = JsonSerializer.Serialize(new Dictionary<string, ReadingValue> { [row.Id] = value }, CoreJson.Options),
-            At = board.At,
-        };
-        await observations.Keep(kept);
+        var kept = await observations.KeepSeen(
+            known.JobId,
+            planned.Device,
+            new Dictionary<string, ReadingValue> { [row.Id] = value },
+            line,
+            board.At
+        );
         var now = time.GetUtcNow();
         var (_, result) = await cards.Append(
             planned.Device,
@@ -250,18 +236,13 @@ public sealed class IdentityRoom(
                 now,
                 0,
                 value,
-                ObservationId: kept.Id,
-                Evidence: [new EvidenceRequest(picture.Id, null, Inputs(line), "identity", 1)]
+                ObservationId: kept,
+                Evidence: [new EvidenceRequest(picture.Id, null, line.Inputs, ChannelView.Algorithm, ChannelView.AlgorithmVersion)]
             ),
             cancel
         );
         return result.Kept is Kept.New or Kept.Already ? null : result.Why ?? new("problem.unforeseen");
     }
-
-    private static ImmutableSortedDictionary<string, double>? Inputs(ChannelView line) =>
-        line.Compared is [var first, ..]
-            ? ImmutableSortedDictionary<string, double>.Empty.Add("agreement", Math.Round(first.Agreement, 3))
-            : null;
 
     /// <summary>Views of this recorder that were agreed with a picture, by the id of their channel.</summary>
     private async Task<Dictionary<Guid, (Guid Picture, PlannedChannel Channel, ViewPrint Print)>> Agreed(
@@ -295,16 +276,11 @@ public sealed class IdentityRoom(
         }
         if (_prints.TryGetValue(hash, out var made))
             return made;
-        try
-        {
-            if (_prints.Count > 400)
-                _prints.Clear();
-            return _prints[hash] = new(PictureFile.Read(keptFiles.Read(hash)!));
-        }
-        catch (BadInputException)
-        {
+        if (PictureFile.TryRead(keptFiles.Read(hash)) is not { } grey)
             return null;
-        }
+        if (_prints.Count > MostPrints)
+            _prints.Clear();
+        return _prints[hash] = new(grey);
     }
 
     private async Task<RecorderBook.Known> Known(Guid jobId, Guid recorder) =>

@@ -87,6 +87,34 @@ public sealed class Observations(Ledger ledger, MeasureSources sources, TimeProv
             return true;
         });
 
+    /// <summary>Keeps what was measured in a picture of a place.</summary>
+    /// <param name="values">By the row that each is for, one at least.</param>
+    /// <param name="raw">All that was measured.</param>
+    /// <param name="at">When the picture was taken.</param>
+    /// <returns>Its id, by which readings cite it.</returns>
+    public async Task<Guid> KeepSeen(
+        Guid jobId,
+        Guid deviceId,
+        IReadOnlyDictionary<string, ReadingValue> values,
+        object raw,
+        DateTimeOffset at
+    )
+    {
+        var kept = new ObservationRecord
+        {
+            Id = Guid.CreateVersion7(),
+            JobId = jobId,
+            DeviceId = deviceId,
+            Row = values.Keys.First(),
+            Source = ReadingSource.Picture,
+            RawJson = JsonSerializer.Serialize(raw, CoreJson.Options),
+            ValuesJson = JsonSerializer.Serialize(values, CoreJson.Options),
+            At = at,
+        };
+        await Keep(kept);
+        return kept.Id;
+    }
+
     /// <summary>What was found in a job and asked for by no row, newest first, each held against the register as it is now.</summary>
     public async Task<ImmutableArray<FoundLine>> List(Guid jobId)
     {

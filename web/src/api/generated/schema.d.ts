@@ -1460,6 +1460,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/aim/{headId}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["holdAimStill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/aim/{headId}/touch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["touchAim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/aim/{headId}/keep": {
         parameters: {
             query?: never;
@@ -3049,6 +3081,7 @@ export interface components {
             caption: string;
             /** @default false */
             personal: boolean;
+            touch?: null | components["schemas"]["AimTouch"];
         };
         AimKept: {
             /** Format: uuid */
@@ -3062,6 +3095,7 @@ export interface components {
             /** Format: int32 */
             number: number;
             isLive: boolean;
+            isFile: boolean;
             /** Format: double */
             ageMs: null | number;
             /** Format: double */
@@ -3090,60 +3124,82 @@ export interface components {
             stands: components["schemas"]["Orientation"];
             /** @description The largest first, its roll last; empty where there is nothing to turn. */
             steps: components["schemas"]["AimStep"][];
+            measured: null | components["schemas"]["AimMeasure"];
+        };
+        /** @description What is measured of a picture that shows the agreed view. */
+        AimMeasure: {
             /**
              * Format: double
-             * @description Turn right by so much; negative: left. Null here and below where nothing can be told.
+             * @description Turn right by so much; negative: left.
              */
-            panDeg: null | number;
+            panDeg: number;
             /**
              * Format: double
              * @description Turn down by so much; negative: up.
              */
-            tiltDeg: null | number;
+            tiltDeg: number;
             /**
              * Format: double
              * @description Turn clockwise about its axis by so much; negative: against the clock.
              */
-            rollDeg: null | number;
+            rollDeg: number;
             /**
              * Format: double
              * @description Of its axis from the agreed one.
              */
-            offDeg: null | number;
+            offDeg: number;
             /**
              * Format: double
              * @description Of that.
              */
-            uncertaintyDeg: null | number;
+            uncertaintyDeg: number;
             /**
              * Format: double
              * @description Of the roll.
              */
-            rollUncertaintyDeg: null | number;
+            rollUncertaintyDeg: number;
             /**
              * Format: double
-             * @description Things are so many times as large as agreed.
+             * @description What is left of what is allowed; negative: it is over by so much; null: too close to tell.
              */
-            zoom: null | number;
+            spareDeg: null | number;
+            /**
+             * Format: double
+             * @description "Stop", once said, stays until the axis is further off.
+             */
+            staysWithinDeg: number;
+            /**
+             * Format: double
+             * @description The horizon leans in the picture, its right end low: so much; negative: its left end; 0: as the agreed one, as far
+             *                 as can be seen.
+             */
+            leanDeg: number;
             /**
              * Format: double
              * @description Share of the agreed view that is in the picture.
              */
-            overlap: null | number;
+            overlap: number;
             /**
              * Format: double
              * @description Share of what has detail that agrees.
              */
-            agreement: null | number;
-            off: null | components["schemas"]["Outcome"];
-            roll: null | components["schemas"]["Outcome"];
+            agreement: number;
+            /** @description The axis against its tolerance. */
+            off: components["schemas"]["Outcome"];
+            /** @description The roll against its tolerance. */
+            roll: components["schemas"]["Outcome"];
             agreed: null | components["schemas"]["PictureShare"];
-            /** @description Left and right end of the horizon in it, by the agreed tilt. */
+            /** @description Left and right end of the horizon in it, by the agreed tilt; empty where it is far outside. */
             horizon: components["schemas"]["PictureShare"][];
         };
+        /** @description What something moved, such as the tightening of screws. */
         AimMoved: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of the axis.
+             */
             degrees: number;
+            /** @description How to undo it. */
             steps: components["schemas"]["AimStep"][];
         };
         AimRequest: {
@@ -3188,6 +3244,35 @@ export interface components {
              * @description About its axis, above 0.
              */
             rollDeg: number;
+        };
+        /** @description Two touched points of a picture, and what is between them. */
+        AimTouch: {
+            /** @description What it is. */
+            thing: components["schemas"]["TouchedThing"];
+            /** @description One end. */
+            from: components["schemas"]["PictureShare"];
+            /** @description The other end. */
+            to: components["schemas"]["PictureShare"];
+            /**
+             * Format: double
+             * @description How long it is, where that is what is known.
+             */
+            metres: null | number;
+            /**
+             * Format: double
+             * @description That may be off by so much.
+             * @default 0
+             */
+            metresOff: number;
+        };
+        AimTouchRequest: {
+            /** Format: int32 */
+            number: number;
+            touch: components["schemas"]["AimTouch"];
+        };
+        AimTouched: {
+            measured: components["schemas"]["TouchMeasure"];
+            row: null | components["schemas"]["AimRow"];
         };
         /**
          * @description A way to turn a camera, for somebody who looks the way it looks.
@@ -6404,6 +6489,15 @@ export interface components {
              */
             clockOffsetMs: number;
         };
+        NumberValue: {
+            /**
+             * Format: double
+             * @description In the check's own unit.
+             */
+            value: number;
+            /** @description The unit. */
+            unit: components["schemas"]["Unit"];
+        };
         /**
          * @description What makes a row due that is else only offered: a word that another check's reading says, work that was done, or a day. The
          *                 part of the work must be covered too.
@@ -8873,6 +8967,30 @@ export interface components {
             /** Format: date-time */
             now: string;
         };
+        /** @description What two touched points say. */
+        TouchMeasure: {
+            /** @description Of the row that it answers. */
+            check: components["schemas"]["CheckId"];
+            /** @description The camera's roll, clockwise as it looks; or pixels of the recorded picture to a metre. */
+            value: components["schemas"]["NumberValue"];
+            /**
+             * Format: double
+             * @description Of that, in its unit.
+             */
+            uncertainty: number;
+            /**
+             * Format: double
+             * @description Between the points.
+             */
+            lengthPixels: number;
+            /** @description Too near each other to be trusted. */
+            isTooShort: boolean;
+        };
+        /**
+         * @description What somebody touched in a picture.
+         * @enum {unknown}
+         */
+        TouchedThing: "horizon" | "upright" | "length";
         /** @description Why a row says what it says: every number with its formula, its inputs and their origin, its limits and their source. */
         Trace: {
             key: components["schemas"]["CheckKey"];
@@ -11734,6 +11852,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AimLive"];
+                };
+            };
+        };
+    };
+    holdAimStill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimLive"];
+                };
+            };
+        };
+    };
+    touchAim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AimTouchRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimTouched"];
                 };
             };
         };

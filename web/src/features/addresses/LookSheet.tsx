@@ -3,6 +3,7 @@ import { answered, api } from '../../api/client';
 import { useDemo } from '../../api/queries';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
+import { LoginPair } from '../../ui/LoginPair';
 import { Trouble } from '../../ui/Trouble';
 import { type FoundBy, type GivenLogin, type NetworkLedger, readLogins } from './ledger';
 
@@ -33,25 +34,11 @@ export function LoginFields({ given, onChange }: { given: Given; onChange: (give
       <legend className="pr-3 font-semibold">{t('address.login')}</legend>
       <p className="text-label text-ink-2">{t('address.login.hint')}</p>
       <div className="mt-1 grid grid-cols-2 gap-x-4">
-        <Labelled label={t('address.login.user')}>
-          <input
-            className="field"
-            autoComplete="off"
-            data-1p-ignore
-            value={forAll?.user ?? ''}
-            onChange={(e) => change(e.target.value, forAll?.password ?? '', each)}
-          />
-        </Labelled>
-        <Labelled label={t('address.login.password')}>
-          <input
-            className="field"
-            type="password"
-            autoComplete="new-password"
-            data-1p-ignore
-            value={forAll?.password ?? ''}
-            onChange={(e) => change(forAll?.user ?? '', e.target.value, each)}
-          />
-        </Labelled>
+        <LoginPair
+          user={forAll?.user ?? ''}
+          password={forAll?.password ?? ''}
+          onChange={(user, password) => change(user, password, each)}
+        />
       </div>
       <Labelled label={t('address.login.list')}>
         <textarea
@@ -204,25 +191,7 @@ export function TrialSheet({
         <fieldset className="mt-2">
           <legend className="font-semibold">{t('address.trial.factory')}</legend>
           <div className="mt-1 grid grid-cols-2 gap-x-4">
-            <Labelled label={t('address.login.user')}>
-              <input
-                className="field"
-                autoComplete="off"
-                data-1p-ignore
-                value={factory.user}
-                onChange={(e) => change({ user: e.target.value })}
-              />
-            </Labelled>
-            <Labelled label={t('address.login.password')}>
-              <input
-                className="field"
-                type="password"
-                autoComplete="new-password"
-                data-1p-ignore
-                value={factory.password}
-                onChange={(e) => change({ password: e.target.value })}
-              />
-            </Labelled>
+            <LoginPair user={factory.user} password={factory.password} onChange={(user, password) => change({ user, password })} />
           </div>
         </fieldset>
         {withOwn && <LoginFields given={given} onChange={onGiven} />}

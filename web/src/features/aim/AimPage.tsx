@@ -13,14 +13,17 @@ import { useJob } from '../../session/useJob';
 import { say, t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { dayAndClock } from '../../ui/format';
+import { LoginPair } from '../../ui/LoginPair';
 import { Trouble } from '../../ui/Trouble';
 import { Waiting } from '../walk/WalkPage';
 import { AimPicture } from './AimPicture';
 import { AimWords } from './AimWords';
 import { DemoTurn } from './DemoTurn';
 import { Kept } from './Kept';
+import { Touching, type Touch, untouched } from './Touching';
 import { type Login, useAge, useAim, useVoice } from './useAim';
 import { sentence, STALE_MS, stateOf } from './words';
+import '../pageTexts';
 import './aimTexts';
 
 type Views = components['schemas']['ViewsAnswer'];
@@ -70,6 +73,7 @@ function Aim({
   const [said, setSaid] = useState('');
   const [trouble, setTrouble] = useState('');
   const [isKeeping, setKeeping] = useState(false);
+  const [touch, setTouch] = useState<Touch>();
   const state = stateOf(live, age);
   const isOld = !!live?.isLive && age > STALE_MS;
   useVoice(sentence(live, age), state === 'stop', speaks);
@@ -79,10 +83,13 @@ function Aim({
   }, [wantsLogin]);
   const agreed = live?.agreed;
   const agreedUrl = agreed?.pictureId ? `/api/cards/${deviceId}/pictures/${agreed.pictureId}.jpg` : undefined;
-  const begin = () => void aim.begin(logins.get(deviceId) ?? null);
+  const begin = () => {
+    setTouch(undefined);
+    void aim.begin(logins.get(deviceId) ?? null);
+  };
 
   /** The picture that is shown, on the Card. */
-  const keepShown = async (caption: string) => {
+  const keepShown = async (caption: string, touched: Touch | null = null) => {
     setKeeping(true);
     setTrouble('');
     setSaid('');
@@ -90,7 +97,7 @@ function Aim({
       return await answered(
         api.POST('/api/cards/{deviceId}/aim/{headId}/keep', {
           params: { path: { deviceId, headId: head.id } },
-          body: { pictureId: v7(), number: live?.number ?? 0, by: me.personId ?? '', caption, personal: false },
+          body: { pictureId: v7(), number: live?.number ?? 0, by: me.personId ?? '', caption, personal: false, touch: touched },
         }),
       );
     } catch (error) {
@@ -100,8 +107,8 @@ function Aim({
       setKeeping(false);
     }
   };
-  const keepThis = async () => {
-    const shown = await keepShown(t(live?.isLocked ? 'check.aim.after' : 'check.aim.view'));
+  const keepThis = async (caption: string, touched: Touch | null = null) => {
+    const shown = await keepShown(caption, touched);
     if (!shown) return;
     for (const row of shown.rows)
       if (!row.held && row.state)
@@ -141,15 +148,44 @@ function Aim({
   const mayTurn = !aim.isBusy && !!me.personId;
   const picture = (
     <div className="min-w-0">
-      <AimPicture seen={seen} agreed={agreedUrl} isOld={isOld} />
+      <AimPicture
+        seen={seen}
+        agreed={agreedUrl}
+        isOld={isOld}
+        touch={touch}
+        onTouch={(from, to) => setTouch((was) => was && { ...was, from, to })}
+      />
     </div>
   );
   const told = (
     <p className="mt-1 flex flex-wrap gap-x-4 text-label text-ink-2">
       {agreed?.at && <span>{t('aim.agreed-by', agreed.by ?? '', dayAndClock(agreed.at, job?.timeZone ?? 'UTC'))}</span>}
-      {live?.look?.agreed && <span>{t('aim.ring')}</span>}
+      {live?.look?.measured && <span>{t('aim.ring')}</span>}
       {live?.isLocked && <b className="text-ink">{t('aim.locked')}</b>}
     </p>
+  );
+  const touchButton = hasPicture && !touch && (
+    <button
+      className="plain"
+      disabled={!mayTurn}
+      onClick={() => {
+        setTouch(untouched);
+        if (isLive) void aim.still();
+      }}
+    >
+      {t('aim.touch')}
+    </button>
+  );
+  const touching = touch && live && hasPicture && (
+    <Touching
+      path={{ deviceId, headId: head.id }}
+      number={live.number}
+      touch={touch}
+      isKeeping={isKeeping}
+      onChange={setTouch}
+      onKeep={(caption) => void keepThis(caption, touch)}
+      onClose={() => setTouch(undefined)}
+    />
   );
   const words = (
     <>
@@ -159,12 +195,16 @@ function Aim({
           {said}
         </p>
       )}
-      {hasPicture && <AimWords live={live} state={state} />}
-      {agreed?.why && <p className="my-2 text-table font-semibold text-noted">{say(agreed.why)}</p>}
+      {touching || (hasPicture && <AimWords live={live} state={state} />)}
+      {agreed?.why && !touch && <p className="my-2 text-table font-semibold text-noted">{say(agreed.why)}</p>}
     </>
   );
   const keepButton = (className: string) => (
-    <button className={className} disabled={isKeeping || !me.personId || isOld} onClick={() => void keepThis()}>
+    <button
+      className={className}
+      disabled={isKeeping || !me.personId || isOld}
+      onClick={() => void keepThis(t(live?.isLocked ? 'check.aim.after' : 'check.aim.view'))}
+    >
       {isKeeping ? t('aim.keeping') : t('aim.keep')}
     </button>
   );
@@ -228,7 +268,7 @@ function Aim({
   );
   const ageOf = (
     <span className={`whitespace-nowrap ${isOld ? 'font-semibold text-refused' : ''}`} data-testid="aim-age">
-      {!hasPicture ? '' : isLive ? t('aim.age', (age / 1000).toFixed(1)) : t('aim.still')}
+      {!hasPicture ? '' : isLive ? t('aim.age', (age / 1000).toFixed(1)) : t(live.isFile ? 'aim.still' : 'aim.held')}
     </span>
   );
   const back = (
@@ -271,16 +311,21 @@ function Aim({
           <div className={lying ? 'sticky top-0 self-start' : ''}>{picture}</div>
           <div className="px-4 pt-1 pb-4">
             {words}
-            {told}
-            <div className="mt-3 grid grid-cols-2 gap-2">
-              {agreeButton}
-              {ways}
-            </div>
-            {demo && <DemoTurn label={views.label} head={head.number} />}
-            {notes}
+            {!touch && (
+              <>
+                {told}
+                <div className="mt-3 grid grid-cols-2 gap-2">
+                  {touchButton}
+                  {agreeButton}
+                  {ways}
+                </div>
+                {demo && <DemoTurn label={views.label} head={head.number} />}
+                {notes}
+              </>
+            )}
           </div>
         </div>
-        <footer className={`grid shrink-0 grid-cols-2 border-t-2 border-ink ${lying ? 'grid-cols-4' : ''}`}>
+        <footer hidden={!!touch} className={`grid shrink-0 grid-cols-2 border-t-2 border-ink ${lying ? 'grid-cols-4' : ''}`}>
           {isLive && hasPicture ? (
             <>
               {speakButton(`${glove} border-r border-hairline ${agreedUrl ? '' : 'col-span-2'}`)}
@@ -312,23 +357,28 @@ function Aim({
           <div className="min-w-0">
             {picture}
             {told}
-            {demo && <DemoTurn label={views.label} head={head.number} />}
+            {demo && !touch && <DemoTurn label={views.label} head={head.number} />}
           </div>
           <div className="min-w-0">
             {words}
-            <div className="mt-3 grid grid-cols-2 gap-2">
-              {beginButton('forward col-span-2')}
-              {hasPicture && (
-                <>
-                  {keepButton(isLive ? 'forward col-span-2' : 'plain col-span-2')}
-                  {lockButton('plain')}
-                  {speakButton('plain')}
-                  {agreeButton}
-                </>
-              )}
-              {ways}
-            </div>
-            {notes}
+            {!touch && (
+              <>
+                <div className="mt-3 grid grid-cols-2 gap-2">
+                  {beginButton('forward col-span-2')}
+                  {hasPicture && (
+                    <>
+                      {keepButton(isLive ? 'forward col-span-2' : 'plain col-span-2')}
+                      {lockButton('plain')}
+                      {speakButton('plain')}
+                      {touchButton}
+                      {agreeButton}
+                    </>
+                  )}
+                  {ways}
+                </div>
+                {notes}
+              </>
+            )}
           </div>
         </div>
       </div>
@@ -390,19 +440,14 @@ function LoginSheet({
         }}
       >
         <Trouble text={why} className="mt-2" />
-        <Labelled label={t('aim.login-user')}>
-          <input className="field" autoComplete="off" data-1p-ignore value={user} onChange={(e) => setUser(e.target.value)} />
-        </Labelled>
-        <Labelled label={t('aim.login-password')}>
-          <input
-            className="field"
-            type="password"
-            autoComplete="new-password"
-            data-1p-ignore
-            value={password}
-            onChange={(e) => setPassword(e.target.value)}
-          />
-        </Labelled>
+        <LoginPair
+          user={user}
+          password={password}
+          onChange={(u, p) => {
+            setUser(u);
+            setPassword(p);
+          }}
+        />
         {isDemo && (
           <button type="button" className="min-h-11 text-label font-semibold underline" onClick={() => void fill()}>
             {t('aim.login-demo')}

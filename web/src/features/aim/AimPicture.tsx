@@ -1,22 +1,41 @@
-import { useState } from 'react';
+import { useState, type KeyboardEvent } from 'react';
 import { t } from '../../texts';
+import { HoldButton } from '../../ui/HoldButton';
+import { useDrag } from '../../ui/useDrag';
+import type { Touch } from './Touching';
 import type { Seen } from './useAim';
 import { lean } from './words';
 
-/** The picture, with where the agreed view's middle lies in it, where it looks itself, and the horizon. Held, it shows the agreed one. */
-export function AimPicture({ seen, agreed, isOld }: { seen: Seen | undefined; agreed: string | undefined; isOld: boolean }) {
+type Point = Touch['from'];
+
+const line = { stroke: '#fff', strokeWidth: 2, vectorEffect: 'non-scaling-stroke' as const };
+const halo = { ...line, stroke: '#000', strokeOpacity: 0.55, strokeWidth: 6 };
+
+/** The picture, with where the agreed view's middle lies in it, where it looks itself, and the horizon; or with two grips to measure
+ * between. Held, it shows the agreed one. */
+export function AimPicture({
+  seen,
+  agreed,
+  isOld,
+  touch,
+  onTouch,
+}: {
+  seen: Seen | undefined;
+  agreed: string | undefined;
+  isOld: boolean;
+  touch: Touch | undefined;
+  onTouch: (from: Point, to: Point) => void;
+}) {
   const [isHeld, setHeld] = useState(false);
   const live = seen?.live;
-  const look = live?.look;
+  const measured = live?.look?.measured;
   const wide = live?.wide ?? 16;
   const high = live?.high ?? 9;
-  const ring = look?.agreed;
-  const [left, right] = look?.horizon ?? [];
-  const line = { stroke: '#fff', strokeWidth: 3, vectorEffect: 'non-scaling-stroke' as const };
-  const halo = { ...line, stroke: '#000', strokeOpacity: 0.55, strokeWidth: 6 };
+  const [left, right] = measured?.horizon ?? [];
   const r = high / 14;
-  const at = { x: Math.min(1.2, Math.max(-0.2, ring?.x ?? 0)) * wide, y: Math.min(1.2, Math.max(-0.2, ring?.y ?? 0)) * high };
-  const drawn = look && ring && !isHeld && !isOld;
+  const clear = (share: number) => Math.min(1.2, Math.max(-0.2, share));
+  const ring = measured?.agreed && { x: clear(measured.agreed.x) * wide, y: clear(measured.agreed.y) * high };
+  const isDrawn = !isHeld && !isOld && !touch;
   return (
     <figure className="relative m-0 bg-paper-lo" style={{ aspectRatio: `${wide} / ${high}` }}>
       {isHeld && agreed ? (
@@ -32,50 +51,90 @@ export function AimPicture({ seen, agreed, isOld }: { seen: Seen | undefined; ag
       ) : (
         <p className="absolute inset-0 grid place-items-center p-4 text-center text-ink-2">{t('aim.no-picture')}</p>
       )}
-      {drawn && (
+      {isDrawn && ring && (
         <svg className="absolute inset-0 h-full w-full" viewBox={`0 0 ${wide} ${high}`} aria-hidden>
           {left && right && (
             <>
               <line x1={0} y1={left.y * high} x2={wide} y2={right.y * high} {...halo} />
-              <line x1={0} y1={left.y * high} x2={wide} y2={right.y * high} {...line} strokeWidth={2} />
+              <line x1={0} y1={left.y * high} x2={wide} y2={right.y * high} {...line} />
               <line
                 x1={0}
                 x2={wide}
                 y1={((left.y + right.y) / 2) * high}
                 y2={((left.y + right.y) / 2) * high}
                 {...line}
-                strokeWidth={2}
                 strokeDasharray="8 7"
               />
             </>
           )}
-          <line x1={wide / 2} y1={high / 2} x2={at.x} y2={at.y} {...halo} />
-          <line x1={wide / 2} y1={high / 2} x2={at.x} y2={at.y} {...line} strokeWidth={2} />
-          <circle cx={at.x} cy={at.y} r={r} fill="none" {...halo} strokeWidth={7} />
-          <circle cx={at.x} cy={at.y} r={r} fill="none" {...line} strokeWidth={4} />
+          <line x1={wide / 2} y1={high / 2} x2={ring.x} y2={ring.y} {...halo} />
+          <line x1={wide / 2} y1={high / 2} x2={ring.x} y2={ring.y} {...line} />
+          <circle cx={ring.x} cy={ring.y} r={r} fill="none" {...halo} strokeWidth={7} />
+          <circle cx={ring.x} cy={ring.y} r={r} fill="none" {...line} strokeWidth={4} />
           <circle cx={wide / 2} cy={high / 2} r={r / 2.6} fill="#fff" stroke="#000" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
         </svg>
       )}
-      {look?.offDeg !== null && look && !isHeld && !isOld && (
+      {touch && seen?.url && !isHeld && <Grips touch={touch} wide={wide} high={high} onTouch={onTouch} />}
+      {isDrawn && measured && (
         <figcaption className="absolute top-2 left-2 bg-[#1b1f1dd9] px-2 py-0.5 text-label font-semibold text-[#fdfcf8]">
-          {lean(look)}
+          {lean(measured)}
         </figcaption>
       )}
-      {agreed && seen?.url && (
-        <button
-          className="absolute right-2 bottom-2 min-h-11 bg-[#1b1f1dd9] px-3 text-label font-semibold text-[#fdfcf8] select-none"
-          title={t('aim.compare-how')}
-          onPointerDown={() => setHeld(true)}
-          onPointerUp={() => setHeld(false)}
-          onPointerLeave={() => setHeld(false)}
-          onKeyDown={(e) => (e.key === ' ' || e.key === 'Enter') && setHeld(true)}
-          onKeyUp={() => setHeld(false)}
-          onBlur={() => setHeld(false)}
-          onContextMenu={(e) => e.preventDefault()}
-        >
-          {isHeld ? t('aim.compare') : t('aim.compare-how')}
-        </button>
-      )}
+      {agreed && seen?.url && !touch && <HoldButton onHold={setHeld}>{(held) => t(held ? 'aim.compare' : 'aim.compare-how')}</HoldButton>}
     </figure>
+  );
+}
+
+/** Two grips on the picture, moved by hand or by keys, and the line between them. */
+function Grips({
+  touch: { from, to },
+  wide,
+  high,
+  onTouch,
+}: {
+  touch: Touch;
+  wide: number;
+  high: number;
+  onTouch: (from: Point, to: Point) => void;
+}) {
+  const at = (p: Point) => ({ x: p.x * wide, y: p.y * high });
+  const [a, b] = [at(from), at(to)];
+  return (
+    <svg className="absolute inset-0 h-full w-full" viewBox={`0 0 ${wide} ${high}`} role="group" aria-label={t('aim.touch')}>
+      <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} {...halo} />
+      <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} {...line} />
+      <Grip name={t('aim.touch-from')} at={from} wide={wide} high={high} onMove={(p) => onTouch(p, to)} />
+      <Grip name={t('aim.touch-to')} at={to} wide={wide} high={high} onMove={(p) => onTouch(from, p)} />
+    </svg>
+  );
+}
+
+function Grip({ name, at, wide, high, onMove }: { name: string; at: Point; wide: number; high: number; onMove: (p: Point) => void }) {
+  const move = (x: number, y: number) => onMove({ x: Math.min(1, Math.max(0, x / wide)), y: Math.min(1, Math.max(0, y / high)) });
+  const drag = useDrag(move);
+  const [x, y] = [at.x * wide, at.y * high];
+  const keys = (event: KeyboardEvent) => {
+    const by = event.shiftKey ? 10 : 1;
+    const [dx, dy] = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[event.key] ?? [0, 0];
+    if (!dx && !dy) return;
+    event.preventDefault();
+    move(x + (dx ?? 0), y + (dy ?? 0));
+  };
+  const r = high / 12;
+  return (
+    <g
+      {...drag}
+      tabIndex={0}
+      role="slider"
+      aria-label={name}
+      aria-valuenow={Math.round(at.x * 100)}
+      aria-valuetext={`${Math.round(x)}, ${Math.round(y)}`}
+      onKeyDown={keys}
+    >
+      <circle cx={x} cy={y} r={r} fill="#000" fillOpacity={0.001} />
+      <circle cx={x} cy={y} r={r / 2} fill="none" {...halo} strokeWidth={5} />
+      <circle cx={x} cy={y} r={r / 2} fill="none" {...line} />
+      <path d={`M${x - r / 5} ${y}H${x + r / 5}M${x} ${y - r / 5}V${y + r / 5}`} {...line} strokeWidth={1.5} />
+    </g>
   );
 }

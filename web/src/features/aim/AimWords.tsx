@@ -1,5 +1,5 @@
 import { say, t } from '../../texts';
-import { degrees, judged, lean, staysUntil, type Live, type Step } from './words';
+import { degrees, judged, lean, type Live, type Step } from './words';
 
 /** An arrow the way the camera has to turn. */
 function Arrow({ way, big }: { way: Step['way']; big?: boolean }) {
@@ -47,7 +47,8 @@ export function AimWords({ live, state }: { live: Live; state: 'none' | 'look' |
   const { look, tolerance } = live;
   if (!look) return null;
   const [first, ...others] = look.steps;
-  const verdict = look.offDeg !== null ? judged(look, tolerance.offDeg) : null;
+  const { measured } = look;
+  const verdict = measured && judged(measured, tolerance.offDeg);
   return (
     <div className="flex flex-col gap-2">
       <div role="status" aria-live="polite" data-testid="aim-words">
@@ -88,18 +89,18 @@ export function AimWords({ live, state }: { live: Live; state: 'none' | 'look' |
         )}
         {look.why && <p className="mt-2 text-table font-semibold text-noted">{say(look.why)}</p>}
       </div>
-      {verdict && state !== 'look' && (
+      {measured && verdict && state !== 'look' && (
         <div className="border-t border-hairline pt-2 text-table">
           <p className="flex flex-wrap items-baseline gap-x-2">
             {verdict.off}{' '}
-            <b className={look.off === 'in' ? 'text-accepted' : look.off === 'out' ? 'text-refused' : 'text-noted'}>
+            <b className={measured.off === 'in' ? 'text-accepted' : measured.off === 'out' ? 'text-refused' : 'text-noted'}>
               {[verdict.outcome, verdict.rest].filter(Boolean).join(', ')}
             </b>
           </p>
-          <p className={look.roll === 'out' ? 'font-semibold text-refused' : ''}>{lean(look)}</p>
+          <p className={measured.roll === 'out' ? 'font-semibold text-refused' : ''}>{lean(measured)}</p>
           <p className="text-ink-2">
-            <span className="font-read font-bold text-ink">{Math.round((look.overlap ?? 0) * 100)} %</span> {t('aim.sure')},{' '}
-            {t('aim.good-to', (look.uncertaintyDeg ?? 0).toFixed(2))}
+            <span className="font-read font-bold text-ink">{Math.round(measured.overlap * 100)} %</span> {t('aim.sure')},{' '}
+            {t('aim.good-to', measured.uncertaintyDeg.toFixed(2))}
           </p>
           {live.moved && (
             <p className="mt-1 font-semibold">
@@ -110,7 +111,7 @@ export function AimWords({ live, state }: { live: Live; state: 'none' | 'look' |
           )}
           <p className="mt-2 flex items-center gap-3 text-label text-ink-2">
             <StopMark className="h-6 w-10 border border-hairline" />
-            {state === 'stop' ? t('aim.stop-stays', staysUntil(live).toFixed(1)) : t('aim.stop-how')}
+            {state === 'stop' ? t('aim.stop-stays', measured.staysWithinDeg.toFixed(1)) : t('aim.stop-how')}
           </p>
         </div>
       )}

@@ -137,6 +137,7 @@ export function useAim(deviceId: string, headId: string) {
         if (!response.ok) throw new ProblemError(answer as ProblemError['problem']);
         return answer as Live;
       }),
+    still: () => doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/still', { params: { path } }))),
     lock: (tight: boolean) =>
       doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/lock', { params: { path }, body: { tight } }))),
   };

@@ -1,22 +1,18 @@
+import { isPlaced, untouched } from './Touching';
 import { describe, expect, it } from 'vitest';
 import './aimTexts';
-import { degrees, judged, lean, sentence, stateOf, staysUntil, type Live, type Look } from './words';
+import { degrees, judged, lean, sentence, stateOf, type Live, type Look, type Measured } from './words';
 
-const look = (over: Partial<Look> = {}): Look => ({
-  state: 'turn',
-  why: null,
-  stands: 'asReference',
-  steps: [
-    { way: 'left', degrees: 2.31 },
-    { way: 'down', degrees: 1.1 },
-  ],
+const measured = (over: Partial<Measured> = {}): Measured => ({
   panDeg: -2.31,
   tiltDeg: 1.1,
   rollDeg: -1.4,
   offDeg: 2.4,
   uncertaintyDeg: 0.03,
   rollUncertaintyDeg: 0.04,
-  zoom: 1,
+  spareDeg: -0.4,
+  staysWithinDeg: 0.4,
+  leanDeg: -1.4,
   overlap: 0.93,
   agreement: 0.9,
   off: 'out',
@@ -26,9 +22,22 @@ const look = (over: Partial<Look> = {}): Look => ({
   ...over,
 });
 
+const look = (over: Partial<Look> = {}): Look => ({
+  state: 'turn',
+  why: null,
+  stands: 'asReference',
+  steps: [
+    { way: 'left', degrees: 2.31 },
+    { way: 'down', degrees: 1.1 },
+  ],
+  measured: measured(),
+  ...over,
+});
+
 const live = (over: Partial<Live> = {}): Live => ({
   number: 4,
   isLive: true,
+  isFile: false,
   ageMs: 100,
   tookMs: 150,
   wide: 640,
@@ -72,21 +81,26 @@ describe('figures', () => {
   });
 
   it('say which end of the horizon is low', () => {
-    // To be turned against the clock, it hangs clockwise: the left end is low.
-    expect(lean(look())).toContain('1.4');
-    expect(lean(look())).toContain('left end low');
-    expect(lean(look({ rollDeg: 0.7 }))).toContain('right end low');
-    expect(lean(look({ rollDeg: 0.03 }))).toBe('level with the agreed view');
+    expect(lean(measured())).toBe('Horizon leans 1.4\u00b0, left end low');
+    expect(lean(measured({ leanDeg: 0.7 }))).toContain('right end low');
+    expect(lean(measured({ leanDeg: 0 }))).toBe('level with the agreed view');
   });
 
   it('say what is spared or over, and nothing where it cannot be told', () => {
-    expect(judged(look(), 2)).toEqual({ off: '2.4\u00b0 off, at most 2:', outcome: 'out', rest: '0.4\u00b0 over' });
-    expect(judged(look({ offDeg: 1.7, off: 'in' }), 2).rest).toBe('+0.3\u00b0 spare');
-    expect(judged(look({ offDeg: 2.0, off: 'tooClose' }), 2)).toMatchObject({ outcome: 'too close to tell', rest: '' });
+    expect(judged(measured(), 2)).toEqual({ off: '2.4\u00b0 off, at most 2:', outcome: 'out', rest: '0.4\u00b0 over' });
+    expect(judged(measured({ offDeg: 1.7, off: 'in', spareDeg: 0.3 }), 2).rest).toBe('+0.3\u00b0 spare');
+    expect(judged(measured({ offDeg: 2, off: 'tooClose', spareDeg: null }), 2)).toMatchObject({
+      outcome: 'too close to tell',
+      rest: '',
+    });
   });
+});
 
-  it('say until when "stop" stays', () => {
-    expect(staysUntil(live())).toBeCloseTo(0.4);
-    expect(staysUntil(live({ look: look({ uncertaintyDeg: 0.3 }) }))).toBeCloseTo(1.2);
+describe('two grips', () => {
+  it('say nothing before both were put somewhere', () => {
+    expect(isPlaced(untouched)).toBe(false);
+    expect(isPlaced({ ...untouched, thing: 'length', metres: 2.4 })).toBe(false);
+    expect(isPlaced({ ...untouched, from: { x: 0.25, y: 0.4 } })).toBe(false);
+    expect(isPlaced({ ...untouched, from: { x: 0.25, y: 0.4 }, to: { x: 0.8, y: 0.5 } })).toBe(true);
   });
 });

@@ -3,6 +3,7 @@ import { t } from '../../texts';
 
 export type Live = components['schemas']['AimLive'];
 export type Look = components['schemas']['AimLook'];
+export type Measured = components['schemas']['AimMeasure'];
 export type Step = components['schemas']['AimStep'];
 
 /** Older than this a picture says nothing of how the camera hangs now, ms. */
@@ -28,22 +29,12 @@ export function sentence(live: Live | undefined, ageMs: number): string {
 }
 
 /** How the picture leans: which end of its horizon is low, and by how much. */
-export function lean(look: Look): string {
-  // A camera turned clockwise about its axis sees the left end of the horizon low.
-  const roll = -(look.rollDeg ?? 0);
-  if (Math.abs(roll) <= (look.rollUncertaintyDeg ?? 0) || Math.abs(roll) < 0.05) return t('aim.level');
-  return t('aim.roll', Math.abs(roll).toFixed(1), roll > 0 ? t('aim.roll-left') : t('aim.roll-right'));
-}
+export const lean = ({ leanDeg }: Measured) =>
+  leanDeg === 0 ? t('aim.level') : t('aim.roll', Math.abs(leanDeg).toFixed(1), t(leanDeg > 0 ? 'aim.roll-right' : 'aim.roll-left'));
 
 /** Off, against what is allowed: in words and what is left. */
-export function judged(look: Look, most: number): { off: string; outcome: string; rest: string } {
-  const off = look.offDeg ?? 0;
-  return {
-    off: t('aim.off', off.toFixed(1), most),
-    outcome: look.off ? t(`aim.off.${look.off}`) : '',
-    rest: look.off === 'tooClose' ? '' : off <= most ? t('aim.spare', (most - off).toFixed(1)) : t('aim.over', (off - most).toFixed(1)),
-  };
-}
-
-/** The word for a picture that says "stop", and at how many degrees it is taken back: twice the width at which it was said. */
-export const staysUntil = (live: Live) => Math.max(0.2 * live.tolerance.offDeg, 4 * (live.look?.uncertaintyDeg ?? 0));
+export const judged = ({ offDeg, off, spareDeg }: Measured, most: number) => ({
+  off: t('aim.off', offDeg.toFixed(1), most),
+  outcome: t(`aim.off.${off}`),
+  rest: spareDeg === null ? '' : t(spareDeg >= 0 ? 'aim.spare' : 'aim.over', Math.abs(spareDeg).toFixed(1)),
+});

@@ -1,6 +1,7 @@
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
 import { say, t } from '../../texts';
+import { HoldButton } from '../../ui/HoldButton';
 import { isWrong, nameOf, pictureOf, ringOf, verdictOf, type Board, type Channel } from './board';
 
 /** One channel: what it shows over what was agreed, what it was held against, and what to do. */
@@ -32,19 +33,7 @@ export function Aside({ board, channel, recorderId, jobId }: { board: Board; cha
         ) : (
           <div className="aspect-video w-full border border-dashed border-rule bg-paper-lo" />
         )}
-        {agreed && now && (
-          <button
-            className="absolute right-2 bottom-2 min-h-11 bg-[#1b1f1dd9] px-3 text-label font-semibold text-[#fdfcf8] select-none"
-            onPointerDown={() => setHeld(true)}
-            onPointerUp={() => setHeld(false)}
-            onPointerLeave={() => setHeld(false)}
-            onKeyDown={(e) => (e.key === ' ' || e.key === 'Enter') && setHeld(true)}
-            onKeyUp={() => setHeld(false)}
-            onBlur={() => setHeld(false)}
-          >
-            {isHeld ? t('identity.agreed') : t('identity.hold')}
-          </button>
-        )}
+        {agreed && now && <HoldButton onHold={setHeld}>{(held) => t(held ? 'identity.agreed' : 'identity.hold')}</HoldButton>}
       </div>
       {channel.nearest.length > 0 && (
         <div className="mt-2 border-t border-hairline pt-1">

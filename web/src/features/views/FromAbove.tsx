@@ -1,7 +1,7 @@
 import { useId, type KeyboardEvent } from 'react';
 import { t } from '../../texts';
 import { farthest, fromAbove, moved, spacing, ticks, type Design, type Figures, type Scale } from './geometry';
-import { useDrag } from './useDrag';
+import { useDrag } from '../../ui/useDrag';
 
 interface Props {
   code: string;

@@ -1,7 +1,7 @@
 import type { KeyboardEvent } from 'react';
 import { t } from '../../texts';
 import { farthest, fromSide, kept, tiltAt, type Design, type Figures } from './geometry';
-import { useDrag } from './useDrag';
+import { useDrag } from '../../ui/useDrag';
 
 /** The view from the side: height, tilt, both edges, and how high what must be shown stands in it. */
 export function FromSide({

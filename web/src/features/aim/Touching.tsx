@@ -1,0 +1,134 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { answered, api } from '../../api/client';
+import type { components } from '../../api/generated/schema';
+import { troubleOf } from '../../api/send';
+import { say, t } from '../../texts';
+import { StateMark } from '../../ui/Marks';
+import { NumberField } from '../../ui/NumberField';
+import { Trouble } from '../../ui/Trouble';
+
+export type Touch = components['schemas']['AimTouch'];
+
+/** Where the grips begin: level, in the middle. */
+export const untouched: Touch = { thing: 'horizon', from: { x: 0.25, y: 0.5 }, to: { x: 0.75, y: 0.5 }, metres: null, metresOff: 0 };
+
+/** Nothing is measured where nobody has put both ends. */
+export const isPlaced = ({ from, to }: Touch) =>
+  (from.x !== untouched.from.x || from.y !== untouched.from.y) && (to.x !== untouched.to.x || to.y !== untouched.to.y);
+
+const things: Touch['thing'][] = ['horizon', 'upright', 'length'];
+
+/** Something of the picture is measured between two grips: how it leans, or how much detail is there. */
+export function Touching({
+  path,
+  number,
+  touch,
+  isKeeping,
+  onChange,
+  onKeep,
+  onClose,
+}: {
+  path: { deviceId: string; headId: string };
+  number: number;
+  touch: Touch;
+  isKeeping: boolean;
+  onChange: (touch: Touch) => void;
+  onKeep: (caption: string) => void;
+  onClose: () => void;
+}) {
+  const wants = !isPlaced(touch) ? t(`aim.touch-put.${touch.thing}`) : touch.thing === 'length' && !touch.metres ? t('aim.touch-say') : '';
+  const query = useQuery({
+    enabled: !wants,
+    queryKey: ['aim', path, 'touch', number, touch],
+    placeholderData: keepPreviousData,
+    gcTime: 5000,
+    retry: false,
+    queryFn: ({ signal }) =>
+      answered(api.POST('/api/cards/{deviceId}/aim/{headId}/touch', { params: { path }, body: { number, touch }, signal })),
+  });
+  const told = query.error || wants ? undefined : query.data;
+  const { measured, row } = told ?? {};
+  const isRoll = measured?.value.unit === 'degree';
+  const digits = isRoll ? 1 : 0;
+  const unit = isRoll ? '\u00b0' : ' px/m';
+  return (
+    <section aria-label={t('aim.touch')}>
+      <p className="text-label">
+        <b>{t('aim.touch')}</b> <span className="text-ink-3">{t('aim.touch-how')}</span>
+      </p>
+      <div role="radiogroup" aria-label={t('aim.touch')} className="mt-1 flex flex-wrap gap-2">
+        {things.map((thing) => (
+          <button
+            key={thing}
+            role="radio"
+            aria-checked={touch.thing === thing}
+            className={`plain ${touch.thing === thing ? '!border-2 !border-ink font-bold' : ''}`}
+            onClick={() => onChange({ ...touch, thing })}
+          >
+            {t(`aim.touch.${thing}`)}
+          </button>
+        ))}
+      </div>
+      {touch.thing === 'length' && (
+        <div className="mt-2 grid grid-cols-2 gap-3">
+          <label className="text-label font-semibold">
+            {t('aim.touch-metres')}
+            <NumberField
+              optional
+              className="field font-read"
+              value={touch.metres}
+              onChange={(metres: number | null) => onChange({ ...touch, metres })}
+            />
+          </label>
+          <label className="text-label font-semibold">
+            {t('aim.touch-off')}
+            <NumberField
+              className="field font-read"
+              value={touch.metresOff}
+              onChange={(metresOff: number) => onChange({ ...touch, metresOff })}
+            />
+          </label>
+        </div>
+      )}
+      <div role="status" data-testid="aim-touched" className="mt-3 border-t border-hairline pt-2">
+        {wants ? (
+          <p className="text-lead">{wants}</p>
+        ) : query.error ? (
+          <Trouble text={troubleOf(query.error)} />
+        ) : measured ? (
+          <>
+            <p className="font-read text-[3rem] leading-tight font-bold">
+              {measured.value.value.toFixed(digits)}
+              {unit}
+              <span className="ml-3 text-lead font-normal text-ink-2">
+                {'\u00b1'} {measured.uncertainty.toFixed(isRoll ? 1 : 0)}
+              </span>
+            </p>
+            <p className="text-table">
+              {isRoll ? t('aim.touch-roll') : t('aim.touch-detail')} {t('aim.touch-pixels', Math.round(measured.lengthPixels))}
+            </p>
+            {measured.isTooShort && <p className="font-semibold text-noted">{t('aim.touch-short')}</p>}
+            {row && (
+              <p className="mt-1 flex flex-wrap items-center gap-2">
+                {row.state && !row.held && <StateMark state={row.state} />} <b>{t(`check.${row.check}`)}</b>
+                <span className="text-ink-2">{row.held ? say(row.held) : row.state ? t(`state.${row.state}`) : ''}</span>
+              </p>
+            )}
+          </>
+        ) : null}
+      </div>
+      <div className="mt-3 grid grid-cols-2 gap-2">
+        <button
+          className="forward disabled:opacity-40"
+          disabled={isKeeping || !measured || measured.isTooShort}
+          onClick={() => onKeep(t(`aim.touch.${touch.thing}`))}
+        >
+          {t('aim.touch-keep')}
+        </button>
+        <button className="plain" onClick={onClose}>
+          {t('aim.touch-close')}
+        </button>
+      </div>
+    </section>
+  );
+}
