@@ -1,6 +1,7 @@
 using Walkdown.Core.Aiming;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Pictures;
+using Walkdown.Core.Recording;
 using Walkdown.StandIns.Scenes;
 
 namespace Walkdown.Server.Tests;
@@ -95,6 +96,46 @@ public sealed class AimTests
         new Random(1).NextBytes(noise);
         Assert.False(Turn(agreed, new(Wide, High, noise), Agreed).IsMatch);
         Assert.Throws<BadInputException>(() => PictureRegistration.Of(agreed, new(High, Wide, noise)));
+    }
+
+    /// <summary>Two yards of one camera's tilt and lens: horizon and lanes lie alike, and nothing else does.</summary>
+    [Theory]
+    [InlineData(100, 100)]
+    [InlineData(100, 90)]
+    [InlineData(80, 80)]
+    public void ThatTwoHorizonsLieAlikeMakesNoSwap(double field, double other)
+    {
+        static ViewPrint Print(int scene, ScenePose pose, SceneMood mood) =>
+            new(new GreyRaster(640, 360, new Scene(scene).Draw(pose, mood, 640, 360)));
+        ScenePose agreed = new()
+        {
+            Height = 3.2,
+            Azimuth = 206,
+            Tilt = 25,
+            Field = field,
+        };
+        var beside = new PlannedChannel(Guid.NewGuid(), 32, Guid.NewGuid(), "CC-13", "", "");
+        var own = new PlannedChannel(Guid.NewGuid(), 31, Guid.NewGuid(), "CC-12", "", "");
+        var view = new AgreedPrint(beside, Print(2957, agreed, new() { SunAzimuth = 150, Noise = 1 }));
+        foreach (var seed in new[] { 101, 111, 116 })
+        {
+            var now = Print(
+                2956,
+                agreed with
+                {
+                    Height = 2.8,
+                    Azimuth = 205,
+                    Field = other,
+                },
+                new()
+                {
+                    Noise = 2,
+                    Moving = 2,
+                    Seed = seed,
+                }
+            );
+            Assert.Equal(ShownView.CannotTell, ChannelViews.Of([new(31, own, now)], [view], 2).Channels[0].Finding);
+        }
     }
 
     [Theory]

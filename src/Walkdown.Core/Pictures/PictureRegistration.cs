@@ -29,7 +29,7 @@ public sealed record PictureRegistration(
     public const double LeastCorrelation = 0.6;
 
     private const double LeastOverlap = 0.2,
-        LeastAgreement = 0.3;
+        LeastAgreement = 0.4;
     private const int LeastTiles = 5;
 
     internal static readonly PictureRegistration None = new(false, 0, 0, 0, 1, 0, 0, 0);
