@@ -216,6 +216,14 @@ app.MapPost(
     }
 );
 app.MapPost(
+    "/panel/views/{label}/ring",
+    (string label, PanelRing ring) => views.Ring(label, ring.Head, ring.Steps) ? Results.Json(views.Of(label)) : Results.NotFound()
+);
+app.MapPost(
+    "/panel/views/{label}/cover",
+    (string label, PanelCover cover) => views.Cover(label, cover.On) ? Results.Json(views.Of(label)) : Results.NotFound()
+);
+app.MapPost(
     "/panel/views/{label}/lock",
     (string label, PanelLock wanted) => views.Lock(label, wanted.Tight) ? Results.Json(views.Of(label)) : Results.NotFound()
 );
@@ -296,6 +304,13 @@ public sealed record PanelTime(double AheadSeconds, bool Lost = false);
 /// <param name="Tilt">Down, degrees.</param>
 /// <param name="Roll">Clockwise as it looks, degrees.</param>
 public sealed record PanelTurn(int Head, double Pan, double Tilt, double Roll);
+
+/// <param name="Head">From 1.</param>
+/// <param name="Steps">Towards far; negative: towards near.</param>
+public sealed record PanelRing(int Head, double Steps);
+
+/// <param name="On">Its cover.</param>
+public sealed record PanelCover(bool On);
 
 /// <param name="Tight">Its screws.</param>
 public sealed record PanelLock(bool Tight);

@@ -88,7 +88,7 @@ export function Shell() {
   const onCard = !!match({ to: '/card/$deviceId' });
   const section = useRouterState({ select: (s) => s.location.pathname });
   /** In the hand these pages have the whole screen. */
-  const alone = hand && (onCard || section.startsWith('/aim'));
+  const alone = hand && (onCard || /^\/(aim|focus)\b/.test(section));
   /** The pages behind a tab count as the tab's. */
   const at = (tab: string) =>
     section === tab ||

@@ -57,6 +57,7 @@ const recording = createRoute({
 });
 const views = page('/views/$deviceId', () => import('./features/views/ViewsPage'));
 const aim = page('/aim/$deviceId', () => import('./features/aim/AimPage'));
+const focus = page('/focus/$deviceId', () => import('./features/aim/FocusPage'));
 const identity = page('/identity/$recorderId', () => import('./features/identity/IdentityPage'));
 const path = page('/path/$deviceId', () => import('./features/power/PathPage'));
 const readings = page('/readings', () => import('./features/readings/ReadingsPage'));
@@ -93,6 +94,7 @@ export const router = createRouter({
     recording,
     views,
     aim,
+    focus,
     identity,
     path,
     readings,

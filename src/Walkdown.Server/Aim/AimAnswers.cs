@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Aiming;
 using Walkdown.Core.Entries;
+using Walkdown.Core.Focusing;
 using Walkdown.Core.Measures;
 using Walkdown.Server.Addresses;
 
@@ -10,7 +11,29 @@ namespace Walkdown.Server.Aim;
 /// <summary>A head whose pictures are to be looked at.</summary>
 /// <param name="By">Who looks.</param>
 /// <param name="Login">For its camera; null: none. It lives in memory as long as somebody looks.</param>
-public sealed record AimRequest(Guid By, GivenLogin? Login = null) : IAsked;
+/// <param name="Focus">Where to look how sharp it is; null: it is aimed.</param>
+public sealed record AimRequest(Guid By, GivenLogin? Login = null, PictureShare? Focus = null) : IAsked;
+
+/// <summary>Where to look how sharp a picture is; what was measured before is forgotten.</summary>
+/// <param name="Target">In shares of the picture.</param>
+public sealed record FocusTargetRequest(PictureShare Target);
+
+/// <summary>The earlier picture that focus is held against.</summary>
+/// <param name="At">When it was taken.</param>
+/// <param name="IsBeforeLock">It is the one before the screws were tightened or the cover was put on; else it was kept on the Card.</param>
+/// <param name="IsCovered">The cover was on; null: nobody said.</param>
+/// <param name="Why">Why nothing can be compared; null: it can.</param>
+public sealed record FocusAgainst(DateTimeOffset At, bool IsBeforeLock, bool? IsCovered, Message? Why);
+
+/// <summary>How sharp a head is, live.</summary>
+/// <param name="Look">What the newest picture says; null: none yet.</param>
+/// <param name="Against">The earlier picture; null: none was kept.</param>
+/// <param name="Says">The word that the row would be told: sharp, corner or soft; null: nothing tells.</param>
+public sealed record FocusLive(FocusLook? Look, FocusAgainst? Against, string? Says);
+
+/// <summary>Keep how sharp the picture is.</summary>
+/// <param name="IsCovered">The camera's cover is on.</param>
+public sealed record FocusKeep(bool IsCovered);
 
 /// <summary>What the agreed view of a head is.</summary>
 /// <param name="By">Who agreed to it; null: nobody.</param>
@@ -34,6 +57,7 @@ public sealed record AimAgreed(string? By, DateTimeOffset? At, Guid? PictureId, 
 /// <param name="Agreed">The agreed view.</param>
 /// <param name="IsLocked">Somebody said that its screws are tight.</param>
 /// <param name="Moved">What tightening moved; null: not locked, or nothing can be told.</param>
+/// <param name="Focus">How sharp it is; null: it is aimed, and the largest pictures are not asked for.</param>
 public sealed record AimLive(
     int Number,
     bool IsLive,
@@ -48,7 +72,8 @@ public sealed record AimLive(
     AimTolerance Tolerance,
     AimAgreed Agreed,
     bool IsLocked,
-    AimMoved? Moved
+    AimMoved? Moved,
+    FocusLive? Focus
 );
 
 /// <summary>Where the screws stand.</summary>
@@ -62,8 +87,16 @@ public sealed record AimLockRequest(bool Tight);
 /// <param name="Caption">What it shows.</param>
 /// <param name="Personal">People can be told apart in it.</param>
 /// <param name="Touch">Keep what was touched in it, and not how it is aimed; null: how it is aimed.</param>
-public sealed record AimKeepRequest(Guid PictureId, int Number, Guid By, string Caption = "", bool Personal = false, AimTouch? Touch = null)
-    : IAsked;
+/// <param name="Focus">Keep how sharp it is; null: how it is aimed.</param>
+public sealed record AimKeepRequest(
+    Guid PictureId,
+    int Number,
+    Guid By,
+    string Caption = "",
+    bool Personal = false,
+    AimTouch? Touch = null,
+    FocusKeep? Focus = null
+) : IAsked;
 
 /// <summary>Measure between two touched points of the picture that is shown; nothing is kept.</summary>
 /// <param name="Number">Of the picture.</param>

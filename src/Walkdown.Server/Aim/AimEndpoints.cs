@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
+using Walkdown.Core.Aiming;
 using Walkdown.Core.People;
 using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
@@ -24,6 +25,7 @@ public static class AimEndpoints
             .WithName("aimByFile")
             .Needs(Right.Work);
         aim.MapPost("/lock", Lock).WithName("lockAim").Needs(Right.Work);
+        aim.MapPost("/focus", Focus).WithName("focusAim").Needs(Right.Work);
         aim.MapPost("/still", Still).WithName("holdAimStill").Needs(Right.Work);
         aim.MapPost("/touch", Touch).WithName("touchAim").Needs(Right.Work);
         aim.MapPost("/keep", Keep).WithName("keepAim").Needs(Right.Work);
@@ -34,7 +36,10 @@ public static class AimEndpoints
         Guid headId,
         AimRequest request,
         AimRoom room
-    ) => Answer(await room.Begin(deviceId, headId, request.Login));
+    ) =>
+        request.Focus is { } focus && !IsIn(focus)
+            ? Problems.Of(422, "focus.target", "focus")
+            : Answer(await room.Begin(deviceId, headId, request.Login, request.Focus));
 
     /// <summary>Asked by a post: what is only got is kept by the browser for when there is no connection.</summary>
     private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Live(
@@ -48,10 +53,28 @@ public static class AimEndpoints
     private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> FromFile(
         Guid deviceId,
         Guid headId,
+        double? x,
+        double? y,
         HttpRequest request,
         AimRoom room,
         CancellationToken cancel
-    ) => Answer(await room.FromFile(deviceId, headId, await ImportEndpoints.Body(request, cancel)));
+    )
+    {
+        PictureShare? focus = x is { } across && y is { } down ? new(across, down) : null;
+        return focus is { } target && !IsIn(target)
+            ? Problems.Of(422, "focus.target", "focus")
+            : Answer(await room.FromFile(deviceId, headId, await ImportEndpoints.Body(request, cancel), focus));
+    }
+
+    /// <summary>Looks elsewhere how sharp it is, or begins anew.</summary>
+    private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Focus(
+        Guid deviceId,
+        Guid headId,
+        FocusTargetRequest request,
+        AimRoom room
+    ) => IsIn(request.Target) ? Answer(await room.Focus(deviceId, headId, request.Target)) : Problems.Of(422, "focus.target", "target");
+
+    private static bool IsIn(PictureShare at) => at is { X: >= 0 and <= 1, Y: >= 0 and <= 1 };
 
     private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Lock(
         Guid deviceId,

@@ -3,6 +3,7 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.Aiming;
 using Walkdown.Core.Entries;
+using Walkdown.Core.Focusing;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Optics;
 using Walkdown.Devices.Discovery;
@@ -44,9 +45,10 @@ public sealed class AimRoom(
     }
 
     /// <summary>Begins to ask the camera for pictures of a head, with this login; what was measured before is forgotten.</summary>
+    /// <param name="focus">Where to look how sharp they are; null: it is aimed.</param>
     /// <returns>Null: no such head.</returns>
     /// <exception cref="Refusal">It cannot be asked.</exception>
-    public async Task<AimLive?> Begin(Guid deviceId, Guid headId, GivenLogin? login)
+    public async Task<AimLive?> Begin(Guid deviceId, Guid headId, GivenLogin? login, PictureShare? focus)
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
@@ -54,7 +56,7 @@ public sealed class AimRoom(
         var found = known?.Ledger.Found.GetValueOrDefault(deviceId);
         if (Ipv4Address.Read(found?.Address ?? head.Facts.Place.Address) is not { } address)
             throw new Refusal(new("aim.no-address", head.Facts.Place.Label));
-        var watch = await Renew(head);
+        var watch = await Renew(head, focus);
         watch.Begin(
             new OnvifCamera(
                 http,
@@ -89,13 +91,13 @@ public sealed class AimRoom(
 
     /// <summary>A picture from a file, or of a monitor: measured once.</summary>
     /// <exception cref="Refusal">It is no picture.</exception>
-    public async Task<AimLive?> FromFile(Guid deviceId, Guid headId, byte[] file)
+    public async Task<AimLive?> FromFile(Guid deviceId, Guid headId, byte[] file, PictureShare? focus)
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
         var before = _watches.GetValueOrDefault((deviceId, headId));
         // A live one goes on by itself; a picture of another way ends it.
-        var watch = before is { IsLive: false } ? before : await Renew(head);
+        var watch = before is { IsLive: false } && before.IsFocused == focus is not null ? before : await Renew(head, focus);
         return watch.Take(file, isFile: true) ? Told(head, watch) : throw new Refusal(new("aim.not-a-picture"));
     }
 
@@ -108,6 +110,17 @@ public sealed class AimRoom(
         if (watch?.Shot is null)
             throw new Refusal(new("aim.nothing-yet"));
         watch.Lock(tight);
+        return Told(head, watch);
+    }
+
+    /// <summary>Looks elsewhere how sharp it is, or begins anew.</summary>
+    public async Task<AimLive?> Focus(Guid deviceId, Guid headId, PictureShare target)
+    {
+        if (await Of(deviceId, headId) is not { } head)
+            return null;
+        if (_watches.GetValueOrDefault((deviceId, headId)) is not { IsFocused: true } watch)
+            throw new Refusal(new("aim.nothing-yet"));
+        await Task.Run(() => watch.Focus(target));
         return Told(head, watch);
     }
 
@@ -176,8 +189,9 @@ public sealed class AimRoom(
         );
         if (await intake.Take(picture, cancel) is var (_, why, _))
             throw new Refusal(why);
-        var (told, evidence) = request.Touch is { } touch
-            ? Touched(head, shot, touch, request.PictureId)
+        var (told, evidence) =
+            request.Touch is { } touch ? Touched(head, shot, touch, request.PictureId)
+            : request.Focus is { } focus ? Focused(head, shot, focus, request.PictureId)
             : Aimed(head, shot, isLocked, request.PictureId);
         if (told.Count == 0)
             return new(request.PictureId, null, [], evidence);
@@ -218,6 +232,19 @@ public sealed class AimRoom(
         );
     }
 
+    private static (Dictionary<string, ReadingValue> Told, EvidenceRequest Evidence) Focused(
+        Head head,
+        AimShot shot,
+        FocusKeep focus,
+        Guid pictureId
+    ) =>
+        shot.Focus is { Spots: [var target, ..] } look
+            ? (
+                FocusRows.Of(head.Judged, head.Id, look, focus.IsCovered).ToDictionary(r => r.Row.Id, r => r.Value),
+                new(pictureId, target.Now.Region, look.Inputs(), FocusLook.Algorithm, FocusLook.AlgorithmVersion)
+            )
+            : ([], new(pictureId));
+
     private static AimRow RowOf(Head head, string row, ReadingValue value)
     {
         var planned = head.Judged.Row(row)!;
@@ -253,7 +280,8 @@ public sealed class AimRoom(
             watch?.Against.Tolerance ?? AimTolerance.Of(head.Judged, head.Id),
             Agreed(head),
             watch?.BeforeLock is not null,
-            moved
+            moved,
+            watch is { IsFocused: true } ? new(shot?.Focus, watch.Before, shot?.Focus is { } sharp ? FocusRows.Says(sharp) : null) : null
         );
     }
 
@@ -269,14 +297,14 @@ public sealed class AimRoom(
             : null;
 
     /// <summary>A new watch on a head, in place of the one that was.</summary>
-    private async Task<AimWatch> Renew(Head head)
+    private async Task<AimWatch> Renew(Head head, PictureShare? focus)
     {
         foreach (var (key, old) in _watches)
             if (old.IsForgotten && _watches.TryRemove(key, out var gone))
                 gone.Dispose();
         if (_watches.Count >= MostWatches)
             throw new Refusal(new("aim.too-many", Message.Number(MostWatches, 0)));
-        var watch = new AimWatch(await Against(head), time);
+        var watch = new AimWatch(await Against(head), time, focus, focus is null ? null : await Task.Run(() => Before(head)));
         _watches.AddOrUpdate(
             (head.Facts.Place.Id, head.Id),
             watch,
@@ -299,6 +327,31 @@ public sealed class AimRoom(
                     : null;
             return new AimAgainst(head.View?.Id, target, AimTolerance.Of(head.Judged, head.Id));
         });
+
+    /// <summary>The last picture of a head in which its focus was measured; null: none was kept.</summary>
+    private FocusBefore? Before(Head head)
+    {
+        var last = head
+            .Facts.Readings.Where(r => r.Key.On.Id == head.Id)
+            .SelectMany(r => r.Evidence.Select(e => (Reading: r, Evidence: e)))
+            .Where(e => e.Evidence.Algorithm == FocusLook.Algorithm)
+            .OrderByDescending(e => e.Reading.TakenAt)
+            .FirstOrDefault();
+        if (last.Evidence is null)
+            return null;
+        var picture = PictureFile.TryRead(keptFiles.Read(last.Evidence.PictureHash));
+        return new(
+            new(
+                last.Reading.TakenAt,
+                false,
+                last.Reading.Key.Under == Condition.CoverOn ? true
+                    : last.Reading.Key.Under == Condition.CoverOff ? false
+                    : null,
+                picture is null ? new("aim.agreed-erased") : null
+            ),
+            picture
+        );
+    }
 
     public void Dispose()
     {

@@ -1,6 +1,9 @@
+using System.Collections.Immutable;
 using System.Diagnostics;
 using Walkdown.Core.Aiming;
+using Walkdown.Core.Focusing;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Pictures;
 using Walkdown.Devices.Discovery;
 using Walkdown.Devices.Field;
 using Walkdown.Formats;
@@ -14,13 +17,29 @@ namespace Walkdown.Server.Aim;
 /// <param name="Look">What it says; null: no view with a picture was agreed.</param>
 /// <param name="TookMs">From the picture to what it says.</param>
 /// <param name="IsFile">It came from a file, not from the camera.</param>
-public sealed record AimShot(int Number, byte[] File, int Wide, int High, DateTimeOffset Since, AimLook? Look, double TookMs, bool IsFile);
+/// <param name="Focus">How sharp it is; null: it is aimed.</param>
+public sealed record AimShot(
+    int Number,
+    byte[] File,
+    int Wide,
+    int High,
+    DateTimeOffset Since,
+    AimLook? Look,
+    double TookMs,
+    bool IsFile,
+    FocusLook? Focus
+);
 
 /// <summary>What pictures of a head are held against.</summary>
 /// <param name="ViewId">The agreed view; null: none is.</param>
 /// <param name="Target">Its picture; null: it has none that can be read.</param>
 /// <param name="Tolerance">How far a picture may be off.</param>
 internal sealed record AimAgainst(Guid? ViewId, AimTarget? Target, AimTolerance Tolerance);
+
+/// <summary>An earlier picture that sharpness is held against.</summary>
+/// <param name="Told">What is said of it.</param>
+/// <param name="Picture">It; null: it cannot be read any more.</param>
+internal sealed record FocusBefore(FocusAgainst Told, GreyRaster? Picture);
 
 /// <summary>
 /// One head that somebody aims: its camera is asked for pictures as quickly as it gives them, as long as anybody looks. Whoever turns and
@@ -37,6 +56,10 @@ internal sealed class AimWatch : IDisposable
     /// <summary>Wide enough to be measured in, pixels; larger ones only take longer.</summary>
     private const int LeastWide = 600;
 
+    /// <summary>Whether two pictures show the same is asked as if they were so wide, degrees: a part of the picture, not of the world.</summary>
+    private const double SameViewDeg = 90,
+        MostOffDeg = 2.5;
+
     /// <summary>No camera is asked more often.</summary>
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(80);
 
@@ -46,13 +69,20 @@ internal sealed class AimWatch : IDisposable
     private TaskCompletionSource _newer = new(TaskCreationOptions.RunContinuationsAsynchronously);
     private DateTimeOffset _asked;
     private byte[]? _last;
+    private FocusRun? _run;
+    private FocusBefore? _before;
+    private ImmutableArray<SpotDetail>? _beforeSpots;
     private volatile bool _isRunning;
     private Task _running = Task.CompletedTask;
 
     /// <param name="against">What its pictures are held against.</param>
-    public AimWatch(AimAgainst against, TimeProvider time)
+    /// <param name="focus">Where to look how sharp they are; null: it is aimed.</param>
+    /// <param name="before">An earlier picture, for focus; null: none was kept.</param>
+    public AimWatch(AimAgainst against, TimeProvider time, PictureShare? focus = null, FocusBefore? before = null)
     {
-        (Against, _time) = (against, time);
+        (Against, _time, _before) = (against, time, before);
+        if (focus is { } target)
+            _run = new(target);
         _asked = time.GetUtcNow();
     }
 
@@ -83,6 +113,25 @@ internal sealed class AimWatch : IDisposable
 
     public bool IsLive => _isRunning;
 
+    /// <summary>It is looked how sharp its pictures are.</summary>
+    public bool IsFocused => _run is not null;
+
+    /// <summary>What sharpness is held against; null: nothing.</summary>
+    public FocusAgainst? Before => _before?.Told;
+
+    /// <summary>Looks elsewhere in the picture, or begins anew: what was measured is forgotten.</summary>
+    public void Focus(PictureShare target)
+    {
+        AimShot? shot;
+        lock (_lock)
+        {
+            (_run, _beforeSpots, _last) = (new(target), null, null);
+            shot = Shot;
+        }
+        if (shot is { } shown)
+            Take(shown.File, shown.IsFile);
+    }
+
     /// <summary>Nobody has looked for a while.</summary>
     public bool IsForgotten => _time.GetUtcNow() - _asked > Alone * 8;
 
@@ -103,7 +152,7 @@ internal sealed class AimWatch : IDisposable
             {
                 try
                 {
-                    place ??= SnapshotPlace.Choose(await camera.SnapshotPlaces(over), head, LeastWide);
+                    place ??= SnapshotPlace.Choose(await camera.SnapshotPlaces(over), head, IsFocused ? int.MaxValue : LeastWide);
                     var isPicture = Take(await camera.Snapshot(place, over));
                     if (!isPicture)
                         Tell(new("aim.not-a-picture"), false);
@@ -144,7 +193,11 @@ internal sealed class AimWatch : IDisposable
         if (PictureFile.TryRead(file) is not { } grey)
             return false;
         var against = Against;
-        var look = against.Target is { } target ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop) : null;
+        var focus = IsFocused ? Sharp(grey) : null;
+        var look =
+            focus is null && against.Target is { } target
+                ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop)
+                : null;
         var took = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
         lock (_lock)
         {
@@ -152,11 +205,30 @@ internal sealed class AimWatch : IDisposable
             if (against != Against)
                 look = null;
             _last = file;
-            Shot = new((Shot?.Number ?? 0) + 1, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile);
+            Shot = new((Shot?.Number ?? 0) + 1, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile, focus);
             (Trouble, WantsLogin) = (null, false);
         }
         Pulse();
         return true;
+    }
+
+    /// <summary>How sharp it is, also against the earlier picture where that shows the same.</summary>
+    private FocusLook Sharp(GreyRaster picture)
+    {
+        var run = _run!;
+        if (_before is { Picture: { } before, Told.Why: null } earlier && _beforeSpots is null)
+        {
+            Message? why =
+                (before.Width, before.Height) != (picture.Width, picture.Height) ? new("focus.other-size")
+                : AimLook.Of(new(before, SameViewDeg, 0), picture, new(1, 1)) is { Measured: { } moved } && moved.OffDeg <= MostOffDeg
+                    ? null
+                : new("focus.other-view");
+            if (why is null)
+                _beforeSpots = FocusSpots.Of(before, run.Target);
+            else
+                _before = earlier with { Told = earlier.Told with { Why = why } };
+        }
+        return run.Next(picture, _beforeSpots);
     }
 
     private void Tell(Message? trouble, bool wantsLogin)
@@ -174,11 +246,15 @@ internal sealed class AimWatch : IDisposable
         await _running;
     }
 
-    /// <summary>Screws tight: what is measured from now on is against the picture before.</summary>
+    /// <summary>Screws tight, or the cover on: what is measured from now on is against the picture before.</summary>
     public void Lock(bool tight)
     {
         lock (_lock)
+        {
             BeforeLock = tight ? BeforeLock ?? Shot : null;
+            if (IsFocused && BeforeLock is { } shot)
+                (_before, _beforeSpots) = (new(new(shot.Since, true, null, null), PictureFile.TryRead(shot.File)), null);
+        }
         Pulse();
     }
 

@@ -28,6 +28,13 @@ public sealed record DemoClock(double? Speed, bool? Dark);
 /// <param name="Roll">Clockwise as it looks, degrees.</param>
 public sealed record DemoTurn(int Head, double Pan, double Tilt, double Roll);
 
+/// <param name="Head">From 1.</param>
+/// <param name="Steps">Towards far; negative: towards near.</param>
+public sealed record DemoRing(int Head, double Steps);
+
+/// <param name="On">Its cover.</param>
+public sealed record DemoCover(bool On);
+
 /// <param name="Tight">Its screws.</param>
 public sealed record DemoLock(bool Tight);
 
@@ -83,6 +90,20 @@ public static class DemoEndpoints
                     To(http, $"views/{Uri.EscapeDataString(label)}/turn", turn, cancel)
             )
             .WithName("turnDemoCamera")
+            .Needs(Right.Work);
+        demo.MapPost(
+                "/views/{label}/ring",
+                (string label, DemoRing ring, IHttpClientFactory http, CancellationToken cancel) =>
+                    To(http, $"views/{Uri.EscapeDataString(label)}/ring", ring, cancel)
+            )
+            .WithName("turnDemoRing")
+            .Needs(Right.Work);
+        demo.MapPost(
+                "/views/{label}/cover",
+                (string label, DemoCover cover, IHttpClientFactory http, CancellationToken cancel) =>
+                    To(http, $"views/{Uri.EscapeDataString(label)}/cover", cover, cancel)
+            )
+            .WithName("coverDemoCamera")
             .Needs(Right.Work);
         demo.MapPost(
                 "/views/{label}/lock",

@@ -16,6 +16,10 @@ namespace Walkdown.StandIns.Scenes;
 /// <param name="SlipTilt">Likewise.</param>
 /// <param name="Covered">A cap or a film is before the lens.</param>
 /// <param name="LagSeconds">It tells the picture of so long ago.</param>
+/// <param name="Ring">Its ring is off its sharpest by so many steps, cover off; a step is about one depth of focus.</param>
+/// <param name="CoverShift">Its cover moves where it is sharpest by so many steps.</param>
+/// <param name="SlipRing">Tightening its screws turns the ring by so many.</param>
+/// <param name="Smear">Where its cover is smeared: left, right or all.</param>
 /// <param name="Note">In words.</param>
 public sealed record OddView(
     double Pan = 0,
@@ -26,6 +30,10 @@ public sealed record OddView(
     double SlipTilt = 0.5,
     bool Covered = false,
     double LagSeconds = 0,
+    double Ring = 0,
+    double CoverShift = 0,
+    double SlipRing = 0,
+    string? Smear = null,
     string? Note = null
 );
 
@@ -35,8 +43,19 @@ public sealed record OddView(
 /// <param name="Tilt">Below it, degrees.</param>
 /// <param name="Roll">Clockwise as it looks, degrees.</param>
 /// <param name="IsLocked">Its screws are tight.</param>
+/// <param name="OffSharpest">Its ring is off its sharpest by so many steps now, as its cover stands.</param>
+/// <param name="IsCovered">Its cover is on.</param>
 /// <param name="Note">What is odd about it.</param>
-public sealed record HeadTruth(int Head, double Pan, double Tilt, double Roll, bool IsLocked, string? Note);
+public sealed record HeadTruth(
+    int Head,
+    double Pan,
+    double Tilt,
+    double Roll,
+    bool IsLocked,
+    double OffSharpest,
+    bool IsCovered,
+    string? Note
+);
 
 /// <summary>What each camera of the simulated site sees: a made-up place of its own, drawn from how its heads truly hang. Turning a camera moves
 /// its picture as glass would, and tightening its screws moves it a little.</summary>
@@ -48,17 +67,26 @@ public sealed class CameraScenes
         public double Tilt { get; init; }
         public double Roll { get; init; }
         public bool IsLocked { get; init; }
+        public double Ring { get; init; }
+        public bool IsCovered { get; init; } = true;
+
+        public double OffSharpest => Ring - (IsCovered ? Odd.CoverShift : 0);
 
         public ScenePose Pose => Agreed with { Azimuth = Agreed.Azimuth + Pan, Tilt = Agreed.Tilt + Tilt, Roll = Roll };
     }
 
-    private const int MostKept = 24;
+    private const int MostKept = 24,
+        MostDrawn = 6;
+
+    /// <summary>Wider ones are drawn at half the size: what a lens leaves of a fine picture, pixels.</summary>
+    private const int Large = 1600;
 
     private static readonly ConcurrentDictionary<(ScenePose, int, int), Lazy<byte[]>> Trials = new();
 
     private readonly Lock _lock = new();
     private readonly Dictionary<(string Label, int Head), Hung> _heads = [];
-    private readonly ConcurrentDictionary<string, Lazy<byte[]>> _drawn = new();
+    private readonly ConcurrentDictionary<string, Lazy<byte[]>> _drawn = new(),
+        _seen = new();
     private readonly Queue<(DateTimeOffset At, string Label, int Head, ScenePose Pose)> _before = new();
     private readonly SimClock _clock;
 
@@ -95,6 +123,7 @@ public sealed class CameraScenes
                     Pan = of.Pan,
                     Tilt = of.Tilt,
                     Roll = of.Roll,
+                    Ring = of.Ring,
                 };
             }
         }
@@ -109,7 +138,16 @@ public sealed class CameraScenes
                 .. _heads
                     .Where(h => h.Key.Label == label)
                     .OrderBy(h => h.Key.Head)
-                    .Select(h => new HeadTruth(h.Key.Head, h.Value.Pan, h.Value.Tilt, h.Value.Roll, h.Value.IsLocked, h.Value.Odd.Note)),
+                    .Select(h => new HeadTruth(
+                        h.Key.Head,
+                        h.Value.Pan,
+                        h.Value.Tilt,
+                        h.Value.Roll,
+                        h.Value.IsLocked,
+                        h.Value.OffSharpest,
+                        h.Value.IsCovered,
+                        h.Value.Odd.Note
+                    )),
             ];
     }
 
@@ -134,6 +172,32 @@ public sealed class CameraScenes
         static double Turned(double degrees) => degrees - 360 * Math.Round(degrees / 360);
     }
 
+    /// <summary>Turns the ring of a head's lens; whether its screws are tight, a ring gives way to who wants it.</summary>
+    /// <param name="steps">Towards far; negative: towards near.</param>
+    /// <returns>False: there is none.</returns>
+    public bool Ring(string label, int head, double steps)
+    {
+        lock (_lock)
+        {
+            if (!_heads.TryGetValue((label, head), out var hung))
+                return false;
+            _heads[(label, head)] = hung with { Ring = Math.Clamp(hung.Ring + steps, -20, 20) };
+            return true;
+        }
+    }
+
+    /// <summary>Puts the cover of all heads on, or takes it off.</summary>
+    public bool Cover(string label, bool on)
+    {
+        lock (_lock)
+        {
+            var of = _heads.Keys.Where(k => k.Label == label).ToList();
+            foreach (var key in of)
+                _heads[key] = _heads[key] with { IsCovered = on };
+            return of.Count > 0;
+        }
+    }
+
     /// <summary>Tightens or loosens the screws of all heads; tightening turns them a little.</summary>
     public bool Lock(string label, bool tight)
     {
@@ -149,6 +213,7 @@ public sealed class CameraScenes
                     IsLocked = tight,
                     Pan = hung.Pan + (slips ? hung.Odd.SlipPan : 0),
                     Tilt = hung.Tilt + (slips ? hung.Odd.SlipTilt : 0),
+                    Ring = hung.Ring + (slips ? hung.Odd.SlipRing : 0),
                 };
             }
             return of.Count > 0;
@@ -170,17 +235,23 @@ public sealed class CameraScenes
             if (hung.Odd.LagSeconds > 0)
                 pose = Before(label, head, _clock.Time.AddSeconds(-hung.Odd.LagSeconds)) ?? pose;
         }
-        // What moves in the picture moves every two seconds.
+        // What moves in the picture moves every two seconds; a large one is drawn anew less often, and only its noise is new.
         var beat = (int)(_clock.Seconds / 2);
+        var large = wide > Large ? beat / 15 : beat;
         var mood = new SceneMood
         {
             Daylight = _clock.Dark ? 0.05 : 1,
-            Noise = _clock.Dark ? 5 : 2,
             Exposure = _clock.Dark ? 1.3 : 1,
             Moving = 2,
-            Seed = 100 + beat % 50_000,
+            Seed = 100 + large % 50_000,
         };
-        return Jpeg($"{label} {head}", hung, pose, mood, wide, hung.Odd);
+        var lens = new SceneLens(
+            hung.OffSharpest,
+            hung.IsCovered ? hung.Odd.Smear : null,
+            _clock.Dark ? 5 : 2,
+            1000 + (int)(2 * _clock.Seconds) % 50_000
+        );
+        return Jpeg($"{label} {head}", hung, pose, mood, wide, hung.Odd, lens);
     }
 
     /// <summary>What was agreed at the trial aim, on another day under another sun.</summary>
@@ -195,7 +266,17 @@ public sealed class CameraScenes
             .GetOrAdd(
                 (hung.Agreed, hung.Scene.Seed, wide),
                 _ =>
-                    new(() => Jpeg($"{label} {head} agreed", hung, hung.Agreed, new SceneMood { SunAzimuth = 150, Noise = 1 }, wide, new()))
+                    new(() =>
+                        Jpeg(
+                            $"{label} {head} agreed",
+                            hung,
+                            hung.Agreed,
+                            new SceneMood { SunAzimuth = 150 },
+                            wide,
+                            new(),
+                            new(0, null, 1, 1)
+                        )
+                    )
             )
             .Value;
     }
@@ -204,31 +285,45 @@ public sealed class CameraScenes
     public byte[] Stranger(string name)
     {
         var hung = new Hung(new ScenePose { Azimuth = name.Length * 40 }, new Scene(20_000 + name.Length), new OddView());
-        return Jpeg("stranger " + name, hung, hung.Agreed, new SceneMood { Noise = 2, Seed = 7 }, 640, hung.Odd);
+        return Jpeg("stranger " + name, hung, hung.Agreed, new SceneMood { Seed = 7 }, 640, hung.Odd, new(0, null, 2, 7));
     }
 
-    private byte[] Jpeg(string of, Hung hung, ScenePose pose, SceneMood mood, int wide, OddView odd)
+    private byte[] Jpeg(string of, Hung hung, ScenePose pose, SceneMood mood, int wide, OddView odd, SceneLens lens)
     {
         var high = wide * 9 / 16;
-        // Asked by two at once, or once more within the beat: the same picture, drawn once.
-        if (_drawn.Count >= MostKept)
+        // Asked by two at once, or once more within the beat: the same place, drawn once.
+        if (_drawn.Count >= MostDrawn)
             _drawn.Clear();
+        if (_seen.Count >= MostKept)
+            _seen.Clear();
         var key = string.Create(
             CultureInfo.InvariantCulture,
             $"{of} {wide} {pose.Azimuth:R} {pose.Tilt:R} {pose.Roll:R} {mood.Seed} {mood.Daylight}"
         );
-        return _drawn
+        var drawn = _drawn
             .GetOrAdd(
                 key,
                 _ =>
                     new(() =>
+                        odd.Covered ? Cap(wide, high, mood.Seed)
+                        : wide > Large ? SceneLens.Twice(hung.Scene.DrawColours(pose, mood, wide / 2, high / 2), wide / 2, high / 2)
+                        : hung.Scene.DrawColours(pose, mood, wide, high)
+                    )
+            )
+            .Value;
+        return _seen
+            .GetOrAdd(
+                $"{key} {lens}",
+                _ =>
+                    new(() =>
                     {
-                        var colours = odd.Covered ? Cap(wide, high, mood.Seed) : hung.Scene.DrawColours(pose, mood, wide, high);
+                        var colours = (byte[])drawn.Clone();
+                        lens.Through(colours, wide, high);
                         if (odd.Mirrored)
                             Mirror(colours, wide);
                         using var bitmap = new SKBitmap(new SKImageInfo(wide, high, SKColorType.Rgba8888, SKAlphaType.Opaque));
                         colours.CopyTo(bitmap.GetPixelSpan());
-                        using var data = bitmap.Encode(SKEncodedImageFormat.Jpeg, 85);
+                        using var data = bitmap.Encode(SKEncodedImageFormat.Jpeg, wide > Large ? 92 : 85);
                         return data.ToArray();
                     })
             )

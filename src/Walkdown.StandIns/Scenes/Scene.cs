@@ -124,8 +124,8 @@ public sealed class Scene
         var sun = ((float)(ss * ce), (float)(cs * ce), (float)se);
         var from = new Vector3((float)pose.X, (float)pose.Y, (float)pose.Height);
         var half = width / 2.0;
-        // Four rays a pixel: edges come out as a lens would give them. Of a large picture, which is made smaller to be looked at, one.
-        var rays = width > 1600 ? 1 : 4;
+        // Four rays a pixel: edges come out as a lens would give them. Of a large picture, which is blurred by its lens, one.
+        var rays = width > 1000 ? 1 : 4;
         var (across, deep) = ((width + Tile - 1) / Tile, (height + Tile - 1) / Tile);
         Parallel.For(
             0,
@@ -509,6 +509,6 @@ public sealed class Scene
     }
 
     /// <summary>Nearly a bell of width 1, by the sum of four.</summary>
-    private static float Bell(int x, int y, int seed) =>
+    internal static float Bell(int x, int y, int seed) =>
         (Hash(x, y, seed) + Hash(x, y, seed + 1) + Hash(x + 7, y, seed + 2) + Hash(x, y + 3, seed + 3) - 2) * 1.732f;
 }

@@ -1460,6 +1460,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/aim/{headId}/focus": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["focusAim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/aim/{headId}/still": {
         parameters: {
             query?: never;
@@ -2468,6 +2484,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/demo/views/{label}/ring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["turnDemoRing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/views/{label}/cover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["coverDemoCamera"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo/views/{label}/lock": {
         parameters: {
             query?: never;
@@ -3082,6 +3130,7 @@ export interface components {
             /** @default false */
             personal: boolean;
             touch?: null | components["schemas"]["AimTouch"];
+            focus?: null | components["schemas"]["FocusKeep"];
         };
         AimKept: {
             /** Format: uuid */
@@ -3111,6 +3160,7 @@ export interface components {
             agreed: components["schemas"]["AimAgreed"];
             isLocked: boolean;
             moved: null | components["schemas"]["AimMoved"];
+            focus: null | components["schemas"]["FocusLive"];
         };
         AimLockRequest: {
             tight: boolean;
@@ -3206,6 +3256,7 @@ export interface components {
             /** Format: uuid */
             by: string;
             login?: null | components["schemas"]["GivenLogin"];
+            focus?: null | components["schemas"]["PictureShare"];
         };
         AimRow: {
             row: string;
@@ -4417,6 +4468,9 @@ export interface components {
             speed: null | number;
             dark: null | boolean;
         };
+        DemoCover: {
+            on: boolean;
+        };
         DemoEvent: {
             channels: number[];
             /** Format: double */
@@ -4431,6 +4485,12 @@ export interface components {
         };
         DemoMood: {
             mood: string;
+        };
+        DemoRing: {
+            /** Format: int32 */
+            head: number;
+            /** Format: double */
+            steps: number;
         };
         DemoTurn: {
             /** Format: int32 */
@@ -4643,6 +4703,31 @@ export interface components {
             /** Format: uuid */
             deviceId: null | string;
             language: string;
+        };
+        /**
+         * @description An edge that was found beside a touched spot, and how sharp it is (docs/calculations.md, N: slanted edge): a door frame, a
+         *                 printed chart, a plate will do. It compares a camera with itself: its picture went through gamma and sharpening.
+         */
+        EdgeNear: {
+            /** @description Where it was found, pixels. */
+            region: components["schemas"]["PictureRegion"];
+            /**
+             * Format: double
+             * @description Where half the contrast is left, cycles to a pixel.
+             */
+            mtf50: number;
+            /**
+             * Format: double
+             * @description Of that: how much its two halves differ, and what the method leaves.
+             */
+            uncertainty: number;
+            /**
+             * Format: double
+             * @description Of the edge to the upright or the level.
+             */
+            angleDeg: number;
+            /** @description Finer than the pixels can carry: sharpened, or aliased. */
+            isOverNyquist: boolean;
         };
         EditionLine: {
             /** Format: int32 */
@@ -5081,6 +5166,62 @@ export interface components {
             userName: string;
             passphrase: string;
             people: components["schemas"]["PersonOf"][];
+        };
+        FocusAgainst: {
+            /** Format: date-time */
+            at: string;
+            isBeforeLock: boolean;
+            isCovered: null | boolean;
+            why: null | components["schemas"]["Message"];
+        };
+        /**
+         * @description How sharpness changed.
+         * @enum {unknown}
+         */
+        FocusChange: "same" | "sharper" | "softer" | "noDetail";
+        FocusKeep: {
+            isCovered: boolean;
+        };
+        FocusLive: {
+            look: null | components["schemas"]["FocusLook"];
+            against: null | components["schemas"]["FocusAgainst"];
+            says: null | string;
+        };
+        /** @description What pictures say to whoever focuses. */
+        FocusLook: {
+            /** @description What to do. */
+            state: components["schemas"]["FocusState"];
+            why: null | components["schemas"]["Message"];
+            /**
+             * Format: double
+             * @description The target now, as a share of the sharpest that it was; null: nothing can be told.
+             */
+            ofBest: null | number;
+            /**
+             * Format: double
+             * @description Of that, by noise alone, twice the deviation.
+             */
+            uncertainty: number;
+            /** @description It was seen to get softer on both sides of its sharpest. */
+            isTopKnown: boolean;
+            /** @description Target, middle, corners. */
+            spots: components["schemas"]["SpotFocus"][];
+            /** @description The target in the last pictures, each as a share of the sharpest, oldest first. */
+            trace: number[];
+            edge: null | components["schemas"]["EdgeNear"];
+        };
+        /**
+         * @description A part of the picture whose sharpness is told by itself.
+         * @enum {unknown}
+         */
+        FocusSpot: "target" | "centre" | "topLeft" | "topRight" | "bottomLeft" | "bottomRight";
+        /**
+         * @description What whoever turns the ring, or steps the motor, has to do now.
+         * @enum {unknown}
+         */
+        FocusState: "look" | "turn" | "better" | "beyond" | "worse" | "stop";
+        FocusTargetRequest: {
+            target: components["schemas"]["PictureShare"];
         };
         /**
          * @description One field of a check that asks for several at once. Its words: `field.CHECK.ID`, of its words
@@ -8637,6 +8778,55 @@ export interface components {
              */
             share: number;
         };
+        /** @description One part of a view against the same part of an earlier picture (docs/calculations.md, N: cover off against on). */
+        SpotChange: {
+            /** @description What became of it. */
+            change: components["schemas"]["FocusChange"];
+            /**
+             * Format: double
+             * @description Of its detail now to then; null: one of them has none.
+             */
+            ratio: null | number;
+            /**
+             * Format: double
+             * @description Of that, by noise alone, twice the deviation.
+             * @default 0
+             */
+            uncertainty: number;
+        };
+        /** @description How much detail a part of a picture has (docs/calculations.md, N): mean squared slope, freed of noise and of light. */
+        SpotDetail: {
+            /** @description Which part. */
+            spot: components["schemas"]["FocusSpot"];
+            /** @description Pixels of the picture. */
+            region: components["schemas"]["PictureRegion"];
+            /**
+             * Format: double
+             * @description Against the mean squared; null: too little is there to be told from noise.
+             */
+            detail: null | number;
+            /**
+             * Format: double
+             * @description Of that by noise alone, as a share, twice the deviation.
+             */
+            uncertainty: number;
+            /**
+             * Format: double
+             * @description 0 to 255.
+             */
+            meanGrey: number;
+        };
+        /** @description How sharp one part is. */
+        SpotFocus: {
+            /** @description As measured in the newest picture. */
+            now: components["schemas"]["SpotDetail"];
+            /**
+             * Format: double
+             * @description Share of the sharpest that this part was since the ring was first turned; null: nothing can be told.
+             */
+            ofBest: null | number;
+            change: null | components["schemas"]["SpotChange"];
+        };
         /**
          * @description Whether one reading counts, and if not, why not.
          * @enum {unknown}
@@ -11804,7 +11994,10 @@ export interface operations {
     };
     aimByFile: {
         parameters: {
-            query?: never;
+            query?: {
+                x?: number;
+                y?: number;
+            };
             header?: never;
             path: {
                 deviceId: string;
@@ -11842,6 +12035,33 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AimLockRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimLive"];
+                };
+            };
+        };
+    };
+    focusAim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FocusTargetRequest"];
             };
         };
         responses: {
@@ -13432,6 +13652,54 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["DemoTurn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    turnDemoRing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemoRing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    coverDemoCamera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemoCover"];
             };
         };
         responses: {

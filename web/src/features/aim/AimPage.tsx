@@ -1,8 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
 import { useEffect, useState } from 'react';
-import { v7 } from 'uuid';
-import { answered, api, ProblemError } from '../../api/client';
+import { answered, api } from '../../api/client';
 import type { components } from '../../api/generated/schema';
 import { useDemo } from '../../api/queries';
 import { keep } from '../../outbox/outbox';
@@ -13,7 +12,6 @@ import { useJob } from '../../session/useJob';
 import { say, t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { dayAndClock } from '../../ui/format';
-import { LoginPair } from '../../ui/LoginPair';
 import { Trouble } from '../../ui/Trouble';
 import { Waiting } from '../walk/WalkPage';
 import { AimPicture } from './AimPicture';
@@ -21,13 +19,14 @@ import { AimWords } from './AimWords';
 import { DemoTurn } from './DemoTurn';
 import { Kept } from './Kept';
 import { Touching, type Touch, untouched } from './Touching';
-import { type Login, useAge, useAim, useVoice } from './useAim';
+import { useAge, useAim, useVoice } from './useAim';
+import { useKeepShown } from './useKeepShown';
+import { FromFile, LoginSheet, logins } from './Ways';
 import { sentence, STALE_MS, stateOf } from './words';
 import '../pageTexts';
 import './aimTexts';
 
 type Views = components['schemas']['ViewsAnswer'];
-type AimKept = components['schemas']['AimKept'];
 
 /** What a camera sees now, against what was agreed: turned by its picture. */
 export default function AimPage() {
@@ -44,9 +43,6 @@ export default function AimPage() {
   if (!mayDo(access, 'work')) return <p className="p-6">{t('aim.may-not')}</p>;
   return <Aim key={`${deviceId} ${head.id}`} views={query.data} head={head} deviceId={deviceId} onHead={setNumber} />;
 }
-
-/** A login lives as long as this page does. */
-const logins = new Map<string, Login>();
 
 function Aim({
   views,
@@ -69,11 +65,9 @@ function Aim({
   const age = useAge(seen);
   const [speaks, setSpeaks] = useState(false);
   const [asks, setAsks] = useState<'login' | 'agree'>();
-  const [kept, setKept] = useState<AimKept>();
   const [said, setSaid] = useState('');
-  const [trouble, setTrouble] = useState('');
-  const [isKeeping, setKeeping] = useState(false);
   const [touch, setTouch] = useState<Touch>();
+  const { keepShown, keepThis, kept, setKept, trouble, isKeeping } = useKeepShown({ deviceId, headId: head.id }, seen?.live);
   const state = stateOf(live, age);
   const isOld = !!live?.isLive && age > STALE_MS;
   useVoice(sentence(live, age), state === 'stop', speaks);
@@ -88,46 +82,8 @@ function Aim({
     void aim.begin(logins.get(deviceId) ?? null);
   };
 
-  /** The picture that is shown, on the Card. */
-  const keepShown = async (caption: string, touched: Touch | null = null) => {
-    setKeeping(true);
-    setTrouble('');
-    setSaid('');
-    try {
-      return await answered(
-        api.POST('/api/cards/{deviceId}/aim/{headId}/keep', {
-          params: { path: { deviceId, headId: head.id } },
-          body: { pictureId: v7(), number: live?.number ?? 0, by: me.personId ?? '', caption, personal: false, touch: touched },
-        }),
-      );
-    } catch (error) {
-      setTrouble(error instanceof ProblemError ? error.problem.detail : t('aim.offline'));
-      return null;
-    } finally {
-      setKeeping(false);
-    }
-  };
-  const keepThis = async (caption: string, touched: Touch | null = null) => {
-    const shown = await keepShown(caption, touched);
-    if (!shown) return;
-    for (const row of shown.rows)
-      if (!row.held && row.state)
-        await keep(
-          deviceId,
-          '/readings',
-          {
-            row: row.row,
-            value: row.value,
-            observationId: shown.observationId,
-            source: 'typed',
-            evidence: [shown.evidence],
-            instrumentId: null,
-          },
-          row.row,
-        );
-    setKept(shown);
-  };
   const agree = async (name: string) => {
+    setSaid('');
     const shown = await keepShown(t('aim.title'));
     if (!shown) return;
     const [view] = head.agreed;
@@ -183,7 +139,7 @@ function Aim({
       touch={touch}
       isKeeping={isKeeping}
       onChange={setTouch}
-      onKeep={(caption) => void keepThis(caption, touch)}
+      onKeep={(caption) => void keepThis(caption, { touch })}
       onClose={() => setTouch(undefined)}
     />
   );
@@ -384,80 +340,6 @@ function Aim({
       </div>
       {sheets}
     </main>
-  );
-}
-
-/** A picture from a file, or taken of a monitor. */
-function FromFile({ onFile, isBusy }: { onFile: (file: File) => void; isBusy: boolean }) {
-  return (
-    <label className="plain inline-flex cursor-pointer items-center justify-center">
-      {t('aim.file')}
-      <input
-        type="file"
-        accept="image/jpeg,image/png"
-        className="sr-only"
-        disabled={isBusy}
-        data-testid="aim-file"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = '';
-          if (file) onFile(file);
-        }}
-      />
-    </label>
-  );
-}
-
-/** The login of one camera; it is not kept. */
-function LoginSheet({
-  label,
-  isDemo,
-  why,
-  onClose,
-  onLogin,
-}: {
-  label: string;
-  isDemo: boolean;
-  why: string;
-  onClose: () => void;
-  onLogin: (login: Login) => void;
-}) {
-  const [user, setUser] = useState('');
-  const [password, setPassword] = useState('');
-  const fill = async () => {
-    const told = (await answered(api.POST('/api/demo/logins'))) as unknown as { own: (Login & { at: string })[] };
-    const own = told.own.find((l) => l.at === label);
-    if (!own) return;
-    setUser(own.user);
-    setPassword(own.password);
-  };
-  return (
-    <Sheet title={t('aim.login')} hint={t('aim.login-how')} onClose={onClose}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          onLogin({ user: user.trim(), password });
-        }}
-      >
-        <Trouble text={why} className="mt-2" />
-        <LoginPair
-          user={user}
-          password={password}
-          onChange={(u, p) => {
-            setUser(u);
-            setPassword(p);
-          }}
-        />
-        {isDemo && (
-          <button type="button" className="min-h-11 text-label font-semibold underline" onClick={() => void fill()}>
-            {t('aim.login-demo')}
-          </button>
-        )}
-        <button className="forward mt-3 w-full" disabled={!user.trim()}>
-          {t('aim.login-go')}
-        </button>
-      </form>
-    </Sheet>
   );
 }
 

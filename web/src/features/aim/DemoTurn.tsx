@@ -10,6 +10,8 @@ interface HeadTruth {
   tilt: number;
   roll: number;
   isLocked: boolean;
+  offSharpest: number;
+  isCovered: boolean;
   note: string | null;
 }
 
@@ -22,20 +24,54 @@ const hands = [
   ['clockwise', 0, 0, 1],
 ] as const;
 
-/** The made-up world's hand on the camera. */
-export function DemoTurn({ label, head }: { label: string; head: number }) {
+/** How the heads of a camera hang in the made-up world, and a way to change that. */
+function useWorld(label: string, head: number) {
   const [heads, setHeads] = useState<HeadTruth[]>();
-  const [by, setBy] = useState(0.5);
   const [trouble, setTrouble] = useState<string>();
   const at = `views/${encodeURIComponent(label)}`;
-  const ask = (what: Promise<HeadTruth[]>) =>
-    what.then((h) => (setTrouble(undefined), setHeads(h))).catch((e: Error) => setTrouble(e.message));
   useEffect(() => {
     call<HeadTruth[]>(`views/${encodeURIComponent(label)}`)
       .then(setHeads)
       .catch(() => {});
   }, [label]);
-  const truth = heads?.find((h) => h.head === head);
+  return {
+    trouble,
+    truth: heads?.find((h) => h.head === head),
+    act: (what: string, body: object) =>
+      void call<HeadTruth[]>(`${at}/${what}`, body)
+        .then((h) => (setTrouble(undefined), setHeads(h)))
+        .catch((e: Error) => setTrouble(e.message)),
+  };
+}
+
+type World = ReturnType<typeof useWorld>;
+
+function Tighten({ truth, act }: { truth: HeadTruth; act: World['act'] }) {
+  return (
+    <button className="plain" aria-pressed={truth.isLocked} onClick={() => act('lock', { tight: !truth.isLocked })}>
+      {truth.isLocked ? t('aim.demo-loosen') : t('aim.demo-tighten')}
+    </button>
+  );
+}
+
+function By({ sizes, by, unit, onBy }: { sizes: number[]; by: number; unit: string; onBy: (by: number) => void }) {
+  return sizes.map((d) => (
+    <button
+      key={d}
+      className={`plain ${by === d ? '!border-2 !border-ink font-bold' : ''}`}
+      aria-pressed={by === d}
+      onClick={() => onBy(d)}
+    >
+      {d}
+      {unit}
+    </button>
+  ));
+}
+
+/** The made-up world's hand on the camera. */
+export function DemoTurn({ label, head }: { label: string; head: number }) {
+  const { truth, trouble, act } = useWorld(label, head);
+  const [by, setBy] = useState(0.5);
   if (!truth) return null;
   return (
     <section aria-label={t('aim.demo')} className="mt-4 border-t border-hairline pt-2" data-testid="demo-turn">
@@ -49,29 +85,40 @@ export function DemoTurn({ label, head }: { label: string; head: number }) {
             key={way}
             className="plain"
             disabled={truth.isLocked}
-            onClick={() => void ask(call<HeadTruth[]>(`${at}/turn`, { head, pan: pan * by, tilt: tilt * by, roll: roll * by }))}
+            onClick={() => act('turn', { head, pan: pan * by, tilt: tilt * by, roll: roll * by })}
           >
             {t(`aim.way.${way}`)}
           </button>
         ))}
-        {[0.1, 0.5, 2].map((d) => (
-          <button
-            key={d}
-            className={`plain ${by === d ? '!border-2 !border-ink font-bold' : ''}`}
-            aria-pressed={by === d}
-            onClick={() => setBy(d)}
-          >
-            {d}
-            {'\u00b0'}
+        <By sizes={[0.1, 0.5, 2]} by={by} unit={'\u00b0'} onBy={setBy} />
+        <Tighten truth={truth} act={act} />
+      </div>
+    </section>
+  );
+}
+
+/** The made-up world's hand on the lens. */
+export function DemoRing({ label, head }: { label: string; head: number }) {
+  const { truth, trouble, act } = useWorld(label, head);
+  const [by, setBy] = useState(0.5);
+  if (!truth) return null;
+  return (
+    <section aria-label={t('focus.demo-ring')} className="mt-4 border-t border-hairline pt-2" data-testid="demo-ring">
+      <p className="text-label">
+        <b>{t('focus.demo-ring')}</b>
+      </p>
+      <Trouble text={trouble} className="mt-1" />
+      <div className="mt-1 flex flex-wrap items-center gap-2">
+        {([-1, 1] as const).map((way) => (
+          <button key={way} className="plain" onClick={() => act('ring', { head, steps: way * by })}>
+            {t(way < 0 ? 'focus.demo-near' : 'focus.demo-far')}
           </button>
         ))}
-        <button
-          className="plain"
-          aria-pressed={truth.isLocked}
-          onClick={() => void ask(call<HeadTruth[]>(`${at}/lock`, { tight: !truth.isLocked }))}
-        >
-          {truth.isLocked ? t('aim.demo-loosen') : t('aim.demo-tighten')}
+        <By sizes={[0.2, 0.5, 1]} by={by} unit="" onBy={setBy} />
+        <button className="plain" onClick={() => act('cover', { on: !truth.isCovered })}>
+          {t(truth.isCovered ? 'focus.demo-cover-off' : 'focus.demo-cover-on')}
         </button>
+        <Tighten truth={truth} act={act} />
       </div>
     </section>
   );

@@ -6,15 +6,23 @@ import { StateMark } from '../../ui/Marks';
 
 /** A value as a picture gives it. */
 export function valueWords(check: string, value: ReadingValue): string {
-  if (value.kind === 'number') return `${value.value.toFixed(1)}\u00b0`;
+  if (value.kind === 'number') return value.unit === 'degree' ? `${value.value.toFixed(1)}\u00b0` : `${Math.round(value.value)} px/m`;
   if (value.kind === 'yesNo') return t(value.yes ? 'aim.yes' : 'aim.no');
   return value.kind === 'choice' ? t(`choice.${check}.${value.choice}`) : '';
 }
 
 /** What became of a picture that was kept: which rows it answered, and which not, and why. */
-export function Kept({ kept, onClose }: { kept: components['schemas']['AimKept']; onClose: () => void }) {
+export function Kept({
+  kept,
+  none = t('aim.kept-none'),
+  onClose,
+}: {
+  kept: components['schemas']['AimKept'];
+  none?: string;
+  onClose: () => void;
+}) {
   return (
-    <Sheet title={t('aim.keep')} hint={kept.rows.length > 0 ? t('aim.kept-picture') : t('aim.kept-none')} onClose={onClose}>
+    <Sheet title={t('aim.keep')} hint={kept.rows.length > 0 ? t('aim.kept-picture') : none} onClose={onClose}>
       <ul className="mt-2">
         {kept.rows.map((r) => (
           <li key={r.row} className="flex min-h-11 flex-wrap items-center gap-x-3 border-b border-dotted border-hairline py-1">

@@ -1,8 +1,11 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { answered, api, NoNetworkError, ProblemError } from '../../api/client';
+import type { components } from '../../api/generated/schema';
 import { identity } from '../../session/identity';
 import { t } from '../../texts';
 import type { Live } from './words';
+
+export type Point = components['schemas']['PictureShare'];
 
 export interface Login {
   user: string;
@@ -117,18 +120,20 @@ export function useAim(deviceId: string, headId: string) {
     seen,
     trouble,
     isBusy,
-    begin: (login: Login | null) =>
+    /** Where focus is looked at; none: it is aimed. */
+    begin: (login: Login | null, focus: Point | null = null) =>
       doing(() =>
         answered(
           api.POST('/api/cards/{deviceId}/aim/{headId}/begin', {
             params: { path },
-            body: { login: login ? { ...login, at: '' } : null, by: identity().personId ?? '' },
+            body: { login: login ? { ...login, at: '' } : null, by: identity().personId ?? '', focus },
           }),
         ),
       ),
-    file: (file: Blob) =>
+    file: (file: Blob, focus: Point | null = null) =>
       doing(async () => {
-        const response = await fetch(`/api/cards/${deviceId}/aim/${headId}/file`, {
+        const where = focus ? `?x=${focus.x}&y=${focus.y}` : '';
+        const response = await fetch(`/api/cards/${deviceId}/aim/${headId}/file${where}`, {
           method: 'POST',
           headers: { 'content-type': 'application/octet-stream' },
           body: file,
@@ -137,6 +142,9 @@ export function useAim(deviceId: string, headId: string) {
         if (!response.ok) throw new ProblemError(answer as ProblemError['problem']);
         return answer as Live;
       }),
+    /** Looks elsewhere how sharp it is, or begins anew. */
+    focus: (target: Point) =>
+      doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/focus', { params: { path }, body: { target } }))),
     still: () => doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/still', { params: { path } }))),
     lock: (tight: boolean) =>
       doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/lock', { params: { path }, body: { tight } }))),

@@ -49,6 +49,7 @@ const live = (over: Partial<Live> = {}): Live => ({
   agreed: { by: 'Odile Farrow', at: null, pictureId: null, why: null },
   isLocked: false,
   moved: null,
+  focus: null,
   ...over,
 });
 

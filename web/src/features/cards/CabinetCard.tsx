@@ -333,6 +333,12 @@ export function BuiltLine({ view }: { view: CardView }) {
       <Link to="/pictures/$deviceId" params={{ deviceId: place.id }} className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11">
         {t('pictures.open')}
       </Link>
+      {card.rows.some((r) => r.key.on.kind === 'head') &&
+        (['/views/$deviceId', '/aim/$deviceId', '/focus/$deviceId'] as const).map((to) => (
+          <Link key={to} to={to} params={{ deviceId: place.id }} className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11">
+            {t(`card.open${to.split('/$')[0]}`)}
+          </Link>
+        ))}
       <button
         className={`flex min-h-6 shrink-0 items-center gap-1.5 font-semibold max-sm:min-h-11 ${view.readOnly ? '' : 'underline'}`}
         hidden={!!view.readOnly && !card.blocked}

@@ -10,6 +10,9 @@ const viewed = new Set(['fixing.height', 'fixing.tilt', 'aim.view', 'aim.detail'
 /** Rows that the camera's own picture answers. */
 const aimed = new Set(['aim.view', 'aim.after', 'aim.off', 'aim.off-after', 'aim.upright', 'fixing.roll']);
 
+/** Rows that say how sharp it is. */
+const focused = new Set(['focus.cover-off', 'focus.cover-on']);
+
 /** From a row to the channel of this place at its recorder, or to its planned view. */
 export function ToRecorder({ check, deviceId }: { check: string; deviceId: string }) {
   const link = 'flex min-h-11 items-center text-label font-semibold underline';
@@ -27,6 +30,12 @@ export function ToRecorder({ check, deviceId }: { check: string; deviceId: strin
           </Link>
         )}
       </span>
+    );
+  if (focused.has(check))
+    return (
+      <Link to="/focus/$deviceId" params={{ deviceId }} className={link}>
+        {t('card.to-focus')}
+      </Link>
     );
   if (!there.has(check)) return null;
   return (

@@ -1,0 +1,84 @@
+import { useState } from 'react';
+import { answered, api } from '../../api/client';
+import { t } from '../../texts';
+import { Sheet } from '../../ui/Dialog';
+import { LoginPair } from '../../ui/LoginPair';
+import { Trouble } from '../../ui/Trouble';
+import type { Login } from './useAim';
+
+/** A login lives as long as the page does, whether a camera is aimed or focused. */
+export const logins = new Map<string, Login>();
+
+/** A picture from a file, or taken of a monitor. */
+export function FromFile({ onFile, isBusy }: { onFile: (file: File) => void; isBusy: boolean }) {
+  return (
+    <label className="plain inline-flex cursor-pointer items-center justify-center">
+      {t('aim.file')}
+      <input
+        type="file"
+        accept="image/jpeg,image/png"
+        className="sr-only"
+        disabled={isBusy}
+        data-testid="aim-file"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = '';
+          if (file) onFile(file);
+        }}
+      />
+    </label>
+  );
+}
+
+/** The login of one camera; it is not kept. */
+export function LoginSheet({
+  label,
+  isDemo,
+  why,
+  onClose,
+  onLogin,
+}: {
+  label: string;
+  isDemo: boolean;
+  why: string;
+  onClose: () => void;
+  onLogin: (login: Login) => void;
+}) {
+  const [user, setUser] = useState('');
+  const [password, setPassword] = useState('');
+  const fill = async () => {
+    const told = (await answered(api.POST('/api/demo/logins'))) as unknown as { own: (Login & { at: string })[] };
+    const own = told.own.find((l) => l.at === label);
+    if (!own) return;
+    setUser(own.user);
+    setPassword(own.password);
+  };
+  return (
+    <Sheet title={t('aim.login')} hint={t('aim.login-how')} onClose={onClose}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          onLogin({ user: user.trim(), password });
+        }}
+      >
+        <Trouble text={why} className="mt-2" />
+        <LoginPair
+          user={user}
+          password={password}
+          onChange={(u, p) => {
+            setUser(u);
+            setPassword(p);
+          }}
+        />
+        {isDemo && (
+          <button type="button" className="min-h-11 text-label font-semibold underline" onClick={() => void fill()}>
+            {t('aim.login-demo')}
+          </button>
+        )}
+        <button className="forward mt-3 w-full" disabled={!user.trim()}>
+          {t('aim.login-go')}
+        </button>
+      </form>
+    </Sheet>
+  );
+}
