@@ -45,6 +45,9 @@ switch (args)
     case ["strangers", var pairs]:
         AimBenchmark.Strangers(int.Parse(pairs));
         return 0;
+    case ["focus", var pictures]:
+        FocusBenchmark.Run(int.Parse(pictures));
+        return 0;
     case ["identity", var channels]:
         IdentityBenchmark.Run(int.Parse(channels));
         return 0;

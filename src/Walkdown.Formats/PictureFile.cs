@@ -7,6 +7,9 @@ namespace Walkdown.Formats;
 /// <summary>JPEG and PNG files as grey levels, upright as their metadata says.</summary>
 public static class PictureFile
 {
+    /// <summary>Rows that are read at a time.</summary>
+    private const int Strip = 64;
+
     /// <summary>Grey levels of a file.</summary>
     /// <param name="file">JPEG or PNG, whole.</param>
     /// <exception cref="BadInputException">No picture, cut off, smaller than 3 x 3, or larger than <see cref="GreyRaster.Most"/>.</exception>
@@ -19,15 +22,43 @@ public static class PictureFile
             throw new BadInputException(BadInputReason.UnknownValue, "image");
         var (w, h) = (codec.Info.Width, codec.Info.Height);
         Require.Number((double)w * h, "image", 9, GreyRaster.Most);
-        using var bitmap = new SKBitmap(new SKImageInfo(w, h, SKColorType.Rgba8888, SKAlphaType.Unpremul));
-        // A file that was cut off gives half a picture: that is none.
+        var levels = new byte[w * h];
+        var info = new SKImageInfo(w, h, SKColorType.Rgba8888, SKAlphaType.Unpremul);
+        if (codec.StartScanlineDecode(info) == SKCodecResult.Success)
+            Strips(codec, info, levels);
+        else
+            Whole(codec, info, levels);
+        return Upright(new(w, h, levels), codec.EncodedOrigin);
+    }
+
+    /// <summary>A strip at a time: the colours of a very large picture take four times the room of its levels.</summary>
+    private static void Strips(SKCodec codec, SKImageInfo info, byte[] levels)
+    {
+        using var strip = new SKBitmap(info.WithSize(info.Width, Math.Min(Strip, info.Height)));
+        for (var y = 0; y < info.Height; )
+        {
+            var rows = Math.Min(strip.Height, info.Height - y);
+            // A file that was cut off gives half a picture: that is none.
+            if (codec.GetScanlines(strip.GetPixels(), rows, strip.RowBytes) != rows)
+                throw new BadInputException(BadInputReason.UnknownValue, "image");
+            ToGrey(strip.GetPixelSpan(), levels.AsSpan(y * info.Width, rows * info.Width));
+            y += rows;
+        }
+    }
+
+    /// <summary>Where a file does not come from top to bottom, such as an interlaced one.</summary>
+    private static void Whole(SKCodec codec, SKImageInfo info, byte[] levels)
+    {
+        using var bitmap = new SKBitmap(info);
         if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success)
             throw new BadInputException(BadInputReason.UnknownValue, "image");
-        var levels = new byte[w * h];
-        var colours = bitmap.GetPixelSpan();
+        ToGrey(bitmap.GetPixelSpan(), levels);
+    }
+
+    private static void ToGrey(ReadOnlySpan<byte> colours, Span<byte> levels)
+    {
         for (var i = 0; i < levels.Length; i++)
             levels[i] = GreyRaster.Grey(colours[4 * i], colours[4 * i + 1], colours[4 * i + 2]);
-        return Upright(new(w, h, levels), codec.EncodedOrigin);
     }
 
     /// <summary>The same; null where it is no such picture, or there is none.</summary>

@@ -237,6 +237,19 @@ public sealed class FocusTests
     }
 
     [Fact]
+    public void NoSizeOfPictureIsTooOddToLookForAnEdge()
+    {
+        var random = new Random(8);
+        for (var side = 90; side < 400; side += 7)
+        {
+            var levels = new byte[2 * side * side];
+            for (var i = 0; i < levels.Length; i++)
+                levels[i] = (byte)((i % (2 * side) - side + i / (2 * side) / 9 > 0 ? 180 : 60) + random.Next(0, 3));
+            Assert.NotNull(new FocusRun(Middle).Next(new(2 * side, side, levels)));
+        }
+    }
+
+    [Fact]
     public void VeryLongAtItTheTopIsStillKnown()
     {
         var run = new FocusRun(Middle);

@@ -73,11 +73,16 @@ public sealed class FocusApiTests
         Assert.Equal(200, kept);
         Assert.Empty(alone["rows"]!.AsArray());
 
+        var first = live;
         foreach (var steps in new[] { 2.0, 1, 0, 0, 1, 2.5, 1, 0 })
         {
             await Seen(steps);
             said.Add(State());
         }
+        // Who has just seen a picture keeps that one, whatever has come since.
+        (kept, alone) = await Keep(site, "CC-07", head, first, true);
+        Assert.True(kept == 200, alone.ToJsonString());
+        Assert.Empty(alone["rows"]!.AsArray());
         Assert.Equal(["better", "better", "better"], said.Take(3));
         Assert.DoesNotContain("stop", said.Take(7));
         Assert.Equal(("worse", "stop"), (said[5], said[7]));

@@ -53,13 +53,13 @@ test("a ring is turned until its picture says stop, and what tightening and the 
   const opposite = { near: "far", far: "near" } as const;
   let way: "near" | "far" = "near";
   let [by, passed] = ["1", 0];
-  for (let turns = 0; turns < 30; turns++) {
+  for (let turns = 0; turns < 45; turns++) {
     const text = await words.innerText();
     if (/^Stop/.test(text)) break;
     if (/^Other way/.test(text)) {
       way = opposite[way];
       if (++passed > 1) by = "0.5";
-      if (passed > 3) by = "0.2";
+      if (passed > 4) by = "0.2";
     }
     await turn(way, by);
   }

@@ -15,6 +15,8 @@ public sealed record EdgeNear(PictureRegion Region, double Mtf50, double Uncerta
     /// <summary>Side of what is measured, pixels.</summary>
     private const int Side = 56;
 
+    private const int Least = 32;
+
     /// <summary>As many of the best candidates are tried.</summary>
     private const int Tries = 4;
 
@@ -33,7 +35,8 @@ public sealed record EdgeNear(PictureRegion Region, double Mtf50, double Uncerta
     public static EdgeNear? Of(GreyRaster picture, PictureRegion around)
     {
         var side = Math.Min(Side, Math.Min(around.Width, around.Height));
-        if (side < 24)
+        // Its halves are measured, too: an edge needs 16 pixels of each.
+        if (side < Least)
             return null;
         var noise = PictureNoise.Of(picture.Cut(around.X, around.Y, around.Width, around.Height), 3, 3).SigmaTiles;
         var found = new List<(double Worth, int X, int Y)>();

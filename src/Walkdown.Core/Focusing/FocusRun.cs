@@ -83,7 +83,7 @@ public sealed record FocusLook(
 public sealed class FocusRun
 {
     /// <summary>Less than this is no change.</summary>
-    private const double Still = 0.02;
+    private const double Still = 0.04;
 
     /// <summary>A top is known once it was lower by so much on both sides (docs/calculations.md, N: span of a sweep).</summary>
     private const double LeastSpan = 0.10;
@@ -93,12 +93,14 @@ public sealed class FocusRun
         StopUntil = 0.94;
 
     private const int Traced = 90,
-        Kept = 4000;
+        Kept = 4000,
+        Sampled = 200_000;
 
     private readonly List<SpotDetail[]> _all = [];
     private readonly double[] _best = new double[Enum.GetValues<FocusSpot>().Length];
     private (int Wide, int High) _size;
     private int _bestAt = -1;
+    private double _extreme;
     private bool _falls,
         _isStopped;
 
@@ -115,7 +117,7 @@ public sealed class FocusRun
     {
         if (picture.Width < FocusSpots.LeastWide || picture.Height < FocusSpots.LeastHigh)
             return Nothing(new("focus.too-small"), []);
-        if (EmptyPicture.Of(picture) is { } empty)
+        if (EmptyPicture.Of(picture.Thinned(Sampled)) is { } empty)
             return Nothing(new($"aim.{empty.ToString().ToLowerInvariant()}"), []);
         // Another size is another measure: what was seen before says nothing of it.
         if (_size != (picture.Width, picture.Height))
@@ -136,11 +138,12 @@ public sealed class FocusRun
         var best = Math.Max(_best[0], detail);
         var share = detail / best;
         var noise = now[0].Uncertainty;
-        var step = Math.Max(Still, noise);
-        var rises = before is { } b && detail > b * (1 + step);
-        var falls = before is { } c && detail < c * (1 - step);
-        if (rises || falls)
-            _falls = falls;
+        // It turned round only where it came away from its last extreme: a picture that stands still swings a little.
+        var turn = Math.Max(Still, noise) * _extreme;
+        if (before is null || (_falls ? detail < _extreme : detail > _extreme))
+            _extreme = detail;
+        else if (Math.Abs(detail - _extreme) > turn)
+            (_falls, _extreme) = (!_falls, detail);
         var isKnown = IsTopKnown();
         _isStopped = isKnown && share >= Math.Min(_isStopped ? StopUntil : StopAt, 1 - noise);
         var state =

@@ -76,17 +76,18 @@ public static class FocusSpots
         ];
         GreyRaster[] cuts = [.. places.Select(p => picture.Cut(p.X, p.Y, w, h))];
         // The quietest part tells the noise of all: elsewhere it is mixed with what is seen. At an end of the scale there is none.
-        var noise = cuts.Where(c => Clipped(c) <= MostClipped).Select(c => PictureNoise.Of(c, 3, 3).SigmaTiles).DefaultIfEmpty(0).Min();
-        return [.. places.Zip(cuts, (p, cut) => Detail(p.Spot, new(p.X, p.Y, w, h), cut, noise))];
+        bool[] clipped = [.. cuts.Select(c => Clipped(c) > MostClipped)];
+        var noise = cuts.Where((_, i) => !clipped[i]).Select(c => PictureNoise.Of(c, 3, 3).SigmaTiles).DefaultIfEmpty(0).Min();
+        return [.. places.Select((p, i) => Detail(p.Spot, new(p.X, p.Y, w, h), cuts[i], noise, clipped[i]))];
 
         static int At(double share, int length, int size) => Math.Clamp((int)Math.Round(share * length) - size / 2, 0, length - size);
     }
 
-    private static SpotDetail Detail(FocusSpot spot, PictureRegion region, GreyRaster cut, double noise)
+    private static SpotDetail Detail(FocusSpot spot, PictureRegion region, GreyRaster cut, double noise, bool isClipped)
     {
         var sharp = Sharpness.Of(cut);
         var (floor, energy) = (noise * noise, sharp.GradientEnergy - noise * noise);
-        if (energy < Math.Max(LeastEnergy, LeastOverNoise * floor) || Clipped(cut) > MostClipped)
+        if (energy < Math.Max(LeastEnergy, LeastOverNoise * floor) || isClipped)
             return new(spot, region, null, 0, sharp.MeanGrey);
         // Noise of the slopes themselves, and of slopes times what is seen; neighbours share pixels, so a half of them counts.
         var spread = Math.Sqrt((floor * floor + 2 * energy * floor) / (cut.Levels.Length / 2.0));

@@ -62,6 +62,24 @@ public sealed class GreyRaster
         return new(width, height, levels);
     }
 
+    /// <summary>Each so many-th pixel of each so many-th row, so that at most about <paramref name="most"/> are left: for what is told of a
+    /// picture as a whole.</summary>
+    internal GreyRaster Thinned(int most)
+    {
+        var step = (int)Math.Ceiling(Math.Sqrt((double)Width * Height / most));
+        if (step <= 1 || Width / step < 3 || Height / step < 3)
+            return this;
+        var (w, h) = (Width / step, Height / step);
+        var levels = new byte[w * h];
+        for (var y = 0; y < h; y++)
+        {
+            var row = Levels.Slice(y * step * Width, Width);
+            for (var x = 0; x < w; x++)
+                levels[y * w + x] = row[x * step];
+        }
+        return new(w, h, levels);
+    }
+
     /// <summary>Left and right changed.</summary>
     public GreyRaster Mirrored()
     {

@@ -155,13 +155,10 @@ public sealed class AimRoom(
         );
 
     private AimShot Shown(Guid deviceId, Guid headId, int number) =>
-        _watches.GetValueOrDefault((deviceId, headId))?.Shot is { } shot && shot.Number == number
-            ? shot
-            : throw new Refusal(new("aim.gone"));
+        _watches.GetValueOrDefault((deviceId, headId))?.ShotOf(number) ?? throw new Refusal(new("aim.gone"));
 
     /// <summary>The file of the picture that is shown; null: it is not there any more.</summary>
-    public byte[]? Picture(Guid deviceId, Guid headId, int number) =>
-        _watches.GetValueOrDefault((deviceId, headId))?.Shot is { } shot && shot.Number == number ? shot.File : null;
+    public byte[]? Picture(Guid deviceId, Guid headId, int number) => _watches.GetValueOrDefault((deviceId, headId))?.ShotOf(number)?.File;
 
     /// <summary>Keeps the picture that is shown, and what it says, so that readings can cite both.</summary>
     /// <returns>Null: no such head.</returns>

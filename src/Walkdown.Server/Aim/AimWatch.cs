@@ -60,6 +60,9 @@ internal sealed class AimWatch : IDisposable
     private const double SameViewDeg = 90,
         MostOffDeg = 2.5;
 
+    /// <summary>So many pictures stay for who has just seen them.</summary>
+    private const int MostRecent = 12;
+
     /// <summary>No camera is asked more often.</summary>
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(80);
 
@@ -68,6 +71,7 @@ internal sealed class AimWatch : IDisposable
     private readonly CancellationTokenSource _over = new();
     private TaskCompletionSource _newer = new(TaskCreationOptions.RunContinuationsAsynchronously);
     private DateTimeOffset _asked;
+    private readonly Queue<AimShot> _recent = new();
     private byte[]? _last;
     private FocusRun? _run;
     private FocusBefore? _before;
@@ -96,6 +100,7 @@ internal sealed class AimWatch : IDisposable
         lock (_lock)
         {
             (Against, BeforeLock) = (against, null);
+            _recent.Clear();
             (shot, _last, Shot) = (Shot, null, Shot is null ? null : Shot with { Look = null });
         }
         if (shot is not null)
@@ -103,6 +108,13 @@ internal sealed class AimWatch : IDisposable
     }
 
     public AimShot? Shot { get; private set; }
+
+    /// <summary>The picture of a number, the newest or one that was shown a moment ago: who presses has seen that one; null: it is gone.</summary>
+    public AimShot? ShotOf(int number)
+    {
+        lock (_lock)
+            return _recent.FirstOrDefault(s => s.Number == number);
+    }
 
     public Message? Trouble { get; private set; }
 
@@ -206,6 +218,9 @@ internal sealed class AimWatch : IDisposable
                 look = null;
             _last = file;
             Shot = new((Shot?.Number ?? 0) + 1, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile, focus);
+            _recent.Enqueue(Shot);
+            if (_recent.Count > MostRecent)
+                _recent.Dequeue();
             (Trouble, WantsLogin) = (null, false);
         }
         Pulse();
