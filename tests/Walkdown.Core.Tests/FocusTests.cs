@@ -171,14 +171,13 @@ public sealed class FocusTests
     [Fact]
     public void ACornerThatFallsIsNamedAndTheTargetIsNot()
     {
-        var before = FocusSpots.Of(Yard((_, _) => 0.5, 1), Middle);
-        var run = new FocusRun(Middle);
-        var look = run.Next(Yard((x, y) => x > 0.7 && y < 0.3 ? 1.6 : 0.5, 2), before);
+        var run = new FocusRun(Middle, Yard((_, _) => 0.5, 1));
+        var look = run.Next(Yard((x, y) => x > 0.7 && y < 0.3 ? 1.6 : 0.5, 2));
         Assert.Equal(FocusChange.Softer, look.Spots.Single(s => s.Now.Spot == FocusSpot.TopRight).Change!.Change);
         Assert.All(look.Spots.Where(s => s.Now.Spot != FocusSpot.TopRight), s => Assert.Equal(FocusChange.Same, s.Change!.Change));
         Assert.Equal("corner", FocusRows.Says(look));
-        Assert.Equal("soft", FocusRows.Says(run.Next(Ring(1.2, 3), before)));
-        Assert.Equal("sharp", FocusRows.Says(run.Next(Ring(0.1, 4), before)));
+        Assert.Equal("soft", FocusRows.Says(run.Next(Ring(1.2, 3))));
+        Assert.Equal("sharp", FocusRows.Says(run.Next(Ring(0.1, 4))));
         // Corners of sky tell nothing, and two are needed to say "to the corners".
         static GreyRaster Sky(GreyRaster yard, double from)
         {
@@ -189,11 +188,11 @@ public sealed class FocusTests
                     levels[y * Wide + x] = 160;
             return new(Wide, High, levels);
         }
-        FocusLook Under(double from) => new FocusRun(Middle).Next(Sky(Ring(0.1, 6), from), FocusSpots.Of(Sky(Ring(0.1, 7), from), Middle));
+        FocusLook Under(double from) => new FocusRun(Middle, Sky(Ring(0.1, 7), from)).Next(Sky(Ring(0.1, 6), from));
         Assert.Equal("sharp", FocusRows.Says(Under(0.4)));
         Assert.Null(FocusRows.Says(Under(1)));
         // What is gone altogether is no less soft.
-        Assert.Equal("corner", FocusRows.Says(run.Next(Sky(Ring(0.1, 6), 0.4), before)));
+        Assert.Equal("corner", FocusRows.Says(run.Next(Sky(Ring(0.1, 6), 0.4))));
         // Alone, without a top and without anything earlier, it is nothing.
         Assert.Null(FocusRows.Says(new FocusRun(Middle).Next(Ring(0, 5))));
     }

@@ -113,6 +113,20 @@ public sealed class FocusApiTests
         Assert.Equal("soft", (await Seen(3))["says"]!.ToString());
         Assert.Equal("corner", (await Seen(0.1, "right"))["says"]!.ToString());
 
+        // Tightened: against the picture before; taken back, against the kept one again.
+        await Seen(0);
+        async Task<(bool? IsBeforeLock, bool? IsCovered)> Against(bool tight)
+        {
+            (var answered, live) = await site.Send($"/api/cards/{site.Stops["CC-07"]}/aim/{head}/lock", new { tight });
+            Assert.Equal(200, answered);
+            await Seen(1.5);
+            var against = live["focus"]!["against"]!;
+            return (against["isBeforeLock"]!.GetValue<bool>(), against["isCovered"]?.GetValue<bool>());
+        }
+        Assert.Equal((true, null), await Against(true));
+        Assert.Equal("softer", live["focus"]!["look"]!["spots"]![0]!["change"]!["change"]!.ToString());
+        Assert.Equal((false, true), await Against(false));
+
         // Of another size or place nothing is compared, and that is said.
         await Look(site, "CC-07", head, Picture(0, 51), "");
         (_, live) = await Look(site, "CC-07", head, Picture(0, 52, wide: 640));
@@ -121,6 +135,23 @@ public sealed class FocusApiTests
         (_, live) = await Look(site, "CC-07", head, Picture(0, 54, scene: 6));
         Assert.Equal("focus.other-view", live["focus"]!["against"]!["why"]!["code"]!.ToString());
         Assert.Null(live["focus"]!["says"]);
+    }
+
+    /// <summary>A ball has no cover to take off: its one row is told whatever is said of it, and nobody is asked.</summary>
+    [Fact]
+    public async Task OfACameraWithoutACoverNobodyAsksHowThatIs()
+    {
+        using var site = new Site();
+        var head = await Head(site, "CC-12");
+        JsonNode live = new JsonObject();
+        var seed = 1;
+        foreach (var steps in new[] { 6.0, 3, 0, 0, 3, 6, 3, 0 })
+            (_, live) = await Look(site, "CC-12", head, Picture(steps, seed++, 640));
+        Assert.Equal("stop", live["focus"]!["look"]!["state"]!.ToString());
+        Assert.False(live["focus"]!["hasCover"]!.GetValue<bool>());
+        var (status, kept) = await Keep(site, "CC-12", head, live, false);
+        Assert.Equal(200, status);
+        Assert.Equal("focus.cover-on", Assert.Single(kept["rows"]!.AsArray())!["check"]!.ToString());
     }
 
     [Fact]

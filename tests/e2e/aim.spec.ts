@@ -1,5 +1,13 @@
 import { expect, type Page } from "@playwright/test";
-import { nothingModerate, open, overflow, row, test } from "./site";
+import {
+  anew,
+  lookThrough,
+  nothingModerate,
+  open,
+  overflow,
+  row,
+  test,
+} from "./site";
 
 interface Truth {
   pan: number;
@@ -14,14 +22,6 @@ const truthOf = async (page: Page): Promise<Truth> =>
 
 const picture = (page: Page) => page.getByTestId("aim-picture");
 
-/** Until what is seen was taken after now: the one on its way may be older. */
-async function anew(page: Page) {
-  const before = Number(await picture(page).getAttribute("data-number"));
-  await expect
-    .poll(async () => Number(await picture(page).getAttribute("data-number")))
-    .toBeGreaterThan(before + 1);
-}
-
 test("a camera is turned until its picture says stop, and tightening is measured", async ({
   browser,
 }) => {
@@ -29,25 +29,8 @@ test("a camera is turned until its picture says stop, and tightening is measured
   const main = page.getByRole("main");
   const sheet = page.getByRole("dialog");
   const words = page.getByTestId("aim-words");
-  const walk = (await (
-    await page.request.get(
-      `/api/jobs/${new URL(page.url()).pathname.split("/")[2]}/walk`,
-    )
-  ).json()) as { areas: { stops: { id: string; label: string }[] }[] };
-  const device = walk.areas
-    .flatMap((a) => a.stops)
-    .find((s) => s.label === "BW-04")!.id;
-  await page.goto(`/aim/${device}`);
-  await expect(main.getByRole("heading", { name: "BW-04" })).toBeVisible();
-  await nothingModerate(page);
-
-  // It gives pictures only to who logs in; nobody has agreed to a view.
-  await main.getByRole("button", { name: "Look through the camera" }).click();
-  await sheet.getByRole("button", { name: "Login of the demo" }).click();
-  await expect(sheet.getByLabel("User")).toHaveValue("site");
-  await nothingModerate(page);
-  await sheet.getByRole("button", { name: "Log in and look" }).click();
-  await expect(picture(page)).toBeVisible();
+  const device = await lookThrough(page, "aim", "BW-04");
+  // Nobody has agreed to a view.
   await expect(main.getByText(/Nobody has agreed to a view/)).toBeVisible();
 
   // As it hangs now it is agreed.
@@ -68,7 +51,7 @@ test("a camera is turned until its picture says stop, and tightening is measured
   await turn("down", "2°");
   await turn("clockwise", "0.5°");
   await turn("clockwise", "0.5°");
-  await anew(page);
+  await anew(page, "aim");
   await expect(words).toContainText("left");
 
   // On the ladder, a second device shows the same.
@@ -90,7 +73,7 @@ test("a camera is turned until its picture says stop, and tightening is measured
       const by = Number(degrees);
       await turn(way, by >= 2 ? "2°" : by >= 0.5 ? "0.5°" : "0.1°");
     }
-    await anew(page);
+    await anew(page, "aim");
   }
   await expect(words.getByText("Stop", { exact: true })).toBeVisible();
   await expect(

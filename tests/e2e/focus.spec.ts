@@ -1,17 +1,15 @@
 import { expect, type Page } from "@playwright/test";
-import { nothingModerate, open, overflow, row, test } from "./site";
+import {
+  anew,
+  lookThrough,
+  nothingModerate,
+  open,
+  overflow,
+  row,
+  test,
+} from "./site";
 
 const picture = (page: Page) => page.getByTestId("focus-picture");
-
-/** Until what is seen was taken after now: the one on its way may be older. */
-async function anew(page: Page) {
-  const before = Number(await picture(page).getAttribute("data-number"));
-  await expect
-    .poll(async () => Number(await picture(page).getAttribute("data-number")), {
-      timeout: 30_000,
-    })
-    .toBeGreaterThan(before + 1);
-}
 
 test("a ring is turned until its picture says stop, and what tightening and the cover do is measured", async ({
   browser,
@@ -21,22 +19,7 @@ test("a ring is turned until its picture says stop, and what tightening and the 
   const main = page.getByRole("main");
   const sheet = page.getByRole("dialog");
   const words = page.getByTestId("focus-words");
-  const walk = (await (
-    await page.request.get(
-      `/api/jobs/${new URL(page.url()).pathname.split("/")[2]}/walk`,
-    )
-  ).json()) as { areas: { stops: { id: string; label: string }[] }[] };
-  const device = walk.areas
-    .flatMap((a) => a.stops)
-    .find((s) => s.label === "CC-16")!.id;
-  await page.goto(`/focus/${device}`);
-  await expect(main.getByRole("heading", { name: "CC-16" })).toBeVisible();
-  await nothingModerate(page);
-  await main.getByRole("button", { name: "Look through the camera" }).click();
-  await sheet.getByRole("button", { name: "Login of the demo" }).click();
-  await expect(sheet.getByLabel("User")).toHaveValue("site");
-  await sheet.getByRole("button", { name: "Log in and look" }).click();
-  await expect(picture(page)).toBeVisible({ timeout: 40_000 });
+  const device = await lookThrough(page, "focus", "CC-16");
 
   // One picture alone tells nothing, and no row.
   await expect(words).toContainText("Turn slowly", { timeout: 30_000 });
@@ -48,7 +31,7 @@ test("a ring is turned until its picture says stop, and what tightening and the 
   const turn = async (way: string, by: string) => {
     await hand.getByRole("button", { name: by, exact: true }).click();
     await hand.getByRole("button", { name: way, exact: true }).click();
-    await anew(page);
+    await anew(page, "focus");
   };
   const opposite = { near: "far", far: "near" } as const;
   let way: "near" | "far" = "near";
@@ -82,7 +65,7 @@ test("a ring is turned until its picture says stop, and what tightening and the 
   // Its cover moves focus: against the picture before, that is seen.
   await main.getByRole("button", { name: /cover changed/ }).click();
   await hand.getByRole("button", { name: "take its cover off" }).click();
-  await anew(page);
+  await anew(page, "focus");
   await expect(main.getByText(/Against the picture before/)).toBeVisible();
   await expect(main.getByRole("row", { name: /^Target/ })).toContainText(
     "softer",

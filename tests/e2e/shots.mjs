@@ -144,17 +144,21 @@ await shot("practice", "/practice", {
     await page.getByText(/^It touches/).waitFor();
   },
 });
+/** By the login that the demo knows. */
+async function lookThrough(page) {
+  const sheet = page.getByRole("dialog");
+  await page.getByRole("button", { name: "Look through the camera" }).click();
+  await sheet.getByRole("button", { name: "Login of the demo" }).click();
+  await page.waitForFunction(
+    () => document.querySelector('[role="dialog"] input')?.value === "site",
+  );
+  await sheet.getByRole("button", { name: "Log in and look" }).click();
+}
 // A camera is turned by its own pictures.
 await shot("aim", `/aim/${stops["CC-07"]}`, {
   ready: "Look through the camera",
   act: async (page) => {
-    const sheet = page.getByRole("dialog");
-    await page.getByRole("button", { name: "Look through the camera" }).click();
-    await sheet.getByRole("button", { name: "Login of the demo" }).click();
-    await page.waitForFunction(
-      () => document.querySelector('[role="dialog"] input')?.value === "site",
-    );
-    await sheet.getByRole("button", { name: "Log in and look" }).click();
+    await lookThrough(page);
     await page.getByText("of the agreed view is in the picture").waitFor();
   },
 });
@@ -162,13 +166,7 @@ await shot("aim", `/aim/${stops["CC-07"]}`, {
 await shot("focus", `/focus/${stops["CC-06"]}`, {
   ready: "Look through the camera",
   act: async (page) => {
-    const sheet = page.getByRole("dialog");
-    await page.getByRole("button", { name: "Look through the camera" }).click();
-    await sheet.getByRole("button", { name: "Login of the demo" }).click();
-    await page.waitForFunction(
-      () => document.querySelector('[role="dialog"] input')?.value === "site",
-    );
-    await sheet.getByRole("button", { name: "Log in and look" }).click();
+    await lookThrough(page);
     const picture = page.getByTestId("focus-picture");
     await picture.waitFor({ timeout: 60_000 });
     const number = async () =>

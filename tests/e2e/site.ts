@@ -171,3 +171,40 @@ export const WHOLE = [
   ...["before", "bench", "cable", "fixing", "power", "link", "address"],
   ...["time", "recorder", "aim", "focus", "night", "plates", "finish"],
 ];
+
+/** Opens a page of a camera (aim or focus) and looks through it by the login that the demo knows; its place. */
+export async function lookThrough(page: Page, kind: string, label: string) {
+  const main = page.getByRole("main");
+  const sheet = page.getByRole("dialog");
+  const walk = (await (
+    await page.request.get(
+      `/api/jobs/${new URL(page.url()).pathname.split("/")[2]}/walk`,
+    )
+  ).json()) as { areas: { stops: { id: string; label: string }[] }[] };
+  const device = walk.areas
+    .flatMap((a) => a.stops)
+    .find((s) => s.label === label)!.id;
+  await page.goto(`/${kind}/${device}`);
+  await expect(main.getByRole("heading", { name: label })).toBeVisible();
+  await nothingModerate(page);
+  // It gives pictures only to who logs in.
+  await main.getByRole("button", { name: "Look through the camera" }).click();
+  await sheet.getByRole("button", { name: "Login of the demo" }).click();
+  await expect(sheet.getByLabel("User")).toHaveValue("site");
+  await nothingModerate(page);
+  await sheet.getByRole("button", { name: "Log in and look" }).click();
+  await expect(page.getByTestId(`${kind}-picture`)).toBeVisible({
+    timeout: 40_000,
+  });
+  return device;
+}
+
+/** Until the picture that is seen was taken after now: the one on its way may be older. */
+export async function anew(page: Page, kind: string) {
+  const number = async () =>
+    Number(
+      await page.getByTestId(`${kind}-picture`).getAttribute("data-number"),
+    );
+  const before = await number();
+  await expect.poll(number).toBeGreaterThan(before + 1);
+}

@@ -17,12 +17,16 @@ public static class FocusRows
     /// <param name="card">Of the camera.</param>
     /// <param name="headId">The head.</param>
     /// <param name="look">What the picture says.</param>
-    /// <param name="isCovered">Its cover is on.</param>
+    /// <param name="isCovered">Its cover is on; of one that has none it says nothing.</param>
     public static IEnumerable<(PlannedRow Row, ReadingValue Value)> Of(JudgedCard card, Guid headId, FocusLook look, bool isCovered)
     {
-        if (AimRows.RowOf(card, isCovered ? On : Off, headId) is { } row && Says(look) is { } word)
+        if (AimRows.RowOf(card, isCovered || !HasCover(card, headId) ? On : Off, headId) is { } row && Says(look) is { } word)
             yield return (row, new ChoiceValue(word));
     }
+
+    /// <summary>Whether a head is behind a cover: then it is told apart how sharp it is with it and without.</summary>
+    public static bool HasCover(JudgedCard card, Guid headId) =>
+        AimRows.RowOf(card, On, headId) is { } row && row.Key.Under.HasFlag(Condition.CoverOn);
 
     /// <summary>Sharp to the corners, soft, or soft in a corner alone; null: nothing tells.</summary>
     public static string? Says(FocusLook look)

@@ -41,6 +41,7 @@ public sealed record SpotFocus(SpotDetail Now, double? OfBest, SpotChange? Chang
 /// <param name="Spots">Target, middle, corners.</param>
 /// <param name="Trace">The target in the last pictures, each as a share of the sharpest, oldest first.</param>
 /// <param name="Edge">An edge beside the target, measured; null: none is there that can be.</param>
+/// <param name="Unlike">Why it is not held against the earlier picture; null: it is, or there is none.</param>
 public sealed record FocusLook(
     FocusState State,
     Message? Why,
@@ -49,7 +50,8 @@ public sealed record FocusLook(
     bool IsTopKnown,
     ImmutableArray<SpotFocus> Spots,
     ImmutableArray<double> Trace,
-    EdgeNear? Edge
+    EdgeNear? Edge,
+    Message? Unlike = null
 )
 {
     /// <summary>What measures.</summary>
@@ -92,6 +94,10 @@ public sealed class FocusRun
     private const double StopAt = 0.97,
         StopUntil = 0.94;
 
+    /// <summary>Whether two pictures show the same is asked as if they were so wide, degrees: a part of the picture, not of the world.</summary>
+    private const double SameViewDeg = 90,
+        MostOffDeg = 2.5;
+
     private const int Traced = 90,
         Kept = 4000,
         Sampled = 200_000;
@@ -103,17 +109,23 @@ public sealed class FocusRun
     private double _extreme;
     private bool _falls,
         _isStopped;
+    private GreyRaster? _earlier;
+    private (ImmutableArray<SpotDetail>? Spots, Message? Unlike)? _against;
 
     /// <param name="target">Where to look, in shares of the picture.</param>
-    public FocusRun(PictureShare target) => Target = target;
+    /// <param name="earlier">A picture of the same view that it is held against, part by part; null: none.</param>
+    public FocusRun(PictureShare target, GreyRaster? earlier = null) => (Target, _earlier) = (target, earlier);
 
     /// <summary>Where it looks.</summary>
     public PictureShare Target { get; }
 
+    /// <summary>From now on it is held against another picture; how sharp it was is not forgotten.</summary>
+    /// <param name="earlier">Null: against none.</param>
+    public void Hold(GreyRaster? earlier) => (_earlier, _against) = (earlier, null);
+
     /// <summary>The newest picture.</summary>
     /// <param name="picture">Of the same view as those before; in another size it begins anew.</param>
-    /// <param name="against">The same parts of an earlier picture; null: none.</param>
-    public FocusLook Next(GreyRaster picture, ImmutableArray<SpotDetail>? against = null)
+    public FocusLook Next(GreyRaster picture)
     {
         if (picture.Width < FocusSpots.LeastWide || picture.Height < FocusSpots.LeastHigh)
             return Nothing(new("focus.too-small"), []);
@@ -124,12 +136,13 @@ public sealed class FocusRun
         {
             _all.Clear();
             Array.Clear(_best);
-            (_size, _bestAt, _falls, _isStopped) = ((picture.Width, picture.Height), -1, false, false);
+            (_size, _bestAt, _falls, _isStopped, _against) = ((picture.Width, picture.Height), -1, false, false, null);
         }
         var now = FocusSpots.Of(picture, Target);
         var edge = EdgeNear.Of(picture, now[0].Region);
+        var (against, unlike) = _against ??= Against(picture);
         if (now[0].Detail is not { } detail)
-            return Nothing(new("focus.flat"), Told(now, against)) with { Edge = edge };
+            return Nothing(new("focus.flat"), Told(now, against)) with { Edge = edge, Unlike = unlike };
         if (_all.Count == Kept)
             Forget();
         var before = _all.Count > 0 ? _all[^1][0].Detail!.Value : (double?)null;
@@ -152,7 +165,18 @@ public sealed class FocusRun
             : !isKnown && _falls && share >= 1 - LeastSpan && Climbs() == 1 ? FocusState.Beyond
             : _falls ? FocusState.Worse
             : FocusState.Better;
-        return new(state, null, share, noise, isKnown, Told(now, against), Trace(best), edge);
+        return new(state, null, share, noise, isKnown, Told(now, against), Trace(best), edge, unlike);
+    }
+
+    /// <summary>The parts of the earlier picture; none where it shows something else.</summary>
+    private (ImmutableArray<SpotDetail>? Spots, Message? Unlike) Against(GreyRaster picture)
+    {
+        if (_earlier is not { } earlier)
+            return (null, null);
+        if ((earlier.Width, earlier.Height) != (picture.Width, picture.Height))
+            return (null, new("focus.other-size"));
+        var look = AimLook.Of(new(earlier, SameViewDeg, 0), picture, new(1, 1));
+        return look.Measured?.OffDeg <= MostOffDeg ? (FocusSpots.Of(earlier, Target), null) : (null, new("focus.other-view"));
     }
 
     /// <summary>What each part was at its sharpest, two pictures in a row: one alone may have shown something that went by.</summary>

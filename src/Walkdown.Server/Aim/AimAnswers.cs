@@ -21,7 +21,7 @@ public sealed record FocusTargetRequest(PictureShare Target);
 /// <summary>The earlier picture that focus is held against.</summary>
 /// <param name="At">When it was taken.</param>
 /// <param name="IsBeforeLock">It is the one before the screws were tightened or the cover was put on; else it was kept on the Card.</param>
-/// <param name="IsCovered">The cover was on; null: nobody said.</param>
+/// <param name="IsCovered">The cover was on; null: it has none, or nobody said.</param>
 /// <param name="Why">Why nothing can be compared; null: it can.</param>
 public sealed record FocusAgainst(DateTimeOffset At, bool IsBeforeLock, bool? IsCovered, Message? Why);
 
@@ -29,10 +29,11 @@ public sealed record FocusAgainst(DateTimeOffset At, bool IsBeforeLock, bool? Is
 /// <param name="Look">What the newest picture says; null: none yet.</param>
 /// <param name="Against">The earlier picture; null: none was kept.</param>
 /// <param name="Says">The word that the row would be told: sharp, corner or soft; null: nothing tells.</param>
-public sealed record FocusLive(FocusLook? Look, FocusAgainst? Against, string? Says);
+/// <param name="HasCover">It is behind a cover: whoever keeps a figure says how that is.</param>
+public sealed record FocusLive(FocusLook? Look, FocusAgainst? Against, string? Says, bool HasCover);
 
 /// <summary>Keep how sharp the picture is.</summary>
-/// <param name="IsCovered">The camera's cover is on.</param>
+/// <param name="IsCovered">The camera's cover is on; of one that has none it says nothing.</param>
 public sealed record FocusKeep(bool IsCovered);
 
 /// <summary>What the agreed view of a head is.</summary>

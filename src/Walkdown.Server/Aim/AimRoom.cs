@@ -278,7 +278,14 @@ public sealed class AimRoom(
             Agreed(head),
             watch?.BeforeLock is not null,
             moved,
-            watch is { IsFocused: true } ? new(shot?.Focus, watch.Before, shot?.Focus is { } sharp ? FocusRows.Says(sharp) : null) : null
+            watch is { IsFocused: true }
+                ? new(
+                    shot?.Focus,
+                    watch.Before,
+                    shot?.Focus is { } sharp ? FocusRows.Says(sharp) : null,
+                    FocusRows.HasCover(head.Judged, head.Id)
+                )
+                : null
         );
     }
 
@@ -301,7 +308,14 @@ public sealed class AimRoom(
                 gone.Dispose();
         if (_watches.Count >= MostWatches)
             throw new Refusal(new("aim.too-many", Message.Number(MostWatches, 0)));
-        var watch = new AimWatch(await Against(head), time, focus, focus is null ? null : await Task.Run(() => Before(head)));
+        // Numbers go on: a page that shows the picture of another watch keeps none of this one in its place.
+        var watch = new AimWatch(
+            await Against(head),
+            time,
+            _watches.GetValueOrDefault((head.Facts.Place.Id, head.Id))?.Number ?? 0,
+            focus,
+            focus is null ? null : await Task.Run(() => Before(head))
+        );
         _watches.AddOrUpdate(
             (head.Facts.Place.Id, head.Id),
             watch,

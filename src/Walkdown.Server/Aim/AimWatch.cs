@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using System.Diagnostics;
 using Walkdown.Core.Aiming;
 using Walkdown.Core.Focusing;
@@ -42,7 +41,7 @@ internal sealed record AimAgainst(Guid? ViewId, AimTarget? Target, AimTolerance 
 internal sealed record FocusBefore(FocusAgainst Told, GreyRaster? Picture);
 
 /// <summary>
-/// One head that somebody aims: its camera is asked for pictures as quickly as it gives them, as long as anybody looks. Whoever turns and
+/// One head that somebody aims or focuses: its camera is asked for pictures as quickly as it gives them, as long as anybody looks. Whoever turns and
 /// whoever reads see the same picture and the same "stop".
 /// </summary>
 internal sealed class AimWatch : IDisposable
@@ -56,10 +55,6 @@ internal sealed class AimWatch : IDisposable
     /// <summary>Wide enough to be measured in, pixels; larger ones only take longer.</summary>
     private const int LeastWide = 600;
 
-    /// <summary>Whether two pictures show the same is asked as if they were so wide, degrees: a part of the picture, not of the world.</summary>
-    private const double SameViewDeg = 90,
-        MostOffDeg = 2.5;
-
     /// <summary>So many pictures stay for who has just seen them.</summary>
     private const int MostRecent = 12;
 
@@ -67,26 +62,30 @@ internal sealed class AimWatch : IDisposable
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(80);
 
     private readonly Lock _lock = new();
+
+    /// <summary>One picture is measured after another: the camera's, and one that is shown and looked at anew.</summary>
+    private readonly Lock _measuring = new();
     private readonly TimeProvider _time;
     private readonly CancellationTokenSource _over = new();
     private TaskCompletionSource _newer = new(TaskCreationOptions.RunContinuationsAsynchronously);
     private DateTimeOffset _asked;
     private readonly Queue<AimShot> _recent = new();
     private byte[]? _last;
-    private FocusRun? _run;
-    private FocusBefore? _before;
-    private ImmutableArray<SpotDetail>? _beforeSpots;
+    private readonly FocusBefore? _kept;
+    private FocusRun? _focus;
+    private int _number;
     private volatile bool _isRunning;
     private Task _running = Task.CompletedTask;
 
     /// <param name="against">What its pictures are held against.</param>
+    /// <param name="number">Of the last picture of the head that anybody may still be looking at; 0: none.</param>
     /// <param name="focus">Where to look how sharp they are; null: it is aimed.</param>
-    /// <param name="before">An earlier picture, for focus; null: none was kept.</param>
-    public AimWatch(AimAgainst against, TimeProvider time, PictureShare? focus = null, FocusBefore? before = null)
+    /// <param name="kept">An earlier picture, for focus; null: none was kept.</param>
+    public AimWatch(AimAgainst against, TimeProvider time, int number, PictureShare? focus = null, FocusBefore? kept = null)
     {
-        (Against, _time, _before) = (against, time, before);
+        (Against, _time, _number, _kept) = (against, time, number, kept);
         if (focus is { } target)
-            _run = new(target);
+            _focus = new(target, kept?.Picture);
         _asked = time.GetUtcNow();
     }
 
@@ -96,15 +95,13 @@ internal sealed class AimWatch : IDisposable
     /// <summary>Somebody has agreed anew: from now on that counts, also for the picture that is shown.</summary>
     public void Hold(AimAgainst against)
     {
-        AimShot? shot;
         lock (_lock)
         {
             (Against, BeforeLock) = (against, null);
             _recent.Clear();
-            (shot, _last, Shot) = (Shot, null, Shot is null ? null : Shot with { Look = null });
+            Shot = Shot is null ? null : Shot with { Look = null };
         }
-        if (shot is not null)
-            Take(shot.File, shot.IsFile);
+        Again();
     }
 
     public AimShot? Shot { get; private set; }
@@ -126,22 +123,39 @@ internal sealed class AimWatch : IDisposable
     public bool IsLive => _isRunning;
 
     /// <summary>It is looked how sharp its pictures are.</summary>
-    public bool IsFocused => _run is not null;
+    public bool IsFocused => _focus is not null;
+
+    /// <summary>Of the last picture; 0: there was none yet.</summary>
+    public int Number => _number;
 
     /// <summary>What sharpness is held against; null: nothing.</summary>
-    public FocusAgainst? Before => _before?.Told;
+    public FocusAgainst? Before =>
+        (BeforeLock is { } shot ? new(shot.Since, true, null, null) : _kept?.Told) is { } told
+            ? told with
+            {
+                Why = told.Why ?? Shot?.Focus?.Unlike,
+            }
+            : null;
 
     /// <summary>Looks elsewhere in the picture, or begins anew: what was measured is forgotten.</summary>
     public void Focus(PictureShare target)
     {
+        lock (_measuring)
+            _focus = new(target, Earlier());
+        Again();
+    }
+
+    /// <summary>The picture that sharpness is held against; null: none that can be read.</summary>
+    private GreyRaster? Earlier() => BeforeLock is { } shot ? PictureFile.TryRead(shot.File) : _kept?.Picture;
+
+    /// <summary>The picture that is shown is measured anew.</summary>
+    private void Again()
+    {
         AimShot? shot;
         lock (_lock)
-        {
-            (_run, _beforeSpots, _last) = (new(target), null, null);
-            shot = Shot;
-        }
-        if (shot is { } shown)
-            Take(shown.File, shown.IsFile);
+            (shot, _last) = (Shot, null);
+        if (shot is not null)
+            Take(shot.File, shot.IsFile);
     }
 
     /// <summary>Nobody has looked for a while.</summary>
@@ -192,58 +206,42 @@ internal sealed class AimWatch : IDisposable
     }
 
     /// <summary>A picture, from the camera or from a file.</summary>
-    /// <returns>False: it is none.</returns>
+    /// <returns>False: it is none, or none that can be measured.</returns>
     public bool Take(byte[] file, bool isFile = false)
     {
-        // A camera that tells the picture before has told nothing new: its age goes on.
-        if (_last is not null && file.AsSpan().SequenceEqual(_last))
+        lock (_measuring)
         {
-            Tell(null, false);
-            return true;
-        }
-        var began = Stopwatch.GetTimestamp();
-        if (PictureFile.TryRead(file) is not { } grey)
-            return false;
-        var against = Against;
-        var focus = IsFocused ? Sharp(grey) : null;
-        var look =
-            focus is null && against.Target is { } target
-                ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop)
-                : null;
-        var took = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
-        lock (_lock)
-        {
-            // Held against what is agreed no more: the next one will say.
-            if (against != Against)
-                look = null;
-            _last = file;
-            Shot = new((Shot?.Number ?? 0) + 1, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile, focus);
-            _recent.Enqueue(Shot);
-            if (_recent.Count > MostRecent)
-                _recent.Dequeue();
-            (Trouble, WantsLogin) = (null, false);
+            // A camera that tells the picture before has told nothing new: its age goes on.
+            if (_last is not null && file.AsSpan().SequenceEqual(_last))
+            {
+                Tell(null, false);
+                return true;
+            }
+            var began = Stopwatch.GetTimestamp();
+            var against = Against;
+            if (PictureFile.TryRead(file) is not { } grey)
+                return false;
+            var focus = _focus?.Next(grey);
+            var look =
+                focus is null && against.Target is { } target
+                    ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop)
+                    : null;
+            var took = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
+            lock (_lock)
+            {
+                // Held against what is agreed no more: the next one will say.
+                if (against != Against)
+                    look = null;
+                _last = file;
+                Shot = new(++_number, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile, focus);
+                _recent.Enqueue(Shot);
+                if (_recent.Count > MostRecent)
+                    _recent.Dequeue();
+                (Trouble, WantsLogin) = (null, false);
+            }
         }
         Pulse();
         return true;
-    }
-
-    /// <summary>How sharp it is, also against the earlier picture where that shows the same.</summary>
-    private FocusLook Sharp(GreyRaster picture)
-    {
-        var run = _run!;
-        if (_before is { Picture: { } before, Told.Why: null } earlier && _beforeSpots is null)
-        {
-            Message? why =
-                (before.Width, before.Height) != (picture.Width, picture.Height) ? new("focus.other-size")
-                : AimLook.Of(new(before, SameViewDeg, 0), picture, new(1, 1)) is { Measured: { } moved } && moved.OffDeg <= MostOffDeg
-                    ? null
-                : new("focus.other-view");
-            if (why is null)
-                _beforeSpots = FocusSpots.Of(before, run.Target);
-            else
-                _before = earlier with { Told = earlier.Told with { Why = why } };
-        }
-        return run.Next(picture, _beforeSpots);
     }
 
     private void Tell(Message? trouble, bool wantsLogin)
@@ -264,11 +262,11 @@ internal sealed class AimWatch : IDisposable
     /// <summary>Screws tight, or the cover on: what is measured from now on is against the picture before.</summary>
     public void Lock(bool tight)
     {
-        lock (_lock)
+        lock (_measuring)
         {
-            BeforeLock = tight ? BeforeLock ?? Shot : null;
-            if (IsFocused && BeforeLock is { } shot)
-                (_before, _beforeSpots) = (new(new(shot.Since, true, null, null), PictureFile.TryRead(shot.File)), null);
+            lock (_lock)
+                BeforeLock = tight ? BeforeLock ?? Shot : null;
+            _focus?.Hold(Earlier());
         }
         Pulse();
     }

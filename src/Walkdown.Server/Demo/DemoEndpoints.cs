@@ -1,4 +1,5 @@
 using System.Net.Http.Json;
+using System.Text.Json;
 using Walkdown.Core.People;
 using Walkdown.Server.Door;
 using Walkdown.Server.Shared;
@@ -12,31 +13,9 @@ public sealed record DemoWork(string Act, string? End);
 
 public sealed record DemoMood(string Mood);
 
-/// <param name="Channels">Planned channels of the places that it happens at.</param>
-public sealed record DemoEvent(int[] Channels, double SecondsAgo);
-
-/// <param name="Channel">Null: the recorder itself.</param>
-public sealed record DemoMend(int? Channel);
-
 /// <param name="Speed">Simulated seconds for each real one.</param>
 /// <param name="Dark">Infrared on everywhere.</param>
 public sealed record DemoClock(double? Speed, bool? Dark);
-
-/// <param name="Head">From 1.</param>
-/// <param name="Pan">Right, degrees.</param>
-/// <param name="Tilt">Down, degrees.</param>
-/// <param name="Roll">Clockwise as it looks, degrees.</param>
-public sealed record DemoTurn(int Head, double Pan, double Tilt, double Roll);
-
-/// <param name="Head">From 1.</param>
-/// <param name="Steps">Towards far; negative: towards near.</param>
-public sealed record DemoRing(int Head, double Steps);
-
-/// <param name="On">Its cover.</param>
-public sealed record DemoCover(bool On);
-
-/// <param name="Tight">Its screws.</param>
-public sealed record DemoLock(bool Tight);
 
 /// <summary>The panel of the simulated outside: work done in it changes its true state. Only with stand-ins.</summary>
 public static class DemoEndpoints
@@ -54,64 +33,22 @@ public static class DemoEndpoints
         Look("/panel", "panel", "getDemoPanel");
         Look("/network", "panel/network", "getDemoNetwork");
         Look("/recorders", "panel/recorders", "getDemoRecorders");
-        demo.MapPost(
-                "/runs/{label}/work",
-                (string label, DemoWork work, IHttpClientFactory http, CancellationToken cancel) =>
-                    To(http, $"runs/{Uri.EscapeDataString(label)}/work", work, cancel)
-            )
-            .WithName("doDemoWork")
-            .Needs(Right.Work);
+        HandWith("runs", "work", "doDemoWork");
         Hand("network", "mend", "mendDemoNetwork");
         Hand("network", "restart", "restartDemoNetwork");
-        demo.MapPost(
-                "/recorders/{label}/events",
-                (string label, DemoEvent happened, IHttpClientFactory http, CancellationToken cancel) =>
-                    To(http, $"recorders/{Uri.EscapeDataString(label)}/events", happened, cancel)
-            )
-            .WithName("makeDemoEvent")
-            .Needs(Right.Work);
+        HandWith("recorders", "events", "makeDemoEvent");
         Hand("recorders", "restart", "restartDemoRecorder");
-        demo.MapPost(
-                "/recorders/{label}/mend",
-                (string label, DemoMend mend, IHttpClientFactory http, CancellationToken cancel) =>
-                    To(http, $"recorders/{Uri.EscapeDataString(label)}/mend", mend, cancel)
-            )
-            .WithName("mendDemoRecorder")
-            .Needs(Right.Work);
+        HandWith("recorders", "mend", "mendDemoRecorder");
         demo.MapGet(
                 "/views/{label}",
                 (string label, IHttpClientFactory http, CancellationToken cancel) =>
                     Pass(standIns, http, "GET", $"panel/views/{Uri.EscapeDataString(label)}", null, cancel)
             )
             .WithName("getDemoView");
-        demo.MapPost(
-                "/views/{label}/turn",
-                (string label, DemoTurn turn, IHttpClientFactory http, CancellationToken cancel) =>
-                    To(http, $"views/{Uri.EscapeDataString(label)}/turn", turn, cancel)
-            )
-            .WithName("turnDemoCamera")
-            .Needs(Right.Work);
-        demo.MapPost(
-                "/views/{label}/ring",
-                (string label, DemoRing ring, IHttpClientFactory http, CancellationToken cancel) =>
-                    To(http, $"views/{Uri.EscapeDataString(label)}/ring", ring, cancel)
-            )
-            .WithName("turnDemoRing")
-            .Needs(Right.Work);
-        demo.MapPost(
-                "/views/{label}/cover",
-                (string label, DemoCover cover, IHttpClientFactory http, CancellationToken cancel) =>
-                    To(http, $"views/{Uri.EscapeDataString(label)}/cover", cover, cancel)
-            )
-            .WithName("coverDemoCamera")
-            .Needs(Right.Work);
-        demo.MapPost(
-                "/views/{label}/lock",
-                (string label, DemoLock wanted, IHttpClientFactory http, CancellationToken cancel) =>
-                    To(http, $"views/{Uri.EscapeDataString(label)}/lock", wanted, cancel)
-            )
-            .WithName("lockDemoCamera")
-            .Needs(Right.Work);
+        HandWith("views", "turn", "turnDemoCamera");
+        HandWith("views", "ring", "turnDemoRing");
+        HandWith("views", "cover", "coverDemoCamera");
+        HandWith("views", "lock", "lockDemoCamera");
         demo.MapPost("/clock", (DemoClock clock, IHttpClientFactory http, CancellationToken cancel) => To(http, "clock", clock, cancel))
             .WithName("setDemoClock")
             .Needs(Right.Work);
@@ -135,6 +72,16 @@ public static class DemoEndpoints
                     $"/{at}/{{label}}/{what}",
                     (string label, IHttpClientFactory http, CancellationToken cancel) =>
                         To(http, $"{at}/{Uri.EscapeDataString(label)}/{what}", null, cancel)
+                )
+                .WithName(name)
+                .Needs(Right.Work);
+
+        // What is said along is read by who does it.
+        void HandWith(string at, string what, string name) =>
+            demo.MapPost(
+                    $"/{at}/{{label}}/{what}",
+                    (string label, JsonElement body, IHttpClientFactory http, CancellationToken cancel) =>
+                        To(http, $"{at}/{Uri.EscapeDataString(label)}/{what}", body, cancel)
                 )
                 .WithName(name)
                 .Needs(Right.Work);

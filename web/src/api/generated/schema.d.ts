@@ -4468,43 +4468,8 @@ export interface components {
             speed: null | number;
             dark: null | boolean;
         };
-        DemoCover: {
-            on: boolean;
-        };
-        DemoEvent: {
-            channels: number[];
-            /** Format: double */
-            secondsAgo: number;
-        };
-        DemoLock: {
-            tight: boolean;
-        };
-        DemoMend: {
-            /** Format: int32 */
-            channel: null | number;
-        };
         DemoMood: {
             mood: string;
-        };
-        DemoRing: {
-            /** Format: int32 */
-            head: number;
-            /** Format: double */
-            steps: number;
-        };
-        DemoTurn: {
-            /** Format: int32 */
-            head: number;
-            /** Format: double */
-            pan: number;
-            /** Format: double */
-            tilt: number;
-            /** Format: double */
-            roll: number;
-        };
-        DemoWork: {
-            act: string;
-            end: null | string;
         };
         /** @description As far as a level of detail holds along the axis on the ground. */
         DetailBand: {
@@ -5186,6 +5151,7 @@ export interface components {
             look: null | components["schemas"]["FocusLook"];
             against: null | components["schemas"]["FocusAgainst"];
             says: null | string;
+            hasCover: boolean;
         };
         /** @description What pictures say to whoever focuses. */
         FocusLook: {
@@ -5209,6 +5175,7 @@ export interface components {
             /** @description The target in the last pictures, each as a share of the sharpest, oldest first. */
             trace: number[];
             edge: null | components["schemas"]["EdgeNear"];
+            unlike: null | components["schemas"]["Message"];
         };
         /**
          * @description A part of the picture whose sharpness is told by itself.
@@ -5767,6 +5734,7 @@ export interface components {
             userName: string;
             passphrase: string;
         };
+        JsonElement: unknown;
         KeepPathRequest: {
             /** Format: uuid */
             id: string;
@@ -13499,7 +13467,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DemoWork"];
+                "application/json": components["schemas"]["JsonElement"];
             };
         };
         responses: {
@@ -13563,7 +13531,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DemoEvent"];
+                "application/json": components["schemas"]["JsonElement"];
             };
         };
         responses: {
@@ -13607,7 +13575,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DemoMend"];
+                "application/json": components["schemas"]["JsonElement"];
             };
         };
         responses: {
@@ -13651,7 +13619,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DemoTurn"];
+                "application/json": components["schemas"]["JsonElement"];
             };
         };
         responses: {
@@ -13675,7 +13643,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DemoRing"];
+                "application/json": components["schemas"]["JsonElement"];
             };
         };
         responses: {
@@ -13699,7 +13667,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DemoCover"];
+                "application/json": components["schemas"]["JsonElement"];
             };
         };
         responses: {
@@ -13723,7 +13691,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DemoLock"];
+                "application/json": components["schemas"]["JsonElement"];
             };
         };
         responses: {

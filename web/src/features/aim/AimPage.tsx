@@ -1,11 +1,7 @@
-import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
-import { useEffect, useState } from 'react';
-import { answered, api } from '../../api/client';
-import type { components } from '../../api/generated/schema';
+import { useState } from 'react';
 import { useDemo } from '../../api/queries';
 import { keep } from '../../outbox/outbox';
-import { mayDo, useAccess } from '../../session/access';
 import { useIdentity } from '../../session/identity';
 import { useHand, useLying } from '../../session/posture';
 import { useJob } from '../../session/useJob';
@@ -13,73 +9,49 @@ import { say, t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { dayAndClock } from '../../ui/format';
 import { Trouble } from '../../ui/Trouble';
-import { Waiting } from '../walk/WalkPage';
 import { AimPicture } from './AimPicture';
 import { AimWords } from './AimWords';
 import { DemoTurn } from './DemoTurn';
+import { HeadLine, HeadPage, type OnHead } from './HeadPage';
 import { Kept } from './Kept';
 import { Touching, type Touch, untouched } from './Touching';
 import { useAge, useAim, useVoice } from './useAim';
 import { useKeepShown } from './useKeepShown';
-import { FromFile, LoginSheet, logins } from './Ways';
+import { FromFile, useLook } from './Ways';
 import { sentence, STALE_MS, stateOf } from './words';
 import '../pageTexts';
 import './aimTexts';
 
-type Views = components['schemas']['ViewsAnswer'];
-
 /** What a camera sees now, against what was agreed: turned by its picture. */
 export default function AimPage() {
   const { deviceId } = useParams({ from: '/aim/$deviceId' });
-  const [number, setNumber] = useState(1);
-  const query = useQuery({
-    queryKey: ['card', deviceId, 'views'],
-    queryFn: () => answered(api.GET('/api/cards/{deviceId}/views', { params: { path: { deviceId } } })),
-  });
-  const access = useAccess().data;
-  if (!query.data || !access) return <Waiting error={query.error} again={() => void query.refetch()} />;
-  const head = query.data.heads.find((h) => h.number === number) ?? query.data.heads[0];
-  if (!head) return <p className="p-6">{t('aim.empty')}</p>;
-  if (!mayDo(access, 'work')) return <p className="p-6">{t('aim.may-not')}</p>;
-  return <Aim key={`${deviceId} ${head.id}`} views={query.data} head={head} deviceId={deviceId} onHead={setNumber} />;
+  return <HeadPage deviceId={deviceId} Work={Aim} />;
 }
 
-function Aim({
-  views,
-  head,
-  deviceId,
-  onHead,
-}: {
-  views: Views;
-  head: Views['heads'][number];
-  deviceId: string;
-  onHead: (n: number) => void;
-}) {
+function Aim({ views, head, deviceId, onHead }: OnHead) {
   const { job } = useJob();
   const me = useIdentity();
   const demo = useDemo().data?.demo;
   const [hand, lying] = [useHand(), useLying()];
   const aim = useAim(deviceId, head.id);
   const { seen } = aim;
-  const live = seen?.live;
+  // Where somebody focuses, its pictures say nothing of how it hangs.
+  const live = seen?.live.focus ? undefined : seen?.live;
   const age = useAge(seen);
   const [speaks, setSpeaks] = useState(false);
-  const [asks, setAsks] = useState<'login' | 'agree'>();
+  const [asksWho, setAsksWho] = useState(false);
   const [said, setSaid] = useState('');
   const [touch, setTouch] = useState<Touch>();
-  const { keepShown, keepThis, kept, setKept, trouble, isKeeping } = useKeepShown({ deviceId, headId: head.id }, seen?.live);
+  const { keepShown, keepThis, kept, setKept, trouble, isKeeping } = useKeepShown({ deviceId, headId: head.id }, live);
   const state = stateOf(live, age);
   const isOld = !!live?.isLive && age > STALE_MS;
   useVoice(sentence(live, age), state === 'stop', speaks);
-  const wantsLogin = live?.wantsLogin ?? false;
-  useEffect(() => {
-    if (wantsLogin) setAsks('login');
-  }, [wantsLogin]);
+  const { look, wantsLogin, sheet: login } = useLook(deviceId, views.label, live, (given) => aim.begin(given));
   const agreed = live?.agreed;
   const agreedUrl = agreed?.pictureId ? `/api/cards/${deviceId}/pictures/${agreed.pictureId}.jpg` : undefined;
   const begin = () => {
     setTouch(undefined);
-    void aim.begin(logins.get(deviceId) ?? null);
+    look();
   };
 
   const agree = async (name: string) => {
@@ -94,7 +66,7 @@ function Aim({
       pictureId: shown.pictureId,
     });
     if (!id) return;
-    setAsks(undefined);
+    setAsksWho(false);
     setSaid(t('aim.agreed-now'));
   };
 
@@ -105,7 +77,7 @@ function Aim({
   const picture = (
     <div className="min-w-0">
       <AimPicture
-        seen={seen}
+        seen={live && seen}
         agreed={agreedUrl}
         isOld={isOld}
         touch={touch}
@@ -146,6 +118,7 @@ function Aim({
   const words = (
     <>
       <Trouble text={wrong} className="mb-2" />
+      {seen?.live.focus?.look && seen.live.isLive && <p className="mb-2 text-table font-semibold text-noted">{t('aim.focused')}</p>}
       {said && (
         <p role="status" className="mb-2 font-semibold text-accepted">
           {said}
@@ -177,7 +150,7 @@ function Aim({
       </button>
     );
   const agreeButton = hasPicture && (
-    <button className="plain" disabled={!me.personId || isOld} onClick={() => setAsks('agree')}>
+    <button className="plain" disabled={!me.personId || isOld} onClick={() => setAsksWho(true)}>
       {agreedUrl ? t('aim.agree-again') : t('aim.agree')}
     </button>
   );
@@ -207,62 +180,19 @@ function Aim({
       <p className="mt-1 text-label text-ink-2">{t('aim.neighbours')}</p>
     </>
   );
-  const heads = views.heads.length > 1 && (
-    <span role="group" className="flex gap-1">
-      {views.heads.map((h) => (
-        <button
-          key={h.id}
-          aria-pressed={h.id === head.id}
-          aria-label={t('aim.head', h.number)}
-          className={`plain ${h.id === head.id ? '!border-2 !border-ink font-bold' : ''} max-sm:!px-0 max-sm:text-center`}
-          onClick={() => onHead(h.number)}
-        >
-          {hand ? h.number : t('aim.head', h.number)}
-        </button>
-      ))}
-    </span>
-  );
-  const ageOf = (
-    <span className={`whitespace-nowrap ${isOld ? 'font-semibold text-refused' : ''}`} data-testid="aim-age">
-      {!hasPicture ? '' : isLive ? t('aim.age', (age / 1000).toFixed(1)) : t(live.isFile ? 'aim.still' : 'aim.held')}
-    </span>
-  );
-  const back = (
-    <Link to="/card/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
-      {t('aim.back')}
-    </Link>
-  );
+  const line = <HeadLine {...{ views, head, deviceId, onHead, live, age, isOld }} title={t('aim.title')} />;
   const glove = 'h-14 text-table font-bold px-2 text-center disabled:opacity-40';
   const sheets = (
     <>
       {kept && <Kept kept={kept} onClose={() => setKept(undefined)} />}
-      {asks === 'login' && (
-        <LoginSheet
-          label={views.label}
-          isDemo={!!demo}
-          why={live?.trouble ? say(live.trouble) : ''}
-          onClose={() => setAsks(undefined)}
-          onLogin={(login) => {
-            logins.set(deviceId, login);
-            setAsks(undefined);
-            void aim.begin(login);
-          }}
-        />
-      )}
-      {asks === 'agree' && (
-        <AgreeSheet onClose={() => setAsks(undefined)} onAgree={(n) => void agree(n)} isBusy={isKeeping} why={trouble} />
-      )}
+      {login}
+      {asksWho && <AgreeSheet onClose={() => setAsksWho(false)} onAgree={(n) => void agree(n)} isBusy={isKeeping} why={trouble} />}
     </>
   );
   if (hand)
     return (
       <main className="flex min-h-0 flex-1 flex-col">
-        <header className="flex min-h-11 shrink-0 items-center gap-x-3 border-b border-ink px-4">
-          <h1 className="font-read text-title font-bold whitespace-nowrap">{views.label}</h1>
-          {heads}
-          <span className="ml-auto text-label">{ageOf}</span>
-          {back}
-        </header>
+        {line}
         <div className={`min-h-0 flex-1 overflow-y-auto ${lying ? 'grid grid-cols-[1.25fr_1fr] content-start gap-x-4' : ''}`}>
           <div className={lying ? 'sticky top-0 self-start' : ''}>{picture}</div>
           <div className="px-4 pt-1 pb-4">
@@ -301,14 +231,7 @@ function Aim({
   return (
     <main className="min-h-0 flex-1 overflow-y-auto">
       <div className="mx-auto max-w-[1440px] px-6 pb-8">
-        <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-ink py-2">
-          <h1 className="font-read text-[2rem] leading-tight font-bold">{views.label}</h1>
-          <span className="min-w-0 text-lead">{views.name}</span>
-          <span className="text-lead text-ink-2">{t('aim.title')}</span>
-          {heads}
-          <span className="ml-auto">{ageOf}</span>
-          {back}
-        </header>
+        {line}
         <div className="grid gap-x-8 gap-y-3 pt-3 min-[900px]:grid-cols-[minmax(0,1.5fr)_minmax(20rem,1fr)]">
           <div className="min-w-0">
             {picture}

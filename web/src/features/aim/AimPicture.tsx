@@ -2,14 +2,12 @@ import { useState, type KeyboardEvent } from 'react';
 import { t } from '../../texts';
 import { HoldButton } from '../../ui/HoldButton';
 import { useDrag } from '../../ui/useDrag';
+import { Frame, halo, line } from './Frame';
 import type { Touch } from './Touching';
 import type { Seen } from './useAim';
 import { lean } from './words';
 
 type Point = Touch['from'];
-
-const line = { stroke: '#fff', strokeWidth: 2, vectorEffect: 'non-scaling-stroke' as const };
-const halo = { ...line, stroke: '#000', strokeOpacity: 0.55, strokeWidth: 6 };
 
 /** The picture, with where the agreed view's middle lies in it, where it looks itself, and the horizon; or with two grips to measure
  * between. Held, it shows the agreed one. */
@@ -37,51 +35,52 @@ export function AimPicture({
   const ring = measured?.agreed && { x: clear(measured.agreed.x) * wide, y: clear(measured.agreed.y) * high };
   const isDrawn = !isHeld && !isOld && !touch;
   return (
-    <figure className="relative m-0 bg-paper-lo" style={{ aspectRatio: `${wide} / ${high}` }}>
-      {isHeld && agreed ? (
-        <img src={agreed} alt={t('aim.compare')} className="absolute inset-0 h-full w-full object-fill" />
-      ) : seen?.url ? (
-        <img
-          src={seen.url}
-          alt={t('aim.loupe')}
-          className={`absolute inset-0 h-full w-full object-fill ${isOld ? 'opacity-60' : ''}`}
-          data-testid="aim-picture"
-          data-number={live?.number}
-        />
-      ) : (
-        <p className="absolute inset-0 grid place-items-center p-4 text-center text-ink-2">{t('aim.no-picture')}</p>
-      )}
-      {isDrawn && ring && (
-        <svg className="absolute inset-0 h-full w-full" viewBox={`0 0 ${wide} ${high}`} aria-hidden>
-          {left && right && (
-            <>
-              <line x1={0} y1={left.y * high} x2={wide} y2={right.y * high} {...halo} />
-              <line x1={0} y1={left.y * high} x2={wide} y2={right.y * high} {...line} />
-              <line
-                x1={0}
-                x2={wide}
-                y1={((left.y + right.y) / 2) * high}
-                y2={((left.y + right.y) / 2) * high}
-                {...line}
-                strokeDasharray="8 7"
+    <Frame seen={seen} instead={isHeld ? agreed : undefined} isOld={isOld} testId="aim-picture">
+      {() => (
+        <>
+          {isDrawn && ring && (
+            <svg className="absolute inset-0 h-full w-full" viewBox={`0 0 ${wide} ${high}`} aria-hidden>
+              {left && right && (
+                <>
+                  <line x1={0} y1={left.y * high} x2={wide} y2={right.y * high} {...halo} />
+                  <line x1={0} y1={left.y * high} x2={wide} y2={right.y * high} {...line} />
+                  <line
+                    x1={0}
+                    x2={wide}
+                    y1={((left.y + right.y) / 2) * high}
+                    y2={((left.y + right.y) / 2) * high}
+                    {...line}
+                    strokeDasharray="8 7"
+                  />
+                </>
+              )}
+              <line x1={wide / 2} y1={high / 2} x2={ring.x} y2={ring.y} {...halo} />
+              <line x1={wide / 2} y1={high / 2} x2={ring.x} y2={ring.y} {...line} />
+              <circle cx={ring.x} cy={ring.y} r={r} {...halo} strokeWidth={7} />
+              <circle cx={ring.x} cy={ring.y} r={r} {...line} strokeWidth={4} />
+              <circle
+                cx={wide / 2}
+                cy={high / 2}
+                r={r / 2.6}
+                fill="#fff"
+                stroke="#000"
+                strokeWidth={1.5}
+                vectorEffect="non-scaling-stroke"
               />
-            </>
+            </svg>
           )}
-          <line x1={wide / 2} y1={high / 2} x2={ring.x} y2={ring.y} {...halo} />
-          <line x1={wide / 2} y1={high / 2} x2={ring.x} y2={ring.y} {...line} />
-          <circle cx={ring.x} cy={ring.y} r={r} fill="none" {...halo} strokeWidth={7} />
-          <circle cx={ring.x} cy={ring.y} r={r} fill="none" {...line} strokeWidth={4} />
-          <circle cx={wide / 2} cy={high / 2} r={r / 2.6} fill="#fff" stroke="#000" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
-        </svg>
+          {touch && seen?.url && !isHeld && <Grips touch={touch} wide={wide} high={high} onTouch={onTouch} />}
+          {isDrawn && measured && (
+            <figcaption className="absolute top-2 left-2 bg-[#1b1f1dd9] px-2 py-0.5 text-label font-semibold text-[#fdfcf8]">
+              {lean(measured)}
+            </figcaption>
+          )}
+          {agreed && seen?.url && !touch && (
+            <HoldButton onHold={setHeld}>{(held) => t(held ? 'aim.compare' : 'aim.compare-how')}</HoldButton>
+          )}
+        </>
       )}
-      {touch && seen?.url && !isHeld && <Grips touch={touch} wide={wide} high={high} onTouch={onTouch} />}
-      {isDrawn && measured && (
-        <figcaption className="absolute top-2 left-2 bg-[#1b1f1dd9] px-2 py-0.5 text-label font-semibold text-[#fdfcf8]">
-          {lean(measured)}
-        </figcaption>
-      )}
-      {agreed && seen?.url && !touch && <HoldButton onHold={setHeld}>{(held) => t(held ? 'aim.compare' : 'aim.compare-how')}</HoldButton>}
-    </figure>
+    </Frame>
   );
 }
 
@@ -132,8 +131,8 @@ function Grip({ name, at, wide, high, onMove }: { name: string; at: Point; wide:
       onKeyDown={keys}
     >
       <circle cx={x} cy={y} r={r} fill="#000" fillOpacity={0.001} />
-      <circle cx={x} cy={y} r={r / 2} fill="none" {...halo} strokeWidth={5} />
-      <circle cx={x} cy={y} r={r / 2} fill="none" {...line} />
+      <circle cx={x} cy={y} r={r / 2} {...halo} strokeWidth={5} />
+      <circle cx={x} cy={y} r={r / 2} {...line} />
       <path d={`M${x - r / 5} ${y}H${x + r / 5}M${x} ${y - r / 5}V${y + r / 5}`} {...line} strokeWidth={1.5} />
     </g>
   );

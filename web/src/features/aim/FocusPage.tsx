@@ -1,57 +1,31 @@
-import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
-import { useEffect, useState } from 'react';
-import { answered, api } from '../../api/client';
-import type { components } from '../../api/generated/schema';
+import { useState } from 'react';
 import { useDemo } from '../../api/queries';
-import { mayDo, useAccess } from '../../session/access';
 import { useIdentity } from '../../session/identity';
 import { useHand } from '../../session/posture';
 import { useJob } from '../../session/useJob';
 import { say, t } from '../../texts';
 import { dayAndClock } from '../../ui/format';
 import { Trouble } from '../../ui/Trouble';
-import { Waiting } from '../walk/WalkPage';
 import { DemoRing } from './DemoTurn';
 import { FocusPicture } from './FocusPicture';
 import { FocusWords } from './FocusWords';
-import { focusSentence, focusState, STALE_FOCUS_MS } from './focusWords';
+import { againstWords, focusSentence, focusState, STALE_FOCUS_MS } from './focusWords';
+import { HeadLine, HeadPage, type OnHead } from './HeadPage';
 import { Kept } from './Kept';
 import { type Point, useAge, useAim, useVoice } from './useAim';
 import { useKeepShown } from './useKeepShown';
-import { FromFile, LoginSheet, logins } from './Ways';
+import { FromFile, useLook } from './Ways';
 import '../pageTexts';
 import './aimTexts';
-
-type Views = components['schemas']['ViewsAnswer'];
 
 /** How sharp a camera sees, told by its own pictures while its ring is turned. */
 export default function FocusPage() {
   const { deviceId } = useParams({ from: '/focus/$deviceId' });
-  const [number, setNumber] = useState(1);
-  const query = useQuery({
-    queryKey: ['card', deviceId, 'views'],
-    queryFn: () => answered(api.GET('/api/cards/{deviceId}/views', { params: { path: { deviceId } } })),
-  });
-  const access = useAccess().data;
-  if (!query.data || !access) return <Waiting error={query.error} again={() => void query.refetch()} />;
-  const head = query.data.heads.find((h) => h.number === number) ?? query.data.heads[0];
-  if (!head) return <p className="p-6">{t('aim.empty')}</p>;
-  if (!mayDo(access, 'work')) return <p className="p-6">{t('aim.may-not')}</p>;
-  return <Focus key={`${deviceId} ${head.id}`} views={query.data} head={head} deviceId={deviceId} onHead={setNumber} />;
+  return <HeadPage deviceId={deviceId} Work={Focus} />;
 }
 
-function Focus({
-  views,
-  head,
-  deviceId,
-  onHead,
-}: {
-  views: Views;
-  head: Views['heads'][number];
-  deviceId: string;
-  onHead: (n: number) => void;
-}) {
+function Focus({ views, head, deviceId, onHead }: OnHead) {
   const { job } = useJob();
   const me = useIdentity();
   const hand = useHand();
@@ -64,18 +38,13 @@ function Focus({
   const against = live?.focus?.against ?? null;
   const age = useAge(seen);
   const [speaks, setSpeaks] = useState(false);
-  const [asksLogin, setAsksLogin] = useState(false);
   const [target, setTarget] = useState<Point>({ x: 0.5, y: 0.5 });
   const [covered, setCovered] = useState<boolean>();
   const { keepThis, kept, setKept, trouble, isKeeping } = useKeepShown({ deviceId, headId: head.id }, live);
   const state = focusState(live, age);
   const isOld = !!live?.isLive && age > STALE_FOCUS_MS;
   useVoice(focusSentence(live, age), state === 'stop', speaks);
-  const wantsLogin = seen?.live.wantsLogin ?? false;
-  useEffect(() => {
-    if (wantsLogin) setAsksLogin(true);
-  }, [wantsLogin]);
-
+  const { look: begin, wantsLogin, sheet } = useLook(deviceId, views.label, seen?.live, (login) => aim.begin(login, target));
   const isLive = !!live?.isLive;
   const hasPicture = !!live && live.number > 0;
   const mayTurn = !aim.isBusy && !!me.personId;
@@ -85,28 +54,12 @@ function Focus({
     void aim.focus(at);
   };
   const says = live?.focus?.says;
+  // What has no cover need not be told how that is.
+  const hasCover = live?.focus?.hasCover ?? false;
+  const isSaid = !hasCover || covered !== undefined;
   const when = against && dayAndClock(against.at, job?.timeZone ?? 'UTC');
-  const held = !against
-    ? t('focus.against-none')
-    : against.why
-      ? say(against.why)
-      : t(against.isBeforeLock ? 'focus.against-lock' : against.isCovered ? 'focus.against-on' : 'focus.against-off', when ?? '');
+  const held = !against ? t('focus.against-none') : against.why ? say(against.why) : t(againstWords(against), when ?? '');
 
-  const heads = views.heads.length > 1 && (
-    <span role="group" className="flex gap-1">
-      {views.heads.map((h) => (
-        <button
-          key={h.id}
-          aria-pressed={h.id === head.id}
-          aria-label={t('aim.head', h.number)}
-          className={`plain ${h.id === head.id ? '!border-2 !border-ink font-bold' : ''} max-sm:!px-0 max-sm:text-center`}
-          onClick={() => onHead(h.number)}
-        >
-          {hand ? h.number : t('aim.head', h.number)}
-        </button>
-      ))}
-    </span>
-  );
   const covers = (
     <div role="radiogroup" aria-label={t('focus.cover')} className="flex flex-wrap items-center gap-2">
       <span className="text-label font-semibold">{t('focus.cover')}</span>
@@ -126,9 +79,11 @@ function Focus({
   const keepButton = (
     <button
       className={`${isLive ? 'forward' : 'plain'} col-span-2 disabled:opacity-40`}
-      disabled={isKeeping || !me.personId || isOld || covered === undefined}
+      disabled={isKeeping || !me.personId || isOld || !isSaid}
       onClick={() =>
-        void keepThis(t('focus.kept-as', t(covered ? 'focus.cover.on' : 'focus.cover.off')), { focus: { isCovered: covered ?? false } })
+        void keepThis(hasCover ? t('focus.kept-as', t(covered ? 'focus.cover.on' : 'focus.cover.off')) : t('focus.title'), {
+          focus: { isCovered: covered ?? false },
+        })
       }
     >
       {isKeeping ? t('aim.keeping') : t('focus.keep')}
@@ -137,18 +92,7 @@ function Focus({
   return (
     <main className="min-h-0 flex-1 overflow-y-auto">
       <div className={`mx-auto max-w-[1440px] pb-8 ${hand ? '' : 'px-6'}`}>
-        <header className={`flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-ink ${hand ? 'px-4' : 'py-2'}`}>
-          <h1 className={`font-read leading-tight font-bold ${hand ? 'text-title' : 'text-[2rem]'}`}>{views.label}</h1>
-          {!hand && <span className="min-w-0 text-lead">{views.name}</span>}
-          <span className="text-lead text-ink-2">{t('focus.title')}</span>
-          {heads}
-          <span className={`ml-auto text-label whitespace-nowrap ${isOld ? 'font-semibold text-refused' : ''}`}>
-            {!hasPicture ? '' : isLive ? t('aim.age', (age / 1000).toFixed(1)) : t(live.isFile ? 'aim.still' : 'aim.held')}
-          </span>
-          <Link to="/card/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
-            {t('aim.back')}
-          </Link>
-        </header>
+        <HeadLine {...{ views, head, deviceId, onHead, live, age, isOld }} title={t('focus.title')} />
         <div className="grid gap-x-8 gap-y-3 min-[900px]:grid-cols-[minmax(0,1.5fr)_minmax(20rem,1fr)] min-[900px]:pt-3">
           <div className="min-w-0">
             <div className={hand ? 'sticky top-0' : ''}>
@@ -169,18 +113,14 @@ function Focus({
             )}
             <div className="mt-3 grid grid-cols-2 gap-2">
               {!isLive && (
-                <button
-                  className="forward col-span-2"
-                  disabled={!mayTurn}
-                  onClick={() => void aim.begin(logins.get(deviceId) ?? null, target)}
-                >
+                <button className="forward col-span-2" disabled={!mayTurn} onClick={begin}>
                   {t('aim.begin')}
                 </button>
               )}
               {hasPicture && (
                 <>
-                  <div className="col-span-2">{covers}</div>
-                  {covered === undefined && <p className="col-span-2 text-label text-ink-2">{t('focus.say-cover')}</p>}
+                  {hasCover && <div className="col-span-2">{covers}</div>}
+                  {!isSaid && <p className="col-span-2 text-label text-ink-2">{t('focus.say-cover')}</p>}
                   {keepButton}
                   <button className="plain" disabled={!mayTurn} onClick={() => void aim.lock(!live.isLocked)}>
                     {t(live.isLocked ? 'focus.unlock' : 'focus.lock')}
@@ -207,19 +147,7 @@ function Focus({
         </div>
       </div>
       {kept && <Kept kept={kept} onClose={() => setKept(undefined)} none={t('focus.keep-none')} />}
-      {asksLogin && (
-        <LoginSheet
-          label={views.label}
-          isDemo={!!demo}
-          why={seen?.live.trouble ? say(seen.live.trouble) : ''}
-          onClose={() => setAsksLogin(false)}
-          onLogin={(login) => {
-            logins.set(deviceId, login);
-            setAsksLogin(false);
-            void aim.begin(login, target);
-          }}
-        />
-      )}
+      {sheet}
     </main>
   );
 }

@@ -1,11 +1,9 @@
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useHand } from '../../session/posture';
 import { t } from '../../texts';
+import { Frame, halo, line } from './Frame';
 import { percent, type SpotFocus } from './focusWords';
 import type { Point, Seen } from './useAim';
-
-const line = { stroke: '#fff', strokeWidth: 2, vectorEffect: 'non-scaling-stroke' as const, fill: 'none' };
-const halo = { ...line, stroke: '#000', strokeOpacity: 0.55, strokeWidth: 5 };
 
 /** The picture with the parts whose sharpness is told; touched, the target is there. */
 export function FocusPicture({
@@ -21,8 +19,6 @@ export function FocusPicture({
   target: Point;
   onTarget: (at: Point) => void;
 }) {
-  const live = seen?.live;
-  const [wide, high] = [live?.wide ?? 16, live?.high ?? 9];
   // By keys it moves at once; the server is asked once it rests.
   const [moving, setMoving] = useState<Point>();
   const later = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -48,54 +44,45 @@ export function FocusPicture({
     rest({ x: Math.min(1, Math.max(0, from.x + (dx ?? 0))), y: Math.min(1, Math.max(0, from.y + (dy ?? 0))) });
   };
   return (
-    <figure className="relative m-0 bg-paper-lo" style={{ aspectRatio: `${wide} / ${high}` }}>
-      {seen?.url ? (
-        <img
-          src={seen.url}
-          alt={t('aim.loupe')}
-          className={`absolute inset-0 h-full w-full object-fill ${isOld ? 'opacity-60' : ''}`}
-          data-testid="focus-picture"
-          data-number={live?.number}
-        />
-      ) : (
-        <p className="absolute inset-0 grid place-items-center p-4 text-center text-ink-2">{t('aim.no-picture')}</p>
-      )}
-      {seen?.url && (
-        <svg
-          className="absolute inset-0 h-full w-full cursor-crosshair"
-          viewBox={`0 0 ${wide} ${high}`}
-          role="group"
-          aria-label={t('focus.spots')}
-          onPointerUp={touch}
-        >
-          {!isOld &&
-            spots
-              .filter((s) => s.now.spot !== 'target')
-              .map(({ now, ofBest, change }) => (
-                <g key={now.spot} opacity={now.detail === null ? 0.5 : 1}>
-                  <rect {...now.region} {...halo} strokeWidth={3} />
-                  <rect {...now.region} {...line} strokeWidth={1} strokeDasharray={now.detail === null ? '3 4' : undefined} />
-                  {now.detail !== null && (
-                    <Figure
-                      x={now.region.x}
-                      y={now.region.y}
-                      wide={wide}
-                      text={percent(change?.ratio ?? ofBest)}
-                      soft={change?.change === 'softer'}
-                    />
-                  )}
-                </g>
-              ))}
-          <Target
-            at={moving ?? target}
-            spot={moving ? undefined : spots.find((s) => s.now.spot === 'target')}
-            wide={wide}
-            high={high}
-            onKeys={keys}
-          />
-        </svg>
-      )}
-    </figure>
+    <Frame seen={seen} isOld={isOld} testId="focus-picture">
+      {(wide, high) =>
+        seen?.url && (
+          <svg
+            className="absolute inset-0 h-full w-full cursor-crosshair"
+            viewBox={`0 0 ${wide} ${high}`}
+            role="group"
+            aria-label={t('focus.spots')}
+            onPointerUp={touch}
+          >
+            {!isOld &&
+              spots
+                .filter((s) => s.now.spot !== 'target')
+                .map(({ now, ofBest, change }) => (
+                  <g key={now.spot} opacity={now.detail === null ? 0.5 : 1}>
+                    <rect {...now.region} {...halo} strokeWidth={3} />
+                    <rect {...now.region} {...line} strokeWidth={1} strokeDasharray={now.detail === null ? '3 4' : undefined} />
+                    {now.detail !== null && (
+                      <Figure
+                        x={now.region.x}
+                        y={now.region.y}
+                        wide={wide}
+                        text={percent(change?.ratio ?? ofBest)}
+                        soft={change?.change === 'softer'}
+                      />
+                    )}
+                  </g>
+                ))}
+            <Target
+              at={moving ?? target}
+              spot={moving ? undefined : spots.find((s) => s.now.spot === 'target')}
+              wide={wide}
+              high={high}
+              onKeys={keys}
+            />
+          </svg>
+        )
+      }
+    </Frame>
   );
 }
 

@@ -1,13 +1,47 @@
-import { useState } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { answered, api } from '../../api/client';
-import { t } from '../../texts';
+import { useDemo } from '../../api/queries';
+import { say, t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
 import { LoginPair } from '../../ui/LoginPair';
 import { Trouble } from '../../ui/Trouble';
 import type { Login } from './useAim';
+import type { Live } from './words';
 
 /** A login lives as long as the page does, whether a camera is aimed or focused. */
-export const logins = new Map<string, Login>();
+const logins = new Map<string, Login>();
+
+/** Looks through a camera: by the login that it was told before, and asks for one where it wants one. */
+export function useLook(
+  deviceId: string,
+  label: string,
+  live: Live | undefined,
+  begin: (login: Login | null) => Promise<void>,
+): { look: () => void; wantsLogin: boolean; sheet: ReactNode } {
+  const isDemo = !!useDemo().data?.demo;
+  const [asks, setAsks] = useState(false);
+  const wantsLogin = live?.wantsLogin ?? false;
+  useEffect(() => {
+    if (wantsLogin) setAsks(true);
+  }, [wantsLogin]);
+  return {
+    look: () => void begin(logins.get(deviceId) ?? null),
+    wantsLogin,
+    sheet: asks && (
+      <LoginSheet
+        label={label}
+        isDemo={isDemo}
+        why={live?.trouble ? say(live.trouble) : ''}
+        onClose={() => setAsks(false)}
+        onLogin={(login) => {
+          logins.set(deviceId, login);
+          setAsks(false);
+          void begin(login);
+        }}
+      />
+    ),
+  };
+}
 
 /** A picture from a file, or taken of a monitor. */
 export function FromFile({ onFile, isBusy }: { onFile: (file: File) => void; isBusy: boolean }) {
@@ -31,7 +65,7 @@ export function FromFile({ onFile, isBusy }: { onFile: (file: File) => void; isB
 }
 
 /** The login of one camera; it is not kept. */
-export function LoginSheet({
+function LoginSheet({
   label,
   isDemo,
   why,

@@ -1,6 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import './aimTexts';
-import { focusSentence, focusState, percent, spotWords, tracePoints, within, type FocusLook, type SpotFocus } from './focusWords';
+import {
+  againstWords,
+  focusSentence,
+  focusState,
+  percent,
+  spotWords,
+  tracePoints,
+  within,
+  type FocusLook,
+  type SpotFocus,
+} from './focusWords';
 import type { Live } from './words';
 
 const spot = (over: Partial<SpotFocus> = {}): SpotFocus => ({
@@ -19,10 +29,12 @@ const look = (over: Partial<FocusLook> = {}): FocusLook => ({
   spots: [spot()],
   trace: [0.5, 0.8],
   edge: null,
+  unlike: null,
   ...over,
 });
 
-const live = (of: FocusLook | null, isLive = true) => ({ isLive, focus: { look: of, against: null, says: null } }) as unknown as Live;
+const live = (of: FocusLook | null, isLive = true) =>
+  ({ isLive, focus: { look: of, against: null, says: null, hasCover: true } }) as unknown as Live;
 
 describe('what whoever turns the ring is told', () => {
   it('is nothing before a picture, and to look again once the last is old', () => {
@@ -34,6 +46,16 @@ describe('what whoever turns the ring is told', () => {
     expect(focusSentence(undefined, 0)).toBe('');
     expect(focusSentence(live(look({ state: 'worse' })), 0)).toBe('other way');
   });
+});
+
+it('which earlier picture is meant is said as it is known', () => {
+  const of = (isBeforeLock: boolean, isCovered: boolean | null) => againstWords({ at: '', isBeforeLock, isCovered, why: null });
+  expect([of(true, null), of(false, true), of(false, false), of(false, null)]).toEqual([
+    'focus.against-lock',
+    'focus.against-on',
+    'focus.against-off',
+    'focus.against-kept',
+  ]);
 });
 
 describe('a part of the picture', () => {

@@ -22,6 +22,10 @@ export const focusSentence = (live: Live | undefined, ageMs: number) => {
   return state === 'none' ? '' : t(`focus.said.${state}`);
 };
 
+/** Which earlier picture it is held against. */
+export const againstWords = ({ isBeforeLock, isCovered }: components['schemas']['FocusAgainst']) =>
+  isBeforeLock ? 'focus.against-lock' : isCovered === null ? 'focus.against-kept' : isCovered ? 'focus.against-on' : 'focus.against-off';
+
 /** A share as whole percent; of something that is not there none. */
 export const percent = (share: number | null | undefined) => (share === null || share === undefined ? '' : `${Math.round(share * 100)} %`);
 
