@@ -48,6 +48,12 @@ switch (args)
     case ["focus", var pictures]:
         FocusBenchmark.Run(int.Parse(pictures));
         return 0;
+    case ["night", var nights]:
+        NightBenchmark.Run(int.Parse(nights));
+        return 0;
+    case ["night-draw", var kind, var night, var into]:
+        NightBenchmark.Draw(kind, int.Parse(night), into);
+        return 0;
     case ["identity", var channels]:
         IdentityBenchmark.Run(int.Parse(channels));
         return 0;

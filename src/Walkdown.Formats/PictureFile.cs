@@ -13,7 +13,11 @@ public static class PictureFile
     /// <summary>Grey levels of a file.</summary>
     /// <param name="file">JPEG or PNG, whole.</param>
     /// <exception cref="BadInputException">No picture, cut off, smaller than 3 x 3, or larger than <see cref="GreyRaster.Most"/>.</exception>
-    public static GreyRaster Read(byte[] file)
+    public static GreyRaster Read(byte[] file) => ReadSeen(file).Grey;
+
+    /// <summary>The same, with how much colour is in it.</summary>
+    /// <exception cref="BadInputException">As <see cref="Read"/>.</exception>
+    public static SeenPicture ReadSeen(byte[] file)
     {
         if (file.Length == 0)
             throw new BadInputException(BadInputReason.Empty, "image");
@@ -24,49 +28,58 @@ public static class PictureFile
         Require.Number((double)w * h, "image", 9, GreyRaster.Most);
         var levels = new byte[w * h];
         var info = new SKImageInfo(w, h, SKColorType.Rgba8888, SKAlphaType.Unpremul);
-        if (codec.StartScanlineDecode(info) == SKCodecResult.Success)
-            Strips(codec, info, levels);
-        else
-            Whole(codec, info, levels);
-        return Upright(new(w, h, levels), codec.EncodedOrigin);
+        var colour = codec.StartScanlineDecode(info) == SKCodecResult.Success ? Strips(codec, info, levels) : Whole(codec, info, levels);
+        return new(Upright(new(w, h, levels), codec.EncodedOrigin), (double)colour / levels.Length);
     }
 
     /// <summary>A strip at a time: the colours of a very large picture take four times the room of its levels.</summary>
-    private static void Strips(SKCodec codec, SKImageInfo info, byte[] levels)
+    private static long Strips(SKCodec codec, SKImageInfo info, byte[] levels)
     {
         using var strip = new SKBitmap(info.WithSize(info.Width, Math.Min(Strip, info.Height)));
+        long colour = 0;
         for (var y = 0; y < info.Height; )
         {
             var rows = Math.Min(strip.Height, info.Height - y);
             // A file that was cut off gives half a picture: that is none.
             if (codec.GetScanlines(strip.GetPixels(), rows, strip.RowBytes) != rows)
                 throw new BadInputException(BadInputReason.UnknownValue, "image");
-            ToGrey(strip.GetPixelSpan(), levels.AsSpan(y * info.Width, rows * info.Width));
+            colour += ToGrey(strip.GetPixelSpan(), levels.AsSpan(y * info.Width, rows * info.Width));
             y += rows;
         }
+        return colour;
     }
 
     /// <summary>Where a file does not come from top to bottom, such as an interlaced one.</summary>
-    private static void Whole(SKCodec codec, SKImageInfo info, byte[] levels)
+    private static long Whole(SKCodec codec, SKImageInfo info, byte[] levels)
     {
         using var bitmap = new SKBitmap(info);
         if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success)
             throw new BadInputException(BadInputReason.UnknownValue, "image");
-        ToGrey(bitmap.GetPixelSpan(), levels);
+        return ToGrey(bitmap.GetPixelSpan(), levels);
     }
 
-    private static void ToGrey(ReadOnlySpan<byte> colours, Span<byte> levels)
+    /// <returns>Colour: how far red, green and blue lie from each other, in all.</returns>
+    private static long ToGrey(ReadOnlySpan<byte> colours, Span<byte> levels)
     {
+        long colour = 0;
         for (var i = 0; i < levels.Length; i++)
-            levels[i] = GreyRaster.Grey(colours[4 * i], colours[4 * i + 1], colours[4 * i + 2]);
+        {
+            var (red, green, blue) = (colours[4 * i], colours[4 * i + 1], colours[4 * i + 2]);
+            levels[i] = GreyRaster.Grey(red, green, blue);
+            colour += Math.Max(red, Math.Max(green, blue)) - Math.Min(red, Math.Min(green, blue));
+        }
+        return colour;
     }
 
     /// <summary>The same; null where it is no such picture, or there is none.</summary>
-    public static GreyRaster? TryRead(byte[]? file)
+    public static GreyRaster? TryRead(byte[]? file) => TryReadSeen(file)?.Grey;
+
+    /// <summary>The same; null where it is no such picture, or there is none.</summary>
+    public static SeenPicture? TryReadSeen(byte[]? file)
     {
         try
         {
-            return file is null ? null : Read(file);
+            return file is null ? null : ReadSeen(file);
         }
         catch (BadInputException)
         {

@@ -224,6 +224,10 @@ app.MapPost(
     (string label, PanelCover cover) => views.Cover(label, cover.On) ? Results.Json(views.Of(label)) : Results.NotFound()
 );
 app.MapPost(
+    "/panel/views/{label}/night",
+    (string label, PanelNight night) => views.Night(label, night.Do) ? Results.Json(views.Of(label)) : Results.NotFound()
+);
+app.MapPost(
     "/panel/views/{label}/lock",
     (string label, PanelLock wanted) => views.Lock(label, wanted.Tight) ? Results.Json(views.Of(label)) : Results.NotFound()
 );
@@ -311,6 +315,8 @@ public sealed record PanelRing(int Head, double Steps);
 
 /// <param name="On">Its cover.</param>
 public sealed record PanelCover(bool On);
+
+public sealed record PanelNight(string Do);
 
 /// <param name="Tight">Its screws.</param>
 public sealed record PanelLock(bool Tight);

@@ -58,6 +58,7 @@ const recording = createRoute({
 const views = page('/views/$deviceId', () => import('./features/views/ViewsPage'));
 const aim = page('/aim/$deviceId', () => import('./features/aim/AimPage'));
 const focus = page('/focus/$deviceId', () => import('./features/aim/FocusPage'));
+const night = page('/night/$deviceId', () => import('./features/aim/NightPage'));
 const identity = page('/identity/$recorderId', () => import('./features/identity/IdentityPage'));
 const path = page('/path/$deviceId', () => import('./features/power/PathPage'));
 const readings = page('/readings', () => import('./features/readings/ReadingsPage'));
@@ -95,6 +96,7 @@ export const router = createRouter({
     views,
     aim,
     focus,
+    night,
     identity,
     path,
     readings,

@@ -62,13 +62,14 @@ public static class FocusSpots
     public static ImmutableArray<SpotDetail> Of(GreyRaster picture, PictureShare target)
     {
         Require.Consistent(picture is { Width: >= LeastWide, Height: >= LeastHigh }, "image");
-        var (w, h) = (Math.Max(9, (int)(Size * picture.Width)), Math.Max(9, (int)(Size * picture.Height)));
+        var (w, h) = Sides(picture);
         var (left, top) = ((int)(Rim * picture.Width), (int)(Rim * picture.Height));
         var (right, bottom) = (picture.Width - left - w, picture.Height - top - h);
+        var (aimed, middle) = (Region(picture, target), Region(picture, new(0.5, 0.5)));
         (FocusSpot Spot, int X, int Y)[] places =
         [
-            (FocusSpot.Target, At(target.X, picture.Width, w), At(target.Y, picture.Height, h)),
-            (FocusSpot.Centre, At(0.5, picture.Width, w), At(0.5, picture.Height, h)),
+            (FocusSpot.Target, aimed.X, aimed.Y),
+            (FocusSpot.Centre, middle.X, middle.Y),
             (FocusSpot.TopLeft, left, top),
             (FocusSpot.TopRight, right, top),
             (FocusSpot.BottomLeft, left, bottom),
@@ -79,9 +80,20 @@ public static class FocusSpots
         bool[] clipped = [.. cuts.Select(c => Clipped(c) > MostClipped)];
         var noise = cuts.Where((_, i) => !clipped[i]).Select(c => PictureNoise.Of(c, 3, 3).SigmaTiles).DefaultIfEmpty(0).Min();
         return [.. places.Select((p, i) => Detail(p.Spot, new(p.X, p.Y, w, h), cuts[i], noise, clipped[i]))];
-
-        static int At(double share, int length, int size) => Math.Clamp((int)Math.Round(share * length) - size / 2, 0, length - size);
     }
+
+    /// <summary>The part around a point, as large as each is, inside the picture.</summary>
+    internal static PictureRegion Region(GreyRaster picture, PictureShare around)
+    {
+        var (w, h) = Sides(picture);
+        return new(At(around.X, picture.Width, w), At(around.Y, picture.Height, h), w, h);
+
+        static int At(double share, int length, int size) =>
+            Math.Clamp((int)Math.Round(share * length) - size / 2, 0, Math.Max(0, length - size));
+    }
+
+    private static (int Wide, int High) Sides(GreyRaster picture) =>
+        (Math.Max(9, (int)(Size * picture.Width)), Math.Max(9, (int)(Size * picture.Height)));
 
     private static SpotDetail Detail(FocusSpot spot, PictureRegion region, GreyRaster cut, double noise, bool isClipped)
     {

@@ -4,6 +4,7 @@ using Walkdown.Core.Aiming;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Focusing;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Nights;
 using Walkdown.Server.Addresses;
 
 namespace Walkdown.Server.Aim;
@@ -11,8 +12,33 @@ namespace Walkdown.Server.Aim;
 /// <summary>A head whose pictures are to be looked at.</summary>
 /// <param name="By">Who looks.</param>
 /// <param name="Login">For its camera; null: none. It lives in memory as long as somebody looks.</param>
-/// <param name="Focus">Where to look how sharp it is; null: it is aimed.</param>
-public sealed record AimRequest(Guid By, GivenLogin? Login = null, PictureShare? Focus = null) : IAsked;
+/// <param name="Focus">Where to look how sharp it is; null: it is not focused.</param>
+/// <param name="Night">Where to look what the dark does to it; null: it is not looked at by night.</param>
+public sealed record AimRequest(Guid By, GivenLogin? Login = null, PictureShare? Focus = null, PictureShare? Night = null) : IAsked;
+
+/// <summary>Something was done against what lies over a night picture.</summary>
+public sealed record NightTriedRequest(NightAct Act);
+
+/// <summary>The picture by day that a night picture is held against.</summary>
+/// <param name="At">When it was taken or agreed; null: nobody said.</param>
+/// <param name="IsFocus">It is the one in which its focus was measured; else the agreed view's.</param>
+/// <param name="PictureId">It.</param>
+/// <param name="Why">Why it cannot be held against it; null: it can.</param>
+public sealed record NightAgainst(DateTimeOffset? At, bool IsFocus, Guid PictureId, Message? Why);
+
+/// <summary>What the dark does to a head, live.</summary>
+/// <param name="Look">What the newest pictures say; null: none yet.</param>
+/// <param name="Against">The picture by day; null: there is none.</param>
+/// <param name="Says">The word that the row would be told; null: nothing tells.</param>
+/// <param name="Tries">What was done to find the reason, in turn.</param>
+/// <param name="Next">What is worth doing, the best first.</param>
+public sealed record NightLive(
+    NightLook? Look,
+    NightAgainst? Against,
+    string? Says,
+    ImmutableArray<NightTry> Tries,
+    ImmutableArray<NightAct> Next
+);
 
 /// <summary>Where to look how sharp a picture is; what was measured before is forgotten.</summary>
 /// <param name="Target">In shares of the picture.</param>
@@ -58,7 +84,8 @@ public sealed record AimAgreed(string? By, DateTimeOffset? At, Guid? PictureId, 
 /// <param name="Agreed">The agreed view.</param>
 /// <param name="IsLocked">Somebody said that its screws are tight.</param>
 /// <param name="Moved">What tightening moved; null: not locked, or nothing can be told.</param>
-/// <param name="Focus">How sharp it is; null: it is aimed, and the largest pictures are not asked for.</param>
+/// <param name="Focus">How sharp it is; null: it is not focused.</param>
+/// <param name="Night">What the dark does to it; null: it is not looked at by night.</param>
 public sealed record AimLive(
     int Number,
     bool IsLive,
@@ -74,7 +101,8 @@ public sealed record AimLive(
     AimAgreed Agreed,
     bool IsLocked,
     AimMoved? Moved,
-    FocusLive? Focus
+    FocusLive? Focus,
+    NightLive? Night
 );
 
 /// <summary>Where the screws stand.</summary>
@@ -89,6 +117,7 @@ public sealed record AimLockRequest(bool Tight);
 /// <param name="Personal">People can be told apart in it.</param>
 /// <param name="Touch">Keep what was touched in it, and not how it is aimed; null: how it is aimed.</param>
 /// <param name="Focus">Keep how sharp it is; null: how it is aimed.</param>
+/// <param name="Night">Keep what the dark does to it, and not how it is aimed.</param>
 public sealed record AimKeepRequest(
     Guid PictureId,
     int Number,
@@ -96,7 +125,8 @@ public sealed record AimKeepRequest(
     string Caption = "",
     bool Personal = false,
     AimTouch? Touch = null,
-    FocusKeep? Focus = null
+    FocusKeep? Focus = null,
+    bool Night = false
 ) : IAsked;
 
 /// <summary>Measure between two touched points of the picture that is shown; nothing is kept.</summary>

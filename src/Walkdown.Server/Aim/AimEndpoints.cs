@@ -26,6 +26,7 @@ public static class AimEndpoints
             .Needs(Right.Work);
         aim.MapPost("/lock", Lock).WithName("lockAim").Needs(Right.Work);
         aim.MapPost("/focus", Focus).WithName("focusAim").Needs(Right.Work);
+        aim.MapPost("/tried", Tried).WithName("triedByNight").Needs(Right.Work);
         aim.MapPost("/still", Still).WithName("holdAimStill").Needs(Right.Work);
         aim.MapPost("/touch", Touch).WithName("touchAim").Needs(Right.Work);
         aim.MapPost("/keep", Keep).WithName("keepAim").Needs(Right.Work);
@@ -37,9 +38,10 @@ public static class AimEndpoints
         AimRequest request,
         AimRoom room
     ) =>
-        request.Focus is { } focus && !IsIn(focus)
-            ? Problems.Of(422, "focus.target", "focus")
-            : Answer(await room.Begin(deviceId, headId, request.Login, request.Focus));
+        request.Focus is { } focus && !IsIn(focus) ? Problems.Of(422, "focus.target", "focus")
+        : request.Night is { } night && !IsIn(night) ? Problems.Of(422, "focus.target", "night")
+        : request is { Focus: not null, Night: not null } ? Problems.Of(422, "night.one", "night")
+        : Answer(await room.Begin(deviceId, headId, request.Login, new(request.Focus, request.Night)));
 
     /// <summary>Asked by a post: what is only got is kept by the browser for when there is no connection.</summary>
     private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Live(
@@ -55,15 +57,23 @@ public static class AimEndpoints
         Guid headId,
         double? x,
         double? y,
+        bool? night,
         HttpRequest request,
         AimRoom room,
         CancellationToken cancel
     )
     {
-        PictureShare? focus = x is { } across && y is { } down ? new(across, down) : null;
-        return focus is { } target && !IsIn(target)
+        PictureShare? at = x is { } across && y is { } down ? new(across, down) : null;
+        return at is { } target && !IsIn(target)
             ? Problems.Of(422, "focus.target", "focus")
-            : Answer(await room.FromFile(deviceId, headId, await ImportEndpoints.Body(request, cancel), focus));
+            : Answer(
+                await room.FromFile(
+                    deviceId,
+                    headId,
+                    await ImportEndpoints.Body(request, cancel),
+                    night == true ? new(null, at ?? new(0.5, 0.5)) : new(at)
+                )
+            );
     }
 
     /// <summary>Looks elsewhere how sharp it is, or begins anew.</summary>
@@ -73,6 +83,14 @@ public static class AimEndpoints
         FocusTargetRequest request,
         AimRoom room
     ) => IsIn(request.Target) ? Answer(await room.Focus(deviceId, headId, request.Target)) : Problems.Of(422, "focus.target", "target");
+
+    /// <summary>Something was done about what lies over its picture in the dark.</summary>
+    private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Tried(
+        Guid deviceId,
+        Guid headId,
+        NightTriedRequest request,
+        AimRoom room
+    ) => Answer(await room.Tried(deviceId, headId, request.Act));
 
     private static bool IsIn(PictureShare at) => at is { X: >= 0 and <= 1, Y: >= 0 and <= 1 };
 

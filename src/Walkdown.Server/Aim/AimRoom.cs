@@ -5,6 +5,7 @@ using Walkdown.Core.Aiming;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Focusing;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Nights;
 using Walkdown.Core.Optics;
 using Walkdown.Devices.Discovery;
 using Walkdown.Devices.Field;
@@ -45,10 +46,10 @@ public sealed class AimRoom(
     }
 
     /// <summary>Begins to ask the camera for pictures of a head, with this login; what was measured before is forgotten.</summary>
-    /// <param name="focus">Where to look how sharp they are; null: it is aimed.</param>
+    /// <param name="wanted">What they are looked at for.</param>
     /// <returns>Null: no such head.</returns>
     /// <exception cref="Refusal">It cannot be asked.</exception>
-    public async Task<AimLive?> Begin(Guid deviceId, Guid headId, GivenLogin? login, PictureShare? focus)
+    public async Task<AimLive?> Begin(Guid deviceId, Guid headId, GivenLogin? login, LookedFor wanted)
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
@@ -56,7 +57,7 @@ public sealed class AimRoom(
         var found = known?.Ledger.Found.GetValueOrDefault(deviceId);
         if (Ipv4Address.Read(found?.Address ?? head.Facts.Place.Address) is not { } address)
             throw new Refusal(new("aim.no-address", head.Facts.Place.Label));
-        var watch = await Renew(head, focus);
+        var watch = await Renew(head, wanted);
         watch.Begin(
             new OnvifCamera(
                 http,
@@ -91,13 +92,13 @@ public sealed class AimRoom(
 
     /// <summary>A picture from a file, or of a monitor: measured once.</summary>
     /// <exception cref="Refusal">It is no picture.</exception>
-    public async Task<AimLive?> FromFile(Guid deviceId, Guid headId, byte[] file, PictureShare? focus)
+    public async Task<AimLive?> FromFile(Guid deviceId, Guid headId, byte[] file, LookedFor wanted)
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
         var before = _watches.GetValueOrDefault((deviceId, headId));
         // A live one goes on by itself; a picture of another way ends it.
-        var watch = before is { IsLive: false } && before.IsFocused == focus is not null ? before : await Renew(head, focus);
+        var watch = before is { IsLive: false } && before.Wanted.IsLike(wanted) ? before : await Renew(head, wanted);
         return watch.Take(file, isFile: true) ? Told(head, watch) : throw new Refusal(new("aim.not-a-picture"));
     }
 
@@ -118,9 +119,20 @@ public sealed class AimRoom(
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
-        if (_watches.GetValueOrDefault((deviceId, headId)) is not { IsFocused: true } watch)
+        if (_watches.GetValueOrDefault((deviceId, headId)) is not { Wanted.IsAim: false } watch)
             throw new Refusal(new("aim.nothing-yet"));
         await Task.Run(() => watch.Focus(target));
+        return Told(head, watch);
+    }
+
+    /// <summary>Something was done about what lies over its picture in the dark.</summary>
+    /// <exception cref="Refusal">Nothing lies over it, as far as is known.</exception>
+    public async Task<AimLive?> Tried(Guid deviceId, Guid headId, NightAct act)
+    {
+        if (await Of(deviceId, headId) is not { } head)
+            return null;
+        if (_watches.GetValueOrDefault((deviceId, headId)) is not { } watch || !await Task.Run(() => watch.Tried(act)))
+            throw new Refusal(new("night.nothing-to-try"));
         return Told(head, watch);
     }
 
@@ -189,6 +201,7 @@ public sealed class AimRoom(
         var (told, evidence) =
             request.Touch is { } touch ? Touched(head, shot, touch, request.PictureId)
             : request.Focus is { } focus ? Focused(head, shot, focus, request.PictureId)
+            : request.Night ? ByNight(head, shot, request.PictureId)
             : Aimed(head, shot, isLocked, request.PictureId);
         if (told.Count == 0)
             return new(request.PictureId, null, [], evidence);
@@ -242,10 +255,19 @@ public sealed class AimRoom(
             )
             : ([], new(pictureId));
 
+    private static (Dictionary<string, ReadingValue> Told, EvidenceRequest Evidence) ByNight(Head head, AimShot shot, Guid pictureId) =>
+        shot.Night is { } look
+            ? (
+                NightRows.Of(head.Judged, head.Id, look).ToDictionary(r => r.Row.Id, r => r.Value),
+                new(pictureId, look.Target, look.Inputs(), NightLook.Algorithm, NightLook.AlgorithmVersion)
+            )
+            : ([], new(pictureId));
+
     private static AimRow RowOf(Head head, string row, ReadingValue value)
     {
         var planned = head.Judged.Row(row)!;
-        var would = Card.Preview(head.Facts, head.Judged.Catalogue, planned.Key, value, planned.Key.Under, null);
+        // The picture goes along with the reading.
+        var would = Card.Preview(head.Facts, head.Judged.Catalogue, planned.Key, value, planned.Key.Under, null, seen: true);
         var held = head.Judged.Card.Rows.First(r => r.Key == planned.Key).HeldBy;
         return new(
             row,
@@ -278,13 +300,16 @@ public sealed class AimRoom(
             Agreed(head),
             watch?.BeforeLock is not null,
             moved,
-            watch is { IsFocused: true }
+            watch is { Wanted.Focus: not null }
                 ? new(
                     shot?.Focus,
                     watch.Before,
                     shot?.Focus is { } sharp ? FocusRows.Says(sharp) : null,
                     FocusRows.HasCover(head.Judged, head.Id)
                 )
+                : null,
+            watch is { Wanted.Night: not null }
+                ? new(shot?.Night, watch.ByDay, shot?.Night is { } dark ? NightRows.Says(dark) : null, watch.Tries, watch.Next)
                 : null
         );
     }
@@ -301,7 +326,7 @@ public sealed class AimRoom(
             : null;
 
     /// <summary>A new watch on a head, in place of the one that was.</summary>
-    private async Task<AimWatch> Renew(Head head, PictureShare? focus)
+    private async Task<AimWatch> Renew(Head head, LookedFor wanted)
     {
         foreach (var (key, old) in _watches)
             if (old.IsForgotten && _watches.TryRemove(key, out var gone))
@@ -313,8 +338,9 @@ public sealed class AimRoom(
             await Against(head),
             time,
             _watches.GetValueOrDefault((head.Facts.Place.Id, head.Id))?.Number ?? 0,
-            focus,
-            focus is null ? null : await Task.Run(() => Before(head))
+            wanted,
+            wanted.Focus is null ? null : await Task.Run(() => Before(head)),
+            wanted.Night is null ? null : await Task.Run(() => ByDay(head))
         );
         _watches.AddOrUpdate(
             (head.Facts.Place.Id, head.Id),
@@ -339,15 +365,34 @@ public sealed class AimRoom(
             return new AimAgainst(head.View?.Id, target, AimTolerance.Of(head.Judged, head.Id));
         });
 
-    /// <summary>The last picture of a head in which its focus was measured; null: none was kept.</summary>
-    private FocusBefore? Before(Head head)
-    {
-        var last = head
+    /// <summary>The reading of a head whose focus was measured last in a picture.</summary>
+    private static (Reading Reading, ReadingEvidence Evidence) LastFocus(Head head) =>
+        head
             .Facts.Readings.Where(r => r.Key.On.Id == head.Id)
             .SelectMany(r => r.Evidence.Select(e => (Reading: r, Evidence: e)))
             .Where(e => e.Evidence.Algorithm == FocusLook.Algorithm)
             .OrderByDescending(e => e.Reading.TakenAt)
             .FirstOrDefault();
+
+    /// <summary>The view by day: the picture in which its focus was measured, in the camera's own size; else the one that was agreed.</summary>
+    private NightBefore ByDay(Head head)
+    {
+        var known = new VeilKnown(head.View?.Design.TiltDeg, FocusRows.HasCover(head.Judged, head.Id));
+        if (
+            LastFocus(head) is { Evidence: { } evidence, Reading: var reading }
+            && PictureFile.TryRead(keptFiles.Read(evidence.PictureHash)) is { } sharp
+        )
+            return new(new(reading.TakenAt, true, evidence.PictureId, null), sharp, known);
+        if (head.View is not { Picture: { } agreed } view)
+            return new(null, null, known);
+        var picture = PictureFile.TryRead(keptFiles.Read(agreed.PictureHash));
+        return new(new(view.At, false, agreed.PictureId, picture is null ? new("aim.agreed-erased") : null), picture, known);
+    }
+
+    /// <summary>The last picture of a head in which its focus was measured; null: none was kept.</summary>
+    private FocusBefore? Before(Head head)
+    {
+        var last = LastFocus(head);
         if (last.Evidence is null)
             return null;
         var picture = PictureFile.TryRead(keptFiles.Read(last.Evidence.PictureHash));

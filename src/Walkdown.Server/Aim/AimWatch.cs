@@ -1,7 +1,9 @@
+using System.Collections.Immutable;
 using System.Diagnostics;
 using Walkdown.Core.Aiming;
 using Walkdown.Core.Focusing;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Nights;
 using Walkdown.Core.Pictures;
 using Walkdown.Devices.Discovery;
 using Walkdown.Devices.Field;
@@ -16,7 +18,8 @@ namespace Walkdown.Server.Aim;
 /// <param name="Look">What it says; null: no view with a picture was agreed.</param>
 /// <param name="TookMs">From the picture to what it says.</param>
 /// <param name="IsFile">It came from a file, not from the camera.</param>
-/// <param name="Focus">How sharp it is; null: it is aimed.</param>
+/// <param name="Focus">How sharp it is; null: it is not focused.</param>
+/// <param name="Night">What the dark does to it; null: it is not looked at by night.</param>
 public sealed record AimShot(
     int Number,
     byte[] File,
@@ -26,7 +29,8 @@ public sealed record AimShot(
     AimLook? Look,
     double TookMs,
     bool IsFile,
-    FocusLook? Focus
+    FocusLook? Focus,
+    NightLook? Night
 );
 
 /// <summary>What pictures of a head are held against.</summary>
@@ -34,6 +38,24 @@ public sealed record AimShot(
 /// <param name="Target">Its picture; null: it has none that can be read.</param>
 /// <param name="Tolerance">How far a picture may be off.</param>
 internal sealed record AimAgainst(Guid? ViewId, AimTarget? Target, AimTolerance Tolerance);
+
+/// <summary>What a head is looked at for: how it is aimed, unless it is one of these.</summary>
+/// <param name="Focus">Where to look how sharp it is.</param>
+/// <param name="Night">Where to look what the dark does to it.</param>
+public sealed record LookedFor(PictureShare? Focus = null, PictureShare? Night = null)
+{
+    /// <summary>Neither of them.</summary>
+    public bool IsAim => this is { Focus: null, Night: null };
+
+    /// <summary>Looked at for the same, wherever in the picture.</summary>
+    public bool IsLike(LookedFor other) => (Focus is null, Night is null) == (other.Focus is null, other.Night is null);
+}
+
+/// <summary>A picture by day that night pictures are held against.</summary>
+/// <param name="Told">What is said of it.</param>
+/// <param name="Picture">It; null: it cannot be read any more.</param>
+/// <param name="Known">What else is known of the camera.</param>
+internal sealed record NightBefore(NightAgainst? Told, GreyRaster? Picture, VeilKnown Known);
 
 /// <summary>An earlier picture that sharpness is held against.</summary>
 /// <param name="Told">What is said of it.</param>
@@ -72,20 +94,25 @@ internal sealed class AimWatch : IDisposable
     private readonly Queue<AimShot> _recent = new();
     private byte[]? _last;
     private readonly FocusBefore? _kept;
+    private readonly NightBefore? _byDay;
     private FocusRun? _focus;
+    private NightRun? _night;
     private int _number;
     private volatile bool _isRunning;
     private Task _running = Task.CompletedTask;
 
     /// <param name="against">What its pictures are held against.</param>
     /// <param name="number">Of the last picture of the head that anybody may still be looking at; 0: none.</param>
-    /// <param name="focus">Where to look how sharp they are; null: it is aimed.</param>
+    /// <param name="wanted">What they are looked at for.</param>
     /// <param name="kept">An earlier picture, for focus; null: none was kept.</param>
-    public AimWatch(AimAgainst against, TimeProvider time, int number, PictureShare? focus = null, FocusBefore? kept = null)
+    /// <param name="byDay">The same view by day, for the night; null: it is not looked at for that.</param>
+    public AimWatch(AimAgainst against, TimeProvider time, int number, LookedFor wanted, FocusBefore? kept, NightBefore? byDay)
     {
-        (Against, _time, _number, _kept) = (against, time, number, kept);
-        if (focus is { } target)
+        (Against, _time, _number, Wanted, _kept, _byDay) = (against, time, number, wanted, kept, byDay);
+        if (wanted.Focus is { } target)
             _focus = new(target, kept?.Picture);
+        if (wanted.Night is { } place)
+            _night = new(place, byDay?.Picture, byDay?.Known ?? new());
         _asked = time.GetUtcNow();
     }
 
@@ -122,8 +149,38 @@ internal sealed class AimWatch : IDisposable
 
     public bool IsLive => _isRunning;
 
-    /// <summary>It is looked how sharp its pictures are.</summary>
-    public bool IsFocused => _focus is not null;
+    /// <summary>What its pictures are looked at for.</summary>
+    public LookedFor Wanted { get; }
+
+    /// <summary>The picture by day; null: there is none.</summary>
+    public NightAgainst? ByDay =>
+        _byDay?.Told is { } told ? told with { Why = told.Why ?? (Shot?.Night is { Veil: null, Why: { } why } ? why : null) } : null;
+
+    /// <summary>What was done about the night.</summary>
+    public ImmutableArray<NightTry> Tries
+    {
+        get
+        {
+            lock (_measuring)
+                return [.. _night?.Tries ?? []];
+        }
+    }
+
+    /// <summary>What is worth doing about the night next.</summary>
+    public ImmutableArray<NightAct> Next => NightTries.Next(Shot?.Night?.Reasons ?? [], _byDay?.Known.HasCover, Tries);
+
+    /// <summary>Something was done about the night: pictures from now on say what it changed.</summary>
+    /// <returns>False: nothing lies over the picture, as far as is known.</returns>
+    public bool Tried(NightAct act)
+    {
+        lock (_measuring)
+            if (_night?.Tried(act) != true)
+                return false;
+        lock (_lock)
+            _last = null;
+        Pulse();
+        return true;
+    }
 
     /// <summary>Of the last picture; 0: there was none yet.</summary>
     public int Number => _number;
@@ -141,7 +198,10 @@ internal sealed class AimWatch : IDisposable
     public void Focus(PictureShare target)
     {
         lock (_measuring)
-            _focus = new(target, Earlier());
+            if (_night is not null)
+                _night = new(target, _byDay?.Picture, _byDay?.Known ?? new());
+            else
+                _focus = new(target, Earlier());
         Again();
     }
 
@@ -178,7 +238,7 @@ internal sealed class AimWatch : IDisposable
             {
                 try
                 {
-                    place ??= SnapshotPlace.Choose(await camera.SnapshotPlaces(over), head, IsFocused ? int.MaxValue : LeastWide);
+                    place ??= SnapshotPlace.Choose(await camera.SnapshotPlaces(over), head, Wanted.IsAim ? LeastWide : int.MaxValue);
                     var isPicture = Take(await camera.Snapshot(place, over));
                     if (!isPicture)
                         Tell(new("aim.not-a-picture"), false);
@@ -219,11 +279,11 @@ internal sealed class AimWatch : IDisposable
             }
             var began = Stopwatch.GetTimestamp();
             var against = Against;
-            if (PictureFile.TryRead(file) is not { } grey)
+            if (PictureFile.TryReadSeen(file) is not { Grey: var grey } seen)
                 return false;
-            var focus = _focus?.Next(grey);
+            var (focus, night) = (_focus?.Next(grey), _night?.Next(seen));
             var look =
-                focus is null && against.Target is { } target
+                Wanted.IsAim && against.Target is { } target
                     ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop)
                     : null;
             var took = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
@@ -233,7 +293,7 @@ internal sealed class AimWatch : IDisposable
                 if (against != Against)
                     look = null;
                 _last = file;
-                Shot = new(++_number, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile, focus);
+                Shot = new(++_number, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile, focus, night);
                 _recent.Enqueue(Shot);
                 if (_recent.Count > MostRecent)
                     _recent.Dequeue();

@@ -48,6 +48,7 @@ public static class DemoEndpoints
         HandWith("views", "turn", "turnDemoCamera");
         HandWith("views", "ring", "turnDemoRing");
         HandWith("views", "cover", "coverDemoCamera");
+        HandWith("views", "night", "doDemoNight");
         HandWith("views", "lock", "lockDemoCamera");
         demo.MapPost("/clock", (DemoClock clock, IHttpClientFactory http, CancellationToken cancel) => To(http, "clock", clock, cancel))
             .WithName("setDemoClock")

@@ -20,6 +20,8 @@ namespace Walkdown.StandIns.Scenes;
 /// <param name="CoverShift">Its cover moves where it is sharpest by so many steps.</param>
 /// <param name="SlipRing">Tightening its screws turns the ring by so many.</param>
 /// <param name="Smear">Where its cover is smeared: left, right or all.</param>
+/// <param name="Night">What its own infrared does that it should not; null: nothing.</param>
+/// <param name="NightRing">In the dark its sharpest is off by so many steps more.</param>
 /// <param name="Note">In words.</param>
 public sealed record OddView(
     double Pan = 0,
@@ -34,6 +36,8 @@ public sealed record OddView(
     double CoverShift = 0,
     double SlipRing = 0,
     string? Smear = null,
+    NightFault? Night = null,
+    double NightRing = 0,
     string? Note = null
 );
 
@@ -45,6 +49,8 @@ public sealed record OddView(
 /// <param name="IsLocked">Its screws are tight.</param>
 /// <param name="OffSharpest">Its ring is off its sharpest by so many steps now, as its cover stands.</param>
 /// <param name="IsCovered">Its cover is on.</param>
+/// <param name="IsInfraredOn">Its own light is on in the dark.</param>
+/// <param name="ThrowsBack">What throws that light back still; null: nothing.</param>
 /// <param name="Note">What is odd about it.</param>
 public sealed record HeadTruth(
     int Head,
@@ -54,6 +60,8 @@ public sealed record HeadTruth(
     bool IsLocked,
     double OffSharpest,
     bool IsCovered,
+    bool IsInfraredOn,
+    string? ThrowsBack,
     string? Note
 );
 
@@ -69,6 +77,19 @@ public sealed class CameraScenes
         public bool IsLocked { get; init; }
         public double Ring { get; init; }
         public bool IsCovered { get; init; } = true;
+        public bool IsInfraredOn { get; init; } = true;
+        public bool IsShaded { get; init; }
+
+        /// <summary>Somebody wiped, pressed or took off what it was.</summary>
+        public bool IsMended { get; init; }
+
+        /// <summary>What throws its light back as it hangs now.</summary>
+        public NightFault? ThrowsBack =>
+            Odd.Night is not { } fault || IsMended ? null
+            : fault.Kind == "wall" ? (IsShaded || Math.Abs(Pan - Odd.Pan) >= 8 ? null : fault)
+            : !IsCovered ? null
+            : fault.Kind is "rim" or "tilt" && Tilt - Odd.Tilt >= 5 ? null
+            : fault;
 
         public double OffSharpest => Ring - (IsCovered ? Odd.CoverShift : 0);
 
@@ -146,6 +167,8 @@ public sealed class CameraScenes
                         h.Value.IsLocked,
                         h.Value.OffSharpest,
                         h.Value.IsCovered,
+                        h.Value.IsInfraredOn,
+                        h.Value.ThrowsBack?.Kind,
                         h.Value.Odd.Note
                     )),
             ];
@@ -198,6 +221,39 @@ public sealed class CameraScenes
         }
     }
 
+    /// <summary>What a hand does about the night: wipe, film, foam; infrared, shade: on, or off again.</summary>
+    /// <returns>False: there is no such camera, or nothing of that kind is done.</returns>
+    public bool Night(string label, string what)
+    {
+        lock (_lock)
+        {
+            var of = _heads.Where(h => h.Key.Label == label).ToList();
+            foreach (var (key, hung) in of)
+                if (After(hung) is { } after)
+                    _heads[key] = after;
+                else
+                    return false;
+            return of.Count > 0;
+        }
+
+        Hung? After(Hung hung) =>
+            what switch
+            {
+                "wipe" => Mended(hung, "finger", "smudge"),
+                "film" => Mended(hung, "film"),
+                "foam" => Mended(hung, "foam"),
+                "infrared" => hung with { IsInfraredOn = !hung.IsInfraredOn },
+                "shade" => hung with { IsShaded = !hung.IsShaded },
+                _ => null,
+            };
+
+        static Hung Mended(Hung hung, params ReadOnlySpan<string> kinds) =>
+            hung with
+            {
+                IsMended = hung.IsMended || kinds.Contains(hung.Odd.Night?.Kind),
+            };
+    }
+
     /// <summary>Tightens or loosens the screws of all heads; tightening turns them a little.</summary>
     public bool Lock(string label, bool tight)
     {
@@ -241,17 +297,17 @@ public sealed class CameraScenes
         var mood = new SceneMood
         {
             Daylight = _clock.Dark ? 0.05 : 1,
-            Exposure = _clock.Dark ? 1.3 : 1,
+            Infrared = hung.IsInfraredOn ? 0.9 : 0,
             Moving = 2,
             Seed = 100 + large % 50_000,
         };
         var lens = new SceneLens(
-            hung.OffSharpest,
+            hung.OffSharpest + (_clock.Dark ? hung.Odd.NightRing : 0),
             hung.IsCovered ? hung.Odd.Smear : null,
-            _clock.Dark ? 5 : 2,
+            _clock.Dark ? 3 : 2,
             1000 + (int)(2 * _clock.Seconds) % 50_000
         );
-        return Jpeg($"{label} {head}", hung, pose, mood, wide, hung.Odd, lens);
+        return Jpeg($"{label} {head}", hung, pose, mood, wide, hung.Odd, lens, hung.ThrowsBack);
     }
 
     /// <summary>What was agreed at the trial aim, on another day under another sun.</summary>
@@ -288,7 +344,16 @@ public sealed class CameraScenes
         return Jpeg("stranger " + name, hung, hung.Agreed, new SceneMood { Seed = 7 }, 640, hung.Odd, new(0, null, 2, 7));
     }
 
-    private byte[] Jpeg(string of, Hung hung, ScenePose pose, SceneMood mood, int wide, OddView odd, SceneLens lens)
+    private byte[] Jpeg(
+        string of,
+        Hung hung,
+        ScenePose pose,
+        SceneMood mood,
+        int wide,
+        OddView odd,
+        SceneLens lens,
+        NightFault? fault = null
+    )
     {
         var high = wide * 9 / 16;
         // Asked by two at once, or once more within the beat: the same place, drawn once.
@@ -298,8 +363,9 @@ public sealed class CameraScenes
             _seen.Clear();
         var key = string.Create(
             CultureInfo.InvariantCulture,
-            $"{of} {wide} {pose.Azimuth:R} {pose.Tilt:R} {pose.Roll:R} {mood.Seed} {mood.Daylight}"
+            $"{of} {wide} {pose.Azimuth:R} {pose.Tilt:R} {pose.Roll:R} {mood.Seed} {mood.Daylight} {mood.Infrared}"
         );
+        var back = odd.Covered ? null : fault;
         var drawn = _drawn
             .GetOrAdd(
                 key,
@@ -313,12 +379,17 @@ public sealed class CameraScenes
             .Value;
         return _seen
             .GetOrAdd(
-                $"{key} {lens}",
+                $"{key} {lens} {back}",
                 _ =>
                     new(() =>
                     {
                         var colours = (byte[])drawn.Clone();
-                        lens.Through(colours, wide, high);
+                        // What stands there by day stands there by night as well, lit otherwise.
+                        if (back is not null && mood.Daylight >= 1)
+                            SceneNight.ByDay(colours, wide, high, back);
+                        var grain =
+                            mood.Daylight < 1 ? SceneNight.Through(colours, wide, high, back ?? new(null, 0), mood.Infrared > 0) : 1;
+                        (lens with { Noise = grain * lens.Noise }).Through(colours, wide, high);
                         if (odd.Mirrored)
                             Mirror(colours, wide);
                         using var bitmap = new SKBitmap(new SKImageInfo(wide, high, SKColorType.Rgba8888, SKAlphaType.Opaque));

@@ -164,6 +164,7 @@ public sealed class Scene
                             (float)(1 / focal),
                             sun,
                             (float)mood.Daylight,
+                            (float)mood.Infrared,
                             ref shaded
                         );
                         light += met.Level;
@@ -261,6 +262,7 @@ public sealed class Scene
         float spread,
         (float X, float Y, float Z) sun,
         float day,
+        float infrared,
         ref bool? shaded
     )
     {
@@ -299,7 +301,7 @@ public sealed class Scene
         if (day >= 1)
             return (shade, hit < 0 ? Tint(1.03f, 1, 0.93f) : Paint(boxes[hit], side));
         // By night: what lamps give, and the camera's own light, which fades with distance.
-        var night = 0.12f + 0.5f * lamps + 0.9f * MathF.Exp(-best / 14);
+        var night = 0.12f + 0.5f * lamps + infrared * MathF.Exp(-best / 14);
         return (shade * (day + (1 - day) * night), hit < 0 ? Tint(1.03f, 1, 0.93f) : Paint(boxes[hit], side));
     }
 
@@ -507,6 +509,9 @@ public sealed class Scene
         var low = Hash(x0, y0 + 1, seed) + fx * (Hash(x0 + 1, y0 + 1, seed) - Hash(x0, y0 + 1, seed));
         return top + fy * (low - top);
     }
+
+    /// <summary>Noise that changes slowly, 0 to 1.</summary>
+    internal static float Slow(float x, float y, int seed) => Value(x, y, seed);
 
     /// <summary>Nearly a bell of width 1, by the sum of four.</summary>
     internal static float Bell(int x, int y, int seed) =>

@@ -32,6 +32,9 @@ public sealed record SceneMood
     /// <summary>1 by day, 0 by night.</summary>
     public double Daylight { get; init; } = 1;
 
+    /// <summary>The camera's own light by night.</summary>
+    public double Infrared { get; init; } = 0.9;
+
     /// <summary>Where the sun stands, from north clockwise, degrees.</summary>
     public double SunAzimuth { get; init; } = 200;
 

@@ -1476,6 +1476,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/aim/{headId}/tried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["triedByNight"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/aim/{headId}/still": {
         parameters: {
             query?: never;
@@ -2516,6 +2532,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/demo/views/{label}/night": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["doDemoNight"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo/views/{label}/lock": {
         parameters: {
             query?: never;
@@ -3131,6 +3163,8 @@ export interface components {
             personal: boolean;
             touch?: null | components["schemas"]["AimTouch"];
             focus?: null | components["schemas"]["FocusKeep"];
+            /** @default false */
+            night: boolean;
         };
         AimKept: {
             /** Format: uuid */
@@ -3161,6 +3195,7 @@ export interface components {
             isLocked: boolean;
             moved: null | components["schemas"]["AimMoved"];
             focus: null | components["schemas"]["FocusLive"];
+            night: null | components["schemas"]["NightLive"];
         };
         AimLockRequest: {
             tight: boolean;
@@ -3257,6 +3292,7 @@ export interface components {
             by: string;
             login?: null | components["schemas"]["GivenLogin"];
             focus?: null | components["schemas"]["PictureShare"];
+            night?: null | components["schemas"]["PictureShare"];
         };
         AimRow: {
             row: string;
@@ -5510,6 +5546,54 @@ export interface components {
             /** Format: date-time */
             lastReading: null | string;
         };
+        /**
+         * @description Where black is lifted: haze, and infrared that comes back (docs/calculations.md, N). With a picture from before compare the
+         *                 levels instead: a scene without black is not haze.
+         */
+        Haze: {
+            /**
+             * Format: int32
+             * @description First percentile of the middle.
+             */
+            centre: number;
+            /**
+             * Format: int32
+             * @description Of all around it.
+             */
+            ring: number;
+            /**
+             * Format: int32
+             * @description Of the left third.
+             */
+            left: number;
+            /**
+             * Format: int32
+             * @description Of the right third.
+             */
+            right: number;
+            /**
+             * Format: int32
+             * @description Of the top third.
+             */
+            top: number;
+            /**
+             * Format: int32
+             * @description Of the bottom third.
+             */
+            bottom: number;
+            /**
+             * Format: int32
+             * @description Of all.
+             */
+            whole: number;
+            /** @description What that means. */
+            findings: components["schemas"]["HazeFinding"][];
+        };
+        /**
+         * @description Where black is lifted.
+         * @enum {unknown}
+         */
+        HazeFinding: "blackLevelRaisedEverywhere" | "ringGlare" | "glareFromLeft" | "glareFromRight" | "glareFromTop" | "glareFromBottom";
         HeadView: {
             /** Format: uuid */
             id: string;
@@ -6544,6 +6628,117 @@ export interface components {
             /** Format: double */
             metres: null | number;
             why: components["schemas"]["Message"];
+        };
+        /**
+         * @description What somebody does to find out why light lies over a picture, or to mend it.
+         * @enum {unknown}
+         */
+        NightAct: "wiped" | "filmOff" | "foamPressed" | "turned" | "coverOff" | "infraredOff" | "shaded";
+        NightAgainst: {
+            /** Format: date-time */
+            at: null | string;
+            isFocus: boolean;
+            /** Format: uuid */
+            pictureId: string;
+            why: null | components["schemas"]["Message"];
+        };
+        NightLive: {
+            look: null | components["schemas"]["NightLook"];
+            against: null | components["schemas"]["NightAgainst"];
+            says: null | string;
+            tries: components["schemas"]["NightTry"][];
+            next: components["schemas"]["NightAct"][];
+        };
+        /** @description What a picture says of a camera in the dark. */
+        NightLook: {
+            /** @description The gravest that is known. */
+            state: components["schemas"]["NightState"];
+            why: null | components["schemas"]["Message"];
+            /** @description It is in colour; null: not known. */
+            isColoured: null | boolean;
+            veil: null | components["schemas"]["VeilMap"];
+            /**
+             * Format: double
+             * @description Share of its light that lies over the view; null likewise.
+             */
+            share: null | number;
+            /**
+             * Format: double
+             * @description The same where it is worst, a twentieth of the picture; null likewise.
+             */
+            worst: null | number;
+            black: null | components["schemas"]["Haze"];
+            /** @description Of the veil, likeliest first; empty: there is none, or too little is known. */
+            reasons: components["schemas"]["VeilGuess"][];
+            sharpness: null | components["schemas"]["NightSharpness"];
+            reach: null | components["schemas"]["NightReach"];
+            /**
+             * Format: double
+             * @description Mean level against noise; null: no noise, or no light.
+             */
+            signalDb: null | number;
+            /** @description It shows what the day's picture shows; null: cannot be told, or there is none. */
+            sameView: null | boolean;
+            /** @description The part of the picture that sharpness and reach are told of. */
+            target: components["schemas"]["PictureRegion"];
+        };
+        /** @description How the target is lit in the dark. */
+        NightReach: {
+            /**
+             * Format: double
+             * @description Its light without what lies over it, against the mean light of the picture.
+             */
+            light: number;
+            /**
+             * Format: double
+             * @description Deviation of what is seen there against noise of a pixel; null: by day too nothing is there.
+             */
+            contrastToNoise: null | number;
+            /** @description The target stands out of noise; null: too close to tell, or nothing is there. */
+            isSeen: null | boolean;
+        };
+        /**
+         * @description How sharp the target is in the dark against the same by day, freed of what light does (docs/calculations.md, N): what lies over it
+         *                 and how brightly it is lit changes fine and coarse detail alike, what the lens does changes the fine alone.
+         */
+        NightSharpness: {
+            /**
+             * Format: double
+             * @description Fine to coarse detail now, against the same by day.
+             */
+            ratio: number;
+            /**
+             * Format: double
+             * @description Of that, by noise alone, twice the deviation.
+             */
+            uncertainty: number;
+            /** @description Softer than by day; null: too close to tell. */
+            isSoft: null | boolean;
+        };
+        /**
+         * @description What a picture in the dark shows, the gravest first.
+         * @enum {unknown}
+         */
+        NightState: "look" | "colour" | "black" | "veiled" | "soft" | "noise" | "clear";
+        NightTriedRequest: {
+            act: components["schemas"]["NightAct"];
+        };
+        /** @description What became of the veil when somebody did something. */
+        NightTry: {
+            /** @description What was done. */
+            act: components["schemas"]["NightAct"];
+            /**
+             * Format: double
+             * @description The veil's share of the light where it was worst.
+             */
+            before: number;
+            /**
+             * Format: double
+             * @description The same since; null: no picture tells yet.
+             */
+            after: null | number;
+            /** @description It is gone or much less, or as much as before; null: neither, or not known yet. */
+            helped: null | boolean;
         };
         /** @description A word beside a row, or beside the whole Card. */
         Note: {
@@ -9224,6 +9419,93 @@ export interface components {
             where: string;
             /** Format: int32 */
             results: number;
+        };
+        /** @description One reason, and how well it fits. */
+        VeilGuess: {
+            /** @description Why. */
+            reason: components["schemas"]["VeilReason"];
+            /**
+             * Format: double
+             * @description Among those that are known here, 0 to 1; all together are 1.
+             */
+            chance: number;
+            /**
+             * Format: double
+             * @description Share of the differences over the picture that its pattern explains, 0 to 1; of one without pattern 0.
+             */
+            explains: number;
+            /** @description What speaks for it, most weighty first. */
+            because: components["schemas"]["Message"][];
+        };
+        /**
+         * @description Where light lies over a night picture like a veil: tile by tile against the same view by day (docs/calculations.md, N). A veil
+         *                 adds light and takes nothing away: what was dark is lifted, and contrast falls by the same share. The smaller of both counts, so that a
+         *                 scene without black is no fog.
+         */
+        VeilMap: {
+            /**
+             * Format: int32
+             * @description Tiles across.
+             */
+            columns: number;
+            /**
+             * Format: int32
+             * @description Tiles down.
+             */
+            rows: number;
+            /** @description Row by row. */
+            tiles: components["schemas"]["VeilTile"][];
+            /**
+             * Format: double
+             * @description Share of all light, where it is known, that lies over the view; 0 to 1.
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description Share of tiles of which something is known.
+             */
+            known: number;
+            /**
+             * Format: double
+             * @description Mean light of the picture, share of white, linear.
+             */
+            light: number;
+            /**
+             * Format: double
+             * @description Share of the light that lies over the view where it is worst: three tiles by three. Dark places are nothing that anybody
+             *                 sees. Null: nothing is known of any.
+             */
+            worst: null | number;
+        };
+        /**
+         * @description Why light lies over a night picture.
+         * @enum {unknown}
+         */
+        VeilReason: "film" | "finger" | "foam" | "rim" | "wall" | "tilt" | "smudge";
+        /** @description One tile of a picture: how much of its light lies over the view and shows nothing of it. */
+        VeilTile: {
+            /**
+             * Format: double
+             * @description Mean light, as a share of white; linear.
+             */
+            light: number;
+            /**
+             * Format: double
+             * @description Light that lies over it, likewise; null: nothing tells.
+             */
+            veil: null | number;
+            /**
+             * Format: double
+             * @description Share of its pixels that are white.
+             */
+            clipped: number;
+            /** @description By day nothing is to be seen in it: sky, or a surface. */
+            isPlain: boolean;
+            /**
+             * Format: double
+             * @description Its light by day against the mean of that picture.
+             */
+            byDay: number;
         };
         /**
          * @description What a Card comes to.
@@ -11965,6 +12247,7 @@ export interface operations {
             query?: {
                 x?: number;
                 y?: number;
+                night?: boolean;
             };
             header?: never;
             path: {
@@ -12030,6 +12313,33 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["FocusTargetRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimLive"];
+                };
+            };
+        };
+    };
+    triedByNight: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NightTriedRequest"];
             };
         };
         responses: {
@@ -13657,6 +13967,30 @@ export interface operations {
         };
     };
     coverDemoCamera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JsonElement"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    doDemoNight: {
         parameters: {
             query?: never;
             header?: never;

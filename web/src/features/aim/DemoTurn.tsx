@@ -12,6 +12,8 @@ interface HeadTruth {
   isLocked: boolean;
   offSharpest: number;
   isCovered: boolean;
+  isInfraredOn: boolean;
+  throwsBack: string | null;
   note: string | null;
 }
 
@@ -98,7 +100,7 @@ export function DemoTurn({ label, head }: { label: string; head: number }) {
 }
 
 /** The made-up world's hand on the lens. */
-export function DemoRing({ label, head }: { label: string; head: number }) {
+export function DemoRing({ label, head, hasCover }: { label: string; head: number; hasCover: boolean }) {
   const { truth, trouble, act } = useWorld(label, head);
   const [by, setBy] = useState(0.5);
   if (!truth) return null;
@@ -115,10 +117,63 @@ export function DemoRing({ label, head }: { label: string; head: number }) {
           </button>
         ))}
         <By sizes={[0.2, 0.5, 1]} by={by} unit="" onBy={setBy} />
+        {hasCover && (
+          <button className="plain" onClick={() => act('cover', { on: !truth.isCovered })}>
+            {t(truth.isCovered ? 'focus.demo-cover-off' : 'focus.demo-cover-on')}
+          </button>
+        )}
+        <Tighten truth={truth} act={act} />
+      </div>
+    </section>
+  );
+}
+
+/** The made-up world's night, and a hand in it. */
+export function DemoNight({ label, head }: { label: string; head: number }) {
+  const { truth, trouble, act } = useWorld(label, head);
+  const [dark, setDark] = useState<boolean>();
+  useEffect(() => {
+    call<{ dark: boolean }>('panel')
+      .then((p) => setDark(p.dark))
+      .catch(() => {});
+  }, []);
+  if (!truth || dark === undefined) return null;
+  const hand = (what: 'wipe' | 'film' | 'foam' | 'shade') => (
+    <button key={what} className="plain" onClick={() => act('night', { do: what })}>
+      {t(`night.demo-${what}`)}
+    </button>
+  );
+  return (
+    <section aria-label={t('night.demo')} className="mt-4 border-t border-hairline pt-2 max-[599px]:px-0" data-testid="demo-night">
+      <p className="text-label">
+        <b>{t('night.demo')}</b>
+      </p>
+      <Trouble text={trouble} className="mt-1" />
+      <div className="mt-1 flex flex-wrap items-center gap-2">
+        <button
+          className="plain"
+          aria-pressed={dark}
+          onClick={() =>
+            void call<{ dark: boolean }>('clock', { speed: null, dark: !dark })
+              .then((c) => setDark(c.dark))
+              .catch(() => {})
+          }
+        >
+          {t(dark ? 'night.demo-light' : 'night.demo-dark')}
+        </button>
+        {(['wipe', 'film', 'foam', 'shade'] as const).map(hand)}
+        <button className="plain" onClick={() => act('night', { do: 'infrared' })}>
+          {t(truth.isInfraredOn ? 'night.demo-infrared-off' : 'night.demo-infrared-on')}
+        </button>
         <button className="plain" onClick={() => act('cover', { on: !truth.isCovered })}>
           {t(truth.isCovered ? 'focus.demo-cover-off' : 'focus.demo-cover-on')}
         </button>
-        <Tighten truth={truth} act={act} />
+        <button className="plain" disabled={truth.isLocked} onClick={() => act('turn', { head, pan: 0, tilt: 6, roll: 0 })}>
+          {t('night.demo-down')}
+        </button>
+        <button className="plain" disabled={truth.isLocked} onClick={() => act('turn', { head, pan: 10, tilt: 0, roll: 0 })}>
+          {t('night.demo-away')}
+        </button>
       </div>
     </section>
   );

@@ -44,7 +44,7 @@ function Focus({ views, head, deviceId, onHead }: OnHead) {
   const state = focusState(live, age);
   const isOld = !!live?.isLive && age > STALE_FOCUS_MS;
   useVoice(focusSentence(live, age), state === 'stop', speaks);
-  const { look: begin, wantsLogin, sheet } = useLook(deviceId, views.label, seen?.live, (login) => aim.begin(login, target));
+  const { look: begin, wantsLogin, sheet } = useLook(deviceId, views.label, seen?.live, (login) => aim.begin(login, { focus: target }));
   const isLive = !!live?.isLive;
   const hasPicture = !!live && live.number > 0;
   const mayTurn = !aim.isBusy && !!me.personId;
@@ -98,7 +98,7 @@ function Focus({ views, head, deviceId, onHead }: OnHead) {
             <div className={hand ? 'sticky top-0' : ''}>
               <FocusPicture seen={live ? seen : undefined} spots={look?.spots ?? []} isOld={isOld} target={target} onTarget={moveTarget} />
             </div>
-            {!hand && demo && <DemoRing label={views.label} head={head.number} />}
+            {!hand && demo && <DemoRing label={views.label} head={head.number} hasCover={hasCover} />}
           </div>
           <div className={`min-w-0 ${hand ? 'px-4' : ''}`}>
             <Trouble text={wrong} className="mb-2" />
@@ -135,12 +135,12 @@ function Focus({ views, head, deviceId, onHead }: OnHead) {
                   )}
                 </>
               )}
-              {!isLive && <FromFile onFile={(f) => void aim.file(f, target)} isBusy={aim.isBusy} />}
+              {!isLive && <FromFile onFile={(f) => void aim.file(f, { focus: target })} isBusy={aim.isBusy} />}
               <Link to="/aim/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
                 {t('focus.to-aim')}
               </Link>
             </div>
-            {hand && demo && <DemoRing label={views.label} head={head.number} />}
+            {hand && demo && <DemoRing label={views.label} head={head.number} hasCover={hasCover} />}
             {!hasPicture && <p className="mt-2 text-label text-ink-2">{t('focus.begin-how')}</p>}
             <p className="mt-2 text-label text-ink-2">{t('focus.caution')}</p>
           </div>

@@ -7,6 +7,12 @@ import type { Live } from './words';
 
 export type Point = components['schemas']['PictureShare'];
 
+/** What a picture is looked at for, and where in it; neither: how it is aimed. */
+export interface LookedFor {
+  focus?: Point | null;
+  night?: Point | null;
+}
+
 export interface Login {
   user: string;
   password: string;
@@ -120,19 +126,19 @@ export function useAim(deviceId: string, headId: string) {
     seen,
     trouble,
     isBusy,
-    /** Where focus is looked at; none: it is aimed. */
-    begin: (login: Login | null, focus: Point | null = null) =>
+    begin: (login: Login | null, { focus = null, night = null }: LookedFor = {}) =>
       doing(() =>
         answered(
           api.POST('/api/cards/{deviceId}/aim/{headId}/begin', {
             params: { path },
-            body: { login: login ? { ...login, at: '' } : null, by: identity().personId ?? '', focus },
+            body: { login: login ? { ...login, at: '' } : null, by: identity().personId ?? '', focus, night },
           }),
         ),
       ),
-    file: (file: Blob, focus: Point | null = null) =>
+    file: (file: Blob, { focus = null, night = null }: LookedFor = {}) =>
       doing(async () => {
-        const where = focus ? `?x=${focus.x}&y=${focus.y}` : '';
+        const at = focus ?? night;
+        const where = at ? `?x=${at.x}&y=${at.y}${night ? '&night=true' : ''}` : '';
         const response = await fetch(`/api/cards/${deviceId}/aim/${headId}/file${where}`, {
           method: 'POST',
           headers: { 'content-type': 'application/octet-stream' },
@@ -145,6 +151,9 @@ export function useAim(deviceId: string, headId: string) {
     /** Looks elsewhere how sharp it is, or begins anew. */
     focus: (target: Point) =>
       doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/focus', { params: { path }, body: { target } }))),
+    /** Something was done about what lies over it in the dark. */
+    tried: (act: components['schemas']['NightAct']) =>
+      doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/tried', { params: { path }, body: { act } }))),
     still: () => doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/still', { params: { path } }))),
     lock: (tight: boolean) =>
       doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/lock', { params: { path }, body: { tight } }))),

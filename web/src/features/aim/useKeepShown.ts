@@ -7,7 +7,7 @@ import { useIdentity } from '../../session/identity';
 import { t } from '../../texts';
 import type { Live } from './words';
 
-type Request = components['schemas']['AimKeepRequest'];
+type Kept = Partial<Pick<components['schemas']['AimKeepRequest'], 'touch' | 'focus' | 'night'>>;
 
 /** Puts the picture that is shown on the Card, and tells the rows what it says. */
 export function useKeepShown(path: { deviceId: string; headId: string }, live: Live | undefined) {
@@ -17,7 +17,7 @@ export function useKeepShown(path: { deviceId: string; headId: string }, live: L
   const [isKeeping, setKeeping] = useState(false);
 
   /** The picture alone. */
-  const keepShown = async (caption: string, what: Pick<Request, 'touch' | 'focus'> = {}) => {
+  const keepShown = async (caption: string, what: Kept = {}) => {
     setKeeping(true);
     setTrouble('');
     try {
@@ -27,6 +27,7 @@ export function useKeepShown(path: { deviceId: string; headId: string }, live: L
           body: {
             touch: null,
             focus: null,
+            night: false,
             ...what,
             pictureId: v7(),
             number: live?.number ?? 0,
@@ -45,7 +46,7 @@ export function useKeepShown(path: { deviceId: string; headId: string }, live: L
   };
 
   /** And the rows that it answers. */
-  const keepThis = async (caption: string, what: Pick<Request, 'touch' | 'focus'> = {}) => {
+  const keepThis = async (caption: string, what: Kept = {}) => {
     const shown = await keepShown(caption, what);
     if (!shown) return;
     for (const row of shown.rows)

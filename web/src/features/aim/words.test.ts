@@ -50,6 +50,7 @@ const live = (over: Partial<Live> = {}): Live => ({
   isLocked: false,
   moved: null,
   focus: null,
+  night: null,
   ...over,
 });
 

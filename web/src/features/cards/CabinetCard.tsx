@@ -334,7 +334,7 @@ export function BuiltLine({ view }: { view: CardView }) {
         {t('pictures.open')}
       </Link>
       {card.rows.some((r) => r.key.on.kind === 'head') &&
-        (['/views/$deviceId', '/aim/$deviceId', '/focus/$deviceId'] as const).map((to) => (
+        (['/views/$deviceId', '/aim/$deviceId', '/focus/$deviceId', '/night/$deviceId'] as const).map((to) => (
           <Link key={to} to={to} params={{ deviceId: place.id }} className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11">
             {t(`card.open${to.split('/$')[0]}`)}
           </Link>

@@ -13,6 +13,9 @@ const aimed = new Set(['aim.view', 'aim.after', 'aim.off', 'aim.off-after', 'aim
 /** Rows that say how sharp it is. */
 const focused = new Set(['focus.cover-off', 'focus.cover-on']);
 
+/** Rows that say what the dark does to it. */
+const dark = new Set(['night.picture', 'night.reach']);
+
 /** From a row to the channel of this place at its recorder, or to its planned view. */
 export function ToRecorder({ check, deviceId }: { check: string; deviceId: string }) {
   const link = 'flex min-h-11 items-center text-label font-semibold underline';
@@ -35,6 +38,12 @@ export function ToRecorder({ check, deviceId }: { check: string; deviceId: strin
     return (
       <Link to="/focus/$deviceId" params={{ deviceId }} className={link}>
         {t('card.to-focus')}
+      </Link>
+    );
+  if (dark.has(check))
+    return (
+      <Link to="/night/$deviceId" params={{ deviceId }} className={link}>
+        {t('card.to-night')}
       </Link>
     );
   if (!there.has(check)) return null;

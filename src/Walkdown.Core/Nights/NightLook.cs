@@ -1,0 +1,132 @@
+using Walkdown.Core.Entries;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Pictures;
+
+namespace Walkdown.Core.Nights;
+
+/// <summary>What a picture in the dark shows, the gravest first.</summary>
+public enum NightState
+{
+    /// <summary>Nothing can be told.</summary>
+    Look,
+
+    /// <summary>The camera still sees by day: in colour.</summary>
+    Colour,
+
+    /// <summary>Black.</summary>
+    Black,
+
+    /// <summary>Light lies over it.</summary>
+    Veiled,
+
+    /// <summary>Softer at the target than by day.</summary>
+    Soft,
+
+    /// <summary>Noise hides the target.</summary>
+    Noise,
+
+    /// <summary>None of these, as far as it could be told.</summary>
+    Clear,
+}
+
+/// <summary>How sharp the target is in the dark against the same by day, freed of what light does (docs/calculations.md, N): what lies over it
+/// and how brightly it is lit changes fine and coarse detail alike, what the lens does changes the fine alone.</summary>
+/// <param name="Ratio">Fine to coarse detail now, against the same by day.</param>
+/// <param name="Uncertainty">Of that, by noise alone, twice the deviation.</param>
+public sealed record NightSharpness(double Ratio, double Uncertainty)
+{
+    /// <summary>Softer from here: noise reduction of a camera in the dark alone takes a quarter and more.</summary>
+    public const double Soft = 0.5;
+
+    /// <summary>Softer than by day; null: too close to tell.</summary>
+    public bool? IsSoft =>
+        Ratio + Uncertainty < Soft ? true
+        : Ratio - Uncertainty >= Soft ? false
+        : null;
+}
+
+/// <summary>How the target is lit in the dark.</summary>
+/// <param name="Light">Its light without what lies over it, against the mean light of the picture.</param>
+/// <param name="ContrastToNoise">Deviation of what is seen there against noise of a pixel; null: by day too nothing is there.</param>
+public sealed record NightReach(double Light, double? ContrastToNoise)
+{
+    /// <summary>From here a person there stands out of the noise, and under the second figure not.</summary>
+    public const double Seen = 3,
+        Unseen = 1.5;
+
+    /// <summary>The target stands out of noise; null: too close to tell, or nothing is there.</summary>
+    public bool? IsSeen =>
+        ContrastToNoise is not { } contrast ? null
+        : contrast >= Seen ? true
+        : contrast < Unseen ? false
+        : null;
+}
+
+/// <summary>What a picture says of a camera in the dark.</summary>
+/// <param name="State">The gravest that is known.</param>
+/// <param name="Why">Why nothing can be told, or not all; null: all is.</param>
+/// <param name="IsColoured">It is in colour; null: not known.</param>
+/// <param name="Veil">Where light lies over the view; null: nothing by day to hold it against.</param>
+/// <param name="Share">Share of its light that lies over the view; null likewise.</param>
+/// <param name="Worst">The same where it is worst, a twentieth of the picture; null likewise.</param>
+/// <param name="Black">Where black is lifted, by this picture alone.</param>
+/// <param name="Reasons">Of the veil, likeliest first; empty: there is none, or too little is known.</param>
+/// <param name="Sharpness">At the target; null: nothing can be told.</param>
+/// <param name="Reach">At the target; null: nothing can be told.</param>
+/// <param name="SignalDb">Mean level against noise; null: no noise, or no light.</param>
+/// <param name="SameView">It shows what the day's picture shows; null: cannot be told, or there is none.</param>
+/// <param name="Target">The part of the picture that sharpness and reach are told of.</param>
+public sealed record NightLook(
+    NightState State,
+    Message? Why,
+    bool? IsColoured,
+    VeilMap? Veil,
+    double? Share,
+    double? Worst,
+    Haze? Black,
+    ImmutableArray<VeilGuess> Reasons,
+    NightSharpness? Sharpness,
+    NightReach? Reach,
+    double? SignalDb,
+    bool? SameView,
+    PictureRegion Target
+)
+{
+    /// <summary>What measures.</summary>
+    public const string Algorithm = "night";
+
+    /// <summary>Its edition.</summary>
+    public const int AlgorithmVersion = 1;
+
+    /// <summary>From here a veil is told, as a share of the light: of the picture, and where it is worst.</summary>
+    public const double MostShare = 0.26,
+        MostWorst = 0.5;
+
+    /// <summary>Of so many tiles at least the veil must be known to say that there is none.</summary>
+    public const double LeastKnown = 0.4;
+
+    /// <summary>Less is a picture full of noise, dB.</summary>
+    public const double LeastSignalDb = 17;
+
+    /// <summary>Figures that a reading of it keeps.</summary>
+    public ImmutableSortedDictionary<string, double> Inputs()
+    {
+        var inputs = new Dictionary<string, double>();
+        Put("veil_share", Share);
+        Put("veil_worst", Worst);
+        Put("sharpness_ratio", Sharpness?.Ratio);
+        Put("sharpness_uncertainty", Sharpness?.Uncertainty);
+        Put("target_light", Reach?.Light);
+        Put("contrast_to_noise", Reach?.ContrastToNoise);
+        Put("signal_db", SignalDb);
+        foreach (var guess in Reasons.Take(3))
+            Put($"chance_{guess.Reason.ToString().ToLowerInvariant()}", guess.Chance);
+        return inputs.ToImmutableSortedDictionary();
+
+        void Put(string name, double? value)
+        {
+            if (value is { } figure && double.IsFinite(figure))
+                inputs[name] = Math.Round(figure, 4);
+        }
+    }
+}

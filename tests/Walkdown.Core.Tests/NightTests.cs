@@ -1,0 +1,236 @@
+using System.Collections.Immutable;
+using Walkdown.Core.Aiming;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Nights;
+using Walkdown.Core.Pictures;
+
+namespace Walkdown.Core.Tests;
+
+/// <summary>What is told of pictures in the dark: only what lies over the view by day, nothing that merely goes by, and nothing where nothing
+/// tells.</summary>
+public sealed class NightTests
+{
+    private const int Wide = 480,
+        High = 270;
+
+    private static readonly PictureShare Target = new(0.5, 0.5);
+
+    /// <summary>How much light each place throws back, 0.02 to 1: patches, bars and grain.</summary>
+    private static double Surface(int x, int y, int seed)
+    {
+        var patch = new Random((x / 23 * 7919 + y / 17 * 104729) ^ seed).NextDouble();
+        return 0.03 + 0.5 * patch + (x % 11 < 3 ? 0.25 : 0) + (y % 13 < 2 ? 0.2 : 0);
+    }
+
+    /// <summary>The view in some light, with more light over it.</summary>
+    /// <param name="lit">Light on the view, by place in shares of the picture.</param>
+    /// <param name="veil">Light over it, linear.</param>
+    private static GreyRaster Shot(
+        Func<double, double, double> lit,
+        Func<double, double, double>? veil = null,
+        int noise = 1,
+        double noiseBy = 1.5,
+        int seed = 5,
+        (int X, int Y, int Size)? stands = null
+    )
+    {
+        var random = new Random(noise);
+        var levels = new byte[Wide * High];
+        for (var y = 0; y < High; y++)
+        for (var x = 0; x < Wide; x++)
+        {
+            var (u, v) = ((double)x / Wide, (double)y / High);
+            var light = lit(u, v) * Surface(x, y, seed) + (veil?.Invoke(u, v) ?? 0);
+            if (stands is var (sx, sy, size) && Math.Abs(x - sx) < size && Math.Abs(y - sy) < size)
+                light = 0.6;
+            var level = 255 * Math.Pow(Math.Clamp(light, 0, 1), 1 / 2.2);
+            level += noiseBy * (random.NextDouble() + random.NextDouble() + random.NextDouble() - 1.5) * 2;
+            levels[y * Wide + x] = (byte)Math.Clamp(Math.Round(level), 0, 255);
+        }
+        return new(Wide, High, levels);
+    }
+
+    private static readonly GreyRaster Day = Shot((_, _) => 0.7);
+
+    private static double Lamps(double u, double v) => 0.35 * Math.Exp(-3 * ((u - 0.5) * (u - 0.5) + (v - 0.5) * (v - 0.5)));
+
+    private static NightLook Look(GreyRaster night, double? colour = 0, VeilKnown? known = null, GreyRaster? day = null) =>
+        new NightRun(Target, day ?? Day, known ?? new()).Next(new(night, colour));
+
+    [Fact]
+    public void WhatIsOnlyDarkerThanByDayIsClear()
+    {
+        var look = Look(Shot(Lamps, noise: 2));
+        Assert.Equal(NightState.Clear, look.State);
+        Assert.True(look.SameView);
+        Assert.InRange(look.Share!.Value, 0, 0.1);
+        Assert.InRange(look.Sharpness!.Ratio, 0.8, 1.2);
+        Assert.True(look.Reach!.IsSeen);
+        Assert.Empty(look.Reasons);
+        Assert.Equal("clear", NightRows.Says(look));
+    }
+
+    /// <summary>So much light was put over it: so much is told, within a tenth.</summary>
+    [Theory]
+    [InlineData(0.08)]
+    [InlineData(0.12)]
+    [InlineData(0.2)]
+    public void AnEvenVeilIsMeasured(double over)
+    {
+        var look = Look(Shot(Lamps, (_, _) => over, 3));
+        var light = look.Veil!.Light;
+        Assert.Equal(over / light, look.Share!.Value, 0.1);
+        Assert.Equal(NightState.Veiled, look.State);
+        Assert.Equal(VeilReason.Film, look.Reasons[0].Reason);
+        Assert.Equal(1, look.Reasons.Sum(r => r.Chance), 1e-9);
+    }
+
+    [Theory]
+    [InlineData("foam", VeilReason.Foam)]
+    [InlineData("finger", VeilReason.Finger)]
+    [InlineData("tilt", VeilReason.Tilt)]
+    [InlineData("smudge", VeilReason.Smudge)]
+    public void WhereItLiesSaysWhy(string kind, VeilReason reason)
+    {
+        var look = Look(
+            Shot(
+                Lamps,
+                (u, v) =>
+                {
+                    var (x, y) = (u - 0.5, (v - 0.5) * High / Wide);
+                    return kind switch
+                    {
+                        "foam" => 0.02 + 0.9 * (x * x + y * y),
+                        "finger" => 0.25 * Math.Exp(-((x - 0.15) * (x - 0.15) + (y + 0.05) * (y + 0.05)) / (2 * 0.08 * 0.08)),
+                        "tilt" => 0.2 / (1 + Math.Exp((y + 0.02) / 0.04)),
+                        _ => 0.2 * Math.Exp(-Math.Pow((0.6 * x + 0.8 * y - 0.02) / 0.1, 2) / 2),
+                    };
+                },
+                4
+            )
+        );
+        Assert.Equal(NightState.Veiled, look.State);
+        Assert.Equal(reason, look.Reasons[0].Reason);
+        Assert.NotEmpty(look.Reasons[0].Because);
+    }
+
+    [Fact]
+    public void WhatGoesByIsNoVeilOnceASecondPictureIsThere()
+    {
+        var run = new NightRun(Target, Day, new());
+        var first = run.Next(new(Shot(Lamps, stands: (240, 90, 50), noise: 5), 0));
+        var second = run.Next(new(Shot(Lamps, stands: (100, 200, 40), noise: 6), 0));
+        Assert.True(first.Worst > second.Worst);
+        Assert.Equal(NightState.Clear, second.State);
+    }
+
+    [Fact]
+    public void WithoutADayWithoutLightOrInColourNothingIsToldOfAVeil()
+    {
+        var fog = Shot(Lamps, (_, _) => 0.1, 7);
+        var alone = new NightRun(Target, null, new()).Next(new(fog, 0));
+        Assert.Equal((NightState.Look, "night.no-day"), (alone.State, alone.Why!.Code));
+        Assert.Null(alone.Share);
+        Assert.NotNull(alone.Black);
+        Assert.Null(NightRows.Says(alone));
+
+        var colour = Look(fog, 12);
+        Assert.Equal((NightState.Colour, "night.coloured"), (colour.State, colour.Why!.Code));
+        Assert.Null(NightRows.Says(colour));
+
+        var black = Look(Shot((_, _) => 0, noise: 8, noiseBy: 0.5));
+        Assert.Equal((NightState.Black, "black"), (black.State, NightRows.Says(black)));
+
+        var shape = Look(fog, day: Day.Cut(0, 0, 270, 270));
+        Assert.Equal("night.other-shape", shape.Why!.Code);
+        var small = Look(new(150, 84, new byte[150 * 84]));
+        Assert.Equal("focus.too-small", small.Why!.Code);
+        // Grey where nobody knows: then it is not held to be in colour.
+        Assert.Equal(NightState.Veiled, Look(fog, null).State);
+    }
+
+    [Fact]
+    public void AnotherViewIsHeldAgainstNothing()
+    {
+        var look = Look(Shot(Lamps, noise: 9, seed: 77));
+        // Either it is seen to be another, or nothing of it is told as clear.
+        Assert.NotEqual(NightState.Clear, look.State);
+    }
+
+    [Fact]
+    public void BlurIsToldThroughAVeilAndNoiseAloneIsNot()
+    {
+        static GreyRaster Soft(GreyRaster of) => of.Sized(of.Width / 3, of.Height / 3).Sized(of.Width, of.Height);
+        var soft = Look(Soft(Shot(Lamps, noise: 10, noiseBy: 0)));
+        Assert.Equal((NightState.Soft, "soft"), (soft.State, NightRows.Says(soft)));
+        var veiled = Look(Shot(Lamps, (_, _) => 0.01, 11));
+        Assert.False(veiled.Sharpness!.IsSoft);
+        var noisy = Look(Shot((u, v) => 0.06 * Lamps(u, v), noise: 12, noiseBy: 9));
+        Assert.NotEqual(NightState.Soft, noisy.State);
+        Assert.NotEqual(NightState.Clear, noisy.State);
+    }
+
+    private static readonly ImmutableArray<VeilGuess> Open =
+    [
+        new(VeilReason.Finger, 0.4, 0.8, []),
+        new(VeilReason.Foam, 0.35, 0.8, []),
+        new(VeilReason.Wall, 0.25, 0.8, []),
+    ];
+
+    [Fact]
+    public void WhatHelpedNamesTheReasonAndWhatDidNotRulesOut()
+    {
+        var wiped = NightTries.After(Open, [new(NightAct.Wiped, 0.8, 0.75)]);
+        Assert.Equal(VeilReason.Foam, wiped[0].Reason);
+        Assert.True(wiped.First(g => g.Reason == VeilReason.Finger).Chance < 0.05);
+        var pressed = NightTries.After(Open, [new(NightAct.Wiped, 0.8, 0.8), new(NightAct.FoamPressed, 0.8, 0.1)]);
+        Assert.True(pressed[0] is { Reason: VeilReason.Foam, Chance: > 0.95 });
+        // Neither here nor there tells nothing, and what no picture has told yet nothing either.
+        Assert.Equal(Open, NightTries.After(Open, [new(NightAct.Wiped, 0.8, 0.6), new(NightAct.Shaded, 0.8, null)]));
+        Assert.Empty(NightTries.After([], [new(NightAct.Wiped, 0.8, 0.1)]));
+    }
+
+    [Fact]
+    public void WhatIsTriedFirstTellsTheMostForItsMinutes()
+    {
+        var next = NightTries.Next(Open, true, []);
+        Assert.Equal(NightAct.Wiped, next[0]);
+        Assert.DoesNotContain(NightAct.Wiped, NightTries.Next(Open, true, [new(NightAct.Wiped, 0.8, null)]));
+        Assert.DoesNotContain(NightAct.CoverOff, NightTries.Next(Open, false, []));
+        Assert.Empty(NightTries.Next([], true, []));
+        Assert.Equal(NightAct.FilmOff, NightTries.Next([new(VeilReason.Film, 1, 0, [])], true, [])[0]);
+    }
+
+    [Fact]
+    public void OnceItIsGoneTheReasonStaysTold()
+    {
+        var run = new NightRun(Target, Day, new());
+        Assert.False(run.Tried(NightAct.Wiped));
+        static double Print(double u, double v) =>
+            0.6 * Math.Exp(-((u - 0.6) * (u - 0.6) + 0.32 * (v - 0.4) * (v - 0.4)) / (2 * 0.1 * 0.1));
+        for (var i = 0; i < 3; i++)
+            run.Next(new(Shot(Lamps, Print, 20 + i), 0));
+        Assert.True(run.Tried(NightAct.FoamPressed));
+        run.Next(new(Shot(Lamps, Print, 24), 0));
+        Assert.False(run.Tries[^1].Helped);
+        Assert.True(run.Tried(NightAct.Wiped));
+        var gone = run.Next(new(Shot(Lamps, noise: 25), 0));
+        Assert.True(run.Tries[^1].Helped);
+        Assert.Equal(NightState.Clear, gone.State);
+        Assert.True(gone.Reasons[0] is { Reason: VeilReason.Finger, Chance: > 0.9 });
+        Assert.All(gone.Inputs(), i => Assert.True(double.IsFinite(i.Value)));
+    }
+
+    /// <summary>Whatever a picture holds, a look is told or said why not.</summary>
+    [Theory]
+    [InlineData(0)]
+    [InlineData(128)]
+    [InlineData(255)]
+    public void OfAnEmptyPictureNothingIsClear(int level)
+    {
+        var levels = new byte[Wide * High];
+        Array.Fill(levels, (byte)level);
+        foreach (var day in new[] { Day, new GreyRaster(Wide, High, levels) })
+            Assert.NotEqual(NightState.Clear, Look(new(Wide, High, levels), day: day).State);
+    }
+}

@@ -1,0 +1,234 @@
+using System.Net.Http.Headers;
+using System.Text.Json.Nodes;
+using SkiaSharp;
+using Walkdown.Core.Nights;
+using Walkdown.Formats;
+using Walkdown.StandIns.Scenes;
+
+namespace Walkdown.Server.Tests;
+
+/// <summary>What the dark does to a camera, by its pictures: from the file to the reason, to what was tried, and to the row.</summary>
+public sealed class NightApiTests
+{
+    private const int Wide = 640,
+        High = 360;
+
+    private static readonly ScenePose Pose = new()
+    {
+        Tilt = 24,
+        Azimuth = 70,
+        Field = 80,
+    };
+
+    private static byte[] File(byte[] colours, int quality = 92)
+    {
+        using var bitmap = new SKBitmap(new SKImageInfo(Wide, High, SKColorType.Rgba8888, SKAlphaType.Opaque));
+        colours.CopyTo(bitmap.GetPixelSpan());
+        using var data = bitmap.Encode(SKEncodedImageFormat.Jpeg, quality);
+        return data.ToArray();
+    }
+
+    private static byte[] Day(NightFault? fault = null)
+    {
+        var colours = new Scene(5).DrawColours(Pose, new(), Wide, High);
+        if (fault is not null)
+            SceneNight.ByDay(colours, Wide, High, fault);
+        new SceneLens(0, null, 1.5, 3).Through(colours, Wide, High);
+        return File(colours);
+    }
+
+    private static byte[] Night(NightFault fault, int seed, bool isLit = true)
+    {
+        var mood = new SceneMood
+        {
+            Daylight = 0.04,
+            Moving = 1,
+            Seed = seed,
+            Infrared = isLit ? 0.9 : 0,
+        };
+        var colours = new Scene(5).DrawColours(Pose, mood, Wide, High);
+        var grain = SceneNight.Through(colours, Wide, High, fault, isLit);
+        new SceneLens(0, null, 2 * grain, seed).Through(colours, Wide, High);
+        return File(colours);
+    }
+
+    private static readonly NightFault Nothing = new(null, 0),
+        Foam = new("foam", 2, 0, 0.4, 5);
+
+    private static async Task<string> Head(Site site, string label) =>
+        (await site.Get($"/api/cards/{site.Stops[label]}/views"))["heads"]![0]!["id"]!.ToString();
+
+    private static async Task<(int Status, JsonNode Answer)> Look(
+        Site site,
+        string head,
+        byte[] file,
+        string where = "?x=0.5&y=0.6&night=true",
+        string label = "CC-07"
+    )
+    {
+        using var body = new ByteArrayContent(file);
+        body.Headers.ContentType = new MediaTypeHeaderValue("application/octet-stream");
+        using var answer = await site.Http.PostAsync($"/api/cards/{site.Stops[label]}/aim/{head}/file{where}", body);
+        return ((int)answer.StatusCode, Site.Json(await answer.Content.ReadAsStringAsync()));
+    }
+
+    /// <summary>The view by day is agreed, with its picture.</summary>
+    private static async Task Agree(Site site, string head, byte[] file)
+    {
+        await Look(site, head, file, "");
+        var id = Guid.CreateVersion7();
+        var (status, kept) = await site.Send(
+            $"/api/cards/{site.Stops["CC-07"]}/aim/{head}/keep",
+            new
+            {
+                pictureId = id,
+                number = 1,
+                by = site.Ina,
+            }
+        );
+        Assert.True(status == 200, kept.ToJsonString());
+        var proposal = (await site.Get($"/api/cards/{site.Stops["CC-07"]}/views"))["heads"]![0]!["begin"]!;
+        await site.Add(
+            "CC-07",
+            "views",
+            new
+            {
+                headId = head,
+                design = proposal.DeepClone(),
+                agreedBy = "Odile Farrow",
+                pictureId = id,
+            }
+        );
+    }
+
+    [Fact]
+    public async Task AVeilIsNamedWhatWasTriedIsToldAndTheRowKnows()
+    {
+        using var site = new Site();
+        var head = await Head(site, "CC-07");
+        await Agree(site, head, Day());
+        var tried = $"/api/cards/{site.Stops["CC-07"]}/aim/{head}/tried";
+        JsonNode live = new JsonObject();
+        async Task<JsonNode> Seen(byte[] file)
+        {
+            (var status, live) = await Look(site, head, file);
+            Assert.True(status == 200, live.ToJsonString());
+            return live["night"]!;
+        }
+        var (refused, why) = await site.Send(tried, new { act = "wiped" });
+        Assert.Equal((422, "night.nothing-to-try"), (refused, why["code"]!.ToString()));
+
+        await Seen(Night(Foam, 1));
+        var night = await Seen(Night(Foam, 2));
+        Assert.Equal("veiled", night["look"]!["state"]!.ToString());
+        Assert.Equal("foam", night["look"]!["reasons"]![0]!["reason"]!.ToString());
+        Assert.False(night["against"]!["isFocus"]!.GetValue<bool>());
+        Assert.Equal("ring", night["says"]!.ToString());
+        Assert.Equal("foamPressed", night["next"]![0]!.ToString());
+
+        Assert.Equal(200, (await site.Send(tried, new { act = "wiped" })).Status);
+        night = await Seen(Night(Foam, 3));
+        Assert.False(night["tries"]![0]!["helped"]!.GetValue<bool>());
+        Assert.Equal(200, (await site.Send(tried, new { act = "foamPressed" })).Status);
+        await Seen(Night(Nothing, 4));
+        night = await Seen(Night(Nothing, 5));
+        Assert.True(night["tries"]![1]!["helped"]!.GetValue<bool>());
+        Assert.Equal("clear", night["look"]!["state"]!.ToString());
+        Assert.Equal("foam", night["look"]!["reasons"]![0]!["reason"]!.ToString());
+
+        var (status, kept) = await site.Send(
+            $"/api/cards/{site.Stops["CC-07"]}/aim/{head}/keep",
+            new
+            {
+                pictureId = Guid.CreateVersion7(),
+                number = live["number"]!.GetValue<int>(),
+                by = site.Ina,
+                night = true,
+            }
+        );
+        Assert.True(status == 200, kept.ToJsonString());
+        var row = Assert.Single(kept["rows"]!.AsArray())!;
+        Assert.Equal(("night.picture", "clear"), (row["check"]!.ToString(), row["value"]!["choice"]!.ToString()));
+        Assert.Equal("night", kept["evidence"]!["algorithm"]!.ToString());
+        Assert.InRange(kept["evidence"]!["inputs"]!["veil_share"]!.GetValue<double>(), 0, NightLook.MostShare);
+
+        // Begun anew elsewhere in the picture, what was tried is forgotten.
+        (status, live) = await site.Send($"/api/cards/{site.Stops["CC-07"]}/aim/{head}/focus", new { target = new { x = 0.4, y = 0.7 } });
+        Assert.Equal(200, status);
+        Assert.Empty(live["night"]!["tries"]!.AsArray());
+    }
+
+    [Fact]
+    public async Task ByDayBlackOrWithNothingToHoldItAgainstNoRowIsTold()
+    {
+        using var site = new Site();
+        var head = await Head(site, "CC-07");
+        var (status, live) = await Look(site, head, Night(Foam, 1));
+        Assert.Equal((200, "night.no-day"), (status, live["night"]!["look"]!["why"]!["code"]!.ToString()));
+        Assert.Null(live["night"]!["says"]);
+        Assert.Null(live["night"]!["against"]);
+        (_, live) = await Look(site, head, Day());
+        Assert.Equal("colour", live["night"]!["look"]!["state"]!.ToString());
+        Assert.Null(live["night"]!["says"]);
+        (_, live) = await Look(site, head, File([.. Enumerable.Repeat<byte[]>([0, 0, 0, 255], Wide * High).SelectMany(p => p)]));
+        Assert.Equal("black", live["night"]!["says"]!.ToString());
+    }
+
+    [Fact]
+    public async Task WhatIsAskedWronglyIsRefusedInWords()
+    {
+        using var site = new Site();
+        var head = await Head(site, "CC-07");
+        foreach (var where in new[] { "?x=2&y=0.5&night=true", "?x=NaN&y=0&night=true" })
+        {
+            var (status, refused) = await Look(site, head, Day(), where);
+            Assert.Equal((422, "focus.target"), (status, refused["code"]!.ToString()));
+        }
+        var at = $"/api/cards/{site.Stops["CC-07"]}/aim/{head}";
+        var (both, why) = await site.Send(
+            at + "/begin",
+            new
+            {
+                by = site.Ina,
+                focus = new { x = 0.5, y = 0.5 },
+                night = new { x = 0.5, y = 0.5 },
+            }
+        );
+        Assert.Equal((422, "night.one"), (both, why["code"]!.ToString()));
+        (both, _) = await site.Send(at + "/tried", new { act = "hammered" });
+        Assert.Equal(400, both);
+    }
+
+    /// <summary>Each reason as a made-up camera would show it: the true one first, and a clean night is called foul by nothing.</summary>
+    [Theory]
+    [InlineData(null)]
+    [InlineData("film")]
+    [InlineData("finger")]
+    [InlineData("foam")]
+    [InlineData("rim")]
+    [InlineData("wall")]
+    [InlineData("tilt")]
+    [InlineData("smudge")]
+    public void TheTrueReasonComesFirst(string? kind)
+    {
+        var fault =
+            kind is null ? Nothing
+            : kind == "wall" ? new NightFault(kind, 9, 270, 0.6, 2)
+            : kind == "rim" ? new NightFault(kind, 8, 200, 0.5, 2)
+            : new NightFault(kind, 2.2, kind == "tilt" ? 0 : 140, 0.5, 2);
+        var run = new NightRun(new(0.5, 0.6), PictureFile.Read(Day(fault)), new());
+        run.Next(PictureFile.ReadSeen(Night(fault, 11)));
+        var look = run.Next(PictureFile.ReadSeen(Night(fault, 12)));
+        if (kind is null)
+            Assert.Equal(NightState.Clear, look.State);
+        else
+            Assert.Equal(kind, look.Reasons[0].Reason.ToString().ToLowerInvariant());
+    }
+
+    [Fact]
+    public void HowMuchColourIsInAFileIsSeen()
+    {
+        Assert.True(PictureFile.ReadSeen(Day()).IsColoured);
+        Assert.False(PictureFile.ReadSeen(Night(Nothing, 1)).IsColoured);
+    }
+}

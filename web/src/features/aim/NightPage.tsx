@@ -1,0 +1,167 @@
+import { Link, useParams } from '@tanstack/react-router';
+import { useState } from 'react';
+import { useDemo } from '../../api/queries';
+import { useIdentity } from '../../session/identity';
+import { useHand } from '../../session/posture';
+import { useJob } from '../../session/useJob';
+import { say, t } from '../../texts';
+import { dayAndClock } from '../../ui/format';
+import { Trouble } from '../../ui/Trouble';
+import { DemoNight } from './DemoTurn';
+import { HeadLine, HeadPage, type OnHead } from './HeadPage';
+import { Kept } from './Kept';
+import { NightPicture } from './NightPicture';
+import { NightWords } from './NightWords';
+import { nightState, STALE_NIGHT_MS } from './nightWords';
+import { type Point, useAge, useAim, useVoice } from './useAim';
+import { useKeepShown } from './useKeepShown';
+import { FromFile, useLook } from './Ways';
+import '../pageTexts';
+import './aimTexts';
+import './nightTexts';
+
+/** What the dark does to a camera's picture, why, and what to try first. */
+export default function NightPage() {
+  const { deviceId } = useParams({ from: '/night/$deviceId' });
+  return <HeadPage deviceId={deviceId} Work={Night} />;
+}
+
+function Night({ views, head, deviceId, onHead }: OnHead) {
+  const { job } = useJob();
+  const me = useIdentity();
+  const hand = useHand();
+  const demo = useDemo().data?.demo;
+  const aim = useAim(deviceId, head.id);
+  const { seen } = aim;
+  // A camera that somebody aims or focuses is looked at for that: nothing is told of the night here.
+  const live = seen?.live.night ? seen.live : undefined;
+  const look = live?.night?.look ?? undefined;
+  const against = live?.night?.against ?? null;
+  const age = useAge(seen);
+  const [speaks, setSpeaks] = useState(false);
+  const [isMapped, setMapped] = useState(true);
+  const [isDay, setDay] = useState(false);
+  const [target, setTarget] = useState<Point>({ x: 0.5, y: 0.6 });
+  const { keepThis, kept, setKept, trouble, isKeeping } = useKeepShown({ deviceId, headId: head.id }, live);
+  const state = nightState(live, age);
+  const isOld = !!live?.isLive && age > STALE_NIGHT_MS;
+  useVoice(state === 'none' ? '' : t(`night.state.${state}`), state === 'clear', speaks);
+  const { look: begin, wantsLogin, sheet } = useLook(deviceId, views.label, seen?.live, (login) => aim.begin(login, { night: target }));
+  const isLive = !!live?.isLive;
+  const hasPicture = !!live && live.number > 0;
+  const mayWork = !aim.isBusy && !!me.personId;
+  const wrong = aim.trouble ?? (trouble || (seen?.live.trouble && !wantsLogin ? say(seen.live.trouble) : ''));
+  const when = against?.at ? dayAndClock(against.at, job?.timeZone ?? 'UTC') : '';
+  const held = !against
+    ? say({ code: 'night.no-day', args: [] })
+    : against.why
+      ? say(against.why)
+      : [
+          t(against.isFocus ? 'night.against-focus' : 'night.against-agreed', when),
+          look?.veil && t(look.sameView ? 'night.same-yes' : 'night.same-open'),
+        ]
+          .filter(Boolean)
+          .join(': ');
+  const says = live?.night?.says;
+  return (
+    <main className="min-h-0 flex-1 overflow-y-auto">
+      <div className={`mx-auto max-w-[1440px] pb-8 ${hand ? '' : 'px-6'}`}>
+        <HeadLine {...{ views, head, deviceId, onHead, live, age, isOld }} title={t('night.title')} />
+        <div className="grid gap-x-8 gap-y-3 min-[900px]:grid-cols-[minmax(0,1.5fr)_minmax(20rem,1fr)] min-[900px]:pt-3">
+          <div className="min-w-0">
+            <div className={hand ? 'sticky top-0' : ''}>
+              <NightPicture
+                seen={live ? seen : undefined}
+                look={look}
+                byDay={isDay && against ? `/api/cards/${deviceId}/pictures/${against.pictureId}.jpg` : undefined}
+                isMapped={isMapped}
+                isOld={isOld}
+                onTarget={(at) => {
+                  setTarget(at);
+                  void aim.focus(at);
+                }}
+              />
+            </div>
+            {hasPicture && (
+              <div className={`mt-2 flex flex-wrap items-center gap-2 ${hand ? 'px-4' : ''}`}>
+                {against && !against.why && (
+                  <button className="plain" aria-pressed={isDay} onClick={() => setDay(!isDay)}>
+                    {t(isDay ? 'night.by-night' : 'night.by-day')}
+                  </button>
+                )}
+                {look?.veil && (
+                  <>
+                    <button
+                      className={`plain ${isMapped ? '!border-2 !border-ink font-bold' : ''}`}
+                      aria-pressed={isMapped}
+                      onClick={() => setMapped(!isMapped)}
+                    >
+                      {t('night.map')}
+                    </button>
+                    {isMapped && (
+                      <span className={`text-label text-ink-2 ${hand ? 'w-full' : 'min-w-0 flex-1'}`}>{t('night.map-legend')}</span>
+                    )}
+                  </>
+                )}
+              </div>
+            )}
+            {!hand && demo && <DemoNight label={views.label} head={head.number} />}
+          </div>
+          <div className={`min-w-0 ${hand ? 'px-4' : ''}`}>
+            <Trouble text={wrong} className="mb-2" />
+            {look && live?.night && state !== 'none' && (
+              <NightWords
+                look={look}
+                state={state}
+                tries={live.night.tries}
+                next={live.night.next}
+                mayTry={mayWork}
+                onTried={(act) => void aim.tried(act)}
+              >
+                <p className="text-label text-ink-2">{held}</p>
+                <p className="text-label" data-testid="night-says">
+                  {says ? t('night.says', t(`choice.night.picture.${says}`)) : t('night.says-none')}
+                </p>
+              </NightWords>
+            )}
+            <div className="mt-3 grid grid-cols-2 gap-2">
+              {!isLive && (
+                <button className="forward col-span-2" disabled={!mayWork} onClick={begin}>
+                  {t('aim.begin')}
+                </button>
+              )}
+              {hasPicture && (
+                <>
+                  <button
+                    className={`${isLive ? 'forward' : 'plain'} col-span-2 disabled:opacity-40`}
+                    disabled={isKeeping || !me.personId || isOld}
+                    onClick={() => void keepThis(t('night.kept-as'), { night: true })}
+                  >
+                    {isKeeping ? t('aim.keeping') : t('night.keep')}
+                  </button>
+                  <button className="plain" disabled={!mayWork} onClick={() => void aim.focus(target)}>
+                    {t('focus.anew')}
+                  </button>
+                  {isLive && (
+                    <button className="plain" aria-pressed={speaks} onClick={() => setSpeaks(!speaks)}>
+                      {speaks ? t('aim.speak-off') : t('aim.speak')}
+                    </button>
+                  )}
+                </>
+              )}
+              {!isLive && <FromFile onFile={(f) => void aim.file(f, { night: target })} isBusy={aim.isBusy} />}
+              <Link to="/focus/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
+                {t('night.to-focus')}
+              </Link>
+            </div>
+            {hand && demo && <DemoNight label={views.label} head={head.number} />}
+            {!hasPicture && <p className="mt-2 text-label text-ink-2">{t('night.begin-how')}</p>}
+            <p className="mt-2 text-label text-ink-2">{t('night.caution')}</p>
+          </div>
+        </div>
+      </div>
+      {kept && <Kept kept={kept} onClose={() => setKept(undefined)} none={t('night.keep-none')} />}
+      {sheet}
+    </main>
+  );
+}

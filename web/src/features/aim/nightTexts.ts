@@ -1,0 +1,4 @@
+import night from '../../../../texts/en.night.json';
+import { addTexts } from '../../texts';
+
+addTexts(night);

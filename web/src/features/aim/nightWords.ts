@@ -1,0 +1,62 @@
+import type { components } from '../../api/generated/schema';
+import { t } from '../../texts';
+import { percent, within } from './focusWords';
+import type { Live } from './words';
+
+export type NightLook = components['schemas']['NightLook'];
+export type NightTry = components['schemas']['NightTry'];
+export type NightAct = components['schemas']['NightAct'];
+type VeilTile = components['schemas']['VeilTile'];
+
+/** Older than this a picture says nothing of what was just done, ms. */
+export const STALE_NIGHT_MS = 8000;
+
+/** What is told of the newest pictures, unless they are too old. */
+export function nightState(live: Live | undefined, ageMs: number): NightLook['state'] | 'none' {
+  const look = live?.night?.look;
+  if (!look) return 'none';
+  return live.isLive && ageMs > STALE_NIGHT_MS ? 'look' : look.state;
+}
+
+/** How dense a tile is hatched: 0 not at all, 3 from three quarters of its light; null: nothing is known of it. */
+export function hatch({ light, veil }: VeilTile): 0 | 1 | 2 | 3 | null {
+  if (veil === null) return null;
+  const share = light > 0 ? veil / light : 0;
+  return share >= 0.75 ? 3 : share >= 0.5 ? 2 : share >= 0.25 ? 1 : 0;
+}
+
+/** What became of the veil when something was done. */
+export function triedWords({ before, after }: NightTry): string {
+  if (after === null) return t('night.tried.waits');
+  const helped = after <= 0.6 * before ? 'yes' : after >= 0.85 * before ? 'no' : 'between';
+  return `${percent(before)} \u2192 ${percent(after)}: ${t(`night.tried.${helped}`)}`;
+}
+
+/** How likely a reason is, never surer than a picture can be. */
+export const chanceWords = (chance: number) => (chance > 0.95 ? '> 95 %' : chance < 0.05 ? '< 5 %' : percent(chance));
+
+const none = () => t('night.figure.none');
+
+/** Figures beside the veil, each with what it means; what cannot be told says so. */
+export function figures(look: NightLook): { name: string; value: string; means: string }[] {
+  const { sharpness, reach, black } = look;
+  const means = (yes: boolean | null | undefined, of: string, not: string) =>
+    yes === null || yes === undefined ? t('night.close') : t(yes ? of : not);
+  return [
+    {
+      name: t('night.figure.sharp'),
+      value: sharpness ? `${percent(sharpness.ratio)} \u00b1 ${within(sharpness.uncertainty)}` : none(),
+      means: sharpness ? means(sharpness.isSoft, 'night.soft', 'night.as-sharp') : '',
+    },
+    { name: t('night.figure.lit'), value: reach ? percent(reach.light) : none(), means: '' },
+    {
+      name: t('night.figure.contrast'),
+      value: reach?.contrastToNoise ? reach.contrastToNoise.toFixed(1) : none(),
+      means: reach?.contrastToNoise ? means(reach.isSeen, 'night.seen', 'night.unseen') : '',
+    },
+    { name: t('night.figure.signal'), value: look.signalDb === null ? none() : `${look.signalDb.toFixed(0)} dB`, means: '' },
+    { name: t('night.figure.known'), value: look.veil ? percent(look.veil.known) : none(), means: '' },
+    { name: t('night.figure.black'), value: black ? `${black.centre}, ${black.ring}` : none(), means: '' },
+    { name: t('night.figure.sides'), value: black ? `${black.left}, ${black.right}, ${black.top}, ${black.bottom}` : none(), means: '' },
+  ];
+}
