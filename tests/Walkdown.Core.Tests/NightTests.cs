@@ -31,7 +31,8 @@ public sealed class NightTests
         int noise = 1,
         double noiseBy = 1.5,
         int seed = 5,
-        (int X, int Y, int Size)? stands = null
+        (int X, int Y, int Size)? stands = null,
+        int turned = 0
     )
     {
         var random = new Random(noise);
@@ -40,7 +41,7 @@ public sealed class NightTests
         for (var x = 0; x < Wide; x++)
         {
             var (u, v) = ((double)x / Wide, (double)y / High);
-            var light = lit(u, v) * Surface(x, y, seed) + (veil?.Invoke(u, v) ?? 0);
+            var light = lit(u, v) * Surface(x + turned, y + turned / 3, seed) + (veil?.Invoke(u, v) ?? 0);
             if (stands is var (sx, sy, size) && Math.Abs(x - sx) < size && Math.Abs(y - sy) < size)
                 light = 0.6;
             var level = 255 * Math.Pow(Math.Clamp(light, 0, 1), 1 / 2.2);
@@ -219,6 +220,41 @@ public sealed class NightTests
         Assert.Equal(NightState.Clear, gone.State);
         Assert.True(gone.Reasons[0] is { Reason: VeilReason.Finger, Chance: > 0.9 });
         Assert.All(gone.Inputs(), i => Assert.True(double.IsFinite(i.Value)));
+    }
+
+    /// <summary>Turned away from what threw its light back, the part that both show is compared.</summary>
+    [Fact]
+    public void TurnedAwayItIsStillHeldAgainstTheDay()
+    {
+        var run = new NightRun(Target, Day, new());
+        // Something near at its right, white.
+        static double Wall(double u, double v) => u > 0.62 ? 0.4 + u : 0;
+        for (var i = 0; i < 2; i++)
+            run.Next(new(Shot(Lamps, Wall, 30 + i), 0));
+        Assert.True(run.Tried(NightAct.Turned));
+        var turned = run.Next(new(Shot(Lamps, noise: 33, turned: -24), 0));
+        Assert.Null(turned.Why);
+        Assert.False(turned.SameView);
+        Assert.Equal(NightState.Clear, turned.State);
+        Assert.True(run.Tries[0].Helped);
+        Assert.Contains(turned.Veil!.Tiles, t => t.Veil is null);
+        // In fog nobody sees how far it was turned: then nothing is told of it.
+        run.Tried(NightAct.Turned);
+        var fog = run.Next(new(Shot((_, _) => 0.0, (_, _) => 0.3, 34, turned: -60), 0));
+        Assert.Equal("night.turned-unknown", fog.Why!.Code);
+        Assert.Null(fog.Share);
+    }
+
+    [Fact]
+    public void NobodyTriesForEver()
+    {
+        var run = new NightRun(Target, Day, new());
+        for (var i = 0; i < 2; i++)
+            run.Next(new(Shot(Lamps, (_, _) => 0.2, 40 + i), 0));
+        var tries = 0;
+        while (run.Tried(NightAct.Wiped))
+            Assert.True(++tries < 100);
+        Assert.Equal(tries, run.Tries.Count);
     }
 
     /// <summary>Whatever a picture holds, a look is told or said why not.</summary>

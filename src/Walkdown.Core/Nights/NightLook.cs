@@ -74,7 +74,7 @@ public sealed record NightReach(double Light, double? ContrastToNoise)
 /// <param name="Sharpness">At the target; null: nothing can be told.</param>
 /// <param name="Reach">At the target; null: nothing can be told.</param>
 /// <param name="SignalDb">Mean level against noise; null: no noise, or no light.</param>
-/// <param name="SameView">It shows what the day's picture shows; null: cannot be told, or there is none.</param>
+/// <param name="SameView">It shows what the day's picture shows; false: it was turned since; null: cannot be told, or there is none.</param>
 /// <param name="Target">The part of the picture that sharpness and reach are told of.</param>
 public sealed record NightLook(
     NightState State,

@@ -10,9 +10,14 @@ namespace Walkdown.Core.Nights;
 /// target is and how it is lit. What only goes by is taken for no veil.</summary>
 public sealed class NightRun
 {
-    /// <summary>The camera looks elsewhere from here, degrees as if the picture were <see cref="SameViewDeg"/> wide.</summary>
-    private const double MostOffDeg = 2.5,
+    /// <summary>Held to be the same view up to here, and turned up to the second figure, degrees as if the picture were
+    /// <see cref="SameViewDeg"/> wide; turned, what both show is compared.</summary>
+    private const double MostOffDeg = 1,
+        MostTurnedDeg = 20,
         SameViewDeg = 90;
+
+    /// <summary>More is not tried one after another.</summary>
+    private const int MostTries = 40;
 
     /// <summary>Coarse detail must be so steep to say anything, grey levels squared.</summary>
     private const double LeastCoarse = 4;
@@ -32,7 +37,8 @@ public sealed class NightRun
     private readonly List<NightTry> _tries = [];
     private ImmutableArray<VeilGuess> _first = [];
     private double? _worst;
-    private (Message? Why, bool? Same)? _against;
+    private (Message? Why, bool? Same, double Right, double Down)? _against;
+    private bool _mayBeTurned;
     private (int Wide, int High) _size;
 
     /// <param name="target">What the camera is for, in shares of the picture.</param>
@@ -50,8 +56,9 @@ public sealed class NightRun
     /// <returns>False: no veil was told yet, so that nothing can be held against it.</returns>
     public bool Tried(NightAct act)
     {
-        if (_worst is not { } before || _first.IsEmpty)
+        if (_worst is not { } before || _first.IsEmpty || _tries.Count >= MostTries)
             return false;
+        _mayBeTurned |= act == NightAct.Turned;
         _tries.Add(new(act, before, null));
         _maps.Clear();
         _sharp.Clear();
@@ -82,12 +89,12 @@ public sealed class NightRun
             _maps.Clear();
             _sharp.Clear();
         }
-        var (held, same) = _against ??= Against(night);
+        var (held, same, right, down) = _against ??= Against(night);
         var day = held is null ? _day : null;
         VeilMap? map = null;
         if (day is not null)
         {
-            _maps.Add(VeilMap.Of(night, day));
+            _maps.Add(VeilMap.Of(night, day, right, down));
             if (_maps.Count > Held)
                 _maps.RemoveAt(0);
             map = VeilMap.Least(_maps);
@@ -103,7 +110,7 @@ public sealed class NightRun
         // Why it was veiled is told by how it was before anything was done to it.
         if (isVeiled && _tries.Count == 0)
             _first = VeilReasons.Of(map!, _known);
-        var (sharpness, reach) = day is null ? (null, null) : AtTarget(night, day, region, map!, noise.SigmaTiles);
+        var (sharpness, reach) = day is null ? (null, null) : AtTarget(night, day, region, map!, noise.SigmaTiles, right, down);
         // Who walks through the target has his own detail: the sharpest of the last pictures is the view's.
         if (sharpness is not null)
         {
@@ -140,17 +147,25 @@ public sealed class NightRun
             new(NightState.Look, why, picture.IsColoured, null, null, null, null, [], null, null, null, null, region);
     }
 
-    /// <summary>Why it cannot be held against the day's picture; fog hides that it is the same view: then it is held to be, as long as
-    /// nothing says otherwise.</summary>
-    private (Message? Why, bool? Same) Against(GreyRaster night)
+    /// <summary>Why it cannot be held against the day's picture, and where what it shows stands there, in shares of the picture. Fog hides that
+    /// it is the same view: then it is held to be, as long as nobody turned it.</summary>
+    private (Message? Why, bool? Same, double Right, double Down) Against(GreyRaster night)
     {
         if (_day is not { } day)
-            return (new("night.no-day"), null);
+            return (new("night.no-day"), null, 0, 0);
         if (Math.Abs((double)day.Height / day.Width * night.Width / night.Height - 1) > 0.02)
-            return (new("night.other-shape"), null);
-        var aim = AimLook.Of(new(day, SameViewDeg, 0), night, new(1, 1));
-        bool? same = aim.Measured is { } measured ? measured.OffDeg <= MostOffDeg : null;
-        return (same == false ? new("focus.other-view") : null, same);
+            return (new("night.other-shape"), null, 0, 0);
+        if (AimLook.Of(new(day, SameViewDeg, 0), night, new(1, 1)).Measured is not { } measured)
+            return (_mayBeTurned ? new("night.turned-unknown") : null, null, 0, 0);
+        if (measured.OffDeg > MostTurnedDeg)
+            return (new("focus.other-view"), false, 0, 0);
+        // Half the width is as long as the lens, at 90 degrees.
+        return (
+            null,
+            measured.OffDeg <= MostOffDeg,
+            -Math.Tan(Angle.Rad(measured.PanDeg)) / 2,
+            -Math.Tan(Angle.Rad(measured.TiltDeg)) / 2 * night.Width / night.Height
+        );
     }
 
     private static (NightSharpness? Sharpness, NightReach? Reach) AtTarget(
@@ -158,13 +173,18 @@ public sealed class NightRun
         GreyRaster day,
         PictureRegion region,
         VeilMap map,
-        double sigma
+        double sigma,
+        double right,
+        double down
     )
     {
         // In the size of the smaller: what one of them cannot show says nothing.
         var wide = Math.Min(night.Width, day.Width);
         var (x, y) = ((double)region.X / night.Width, (double)region.Y / night.Height);
-        var (now, then) = (Part(night), Part(day));
+        // Where the target stood by day; out of that picture nothing is known of it.
+        if (x + right < 0 || y + down < 0 || x + right + 0.16 > 1 || y + down + 0.16 > 1)
+            return (null, null);
+        var (now, then) = (Part(night, 0, 0), Part(day, right, down));
         var (fine, coarse) = (Detail(now, 1, sigma), Detail(now, 4, sigma / 4));
         var (fineThen, coarseThen) = (Detail(then, 1, Quiet(then)), Detail(then, 4, 0));
         NightSharpness? sharpness = null;
@@ -193,7 +213,7 @@ public sealed class NightRun
             : Math.Sqrt(Math.Max(0, Deviation(now) - sigma * sigma)) / sigma;
         return (sharpness, new(lit, contrast));
 
-        GreyRaster Part(GreyRaster of)
+        GreyRaster Part(GreyRaster of, double byX, double byY)
         {
             var sized = of.Width == wide ? of : of.Sized(wide, (int)Math.Round((double)wide * of.Height / of.Width));
             var (w, h) = (
@@ -201,8 +221,8 @@ public sealed class NightRun
                 Math.Min(sized.Height, region.Height * wide / night.Width)
             );
             return sized.Cut(
-                Math.Clamp((int)(x * sized.Width), 0, sized.Width - w),
-                Math.Clamp((int)(y * sized.Height), 0, sized.Height - h),
+                Math.Clamp((int)((x + byX) * sized.Width), 0, sized.Width - w),
+                Math.Clamp((int)((y + byY) * sized.Height), 0, sized.Height - h),
                 w,
                 h
             );

@@ -59,25 +59,33 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
 
     /// <param name="night">In the dark.</param>
     /// <param name="day">The same view by day, of the same shape.</param>
-    public static VeilMap Of(GreyRaster night, GreyRaster day)
+    /// <param name="right">What the night shows at a place stands so far right of it by day, share of the width.</param>
+    /// <param name="down">Likewise below it, share of the height.</param>
+    public static VeilMap Of(GreyRaster night, GreyRaster day, double right = 0, double down = 0)
     {
         var (now, then) = (Small(night), Small(day));
+        var (dx, dy) = ((int)Math.Round(right * Across * Side), (int)Math.Round(down * Down * Side));
         var tiles = new (double Mean, double Black, double Contrast, double Clipped)[2, Across * Down];
-        Measure(now, tiles, 0);
-        Measure(then, tiles, 1);
-        double mean = 0,
-            dayMean = 0;
-        for (var i = 0; i < Across * Down; i++)
-            (mean, dayMean) = (mean + tiles[0, i].Mean / (Across * Down), dayMean + tiles[1, i].Mean / (Across * Down));
-        var seen = Enumerable.Range(0, Across * Down).Where(i => !IsPlain(tiles[1, i])).Select(i => tiles[0, i].Mean).Order().ToArray();
+        Measure(now, tiles, 0, 0, 0);
+        Measure(then, tiles, 1, dx, dy);
+        // Of what was not in the picture by day nothing is known.
+        int[] both = [.. Enumerable.Range(0, Across * Down).Where(i => tiles[1, i].Mean >= 0)];
+        var mean = Enumerable.Range(0, Across * Down).Average(i => tiles[0, i].Mean);
+        var dayMean = both.Length > 0 ? both.Average(i => tiles[1, i].Mean) : 0;
+        var seen = both.Where(i => !IsPlain(tiles[1, i])).Select(i => tiles[0, i].Mean).Order().ToArray();
         var glaring = Math.Max(Bright, seen.Length > 0 ? Glaring * seen[seen.Length / 2] : Bright);
-        if (Enumerable.Range(0, Across * Down).Count(i => IsPlain(tiles[1, i]) && tiles[0, i].Mean > glaring) < LeastGlaring)
+        if (both.Count(i => IsPlain(tiles[1, i]) && tiles[0, i].Mean > glaring) < LeastGlaring)
             glaring = double.MaxValue;
         var told = ImmutableArray.CreateBuilder<VeilTile>(Across * Down);
         for (var i = 0; i < Across * Down; i++)
         {
             var (here, there) = (tiles[0, i], tiles[1, i]);
-            told.Add(new(here.Mean, Veil(here, there, mean, glaring), here.Clipped, IsPlain(there), there.Mean / Math.Max(1e-6, dayMean)));
+            if (there.Mean < 0)
+                told.Add(new(here.Mean, null, here.Clipped, false, 1));
+            else
+                told.Add(
+                    new(here.Mean, Veil(here, there, mean, glaring), here.Clipped, IsPlain(there), there.Mean / Math.Max(1e-6, dayMean))
+                );
         }
         return new(Across, Down, told.MoveToImmutable());
     }
@@ -174,7 +182,13 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
         // A very large one is thinned first: what is left is averaged still.
         picture.Thinned(4 * Across * Side * Down * Side).Sized(Across * Side, Down * Side);
 
-    private static void Measure(GreyRaster picture, (double Mean, double Black, double Contrast, double Clipped)[,] tiles, int at)
+    private static void Measure(
+        GreyRaster picture,
+        (double Mean, double Black, double Contrast, double Clipped)[,] tiles,
+        int at,
+        int right,
+        int down
+    )
     {
         var (light, off) = (new double[Side * Side], new double[Side * Side]);
         // A tile that is lit more on one side than on the other has no more contrast for that: its slope is taken out.
@@ -182,7 +196,12 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
         var squares = Side * Side * (Side * Side - 1) / 12.0;
         for (var tile = 0; tile < Across * Down; tile++)
         {
-            var (left, top) = (tile % Across * Side, tile / Across * Side);
+            var (left, top) = (tile % Across * Side + right, tile / Across * Side + down);
+            if (left < 0 || top < 0 || left + Side > picture.Width || top + Side > picture.Height)
+            {
+                tiles[at, tile] = (-1, 0, 0, 0);
+                continue;
+            }
             double sum = 0,
                 byX = 0,
                 byY = 0,

@@ -6677,7 +6677,7 @@ export interface components {
              * @description Mean level against noise; null: no noise, or no light.
              */
             signalDb: null | number;
-            /** @description It shows what the day's picture shows; null: cannot be told, or there is none. */
+            /** @description It shows what the day's picture shows; false: it was turned since; null: cannot be told, or there is none. */
             sameView: null | boolean;
             /** @description The part of the picture that sharpness and reach are told of. */
             target: components["schemas"]["PictureRegion"];

@@ -58,7 +58,7 @@ function Night({ views, head, deviceId, onHead }: OnHead) {
       ? say(against.why)
       : [
           t(against.isFocus ? 'night.against-focus' : 'night.against-agreed', when),
-          look?.veil && t(look.sameView ? 'night.same-yes' : 'night.same-open'),
+          look?.veil && t(look.sameView === null ? 'night.same-open' : look.sameView ? 'night.same-yes' : 'night.same-no'),
         ]
           .filter(Boolean)
           .join(': ');

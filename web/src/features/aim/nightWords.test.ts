@@ -6,7 +6,7 @@ import type { Live } from './words';
 
 const tile = (light: number, veil: number | null) => ({ light, veil, clipped: 0, isPlain: false, byDay: 1 });
 
-const look = (over: Partial<NightLook> = {}) => ({
+const look = (over: Partial<NightLook> = {}): NightLook => ({
   state: 'veiled',
   why: null,
   isColoured: false,
