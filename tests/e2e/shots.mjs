@@ -163,7 +163,7 @@ await shot("aim", `/aim/${stops["CC-07"]}`, {
   },
 });
 // Its ring is turned over the sharpest, and some of the way back.
-await shot("focus", `/focus/${stops["CC-06"]}`, {
+await shot("focus", `/focus/${stops["BW-03"]}`, {
   ready: "Look through the camera",
   act: async (page) => {
     await lookThrough(page);
@@ -185,6 +185,21 @@ await shot("focus", `/focus/${stops["CC-06"]}`, {
     await page.getByRole("radio", { name: "on", exact: true }).click();
   },
 });
+// In the dark somebody's sleeve lies over its picture.
+await call("/demo/clock", { speed: null, dark: true });
+await shot("night", `/night/${stops["VL-08"]}`, {
+  ready: "Look through the camera",
+  act: async (page) => {
+    await lookThrough(page);
+    const picture = page.getByTestId("night-picture");
+    await picture.waitFor({ timeout: 60_000 });
+    const first = Number(await picture.getAttribute("data-number"));
+    while (Number(await picture.getAttribute("data-number")) < first + 3)
+      await page.waitForTimeout(100);
+    await page.getByText("Try first").waitFor();
+  },
+});
+await call("/demo/clock", { speed: null, dark: false });
 const recorders = await call(`/jobs/${job.id}/recorders`);
 await shot(
   "identity",
@@ -269,15 +284,6 @@ await shot("phone-reading", await at("CC-08", "cable.loop-resistance"), {
       await page.getByRole("button", { name: key, exact: true }).click();
     await page.getByRole("button", { name: "Save and next" }).waitFor();
     await page.getByRole("status").filter({ hasText: /^in/i }).waitFor();
-  },
-});
-await shot("phone-wire-map", await at("PT-03", "cable.wire-map"), {
-  hand: true,
-  act: async (page) => {
-    await page.getByRole("heading", { name: "Wire map" }).waitFor();
-    for (const pin of ["1", "2", "3", "4", "open", "6", "7", "open"])
-      await page.getByRole("button", { name: pin, exact: true }).click();
-    await page.getByText("No gigabit").waitFor();
   },
 });
 await shot("power", "/power", { ready: "what falls out" });
