@@ -216,10 +216,14 @@ app.UseStatusCodePages(async context =>
         await Problems
             .Of(
                 response.StatusCode,
-                response.StatusCode == 400 ? "problem.unreadable"
-                    : response.StatusCode == 405 ? "problem.method"
-                    : response.StatusCode == 415 ? "problem.media"
-                    : "problem.nothing-here"
+                response.StatusCode switch
+                {
+                    // What is wrong in a body says where; without a word it is the address.
+                    400 => new("problem.unreadable", "query"),
+                    405 => new("problem.method"),
+                    415 => new("problem.media"),
+                    _ => new("problem.nothing-here"),
+                }
             )
             .ExecuteAsync(context.HttpContext);
 });

@@ -28,7 +28,7 @@ public sealed class FocusApiTests
         string label,
         string head,
         byte[] file,
-        string where = "?x=0.5&y=0.5"
+        string where = "?use=focus&x=0.5&y=0.5"
     )
     {
         using var body = new ByteArrayContent(file);
@@ -163,7 +163,7 @@ public sealed class FocusApiTests
         var at = $"/api/cards/{site.Stops["CC-08"]}/aim/{head}/focus";
         var (status, refused) = await site.Send(at, new { target = new { x = 0.5, y = 0.5 } });
         Assert.Equal((422, "aim.nothing-yet"), (status, refused["code"]!.ToString()));
-        foreach (var where in new[] { "?x=1.5&y=0.5", "?x=0.5&y=-1", "?x=NaN&y=0" })
+        foreach (var where in new[] { "?use=focus&x=1.5&y=0.5", "?use=focus&x=0.5&y=-1", "?use=focus&x=NaN&y=0" })
         {
             (status, refused) = await Look(site, "CC-08", head, Picture(0, 1, 640), where);
             Assert.Equal((422, "focus.target"), (status, refused["code"]!.ToString()));

@@ -62,7 +62,7 @@ public sealed class NightApiTests
         Site site,
         string head,
         byte[] file,
-        string where = "?x=0.5&y=0.6&night=true",
+        string where = "?use=night&x=0.5&y=0.6",
         string label = "CC-07"
     )
     {
@@ -143,7 +143,6 @@ public sealed class NightApiTests
                 pictureId = Guid.CreateVersion7(),
                 number = live["number"]!.GetValue<int>(),
                 by = site.Ina,
-                night = true,
             }
         );
         Assert.True(status == 200, kept.ToJsonString());
@@ -167,6 +166,7 @@ public sealed class NightApiTests
         Assert.Equal((200, "night.no-day"), (status, live["night"]!["look"]!["why"]!["code"]!.ToString()));
         Assert.Null(live["night"]!["says"]);
         Assert.Null(live["night"]!["against"]);
+        Assert.Equal("night", live["use"]!.ToString());
         (_, live) = await Look(site, head, Day());
         Assert.Equal("colour", live["night"]!["look"]!["state"]!.ToString());
         Assert.Null(live["night"]!["says"]);
@@ -179,24 +179,27 @@ public sealed class NightApiTests
     {
         using var site = new Site();
         var head = await Head(site, "CC-07");
-        foreach (var where in new[] { "?x=2&y=0.5&night=true", "?x=NaN&y=0&night=true" })
+        foreach (var where in new[] { "?use=night&x=2&y=0.5", "?use=night&x=NaN&y=0" })
         {
             var (status, refused) = await Look(site, head, Day(), where);
             Assert.Equal((422, "focus.target"), (status, refused["code"]!.ToString()));
         }
         var at = $"/api/cards/{site.Stops["CC-07"]}/aim/{head}";
-        var (both, why) = await site.Send(
-            at + "/begin",
-            new
+        foreach (
+            var (what, body) in new (string, object)[]
             {
-                by = site.Ina,
-                focus = new { x = 0.5, y = 0.5 },
-                night = new { x = 0.5, y = 0.5 },
+                ("/tried", new { act = "hammered" }),
+                ("/begin", new { by = site.Ina, use = "dusk" }),
             }
-        );
-        Assert.Equal((422, "night.one"), (both, why["code"]!.ToString()));
-        (both, _) = await site.Send(at + "/tried", new { act = "hammered" });
-        Assert.Equal(400, both);
+        )
+            Assert.Equal(400, (await site.Send(at + what, body)).Status);
+        // What cannot be read says where.
+        foreach (var where in new[] { "?use=dusk", "?use=7", "?use=night&x=left&y=0.5" })
+        {
+            var (status, refused) = await Look(site, head, Day(), where);
+            Assert.Equal((400, "problem.unreadable"), (status, refused["code"]!.ToString()));
+            Assert.DoesNotContain("{0}", refused["detail"]!.ToString());
+        }
     }
 
     /// <summary>Each reason as a made-up camera would show it: the true one first, and a clean night is called foul by nothing.</summary>

@@ -97,14 +97,23 @@ public static class FocusSpots
 
     private static SpotDetail Detail(FocusSpot spot, PictureRegion region, GreyRaster cut, double noise, bool isClipped)
     {
+        var (energy, uncertainty, grey) = Slopes(cut, noise);
+        if (energy < Math.Max(LeastEnergy, LeastOverNoise * noise * noise) || isClipped)
+            return new(spot, region, null, 0, grey);
+        var mean = Math.Max(1, grey);
+        return new(spot, region, energy / (mean * mean), uncertainty, grey);
+    }
+
+    /// <summary>Mean squared slope without noise, how sure that is by noise alone (a share, twice the deviation), and the mean level.</summary>
+    /// <param name="cut">A part of a picture.</param>
+    /// <param name="noise">Of its pixels, grey levels.</param>
+    internal static (double Energy, double Uncertainty, double MeanGrey) Slopes(GreyRaster cut, double noise)
+    {
         var sharp = Sharpness.Of(cut);
         var (floor, energy) = (noise * noise, sharp.GradientEnergy - noise * noise);
-        if (energy < Math.Max(LeastEnergy, LeastOverNoise * floor) || isClipped)
-            return new(spot, region, null, 0, sharp.MeanGrey);
         // Noise of the slopes themselves, and of slopes times what is seen; neighbours share pixels, so a half of them counts.
-        var spread = Math.Sqrt((floor * floor + 2 * energy * floor) / (cut.Levels.Length / 2.0));
-        var mean = Math.Max(1, sharp.MeanGrey);
-        return new(spot, region, energy / (mean * mean), 2 * spread / energy, sharp.MeanGrey);
+        var spread = Math.Sqrt(Math.Max(0, floor * floor + 2 * energy * floor) / (cut.Levels.Length / 2.0));
+        return (energy, energy > 0 ? 2 * spread / energy : 0, sharp.MeanGrey);
     }
 
     /// <summary>Share of pixels that are black or white.</summary>

@@ -19,8 +19,12 @@ public sealed class NightRun
     /// <summary>More is not tried one after another.</summary>
     private const int MostTries = 40;
 
-    /// <summary>Coarse detail must be so steep to say anything, grey levels squared.</summary>
+    /// <summary>Coarse detail is told at this fraction of the size, and must be so steep to say anything, grey levels squared.</summary>
+    private const int Coarse = 4;
     private const double LeastCoarse = 4;
+
+    /// <summary>Less noise than this cannot be told, grey levels.</summary>
+    private const double LeastNoise = 0.3;
 
     private const int Sampled = 200_000;
 
@@ -37,9 +41,27 @@ public sealed class NightRun
     private readonly List<NightTry> _tries = [];
     private ImmutableArray<VeilGuess> _first = [];
     private double? _worst;
-    private (Message? Why, bool? Same, double Right, double Down)? _against;
+    private Standing? _against;
+    private int _sinceAgainst;
     private bool _mayBeTurned;
     private (int Wide, int High) _size;
+
+    /// <summary>How the night's picture stands to the day's.</summary>
+    /// <param name="Why">Why it cannot be held against it; null: it can.</param>
+    /// <param name="Same">It shows the same; false: it was turned; null: cannot be told.</param>
+    /// <param name="Right">What it shows stands so far right by day, share of the width.</param>
+    /// <param name="Down">Likewise below, share of the height.</param>
+    private sealed record Standing(Message? Why, bool? Same = null, double Right = 0, double Down = 0)
+    {
+        /// <summary>Light of the day's tiles where the night's stand; worked out once.</summary>
+        public ImmutableArray<TileLight?> Day { get; init; } = [];
+
+        /// <summary>What was learnt of one still counts for the other.</summary>
+        public bool IsLike(Standing other) =>
+            Why == other.Why && Math.Abs(Right - other.Right) < Still && Math.Abs(Down - other.Down) < Still;
+
+        private const double Still = 0.01;
+    }
 
     /// <param name="target">What the camera is for, in shares of the picture.</param>
     /// <param name="day">The same view by day; null: none.</param>
@@ -60,8 +82,7 @@ public sealed class NightRun
             return false;
         _mayBeTurned |= act == NightAct.Turned;
         _tries.Add(new(act, before, null));
-        _maps.Clear();
-        _sharp.Clear();
+        Forget();
         // Turned, or without its cover, it may show something else.
         _against = null;
         return true;
@@ -86,17 +107,21 @@ public sealed class NightRun
         if (_size != (night.Width, night.Height))
         {
             (_size, _against) = ((night.Width, night.Height), null);
-            _maps.Clear();
-            _sharp.Clear();
+            Forget();
         }
-        var (held, same, right, down) = _against ??= Against(night);
-        var day = held is null ? _day : null;
+        // Somebody may turn it and say nothing.
+        if (_against is null || ++_sinceAgainst >= Held)
+        {
+            var stands = Against(night);
+            if (_against is { } before && !stands.IsLike(before))
+                Forget();
+            (_against, _sinceAgainst) = (stands, 0);
+        }
+        var (held, day) = (_against.Why, _against.Why is null ? _day : null);
         VeilMap? map = null;
         if (day is not null)
         {
-            _maps.Add(VeilMap.Of(night, day, right, down));
-            if (_maps.Count > Held)
-                _maps.RemoveAt(0);
+            Keep(_maps, VeilMap.Of([.. VeilMap.Lights(night).OfType<TileLight>()], _against.Day));
             map = VeilMap.Least(_maps);
         }
         var (share, worst) = (map?.Share, map?.Worst);
@@ -110,13 +135,11 @@ public sealed class NightRun
         // Why it was veiled is told by how it was before anything was done to it.
         if (isVeiled && _tries.Count == 0)
             _first = VeilReasons.Of(map!, _known);
-        var (sharpness, reach) = day is null ? (null, null) : AtTarget(night, day, region, map!, noise.SigmaTiles, right, down);
+        var (sharpness, reach) = day is null ? (null, null) : AtTarget(night, day, region, map!, noise.SigmaTiles, _against);
         // Who walks through the target has his own detail: the sharpest of the last pictures is the view's.
         if (sharpness is not null)
         {
-            _sharp.Add(sharpness);
-            if (_sharp.Count > Held)
-                _sharp.RemoveAt(0);
+            Keep(_sharp, sharpness);
             sharpness = _sharp.MaxBy(s => s.Ratio);
         }
         var state =
@@ -139,7 +162,7 @@ public sealed class NightRun
             sharpness,
             reach,
             noise.SignalDb,
-            same,
+            _against.Same,
             region
         );
 
@@ -147,25 +170,33 @@ public sealed class NightRun
             new(NightState.Look, why, picture.IsColoured, null, null, null, null, [], null, null, null, null, region);
     }
 
-    /// <summary>Why it cannot be held against the day's picture, and where what it shows stands there, in shares of the picture. Fog hides that
-    /// it is the same view: then it is held to be, as long as nobody turned it.</summary>
-    private (Message? Why, bool? Same, double Right, double Down) Against(GreyRaster night)
+    private void Forget()
+    {
+        _maps.Clear();
+        _sharp.Clear();
+    }
+
+    private static void Keep<T>(List<T> last, T newest)
+    {
+        last.Add(newest);
+        if (last.Count > Held)
+            last.RemoveAt(0);
+    }
+
+    /// <summary>Fog hides that it is the same view: then it is held to be, as long as nobody said that he turned it.</summary>
+    private Standing Against(GreyRaster night)
     {
         if (_day is not { } day)
-            return (new("night.no-day"), null, 0, 0);
+            return new(new("night.no-day"));
         if (Math.Abs((double)day.Height / day.Width * night.Width / night.Height - 1) > 0.02)
-            return (new("night.other-shape"), null, 0, 0);
+            return new(new("night.other-shape"));
         if (AimLook.Of(new(day, SameViewDeg, 0), night, new(1, 1)).Measured is not { } measured)
-            return (_mayBeTurned ? new("night.turned-unknown") : null, null, 0, 0);
+            return _mayBeTurned ? new(new("night.turned-unknown")) : new Standing(null) { Day = VeilMap.Lights(day) };
         if (measured.OffDeg > MostTurnedDeg)
-            return (new("focus.other-view"), false, 0, 0);
+            return new(new("focus.other-view"), false);
         // Half the width is as long as the lens, at 90 degrees.
-        return (
-            null,
-            measured.OffDeg <= MostOffDeg,
-            -Math.Tan(Angle.Rad(measured.PanDeg)) / 2,
-            -Math.Tan(Angle.Rad(measured.TiltDeg)) / 2 * night.Width / night.Height
-        );
+        var (right, down) = (-Angle.Tan(measured.PanDeg) / 2, -Angle.Tan(measured.TiltDeg) / 2 * night.Width / night.Height);
+        return new(null, measured.OffDeg <= MostOffDeg, right, down) { Day = VeilMap.Lights(day, right, down) };
     }
 
     private static (NightSharpness? Sharpness, NightReach? Reach) AtTarget(
@@ -174,79 +205,56 @@ public sealed class NightRun
         PictureRegion region,
         VeilMap map,
         double sigma,
-        double right,
-        double down
+        Standing stands
     )
     {
-        // In the size of the smaller: what one of them cannot show says nothing.
-        var wide = Math.Min(night.Width, day.Width);
-        var (x, y) = ((double)region.X / night.Width, (double)region.Y / night.Height);
         // Where the target stood by day; out of that picture nothing is known of it.
-        if (x + right < 0 || y + down < 0 || x + right + 0.16 > 1 || y + down + 0.16 > 1)
+        var there = (
+            X: (int)(((double)region.X / night.Width + stands.Right) * day.Width),
+            Y: (int)(((double)region.Y / night.Height + stands.Down) * day.Height),
+            Wide: (int)((double)region.Width / night.Width * day.Width),
+            High: (int)((double)region.Height / night.Height * day.Height)
+        );
+        if (there is not { X: >= 0, Y: >= 0 } || there.X + there.Wide > day.Width || there.Y + there.High > day.Height)
             return (null, null);
-        var (now, then) = (Part(night, 0, 0), Part(day, right, down));
-        var (fine, coarse) = (Detail(now, 1, sigma), Detail(now, 4, sigma / 4));
-        var (fineThen, coarseThen) = (Detail(then, 1, Quiet(then)), Detail(then, 4, 0));
+        var here = night.Cut(region.X, region.Y, region.Width, region.Height);
+        var then = day.Cut(there.X, there.Y, there.Wide, there.High);
+        // In the size of the smaller: what one of them cannot show says nothing. Averaged, noise is less by as much.
+        var (wide, high) = (Math.Min(here.Width, then.Width), Math.Min(here.Height, then.Height));
+        var (now, by) = (here.Sized(wide, high), then.Sized(wide, high));
+        var (grain, grainBy) = (sigma * wide / region.Width, PictureNoise.Of(by, 3, 3).SigmaTiles);
+        var ((fine, uf), (coarse, uc)) = (Detail(now, 1, grain), Detail(now, Coarse, grain));
+        var ((fineBy, ufb), (coarseBy, ucb)) = (Detail(by, 1, grainBy), Detail(by, Coarse, grainBy));
+        var isSeenBy = coarseBy >= LeastCoarse && fineBy > 0;
         NightSharpness? sharpness = null;
-        if (fine is var (f, uf) && coarse is var (c, uc) && fineThen is var (fd, ud) && coarseThen is var (cd, ucd))
-        {
-            // Were it as sharp as by day, would that be seen in this light?
-            var expected = c * fd / cd;
-            var ratio = f / expected;
-            if (expected > Math.Max(4, 2 * sigma * sigma))
-                sharpness = new(ratio, ratio * (uf + uc + ud + ucd));
-        }
-        double light = 0,
-            veil = 0;
-        var n = 0;
+        // Were it as sharp as by day, would that be seen in this light?
+        var expected = isSeenBy ? coarse * fineBy / coarseBy : 0;
+        if (coarse >= LeastCoarse && fine > 0 && expected > Math.Max(4, 2 * grain * grain))
+            sharpness = new(fine / expected, fine / expected * (uf + uc + ufb + ucb));
+        var (light, veil, n) = (0.0, 0.0, 0);
         for (var i = 0; i < map.Tiles.Length; i++)
         {
-            var (tx, ty) = ((i % map.Columns + 0.5) / map.Columns * night.Width, (i / map.Columns + 0.5) / map.Rows * night.Height);
-            if (tx < region.X || tx >= region.X + region.Width || ty < region.Y || ty >= region.Y + region.Height)
+            var (x, y) = ((i % map.Columns + 0.5) / map.Columns * night.Width, (i / map.Columns + 0.5) / map.Rows * night.Height);
+            if (x < region.X || x >= region.X + region.Width || y < region.Y || y >= region.Y + region.Height)
                 continue;
             (light, veil, n) = (light + map.Tiles[i].Light, veil + (map.Tiles[i].Veil ?? 0), n + 1);
         }
         var lit = n > 0 && map.Light > 0 ? (light - veil) / n / map.Light : 0;
-        double? contrast =
-            coarseThen is null ? null
-            : sigma < 0.3 ? null
-            : Math.Sqrt(Math.Max(0, Deviation(now) - sigma * sigma)) / sigma;
-        return (sharpness, new(lit, contrast));
-
-        GreyRaster Part(GreyRaster of, double byX, double byY)
+        // Without noise, or where by day too nothing stands out, the one says nothing of the other.
+        double? contrast = null;
+        if (isSeenBy && sigma >= LeastNoise)
         {
-            var sized = of.Width == wide ? of : of.Sized(wide, (int)Math.Round((double)wide * of.Height / of.Width));
-            var (w, h) = (
-                Math.Min(sized.Width, region.Width * wide / night.Width),
-                Math.Min(sized.Height, region.Height * wide / night.Width)
-            );
-            return sized.Cut(
-                Math.Clamp((int)((x + byX) * sized.Width), 0, sized.Width - w),
-                Math.Clamp((int)((y + byY) * sized.Height), 0, sized.Height - h),
-                w,
-                h
-            );
+            var (_, deviation) = GreyRaster.Moments(here.Histogram());
+            contrast = Math.Sqrt(Math.Max(0, deviation * deviation - sigma * sigma)) / sigma;
         }
+        return (sharpness, new(lit, contrast));
     }
 
-    private static double Quiet(GreyRaster part) => PictureNoise.Of(part, 3, 3).SigmaTiles;
-
-    private static double Deviation(GreyRaster part)
+    /// <summary>Slopes at a fraction of the size, and how sure they are.</summary>
+    private static (double Energy, double Uncertainty) Detail(GreyRaster part, int step, double noise)
     {
-        var (_, deviation) = GreyRaster.Moments(part.Histogram());
-        return deviation * deviation;
-    }
-
-    /// <summary>Mean squared slope without noise, and how sure that is; null: too little is there.</summary>
-    private static (double Energy, double Uncertainty)? Detail(GreyRaster part, int step, double sigma)
-    {
-        var small = step == 1 ? part : part.Sized(Math.Max(3, part.Width / step), Math.Max(3, part.Height / step));
-        var (floor, energy) = (sigma * sigma, Slopes(small) - sigma * sigma);
-        if (energy < LeastCoarse && step > 1 || energy <= 0)
-            return null;
-        var spread = Math.Sqrt((floor * floor + 2 * energy * floor) / (small.Levels.Length / 2.0));
-        return (energy, 2 * spread / energy);
-
-        static double Slopes(GreyRaster of) => Pictures.Sharpness.Of(of).GradientEnergy;
+        var small = part.Sized(Math.Max(3, part.Width / step), Math.Max(3, part.Height / step));
+        var (energy, uncertainty, _) = FocusSpots.Slopes(small, noise / step);
+        return (energy, uncertainty);
     }
 }

@@ -74,7 +74,6 @@ internal static class VeilReasons
         for (var i = 0; i < Count; i++)
             if (map.Tiles[i].Veil is { } over)
             {
-                // What is much brighter than all else says where, not how much.
                 (veil[i], use[i]) = (over, true);
                 scale += over;
                 n++;
@@ -85,6 +84,7 @@ internal static class VeilReasons
         double total = 0;
         for (var i = 0; i < Count; i++)
         {
+            // Its root: what is much brighter than all else says where it lies, not how much.
             veil[i] = Math.Sqrt(veil[i] / scale);
             if (use[i])
                 total += veil[i];
@@ -93,20 +93,17 @@ internal static class VeilReasons
         double spread = 0;
         for (var i = 0; i < Count; i++)
             spread += use[i] ? (veil[i] - mean) * (veil[i] - mean) : 0;
-        var best = new Dictionary<VeilReason, (double Left, float[]? Over, double Strength, double Even)>
-        {
-            [VeilReason.Film] = (spread, null, 0, mean),
-        };
+        var best = new Dictionary<VeilReason, (double Left, float[]? Over, double Even)> { [VeilReason.Film] = (spread, null, mean) };
         foreach (var shape in Shapes.Value)
         {
             var (left, strength, even) = Fit(veil, use, n, shape.Over);
             if (strength > 0 && (!best.TryGetValue(shape.Reason, out var before) || left < before.Left))
-                best[shape.Reason] = (left, shape.Over, strength, even);
+                best[shape.Reason] = (left, shape.Over, even);
         }
         // What is left by noise of the measure itself: no pattern fits better than that.
         var floor = 0.015 * n;
         var scores = new List<(VeilReason Reason, double Score, double Explains, List<Message> Because)>();
-        foreach (var (reason, (left, over, _, even)) in best)
+        foreach (var (reason, (left, over, even)) in best)
         {
             var score = -0.5 * Told * (n * Math.Log((left + floor) / n) + (Free(reason) + (over is null ? 1 : 2)) * Math.Log(n));
             var explains = spread > 0 ? Math.Clamp(1 - left / spread, 0, 1) : 0;
@@ -115,12 +112,9 @@ internal static class VeilReasons
                 new($"night.because.{reason.ToString().ToLowerInvariant()}", Message.Number(100 * explains, 0)),
             };
             score += Beside(reason, map, over, known, because);
-            // A pattern that explains little is none.
+            // A pattern that explains little is none, and what lies in one place lifts little elsewhere.
             if (over is not null)
-                score -= 8 * Math.Max(0, 0.4 - explains);
-            // What lies in one place lifts little elsewhere.
-            if (over is not null)
-                score -= 9 * Math.Max(0, even / mean - (reason == VeilReason.Foam ? 0.7 : 0.5));
+                score -= 8 * Math.Max(0, 0.4 - explains) + 9 * Math.Max(0, even / mean - (reason == VeilReason.Foam ? 0.7 : 0.5));
             scores.Add((reason, score, explains, because));
         }
         var top = scores.Max(s => s.Score);
@@ -148,8 +142,7 @@ internal static class VeilReasons
                 (clipped, plain) = (clipped + tile.Clipped, plain + (tile.IsPlain ? 1 : 0));
                 (byDay, lifted) = (byDay + tile.ByDay, lifted + 1);
             }
-        (clipped, plain, byDay) = lifted > 0 ? (clipped / lifted, plain / lifted, byDay / lifted) : (0, 0, 1);
-        var white = clipped;
+        var (white, isPlain, isLit) = lifted > 0 ? (clipped / lifted, plain / lifted, byDay / lifted) : (0, 0, 1);
         // Scattered light is seldom white; a surface near the lamps nearly always.
         if (reason is VeilReason.Wall or VeilReason.Rim)
         {
@@ -162,21 +155,21 @@ internal static class VeilReasons
         // A surface that throws light back stands there by day too, and hides what is behind it.
         if (reason is VeilReason.Wall or VeilReason.Rim)
             score +=
-                plain > 0.7 ? 1.5
-                : plain < 0.4 ? -3
+                isPlain > 0.7 ? 1.5
+                : isPlain < 0.4 ? -3
                 : 0;
         else if (reason is VeilReason.Finger or VeilReason.Smudge)
-            score += plain > 0.8 ? -1 : 0;
+            score += isPlain > 0.8 ? -1 : 0;
         // A rim is black by day, a wall is lit.
         if (reason == VeilReason.Rim)
             score +=
-                byDay < 0.5 ? 1.5
-                : byDay > 0.9 ? -2
+                isLit < 0.5 ? 1.5
+                : isLit > 0.9 ? -2
                 : 0;
         if (reason == VeilReason.Wall)
             score +=
-                byDay < 0.5 ? -1.5
-                : byDay > 0.9 ? 1
+                isLit < 0.5 ? -1.5
+                : isLit > 0.9 ? 1
                 : 0;
         // The shoulder of a cover is above.
         if (reason == VeilReason.Tilt && over is not null && over[..(4 * Across)].Sum() < over[(5 * Across)..].Sum())

@@ -12,9 +12,9 @@ namespace Walkdown.Server.Aim;
 /// <summary>A head whose pictures are to be looked at.</summary>
 /// <param name="By">Who looks.</param>
 /// <param name="Login">For its camera; null: none. It lives in memory as long as somebody looks.</param>
-/// <param name="Focus">Where to look how sharp it is; null: it is not focused.</param>
-/// <param name="Night">Where to look what the dark does to it; null: it is not looked at by night.</param>
-public sealed record AimRequest(Guid By, GivenLogin? Login = null, PictureShare? Focus = null, PictureShare? Night = null) : IAsked;
+/// <param name="Use">What for.</param>
+/// <param name="Target">Where in its picture, in shares of it; null: in its middle.</param>
+public sealed record AimRequest(Guid By, GivenLogin? Login = null, AimUse Use = AimUse.Aim, PictureShare? Target = null) : IAsked;
 
 /// <summary>Something was done against what lies over a night picture.</summary>
 public sealed record NightTriedRequest(NightAct Act);
@@ -70,6 +70,7 @@ public sealed record FocusKeep(bool IsCovered);
 public sealed record AimAgreed(string? By, DateTimeOffset? At, Guid? PictureId, Message? Why);
 
 /// <summary>The newest picture of a head, and what it says.</summary>
+/// <param name="Use">What it is looked at for; null: nobody looks.</param>
 /// <param name="Number">Counts pictures; 0: none yet.</param>
 /// <param name="IsLive">The camera is asked again and again.</param>
 /// <param name="IsFile">The picture came from a file, not from the camera.</param>
@@ -87,6 +88,7 @@ public sealed record AimAgreed(string? By, DateTimeOffset? At, Guid? PictureId, 
 /// <param name="Focus">How sharp it is; null: it is not focused.</param>
 /// <param name="Night">What the dark does to it; null: it is not looked at by night.</param>
 public sealed record AimLive(
+    AimUse? Use,
     int Number,
     bool IsLive,
     bool IsFile,
@@ -116,8 +118,7 @@ public sealed record AimLockRequest(bool Tight);
 /// <param name="Caption">What it shows.</param>
 /// <param name="Personal">People can be told apart in it.</param>
 /// <param name="Touch">Keep what was touched in it, and not how it is aimed; null: how it is aimed.</param>
-/// <param name="Focus">Keep how sharp it is; null: how it is aimed.</param>
-/// <param name="Night">Keep what the dark does to it, and not how it is aimed.</param>
+/// <param name="Focus">Keep how sharp it is; null: what else it was looked at for.</param>
 public sealed record AimKeepRequest(
     Guid PictureId,
     int Number,
@@ -125,8 +126,7 @@ public sealed record AimKeepRequest(
     string Caption = "",
     bool Personal = false,
     AimTouch? Touch = null,
-    FocusKeep? Focus = null,
-    bool Night = false
+    FocusKeep? Focus = null
 ) : IAsked;
 
 /// <summary>Measure between two touched points of the picture that is shown; nothing is kept.</summary>

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Walkdown.Core.Aiming;
+using Walkdown.Core.Measures;
 using Walkdown.Core.People;
 using Walkdown.Server.Door;
 using Walkdown.Server.Jobs;
@@ -38,10 +39,9 @@ public static class AimEndpoints
         AimRequest request,
         AimRoom room
     ) =>
-        request.Focus is { } focus && !IsIn(focus) ? Problems.Of(422, "focus.target", "focus")
-        : request.Night is { } night && !IsIn(night) ? Problems.Of(422, "focus.target", "night")
-        : request is { Focus: not null, Night: not null } ? Problems.Of(422, "night.one", "night")
-        : Answer(await room.Begin(deviceId, headId, request.Login, new(request.Focus, request.Night)));
+        request.Target is { } target && !IsIn(target)
+            ? Problems.Of(422, "focus.target", "target")
+            : Answer(await room.Begin(deviceId, headId, request.Login, new(request.Use, request.Target ?? Middle)));
 
     /// <summary>Asked by a post: what is only got is kept by the browser for when there is no connection.</summary>
     private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Live(
@@ -57,23 +57,19 @@ public static class AimEndpoints
         Guid headId,
         double? x,
         double? y,
-        bool? night,
+        string? use,
         HttpRequest request,
         AimRoom room,
         CancellationToken cancel
     )
     {
-        PictureShare? at = x is { } across && y is { } down ? new(across, down) : null;
-        return at is { } target && !IsIn(target)
-            ? Problems.Of(422, "focus.target", "focus")
-            : Answer(
-                await room.FromFile(
-                    deviceId,
-                    headId,
-                    await ImportEndpoints.Body(request, cancel),
-                    night == true ? new(null, at ?? new(0.5, 0.5)) : new(at)
-                )
-            );
+        // A word of the address is written as in a body.
+        if (!Enum.TryParse<AimUse>(use ?? nameof(AimUse.Aim), ignoreCase: true, out var wanted) || !Enum.IsDefined(wanted))
+            return Problems.Of(400, new Message("problem.unreadable", "use"), "use");
+        var target = x is { } across && y is { } down ? new PictureShare(across, down) : Middle;
+        return IsIn(target)
+            ? Answer(await room.FromFile(deviceId, headId, await ImportEndpoints.Body(request, cancel), new(wanted, target)))
+            : Problems.Of(422, "focus.target", "target");
     }
 
     /// <summary>Looks elsewhere how sharp it is, or begins anew.</summary>
@@ -91,6 +87,8 @@ public static class AimEndpoints
         NightTriedRequest request,
         AimRoom room
     ) => Answer(await room.Tried(deviceId, headId, request.Act));
+
+    private static readonly PictureShare Middle = new(0.5, 0.5);
 
     private static bool IsIn(PictureShare at) => at is { X: >= 0 and <= 1, Y: >= 0 and <= 1 };
 

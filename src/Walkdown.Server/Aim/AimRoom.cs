@@ -49,7 +49,7 @@ public sealed class AimRoom(
     /// <param name="wanted">What they are looked at for.</param>
     /// <returns>Null: no such head.</returns>
     /// <exception cref="Refusal">It cannot be asked.</exception>
-    public async Task<AimLive?> Begin(Guid deviceId, Guid headId, GivenLogin? login, LookedFor wanted)
+    internal async Task<AimLive?> Begin(Guid deviceId, Guid headId, GivenLogin? login, LookedFor wanted)
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
@@ -92,13 +92,13 @@ public sealed class AimRoom(
 
     /// <summary>A picture from a file, or of a monitor: measured once.</summary>
     /// <exception cref="Refusal">It is no picture.</exception>
-    public async Task<AimLive?> FromFile(Guid deviceId, Guid headId, byte[] file, LookedFor wanted)
+    internal async Task<AimLive?> FromFile(Guid deviceId, Guid headId, byte[] file, LookedFor wanted)
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
         var before = _watches.GetValueOrDefault((deviceId, headId));
         // A live one goes on by itself; a picture of another way ends it.
-        var watch = before is { IsLive: false } && before.Wanted.IsLike(wanted) ? before : await Renew(head, wanted);
+        var watch = before is { IsLive: false } && before.Wanted.Use == wanted.Use ? before : await Renew(head, wanted);
         return watch.Take(file, isFile: true) ? Told(head, watch) : throw new Refusal(new("aim.not-a-picture"));
     }
 
@@ -119,7 +119,7 @@ public sealed class AimRoom(
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
-        if (_watches.GetValueOrDefault((deviceId, headId)) is not { Wanted.IsAim: false } watch)
+        if (_watches.GetValueOrDefault((deviceId, headId)) is not { Wanted.Use: not AimUse.Aim } watch)
             throw new Refusal(new("aim.nothing-yet"));
         await Task.Run(() => watch.Focus(target));
         return Told(head, watch);
@@ -201,7 +201,7 @@ public sealed class AimRoom(
         var (told, evidence) =
             request.Touch is { } touch ? Touched(head, shot, touch, request.PictureId)
             : request.Focus is { } focus ? Focused(head, shot, focus, request.PictureId)
-            : request.Night ? ByNight(head, shot, request.PictureId)
+            : shot.Night is { } dark ? ByNight(head, dark, request.PictureId)
             : Aimed(head, shot, isLocked, request.PictureId);
         if (told.Count == 0)
             return new(request.PictureId, null, [], evidence);
@@ -255,13 +255,11 @@ public sealed class AimRoom(
             )
             : ([], new(pictureId));
 
-    private static (Dictionary<string, ReadingValue> Told, EvidenceRequest Evidence) ByNight(Head head, AimShot shot, Guid pictureId) =>
-        shot.Night is { } look
-            ? (
-                NightRows.Of(head.Judged, head.Id, look).ToDictionary(r => r.Row.Id, r => r.Value),
-                new(pictureId, look.Target, look.Inputs(), NightLook.Algorithm, NightLook.AlgorithmVersion)
-            )
-            : ([], new(pictureId));
+    private static (Dictionary<string, ReadingValue> Told, EvidenceRequest Evidence) ByNight(Head head, NightLook look, Guid pictureId) =>
+        (
+            NightRows.Of(head.Judged, head.Id, look).ToDictionary(r => r.Row.Id, r => r.Value),
+            new(pictureId, look.Target, look.Inputs(), NightLook.Algorithm, NightLook.AlgorithmVersion)
+        );
 
     private static AimRow RowOf(Head head, string row, ReadingValue value)
     {
@@ -286,6 +284,7 @@ public sealed class AimRoom(
                 ? now.Since(before, head.View?.Design.TiltDeg ?? 0)
                 : null;
         return new(
+            watch?.Wanted.Use,
             shot?.Number ?? 0,
             watch?.IsLive ?? false,
             shot?.IsFile ?? false,
@@ -300,7 +299,7 @@ public sealed class AimRoom(
             Agreed(head),
             watch?.BeforeLock is not null,
             moved,
-            watch is { Wanted.Focus: not null }
+            watch is { Wanted.Use: AimUse.Focus }
                 ? new(
                     shot?.Focus,
                     watch.Before,
@@ -308,7 +307,7 @@ public sealed class AimRoom(
                     FocusRows.HasCover(head.Judged, head.Id)
                 )
                 : null,
-            watch is { Wanted.Night: not null }
+            watch is { Wanted.Use: AimUse.Night }
                 ? new(shot?.Night, watch.ByDay, shot?.Night is { } dark ? NightRows.Says(dark) : null, watch.Tries, watch.Next)
                 : null
         );
@@ -339,8 +338,8 @@ public sealed class AimRoom(
             time,
             _watches.GetValueOrDefault((head.Facts.Place.Id, head.Id))?.Number ?? 0,
             wanted,
-            wanted.Focus is null ? null : await Task.Run(() => Before(head)),
-            wanted.Night is null ? null : await Task.Run(() => ByDay(head))
+            wanted.Use == AimUse.Focus ? await Task.Run(() => Before(head)) : null,
+            wanted.Use == AimUse.Night ? await Task.Run(() => ByDay(head)) : null
         );
         _watches.AddOrUpdate(
             (head.Facts.Place.Id, head.Id),

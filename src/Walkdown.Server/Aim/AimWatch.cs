@@ -39,17 +39,21 @@ public sealed record AimShot(
 /// <param name="Tolerance">How far a picture may be off.</param>
 internal sealed record AimAgainst(Guid? ViewId, AimTarget? Target, AimTolerance Tolerance);
 
-/// <summary>What a head is looked at for: how it is aimed, unless it is one of these.</summary>
-/// <param name="Focus">Where to look how sharp it is.</param>
-/// <param name="Night">Where to look what the dark does to it.</param>
-public sealed record LookedFor(PictureShare? Focus = null, PictureShare? Night = null)
+/// <summary>What a head is looked at for.</summary>
+public enum AimUse
 {
-    /// <summary>Neither of them.</summary>
-    public bool IsAim => this is { Focus: null, Night: null };
+    /// <summary>How it hangs against the agreed view.</summary>
+    Aim,
 
-    /// <summary>Looked at for the same, wherever in the picture.</summary>
-    public bool IsLike(LookedFor other) => (Focus is null, Night is null) == (other.Focus is null, other.Night is null);
+    /// <summary>How sharp it is.</summary>
+    Focus,
+
+    /// <summary>What the dark does to it.</summary>
+    Night,
 }
+
+/// <summary>What a head is looked at for, and where in its picture; how it hangs is told of all of it.</summary>
+internal sealed record LookedFor(AimUse Use, PictureShare Target);
 
 /// <summary>A picture by day that night pictures are held against.</summary>
 /// <param name="Told">What is said of it.</param>
@@ -109,10 +113,7 @@ internal sealed class AimWatch : IDisposable
     public AimWatch(AimAgainst against, TimeProvider time, int number, LookedFor wanted, FocusBefore? kept, NightBefore? byDay)
     {
         (Against, _time, _number, Wanted, _kept, _byDay) = (against, time, number, wanted, kept, byDay);
-        if (wanted.Focus is { } target)
-            _focus = new(target, kept?.Picture);
-        if (wanted.Night is { } place)
-            _night = new(place, byDay?.Picture, byDay?.Known ?? new());
+        LookAt(wanted.Target, kept?.Picture);
         _asked = time.GetUtcNow();
     }
 
@@ -198,11 +199,16 @@ internal sealed class AimWatch : IDisposable
     public void Focus(PictureShare target)
     {
         lock (_measuring)
-            if (_night is not null)
-                _night = new(target, _byDay?.Picture, _byDay?.Known ?? new());
-            else
-                _focus = new(target, Earlier());
+            LookAt(target, Earlier());
         Again();
+    }
+
+    private void LookAt(PictureShare target, GreyRaster? earlier)
+    {
+        if (Wanted.Use == AimUse.Focus)
+            _focus = new(target, earlier);
+        if (Wanted.Use == AimUse.Night)
+            _night = new(target, _byDay?.Picture, _byDay?.Known ?? new());
     }
 
     /// <summary>The picture that sharpness is held against; null: none that can be read.</summary>
@@ -238,7 +244,11 @@ internal sealed class AimWatch : IDisposable
             {
                 try
                 {
-                    place ??= SnapshotPlace.Choose(await camera.SnapshotPlaces(over), head, Wanted.IsAim ? LeastWide : int.MaxValue);
+                    place ??= SnapshotPlace.Choose(
+                        await camera.SnapshotPlaces(over),
+                        head,
+                        Wanted.Use == AimUse.Aim ? LeastWide : int.MaxValue
+                    );
                     var isPicture = Take(await camera.Snapshot(place, over));
                     if (!isPicture)
                         Tell(new("aim.not-a-picture"), false);
@@ -283,7 +293,7 @@ internal sealed class AimWatch : IDisposable
                 return false;
             var (focus, night) = (_focus?.Next(grey), _night?.Next(seen));
             var look =
-                Wanted.IsAim && against.Target is { } target
+                Wanted.Use == AimUse.Aim && against.Target is { } target
                     ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop)
                     : null;
             var took = Stopwatch.GetElapsedTime(began).TotalMilliseconds;

@@ -142,7 +142,7 @@ public static class NetworkEndpoints
     }
 
     private static Results<ContentHttpResult, ProblemHttpResult> Drawn(string text) =>
-        text.Length is > 0 and <= 400 ? TypedResults.Content(Svg(text), "image/svg+xml") : Problems.Of(422, "problem.unreadable");
+        text.Length is > 0 and <= 400 ? TypedResults.Content(Svg(text), "image/svg+xml") : Problems.Of(422, "problem.unreadable", "text");
 
     private static string Svg(string text)
     {

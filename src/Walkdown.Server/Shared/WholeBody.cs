@@ -25,7 +25,7 @@ public static class WholeBody
                 _ => IsOurs(argument.GetType()) ? Bad(argument, "$", 0) : null,
             };
             if (bad is not null)
-                return ValueTask.FromResult<object?>(Problems.Of(400, new Core.Measures.Message("problem.unreadable"), bad));
+                return ValueTask.FromResult<object?>(Problems.Of(400, new Core.Measures.Message("problem.unreadable", bad), bad));
         }
         return next(context);
     }

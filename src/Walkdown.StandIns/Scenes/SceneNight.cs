@@ -85,9 +85,8 @@ public static class SceneNight
     private static void Veil(float[] light, int wide, int high, NightFault fault, float mean)
     {
         var scattered = fault.Kind == "film" ? Around(light, wide, high) : null;
-        var (s, c) = Math.SinCos(fault.Where * Math.PI / 180);
-        var half = (double)high / wide / 2;
-        var reach = Math.Abs(s) * 0.5 + Math.Abs(c) * half;
+        var lies = new Lies(fault, wide, high);
+        var (s, c, half) = (lies.Sin, lies.Cos, lies.Half);
         Parallel.For(
             0,
             high,
@@ -95,8 +94,7 @@ public static class SceneNight
             {
                 for (var x = 0; x < wide; x++)
                 {
-                    // In widths of the picture from its middle.
-                    var (u, v) = ((x + 0.5) / wide - 0.5, (y + 0.5) / wide - half);
+                    var (u, v) = lies.At(x, y);
                     ref var l = ref light[y * wide + x];
                     var slow = 2 * Scene.Slow((float)(u * 5), (float)(v * 5), fault.Seed) - 1;
                     var along = s * u - c * v;
@@ -139,10 +137,7 @@ public static class SceneNight
                         }
                         case "rim":
                         {
-                            var bend = 0.5 + 0.4 * fault.Size;
-                            var at = (0.3 + 0.35 * (1 - fault.Size)) * reach - bend;
-                            var beyond = double.Hypot(u - s * at, v + c * at) - bend;
-                            var arc = 1 / (1 + Math.Exp(-beyond / 0.012));
+                            var (beyond, arc) = lies.Rim(u, v);
                             // The rim hides what is behind it, and glares a little beside itself.
                             l = (float)(
                                 l * (1 - 0.7 * arc)
@@ -152,8 +147,7 @@ public static class SceneNight
                         }
                         case "wall":
                         {
-                            var edge = (0.65 - 0.75 * fault.Size) * reach;
-                            var far = (along - edge) / (reach - edge);
+                            var far = lies.Wall(u, v);
                             if (far > 0)
                                 l = (float)(fault.Strength * mean * (0.25 + far * far) * (1 + 0.12 * slow + 0.1 * Bricks(u, v)));
                             else
@@ -167,6 +161,35 @@ public static class SceneNight
                 }
             }
         );
+    }
+
+    /// <summary>Where a fault lies in a picture: places are counted in its widths from its middle.</summary>
+    private readonly struct Lies(NightFault fault, int wide, int high)
+    {
+        public double Sin { get; } = Math.Sin(fault.Where * Math.PI / 180);
+        public double Cos { get; } = Math.Cos(fault.Where * Math.PI / 180);
+        public double Half { get; } = (double)high / wide / 2;
+
+        /// <summary>So far the picture goes that way.</summary>
+        private double Reach => Math.Abs(Sin) * 0.5 + Math.Abs(Cos) * Half;
+
+        public (double U, double V) At(int x, int y) => ((x + 0.5) / wide - 0.5, (y + 0.5) / wide - Half);
+
+        /// <summary>Beyond the rim's edge by so much, and how much of it is there, 0 to 1.</summary>
+        public (double Beyond, double Arc) Rim(double u, double v)
+        {
+            var bend = 0.5 + 0.4 * fault.Size;
+            var at = (0.3 + 0.35 * (1 - fault.Size)) * Reach - bend;
+            var beyond = double.Hypot(u - Sin * at, v + Cos * at) - bend;
+            return (beyond, 1 / (1 + Math.Exp(-beyond / 0.012)));
+        }
+
+        /// <summary>From the wall's edge, 0, to the border, 1.</summary>
+        public double Wall(double u, double v)
+        {
+            var edge = (0.65 - 0.75 * fault.Size) * Reach;
+            return (Sin * u - Cos * v - edge) / (Reach - edge);
+        }
     }
 
     private static double Bricks(double u, double v) => Math.Abs(v * 30 - Math.Round(v * 30)) < 0.08 ? -1 : 0;
@@ -209,9 +232,7 @@ public static class SceneNight
     {
         if (fault.Kind is not ("film" or "smudge" or "rim" or "wall"))
             return;
-        var (s, c) = Math.SinCos(fault.Where * Math.PI / 180);
-        var half = (double)high / wide / 2;
-        var reach = Math.Abs(s) * 0.5 + Math.Abs(c) * half;
+        var lies = new Lies(fault, wide, high);
         Parallel.For(
             0,
             high,
@@ -219,8 +240,7 @@ public static class SceneNight
             {
                 for (var x = 0; x < wide; x++)
                 {
-                    var (u, v) = ((x + 0.5) / wide - 0.5, (y + 0.5) / wide - half);
-                    var along = s * u - c * v;
+                    var (u, v) = lies.At(x, y);
                     var at = 4 * (y * wide + x);
                     double keep = 1,
                         add = 0;
@@ -233,20 +253,13 @@ public static class SceneNight
                             (keep, add) = (0.96, 5);
                             break;
                         case "rim":
-                        {
-                            var bend = 0.5 + 0.4 * fault.Size;
-                            var to = (0.3 + 0.35 * (1 - fault.Size)) * reach - bend;
-                            var arc = 1 / (1 + Math.Exp(-(double.Hypot(u - s * to, v + c * to) - bend) / 0.012));
+                            var arc = lies.Rim(u, v).Arc;
                             (keep, add) = (1 - 0.7 * arc, 40 * arc);
                             break;
-                        }
                         case "wall":
-                        {
-                            var edge = (0.65 - 0.75 * fault.Size) * reach;
-                            if (along > edge)
+                            if (lies.Wall(u, v) > 0)
                                 (keep, add) = (0, 150 + 14 * Scene.Slow((float)(u * 40), (float)(v * 40), fault.Seed) + 10 * Bricks(u, v));
                             break;
-                        }
                     }
                     for (var part = 0; part < 3; part++)
                         colours[at + part] = (byte)Math.Clamp(keep * colours[at + part] + add, 0, 255);

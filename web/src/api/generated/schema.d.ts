@@ -3163,8 +3163,6 @@ export interface components {
             personal: boolean;
             touch?: null | components["schemas"]["AimTouch"];
             focus?: null | components["schemas"]["FocusKeep"];
-            /** @default false */
-            night: boolean;
         };
         AimKept: {
             /** Format: uuid */
@@ -3175,6 +3173,7 @@ export interface components {
             evidence: components["schemas"]["EvidenceRequest"];
         };
         AimLive: {
+            use: null | components["schemas"]["AimUse"];
             /** Format: int32 */
             number: number;
             isLive: boolean;
@@ -3291,8 +3290,8 @@ export interface components {
             /** Format: uuid */
             by: string;
             login?: null | components["schemas"]["GivenLogin"];
-            focus?: null | components["schemas"]["PictureShare"];
-            night?: null | components["schemas"]["PictureShare"];
+            use?: components["schemas"]["AimUse"];
+            target?: null | components["schemas"]["PictureShare"];
         };
         AimRow: {
             row: string;
@@ -3361,6 +3360,8 @@ export interface components {
             measured: components["schemas"]["TouchMeasure"];
             row: null | components["schemas"]["AimRow"];
         };
+        /** @enum {unknown} */
+        AimUse: "aim" | "focus" | "night" | null;
         /**
          * @description A way to turn a camera, for somebody who looks the way it looks.
          * @enum {unknown}
@@ -9506,6 +9507,11 @@ export interface components {
              * @description Its light by day against the mean of that picture.
              */
             byDay: number;
+            /**
+             * Format: double
+             * @description Share of its light that lies over it; null: nothing tells.
+             */
+            share: null | number;
         };
         /**
          * @description What a Card comes to.
@@ -12247,7 +12253,7 @@ export interface operations {
             query?: {
                 x?: number;
                 y?: number;
-                night?: boolean;
+                use?: string;
             };
             header?: never;
             path: {

@@ -1,8 +1,6 @@
 import { Link, useParams } from '@tanstack/react-router';
 import { useState } from 'react';
-import { useDemo } from '../../api/queries';
 import { keep } from '../../outbox/outbox';
-import { useIdentity } from '../../session/identity';
 import { useHand, useLying } from '../../session/posture';
 import { useJob } from '../../session/useJob';
 import { say, t } from '../../texts';
@@ -15,9 +13,9 @@ import { DemoTurn } from './DemoTurn';
 import { HeadLine, HeadPage, type OnHead } from './HeadPage';
 import { Kept } from './Kept';
 import { Touching, type Touch, untouched } from './Touching';
-import { useAge, useAim, useVoice } from './useAim';
-import { useKeepShown } from './useKeepShown';
-import { FromFile, useLook } from './Ways';
+import { useVoice } from './useAim';
+import { useHeadWork } from './useHeadWork';
+import { FromFile } from './Ways';
 import { sentence, STALE_MS, stateOf } from './words';
 import '../pageTexts';
 import './aimTexts';
@@ -28,30 +26,23 @@ export default function AimPage() {
   return <HeadPage deviceId={deviceId} Work={Aim} />;
 }
 
-function Aim({ views, head, deviceId, onHead }: OnHead) {
+function Aim(on: OnHead) {
+  const { views, head, deviceId } = on;
   const { job } = useJob();
-  const me = useIdentity();
-  const demo = useDemo().data?.demo;
   const [hand, lying] = [useHand(), useLying()];
-  const aim = useAim(deviceId, head.id);
-  const { seen } = aim;
-  // Where somebody focuses, its pictures say nothing of how it hangs.
-  const live = seen?.live.focus ? undefined : seen?.live;
-  const age = useAge(seen);
+  const { aim, seen, live, age, isOld, isLive, hasPicture, hasName, mayWork, wrong, ...work } = useHeadWork('aim', on, STALE_MS);
+  const { keepShown, keepThis, kept, setKept, isKeeping } = work;
   const [speaks, setSpeaks] = useState(false);
   const [asksWho, setAsksWho] = useState(false);
   const [said, setSaid] = useState('');
   const [touch, setTouch] = useState<Touch>();
-  const { keepShown, keepThis, kept, setKept, trouble, isKeeping } = useKeepShown({ deviceId, headId: head.id }, live);
   const state = stateOf(live, age);
-  const isOld = !!live?.isLive && age > STALE_MS;
   useVoice(sentence(live, age), state === 'stop', speaks);
-  const { look, wantsLogin, sheet: login } = useLook(deviceId, views.label, live, (given) => aim.begin(given));
   const agreed = live?.agreed;
   const agreedUrl = agreed?.pictureId ? `/api/cards/${deviceId}/pictures/${agreed.pictureId}.jpg` : undefined;
   const begin = () => {
     setTouch(undefined);
-    look();
+    work.begin();
   };
 
   const agree = async (name: string) => {
@@ -70,14 +61,10 @@ function Aim({ views, head, deviceId, onHead }: OnHead) {
     setSaid(t('aim.agreed-now'));
   };
 
-  const wrong = aim.trouble ?? (trouble || (live?.trouble && !wantsLogin ? say(live.trouble) : ''));
-  const isLive = !!live?.isLive;
-  const hasPicture = !!live && live.number > 0;
-  const mayTurn = !aim.isBusy && !!me.personId;
   const picture = (
     <div className="min-w-0">
       <AimPicture
-        seen={live && seen}
+        seen={seen}
         agreed={agreedUrl}
         isOld={isOld}
         touch={touch}
@@ -95,7 +82,7 @@ function Aim({ views, head, deviceId, onHead }: OnHead) {
   const touchButton = hasPicture && !touch && (
     <button
       className="plain"
-      disabled={!mayTurn}
+      disabled={!mayWork}
       onClick={() => {
         setTouch(untouched);
         if (isLive) void aim.still();
@@ -118,20 +105,20 @@ function Aim({ views, head, deviceId, onHead }: OnHead) {
   const words = (
     <>
       <Trouble text={wrong} className="mb-2" />
-      {seen?.live.focus?.look && seen.live.isLive && <p className="mb-2 text-table font-semibold text-noted">{t('aim.focused')}</p>}
+      {work.elsewhere && <p className="mb-2 text-table font-semibold text-noted">{work.elsewhere}</p>}
       {said && (
         <p role="status" className="mb-2 font-semibold text-accepted">
           {said}
         </p>
       )}
-      {touching || (hasPicture && <AimWords live={live} state={state} />)}
+      {touching || (live && hasPicture && <AimWords live={live} state={state} />)}
       {agreed?.why && !touch && <p className="my-2 text-table font-semibold text-noted">{say(agreed.why)}</p>}
     </>
   );
   const keepButton = (className: string) => (
     <button
       className={className}
-      disabled={isKeeping || !me.personId || isOld}
+      disabled={isKeeping || !hasName || isOld}
       onClick={() => void keepThis(t(live?.isLocked ? 'check.aim.after' : 'check.aim.view'))}
     >
       {isKeeping ? t('aim.keeping') : t('aim.keep')}
@@ -139,7 +126,7 @@ function Aim({ views, head, deviceId, onHead }: OnHead) {
   );
   const lockButton = (className: string) =>
     agreedUrl && (
-      <button className={className} disabled={!mayTurn} onClick={() => void aim.lock(!live?.isLocked)}>
+      <button className={className} disabled={!mayWork} onClick={() => void aim.lock(!live?.isLocked)}>
         {live?.isLocked ? t('aim.unlock') : t('aim.lock')}
       </button>
     );
@@ -150,19 +137,19 @@ function Aim({ views, head, deviceId, onHead }: OnHead) {
       </button>
     );
   const agreeButton = hasPicture && (
-    <button className="plain" disabled={!me.personId || isOld} onClick={() => setAsksWho(true)}>
+    <button className="plain" disabled={!hasName || isOld} onClick={() => setAsksWho(true)}>
       {agreedUrl ? t('aim.agree-again') : t('aim.agree')}
     </button>
   );
   const beginButton = (className: string) =>
     !isLive && (
-      <button className={className} disabled={!mayTurn} onClick={begin}>
+      <button className={className} disabled={!mayWork} onClick={begin}>
         {t('aim.begin')}
       </button>
     );
   const ways = (
     <>
-      {!isLive && <FromFile onFile={(f) => void aim.file(f)} isBusy={aim.isBusy} />}
+      {!isLive && <FromFile onFile={work.fromFile} isBusy={aim.isBusy} />}
       <Link to="/views/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
         {t('aim.views')}
       </Link>
@@ -180,13 +167,13 @@ function Aim({ views, head, deviceId, onHead }: OnHead) {
       <p className="mt-1 text-label text-ink-2">{t('aim.neighbours')}</p>
     </>
   );
-  const line = <HeadLine {...{ views, head, deviceId, onHead, live, age, isOld }} title={t('aim.title')} />;
+  const line = <HeadLine {...{ ...on, live, age, isOld }} title={t('aim.title')} />;
   const glove = 'h-14 text-table font-bold px-2 text-center disabled:opacity-40';
   const sheets = (
     <>
       {kept && <Kept kept={kept} onClose={() => setKept(undefined)} />}
-      {login}
-      {asksWho && <AgreeSheet onClose={() => setAsksWho(false)} onAgree={(n) => void agree(n)} isBusy={isKeeping} why={trouble} />}
+      {work.login}
+      {asksWho && <AgreeSheet onClose={() => setAsksWho(false)} onAgree={(n) => void agree(n)} isBusy={isKeeping} why={work.why} />}
     </>
   );
   if (hand)
@@ -205,7 +192,7 @@ function Aim({ views, head, deviceId, onHead }: OnHead) {
                   {agreeButton}
                   {ways}
                 </div>
-                {demo && <DemoTurn label={views.label} head={head.number} />}
+                {work.demo && <DemoTurn label={views.label} head={head.number} />}
                 {notes}
               </>
             )}
@@ -236,7 +223,7 @@ function Aim({ views, head, deviceId, onHead }: OnHead) {
           <div className="min-w-0">
             {picture}
             {told}
-            {demo && !touch && <DemoTurn label={views.label} head={head.number} />}
+            {work.demo && !touch && <DemoTurn label={views.label} head={head.number} />}
           </div>
           <div className="min-w-0">
             {words}

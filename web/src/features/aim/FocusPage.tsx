@@ -1,7 +1,5 @@
 import { Link, useParams } from '@tanstack/react-router';
 import { useState } from 'react';
-import { useDemo } from '../../api/queries';
-import { useIdentity } from '../../session/identity';
 import { useHand } from '../../session/posture';
 import { useJob } from '../../session/useJob';
 import { say, t } from '../../texts';
@@ -13,9 +11,9 @@ import { FocusWords } from './FocusWords';
 import { againstWords, focusSentence, focusState, STALE_FOCUS_MS } from './focusWords';
 import { HeadLine, HeadPage, type OnHead } from './HeadPage';
 import { Kept } from './Kept';
-import { type Point, useAge, useAim, useVoice } from './useAim';
-import { useKeepShown } from './useKeepShown';
-import { FromFile, useLook } from './Ways';
+import { type Point, useVoice } from './useAim';
+import { useHeadWork } from './useHeadWork';
+import { FromFile } from './Ways';
 import '../pageTexts';
 import './aimTexts';
 
@@ -25,30 +23,19 @@ export default function FocusPage() {
   return <HeadPage deviceId={deviceId} Work={Focus} />;
 }
 
-function Focus({ views, head, deviceId, onHead }: OnHead) {
+function Focus(on: OnHead) {
+  const { views, head, deviceId } = on;
   const { job } = useJob();
-  const me = useIdentity();
   const hand = useHand();
-  const demo = useDemo().data?.demo;
-  const aim = useAim(deviceId, head.id);
-  const { seen } = aim;
-  // A camera that somebody aims shows its small pictures: nothing is told of them here.
-  const live = seen?.live.focus ? seen.live : undefined;
+  const [target, setTarget] = useState<Point>({ x: 0.5, y: 0.5 });
+  const { aim, live, age, isOld, isLive, hasPicture, hasName, mayWork, demo, ...work } = useHeadWork('focus', on, STALE_FOCUS_MS, target);
+  const { keepThis, kept, setKept, isKeeping } = work;
   const look = live?.focus?.look ?? undefined;
   const against = live?.focus?.against ?? null;
-  const age = useAge(seen);
   const [speaks, setSpeaks] = useState(false);
-  const [target, setTarget] = useState<Point>({ x: 0.5, y: 0.5 });
   const [covered, setCovered] = useState<boolean>();
-  const { keepThis, kept, setKept, trouble, isKeeping } = useKeepShown({ deviceId, headId: head.id }, live);
   const state = focusState(live, age);
-  const isOld = !!live?.isLive && age > STALE_FOCUS_MS;
   useVoice(focusSentence(live, age), state === 'stop', speaks);
-  const { look: begin, wantsLogin, sheet } = useLook(deviceId, views.label, seen?.live, (login) => aim.begin(login, { focus: target }));
-  const isLive = !!live?.isLive;
-  const hasPicture = !!live && live.number > 0;
-  const mayTurn = !aim.isBusy && !!me.personId;
-  const wrong = aim.trouble ?? (trouble || (seen?.live.trouble && !wantsLogin ? say(seen.live.trouble) : ''));
   const moveTarget = (at: Point) => {
     setTarget(at);
     void aim.focus(at);
@@ -79,7 +66,7 @@ function Focus({ views, head, deviceId, onHead }: OnHead) {
   const keepButton = (
     <button
       className={`${isLive ? 'forward' : 'plain'} col-span-2 disabled:opacity-40`}
-      disabled={isKeeping || !me.personId || isOld || !isSaid}
+      disabled={isKeeping || !hasName || isOld || !isSaid}
       onClick={() =>
         void keepThis(hasCover ? t('focus.kept-as', t(covered ? 'focus.cover.on' : 'focus.cover.off')) : t('focus.title'), {
           focus: { isCovered: covered ?? false },
@@ -92,16 +79,17 @@ function Focus({ views, head, deviceId, onHead }: OnHead) {
   return (
     <main className="min-h-0 flex-1 overflow-y-auto">
       <div className={`mx-auto max-w-[1440px] pb-8 ${hand ? '' : 'px-6'}`}>
-        <HeadLine {...{ views, head, deviceId, onHead, live, age, isOld }} title={t('focus.title')} />
+        <HeadLine {...{ ...on, live, age, isOld }} title={t('focus.title')} />
         <div className="grid gap-x-8 gap-y-3 min-[900px]:grid-cols-[minmax(0,1.5fr)_minmax(20rem,1fr)] min-[900px]:pt-3">
           <div className="min-w-0">
             <div className={hand ? 'sticky top-0' : ''}>
-              <FocusPicture seen={live ? seen : undefined} spots={look?.spots ?? []} isOld={isOld} target={target} onTarget={moveTarget} />
+              <FocusPicture seen={work.seen} spots={look?.spots ?? []} isOld={isOld} target={target} onTarget={moveTarget} />
             </div>
             {!hand && demo && <DemoRing label={views.label} head={head.number} hasCover={hasCover} />}
           </div>
           <div className={`min-w-0 ${hand ? 'px-4' : ''}`}>
-            <Trouble text={wrong} className="mb-2" />
+            <Trouble text={work.wrong} className="mb-2" />
+            {work.elsewhere && <p className="mb-2 text-table font-semibold text-noted">{work.elsewhere}</p>}
             {look && state !== 'none' && (
               <FocusWords look={look} state={state} against={against}>
                 {says === 'corner' && <p className="text-table font-semibold text-noted">{t('focus.corner')}</p>}
@@ -113,7 +101,7 @@ function Focus({ views, head, deviceId, onHead }: OnHead) {
             )}
             <div className="mt-3 grid grid-cols-2 gap-2">
               {!isLive && (
-                <button className="forward col-span-2" disabled={!mayTurn} onClick={begin}>
+                <button className="forward col-span-2" disabled={!mayWork} onClick={work.begin}>
                   {t('aim.begin')}
                 </button>
               )}
@@ -122,10 +110,10 @@ function Focus({ views, head, deviceId, onHead }: OnHead) {
                   {hasCover && <div className="col-span-2">{covers}</div>}
                   {!isSaid && <p className="col-span-2 text-label text-ink-2">{t('focus.say-cover')}</p>}
                   {keepButton}
-                  <button className="plain" disabled={!mayTurn} onClick={() => void aim.lock(!live.isLocked)}>
-                    {t(live.isLocked ? 'focus.unlock' : 'focus.lock')}
+                  <button className="plain" disabled={!mayWork} onClick={() => void aim.lock(!live?.isLocked)}>
+                    {t(live?.isLocked ? 'focus.unlock' : 'focus.lock')}
                   </button>
-                  <button className="plain" disabled={!mayTurn} onClick={() => void aim.focus(target)}>
+                  <button className="plain" disabled={!mayWork} onClick={() => void aim.focus(target)}>
                     {t('focus.anew')}
                   </button>
                   {isLive && (
@@ -135,7 +123,7 @@ function Focus({ views, head, deviceId, onHead }: OnHead) {
                   )}
                 </>
               )}
-              {!isLive && <FromFile onFile={(f) => void aim.file(f, { focus: target })} isBusy={aim.isBusy} />}
+              {!isLive && <FromFile onFile={work.fromFile} isBusy={aim.isBusy} />}
               <Link to="/aim/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
                 {t('focus.to-aim')}
               </Link>
@@ -147,7 +135,7 @@ function Focus({ views, head, deviceId, onHead }: OnHead) {
         </div>
       </div>
       {kept && <Kept kept={kept} onClose={() => setKept(undefined)} none={t('focus.keep-none')} />}
-      {sheet}
+      {work.login}
     </main>
   );
 }

@@ -1,7 +1,5 @@
 import { Link, useParams } from '@tanstack/react-router';
 import { useState } from 'react';
-import { useDemo } from '../../api/queries';
-import { useIdentity } from '../../session/identity';
 import { useHand } from '../../session/posture';
 import { useJob } from '../../session/useJob';
 import { say, t } from '../../texts';
@@ -13,9 +11,9 @@ import { Kept } from './Kept';
 import { NightPicture } from './NightPicture';
 import { NightWords } from './NightWords';
 import { nightState, STALE_NIGHT_MS } from './nightWords';
-import { type Point, useAge, useAim, useVoice } from './useAim';
-import { useKeepShown } from './useKeepShown';
-import { FromFile, useLook } from './Ways';
+import { type Point, useVoice } from './useAim';
+import { useHeadWork } from './useHeadWork';
+import { FromFile } from './Ways';
 import '../pageTexts';
 import './aimTexts';
 import './nightTexts';
@@ -26,31 +24,20 @@ export default function NightPage() {
   return <HeadPage deviceId={deviceId} Work={Night} />;
 }
 
-function Night({ views, head, deviceId, onHead }: OnHead) {
+function Night(on: OnHead) {
+  const { views, head, deviceId } = on;
   const { job } = useJob();
-  const me = useIdentity();
   const hand = useHand();
-  const demo = useDemo().data?.demo;
-  const aim = useAim(deviceId, head.id);
-  const { seen } = aim;
-  // A camera that somebody aims or focuses is looked at for that: nothing is told of the night here.
-  const live = seen?.live.night ? seen.live : undefined;
+  const [target, setTarget] = useState<Point>({ x: 0.5, y: 0.6 });
+  const { aim, live, age, isOld, isLive, hasPicture, hasName, mayWork, demo, ...work } = useHeadWork('night', on, STALE_NIGHT_MS, target);
+  const { keepThis, kept, setKept, isKeeping } = work;
   const look = live?.night?.look ?? undefined;
   const against = live?.night?.against ?? null;
-  const age = useAge(seen);
   const [speaks, setSpeaks] = useState(false);
   const [isMapped, setMapped] = useState(true);
   const [isDay, setDay] = useState(false);
-  const [target, setTarget] = useState<Point>({ x: 0.5, y: 0.6 });
-  const { keepThis, kept, setKept, trouble, isKeeping } = useKeepShown({ deviceId, headId: head.id }, live);
   const state = nightState(live, age);
-  const isOld = !!live?.isLive && age > STALE_NIGHT_MS;
   useVoice(state === 'none' ? '' : t(`night.state.${state}`), state === 'clear', speaks);
-  const { look: begin, wantsLogin, sheet } = useLook(deviceId, views.label, seen?.live, (login) => aim.begin(login, { night: target }));
-  const isLive = !!live?.isLive;
-  const hasPicture = !!live && live.number > 0;
-  const mayWork = !aim.isBusy && !!me.personId;
-  const wrong = aim.trouble ?? (trouble || (seen?.live.trouble && !wantsLogin ? say(seen.live.trouble) : ''));
   const when = against?.at ? dayAndClock(against.at, job?.timeZone ?? 'UTC') : '';
   const held = !against
     ? say({ code: 'night.no-day', args: [] })
@@ -66,12 +53,12 @@ function Night({ views, head, deviceId, onHead }: OnHead) {
   return (
     <main className="min-h-0 flex-1 overflow-y-auto">
       <div className={`mx-auto max-w-[1440px] pb-8 ${hand ? '' : 'px-6'}`}>
-        <HeadLine {...{ views, head, deviceId, onHead, live, age, isOld }} title={t('night.title')} />
+        <HeadLine {...{ ...on, live, age, isOld }} title={t('night.title')} />
         <div className="grid gap-x-8 gap-y-3 min-[900px]:grid-cols-[minmax(0,1.5fr)_minmax(20rem,1fr)] min-[900px]:pt-3">
           <div className="min-w-0">
             <div className={hand ? 'sticky top-0' : ''}>
               <NightPicture
-                seen={live ? seen : undefined}
+                seen={work.seen}
                 look={look}
                 byDay={isDay && against ? `/api/cards/${deviceId}/pictures/${against.pictureId}.jpg` : undefined}
                 isMapped={isMapped}
@@ -108,7 +95,8 @@ function Night({ views, head, deviceId, onHead }: OnHead) {
             {!hand && demo && <DemoNight label={views.label} head={head.number} />}
           </div>
           <div className={`min-w-0 ${hand ? 'px-4' : ''}`}>
-            <Trouble text={wrong} className="mb-2" />
+            <Trouble text={work.wrong} className="mb-2" />
+            {work.elsewhere && <p className="mb-2 text-table font-semibold text-noted">{work.elsewhere}</p>}
             {look && live?.night && state !== 'none' && (
               <NightWords
                 look={look}
@@ -126,7 +114,7 @@ function Night({ views, head, deviceId, onHead }: OnHead) {
             )}
             <div className="mt-3 grid grid-cols-2 gap-2">
               {!isLive && (
-                <button className="forward col-span-2" disabled={!mayWork} onClick={begin}>
+                <button className="forward col-span-2" disabled={!mayWork} onClick={work.begin}>
                   {t('aim.begin')}
                 </button>
               )}
@@ -134,8 +122,8 @@ function Night({ views, head, deviceId, onHead }: OnHead) {
                 <>
                   <button
                     className={`${isLive ? 'forward' : 'plain'} col-span-2 disabled:opacity-40`}
-                    disabled={isKeeping || !me.personId || isOld}
-                    onClick={() => void keepThis(t('night.kept-as'), { night: true })}
+                    disabled={isKeeping || !hasName || isOld}
+                    onClick={() => void keepThis(t('night.kept-as'))}
                   >
                     {isKeeping ? t('aim.keeping') : t('night.keep')}
                   </button>
@@ -149,7 +137,7 @@ function Night({ views, head, deviceId, onHead }: OnHead) {
                   )}
                 </>
               )}
-              {!isLive && <FromFile onFile={(f) => void aim.file(f, { night: target })} isBusy={aim.isBusy} />}
+              {!isLive && <FromFile onFile={work.fromFile} isBusy={aim.isBusy} />}
               <Link to="/focus/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
                 {t('night.to-focus')}
               </Link>
@@ -161,7 +149,7 @@ function Night({ views, head, deviceId, onHead }: OnHead) {
         </div>
       </div>
       {kept && <Kept kept={kept} onClose={() => setKept(undefined)} none={t('night.keep-none')} />}
-      {sheet}
+      {work.login}
     </main>
   );
 }

@@ -4,7 +4,7 @@ import './nightTexts';
 import { chanceWords, figures, hatch, nightState, triedWords, type NightLook } from './nightWords';
 import type { Live } from './words';
 
-const tile = (light: number, veil: number | null) => ({ light, veil, clipped: 0, isPlain: false, byDay: 1 });
+const tile = (share: number | null) => ({ light: 0.5, veil: share && 0.5 * share, share, clipped: 0, isPlain: false, byDay: 1 });
 
 const look = (over: Partial<NightLook> = {}): NightLook => ({
   state: 'veiled',
@@ -35,15 +35,15 @@ describe('what the dark does to a picture', () => {
   });
 
   it('hatches the denser the more light lies over a tile, and not where nothing is known', () => {
-    expect([0, 0.2, 0.25, 0.6, 0.9].map((share) => hatch(tile(0.5, 0.5 * share)))).toEqual([0, 0, 1, 2, 3]);
-    expect(hatch(tile(0.5, null))).toBeNull();
-    expect(hatch(tile(0, 0))).toBe(0);
+    expect([0, 0.2, 0.25, 0.6, 0.9].map((share) => hatch(tile(share)))).toEqual([0, 0, 1, 2, 3]);
+    expect(hatch(tile(null))).toBeNull();
   });
 
   it('says what became of it when something was done', () => {
-    const words = (before: number, after: number | null) => triedWords({ act: 'wiped', before, after, helped: null });
-    expect(words(0.8, 0.1)).toBe('80 % \u2192 10 %: helped');
-    expect(words(0.8, 0.78)).toContain('no change');
+    const words = (before: number, after: number | null, helped: boolean | null = null) =>
+      triedWords({ act: 'wiped', before, after, helped });
+    expect(words(0.8, 0.1, true)).toBe('80 % \u2192 10 %: helped');
+    expect(words(0.8, 0.78, false)).toContain('no change');
     expect(words(0.8, 0.6)).toContain('tells nothing');
     expect(words(0.8, null)).toBe('waits for a picture');
   });

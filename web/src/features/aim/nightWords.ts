@@ -19,18 +19,15 @@ export function nightState(live: Live | undefined, ageMs: number): NightLook['st
 }
 
 /** How dense a tile is hatched: 0 not at all, 3 from three quarters of its light; null: nothing is known of it. */
-export function hatch({ light, veil }: VeilTile): 0 | 1 | 2 | 3 | null {
-  if (veil === null) return null;
-  const share = light > 0 ? veil / light : 0;
-  return share >= 0.75 ? 3 : share >= 0.5 ? 2 : share >= 0.25 ? 1 : 0;
+export function hatch({ share }: VeilTile): 0 | 1 | 2 | 3 | null {
+  return share === null ? null : share >= 0.75 ? 3 : share >= 0.5 ? 2 : share >= 0.25 ? 1 : 0;
 }
 
 /** What became of the veil when something was done. */
-export function triedWords({ before, after }: NightTry): string {
-  if (after === null) return t('night.tried.waits');
-  const helped = after <= 0.6 * before ? 'yes' : after >= 0.85 * before ? 'no' : 'between';
-  return `${percent(before)} \u2192 ${percent(after)}: ${t(`night.tried.${helped}`)}`;
-}
+export const triedWords = ({ before, after, helped }: NightTry) =>
+  after === null
+    ? t('night.tried.waits')
+    : `${percent(before)} \u2192 ${percent(after)}: ${t(`night.tried.${helped === null ? 'between' : helped ? 'yes' : 'no'}`)}`;
 
 /** How likely a reason is, never surer than a picture can be. */
 export const chanceWords = (chance: number) => (chance > 0.95 ? '> 95 %' : chance < 0.05 ? '< 5 %' : percent(chance));

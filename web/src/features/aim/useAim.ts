@@ -3,14 +3,14 @@ import { answered, api, NoNetworkError, ProblemError } from '../../api/client';
 import type { components } from '../../api/generated/schema';
 import { identity } from '../../session/identity';
 import { t } from '../../texts';
-import type { Live } from './words';
+import type { Live, Use } from './words';
 
 export type Point = components['schemas']['PictureShare'];
 
-/** What a picture is looked at for, and where in it; neither: how it is aimed. */
+/** What a picture is looked at for, and where in it. */
 export interface LookedFor {
-  focus?: Point | null;
-  night?: Point | null;
+  use: Use;
+  target?: Point;
 }
 
 export interface Login {
@@ -126,19 +126,18 @@ export function useAim(deviceId: string, headId: string) {
     seen,
     trouble,
     isBusy,
-    begin: (login: Login | null, { focus = null, night = null }: LookedFor = {}) =>
+    begin: (login: Login | null, { use, target }: LookedFor) =>
       doing(() =>
         answered(
           api.POST('/api/cards/{deviceId}/aim/{headId}/begin', {
             params: { path },
-            body: { login: login ? { ...login, at: '' } : null, by: identity().personId ?? '', focus, night },
+            body: { login: login ? { ...login, at: '' } : null, by: identity().personId ?? '', use, target: target ?? null },
           }),
         ),
       ),
-    file: (file: Blob, { focus = null, night = null }: LookedFor = {}) =>
+    file: (file: Blob, { use, target }: LookedFor) =>
       doing(async () => {
-        const at = focus ?? night;
-        const where = at ? `?x=${at.x}&y=${at.y}${night ? '&night=true' : ''}` : '';
+        const where = `?use=${use}${target ? `&x=${target.x}&y=${target.y}` : ''}`;
         const response = await fetch(`/api/cards/${deviceId}/aim/${headId}/file${where}`, {
           method: 'POST',
           headers: { 'content-type': 'application/octet-stream' },

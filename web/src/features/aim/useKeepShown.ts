@@ -7,7 +7,7 @@ import { useIdentity } from '../../session/identity';
 import { t } from '../../texts';
 import type { Live } from './words';
 
-type Kept = Partial<Pick<components['schemas']['AimKeepRequest'], 'touch' | 'focus' | 'night'>>;
+type Kept = Partial<Pick<components['schemas']['AimKeepRequest'], 'touch' | 'focus'>>;
 
 /** Puts the picture that is shown on the Card, and tells the rows what it says. */
 export function useKeepShown(path: { deviceId: string; headId: string }, live: Live | undefined) {
@@ -27,7 +27,6 @@ export function useKeepShown(path: { deviceId: string; headId: string }, live: L
           body: {
             touch: null,
             focus: null,
-            night: false,
             ...what,
             pictureId: v7(),
             number: live?.number ?? 0,

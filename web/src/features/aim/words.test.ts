@@ -1,7 +1,7 @@
 import { isPlaced, untouched } from './Touching';
 import { describe, expect, it } from 'vitest';
 import './aimTexts';
-import { degrees, judged, lean, sentence, stateOf, type Live, type Look, type Measured } from './words';
+import { degrees, judged, lean, lookedAtFor, sentence, stateOf, type Live, type Look, type Measured } from './words';
 
 const measured = (over: Partial<Measured> = {}): Measured => ({
   panDeg: -2.31,
@@ -35,6 +35,7 @@ const look = (over: Partial<Look> = {}): Look => ({
 });
 
 const live = (over: Partial<Live> = {}): Live => ({
+  use: 'aim',
   number: 4,
   isLive: true,
   isFile: false,
@@ -104,5 +105,14 @@ describe('two grips', () => {
     expect(isPlaced({ ...untouched, thing: 'length', metres: 2.4 })).toBe(false);
     expect(isPlaced({ ...untouched, from: { x: 0.25, y: 0.4 } })).toBe(false);
     expect(isPlaced({ ...untouched, from: { x: 0.25, y: 0.4 }, to: { x: 0.8, y: 0.5 } })).toBe(true);
+  });
+});
+
+describe('a camera that is looked at for something else', () => {
+  it('tells nothing here, and what nobody looks at is open to all', () => {
+    expect(lookedAtFor('focus', undefined)).toBeUndefined();
+    expect(lookedAtFor('focus', live())).toBeUndefined();
+    expect(lookedAtFor('aim', live())?.use).toBe('aim');
+    expect(lookedAtFor('night', live({ use: null }))?.number).toBe(4);
   });
 });

@@ -2,6 +2,8 @@ import type { components } from '../../api/generated/schema';
 import { t } from '../../texts';
 
 export type Live = components['schemas']['AimLive'];
+/** What a camera is looked at for. */
+export type Use = components['schemas']['AimUse'];
 export type Look = components['schemas']['AimLook'];
 export type Measured = components['schemas']['AimMeasure'];
 export type Step = components['schemas']['AimStep'];
@@ -15,6 +17,9 @@ export function stateOf(live: Live | undefined, ageMs: number): 'none' | 'look' 
   if (live.isLive && ageMs > STALE_MS) return 'look';
   return live.look.state;
 }
+
+/** What is told of a camera that is looked at for this; looked at by somebody for something else, nothing. */
+export const lookedAtFor = (use: Use, live: Live | undefined) => (live && (live.use === null || live.use === use) ? live : undefined);
 
 /** Degrees as they are said: to a tenth, to a whole from ten on. */
 export const degrees = (d: number) => (d >= 9.95 ? d.toFixed(0) : d.toFixed(1));
