@@ -108,6 +108,21 @@ public sealed class GoodAnswers(Catalogue catalogue, string name = "M. Okafor", 
             ("light-camera", "green"),
             ("light-recorder", "green"),
         ],
+        // Seven metres before a camera beside a lane, 1/1000 s, cars at walking pace and a little more.
+        ["plates.geometry"] =
+        [
+            ("plate", 0.52),
+            ("camera", 1.4),
+            ("mounted", 0.5),
+            ("ahead", 7),
+            ("aside", 2),
+            ("pixels", 1920),
+            ("field", 32),
+            ("exposure", 1),
+            ("frames", 25),
+            ("zone", 3),
+            ("speed", 30),
+        ],
         ["coax.cable"] = [("class", "rg59"), ("centre", "copper"), ("metres", 80), ("format", "composite")],
         // 0.28 dB of sync and 1.9 dB of burst are lost on the way.
         ["coax.level"] = [("system", "625"), ("sync", 290), ("burst", 245)],

@@ -68,6 +68,10 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
         List<string?>? Notifies = null
     );
 
+    private sealed record PlateSaid(string? At = null, string? Text = null);
+
+    private sealed record PlatesSaid(List<PlateSaid?>? Plates = null);
+
     private sealed record ClockSaid(string? Heard = null, string? Answered = null);
 
     /// <summary>Asks a recorder for all that it says of itself.</summary>
@@ -200,6 +204,46 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
         {
             return (null, Why(TableTrouble.Silent, label));
         }
+    }
+
+    /// <summary>What a channel's camera read, as the recorder's disk has it: by the recorder's clock, with how far that is ahead.</summary>
+    /// <param name="label">Of the recorder.</param>
+    /// <param name="channel">Of the recorder.</param>
+    /// <param name="since">By our clock.</param>
+    /// <param name="most">Lines; more is nonsense.</param>
+    public async Task<(IReadOnlyList<(DateTimeOffset At, string Text)>? Lines, double? AheadSeconds, Message? Trouble)> Plates(
+        string label,
+        int channel,
+        DateTimeOffset since,
+        int most,
+        CancellationToken cancel
+    )
+    {
+        var path = $"recorder/{Uri.EscapeDataString(label)}";
+        var ahead = (await Clock(path, cancel))?.OffsetSeconds;
+        var from = Uri.EscapeDataString($"{since.AddSeconds(ahead ?? 0).UtcDateTime:O}");
+        var (said, trouble) = await JsonTable.Object<PlatesSaid>(
+            http,
+            string.Create(CultureInfo.InvariantCulture, $"{path}/plates?channel={channel}&from={from}"),
+            patience,
+            cancel
+        );
+        if (said is null)
+            return (
+                null,
+                null,
+                trouble == TableTrouble.Unknown
+                    ? new("plates.no-reader", Message.Said(label), Message.Number(channel))
+                    : Why(trouble, label)
+            );
+        if (said.Plates is null)
+            return (null, null, Why(TableTrouble.Nonsense, label));
+        if (said.Plates.Count > most)
+            return (null, null, new("problem.list-long", Message.Number(most)));
+        var lines = said.Plates.ConvertAll(p => (At: Moment(p?.At), Text: Text(p?.Text, 60)));
+        return lines.Exists(l => l.At is null)
+            ? (null, null, Why(TableTrouble.Nonsense, label))
+            : (lines.ConvertAll(l => (l.At!.Value, l.Text ?? "")), ahead, null);
     }
 
     /// <summary>Has a clip sent, and looks at its pictures as they come; one is kept.</summary>

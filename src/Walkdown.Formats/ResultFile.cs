@@ -179,7 +179,7 @@ public static class ResultFile
                     ? row[c.Column].Text ?? ""
                     : "";
             var where = Cell(ResultField.Run);
-            var (at, badTime) = Time(Cell(ResultField.Time), zone);
+            var (at, badTime) = SheetTime.Of(Cell(ResultField.Time), zone);
             var dayOnly = at is not null && !Cell(ResultField.Time).Contains(':');
             var common = new InstrumentResult(
                 line,
@@ -267,45 +267,4 @@ public static class ResultFile
             "78" => "7-8",
             var part => part,
         };
-
-    /// <summary>A moment as files write it; a day and a month that could change places are refused.</summary>
-    private static (DateTimeOffset? At, Message? Trouble) Time(string text, string zone)
-    {
-        if (text.Length == 0)
-            return (null, null);
-        if (
-            text.Length > 10
-            && (text.EndsWith('Z') || text.LastIndexOfAny(['+', '-']) > 10)
-            && DateTimeOffset.TryParse(text, CultureInfo.InvariantCulture, DateTimeStyles.None, out var moment)
-        )
-            return (moment, null);
-        string[] sure =
-        [
-            "yyyy-MM-dd HH:mm:ss",
-            "yyyy-MM-dd HH:mm",
-            "yyyy-MM-ddTHH:mm:ss",
-            "yyyy-MM-ddTHH:mm",
-            "yyyy-MM-dd",
-            "yyyy/MM/dd HH:mm:ss",
-            "yyyy/MM/dd HH:mm",
-            "d.M.yyyy HH:mm:ss",
-            "d.M.yyyy HH:mm",
-            "d.M.yyyy",
-            "d MMM yyyy HH:mm",
-            "d MMM yyyy",
-        ];
-        if (DateTime.TryParseExact(text, sure, CultureInfo.InvariantCulture, DateTimeStyles.None, out var local))
-            return (In(local), null);
-        string[] slashes = ["d/M/yyyy HH:mm:ss", "d/M/yyyy HH:mm", "d/M/yyyy"],
-            turned = ["M/d/yyyy HH:mm:ss", "M/d/yyyy HH:mm", "M/d/yyyy"];
-        bool day = DateTime.TryParseExact(text, slashes, CultureInfo.InvariantCulture, DateTimeStyles.None, out local),
-            month = DateTime.TryParseExact(text, turned, CultureInfo.InvariantCulture, DateTimeStyles.None, out var other);
-        if (day && month && local != other)
-            return (null, new("result.time-two-ways", text));
-        return day ? (In(local), null)
-            : month ? (In(other), null)
-            : (null, new("result.time", text.Length > 30 ? text[..30] : text));
-
-        DateTimeOffset In(DateTime at) => SiteTime.FromWall(zone, at);
-    }
 }

@@ -21,6 +21,7 @@ using Walkdown.Server.Jobs;
 using Walkdown.Server.Kit;
 using Walkdown.Server.Network;
 using Walkdown.Server.Plan;
+using Walkdown.Server.Plates;
 using Walkdown.Server.Power;
 using Walkdown.Server.Practice;
 using Walkdown.Server.Readings;
@@ -184,6 +185,17 @@ if (described)
                     var type = context.JsonTypeInfo.Type;
                     if (type == typeof(CheckId) || type == typeof(CheckId?))
                         schema.Type = JsonSchemaType.String;
+                    // Lists of lists that a type has twice would be named by the first place that any answer has them at.
+                    if (type == typeof(WireMapValue) && schema.Properties?.ContainsKey("twistedPairs") == true)
+                        schema.Properties["twistedPairs"] = new OpenApiSchema
+                        {
+                            Type = JsonSchemaType.Array | JsonSchemaType.Null,
+                            Items = new OpenApiSchema
+                            {
+                                Type = JsonSchemaType.Array,
+                                Items = new OpenApiSchema { Type = JsonSchemaType.Integer, Format = "int32" },
+                            },
+                        };
                     // Values with defaults and structs are always written: the client may rely on them.
                     if (
                         type.Namespace?.StartsWith("Walkdown.Core", StringComparison.Ordinal) == true
@@ -246,6 +258,7 @@ api.MapResults();
 api.MapPaths();
 api.MapViews();
 api.MapAim();
+api.MapPlates();
 api.MapIdentity();
 api.MapAddresses();
 api.MapRecording();

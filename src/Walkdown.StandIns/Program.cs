@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using Walkdown.StandIns;
 using Walkdown.StandIns.Cameras;
+using Walkdown.StandIns.Plates;
 using Walkdown.StandIns.Recorders;
 using Walkdown.StandIns.Scenes;
 
@@ -28,11 +29,13 @@ using var field = new FieldSite(network.Of(schedule), TimeProvider.System.GetUtc
 if (shift > 0 && field.Open() is { } closed)
     Console.Error.WriteLine($"The simulated network cannot be opened: {closed}");
 
+var yard = new ReaderYard(File.ReadAllText(Path.Combine(demo, "plates.json")), schedule, clock);
 var recorders = new RecorderRoom(
     RecorderFile.Read(File.ReadAllText(Path.Combine(demo, "recorders.json"))),
     schedule,
     clock,
-    (label, head) => views.Picture(label, head, 640) ?? views.Stranger(label)
+    (label, head) => views.Picture(label, head, 640) ?? views.Stranger(label),
+    yard.List
 );
 
 // A reading takes as long as it takes: for trying out slow instruments.
@@ -124,6 +127,7 @@ app.MapPost(
     }
 );
 recorders.Map(app);
+yard.Map(app);
 app.MapGet("/panel/cameras", () => field.All());
 app.MapGet(
     "/panel/logins",

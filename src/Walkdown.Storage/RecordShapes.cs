@@ -107,6 +107,9 @@ public static class RecordShapes
             Note n => n.Text is not null && (n.Key is null || n.Key is { Check.Value: not null, On.Part: not null }),
             FaultEnd f => f.Reason is not null,
             PlannedView v => v.Design?.Refuse() is null && v.Design is not null,
+            PlateDrive d => d.Design is not null && d.Design.Refuse() is null,
+            PlatePassed p => p.Vehicle is not null && p.Plate is not null,
+            PlateList l => l.Name is not null && !l.Lines.IsDefault && l.Lines.All(n => n is not null),
             _ => true,
         };
 

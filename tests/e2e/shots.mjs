@@ -200,6 +200,40 @@ await shot("night", `/night/${stops["VL-08"]}`, {
   },
 });
 await call("/demo/clock", { speed: null, dark: false });
+// A drive before a plate reader, and its list.
+await call(
+  `/cards/${stops["GT-01"]}/plates/drives`,
+  entry({
+    design: {
+      vehicles: [
+        { name: "A", plate: "46-TH-1207" },
+        { name: "B", plate: "46-TH-883" },
+      ],
+      speedsKmh: [20, 40],
+      lanes: [],
+      bothWays: false,
+      intervalSeconds: 30,
+      rule: "sinceLastRecord",
+      turnSeconds: 60,
+      allowedMisses: 0,
+      isAlone: false,
+    },
+  }),
+);
+await shot("drive", `/plates/${stops["GT-01"]}`, {
+  ready: "of 73 driven",
+  act: async (page) => {
+    await page.getByRole("button", { name: "Drive the other 73" }).click();
+    await page.getByTestId("driven").getByText("73").waitFor();
+    await page
+      .getByText(/not sent yet/)
+      .first()
+      .waitFor({ state: "hidden", timeout: 120_000 });
+    await page.getByRole("button", { name: "Have the list from R-1" }).click();
+    await page.getByTestId("drive-result").waitFor();
+    await page.waitForLoadState("networkidle");
+  },
+});
 const recorders = await call(`/jobs/${job.id}/recorders`);
 await shot(
   "identity",

@@ -88,7 +88,7 @@ export function Shell() {
   const onCard = !!match({ to: '/card/$deviceId' });
   const section = useRouterState({ select: (s) => s.location.pathname });
   /** In the hand these pages have the whole screen. */
-  const alone = hand && (onCard || /^\/(aim|focus)\b/.test(section));
+  const alone = hand && (onCard || /^\/(aim|focus|night|plates)\b/.test(section));
   /** The pages behind a tab count as the tab's. */
   const at = (tab: string) =>
     section === tab ||
@@ -185,7 +185,7 @@ export function Shell() {
             </nav>
           )}
           <span className="mb-2.5 ml-auto flex items-center gap-4 whitespace-nowrap max-sm:mb-0">
-            {status}
+            {!hand && status}
             {kit.data && (
               <button
                 className="text-label font-semibold underline max-sm:flex max-sm:min-h-11 max-sm:items-center"
@@ -224,7 +224,7 @@ export function Shell() {
           ))}
         </nav>
       )}
-      {alone && (outbox.length > 0 || !online) && (
+      {hand && (outbox.length > 0 || !online) && (
         <div className="flex shrink-0 justify-end border-b border-hairline px-4 py-1">{status}</div>
       )}
       {full && (

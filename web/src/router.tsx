@@ -59,6 +59,7 @@ const views = page('/views/$deviceId', () => import('./features/views/ViewsPage'
 const aim = page('/aim/$deviceId', () => import('./features/aim/AimPage'));
 const focus = page('/focus/$deviceId', () => import('./features/aim/FocusPage'));
 const night = page('/night/$deviceId', () => import('./features/aim/NightPage'));
+const plates = page('/plates/$deviceId', () => import('./features/plates/PlatesPage'));
 const identity = page('/identity/$recorderId', () => import('./features/identity/IdentityPage'));
 const path = page('/path/$deviceId', () => import('./features/power/PathPage'));
 const readings = page('/readings', () => import('./features/readings/ReadingsPage'));
@@ -97,6 +98,7 @@ export const router = createRouter({
     aim,
     focus,
     night,
+    plates,
     identity,
     path,
     readings,

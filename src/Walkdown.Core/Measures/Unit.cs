@@ -80,4 +80,7 @@ public enum Unit
 
     /// <summary>megahertz.</summary>
     Megahertz,
+
+    /// <summary>km/h.</summary>
+    KilometrePerHour,
 }

@@ -10,6 +10,7 @@ using Walkdown.Core.Finishing;
 using Walkdown.Core.Fixing;
 using Walkdown.Core.Links;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Plates;
 using Walkdown.Core.Power;
 using Walkdown.Core.Preparing;
 using Walkdown.Core.Radio;
@@ -33,6 +34,7 @@ internal static class Registry
         AimingTopic.Topic,
         ClockTopic.Topic,
         RecordingTopic.Topic,
+        PlatesTopic.Topic,
         FinishingTopic.Topic,
         CoaxTopic.Topic,
         RadioTopic.Topic,

@@ -45,6 +45,14 @@ public static class DemoEndpoints
                     Pass(standIns, http, "GET", $"panel/views/{Uri.EscapeDataString(label)}", null, cancel)
             )
             .WithName("getDemoView");
+        demo.MapGet(
+                "/plates/{label}",
+                (string label, IHttpClientFactory http, CancellationToken cancel) =>
+                    Pass(standIns, http, "GET", $"panel/plates/{Uri.EscapeDataString(label)}", null, cancel)
+            )
+            .WithName("getDemoReader");
+        HandWith("plates", "drive", "driveDemoPasses");
+        Hand("plates", "mend", "mendDemoReader");
         HandWith("views", "turn", "turnDemoCamera");
         HandWith("views", "ring", "turnDemoRing");
         HandWith("views", "cover", "coverDemoCamera");

@@ -54,6 +54,15 @@ public sealed class RecorderWork(
     public Task<(byte[]? Picture, Message? Trouble)> Picture(string label, int channel, CancellationToken cancel) =>
         Outside.Picture(label, channel, cancel);
 
+    /// <inheritdoc cref="Walkdown.Devices.Recorders.Plates"/>
+    public Task<(IReadOnlyList<(DateTimeOffset At, string Text)>? Lines, double? AheadSeconds, Message? Trouble)> Plates(
+        string label,
+        int channel,
+        DateTimeOffset since,
+        int most,
+        CancellationToken cancel
+    ) => Outside.Plates(label, channel, since, most, cancel);
+
     /// <summary>Asks the recorder of a label, and keeps what it said.</summary>
     public async Task<LookAnswer> Read(Guid jobId, ListRequest request, CancellationToken cancel) =>
         await book.Load(jobId) is { } all && all.FirstOrDefault(r => r.Label == request.Recorder) is { } known

@@ -45,7 +45,8 @@ public sealed class RecorderBox(RecorderTruth truth, string serial, IReadOnlyLis
         }
     }
 
-    private DateTimeOffset Own(DateTimeOffset at) => at.AddSeconds(_truth.ClockAheadSeconds);
+    /// <summary>A moment of ours by its clock.</summary>
+    public DateTimeOffset Own(DateTimeOffset at) => at.AddSeconds(_truth.ClockAheadSeconds);
 
     private DateTimeOffset Ours(DateTimeOffset own) => own.AddSeconds(-_truth.ClockAheadSeconds);
 

@@ -8,16 +8,19 @@ public sealed class RecorderRoom
     private readonly Dictionary<string, RecorderBox> _boxes;
 
     private readonly Func<string, int, byte[]>? _pictures;
+    private readonly Func<RecorderBox, int, DateTimeOffset, object?>? _plates;
 
     /// <param name="pictures">What a head of a camera sees now, as JPEG; null: nothing is drawn.</param>
+    /// <param name="plates">What a channel's reader wrote down since a time of the recorder's; null: there is no reader.</param>
     public RecorderRoom(
         RecorderFile file,
         IReadOnlyList<IReadOnlyDictionary<string, string>> schedule,
         SimClock clock,
-        Func<string, int, byte[]>? pictures = null
+        Func<string, int, byte[]>? pictures = null,
+        Func<RecorderBox, int, DateTimeOffset, object?>? plates = null
     )
     {
-        _pictures = pictures;
+        (_pictures, _plates) = (pictures, plates);
         _boxes = file.Recorders.ToDictionary(
             r => r.Label,
             r => new RecorderBox(
@@ -83,6 +86,13 @@ public sealed class RecorderRoom
                         : Results.NotFound()
                 )
         );
+
+        if (_plates is not null)
+            app.MapGet(
+                "/recorder/{label}/plates",
+                (string label, int channel, DateTimeOffset from) =>
+                    With(label, box => _plates(box, channel, from) is { } list ? Results.Json(list) : Results.NotFound())
+            );
 
         // The hand in the made-up world: somebody walks by, pulls the plug, or puts something right.
         app.MapGet("/panel/recorders", () => _boxes.Values.SelectMany(b => b.Planted()));

@@ -6,7 +6,8 @@ namespace Walkdown.Core.Acceptance;
 /// <summary>Several fields at once: each by its own words and limit, events counted over time, and trials.</summary>
 internal static class FormJudges
 {
-    /// <summary>Out where a field's word is none of its good ones or its number is beyond its limit; not judged where one that belongs to it
+    /// <summary>Out where a field's word is none of its good ones or its number is beyond its limit; not judged where one that belongs to
+    /// it
     /// was left out; else in.</summary>
     public static Judged Form(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
@@ -116,19 +117,26 @@ internal static class FormJudges
     }
 
     /// <summary>
-    /// Trials by their outcome, line by line. Those that come sooner after the one before than the device can answer are told and not
-    /// counted. The share that hit is held against the limit by its Wilson interval: in where even the least is enough, out where even the
+    /// Trials by their outcome, line by line. Those that come sooner after the one before than the device can answer, or that its
+    /// same-plate rule hides, are told and not counted. The share that hit is held against the limit by its Wilson interval: in where
+    /// even the least is enough, out where even the
     /// most is not, else more trials (docs/calculations.md, O).
     /// </summary>
     public static Judged Trials(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
         var lines = ((FormValue)value).Lines;
         var apart = c.Check.Lines?.SecondsApart is { } figure ? c.Catalogue.Figure(figure) : 0;
-        var (hits, count, tooSoon) = (0, 0, 0);
+        var (hits, count, tooSoon, hidden) = (0, 0, 0, 0);
         DateTimeOffset? last = null;
         foreach (var line in lines.OrderBy(l => l.At))
         {
-            if (line.At is { } at && last is { } before && (at - before).TotalSeconds < apart)
+            if (line.Of("outcome")?.Word == "hidden")
+            {
+                hidden++;
+                continue;
+            }
+            // With its vehicle each pass was held against the list already: two vehicles follow each other as closely as they like.
+            if (line.Of("vehicle") is null && line.At is { } at && last is { } before && (at - before).TotalSeconds < apart)
             {
                 tooSoon++;
                 continue;
@@ -141,6 +149,8 @@ internal static class FormJudges
         var because = ImmutableArray.CreateBuilder<Message>();
         if (tooSoon > 0)
             because.Add(new("trials.too-soon", Message.Number(tooSoon), Message.Number(apart, 0)));
+        if (hidden > 0)
+            because.Add(new(hidden == 1 ? "trials.hidden.one" : "trials.hidden", Message.Number(hidden)));
         if (count == 0)
             return new(State.NotJudged, null, null, because.ToImmutable());
         var (low, high) = Wilson.Interval(hits, count);

@@ -14,6 +14,9 @@ namespace Walkdown.Core.Acceptance;
 [JsonDerivedType(typeof(Ruling), "ruling")]
 [JsonDerivedType(typeof(FaultEnd), "faultEnd")]
 [JsonDerivedType(typeof(PlannedView), "view")]
+[JsonDerivedType(typeof(PlateDrive), "drive")]
+[JsonDerivedType(typeof(PlatePassed), "pass")]
+[JsonDerivedType(typeof(PlateList), "plates")]
 [JsonDerivedType(typeof(UnreadableEvent), "unreadable")]
 public abstract record CardEvent
 {

@@ -580,6 +580,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/plates/drives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["agreeDrive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/plates/passes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tickPass"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/rulings": {
         parameters: {
             query?: never;
@@ -1540,6 +1572,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPlates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/plates/geometry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryGeometry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/plates/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["askPlates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/plates/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takePlateFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/recorders/{recorderId}/views": {
         parameters: {
             query?: never;
@@ -2484,6 +2580,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/demo/plates/{label}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDemoReader"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/plates/{label}/drive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["driveDemoPasses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/plates/{label}/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["mendDemoReader"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo/views/{label}/turn": {
         parameters: {
             query?: never;
@@ -3395,6 +3539,14 @@ export interface components {
          * @enum {unknown}
          */
         ArrayLevel: "none" | "level0" | "level1" | "level5" | "level6" | "level10";
+        AskPlatesRequest: {
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
+        };
         AskSwitchesRequest: {
             /** @default  */
             by: string;
@@ -4706,6 +4858,65 @@ export interface components {
             deviceId: null | string;
             language: string;
         };
+        /** @description A test drive before a plate reader, as it is agreed: who drives, how fast, where, and by which same-plate rule the reader is set. */
+        DriveDesign: {
+            /** @description Who drives. */
+            vehicles: components["schemas"]["TestVehicle"][];
+            /** @description How fast people really drive here, km/h, each in its turn. */
+            speedsKmh: number[];
+            /** @description Names of the lanes; none: there is one. */
+            lanes: string[];
+            /** @description Both ways, where the reader has to read both. */
+            bothWays: boolean;
+            /**
+             * Format: double
+             * @description The reader's same-plate time as it is set, seconds; 0: each pass is written down.
+             */
+            intervalSeconds: number;
+            rule: null | components["schemas"]["RepeatRule"];
+            /**
+             * Format: double
+             * @description Until a vehicle is before the camera again, seconds.
+             */
+            turnSeconds: number;
+            /**
+             * Format: int32
+             * @description So many may go wrong by day, and so many by night, and it would still be shown.
+             */
+            allowedMisses: number;
+            /** @description Nobody else passes: then a text beside a pass is that pass, and any other is no plate. */
+            isAlone: boolean;
+        };
+        /**
+         * @description A test drive planned: so many passes that a count can show what is asked, each sort of pass as often as the others, no vehicle back
+         *                 sooner than the same-plate rule lets it be written down.
+         */
+        DrivePlan: {
+            /** @description In order; by day and by night each the same. */
+            passes: components["schemas"]["PlannedPass"][];
+            /**
+             * Format: int32
+             * @description Of them are counted.
+             */
+            counted: number;
+            /**
+             * Format: double
+             * @description It takes.
+             */
+            minutes: number;
+            /**
+             * Format: int32
+             * @description The fewest passes without a miss that show the rate at 95 % by the exact test, for who judges by that.
+             */
+            byTable: number;
+        };
+        DriveRow: {
+            row: string;
+            check: components["schemas"]["CheckId"];
+            lines: components["schemas"]["FormLine"][];
+            state: components["schemas"]["State"];
+            isKept: boolean;
+        };
         /**
          * @description An edge that was found beside a touched spot, and how sharp it is (docs/calculations.md, N: slanted edge): a door frame, a
          *                 printed chart, a plate will do. It compares a camera with itself: its picture went through gamma and sharpening.
@@ -5384,11 +5595,40 @@ export interface components {
          * @enum {unknown}
          */
         FourPairReason: "ok" | "neitherPairSetWorks" | "fallsBackToOnePairSet";
+        /** @description Frames that show a vehicle while it crosses a zone. */
+        FramesInZone: {
+            /**
+             * Format: double
+             * @description It is in it.
+             */
+            seconds: number;
+            /**
+             * Format: int32
+             * @description Frames.
+             */
+            atLeast: number;
+            /**
+             * Format: int32
+             * @description Frames.
+             */
+            atMost: number;
+            /**
+             * Format: double
+             * @description At which there still are as many as wanted.
+             */
+            highestKmPerHour: number;
+            /** @description There are, in any case. */
+            isEnough: boolean;
+        };
         /**
          * @description Whether a fuse fits.
          * @enum {unknown}
          */
         FuseVerdict: "notChecked" | "ok" | "fuseDoesNotProtectTheCable" | "fuseTooSmall";
+        GeometryTried: {
+            seen: components["schemas"]["PlateSeen"];
+            lines: components["schemas"]["FormLine"][];
+        };
         GiveRequest: {
             factory: components["schemas"]["GivenLogin"];
             /** @default  */
@@ -6238,6 +6478,11 @@ export interface components {
         };
         /** @enum {unknown} */
         LimitedBy: "data" | "power" | "voltageNoMargin" | null;
+        /**
+         * @description What became of a line of the list.
+         * @enum {unknown}
+         */
+        LineFate: "pass" | "double" | "unticked" | "other";
         /** @description What is on the line to the outside. */
         LineForecast: {
             /**
@@ -6289,6 +6534,29 @@ export interface components {
          * @enum {unknown}
          */
         ListClass: "inAllThree" | "notRegistered" | "notFoundOnNetwork" | "plannedOnly" | "replacedDevice" | "unplannedRegistered" | "unknownDevice" | "staleRegistration";
+        /**
+         * @description How far the clock of a list is ahead of the clock that passes were ticked off by, found from both alone: the shift at which most
+         *                 passes have their record. In it is how far before the reader somebody stood.
+         */
+        ListClock: {
+            /**
+             * Format: double
+             * @description Of the list; negative: behind.
+             */
+            aheadSeconds: number;
+            /**
+             * Format: double
+             * @description That single records lie off, as a standard deviation.
+             */
+            spreadSeconds: number;
+            /**
+             * Format: int32
+             * @description Passes that have their record then.
+             */
+            pairs: number;
+            /** @description No other shift does nearly as well. */
+            isSure: boolean;
+        };
         ListRequest: {
             recorder: string;
             /** @default  */
@@ -6471,6 +6739,21 @@ export interface components {
             powerClass: number;
             /** Format: double */
             watts?: null | number;
+        };
+        /** @description How far a moving plate smears while the shutter is open. */
+        MotionBlur: {
+            /**
+             * Format: double
+             * @description So far.
+             */
+            pixels: number;
+            /**
+             * Format: double
+             * @description Exposure that just holds the limit; null: none from this side.
+             */
+            longestSeconds: null | number;
+            /** @description The limit holds. */
+            isWithin: boolean;
         };
         MySelfAnswer: {
             sessions: components["schemas"]["SessionLine"][];
@@ -6891,6 +7174,11 @@ export interface components {
         PairSetReason: "ok" | "supplyConductorsShorted" | "supplyShortedThroughFarEndWinding" | "supplyOpen" | "supplyLandsOnTwoDifferentBridges" | "oneConductorOfAPairCarriesAllTheCurrent" | "supplySpreadOverMoreThanTwoPairs";
         /** @enum {unknown} */
         PartState: "untouched" | "changed" | "missing" | "added" | "erased" | "redrawn";
+        /**
+         * @description What became of a pass in the list.
+         * @enum {unknown}
+         */
+        PassOutcome: "read" | "misread" | "missed" | "hidden" | "unclear" | "noList";
         PassedWords: {
             /** Format: int32 */
             row: number;
@@ -7234,6 +7522,280 @@ export interface components {
              * @default true
              */
             isCamera: boolean;
+        };
+        /** @description One pass to be driven. */
+        PlannedPass: {
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            number: number;
+            /** @description Its name. */
+            vehicle: string;
+            /**
+             * Format: double
+             * @description How fast.
+             */
+            kmh: number;
+            /** @description Where; null: there is one lane. */
+            lane: null | string;
+            /** @description Which way. */
+            way: components["schemas"]["TravelWay"];
+            /**
+             * Format: double
+             * @description After the pass before it; 0 for the first.
+             */
+            gapSeconds: number;
+            /** @description It comes early on purpose: whether it is written down tells the same-plate rule. */
+            findsRule: boolean;
+        };
+        /** @description A test drive before a plate reader, agreed. */
+        PlateDriveRequest: {
+            /** @description The drive. */
+            design: components["schemas"]["DriveDesign"];
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
+            takenAt: string;
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
+            clockOffsetMs: number;
+        };
+        PlateFileRequest: {
+            /** Format: uuid */
+            by: string;
+            /** Format: date-time */
+            takenAt: string;
+            /** Format: double */
+            clockOffsetMs: number;
+            name: string;
+            from: components["schemas"]["PlateListFrom"];
+            /** Format: byte */
+            file: string;
+        };
+        /**
+         * @description How a camera meets the plate of a vehicle that comes towards it, square to its travel (docs/calculations.md, O). The reader's
+         *                 own data sheet overrules the limits.
+         */
+        PlateGeometry: {
+            /**
+             * Format: double
+             * @description From lens to plate.
+             */
+            slantMetres: number;
+            /**
+             * Format: double
+             * @description Off to the side, never negative.
+             */
+            horizontalDeg: number;
+            /**
+             * Format: double
+             * @description From above; negative: from below.
+             */
+            verticalDeg: number;
+            /**
+             * Format: double
+             * @description Of both.
+             */
+            combinedDeg: number;
+            /**
+             * Format: double
+             * @description At the plate.
+             */
+            pixelsPerMetre: number;
+            /**
+             * Format: double
+             * @description Its width in the picture.
+             */
+            platePixels: number;
+            /** @description More than allowed. */
+            isAngleHigh: boolean;
+            /** @description Fewer pixels than needed. */
+            isPlateSmall: boolean;
+        };
+        /**
+         * @description Where a list of plates comes from.
+         * @enum {unknown}
+         */
+        PlateListFrom: "recorder" | "file" | "cameraPage";
+        /** @description An own vehicle passed. */
+        PlatePassRequest: {
+            /** @description As the drive calls it. */
+            vehicle: string;
+            /**
+             * Format: double
+             * @description It passed so long before that.
+             * @default 0
+             */
+            secondsBefore: number;
+            /**
+             * Format: double
+             * @description How fast; null: not said.
+             */
+            kmh?: null | number;
+            /** @description One of the drive's; null: not said. */
+            lane?: null | string;
+            /** @description Which way. */
+            way?: components["schemas"]["TravelWay"];
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
+            takenAt: string;
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
+            clockOffsetMs: number;
+        };
+        /** @description What a plate is in the picture. */
+        PlateSeen: {
+            /** @description How it is met. */
+            geometry: components["schemas"]["PlateGeometry"];
+            /** @description At the fastest. */
+            blur: components["schemas"]["MotionBlur"];
+            /** @description At the fastest. */
+            frames: components["schemas"]["FramesInZone"];
+            /** @description What is not enough, with its mend. */
+            wrong: components["schemas"]["Message"][];
+            /** @description What is. */
+            right: components["schemas"]["Message"][];
+            /** @description Nothing is wrong. */
+            isGood: boolean;
+        };
+        /** @description A plate reader as it stands and is set, and the lane before it. */
+        PlateSetting: {
+            /**
+             * Format: double
+             * @description Width of the plates that are to be read.
+             */
+            plateMetres: number;
+            /**
+             * Format: double
+             * @description Of the lens above the road.
+             */
+            cameraMetres: number;
+            /**
+             * Format: double
+             * @description Of the plate above the road.
+             */
+            mountedMetres: number;
+            /**
+             * Format: double
+             * @description From the camera along the travel to where plates are read.
+             */
+            aheadMetres: number;
+            /**
+             * Format: double
+             * @description From the camera across to the middle of the lane.
+             */
+            asideMetres: number;
+            /**
+             * Format: int32
+             * @description Of the picture.
+             */
+            pixelsWide: number;
+            /**
+             * Format: double
+             * @description Of the picture, across.
+             */
+            fieldDeg: number;
+            /**
+             * Format: double
+             * @description The longest that it takes by itself, by night above all.
+             */
+            exposureMs: number;
+            /**
+             * Format: double
+             * @description That are looked at.
+             */
+            framesPerSecond: number;
+            /**
+             * Format: double
+             * @description Of the zone that is read in, along the travel.
+             */
+            zoneMetres: number;
+            /**
+             * Format: double
+             * @description The fastest that is expected, whatever is posted.
+             */
+            kmh: number;
+        };
+        /** @description A character that a reader took for another, left out, or put in. */
+        PlateSlip: {
+            /** @description That is on the plate; null: nothing is there. */
+            own: null | string;
+            /** @description That was written down; null: nothing was. */
+            read: null | string;
+            /** @description It stands first or last, where emblems and rims are. */
+            atEnd: boolean;
+        };
+        /** @description A test drive before a plate reader: what was planned, what passed, what the list has of it, how often it was read right and how sure that is. */
+        PlateTrial: {
+            design: null | components["schemas"]["DriveDesign"];
+            plan: null | components["schemas"]["DrivePlan"];
+            /**
+             * Format: double
+             * @description Percent that is asked.
+             */
+            requiredPercent: number;
+            /** @description It is dark now; null: nobody can say. */
+            isDark: null | boolean;
+            next: null | components["schemas"]["PlannedPass"];
+            /**
+             * Format: date-time
+             * @description When it may come at the earliest; null: at once.
+             */
+            nextFrom: null | string;
+            /** @description What passed, in order of time. */
+            passes: components["schemas"]["TrialPass"][];
+            /** @description The last list, line by line, around the passes. */
+            lines: components["schemas"]["TrialLine"][];
+            /** @description The lists, the last one first. */
+            lists: components["schemas"]["TrialList"][];
+            rule: null | components["schemas"]["RepeatFit"];
+            /** @description By day, then by night, then all that were told apart. */
+            counts: components["schemas"]["TrialCount"][];
+            /** @description What is to be known, what is to be done about it first. */
+            told: components["schemas"]["Message"][];
+        };
+        PlatesAnswer: {
+            label: string;
+            name: string;
+            isReader: boolean;
+            recorder: string;
+            canAsk: boolean;
+            trial: components["schemas"]["PlateTrial"];
+            begin: components["schemas"]["DriveDesign"];
+            setting: components["schemas"]["PlateSetting"];
+            geometry: components["schemas"]["PlateSeen"][];
+            geometryRow: null | string;
+            rows: components["schemas"]["DriveRow"][];
+            /** Format: date-time */
+            now: string;
         };
         /** @description What a number may be at all; beyond it the reading is refused as a slip. */
         PlausibleRange: {
@@ -7604,9 +8166,34 @@ export interface components {
          * @enum {unknown}
          */
         RateOrigin: "recorded" | "said" | "estimated";
+        /** @description How often plates are read right, with what the count can say (Wilson's interval). */
+        ReadRate: {
+            /**
+             * Format: double
+             * @description Read right.
+             */
+            percent: number;
+            /**
+             * Format: double
+             * @description At least, as far as the count can say.
+             */
+            lowPercent: number;
+            /**
+             * Format: double
+             * @description At most.
+             */
+            highPercent: number;
+            /** @description Against what is required. */
+            verdict: components["schemas"]["ReadVerdict"];
+        };
         ReadRecorderRequest: {
             by: string;
         };
+        /**
+         * @description What a count of passes says.
+         * @enum {unknown}
+         */
+        ReadVerdict: "pass" | "fail" | "needMorePasses";
         /**
          * @description What a reading was seen or measured in, so that it can be looked at, and made again: the picture by its hash, and where a program
          *     measured
@@ -7792,11 +8379,7 @@ export interface components {
             remoteLabel: null | string;
             /** @description Whether the shield shows at the far end; null where it was not measured. */
             shieldArrives: null | boolean;
-            /**
-             * @description Pins twisted with each other, where the tester made a pair test; without one a split pair cannot be
-             *                 seen.
-             */
-            twistedPairs: null | components["schemas"]["AimKept"]["rows"]["items"]["value"]["anyOf"]["3"]["nearToFar"]["items"][];
+            twistedPairs: null | number[][];
         };
         /** @description Yes or no. */
         ReadingValueYesNoValue: {
@@ -8145,6 +8728,33 @@ export interface components {
             /** @description That it asks for the stream at. */
             address: string;
         };
+        /** @description A same-plate rule. */
+        RepeatFit: {
+            /** @description What its time is counted from. */
+            rule: components["schemas"]["RepeatRule"];
+            /**
+             * Format: double
+             * @description Its time, at least as far as can be told.
+             */
+            fromSeconds: number;
+            /**
+             * Format: double
+             * @description At most.
+             */
+            toSeconds: number;
+            /**
+             * @description Nothing that was driven says how much longer it may be.
+             * @default false
+             */
+            isOpen: boolean;
+            /**
+             * Format: double
+             * @description The time that it is judged by.
+             */
+            seconds: number;
+        };
+        /** @enum {unknown} */
+        RepeatRule: "sinceLastRecord" | "sinceLastSeen" | null;
         /** @description Addresses that the plan keeps free, or for something else. */
         ReservedRange: {
             /** @description The lowest. */
@@ -9266,6 +9876,13 @@ export interface components {
             plusMinus: null | string;
             halfFrom: null | components["schemas"]["Message"];
         };
+        /** @description A vehicle of those who test: the only plates that are kept as text. */
+        TestVehicle: {
+            /** @description As it is called on the drive, such as A. */
+            name: string;
+            /** @description As it is on the vehicle. */
+            plate: string;
+        };
         /** @description Which network card reaches the cameras, and which address it should have (C42). */
         TesterAddress: {
             /** @description The one to take; null where none will do. */
@@ -9381,6 +9998,161 @@ export interface components {
             near: components["schemas"]["PinPair"];
             far: components["schemas"]["PinPair"];
         };
+        /**
+         * @description Which way a vehicle passes.
+         * @enum {unknown}
+         */
+        TravelWay: "towards" | "away";
+        /** @description Passes of one sort, counted. */
+        TrialCount: {
+            /** @description Code of what they have in common: `drive.of.day`, or `drive.of.vehicle` and the like with its name. */
+            of: components["schemas"]["Message"];
+            /**
+             * Format: int32
+             * @description Driven.
+             */
+            passes: number;
+            /**
+             * Format: int32
+             * @description Of them say something of the reader.
+             */
+            counted: number;
+            /**
+             * Format: int32
+             * @description Read right.
+             */
+            right: number;
+            /**
+             * Format: int32
+             * @description Written down wrong.
+             */
+            misread: number;
+            /**
+             * Format: int32
+             * @description Not written down.
+             */
+            missed: number;
+            /**
+             * Format: int32
+             * @description By the same-plate rule, or too near to its end to tell.
+             */
+            hidden: number;
+            rate: null | components["schemas"]["ReadRate"];
+            /**
+             * Format: int32
+             * @description So many more, all right, would show what is asked; 0: it is shown, null: it is shown that it does not.
+             */
+            more: null | number;
+        };
+        /** @description A line of the list as it may be shown: own vehicles with their text, others without. */
+        TrialLine: {
+            /**
+             * Format: date-time
+             * @description By our clock, once the clocks are brought together.
+             */
+            at: string;
+            /** @description Of an own vehicle; null: somebody else's. */
+            text: null | string;
+            /** @description What became of it. */
+            fate: components["schemas"]["LineFate"];
+            /**
+             * Format: int32
+             * @description The number of its pass; null: none.
+             */
+            pass: null | number;
+        };
+        /** @description A list beside the drive. */
+        TrialList: {
+            /**
+             * Format: uuid
+             * @description Of its entry.
+             */
+            id: string;
+            /** @description Where it comes from. */
+            from: components["schemas"]["PlateListFrom"];
+            /** @description Of the recorder or the file. */
+            name: string;
+            /**
+             * Format: date-time
+             * @description When it was taken.
+             */
+            takenAt: string;
+            /**
+             * Format: int32
+             * @description Lines that it has.
+             */
+            records: number;
+            /**
+             * Format: int32
+             * @description Of them of own vehicles.
+             */
+            own: number;
+            /**
+             * Format: int32
+             * @description That write the same pass down again.
+             */
+            doubles: number;
+            /**
+             * Format: int32
+             * @description Of own vehicles when nobody ticked them off.
+             */
+            unticked: number;
+            /**
+             * Format: int32
+             * @description Of somebody else, or no plate at all.
+             */
+            others: number;
+            clock: null | components["schemas"]["ListClock"];
+            /**
+             * Format: double
+             * @description As the clock was asked; null: it was not.
+             */
+            measuredAheadSeconds: null | number;
+        };
+        /** @description A pass that was driven, and what became of it. */
+        TrialPass: {
+            /**
+             * Format: uuid
+             * @description Of its entry.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description From 1, in order of time.
+             */
+            number: number;
+            /** @description Who drove. */
+            vehicle: string;
+            /** @description That it has. */
+            plate: string;
+            /**
+             * Format: date-time
+             * @description When it passed.
+             */
+            at: string;
+            /** @description It was dark; null: nobody can say when it is dark here. */
+            isNight: null | boolean;
+            /**
+             * Format: double
+             * @description How fast; null: not said.
+             */
+            kmh: null | number;
+            /** @description Where; null: not said. */
+            lane: null | string;
+            /** @description Which way. */
+            way: components["schemas"]["TravelWay"];
+            /** @description What became of it. */
+            outcome: components["schemas"]["PassOutcome"];
+            /** @description What was written down; null: nothing, or what cannot be shown. */
+            read: null | string;
+            /**
+             * Format: double
+             * @description That its record came late.
+             */
+            offSeconds: null | number;
+            /** @description Characters that are wrong. */
+            slips: components["schemas"]["PlateSlip"][];
+        };
         TrialRequest: {
             own: components["schemas"]["GivenLogin"][];
             factory?: null | components["schemas"]["GivenLogin"];
@@ -9393,6 +10165,9 @@ export interface components {
             isGiven: boolean;
             /** Format: date-time */
             until: string;
+        };
+        TryGeometryRequest: {
+            setting: components["schemas"]["PlateSetting"];
         };
         TryPathRequest: {
             /** Format: uuid */
@@ -9410,7 +10185,7 @@ export interface components {
          * @description The units a reading, a limit or an expectation may carry. Texts: `unit.metre` and so on.
          * @enum {unknown}
          */
-        Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent" | "second" | "count" | "degree" | "minute" | "decibel" | "decibelMilliwatt" | "pixel" | "pixelPerMetre" | "millisecond" | "lux" | "gigabyte" | "day" | "perHour" | "millimetre" | "millivolt" | "megahertz";
+        Unit: "none" | "metre" | "ohm" | "volt" | "watt" | "ampere" | "megabitPerSecond" | "degreeCelsius" | "nanosecond" | "percent" | "second" | "count" | "degree" | "minute" | "decibel" | "decibelMilliwatt" | "pixel" | "pixelPerMetre" | "millisecond" | "lux" | "gigabyte" | "day" | "perHour" | "millimetre" | "millivolt" | "megahertz" | "kilometrePerHour";
         UnknownInstrument: {
             serial: string;
             /** Format: int32 */
@@ -10844,6 +11619,58 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ViewRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedAnswer"];
+                };
+            };
+        };
+    };
+    agreeDrive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlateDriveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedAnswer"];
+                };
+            };
+        };
+    };
+    tickPass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlatePassRequest"];
             };
         };
         responses: {
@@ -12437,6 +13264,106 @@ export interface operations {
             };
         };
     };
+    getPlates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlatesAnswer"];
+                };
+            };
+        };
+    };
+    tryGeometry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryGeometryRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GeometryTried"];
+                };
+            };
+        };
+    };
+    askPlates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskPlatesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedAnswer"];
+                };
+            };
+        };
+    };
+    takePlateFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlateFileRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedAnswer"];
+                };
+            };
+        };
+    };
     getIdentityBoard: {
         parameters: {
             query?: never;
@@ -13905,6 +14832,70 @@ export interface operations {
         };
     };
     getDemoView: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getDemoReader: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    driveDemoPasses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JsonElement"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    mendDemoReader: {
         parameters: {
             query?: never;
             header?: never;

@@ -339,6 +339,11 @@ export function BuiltLine({ view }: { view: CardView }) {
             {t(`card.open${to.split('/$')[0]}`)}
           </Link>
         ))}
+      {card.rows.some((r) => r.check.id === 'plates.trial') && (
+        <Link to="/plates/$deviceId" params={{ deviceId: place.id }} className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11">
+          {t('card.open/plates')}
+        </Link>
+      )}
       <button
         className={`flex min-h-6 shrink-0 items-center gap-1.5 font-semibold max-sm:min-h-11 ${view.readOnly ? '' : 'underline'}`}
         hidden={!!view.readOnly && !card.blocked}

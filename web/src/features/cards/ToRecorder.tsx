@@ -16,6 +16,9 @@ const focused = new Set(['focus.cover-off', 'focus.cover-on']);
 /** Rows that say what the dark does to it. */
 const dark = new Set(['night.picture', 'night.reach']);
 
+/** Rows that a drive before the reader answers. */
+const driven = new Set(['plates.trial', 'plates.trial-night', 'plates.geometry']);
+
 /** From a row to the channel of this place at its recorder, or to its planned view. */
 export function ToRecorder({ check, deviceId }: { check: string; deviceId: string }) {
   const link = 'flex min-h-11 items-center text-label font-semibold underline';
@@ -44,6 +47,12 @@ export function ToRecorder({ check, deviceId }: { check: string; deviceId: strin
     return (
       <Link to="/night/$deviceId" params={{ deviceId }} className={link}>
         {t('card.to-night')}
+      </Link>
+    );
+  if (driven.has(check))
+    return (
+      <Link to="/plates/$deviceId" params={{ deviceId }} className={link}>
+        {t('card.to-drive')}
       </Link>
     );
   if (!there.has(check)) return null;

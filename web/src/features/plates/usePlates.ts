@@ -1,0 +1,83 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
+import { answered, api, ProblemError } from '../../api/client';
+import { clockOffsetMs } from '../../api/clock';
+import { keep, useOutbox } from '../../outbox/outbox';
+import { useIdentity } from '../../session/identity';
+import { t } from '../../texts';
+import { asBase64, type Planned, waitingPasses } from './driveWords';
+
+/** The drive before one plate reader, and what can be done with it. */
+export function usePlates(deviceId: string) {
+  const me = useIdentity();
+  const client = useQueryClient();
+  const query = useQuery({
+    queryKey: ['card', deviceId, 'plates'],
+    queryFn: () => answered(api.GET('/api/cards/{deviceId}/plates', { params: { path: { deviceId } } })),
+  });
+  const outbox = useOutbox();
+  const passes = query.data?.trial.passes;
+  const waiting = useMemo(() => waitingPasses(outbox, deviceId, passes), [outbox, deviceId, passes]);
+  const [trouble, setTrouble] = useState('');
+  const [isAsking, setAsking] = useState(false);
+
+  const have = async (list: () => Promise<unknown>) => {
+    setAsking(true);
+    setTrouble('');
+    try {
+      await list();
+      await client.invalidateQueries({ queryKey: ['card', deviceId] });
+    } catch (error) {
+      setTrouble(error instanceof ProblemError ? error.problem.detail : t('plates.page.offline'));
+    } finally {
+      setAsking(false);
+    }
+  };
+  const said = () => ({ by: me.personId ?? '', takenAt: new Date().toISOString(), clockOffsetMs: clockOffsetMs() });
+  const path = { path: { deviceId } };
+
+  /** Keeps an entry on this device first: it goes when it can. */
+  const put = async (at: string, body: Record<string, unknown>) => {
+    const id = await keep(deviceId, at, body);
+    setTrouble(id ? '' : t('ui.not-kept'));
+    return id;
+  };
+  return {
+    query,
+    waiting,
+    trouble,
+    isAsking,
+    agree: (design: object) => put('/plates/drives', { design }),
+    tick: (vehicle: string, planned: Pick<Planned, 'kmh' | 'lane' | 'way'> | null, secondsBefore = 0) =>
+      put('/plates/passes', {
+        vehicle,
+        kmh: planned?.kmh ?? null,
+        lane: planned?.lane ?? null,
+        way: planned?.way ?? 'towards',
+        secondsBefore,
+      }),
+    takeBack: (of: string) => put('/withdrawals', { of, reason: 'slip' }),
+    ask: () => have(() => answered(api.POST('/api/cards/{deviceId}/plates/ask', { params: path, body: said() }))),
+    file: (file: File, from: 'file' | 'cameraPage') =>
+      have(async () =>
+        answered(
+          api.POST('/api/cards/{deviceId}/plates/file', {
+            params: path,
+            body: { ...said(), name: file.name, from, file: await asBase64(file) },
+          }),
+        ),
+      ),
+    keepRow: (row: string, lines: unknown) =>
+      keep(deviceId, '/readings', { row, value: { kind: 'form', lines }, source: 'typed', instrumentId: null }, row),
+  };
+}
+
+/** The record's clock, once a second. */
+export function useNow(): number {
+  const [now, setNow] = useState(() => Date.now() + clockOffsetMs());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now() + clockOffsetMs()), 500);
+    return () => clearInterval(timer);
+  }, []);
+  return now;
+}
