@@ -48,6 +48,9 @@ switch (args)
     case ["focus", var pictures]:
         FocusBenchmark.Run(int.Parse(pictures));
         return 0;
+    case ["plates", var drives]:
+        PlateBenchmark.Run(int.Parse(drives));
+        return 0;
     case ["night", var nights]:
         NightBenchmark.Run(int.Parse(nights));
         return 0;

@@ -93,7 +93,7 @@ public sealed class IncrementalTests
         var rows = CheckPlan.For(facts.Now, Facts.Shipped).Rows;
         var row = rows[random.Next(rows.Length)];
         T Any<T>(ImmutableArray<T> of) => of[random.Next(of.Length)];
-        switch (random.Next(18))
+        switch (random.Next(19))
         {
             case 0:
                 facts.Work(Any(["re-crimp", "camera-moved", "update-started", "updated", "restarted", "supply-changed"]), CableEnd.Far);
@@ -193,6 +193,20 @@ public sealed class IncrementalTests
                             Sequence = n,
                             BlockedBy = "terminal",
                             Reason = "lane closed",
+                        }
+                );
+                break;
+            case 18:
+                facts.Add(
+                    (id, at, n) =>
+                        new PlatePassed
+                        {
+                            Id = id,
+                            By = Facts.Ina,
+                            At = at,
+                            Sequence = n,
+                            Vehicle = "A",
+                            Plate = "46-TH-1207",
                         }
                 );
                 break;

@@ -197,8 +197,20 @@ public sealed class PlateDriveTests
         Assert.All(PlateMatch.Of(passes, [], 0, null, knownSeconds: 2).Passes, p => Assert.Equal(PassOutcome.Missed, p.Outcome));
         // Two days off is another day's list, and nobody drove at all.
         Assert.Null(PlateMatch.Of(passes, [new("AB1", 200_000)], 0, null).Clock);
-        Assert.Equal([LineFate.Unticked], PlateMatch.Of([], [new("AB1", 5)], 0, null).Lines);
+        Assert.Equal([LineFate.Unticked], PlateMatch.Of([], [new("AB1", 5)], 0, null, vehicles: ["AB1"]).Lines);
+        Assert.Equal([LineFate.Other], PlateMatch.Of([], [new("AB1", 5)], 0, null).Lines);
         Assert.Throws<BadInputException>(() => PlateMatch.Of([new("AB1", double.NaN)], [], 0, null));
+    }
+
+    [Fact]
+    public void WhoIsNearlyCalledSoIsSomebodyElse()
+    {
+        ImmutableArray<PlateMoment> passes = [.. Enumerable.Range(0, 6).Select(i => new PlateMoment("46TH1207", 200 * i + i * i))];
+        // One letter off: ten seconds after a pass it is the same vehicle, half way between two passes it is another's plate.
+        ImmutableArray<PlateMoment> lines = [.. passes, new("46TH1287", 210), new("46TH1287", 300), new("46TH1207", 700)];
+        var match = PlateMatch.Of(passes, lines, 0, null);
+        Assert.Equal([LineFate.Double, LineFate.Other, LineFate.Unticked], match.Lines[6..]);
+        Assert.All(match.Passes, p => Assert.Equal(PassOutcome.Read, p.Outcome));
     }
 
     [Fact]
@@ -363,6 +375,36 @@ public sealed class PlateDriveTests
             var preview = Card.Preview(facts.Now, Facts.Shipped, row.Key, value, row.Key.Under, null);
             Assert.Equal((State.TooClose, "trials.rate"), (preview.Attempt.State, preview.Attempt.Because[0].Code));
         }
+    }
+
+    [Fact]
+    public void ASecondVisitAsksForItsOwnListAndKeepsWhatTheFirstSaid()
+    {
+        var facts = Reader();
+        var noon = new DateTimeOffset(2026, 10, 14, 12, 0, 0, TimeSpan.Zero);
+        Assert.Null(PlateTrial.VisitBegan(facts.Now));
+        Enter(facts, (id, at) => new PlateDriveRequest(id, Design(), Facts.Ina, at, 0), noon);
+        foreach (var start in new[] { noon, noon.AddHours(9) })
+        {
+            for (var i = 0; i < 4; i++)
+                Enter(facts, (id, t) => new PlatePassRequest(id, "A", Facts.Ina, t, 0), start.AddSeconds(45 * i + i * i));
+            Assert.Equal(start, PlateTrial.VisitBegan(facts.Now));
+            // The second list begins with the second visit, by a clock that was set meanwhile.
+            var ahead = start == noon ? 300 : 0;
+            PlateLine[] lines =
+            [
+                .. Enumerable.Range(0, 3).Select(i => new PlateLine(start.AddSeconds(ahead + 45 * i + i * i), "46TH1207", null)),
+            ];
+            Enter(
+                facts,
+                (id, at) =>
+                    new PlateListRequest(id, PlateListFrom.Recorder, "R-1", [.. lines], Facts.Ina, at, 0, Covers: start.AddMinutes(-10)),
+                start.AddMinutes(20)
+            );
+        }
+        var trial = PlateTrial.Of(facts.Now, Facts.Shipped);
+        Assert.Equal(["Read", "Read", "Read", "Missed", "Read", "Read", "Read", "Missed"], trial.Passes.Select(p => p.Outcome.ToString()));
+        Assert.Equal([0, 300], trial.Lists.Select(l => Math.Round(l.Clock!.AheadSeconds)));
     }
 
     [Fact]

@@ -503,6 +503,45 @@ public sealed class RecorderTests
         Assert.Equal((null, code), (reading, trouble!.Code));
     }
 
+    [Theory]
+    [InlineData("""{"plates":null}""", 200, "recorder.nonsense")]
+    [InlineData("""{"plates":[null]}""", 200, "recorder.nonsense")]
+    [InlineData("""{"plates":[{"at":"yesterday","text":"AB1"}]}""", 200, "recorder.nonsense")]
+    [InlineData(
+        """{"plates":[{"at":"2026-10-14T09:00:00Z"},{"at":"2026-10-14T09:00:01Z"},{"at":"2026-10-14T09:00:02Z"}]}""",
+        200,
+        "problem.list-long"
+    )]
+    [InlineData("""[1,2""", 200, "recorder.nonsense")]
+    [InlineData("""{}""", 404, "plates.no-reader")]
+    [InlineData("""{}""", 503, "recorder.silent")]
+    public async Task AListOfPlatesThatIsNoneIsToldSo(string json, int status, string code)
+    {
+        var (lines, ahead, trouble) = await Asking(_ => Json(json, (HttpStatusCode)status))
+            .Plates("R-1", 1, DateTimeOffset.UnixEpoch, 2, Now);
+        Assert.Null(lines);
+        Assert.Null(ahead);
+        Assert.Equal(code, trouble!.Code);
+    }
+
+    [Fact]
+    public async Task AListOfPlatesIsTakenAsItIsCut()
+    {
+        var text = new string('A', 5_000);
+        var (lines, ahead, trouble) = await Asking(q =>
+                Json(
+                    q.RequestUri!.AbsolutePath.EndsWith("clock", StringComparison.Ordinal)
+                        ? "{}"
+                        : $$"""{"plates":[{"at":"2026-10-14T09:00:00Z","text":"{{text}}"},{"at":"2026-10-14T09:00:01+01:00"}]}"""
+                )
+            )
+            .Plates("R-1", 1, DateTimeOffset.UnixEpoch, 2, Now);
+        Assert.Null(trouble);
+        // Its clock was not to be had: nobody says how far it is ahead.
+        Assert.Null(ahead);
+        Assert.Equal([60, 0], lines!.Select(l => l.Text.Length));
+    }
+
     [Fact]
     public async Task WhatItSaysInPartOrStrangelyMeansNothing()
     {

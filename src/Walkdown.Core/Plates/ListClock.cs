@@ -27,7 +27,7 @@ public sealed record ListClock(double AheadSeconds, double SpreadSeconds, int Pa
     /// <param name="passes">In order of time.</param>
     /// <param name="records">Likewise.</param>
     /// <param name="knownSeconds">That the clock is ahead, as it was measured; null: it was not.</param>
-    public static ListClock? Of(ReadOnlySpan<PlateMoment> passes, ReadOnlySpan<PlateMoment> records, double? knownSeconds = null)
+    public static ListClock? Of(PlateMoment[] passes, PlateMoment[] records, double? knownSeconds = null)
     {
         // A text that is not quite a plate's is as good a sign, where no plate is there as a whole.
         for (var most = 0; most <= 2; most++)
@@ -61,7 +61,7 @@ public sealed record ListClock(double AheadSeconds, double SpreadSeconds, int Pa
     /// <summary>For each whole second that the list may be ahead: how many passes have a record then, give or take <see cref="Within"/>;
     /// null:
     /// none at any.</summary>
-    private static int[]? Windows(ReadOnlySpan<PlateMoment> passes, ReadOnlySpan<PlateMoment> records, Alike alike)
+    private static int[]? Windows(PlateMoment[] passes, PlateMoment[] records, Alike alike)
     {
         const int furthest = (int)Furthest,
             within = (int)Within;
@@ -94,13 +94,7 @@ public sealed record ListClock(double AheadSeconds, double SpreadSeconds, int Pa
         return windows;
     }
 
-    private static ListClock Best(
-        ReadOnlySpan<PlateMoment> passes,
-        ReadOnlySpan<PlateMoment> records,
-        Alike alike,
-        int[] windows,
-        double? knownSeconds
-    )
+    private static ListClock Best(PlateMoment[] passes, PlateMoment[] records, Alike alike, int[] windows, double? knownSeconds)
     {
         const int furthest = (int)Furthest;
         var near = knownSeconds ?? 0;
@@ -111,31 +105,56 @@ public sealed record ListClock(double AheadSeconds, double SpreadSeconds, int Pa
         [
             .. Enumerable.Range(0, windows.Length).Where(i => windows[i] > 0 && windows[i] >= enough).Select(i => i - furthest),
         ];
-        var best = nearly.Where(s => windows[s + furthest] == most).MinBy(s => Math.Abs(s - near));
-        if (knownSeconds is { } known && nearly.Where(s => Math.Abs(s - known) <= 2 * Within).ToList() is { Count: > 0 } there)
-            best = there.MaxBy(s => (windows[s + furthest], -Math.Abs(s - known)));
-        // As many seconds do as well: the middle of them.
-        var (low, high) = (best, best);
-        while (low - 1 >= -furthest && windows[low - 1 + furthest] == windows[best + furthest])
-            low--;
-        while (high + 1 <= furthest && windows[high + 1 + furthest] == windows[best + furthest])
-            high++;
-        var shifts = Shifts(passes, records, alike, (low + high) / 2.0);
-        double[] each = [.. shifts.Order()];
+        var places = Runs(nearly.Where(n => windows[n + furthest] == most));
+        if (knownSeconds is { } known && nearly.Where(n => Math.Abs(n - known) <= 2 * Within).ToList() is { Count: > 0 } there)
+            places = Runs(there.Where(n => windows[n + furthest] == there.Max(t => windows[t + furthest])));
+        // Of places that hold as many the one where they lie closest together.
+        var (middle, spread, pairs) = places
+            .OrderBy(place => Math.Abs(place - near))
+            .Take(MostPlaces)
+            .Select(place => At(passes, records, alike, place))
+            .OrderByDescending(place => place.Pairs)
+            .ThenBy(place => place.Spread)
+            .First();
+        var isAlone = !nearly.Any(n => Math.Abs(n - middle) > 4 * Within);
+        return new(middle, spread, pairs, pairs >= 2 && (isAlone || knownSeconds is { } k && Math.Abs(middle - k) <= 2 * Within));
+    }
+
+    /// <summary>More places that fit as well are of a drive like a clock's: the nearest of them serve.</summary>
+    private const int MostPlaces = 40;
+
+    /// <summary>The middle of each run of whole seconds.</summary>
+    private static List<double> Runs(IEnumerable<int> seconds)
+    {
+        var middles = new List<double>();
+        int? from = null,
+            last = null;
+        foreach (var second in seconds)
+        {
+            if (last is { } before && second > before + 1)
+            {
+                middles.Add((from!.Value + before) / 2.0);
+                from = second;
+            }
+            from ??= second;
+            last = second;
+        }
+        if (last is { } end)
+            middles.Add((from!.Value + end) / 2.0);
+        return middles;
+    }
+
+    /// <summary>What the pairs at a place say: their median, and the median of absolute deviations as a standard deviation of even errors.
+    /// </summary>
+    private static (double Middle, double Spread, int Pairs) At(PlateMoment[] passes, PlateMoment[] records, Alike alike, double place)
+    {
+        double[] each = [.. Shifts(passes, records, alike, place).Order()];
         var middle = Median(each);
-        double[] off = [.. each.Select(s => Math.Abs(s - middle)).Order()];
-        var isAlone = !nearly.Any(s => Math.Abs(s - middle) > 4 * Within);
-        return new(
-            middle,
-            // The median of absolute deviations, as a standard deviation of even errors.
-            Math.Max(LeastSpread, 1.4826 * Median(off)),
-            each.Length,
-            each.Length >= 2 && (isAlone || knownSeconds is { } k && Math.Abs(middle - k) <= 2 * Within)
-        );
+        return (middle, Math.Max(LeastSpread, 1.4826 * Median([.. each.Select(s => Math.Abs(s - middle)).Order()])), each.Length);
     }
 
     /// <summary>Of each pass its record that is nearest to a shift.</summary>
-    private static List<double> Shifts(ReadOnlySpan<PlateMoment> passes, ReadOnlySpan<PlateMoment> records, Alike alike, double about)
+    private static List<double> Shifts(PlateMoment[] passes, PlateMoment[] records, Alike alike, double about)
     {
         var shifts = new List<double>();
         foreach (var pass in passes)

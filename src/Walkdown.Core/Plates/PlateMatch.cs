@@ -79,13 +79,15 @@ public sealed record PlateMatch(
     /// <param name="rule">That the system is said to use; null: nobody knows.</param>
     /// <param name="knownSeconds">That the list's clock is ahead, as it was measured; null: it was not.</param>
     /// <param name="isAlone">Nobody else passed: a text beside a pass is that pass, however it was read.</param>
+    /// <param name="vehicles">Plates of own vehicles, whether they passed or not; default: of those that passed.</param>
     public static PlateMatch Of(
         ImmutableArray<PlateMoment> passes,
         ImmutableArray<PlateMoment> lines,
         double intervalSeconds,
         RepeatRule? rule,
         double? knownSeconds = null,
-        bool isAlone = false
+        bool isAlone = false,
+        ImmutableArray<string> vehicles = default
     )
     {
         Require.Number(intervalSeconds, "interval_s", 0);
@@ -93,6 +95,7 @@ public sealed record PlateMatch(
             Require.Number(pass.AtSeconds, "passes.at_s");
         foreach (var line in lines)
             Require.Number(line.AtSeconds, "lines.at_s");
+        var own = passes.Select(p => p.Plate!).Concat(vehicles.IsDefault ? [] : vehicles).ToHashSet();
         var said = new RepeatFit(rule ?? RepeatRule.SinceLastRecord, intervalSeconds, intervalSeconds);
         var clock = ListClock.Of(Sorted(passes), Sorted(lines), knownSeconds);
         if (clock is null && (knownSeconds is null || lines.Any(l => l.Plate is not null)))
@@ -100,20 +103,20 @@ public sealed record PlateMatch(
             return new(
                 null,
                 [.. passes.Select(_ => new MatchedPass(PassOutcome.NoList))],
-                [.. lines.Select(l => l.Plate is null ? LineFate.Other : LineFate.Unticked)],
+                [.. lines.Select(l => l.Plate is not null && own.Contains(l.Plate) ? LineFate.Unticked : LineFate.Other)],
                 said,
                 null,
                 0
             );
         var (ahead, spread) = clock is null ? (knownSeconds!.Value, 1.0) : (clock.AheadSeconds, clock.SpreadSeconds);
         var within = Math.Clamp(4 * spread, ListClock.Within, MostWithin);
-        var of = Assigned(passes, lines, ahead, within, isAlone);
+        var of = Assigned(passes, lines, own, ahead, within, isAlone);
         var (judgedBy, found, against) = RepeatFits.Of(passes, [.. of.Select(State)], said, rule is null, 2 * spread + 0.5);
         var outcomes = RepeatFits.Outcomes(passes, [.. of.Select(State)], judgedBy, 2 * spread + 0.5);
         var matched = ImmutableArray.CreateBuilder<MatchedPass>(passes.Length);
         for (var i = 0; i < passes.Length; i++)
             matched.Add(of[i] is { } line ? new(outcomes[i], line, lines[line].AtSeconds - ahead - passes[i].AtSeconds) : new(outcomes[i]));
-        return new(clock, matched.MoveToImmutable(), Fates(passes, lines, of, ahead, within, judgedBy), judgedBy, found, against);
+        return new(clock, matched.MoveToImmutable(), Fates(passes, lines, own, of, ahead, within, judgedBy), judgedBy, found, against);
 
         PassState State(int? line, int pass) =>
             line is not { } at ? PassState.Absent
@@ -125,6 +128,7 @@ public sealed record PlateMatch(
     private static int?[] Assigned(
         ImmutableArray<PlateMoment> passes,
         ImmutableArray<PlateMoment> lines,
+        HashSet<string> own,
         double ahead,
         double within,
         bool isAlone
@@ -132,7 +136,6 @@ public sealed record PlateMatch(
     {
         int[] order = [.. Enumerable.Range(0, lines.Length).OrderBy(i => lines[i].AtSeconds)];
         double[] times = [.. order.Select(i => lines[i].AtSeconds - ahead)];
-        var own = passes.Select(p => p.Plate).ToHashSet();
         var pairs = new List<(double Cost, int Pass, int Line)>();
         for (var p = 0; p < passes.Length; p++)
         {
@@ -171,6 +174,7 @@ public sealed record PlateMatch(
     private static ImmutableArray<LineFate> Fates(
         ImmutableArray<PlateMoment> passes,
         ImmutableArray<PlateMoment> lines,
+        HashSet<string> own,
         int?[] of,
         double ahead,
         double within,
@@ -178,18 +182,23 @@ public sealed record PlateMatch(
     )
     {
         var used = of.OfType<int>().ToHashSet();
-        var of1 = passes.Select((p, i) => (p.Plate, p.AtSeconds, Line: of[i])).Where(p => p.Line is not null).ToLookup(p => p.Plate);
+        var recorded = passes.Where((_, i) => of[i] is not null).ToLookup(p => p.Plate!, p => p.AtSeconds);
         // A vehicle that waits before the camera is written down again and again: within the rule's time, or half a minute.
         var again = Math.Max(30, rule.ToSeconds);
+        bool IsAgain(string plate, double at) => recorded[plate].Any(p => at - p >= -within && at - p <= again);
         return
         [
             .. lines.Select(
                 (line, i) =>
                     used.Contains(i) ? LineFate.Pass
                     : line.Plate is not { } plate ? LineFate.Other
-                    : of1[plate].Any(p => line.AtSeconds - ahead - p.AtSeconds >= -within && line.AtSeconds - ahead - p.AtSeconds <= again)
+                    : own.Contains(plate)
+                        ? IsAgain(plate, line.AtSeconds - ahead) ? LineFate.Double
+                            : LineFate.Unticked
+                    // What only looks like an own plate is that one right after it passed, else somebody's who is nearly called so.
+                    : own.Any(o => PlateText.Distance(o, plate) <= PlateText.MostSlips(o) && IsAgain(o, line.AtSeconds - ahead))
                         ? LineFate.Double
-                    : LineFate.Unticked
+                    : LineFate.Other
             ),
         ];
     }

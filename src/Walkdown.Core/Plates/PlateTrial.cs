@@ -155,8 +155,23 @@ public sealed record PlateTrial
     /// <summary>The drive that was agreed last; null: none.</summary>
     public static PlateDrive? LastDrive(CardFacts facts) => Standing<PlateDrive>(facts).LastOrDefault();
 
-    /// <summary>When the first pass was; null: none yet.</summary>
-    public static DateTimeOffset? FirstPass(CardFacts facts) => Standing<PlatePassed>(facts).Select(p => (DateTimeOffset?)p.PassedAt).Min();
+    /// <summary>Passes further apart than this are of two visits.</summary>
+    private static readonly TimeSpan Apart = TimeSpan.FromHours(3);
+
+    /// <summary>When the first pass of the last visit was: the list from there on is asked for, and no more of who else drove here; null:
+    /// none
+    /// yet.</summary>
+    public static DateTimeOffset? VisitBegan(CardFacts facts)
+    {
+        DateTimeOffset? began = null;
+        foreach (var pass in Standing<PlatePassed>(facts).OrderByDescending(p => p.PassedAt))
+        {
+            if (began - pass.PassedAt > Apart)
+                break;
+            began = pass.PassedAt;
+        }
+        return began;
+    }
 
     /// <summary>Entries of a sort that nobody took back.</summary>
     internal static IEnumerable<T> Standing<T>(CardFacts facts)
@@ -204,10 +219,10 @@ public sealed record PlateTrial
         var (passed, twice) = Once([.. Standing<PlatePassed>(facts).OrderBy(p => p.PassedAt).ThenBy(p => p.Sequence)]);
         var dark = Darkness(facts);
         var (outcomes, matches) = design is null ? ([], []) : Matched(facts, design, passed);
-        ImmutableArray<TrialPass> passes = [.. passed.Select((p, i) => Told1(p, i, outcomes, dark))];
+        ImmutableArray<TrialPass> passes = [.. passed.Select((p, i) => PassOf(p, i, outcomes, dark))];
         var isDark = dark(facts.Now);
         var (next, from) = NextOf(plan, passes, isDark, design);
-        var lists = matches.Reverse().Select(m => Told1(m.List, m.Match)).ToImmutableArray();
+        var lists = matches.Reverse().Select(m => ListOf(m.List, m.Match)).ToImmutableArray();
         return new()
         {
             Design = design,
@@ -271,7 +286,8 @@ public sealed record PlateTrial
                 design.IntervalSeconds,
                 design.Rule,
                 list.AheadSeconds,
-                design.IsAlone
+                design.IsAlone,
+                [.. design.Vehicles.Select(v => PlateText.Folded(v.Plate))]
             );
             matches.Add(new(list, match, covered));
             // A list that cannot be brought together with the passes takes nothing from one that could.
@@ -286,7 +302,7 @@ public sealed record PlateTrial
         return (outcomes, matches.ToImmutable());
     }
 
-    private static TrialPass Told1(PlatePassed p, int i, Outcome[] outcomes, Func<DateTimeOffset, bool?> dark)
+    private static TrialPass PassOf(PlatePassed p, int i, Outcome[] outcomes, Func<DateTimeOffset, bool?> dark)
     {
         var (outcome, read, off) = i < outcomes.Length ? outcomes[i] : new(PassOutcome.NoList, null, null);
         return new(
@@ -306,7 +322,7 @@ public sealed record PlateTrial
         );
     }
 
-    private static TrialList Told1(PlateList list, PlateMatch match) =>
+    private static TrialList ListOf(PlateList list, PlateMatch match) =>
         new(
             list.Id,
             list.From,
@@ -332,7 +348,7 @@ public sealed record PlateTrial
         [
             .. of
                 .List.Lines.Select((l, i) => (Line: l, i))
-                .Where(l => l.Line.Text is not null || passOf.ContainsKey(l.i))
+                .Where(l => of.Match.Lines[l.i] != LineFate.Other)
                 .Select(l => new TrialLine(
                     l.Line.At.AddSeconds(-ahead),
                     l.Line.Text,

@@ -114,8 +114,8 @@ public static class PlateEndpoints
             return problem;
         if (facts!.Channels.FirstOrDefault() is not { } channel)
             return Problems.Of(422, "plates.no-channel");
-        // From a little before the first pass: what a clock is off by a moment is still in it.
-        var since = PlateTrial.FirstPass(facts)?.AddMinutes(-10) ?? facts.Now.AddHours(-1);
+        // From a little before the visit's first pass: what a clock is off by a moment is still in it.
+        var since = PlateTrial.VisitBegan(facts)?.AddMinutes(-10) ?? facts.Now.AddHours(-1);
         var (lines, ahead, trouble) = await recorders.Plates(channel.Recorder, channel.Number, since, PlateList.Most, cancel);
         return lines is null
             ? Problems.Of(502, trouble!)
@@ -134,14 +134,16 @@ public static class PlateEndpoints
         var (facts, drive, problem) = await Driven(deviceId, service);
         if (problem is not null)
             return problem;
-        var lines = PlateListFile.Read(request.File, facts!.TimeZone, PlateTrial.FirstPass(facts) ?? facts.Now, cancel);
+        // A file of this visit says nothing of an earlier one.
+        var since = PlateTrial.VisitBegan(facts!)?.AddMinutes(-10);
+        var lines = PlateListFile.Read(request.File, facts!.TimeZone, since ?? facts.Now, cancel);
         return await Take(
             deviceId,
             new AskPlatesRequest(request.By, request.TakenAt, request.ClockOffsetMs),
             request.From,
             request.Name ?? "",
             lines,
-            (null, null),
+            (null, since),
             drive!,
             service,
             cancel

@@ -4858,7 +4858,10 @@ export interface components {
             deviceId: null | string;
             language: string;
         };
-        /** @description A test drive before a plate reader, as it is agreed: who drives, how fast, where, and by which same-plate rule the reader is set. */
+        /**
+         * @description A test drive before a plate reader, as it is agreed: who drives, how fast, where, and by which same-plate rule the reader is
+         *                 set.
+         */
         DriveDesign: {
             /** @description Who drives. */
             vehicles: components["schemas"]["TestVehicle"][];
@@ -4888,7 +4891,8 @@ export interface components {
             isAlone: boolean;
         };
         /**
-         * @description A test drive planned: so many passes that a count can show what is asked, each sort of pass as often as the others, no vehicle back
+         * @description A test drive planned: so many passes that a count can show what is asked, each sort of pass as often as the others, no
+         *                 vehicle back
          *                 sooner than the same-plate rule lets it be written down.
          */
         DrivePlan: {
@@ -6535,7 +6539,8 @@ export interface components {
          */
         ListClass: "inAllThree" | "notRegistered" | "notFoundOnNetwork" | "plannedOnly" | "replacedDevice" | "unplannedRegistered" | "unknownDevice" | "staleRegistration";
         /**
-         * @description How far the clock of a list is ahead of the clock that passes were ticked off by, found from both alone: the shift at which most
+         * @description How far the clock of a list is ahead of the clock that passes were ticked off by, found from both alone: the shift at which
+         *                 most
          *                 passes have their record. In it is how far before the reader somebody stood.
          */
         ListClock: {
@@ -7753,7 +7758,10 @@ export interface components {
             /** @description It stands first or last, where emblems and rims are. */
             atEnd: boolean;
         };
-        /** @description A test drive before a plate reader: what was planned, what passed, what the list has of it, how often it was read right and how sure that is. */
+        /**
+         * @description A test drive before a plate reader: what was planned, what passed, what the list has of it, how often it was read right and how sure
+         *     that is.
+         */
         PlateTrial: {
             design: null | components["schemas"]["DriveDesign"];
             plan: null | components["schemas"]["DrivePlan"];

@@ -123,21 +123,27 @@ describe('a drive', () => {
     expect(next!.from).toBe(start + 97_500 + 38_000);
   });
 
-  it('lets nobody come before a plate would be written down again', () => {
-    expect(nextPass(trial(), [])).toEqual({ planned: planned(1, 'A'), from: null });
-    expect(nextPass(trial({ passes: [pass(1, 0, 'A'), pass(2, 40, 'B')] }), [])!.from).toBe(start + 38_000);
+  it('takes the word of the record while everything is sent', () => {
+    expect(nextPass(trial({ next: planned(2, 'B'), nextFrom: at(7) }), [])).toEqual({ planned: planned(2, 'B'), from: start + 7000 });
+    expect(nextPass(trial({ next: planned(1, 'A') }), [])).toEqual({ planned: planned(1, 'A'), from: null });
+    expect(nextPass(trial(), [])).toBeNull();
+  });
+
+  const here = (s: number, vehicle: string) => [{ id: 'w', vehicle, at: start + s * 1000, refused: false }];
+
+  it('lets nobody come before a plate would be written down again, sent or not', () => {
+    expect(nextPass(trial(), here(0, 'A'))).toEqual({ planned: planned(2, 'B'), from: null });
+    expect(nextPass(trial({ passes: [pass(1, 0, 'A')] }), here(40, 'B'))!.from).toBe(start + 38_000);
     // By day nothing was driven yet; and where each pass is written down nobody waits.
-    expect(nextPass(trial({ passes: [pass(1, 0, 'A', { isNight: false })] }), [])!.planned.number).toBe(1);
-    const free = trial({ design: { ...design, intervalSeconds: 0 }, passes: [pass(1, 0, 'A'), pass(2, 40, 'B')] });
-    expect(nextPass(free, [])!.from).toBeNull();
-    const done = trial({ passes: [pass(1, 0, 'A'), pass(2, 40, 'B'), pass(3, 80, 'A')] });
-    expect(nextPass(done, [])).toBeNull();
-    expect(nextPass(trial({ plan: null }), [])).toBeNull();
+    expect(nextPass(trial({ passes: [pass(1, 0, 'A', { isNight: false })] }), here(40, 'A'))!.planned.number).toBe(2);
+    expect(nextPass(trial({ design: { ...design, intervalSeconds: 0 }, passes: [pass(1, 0, 'A')] }), here(40, 'B'))!.from).toBeNull();
+    expect(nextPass(trial({ passes: [pass(1, 0, 'A'), pass(2, 40, 'B')] }), here(80, 'A'))).toBeNull();
+    expect(nextPass(trial({ plan: null }), here(0, 'A'))).toBeNull();
   });
 
   it('sends one early where that tells the rule', () => {
     const plan = { passes: [planned(1, 'A'), planned(2, 'A', true, 16.5)], counted: 1, minutes: 1, byTable: 59 };
-    expect(nextPass(trial({ plan, passes: [pass(1, 10, 'A')] }), [])!.from).toBe(start + 26_500);
+    expect(nextPass(trial({ plan }), here(10, 'A'))!.from).toBe(start + 26_500);
   });
 
   it('counts down in whole seconds', () => {
@@ -180,6 +186,9 @@ describe('a drive', () => {
     ]);
     expect(width).toBe(78);
     expect(marksOf(trial()).width).toBe(26);
+    // Of another visit's list.
+    const [earlier] = marksOf(trial({ passes: [pass(1, 0, 'A', { outcome: 'misread', read: '4GTH' })] })).marks;
+    expect(earlier.record).toEqual({ text: '4GTH', fate: 'pass' });
   });
 
   it('puts on the Card only what it does not have', () => {

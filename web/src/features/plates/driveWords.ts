@@ -32,11 +32,15 @@ export const waitingPasses = (outbox: OutboxItem[], deviceId: string, onRecord: 
       };
     });
 
-/** The pass of the plan that comes next, with those that are not sent counted in, and from when on it may come (by the record's clock). */
+/**
+ * The pass of the plan that comes next, and from when on it may come (by the record's clock): the record's word, and while something is
+ * not sent what it would say with that counted in.
+ */
 export function nextPass(trial: Trial, waiting: Waiting[]): { planned: Planned; from: number | null } | null {
   const { plan, design } = trial;
   if (!plan || !design) return null;
   const own = waiting.filter((w) => !w.refused);
+  if (own.length === 0) return trial.next && { planned: trial.next, from: trial.nextFrom === null ? null : Date.parse(trial.nextFrom) };
   const driven = trial.passes.filter((p) => p.isNight === trial.isDark).length + own.length;
   const planned = plan.passes[driven];
   if (!planned) return null;
@@ -95,7 +99,9 @@ export function marksOf(trial: Trial, gap = 26): { marks: Mark[]; width: number 
   const lineOf = new Map(trial.lines.filter((l) => l.pass !== null).map((l) => [l.pass, l]));
   const moments: { at: number; mark: Omit<Mark, 'x'> }[] = trial.passes.map((pass) => {
     const line = lineOf.get(pass.number);
-    return { at: Date.parse(pass.at), mark: { pass, record: line && { text: line.text, fate: line.fate } } };
+    // Of an earlier visit the list is not shown, what became of its passes is.
+    const wasThere = pass.outcome === 'read' || pass.outcome === 'misread' ? { text: pass.read, fate: 'pass' as const } : undefined;
+    return { at: Date.parse(pass.at), mark: { pass, record: line ? { text: line.text, fate: line.fate } : wasThere } };
   });
   for (const line of trial.lines)
     if (line.pass === null) moments.push({ at: Date.parse(line.at), mark: { record: { text: line.text, fate: line.fate } } });
