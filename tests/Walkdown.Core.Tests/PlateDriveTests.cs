@@ -443,6 +443,20 @@ public sealed class PlateDriveTests
     }
 
     [Fact]
+    public void WhatSomebodyTypesIsNeverAWordOfOurs()
+    {
+        var facts = Reader();
+        var design = Design() with { Vehicles = [new("@drive.of.day", "46TH1207"), new("B", "46TH883")], Lanes = ["@left", "right"] };
+        Enter(facts, (id, at) => new PlateDriveRequest(id, design, Facts.Ina, at, 0), Facts.Start);
+        Enter(facts, (id, t) => new PlatePassRequest(id, "@drive.of.day", Facts.Ina, t, 0, Lane: "@left"), Facts.Start);
+        Enter(facts, (id, t) => new PlatePassRequest(id, "B", Facts.Ina, t, 0, Lane: "right"), Facts.Start.AddMinutes(1));
+        var said = PlateTrial.Of(facts.Now, Facts.Shipped).Counts.SelectMany(c => c.Of.Args).ToList();
+        Assert.Contains("@@drive.of.day", said);
+        Assert.Contains("@@left", said);
+        Assert.DoesNotContain("@drive.of.day", said);
+    }
+
+    [Fact]
     public void ALetterTakenForAnotherAgainAndAgainIsTold()
     {
         var facts = Reader();

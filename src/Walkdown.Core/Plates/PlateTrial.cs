@@ -392,9 +392,9 @@ public sealed record PlateTrial
         var counts = ImmutableArray.CreateBuilder<TrialCount>();
         counts.Add(Count(new("drive.of.day"), passes.Where(p => p.IsNight != true)));
         counts.Add(Count(new("drive.of.night"), passes.Where(p => p.IsNight == true)));
-        By("drive.of.vehicle", p => p.Vehicle);
+        By("drive.of.vehicle", p => Message.Said(p.Vehicle));
         By("drive.of.speed", p => p.Kmh is { } kmh ? Message.Number(kmh) : null);
-        By("drive.of.lane", p => p.Lane);
+        By("drive.of.lane", p => p.Lane is { } lane ? Message.Said(lane) : null);
         By("drive.of.way", p => "@drive.way." + Codes.Of(p.Way));
         return counts.ToImmutable();
 
@@ -404,12 +404,7 @@ public sealed record PlateTrial
             // One sort alone is all of them, and is counted already.
             if (groups.Count > 1)
                 foreach (var group in groups.OrderBy(g => g.Key.Length).ThenBy(g => g.Key, StringComparer.Ordinal))
-                    counts.Add(
-                        Count(
-                            new(code, group.Key.StartsWith("@drive", StringComparison.Ordinal) ? group.Key : Message.Said(group.Key)),
-                            group
-                        )
-                    );
+                    counts.Add(Count(new(code, group.Key), group));
         }
 
         TrialCount Count(Message of, IEnumerable<TrialPass> some)
