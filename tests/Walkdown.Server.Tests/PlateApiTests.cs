@@ -175,6 +175,8 @@ public sealed class PlateApiTests
         await NoList("name,size\nx,2\n", "plates.no-headings");
         await NoList("time,plate\nyesterday,46TH1207\n", "plates.no-time");
         await NoList("time,plate\n" + string.Concat(Enumerable.Repeat("2026-10-14 10:00:00,46TH1207\n", 5_001)), "problem.list-long");
+        var (forged, whose) = await File(site, "GT-01", "time,plate\n"u8.ToArray(), "recorder");
+        Assert.Equal((422, "problem.list-from"), (forged, whose["code"]!.ToString()));
         var (none, answer) = await File(site, "GT-01", "time,plate\n"u8.ToArray());
         Assert.True(none == 200, answer.ToJsonString());
         Assert.Empty((await Plates(site, "GT-01"))["trial"]!["passes"]!.AsArray());

@@ -131,6 +131,9 @@ public static class PlateEndpoints
     {
         if (request.File is not { Length: <= MostBytes })
             return Problems.Of(413, "problem.too-large");
+        // What came from the recorder was asked there, and nobody else can say so.
+        if (request.From == PlateListFrom.Recorder)
+            return Problems.Of(422, new Message("problem.list-from"), "from");
         var (facts, drive, problem) = await Driven(deviceId, service);
         if (problem is not null)
             return problem;

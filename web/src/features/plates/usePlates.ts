@@ -7,6 +7,9 @@ import { useIdentity } from '../../session/identity';
 import { t } from '../../texts';
 import { asBase64, type Planned, waitingPasses } from './driveWords';
 
+/** As long as a list may be. */
+const MOST_BYTES = 4 * 1024 * 1024;
+
 /** The drive before one plate reader, and what can be done with it. */
 export function usePlates(deviceId: string) {
   const me = useIdentity();
@@ -59,14 +62,17 @@ export function usePlates(deviceId: string) {
     takeBack: (of: string) => put('/withdrawals', { of, reason: 'slip' }),
     ask: () => have(() => answered(api.POST('/api/cards/{deviceId}/plates/ask', { params: path, body: said() }))),
     file: (file: File, from: 'file' | 'cameraPage') =>
-      have(async () =>
-        answered(
-          api.POST('/api/cards/{deviceId}/plates/file', {
-            params: path,
-            body: { ...said(), name: file.name, from, file: await asBase64(file) },
-          }),
-        ),
-      ),
+      // What is far too long for a drive is not even sent.
+      file.size > MOST_BYTES
+        ? Promise.resolve(setTrouble(t('plates.page.too-large')))
+        : have(async () =>
+            answered(
+              api.POST('/api/cards/{deviceId}/plates/file', {
+                params: path,
+                body: { ...said(), name: file.name, from, file: await asBase64(file) },
+              }),
+            ),
+          ),
     keepRow: (row: string, lines: unknown) =>
       keep(deviceId, '/readings', { row, value: { kind: 'form', lines }, source: 'typed', instrumentId: null }, row),
   };
