@@ -5,9 +5,8 @@ using Walkdown.Core.Plates;
 namespace Walkdown.Bench;
 
 /// <summary>
-/// Drives of a thousand passes before made-up readers of every sort: how many passes are found in the list as they were made, how often
-/// the clock
-/// or the rule is taken for another, and how long it takes.
+/// Drives of a thousand passes before made-up readers of every sort: how many passes are found in the list as they were made, how often the
+/// clock or the rule is taken for another, and how long it takes.
 /// </summary>
 internal static class PlateBenchmark
 {

@@ -1,6 +1,5 @@
 using System.Globalization;
 using Walkdown.Core.Measures;
-using Walkdown.Core.Register;
 
 namespace Walkdown.Formats;
 
@@ -15,8 +14,6 @@ public sealed record RecorderListLine(int Channel, string Name, string Address, 
 /// <summary>A recorder's list as somebody exported it (docs/formats.md, "Recorder list"): a table with headings, CSV or XLSX.</summary>
 public static class RecorderListFile
 {
-    private const int HeaderWithin = 20;
-
     private static readonly Dictionary<string, string> Headings = new(StringComparer.OrdinalIgnoreCase)
     {
         ["channel"] = "channel",
@@ -46,38 +43,17 @@ public static class RecorderListFile
     /// <exception cref="SheetException">It is no such list, or a line has no channel.</exception>
     public static IReadOnlyList<RecorderListLine> Read(byte[] file, CancellationToken cancel = default)
     {
-        foreach (var sheet in SheetReader.Read(file, cancel).Where(s => !s.Hidden))
+        var lines = new List<RecorderListLine>();
+        foreach (
+            var (number, of) in HeadedTable.Read(file, Headings, ["channel"], cancel) ?? throw new SheetException(new("list.no-headings"))
+        )
         {
-            var head = Enumerable
-                .Range(0, Math.Min(HeaderWithin, sheet.Rows.Count))
-                .FirstOrDefault(i => Columns(sheet.Rows[i]).ContainsKey("channel"), -1);
-            if (head < 0)
-                continue;
-            var columns = Columns(sheet.Rows[head]);
-            var lines = new List<RecorderListLine>();
-            for (var i = head + 1; i < sheet.Rows.Count; i++)
-            {
-                var row = sheet.Rows[i];
-                string Of(string column) => columns.TryGetValue(column, out var at) && at < row.Count ? row[at].Text?.Trim() ?? "" : "";
-                if (row.All(c => c.IsEmpty))
-                    continue;
-                if (!int.TryParse(Of("channel"), NumberStyles.None, CultureInfo.InvariantCulture, out var channel) || channel == 0)
-                    throw new SheetException(
-                        new("list.no-channel", (i + 1).ToString(CultureInfo.InvariantCulture), Message.Said(Of("channel")))
-                    );
-                lines.Add(new(channel, Of("name"), Of("address"), Of("serial"), Of("mac")));
-            }
-            return lines;
+            if (!int.TryParse(of("channel"), NumberStyles.None, CultureInfo.InvariantCulture, out var channel) || channel == 0)
+                throw new SheetException(
+                    new("list.no-channel", number.ToString(CultureInfo.InvariantCulture), Message.Said(of("channel")))
+                );
+            lines.Add(new(channel, of("name"), of("address"), of("serial"), of("mac")));
         }
-        throw new SheetException(new("list.no-headings"));
-    }
-
-    private static Dictionary<string, int> Columns(IReadOnlyList<Cell> row)
-    {
-        var columns = new Dictionary<string, int>();
-        for (var i = 0; i < row.Count; i++)
-            if (Headings.TryGetValue((row[i].Text ?? "").Trim().Replace('_', ' ').TrimEnd('.'), out var column))
-                columns.TryAdd(column, i);
-        return columns;
+        return lines;
     }
 }

@@ -11,8 +11,7 @@ namespace Walkdown.Formats;
 
 /// <summary>
 /// Results of an instrument as a file (docs/formats.md, "Instrument results"): JSON, or a table that has either one result a line or one
-/// run a line.
-/// Nothing is guessed: a line that could be read two ways carries its trouble with it.
+/// run a line. Nothing is guessed: a line that could be read two ways carries its trouble with it.
 /// </summary>
 public static class ResultFile
 {

@@ -7,8 +7,7 @@ using System.Text.Json.Nodes;
 namespace Walkdown.Server.Tests;
 
 /// <summary>A test drive before a plate reader through the real server: agreed, ticked off, its list taken, its rows told, and nobody
-/// else's
-/// plate kept.</summary>
+/// else's plate kept.</summary>
 public sealed class PlateApiTests
 {
     private static readonly object Drive = new

@@ -226,9 +226,9 @@ await call(
   }),
 );
 await shot("drive", `/plates/${stops["GT-01"]}`, {
-  ready: "of 73 driven",
+  ready: "Drive all 73",
   act: async (page) => {
-    await page.getByRole("button", { name: "Drive the other 73" }).click();
+    await page.getByRole("button", { name: "Drive all 73" }).click();
     await page.getByTestId("driven").getByText("73").waitFor();
     await page
       .getByText(/not sent yet/)

@@ -147,6 +147,23 @@ export async function onSite(
   expect(said.ok(), await said.text()).toBe(true);
 }
 
+/** The site lies where it is deep night, at whatever hour the journey runs; back to where it was. */
+export async function alwaysNight(page: Page): Promise<() => Promise<unknown>> {
+  const job = await simulatedJob(page);
+  const at = `/api/jobs/${job.id}/site`;
+  const was = (await (await page.request.get(at)).json()) as {
+    latitudeDeg: number | null;
+    longitudeDeg: number | null;
+  };
+  const put = (latitudeDeg: number | null, longitudeDeg: number | null) =>
+    page.request.put(`${at}/place`, { data: { latitudeDeg, longitudeDeg } });
+  const now = new Date();
+  const east = -15 * (now.getUTCHours() + now.getUTCMinutes() / 60);
+  const said = await put(0, east <= -180 ? east + 360 : east);
+  expect(said.ok(), await said.text()).toBe(true);
+  return () => put(was.latitudeDeg, was.longitudeDeg);
+}
+
 /** The simulated job, and the way to say what it covers. */
 export async function covering(page: Page) {
   const job = await simulatedJob(page);

@@ -164,6 +164,10 @@ public static class Sun
     public static bool IsDark(double latitudeDeg, double longitudeDeg, DateTimeOffset moment) =>
         At(latitudeDeg, longitudeDeg, moment).ElevationDeg <= Civil;
 
+    /// <summary>The sun is so far down where it is dark enough for a camera, degrees: dusk is known to minutes, and what was read within a few
+    /// of it was dark enough for whoever stood there.</summary>
+    public const double DarkEnough = -4;
+
     private static readonly ConcurrentDictionary<(double, double, DateOnly, double), Day> Days = new();
 
     /// <summary>A day that was worked out already: every Card of a site asks for the same few.</summary>

@@ -19,7 +19,7 @@ public sealed record PlateDriveRequest(Guid Id, DriveDesign Design, Guid By, Dat
     /// <inheritdoc/>
     protected internal override EntryDecision Decide(EntryContext at)
     {
-        if (!PlateTrial.IsReader(at.Facts, at.Catalogue))
+        if (!new DriveRecord(at.Facts, at.Catalogue).IsReader)
             return EntryDecision.Refuse("problem.no-plate-reader", "design");
         if (Design is null)
             return EntryDecision.Refuse("problem.drive-missing", "design");
@@ -69,20 +69,21 @@ public sealed record PlatePassRequest(
     /// <inheritdoc/>
     protected internal override EntryDecision Decide(EntryContext at)
     {
-        if (PlateTrial.LastDrive(at.Facts) is not { } drive)
+        var record = new DriveRecord(at.Facts, at.Catalogue);
+        if (record.Design is not { } drive)
             return EntryDecision.Refuse("problem.no-drive", "vehicle");
-        var named = drive.Design.Vehicles.FirstOrDefault(v => string.Equals(v.Name, Vehicle?.Trim(), StringComparison.OrdinalIgnoreCase));
+        var named = drive.Vehicles.FirstOrDefault(v => string.Equals(v.Name, Vehicle?.Trim(), StringComparison.OrdinalIgnoreCase));
         if (named is null)
             return EntryDecision.Refuse(new Message("problem.no-vehicle", Message.Said(Vehicle ?? "")), "vehicle");
         if (SecondsBefore is not (>= 0 and <= LongestBefore))
             return EntryDecision.Refuse("problem.pass-when", "secondsBefore");
         if (Kmh is { } kmh && kmh is not (>= 1 and <= 250))
             return EntryDecision.Refuse(new Message("drive.outside", "@drive.field.speed", "1", "250"), "kmh");
-        if (Lane is not null && !drive.Design.Lanes.Contains(Lane, StringComparer.OrdinalIgnoreCase))
+        if (Lane is not null && !drive.Lanes.Contains(Lane, StringComparer.OrdinalIgnoreCase))
             return EntryDecision.Refuse(new Message("problem.no-lane", Message.Said(Lane)), "lane");
         if (!Enum.IsDefined(Way))
             return EntryDecision.Refuse("problem.no-way", "way");
-        return PlateTrial.Standing<PlatePassed>(at.Facts).Count() >= 2 * DrivePlan.Most
+        return record.Ticked >= 2 * DrivePlan.Most
             ? EntryDecision.Refuse(new Message("problem.passes-many", Message.Number(2 * DrivePlan.Most)), "vehicle")
             : EntryDecision.Of(
                 new PlatePassed
@@ -130,7 +131,7 @@ public sealed record PlateListRequest(
     /// <inheritdoc/>
     protected internal override EntryDecision Decide(EntryContext at)
     {
-        if (PlateTrial.LastDrive(at.Facts) is null)
+        if (new DriveRecord(at.Facts, at.Catalogue).Design is null)
             return EntryDecision.Refuse("problem.no-drive", "lines");
         if (IsNoName(Name))
             return EntryDecision.Refuse("problem.list-name", "name");

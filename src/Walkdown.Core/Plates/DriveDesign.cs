@@ -1,3 +1,4 @@
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Plates;
@@ -56,6 +57,16 @@ public sealed record DriveDesign
 
     /// <summary>Nobody else passes: then a text beside a pass is that pass, and any other is no plate.</summary>
     public bool IsAlone { get; init; }
+
+    /// <summary>Where to begin: what is usual, and whose vehicles is for somebody to say.</summary>
+    /// <param name="catalogue">In force.</param>
+    public static DriveDesign Begin(Catalogue catalogue) =>
+        new()
+        {
+            Vehicles = [],
+            SpeedsKmh = [20, 40],
+            IntervalSeconds = catalogue.Figure("plates.interval"),
+        };
 
     /// <summary>Why it cannot be, and which figure; null where it can.</summary>
     public (Message Why, string Field)? Refuse()

@@ -10,11 +10,20 @@ namespace Walkdown.Core.Plates;
 /// <param name="Way">Which way.</param>
 /// <param name="GapSeconds">After the pass before it; 0 for the first.</param>
 /// <param name="FindsRule">It comes early on purpose: whether it is written down tells the same-plate rule.</param>
-public sealed record PlannedPass(int Number, string Vehicle, double Kmh, string? Lane, TravelWay Way, double GapSeconds, bool FindsRule);
+/// <param name="AfterOwnSeconds">No sooner after the same vehicle's last pass.</param>
+public sealed record PlannedPass(
+    int Number,
+    string Vehicle,
+    double Kmh,
+    string? Lane,
+    TravelWay Way,
+    double GapSeconds,
+    bool FindsRule,
+    double AfterOwnSeconds
+);
 
-/// <summary>A test drive planned: so many passes that a count can show what is asked, each sort of pass as often as the others, no
-/// vehicle back
-/// sooner than the same-plate rule lets it be written down.</summary>
+/// <summary>A test drive planned: so many passes that a count can show what is asked, each sort of pass as often as the others, no vehicle
+/// back sooner than the same-plate rule lets it be written down.</summary>
 /// <param name="Passes">In order; by day and by night each the same.</param>
 /// <param name="Counted">Of them are counted.</param>
 /// <param name="Minutes">It takes.</param>
@@ -24,9 +33,7 @@ public sealed record DrivePlan(ImmutableArray<PlannedPass> Passes, int Counted, 
     /// <summary>Nobody drives more.</summary>
     public const int Most = 400;
 
-    /// <summary>A vehicle comes back later than the rule's time by so much at least: a tenth and a few seconds, as nobody drives by the
-    /// second.
-    /// </summary>
+    /// <summary>A vehicle comes back later than the rule's time by a tenth and a few seconds, as nobody drives by the second.</summary>
     private static double Spaced(double interval) => interval > 0 ? 1.1 * interval + 5 : 0;
 
     /// <param name="design">One that is not refused.</param>
@@ -37,18 +44,28 @@ public sealed record DrivePlan(ImmutableArray<PlannedPass> Passes, int Counted, 
         ImmutableArray<string?> lanes = design.Lanes.IsEmpty ? [null] : [.. design.Lanes];
         ImmutableArray<TravelWay> ways = design.BothWays ? [TravelWay.Towards, TravelWay.Away] : [TravelWay.Towards];
         // The longest gap of one vehicle, shared among all that follow each other.
-        var gap = Math.Max(design.TurnSeconds, Spaced(design.IntervalSeconds)) / design.Vehicles.Length;
+        var spaced = Spaced(design.IntervalSeconds);
+        var gap = Math.Max(design.TurnSeconds, spaced) / design.Vehicles.Length;
         var passes = new List<PlannedPass>();
         // First early, then early again: the first pass hides both, or by the other rule only the first.
         foreach (var early in Probes(design))
             passes.Add(
-                new(passes.Count + 1, design.Vehicles[0].Name, design.SpeedsKmh[0], lanes[0], ways[0], early, FindsRule: passes.Count > 0)
+                new(
+                    passes.Count + 1,
+                    design.Vehicles[0].Name,
+                    design.SpeedsKmh[0],
+                    lanes[0],
+                    ways[0],
+                    early,
+                    FindsRule: passes.Count > 0,
+                    passes.Count > 0 ? early : spaced
+                )
             );
         for (var i = passes.Count == 0 ? 0 : 1; i < counted; i++)
         {
             var after =
                 passes.Count == 0 ? 0
-                : passes[^1].FindsRule ? Math.Max(design.TurnSeconds, Spaced(design.IntervalSeconds))
+                : passes[^1].FindsRule ? Math.Max(design.TurnSeconds, spaced)
                 : gap;
             passes.Add(
                 new(
@@ -58,7 +75,8 @@ public sealed record DrivePlan(ImmutableArray<PlannedPass> Passes, int Counted, 
                     lanes[i / (design.Vehicles.Length * design.SpeedsKmh.Length) % lanes.Length],
                     ways[i / (design.Vehicles.Length * design.SpeedsKmh.Length * lanes.Length) % ways.Length],
                     after,
-                    false
+                    FindsRule: false,
+                    spaced
                 )
             );
         }
@@ -69,6 +87,11 @@ public sealed record DrivePlan(ImmutableArray<PlannedPass> Passes, int Counted, 
             ReadRate.Needed(requiredPercent, 95, design.AllowedMisses).Passes
         );
     }
+
+    /// <summary>The pass that comes after so many: where all of the plan were driven and more are wanted, those that count once
+    /// more.</summary>
+    internal PlannedPass After(int driven) =>
+        driven < Passes.Length ? Passes[driven] : Passes[Passes.Length - Counted + (driven - Passes.Length) % Counted];
 
     /// <summary>So many passes show the rate, if no more than these go wrong; at most <see cref="Most"/>.</summary>
     private static int Counting(double requiredPercent, int misses)

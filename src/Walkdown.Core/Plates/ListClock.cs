@@ -6,8 +6,7 @@ namespace Walkdown.Core.Plates;
 public readonly record struct PlateMoment(string? Plate, double AtSeconds);
 
 /// <summary>How far the clock of a list is ahead of the clock that passes were ticked off by, found from both alone: the shift at which
-/// most
-/// passes have their record. In it is how far before the reader somebody stood.</summary>
+/// most passes have their record. In it is how far before the reader somebody stood.</summary>
 /// <param name="AheadSeconds">Of the list; negative: behind.</param>
 /// <param name="SpreadSeconds">That single records lie off, as a standard deviation.</param>
 /// <param name="Pairs">Passes that have their record then.</param>
@@ -59,8 +58,7 @@ public sealed record ListClock(double AheadSeconds, double SpreadSeconds, int Pa
     }
 
     /// <summary>For each whole second that the list may be ahead: how many passes have a record then, give or take <see cref="Within"/>;
-    /// null:
-    /// none at any.</summary>
+    /// null: none at any.</summary>
     private static int[]? Windows(PlateMoment[] passes, PlateMoment[] records, Alike alike)
     {
         const int furthest = (int)Furthest,

@@ -44,16 +44,19 @@ public enum LineFate
 /// <param name="Outcome">What became of it.</param>
 /// <param name="Line">Its record, by its place in the list; null: it has none.</param>
 /// <param name="OffSeconds">That its record came late, once the clocks are brought together.</param>
-public readonly record struct MatchedPass(PassOutcome Outcome, int? Line = null, double? OffSeconds = null)
+public readonly record struct MatchedPass(PassOutcome Outcome, int? Line = null, double? OffSeconds = null);
+
+/// <summary>What outcomes mean.</summary>
+internal static class PassOutcomes
 {
     /// <summary>It says whether the reader reads.</summary>
-    public bool Counts => Outcome is PassOutcome.Read or PassOutcome.Misread or PassOutcome.Missed;
+    public static bool Counts(this PassOutcome outcome) => outcome is PassOutcome.Read or PassOutcome.Misread or PassOutcome.Missed;
 }
 
 /// <summary>
 /// The passes of a test drive beside the list that a reader made of them, pass by pass (docs/calculations.md, O): the clocks are brought
-/// together
-/// first, then each pass takes the record nearest in time and text, then the same-plate rule says which of the others could have none.
+/// together first, then each pass takes the record nearest in time and text, then the same-plate rule says which of the others could have
+/// none.
 /// </summary>
 /// <param name="Clock">Of the list against the passes; null: nothing that passed is in the list.</param>
 /// <param name="Passes">As they were given.</param>
@@ -70,6 +73,9 @@ public sealed record PlateMatch(
     int Against
 )
 {
+    /// <summary>A vehicle that waits is written down again within this, seconds, where the rule's time is no longer (practice).</summary>
+    internal const double Moments = 30;
+
     /// <summary>No record lies further from its pass, seconds.</summary>
     private const double MostWithin = 15;
 
@@ -183,8 +189,7 @@ public sealed record PlateMatch(
     {
         var used = of.OfType<int>().ToHashSet();
         var recorded = passes.Where((_, i) => of[i] is not null).ToLookup(p => p.Plate!, p => p.AtSeconds);
-        // A vehicle that waits before the camera is written down again and again: within the rule's time, or half a minute.
-        var again = Math.Max(30, rule.ToSeconds);
+        var again = Math.Max(Moments, rule.ToSeconds);
         bool IsAgain(string plate, double at) => recorded[plate].Any(p => at - p >= -within && at - p <= again);
         return
         [

@@ -14,37 +14,46 @@ internal static class PlateNotes
     private const int Often = 2;
 
     public static ImmutableArray<Message> Of(
-        DriveDesign design,
+        DriveRecord record,
         ImmutableArray<TrialPass> passes,
+        ImmutableArray<TrialCount> counts,
+        PlateList? taken,
         PlateMatch? match,
-        ImmutableArray<TrialList> lists,
-        int twice
+        ImmutableArray<TrialList> lists
     )
     {
-        var told = ImmutableArray.CreateBuilder<Message>();
-        if (passes.IsEmpty)
+        if (record.Design is not { } design)
             return [];
-        if (match is null || lists.IsEmpty)
-            return [new("drive.no-list")];
+        var told = ImmutableArray.CreateBuilder<Message>();
+        if (record.Outdated > 0)
+            told.Add(Number("drive.outdated", record.Outdated));
+        if (passes.IsEmpty)
+            return told.ToImmutable();
+        if (match is null || taken is null)
+            return [.. told, new("drive.no-list")];
         var list = lists[0];
         Clock(told, match, list);
         if (list.From == PlateListFrom.CameraPage)
             told.Add(new("drive.page-forgets"));
         Rule(told, design, passes, match);
         Slips(told, passes);
-        Worse(told, passes);
+        Worse(told, counts);
         Lines(told, design, list);
         if (design.Rule is null && design.IntervalSeconds > 0 && match.Found is null && passes.All(p => p.Outcome != PassOutcome.Hidden))
             told.Add(new("drive.rule-unknown"));
-        if (twice > 0)
-            told.Add(new(twice == 1 ? "drive.twice.one" : "drive.twice", Message.Number(twice)));
+        if (record.Twice > 0)
+            told.Add(Number("drive.twice", record.Twice));
         if (passes.Any(p => p.IsNight is null))
             told.Add(new("drive.no-place"));
-        var away = passes.Count(p => p.Outcome == PassOutcome.NoList);
-        if (away > 0 && match.Clock is not null)
-            told.Add(new("drive.after-list", Message.Number(away)));
+        // Ticked off without a network, it may have passed before the list was taken: what was read in its place was not kept then.
+        if (record.Passed.Count(p => p.Sequence > taken.Sequence) is > 0 and var late && match.Clock is not null)
+            told.Add(Number("drive.after-list", late));
         return told.ToImmutable();
     }
+
+    /// <summary>One of a thing is said otherwise than many.</summary>
+    private static Message Number(string code, int n, params ReadOnlySpan<string> more) =>
+        new(n == 1 ? code + ".one" : code, [Message.Number(n), .. more]);
 
     private static void Clock(ImmutableArray<Message>.Builder told, PlateMatch match, TrialList list)
     {
@@ -94,19 +103,21 @@ internal static class PlateNotes
                 )
             );
         else if (hidden > 0)
-            told.Add(new(hidden == 1 ? "drive.hidden.one" : "drive.hidden", Message.Number(hidden), Message.Number(match.Rule.Seconds, 0)));
+            told.Add(Number("drive.hidden", hidden, Message.Number(match.Rule.Seconds, 0)));
         if (passes.Count(p => p.Outcome == PassOutcome.Unclear) is > 0 and var unclear)
-            told.Add(new("drive.unclear", Message.Number(unclear)));
+            told.Add(Number("drive.unclear", unclear));
     }
 
     private static void Lines(ImmutableArray<Message>.Builder told, DriveDesign design, TrialList list)
     {
         if (list.Doubles > 0)
-            told.Add(new(list.Doubles == 1 ? "drive.doubles.one" : "drive.doubles", Message.Number(list.Doubles)));
+            told.Add(Number("drive.doubles", list.Doubles));
+        if (list.OthersAgain > 0)
+            told.Add(Number("drive.others-again", list.OthersAgain));
         if (list.Unticked > 0)
-            told.Add(new(list.Unticked == 1 ? "drive.unticked.one" : "drive.unticked", Message.Number(list.Unticked)));
+            told.Add(Number("drive.unticked", list.Unticked));
         if (design.IsAlone && list.Others > 0)
-            told.Add(new(list.Others == 1 ? "drive.no-plates.one" : "drive.no-plates", Message.Number(list.Others)));
+            told.Add(Number("drive.no-plates", list.Others));
     }
 
     /// <summary>The characters that go wrong again and again, and what is read beside the plate.</summary>
@@ -132,34 +143,18 @@ internal static class PlateNotes
     }
 
     /// <summary>A sort of pass that is read worse than all others, beyond what the counts leave open.</summary>
-    private static void Worse(ImmutableArray<Message>.Builder told, ImmutableArray<TrialPass> passes)
+    private static void Worse(ImmutableArray<Message>.Builder told, ImmutableArray<TrialCount> counts)
     {
-        TrialPass[] counted = [.. passes.Where(p => p.Outcome is PassOutcome.Read or PassOutcome.Misread or PassOutcome.Missed)];
-        (string Code, Func<TrialPass, string?> Of)[] sorts =
-        [
-            ("drive.of.night", p => p.IsNight == true ? "" : null),
-            ("drive.of.vehicle", p => Message.Said(p.Vehicle)),
-            ("drive.of.speed", p => p.Kmh is { } kmh ? Message.Number(kmh) : null),
-            ("drive.of.lane", p => p.Lane is { } lane ? Message.Said(lane) : null),
-            ("drive.of.way", p => "@drive.way." + Codes.Of(p.Way)),
-        ];
-        foreach (var (code, of) in sorts)
-        foreach (var group in counted.Where(p => of(p) is not null).GroupBy(p => of(p)!))
+        // The first two are all of them.
+        var (right, counted) = (counts[0].Right + counts[1].Right, counts[0].Counted + counts[1].Counted);
+        foreach (var some in counts)
         {
-            TrialPass[] rest = [.. counted.Except(group)];
-            if (rest.Length == 0)
-                continue;
-            int Right(IEnumerable<TrialPass> some) => some.Count(p => p.Outcome == PassOutcome.Read);
-            var (own, others) = (Wilson.Interval(Right(group), group.Count()), Wilson.Interval(Right(rest), rest.Length));
-            if (own.High < others.Low)
+            var (others, rest) = (right - some.Right, counted - some.Counted);
+            if (some.Counted > 0 && rest > 0 && Wilson.Interval(some.Right, some.Counted).High < Wilson.Interval(others, rest).Low)
                 told.Add(
                     new(
-                        "drive.worse",
-                        code == "drive.of.night" ? "@drive.of.night" : group.Key,
-                        Message.Number(Right(group)),
-                        Message.Number(group.Count()),
-                        Message.Number(Right(rest)),
-                        Message.Number(rest.Length)
+                        some.Of.Code.Replace("drive.of.", "drive.worse.", StringComparison.Ordinal),
+                        [.. new[] { some.Right, some.Counted, others, rest }.Select(n => Message.Number(n)), .. some.Of.Args]
                     )
                 );
         }

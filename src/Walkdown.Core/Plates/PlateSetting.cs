@@ -43,9 +43,8 @@ public sealed record PlateSetting(
     /// <summary>The row of a Card.</summary>
     public static readonly CheckId Row = new("plates.geometry");
 
-    /// <summary>Where to begin: what is agreed of its view, what its model has, and what is usual; only where it is read and how it is
-    /// set has
-    /// to be measured.</summary>
+    /// <summary>Where to begin: what is agreed of its view, what its model has, and what is usual; only where it is read and how it is set
+    /// has to be measured.</summary>
     /// <param name="facts">Of the Card.</param>
     /// <param name="catalogue">In force.</param>
     public static PlateSetting Begin(CardFacts facts, Catalogue catalogue)

@@ -27,9 +27,7 @@ public static class PlateText
 
     /// <summary>
     /// As it is compared: letters and digits alone, upper case, digits of any script as ours, wide letters and those that look like Latin
-    /// ones as
-    /// those;
-    /// empty where there is none.
+    /// ones as those; empty where there is none.
     /// </summary>
     public static string Folded(string? plate)
     {

@@ -1,95 +1,9 @@
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogues;
-using Walkdown.Core.Clocks;
 using Walkdown.Core.Links;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Plates;
-
-/// <summary>A pass that was driven, and what became of it.</summary>
-/// <param name="Id">Of its entry.</param>
-/// <param name="Number">From 1, in order of time.</param>
-/// <param name="Vehicle">Who drove.</param>
-/// <param name="Plate">That it has.</param>
-/// <param name="At">When it passed.</param>
-/// <param name="IsNight">It was dark; null: nobody can say when it is dark here.</param>
-/// <param name="Kmh">How fast; null: not said.</param>
-/// <param name="Lane">Where; null: not said.</param>
-/// <param name="Way">Which way.</param>
-/// <param name="Outcome">What became of it.</param>
-/// <param name="Read">What was written down; null: nothing, or what cannot be shown.</param>
-/// <param name="OffSeconds">That its record came late.</param>
-/// <param name="Slips">Characters that are wrong.</param>
-public sealed record TrialPass(
-    Guid Id,
-    int Number,
-    string Vehicle,
-    string Plate,
-    DateTimeOffset At,
-    bool? IsNight,
-    double? Kmh,
-    string? Lane,
-    TravelWay Way,
-    PassOutcome Outcome,
-    string? Read,
-    double? OffSeconds,
-    ImmutableArray<PlateSlip> Slips
-);
-
-/// <summary>Passes of one sort, counted.</summary>
-/// <param name="Of">Code of what they have in common: <c>drive.of.day</c>, or <c>drive.of.vehicle</c> and the like with its name.</param>
-/// <param name="Passes">Driven.</param>
-/// <param name="Counted">Of them say something of the reader.</param>
-/// <param name="Right">Read right.</param>
-/// <param name="Misread">Written down wrong.</param>
-/// <param name="Missed">Not written down.</param>
-/// <param name="Hidden">By the same-plate rule, or too near to its end to tell.</param>
-/// <param name="Rate">With its interval; null: nothing counts yet.</param>
-/// <param name="More">So many more, all right, would show what is asked; 0: it is shown, null: it is shown that it does not.</param>
-public sealed record TrialCount(
-    Message Of,
-    int Passes,
-    int Counted,
-    int Right,
-    int Misread,
-    int Missed,
-    int Hidden,
-    ReadRate? Rate,
-    int? More
-);
-
-/// <summary>A list beside the drive.</summary>
-/// <param name="Id">Of its entry.</param>
-/// <param name="From">Where it comes from.</param>
-/// <param name="Name">Of the recorder or the file.</param>
-/// <param name="TakenAt">When it was taken.</param>
-/// <param name="Records">Lines that it has.</param>
-/// <param name="Own">Of them of own vehicles.</param>
-/// <param name="Doubles">That write the same pass down again.</param>
-/// <param name="Unticked">Of own vehicles when nobody ticked them off.</param>
-/// <param name="Others">Of somebody else, or no plate at all.</param>
-/// <param name="Clock">Of the list against the roadside's; null: they cannot be brought together.</param>
-/// <param name="MeasuredAheadSeconds">As the clock was asked; null: it was not.</param>
-public sealed record TrialList(
-    Guid Id,
-    PlateListFrom From,
-    string Name,
-    DateTimeOffset TakenAt,
-    int Records,
-    int Own,
-    int Doubles,
-    int Unticked,
-    int Others,
-    ListClock? Clock,
-    double? MeasuredAheadSeconds
-);
-
-/// <summary>A line of the list as it may be shown: own vehicles with their text, others without.</summary>
-/// <param name="At">By our clock, once the clocks are brought together.</param>
-/// <param name="Text">Of an own vehicle; null: somebody else's.</param>
-/// <param name="Fate">What became of it.</param>
-/// <param name="Pass">The number of its pass; null: none.</param>
-public sealed record TrialLine(DateTimeOffset At, string? Text, LineFate Fate, int? Pass);
 
 /// <summary>
 /// A test drive before a plate reader: what was planned, what passed, what the list has of it, how often it was read right and how sure
@@ -106,9 +20,6 @@ public sealed record PlateTrial
     /// <summary>Id of the limit that both are held against.</summary>
     public const string Limit = "plates.read-rate";
 
-    /// <summary>Dusk is over for a camera when the sun is so far under the horizon, degrees (docs/calculations.md, M).</summary>
-    private const double DarkDeg = -4;
-
     /// <summary>The drive; null: none was agreed.</summary>
     public DriveDesign? Design { get; init; }
 
@@ -121,7 +32,11 @@ public sealed record PlateTrial
     /// <summary>It is dark now; null: nobody can say.</summary>
     public bool? IsDark { get; init; }
 
-    /// <summary>The next pass of the plan in this light; null: all were driven, or there is no plan.</summary>
+    /// <summary>So many more passes are wanted in this light: of the plan, and once a list says how they were read, until the rate is shown;
+    /// null: there is no plan, or it is shown that the rate is not reached.</summary>
+    public int? Left { get; init; }
+
+    /// <summary>The next of them; null: none is wanted.</summary>
     public PlannedPass? Next { get; init; }
 
     /// <summary>When it may come at the earliest; null: at once.</summary>
@@ -149,197 +64,137 @@ public sealed record PlateTrial
     [System.Text.Json.Serialization.JsonIgnore]
     public ImmutableArray<(CheckId Check, FormValue Value)> Values { get; init; } = [];
 
-    /// <summary>Whether a Card is of a plate reader.</summary>
-    public static bool IsReader(CardFacts facts, Catalogue catalogue) => CheckPlan.FeaturesOf(facts, catalogue).Contains("plates");
-
-    /// <summary>The drive that was agreed last; null: none.</summary>
-    public static PlateDrive? LastDrive(CardFacts facts) => Standing<PlateDrive>(facts).LastOrDefault();
-
-    /// <summary>Passes further apart than this are of two visits.</summary>
-    private static readonly TimeSpan Apart = TimeSpan.FromHours(3);
-
-    /// <summary>When the first pass of the last visit was: the list from there on is asked for, and no more of who else drove here; null:
-    /// none
-    /// yet.</summary>
-    public static DateTimeOffset? VisitBegan(CardFacts facts)
-    {
-        DateTimeOffset? began = null;
-        foreach (var pass in Standing<PlatePassed>(facts).OrderByDescending(p => p.PassedAt))
-        {
-            if (began - pass.PassedAt > Apart)
-                break;
-            began = pass.PassedAt;
-        }
-        return began;
-    }
-
-    /// <summary>Entries of a sort that nobody took back.</summary>
-    internal static IEnumerable<T> Standing<T>(CardFacts facts)
-        where T : CardEvent
-    {
-        var taken = facts.Events.OfType<Withdrawal>().Select(w => w.Of).ToHashSet();
-        return facts.Events.OfType<T>().Where(e => !taken.Contains(e.Id));
-    }
-
-    /// <summary>Makes what may be kept of a list: own vehicles' texts as they are, and those that nearly are; every other plate becomes a
-    /// mark
-    /// that tells equal plates of this list apart, of a secret that is thrown away.</summary>
-    /// <param name="vehicles">Own.</param>
-    /// <param name="lines">As they came.</param>
-    /// <param name="secret">Made for this list alone.</param>
-    public static ImmutableArray<PlateLine> Kept(
-        ImmutableArray<TestVehicle> vehicles,
-        IEnumerable<(DateTimeOffset At, string Text)> lines,
-        ReadOnlySpan<byte> secret
-    )
-    {
-        string[] own = [.. vehicles.Select(v => PlateText.Folded(v.Plate))];
-        var kept = ImmutableArray.CreateBuilder<PlateLine>();
-        foreach (var (at, text) in lines)
-        {
-            var read = PlateText.Folded(text);
-            if (read.Length is > 0 and <= PlateText.Longest && own.Any(o => PlateText.Distance(o, read) <= PlateText.MostSlips(o)))
-                kept.Add(new(at, text.Trim(), null));
-            else
-            {
-                var bytes = System.Text.Encoding.UTF8.GetBytes(read.Length > 0 ? read : text);
-                kept.Add(new(at, null, Convert.ToHexStringLower(System.Security.Cryptography.HMACSHA256.HashData(secret, bytes))[..12]));
-            }
-        }
-        return kept.ToImmutable();
-    }
-
     /// <param name="facts">Of the Card.</param>
     /// <param name="catalogue">In force.</param>
-    public static PlateTrial Of(CardFacts facts, Catalogue catalogue)
+    public static PlateTrial Of(CardFacts facts, Catalogue catalogue) => Of(new DriveRecord(facts, catalogue), facts.Now, catalogue);
+
+    /// <param name="record">Of the Card.</param>
+    /// <param name="now">The moment that it is told at.</param>
+    /// <param name="catalogue">In force.</param>
+    public static PlateTrial Of(DriveRecord record, DateTimeOffset now, Catalogue catalogue)
     {
         var required = Math.Clamp(catalogue.LimitSet.Limits.FirstOrDefault(l => l.Id == Limit)?.Min ?? 95, 1, 99.9);
-        var design = LastDrive(facts)?.Design;
-        var plan = design is null ? null : DrivePlan.Of(design, required);
-        var (passed, twice) = Once([.. Standing<PlatePassed>(facts).OrderBy(p => p.PassedAt).ThenBy(p => p.Sequence)]);
-        var dark = Darkness(facts);
-        var (outcomes, matches) = design is null ? ([], []) : Matched(facts, design, passed);
-        ImmutableArray<TrialPass> passes = [.. passed.Select((p, i) => PassOf(p, i, outcomes, dark))];
-        var isDark = dark(facts.Now);
-        var (next, from) = NextOf(plan, passes, isDark, design);
-        var lists = matches.Reverse().Select(m => ListOf(m.List, m.Match)).ToImmutableArray();
+        var plan = record.Design is { } design ? DrivePlan.Of(design, required) : null;
+        var outcomes = record.Passed.Select(_ => new Outcome(PassOutcome.NoList, null, null)).ToArray();
+        var matches = Matched(record, outcomes);
+        ImmutableArray<TrialPass> passes = [.. record.Passed.Select((p, i) => PassOf(p, i + 1, outcomes[i], record.Dark(p.PassedAt)))];
+        var counts = CountsOf(passes, required);
+        var isDark = record.Dark(now);
+        var here = passes.Where(p => (p.IsNight ?? false) == (isDark ?? false)).ToArray();
+        var left = plan is null ? null : LeftOf(plan, here, counts[isDark == true ? 1 : 0]);
+        var next = left > 0 ? plan!.After(here.Length) : null;
+        var own = next is null ? null : passes.LastOrDefault(p => p.Vehicle == next.Vehicle);
+        var last = matches.IsEmpty ? null : matches[^1];
+        ImmutableArray<TrialList> lists = [.. matches.Reverse().Select(m => ListOf(m, record.ChangedAt))];
         return new()
         {
-            Design = design,
+            Design = record.Design,
             Plan = plan,
             RequiredPercent = required,
             IsDark = isDark,
+            Left = left,
             Next = next,
-            NextFrom = from,
+            NextFrom = next?.AfterOwnSeconds > 0 ? own?.At.AddSeconds(next.AfterOwnSeconds) : null,
             Passes = passes,
-            Lines = matches.IsEmpty ? [] : LinesOf(matches[^1]),
+            Lines = last is null ? [] : LinesOf(last, record.ChangedAt),
             Lists = lists,
-            Rule = matches.IsEmpty ? null : matches[^1].Match.Rule,
-            Counts = CountsOf(passes, required),
-            Told = design is null ? [] : PlateNotes.Of(design, passes, matches.IsEmpty ? null : matches[^1].Match, lists, twice),
+            Rule = last?.Match.Rule,
+            Counts = counts,
+            Told = PlateNotes.Of(record, passes, counts, last?.List, last?.Match, lists),
             Values = ValuesOf(passes),
         };
     }
 
-    /// <summary>No vehicle passes twice within this, seconds: two people ticked the same pass off, or one thumb twice.</summary>
-    private const double Same = 4;
-
-    private static (PlatePassed[] Passed, int Twice) Once(PlatePassed[] all)
+    /// <summary>Before a list the plan says how many; with one the rate does, and what passed since is on its way.</summary>
+    private static int? LeftOf(DrivePlan plan, TrialPass[] here, TrialCount count)
     {
-        var last = new Dictionary<string, DateTimeOffset>();
-        PlatePassed[] once =
-        [
-            .. all.Where(p =>
-            {
-                var isSame = last.TryGetValue(p.Vehicle, out var before) && (p.PassedAt - before).TotalSeconds < Same;
-                if (!isSame)
-                    last[p.Vehicle] = p.PassedAt;
-                return !isSame;
-            }),
-        ];
-        return (once, all.Length - once.Length);
+        var open = here.Count(p => p.Outcome == PassOutcome.NoList);
+        return open == here.Length ? Math.Max(0, plan.Passes.Length - here.Length)
+            : count.More is { } more ? Math.Max(0, more - open)
+            : null;
     }
 
-    private sealed record OneMatch(PlateList List, PlateMatch Match, ImmutableArray<int> Passes);
+    /// <summary>A list with the passes that it covers, by their place.</summary>
+    private sealed record OneMatch(PlateList List, PlateMatch Match, ImmutableArray<int> Passes)
+    {
+        /// <summary>A line's moment by our clock.</summary>
+        public DateTimeOffset At(PlateLine line) => line.At.AddSeconds(-(Match.Clock?.AheadSeconds ?? List.AheadSeconds ?? 0));
+    }
 
     private readonly record struct Outcome(PassOutcome What, string? Read, double? OffSeconds);
 
-    /// <summary>Each pass by the last list that covers it.</summary>
-    private static (Outcome[] Outcomes, ImmutableArray<OneMatch> Matches) Matched(CardFacts facts, DriveDesign design, PlatePassed[] passed)
+    /// <summary>Lists of the reader as it is now; each pass has its outcome by the last one that covers it.</summary>
+    private static ImmutableArray<OneMatch> Matched(DriveRecord record, Outcome[] outcomes)
     {
-        var outcomes = new Outcome[passed.Length];
-        Array.Fill(outcomes, new(PassOutcome.NoList, null, null));
         var matches = ImmutableArray.CreateBuilder<OneMatch>();
-        foreach (var list in Standing<PlateList>(facts))
+        foreach (var list in record.Lists.Where(l => !(l.At < record.ChangedAt)))
         {
             // What passed after the list was taken cannot be in it.
             ImmutableArray<int> covered =
             [
-                .. Enumerable.Range(0, passed.Length).Where(i => passed[i].PassedAt <= list.At && !(passed[i].PassedAt < list.Covers)),
+                .. Enumerable
+                    .Range(0, outcomes.Length)
+                    .Where(i => record.Passed[i].PassedAt <= list.At && !(record.Passed[i].PassedAt < list.Covers)),
             ];
-            if (covered.IsEmpty && list.Lines.IsEmpty)
+            if (record.Match(list.Lines, [.. covered.Select(i => record.Passed[i])], list.AheadSeconds) is not { } match)
                 continue;
-            var start = passed.Length > 0 ? passed[0].PassedAt : list.At;
-            var match = PlateMatch.Of(
-                [.. covered.Select(i => new PlateMoment(PlateText.Folded(passed[i].Plate), (passed[i].PassedAt - start).TotalSeconds))],
-                [.. list.Lines.Select(l => new PlateMoment(l.Text is null ? null : PlateText.Folded(l.Text), (l.At - start).TotalSeconds))],
-                design.IntervalSeconds,
-                design.Rule,
-                list.AheadSeconds,
-                design.IsAlone,
-                [.. design.Vehicles.Select(v => PlateText.Folded(v.Plate))]
-            );
             matches.Add(new(list, match, covered));
             // A list that cannot be brought together with the passes takes nothing from one that could.
-            if (match.Clock is not null || match.Passes.Any(p => p.Outcome != PassOutcome.NoList))
-                for (var k = 0; k < covered.Length; k++)
-                    outcomes[covered[k]] = new(
-                        match.Passes[k].Outcome,
-                        match.Passes[k].Line is { } line ? list.Lines[line].Text : null,
-                        match.Passes[k].OffSeconds
-                    );
+            for (var k = 0; k < covered.Length; k++)
+                if (match.Passes[k] is { Outcome: not PassOutcome.NoList } pass)
+                    outcomes[covered[k]] = new(pass.Outcome, pass.Line is { } line ? list.Lines[line].Text : null, pass.OffSeconds);
         }
-        return (outcomes, matches.ToImmutable());
+        return matches.ToImmutable();
     }
 
-    private static TrialPass PassOf(PlatePassed p, int i, Outcome[] outcomes, Func<DateTimeOffset, bool?> dark)
-    {
-        var (outcome, read, off) = i < outcomes.Length ? outcomes[i] : new(PassOutcome.NoList, null, null);
-        return new(
+    private static TrialPass PassOf(PlatePassed p, int number, Outcome outcome, bool? isNight) =>
+        new(
             p.Id,
-            i + 1,
+            number,
             p.Vehicle,
             p.Plate,
             p.PassedAt,
-            dark(p.PassedAt),
+            isNight,
             p.Kmh,
             p.Lane,
             p.Way,
-            outcome,
-            read,
-            off,
-            outcome == PassOutcome.Misread && read is not null ? PlateText.Slips(PlateText.Folded(p.Plate), PlateText.Folded(read)) : []
+            outcome.What,
+            outcome.Read,
+            outcome.OffSeconds,
+            outcome is (PassOutcome.Misread, { } read, _) ? PlateText.Slips(PlateText.Folded(p.Plate), PlateText.Folded(read)) : []
         );
-    }
 
-    private static TrialList ListOf(PlateList list, PlateMatch match) =>
-        new(
+    /// <summary>What was written down before the reader was changed is of another reader, as it were.</summary>
+    private static TrialList ListOf(OneMatch of, DateTimeOffset? changedAt)
+    {
+        var (list, match, _) = of;
+        int[] now = [.. Enumerable.Range(0, list.Lines.Length).Where(i => !(of.At(list.Lines[i]) < changedAt))];
+        int Count(LineFate fate) => now.Count(i => match.Lines[i] == fate);
+        return new(
             list.Id,
             list.From,
             list.Name,
             list.At,
-            list.Lines.Length,
-            list.Lines.Count(l => l.Text is not null),
-            match.Lines.Count(f => f == LineFate.Double),
-            match.Lines.Count(f => f == LineFate.Unticked),
-            match.Lines.Count(f => f == LineFate.Other),
+            now.Length,
+            now.Count(i => list.Lines[i].Text is not null),
+            Count(LineFate.Double),
+            Count(LineFate.Unticked),
+            Count(LineFate.Other),
+            Again([.. now.Select(i => list.Lines[i])]),
             match.Clock,
             list.AheadSeconds
         );
+    }
 
-    private static ImmutableArray<TrialLine> LinesOf(OneMatch of)
+    /// <summary>Others that were written down again within moments: so long somebody waits before a barrier.</summary>
+    private static int Again(PlateLine[] lines) =>
+        lines
+            .Where(l => l.Mark is not null)
+            .GroupBy(l => l.Mark)
+            .Sum(of => of.Zip(of.Skip(1)).Count(pair => (pair.Second.At - pair.First.At).TotalSeconds <= PlateMatch.Moments));
+
+    private static ImmutableArray<TrialLine> LinesOf(OneMatch of, DateTimeOffset? changedAt)
     {
-        var ahead = of.Match.Clock?.AheadSeconds ?? of.List.AheadSeconds ?? 0;
         var passOf = new Dictionary<int, int>();
         for (var k = 0; k < of.Passes.Length; k++)
             if (of.Match.Passes[k].Line is { } line)
@@ -347,44 +202,10 @@ public sealed record PlateTrial
         return
         [
             .. of
-                .List.Lines.Select((l, i) => (Line: l, i))
-                .Where(l => of.Match.Lines[l.i] != LineFate.Other)
-                .Select(l => new TrialLine(
-                    l.Line.At.AddSeconds(-ahead),
-                    l.Line.Text,
-                    of.Match.Lines[l.i],
-                    passOf.TryGetValue(l.i, out var pass) ? pass : null
-                )),
+                .List.Lines.Select((l, i) => (Line: l, i, At: of.At(l)))
+                .Where(l => of.Match.Lines[l.i] != LineFate.Other && !(l.At < changedAt))
+                .Select(l => new TrialLine(l.At, l.Line.Text, of.Match.Lines[l.i], passOf.TryGetValue(l.i, out var pass) ? pass : null)),
         ];
-    }
-
-    private static Func<DateTimeOffset, bool?> Darkness(CardFacts facts) =>
-        facts.Site.Where(facts.TimeZone) is var (latitude, longitude, _)
-            ? at => Sun.At(latitude, longitude, at).ElevationDeg <= DarkDeg
-            : _ => null;
-
-    private static (PlannedPass? Next, DateTimeOffset? From) NextOf(
-        DrivePlan? plan,
-        ImmutableArray<TrialPass> passes,
-        bool? isDark,
-        DriveDesign? design
-    )
-    {
-        if (plan is null)
-            return (null, null);
-        var driven = passes.Count(p => p.IsNight == isDark);
-        if (driven >= plan.Passes.Length)
-            return (null, null);
-        var next = plan.Passes[driven];
-        var own = passes.LastOrDefault(p => p.Vehicle == next.Vehicle);
-        var interval = design!.IntervalSeconds;
-        // What comes early on purpose comes when it is planned; any other not before its plate would be written down again.
-        var after =
-            passes.IsEmpty ? (DateTimeOffset?)null
-            : next.FindsRule ? passes[^1].At.AddSeconds(next.GapSeconds)
-            : own is not null && interval > 0 ? own.At.AddSeconds(1.1 * interval + 5)
-            : null;
-        return (next, after);
     }
 
     private static ImmutableArray<TrialCount> CountsOf(ImmutableArray<TrialPass> passes, double required)

@@ -69,12 +69,8 @@ internal static class RepeatFits
         var isOpen = to == tried.Length - 1;
         var found = new RepeatFit(best, edges[from], edges[isOpen ? from + 1 : to + 1], isOpen);
         // A reader that fails where no rule hides anything needs no rule to explain what it missed.
-        var outcomes = Outcomes(passes, states, found, slack);
-        var (counted, failed) = (0, 0);
-        foreach (var outcome in outcomes)
-            if (outcome is PassOutcome.Read or PassOutcome.Misread or PassOutcome.Missed)
-                (counted, failed) = (counted + 1, failed + (outcome == PassOutcome.Read ? 0 : 1));
-        return 2 * failed > counted ? (said, null, against) : (found, found, least);
+        PassOutcome[] counted = [.. Outcomes(passes, states, found, slack).Where(o => o.Counts())];
+        return 2 * counted.Count(o => o == PassOutcome.Read) < counted.Length ? (said, null, against) : (found, found, least);
     }
 
     /// <summary>What each pass is by a rule: near the end of a time that was said a thumb may be wrong; of one that was found no pass lies

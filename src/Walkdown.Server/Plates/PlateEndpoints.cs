@@ -45,24 +45,19 @@ public static class PlateEndpoints
         if (await service.Judged(deviceId) is not var (loaded, judged))
             return Problems.Of(404, "problem.unknown-card");
         var (facts, all) = (loaded.Facts, catalogue.Catalogue);
-        var trial = PlateTrial.Of(facts, all);
+        var record = new DriveRecord(facts, all);
+        var trial = PlateTrial.Of(record, facts.Now, all);
         var row = judged.Card.Rows.FirstOrDefault(r => r.Check.Id == PlateSetting.Row);
         var said = row is not null && Counted(row) is FormValue form ? PlateSetting.Of(form.Lines[0]) : null;
         return TypedResults.Ok(
             new PlatesAnswer(
                 facts.Place.Label,
                 facts.Place.Name,
-                PlateTrial.IsReader(facts, all),
+                record.IsReader,
                 facts.Channels.FirstOrDefault()?.Recorder ?? "",
                 recorders.CanRead,
                 trial,
-                trial.Design
-                    ?? new()
-                    {
-                        Vehicles = [],
-                        SpeedsKmh = [20, 40],
-                        IntervalSeconds = all.Figure("plates.interval"),
-                    },
+                trial.Design ?? DriveDesign.Begin(all),
                 said ?? PlateSetting.Begin(facts, all),
                 said is null ? [] : [said.Seen(all.Figure)],
                 row?.Id,
@@ -105,27 +100,28 @@ public static class PlateEndpoints
         Guid deviceId,
         AskPlatesRequest request,
         CardService service,
+        CatalogueStore catalogue,
         RecorderWork recorders,
         CancellationToken cancel
     )
     {
-        var (facts, drive, problem) = await Driven(deviceId, service);
+        var (facts, record, problem) = await Driven(deviceId, service, catalogue);
         if (problem is not null)
             return problem;
         if (facts!.Channels.FirstOrDefault() is not { } channel)
             return Problems.Of(422, "plates.no-channel");
-        // From a little before the visit's first pass: what a clock is off by a moment is still in it.
-        var since = PlateTrial.VisitBegan(facts)?.AddMinutes(-10) ?? facts.Now.AddHours(-1);
+        var since = record!.ListSince;
         var (lines, ahead, trouble) = await recorders.Plates(channel.Recorder, channel.Number, since, PlateList.Most, cancel);
         return lines is null
             ? Problems.Of(502, trouble!)
-            : await Take(deviceId, request, PlateListFrom.Recorder, channel.Recorder, lines, (ahead, since), drive!, service, cancel);
+            : await Take(deviceId, request, PlateListFrom.Recorder, channel.Recorder, lines, ahead, record, service, cancel);
     }
 
     private static async Task<Results<Ok<SavedAnswer>, ProblemHttpResult>> FromFile(
         Guid deviceId,
         PlateFileRequest request,
         CardService service,
+        CatalogueStore catalogue,
         CancellationToken cancel
     )
     {
@@ -134,31 +130,30 @@ public static class PlateEndpoints
         // What came from the recorder was asked there, and nobody else can say so.
         if (request.From == PlateListFrom.Recorder)
             return Problems.Of(422, new Message("problem.list-from"), "from");
-        var (facts, drive, problem) = await Driven(deviceId, service);
+        var (facts, record, problem) = await Driven(deviceId, service, catalogue);
         if (problem is not null)
             return problem;
-        // A file of this visit says nothing of an earlier one.
-        var since = PlateTrial.VisitBegan(facts!)?.AddMinutes(-10);
-        var lines = PlateListFile.Read(request.File, facts!.TimeZone, since ?? facts.Now, cancel);
+        var lines = PlateListFile.Read(request.File, facts!.TimeZone, record!.ListSince, cancel);
         return await Take(
             deviceId,
             new AskPlatesRequest(request.By, request.TakenAt, request.ClockOffsetMs),
             request.From,
             request.Name ?? "",
             lines,
-            (null, since),
-            drive!,
+            null,
+            record,
             service,
             cancel
         );
     }
 
-    private static async Task<(CardFacts? Facts, DriveDesign? Drive, ProblemHttpResult? Problem)> Driven(
+    private static async Task<(CardFacts? Facts, DriveRecord? Record, ProblemHttpResult? Problem)> Driven(
         Guid deviceId,
-        CardService service
+        CardService service,
+        CatalogueStore catalogue
     ) =>
         await service.Judged(deviceId) is not var (loaded, _) ? (null, null, Problems.Of(404, "problem.unknown-card"))
-        : PlateTrial.LastDrive(loaded.Facts) is { } drive ? (loaded.Facts, drive.Design, null)
+        : new DriveRecord(loaded.Facts, catalogue.Catalogue) is { Design: not null } record ? (loaded.Facts, record, null)
         : (null, null, Problems.Of(422, "problem.no-drive"));
 
     private static async Task<Results<Ok<SavedAnswer>, ProblemHttpResult>> Take(
@@ -167,14 +162,14 @@ public static class PlateEndpoints
         PlateListFrom from,
         string name,
         IReadOnlyList<(DateTimeOffset At, string Text)> lines,
-        (double? AheadSeconds, DateTimeOffset? Covers) known,
-        DriveDesign drive,
+        double? aheadSeconds,
+        DriveRecord record,
         CardService service,
         CancellationToken cancel
     )
     {
         // The secret lives as long as this call: nobody can find out later whose plate a mark was.
-        var kept = PlateTrial.Kept(drive.Vehicles, lines, RandomNumberGenerator.GetBytes(32));
+        var kept = record.Kept(lines, RandomNumberGenerator.GetBytes(32), aheadSeconds);
         var (answer, result) = await service.Append(
             deviceId,
             new PlateListRequest(
@@ -185,8 +180,9 @@ public static class PlateEndpoints
                 asked.By,
                 asked.TakenAt,
                 asked.ClockOffsetMs,
-                known.AheadSeconds,
-                known.Covers
+                aheadSeconds,
+                // A list of this visit says nothing of an earlier one.
+                record.ListSince
             ),
             cancel
         );

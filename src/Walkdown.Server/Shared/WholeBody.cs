@@ -6,8 +6,7 @@ namespace Walkdown.Server.Shared;
 
 /// <summary>
 /// Looks through what was sent before anything is made of it: no list with a hole in it, no text with a character that nobody can type or
-/// print. What a record's own types
-/// cannot say is said here once, for every door.
+/// print. What a record's own types cannot say is said here once, for every door.
 /// </summary>
 public static class WholeBody
 {

@@ -96,10 +96,15 @@ public sealed class PlateReader(ReaderTruth truth, int seed)
             return [.. _written];
     }
 
+    /// <summary>Puts it right; of what it wrote down before nothing is left.</summary>
     public void Mend()
     {
         lock (_lock)
+        {
             _truth = _truth.Right();
+            _written.Clear();
+            _known.Clear();
+        }
     }
 
     /// <summary>Vehicles pass, in order of time, at moments that the reader has not passed yet.</summary>

@@ -7,8 +7,7 @@ namespace Walkdown.Core.Acceptance;
 internal static class FormJudges
 {
     /// <summary>Out where a field's word is none of its good ones or its number is beyond its limit; not judged where one that belongs to
-    /// it
-    /// was left out; else in.</summary>
+    /// it was left out; else in.</summary>
     public static Judged Form(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
         var because = ImmutableArray.CreateBuilder<Message>();
@@ -118,9 +117,8 @@ internal static class FormJudges
 
     /// <summary>
     /// Trials by their outcome, line by line. Those that come sooner after the one before than the device can answer, or that its
-    /// same-plate rule hides, are told and not counted. The share that hit is held against the limit by its Wilson interval: in where
-    /// even the least is enough, out where even the
-    /// most is not, else more trials (docs/calculations.md, O).
+    /// same-plate rule hides, are told and not counted. The share that hit is held against the limit by its Wilson interval: in where even
+    /// the least is enough, out where even the most is not, else more trials (docs/calculations.md, O).
     /// </summary>
     public static Judged Trials(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {

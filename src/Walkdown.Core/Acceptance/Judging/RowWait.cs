@@ -93,9 +93,8 @@ public sealed record RowWait(
             : context.Memo.Nights[settle] = Sun.NightAt(latitude, longitude, context.Facts.Now, settle);
         return new RowWait("wait.dark", null, night?.From, 0, zone is null ? new("wait.by-site") : new("wait.by-zone", zone), night?.Until)
         {
-            // Dusk is known to minutes: what was read within a few of it was dark enough for whoever stood there.
             Judge = takenAt =>
-                Sun.At(latitude, longitude, takenAt).ElevationDeg is var high and > -4
+                Sun.At(latitude, longitude, takenAt).ElevationDeg is var high and > Sun.DarkEnough
                     ? new("because.not-dark", Message.Number(high, 0))
                     : null,
         };

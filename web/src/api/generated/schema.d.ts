@@ -4891,9 +4891,8 @@ export interface components {
             isAlone: boolean;
         };
         /**
-         * @description A test drive planned: so many passes that a count can show what is asked, each sort of pass as often as the others, no
-         *                 vehicle back
-         *                 sooner than the same-plate rule lets it be written down.
+         * @description A test drive planned: so many passes that a count can show what is asked, each sort of pass as often as the others, no vehicle
+         *                 back sooner than the same-plate rule lets it be written down.
          */
         DrivePlan: {
             /** @description In order; by day and by night each the same. */
@@ -6540,8 +6539,7 @@ export interface components {
         ListClass: "inAllThree" | "notRegistered" | "notFoundOnNetwork" | "plannedOnly" | "replacedDevice" | "unplannedRegistered" | "unknownDevice" | "staleRegistration";
         /**
          * @description How far the clock of a list is ahead of the clock that passes were ticked off by, found from both alone: the shift at which
-         *                 most
-         *                 passes have their record. In it is how far before the reader somebody stood.
+         *                 most passes have their record. In it is how far before the reader somebody stood.
          */
         ListClock: {
             /**
@@ -7553,6 +7551,11 @@ export interface components {
             gapSeconds: number;
             /** @description It comes early on purpose: whether it is written down tells the same-plate rule. */
             findsRule: boolean;
+            /**
+             * Format: double
+             * @description No sooner after the same vehicle's last pass.
+             */
+            afterOwnSeconds: number;
         };
         /** @description A test drive before a plate reader, agreed. */
         PlateDriveRequest: {
@@ -7772,6 +7775,12 @@ export interface components {
             requiredPercent: number;
             /** @description It is dark now; null: nobody can say. */
             isDark: null | boolean;
+            /**
+             * Format: int32
+             * @description So many more passes are wanted in this light: of the plan, and once a list says how they were read, until the rate is shown;
+             *                 null: there is no plan, or it is shown that the rate is not reached.
+             */
+            left: null | number;
             next: null | components["schemas"]["PlannedPass"];
             /**
              * Format: date-time
@@ -10110,6 +10119,11 @@ export interface components {
              * @description Of somebody else, or no plate at all.
              */
             others: number;
+            /**
+             * Format: int32
+             * @description Of them one that was written down moments before.
+             */
+            othersAgain: number;
             clock: null | components["schemas"]["ListClock"];
             /**
              * Format: double

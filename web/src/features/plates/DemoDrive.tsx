@@ -2,8 +2,8 @@ import { useEffect, useState } from 'react';
 import { t } from '../../texts';
 import { Trouble } from '../../ui/Trouble';
 import { call } from '../demo/call';
-import { nextPass, type Planned, type Plates } from './driveWords';
-import type { usePlates } from './usePlates';
+import { nextPass, secondsUntil, type Planned, type Plates } from './driveWords';
+import { useNow, type usePlates } from './usePlates';
 
 interface Reader {
   label: string;
@@ -16,6 +16,7 @@ export function DemoDrive({ answer, plates }: { answer: Plates; plates: ReturnTy
   const [reader, setReader] = useState<Reader>();
   const [trouble, setTrouble] = useState('');
   const [isBusy, setBusy] = useState(false);
+  const now = useNow();
   const at = `plates/${encodeURIComponent(answer.label)}`;
   useEffect(() => {
     call<Reader>(`plates/${encodeURIComponent(answer.label)}`)
@@ -52,7 +53,13 @@ export function DemoDrive({ answer, plates }: { answer: Plates; plates: ReturnTy
     for (const [i, p] of passes.entries()) await plates.tick(p.vehicle, p, Math.max(0, ago[i] - 0.4 - ((i * 7) % 11) / 10));
   };
   const next = nextPass(trial, plates.waiting);
-  const driven = trial.passes.filter((p) => p.isNight === trial.isDark).length + plates.waiting.length;
+  const mayCome = !!next && secondsUntil(next.from, now) === null;
+  // They lie before now: beside passes that were driven already they would come too soon.
+  const isFresh = trial.passes.length + plates.waiting.length === 0;
+  const anew = async () => {
+    setReader(await call<Reader>(`${at}/mend`, {}));
+    for (const pass of trial.passes) await plates.takeBack(pass.id);
+  };
   return (
     <section aria-label={t('plates.page.demo')} className="mt-4 border-t border-hairline pt-2" data-testid="demo-drive">
       <p className="text-label">
@@ -60,17 +67,13 @@ export function DemoDrive({ answer, plates }: { answer: Plates; plates: ReturnTy
       </p>
       <Trouble text={trouble} className="mt-1" />
       <div className="mt-1 flex flex-wrap items-center gap-2">
-        <button className="plain" disabled={!next || isBusy} onClick={() => void act(() => drive([next!.planned]))}>
+        <button className="plain" disabled={!mayCome || isBusy} onClick={() => void act(() => drive([next!.planned]))}>
           {t('plates.page.demo-next')}
         </button>
-        <button className="plain" disabled={!next || isBusy} onClick={() => void act(() => drive(plan!.passes.slice(driven)))}>
-          {isBusy ? t('plates.page.demo-drives') : t('plates.page.demo-all', Math.max(0, (plan?.passes.length ?? 0) - driven))}
+        <button className="plain" disabled={!isFresh || isBusy} onClick={() => void act(() => drive(plan!.passes))}>
+          {isBusy ? t('plates.page.demo-drives') : t('plates.page.demo-all', plan?.passes.length ?? 0)}
         </button>
-        <button
-          className="plain"
-          disabled={!reader.note}
-          onClick={() => void act(async () => setReader(await call<Reader>(`${at}/mend`, {})))}
-        >
+        <button className="plain" disabled={isBusy || plates.waiting.length > 0} onClick={() => void act(anew)}>
           {t('plates.page.demo-mend')}
         </button>
       </div>

@@ -1,11 +1,12 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { answered, api, ProblemError } from '../../api/client';
-import { say, t } from '../../texts';
+import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { NumberField } from '../../ui/NumberField';
 import { Trouble } from '../../ui/Trouble';
 import { fields, laneOf, type Setting } from './geometry';
+import { SeenList } from './SeenList';
 
 const width = 420;
 const height = 110;
@@ -77,20 +78,7 @@ export function GeometrySheet({
     <Sheet title={t('check.plates.geometry')} hint={t('plates.page.geometry-how')} onClose={onClose} wide>
       <Lane setting={setting} />
       <Trouble text={wrong} />
-      {seen && (
-        <ul className="mt-1 min-h-[6.5rem] text-label" data-testid="geometry-seen" aria-live="polite">
-          {seen.wrong.map((m) => (
-            <li key={m.code} className="py-0.5 font-semibold text-refused">
-              {say(m)}
-            </li>
-          ))}
-          {seen.right.map((m) => (
-            <li key={m.code} className="py-0.5">
-              {say(m)}
-            </li>
-          ))}
-        </ul>
-      )}
+      <div className="min-h-[6.5rem]">{seen && <SeenList seen={seen} className="mt-1" />}</div>
       <div className="mt-2 grid grid-cols-2 gap-x-4 sm:grid-cols-3">
         {fields.map(([id, field, unit]) => (
           <Labelled key={id} label={[t(`field.plates.geometry.${id}`), unit].filter(Boolean).join(', ')}>

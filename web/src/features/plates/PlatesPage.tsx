@@ -16,6 +16,7 @@ import { rowsToKeep, type Plates } from './driveWords';
 import { GeometrySheet } from './GeometrySheet';
 import { PassList } from './PassList';
 import { Roadside } from './Roadside';
+import { SeenList } from './SeenList';
 import { usePlates } from './usePlates';
 import '../pageTexts';
 import './plateTexts';
@@ -73,6 +74,7 @@ function Drive({ deviceId, answer, plates }: { deviceId: string; answer: Plates;
                 <button className="plain mt-1" disabled={!mayWork} onClick={() => setAgreeing(true)}>
                   {t('plates.page.change')}
                 </button>
+                <p className="mt-1 text-label text-ink-2">{t('plates.page.changed')}</p>
               </>
             ) : (
               <>
@@ -134,22 +136,7 @@ function Geometry({
   return (
     <section className="mt-4 border-t border-ink pt-1">
       <h2 className="text-label font-bold">{t('check.plates.geometry')}</h2>
-      {seen ? (
-        <ul className="text-label">
-          {seen.wrong.map((m) => (
-            <li key={m.code} className="py-0.5 font-semibold text-refused">
-              {say(m)}
-            </li>
-          ))}
-          {seen.right.map((m) => (
-            <li key={m.code} className="py-0.5">
-              {say(m)}
-            </li>
-          ))}
-        </ul>
-      ) : (
-        <p className="text-label text-ink-2">{t('plates.page.no-geometry')}</p>
-      )}
+      {seen ? <SeenList seen={seen} /> : <p className="text-label text-ink-2">{t('plates.page.no-geometry')}</p>}
       {row && (
         <button className="plain mt-1" disabled={!mayWork} onClick={() => setOpen(true)}>
           {t(seen ? 'plates.page.geometry-again' : 'plates.page.geometry')}

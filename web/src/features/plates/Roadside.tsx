@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { t } from '../../texts';
-import { countNow, nextPass, secondsUntil, type Plates, type Waiting } from './driveWords';
+import { countNow, leftNow, nextPass, secondsUntil, type Plates, type Waiting } from './driveWords';
 import { useNow, type usePlates } from './usePlates';
 
 /** The one at the roadside: who comes next and when, and a button for each vehicle that passes. */
@@ -11,6 +11,7 @@ export function Roadside({ answer, plates, mayWork }: { answer: Plates; plates: 
   const [last, setLast] = useState('');
   const next = nextPass(trial, waiting);
   const early = next && secondsUntil(next.from, now);
+  const left = leftNow(trial, waiting);
   const count = countNow(trial);
   const driven = (count?.passes ?? 0) + waiting.length;
   const tick = async (vehicle: string) => {
@@ -25,7 +26,8 @@ export function Roadside({ answer, plates, mayWork }: { answer: Plates; plates: 
           {driven}
         </span>
         <span className="text-lead">
-          {t('plates.page.driven', trial.plan?.passes.length ?? 0)}, {t(trial.isDark ? 'drive.of.night' : 'drive.of.day').toLowerCase()}
+          {t('plates.page.driven', t(trial.isDark ? 'drive.of.night' : 'drive.of.day').toLowerCase())}
+          {left ? `, ${t('plates.page.left', left)}` : ''}
         </span>
       </p>
       <p
@@ -43,7 +45,7 @@ export function Roadside({ answer, plates, mayWork }: { answer: Plates; plates: 
             {next.planned.findsRule && <span className="block text-label text-ink-2">{t('plates.page.finds-rule')}</span>}
           </>
         ) : (
-          t('plates.page.all-driven')
+          t(left === null ? 'plates.page.mend' : left > 0 ? 'plates.page.any' : 'plates.page.all-driven')
         )}
       </p>
       <div className="mt-1 grid grid-cols-2 gap-2">

@@ -4,6 +4,7 @@ import {
   asBase64,
   axisFrom,
   countNow,
+  leftNow,
   marksOf,
   nextName,
   nextPass,
@@ -55,7 +56,7 @@ const pass = (number: number, s: number, vehicle: string, more: Partial<Pass> = 
   ...more,
 });
 
-const planned = (number: number, vehicle: string, findsRule = false, gapSeconds = 30) => ({
+const planned = (number: number, vehicle: string, findsRule = false, gapSeconds = 30, afterOwnSeconds = 38) => ({
   number,
   vehicle,
   kmh: 20,
@@ -63,6 +64,7 @@ const planned = (number: number, vehicle: string, findsRule = false, gapSeconds 
   way: 'towards' as const,
   gapSeconds,
   findsRule,
+  afterOwnSeconds,
 });
 
 const count = (right: number, counted: number, low: number, high: number, more: number | null): Count => ({
@@ -82,6 +84,7 @@ const trial = (more: Partial<Trial> = {}): Trial => ({
   plan: { passes: [planned(1, 'A'), planned(2, 'B'), planned(3, 'A')], counted: 3, minutes: 1, byTable: 59 },
   requiredPercent: 95,
   isDark: true,
+  left: 3,
   next: null,
   nextFrom: null,
   passes: [],
@@ -136,14 +139,24 @@ describe('a drive', () => {
     expect(nextPass(trial({ passes: [pass(1, 0, 'A')] }), here(40, 'B'))!.from).toBe(start + 38_000);
     // By day nothing was driven yet; and where each pass is written down nobody waits.
     expect(nextPass(trial({ passes: [pass(1, 0, 'A', { isNight: false })] }), here(40, 'A'))!.planned.number).toBe(2);
-    expect(nextPass(trial({ design: { ...design, intervalSeconds: 0 }, passes: [pass(1, 0, 'A')] }), here(40, 'B'))!.from).toBeNull();
+    const free = { passes: [1, 2, 3].map((n) => planned(n, 'A', false, 30, 0)), counted: 3, minutes: 1, byTable: 59 };
+    expect(nextPass(trial({ plan: free, passes: [pass(1, 0, 'A')] }), here(40, 'B'))!.from).toBeNull();
     expect(nextPass(trial({ passes: [pass(1, 0, 'A'), pass(2, 40, 'B')] }), here(80, 'A'))).toBeNull();
     expect(nextPass(trial({ plan: null }), here(0, 'A'))).toBeNull();
   });
 
   it('sends one early where that tells the rule', () => {
-    const plan = { passes: [planned(1, 'A'), planned(2, 'A', true, 16.5)], counted: 1, minutes: 1, byTable: 59 };
+    const plan = { passes: [planned(1, 'A'), planned(2, 'A', true, 16.5, 16.5)], counted: 1, minutes: 1, byTable: 59 };
     expect(nextPass(trial({ plan }), here(10, 'A'))!.from).toBe(start + 26_500);
+  });
+
+  it('wants no more than the record does', () => {
+    const refused = { ...here(0, 'A')[0], refused: true };
+    expect(leftNow(trial({ left: 2 }), [...here(0, 'A'), refused])).toBe(1);
+    expect(leftNow(trial({ left: 0 }), here(0, 'A'))).toBe(0);
+    expect(leftNow(trial({ left: null }), [])).toBeNull();
+    expect(nextPass(trial({ left: 1 }), here(0, 'A'))).toBeNull();
+    expect(nextPass(trial({ left: null }), here(0, 'A'))).toBeNull();
   });
 
   it('counts down in whole seconds', () => {

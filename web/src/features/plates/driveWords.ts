@@ -32,26 +32,24 @@ export const waitingPasses = (outbox: OutboxItem[], deviceId: string, onRecord: 
       };
     });
 
+/** So many passes are wanted beyond those that were pressed; null: there is no plan, or it is shown that they would not help. */
+export const leftNow = (trial: Trial, waiting: Waiting[]): number | null =>
+  trial.left === null ? null : Math.max(0, trial.left - waiting.filter((w) => !w.refused).length);
+
 /**
- * The pass of the plan that comes next, and from when on it may come (by the record's clock): the record's word, and while something is
- * not sent what it would say with that counted in.
+ * The pass that comes next, and from when on it may come (by the record's clock): the record's word, and while something is not sent what the
+ * plan says with that counted in.
  */
 export function nextPass(trial: Trial, waiting: Waiting[]): { planned: Planned; from: number | null } | null {
-  const { plan, design } = trial;
-  if (!plan || !design) return null;
   const own = waiting.filter((w) => !w.refused);
   if (own.length === 0) return trial.next && { planned: trial.next, from: trial.nextFrom === null ? null : Date.parse(trial.nextFrom) };
-  const driven = trial.passes.filter((p) => p.isNight === trial.isDark).length + own.length;
-  const planned = plan.passes[driven];
+  if (!leftNow(trial, waiting)) return null;
+  const driven = trial.passes.filter((p) => (p.isNight ?? false) === (trial.isDark ?? false)).length + own.length;
+  const planned = trial.plan?.passes[driven];
   if (!planned) return null;
   const times = [...trial.passes.map((p) => ({ vehicle: p.vehicle, at: Date.parse(p.at) })), ...own];
-  const last = times.at(-1);
-  if (!last) return { planned, from: null };
-  // One that is to find the rule comes when it is planned; any other not before its plate would be written down again.
-  if (planned.findsRule) return { planned, from: last.at + planned.gapSeconds * 1000 };
   const before = times.filter((p) => p.vehicle === planned.vehicle).at(-1);
-  const interval = design.intervalSeconds;
-  return { planned, from: before && interval > 0 ? before.at + (1.1 * interval + 5) * 1000 : null };
+  return { planned, from: before && planned.afterOwnSeconds > 0 ? before.at + planned.afterOwnSeconds * 1000 : null };
 }
 
 /** Whole seconds until a moment; null where it is there. */
