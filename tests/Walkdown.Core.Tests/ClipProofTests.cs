@@ -63,6 +63,13 @@ public sealed class ClipProofTests
         Assert.Equal((ClipVerdict.None, false), (Of(new(Channel, [], true)) is var none ? none.Verdict : default, none.Proves));
         Assert.Equal((ClipVerdict.CutOff, null), (Of(new(Channel, [], false)) is var cut ? cut.Verdict : default, cut.Proves));
         Assert.Equal(ClipVerdict.CutOff, Of(Clip(Ask(), (-2, 5)) with { IsWhole = false }).Verdict);
+        // It broke off before the moment of the event, or while it ran again: what follows is not known, and so not missing.
+        Assert.Equal(
+            (ClipVerdict.CutOff, null),
+            (Of(Clip(Ask(), (-9, -4)) with { IsWhole = false }) is var early ? early.Verdict : default, early.Proves)
+        );
+        Assert.Equal(ClipVerdict.CutOff, Of(Clip(Ask(), (-9, -4), (1, 4)) with { IsWhole = false }).Verdict);
+        Assert.Equal(ClipVerdict.Elsewhere, Of(Clip(Ask(), (-9, -4), (30, 34)) with { IsWhole = false }).Verdict);
         // What came is enough, though it broke off after it.
         Assert.Equal(ClipVerdict.Found, Of(good with { IsWhole = false }).Verdict);
         Assert.Equal(

@@ -168,6 +168,9 @@ public sealed record ClipProof(
         var ofEvent = pieces.Where(p => p.To >= -u && p.From <= u + ClipAsk.Late).ToList();
         if (ofEvent.Count == 0)
         {
+            // What broke off before the moment of the event says nothing of it.
+            if (!clip.IsWhole && at[^1] <= u + ClipAsk.Late)
+                return Not(ClipVerdict.CutOff, "0");
             var near = pieces.MinBy(p => p.From > 0 ? p.From : -p.To);
             return Told(
                 ClipVerdict.Elsewhere,
@@ -181,7 +184,8 @@ public sealed record ClipProof(
         // All day means before the event, too.
         var hole =
             when == RecordedWhen.Always && best.From > u + 1 ? best.From
-            : pieces.Count > 1 && (!isLong || when == RecordedWhen.Always) ? gap
+            // One that is running when the clip breaks off may go on: its length is not known.
+            : pieces.Count > 1 && (!isLong && (clip.IsWhole || best != pieces[^1]) || when == RecordedWhen.Always) ? gap
             : null;
         return hole is { } missing ? Told(ClipVerdict.Gap, best, Message.Number(missing, 1))
             : isLong ? Told(ClipVerdict.Found, best, Message.Number(Length(best), 0), Message.Number(Math.Max(0, best.From), 1))
