@@ -3,6 +3,7 @@ import { RouterProvider } from '@tanstack/react-router';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { registerSW } from 'virtual:pwa-register';
+import { beginAt } from './api/ahead';
 import { startClock } from './api/clock';
 import { hearAnswers } from './api/queries';
 import { startOutbox } from './outbox/outbox';
@@ -12,6 +13,7 @@ import { applyTheme } from './session/identity';
 import { keepFocus } from './ui/focus';
 import './styles.css';
 
+beginAt(window.location.pathname);
 // Nothing is held back silently for want of a network: what can be kept here is kept, and the rest says that it cannot be done.
 const client = new QueryClient({
   defaultOptions: {

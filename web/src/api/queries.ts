@@ -2,9 +2,10 @@ import { keepPreviousData, useQuery, useQueryClient, type QueryClient } from '@t
 import { useEffect } from 'react';
 import { onAnswer, onPictures } from '../outbox/outbox';
 import { addTexts } from '../texts';
+import { cardOf, firstDrawn } from './ahead';
 import { cardAddress, keepAnswer } from './cache';
 import { answered, api } from './client';
-import { bare, whole } from './definitions';
+import { bare } from './definitions';
 import { afterEntry, merged } from './merge';
 import type { CardAnswer, KitAnswer, WalkAnswer, WalkChanges } from './types';
 
@@ -22,7 +23,10 @@ export const useWalk = (jobId?: string) =>
     enabled: !!jobId,
     placeholderData: keepPreviousData,
     // Dates and numbers are compared by content: a Stop that did not change keeps its identity, and is not drawn again.
-    queryFn: ({ client }) => freshWalk(jobId!, client.getQueryData<WalkAnswer>(['walk', jobId])),
+    queryFn: async ({ client }) => {
+      await firstDrawn();
+      return freshWalk(jobId!, client.getQueryData<WalkAnswer>(['walk', jobId]));
+    },
   });
 
 /** Only what changed since the Walk that is here; the whole where the register has changed. */
@@ -66,7 +70,7 @@ export const useWork = (id?: string) =>
 export const useCard = (deviceId: string) =>
   useQuery({
     queryKey: ['card', deviceId],
-    queryFn: async () => whole(await answered(api.GET('/api/cards/{deviceId}', { params: { path: { deviceId } } }))),
+    queryFn: () => cardOf(deviceId),
   });
 
 export const useKit = (jobId?: string) =>

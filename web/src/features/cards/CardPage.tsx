@@ -1,5 +1,6 @@
 import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { drawn } from '../../api/ahead';
 import { useCard, useCatalogue, useDemo, useKit } from '../../api/queries';
 import type { CardAnswer, CardRow, CatalogueAnswer, KitAnswer, KitInstrument, WalkAnswer, WalkStop } from '../../api/types';
 import { useReadOutbox } from '../../outbox/outbox';
@@ -49,7 +50,11 @@ function CardOf({ deviceId }: { deviceId: string }) {
   const navigate = useNavigate();
   const hand = useHand();
   const card = useCard(deviceId);
-  const { walk } = useJob();
+  const { job, walk } = useJob();
+  const isThere = !!card.data || card.isError;
+  useEffect(() => {
+    if (isThere) drawn();
+  }, [isThere]);
   const jobId = card.data?.place.jobId;
   // A Card that was found by its own address says which job it is of.
   useEffect(() => setCurrentJob(jobId ?? currentJob()), [jobId]);
@@ -103,7 +108,7 @@ function CardOf({ deviceId }: { deviceId: string }) {
       const to = stops[at + by];
       if (to) void navigate({ to: '/card/$deviceId', params: { deviceId: to.id } });
     },
-    zone: walk.data?.timeZone ?? 'UTC',
+    zone: job?.timeZone ?? walk.data?.timeZone ?? 'UTC',
     nameOfPerson: (id) => kit.data?.people.find((p) => p.id === id)?.name ?? '',
   };
   return (
