@@ -290,13 +290,13 @@ export function CabinetCard({ view }: { view: CardView }) {
           )}
         </div>
         <footer className="flex h-9 shrink-0 items-center gap-4 overflow-hidden whitespace-nowrap border-t border-hairline px-6 text-label">
-          <KeyHints
-            className="max-[1151px]:hidden"
-            keys={view.readOnly ? readingKeys : [...readingKeys.slice(0, 2), ...recordingKeys, ...readingKeys.slice(2)]}
-          />
-          <Undo view={view} className="font-semibold underline" />
+          {/* Hints give way to what can be pressed. */}
+          <span className="flex min-w-0 items-center gap-4 overflow-hidden max-[1151px]:hidden">
+            <KeyHints keys={view.readOnly ? readingKeys : [...readingKeys.slice(0, 2), ...recordingKeys, ...readingKeys.slice(2)]} />
+          </span>
+          <Undo view={view} className="shrink-0 font-semibold underline" />
           {view.demo && (
-            <button className="ml-auto font-semibold underline" onClick={() => sheet('demo')}>
+            <button className="ml-auto shrink-0 font-semibold underline" onClick={() => sheet('demo')}>
               {t('card.demo')}
             </button>
           )}
