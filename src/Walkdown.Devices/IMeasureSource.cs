@@ -19,6 +19,9 @@ public interface IMeasureSource
     /// <summary>As many questions at most are put to one host at once.</summary>
     int MostAtOnce { get; }
 
+    /// <summary>Code of the text that it has not answered in time; the seconds are its argument.</summary>
+    string Silent => "tester.silent";
+
     /// <summary>Whether it can read a check at all.</summary>
     bool CanRead(CheckDefinition check);
 

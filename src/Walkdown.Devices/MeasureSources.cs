@@ -41,7 +41,7 @@ public sealed class MeasureSources(IEnumerable<IMeasureSource> sources, MeasureS
             }
             catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
             {
-                return SourceAnswer.Failed("tester.silent", Message.Number(settings.Patience.TotalSeconds, 1));
+                return SourceAnswer.Failed(source.Silent, Message.Number(settings.Patience.TotalSeconds, 1));
             }
         }
         finally

@@ -17,6 +17,9 @@ public sealed class SwitchSource(HttpClient http) : IMeasureSource
     public int MostAtOnce => 4;
 
     /// <inheritdoc/>
+    public string Silent => "tester.silent-switch";
+
+    /// <inheritdoc/>
     public bool CanRead(CheckDefinition check) => check.Tester is not null;
 
     /// <inheritdoc/>

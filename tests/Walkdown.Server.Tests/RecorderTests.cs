@@ -405,6 +405,47 @@ public sealed class RecorderTests
         Assert.Equal(404, (int)(await site.Http.GetAsync($"/api/jobs/{Guid.NewGuid()}/recorders/links")).StatusCode);
     }
 
+    /// <summary>Both sides are read at camera and recorder: which one is empty is told, and green once it is put right.</summary>
+    [Fact]
+    public async Task BothSidesOfALinkAreReadAndTheEmptyOneIsNamed()
+    {
+        using var site = new Site();
+        async Task<(string State, string[] Because)> Read(string label)
+        {
+            var links = (await site.Get($"/api/jobs/{site.JobId}/recorders/links"))["links"]!.AsArray();
+            var line = links.Single(l => l!["label"]!.ToString() == label)!;
+            var row = line["rowId"]!.ToString();
+            var (status, read) = await site.Post($"/api/cards/{line["deviceId"]}/tester", new { row });
+            Assert.True(status == 200, read.ToJsonString());
+            Assert.Equal("network", read["source"]!.ToString());
+            await site.Add(
+                label,
+                "readings",
+                new
+                {
+                    row,
+                    source = "typed",
+                    value = read["rows"]![0]!["value"]!.DeepClone(),
+                    observationId = read["observationId"]!.ToString(),
+                }
+            );
+            var after = (await site.Get($"/api/jobs/{site.JobId}/recorders/links"))["links"]!
+                .AsArray()
+                .Single(l => l!["label"]!.ToString() == label)!;
+            return (after["state"]!.ToString(), [.. after["because"]!.AsArray().Select(b => b!["code"]!.ToString())]);
+        }
+        Assert.Equal("in", (await Read("GT-01")).State);
+        var (state, because) = await Read("GT-05");
+        Assert.Equal("out", state);
+        Assert.Equal(["link.at-recorder", "link.no-port", "link.no-login", "link.id-notInOtherSystem", "link.red"], because);
+        (state, because) = await Read("FB-02");
+        Assert.Equal("out", state);
+        Assert.Equal(["link.at-camera", "link.server-other", "link.red"], because);
+        // The hand at the recorder sets its side.
+        (await site.Outside.PostAsJsonAsync("/panel/recorders/R-1/mend", new { channel = 5 })).EnsureSuccessStatusCode();
+        Assert.Equal("in", (await Read("GT-05")).State);
+    }
+
     /// <summary>Where no recorder answers, a list that somebody exported says who is registered, and nothing of what runs.</summary>
     [Fact]
     public async Task AListThatWasExportedIsComparedAndProvesNothing()

@@ -70,6 +70,78 @@ public sealed class SourceTests
         Assert.Equal(new NumberValue(61.5, Unit.Metre), Assert.Single(answer.Readings).Value);
     }
 
+    private const string AtCamera =
+        """{"serial":"TH4121","role":"entry","server":"10.46.8.11","port":8443,"login":"set","id":"10010001","light":"green"}""";
+    private const string AtRecorder = """{"port":8443,"login":"unset","id":"","light":"red"}""";
+
+    private static Task<SourceAnswer> Link(string atCamera, string atRecorder, string? address = "10.46.8.13", bool hasChannel = true)
+    {
+        HttpResponseMessage Said(string said) =>
+            int.TryParse(said, out var status) ? new((HttpStatusCode)status) : new(HttpStatusCode.OK) { Content = new StringContent(said) };
+        var http = new HttpClient(
+            new Answers(
+                (request, _) =>
+                    Task.FromResult(
+                        Said(
+                            request.RequestUri!.PathAndQuery switch
+                            {
+                                "/camera/10.46.8.13/link" => atCamera,
+                                "/recorder/R-1/link?channel=4" => atRecorder,
+                                var other => throw new InvalidOperationException(other),
+                            }
+                        )
+                    )
+            )
+        )
+        {
+            BaseAddress = new Uri("http://field.test"),
+        };
+        return All(Long, new LinkSource(http))
+            .Ask(
+                new(Check("plates.link"), "GT-01", null, address, Condition.Any) { Channel = hasChannel ? new("R-1", 4) : null },
+                TestContext.Current.CancellationToken
+            );
+    }
+
+    /// <summary>Both sides come as one reading of the camera's unit; what a side does not have is left out, not made up.</summary>
+    [Fact]
+    public async Task BothSidesOfALinkAreOneReading()
+    {
+        var answer = await Link(AtCamera, AtRecorder);
+        Assert.Null(answer.Trouble);
+        Assert.Equal("TH4121", answer.Serial);
+        var line = Assert.IsType<FormValue>(Assert.Single(answer.Readings).Value).Lines[0];
+        Assert.Equal(
+            ["role entry", "server 10.46.8.11", "port-camera 8443", "port-recorder 8443", "login-camera set", "login-recorder unset"],
+            line.Said.Take(6).Select(s => $"{s.Field} {s.Word ?? s.Number?.ToString(System.Globalization.CultureInfo.InvariantCulture)}")
+        );
+        Assert.Null(line.Of("id-recorder"));
+    }
+
+    /// <summary>One side alone is no reading, and whose is missing is said.</summary>
+    [Theory]
+    [InlineData("404", AtRecorder, "tester.link-camera-unknown")]
+    [InlineData("503", AtRecorder, "tester.link-camera-silent")]
+    [InlineData("[]", AtRecorder, "tester.link-camera-nonsense")]
+    [InlineData("""{"port":"many"}""", AtRecorder, "tester.link-camera-nonsense")]
+    [InlineData(AtCamera, "404", "tester.link-recorder-unknown")]
+    [InlineData(AtCamera, "503", "tester.link-recorder-silent")]
+    [InlineData(AtCamera, "no", "tester.link-recorder-nonsense")]
+    [InlineData(AtCamera, """{"port":8443,"login":"perhaps","light":"red"}""", "tester.nonsense")]
+    [InlineData(AtCamera, """{"port":8443,"login":"set"}""", "tester.link-recorder-nonsense")]
+    [InlineData("""{"login":"set","light":"green"}""", AtRecorder, "tester.link-camera-nonsense")]
+    [InlineData("""{"role":"boss","login":"set","light":"green"}""", AtRecorder, "tester.nonsense")]
+    [InlineData("""{"role":"entry","login":"set","light":"green","port":99999}""", AtRecorder, "tester.nonsense")]
+    public async Task ASideOfALinkThatDoesNotComeIsNamed(string atCamera, string atRecorder, string code) =>
+        Assert.Equal(code, (await Link(atCamera, atRecorder)).Trouble?.Code);
+
+    [Fact]
+    public async Task ALinkIsAskedOnlyWhereItsSidesAreKnown()
+    {
+        Assert.Equal("tester.link-no-address", (await Link(AtCamera, AtRecorder, address: "")).Trouble?.Code);
+        Assert.Equal("tester.link-no-channel", (await Link(AtCamera, AtRecorder, hasChannel: false)).Trouble?.Code);
+    }
+
     public static TheoryData<string, int, string?> Tables() =>
         new()
         {

@@ -12,6 +12,7 @@ public static class Sources
         services.AddSingleton<MeasureSources>();
         Source<TesterSource>(services, at);
         Source<SwitchSource>(services, at);
+        Source<LinkSource>(services, at);
     }
 
     /// <summary>Who asks recorders for their lists.</summary>

@@ -19,8 +19,18 @@ public sealed record PlannedView(
 public sealed record SetChannel(int Channel, string? Name, int? From);
 
 /// <summary>A simulated recorder: it records what happens before its cameras, by its own clock, and forgets what it forgets.</summary>
-public sealed class RecorderBox(RecorderTruth truth, string serial, IReadOnlyList<PlannedView> views, SimClock clock)
+public sealed class RecorderBox(
+    RecorderTruth truth,
+    string serial,
+    IReadOnlyList<PlannedView> views,
+    SimClock clock,
+    string address = "",
+    IReadOnlyList<LinkTruth>? links = null
+)
 {
+    /// <summary>At which cameras send their events here.</summary>
+    private const int EventPort = 8443;
+
     private readonly Lock _lock = new();
     private readonly List<(int Channel, DateTimeOffset At)> _events = [];
     private readonly HashSet<int> _broken = [];
@@ -185,6 +195,57 @@ public sealed class RecorderBox(RecorderTruth truth, string serial, IReadOnlyLis
             foreach (var n in views.Select(v => v.Channel).Where(n => Carried(n)?.Channel == planned))
                 _events.Add((n, at));
         }
+    }
+
+    /// <summary>The recorder's side of a channel's event link; null: its camera has none.</summary>
+    public object? LinkHere(int channel)
+    {
+        lock (_lock)
+        {
+            if (Carried(channel) is not { } view || Link(view) is not var (_, camera, recorder))
+                return null;
+            var whole = recorder is { Port: not null, Login: true, Id: not null } && recorder.Id == camera.Id;
+            return new
+            {
+                recorder.Port,
+                login = recorder.Login ? "set" : "unset",
+                id = recorder.Id ?? "",
+                light = whole ? "green" : "red",
+            };
+        }
+    }
+
+    /// <summary>The camera's side of its event link, by its address; null: no camera of this recorder, or one without a link.</summary>
+    public object? LinkAt(string camera)
+    {
+        lock (_lock)
+        {
+            if (views.FirstOrDefault(v => v.Address == camera) is not { } view || Link(view) is not var (planned, own, recorder))
+                return null;
+            var whole = own is { Login: true, Id: not null } && own.Server == address && own.Port == (recorder.Port ?? own.Port);
+            return new
+            {
+                serial = view.Serial,
+                planned.Role,
+                own.Server,
+                own.Port,
+                login = own.Login ? "set" : "unset",
+                id = own.Id ?? "",
+                light = whole ? "green" : "red",
+            };
+        }
+    }
+
+    private (LinkTruth Planned, LinkSide Camera, LinkSide Recorder)? Link(PlannedView view)
+    {
+        if (links?.FirstOrDefault(l => l.Label == view.Label) is not { } planned)
+            return null;
+        var own = Of(view.Channel);
+        return (
+            planned,
+            own.LinkAtCamera ?? new(address, EventPort, true, planned.Id),
+            own.LinkAtRecorder ?? new(null, EventPort, true, planned.Id)
+        );
     }
 
     public void Restart(double secondsAgo)

@@ -23,12 +23,18 @@ public sealed class RecorderRoom
         (_pictures, _plates) = (pictures, plates);
         _boxes = file.Recorders.ToDictionary(
             r => r.Label,
-            r => new RecorderBox(
-                r,
-                schedule.FirstOrDefault(s => s["label"] == r.Label)?.GetValueOrDefault("serial", "") ?? "",
-                [.. schedule.Where(s => s.GetValueOrDefault("recorder") == r.Label).SelectMany(Views)],
-                clock
-            ),
+            r =>
+            {
+                var row = schedule.FirstOrDefault(s => s["label"] == r.Label);
+                return new RecorderBox(
+                    r,
+                    row?.GetValueOrDefault("serial", "") ?? "",
+                    [.. schedule.Where(s => s.GetValueOrDefault("recorder") == r.Label).SelectMany(Views)],
+                    clock,
+                    row?.GetValueOrDefault("address", "") ?? "",
+                    file.Links
+                );
+            },
             StringComparer.OrdinalIgnoreCase
         );
     }
@@ -85,6 +91,18 @@ public sealed class RecorderRoom
                         : isChannel ? Results.NoContent()
                         : Results.NotFound()
                 )
+        );
+
+        app.MapGet(
+            "/recorder/{label}/link",
+            (string label, int channel) => With(label, box => box.LinkHere(channel) is { } side ? Results.Json(side) : Results.NotFound())
+        );
+        app.MapGet(
+            "/camera/{address}/link",
+            (string address) =>
+                _boxes.Values.Select(b => b.LinkAt(address)).FirstOrDefault(side => side is not null) is { } side
+                    ? Results.Json(side)
+                    : Results.NotFound()
         );
 
         if (_plates is not null)

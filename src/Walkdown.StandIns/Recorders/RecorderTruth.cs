@@ -52,8 +52,24 @@ public sealed record ChannelTruth
 
     /// <summary>The sending breaks off after so many pictures, once.</summary>
     public int? BreaksAfter { get; init; }
+
+    /// <summary>Its camera's side of the event link; null: as it should be.</summary>
+    public LinkSide? LinkAtCamera { get; init; }
+
+    /// <summary>The recorder's side of it; null: as it should be.</summary>
+    public LinkSide? LinkAtRecorder { get; init; }
     public string? Note { get; init; }
 }
+
+/// <summary>What one side of an event link has; null: nothing there.</summary>
+/// <param name="Server">Whom the camera sends to; a recorder has none.</param>
+/// <param name="Login">The other's is set.</param>
+/// <param name="Id">By which the camera is known.</param>
+public sealed record LinkSide(string? Server = null, int? Port = null, bool Login = false, string? Id = null);
+
+/// <summary>The event link of a plate camera as it should be.</summary>
+/// <param name="Role">entry, exit or other.</param>
+public sealed record LinkTruth(string Label, string Role, string Id);
 
 /// <summary>A bay whose disk is not sound.</summary>
 public sealed record DiskTruth(int Bay, string State);
@@ -81,7 +97,7 @@ public sealed record RecorderTruth
 }
 
 /// <summary>What is planted at the recorders of the demo.</summary>
-public sealed record RecorderFile(RecorderTruth[] Recorders)
+public sealed record RecorderFile(RecorderTruth[] Recorders, LinkTruth[]? Links = null)
 {
     public static RecorderFile Read(string json) => JsonSerializer.Deserialize<RecorderFile>(json, JsonSerializerOptions.Web)!;
 }

@@ -29,11 +29,11 @@ export function Notices({
     <>
       {typed && !judged?.willNotCount && <InstrumentNotice instrument={instrument} row={row} />}
       {heard && (
-        <p className={`mt-1 text-label ${heard.instrumentId ? 'text-ink-2' : 'font-semibold text-noted'}`}>
+        <p className={`mt-1 text-label ${heard.instrumentId || heard.source !== 'tester' ? 'text-ink-2' : 'font-semibold text-noted'}`}>
           {heard.instrumentName
             ? t('card.answered', heard.instrumentName, heard.serial)
-            : heard.source === 'switch'
-              ? t('card.answered-switch', heard.serial || t('card.no-serial'))
+            : heard.source === 'switch' || heard.source === 'network'
+              ? t(`card.answered-${heard.source}`, heard.serial || t('card.no-serial'))
               : t('card.answered-unknown', heard.serial || t('card.no-serial'))}
         </p>
       )}

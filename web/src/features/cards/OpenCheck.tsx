@@ -9,7 +9,7 @@ import { Before } from './Before';
 import { Cautions } from './Cautions';
 import type { CardView } from './CardPage';
 import type { Draft } from './drafts';
-import { useEntry } from './entry';
+import { askedCode, useEntry } from './entry';
 import { Notices } from './Notices';
 import { ways } from './ways';
 import { identity } from '../../session/identity';
@@ -155,7 +155,7 @@ export function OpenCheck({
         <Settled
           text={
             entry.reading
-              ? t('card.reading-tester')
+              ? t(askedCode('card.reading-tester', row.check))
               : state
                 ? [
                     t(judged?.willNotCount ? 'card.wont-count' : `state.${state}`),
@@ -168,7 +168,7 @@ export function OpenCheck({
         />
         <p className={`min-w-24 flex-1 pb-1 ${judged?.willNotCount ? 'text-refused' : state ? stateColour[state] : 'text-ink-2'}`}>
           {entry.reading ? (
-            t('card.reading-tester')
+            t(askedCode('card.reading-tester', row.check))
           ) : state ? (
             <>
               <span className="block text-lead font-bold first-letter:uppercase">
@@ -223,7 +223,7 @@ export function OpenCheck({
             aria-disabled={entry.reading}
             onClick={() => !entry.reading && void entry.readTester()}
           >
-            <span className="key">T</span> {t('button.read')}
+            <span className="key">T</span> {t(askedCode('button.read', row.check))}
           </button>
         )}
         <TakePicture entry={entry} className="font-semibold underline" />

@@ -32,6 +32,10 @@ export interface Entry {
   see: (picture: Blob) => Promise<void>;
 }
 
+/** A text of asking for a reading, by whom it is asked of: the tester, or somebody else. */
+export const askedCode = (code: string, check: Pick<CardRow['check'], 'readFrom'>) =>
+  check.readFrom === 'tester' ? code : `${code}.${check.readFrom}`;
+
 /** One open Check: what is typed, how it would be judged, and how it is kept. */
 export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstrument | undefined): Entry {
   const deviceId = answer.place.id;
