@@ -550,9 +550,19 @@ public sealed class AddressTests
         Assert.Equal(RowStanding.Silent, One(Planned(1), null, null).Standing);
         Assert.Equal(RowStanding.AsPlanned, One(Planned(1), null, null, Terms(false, false)).Standing);
         // The recorder asks where the device is now: who moves the one has to change the other.
-        Assert.Equal("ledger.breaks", One(Planned(1), Found(1, "10.46.8.77"), Registered(1, "10.46.8.77")).Breaks?.Code);
-        Assert.Null(One(Planned(1), Found(1, "10.46.8.77"), Registered(1)).Breaks);
-        Assert.Null(One(Planned(1), Found(1) with { Mask = "255.255.0.0" }, Registered(1)).Breaks);
+        Assert.Equal(["ledger.breaks"], Breaks(One(Planned(1), Found(1, "10.46.8.77"), Registered(1, "10.46.8.77"))));
+        Assert.Empty(Breaks(One(Planned(1), Found(1, "10.46.8.77"), Registered(1))));
+        Assert.Empty(Breaks(One(Planned(1), Found(1) with { Mask = "255.255.0.0" }, Registered(1))));
+        // A plate camera that sends to where the recorder is now; another sends elsewhere.
+        var linked = Planned(1) with
+        {
+            Links = [new("GT-01", Ipv4Address.Read("10.46.8.77")!.Value), new("FB-02", Ipv4Address.Read("10.46.8.12")!.Value)],
+        };
+        var moved = One(linked, Found(1, "10.46.8.77"), Registered(1));
+        Assert.Equal(["ledger.breaks-link"], Breaks(moved));
+        Assert.Equal("GT-01", moved.Breaks[0].Args[0].TrimStart('\u2068').TrimEnd('\u2069'));
+        Assert.Empty(Breaks(One(linked, Found(1), Registered(1))));
+        string[] Breaks(LedgerRow row) => [.. row.Breaks.Select(b => b.Code)];
     }
 
     [Theory]

@@ -58,7 +58,16 @@ public sealed record PlannedDevice(
     /// <summary>Where its model has what set.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
     public ImmutableArray<SettingPlace> Places { get; init; } = [];
+
+    /// <summary>Where the plate cameras of the site send their events: those that send to its address are told before it changes.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public ImmutableArray<LinkEnd> Links { get; init; } = [];
 }
+
+/// <summary>Where a plate camera sends its events.</summary>
+/// <param name="Camera">Label of its place.</param>
+/// <param name="Server">The address, as it was read at the camera.</param>
+public readonly record struct LinkEnd(string Camera, Ipv4Address Server);
 
 /// <summary>A line of a recorder's own list.</summary>
 /// <param name="Recorder">Its label.</param>
@@ -178,15 +187,22 @@ public sealed record LedgerRow(
     [System.Text.Json.Serialization.JsonIgnore]
     public bool IsAsMade => Notes.Any(n => n.Code is "ledger.found.factoryAddress" or "ledger.found.factoryAddressShared");
 
-    /// <summary>Who asks for it where it is now, and hears nothing once it has its planned address; null: nobody.</summary>
-    public Message? Breaks { get; init; } =
-        Registered is { } asks
-        && Found is { } f
-        && Planned is { Address.Length: > 0 } p
-        && asks.Address == f.Address
-        && p.Address != f.Address
-            ? new("ledger.breaks", Message.Said(asks.Recorder), asks.Channel.ToString(CultureInfo.InvariantCulture))
-            : null;
+    /// <summary>Who asks for it, or sends to it, where it is now, and hears nothing once it has its planned address.</summary>
+    public ImmutableArray<Message> Breaks { get; init; } =
+        Found is { } f && Planned is { Address.Length: > 0 } p && p.Address != f.Address
+            ?
+            [
+                .. Registered is { } asks && asks.Address == f.Address
+                    ? new[]
+                    {
+                        new Message("ledger.breaks", Message.Said(asks.Recorder), asks.Channel.ToString(CultureInfo.InvariantCulture)),
+                    }
+                    : [],
+                .. p
+                    .Links.Where(l => Ipv4Address.Read(f.Address) == l.Server)
+                    .Select(l => new Message("ledger.breaks-link", Message.Said(l.Camera))),
+            ]
+            : [];
 
     /// <summary>Where its model has set what the notes are about.</summary>
     public ImmutableArray<Message> SetAt { get; init; } = Planned is { } of ? SettingsTouched.Told(of.Places, Notes) : [];

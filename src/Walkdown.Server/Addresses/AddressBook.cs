@@ -8,6 +8,7 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Recording;
 using Walkdown.Core.Register;
 using Walkdown.Devices.Field;
 using Walkdown.Server.Shared;
@@ -283,15 +284,18 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
     {
         var inForce = catalogue.Catalogue;
         var units = await UnitAtPlace.Of(db, jobId);
-        var speeds = (
-            await db
-                .Readings.Where(r => r.CheckId == "link.speed" && db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId))
-                .OrderBy(r => r.Sequence)
-                .Select(r => new { r.DeviceId, r.ValueJson })
-                .ToListAsync()
-        )
-            .GroupBy(r => r.DeviceId)
-            .ToDictionary(g => g.Key, g => (Stored.Read<ReadingValue>(g.Last().ValueJson) as ChoiceValue)?.Choice);
+        async Task<Dictionary<Guid, ReadingValue?>> Last(string check) =>
+            (
+                await db
+                    .Readings.Where(r => r.CheckId == check && db.Devices.Any(d => d.Id == r.DeviceId && d.JobId == jobId))
+                    .OrderBy(r => r.Sequence)
+                    .Select(r => new { r.DeviceId, r.ValueJson })
+                    .ToListAsync()
+            )
+                .GroupBy(r => r.DeviceId)
+                .ToDictionary(g => g.Key, g => Stored.Read<ReadingValue>(g.Last().ValueJson));
+        var speeds = await Last("link.speed");
+        var ends = await Last(EventLink.Row.Value);
         var devices = await db
             .Devices.Where(d => d.JobId == jobId && !d.Cancelled)
             .Select(d => new
@@ -304,6 +308,14 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
                 d.Address,
             })
             .ToListAsync();
+        ImmutableArray<LinkEnd> links =
+        [
+            .. from d in devices
+            where ends.GetValueOrDefault(d.Id) is FormValue { Lines: [_, ..] }
+            let server = Ipv4Address.Read(((FormValue)ends[d.Id]!).Lines[0].Of("server")?.Word?.Trim())
+            where server is not null
+            select new LinkEnd(d.Label, server.Value),
+        ];
         var features = devices.Select(d => d.Kind).Distinct().ToDictionary(k => k, k => inForce.FeaturesOf(k, []));
         return
         [
@@ -319,11 +331,12 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
                 unit.HardwareAddress ?? "",
                 unit.Serial ?? "",
                 inForce.Model(d.Model)?.Firmware ?? "",
-                speeds.GetValueOrDefault(d.Id) is { } speed ? speed != "none" : null,
+                speeds.GetValueOrDefault(d.Id) is ChoiceValue speed ? speed.Choice != "none" : null,
                 IsCamera: own.Contains("camera")
             )
             {
                 Places = inForce.Model(d.Model)?.Surfaces ?? [],
+                Links = links,
             },
         ];
     }

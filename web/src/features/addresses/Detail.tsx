@@ -60,7 +60,7 @@ export function Detail({ row, busy, mayWork, mayPlan, onMend, onRestart }: Detai
           {say(place)}
         </p>
       ))}
-      {row.breaks && <p className="mt-1 text-label font-semibold text-noted">{say(row.breaks)}</p>}
+      {row.breaks.length > 0 && <p className="mt-1 text-label font-semibold text-noted">{row.breaks.map(say).join(' ')}</p>}
       <div className="mt-2 flex flex-wrap gap-x-4 gap-y-2">
         {mends.map((m) => {
           const isPlan = m === 'noteUnit' || m === 'planFollows';
