@@ -109,6 +109,7 @@ public static class RecordShapes
             PlannedView v => v.Design?.Refuse() is null && v.Design is not null,
             PlateDrive d => d.Design is not null && d.Design.Refuse() is null,
             PlatePassed p => p.Vehicle is not null && p.Plate is not null,
+            EventPressed pressed => Enum.IsDefined(pressed.Way),
             PlateList l => l.Name is not null && !l.Lines.IsDefault && l.Lines.All(n => n is not null),
             _ => true,
         };

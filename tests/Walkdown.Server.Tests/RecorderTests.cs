@@ -254,6 +254,60 @@ public sealed class RecorderTests
         Assert.Single(Of("R-1", "recorder.disk"));
     }
 
+    /// <summary>Pressed at the camera, perhaps where there was no network: its clip is looked for by whoever is at the recorder's page.</summary>
+    [Fact]
+    public async Task AnEventPressedAtItsCameraIsLookedForAtItsRecorder()
+    {
+        using var site = new Site();
+        var id = await Recorder(site, "R-1");
+        async Task<(int Status, string Id)> Press(string label, object way, double ago, string? again = null)
+        {
+            var entry = again ?? Guid.CreateVersion7().ToString();
+            var (status, _) = await site.Post(
+                $"/api/cards/{site.Stops[label]}/events",
+                new
+                {
+                    id = entry,
+                    way,
+                    by = site.Ina,
+                    takenAt = DateTimeOffset.UtcNow.AddSeconds(-ago).ToString("O"),
+                    clockOffsetMs = 0,
+                }
+            );
+            return (status, entry);
+        }
+        async Task<JsonNode> Pressed(string label) => await site.Get($"/api/cards/{site.Stops[label]}/events");
+        Assert.Equal((422, 400), ((await Press("R-1", "walk", 1)).Status, (await Press("GT-02", "shout", 1)).Status));
+        // A slip is taken back; a repeat of the network is one event.
+        var slip = await Press("GT-02", "lamp", 200);
+        await site.Add("GT-02", "withdrawals", new { of = slip.Id, reason = "a slip" });
+        var (_, event1) = await Press("GT-02", "walk", 150);
+        await Press("CC-04", "hand", 150);
+        Assert.Equal(4, (await Page(site, id))["pending"]!.GetValue<int>() - 1);
+        var told = await Pressed("GT-02");
+        Assert.Equal(("R-1", 2), (told["recorder"]!.ToString(), Assert.Single(told["channels"]!.AsArray())!.GetValue<int>()));
+        var line = Assert.Single(told["events"]!.AsArray())!;
+        Assert.Equal((event1, true), (line["id"]!.ToString(), line["waits"]!.GetValue<bool>()));
+        Assert.Null(line["proves"]);
+        (
+            await site.Outside.PostAsJsonAsync(
+                "/panel/recorders/R-1/events",
+                new { channels = new[] { 2, 20, 21, 22, 23 }, secondsAgo = 150 }
+            )
+        ).EnsureSuccessStatusCode();
+        await Do(site, id, "proofs", new { by = site.Ina });
+        line = Assert.Single((await Pressed("GT-02"))["events"]!.AsArray())!;
+        Assert.Equal((false, true), (line["waits"]!.GetValue<bool>(), line["proves"]!.GetValue<bool>()));
+        // The recorder has clips of all heads, and proves them under the channels that they arrive at.
+        Assert.True((await Pressed("CC-04"))["events"]![0]!["proves"]!.GetValue<bool>());
+        // Nobody moved, though somebody says so: no clip.
+        await Press("GT-02", "walk", 60);
+        await Do(site, id, "proofs", new { by = site.Ina });
+        var both = (await Pressed("GT-02"))["events"]!.AsArray();
+        Assert.Equal([false, true], both.Select(e => e!["proves"]!.GetValue<bool>()));
+        Assert.Equal(404, (int)(await site.Http.GetAsync($"/api/cards/{Guid.NewGuid()}/events")).StatusCode);
+    }
+
     [Fact]
     public async Task ARecorderThatForgetsStopsOrIsAnHourOffIsFoundOut()
     {

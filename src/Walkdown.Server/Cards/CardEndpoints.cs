@@ -60,6 +60,7 @@ public static class CardEndpoints
         cards.MapPost("/views", Enter<ViewRequest>).WithName("keepView").Needs(Right.Work);
         cards.MapPost("/plates/drives", Enter<PlateDriveRequest>).WithName("agreeDrive").Needs(Right.Work);
         cards.MapPost("/plates/passes", Enter<PlatePassRequest>).WithName("tickPass").Needs(Right.Work);
+        cards.MapPost("/events", Enter<EventPressRequest>).WithName("pressEvent").Needs(Right.Work);
         cards.MapPost("/rulings", Enter<RulingRequest>).WithName("addRuling").Needs(Right.Decide);
         cards.MapPost("/faults/{faultId:guid}/end", EndFault).WithName("endFault").Needs(Right.Work);
         cards.MapPost("/faults", Enter<FaultRequest>).WithName("raiseFault").Needs(Right.Work);

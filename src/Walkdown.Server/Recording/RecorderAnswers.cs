@@ -181,6 +181,19 @@ public sealed record ReadRecorderRequest(string By);
 /// <param name="By">Who, by name.</param>
 public sealed record EventRequest(EventWay Way, ImmutableArray<int> Channels, double SecondsAgo, string By);
 
+/// <summary>An event that was pressed at its camera.</summary>
+/// <param name="Id">Of the entry, by which it is taken back.</param>
+/// <param name="At">By the record's clock.</param>
+/// <param name="Waits">Its clip is to be had.</param>
+/// <param name="Proves">Its clip was there, on every channel of the camera; false: not on each; null: nobody has looked, or the look told nothing.</param>
+public sealed record PressedLine(Guid Id, DateTimeOffset At, EventWay Way, bool Waits, bool? Proves);
+
+/// <summary>Events that were pressed at one camera.</summary>
+/// <param name="Recorder">Label of its recorder; empty: it has no channel.</param>
+/// <param name="Channels">Of it, by number.</param>
+/// <param name="Events">Of the last two days, the last first.</param>
+public sealed record PressedAnswer(string Recorder, ImmutableArray<int> Channels, ImmutableArray<PressedLine> Events);
+
 /// <summary>Has the clips of all events sent that wait.</summary>
 /// <param name="By">Who looks; pictures are kept in this name.</param>
 public sealed record ProofRequest(Guid By) : Core.Entries.IAsked;

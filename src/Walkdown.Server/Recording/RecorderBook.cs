@@ -97,6 +97,7 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
         var own = db.Looks.Where(l => l.JobId == jobId && labels.Contains(l.Of));
         // All that was proven, however often; of what a recorder said, and of lists, the last.
         var since = time.GetUtcNow() - RecorderProofs.Lasts;
+        var pressed = await Pressed(db, [.. channels.SelectMany(g => g).Select(c => c.Device).Distinct()], since);
         var made = (
             await own.Where(l => l.Kind == LookKind.Proofs || (l.Kind == LookKind.Events && l.At > since))
                 .OrderBy(l => l.At)
@@ -163,7 +164,12 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
                                 .SelectMany(l => KeptNetwork.Proven(l))
                                 .Select(p => p.Still is { } still && !kept.Contains(still) ? p with { Still = null } : p),
                         ],
-                        [.. made[r.Label].SelectMany(l => KeptNetwork.Events(l))],
+                        [
+                            .. made[r.Label].SelectMany(l => KeptNetwork.Events(l)),
+                            .. planned.SelectMany(p =>
+                                pressed[p.Device].Select(e => new EventMade(p.Number, p.Device, p.Head, e.Way, e.At))
+                            ),
+                        ],
                         reading,
                         time.GetUtcNow()
                     );
@@ -189,6 +195,64 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
                 }),
         ];
     }
+
+    /// <summary>Events that were pressed at the cameras and not taken back, by place.</summary>
+    private static async Task<ILookup<Guid, EventPressed>> Pressed(WalkdownDb db, List<Guid> places, DateTimeOffset since)
+    {
+        // The sort of an entry is the first that is written of it.
+        const string isEvent = "{\"kind\":\"event\"";
+        const string isWithdrawal = "{\"kind\":\"withdrawal\"";
+        var kept = (
+            await db
+                .CardEvents.Where(e => places.Contains(e.DeviceId))
+                .Where(e => e.BodyJson.StartsWith(isEvent) || e.BodyJson.StartsWith(isWithdrawal))
+                .ToListAsync()
+        ).ConvertAll(e => (e.DeviceId, Entry: e.ToCore()));
+        var withdrawn = kept.Select(e => e.Entry).OfType<Withdrawal>().Select(w => w.Of).ToHashSet();
+        return kept.Where(e => e.Entry is EventPressed && e.Entry.At > since && !withdrawn.Contains(e.Entry.Id))
+            .ToLookup(e => e.DeviceId, e => (EventPressed)e.Entry);
+    }
+
+    /// <summary>Events that were pressed at one camera, the last first, with what came of their clips; null: no such Card.</summary>
+    internal async Task<PressedAnswer?> Pressed(Guid deviceId)
+    {
+        await using var db = ledger.OpenDb();
+        if (await db.Devices.FirstOrDefaultAsync(d => d.Id == deviceId) is not { } device)
+            return null;
+        var recorders = await db.Channels.Where(c => c.Head.DeviceId == deviceId).Select(c => c.RecorderId).Distinct().ToListAsync();
+        var known = (await Load(device.JobId) ?? []).Where(k => recorders.Contains(k.Id)).ToList();
+        var channels = known.SelectMany(k => k.Planned.Where(p => p.Device == deviceId).Select(p => (Known: k, p.Number))).ToList();
+        var pressed = await Pressed(db, [deviceId], time.GetUtcNow() - RecorderProofs.Lasts);
+        return new(
+            channels.Select(c => c.Known.Label).FirstOrDefault() ?? "",
+            [.. channels.Select(c => c.Number)],
+            [
+                .. pressed[deviceId]
+                    .OrderByDescending(e => e.At)
+                    .Take(MostPressed)
+                    .Select(e =>
+                    {
+                        var looked = channels
+                            .SelectMany(c => c.Known.Proofs.Counted.Where(p => p.Channel == c.Number && p.EventAt == e.At))
+                            .ToList();
+                        return new PressedLine(
+                            e.Id,
+                            e.At,
+                            e.Way,
+                            channels.Exists(c => c.Known.Proofs.Waiting.Any(w => w.Channel == c.Number && w.At == e.At)),
+                                // One channel without it is enough.
+                                looked.Exists(p => p.Proof?.Proves == false)
+                                    ? false
+                                : looked.Count > 0 && looked.TrueForAll(p => p.Proof?.Proves == true) ? true
+                                : null
+                        );
+                    }),
+            ]
+        );
+    }
+
+    /// <summary>So many of a camera's events are told, the last ones.</summary>
+    private const int MostPressed = 6;
 
     /// <summary>What each recorder has and what was promised, as the last line of its Card says; what the Card judges of it is the Card's.</summary>
     private static async Task<Dictionary<Guid, RecorderStore?>> Stores(WalkdownDb db, List<Guid> recorders) =>

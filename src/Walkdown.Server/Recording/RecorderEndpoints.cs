@@ -43,6 +43,7 @@ public static class RecorderEndpoints
             )
             .WithName("askTimeServer")
             .Needs(Right.Work);
+        api.MapGet("/cards/{deviceId:guid}/events", Pressed).WithTags("Recording").WithName("getPressed");
         var one = recorders.MapGroup("/{recorderId:guid}");
         one.MapGet("", Get).WithName("getRecorder");
         one.MapPost(
@@ -71,6 +72,9 @@ public static class RecorderEndpoints
 
     private static async Task<Results<Ok<EventLinksAnswer>, ProblemHttpResult>> Links(Guid jobId, RecorderBook book) =>
         await book.Links(jobId) is { } links ? TypedResults.Ok(links) : Problems.Of(404, "problem.unknown-job");
+
+    private static async Task<Results<Ok<PressedAnswer>, ProblemHttpResult>> Pressed(Guid deviceId, RecorderBook book) =>
+        await book.Pressed(deviceId) is { } pressed ? TypedResults.Ok(pressed) : Problems.Of(404, "problem.unknown-card");
 
     private static async Task<Results<Ok<RecordersAnswer>, ProblemHttpResult>> All(Guid jobId, RecorderBook book, RecorderWork work) =>
         await book.Load(jobId) is { } known

@@ -123,7 +123,7 @@ public sealed class JudgedCard
                 case Note { Key: { } key }:
                     touched.Row(key);
                     break;
-                case Note or Block or BlockEnd or FaultEnd or PlateDrive or PlatePassed or PlateList:
+                case Note or Block or BlockEnd or FaultEnd or PlateDrive or PlatePassed or PlateList or EventPressed:
                     break;
                 case Withdrawal e when next.Readings.FirstOrDefault(r => r.Id == e.Of) is { } reading:
                     touched.Reading(reading.Key);

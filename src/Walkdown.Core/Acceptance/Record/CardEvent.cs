@@ -17,6 +17,7 @@ namespace Walkdown.Core.Acceptance;
 [JsonDerivedType(typeof(PlateDrive), "drive")]
 [JsonDerivedType(typeof(PlatePassed), "pass")]
 [JsonDerivedType(typeof(PlateList), "plates")]
+[JsonDerivedType(typeof(EventPressed), "event")]
 [JsonDerivedType(typeof(UnreadableEvent), "unreadable")]
 public abstract record CardEvent
 {

@@ -6,6 +6,7 @@ import { choiceText, nameOf, unitOf } from '../../ui/format';
 import { stateColour, StateMark } from '../../ui/Marks';
 import { Block } from './Block';
 import './howTexts';
+import { Pressed } from './Pressed';
 import { ToRecorder } from './ToRecorder';
 import { valueOf } from './ways';
 
@@ -32,7 +33,7 @@ const wordOf = (row: CardRow, told: AnswerTold): string => {
 };
 
 /** How to do the row at hand, what it leans on, and what each answer would tell. */
-export function Guide({ answer, row }: { answer: CardAnswer; row: CardRow }) {
+export function Guide({ answer, row, hand = false }: { answer: CardAnswer; row: CardRow; hand?: boolean }) {
   const deviceId = answer.place.id;
   const told = useQuery({
     queryKey: ['card', deviceId, 'answers', row.id],
@@ -66,6 +67,7 @@ export function Guide({ answer, row }: { answer: CardAnswer; row: CardRow }) {
             .join(', ')}
         </p>
         <ToRecorder check={row.check.id} deviceId={deviceId} />
+        {!hand && <Pressed check={row.check.id} deviceId={deviceId} className="mt-1" />}
       </Block>
       {row.sheet.length > 0 && (
         <Block title={t('sheet.title')}>

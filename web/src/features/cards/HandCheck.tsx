@@ -18,7 +18,8 @@ import { cardKeys } from './cardKeys';
 import type { CardView } from './CardPage';
 import type { Draft } from './drafts';
 import { keptOf } from './provisional';
-import { useEntry } from './entry';
+import { askedCode, useEntry } from './entry';
+import { Pressed } from './Pressed';
 import { Notices } from './Notices';
 import { Undo, useUndo } from './Undo';
 import { isWaiting, useWaiting, waitText } from './wait';
@@ -225,7 +226,7 @@ export function OneCheck({
         <Settled
           text={
             entry.reading
-              ? t('card.reading-tester')
+              ? t(askedCode('card.reading-tester', row.check))
               : (entry.trouble ??
                 (state
                   ? [
@@ -239,7 +240,7 @@ export function OneCheck({
         />
         <div className="flex min-h-9 items-baseline gap-3 px-4">
           {entry.reading ? (
-            <span className="text-table">{t('card.reading-tester')}</span>
+            <span className="text-table">{t(askedCode('card.reading-tester', row.check))}</span>
           ) : entry.trouble ? (
             <span className="text-label font-semibold text-refused">{entry.trouble}</span>
           ) : shownOf ? (
@@ -307,7 +308,7 @@ export function OneCheck({
         <div className="grid grid-cols-3 border-y border-hairline px-2">
           {row.check.tester && !mayRead && (
             <button className={small} disabled={entry.reading} onClick={() => void entry.readTester()}>
-              {t('button.read')}
+              {t(askedCode('button.read', row.check))}
             </button>
           )}
           <TakePicture entry={entry} className={`${small} justify-center`} />
@@ -324,6 +325,7 @@ export function OneCheck({
         )}
         <Before row={row} className="px-4 py-0.5" />
         <Cautions row={row} said={answer.card.cautionsSaid} className="px-4 py-0.5" />
+        <Pressed check={row.check.id} deviceId={answer.place.id} className="px-4 py-1" />
         {row.check.stopwatch && (
           <div className="px-4 py-1">
             <Stopwatch row={row} entry={entry} />
@@ -376,7 +378,7 @@ export function OneCheck({
               disabled={entry.reading}
               onClick={() => void entry.readTester()}
             >
-              {t('button.read')}
+              {t(askedCode('button.read', row.check))}
             </button>
           ) : (
             <button className="min-h-glove flex-1 text-center text-lead font-bold" onClick={() => onStep(1)}>

@@ -11,7 +11,7 @@ const Holds = lazy(() => import('./Holds'));
 export default function HowSheet({ answer, row, onClose }: Pick<SheetProps, 'answer' | 'onClose'> & { row: CardRow }) {
   return (
     <Sheet title={nameOf(row)} onClose={onClose}>
-      <Guide answer={answer} row={row} />
+      <Guide answer={answer} row={row} hand />
       {row.check.id === 'recorder.store' && (
         <Suspense>
           <Holds deviceId={answer.place.id} />

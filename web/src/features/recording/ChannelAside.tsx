@@ -136,9 +136,9 @@ export function ChannelAside({
         ))}
       {isRead && line.by && <p className="text-label text-ink-2">{t(`rec.by.${line.by}`)}</p>}
       {mayWork && line.deviceId && (
-        <section className="mt-3 border-t border-hairline pt-2" aria-label={t('rec.event')}>
-          <h3 className="font-bold">{t('rec.event')}</h3>
-          <p className="text-label text-ink-2">{t('rec.event-hint')}</p>
+        <section className="mt-3 border-t border-hairline pt-2" aria-label={t('pressed.title')}>
+          <h3 className="font-bold">{t('pressed.title')}</h3>
+          <p className="text-label text-ink-2">{t('pressed.hint')}</p>
           {area.length > 1 && (
             <label className="flex min-h-11 items-center gap-3 text-label">
               <input type="checkbox" className="h-5 w-5 accent-ink" checked={isWide} onChange={(e) => setWide(e.target.checked)} />
@@ -153,7 +153,7 @@ export function ChannelAside({
                 disabled={busy}
                 onClick={() => onEvent(way, isWide ? area : [line.number])}
               >
-                {t(`rec.way.${way}`)}
+                {t(`pressed.way.${way}`)}
               </button>
             ))}
           </div>
@@ -211,7 +211,7 @@ export function ChannelAside({
       {proofs.map((p) => (
         <figure key={p.at} className="mt-2">
           <figcaption className={`text-label ${p.proves === false || p.earlier === false ? 'font-semibold text-refused' : ''}`}>
-            <b>{t('rec.event-at', clockOf(p.at), t(`rec.way.${p.way}`).toLowerCase())}</b>{' '}
+            <b>{t('rec.event-at', clockOf(p.at), t(`pressed.way.${p.way}`).toLowerCase())}</b>{' '}
             {p.because.length > 0 ? p.because.map(say).join(' ') : t('rec.not-sent')}
           </figcaption>
           {p.picture && (
