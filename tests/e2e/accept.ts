@@ -25,6 +25,7 @@ interface Check {
   choices: string[];
   good: { word: string }[];
   fields: Field[];
+  picture: boolean;
 }
 interface Row {
   id: string;
@@ -43,6 +44,14 @@ interface Answer {
 
 /** What plates, lists and plans say: a number or a word for a field, or the word for a row. */
 export type Says = Record<string, string | Record<string, string>>;
+
+/** What a reading is seen in, where it demands a picture. */
+const picture = readFileSync(
+  resolve(import.meta.dirname, "../../docs/screenshots/phone-walk.png"),
+);
+
+/** Asks whoever reads a Check: the tester, the switch, or both sides of a link. */
+const reads = /Read (tester|switch|both sides)/;
 
 const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
 
@@ -139,8 +148,19 @@ export async function accept(page: Page, hand: boolean, says: Says = {}) {
               ),
             }),
           );
-    else if (check.entry === "form")
+    else if (check.entry === "form") {
+      // The tester first: what it does not read is said after it.
+      const isRead = !!check.tester;
+      if (isRead) {
+        await press(main.getByRole("button", { name: reads }));
+        await expect(main.getByText(/^(Answered|From) /).first()).toBeVisible();
+      }
       for (const field of check.fields) {
+        if (
+          isRead &&
+          (said as Record<string, string>)?.[field.id] === undefined
+        )
+          continue;
         const text = (word = "") =>
           texts[`field.${check.id}.${field.id}${word && `.${word}`}`];
         const value =
@@ -164,10 +184,10 @@ export async function accept(page: Page, hand: boolean, says: Says = {}) {
           await main.getByLabel(new RegExp(`^${escaped(text())}`)).fill(value);
         }
       }
-    else if (typeof said === "string" && check.choices.includes(said))
+    } else if (typeof said === "string" && check.choices.includes(said))
       await radio(wordOf(said));
     else if (check.tester)
-      await press(main.getByRole("button", { name: /Read tester/ }));
+      await press(main.getByRole("button", { name: reads }));
     else if (check.entry === "choice")
       await radio(wordOf(check.good[0]?.word ?? check.choices[0]));
     else {
@@ -176,6 +196,12 @@ export async function accept(page: Page, hand: boolean, says: Says = {}) {
         .getByTestId("entry")
         .fill(String(said ?? row.expected?.value?.value ?? 0));
     }
+    if (check.picture)
+      await main.getByTestId("take-picture").last().setInputFiles({
+        name: "seen.png",
+        mimeType: "image/png",
+        buffer: picture,
+      });
     await expect(onward.last(), check.id).toBeEnabled();
     const all = main.getByRole("button", { name: /^Save all/ });
     await press((await all.count()) ? all : onward.first());

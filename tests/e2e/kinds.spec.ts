@@ -50,6 +50,12 @@ test("a camera over coax: two loads are told by the level, and are gone once one
   await expect(main.getByLabel("Sync, mV")).toHaveValue(/^2[89]\d/);
   await save.click();
   await expect(row(page, "Video level")).toHaveAccessibleName(/, in$/);
+  // And on, row by row, to its Verdict.
+  await page.reload();
+  await expect(page.getByText("OP-01").first()).toBeVisible();
+  const { presses, rows } = await accept(page, false);
+  await expect(page.getByTestId("verdict")).toHaveText("Accepted");
+  console.log(`coax camera: ${rows} Checks more, ${presses} presses`);
 });
 
 test("a radio camera in the hand: crossed antennas are told from the budget, and the level is read again", async ({
@@ -96,6 +102,22 @@ test("a radio camera in the hand: crossed antennas are told from the budget, and
   await expect(
     phone.getByText(/^In\b|As predicted|in, /i).first(),
   ).toBeVisible();
+  await phone.getByRole("button", { name: /^Save and next/ }).click();
+  // And on, in the hand, to its Verdict.
+  await phone.reload();
+  await expect(phone.getByText("OP-02").first()).toBeVisible();
+  const { presses, rows } = await accept(phone, true, {
+    "radio.path": {
+      at: "600",
+      "height-a": "12",
+      "height-b": "12",
+      obstacle: "4",
+    },
+    "radio.paired": { tries: "1" },
+    "radio.load": { streams: "12" },
+  });
+  await expect(phone.getByTestId("verdict")).toHaveText("Accepted");
+  console.log(`radio camera: ${rows} Checks more, ${presses} presses`);
 });
 
 /** Gear of each sort, from Open to its Verdict: on the desk, and what hangs high in the hand. */
