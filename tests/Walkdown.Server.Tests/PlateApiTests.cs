@@ -223,6 +223,30 @@ public sealed class PlateApiTests
         Assert.Equal("out", Site.Row(await site.Card("FB-02"), "plates.geometry")["state"]!.ToString());
     }
 
+    /// <summary>In the view designer a plate reader is told what a plate is in the view that is tried; any other camera nothing.</summary>
+    [Fact]
+    public async Task TheViewDesignerKnowsOfPlates()
+    {
+        using var site = new Site();
+        async Task<(int Status, JsonNode Answer)> Try(string label, double field)
+        {
+            var views = await site.Get($"/api/cards/{site.Stops[label]}/views");
+            var design = views["heads"]![0]!["begin"]!.DeepClone();
+            design["horizontalDeg"] = field;
+            return await site.Send($"/api/cards/{site.Stops[label]}/views/plates", new { design });
+        }
+        var (status, wide) = await Try("GT-01", 60);
+        Assert.True(status == 200, wide.ToJsonString());
+        var (_, narrow) = await Try("GT-01", 20);
+        double Pixels(JsonNode of) => of[0]!["seen"]!["geometry"]!["platePixels"]!.GetValue<double>();
+        Assert.InRange(Pixels(narrow) / Pixels(wide), 3, 3.5);
+        Assert.Equal(4, wide[0]!["onGround"]!.AsArray().Count);
+        Assert.Empty((await Try("GT-02", 60)).Answer.AsArray());
+        Assert.Equal(422, (await Try("GT-01", 400)).Status);
+        // Nothing is agreed yet: no zone is drawn into anything.
+        Assert.Null((await Plates(site, "GT-01"))["view"]);
+    }
+
     [Fact]
     public async Task ARecorderThatDoesNotAnswerLosesNothing()
     {

@@ -11,19 +11,40 @@ public static class ViewProposal
         UsualTilt = 25,
         UsualField = 90;
 
+    /// <summary>Where plates are usually read: so far along the lane and aside of it, at that height, metres.</summary>
+    internal const double PlateAhead = 7,
+        PlateAside = 2,
+        PlateHeight = 0.5;
+
+    /// <summary>With less built-in infrared lights the camera's own cover.</summary>
+    private const double LeastTilt = 10;
+
     /// <param name="place">From the schedule.</param>
     /// <param name="model">Null: not known.</param>
-    public static ViewDesign Of(PlaceFacts place, DeviceModel? model)
+    /// <param name="readsPlates">It looks along a lane at plates, and not at the ground.</param>
+    public static ViewDesign Of(PlaceFacts place, DeviceModel? model, bool readsPlates = false)
     {
+        var away = Math.Round(double.Hypot(PlateAhead, PlateAside), 1);
+        var metres = place.HeightMetres is { } height and > 0 and <= 200 ? height : UsualHeight;
+        var usual = readsPlates
+            ? Math.Max(LeastTilt, Math.Round(Measures.Angle.Deg(Math.Atan2(metres - PlateHeight, away)), 1))
+            : UsualTilt;
         var field = model?.Lens?.WidestDeg is { } widest and < 170 ? widest : UsualField;
         return new(
-            place.HeightMetres is { } height and > 0 and <= 200 ? height : UsualHeight,
-            Math.Clamp(UsualTilt, model?.TiltLeast ?? UsualTilt, Math.Max(model?.TiltLeast ?? UsualTilt, model?.TiltGreatest ?? UsualTilt)),
+            metres,
+            Math.Clamp(usual, model?.TiltLeast ?? usual, Math.Max(model?.TiltLeast ?? usual, model?.TiltGreatest ?? usual)),
             field,
             model?.Pixels?.Wide ?? 1920,
             model?.Pixels?.High ?? 1080,
             null,
-            []
+            readsPlates ? [new(NameOf(place), away, 0, PlateHeight, DetailLevel.Identify)] : [],
+            Use: readsPlates ? "plates" : null
         );
+    }
+
+    private static string NameOf(PlaceFacts place)
+    {
+        var name = place.Name.Trim().Length > 0 ? place.Name.Trim() : place.Label;
+        return name.Length > ViewDesign.MostName ? name[..ViewDesign.MostName] : name;
     }
 }

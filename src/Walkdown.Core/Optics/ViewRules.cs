@@ -11,6 +11,9 @@ namespace Walkdown.Core.Optics;
 /// <param name="Mounting">How a camera should hang for a purpose.</param>
 public sealed record ViewRules(DeviceModel? Model, double? InfraredLeastDeg, bool IsCamera, Func<string, MountingRule> Mounting)
 {
+    /// <summary>It looks at plates.</summary>
+    public bool ReadsPlates { get; init; }
+
     /// <param name="facts">Of its Card.</param>
     /// <param name="catalogue">In force.</param>
     public static ViewRules Of(CardFacts facts, Catalogue catalogue)
@@ -21,6 +24,9 @@ public sealed record ViewRules(DeviceModel? Model, double? InfraredLeastDeg, boo
             features.Contains("infrared") ? catalogue.Figure("tilt.infrared-least") : null,
             features.Contains("camera"),
             purpose => MountingRule.Of(purpose, catalogue.Figure)
-        );
+        )
+        {
+            ReadsPlates = features.Contains("plates"),
+        };
     }
 }

@@ -52,14 +52,19 @@ public sealed record PlateSetting(
         var model = catalogue.Model(facts.Place.Model);
         var view =
             facts.Heads.Select(h => facts.AgreedView(h.Id)).OfType<PlannedView>().FirstOrDefault()?.Design
-            ?? ViewProposal.Of(facts.Place, model);
+            ?? ViewProposal.Of(facts.Place, model, readsPlates: true);
+        // Beside its axis a target says how far aside the lane is; on it, the camera is turned to the lane.
         var target = view.Targets.FirstOrDefault();
+        var aside = target is { AsideMetres: not 0 } ? target.AsideMetres : ViewProposal.PlateAside;
+        var away = target is null
+            ? ViewProposal.PlateAhead
+            : Math.Round(Math.Sqrt(Math.Max(0.25, Math.Pow(double.Hypot(target.GroundMetres, target.AsideMetres), 2) - aside * aside)), 1);
         return new(
             0.52,
             view.HeightMetres,
-            0.5,
-            Math.Clamp(target?.GroundMetres ?? 7, 0.5, 150),
-            Math.Clamp(target?.AsideMetres ?? 2, -50, 50),
+            ViewProposal.PlateHeight,
+            Math.Clamp(away, 0.5, 150),
+            Math.Clamp(aside, -50, 50),
             view.PixelsWide,
             Math.Clamp(Math.Round(view.HorizontalDeg, 1), 0.5, 170),
             1,
@@ -68,6 +73,16 @@ public sealed record PlateSetting(
             30
         );
     }
+
+    /// <summary>As the row of a Card that counts says, else where to begin.</summary>
+    /// <param name="facts">Of the Card.</param>
+    /// <param name="catalogue">In force.</param>
+    public static PlateSetting Now(CardFacts facts, Catalogue catalogue) =>
+        new CountingReadings(facts, catalogue).Value(Row, new Subject(SubjectKind.Place, facts.Place.Id))
+            is FormValue { Lines: [var line, ..] }
+        && Of(line) is { } said
+            ? said
+            : Begin(facts, catalogue);
 
     /// <summary>As a line of the row.</summary>
     public FormLine Line() =>

@@ -25,6 +25,8 @@ public sealed record DriveRow(string Row, CheckId Check, ImmutableArray<FormLine
 /// <param name="Geometry">What a plate is in the picture, by its row; one at most.</param>
 /// <param name="GeometryRow">The row; null: the Card has none.</param>
 /// <param name="Rows">That it answers.</param>
+/// <param name="View">The zone in the agreed view; null: none is agreed.</param>
+/// <param name="Picture">The agreed picture, by its id; null: the view alone was agreed.</param>
 /// <param name="Now">By the server's clock.</param>
 public sealed record PlatesAnswer(
     string Label,
@@ -38,6 +40,8 @@ public sealed record PlatesAnswer(
     ImmutableArray<PlateSeen> Geometry,
     string? GeometryRow,
     ImmutableArray<DriveRow> Rows,
+    PlateView? View,
+    Guid? Picture,
     DateTimeOffset Now
 );
 

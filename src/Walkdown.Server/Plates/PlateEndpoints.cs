@@ -48,6 +48,7 @@ public static class PlateEndpoints
         var record = new DriveRecord(facts, all);
         var trial = PlateTrial.Of(record, facts.Now, all);
         var row = judged.Card.Rows.FirstOrDefault(r => r.Check.Id == PlateSetting.Row);
+        var view = facts.Heads.Select(h => facts.AgreedView(h.Id)).OfType<PlannedView>().FirstOrDefault();
         var said = row is not null && Counted(row) is FormValue form ? PlateSetting.Of(form.Lines[0]) : null;
         return TypedResults.Ok(
             new PlatesAnswer(
@@ -74,6 +75,8 @@ public static class PlateEndpoints
                             ))
                     ),
                 ],
+                record.IsReader && view is not null ? PlateView.Of(said ?? PlateSetting.Begin(facts, all), view.Design, all.Figure) : null,
+                view?.Picture?.PictureId,
                 facts.Now
             )
         );

@@ -5,6 +5,7 @@ using Walkdown.Core.Aiming;
 using Walkdown.Core.Clocks;
 using Walkdown.Core.Optics;
 using Walkdown.Core.People;
+using Walkdown.Core.Plates;
 using Walkdown.Server.Cards;
 using Walkdown.Server.Door;
 using Walkdown.Server.Shared;
@@ -21,6 +22,7 @@ public static class ViewEndpoints
         views.MapGet("", Get).WithName("getViews");
         views.MapPost("/try", Try).WithName("tryView").Needs(Right.Work);
         views.MapPost("/glare", Glare).WithName("tryGlare").Needs(Right.Work);
+        views.MapPost("/plates", Plates).WithName("tryPlateView").Needs(Right.Work);
     }
 
     private static async Task<Results<Ok<ViewsAnswer>, ProblemHttpResult>> Get(Guid deviceId, CardService service, CatalogueStore catalogue)
@@ -43,7 +45,7 @@ public static class ViewEndpoints
                         {
                             PlannedView[] kept = [.. facts.Events.OfType<PlannedView>().Where(v => v.HeadId == h.Id)];
                             var last = kept.LastOrDefault();
-                            var begin = last?.Design ?? ViewProposal.Of(facts.Place, model);
+                            var begin = last?.Design ?? ViewProposal.Of(facts.Place, model, rules.ReadsPlates);
                             return new HeadView(
                                 h.Id,
                                 h.Number,
@@ -84,6 +86,23 @@ public static class ViewEndpoints
             ({ } facts, _) => TypedResults.Ok(ViewFigures.Of(request.Design, request.Edition, ViewRules.Of(facts, catalogue.Catalogue))),
             (_, var problem) => problem!,
         };
+
+    /// <summary>What a plate is in the view, where the camera reads plates; nothing where it does not.</summary>
+    private static async Task<Results<Ok<ImmutableArray<PlateView>>, ProblemHttpResult>> Plates(
+        Guid deviceId,
+        TryViewRequest request,
+        CardService service,
+        CatalogueStore catalogue
+    )
+    {
+        var (facts, problem) = await Asked(deviceId, request, service);
+        if (facts is null)
+            return problem!;
+        var all = catalogue.Catalogue;
+        return TypedResults.Ok<ImmutableArray<PlateView>>(
+            new DriveRecord(facts, all).IsReader ? [PlateView.Of(PlateSetting.Now(facts, all), request.Design, all.Figure)] : []
+        );
+    }
 
     private static async Task<Results<Ok<GlareAnswer>, ProblemHttpResult>> Glare(
         Guid deviceId,

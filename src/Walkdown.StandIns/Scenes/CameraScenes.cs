@@ -130,13 +130,16 @@ public sealed class CameraScenes
             for (var head = 1; head <= heads; head++)
             {
                 var of = odds.GetValueOrDefault(label) is { } all && all.Length >= head ? all[head - 1] : new OddView();
+                var height = double.TryParse(row.GetValueOrDefault("height_m", ""), CultureInfo.InvariantCulture, out var high)
+                    ? high
+                    : 3.5;
+                // A plate reader looks along its lane, anything else at the ground.
+                var usual = row["kind"] == "number-plate" ? Math.Max(10, Math.Atan2(height - 0.5, 7.3) * 180 / Math.PI) : 25;
                 var agreed = new ScenePose
                 {
-                    Height = double.TryParse(row.GetValueOrDefault("height_m", ""), CultureInfo.InvariantCulture, out var high)
-                        ? high
-                        : 3.5,
+                    Height = height,
                     Azimuth = seed % 360 + (head - 1) * 360.0 / heads,
-                    Tilt = Math.Clamp(25, model?.TiltLeast ?? 25, Math.Max(25, model?.TiltGreatest ?? 25)),
+                    Tilt = Math.Clamp(usual, model?.TiltLeast ?? usual, Math.Max(usual, model?.TiltGreatest ?? usual)),
                     Field = model?.Lens?.WidestDeg is { } widest and < 150 ? widest : 90,
                 };
                 _heads[(label, head)] = new(agreed, new Scene(1 + seed % 9973), of)

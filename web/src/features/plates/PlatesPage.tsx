@@ -18,6 +18,7 @@ import { PassList } from './PassList';
 import { Roadside } from './Roadside';
 import { SeenList } from './SeenList';
 import { usePlates } from './usePlates';
+import { ZoneInView } from './ZoneInView';
 import '../pageTexts';
 import './plateTexts';
 
@@ -137,6 +138,9 @@ function Geometry({
     <section className="mt-4 border-t border-ink pt-1">
       <h2 className="text-label font-bold">{t('check.plates.geometry')}</h2>
       {seen ? <SeenList seen={seen} /> : <p className="text-label text-ink-2">{t('plates.page.no-geometry')}</p>}
+      {answer.view && (
+        <ZoneInView view={answer.view} picture={answer.picture ? `/api/cards/${deviceId}/pictures/${answer.picture}.jpg` : undefined} />
+      )}
       {row && (
         <button className="plain mt-1" disabled={!mayWork} onClick={() => setOpen(true)}>
           {t(seen ? 'plates.page.geometry-again' : 'plates.page.geometry')}

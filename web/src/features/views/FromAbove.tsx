@@ -1,4 +1,5 @@
 import { useId, type KeyboardEvent } from 'react';
+import type { components } from '../../api/generated/schema';
 import { t } from '../../texts';
 import { farthest, fromAbove, moved, spacing, ticks, type Design, type Figures, type Scale } from './geometry';
 import { useDrag } from '../../ui/useDrag';
@@ -9,12 +10,16 @@ interface Props {
   figures: Figures;
   width: number;
   onChange: (design: Design) => void;
+  /** The zone that plates are read in, corner by corner. */
+  zone?: components['schemas']['GroundPlace'][];
 }
 
 /** The view from above: what of the ground is in the picture, with how much detail, and what must be shown. */
-export function FromAbove({ code, design, figures, width, onChange }: Props) {
+export function FromAbove({ code, design, figures, width, onChange, zone }: Props) {
   const id = useId();
-  const most = farthest(design, figures);
+  // What lies far behind where plates are read leaves that no room.
+  const read = Math.max(0, ...(zone ?? []).map((p) => p.alongMetres));
+  const most = zone ? Math.max(read * 1.1, Math.min(farthest(design, figures), Math.max(20, read * 2.5))) : farthest(design, figures);
   const widest = Math.max(2, ...figures.bands.map((b) => (b.fromMetres < most ? cut(b, most).toHalf : 0)));
   const height = width < 480 ? 260 : 300;
   const s = fromAbove(width, height, most, 58);
@@ -62,6 +67,18 @@ export function FromAbove({ code, design, figures, width, onChange }: Props) {
           strokeWidth="1.6"
         />
       ))}
+      {zone && (
+        <polygon
+          points={zone.map((p) => `${s.x(p.alongMetres)},${y(p.asideMetres)}`).join(' ')}
+          fill="var(--color-paper)"
+          fillOpacity="0.55"
+          stroke="var(--color-accent)"
+          strokeWidth="2.4"
+          strokeDasharray="7 4"
+        >
+          <title>{t('views.zone')}</title>
+        </polygon>
+      )}
       {reach !== null && reach < most && (
         <path
           d={`M${s.x(reach * 0.94)} ${y(-widest)}Q${s.x(reach * 1.03)} ${height / 2} ${s.x(reach * 0.94)} ${y(widest)}`}
@@ -142,7 +159,7 @@ function TargetMark({
   height,
   width,
   onChange,
-}: Omit<Props, 'code'> & { i: number; s: Scale; y: (m: number) => number; squeeze: number; height: number }) {
+}: Omit<Props, 'code' | 'zone'> & { i: number; s: Scale; y: (m: number) => number; squeeze: number; height: number }) {
   const target = design.targets[i];
   const told = figures.targets[i];
   const place = (ground: number, aside: number) =>

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
-import { useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { answered, api, ProblemError } from '../../api/client';
 import type { components } from '../../api/generated/schema';
 import { troubleOf } from '../../api/send';
@@ -23,6 +23,8 @@ import { TiltWindow } from './TiltWindow';
 import type { Design, Figures } from './geometry';
 import '../pageTexts';
 import './viewTexts';
+
+const PlateFigures = lazy(() => import('./PlateFigures'));
 
 type Answer = components['schemas']['ViewsAnswer'];
 type Head = Answer['heads'][number];
@@ -96,6 +98,21 @@ function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: He
         }),
       ),
   });
+  const plates = useQuery({
+    queryKey: ['views', deviceId, 'plates', settled],
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+    retry: false,
+    queryFn: ({ signal }) =>
+      answered(
+        api.POST('/api/cards/{deviceId}/views/plates', {
+          params: { path: { deviceId } },
+          body: { design: JSON.parse(settled) as Design, edition },
+          signal,
+        }),
+      ),
+  });
+  const [plate] = plates.data ?? [];
   const figures: Figures = (text === begin && edition === answer.edition ? undefined : tried.data) ?? head.figures;
   // Refused is refused; a record that cannot be reached only leaves the figures open.
   const refused = text !== begin && tried.error instanceof ProblemError;
@@ -133,7 +150,7 @@ function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: He
           </Link>
         </header>
         {head.kept === 0 && <p className="text-label text-ink-2">{t('views.none')}</p>}
-        <FromAbove code={answer.label} design={design} figures={figures} width={width} onChange={setDesign} />
+        <FromAbove code={answer.label} design={design} figures={figures} width={width} onChange={setDesign} zone={plate?.onGround} />
         <FromSide design={design} figures={figures} width={width} onChange={setDesign} />
         <TiltWindow tilt={design.tiltDeg} figures={figures} width={width} />
         <GlareYear deviceId={deviceId} design={JSON.parse(settled) as Design} width={width} />
@@ -160,6 +177,11 @@ function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: He
             {state}
           </b>
         </div>
+        {plate && (
+          <Suspense>
+            <PlateFigures view={plate} />
+          </Suspense>
+        )}
         <Notes figures={figures} trouble={behind ? t('views.no-figures') : refused ? troubleOf(tried.error) : ''} />
         <p className="mt-2 text-label">
           <b>{t('views.set')}</b> <span className="text-ink-3">{t('views.set-how')}</span>

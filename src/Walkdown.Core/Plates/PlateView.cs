@@ -1,0 +1,100 @@
+using Walkdown.Core.Aiming;
+using Walkdown.Core.Measures;
+using Walkdown.Core.Optics;
+using static Walkdown.Core.Measures.Angle;
+
+namespace Walkdown.Core.Plates;
+
+/// <summary>A place on the ground before a camera.</summary>
+/// <param name="AlongMetres">Along its axis.</param>
+/// <param name="AsideMetres">Beside it, right positive.</param>
+public readonly record struct GroundPlace(double AlongMetres, double AsideMetres);
+
+/// <summary>The zone that plates are read in, in a planned view: the camera turned to its middle, the lane three metres wide.</summary>
+/// <param name="Seen">What a plate is in the middle of it.</param>
+/// <param name="OnGround">Its corners: far left, far right, near right, near left.</param>
+/// <param name="InPicture">The same at the height of a plate, in shares of the picture; empty: a part lies behind the camera.</param>
+/// <param name="NearPixels">Width of a plate where it leaves the zone.</param>
+/// <param name="FarPixels">Width of a plate where it comes into it.</param>
+/// <param name="Zone">Whether it is in the picture, and what is to be known of it.</param>
+public sealed record PlateView(
+    PlateSeen Seen,
+    ImmutableArray<GroundPlace> OnGround,
+    ImmutableArray<PictureShare> InPicture,
+    double NearPixels,
+    double FarPixels,
+    Message Zone
+)
+{
+    private const double HalfLane = 1.5;
+
+    /// <summary>All of the zone is in the picture.</summary>
+    public bool IsIn => InPicture.Length == 4 && InPicture.All(p => p is { X: >= 0 and <= 1, Y: >= 0 and <= 1 });
+
+    /// <param name="setting">How lane and reader are; the view says height, field and pixels, its first target how far away plates are read.</param>
+    /// <param name="view">As it is planned.</param>
+    /// <param name="figure">Of the limit set.</param>
+    public static PlateView Of(PlateSetting setting, ViewDesign view, Func<string, double> figure)
+    {
+        // The lane stays as far aside as it is.
+        var ahead = view.Targets.FirstOrDefault() is { } target
+            ? Math.Sqrt(
+                Math.Max(0.25, Math.Pow(double.Hypot(target.GroundMetres, target.AsideMetres), 2) - Math.Pow(setting.AsideMetres, 2))
+            )
+            : setting.AheadMetres;
+        var own = setting with
+        {
+            CameraMetres = view.HeightMetres,
+            PixelsWide = view.PixelsWide,
+            FieldDeg = view.HorizontalDeg,
+            AheadMetres = ahead,
+        };
+        var (near, far) = (Math.Max(0.1, ahead - own.ZoneMetres / 2), ahead + own.ZoneMetres / 2);
+        var turned = Deg(Math.Atan2(own.AsideMetres, ahead));
+        (double Along, double Across)[] corners =
+        [
+            (far, own.AsideMetres - HalfLane),
+            (far, own.AsideMetres + HalfLane),
+            (near, own.AsideMetres + HalfLane),
+            (near, own.AsideMetres - HalfLane),
+        ];
+        ImmutableArray<GroundPlace> ground =
+        [
+            .. corners.Select(c => new GroundPlace(
+                c.Along * Cos(turned) + c.Across * Sin(turned),
+                c.Across * Cos(turned) - c.Along * Sin(turned)
+            )),
+        ];
+        var over = view.HeightMetres - own.MountedMetres;
+        var focal = view.FocalPixels;
+        ImmutableArray<PictureShare> picture = ground.All(g => view.DepthMetres(g.AlongMetres, own.MountedMetres) > 0.05)
+            ?
+            [
+                .. ground.Select(g =>
+                {
+                    var depth = view.DepthMetres(g.AlongMetres, own.MountedMetres);
+                    var down = over * Cos(view.TiltDeg) - g.AlongMetres * Sin(view.TiltDeg);
+                    return new PictureShare(
+                        0.5 + g.AsideMetres / depth * focal / view.PixelsWide,
+                        0.5 + down / depth * focal / view.PixelsHigh
+                    );
+                }),
+            ]
+            : [];
+        double Pixels(double at) =>
+            PlateGeometry
+                .Of(own.PixelsWide, own.FieldDeg, own.PlateMetres, own.CameraMetres, own.MountedMetres, at, own.AsideMetres)
+                .PlatePixels;
+        var (atNear, atFar) = (Pixels(near), Pixels(far));
+        var zone = new PlateView(own.Seen(figure), ground, picture, atNear, atFar, new("plates.zone-in"));
+        return zone with
+        {
+            Zone = new(
+                zone.IsIn ? "plates.zone-in" : "plates.zone-outside",
+                Message.Number(own.ZoneMetres, 1),
+                Message.Number(atFar, 0),
+                Message.Number(atNear, 0)
+            ),
+        };
+    }
+}
