@@ -87,6 +87,16 @@ public static class PictureFile
         }
     }
 
+    /// <summary>Grey levels as a JPEG file.</summary>
+    public static byte[] Jpeg(GreyRaster picture)
+    {
+        using var bitmap = new SKBitmap(new SKImageInfo(picture.Width, picture.Height, SKColorType.Gray8, SKAlphaType.Opaque));
+        for (var y = 0; y < picture.Height; y++)
+            picture.Levels.Slice(y * picture.Width, picture.Width).CopyTo(bitmap.GetPixelSpan()[(y * bitmap.RowBytes)..]);
+        using var data = bitmap.Encode(SKEncodedImageFormat.Jpeg, 92);
+        return data.ToArray();
+    }
+
     /// <summary>The eight ways in which a camera may have been held (EXIF 2.32, Orientation).</summary>
     private static GreyRaster Upright(GreyRaster picture, SKEncodedOrigin origin)
     {

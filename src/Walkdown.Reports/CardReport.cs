@@ -418,6 +418,7 @@ public static class CardReport
     private static void EveryRow(Sheets s, ReportRecord record, Wording words, PdfSharp.Pdf.PdfOutline root, CardPictures? pictures)
     {
         var t = words.Texts;
+        var drawn = new HashSet<(Guid, string)>();
         s.Y += 10;
         s.Text(t["report.every-row"], Sheets.Left, s.Y + 6, 13, true);
         s.Y += 14;
@@ -434,8 +435,27 @@ public static class CardReport
             s.Y += 4;
             s.Line(Sheets.Left, s.Y, Sheets.Right, s.Y, Sheets.Ink, 0.8);
             for (var i = 0; i < rows.Count; i++)
+            {
                 Row(s, rows[i], lines[i], words, asAbove[i], pictures);
+                Measured(s, rows[i], words, pictures, drawn);
+                s.Y += 4;
+                s.Line(RowLeft, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
+            }
         }
+    }
+
+    /// <summary>The picture that the reading that counts was measured in, with the measurement drawn in: once, however many rows lean on it.</summary>
+    private static void Measured(Sheets s, CardRow row, Wording words, CardPictures? pictures, HashSet<(Guid, string)> drawn)
+    {
+        if (pictures is null || row.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts) is not { } attempt)
+            return;
+        foreach (var e in attempt.Evidence)
+            if (
+                Core.Entries.EvidenceMark.Of(e) is { IsEmpty: false } marks
+                && pictures.ById(e.PictureId) is { Jpeg: { } jpeg }
+                && drawn.Add((e.PictureId, e.Algorithm))
+            )
+                MeasurementDrawing.Onto(s, marks, jpeg, words);
     }
 
     /// <summary>A picture by the first eight digits of its hash, by which it stands in the pack.</summary>
@@ -519,8 +539,6 @@ public static class CardReport
             s.Paragraph(line.Text, RowLeft + line.Indent, line.Width, line.Size, line.Bold, line.Colour);
         if (row.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts)?.Value is ZonesValue zones)
             ZoneDrawing.Onto(s, zones, pictures?.ById(zones.Picture), words);
-        s.Y += 4;
-        s.Line(RowLeft, s.Y, Sheets.Right, s.Y, Sheets.Hair, 0.4);
     }
 
     /// <summary>All that is said of a row under its name, in its order.</summary>

@@ -258,6 +258,7 @@ api.MapResults();
 api.MapPaths();
 api.MapViews();
 api.MapAim();
+api.MapMeasured();
 api.MapPlates();
 api.MapIdentity();
 api.MapAddresses();

@@ -52,11 +52,11 @@ public sealed class AimApiTests
         return id;
     }
 
-    private static async Task<(int Status, JsonNode Answer)> File(Site site, string label, string head, byte[] file)
+    private static async Task<(int Status, JsonNode Answer)> File(Site site, string label, string head, byte[] file, string more = "")
     {
         using var body = new ByteArrayContent(file);
         body.Headers.ContentType = new MediaTypeHeaderValue("application/octet-stream");
-        using var answer = await site.Http.PostAsync(Path(site, label, head, "file"), body);
+        using var answer = await site.Http.PostAsync(Path(site, label, head, "file?use=aim" + more), body);
         return ((int)answer.StatusCode, Site.Json(await answer.Content.ReadAsStringAsync()));
     }
 
@@ -157,6 +157,22 @@ public sealed class AimApiTests
         Assert.Equal("picture", reading["source"]!.ToString());
         Assert.Equal("aim", reading["evidence"]![0]!["algorithm"]!.ToString());
 
+        // Measured anew in the kept file it is the same, and what is drawn in lies where it was seen.
+        var measured = (await site.Get($"/api/cards/{site.Stops["CC-07"]}/readings/{reading["readingId"]}/measured"))[0]!;
+        Assert.Null(measured["again"]!["why"]);
+        Assert.Equal(
+            ["off_deg", "pan_deg", "roll_deg", "tilt_deg", "uncertainty_deg"],
+            measured["again"]!["figures"]!.AsArray().Select(f => f!["name"]!.ToString())
+        );
+        Assert.All(measured["again"]!["figures"]!.AsArray(), f => Assert.True(f!["isSame"]!.GetValue<bool>(), f.ToJsonString()));
+        var ring = measured["marks"]!.AsArray().Single(m => m!["kind"]!.ToString() == "agreed")!;
+        Assert.InRange(Number(ring["from"]!["x"]), 0.49, 0.51);
+        var none = await site.Http.GetAsync($"/api/cards/{site.Stops["CC-07"]}/readings/{Guid.NewGuid()}/measured");
+        Assert.Equal(404, (int)none.StatusCode);
+        // The report has the picture with both marks, once, though several rows lean on it.
+        var pdf = await site.Http.GetByteArrayAsync($"/api/cards/{site.Stops["CC-07"]}/report.pdf");
+        Assert.Equal([0x25, 0x50, 0x44, 0x46], pdf[..4]);
+
         // Screws tight: it slipped, and how far is said against the picture before.
         await site.Send(Path(site, "CC-07", head, "lock"), new { tight = true });
         using (await site.Outside.PostAsync("/panel/views/CC-07/lock", JsonContent.Create(new { tight = true }))) { }
@@ -255,6 +271,25 @@ public sealed class AimApiTests
         var (status, same) = await File(site, "CC-07", head, agreed);
         Assert.Equal((200, "stop"), (status, same["look"]!["state"]!.ToString()));
         Assert.False(same["isLive"]!.GetValue<bool>());
+        // The whole of it, as if it were photographed square; and corners that are none.
+        (status, var flat) = await File(site, "CC-07", head, agreed, "&corners=0,0,1,0,1,1,0,1");
+        Assert.Equal((200, "stop"), (status, flat["look"]!["state"]!.ToString()));
+        var (sure, surer) = (Number(flat["look"]!["measured"]!["uncertaintyDeg"]), Number(same["look"]!["measured"]!["uncertaintyDeg"]));
+        Assert.True(sure > surer);
+        foreach (
+            var (corners, code) in new[]
+            {
+                ("0,0,1,0,1,1", "corners.order"),
+                ("0,0,1,0,1,1,0,NaN", "corners.order"),
+                ("1,0,0,0,0,1,1,1", "corners.order"),
+                ("0,0,2,0,1,1,0,1", "corners.outside"),
+                ("0.1,0.1,0.3,0.1,0.3,0.3,0.1,0.3", "corners.small"),
+            }
+        )
+        {
+            (status, var refused) = await File(site, "CC-07", head, agreed, "&corners=" + corners);
+            Assert.Equal((422, code), (status, refused["code"]!.ToString()));
+        }
         (status, var stranger) = await File(site, "CC-07", head, other);
         Assert.Equal((200, "aim.no-match"), (status, Why(stranger)));
         foreach (var bad in new byte[][] { [], [1, 2, 3], agreed[..2000], System.Text.Encoding.UTF8.GetBytes("<svg/>") })

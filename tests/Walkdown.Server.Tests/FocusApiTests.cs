@@ -106,6 +106,12 @@ public sealed class FocusApiTests
             }
         );
 
+        var cited = Site.Row(await site.Card("CC-07"), "focus.cover-on", "", "coverOn")["attempts"]!.AsArray()[^1]!["readingId"];
+        var again = (await site.Get($"/api/cards/{site.Stops["CC-07"]}/readings/{cited}/measured"))[0]!;
+        Assert.Contains("detail_Target", again["again"]!["figures"]!.AsArray().Select(f => f!["name"]!.ToString()));
+        Assert.All(again["again"]!["figures"]!.AsArray(), f => Assert.True(f!["isSame"]!.GetValue<bool>(), f.ToJsonString()));
+        Assert.Equal("target", again["marks"]![0]!["kind"]!.ToString());
+
         // Another day, begun anew: one picture is enough against the one that was kept.
         await Look(site, "CC-07", head, Picture(0, 50), "");
         Assert.Equal("sharp", (await Seen(0.1))["says"]!.ToString());

@@ -98,7 +98,8 @@ public sealed class AimTarget
         (HorizontalDeg, TiltDeg) = (horizontalDeg, tiltDeg);
         Height = Math.Max(3, (int)Math.Round((double)Wide * agreed.Height / agreed.Width));
         Shape = (double)agreed.Height / agreed.Width;
-        Picture = new(agreed.Sized(Wide, Height));
+        Grey = agreed.Sized(Wide, Height);
+        Picture = new(Grey);
     }
 
     /// <summary>Field of the agreed view.</summary>
@@ -109,9 +110,12 @@ public sealed class AimTarget
 
     internal PicturePyramid Picture { get; }
 
+    internal GreyRaster Grey { get; }
+
     private int Height { get; }
 
-    private double Shape { get; }
+    /// <summary>Height of the agreed picture against its width.</summary>
+    public double Shape { get; }
 
     /// <summary>A picture in the size in which it is compared; null: it has another shape, and so another field.</summary>
     internal GreyRaster? Sized(GreyRaster picture) =>
@@ -168,8 +172,9 @@ public sealed record AimMeasure(
 
     /// <summary>Figures that a reading of it keeps, so that it can be made again.</summary>
     /// <param name="target">The agreed view.</param>
-    public ImmutableSortedDictionary<string, double> Inputs(ViewDesign target) =>
-        new Dictionary<string, double>
+    public ImmutableSortedDictionary<string, double> Inputs(ViewDesign target)
+    {
+        var inputs = new Dictionary<string, double>
         {
             ["agreed_horizontal_deg"] = target.HorizontalDeg,
             ["agreed_tilt_deg"] = target.TiltDeg,
@@ -180,7 +185,13 @@ public sealed record AimMeasure(
             ["uncertainty_deg"] = Math.Round(UncertaintyDeg, 4),
             ["overlap"] = Math.Round(Overlap, 4),
             ["agreement"] = Math.Round(Agreement, 4),
-        }.ToImmutableSortedDictionary();
+        };
+        if (Agreed is { } at)
+            (inputs["agreed_x_share"], inputs["agreed_y_share"]) = (Math.Round(at.X, 5), Math.Round(at.Y, 5));
+        if (Horizon is [var left, var right])
+            (inputs["horizon_left_share"], inputs["horizon_right_share"]) = (Math.Round(left.Y, 5), Math.Round(right.Y, 5));
+        return inputs.ToImmutableSortedDictionary();
+    }
 }
 
 /// <summary>What something moved, such as the tightening of screws.</summary>
@@ -202,6 +213,16 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
     /// <summary>Its edition: another one may read other figures in the same picture.</summary>
     public const int AlgorithmVersion = 1;
 
+    /// <summary>Further off a tile of the one picture is no tile of the other: share of the field, and degrees of roll.</summary>
+    private const double LaidOff = 0.03,
+        LaidRolled = 2;
+
+    /// <summary>What harms the view, against the agreed one; empty: nothing, or it cannot be told.</summary>
+    public ImmutableArray<ViewHarm> Harms { get; init; } = [];
+
+    /// <summary>Whether what harms the view was looked for: it hangs near enough to what was agreed, in light that is like it.</summary>
+    public bool IsHarmKnown { get; init; }
+
     /// <summary>Zoom beyond this share is said: then the field is not the agreed one.</summary>
     private const double ZoomOff = 0.03;
 
@@ -209,7 +230,14 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
     /// <param name="now">A picture of the same head.</param>
     /// <param name="tolerance">How far it may be off.</param>
     /// <param name="wasStopped">The picture before it said "stop".</param>
-    public static AimLook Of(AimTarget target, GreyRaster now, AimTolerance tolerance, bool wasStopped = false)
+    /// <param name="hand">How far hands that laid the picture flat may have moved it, degrees of the axis and about it (<see cref="MonitorCorners"/>).</param>
+    public static AimLook Of(
+        AimTarget target,
+        GreyRaster now,
+        AimTolerance tolerance,
+        bool wasStopped = false,
+        (double OffDeg, double RollDeg) hand = default
+    )
     {
         if (target.Sized(now) is not { } sized)
             return Nothing(Orientation.Undecided, new("aim.other-shape"));
@@ -219,7 +247,17 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
         var (stands, turn) = PictureStanding.Of(Laid(sized), () => Laid(sized.Mirrored()));
         return stands switch
         {
-            Orientation.AsReference => Told(target, sized, turn, tolerance, wasStopped),
+            Orientation.AsReference => Told(
+                target,
+                sized,
+                turn with
+                {
+                    UncertaintyDeg = double.Hypot(turn.UncertaintyDeg, hand.OffDeg),
+                    RollUncertaintyDeg = double.Hypot(turn.RollUncertaintyDeg, hand.RollDeg),
+                },
+                tolerance,
+                wasStopped
+            ),
             Orientation.UpsideDown => Nothing(stands, new("aim.upside-down")),
             Orientation.Mirrored => Nothing(stands, new("aim.mirrored")),
             Orientation.Flipped => Nothing(stands, new("aim.flipped")),
@@ -236,6 +274,7 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
             Math.Abs(turn.RollDeg) <= tolerance.RollStopsWithin(turn.RollUncertaintyDeg, wasStopped)
         );
         var against = Against(off, turn.UncertaintyDeg, tolerance.OffDeg);
+        var harms = off <= LaidOff * target.HorizontalDeg && Math.Abs(turn.RollDeg) <= LaidRolled ? ViewHarm.Of(target.Grey, now) : null;
         return new(
             isAimed && isLevel ? AimState.Stop : AimState.Turn,
             Math.Abs(turn.Zoom - 1) > ZoomOff
@@ -268,7 +307,11 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
                 Seen(now, target.HorizontalDeg, tiltNow, -turn.RollDeg, turn.PanDeg, target.TiltDeg),
                 HorizonOf(now, target.HorizontalDeg, tiltNow, -turn.RollDeg)
             )
-        );
+        )
+        {
+            IsHarmKnown = harms is not null,
+            Harms = harms ?? [],
+        };
     }
 
     /// <summary>What has to be turned: pan and tilt, the larger first, then the roll. What the measurement cannot see is no step.</summary>

@@ -96,7 +96,10 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
     }
 
     /// <summary>Figures that a reading of it keeps, so that it can be made again.</summary>
-    public ImmutableSortedDictionary<string, double> Inputs(int pixelsWide, int pixelsHigh)
+    /// <param name="pixelsWide">Of the picture that was touched.</param>
+    /// <param name="pixelsHigh">Of the picture that was touched.</param>
+    /// <param name="recordedWide">Of the picture that is recorded.</param>
+    public ImmutableSortedDictionary<string, double> Inputs(int pixelsWide, int pixelsHigh, int recordedWide)
     {
         var inputs = new Dictionary<string, double>
         {
@@ -106,7 +109,14 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
             ["y2_px"] = Math.Round(To.Y * pixelsHigh, 2),
         };
         if (Thing == TouchedThing.Length)
-            (inputs["target_length_m"], inputs["target_length_uncertainty_m"]) = (Metres!.Value, MetresOff);
+            (inputs["target_length_m"], inputs["target_length_uncertainty_m"], inputs["recorded_wide_px"]) = (
+                Metres!.Value,
+                MetresOff,
+                recordedWide
+            );
+        else
+            inputs["is_upright"] = Thing == TouchedThing.Upright ? 1 : 0;
+        inputs["measured"] = Measure(pixelsWide, pixelsHigh, recordedWide).Value.Value;
         return inputs.ToImmutableSortedDictionary();
     }
 }

@@ -108,6 +108,13 @@ public sealed record NightLook(
     /// <summary>Less is a picture full of noise, dB.</summary>
     public const double LeastSignalDb = 17;
 
+    /// <summary>The veil is kept in so many parts of the picture, across and down.</summary>
+    public const int VeilAcross = 8,
+        VeilDown = 3;
+
+    /// <summary>Name of the veil's share in a part, from the upper left.</summary>
+    internal static string VeilInput(int row, int column) => string.Create(CultureInfo.InvariantCulture, $"veil_{row}_{column}");
+
     /// <summary>Figures that a reading of it keeps.</summary>
     public ImmutableSortedDictionary<string, double> Inputs()
     {
@@ -119,6 +126,9 @@ public sealed record NightLook(
         Put("target_light", Reach?.Light);
         Put("contrast_to_noise", Reach?.ContrastToNoise);
         Put("signal_db", SignalDb);
+        for (var row = 0; row < VeilDown; row++)
+        for (var column = 0; column < VeilAcross; column++)
+            Put(VeilInput(row, column), Veil?.ShareOf(row, column, VeilDown, VeilAcross));
         foreach (var guess in Reasons.Take(3))
             Put($"chance_{guess.Reason.ToString().ToLowerInvariant()}", guess.Chance);
         return inputs.ToImmutableSortedDictionary();

@@ -74,6 +74,19 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
         }
     }
 
+    /// <summary>Likewise of one part of the picture, which is cut into so many; null: nothing is known of it.</summary>
+    internal double? ShareOf(int row, int column, int down, int across)
+    {
+        var (veil, light, isKnown) = (0.0, 0.0, false);
+        for (var y = row * Rows / down; y < (row + 1) * Rows / down; y++)
+        for (var x = column * Columns / across; x < (column + 1) * Columns / across; x++)
+            if (Tiles[y * Columns + x] is { Veil: { } lies } tile)
+                (veil, light, isKnown) = (veil + lies, light + tile.Light, true);
+        return !isKnown ? null
+            : light > 0 ? veil / light
+            : 0;
+    }
+
     /// <summary>Share of tiles of which something is known.</summary>
     public double Known => (double)Tiles.Count(t => t.Veil is not null) / Tiles.Length;
 

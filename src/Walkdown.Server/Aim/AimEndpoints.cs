@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Walkdown.Core.Aiming;
@@ -58,6 +59,7 @@ public static class AimEndpoints
         double? x,
         double? y,
         string? use,
+        string? corners,
         HttpRequest request,
         AimRoom room,
         CancellationToken cancel
@@ -66,10 +68,29 @@ public static class AimEndpoints
         // A word of the address is written as in a body.
         if (!Enum.TryParse<AimUse>(use ?? nameof(AimUse.Aim), ignoreCase: true, out var wanted) || !Enum.IsDefined(wanted))
             return Problems.Of(400, new Message("problem.unreadable", "use"), "use");
+        if (!TryCorners(corners, out var monitor) || monitor is not null && wanted != AimUse.Aim)
+            return Problems.Of(422, "corners.order", "corners");
         var target = x is { } across && y is { } down ? new PictureShare(across, down) : Middle;
         return IsIn(target)
-            ? Answer(await room.FromFile(deviceId, headId, await ImportEndpoints.Body(request, cancel), new(wanted, target)))
+            ? Answer(await room.FromFile(deviceId, headId, await ImportEndpoints.Body(request, cancel), new(wanted, target), monitor))
             : Problems.Of(422, "focus.target", "target");
+    }
+
+    /// <summary>Eight shares, from the upper left corner with the clock: across and down of each; none: no corners.</summary>
+    private static bool TryCorners(string? text, out MonitorCorners? corners)
+    {
+        corners = null;
+        if (string.IsNullOrEmpty(text))
+            return true;
+        var said = text.Split(',');
+        if (said.Length != 8)
+            return false;
+        var n = new double[8];
+        for (var i = 0; i < 8; i++)
+            if (!double.TryParse(said[i], NumberStyles.Float, CultureInfo.InvariantCulture, out n[i]) || !double.IsFinite(n[i]))
+                return false;
+        corners = new(new(n[0], n[1]), new(n[2], n[3]), new(n[4], n[5]), new(n[6], n[7]));
+        return true;
     }
 
     /// <summary>Looks elsewhere how sharp it is, or begins anew.</summary>

@@ -92,14 +92,37 @@ public sealed class AimRoom(
 
     /// <summary>A picture from a file, or of a monitor: measured once.</summary>
     /// <exception cref="Refusal">It is no picture.</exception>
-    internal async Task<AimLive?> FromFile(Guid deviceId, Guid headId, byte[] file, LookedFor wanted)
+    /// <param name="corners">Of its picture, where the file is a photograph of a monitor; null: it is the picture.</param>
+    internal async Task<AimLive?> FromFile(Guid deviceId, Guid headId, byte[] file, LookedFor wanted, MonitorCorners? corners = null)
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
         var before = _watches.GetValueOrDefault((deviceId, headId));
         // A live one goes on by itself; a picture of another way ends it.
         var watch = before is { IsLive: false } && before.Wanted.Use == wanted.Use ? before : await Renew(head, wanted);
-        return watch.Take(file, isFile: true) ? Told(head, watch) : throw new Refusal(new("aim.not-a-picture"));
+        var hand = (0.0, 0.0);
+        if (corners is not null)
+            (file, hand) = await Task.Run(() => Flat(file, corners, watch.Against.Target, head.View?.Design));
+        return watch.Take(file, isFile: true, hand) ? Told(head, watch) : throw new Refusal(new("aim.not-a-picture"));
+    }
+
+    /// <summary>The picture on a photographed monitor, laid flat, in the shape of the agreed one.</summary>
+    private static (byte[] File, (double OffDeg, double RollDeg) Hand) Flat(
+        byte[] file,
+        MonitorCorners corners,
+        AimTarget? target,
+        ViewDesign? design
+    )
+    {
+        if (PictureFile.TryRead(file) is not { } photo)
+            throw new Refusal(new("aim.not-a-picture"));
+        if (corners.Refuse(photo.Width, photo.Height) is { } why)
+            throw new Refusal(why);
+        var shape = target?.Shape ?? (design is { PixelsWide: > 0, PixelsHigh: > 0 } d ? (double)d.PixelsHigh / d.PixelsWide : 9 / 16.0);
+        return (
+            PictureFile.Jpeg(corners.Straighten(photo, shape)),
+            corners.Touched(photo.Width, photo.Height, target?.HorizontalDeg ?? design?.HorizontalDeg ?? 90)
+        );
     }
 
     /// <summary>Its screws are tight now, or loose again.</summary>
@@ -158,13 +181,10 @@ public sealed class AimRoom(
         return new(measured, AimRows.RowOf(head.Judged, measured.Check, head.Id) is { } row ? RowOf(head, row.Id, measured.Value) : null);
     }
 
-    private TouchMeasure Measured(Head head, AimShot shot, AimTouch touch) =>
-        touch.Measure(
-            shot.Wide,
-            shot.High,
-            head.View?.Design.PixelsWide
-                ?? ViewProposal.Of(head.Facts.Place, ViewRules.Of(head.Facts, head.Judged.Catalogue).Model).PixelsWide
-        );
+    private TouchMeasure Measured(Head head, AimShot shot, AimTouch touch) => touch.Measure(shot.Wide, shot.High, RecordedWide(head));
+
+    private static int RecordedWide(Head head) =>
+        head.View?.Design.PixelsWide ?? ViewProposal.Of(head.Facts.Place, ViewRules.Of(head.Facts, head.Judged.Catalogue).Model).PixelsWide;
 
     private AimShot Shown(Guid deviceId, Guid headId, int number) =>
         _watches.GetValueOrDefault((deviceId, headId))?.ShotOf(number) ?? throw new Refusal(new("aim.gone"));
@@ -203,6 +223,14 @@ public sealed class AimRoom(
             : request.Focus is { } focus ? Focused(head, shot, focus, request.PictureId)
             : shot.Night is { } dark ? ByNight(head, dark, request.PictureId)
             : Aimed(head, shot, isLocked, request.PictureId);
+        if (evidence.Inputs is { } inputs)
+            evidence = evidence with { Inputs = inputs.SetItem(EvidenceMark.Wide, shot.Wide).SetItem(EvidenceMark.High, shot.High) };
+        if (evidence.Inputs is { } flat && shot.Hand.OffDeg > 0)
+            evidence = evidence with
+            {
+                Inputs = flat.SetItem(EvidenceMark.HandOff, Math.Round(shot.Hand.OffDeg, 6))
+                    .SetItem(EvidenceMark.HandRoll, Math.Round(shot.Hand.RollDeg, 6)),
+            };
         if (told.Count == 0)
             return new(request.PictureId, null, [], evidence);
         var kept = await observations.KeepSeen(head.Loaded.Job.Id, deviceId, told, evidence, shot.Since);
@@ -235,7 +263,7 @@ public sealed class AimRoom(
             new(
                 pictureId,
                 touch.Region(shot.Wide, shot.High),
-                touch.Inputs(shot.Wide, shot.High),
+                touch.Inputs(shot.Wide, shot.High, RecordedWide(head)),
                 AimTouch.Algorithm,
                 AimTouch.AlgorithmVersion
             )

@@ -31,7 +31,11 @@ public sealed record AimShot(
     bool IsFile,
     FocusLook? Focus,
     NightLook? Night
-);
+)
+{
+    /// <summary>How far hands that laid it flat may have moved it, degrees of the axis and about it.</summary>
+    public (double OffDeg, double RollDeg) Hand { get; init; }
+}
 
 /// <summary>What pictures of a head are held against.</summary>
 /// <param name="ViewId">The agreed view; null: none is.</param>
@@ -221,7 +225,7 @@ internal sealed class AimWatch : IDisposable
         lock (_lock)
             (shot, _last) = (Shot, null);
         if (shot is not null)
-            Take(shot.File, shot.IsFile);
+            Take(shot.File, shot.IsFile, shot.Hand);
     }
 
     /// <summary>Nobody has looked for a while.</summary>
@@ -277,7 +281,7 @@ internal sealed class AimWatch : IDisposable
 
     /// <summary>A picture, from the camera or from a file.</summary>
     /// <returns>False: it is none, or none that can be measured.</returns>
-    public bool Take(byte[] file, bool isFile = false)
+    public bool Take(byte[] file, bool isFile = false, (double OffDeg, double RollDeg) hand = default)
     {
         lock (_measuring)
         {
@@ -294,7 +298,7 @@ internal sealed class AimWatch : IDisposable
             var (focus, night) = (_focus?.Next(grey), _night?.Next(seen));
             var look =
                 Wanted.Use == AimUse.Aim && against.Target is { } target
-                    ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop)
+                    ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop, hand)
                     : null;
             var took = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
             lock (_lock)
@@ -303,7 +307,7 @@ internal sealed class AimWatch : IDisposable
                 if (against != Against)
                     look = null;
                 _last = file;
-                Shot = new(++_number, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile, focus, night);
+                Shot = new(++_number, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile, focus, night) { Hand = hand };
                 _recent.Enqueue(Shot);
                 if (_recent.Count > MostRecent)
                     _recent.Dequeue();

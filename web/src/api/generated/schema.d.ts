@@ -100,6 +100,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/readings/{readingId}/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getMeasured"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/recording": {
         parameters: {
             query?: never;
@@ -110,6 +126,22 @@ export interface paths {
         get: operations["getRecording"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPressed"];
+        put?: never;
+        post: operations["pressEvent"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1406,6 +1438,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["tryGlare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{deviceId}/views/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryPlateView"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3286,6 +3334,23 @@ export interface components {
          * @enum {unknown}
          */
         AddressPolicy: "reservedOrFrozen" | "fixedPlan" | "automatic";
+        /** @description A figure as it was kept and as it is read in the same picture now. */
+        AgainFigure: {
+            /** @description Of the input, with its unit in it. */
+            name: string;
+            /**
+             * Format: double
+             * @description As kept.
+             */
+            was: number;
+            /**
+             * Format: double
+             * @description Null: nothing can be read any more.
+             */
+            now: null | number;
+            /** @description To what was kept of it. */
+            isSame: boolean;
+        };
         AimAgreed: {
             by: null | string;
             /** Format: date-time */
@@ -3353,6 +3418,10 @@ export interface components {
             /** @description The largest first, its roll last; empty where there is nothing to turn. */
             steps: components["schemas"]["AimStep"][];
             measured: null | components["schemas"]["AimMeasure"];
+            /** @description What harms the view, against the agreed one; empty: nothing, or it cannot be told. */
+            harms: components["schemas"]["ViewHarm"][];
+            /** @description Whether what harms the view was looked for: it hangs near enough to what was agreed, in light that is like it. */
+            isHarmKnown: boolean;
         };
         /** @description What is measured of a picture that shows the agreed view. */
         AimMeasure: {
@@ -5046,6 +5115,31 @@ export interface components {
             /** Format: int32 */
             length: null | number;
         };
+        /** @description Somebody moved before the camera, just now: pressed where it was done, with a network or without. */
+        EventPressRequest: {
+            /** @description What was done. */
+            way: components["schemas"]["EventWay"];
+            /**
+             * Format: uuid
+             * @description Made by whoever enters.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description Who enters.
+             */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When it was done, by the device's own clock.
+             */
+            takenAt: string;
+            /**
+             * Format: double
+             * @description Milliseconds to add to that clock to get the record's.
+             */
+            clockOffsetMs: number;
+        };
         EventRequest: {
             way: components["schemas"]["EventWay"];
             channels: number[];
@@ -5058,6 +5152,25 @@ export interface components {
          * @enum {unknown}
          */
         EventWay: "walk" | "hand" | "lamp";
+        /** @description One thing that is drawn into a picture, so that whoever looks sees what was measured. */
+        EvidenceMark: {
+            /** @description What it is. */
+            kind: components["schemas"]["EvidenceMarkKind"];
+            /** @description A point, an end, or the upper left corner. */
+            from: components["schemas"]["PictureShare"];
+            /** @description The other end, or the lower right corner; the same point where it is a point. */
+            to: components["schemas"]["PictureShare"];
+            /**
+             * Format: double
+             * @description Of a veil, 0 to 1; null: it has none.
+             */
+            share: null | number;
+        };
+        /**
+         * @description What is drawn into a picture that was measured in.
+         * @enum {unknown}
+         */
+        EvidenceMarkKind: "axis" | "agreed" | "horizon" | "line" | "target" | "veil";
         /** @description Evidence as an entry gives it: the picture by its id, since its hash is the record's to say. */
         EvidenceRequest: {
             /**
@@ -5724,6 +5837,19 @@ export interface components {
             /** @description Where it is right, such as under one school. */
             applies: components["schemas"]["Rule"];
         };
+        /** @description A place on the ground before a camera. */
+        GroundPlace: {
+            /**
+             * Format: double
+             * @description Along its axis.
+             */
+            alongMetres: number;
+            /**
+             * Format: double
+             * @description Beside it, right positive.
+             */
+            asideMetres: number;
+        };
         HandoverAnswer: {
             cover: components["schemas"]["HandoverCover"];
             /** Format: int64 */
@@ -5790,6 +5916,16 @@ export interface components {
             /** Format: date-time */
             lastReading: null | string;
         };
+        /**
+         * @description What harms a view.
+         * @enum {unknown}
+         */
+        HarmKind: "covered" | "glare";
+        /**
+         * @description Where in a picture.
+         * @enum {unknown}
+         */
+        HarmSide: "inside" | "top" | "right" | "bottom" | "left";
         /**
          * @description Where black is lifted: haze, and infrared that comes back (docs/calculations.md, N). With a picture from before compare the
          *                 levels instead: a scene without black is not haze.
@@ -6279,7 +6415,8 @@ export interface components {
             name: string;
             /** @description How it stands. */
             standing: components["schemas"]["RowStanding"];
-            breaks: null | components["schemas"]["Message"];
+            /** @description Who asks for it, or sends to it, where it is now, and hears nothing once it has its planned address. */
+            breaks: components["schemas"]["Message"][];
             /** @description Where its model has set what the notes are about. */
             setAt: components["schemas"]["Message"][];
         };
@@ -6713,6 +6850,21 @@ export interface components {
             people: components["schemas"]["PersonOf"][];
             /** Format: uuid */
             session: string;
+        };
+        /** @description A measurement made once more in the picture that was kept of it. */
+        MeasuredAgain: {
+            /** @description By name; empty where it cannot be made again. */
+            figures: components["schemas"]["AgainFigure"][];
+            why: null | components["schemas"]["Message"];
+        };
+        MeasuredAnswer: {
+            /** Format: uuid */
+            pictureId: string;
+            algorithm: string;
+            /** Format: int32 */
+            algorithmVersion: number;
+            marks: components["schemas"]["EvidenceMark"][];
+            again: components["schemas"]["MeasuredAgain"];
         };
         MendRequest: {
             /** Format: uuid */
@@ -7799,6 +7951,29 @@ export interface components {
             /** @description What is to be known, what is to be done about it first. */
             told: components["schemas"]["Message"][];
         };
+        /** @description The zone that plates are read in, in a planned view: the camera turned to its middle, the lane three metres wide. */
+        PlateView: {
+            /** @description What a plate is in the middle of it. */
+            seen: components["schemas"]["PlateSeen"];
+            /** @description Its corners: far left, far right, near right, near left. */
+            onGround: components["schemas"]["GroundPlace"][];
+            /** @description The same at the height of a plate, in shares of the picture; empty: a part lies behind the camera. */
+            inPicture: components["schemas"]["PictureShare"][];
+            /**
+             * Format: double
+             * @description Width of a plate where it leaves the zone.
+             */
+            nearPixels: number;
+            /**
+             * Format: double
+             * @description Width of a plate where it comes into it.
+             */
+            farPixels: number;
+            /** @description Whether it is in the picture, and what is to be known of it. */
+            zone: components["schemas"]["Message"];
+            /** @description All of the zone is in the picture. */
+            isIn: boolean;
+        };
         PlatesAnswer: {
             label: string;
             name: string;
@@ -7811,6 +7986,9 @@ export interface components {
             geometry: components["schemas"]["PlateSeen"][];
             geometryRow: null | string;
             rows: components["schemas"]["DriveRow"][];
+            view: null | components["schemas"]["PlateView"];
+            /** Format: uuid */
+            picture: null | string;
             /** Format: date-time */
             now: string;
         };
@@ -8028,6 +8206,20 @@ export interface components {
             fromWall?: null | string;
             /** Format: date-time */
             untilWall?: null | string;
+        };
+        PressedAnswer: {
+            recorder: string;
+            channels: number[];
+            events: components["schemas"]["PressedLine"][];
+        };
+        PressedLine: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            at: string;
+            way: components["schemas"]["EventWay"];
+            waits: boolean;
+            proves: null | boolean;
         };
         PreviewAnswer: {
             value: null | components["schemas"]["ReadingValue"];
@@ -10462,6 +10654,22 @@ export interface components {
              */
             pixelMicrons: number;
         };
+        /** @description A part of a picture that shows less than was agreed (docs/calculations.md, N: blocked, exposure). */
+        ViewHarm: {
+            /** @description What it is. */
+            kind: components["schemas"]["HarmKind"];
+            /** @description Where most of it lies. */
+            side: components["schemas"]["HarmSide"];
+            /**
+             * Format: double
+             * @description Of the picture, 0 to 1.
+             */
+            share: number;
+            /** @description Its tiles: the upper left corner of each, in shares of the picture; a tile is a 16th wide and a 9th high. */
+            tiles: components["schemas"]["PictureShare"][];
+            /** @description In words. */
+            said: components["schemas"]["Message"];
+        };
         ViewModel: {
             name: string;
             /** Format: int32 */
@@ -10908,6 +11116,29 @@ export interface operations {
             };
         };
     };
+    getMeasured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                readingId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredAnswer"][];
+                };
+            };
+        };
+    };
     getRecording: {
         parameters: {
             query?: {
@@ -10932,6 +11163,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordingAnswer"];
+                };
+            };
+        };
+    };
+    getPressed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PressedAnswer"];
+                };
+            };
+        };
+    };
+    pressEvent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventPressRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedAnswer"];
                 };
             };
         };
@@ -13022,6 +13301,32 @@ export interface operations {
             };
         };
     };
+    tryPlateView: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryViewRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateView"][];
+                };
+            };
+        };
+    };
     beginAim: {
         parameters: {
             query?: never;
@@ -13103,6 +13408,7 @@ export interface operations {
                 x?: number;
                 y?: number;
                 use?: string;
+                corners?: string;
             };
             header?: never;
             path: {

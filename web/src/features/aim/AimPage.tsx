@@ -15,7 +15,7 @@ import { Kept } from './Kept';
 import { Touching, type Touch, untouched } from './Touching';
 import { useVoice } from './useAim';
 import { useHeadWork } from './useHeadWork';
-import { FromFile } from './Ways';
+import { FromFile, FromMonitor } from './Ways';
 import { sentence, STALE_MS, stateOf } from './words';
 import '../pageTexts';
 import './aimTexts';
@@ -149,7 +149,8 @@ function Aim(on: OnHead) {
     );
   const ways = (
     <>
-      {!isLive && <FromFile onFile={work.fromFile} isBusy={aim.isBusy} />}
+      {!isLive && <FromFile onFile={(file) => work.fromFile(file)} isBusy={aim.isBusy} />}
+      {!isLive && <FromMonitor onFile={work.fromFile} isBusy={aim.isBusy} />}
       <Link to="/views/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
         {t('aim.views')}
       </Link>

@@ -54,6 +54,17 @@ export function AimPicture({
                   />
                 </>
               )}
+              {live?.look?.harms.flatMap((harm) =>
+                harm.tiles.map((tile) => {
+                  const stroke = `M${tile.x * wide} ${(tile.y + 1 / 9) * high}l${wide / 16} ${-high / 9}`;
+                  return (
+                    <g key={`${harm.kind} ${tile.x} ${tile.y}`}>
+                      <path d={stroke} {...halo} strokeWidth={4} />
+                      <path d={stroke} {...line} strokeDasharray={harm.kind === 'glare' ? '2 5' : undefined} />
+                    </g>
+                  );
+                }),
+              )}
               <line x1={wide / 2} y1={high / 2} x2={ring.x} y2={ring.y} {...halo} />
               <line x1={wide / 2} y1={high / 2} x2={ring.x} y2={ring.y} {...line} />
               <circle cx={ring.x} cy={ring.y} r={r} {...halo} strokeWidth={7} />
@@ -108,7 +119,22 @@ function Grips({
   );
 }
 
-function Grip({ name, at, wide, high, onMove }: { name: string; at: Point; wide: number; high: number; onMove: (p: Point) => void }) {
+/** A point of a picture that is set by hand, or by the arrow keys; with Shift ten times as far. */
+export function Grip({
+  name,
+  at,
+  wide,
+  high,
+  onMove,
+  onHold,
+}: {
+  name: string;
+  at: Point;
+  wide: number;
+  high: number;
+  onMove: (p: Point) => void;
+  onHold?: () => void;
+}) {
   const move = (x: number, y: number) => onMove({ x: Math.min(1, Math.max(0, x / wide)), y: Math.min(1, Math.max(0, y / high)) });
   const drag = useDrag(move);
   const [x, y] = [at.x * wide, at.y * high];
@@ -129,6 +155,7 @@ function Grip({ name, at, wide, high, onMove }: { name: string; at: Point; wide:
       aria-valuenow={Math.round(at.x * 100)}
       aria-valuetext={`${Math.round(x)}, ${Math.round(y)}`}
       onKeyDown={keys}
+      onFocus={onHold}
     >
       <circle cx={x} cy={y} r={r} fill="#000" fillOpacity={0.001} />
       <circle cx={x} cy={y} r={r / 2} {...halo} strokeWidth={5} />

@@ -1,4 +1,4 @@
-import { useEffect, useState, type ReactNode } from 'react';
+import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
 import { answered, api } from '../../api/client';
 import { useDemo } from '../../api/queries';
 import { say, t } from '../../texts';
@@ -43,17 +43,51 @@ export function useLook(
   };
 }
 
-/** A picture from a file, or taken of a monitor. */
-export function FromFile({ onFile, isBusy }: { onFile: (file: File) => void; isBusy: boolean }) {
+const MonitorSheet = lazy(() => import('./MonitorSheet'));
+
+/** A photograph of a monitor that shows the camera's picture: laid flat by its four corners. */
+export function FromMonitor({ onFile, isBusy }: { onFile: (file: File, corners: string) => void; isBusy: boolean }) {
+  const [photo, setPhoto] = useState<File>();
+  return (
+    <>
+      <FromFile onFile={setPhoto} isBusy={isBusy} word="aim.by-monitor" testId="aim-monitor" />
+      {photo && (
+        <Suspense>
+          <MonitorSheet
+            file={photo}
+            onClose={() => setPhoto(undefined)}
+            onCorners={(corners) => {
+              setPhoto(undefined);
+              onFile(photo, corners);
+            }}
+          />
+        </Suspense>
+      )}
+    </>
+  );
+}
+
+/** A picture from a file. */
+export function FromFile({
+  onFile,
+  isBusy,
+  word = 'aim.file',
+  testId = 'aim-file',
+}: {
+  onFile: (file: File) => void;
+  isBusy: boolean;
+  word?: string;
+  testId?: string;
+}) {
   return (
     <label className="plain inline-flex cursor-pointer items-center justify-center">
-      {t('aim.file')}
+      {t(word)}
       <input
         type="file"
         accept="image/jpeg,image/png"
         className="sr-only"
         disabled={isBusy}
-        data-testid="aim-file"
+        data-testid={testId}
         onChange={(e) => {
           const file = e.target.files?.[0];
           e.target.value = '';

@@ -135,9 +135,9 @@ export function useAim(deviceId: string, headId: string) {
           }),
         ),
       ),
-    file: (file: Blob, { use, target }: LookedFor) =>
+    file: (file: Blob, { use, target }: LookedFor, corners?: string) =>
       doing(async () => {
-        const where = `?use=${use}${target ? `&x=${target.x}&y=${target.y}` : ''}`;
+        const where = `?use=${use}${target ? `&x=${target.x}&y=${target.y}` : ''}${corners ? `&corners=${corners}` : ''}`;
         const response = await fetch(`/api/cards/${deviceId}/aim/${headId}/file${where}`, {
           method: 'POST',
           headers: { 'content-type': 'application/octet-stream' },

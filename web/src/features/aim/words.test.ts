@@ -31,6 +31,8 @@ const look = (over: Partial<Look> = {}): Look => ({
     { way: 'down', degrees: 1.1 },
   ],
   measured: measured(),
+  harms: [],
+  isHarmKnown: false,
   ...over,
 });
 

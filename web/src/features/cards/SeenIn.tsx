@@ -1,6 +1,9 @@
+import { lazy, Suspense, useState } from 'react';
 import type { Attempt } from '../../api/types';
 import { t } from '../../texts';
 import type { Entry } from './entry';
+
+const MeasuredSheet = lazy(() => import('./MeasuredSheet'));
 
 /** Takes a picture for the reading that is being entered: kept on this device with it, and sent before it. */
 export function TakePicture({ entry, className }: { entry: Entry; className: string }) {
@@ -23,23 +26,35 @@ export function TakePicture({ entry, className }: { entry: Entry; className: str
   );
 }
 
-/** What a reading was seen in, each to be looked at. */
+/** What a reading was seen in, each to be looked at; what was measured in is shown with the measurement drawn in. */
 export function SeenIn({ attempt, deviceId }: { attempt: Attempt; deviceId: string }) {
+  const [isOpen, setOpen] = useState(false);
   if (attempt.evidence.length === 0) return null;
+  const link = 'inline-flex min-h-6 items-center font-semibold underline max-sm:min-h-11';
   return (
     <p className="flex flex-wrap gap-x-3 pl-8 text-tick">
-      {attempt.evidence.map((e, i) => (
-        <a
-          key={e.pictureId}
-          className="inline-flex min-h-6 items-center font-semibold underline max-sm:min-h-11"
-          href={`/api/cards/${deviceId}/pictures/${e.pictureId}.jpg`}
-          target="_blank"
-          rel="noreferrer"
-        >
-          {t('card.seen-in', i + 1)}
-          {e.algorithm && <span className="font-normal text-ink-2">, {t('card.measured-by', e.algorithm, e.algorithmVersion)}</span>}
-        </a>
-      ))}
+      {attempt.evidence.map((e, i) =>
+        e.algorithm ? (
+          <button key={e.pictureId} type="button" className={link} onClick={() => setOpen(true)}>
+            {t('card.seen-in', i + 1)}, {t('card.measured-by', e.algorithm, e.algorithmVersion)}
+          </button>
+        ) : (
+          <a
+            key={e.pictureId}
+            className={link}
+            href={`/api/cards/${deviceId}/pictures/${e.pictureId}.jpg`}
+            target="_blank"
+            rel="noreferrer"
+          >
+            {t('card.seen-in', i + 1)}
+          </a>
+        ),
+      )}
+      {isOpen && (
+        <Suspense>
+          <MeasuredSheet deviceId={deviceId} readingId={attempt.readingId} onClose={() => setOpen(false)} />
+        </Suspense>
+      )}
     </p>
   );
 }
