@@ -7,12 +7,14 @@ import { beginAt } from './api/ahead';
 import { startClock } from './api/clock';
 import { hearAnswers } from './api/queries';
 import { startOutbox } from './outbox/outbox';
+import { store } from './outbox/store';
 import { router } from './router';
 import { hearSignOut } from './session/access';
 import { applyTheme } from './session/identity';
 import { keepFocus } from './ui/focus';
 import './styles.css';
 
+void store().catch(() => {});
 beginAt(window.location.pathname);
 // Nothing is held back silently for want of a network: what can be kept here is kept, and the rest says that it cannot be done.
 const client = new QueryClient({

@@ -10,8 +10,9 @@ const text = (value: unknown) => (typeof value === 'string' ? value : typeof val
 const verdicts: Verdict[] = ['accepted', 'acceptedWithNote', 'refused', 'open'];
 
 const loadCard = () => import('./features/cards/CardRoute');
-// The Card is what comes next: it is fetched as soon as the Walk has been drawn.
-setTimeout(() => void loadCard(), 400);
+// Opened on a Card its code is fetched at once, beside all else; after the Walk it is what comes next.
+if (window.location.pathname.startsWith('/card/')) void loadCard();
+else setTimeout(() => void loadCard(), 400);
 const root = createRootRoute({ component: Shell });
 const walk = createRoute({
   getParentRoute: () => root,

@@ -1,5 +1,5 @@
 import createClient from 'openapi-fetch';
-import { takenAnswer } from './taken';
+import { packedAnswer, unpacked } from './taken';
 import { addressOf, keepAnswer, keptAnswer } from './cache';
 import type { paths } from './generated/schema';
 import type { Problem } from './types';
@@ -27,8 +27,8 @@ export const tellSignedOut = () => signedOut.forEach((listener) => listener());
 
 /** What was answered last, or what was taken along, whichever is newer; what is older is not even unpacked. */
 async function newest(address: string) {
-  const seen = await keptAnswer(address);
-  return (await takenAnswer(address, seen?.at)) ?? seen;
+  const [seen, taken] = await Promise.all([keptAnswer(address), packedAnswer(address)]);
+  return taken && taken.at > (seen?.at ?? -Infinity) ? ((await unpacked(taken)) ?? seen) : seen;
 }
 
 /**

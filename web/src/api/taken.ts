@@ -1,3 +1,4 @@
+import type { TakenAnswer } from '../outbox/items';
 import { store } from '../outbox/store';
 
 /** Answers that were taken along with a job, gzipped where the browser can. */
@@ -14,14 +15,28 @@ export async function unpack(body: Uint8Array | string): Promise<unknown> {
   return new Response(new Blob([body as BlobPart]).stream().pipeThrough(new DecompressionStream('gzip'))).json();
 }
 
-/** An answer that was taken along; undefined where none was, or none later than a moment. */
-export async function takenAnswer(address: string, after = -Infinity): Promise<{ body: unknown; at: number } | undefined> {
+/** An answer that was taken along, as it is packed; undefined where none was. */
+export async function packedAnswer(address: string): Promise<TakenAnswer | undefined> {
   try {
-    const taken = await (await store()).along.get(address);
-    return taken && taken.at > after ? { body: await unpack(taken.body), at: taken.at } : undefined;
+    return await (await store()).along.get(address);
   } catch {
     return undefined;
   }
+}
+
+/** The same unpacked; undefined where it cannot be. */
+export async function unpacked({ body, at }: TakenAnswer): Promise<{ body: unknown; at: number } | undefined> {
+  try {
+    return { body: await unpack(body), at };
+  } catch {
+    return undefined;
+  }
+}
+
+/** An answer that was taken along; undefined where none was. */
+export async function takenAnswer(address: string): Promise<{ body: unknown; at: number } | undefined> {
+  const taken = await packedAnswer(address);
+  return taken && unpacked(taken);
 }
 
 /** Where pictures are kept, by their address; the page's own keeper shows them where there is no network. */

@@ -15,3 +15,6 @@ db.version(2)
 
 // What somebody took along stays until they put it away, however much else is seen since.
 db.version(3).stores({ outbox: '++seq, id, deviceId', answers: 'url, at', along: 'url, jobId' });
+
+// It is opened while the page is still being drawn: what is kept here is asked for in a moment. Where it cannot be, each asking says so.
+void db.open().catch(() => {});
