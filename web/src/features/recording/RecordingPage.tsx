@@ -26,6 +26,7 @@ import '../pageTexts';
 import './recordingTexts';
 
 const DemoRecorders = lazy(() => import('../demo/DemoRecorders'));
+const TypeSheet = lazy(() => import('./TypeSheet'));
 const Holds = lazy(() => import('../cards/Holds'));
 
 /** Whether both stand one under the other. */
@@ -60,7 +61,7 @@ export default function RecordingPage() {
     queryFn: () => answered(api.GET('/api/jobs/{jobId}/recorders/{recorderId}', path)),
   });
   const [active, setActive] = useState<number>();
-  const [open, setOpen] = useState<'set' | 'demo'>();
+  const [open, setOpen] = useState<'set' | 'demo' | 'type'>();
   const aside = useRef<HTMLElement>(null);
   const field = useFieldWork(() => {
     void client.invalidateQueries({ queryKey: ['recorders', job?.id] });
@@ -120,6 +121,10 @@ export default function RecordingPage() {
     } catch (error) {
       setTrouble(troubleOf(error));
     }
+  };
+  const takeList = (file: File) => {
+    const to = new URLSearchParams({ recorder: page.label, by });
+    begin('rec.running', sendFile<WorkAnswer>(`/api/jobs/${job.id}/network/lists/file?${to.toString()}`, file));
   };
   const word = 'min-h-11 text-label font-semibold underline disabled:opacity-40';
   return (
@@ -202,11 +207,15 @@ export default function RecordingPage() {
                 onChange={(e) => {
                   const file = e.target.files?.[0];
                   e.target.value = '';
-                  const to = new URLSearchParams({ recorder: page.label, by });
-                  if (file) begin('rec.running', sendFile<WorkAnswer>(`/api/jobs/${job.id}/network/lists/file?${to.toString()}`, file));
+                  if (file) takeList(file);
                 }}
               />
             </label>
+          )}
+          {mayWork && (!list.data.canRead || page.isTyped || !page.readAt) && (
+            <button className={word} disabled={running} onClick={() => setOpen('type')}>
+              {t('rec.type-word')}
+            </button>
           )}
           {demo && mayWork && job.simulated && (
             <button className={word} onClick={() => setOpen('demo')}>
@@ -268,6 +277,11 @@ export default function RecordingPage() {
           <EventLinks jobId={job.id} />
         </div>
       </div>
+      {open === 'type' && (
+        <Suspense>
+          <TypeSheet page={page} onGo={takeList} onClose={() => setOpen(undefined)} />
+        </Suspense>
+      )}
       {open === 'set' && (
         <SetSheet
           page={page}
