@@ -101,6 +101,38 @@ public sealed class NightApiTests
         );
     }
 
+    /// <summary>While somebody covers the light sensor its changes are counted; in so short a time nothing is told to be right.</summary>
+    [Fact]
+    public async Task ChangingOverIsSeenInThePictures()
+    {
+        using var site = new Site();
+        var head = await Head(site, "CC-07");
+        async Task<string?> Seen(byte[] file)
+        {
+            var (status, live) = await Look(site, head, file);
+            Assert.True(status == 200, live.ToJsonString());
+            return live["night"]!["look"]!["switch"]?["told"]!["code"]!.ToString();
+        }
+        Assert.Null(await Seen(Day()));
+        Assert.Equal("night.switch-over", await Seen(Night(Nothing, 1)));
+        Assert.Equal("night.switch-rest", await Seen(Day(Foam)));
+        Assert.Equal("night.switch-rest", await Seen(Night(Nothing, 2)));
+        Assert.Equal("night.switch-hunts", await Seen(Day()));
+        // Kept, the row knows, with the picture that it was seen in.
+        var (kept, told) = await site.Send(
+            $"/api/cards/{site.Stops["CC-07"]}/aim/{head}/keep",
+            new
+            {
+                pictureId = Guid.CreateVersion7(),
+                number = 5,
+                by = site.Ina,
+            }
+        );
+        Assert.True(kept == 200, told.ToJsonString());
+        var row = told["rows"]!.AsArray().Single(r => r!["check"]!.ToString() == "night.switch")!;
+        Assert.Equal(("hunts", "out"), (row["value"]!["choice"]!.ToString(), row["state"]!.ToString()));
+    }
+
     [Fact]
     public async Task AVeilIsNamedWhatWasTriedIsToldAndTheRowKnows()
     {

@@ -108,6 +108,9 @@ public sealed record NightLook(
     /// <summary>Less is a picture full of noise, dB.</summary>
     public const double LeastSignalDb = 17;
 
+    /// <summary>What was seen of changing over between day and night; null: it has not.</summary>
+    public SwitchTold? Switch { get; init; }
+
     /// <summary>The veil is kept in so many parts of the picture, across and down.</summary>
     public const int VeilAcross = 8,
         VeilDown = 3;

@@ -7,13 +7,16 @@ namespace Walkdown.Core.Nights;
 /// stand there.</summary>
 public static class NightRows
 {
-    private static readonly CheckId Picture = new("night.picture");
+    private static readonly CheckId Picture = new("night.picture"),
+        Switch = new("night.switch");
 
     /// <summary>The row of a head and its value; none where nothing tells.</summary>
     public static IEnumerable<(PlannedRow Row, ReadingValue Value)> Of(JudgedCard card, Guid headId, NightLook look)
     {
         if (AimRows.RowOf(card, Picture, headId) is { } row && Says(look) is { } word)
             yield return (row, new ChoiceValue(word));
+        if (look.Switch?.Says is { } switched && AimRows.RowOf(card, Switch, headId) is { } over)
+            yield return (over, new ChoiceValue(switched));
     }
 
     /// <summary>The word of the row; null: nothing tells.</summary>

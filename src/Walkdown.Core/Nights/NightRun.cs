@@ -88,8 +88,26 @@ public sealed class NightRun
         return true;
     }
 
+    /// <summary>Its changes between day and night.</summary>
+    public DayNightSwitch Switch { get; } = new();
+
     /// <summary>The newest picture.</summary>
-    public NightLook Next(SeenPicture picture)
+    /// <param name="picture">Of the same camera.</param>
+    /// <param name="at">When it was seen; null: when it changes over is not asked.</param>
+    public NightLook Next(SeenPicture picture, DateTimeOffset? at = null)
+    {
+        if (at is { } moment)
+        {
+            var thinned = picture.Grey.Thinned(Sampled);
+            double all = 0;
+            foreach (var level in thinned.Levels)
+                all += VeilMap.LinearOf(level) / thinned.Levels.Length;
+            Switch.Next(picture.IsColoured, all, moment);
+        }
+        return Look(picture) with { Switch = Switch.Told };
+    }
+
+    private NightLook Look(SeenPicture picture)
     {
         var night = picture.Grey;
         var region = FocusSpots.Region(night, Target);

@@ -295,7 +295,7 @@ internal sealed class AimWatch : IDisposable
             var against = Against;
             if (PictureFile.TryReadSeen(file) is not { Grey: var grey } seen)
                 return false;
-            var (focus, night) = (_focus?.Next(grey), _night?.Next(seen));
+            var (focus, night) = (_focus?.Next(grey), _night?.Next(seen, _time.GetUtcNow()));
             var look =
                 Wanted.Use == AimUse.Aim && against.Target is { } target
                     ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop, hand)

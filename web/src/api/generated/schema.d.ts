@@ -7120,6 +7120,7 @@ export interface components {
             sameView: null | boolean;
             /** @description The part of the picture that sharpness and reach are told of. */
             target: components["schemas"]["PictureRegion"];
+            switch: null | components["schemas"]["SwitchTold"];
         };
         /** @description How the target is lit in the dark. */
         NightReach: {
@@ -10007,6 +10008,30 @@ export interface components {
             /** Format: uuid */
             accountId: string;
             code: string;
+        };
+        /** @description What was seen of changing over while somebody covered the light sensor and uncovered it. */
+        SwitchTold: {
+            /** @description The last ones, oldest first. */
+            changes: components["schemas"]["SwitchedOver"][];
+            /** @description Word of the row: both or hunts; null: too little was seen, and whether it stays is for whoever covers the sensor. */
+            says: null | string;
+            /** @description In words. */
+            told: components["schemas"]["Message"];
+        };
+        /** @description A camera changed over. */
+        SwitchedOver: {
+            /** @description From colour to grey; false: back. */
+            toNight: boolean;
+            /**
+             * Format: date-time
+             * @description By the clock of who looks: the first picture after it.
+             */
+            at: string;
+            /**
+             * Format: double
+             * @description Of the last picture before it, share of white, linear: what the picture had left of light.
+             */
+            light: number;
         };
         TakeBundleRequest: {
             key: string;

@@ -1,5 +1,5 @@
 import { Link, useParams } from '@tanstack/react-router';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { useHand } from '../../session/posture';
 import { useJob } from '../../session/useJob';
 import { say, t } from '../../texts';
@@ -17,6 +17,8 @@ import { FromFile } from './Ways';
 import '../pageTexts';
 import './aimTexts';
 import './nightTexts';
+
+const BesideNight = lazy(() => import('./BesideNight'));
 
 /** What the dark does to a camera's picture, why, and what to try first. */
 export default function NightPage() {
@@ -144,6 +146,9 @@ function Night(on: OnHead) {
             </div>
             {hand && demo && <DemoNight label={views.label} head={head.number} />}
             {!hasPicture && <p className="mt-2 text-label text-ink-2">{t('night.begin-how')}</p>}
+            <Suspense>
+              <BesideNight deviceId={deviceId} />
+            </Suspense>
             <p className="mt-2 text-label text-ink-2">{t('night.caution')}</p>
           </div>
         </div>

@@ -40,6 +40,11 @@ export function NightWords({
           {how} {look.why && <b className="text-noted">{say(look.why)}</b>}
         </p>
       </div>
+      {look.switch && (
+        <p className={`text-table font-semibold ${look.switch.says === 'hunts' ? 'text-refused' : ''}`} data-testid="night-switch">
+          {say(look.switch.told)}
+        </p>
+      )}
       {children}
       {look.reasons.length > 0 && (
         <section aria-label={t('night.reasons')} className="mt-1">

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import './aimTexts';
 import './nightTexts';
-import { chanceWords, figures, hatch, nightState, triedWords, type NightLook } from './nightWords';
+import { besideNight, chanceWords, figures, hatch, nightState, triedWords, type NightLook } from './nightWords';
 import type { Live } from './words';
 
 const tile = (share: number | null) => ({ light: 0.5, veil: share && 0.5 * share, share, clipped: 0, isPlain: false, byDay: 1 });
@@ -19,6 +19,7 @@ const look = (over: Partial<NightLook> = {}): NightLook => ({
   reach: { light: 1.1, contrastToNoise: 4.6, isSeen: true },
   signalDb: 27.2,
   sameView: true,
+  switch: null,
   target: { x: 0, y: 0, width: 10, height: 10 },
   ...over,
 });
@@ -57,5 +58,23 @@ describe('what the dark does to a picture', () => {
     expect(of(look()).slice(0, 4)).toEqual(['65 % \u00b1 4 % (as sharp)', '110 %', '4.6 (stands out)', '27 dB']);
     expect(of(look({ sharpness: { ratio: 0.5, uncertainty: 0.1, isSoft: null } }))[0]).toContain('too close to tell');
     expect(new Set(of(look({ sharpness: null, reach: null, signalDb: null, black: null })))).toEqual(new Set(['cannot be told']));
+  });
+});
+
+describe('what stands beside a night picture', () => {
+  const row = (check: string, under: string, taken: boolean, isDue = true) =>
+    ({ id: `${check} ${under}`, check: { id: check }, key: { under }, isDue, attempts: taken ? [{}] : [] }) as unknown as Parameters<
+      typeof besideNight
+    >[0][number];
+
+  it('is volts and watts with the infrared on, what was taken first', () => {
+    const rows = [
+      row('power.volts-at-device', 'infraredOff', true),
+      row('power.volts-at-device', 'infraredOn', false),
+      row('power.watts-at-device', 'infraredOn', true, false),
+      row('power.port-watts', 'infraredOn', false, false),
+      row('link.speed', 'infraredOn', true),
+    ];
+    expect(besideNight(rows).map((r) => r.id)).toEqual(['power.watts-at-device infraredOn', 'power.volts-at-device infraredOn']);
   });
 });

@@ -1,4 +1,5 @@
 import type { components } from '../../api/generated/schema';
+import type { CardRow } from '../../api/types';
 import { t } from '../../texts';
 import { percent, within } from './focusWords';
 import type { Live } from './words';
@@ -57,3 +58,11 @@ export function figures(look: NightLook): { name: string; value: string; means: 
     { name: t('night.figure.sides'), value: black ? `${black.left}, ${black.right}, ${black.top}, ${black.bottom}` : none(), means: '' },
   ];
 }
+
+const electric = new Set(['power.volts-at-device', 'power.watts-at-device', 'power.supply-volts', 'power.port-watts']);
+
+/** Rows of volts and watts with the infrared on, those that were taken first. */
+export const besideNight = (rows: readonly CardRow[]): CardRow[] =>
+  rows
+    .filter((row) => electric.has(row.check.id) && row.key.under === 'infraredOn' && (row.isDue || row.attempts.length > 0))
+    .sort((a, b) => Number(b.attempts.length > 0) - Number(a.attempts.length > 0));
