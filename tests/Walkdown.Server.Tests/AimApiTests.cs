@@ -292,6 +292,12 @@ public sealed class AimApiTests
         }
         (status, var stranger) = await File(site, "CC-07", head, other);
         Assert.Equal((200, "aim.no-match"), (status, Why(stranger)));
+        using (var body = new ByteArrayContent(agreed))
+        {
+            body.Headers.ContentType = new MediaTypeHeaderValue("application/octet-stream");
+            using var soft = await site.Http.PostAsync(Path(site, "CC-07", head, "file?use=focus&corners=0,0,1,0,1,1,0,1"), body);
+            Assert.Equal("corners.only-aim", Site.Json(await soft.Content.ReadAsStringAsync())["code"]!.ToString());
+        }
         foreach (var bad in new byte[][] { [], [1, 2, 3], agreed[..2000], System.Text.Encoding.UTF8.GetBytes("<svg/>") })
         {
             (status, var refused) = await File(site, "CC-07", head, bad);

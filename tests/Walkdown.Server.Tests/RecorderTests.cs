@@ -278,12 +278,14 @@ public sealed class RecorderTests
         }
         async Task<JsonNode> Pressed(string label) => await site.Get($"/api/cards/{site.Stops[label]}/events");
         Assert.Equal((422, 400), ((await Press("R-1", "walk", 1)).Status, (await Press("GT-02", "shout", 1)).Status));
+        // A moment that is still to come is none: it would be taken for another.
+        Assert.Equal((422, 200), ((await Press("GT-03", "walk", -600)).Status, (await Press("GT-03", "walk", -2)).Status));
         // A slip is taken back; a repeat of the network is one event.
         var slip = await Press("GT-02", "lamp", 200);
         await site.Add("GT-02", "withdrawals", new { of = slip.Id, reason = "a slip" });
         var (_, event1) = await Press("GT-02", "walk", 150);
         await Press("CC-04", "hand", 150);
-        Assert.Equal(4, (await Page(site, id))["pending"]!.GetValue<int>() - 1);
+        Assert.Equal(5, (await Page(site, id))["pending"]!.GetValue<int>() - 1);
         var told = await Pressed("GT-02");
         Assert.Equal(("R-1", 2), (told["recorder"]!.ToString(), Assert.Single(told["channels"]!.AsArray())!.GetValue<int>()));
         var line = Assert.Single(told["events"]!.AsArray())!;

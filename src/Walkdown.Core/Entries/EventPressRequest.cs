@@ -12,6 +12,9 @@ namespace Walkdown.Core.Entries;
 public sealed record EventPressRequest(Guid Id, EventWay Way, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs)
     : EntryRequest(Id, By, TakenAt, ClockOffsetMs)
 {
+    /// <summary>Seconds by which a moment may lie ahead: what is further is no moment, and its clip would be looked for at another.</summary>
+    private const double MostAhead = 5;
+
     /// <inheritdoc/>
     public override string JournalKind() => "event";
 
@@ -19,6 +22,8 @@ public sealed record EventPressRequest(Guid Id, EventWay Way, Guid By, DateTimeO
     protected internal override EntryDecision Decide(EntryContext at) =>
         at.Facts.Channels.IsEmpty ? EntryDecision.Refuse("event.no-channel-here", "way")
         : !Enum.IsDefined(Way) ? EntryDecision.Refuse("event.no-way", "way")
+        // The door takes what lies ahead as of now; of a moment that has to be found again that is another one.
+        : (TakenAt.AddMilliseconds(ClockOffsetMs) - at.At).TotalSeconds > MostAhead ? EntryDecision.Refuse("event.clock", "takenAt")
         : EntryDecision.Of(
             new EventPressed
             {

@@ -68,8 +68,11 @@ public static class AimEndpoints
         // A word of the address is written as in a body.
         if (!Enum.TryParse<AimUse>(use ?? nameof(AimUse.Aim), ignoreCase: true, out var wanted) || !Enum.IsDefined(wanted))
             return Problems.Of(400, new Message("problem.unreadable", "use"), "use");
-        if (!TryCorners(corners, out var monitor) || monitor is not null && wanted != AimUse.Aim)
+        if (!TryCorners(corners, out var monitor))
             return Problems.Of(422, "corners.order", "corners");
+        // How sharp a monitor is says nothing of a lens.
+        if (monitor is not null && wanted != AimUse.Aim)
+            return Problems.Of(422, "corners.only-aim", "corners");
         var target = x is { } across && y is { } down ? new PictureShare(across, down) : Middle;
         return IsIn(target)
             ? Answer(await room.FromFile(deviceId, headId, await ImportEndpoints.Body(request, cancel), new(wanted, target), monitor))

@@ -41,7 +41,7 @@ public static class MeasuredEndpoints
             return Problems.Of(404, "problem.unknown-card");
         var facts = loaded.Facts;
         if (facts.Readings.FirstOrDefault(r => r.Id == readingId) is not { } reading)
-            return Problems.Of(404, "problem.unknown-entry");
+            return Problems.Of(404, "measured.unknown");
         return TypedResults.Ok<ImmutableArray<MeasuredAnswer>>([
             .. await Task.WhenAll(
                 reading

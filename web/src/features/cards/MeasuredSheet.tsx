@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api } from '../../api/client';
 import type { components } from '../../api/generated/schema';
+import { troubleOf } from '../../api/send';
 import { has, say, t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
 import { stateColour } from '../../ui/Marks';
@@ -21,7 +22,7 @@ export default function MeasuredSheet({ deviceId, readingId, onClose }: { device
       {measured.isPending && <p>{t('ui.loading')}</p>}
       {measured.isError && (
         <p role="alert" className="font-semibold text-refused">
-          {measured.error.message}
+          {troubleOf(measured.error)}
         </p>
       )}
       {measured.data?.map((m) => (

@@ -13,7 +13,7 @@ export default function TypeSheet({ page, onGo, onClose }: { page: RecorderPage;
   const said = typed(lines);
   return (
     <Sheet title={t('rec.type', page.label)} hint={t('rec.type-hint')} onClose={onClose} wide>
-      <div className="max-h-[52dvh] overflow-y-auto border-y border-hairline">
+      <div className="max-h-[52dvh] overflow-y-auto border-y border-hairline px-1 pb-1">
         <table className="w-full text-label">
           <thead className="sticky top-0 bg-paper text-left">
             <tr>
