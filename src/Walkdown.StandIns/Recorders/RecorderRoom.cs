@@ -56,7 +56,7 @@ public sealed class RecorderRoom
                     row.GetValueOrDefault("hardware_address", ""),
                     row.GetValueOrDefault("address", ""),
                     RecorderBox.PeakOf(row["label"] + i),
-                    Zoned.Contains(row["kind"])
+                    Zoned.Contains(row.GetValueOrDefault("kind", ""))
                 )
         );
     }
