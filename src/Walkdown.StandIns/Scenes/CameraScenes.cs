@@ -134,7 +134,8 @@ public sealed class CameraScenes
                     ? high
                     : 3.5;
                 // A plate reader looks along its lane, anything else at the ground.
-                var usual = row.GetValueOrDefault("kind") == "number-plate" ? Math.Max(10, Math.Atan2(height - 0.5, 7.3) * 180 / Math.PI) : 25;
+                var usual =
+                    row.GetValueOrDefault("kind") == "number-plate" ? Math.Max(10, Math.Atan2(height - 0.5, 7.3) * 180 / Math.PI) : 25;
                 var agreed = new ScenePose
                 {
                     Height = height,
