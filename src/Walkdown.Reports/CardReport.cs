@@ -444,7 +444,8 @@ public static class CardReport
         }
     }
 
-    /// <summary>The picture that the reading that counts was measured in, with the measurement drawn in: once, however many rows lean on it.</summary>
+    /// <summary>The picture that the reading that counts was measured in, with the measurement drawn in: once, however many rows lean on
+    /// it.</summary>
     private static void Measured(Sheets s, CardRow row, Wording words, CardPictures? pictures, HashSet<(Guid, string)> drawn)
     {
         if (pictures is null || row.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts) is not { } attempt)

@@ -7,7 +7,8 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Reports;
 
-/// <summary>A picture with what was measured in it: each sort of mark by its shape, so that a black-and-white print says the same.</summary>
+/// <summary>A picture with what was measured in it: each sort of mark by its shape, so that a black-and-white print says the
+/// same.</summary>
 internal static class MeasurementDrawing
 {
     private const double Most = 260,

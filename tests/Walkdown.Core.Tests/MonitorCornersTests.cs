@@ -85,7 +85,8 @@ public sealed class MonitorCornersTests
         Assert.InRange(Math.Abs(look.Measured.RollDeg), 0, 0.15);
     }
 
-    /// <summary>Corners that are touched beside themselves, as hands do, move the picture by no more than is said, as often as is said.</summary>
+    /// <summary>Corners that are touched beside themselves, as hands do, move the picture by no more than is said, as often as is
+    /// said.</summary>
     [Fact]
     public void HowSureItIsHoldsWhatHandsDo()
     {

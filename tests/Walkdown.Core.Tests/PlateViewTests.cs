@@ -3,7 +3,8 @@ using Walkdown.Core.Plates;
 
 namespace Walkdown.Core.Tests;
 
-/// <summary>The zone that plates are read in, in a planned view: on the ground, in the picture, and what a plate is at both its ends.</summary>
+/// <summary>The zone that plates are read in, in a planned view: on the ground, in the picture, and what a plate is at both its
+/// ends.</summary>
 public sealed class PlateViewTests
 {
     private static readonly PlateSetting Setting = new(0.52, 1.4, 0.5, 7, 2, 1920, 32, 1, 25, 3, 30);
@@ -62,7 +63,8 @@ public sealed class PlateViewTests
         Assert.All(view.OnGround, p => Assert.True(double.IsFinite(p.AlongMetres) && double.IsFinite(p.AsideMetres)));
     }
 
-    /// <summary>The view's first target says how far away plates are read; the lane stays as far aside, and a nearer one is read beside.</summary>
+    /// <summary>The view's first target says how far away plates are read; the lane stays as far aside, and a nearer one is read
+    /// beside.</summary>
     [Fact]
     public void TheFirstTargetSaysHowFarAway()
     {

@@ -254,7 +254,8 @@ public sealed class RecorderTests
         Assert.Single(Of("R-1", "recorder.disk"));
     }
 
-    /// <summary>Pressed at the camera, perhaps where there was no network: its clip is looked for by whoever is at the recorder's page.</summary>
+    /// <summary>Pressed at the camera, perhaps where there was no network: its clip is looked for by whoever is at the recorder's
+    /// page.</summary>
     [Fact]
     public async Task AnEventPressedAtItsCameraIsLookedForAtItsRecorder()
     {

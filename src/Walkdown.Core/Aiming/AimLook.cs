@@ -230,7 +230,8 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
     /// <param name="now">A picture of the same head.</param>
     /// <param name="tolerance">How far it may be off.</param>
     /// <param name="wasStopped">The picture before it said "stop".</param>
-    /// <param name="hand">How far hands that laid the picture flat may have moved it, degrees of the axis and about it (<see cref="MonitorCorners"/>).</param>
+    /// <param name="hand">How far hands that laid the picture flat may have moved it, degrees of the axis and about it (<see
+    /// cref="MonitorCorners"/>).</param>
     public static AimLook Of(
         AimTarget target,
         GreyRaster now,

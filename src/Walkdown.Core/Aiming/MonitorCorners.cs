@@ -4,7 +4,8 @@ using Walkdown.Core.Pictures;
 namespace Walkdown.Core.Aiming;
 
 /// <summary>
-/// The four corners of a camera's picture on a monitor that was photographed, touched in the photograph: by them it is laid flat again. A flat
+/// The four corners of a camera's picture on a monitor that was photographed, touched in the photograph: by them it is laid flat again. A
+/// flat
 /// thing is seen through a pinhole by a projective map, which four points fix (Hartley and Zisserman, Multiple View Geometry, chapter 2).
 /// </summary>
 /// <param name="TopLeft">In shares of the photograph.</param>
@@ -19,8 +20,10 @@ public sealed record MonitorCorners(PictureShare TopLeft, PictureShare TopRight,
     /// <summary>A corner is touched to so much of the photograph's longer side, as an expanded uncertainty.</summary>
     private const double TouchShare = 0.003;
 
-    /// <summary>What corners that are off so much do to the axis (as a share of the field) and about it (as a share of a radian): 95 of 100 of 300
-    /// draws over fields of 30 to 95 degrees and monitors from aside (docs/calculations.md, L). A picture that leans is laid on by more than a
+    /// <summary>What corners that are off so much do to the axis (as a share of the field) and about it (as a share of a radian): 95 of
+    /// 100 of 300
+    /// draws over fields of 30 to 95 degrees and monitors from aside (docs/calculations.md, L). A picture that leans is laid on by more
+    /// than a
     /// mean of its corners.</summary>
     private const double OffTimes = 1.25,
         RollTimes = 1.6;
@@ -58,7 +61,8 @@ public sealed record MonitorCorners(PictureShare TopLeft, PictureShare TopRight,
     private static double Length(PictureShare a, PictureShare b, int wide, int high) =>
         double.Hypot((a.X - b.X) * wide, (a.Y - b.Y) * high);
 
-    /// <summary>How far what is measured in the straightened picture may be off because hands set the corners, expanded, degrees: of the axis,
+    /// <summary>How far what is measured in the straightened picture may be off because hands set the corners, expanded, degrees: of the
+    /// axis,
     /// and about it.</summary>
     /// <param name="wide">Of the photograph, pixels.</param>
     /// <param name="high">Of the photograph, pixels.</param>

@@ -12,7 +12,8 @@ namespace Walkdown.Core.Entries;
 public sealed record EventPressRequest(Guid Id, EventWay Way, Guid By, DateTimeOffset TakenAt, double ClockOffsetMs)
     : EntryRequest(Id, By, TakenAt, ClockOffsetMs)
 {
-    /// <summary>Seconds by which a moment may lie ahead: what is further is no moment, and its clip would be looked for at another.</summary>
+    /// <summary>Seconds by which a moment may lie ahead: what is further is no moment, and its clip would be looked for at
+    /// another.</summary>
     private const double MostAhead = 5;
 
     /// <inheritdoc/>

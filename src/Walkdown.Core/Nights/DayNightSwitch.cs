@@ -10,12 +10,14 @@ public sealed record SwitchedOver(bool ToNight, DateTimeOffset At, double Light)
 
 /// <summary>What was seen of changing over while somebody covered the light sensor and uncovered it.</summary>
 /// <param name="Changes">The last ones, oldest first.</param>
-/// <param name="Says">Word of the row: both or hunts; null: too little was seen, and whether it stays is for whoever covers the sensor.</param>
+/// <param name="Says">Word of the row: both or hunts; null: too little was seen, and whether it stays is for whoever covers the
+/// sensor.</param>
 /// <param name="Told">In words.</param>
 public sealed record SwitchTold(ImmutableArray<SwitchedOver> Changes, string? Says, Message Told);
 
 /// <summary>
-/// Watches a camera change between colour and grey. Over once and back once, and then at rest, is how it should be; four changes within a minute
+/// Watches a camera change between colour and grey. Over once and back once, and then at rest, is how it should be; four changes within a
+/// minute
 /// and more is hunting: its own infrared lights what it looks at, and it takes that for day (practice).
 /// </summary>
 public sealed class DayNightSwitch

@@ -31,7 +31,8 @@ public sealed record PlateView(
     /// <summary>All of the zone is in the picture.</summary>
     public bool IsIn => InPicture.Length == 4 && InPicture.All(p => p is { X: >= 0 and <= 1, Y: >= 0 and <= 1 });
 
-    /// <param name="setting">How lane and reader are; the view says height, field and pixels, its first target how far away plates are read.</param>
+    /// <param name="setting">How lane and reader are; the view says height, field and pixels, its first target how far away plates are
+    /// read.</param>
     /// <param name="view">As it is planned.</param>
     /// <param name="figure">Of the limit set.</param>
     public static PlateView Of(PlateSetting setting, ViewDesign view, Func<string, double> figure)

@@ -185,7 +185,8 @@ public sealed record EventRequest(EventWay Way, ImmutableArray<int> Channels, do
 /// <param name="Id">Of the entry, by which it is taken back.</param>
 /// <param name="At">By the record's clock.</param>
 /// <param name="Waits">Its clip is to be had.</param>
-/// <param name="Proves">Its clip was there, on every channel of the camera; false: not on each; null: nobody has looked, or the look told nothing.</param>
+/// <param name="Proves">Its clip was there, on every channel of the camera; false: not on each; null: nobody has looked, or the look told
+/// nothing.</param>
 public sealed record PressedLine(Guid Id, DateTimeOffset At, EventWay Way, bool Waits, bool? Proves);
 
 /// <summary>Events that were pressed at one camera.</summary>

@@ -3,8 +3,8 @@ import { definitionsOf, whole } from './definitions';
 import type { CardAnswer } from './types';
 
 /**
- * A phone that is opened on a Card has the Card first: it is asked for while the page's own code is still fetched, what its checks say beside
- * it, and the Walk, which of a large site is most of the work, once the Card is drawn.
+ * A phone that is opened on a Card has the Card first: it is asked for while the page's own code is still fetched, what its
+ * checks say beside it, and the Walk, which of a large site is most of the work, once the Card is drawn.
  */
 const ahead = new Map<string, Promise<CardAnswer>>();
 

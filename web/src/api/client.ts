@@ -32,8 +32,8 @@ async function newest(address: string) {
 }
 
 /**
- * An answer that is here already, as the record would give it. It is not written as text to be read again: of a large site's Walk that takes
- * a phone longer than all the rest.
+ * An answer that is here already, as the record would give it. It is not written as text to be read again: of a large site's Walk that
+ * takes a phone longer than all the rest.
  */
 function answerOf(body: unknown, at: number): Response {
   // A length says that there is something to read as JSON.

@@ -10013,7 +10013,10 @@ export interface components {
         SwitchTold: {
             /** @description The last ones, oldest first. */
             changes: components["schemas"]["SwitchedOver"][];
-            /** @description Word of the row: both or hunts; null: too little was seen, and whether it stays is for whoever covers the sensor. */
+            /**
+             * @description Word of the row: both or hunts; null: too little was seen, and whether it stays is for whoever covers the
+             *                 sensor.
+             */
             says: null | string;
             /** @description In words. */
             told: components["schemas"]["Message"];

@@ -16,8 +16,8 @@ const clips = new Set(['recorder.clip', 'recorder.clip-after']);
 const ways = ['walk', 'hand', 'lamp'] as const;
 
 /**
- * Somebody moves before the camera and presses here, with a network or without: the moment is kept with the press, and its clip is looked for
- * by whoever is at the recorder's page.
+ * Somebody moves before the camera and presses here, with a network or without: the moment is kept with the press, and its clip is
+ * looked for by whoever is at the recorder's page.
  */
 export function Pressed({ check, deviceId, className = '' }: { check: string; deviceId: string; className?: string }) {
   return clips.has(check) ? <Events deviceId={deviceId} className={className} /> : null;

@@ -3,7 +3,7 @@ import type { OutboxItem } from '../../outbox/items';
 
 type Line = components['schemas']['PressedLine'];
 
-/** How it stands with an event: not sent, its clip waits to be had, it was there, it was not, nobody can tell, or it is being taken back. */
+/** How it stands with an event: not sent, its clip waits to be had, it was there or not, nobody can tell, or it is taken back. */
 export type Stands = 'unsent' | 'waits' | 'proven' | 'refuted' | 'untold' | 'leaving';
 
 export interface EventLine {

@@ -6,7 +6,7 @@ import { begun, listOf, typed, type TypedLine } from './typedList';
 
 const fields = ['name', 'address', 'serial'] as const;
 
-/** What a recorder's own page shows of its channels, typed by whoever stands before it: it says who is registered, and nothing of what runs. */
+/** What a recorder's own page shows of its channels, typed by whoever stands before it: who is registered, and nothing of what runs. */
 export default function TypeSheet({ page, onGo, onClose }: { page: RecorderPage; onGo: (file: File) => void; onClose: () => void }) {
   const [lines, setLines] = useState<TypedLine[]>(() => begun(page.channels));
   const put = (at: number, change: Partial<TypedLine>) => setLines(lines.map((l, i) => (i === at ? { ...l, ...change } : l)));
