@@ -64,11 +64,11 @@ test("a plate reader is driven by, its list is held against the drive, and the C
     const driven = page.getByTestId("driven");
     const result = page.getByTestId("drive-result");
     const drive = async () => {
-      await expect(driven).toHaveText("0");
+      await expect(driven).toHaveText("0", { timeout: 120_000 });
       await main.getByRole("button", { name: "Drive all 73" }).click();
       await expect(driven).toHaveText("73");
       await expect(main.getByText(/not sent yet/)).toBeHidden({
-        timeout: 60_000,
+        timeout: 120_000,
       });
       await main
         .getByRole("button", { name: "Have the list from R-1" })

@@ -147,13 +147,14 @@ export function useLive(jobId?: string, session?: string) {
 /** What the record answers to a sent entry makes the Card here the newest there is, also for when the network is gone. */
 export function hearAnswers(client: QueryClient) {
   onPictures((deviceId, pictures) => client.setQueryData(['pictures', deviceId], pictures));
-  onAnswer((deviceId, saved) => {
-    const next = afterEntry(client.getQueryData<CardAnswer>(['card', deviceId]), saved);
+  onAnswer((deviceId, answers) => {
     void client.invalidateQueries({ queryKey: ['walk'] });
+    const known = client.getQueryData<CardAnswer>(['card', deviceId]);
+    const next = answers.reduce<CardAnswer | undefined>(afterEntry, known);
     if (!next) return client.invalidateQueries({ queryKey: ['card', deviceId] });
     client.setQueryData<CardAnswer>(['card', deviceId], next);
-    // What stands beside its rows was not part of the answer.
-    void client.invalidateQueries({ queryKey: ['card', deviceId], predicate: (q) => q.queryKey.length > 2 });
     void keepAnswer(cardAddress(deviceId), bare(next), Date.now());
+    // What stands beside its rows was not part of the answer.
+    return client.invalidateQueries({ queryKey: ['card', deviceId], predicate: (q) => q.queryKey.length > 2 });
   });
 }

@@ -4,7 +4,7 @@ import { db } from './db';
 import type { OutboxItem } from './items';
 import { isPicture } from './picture';
 import { addressOf, heldBack, nextToSend, sendOne, waitAfter } from './line';
-import { discard, keep, keepPicture, onAnswer, onPictures, send } from './outbox';
+import { discard, keep, keepAll, keepPicture, onAnswer, onPictures, send } from './outbox';
 
 const answer = (status: number, body: unknown) =>
   new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } });
@@ -132,6 +132,16 @@ describe('the outbox', () => {
     ]);
   });
 
+  it('keeps entries of one press all or none', async () => {
+    const entries = [{}, { note: () => 'no way to keep this' }].map((body) => ({ path: '/readings', body }));
+    expect(await keepAll('cam-1', entries)).toBeNull();
+    expect(await db.outbox.count()).toBe(0);
+    record(ok);
+    expect(await keepAll('cam-1', [entries[0], entries[0]])).toHaveLength(2);
+    await settled(0);
+    expect(sent.map((s) => s.body.id)).toHaveLength(2);
+  });
+
   it('does not forget what was pressed while it was sending', async () => {
     let late: Promise<unknown> | undefined;
     record(() => {
@@ -157,6 +167,45 @@ describe('the outbox', () => {
     expect([told, await db.outbox.count()]).toEqual([[1], 1]);
     show();
     await settled(0);
+  });
+
+  it('shows a long line of one Card together, in its order, and lets nothing go before', async () => {
+    const told: [string, number[], number][] = [];
+    onAnswer(async (deviceId, answers) => {
+      told.push([deviceId, answers.map((a) => a.sequence), await db.outbox.count()]);
+    });
+    let open = () => {};
+    const first = new Promise<void>((done) => (open = done));
+    record(async () => {
+      await first;
+      return answer(200, { sequence: sent.length });
+    });
+    for (const card of ['cam-1', 'cam-1', 'cam-2', 'cam-1']) await keep(card, '/readings', {});
+    open();
+    await settled(0);
+    expect(told).toEqual([
+      ['cam-1', [1, 2, 4], 4],
+      ['cam-2', [3], 4],
+    ]);
+  });
+
+  it('shows what was sent before the network went, and keeps the rest', async () => {
+    const told: number[] = [];
+    onAnswer((_, answers) => told.push(answers.length));
+    let open = () => {};
+    const first = new Promise<void>((done) => (open = done));
+    record(
+      async () => {
+        await first;
+        return ok();
+      },
+      ok,
+      () => Promise.reject(new TypeError('no network')),
+    );
+    for (let i = 0; i < 4; i++) await keep('cam-1', '/readings', {});
+    open();
+    await settled(2);
+    expect(told).toEqual([2]);
   });
 
   it('is not held up for long by a Card that does not come', async () => {
@@ -200,7 +249,7 @@ describe('the outbox', () => {
   it('says so where this device has no room, after letting go of what is only kept to be shown', async () => {
     await db.answers.put({ url: '/api/jobs', body: [], at: 1 });
     const add = vi
-      .spyOn(db.outbox, 'add')
+      .spyOn(db.outbox, 'bulkAdd')
       .mockImplementation(() => Promise.reject(new DOMException('full', 'QuotaExceededError')) as never);
     expect(await keep('cam-1', '/readings', {})).toBeNull();
     expect(await db.answers.count()).toBe(0);

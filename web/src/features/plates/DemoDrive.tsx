@@ -50,7 +50,8 @@ export function DemoDrive({ answer, plates }: { answer: Plates; plates: ReturnTy
       ),
     );
     // Even in a made-up world nobody's thumb is as even as a clock.
-    for (const [i, p] of passes.entries()) await plates.tick(p.vehicle, p, Math.max(0, ago[i] - 0.4 - ((i * 7) % 11) / 10));
+    const late = (i: number) => 0.4 + ((i * 7) % 11) / 10;
+    await plates.tick(...passes.map((p, i) => ({ vehicle: p.vehicle, planned: p, secondsBefore: Math.max(0, ago[i] - late(i)) })));
   };
   const next = nextPass(trial, plates.waiting);
   const mayCome = !!next && secondsUntil(next.from, now) === null;
@@ -58,7 +59,7 @@ export function DemoDrive({ answer, plates }: { answer: Plates; plates: ReturnTy
   const isFresh = trial.passes.length + plates.waiting.length === 0;
   const anew = async () => {
     setReader(await call<Reader>(`${at}/mend`, {}));
-    for (const pass of trial.passes) await plates.takeBack(pass.id);
+    await plates.takeBack(...trial.passes.map((pass) => pass.id));
   };
   return (
     <section aria-label={t('plates.page.demo')} className="mt-4 border-t border-hairline pt-2" data-testid="demo-drive">

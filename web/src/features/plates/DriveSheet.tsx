@@ -13,7 +13,7 @@ export function DriveSheet({
 }: {
   begin: Design;
   onClose: () => void;
-  onAgree: (design: Design) => Promise<string | null>;
+  onAgree: (design: Design) => Promise<unknown>;
 }) {
   const [design, setDesign] = useState<Design>(() =>
     begin.vehicles.length > 0 ? begin : { ...begin, vehicles: [{ name: 'A', plate: '' }] },

@@ -15,8 +15,8 @@ export function Roadside({ answer, plates, mayWork }: { answer: Plates; plates: 
   const count = countNow(trial);
   const driven = (count?.passes ?? 0) + waiting.length;
   const tick = async (vehicle: string) => {
-    const id = await plates.tick(vehicle, next?.planned ?? null);
-    if (id) setLast(id);
+    const kept = await plates.tick({ vehicle, planned: next?.planned });
+    if (kept) setLast(kept[0]);
     navigator.vibrate?.(30);
   };
   return (

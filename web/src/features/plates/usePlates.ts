@@ -2,13 +2,20 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { answered, api, ProblemError } from '../../api/client';
 import { clockOffsetMs } from '../../api/clock';
-import { keep, useOutbox } from '../../outbox/outbox';
+import { keep, keepAll, useOutbox } from '../../outbox/outbox';
 import { useIdentity } from '../../session/identity';
 import { t } from '../../texts';
 import { asBase64, type Planned, waitingPasses } from './driveWords';
 
 /** As long as a list may be. */
 const MOST_BYTES = 4 * 1024 * 1024;
+
+/** A vehicle that passed, as the next of the plan or otherwise, so long before it is ticked off. */
+interface Ticked {
+  vehicle: string;
+  planned?: Pick<Planned, 'kmh' | 'lane' | 'way'> | null;
+  secondsBefore?: number;
+}
 
 /** The drive before one plate reader, and what can be done with it. */
 export function usePlates(deviceId: string) {
@@ -39,11 +46,14 @@ export function usePlates(deviceId: string) {
   const said = () => ({ by: me.personId ?? '', takenAt: new Date().toISOString(), clockOffsetMs: clockOffsetMs() });
   const path = { path: { deviceId } };
 
-  /** Keeps an entry on this device first: it goes when it can. */
-  const put = async (at: string, body: Record<string, unknown>) => {
-    const id = await keep(deviceId, at, body);
-    setTrouble(id ? '' : t('ui.not-kept'));
-    return id;
+  /** Keeps entries on this device first: they go when they can. */
+  const put = async (path: string, ...bodies: Record<string, unknown>[]) => {
+    const ids = await keepAll(
+      deviceId,
+      bodies.map((body) => ({ path, body })),
+    );
+    setTrouble(ids ? '' : t('ui.not-kept'));
+    return ids;
   };
   return {
     query,
@@ -51,15 +61,18 @@ export function usePlates(deviceId: string) {
     trouble,
     isAsking,
     agree: (design: object) => put('/plates/drives', { design }),
-    tick: (vehicle: string, planned: Pick<Planned, 'kmh' | 'lane' | 'way'> | null, secondsBefore = 0) =>
-      put('/plates/passes', {
-        vehicle,
-        kmh: planned?.kmh ?? null,
-        lane: planned?.lane ?? null,
-        way: planned?.way ?? 'towards',
-        secondsBefore,
-      }),
-    takeBack: (of: string) => put('/withdrawals', { of, reason: 'slip' }),
+    tick: (...passes: Ticked[]) =>
+      put(
+        '/plates/passes',
+        ...passes.map(({ vehicle, planned, secondsBefore = 0 }) => ({
+          vehicle,
+          kmh: planned?.kmh ?? null,
+          lane: planned?.lane ?? null,
+          way: planned?.way ?? 'towards',
+          secondsBefore,
+        })),
+      ),
+    takeBack: (...of: string[]) => put('/withdrawals', ...of.map((id) => ({ of: id, reason: 'slip' }))),
     ask: () => have(() => answered(api.POST('/api/cards/{deviceId}/plates/ask', { params: path, body: said() }))),
     file: (file: File, from: 'file' | 'cameraPage') =>
       // What is far too long for a drive is not even sent.
