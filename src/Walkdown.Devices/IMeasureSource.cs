@@ -3,10 +3,9 @@ using Walkdown.Core.Acceptance;
 namespace Walkdown.Devices;
 
 /// <summary>
-/// Something outside that can be asked for readings: a tester, a switch, a clock. It says what it can read and whom it asks; how many
-/// ask at
-/// once and how long anybody waits is <see cref="MeasureSources"/>' business. It never throws for what the outside does: that is trouble in
-/// its answer.
+/// Something outside that can be asked for readings: a tester, a switch, a clock. It says what it can read and whom it asks; how many ask
+/// at once and how long anybody waits is <see cref="MeasureSources"/>' business. It never throws for what the outside does: that is
+/// trouble in its answer.
 /// </summary>
 public interface IMeasureSource
 {

@@ -7,8 +7,7 @@ namespace Walkdown.Devices;
 
 /// <summary>
 /// Both sides of a plate camera's event link over HTTP (docs/formats.md, "Event link"): what the camera has set is asked at its address,
-/// what
-/// the recorder has at its channel. One side alone is no reading: which one is incomplete shows only beside the other.
+/// what the recorder has at its channel. One side alone is no reading: which one is incomplete shows only beside the other.
 /// </summary>
 public sealed class LinkSource(HttpClient http) : IMeasureSource
 {

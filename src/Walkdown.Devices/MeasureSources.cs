@@ -7,8 +7,7 @@ namespace Walkdown.Devices;
 
 /// <summary>
 /// All sources of measurements, and the one way to ask one: the source that a check names, so many questions at once to one host, and
-/// nobody
-/// waits longer than a technician on a ladder does.
+/// nobody waits longer than a technician on a ladder does.
 /// </summary>
 public sealed class MeasureSources(IEnumerable<IMeasureSource> sources, MeasureSources.Settings settings)
 {

@@ -127,6 +127,29 @@ public sealed class ClipProofTests
             earlier
         );
 
+    /// <summary>An event before a camera of several channels is proven by all of them, refuted by one, and open while one tells nothing.</summary>
+    [Fact]
+    public void AnEventIsProvenByEveryChannelOfItsCamera()
+    {
+        EventStanding Stands(params ClipVerdict[] verdicts)
+        {
+            var proofs = RecorderProofs.Of(
+                [.. verdicts.Select((v, i) => Proven(0, v, null, i + 1))],
+                [.. Enumerable.Range(1, 3).Select(c => new EventMade(c, Guid.Empty, c, EventWay.Walk, Event))],
+                null,
+                Event.AddMinutes(5)
+            );
+            return EventStanding.Of(Event, [.. Enumerable.Range(1, 3).Select(c => (proofs, c))]);
+        }
+        Assert.Equal(new(true, null), Stands());
+        Assert.Equal(new(true, null), Stands(ClipVerdict.Found, ClipVerdict.Found));
+        Assert.Equal(new(true, false), Stands(ClipVerdict.Found, ClipVerdict.None));
+        Assert.Equal(new(false, true), Stands(ClipVerdict.Found, ClipVerdict.Found, ClipVerdict.Found));
+        // What broke off says neither, and is to be had again.
+        Assert.Equal(new(true, null), Stands(ClipVerdict.Found, ClipVerdict.CutOff, ClipVerdict.Found));
+        Assert.Equal(new(false, null), EventStanding.Of(Event, []));
+    }
+
     [Fact]
     public void BeforeAndAfterAreTheRestartsThatAProofMustOutlive()
     {

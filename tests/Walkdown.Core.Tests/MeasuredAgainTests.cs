@@ -21,7 +21,7 @@ public sealed class MeasuredAgainTests
     private static ReadingEvidence Sized(ReadingEvidence e, int wide, int high) =>
         e with
         {
-            Inputs = e.Inputs.SetItem(EvidenceMark.Wide, wide).SetItem(EvidenceMark.High, high),
+            Inputs = EvidenceMark.With(e.Inputs, wide, high),
         };
 
     /// <summary>Bars and a slanted edge, with something in every corner.</summary>
@@ -59,7 +59,7 @@ public sealed class MeasuredAgainTests
         // Another figure than the points give is told so.
         var changed = e with
         {
-            Inputs = e.Inputs.SetItem("measured", figure.Was + 1),
+            Inputs = e.Inputs.SetItem("measured", figure.Was + (touch.Thing == TouchedThing.Length ? 2 : 0.05)),
         };
         Assert.False(Assert.Single(MeasuredAgain.Of(changed, null, null).Figures).IsSame);
     }
@@ -79,6 +79,9 @@ public sealed class MeasuredAgainTests
         Assert.Contains(again.Figures, f => f.Name == "detail_Target");
         Assert.All(again.Figures, f => Assert.True(f.IsSame, f.Name));
         Assert.Contains(MeasuredAgain.Of(e, picture.Mirrored(), null).Figures, f => !f.IsSame);
+        // A figure that is not read any more is not the same.
+        var flat = MeasuredAgain.Of(e, new(640, 360, new byte[640 * 360]), null);
+        Assert.All(flat.Figures, f => Assert.True(f is { Now: null, IsSame: false }));
         // Of another size the part is not there.
         Assert.Equal("again.too-old", MeasuredAgain.Of(e, Scene(320, 180), null).Why?.Code);
         var frame = Assert.Single(EvidenceMark.Of(Sized(e, 640, 360)));

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Walkdown.Core.Aiming;
 using Walkdown.Core.Pictures;
 
@@ -19,6 +20,9 @@ public sealed class ViewHarmTests
         return new(Wide, High, levels);
     }
 
+    private static ImmutableArray<ViewHarm>? Harms(GreyRaster agreed, GreyRaster now) =>
+        ViewHarm.Of(ViewTiles.Of(agreed), ViewTiles.Of(now));
+
     [Theory]
     [InlineData(0, 0, 640, 80, 20, HarmKind.Covered, HarmSide.Top, 0.22)]
     [InlineData(0, 280, 640, 80, 90, HarmKind.Covered, HarmSide.Bottom, 0.22)]
@@ -30,7 +34,7 @@ public sealed class ViewHarmTests
     public void WhatStandsBeforeItIsToldWithItsSide(int x, int y, int wide, int high, byte grey, HarmKind kind, HarmSide side, double share)
     {
         var now = View((px, py) => px >= x && px < x + wide && py >= y && py < y + high ? grey : null);
-        var harm = Assert.Single(ViewHarm.Of(View(), now)!.Value);
+        var harm = Assert.Single(Harms(View(), now)!.Value);
         Assert.Equal(kind, harm.Kind);
         if (side != HarmSide.Top || kind != HarmKind.Glare)
             Assert.Equal(side, harm.Side);
@@ -45,11 +49,11 @@ public sealed class ViewHarmTests
     {
         byte? Sky(int x, int y) => y < 120 ? (byte)255 : null;
         byte? Wall(int x, int y) => x < 200 ? (byte)70 : null;
-        Assert.Empty(ViewHarm.Of(View(), View())!.Value);
-        Assert.Empty(ViewHarm.Of(View(Sky), View(Sky))!.Value);
-        Assert.Empty(ViewHarm.Of(View(Wall), View(Wall))!.Value);
+        Assert.Empty(Harms(View(), View())!.Value);
+        Assert.Empty(Harms(View(Sky), View(Sky))!.Value);
+        Assert.Empty(Harms(View(Wall), View(Wall))!.Value);
         // A bird in one tile is none either.
-        Assert.Empty(ViewHarm.Of(View(), View((x, y) => x is > 330 and < 350 && y is > 170 and < 190 ? (byte)10 : null))!.Value);
+        Assert.Empty(Harms(View(), View((x, y) => x is > 330 and < 350 && y is > 170 and < 190 ? (byte)10 : null))!.Value);
     }
 
     /// <summary>At dusk all is flat, and nothing stands before it: that is not told rather than told wrongly.</summary>
@@ -60,8 +64,8 @@ public sealed class ViewHarmTests
         var dusk = new byte[Wide * High];
         for (var i = 0; i < dusk.Length; i++)
             dusk[i] = (byte)(20 + day.Levels[i] / 40);
-        Assert.Null(ViewHarm.Of(day, new(Wide, High, dusk)));
-        Assert.Null(ViewHarm.Of(View((_, _) => 128), View()));
+        Assert.Null(Harms(day, new(Wide, High, dusk)));
+        Assert.Null(Harms(View((_, _) => 128), View()));
     }
 
     /// <summary>By the picture alone, as somebody aims: told where it hangs as agreed, and not where it hangs elsewhere.</summary>
@@ -69,12 +73,10 @@ public sealed class ViewHarmTests
     public void ItIsToldWhileSomebodyAims()
     {
         var target = new AimTarget(View(), 60, 10);
-        var shroud = AimLook.Of(target, View((_, y) => y < 70 ? (byte)15 : null), new(1, 2));
-        Assert.True(shroud.IsHarmKnown);
-        Assert.Equal("harm.covered-top", Assert.Single(shroud.Harms).Said.Code);
-        Assert.Empty(AimLook.Of(target, View(), new(1, 2)).Harms);
-        var black = AimLook.Of(target, View((_, _) => 0), new(1, 2));
-        Assert.False(black.IsHarmKnown);
-        Assert.Empty(black.Harms);
+        ImmutableArray<ViewHarm>? Told(GreyRaster now) => ViewHarm.Of(target, AimLook.Of(target, now, new(1, 2)), now);
+        Assert.Equal("harm.covered-top", Assert.Single(Told(View((_, y) => y < 70 ? (byte)15 : null))!.Value).Said.Code);
+        Assert.Empty(Told(View())!.Value);
+        Assert.Null(Told(View((_, _) => 0)));
+        Assert.Null(Told(View().Mirrored()));
     }
 }

@@ -117,14 +117,16 @@ public sealed class NightApiTests
         Assert.Equal("night.switch-over", await Seen(Night(Nothing, 1)));
         Assert.Equal("night.switch-rest", await Seen(Day(Foam)));
         Assert.Equal("night.switch-rest", await Seen(Night(Nothing, 2)));
-        Assert.Equal("night.switch-hunts", await Seen(Day()));
+        Assert.Equal("night.switch-many", await Seen(Day()));
+        Assert.Equal("night.switch-many", await Seen(Night(Nothing, 3)));
+        Assert.Equal("night.switch-hunts", await Seen(Day(Foam)));
         // Kept, the row knows, with the picture that it was seen in.
         var (kept, told) = await site.Send(
             $"/api/cards/{site.Stops["CC-07"]}/aim/{head}/keep",
             new
             {
                 pictureId = Guid.CreateVersion7(),
-                number = 5,
+                number = 7,
                 by = site.Ina,
             }
         );

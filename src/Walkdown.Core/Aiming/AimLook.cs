@@ -98,8 +98,9 @@ public sealed class AimTarget
         (HorizontalDeg, TiltDeg) = (horizontalDeg, tiltDeg);
         Height = Math.Max(3, (int)Math.Round((double)Wide * agreed.Height / agreed.Width));
         Shape = (double)agreed.Height / agreed.Width;
-        Grey = agreed.Sized(Wide, Height);
-        Picture = new(Grey);
+        var sized = agreed.Sized(Wide, Height);
+        Picture = new(sized);
+        _tiles = new(() => ViewTiles.Of(sized));
     }
 
     /// <summary>Field of the agreed view.</summary>
@@ -110,7 +111,10 @@ public sealed class AimTarget
 
     internal PicturePyramid Picture { get; }
 
-    internal GreyRaster Grey { get; }
+    /// <summary>What is seen in each part of it; worked out where somebody asks.</summary>
+    internal ViewTiles Tiles => _tiles.Value;
+
+    private readonly Lazy<ViewTiles> _tiles;
 
     private int Height { get; }
 
@@ -161,6 +165,14 @@ public sealed record AimMeasure(
     ImmutableArray<PictureShare> Horizon
 )
 {
+    /// <summary>Names of inputs that are read again.</summary>
+    internal const string AgreedField = "agreed_horizontal_deg",
+        AgreedTilt = "agreed_tilt_deg",
+        AgreedX = "agreed_x_share",
+        AgreedY = "agreed_y_share",
+        HorizonLeft = "horizon_left_share",
+        HorizonRight = "horizon_right_share";
+
     /// <summary>What turned it since another picture, as whoever turns would undo it.</summary>
     /// <param name="before">Of the other picture.</param>
     /// <param name="agreedTiltDeg">Of the agreed view.</param>
@@ -171,13 +183,14 @@ public sealed record AimMeasure(
         );
 
     /// <summary>Figures that a reading of it keeps, so that it can be made again.</summary>
-    /// <param name="target">The agreed view.</param>
-    public ImmutableSortedDictionary<string, double> Inputs(ViewDesign target)
+    /// <param name="horizontalDeg">Field of the agreed view.</param>
+    /// <param name="tiltDeg">Of the agreed view.</param>
+    public ImmutableSortedDictionary<string, double> Inputs(double horizontalDeg, double tiltDeg)
     {
         var inputs = new Dictionary<string, double>
         {
-            ["agreed_horizontal_deg"] = target.HorizontalDeg,
-            ["agreed_tilt_deg"] = target.TiltDeg,
+            [AgreedField] = horizontalDeg,
+            [AgreedTilt] = tiltDeg,
             ["pan_deg"] = Math.Round(PanDeg, 4),
             ["tilt_deg"] = Math.Round(TiltDeg, 4),
             ["roll_deg"] = Math.Round(RollDeg, 4),
@@ -187,9 +200,9 @@ public sealed record AimMeasure(
             ["agreement"] = Math.Round(Agreement, 4),
         };
         if (Agreed is { } at)
-            (inputs["agreed_x_share"], inputs["agreed_y_share"]) = (Math.Round(at.X, 5), Math.Round(at.Y, 5));
+            (inputs[AgreedX], inputs[AgreedY]) = (Math.Round(at.X, 5), Math.Round(at.Y, 5));
         if (Horizon is [var left, var right])
-            (inputs["horizon_left_share"], inputs["horizon_right_share"]) = (Math.Round(left.Y, 5), Math.Round(right.Y, 5));
+            (inputs[HorizonLeft], inputs[HorizonRight]) = (Math.Round(left.Y, 5), Math.Round(right.Y, 5));
         return inputs.ToImmutableSortedDictionary();
     }
 }
@@ -212,16 +225,6 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
 
     /// <summary>Its edition: another one may read other figures in the same picture.</summary>
     public const int AlgorithmVersion = 1;
-
-    /// <summary>Further off a tile of the one picture is no tile of the other: share of the field, and degrees of roll.</summary>
-    private const double LaidOff = 0.03,
-        LaidRolled = 2;
-
-    /// <summary>What harms the view, against the agreed one; empty: nothing, or it cannot be told.</summary>
-    public ImmutableArray<ViewHarm> Harms { get; init; } = [];
-
-    /// <summary>Whether what harms the view was looked for: it hangs near enough to what was agreed, in light that is like it.</summary>
-    public bool IsHarmKnown { get; init; }
 
     /// <summary>Zoom beyond this share is said: then the field is not the agreed one.</summary>
     private const double ZoomOff = 0.03;
@@ -275,7 +278,6 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
             Math.Abs(turn.RollDeg) <= tolerance.RollStopsWithin(turn.RollUncertaintyDeg, wasStopped)
         );
         var against = Against(off, turn.UncertaintyDeg, tolerance.OffDeg);
-        var harms = off <= LaidOff * target.HorizontalDeg && Math.Abs(turn.RollDeg) <= LaidRolled ? ViewHarm.Of(target.Grey, now) : null;
         return new(
             isAimed && isLevel ? AimState.Stop : AimState.Turn,
             Math.Abs(turn.Zoom - 1) > ZoomOff
@@ -308,11 +310,7 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
                 Seen(now, target.HorizontalDeg, tiltNow, -turn.RollDeg, turn.PanDeg, target.TiltDeg),
                 HorizonOf(now, target.HorizontalDeg, tiltNow, -turn.RollDeg)
             )
-        )
-        {
-            IsHarmKnown = harms is not null,
-            Harms = harms ?? [],
-        };
+        );
     }
 
     /// <summary>What has to be turned: pan and tilt, the larger first, then the roll. What the measurement cannot see is no step.</summary>

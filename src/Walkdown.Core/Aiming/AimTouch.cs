@@ -39,6 +39,9 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
 
     private static readonly CheckId Detail = new("aim.detail");
 
+    /// <summary>That what it says is told in.</summary>
+    internal int Places => Thing == TouchedThing.Length ? 1 : 2;
+
     /// <summary>Why it measures nothing, and which field; null where it does.</summary>
     public (Message Why, string Field)? Refuse()
     {
@@ -65,7 +68,7 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
             var density = MeasuredDensity.Of(x1, y1, x2, y2, Metres!.Value, MetresOff);
             return new(
                 Detail,
-                new(Math.Round(density.PerMetre * times, 1), Unit.PixelPerMetre),
+                new(Math.Round(density.PerMetre * times, Places), Unit.PixelPerMetre),
                 density.Expanded * times,
                 density.LengthPixels,
                 density.IsTooShort
@@ -76,7 +79,7 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
         var length = double.Hypot(x2 - x1, y2 - y1);
         return new(
             AimRows.Roll,
-            new(Math.Round(roll.RollDeg, 2), Unit.Degree),
+            new(Math.Round(roll.RollDeg, Places), Unit.Degree),
             roll.UncertaintyDeg,
             length,
             length < MeasuredDensity.Least
@@ -103,21 +106,50 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
     {
         var inputs = new Dictionary<string, double>
         {
-            ["x1_px"] = Math.Round(From.X * pixelsWide, 2),
-            ["y1_px"] = Math.Round(From.Y * pixelsHigh, 2),
-            ["x2_px"] = Math.Round(To.X * pixelsWide, 2),
-            ["y2_px"] = Math.Round(To.Y * pixelsHigh, 2),
+            [X1] = Math.Round(From.X * pixelsWide, 2),
+            [Y1] = Math.Round(From.Y * pixelsHigh, 2),
+            [X2] = Math.Round(To.X * pixelsWide, 2),
+            [Y2] = Math.Round(To.Y * pixelsHigh, 2),
         };
         if (Thing == TouchedThing.Length)
-            (inputs["target_length_m"], inputs["target_length_uncertainty_m"], inputs["recorded_wide_px"]) = (
-                Metres!.Value,
-                MetresOff,
-                recordedWide
-            );
+            (inputs[Length], inputs[LengthOff], inputs[Recorded]) = (Metres!.Value, MetresOff, recordedWide);
         else
-            inputs["is_upright"] = Thing == TouchedThing.Upright ? 1 : 0;
-        inputs["measured"] = Measure(pixelsWide, pixelsHigh, recordedWide).Value.Value;
+            inputs[IsUpright] = Thing == TouchedThing.Upright ? 1 : 0;
+        inputs[Measured] = Measure(pixelsWide, pixelsHigh, recordedWide).Value.Value;
         return inputs.ToImmutableSortedDictionary();
+    }
+
+    private const string X1 = "x1_px",
+        Y1 = "y1_px",
+        X2 = "x2_px",
+        Y2 = "y2_px",
+        Length = "target_length_m",
+        LengthOff = "target_length_uncertainty_m",
+        IsUpright = "is_upright";
+
+    /// <summary>Names of inputs that are read again.</summary>
+    internal const string Measured = "measured",
+        Recorded = "recorded_wide_px";
+
+    /// <summary>What was touched, by what <see cref="Inputs"/> kept of it; null: it is not whole.</summary>
+    /// <param name="inputs">As kept.</param>
+    /// <param name="pixelsWide">Of the picture that was touched.</param>
+    /// <param name="pixelsHigh">Of the picture that was touched.</param>
+    internal static AimTouch? Of(ImmutableSortedDictionary<string, double> inputs, double pixelsWide, double pixelsHigh)
+    {
+        double? In(string name) => inputs.TryGetValue(name, out var value) ? value : null;
+        if ((In(X1), In(Y1), In(X2), In(Y2)) is not ({ } x, { } y, { } u, { } v))
+            return null;
+        var touch = new AimTouch(
+            In(Length) is not null ? TouchedThing.Length
+                : In(IsUpright) == 1 ? TouchedThing.Upright
+                : TouchedThing.Horizon,
+            new(x / pixelsWide, y / pixelsHigh),
+            new(u / pixelsWide, v / pixelsHigh),
+            In(Length),
+            In(LengthOff) ?? 0
+        );
+        return touch.Refuse() is null ? touch : null;
     }
 }
 

@@ -5,8 +5,8 @@ namespace Walkdown.Core.Aiming;
 
 /// <summary>
 /// The four corners of a camera's picture on a monitor that was photographed, touched in the photograph: by them it is laid flat again. A
-/// flat
-/// thing is seen through a pinhole by a projective map, which four points fix (Hartley and Zisserman, Multiple View Geometry, chapter 2).
+/// flat thing is seen through a pinhole by a projective map, which four points fix (Hartley and Zisserman, Multiple View Geometry,
+/// chapter 2).
 /// </summary>
 /// <param name="TopLeft">In shares of the photograph.</param>
 /// <param name="TopRight">Likewise.</param>
@@ -21,10 +21,8 @@ public sealed record MonitorCorners(PictureShare TopLeft, PictureShare TopRight,
     private const double TouchShare = 0.003;
 
     /// <summary>What corners that are off so much do to the axis (as a share of the field) and about it (as a share of a radian): 95 of
-    /// 100 of 300
-    /// draws over fields of 30 to 95 degrees and monitors from aside (docs/calculations.md, L). A picture that leans is laid on by more
-    /// than a
-    /// mean of its corners.</summary>
+    /// 100 of 300 draws over fields of 30 to 95 degrees and monitors from aside (docs/calculations.md, L). A picture that leans is laid
+    /// on by more than a mean of its corners.</summary>
     private const double OffTimes = 1.25,
         RollTimes = 1.6;
 
@@ -62,8 +60,7 @@ public sealed record MonitorCorners(PictureShare TopLeft, PictureShare TopRight,
         double.Hypot((a.X - b.X) * wide, (a.Y - b.Y) * high);
 
     /// <summary>How far what is measured in the straightened picture may be off because hands set the corners, expanded, degrees: of the
-    /// axis,
-    /// and about it.</summary>
+    /// axis, and about it.</summary>
     /// <param name="wide">Of the photograph, pixels.</param>
     /// <param name="high">Of the photograph, pixels.</param>
     /// <param name="horizontalDeg">The camera's field.</param>

@@ -40,7 +40,7 @@ public enum HarmSide
 /// <param name="Said">In words.</param>
 public sealed record ViewHarm(HarmKind Kind, HarmSide Side, double Share, ImmutableArray<PictureShare> Tiles, Message Said)
 {
-    private const int Rows = 9,
+    internal const int Rows = 9,
         Columns = 16;
 
     /// <summary>So many tiles at least are told of: one alone is a bird, or a sign.</summary>
@@ -49,27 +49,40 @@ public sealed record ViewHarm(HarmKind Kind, HarmSide Side, double Share, Immuta
     /// <summary>Of its tiles in the outer third of the picture on one side, to be that side's.</summary>
     private const double OfSide = 0.7;
 
-    /// <summary>White from here, and that share of a tile.</summary>
-    private const int White = 250;
-    private const double MostWhite = 0.5;
-
     /// <summary>With less of its contrast than that over all, it is another light: what is flat says nothing then.</summary>
     private const double LeastContrast = 0.4;
 
-    /// <summary>What the picture shows less of than the agreed one.</summary>
+    /// <summary>Further off a tile of the one picture is no tile of the other: share of the field, and degrees of roll.</summary>
+    private const double LaidOff = 0.03,
+        LaidRolled = 2;
+
+    /// <summary>What a picture shows less of than the agreed one.</summary>
+    /// <param name="target">The agreed view.</param>
+    /// <param name="look">How the picture lies on it.</param>
+    /// <param name="now">The picture.</param>
+    /// <returns>Null: it lies too far off, or is in another light: nothing can be told.</returns>
+    public static ImmutableArray<ViewHarm>? Of(AimTarget target, AimLook look, GreyRaster now) =>
+        look.Measured is { } laid
+        && laid.OffDeg <= LaidOff * target.HorizontalDeg
+        && Math.Abs(laid.RollDeg) <= LaidRolled
+        && target.Sized(now) is { } sized
+            ? Of(target.Tiles, ViewTiles.Of(sized))
+            : null;
+
+    /// <inheritdoc cref="Of(AimTarget, AimLook, GreyRaster)"/>
     /// <param name="agreed">As it was agreed.</param>
-    /// <param name="now">The same view, laid on it to within a tile; of the same size.</param>
-    /// <returns>Null: in this light nothing can be told.</returns>
-    public static ImmutableArray<ViewHarm>? Of(GreyRaster agreed, GreyRaster now)
+    /// <param name="now">The same view, laid on it to within a tile.</param>
+    internal static ImmutableArray<ViewHarm>? Of(ViewTiles agreed, ViewTiles now)
     {
-        var (had, has) = (Tiling.Deviations(agreed, Rows, Columns), Tiling.Deviations(now, Rows, Columns));
-        var left = had.Select((d, i) => (Had: d, Now: has[i])).Where(d => d.Had > 8).Select(d => d.Now / d.Had).Order().ToArray();
+        double[] left =
+        [
+            .. agreed.Deviations.Zip(now.Deviations).Where(d => d.First > Blocked.DetailAbove).Select(d => d.Second / d.First).Order(),
+        ];
         if (left.Length < Least || left[left.Length / 2] < LeastContrast)
             return null;
-        var (before, after) = (WhiteTiles(agreed), WhiteTiles(now));
-        var glare = Enumerable.Range(0, Rows * Columns).Where(i => after[i] && !before[i]).ToList();
+        var glare = Enumerable.Range(0, Rows * Columns).Where(i => now.White[i] && !agreed.White[i]).ToList();
         // What is white is flat too: it is told once.
-        var covered = Blocked.Of(agreed, now, Rows, Columns).Tiles.Select(t => t.Row * Columns + t.Column).Where(i => !after[i]).ToList();
+        var covered = Blocked.FlatNow(agreed.Deviations, now.Deviations).Where(i => !now.White[i]).ToList();
         return [.. Told(HarmKind.Covered, covered), .. Told(HarmKind.Glare, glare)];
     }
 
@@ -100,7 +113,24 @@ public sealed record ViewHarm(HarmKind Kind, HarmSide Side, double Share, Immuta
         var most = sides.MaxBy(s => s.Count);
         return most.Count >= OfSide * tiles.Count ? most.Side : HarmSide.Inside;
     }
+}
 
-    private static bool[] WhiteTiles(GreyRaster picture) =>
-        [.. Tiling.Cut(picture, Rows, Columns).Select(tile => Exposure.Of(tile, 0, White).OverPercent >= 100 * MostWhite)];
+/// <summary>What is seen in each part of a picture, 16 by 9, row by row.</summary>
+/// <param name="Deviations">Of its levels.</param>
+/// <param name="White">Half of it, or more, is white.</param>
+internal sealed record ViewTiles(double[] Deviations, bool[] White)
+{
+    /// <summary>White from here, and that share of a tile.</summary>
+    private const int WhiteFrom = 250;
+    private const double MostWhite = 0.5;
+
+    public static ViewTiles Of(GreyRaster picture) =>
+        new(
+            Tiling.Deviations(picture, ViewHarm.Rows, ViewHarm.Columns),
+            [
+                .. Tiling
+                    .Cut(picture, ViewHarm.Rows, ViewHarm.Columns)
+                    .Select(tile => Exposure.Of(tile, 0, WhiteFrom).OverPercent >= 100 * MostWhite),
+            ]
+        );
 }

@@ -33,13 +33,39 @@ public enum EvidenceMarkKind
 /// <param name="Share">Of a veil, 0 to 1; null: it has none.</param>
 public sealed record EvidenceMark(EvidenceMarkKind Kind, PictureShare From, PictureShare To, double? Share = null)
 {
-    /// <summary>Inputs that say how large the picture was that was measured in, pixels.</summary>
-    public const string Wide = "picture_wide_px",
+    /// <summary>Inputs that say how far hands may have moved a picture that they laid flat.</summary>
+    internal const string HandOff = "corners_off_deg",
+        HandRoll = "corners_roll_deg";
+
+    private const string Wide = "picture_wide_px",
         High = "picture_high_px";
 
-    /// <summary>Inputs that say how far hands may have moved a picture that they laid flat.</summary>
-    public const string HandOff = "corners_off_deg",
-        HandRoll = "corners_roll_deg";
+    /// <summary>Whether an input says something of the picture, and not what was read in it.</summary>
+    internal static bool IsOfPicture(string input) => input is Wide or High or HandOff or HandRoll;
+
+    /// <summary>Figures with the picture that they were read in.</summary>
+    /// <param name="inputs">Of a measurement.</param>
+    /// <param name="wide">Of its picture, pixels.</param>
+    /// <param name="high">Of its picture, pixels.</param>
+    /// <param name="hand">How far hands that laid it flat may have moved it, degrees; 0: nobody did.</param>
+    public static ImmutableSortedDictionary<string, double> With(
+        ImmutableSortedDictionary<string, double> inputs,
+        int wide,
+        int high,
+        (double OffDeg, double RollDeg) hand = default
+    )
+    {
+        inputs = inputs.SetItem(Wide, wide).SetItem(High, high);
+        return hand.OffDeg > 0
+            ? inputs.SetItem(HandOff, Math.Round(hand.OffDeg, 6)).SetItem(HandRoll, Math.Round(hand.RollDeg, 6))
+            : inputs;
+    }
+
+    /// <summary>Of the picture, pixels; null: it was not kept.</summary>
+    internal static (int Wide, int High)? SizeOf(ImmutableSortedDictionary<string, double> inputs) =>
+        inputs.TryGetValue(Wide, out var wide) && inputs.TryGetValue(High, out var high) && wide >= 1 && high >= 1
+            ? ((int)wide, (int)high)
+            : null;
 
     /// <summary>A veil of less is not drawn.</summary>
     private const double LeastVeil = 0.1;
@@ -51,18 +77,22 @@ public sealed record EvidenceMark(EvidenceMarkKind Kind, PictureShare From, Pict
         var inputs = evidence.Inputs;
         double? In(string name) => inputs.TryGetValue(name, out var value) ? value : null;
         var marks = ImmutableArray.CreateBuilder<EvidenceMark>();
-        var size = (In(Wide), In(High)) is ({ } w and > 0, { } h and > 0) ? (Wide: w, High: h) : ((double Wide, double High)?)null;
-        PictureShare At(double x, double y) => new(x / size!.Value.Wide, y / size.Value.High);
-        if (size is not null && evidence.Region is { } r && evidence.Algorithm is FocusLook.Algorithm or NightLook.Algorithm)
-            marks.Add(new(EvidenceMarkKind.Target, At(evidence.Region!.X, evidence.Region.Y), At(r.X + r.Width, r.Y + r.Height)));
+        var size = SizeOf(inputs);
+        if (size is var (wide, high) && evidence is { Region: { } r, Algorithm: FocusLook.Algorithm or NightLook.Algorithm })
+            marks.Add(
+                new(
+                    EvidenceMarkKind.Target,
+                    new((double)r.X / wide, (double)r.Y / high),
+                    new((double)(r.X + r.Width) / wide, (double)(r.Y + r.Height) / high)
+                )
+            );
         switch (evidence.Algorithm)
         {
-            case AimTouch.Algorithm
-                when size is not null && (In("x1_px"), In("y1_px"), In("x2_px"), In("y2_px")) is ({ } x, { } y, { } u, { } v):
-                marks.Add(new(EvidenceMarkKind.Line, At(x, y), At(u, v)));
+            case AimTouch.Algorithm when size is var (w, h) && AimTouch.Of(inputs, w, h) is { } touch:
+                marks.Add(new(EvidenceMarkKind.Line, touch.From, touch.To));
                 break;
-            case AimLook.Algorithm when (In("agreed_x_share"), In("agreed_y_share")) is ({ } x, { } y):
-                if ((In("horizon_left_share"), In("horizon_right_share")) is ({ } left, { } right))
+            case AimLook.Algorithm when (In(AimMeasure.AgreedX), In(AimMeasure.AgreedY)) is ({ } x, { } y):
+                if ((In(AimMeasure.HorizonLeft), In(AimMeasure.HorizonRight)) is ({ } left, { } right))
                     marks.Add(new(EvidenceMarkKind.Horizon, new(0, left), new(1, right)));
                 var middle = new PictureShare(0.5, 0.5);
                 marks.Add(new(EvidenceMarkKind.Axis, middle, middle));

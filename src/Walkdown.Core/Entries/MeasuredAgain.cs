@@ -18,7 +18,8 @@ public sealed record AgainFigure(string Name, double Was, double? Now, bool IsSa
 /// <param name="Why">Why it cannot; null: it can.</param>
 public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message? Why)
 {
-    /// <summary>Figures are kept in four places, touched points in two.</summary>
+    /// <summary>Figures are kept in four places; touched points in two, which moves what is between them by a share, and may round what they
+    /// say the other way.</summary>
     private const double Kept = 0.000051,
         Touched = 0.001;
 
@@ -56,81 +57,71 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
 
     private static MeasuredAgain OfTouch(ImmutableSortedDictionary<string, double> inputs)
     {
-        double? In(string name) => inputs.TryGetValue(name, out var value) ? value : null;
         if (
-            (In(EvidenceMark.Wide), In(EvidenceMark.High), In("measured")) is not ({ } w, { } h, { } was)
-            || (In("x1_px"), In("y1_px"), In("x2_px"), In("y2_px")) is not ({ } x, { } y, { } u, { } v)
+            EvidenceMark.SizeOf(inputs) is not var (wide, high)
+            || AimTouch.Of(inputs, wide, high) is not { } touch
+            || !inputs.ContainsKey(AimTouch.Measured)
         )
             return Not("again.too-old");
-        var touch = new AimTouch(
-            In("target_length_m") is not null ? TouchedThing.Length
-                : In("is_upright") == 1 ? TouchedThing.Upright
-                : TouchedThing.Horizon,
-            new(x / w, y / h),
-            new(u / w, v / h),
-            In("target_length_m"),
-            In("target_length_uncertainty_m") ?? 0
+        var recorded = inputs.TryGetValue(AimTouch.Recorded, out var pixels) ? (int)pixels : wide;
+        return Held(
+            inputs.Where(i => i.Key == AimTouch.Measured),
+            touch.Inputs(wide, high, recorded),
+            Math.Pow(10, -touch.Places) + Kept,
+            Touched
         );
-        if (touch.Refuse() is not null)
-            return Not("again.too-old");
-        var now = touch.Measure((int)w, (int)h, (int)(In("recorded_wide_px") ?? w)).Value.Value;
-        return new([new("measured", was, now, Math.Abs(now - was) <= 0.02 + Math.Abs(was) * Touched)], null);
     }
 
     private static MeasuredAgain OfFocus(ReadingEvidence evidence, GreyRaster picture)
     {
-        if (
-            evidence.Region is not { } region
-            || picture.Width < FocusSpots.LeastWide
-            || picture.Height < FocusSpots.LeastHigh
-            || region.X + region.Width > picture.Width
-            || region.Y + region.Height > picture.Height
-        )
+        if (evidence.Region is not { } region || region.X + region.Width > picture.Width || region.Y + region.Height > picture.Height)
             return Not("again.too-old");
         var target = new PictureShare(
-            (region.X + region.Width / 2 + 0.0) / picture.Width,
-            (region.Y + region.Height / 2 + 0.0) / picture.Height
+            (double)(region.X + region.Width / 2) / picture.Width,
+            (double)(region.Y + region.Height / 2) / picture.Height
         );
-        var now = FocusSpots.Of(picture, target).ToDictionary(s => $"detail_{s.Spot}", s => s.Detail);
-        now["mtf50_cycles_per_pixel"] = EdgeNear.Of(picture, region)?.Mtf50;
-        return Held(evidence.Inputs, now);
+        return Held(
+            evidence.Inputs.Where(i => FocusLook.IsOfOne(i.Key)),
+            new FocusRun(target).Next(picture).Inputs().Where(i => FocusLook.IsOfOne(i.Key))
+        );
     }
 
     private static MeasuredAgain OfAim(ImmutableSortedDictionary<string, double> inputs, GreyRaster picture, GreyRaster agreed)
     {
         if (
-            !inputs.TryGetValue("agreed_horizontal_deg", out var field)
-            || !inputs.TryGetValue("agreed_tilt_deg", out var tilt)
+            !inputs.TryGetValue(AimMeasure.AgreedField, out var field)
+            || !inputs.TryGetValue(AimMeasure.AgreedTilt, out var tilt)
             || field is not (> 0 and < 180)
         )
             return Not("again.too-old");
         var hand = (inputs.GetValueOrDefault(EvidenceMark.HandOff), inputs.GetValueOrDefault(EvidenceMark.HandRoll));
-        var now = AimLook.Of(new(agreed, field, tilt), picture, new(1, 1), hand: hand).Measured;
         return Held(
-            inputs,
-            new()
-            {
-                ["pan_deg"] = now?.PanDeg,
-                ["tilt_deg"] = now?.TiltDeg,
-                ["roll_deg"] = now?.RollDeg,
-                ["off_deg"] = now?.OffDeg,
-                ["uncertainty_deg"] = now?.UncertaintyDeg,
-            }
+            inputs.Where(i => !EvidenceMark.IsOfPicture(i.Key)),
+            AimLook.Of(new(agreed, field, tilt), picture, new(1, 1), hand: hand).Measured?.Inputs(field, tilt)
+                ?? ImmutableSortedDictionary<string, double>.Empty
         );
     }
 
-    private static MeasuredAgain Held(ImmutableSortedDictionary<string, double> was, Dictionary<string, double?> now) =>
-        new(
+    /// <summary>What was kept against what is read now: a figure that is not read any more is not the same, one that was not kept is no
+    /// figure.</summary>
+    private static MeasuredAgain Held(
+        IEnumerable<KeyValuePair<string, double>> was,
+        IEnumerable<KeyValuePair<string, double>> now,
+        double step = Kept,
+        double share = 1e-9
+    )
+    {
+        var read = now.ToDictionary(n => n.Key, n => n.Value);
+        return new(
             [
-                .. now.Where(n => was.ContainsKey(n.Key))
-                    .OrderBy(n => n.Key, StringComparer.Ordinal)
-                    .Select(n => new AgainFigure(
-                        n.Key,
-                        was[n.Key],
-                        n.Value,
-                        n.Value is { } figure && Math.Abs(figure - was[n.Key]) <= Kept + 1e-9 * Math.Abs(was[n.Key])
-                    )),
+                .. was.OrderBy(w => w.Key, StringComparer.Ordinal)
+                    .Select(w =>
+                        read.TryGetValue(w.Key, out var figure)
+                            ? new AgainFigure(w.Key, w.Value, figure, Math.Abs(figure - w.Value) <= step + share * Math.Abs(w.Value))
+                            : new AgainFigure(w.Key, w.Value, null, false)
+                    ),
             ],
             null
         );
+    }
 }

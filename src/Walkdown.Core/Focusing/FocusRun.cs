@@ -60,6 +60,13 @@ public sealed record FocusLook(
     /// <summary>Its edition.</summary>
     public const int AlgorithmVersion = 1;
 
+    private const string Detail = "detail_",
+        Edged = "mtf50_";
+
+    /// <summary>Whether an input says what one picture alone says; the others lean on those before it.</summary>
+    internal static bool IsOfOne(string input) =>
+        input.StartsWith(Detail, StringComparison.Ordinal) || input.StartsWith(Edged, StringComparison.Ordinal);
+
     /// <summary>Figures that a reading of it keeps, so that it can be held against later ones.</summary>
     public ImmutableSortedDictionary<string, double> Inputs()
     {
@@ -68,14 +75,17 @@ public sealed record FocusLook(
         {
             var name = spot.Now.Spot.ToString();
             if (spot.Now.Detail is { } detail)
-                inputs[$"detail_{name}"] = detail;
+                inputs[$"{Detail}{name}"] = detail;
             if (spot.OfBest is { } best)
                 inputs[$"of_best_{name}"] = Math.Round(best, 4);
             if (spot.Change?.Ratio is { } ratio)
                 inputs[$"ratio_{name}"] = Math.Round(ratio, 4);
         }
         if (Edge is { } edge)
-            (inputs["mtf50_cycles_per_pixel"], inputs["mtf50_uncertainty"]) = (Math.Round(edge.Mtf50, 4), Math.Round(edge.Uncertainty, 4));
+            (inputs[$"{Edged}cycles_per_pixel"], inputs[$"{Edged}uncertainty"]) = (
+                Math.Round(edge.Mtf50, 4),
+                Math.Round(edge.Uncertainty, 4)
+            );
         return inputs.ToImmutableSortedDictionary();
     }
 }

@@ -15,17 +15,16 @@ public sealed record SwitchedOver(bool ToNight, DateTimeOffset At, double Light)
 /// <param name="Told">In words.</param>
 public sealed record SwitchTold(ImmutableArray<SwitchedOver> Changes, string? Says, Message Told);
 
-/// <summary>
-/// Watches a camera change between colour and grey. Over once and back once, and then at rest, is how it should be; four changes within a
-/// minute
-/// and more is hunting: its own infrared lights what it looks at, and it takes that for day (practice).
-/// </summary>
+/// <summary>Watches a camera change between colour and grey. Over once and back once, and then at rest, is how it should be. Somebody who covers
+/// its light sensor twice makes four changes within a minute; six and more are hunting: its own infrared lights what it looks at, and it
+/// takes that for day (practice).</summary>
 public sealed class DayNightSwitch
 {
     private static readonly TimeSpan Hunting = TimeSpan.FromSeconds(60),
         Rest = TimeSpan.FromSeconds(10);
 
-    private const int Hunts = 4,
+    private const int MayHunt = 4,
+        Hunts = 6,
         Kept = 12;
 
     private readonly List<SwitchedOver> _changes = [];
@@ -58,23 +57,22 @@ public sealed class DayNightSwitch
             if (_changes.Count == 0)
                 return null;
             var last = _changes[^1];
-            var isHunting = Enumerable
-                .Range(0, _changes.Count)
-                .Any(i => i + Hunts <= _changes.Count && _changes[i + Hunts - 1].At - _changes[i].At <= Hunting);
-            var isBoth = _changes.Any(c => c.ToNight) && _changes.Any(c => !c.ToNight) && _last - last.At >= Rest;
+            var both = _changes.Any(c => c.ToNight) && _changes.Any(c => !c.ToNight);
             var code =
-                isHunting ? "night.switch-hunts"
-                : isBoth ? "night.switch-both"
-                : _changes.Any(c => c.ToNight) && _changes.Any(c => !c.ToNight) ? "night.switch-rest"
-                : last.ToNight ? "night.switch-over"
-                : "night.switch-back";
+                IsWithin(Hunts) ? "hunts"
+                : IsWithin(MayHunt) ? "many"
+                : !both ? (last.ToNight ? "over" : "back")
+                : _last - last.At >= Rest ? "both"
+                : "rest";
             return new(
                 [.. _changes],
-                isHunting ? "hunts"
-                    : isBoth ? "both"
-                    : null,
-                new(code, Message.Number(_changes.Count), Message.Number(100 * last.Light, 0))
+                code is "hunts" or "both" ? code : null,
+                new("night.switch-" + code, Message.Number(_changes.Count), Message.Number(100 * last.Light, 0))
             );
         }
     }
+
+    /// <summary>So many changes came within a minute.</summary>
+    private bool IsWithin(int changes) =>
+        _changes.Zip(_changes.Skip(changes - 1), (first, last) => last.At - first.At).Any(took => took <= Hunting);
 }

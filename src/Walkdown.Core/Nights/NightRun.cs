@@ -89,25 +89,23 @@ public sealed class NightRun
     }
 
     /// <summary>Its changes between day and night.</summary>
-    public DayNightSwitch Switch { get; } = new();
+    private DayNightSwitch Switch { get; } = new();
 
     /// <summary>The newest picture.</summary>
     /// <param name="picture">Of the same camera.</param>
     /// <param name="at">When it was seen; null: when it changes over is not asked.</param>
     public NightLook Next(SeenPicture picture, DateTimeOffset? at = null)
     {
+        var thin = picture.Grey.Thinned(Sampled);
+        double light = 0;
+        foreach (var level in thin.Levels)
+            light += VeilMap.LinearOf(level) / thin.Levels.Length;
         if (at is { } moment)
-        {
-            var thinned = picture.Grey.Thinned(Sampled);
-            double all = 0;
-            foreach (var level in thinned.Levels)
-                all += VeilMap.LinearOf(level) / thinned.Levels.Length;
-            Switch.Next(picture.IsColoured, all, moment);
-        }
-        return Look(picture) with { Switch = Switch.Told };
+            Switch.Next(picture.IsColoured, light, moment);
+        return Look(picture, thin, light) with { Switch = Switch.Told };
     }
 
-    private NightLook Look(SeenPicture picture)
+    private NightLook Look(SeenPicture picture, GreyRaster thin, double light)
     {
         var night = picture.Grey;
         var region = FocusSpots.Region(night, Target);
@@ -115,10 +113,6 @@ public sealed class NightRun
             return Nothing(new("focus.too-small"));
         if (picture.IsColoured == true)
             return Nothing(new("night.coloured")) with { State = NightState.Colour };
-        var thin = night.Thinned(Sampled);
-        double light = 0;
-        foreach (var level in thin.Levels)
-            light += VeilMap.LinearOf(level) / thin.Levels.Length;
         if (light < BlackLight)
             return Nothing(new("night.black")) with { State = NightState.Black };
         var noise = PictureNoise.Of(night, 9, 16);

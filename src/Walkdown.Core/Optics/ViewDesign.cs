@@ -52,6 +52,19 @@ public sealed record ViewDesign(
     internal double DepthMetres(double groundMetres, double heightMetres) =>
         Pinhole.DepthMetres(groundMetres, HeightMetres - heightMetres, TiltDeg);
 
+    /// <summary>Where a point lies in its picture; null: beside or behind the lens.</summary>
+    /// <param name="alongMetres">Along its axis, on the ground.</param>
+    /// <param name="asideMetres">Beside it, right positive.</param>
+    /// <param name="heightMetres">Above the ground.</param>
+    internal Aiming.PictureShare? Seen(double alongMetres, double asideMetres, double heightMetres)
+    {
+        var depth = DepthMetres(alongMetres, heightMetres);
+        if (depth < 0.05)
+            return null;
+        var down = (HeightMetres - heightMetres) * Angle.Cos(TiltDeg) - alongMetres * Angle.Sin(TiltDeg);
+        return new(0.5 + asideMetres / depth * FocalPixels / PixelsWide, 0.5 + down / depth * FocalPixels / PixelsHigh);
+    }
+
     /// <summary>Why it cannot be, and which figure; null where it can.</summary>
     public (Message Why, string Field)? Refuse()
     {

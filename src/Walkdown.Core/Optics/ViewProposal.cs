@@ -16,30 +16,38 @@ public static class ViewProposal
         PlateAside = 2,
         PlateHeight = 0.5;
 
-    /// <summary>With less built-in infrared lights the camera's own cover.</summary>
-    private const double LeastTilt = 10;
-
     /// <param name="place">From the schedule.</param>
-    /// <param name="model">Null: not known.</param>
-    /// <param name="readsPlates">It looks along a lane at plates, and not at the ground.</param>
-    public static ViewDesign Of(PlaceFacts place, DeviceModel? model, bool readsPlates = false)
+    /// <param name="rules">What the device itself asks for.</param>
+    public static ViewDesign Of(PlaceFacts place, ViewRules rules)
     {
-        var away = Math.Round(double.Hypot(PlateAhead, PlateAside), 1);
+        var model = rules.Model;
         var metres = place.HeightMetres is { } height and > 0 and <= 200 ? height : UsualHeight;
-        var usual = readsPlates
-            ? Math.Max(LeastTilt, Math.Round(Measures.Angle.Deg(Math.Atan2(metres - PlateHeight, away)), 1))
-            : UsualTilt;
-        var field = model?.Lens?.WidestDeg is { } widest and < 170 ? widest : UsualField;
         return new(
             metres,
-            Math.Clamp(usual, model?.TiltLeast ?? usual, Math.Max(model?.TiltLeast ?? usual, model?.TiltGreatest ?? usual)),
-            field,
+            TiltOf(metres, model, rules.ReadsPlates, rules.InfraredLeastDeg),
+            model?.Lens?.WidestDeg is { } widest and < 170 ? widest : UsualField,
             model?.Pixels?.Wide ?? 1920,
             model?.Pixels?.High ?? 1080,
             null,
-            readsPlates ? [new(NameOf(place), away, 0, PlateHeight, DetailLevel.Identify)] : [],
-            Use: readsPlates ? "plates" : null
+            rules.ReadsPlates ? [new(NameOf(place), PlateAway, 0, PlateHeight, DetailLevel.Identify)] : [],
+            Use: rules.ReadsPlates ? "plates" : null
         );
+    }
+
+    /// <summary>Where plates are usually read: so far from the camera.</summary>
+    private static readonly double PlateAway = Math.Round(double.Hypot(PlateAhead, PlateAside), 1);
+
+    /// <summary>A usual tilt: a plate reader looks along its lane, anything else at the ground.</summary>
+    /// <param name="heightMetres">Of the lens.</param>
+    /// <param name="model">Its mount stops there; null: not known.</param>
+    /// <param name="readsPlates">It looks at plates.</param>
+    /// <param name="infraredLeastDeg">Its built-in light asks for so much; null: it has none.</param>
+    public static double TiltOf(double heightMetres, DeviceModel? model, bool readsPlates, double? infraredLeastDeg)
+    {
+        var usual = readsPlates
+            ? Math.Max(infraredLeastDeg ?? 0, Math.Round(Measures.Angle.Deg(Math.Atan2(heightMetres - PlateHeight, PlateAway)), 1))
+            : UsualTilt;
+        return Math.Clamp(usual, model?.TiltLeast ?? usual, Math.Max(model?.TiltLeast ?? usual, model?.TiltGreatest ?? usual));
     }
 
     private static string NameOf(PlaceFacts place)

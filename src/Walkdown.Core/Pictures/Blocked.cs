@@ -10,6 +10,14 @@ namespace Walkdown.Core.Pictures;
 /// <param name="PercentOfPicture">Of all tiles.</param>
 public sealed record Blocked(int WithDetail, ImmutableArray<(int Row, int Column)> Tiles, double? PercentOfDetail, double PercentOfPicture)
 {
+    /// <summary>A tile with a smaller deviation is flat, one with a larger has detail, where nobody says otherwise.</summary>
+    internal const double FlatBelow = 4,
+        DetailAbove = 8;
+
+    /// <summary>Tiles that had detail and are flat, by the deviations of both.</summary>
+    internal static IEnumerable<int> FlatNow(double[] had, double[] has, double flatBelow = FlatBelow, double detailAbove = DetailAbove) =>
+        Enumerable.Range(0, had.Length).Where(i => had[i] > detailAbove && has[i] < flatBelow);
+
     /// <param name="reference">When it was free.</param>
     /// <param name="now">Of the same size.</param>
     /// <param name="rows">1 to 64.</param>
@@ -21,8 +29,8 @@ public sealed record Blocked(int WithDetail, ImmutableArray<(int Row, int Column
         GreyRaster now,
         int rows = 9,
         int columns = 16,
-        double flatBelow = 4,
-        double detailAbove = 8
+        double flatBelow = FlatBelow,
+        double detailAbove = DetailAbove
     )
     {
         GreyRaster.SameSize(reference, now);
@@ -30,11 +38,7 @@ public sealed record Blocked(int WithDetail, ImmutableArray<(int Row, int Column
         Require.Number(detailAbove, "reference_detail_above");
         var (had, has) = (Tiling.Deviations(reference, rows, columns), Tiling.Deviations(now, rows, columns));
         var detail = had.Count(d => d > detailAbove);
-        var tiles = Enumerable
-            .Range(0, had.Length)
-            .Where(i => had[i] > detailAbove && has[i] < flatBelow)
-            .Select(i => (i / columns, i % columns))
-            .ToImmutableArray();
+        var tiles = FlatNow(had, has, flatBelow, detailAbove).Select(i => (i / columns, i % columns)).ToImmutableArray();
         return new(detail, tiles, detail == 0 ? null : 100.0 * tiles.Length / detail, 100.0 * tiles.Length / had.Length);
     }
 }

@@ -49,16 +49,13 @@ public sealed record PlateSetting(
     /// <param name="catalogue">In force.</param>
     public static PlateSetting Begin(CardFacts facts, Catalogue catalogue)
     {
-        var model = catalogue.Model(facts.Place.Model);
         var view =
             facts.Heads.Select(h => facts.AgreedView(h.Id)).OfType<PlannedView>().FirstOrDefault()?.Design
-            ?? ViewProposal.Of(facts.Place, model, readsPlates: true);
+            ?? ViewProposal.Of(facts.Place, ViewRules.Of(facts, catalogue));
         // Beside its axis a target says how far aside the lane is; on it, the camera is turned to the lane.
         var target = view.Targets.FirstOrDefault();
         var aside = target is { AsideMetres: not 0 } ? target.AsideMetres : ViewProposal.PlateAside;
-        var away = target is null
-            ? ViewProposal.PlateAhead
-            : Math.Round(Math.Sqrt(Math.Max(0.25, Math.Pow(double.Hypot(target.GroundMetres, target.AsideMetres), 2) - aside * aside)), 1);
+        var away = target is null ? ViewProposal.PlateAhead : Math.Round(AheadOf(target, aside), 1);
         return new(
             0.52,
             view.HeightMetres,
@@ -73,6 +70,10 @@ public sealed record PlateSetting(
             30
         );
     }
+
+    /// <summary>How far along a lane, which lies so far aside, something is that a view must show.</summary>
+    internal static double AheadOf(ViewTarget target, double asideMetres) =>
+        Math.Sqrt(Math.Max(0.25, Math.Pow(double.Hypot(target.GroundMetres, target.AsideMetres), 2) - asideMetres * asideMetres));
 
     /// <summary>As the row of a Card that counts says, else where to begin.</summary>
     /// <param name="facts">Of the Card.</param>

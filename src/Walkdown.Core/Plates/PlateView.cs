@@ -38,11 +38,7 @@ public sealed record PlateView(
     public static PlateView Of(PlateSetting setting, ViewDesign view, Func<string, double> figure)
     {
         // The lane stays as far aside as it is.
-        var ahead = view.Targets.FirstOrDefault() is { } target
-            ? Math.Sqrt(
-                Math.Max(0.25, Math.Pow(double.Hypot(target.GroundMetres, target.AsideMetres), 2) - Math.Pow(setting.AsideMetres, 2))
-            )
-            : setting.AheadMetres;
+        var ahead = view.Targets.FirstOrDefault() is { } target ? PlateSetting.AheadOf(target, setting.AsideMetres) : setting.AheadMetres;
         var own = setting with
         {
             CameraMetres = view.HeightMetres,
@@ -66,28 +62,16 @@ public sealed record PlateView(
                 c.Across * Cos(turned) - c.Along * Sin(turned)
             )),
         ];
-        var over = view.HeightMetres - own.MountedMetres;
-        var focal = view.FocalPixels;
-        ImmutableArray<PictureShare> picture = ground.All(g => view.DepthMetres(g.AlongMetres, own.MountedMetres) > 0.05)
-            ?
-            [
-                .. ground.Select(g =>
-                {
-                    var depth = view.DepthMetres(g.AlongMetres, own.MountedMetres);
-                    var down = over * Cos(view.TiltDeg) - g.AlongMetres * Sin(view.TiltDeg);
-                    return new PictureShare(
-                        0.5 + g.AsideMetres / depth * focal / view.PixelsWide,
-                        0.5 + down / depth * focal / view.PixelsHigh
-                    );
-                }),
-            ]
-            : [];
+        ImmutableArray<PictureShare> seen =
+        [
+            .. ground.Select(g => view.Seen(g.AlongMetres, g.AsideMetres, own.MountedMetres)).OfType<PictureShare>(),
+        ];
         double Pixels(double at) =>
             PlateGeometry
                 .Of(own.PixelsWide, own.FieldDeg, own.PlateMetres, own.CameraMetres, own.MountedMetres, at, own.AsideMetres)
                 .PlatePixels;
         var (atNear, atFar) = (Pixels(near), Pixels(far));
-        var zone = new PlateView(own.Seen(figure), ground, picture, atNear, atFar, new("plates.zone-in"));
+        var zone = new PlateView(own.Seen(figure), ground, seen.Length == 4 ? seen : [], atNear, atFar, new("plates.zone-in"));
         return zone with
         {
             Zone = new(

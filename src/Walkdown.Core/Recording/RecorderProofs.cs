@@ -94,6 +94,28 @@ public sealed record ChannelProof(int Channel, ProvenEvent? Before, ProvenEvent?
 /// <param name="RefusedAfter">One of both not.</param>
 public sealed record ProofTally(int Planned, int Proven, int Refused, int Open, int ProvenAfter, int RefusedAfter);
 
+/// <summary>How it stands with an event before a camera.</summary>
+/// <param name="Waits">A clip of it is to be had.</param>
+/// <param name="Proves">Its clip was there, on every channel of the camera; false: on one it was not; null: not every one tells.</param>
+public sealed record EventStanding(bool Waits, bool? Proves)
+{
+    /// <param name="at">When it was made.</param>
+    /// <param name="channels">Of the camera, by recorder and number.</param>
+    public static EventStanding Of(DateTimeOffset at, IReadOnlyCollection<(RecorderProofs Proofs, int Channel)> channels)
+    {
+        bool?[] told =
+        [
+            .. channels.Select(c => c.Proofs.Counted.FirstOrDefault(p => p.Channel == c.Channel && p.EventAt == at)?.Proof?.Proves),
+        ];
+        return new(
+            channels.Any(c => c.Proofs.Waiting.Any(w => w.Channel == c.Channel && w.At == at)),
+            told.Contains(false) ? false
+                : told.Length > 0 && told.All(t => t == true) ? true
+                : null
+        );
+    }
+}
+
 /// <summary>What is proven at one recorder, and what waits to be.</summary>
 /// <param name="Counted">Of each event the look that counts, where its channel still carries whom it carried.</param>
 /// <param name="Waiting">Events whose clip is to be had, one a channel, by number.</param>

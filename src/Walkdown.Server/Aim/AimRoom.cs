@@ -184,7 +184,7 @@ public sealed class AimRoom(
     private TouchMeasure Measured(Head head, AimShot shot, AimTouch touch) => touch.Measure(shot.Wide, shot.High, RecordedWide(head));
 
     private static int RecordedWide(Head head) =>
-        head.View?.Design.PixelsWide ?? ViewProposal.Of(head.Facts.Place, ViewRules.Of(head.Facts, head.Judged.Catalogue).Model).PixelsWide;
+        head.View?.Design.PixelsWide ?? ViewProposal.Of(head.Facts.Place, ViewRules.Of(head.Facts, head.Judged.Catalogue)).PixelsWide;
 
     private AimShot Shown(Guid deviceId, Guid headId, int number) =>
         _watches.GetValueOrDefault((deviceId, headId))?.ShotOf(number) ?? throw new Refusal(new("aim.gone"));
@@ -224,13 +224,7 @@ public sealed class AimRoom(
             : shot.Night is { } dark ? ByNight(head, dark, request.PictureId)
             : Aimed(head, shot, isLocked, request.PictureId);
         if (evidence.Inputs is { } inputs)
-            evidence = evidence with { Inputs = inputs.SetItem(EvidenceMark.Wide, shot.Wide).SetItem(EvidenceMark.High, shot.High) };
-        if (evidence.Inputs is { } flat && shot.Hand.OffDeg > 0)
-            evidence = evidence with
-            {
-                Inputs = flat.SetItem(EvidenceMark.HandOff, Math.Round(shot.Hand.OffDeg, 6))
-                    .SetItem(EvidenceMark.HandRoll, Math.Round(shot.Hand.RollDeg, 6)),
-            };
+            evidence = evidence with { Inputs = EvidenceMark.With(inputs, shot.Wide, shot.High, shot.Hand) };
         if (told.Count == 0)
             return new(request.PictureId, null, [], evidence);
         var kept = await observations.KeepSeen(head.Loaded.Job.Id, deviceId, told, evidence, shot.Since);
@@ -246,7 +240,13 @@ public sealed class AimRoom(
         shot.Look is { } look && head.View is { } view
             ? (
                 AimRows.Of(head.Judged, head.Id, look, isLocked).ToDictionary(r => r.Row.Id, r => r.Value),
-                new(pictureId, null, look.Measured?.Inputs(view.Design), AimLook.Algorithm, AimLook.AlgorithmVersion)
+                new(
+                    pictureId,
+                    null,
+                    look.Measured?.Inputs(view.Design.HorizontalDeg, view.Design.TiltDeg),
+                    AimLook.Algorithm,
+                    AimLook.AlgorithmVersion
+                )
             )
             : ([], new(pictureId));
 
@@ -321,6 +321,7 @@ public sealed class AimRoom(
             shot?.Wide,
             shot?.High,
             shot?.Look,
+            shot?.Harms,
             watch?.Trouble,
             watch?.WantsLogin ?? false,
             watch?.Against.Tolerance ?? AimTolerance.Of(head.Judged, head.Id),

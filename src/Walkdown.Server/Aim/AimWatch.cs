@@ -35,6 +35,9 @@ public sealed record AimShot(
 {
     /// <summary>How far hands that laid it flat may have moved it, degrees of the axis and about it.</summary>
     public (double OffDeg, double RollDeg) Hand { get; init; }
+
+    /// <summary>What harms the agreed view; null: nothing can be told of it.</summary>
+    public ImmutableArray<ViewHarm>? Harms { get; init; }
 }
 
 /// <summary>What pictures of a head are held against.</summary>
@@ -131,7 +134,7 @@ internal sealed class AimWatch : IDisposable
         {
             (Against, BeforeLock) = (against, null);
             _recent.Clear();
-            Shot = Shot is null ? null : Shot with { Look = null };
+            Shot = Shot is null ? null : Shot with { Look = null, Harms = null };
         }
         Again();
     }
@@ -300,14 +303,19 @@ internal sealed class AimWatch : IDisposable
                 Wanted.Use == AimUse.Aim && against.Target is { } target
                     ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop, hand)
                     : null;
+            var harms = look is null ? null : ViewHarm.Of(against.Target!, look, grey);
             var took = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
             lock (_lock)
             {
                 // Held against what is agreed no more: the next one will say.
                 if (against != Against)
-                    look = null;
+                    (look, harms) = (null, null);
                 _last = file;
-                Shot = new(++_number, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile, focus, night) { Hand = hand };
+                Shot = new(++_number, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile, focus, night)
+                {
+                    Hand = hand,
+                    Harms = harms,
+                };
                 _recent.Enqueue(Shot);
                 if (_recent.Count > MostRecent)
                     _recent.Dequeue();

@@ -218,8 +218,7 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
     private async Task Agree(CardFacts facts, string name, Guid by, DateTimeOffset at, Uri? standIns, CancellationToken cancel)
     {
         var (device, label) = (facts.Place.Id, facts.Place.Label);
-        var rules = ViewRules.Of(facts, catalogue.Catalogue);
-        var begin = ViewProposal.Of(facts.Place, rules.Model, rules.ReadsPlates);
+        var begin = ViewProposal.Of(facts.Place, ViewRules.Of(facts, catalogue.Catalogue));
         foreach (var head in facts.Heads)
         {
             Guid? shown = null;

@@ -220,33 +220,20 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
         if (await db.Devices.FirstOrDefaultAsync(d => d.Id == deviceId) is not { } device)
             return null;
         var recorders = await db.Channels.Where(c => c.Head.DeviceId == deviceId).Select(c => c.RecorderId).Distinct().ToListAsync();
-        var known = (await Load(device.JobId) ?? []).Where(k => recorders.Contains(k.Id)).ToList();
-        var channels = known.SelectMany(k => k.Planned.Where(p => p.Device == deviceId).Select(p => (Known: k, p.Number))).ToList();
+        var known = new List<Known>();
+        foreach (var recorder in recorders)
+            known.AddRange(await Load(device.JobId, recorder) ?? []);
+        var channels = known.SelectMany(k => k.Planned.Where(p => p.Device == deviceId).Select(p => (k.Proofs, p.Number))).ToList();
         var pressed = await Pressed(db, [deviceId], time.GetUtcNow() - RecorderProofs.Lasts);
         return new(
-            channels.Select(c => c.Known.Label).FirstOrDefault() ?? "",
+            known.Select(k => k.Label).FirstOrDefault() ?? "",
             [.. channels.Select(c => c.Number)],
             [
                 .. pressed[deviceId]
                     .OrderByDescending(e => e.At)
                     .Take(MostPressed)
-                    .Select(e =>
-                    {
-                        var looked = channels
-                            .SelectMany(c => c.Known.Proofs.Counted.Where(p => p.Channel == c.Number && p.EventAt == e.At))
-                            .ToList();
-                        return new PressedLine(
-                            e.Id,
-                            e.At,
-                            e.Way,
-                            channels.Exists(c => c.Known.Proofs.Waiting.Any(w => w.Channel == c.Number && w.At == e.At)),
-                                // One channel without it is enough.
-                                looked.Exists(p => p.Proof?.Proves == false)
-                                    ? false
-                                : looked.Count > 0 && looked.TrueForAll(p => p.Proof?.Proves == true) ? true
-                                : null
-                        );
-                    }),
+                    .Select(e => (Entry: e, Stands: EventStanding.Of(e.At, channels)))
+                    .Select(e => new PressedLine(e.Entry.Id, e.Entry.At, e.Entry.Way, e.Stands.Waits, e.Stands.Proves)),
             ]
         );
     }

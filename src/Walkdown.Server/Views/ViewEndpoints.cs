@@ -45,7 +45,7 @@ public static class ViewEndpoints
                         {
                             PlannedView[] kept = [.. facts.Events.OfType<PlannedView>().Where(v => v.HeadId == h.Id)];
                             var last = kept.LastOrDefault();
-                            var begin = last?.Design ?? ViewProposal.Of(facts.Place, model, rules.ReadsPlates);
+                            var begin = last?.Design ?? ViewProposal.Of(facts.Place, rules);
                             return new HeadView(
                                 h.Id,
                                 h.Number,

@@ -4,6 +4,7 @@ using System.Text.Json;
 using SkiaSharp;
 using Walkdown.Core;
 using Walkdown.Core.Catalogues;
+using Walkdown.Core.Optics;
 
 namespace Walkdown.StandIns.Scenes;
 
@@ -133,14 +134,11 @@ public sealed class CameraScenes
                 var height = double.TryParse(row.GetValueOrDefault("height_m", ""), CultureInfo.InvariantCulture, out var high)
                     ? high
                     : 3.5;
-                // A plate reader looks along its lane, anything else at the ground.
-                var usual =
-                    row.GetValueOrDefault("kind") == "number-plate" ? Math.Max(10, Math.Atan2(height - 0.5, 7.3) * 180 / Math.PI) : 25;
                 var agreed = new ScenePose
                 {
                     Height = height,
                     Azimuth = seed % 360 + (head - 1) * 360.0 / heads,
-                    Tilt = Math.Clamp(usual, model?.TiltLeast ?? usual, Math.Max(usual, model?.TiltGreatest ?? usual)),
+                    Tilt = ViewProposal.TiltOf(height, model, row.GetValueOrDefault("kind") == "number-plate", 10),
                     Field = model?.Lens?.WidestDeg is { } widest and < 150 ? widest : 90,
                 };
                 _heads[(label, head)] = new(agreed, new Scene(1 + seed % 9973), of)

@@ -3396,6 +3396,7 @@ export interface components {
             /** Format: int32 */
             high: null | number;
             look: null | components["schemas"]["AimLook"];
+            harms: null | components["schemas"]["ViewHarm"][];
             trouble: null | components["schemas"]["Message"];
             wantsLogin: boolean;
             tolerance: components["schemas"]["AimTolerance"];
@@ -3418,10 +3419,6 @@ export interface components {
             /** @description The largest first, its roll last; empty where there is nothing to turn. */
             steps: components["schemas"]["AimStep"][];
             measured: null | components["schemas"]["AimMeasure"];
-            /** @description What harms the view, against the agreed one; empty: nothing, or it cannot be told. */
-            harms: components["schemas"]["ViewHarm"][];
-            /** @description Whether what harms the view was looked for: it hangs near enough to what was agreed, in light that is like it. */
-            isHarmKnown: boolean;
         };
         /** @description What is measured of a picture that shows the agreed view. */
         AimMeasure: {
@@ -5916,15 +5913,9 @@ export interface components {
             /** Format: date-time */
             lastReading: null | string;
         };
-        /**
-         * @description What harms a view.
-         * @enum {unknown}
-         */
+        /** @enum {unknown} */
         HarmKind: "covered" | "glare";
-        /**
-         * @description Where in a picture.
-         * @enum {unknown}
-         */
+        /** @enum {unknown} */
         HarmSide: "inside" | "top" | "right" | "bottom" | "left";
         /**
          * @description Where black is lifted: haze, and infrared that comes back (docs/calculations.md, N). With a picture from before compare the
@@ -10682,20 +10673,12 @@ export interface components {
              */
             pixelMicrons: number;
         };
-        /** @description A part of a picture that shows less than was agreed (docs/calculations.md, N: blocked, exposure). */
         ViewHarm: {
-            /** @description What it is. */
             kind: components["schemas"]["HarmKind"];
-            /** @description Where most of it lies. */
             side: components["schemas"]["HarmSide"];
-            /**
-             * Format: double
-             * @description Of the picture, 0 to 1.
-             */
+            /** Format: double */
             share: number;
-            /** @description Its tiles: the upper left corner of each, in shares of the picture; a tile is a 16th wide and a 9th high. */
             tiles: components["schemas"]["PictureShare"][];
-            /** @description In words. */
             said: components["schemas"]["Message"];
         };
         ViewModel: {

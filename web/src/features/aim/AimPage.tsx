@@ -149,7 +149,7 @@ function Aim(on: OnHead) {
     );
   const ways = (
     <>
-      {!isLive && <FromFile onFile={(file) => work.fromFile(file)} isBusy={aim.isBusy} />}
+      {!isLive && <FromFile onFile={(file) => void work.fromFile(file)} isBusy={aim.isBusy} />}
       {!isLive && <FromMonitor onFile={work.fromFile} isBusy={aim.isBusy} />}
       <Link to="/views/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
         {t('aim.views')}

@@ -54,7 +54,7 @@ export function AimPicture({
                   />
                 </>
               )}
-              {live?.look?.harms.flatMap((harm) =>
+              {live?.harms?.flatMap((harm) =>
                 harm.tiles.map((tile) => {
                   const stroke = `M${tile.x * wide} ${(tile.y + 1 / 9) * high}l${wide / 16} ${-high / 9}`;
                   return (

@@ -109,12 +109,12 @@ export function AimWords({ live, state }: { live: Live; state: 'none' | 'look' |
                 : `${t('aim.moved', live.moved.degrees.toFixed(1))} ${live.moved.steps.map(stepWords).join(', ')}`}
             </p>
           )}
-          {look.harms.map((harm) => (
+          {live.harms?.map((harm) => (
             <p key={harm.said.code} className="mt-1 font-semibold text-noted">
               {say(harm.said)}
             </p>
           ))}
-          {look.isHarmKnown && look.harms.length === 0 && <p className="mt-1 text-label text-ink-2">{t('harm.none')}</p>}
+          {live.harms?.length === 0 && <p className="mt-1 text-label text-ink-2">{t('harm.none')}</p>}
           <p className="mt-2 flex items-center gap-3 text-label text-ink-2">
             <StopMark className="h-6 w-10 border border-hairline" />
             {state === 'stop' ? t('aim.stop-stays', measured.staysWithinDeg.toFixed(1)) : t('aim.stop-how')}

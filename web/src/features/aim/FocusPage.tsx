@@ -123,7 +123,7 @@ function Focus(on: OnHead) {
                   )}
                 </>
               )}
-              {!isLive && <FromFile onFile={work.fromFile} isBusy={aim.isBusy} />}
+              {!isLive && <FromFile onFile={(file) => void work.fromFile(file)} isBusy={aim.isBusy} />}
               <Link to="/aim/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
                 {t('focus.to-aim')}
               </Link>

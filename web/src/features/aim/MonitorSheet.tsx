@@ -4,7 +4,8 @@ import { Sheet } from '../../ui/Dialog';
 import { Grip } from './AimPicture';
 import { halo, line } from './Frame';
 import type { Point } from './useAim';
-import { areCorners, cornersText, loupeAt } from './corners';
+import { Trouble } from '../../ui/Trouble';
+import { cornersText, loupeAt } from './corners';
 
 const names = ['top-left', 'top-right', 'bottom-right', 'bottom-left'] as const;
 
@@ -17,7 +18,15 @@ const begin: Point[] = [
 ];
 
 /** A photograph of a monitor: the four corners of the camera's picture in it are touched, and by them it is laid flat. */
-export default function MonitorSheet({ file, onClose, onCorners }: { file: File; onClose: () => void; onCorners: (text: string) => void }) {
+export default function MonitorSheet({
+  file,
+  onClose,
+  onCorners,
+}: {
+  file: File;
+  onClose: () => void;
+  onCorners: (text: string) => Promise<string>;
+}) {
   const [url, setUrl] = useState<string>();
   const [size, setSize] = useState<{ wide: number; high: number } | 'none'>();
   const [corners, setCorners] = useState(begin);
@@ -27,7 +36,13 @@ export default function MonitorSheet({ file, onClose, onCorners }: { file: File;
     setUrl(made);
     return () => URL.revokeObjectURL(made);
   }, [file]);
-  const wrong = size && size !== 'none' && !areCorners(corners);
+  const [why, setWhy] = useState('');
+  const [isBusy, setBusy] = useState(false);
+  const measure = async () => {
+    setBusy(true);
+    setWhy(await onCorners(cornersText(corners)));
+    setBusy(false);
+  };
   return (
     <Sheet title={t('monitor.title')} hint={t('monitor.how')} onClose={onClose} wide>
       {size === 'none' && (
@@ -89,13 +104,13 @@ export default function MonitorSheet({ file, onClose, onCorners }: { file: File;
           </>
         )}
       </div>
-      {wrong && <p className="mt-2 text-label font-semibold text-noted">{t('corners.order')}</p>}
+      <Trouble text={why} className="mt-2" />
       <p className="mt-2 text-label text-ink-2">{t('monitor.less-sure')}</p>
       <button
         type="button"
         className="forward mt-2 w-full disabled:opacity-40"
-        disabled={!size || size === 'none' || !areCorners(corners)}
-        onClick={() => onCorners(cornersText(corners))}
+        disabled={!size || size === 'none' || isBusy}
+        onClick={() => void measure()}
       >
         {t('monitor.go')}
       </button>

@@ -139,7 +139,7 @@ function Night(on: OnHead) {
                   )}
                 </>
               )}
-              {!isLive && <FromFile onFile={work.fromFile} isBusy={aim.isBusy} />}
+              {!isLive && <FromFile onFile={(file) => void work.fromFile(file)} isBusy={aim.isBusy} />}
               <Link to="/focus/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
                 {t('night.to-focus')}
               </Link>

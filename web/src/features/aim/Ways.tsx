@@ -16,7 +16,7 @@ export function useLook(
   deviceId: string,
   label: string,
   live: Live | undefined,
-  begin: (login: Login | null) => Promise<void>,
+  begin: (login: Login | null) => Promise<unknown>,
 ): { look: () => void; wantsLogin: boolean; sheet: ReactNode } {
   const isDemo = !!useDemo().data?.demo;
   const [asks, setAsks] = useState(false);
@@ -46,7 +46,7 @@ export function useLook(
 const MonitorSheet = lazy(() => import('./MonitorSheet'));
 
 /** A photograph of a monitor that shows the camera's picture: laid flat by its four corners. */
-export function FromMonitor({ onFile, isBusy }: { onFile: (file: File, corners: string) => void; isBusy: boolean }) {
+export function FromMonitor({ onFile, isBusy }: { onFile: (file: File, corners: string) => Promise<string>; isBusy: boolean }) {
   const [photo, setPhoto] = useState<File>();
   return (
     <>
@@ -56,9 +56,10 @@ export function FromMonitor({ onFile, isBusy }: { onFile: (file: File, corners: 
           <MonitorSheet
             file={photo}
             onClose={() => setPhoto(undefined)}
-            onCorners={(corners) => {
-              setPhoto(undefined);
-              onFile(photo, corners);
+            onCorners={async (corners) => {
+              const why = await onFile(photo, corners);
+              if (!why) setPhoto(undefined);
+              return why;
             }}
           />
         </Suspense>

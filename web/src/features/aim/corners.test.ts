@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { areCorners, cornersText, loupeAt } from './corners';
+import { cornersText, loupeAt } from './corners';
 
 const square = [
   { x: 0.1, y: 0.1 },
@@ -9,18 +9,6 @@ const square = [
 ];
 
 describe('corners of a photographed monitor', () => {
-  it('are four, with the clock, and none is pushed in', () => {
-    expect(areCorners(square)).toBe(true);
-    expect(areCorners([...square].reverse())).toBe(false);
-    expect(areCorners([square[1], square[0], square[2], square[3]])).toBe(false);
-    expect(areCorners([square[0], square[1], { x: 0.3, y: 0.3 }, square[3]])).toBe(false);
-    expect(areCorners(square.slice(1))).toBe(false);
-  });
-
-  it('begin anywhere, as long as they go with the clock', () => {
-    expect(areCorners([square[2], square[3], square[0], square[1]])).toBe(true);
-  });
-
   it('are written as the record reads them', () => {
     expect(cornersText(square).split(',')).toHaveLength(8);
     expect(cornersText(square)).toContain('0.10000,0.10000,0.90000,0.12000');

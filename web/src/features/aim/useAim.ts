@@ -108,15 +108,19 @@ export function useAim(deviceId: string, headId: string) {
     [],
   );
 
-  const doing = async (what: () => Promise<Live>) => {
+  /** Why it was not done; empty: it was. */
+  const doing = async (what: () => Promise<Live>): Promise<string> => {
     setBusy(true);
     setTrouble(undefined);
     try {
       shown.current.number = 0;
       await show(await what());
       setRound((r) => r + 1);
+      return '';
     } catch (error) {
-      setTrouble(error instanceof ProblemError ? error.problem.detail : t('aim.offline'));
+      const why = error instanceof ProblemError ? error.problem.detail : t('aim.offline');
+      setTrouble(why);
+      return why;
     } finally {
       setBusy(false);
     }

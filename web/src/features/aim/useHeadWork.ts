@@ -29,7 +29,7 @@ export function useHeadWork(use: Use, { views, head, deviceId }: OnHead, staleMs
     isLive: !!live?.isLive,
     hasPicture: !!live && live.number > 0,
     begin: look,
-    fromFile: (file: File, corners?: string) => void aim.file(file, { use, target }, corners),
+    fromFile: (file: File, corners?: string) => aim.file(file, { use, target }, corners),
     login: sheet,
     demo,
     hasName: !!me.personId,

@@ -31,8 +31,6 @@ const look = (over: Partial<Look> = {}): Look => ({
     { way: 'down', degrees: 1.1 },
   ],
   measured: measured(),
-  harms: [],
-  isHarmKnown: false,
   ...over,
 });
 
@@ -46,6 +44,7 @@ const live = (over: Partial<Live> = {}): Live => ({
   wide: 640,
   high: 360,
   look: look(),
+  harms: [],
   trouble: null,
   wantsLogin: false,
   tolerance: { offDeg: 2, rollDeg: 1 },
