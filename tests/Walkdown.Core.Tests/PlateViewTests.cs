@@ -85,4 +85,18 @@ public sealed class PlateViewTests
         Assert.True(high.Seen.Geometry.VerticalDeg > low.Seen.Geometry.VerticalDeg);
         Assert.Equal(2, View(field: 30).Seen.Geometry.PlatePixels / View(field: 60).Seen.Geometry.PlatePixels, 0.2);
     }
+
+    /// <summary>What was said of the reader and what is planned may be of two times: each figure that differs is told, and no more than
+    /// that.</summary>
+    [Theory]
+    [InlineData(1.4, 32, null, "")]
+    [InlineData(1.48, 32.4, 7.4, "")]
+    [InlineData(1.4, 34, null, "field 32 34")]
+    [InlineData(2.1, 30, 12.0, "camera 1.4 2.1,ahead 7 11.8,field 32 30")]
+    public void FiguresOfAnotherViewAreTold(double height, double field, double? target, string told)
+    {
+        var view = View(height, field: field, targets: target is { } away ? [new("Barrier", away, 0, 0.5, DetailLevel.Identify)] : []);
+        Assert.All(view.Unlike, m => Assert.Equal("plates.unlike", m.Code));
+        Assert.Equal(told, string.Join(',', view.Unlike.Select(m => string.Join(' ', m.Args).Replace("@field.plates.geometry.", ""))));
+    }
 }

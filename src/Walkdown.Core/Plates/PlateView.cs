@@ -17,19 +17,45 @@ public readonly record struct GroundPlace(double AlongMetres, double AsideMetres
 /// <param name="NearPixels">Width of a plate where it leaves the zone.</param>
 /// <param name="FarPixels">Width of a plate where it comes into it.</param>
 /// <param name="Zone">Whether it is in the picture, and what is to be known of it.</param>
+/// <param name="Unlike">Where the reader's own figures are of another view: its field, what they say and what the view says.</param>
 public sealed record PlateView(
     PlateSeen Seen,
     ImmutableArray<GroundPlace> OnGround,
     ImmutableArray<PictureShare> InPicture,
     double NearPixels,
     double FarPixels,
-    Message Zone
+    Message Zone,
+    ImmutableArray<Message> Unlike
 )
 {
     private const double HalfLane = 1.5;
 
+    /// <summary>Nobody measures height, distance (metres) and field (degrees) closer than this beside a lane (practice).</summary>
+    private const double Height = 0.1,
+        Distance = 0.3,
+        Field = 0.5;
+
     /// <summary>All of the zone is in the picture.</summary>
     public bool IsIn => InPicture.Length == 4 && InPicture.All(p => p is { X: >= 0 and <= 1, Y: >= 0 and <= 1 });
+
+    private static IEnumerable<Message> Differences(PlateSetting said, PlateSetting view)
+    {
+        (string Field, double Said, double View, double Within, int Places)[] figures =
+        [
+            ("camera", said.CameraMetres, view.CameraMetres, Height, 2),
+            ("ahead", said.AheadMetres, view.AheadMetres, Distance, 1),
+            ("field", said.FieldDeg, view.FieldDeg, Field, 1),
+            ("pixels", said.PixelsWide, view.PixelsWide, 0, 0),
+        ];
+        return from f in figures
+            where Math.Abs(f.Said - f.View) > f.Within
+            select new Message(
+                "plates.unlike",
+                $"@field.plates.geometry.{f.Field}",
+                Message.Number(f.Said, f.Places),
+                Message.Number(f.View, f.Places)
+            );
+    }
 
     /// <param name="setting">How lane and reader are; the view says height, field and pixels, its first target how far away plates are
     /// read.</param>
@@ -71,7 +97,15 @@ public sealed record PlateView(
                 .Of(own.PixelsWide, own.FieldDeg, own.PlateMetres, own.CameraMetres, own.MountedMetres, at, own.AsideMetres)
                 .PlatePixels;
         var (atNear, atFar) = (Pixels(near), Pixels(far));
-        var zone = new PlateView(own.Seen(figure), ground, seen.Length == 4 ? seen : [], atNear, atFar, new("plates.zone-in"));
+        var zone = new PlateView(
+            own.Seen(figure),
+            ground,
+            seen.Length == 4 ? seen : [],
+            atNear,
+            atFar,
+            new("plates.zone-in"),
+            [.. Differences(setting, own)]
+        );
         return zone with
         {
             Zone = new(

@@ -4,6 +4,15 @@ import { say, t } from '../../texts';
 
 type PlateView = components['schemas']['PlateView'];
 
+/** Where what was said of the reader is of another view. */
+export function Unlike({ view }: { view: PlateView }) {
+  return view.unlike.map((m) => (
+    <p key={m.args[0]} className="text-label font-semibold text-refused">
+      {say(m)}
+    </p>
+  ));
+}
+
 /** The zone that plates are read in, drawn into the agreed picture; where there is none, into its frame. */
 export function ZoneInView({ view, picture }: { view: PlateView; picture: string | undefined }) {
   const [shape, setShape] = useState(9 / 16);
@@ -27,6 +36,7 @@ export function ZoneInView({ view, picture }: { view: PlateView; picture: string
         </svg>
       </div>
       <figcaption className={`text-label ${view.isIn ? 'text-ink-2' : 'font-semibold text-refused'}`}>{say(view.zone)}</figcaption>
+      <Unlike view={view} />
     </figure>
   );
 }
