@@ -25,7 +25,10 @@ public sealed class AddressTests
         bool searched = true,
         bool list = true,
         AddressPolicy policy = AddressPolicy.ReservedOrFrozen
-    ) => new(Plan.Made, policy, Plan.Factory, searched, list);
+    ) => new(Plan.Made, policy, Plan.Factory, searched ? [FoundBy.Search] : [], Read(("R-1", list)));
+
+    private static ImmutableDictionary<string, bool> Read(params (string Recorder, bool IsRead)[] lists) =>
+        lists.ToImmutableDictionary(l => l.Recorder, l => l.IsRead, StringComparer.OrdinalIgnoreCase);
 
     private static PlannedDevice Planned(int n, string? address = null, bool? linkUp = null, bool? powered = null) =>
         new(
@@ -453,7 +456,68 @@ public sealed class AddressTests
 
     [Fact]
     public void NobodyIsMissingBeforeAnybodyLookedAndNobodyUnregisteredWithoutAList() =>
-        Assert.Empty(One(Planned(1), null, null, Terms(searched: false, list: false)).Notes);
+        Assert.Equal(["ledger.not-looked"], Notes(One(Planned(1), null, null, Terms(searched: false, list: false))));
+
+    /// <summary>A switch answers no search for cameras, and who was asked alone says nothing of the others.</summary>
+    [Theory]
+    [InlineData(true, RowStanding.Unlooked, new FoundBy[0])]
+    [InlineData(true, RowStanding.Unlooked, new[] { FoundBy.ByHand, FoundBy.OtherNetwork })]
+    [InlineData(true, RowStanding.Silent, new[] { FoundBy.Search })]
+    [InlineData(true, RowStanding.Silent, new[] { FoundBy.SearchAgain })]
+    [InlineData(true, RowStanding.Silent, new[] { FoundBy.RangeScan })]
+    [InlineData(false, RowStanding.Unlooked, new[] { FoundBy.Search, FoundBy.SearchAgain })]
+    [InlineData(false, RowStanding.Silent, new[] { FoundBy.Search, FoundBy.RangeScan })]
+    public void OnlyWhoWasLookedForIsSilent(bool isCamera, RowStanding standing, FoundBy[] tried)
+    {
+        var ledger = AddressLedger.Of(
+            Terms(list: false) with
+            {
+                Tried = [.. tried],
+            },
+            [Planned(1, linkUp: true) with { IsCamera = isCamera }],
+            [],
+            []
+        );
+        var row = Assert.Single(ledger.Rows);
+        Assert.Equal(standing, row.Standing);
+        Assert.Equal(
+            standing == RowStanding.Silent ? StripMark.Missing : StripMark.Planned,
+            Assert.Single(NetworkStrip.Of(Plan, Plan.Made!, ledger).Marks, m => m.Key == row.Key).Kind
+        );
+    }
+
+    /// <summary>What may stand in a list that nobody read is not unregistered.</summary>
+    [Theory]
+    [InlineData("", "", "", "ledger.list.none")]
+    [InlineData("R-1", "", "", "ledger.list.unread R-1")]
+    [InlineData("R-1", "R-2", "", "ledger.list.unread R-1")]
+    [InlineData("", "R-2", "", "ledger.list.unread R-1")]
+    [InlineData("R-1,R-2", "", "", "ledger.list.several-unread 2")]
+    [InlineData("", "R-1,R-2", "ledger.not-registered", "ledger.list.not-registered")]
+    [InlineData("r-1", "R-1", "ledger.not-registered", "ledger.list.not-registered")]
+    public void NobodyIsUnregisteredInAListThatNobodyRead(string planned, string read, string note, string told)
+    {
+        string[] Parts(string text) => text.Split(',', StringSplitOptions.RemoveEmptyEntries);
+        var lists = told == "ledger.list.none" ? Read() : Read(("R-1", Parts(read).Contains("R-1")), ("R-2", Parts(read).Contains("R-2")));
+        var row = One(Planned(1) with { Recorders = [.. Parts(planned)] }, Found(1), null, Terms() with { Lists = lists });
+        Assert.Equal(note, string.Join(',', Notes(row)));
+        Assert.Equal(told, $"{row.Unregistered!.Code} {string.Join(',', row.Unregistered.Args)}".Trim());
+        Assert.Equal(row.Unregistered, LedgerLine.Of(row).Unregistered);
+        // A switch stands in no recorder's list, and nobody asks why.
+        Assert.Null(One(Planned(1) with { IsCamera = false }, Found(1), null, Terms() with { Lists = lists }).Unregistered);
+    }
+
+    [Fact]
+    public void ADeviceOnAnotherRecorderThanPlannedIsTold()
+    {
+        var row = One(Planned(1) with { Recorders = ["R-2"] }, Found(1), Registered(1));
+        Assert.Equal(["ledger.other-recorder"], Notes(row));
+        Assert.Equal(["R-1", "1", "R-2"], Told(row)[0].Args);
+        Assert.Empty(Notes(One(Planned(1) with { Recorders = ["R-2", "r-1"] }, Found(1), Registered(1))));
+        // Before anybody has looked at the network nobody knows whether it is there.
+        Assert.Equal(["ledger.unplanned-on-recorder"], Notes(One(null, null, Registered(9), Terms(searched: false))));
+        Assert.Equal(["ledger.stale-registration"], Notes(One(null, null, Registered(9))));
+    }
 
     [Fact]
     public void TheLadderGoesFromCheapToDearAndEndsByHand()
@@ -515,7 +579,7 @@ public sealed class AddressTests
             []
         );
         var plan = Plan with { Tester = "10.46.8.254" };
-        var strip = NetworkStrip.Of(plan, plan.Made!, rows, hasSearched: true);
+        var strip = NetworkStrip.Of(plan, plan.Made!, rows);
         Assert.Equal(256, strip.Size);
         Assert.Equal(
             [
@@ -535,7 +599,7 @@ public sealed class AddressTests
         Assert.Equal(rows.Rows.Length, rows.Rows.Select(r => r.Key).Distinct().Count());
         Assert.All(
             NetworkStrip
-                .Of(plan, plan.Made!, AddressLedger.Of(Terms(false, false), [Planned(1)], [], []), false)
+                .Of(plan, plan.Made!, AddressLedger.Of(Terms(false, false), [Planned(1)], [], []))
                 .Marks.Where(m => m.Key.Length > 0),
             m => Assert.Equal(StripMark.Planned, m.Kind)
         );
@@ -548,7 +612,7 @@ public sealed class AddressTests
         Assert.Equal(RowStanding.ToLook, One(Planned(1), Found(1) with { TimeSource = "manual" }, Registered(1)).Standing);
         Assert.Equal(RowStanding.ToMend, One(Planned(1), Found(1) with { Name = "CC-02" }, Registered(1)).Standing);
         Assert.Equal(RowStanding.Silent, One(Planned(1), null, null).Standing);
-        Assert.Equal(RowStanding.AsPlanned, One(Planned(1), null, null, Terms(false, false)).Standing);
+        Assert.Equal(RowStanding.Unlooked, One(Planned(1), null, null, Terms(false, false)).Standing);
         // The recorder asks where the device is now: who moves the one has to change the other.
         Assert.Equal(["ledger.breaks"], Breaks(One(Planned(1), Found(1, "10.46.8.77"), Registered(1, "10.46.8.77"))));
         Assert.Empty(Breaks(One(Planned(1), Found(1, "10.46.8.77"), Registered(1))));

@@ -92,9 +92,12 @@ public sealed class NetworkTests
         using var site = Site.WithField();
         var ledger = await Ledger(site);
         Assert.Equal("search", ledger["next"]!.ToString());
-        Assert.Empty(Notes(ledger, "CC-01"));
+        Assert.Equal(["ledger.not-looked"], Notes(ledger, "CC-01"));
         Assert.Equal("done", (await Look(site, "search"))["state"]!.ToString());
         ledger = await Ledger(site);
+        // A recorder and a switch answer no search for cameras: nobody has looked for them yet.
+        Assert.All((string[])["R-1", "CR-01"], gear => Assert.Equal(["ledger.no-search"], Notes(ledger, gear)));
+        Assert.Equal("unlooked", Row(ledger, "R-1")["standing"]!.ToString());
         Assert.Equal("searchAgain", ledger["next"]!.ToString());
         Assert.Contains("ledger.silent.nobody-looked", Notes(ledger, "PT-04"));
         Assert.Equal(["ledger.name-differs"], Notes(ledger, "GT-06"));
@@ -400,9 +403,14 @@ public sealed class NetworkTests
     {
         using var site = Site.WithField();
         await Look(site, "search");
-        foreach (var recorder in (string[])["R-1", "R-2"])
-            Assert.Equal("done", (await Do(site, "lists/read", new { recorder }))["state"]!.ToString());
+        async Task ReadList(string recorder) => Assert.Equal("done", (await Do(site, "lists/read", new { recorder }))["state"]!.ToString());
+        await ReadList("R-2");
         var ledger = await Ledger(site);
+        // It is planned on R-1, and nobody has read that list.
+        Assert.DoesNotContain("ledger.not-registered", Notes(ledger, "VL-05"));
+        Assert.Equal("ledger.list.unread", Row(ledger, "VL-05")["unregistered"]!["code"]!.ToString());
+        await ReadList("R-1");
+        ledger = await Ledger(site);
         Assert.Contains("ledger.not-registered", Notes(ledger, "VL-05"));
         Assert.Contains("ledger.recorder-asks-elsewhere", Notes(ledger, "CC-05"));
         Assert.Contains("ledger.leased-and-asked-for", Notes(ledger, "GT-04"));

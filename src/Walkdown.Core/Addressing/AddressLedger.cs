@@ -59,6 +59,10 @@ public sealed record PlannedDevice(
     [System.Text.Json.Serialization.JsonIgnore]
     public ImmutableArray<SettingPlace> Places { get; init; } = [];
 
+    /// <summary>Labels of the recorders that it is planned on; empty: on none.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public ImmutableArray<string> Recorders { get; init; } = [];
+
     /// <summary>Where the plate cameras of the site send their events: those that send to its address are told before it changes.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
     public ImmutableArray<LinkEnd> Links { get; init; } = [];
@@ -142,6 +146,9 @@ public enum RowStanding
 
     /// <summary>It is planned, somebody looked, and it does not answer.</summary>
     Silent,
+
+    /// <summary>It is planned, and nobody has looked in a way that it would answer.</summary>
+    Unlooked,
 }
 
 /// <summary>One device in the three lists.</summary>
@@ -176,7 +183,19 @@ public sealed record LedgerRow(
         Notes.Any(n => n.Code.StartsWith("ledger.silent.", StringComparison.Ordinal)) ? RowStanding.Silent
         : Notes.Any(n => n.Weight == LedgerWeight.Wrong) ? RowStanding.ToMend
         : Notes.Any(n => n.Weight == LedgerWeight.Look) ? RowStanding.ToLook
+        : IsUnlooked ? RowStanding.Unlooked
         : RowStanding.AsPlanned;
+
+    /// <summary>Nobody has looked for it in a way that it would answer.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public bool IsUnlooked => Notes.Any(n => n.Code is NotLooked or NoSearch or OnRecorder);
+
+    internal const string NotLooked = "ledger.not-looked",
+        NoSearch = "ledger.no-search",
+        OnRecorder = "ledger.unplanned-on-recorder";
+
+    /// <summary>Why no recorder's list has it here; null: one has.</summary>
+    public Message? Unregistered { get; init; }
 
     /// <summary>Another has its address too, or is heard there.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
@@ -234,17 +253,31 @@ public sealed record AddressLedger(
     /// <param name="Plan">The network; null where none is planned: then only the lists are compared.</param>
     /// <param name="Policy">How addresses are given.</param>
     /// <param name="Factory">Addresses that devices leave their factory with.</param>
-    /// <param name="HasSearched">Somebody looked: what was not found is missing, and not only not looked for.</param>
-    /// <param name="HasList">A recorder's list was read.</param>
+    /// <param name="Tried">Ways that somebody looked by: what no way would have found is not missing.</param>
+    /// <param name="Lists">Recorders of the job, and whether the list of each was read: what may stand in one that nobody read is not
+    /// unregistered.</param>
     /// <param name="NetworkTime">The job asks for time from the network.</param>
     public sealed record Terms(
         NetworkPlan.Read? Plan,
         AddressPolicy Policy,
         ImmutableArray<string> Factory,
-        bool HasSearched,
-        bool HasList,
+        ImmutableHashSet<FoundBy> Tried,
+        ImmutableDictionary<string, bool> Lists,
         bool NetworkTime = true
-    );
+    )
+    {
+        /// <summary>Somebody looked at all of the network.</summary>
+        public bool HasSearched => Tried.Overlaps([FoundBy.Search, FoundBy.SearchAgain, FoundBy.RangeScan]);
+
+        /// <summary>Somebody looked in a way that it would have answered. A switch or a recorder answers no search for cameras; other
+        /// networks and single addresses say nothing of who is not there.</summary>
+        public bool LookedFor(PlannedDevice device) => Tried.Contains(FoundBy.RangeScan) || device.IsCamera && HasSearched;
+
+        /// <summary>Recorders whose lists would have it, and which nobody read.</summary>
+        /// <param name="device">Null: nobody planned it, so any may.</param>
+        public ImmutableArray<string> Unread(PlannedDevice? device) =>
+            [.. (device is { Recorders.Length: > 0 } ? device.Recorders : [.. Lists.Keys]).Where(r => !Lists.GetValueOrDefault(r))];
+    }
 
     /// <summary>A clock that is further off than that is told; how far it may be is a matter of its own check.</summary>
     private const double ClockWorthTelling = 5;
@@ -289,13 +322,24 @@ public sealed record AddressLedger(
                         row.FoundBy,
                         row.Differences,
                         [.. notes.OrderBy(n => n.Weight).Select(n => WithoutReach(p, n))]
-                    );
+                    )
+                    {
+                        Unregistered = r is null && p?.IsCamera != false ? Unregistered(terms, p) : null,
+                    };
                 }),
             ],
             audits.Network,
             lists.AmbiguousKeys
         );
     }
+
+    private static Message Unregistered(Terms terms, PlannedDevice? planned) =>
+        terms.Unread(planned) switch
+        {
+            [] => new(terms.Lists.IsEmpty ? "ledger.list.none" : "ledger.list.not-registered"),
+            [var one] => new("ledger.list.unread", Message.Said(one)),
+            var several => new("ledger.list.several-unread", Index(several.Length)),
+        };
 
     /// <summary>No press is offered for what this model has set elsewhere than over the network.</summary>
     private static LedgerNote WithoutReach(PlannedDevice? planned, LedgerNote note) =>
@@ -375,13 +419,25 @@ public sealed record AddressLedger(
                 Note("unplanned-registered", LedgerWeight.Look, null, Said(r!.Recorder), Index(r.Channel));
                 break;
             case ListClass.StaleRegistration:
-                Note("stale-registration", LedgerWeight.Wrong, null, Said(r!.Recorder), Index(r.Channel));
+                notes.Add(
+                    new(
+                        terms.HasSearched ? "ledger.stale-registration" : LedgerRow.OnRecorder,
+                        [Said(r!.Recorder), Index(r.Channel)],
+                        terms.HasSearched ? LedgerWeight.Wrong : LedgerWeight.Look
+                    )
+                );
                 break;
         }
-        if (p is not null && f is null && terms.HasSearched)
-            notes.Add(Silence.Of(terms, p));
-        if (p is { IsCamera: true } && r is null && terms.HasList)
+        if (p is not null && f is null)
+            notes.Add(
+                terms.LookedFor(p)
+                    ? Silence.Of(terms, p)
+                    : new(terms.Tried.IsEmpty || p.IsCamera ? LedgerRow.NotLooked : LedgerRow.NoSearch, [], LedgerWeight.Told)
+            );
+        if (p is { IsCamera: true } && r is null && !terms.Lists.IsEmpty && terms.Unread(p).IsEmpty)
             Note("not-registered", LedgerWeight.Wrong);
+        if (p is { Recorders.Length: > 0 } && r is not null && !p.Recorders.Contains(r.Recorder, StringComparer.OrdinalIgnoreCase))
+            Note("other-recorder", LedgerWeight.Look, null, Said(r.Recorder), Index(r.Channel), Said(string.Join(", ", p.Recorders)));
         // Where both are known, the audit says that they are doubles.
         if (f?.Others is { IsEmpty: false } others && !doubles)
             Note("several-answer", LedgerWeight.Wrong, null, f.Address, Said(string.Join(", ", others)));

@@ -1,3 +1,5 @@
+using Walkdown.Core.Measures;
+
 namespace Walkdown.Core.Addressing;
 
 /// <summary>How two lists stand to each other on one device.</summary>
@@ -29,6 +31,8 @@ public enum ListBond
 /// <param name="FoundToRegistered">Between network and recorder.</param>
 /// <param name="AddressDiffers">It answers elsewhere than planned.</param>
 /// <param name="Notes">Those that are not only told, the gravest first.</param>
+/// <param name="Unregistered">Why no recorder's list has it here; null: one has, or none should.</param>
+/// <param name="IsUnlooked">Nobody has looked for it in a way that it would answer.</param>
 public sealed record LedgerLine(
     string Key,
     string Name,
@@ -44,7 +48,9 @@ public sealed record LedgerLine(
     ListBond PlannedToFound,
     ListBond FoundToRegistered,
     bool AddressDiffers,
-    ImmutableArray<LedgerNote> Notes
+    ImmutableArray<LedgerNote> Notes,
+    Message? Unregistered,
+    bool IsUnlooked
 )
 {
     /// <summary>Of a row.</summary>
@@ -71,7 +77,9 @@ public sealed record LedgerLine(
                 : Differs(DeviceList.Found, DeviceList.Registered) ? ListBond.Differ
                 : ListBond.Agree,
             row.Differences.Contains(new(DeviceKey.Address, DeviceList.Planned, DeviceList.Found)),
-            [.. row.Notes.Where(n => n.Weight != LedgerWeight.Told)]
+            [.. row.Notes.Where(n => n.Weight != LedgerWeight.Told)],
+            row.Unregistered,
+            row.IsUnlooked
         );
     }
 }

@@ -62,7 +62,7 @@ public sealed record NetworkStrip(
     public sealed record Outside(string Address, ImmutableArray<string> Keys);
 
     /// <summary>Makes it.</summary>
-    public static NetworkStrip Of(NetworkPlan plan, NetworkPlan.Read made, AddressLedger ledger, bool hasSearched)
+    public static NetworkStrip Of(NetworkPlan plan, NetworkPlan.Read made, AddressLedger ledger)
     {
         var subnet = made.Subnet;
         long? Within(Ipv4Address? address) => address is { } a && subnet.Contains(a) ? (long)a.Number - subnet.Network.Number : null;
@@ -76,7 +76,7 @@ public sealed record NetworkStrip(
         {
             var address = Ipv4Address.Read(row.Found?.Address ?? row.Planned?.Address);
             if (Within(address) is { } at && (row.Found ?? (object?)row.Planned) is not null)
-                marks.Add(new(at, KindOf(row, hasSearched), row.Key, row.Name));
+                marks.Add(new(at, KindOf(row), row.Key, row.Name));
             else if (row.Found is not null)
                 elsewhere.Add(row);
         }
@@ -95,8 +95,8 @@ public sealed record NetworkStrip(
         );
     }
 
-    private static StripMark KindOf(LedgerRow row, bool hasSearched) =>
-        row.Found is null ? (hasSearched ? StripMark.Missing : StripMark.Planned)
+    private static StripMark KindOf(LedgerRow row) =>
+        row.Found is null ? (row.IsUnlooked ? StripMark.Planned : StripMark.Missing)
         : row.IsDouble ? StripMark.Double
         : row.Planned is null ? StripMark.Unknown
         : row.Standing == RowStanding.ToMend ? StripMark.Wrong

@@ -43,7 +43,7 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
         ImmutableArray<LedgerLine> Lines,
         NetworkStrip? Strip,
         bool IsSimulated,
-        bool HasSearched,
+        ImmutableHashSet<FoundBy> Tried,
         LeaseServers? Leases,
         PortTables? Ports
     );
@@ -53,12 +53,7 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
     {
         if (await Load(jobId) is not { } known)
             return null;
-        var tried = known
-            .Looks.Where(l => l.Kind == LookKind.Network)
-            .Select(l => Enum.TryParse<FoundBy>(l.Of, true, out var way) ? way : (FoundBy?)null)
-            .OfType<FoundBy>()
-            .ToHashSet();
-        var ladder = DiscoveryLadder.Of(known.Ledger, tried, known.TwoWays, known.Plan?.Factory.Length ?? 0);
+        var ladder = DiscoveryLadder.Of(known.Ledger, known.Tried, known.TwoWays, known.Plan?.Factory.Length ?? 0);
         var taken = known
             .Planned.Select(p => p.Address)
             .Concat(known.Found.Select(f => f.Address))
@@ -82,7 +77,7 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             known.Recorders,
             known.Made is { } range ? (int)Math.Min(range.Subnet.UsableHosts, int.MaxValue) : 0,
             canReadLists,
-            known.HasSearched,
+            !known.Tried.IsEmpty,
             known.Ledger.Rows.Any(r => r.IsAsMade),
             known.Leases,
             known.Ports
@@ -223,9 +218,17 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             .Select(d => d.Label)
             .ToListAsync();
         var policy = AddressSchools.PolicyOf(school);
-        var hasSearched = looks.Any(l => l.Look is { Kind: LookKind.Network } && l.Look.Of != Anew);
-        var terms = new AddressLedger.Terms(made, policy, plan?.Factory ?? [], hasSearched, !registered.IsEmpty);
-        var lists = AddressLedger.Of(terms, planned, found, registered);
+        var tried = looks
+            .Where(l => l.Look.Kind == LookKind.Network)
+            .Select(l => Enum.TryParse<FoundBy>(l.Look.Of, true, out var way) ? way : (FoundBy?)null)
+            .OfType<FoundBy>()
+            .ToImmutableHashSet();
+        var read = looks.Where(l => l.Look.Kind == LookKind.List).Select(l => l.Look.Of);
+        var lists = recorders
+            .ToImmutableDictionary(r => r, _ => false, StringComparer.OrdinalIgnoreCase)
+            .SetItems(read.Select(r => KeyValuePair.Create(r, true)));
+        var terms = new AddressLedger.Terms(made, policy, plan?.Factory ?? [], tried, lists);
+        var rows = AddressLedger.Of(terms, planned, found, registered);
         var offers = looks.Where(l => l.Look.Kind == LookKind.Leases).Select(l => l.Offers).ToList();
         var leases =
             made is not null && offers is [.., var last] ? LeaseServers.Of(made, Ipv4Address.Read(plan!.LeaseServer), planned, last) : null;
@@ -248,14 +251,14 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
                 )),
             ],
             [.. recorders.Order(NaturalOrder.Instance)],
-            lists,
-            [.. lists.Rows.Select(LedgerLine.Of)],
-            made is null ? null : NetworkStrip.Of(plan!, made, lists, hasSearched),
+            rows,
+            [.. rows.Rows.Select(LedgerLine.Of)],
+            made is null ? null : NetworkStrip.Of(plan!, made, rows),
             job.Simulated,
-            hasSearched,
+            tried,
             leases,
             looks.LastOrDefault(l => l.Look.Kind == LookKind.Ports).Learned is { IsDefaultOrEmpty: false } learned
-                ? PortTables.Of(await SwitchLooks.Planned(db, jobId, planned), learned, lists.Strangers, leases?.Unplanned)
+                ? PortTables.Of(await SwitchLooks.Planned(db, jobId, planned), learned, rows.Strangers, leases?.Unplanned)
                 : null
         );
     }
@@ -316,6 +319,12 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             where server is not null
             select new LinkEnd(d.Label, server.Value),
         ];
+        var recorders = (
+            await db
+                .Channels.Where(c => c.Recorder.JobId == jobId && !c.Recorder.Cancelled)
+                .Select(c => new { c.Head.DeviceId, c.Recorder.Label })
+                .ToListAsync()
+        ).ToLookup(c => c.DeviceId, c => c.Label);
         var features = devices.Select(d => d.Kind).Distinct().ToDictionary(k => k, k => inForce.FeaturesOf(k, []));
         return
         [
@@ -337,6 +346,7 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             {
                 Places = inForce.Model(d.Model)?.Surfaces ?? [],
                 Links = links,
+                Recorders = [.. recorders[d.Id].Distinct()],
             },
         ];
     }

@@ -6375,6 +6375,9 @@ export interface components {
             addressDiffers: boolean;
             /** @description Those that are not only told, the gravest first. */
             notes: components["schemas"]["LedgerNote"][];
+            unregistered: null | components["schemas"]["Message"];
+            /** @description Nobody has looked for it in a way that it would answer. */
+            isUnlooked: boolean;
         };
         /** @enum {unknown} */
         LedgerMend: "setAddress" | "setGateway" | "setName" | "answerSearches" | "setTimeSource" | "noteUnit" | "planFollows" | null;
@@ -6406,6 +6409,7 @@ export interface components {
             name: string;
             /** @description How it stands. */
             standing: components["schemas"]["RowStanding"];
+            unregistered: null | components["schemas"]["Message"];
             /** @description Who asks for it, or sends to it, where it is now, and hears nothing once it has its planned address. */
             breaks: components["schemas"]["Message"][];
             /** @description Where its model has set what the notes are about. */
@@ -7963,6 +7967,8 @@ export interface components {
             farPixels: number;
             /** @description Whether it is in the picture, and what is to be known of it. */
             zone: components["schemas"]["Message"];
+            /** @description Where the reader's own figures are of another view: its field, what they say and what the view says. */
+            unlike: components["schemas"]["Message"][];
             /** @description All of the zone is in the picture. */
             isIn: boolean;
         };
@@ -9097,7 +9103,7 @@ export interface components {
          * @description How one device stands, by what is told of it.
          * @enum {unknown}
          */
-        RowStanding: "asPlanned" | "toMend" | "toLook" | "silent";
+        RowStanding: "asPlanned" | "toMend" | "toLook" | "silent" | "unlooked";
         /** @description How the wait of a row stands. */
         RowWait: {
             /**

@@ -16,7 +16,7 @@ import { useFieldWork } from '../readings/useFieldWork';
 import { Waiting } from '../walk/WalkPage';
 import { Detail } from './Detail';
 import { GiveSheet } from './GiveSheet';
-import { groupsOf, type LedgerRow } from './ledger';
+import { groupsOf, notCompared, type LedgerRow } from './ledger';
 import { Index, isStacked, LedgerTable } from './LedgerTable';
 import { Leases } from './Leases';
 import { ListSheet } from './ListSheet';
@@ -103,6 +103,7 @@ export default function AddressPage() {
   };
   const data = ledger.data;
   const { hasSearched: hasLooked, strip } = data;
+  const uncompared = notCompared(groups.agree);
   const edit = async (row: LedgerRow, values: Record<string, string>) => {
     setTrouble(undefined);
     try {
@@ -149,7 +150,7 @@ export default function AddressPage() {
       <h1 className="sr-only">{t('address.title')}</h1>
       <div className="flex flex-wrap items-baseline gap-x-9 gap-y-1">
         {figure(groups.mend.length, 'wrong', true)}
-        {figure(groups.agree.length, hasLooked ? 'asPlanned' : 'planned')}
+        {hasLooked ? figure(groups.agree.length, 'asPlanned') : figure(groups.agree.length + groups.unlooked.length, 'planned')}
         {figure(groups.missing.length, 'missing')}
         <span className="ml-auto text-right text-label text-ink-2 max-sm:ml-0 max-sm:text-left">
           {last
@@ -262,16 +263,7 @@ export default function AddressPage() {
       )}
       <div className="mt-3 grid grid-cols-[1fr_18rem] gap-x-8 max-[1100px]:grid-cols-1">
         <div className="min-w-0">
-          {groups.mend.length > 0 && (
-            <LedgerTable
-              lines={groups.mend}
-              active={chosenKey}
-              box={box}
-              hasList={data.looks.some((l) => l.kind === 'list')}
-              hasLooked={hasLooked}
-              onPick={pick}
-            />
-          )}
+          {groups.mend.length > 0 && <LedgerTable lines={groups.mend} active={chosenKey} box={box} onPick={pick} />}
           {data.ambiguous.map((a) => (
             <p key={`${a.list} ${a.key} ${a.value}`} className="mt-1 text-label text-noted">
               {t('address.twice', a.value, t(`address.${a.list}`), a.ids.length)}
@@ -283,9 +275,16 @@ export default function AddressPage() {
               <Index lines={groups.missing} areas={areas} active={chosenKey} dim onPick={pick} />
             </section>
           )}
+          {groups.unlooked.length > 0 && (
+            <section className="mt-4 border-t border-hairline pt-2" aria-label={t('address.n-planned', groups.unlooked.length)}>
+              <h2 className="mb-1 font-bold">{t('address.n-planned', groups.unlooked.length)}</h2>
+              <Index lines={groups.unlooked} areas={areas} active={chosenKey} onPick={pick} />
+            </section>
+          )}
           {groups.agree.length > 0 && (
             <section className="mt-4 border-t border-hairline pt-2" aria-label={t('address.count.asPlanned')}>
-              <h2 className="mb-1 font-bold">{t(hasLooked ? 'address.n-agree' : 'address.n-planned', groups.agree.length)}</h2>
+              <h2 className="mb-1 font-bold">{t('address.n-agree', groups.agree.length)}</h2>
+              {uncompared > 0 && <p className="mb-1 text-label text-ink-2">{t('address.n-uncompared', uncompared)}</p>}
               <Index lines={groups.agree} areas={areas} active={chosenKey} onPick={pick} />
             </section>
           )}

@@ -3,6 +3,9 @@ import { say, t } from '../../texts';
 import type { LedgerRow } from './ledger';
 import { NoteLine } from './NoteLine';
 
+/** What the three lists show together; where one of them was not read, the notes say what is known. */
+const CLASSES: LedgerRow['class'][] = ['inAllThree', 'replacedDevice', 'unplannedRegistered', 'unknownDevice'];
+
 type Mend = NonNullable<LedgerRow['notes'][number]['mend']>;
 
 interface DetailProps {
@@ -46,7 +49,9 @@ export function Detail({ row, busy, mayWork, mayPlan, onMend, onRestart }: Detai
           row.name
         )}
       </h2>
-      <p className="text-label text-ink-2">{[planned?.name, t(`address.class.${row.class}`)].filter(Boolean).join(', ')}</p>
+      <p className="text-label text-ink-2">
+        {[planned?.name, CLASSES.includes(row.class) && t(`address.class.${row.class}`)].filter(Boolean).join(', ')}
+      </p>
       {row.notes.length === 0 && <p className="mt-2">{t('address.nothing-wrong')}</p>}
       <ol className="mt-2">
         {row.notes.map((n, i) => (
@@ -55,6 +60,11 @@ export function Detail({ row, busy, mayWork, mayPlan, onMend, onRestart }: Detai
           </li>
         ))}
       </ol>
+      {row.unregistered && (
+        <p className="mt-1 text-label text-ink-2">
+          {t('address.recorder')}: {say(row.unregistered)}
+        </p>
+      )}
       {row.setAt.map((place) => (
         <p key={place.args[0]} className="text-label text-ink-2">
           {say(place)}

@@ -37,18 +37,7 @@ function Strand({ bond }: { bond: LedgerLine['plannedToFound'] }) {
 const columns = 'grid grid-cols-[6rem_7.6rem_2.6rem_9.4rem_2.6rem_7.6rem_1fr] gap-x-3';
 const cell = 'min-w-0 py-2';
 
-interface Known {
-  hasList: boolean;
-  hasLooked: boolean;
-}
-
-const Line = memo(function Line({
-  line,
-  hasList,
-  hasLooked,
-  active,
-  onPick,
-}: Known & { line: LedgerLine; active: boolean; onPick: (key: string) => void }) {
+const Line = memo(function Line({ line, active, onPick }: { line: LedgerLine; active: boolean; onPick: (key: string) => void }) {
   const [first, ...more] = line.notes;
   return (
     <div
@@ -86,7 +75,7 @@ const Line = memo(function Line({
             <span className="font-read block truncate text-tick text-ink-2">{line.unit}</span>
           </>
         ) : (
-          <span className="text-ink-2">{t(hasLooked ? 'address.not-found' : 'address.not-looked')}</span>
+          <span className="text-ink-2">{t(line.isUnlooked ? 'address.not-looked' : 'address.not-found')}</span>
         )}
       </span>
       <span role="cell" className="max-lg:hidden">
@@ -99,7 +88,7 @@ const Line = memo(function Line({
             <span className="font-read block truncate text-tick text-ink-2">{line.askedAt}</span>
           </>
         ) : (
-          <span className="text-ink-2">{t(hasList ? 'address.not-registered' : 'address.no-list')}</span>
+          <span className="text-ink-2">{line.unregistered && say(line.unregistered)}</span>
         )}
       </span>
       <span role="cell" className={`${cell} text-label leading-snug`}>
@@ -117,10 +106,13 @@ export function LedgerTable({
   lines,
   active,
   box,
-  hasList,
-  hasLooked,
   onPick,
-}: Known & { lines: LedgerLine[]; active?: string; box: RefObject<HTMLElement | null>; onPick: (key: string) => void }) {
+}: {
+  lines: LedgerLine[];
+  active?: string;
+  box: RefObject<HTMLElement | null>;
+  onPick: (key: string) => void;
+}) {
   const body = useRef<HTMLDivElement>(null);
   // How far down in what scrolls the rows begin. Measured after each drawing, as what stands over them may have grown; it settles at once.
   const [margin, setMargin] = useState(0);
@@ -165,13 +157,7 @@ export function LedgerTable({
             className="absolute inset-x-0 top-0"
             style={{ transform: `translateY(${item.start - margin}px)` }}
           >
-            <Line
-              line={lines[item.index]}
-              active={active === lines[item.index].key}
-              hasList={hasList}
-              hasLooked={hasLooked}
-              onPick={onPick}
-            />
+            <Line line={lines[item.index]} active={active === lines[item.index].key} onPick={onPick} />
           </div>
         ))}
       </div>

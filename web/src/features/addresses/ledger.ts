@@ -16,6 +16,8 @@ export interface Groups {
   mend: LedgerLine[];
   /** Planned ones that do not answer. */
   missing: LedgerLine[];
+  /** Planned ones that nobody has looked for in a way that they would answer. */
+  unlooked: LedgerLine[];
   /** Those that nothing is wrong with. */
   agree: LedgerLine[];
 }
@@ -24,8 +26,13 @@ export interface Groups {
 export const groupsOf = (rows: LedgerLine[]): Groups => ({
   mend: [...rows.filter((r) => r.standing === 'toMend'), ...rows.filter((r) => r.standing === 'toLook')],
   missing: rows.filter((r) => r.standing === 'silent'),
+  unlooked: rows.filter((r) => r.standing === 'unlooked'),
   agree: rows.filter((r) => r.standing === 'asPlanned'),
 });
+
+/** So many of them may stand in a recorder's list that nobody has read. */
+export const notCompared = (lines: LedgerLine[]): number =>
+  lines.filter((l) => l.unregistered && l.unregistered.code !== 'ledger.list.not-registered').length;
 
 /** By the area that each stands in, in the order in which the areas come. */
 export function byArea(lines: LedgerLine[], areas: ReadonlyMap<string, string>): [string, LedgerLine[]][] {
