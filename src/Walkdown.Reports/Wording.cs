@@ -41,11 +41,14 @@ public sealed class Wording(Texts texts, string timeZone, IReadOnlyList<ReportPe
 
     public Instrument? InstrumentOf(Guid? id) => id is { } known ? _instruments.GetValueOrDefault(known) : null;
 
-    public string Name(CardRow row) => Name(row.Check.TextKey, row.Key);
+    public string Name(CardRow row) => Name(row.Check.TextKey, row.Key, row.Of);
 
-    public string Name(string textKey, CheckKey key)
+    /// <param name="of">Which of several heads, runs, ports or channels; null: there is one.</param>
+    public string Name(string textKey, CheckKey key, Message? of = null)
     {
         var name = texts[textKey];
+        if (of is not null)
+            name += ", " + texts.Say(of);
         if (key.On.Part.Length > 0)
             name += ", " + Part(texts, key.On.Part);
         if (key.Under != Condition.Any)
@@ -129,7 +132,8 @@ public sealed class Wording(Texts texts, string timeZone, IReadOnlyList<ReportPe
                     {
                         On = untaken ? row.On with { Part = "" } : row.On,
                         Under = untaken && e.Count > 1 ? Condition.Any : row.Under,
-                    }
+                    },
+                    e.Of
                 )
                 : "";
         var code = "pack.exception." + Codes.Of(e.Kind);

@@ -178,10 +178,45 @@ public sealed class ZoneTests
         Assert.Equal("reading.zone-twice", Refused(good, good with { Name = " QUAY " }));
     }
 
-    private static Facts Thermal()
+    private static Facts Thermal(int heads = 1)
     {
         var facts = new Facts();
-        return facts.With(f => f with { Place = f.Place with { Kind = "thermal" } });
+        return facts.With(f =>
+            f with
+            {
+                Place = f.Place with { Kind = "thermal" },
+                Heads = [.. Enumerable.Range(1, heads).Select(n => new HeadFacts(new Guid(n, 0, 0, new byte[8]), n))],
+            }
+        );
+    }
+
+    /// <summary>What one head watches says nothing of the other's picture; and what was said of the place, before each head was asked, is
+    /// the only head's.</summary>
+    [Theory]
+    [InlineData(1, true, new[] { State.In })]
+    [InlineData(2, true, new[] { State.NotTaken, State.NotTaken })]
+    [InlineData(2, false, new[] { State.In, State.NotTaken })]
+    public void EachHeadHasItsZones(int heads, bool ofPlace, State[] states)
+    {
+        var facts = Thermal(heads);
+        List<CardRow> Rows() => [.. Card.Judge(facts.Now, Facts.Shipped).Rows.Where(r => r.Check.Id == Check.Id)];
+        Assert.Equal(facts.Now.Heads.Select(h => h.Id), Rows().Select(r => r.Key.On.Id));
+        var key = Rows()[0].Key;
+        facts.Read(
+            ofPlace ? key with { On = new(SubjectKind.Place, facts.Now.Place.Id) } : key,
+            new ZonesValue([Ground, new("Quay", ZoneUse.Watch, Box(0.2, 0.5, 0.8, 0.9))])
+        );
+        Assert.Equal(states, Rows().Select(r => r.State));
+        // Of several each row says which it is; of one nobody asks.
+        Assert.Equal(
+            heads == 1 ? [""] : Enumerable.Range(1, heads).Select(n => $"subject.head {n}"),
+            Rows().Select(r => r.Of is { } of ? $"{of.Code} {of.Args[0]}" : "")
+        );
+        Assert.Equal(
+            heads,
+            Card.Judge(facts.Now, Facts.Shipped)
+                .Rows.Count(r => r.Check.Id.Value == "recorder.zone-walk" && r.Key.On.Kind == SubjectKind.Head)
+        );
     }
 
     private static Attempt Of(string check, ReadingValue value)

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Collections.Frozen;
 using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Serialization;
@@ -104,6 +105,7 @@ public sealed class Catalogue
             l => l.Id,
             l => new Limit(l.Id, l.Min, l.Max, l.Unit, l.Source, l.Purpose, LimitSet.Edition)
         );
+        OfHeads = Checks.Where(c => c.Per == SubjectKind.Head).Select(c => c.Id).ToFrozenSet();
         _compiled = new(() => CheckById.ToImmutableDictionary(c => c.Key, c => new CompiledCheck(c.Value, this)));
     }
 
@@ -148,6 +150,9 @@ public sealed class Catalogue
 
     /// <summary>Checks by id.</summary>
     public ImmutableDictionary<CheckId, CheckDefinition> CheckById { get; }
+
+    /// <summary>Checks that are asked of each head.</summary>
+    internal FrozenSet<CheckId> OfHeads { get; }
 
     /// <summary>Texts that files bring, by language.</summary>
     public ImmutableDictionary<string, ImmutableDictionary<string, string>> Texts { get; }

@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Handover;
 
@@ -14,4 +15,7 @@ public sealed record CardException(ExceptionKind Kind, CheckKey? Row, string? Te
 {
     /// <summary>Rows of one check that were not taken are one exception.</summary>
     public int Count { get; init; } = 1;
+
+    /// <summary>Which of several heads, runs, ports or channels the row is of; null: there is one, or it is about all of them.</summary>
+    public Message? Of { get; init; }
 }

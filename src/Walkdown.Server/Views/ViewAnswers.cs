@@ -10,7 +10,8 @@ namespace Walkdown.Server.Views;
 /// <param name="AgreedBy">Who agreed to it; null: nobody yet.</param>
 /// <param name="At">When it was kept.</param>
 /// <param name="By">Who kept it.</param>
-public sealed record KeptView(ViewDesign Design, string? AgreedBy, DateTimeOffset At, Guid By);
+/// <param name="PictureId">The picture of it that was agreed; null: the view alone was.</param>
+public sealed record KeptView(ViewDesign Design, string? AgreedBy, DateTimeOffset At, Guid By, Guid? PictureId);
 
 /// <summary>A head and its view.</summary>
 /// <param name="Id">Of the head.</param>

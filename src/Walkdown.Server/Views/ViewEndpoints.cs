@@ -72,7 +72,8 @@ public static class ViewEndpoints
             )
         );
 
-        static ImmutableArray<KeptView> Kept(PlannedView? view) => view is null ? [] : [new(view.Design, view.AgreedBy, view.At, view.By)];
+        static ImmutableArray<KeptView> Kept(PlannedView? view) =>
+            view is null ? [] : [new(view.Design, view.AgreedBy, view.At, view.By, view.Picture?.PictureId)];
     }
 
     private static async Task<Results<Ok<ViewFigures>, ProblemHttpResult>> Try(

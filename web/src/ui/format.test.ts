@@ -4,7 +4,7 @@ import type { CardRow, WalkArea } from '../api/types';
 import { provisional } from '../features/cards/provisional';
 import { boxOf, crowding, fit } from '../features/walk/plan';
 import { say, t } from '../texts';
-import { expectLine, limitText, nameOf, qualifierOf, soon, spareText } from './format';
+import { expectLine, limitText, nameOf, qualifierOf, soon, spareText, whichOf } from './format';
 import { toReading, valueOf } from '../features/cards/ways';
 import { nameOfKey, nextOf } from './keys';
 
@@ -30,6 +30,13 @@ describe('what a row says', () => {
   it('names the check, its pair and its condition', () => {
     expect([nameOf(row), qualifierOf(row)]).toEqual(['Volts at camera', 'infrared on']);
     expect(qualifierOf({ ...row, key: { ...row.key, under: 'any', on: { kind: 'run', id: 'x', part: '4-5' } } })).toBe('pair 4-5');
+  });
+  it('names which of several it is of, before its part', () => {
+    const head = { ...row, of: { code: 'subject.head', args: ['3'] } };
+    expect(qualifierOf(head)).toBe('head 3, infrared on');
+    const run = { ...row, of: { code: 'subject.run', args: ['CC-07 b'] }, key: { ...row.key, on: { kind: 'run', id: 'x', part: '4-5' } } };
+    expect(whichOf(run as CardRow)).toBe('run CC-07 b, pair 4-5');
+    expect(whichOf(row)).toBe('');
   });
   it('gives limits in words', () => {
     expect(limitText(row)).toBe('42.5 to 57.0');

@@ -1,5 +1,5 @@
 import type { CardRow, Spare } from '../api/types';
-import { has, t } from '../texts';
+import { has, say, t } from '../texts';
 
 export const fixed = (value: number, decimals: number) => value.toFixed(decimals);
 
@@ -15,8 +15,11 @@ export function partOf(row: CardRow): string {
   return !part ? '' : preset ? t('part.preset', preset[1]) : has(`part.${part}`) ? t(`part.${part}`) : t('report.pair', part);
 }
 
+/** Which of several heads, runs, ports or channels it is of, and which part of that. */
+export const whichOf = (row: CardRow): string => [row.of && say(row.of), partOf(row)].filter(Boolean).join(', ');
+
 export function qualifierOf(row: CardRow): string {
-  const part = partOf(row);
+  const part = whichOf(row);
   const under =
     row.key.under && row.key.under !== 'any'
       ? row.key.under

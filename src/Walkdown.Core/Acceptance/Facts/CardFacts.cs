@@ -1,3 +1,5 @@
+using Walkdown.Core.Measures;
+
 namespace Walkdown.Core.Acceptance;
 
 /// <summary>Everything one Card needs to be planned and judged. Core asks for nothing else.</summary>
@@ -11,6 +13,28 @@ public sealed record CardFacts
 
     /// <summary>Every unit that hung here, oldest first; empty where only the present one is known.</summary>
     public ImmutableArray<UnitFacts> Units { get; init; } = [];
+
+    /// <summary>Which head, run, port or channel something is of; null where there is one of that kind, or it is of the place.</summary>
+    public Message? WhichOf(Subject on)
+    {
+        static string N(int number) => number.ToString(CultureInfo.InvariantCulture);
+        return on.Kind switch
+        {
+            SubjectKind.Head when Heads.Length > 1 => Heads.FirstOrDefault(h => h.Id == on.Id) is { } head
+                ? new("subject.head", N(head.Number))
+                : null,
+            SubjectKind.Channel when Channels.Length > 1 => Channels.FirstOrDefault(c => c.Id == on.Id) is { } channel
+                ? new("subject.channel", Message.Said(channel.Recorder), N(channel.Number))
+                : null,
+            SubjectKind.Run when Runs.Length > 1 => Runs.FirstOrDefault(r => r.Id == on.Id) is { } run
+                ? new("subject.run", Message.Said(run.Label))
+                : null,
+            SubjectKind.Port when Runs.Length > 1 => Runs.Select(r => r.Port).FirstOrDefault(p => p?.Id == on.Id) is { } port
+                ? new("subject.port", Message.Said(port.Cabinet), N(port.Number))
+                : null,
+            _ => null,
+        };
+    }
 
     /// <summary>Its heads.</summary>
     public ImmutableArray<HeadFacts> Heads { get; init; } = [];

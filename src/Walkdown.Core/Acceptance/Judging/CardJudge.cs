@@ -327,6 +327,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         {
             Unexpected = isUnexpected ? default : [],
             Ruling = ruling,
+            Of = context.Facts.WhichOf(planned.Key.On),
             Wait = RowWait.Of(context),
             CountdownSeconds = check.Countdown is { } open ? context.Catalogue.Figure(open.Figure) : null,
             Needs = NeedsOf(context),

@@ -103,6 +103,9 @@ public sealed record CardRow(
     /// explained.</summary>
     public Ruling? Ruling { get; init; }
 
+    /// <summary>Of which it is where the Card has several: the head, the run, the port, the channel; null where there is one.</summary>
+    public Message? Of { get; init; }
+
     /// <summary>Time that has to pass before it can be taken; null: none.</summary>
     public RowWait? Wait { get; init; }
 

@@ -34,6 +34,10 @@ internal sealed class CountingReadings
     {
         _facts = facts;
         _catalogue = catalogue;
+        // What was said of the place, of something that is asked of each head by now, is the only head's; of several nobody knows whose.
+        Subject? head = facts.Heads is [var only] ? new(SubjectKind.Head, only.Id) : null;
+        CheckKey Now(CheckKey key) =>
+            head is { } one && key.On.Kind == SubjectKind.Place && catalogue.OfHeads.Contains(key.Check) ? key with { On = one } : key;
         // Newest first: a withdrawal that was taken back itself takes nothing back.
         foreach (var withdrawal in facts.Events.OfType<Withdrawal>().OrderByDescending(w => w.At).ThenByDescending(w => w.Sequence))
             if (!IsWithdrawn(withdrawal.Id))
@@ -43,7 +47,7 @@ internal sealed class CountingReadings
             if (e is Note { Key: { } on } note)
             {
                 _notes ??= [];
-                (_notes.TryGetValue(on, out var list) ? list : _notes[on] = []).Add(note);
+                (_notes.TryGetValue(Now(on), out var list) ? list : _notes[Now(on)] = []).Add(note);
                 continue;
             }
             if (IsWithdrawn(e.Id))
@@ -57,13 +61,13 @@ internal sealed class CountingReadings
                     break;
                 // Of several for a row the newest stands.
                 case Exemption exemption:
-                    Newest(_exemptions ??= [], exemption.Key, exemption);
+                    Newest(_exemptions ??= [], Now(exemption.Key), exemption);
                     break;
                 case Concession concession:
-                    Newest(_concessions ??= [], concession.Key, concession);
+                    Newest(_concessions ??= [], Now(concession.Key), concession);
                     break;
                 case Ruling ruling:
-                    Newest(_rulings ??= [], ruling.Key, ruling);
+                    Newest(_rulings ??= [], Now(ruling.Key), ruling);
                     break;
                 case FaultEnd end:
                     Newest(_ends ??= [], end.FaultId, end);
@@ -78,7 +82,7 @@ internal sealed class CountingReadings
 
         void Take(Reading reading)
         {
-            ref var row = ref CollectionsMarshal.GetValueRefOrAddDefault(_rows, reading.Key, out _);
+            ref var row = ref CollectionsMarshal.GetValueRefOrAddDefault(_rows, Now(reading.Key), out _);
             (row ??= new()).Came.Add(reading);
         }
 

@@ -4098,6 +4098,7 @@ export interface components {
              */
             unexpected: components["schemas"]["Message"][];
             ruling: null | components["schemas"]["Ruling"];
+            of: null | components["schemas"]["Message"];
             wait: null | components["schemas"]["RowWait"];
             /**
              * Format: double
@@ -6214,6 +6215,8 @@ export interface components {
             at: string;
             /** Format: uuid */
             by: string;
+            /** Format: uuid */
+            pictureId: null | string;
         };
         /** @enum {unknown} */
         KeyStanding: "own" | "known" | "unknown";

@@ -9,7 +9,7 @@ import { Cautions } from './Cautions';
 import { Evidence } from './Evidence';
 import { RowActions } from './RowActions';
 import { say, t } from '../../texts';
-import { expectLine, limitText, nameOf, partOf, qualifierOf, spareText, unitOf } from '../../ui/format';
+import { expectLine, limitText, nameOf, whichOf, qualifierOf, spareText, unitOf } from '../../ui/format';
 import { valueOf } from './ways';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { Here, stateColour } from '../../ui/Marks';
@@ -179,14 +179,14 @@ export function OneCheck({
         <div className="mx-4 border-t border-ink pt-1.5">
           <div className="flex items-center gap-3">
             <h1 ref={head} data-home tabIndex={-1} className="min-w-0 flex-1 truncate text-lead font-bold outline-none">
-              {[nameOf(row), partOf(row)].filter(Boolean).join(', ')}
+              {[nameOf(row), whichOf(row)].filter(Boolean).join(', ')}
             </h1>
             <button className="-my-2 min-h-11 px-2 text-label font-semibold underline" onClick={() => view.sheet('how', row)}>
               {t('guide.how-short')}
             </button>
           </div>
           <p className="truncate text-table text-ink-2 first-letter:uppercase">
-            {[qualifierOf(row).replace(partOf(row), '').replace(/^, /, ''), expectLine(row)].filter(Boolean).join('. ')}
+            {[qualifierOf(row).replace(whichOf(row), '').replace(/^, /, ''), expectLine(row)].filter(Boolean).join('. ')}
           </p>
         </div>
         {row.check.entry === 'number' ? (

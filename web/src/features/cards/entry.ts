@@ -12,6 +12,8 @@ import { provisional } from './provisional';
 import { draftOf, toReading } from './ways';
 
 export interface Entry {
+  /** The place that its row is of, or whose head or run is. */
+  deviceId: string;
   draft: Draft;
   change: (draft: Draft) => void;
   preview: PreviewAnswer | null;
@@ -130,6 +132,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     );
 
   return {
+    deviceId,
     draft,
     change,
     preview,

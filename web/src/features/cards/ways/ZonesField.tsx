@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useLayoutEffect, useRef, useState } from 'react';
 import { answered, api } from '../../../api/client';
-import type { PictureZone, ZoneUse } from '../../../api/types';
+import type { PictureLine, PictureZone, ZoneUse } from '../../../api/types';
 import { t } from '../../../texts';
 import { blank, corner, halfway, inserted, mostCorners, moved, pressed, shifted } from './corners';
 import type { FieldProps } from './way';
@@ -18,20 +18,31 @@ const look: Record<ZoneUse, { fill: string; dash?: string; wide: number }> = {
 
 const [wide, high] = [1600, 900];
 
-/** Zones drawn on the newest picture of the place, or on another of it: by mouse, by touch, and by keys at each corner. */
+const newest = (pictures: PictureLine[]) =>
+  pictures.reduce<PictureLine | undefined>((a, b) => (a && a.takenAt >= b.takenAt ? a : b), undefined);
+
+/** Zones drawn on the agreed picture of the head, else on the newest of the place, or on another of it: by mouse, by touch, and by keys at each corner. */
 export default function ZonesField({ row, entry, big, again }: FieldProps & { again: ReactNode }) {
-  const deviceId = row.key.on.id;
+  const { deviceId } = entry;
+  const headId = row.key.on.id;
   const pictures = useQuery({
     queryKey: ['pictures', deviceId, entry.seen.length],
     queryFn: () => answered(api.GET('/api/cards/{deviceId}/pictures', { params: { path: { deviceId } } })),
   });
-  const shownPictures = (pictures.data ?? []).filter((p) => !p.erased);
+  // As its pages have it: the picture that was agreed of this head, and of no other.
+  const views = useQuery({
+    queryKey: ['card', deviceId, 'views'],
+    queryFn: () => answered(api.GET('/api/cards/{deviceId}/views', { params: { path: { deviceId } } })),
+  });
+  const heads = views.data?.heads ?? [];
+  const agreed = heads.find((h) => h.id === headId)?.agreed[0]?.pictureId;
+  const ofOthers = heads.filter((h) => h.id !== headId).flatMap((h) => h.agreed.map((v) => v.pictureId));
+  const shownPictures = (pictures.data ?? []).filter((p) => !p.erased && !ofOthers.includes(p.id));
   const drawn = entry.draft.zones ?? [];
   const [at, setAt] = useState(0);
   const own = drawn[at] as PictureZone | undefined;
   const picture =
-    shownPictures.find((p) => p.id === entry.draft.picture) ??
-    shownPictures.reduce<(typeof shownPictures)[number] | undefined>((a, b) => (a && a.takenAt >= b.takenAt ? a : b), undefined);
+    shownPictures.find((p) => p.id === entry.draft.picture) ?? shownPictures.find((p) => p.id === agreed) ?? newest(shownPictures);
   const ratio = picture ? picture.height / picture.width : high / wide;
   const canvas = useRef<SVGSVGElement>(null);
   const grip = useRef<{ corner: number | null; x: number; y: number }>(null);
