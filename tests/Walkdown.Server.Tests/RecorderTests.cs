@@ -134,6 +134,9 @@ public sealed class RecorderTests
         var (_, work) = await site.Post($"/api/jobs/{site.JobId}/recorders/rows", new { });
         var line = (await site.Over(work))["results"]!["lines"]!.AsArray().Single(l => l!["function"]!.ToString() == "recorder.nuisance")!;
         Assert.Equal("FB-01", line["device"]!.ToString());
+        // What rings on a channel is told of the head that it shows.
+        var rows = (await site.Card("FB-01"))["card"]!["rows"]!.AsArray();
+        Assert.Equal("head", rows.Single(r => r!["key"]!["check"]!.ToString() == "recorder.nuisance")!["key"]!["on"]!["kind"]!.ToString());
         // The road is taken out, and the zones are said to have been changed: what rang before then says nothing any more.
         (await site.Outside.PostAsJsonAsync("/panel/recorders/R-2/mend", new { channel = 7 })).EnsureSuccessStatusCode();
         await site.Add("FB-01", "acts", new { kind = "zone-changed" });

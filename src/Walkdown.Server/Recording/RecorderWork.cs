@@ -332,17 +332,19 @@ public sealed class RecorderWork(
                     );
                 foreach (var (recorder, line) in lines)
                 {
+                    // What rings on one channel is of the head that it shows.
                     if (
-                        RecorderRows.Nuisance(
+                        card.Facts.Heads.FirstOrDefault(h => h.Number == line.Planned!.Head) is { } head
+                        && RecorderRows.Nuisance(
                             line,
                             recorder.ReadAt!.Value,
                             card.Facts,
                             catalogue.Catalogue,
                             recorder.Proofs.Made.Where(e => e.Channel == line.Number).Select(e => e.At)
-                        ) is
-                        { } rang
+                        )
+                            is { } rang
                     )
-                        Add(NuisanceCount.Row, place.Id, rang, recorder.ReadAt!.Value, line.Read?.Serial, line.Read!.Rang!);
+                        Add(NuisanceCount.Row, head.Id, rang, recorder.ReadAt!.Value, line.Read?.Serial, line.Read!.Rang!);
                     var proof = recorder.Proofs.ByChannel.GetValueOrDefault(line.Number);
                     foreach (
                         var (check, value, eventAt) in RecorderRows.OfChannel(
