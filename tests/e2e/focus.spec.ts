@@ -75,7 +75,7 @@ test("a ring is turned until its picture says stop, and what tightening and the 
   const phone = await open(browser, { width: 390, height: 664 }, "Marek Dune");
   await phone.goto(`/focus/${device}`);
   await expect(phone.getByTestId("focus-words")).toBeVisible();
-  expect(await overflow(phone)).toBeLessThanOrEqual(0);
+  await expect.poll(() => overflow(phone)).toBeLessThanOrEqual(0);
   await nothingModerate(phone);
   await phone.getByRole("slider").press("ArrowUp");
   await expect(phone.getByTestId("focus-words")).toContainText("Turn slowly", {

@@ -61,7 +61,7 @@ test("what the channels show is looked at, and a Card is told", async ({
   await main.getByRole("button", { name: "Tell 1 Card" }).click();
   await expect(main.getByText("1 Card told.")).toBeVisible();
   await page.setViewportSize({ width: 390, height: 844 });
-  expect(await overflow(page)).toBeLessThanOrEqual(0);
+  await expect.poll(() => overflow(page)).toBeLessThanOrEqual(0);
   await nothingModerate(page);
   await page.goto(`/card/${device}`);
   await expect(page.getByRole("main")).toBeVisible();

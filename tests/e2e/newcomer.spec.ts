@@ -100,7 +100,7 @@ for (const { screen, size, stop, way, most } of days)
         await expect(main.getByText(/infrared on/).first()).toBeVisible();
       await expect.poll(() => nowhere(page)).toBe(false);
       // Nothing is wider than the window, and in the hand nothing is too small for a glove.
-      expect(await overflow(page), name).toBeLessThanOrEqual(0);
+      await expect.poll(() => overflow(page), name).toBeLessThanOrEqual(0);
       if (inHand) expect(await smallTargets(page), name).toEqual([]);
       const onward = main.getByRole("button", { name: /^Save (and next|all)/ });
       if (name === "Label") {
