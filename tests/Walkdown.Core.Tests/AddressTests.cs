@@ -507,6 +507,26 @@ public sealed class AddressTests
         Assert.Null(One(Planned(1) with { IsCamera = false }, Found(1), null, Terms() with { Lists = lists }).Unregistered);
     }
 
+    /// <summary>Four channels of a camera of four heads have one serial number: they are it, and no doubles. More than are planned are.</summary>
+    [Theory]
+    [InlineData(4, 4, "", 0)]
+    [InlineData(4, 2, "", 0)]
+    [InlineData(1, 2, "ledger.not-registered", 1)]
+    [InlineData(4, 5, "ledger.not-registered", 1)]
+    public void ChannelsOfOneDeviceAreOneEntry(int planned, int registered, string notes, int ambiguous)
+    {
+        var ledger = AddressLedger.Of(
+            Terms(),
+            [Planned(1) with { Recorders = [.. Enumerable.Repeat("R-1", planned)] }],
+            [Found(1)],
+            [.. Enumerable.Range(20, registered).Select(n => Registered(1) with { Channel = n })]
+        );
+        Assert.Equal(notes, string.Join(',', Notes(ledger.Rows[0])));
+        Assert.Equal(ambiguous, ledger.Ambiguous.Count(a => a.Key == DeviceKey.Serial));
+        if (notes.Length == 0)
+            Assert.Equal(20, Assert.Single(ledger.Rows).Registered!.Channel);
+    }
+
     [Fact]
     public void ADeviceOnAnotherRecorderThanPlannedIsTold()
     {

@@ -412,6 +412,8 @@ public sealed class NetworkTests
         await ReadList("R-1");
         ledger = await Ledger(site);
         Assert.Contains("ledger.not-registered", Notes(ledger, "VL-05"));
+        // Four heads, four channels, one serial number.
+        Assert.Empty(Notes(ledger, "CC-04"));
         Assert.Contains("ledger.recorder-asks-elsewhere", Notes(ledger, "CC-05"));
         Assert.Contains("ledger.leased-and-asked-for", Notes(ledger, "GT-04"));
         Assert.Empty(Notes(ledger, "CC-01"));

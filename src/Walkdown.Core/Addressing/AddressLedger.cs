@@ -59,7 +59,7 @@ public sealed record PlannedDevice(
     [System.Text.Json.Serialization.JsonIgnore]
     public ImmutableArray<SettingPlace> Places { get; init; } = [];
 
-    /// <summary>Labels of the recorders that it is planned on; empty: on none.</summary>
+    /// <summary>Labels of the recorders that it is planned on, one for each of its channels; empty: on none.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
     public ImmutableArray<string> Recorders { get; init; } = [];
 
@@ -276,7 +276,7 @@ public sealed record AddressLedger(
         /// <summary>Recorders whose lists would have it, and which nobody read.</summary>
         /// <param name="device">Null: nobody planned it, so any may.</param>
         public ImmutableArray<string> Unread(PlannedDevice? device) =>
-            [.. (device is { Recorders.Length: > 0 } ? device.Recorders : [.. Lists.Keys]).Where(r => !Lists.GetValueOrDefault(r))];
+            [.. (device is { Recorders.Length: > 0 } ? device.Recorders.Distinct() : Lists.Keys).Where(r => !Lists.GetValueOrDefault(r))];
     }
 
     /// <summary>A clock that is further off than that is told; how far it may be is a matter of its own check.</summary>
@@ -290,6 +290,7 @@ public sealed record AddressLedger(
         IReadOnlyList<RegisteredDevice> registered
     )
     {
+        registered = Together(planned, registered);
         static string? None(string? text) => string.IsNullOrWhiteSpace(text) ? null : text;
         var lists = ThreeLists.Of(
             [.. planned.Select(p => new ListedDevice(p.Id.ToString(), None(p.Mac), None(p.Serial), None(p.Address)))],
@@ -331,6 +332,31 @@ public sealed record AddressLedger(
             audits.Network,
             lists.AmbiguousKeys
         );
+    }
+
+    /// <summary>Channels of a device of several heads are one entry of its recorder, as many of them as are planned there: each has the
+    /// same
+    /// serial number, and tells nothing apart from the others.</summary>
+    private static IReadOnlyList<RegisteredDevice> Together(
+        IReadOnlyList<PlannedDevice> planned,
+        IReadOnlyList<RegisteredDevice> registered
+    )
+    {
+        var several = planned.Where(p => p.Recorders.Length > 1).ToList();
+        static bool Same(string one, string other) => one.Length > 0 && one.Trim().Equals(other.Trim(), StringComparison.OrdinalIgnoreCase);
+        bool IsOne(RegisteredDevice r, int channels) =>
+            several.Exists(p =>
+                (Same(r.Serial, p.Serial) || Same(r.Mac, p.Mac) || Same(r.Address, p.Address))
+                && channels <= p.Recorders.Count(on => Same(on, r.Recorder))
+            );
+        return several.Count == 0
+            ? registered
+            :
+            [
+                .. registered
+                    .GroupBy(r => (r.Recorder.ToUpperInvariant(), r.Mac, r.Serial, r.Address))
+                    .SelectMany(g => g.Count() is > 1 and var channels && IsOne(g.First(), channels) ? g.Take(1) : g),
+            ];
     }
 
     private static Message Unregistered(Terms terms, PlannedDevice? planned) =>
@@ -437,7 +463,14 @@ public sealed record AddressLedger(
         if (p is { IsCamera: true } && r is null && !terms.Lists.IsEmpty && terms.Unread(p).IsEmpty)
             Note("not-registered", LedgerWeight.Wrong);
         if (p is { Recorders.Length: > 0 } && r is not null && !p.Recorders.Contains(r.Recorder, StringComparer.OrdinalIgnoreCase))
-            Note("other-recorder", LedgerWeight.Look, null, Said(r.Recorder), Index(r.Channel), Said(string.Join(", ", p.Recorders)));
+            Note(
+                "other-recorder",
+                LedgerWeight.Look,
+                null,
+                Said(r.Recorder),
+                Index(r.Channel),
+                Said(string.Join(", ", p.Recorders.Distinct()))
+            );
         // Where both are known, the audit says that they are doubles.
         if (f?.Others is { IsEmpty: false } others && !doubles)
             Note("several-answer", LedgerWeight.Wrong, null, f.Address, Said(string.Join(", ", others)));
@@ -521,7 +554,8 @@ public sealed record AddressLedger(
             Note("no-planned-address", LedgerWeight.Look, LedgerMend.PlanFollows, f.Address);
         if (p is not null && audits.Planned.TryGetValue(p.Id.ToString(), out var wrong))
             foreach (var finding in wrong)
-                // A place without an address may be one that has none yet, and how a unit's hardware address was given is no matter of a plan.
+                // A place without an address may be one that has none yet, and how a unit's hardware address was given is no matter of a
+                // plan.
                 if (finding is not (AddressFinding.AddressMissing or AddressFinding.MacLocallyAdministered))
                     Note("plan." + Codes.Of(finding), LedgerWeight.Wrong, null, Said(p.Address));
         if (f is not null)

@@ -166,7 +166,8 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             ? board.Order.Select((s, i) => (s.Id, i)).GroupBy(s => s.Id).ToDictionary(g => g.Key, g => g.First().i)
             : [];
 
-    /// <summary>What was put together last, as long as nothing was recorded since: of thousands of devices it takes longer than the answer.</summary>
+    /// <summary>What was put together last, as long as nothing was recorded since: of thousands of devices it takes longer than the
+    /// answer.</summary>
     private sealed record Kept(Guid JobId, long Sequence, Catalogue InForce, Known Known);
 
     private volatile Kept? _kept;
@@ -263,7 +264,8 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
         );
     }
 
-    /// <summary>The looks that belong together: those of the last days, from the last fresh beginning on; and of each recorder its last list,
+    /// <summary>The looks that belong together: those of the last days, from the last fresh beginning on; and of each recorder its last
+    /// list,
     /// which outlives a fresh beginning at the network.</summary>
     private static async Task<ImmutableArray<NetworkLook>> Looks(WalkdownDb db, Guid jobId)
     {
@@ -346,7 +348,7 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             {
                 Places = inForce.Model(d.Model)?.Surfaces ?? [],
                 Links = links,
-                Recorders = [.. recorders[d.Id].Distinct()],
+                Recorders = [.. recorders[d.Id]],
             },
         ];
     }
