@@ -158,7 +158,7 @@ internal sealed class Facts
                 new FaultRecord(
                     id,
                     key,
-                    Card.Rows.Single(r => r.Key == key).Counts,
+                    Card.Rows.Single(r => r.Key == Now.KeyNow(key, Shipped)).Counts,
                     "made up",
                     severity,
                     null,

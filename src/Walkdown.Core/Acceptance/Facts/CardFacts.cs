@@ -14,28 +14,6 @@ public sealed record CardFacts
     /// <summary>Every unit that hung here, oldest first; empty where only the present one is known.</summary>
     public ImmutableArray<UnitFacts> Units { get; init; } = [];
 
-    /// <summary>Which head, run, port or channel something is of; null where there is one of that kind, or it is of the place.</summary>
-    public Message? WhichOf(Subject on)
-    {
-        static string N(int number) => number.ToString(CultureInfo.InvariantCulture);
-        return on.Kind switch
-        {
-            SubjectKind.Head when Heads.Length > 1 => Heads.FirstOrDefault(h => h.Id == on.Id) is { } head
-                ? new("subject.head", N(head.Number))
-                : null,
-            SubjectKind.Channel when Channels.Length > 1 => Channels.FirstOrDefault(c => c.Id == on.Id) is { } channel
-                ? new("subject.channel", Message.Said(channel.Recorder), N(channel.Number))
-                : null,
-            SubjectKind.Run when Runs.Length > 1 => Runs.FirstOrDefault(r => r.Id == on.Id) is { } run
-                ? new("subject.run", Message.Said(run.Label))
-                : null,
-            SubjectKind.Port when Runs.Length > 1 => Runs.Select(r => r.Port).FirstOrDefault(p => p?.Id == on.Id) is { } port
-                ? new("subject.port", Message.Said(port.Cabinet), N(port.Number))
-                : null,
-            _ => null,
-        };
-    }
-
     /// <summary>Its heads.</summary>
     public ImmutableArray<HeadFacts> Heads { get; init; } = [];
 
@@ -77,6 +55,38 @@ public sealed record CardFacts
                 return damaged;
         return null;
     }
+
+    /// <summary>Which head, run, port or channel something is of; null where there is one of that kind, or it is of the place.</summary>
+    public Message? WhichOf(Subject on)
+    {
+        static string N(int number) => number.ToString(CultureInfo.InvariantCulture);
+        return on.Kind switch
+        {
+            SubjectKind.Head when Heads.Length > 1 => Heads.FirstOrDefault(h => h.Id == on.Id) is { } head
+                ? new("subject.head", N(head.Number))
+                : null,
+            SubjectKind.Channel when Channels.Length > 1 => Channels.FirstOrDefault(c => c.Id == on.Id) is { } channel
+                ? new("subject.channel", Message.Said(channel.Recorder), N(channel.Number))
+                : null,
+            SubjectKind.Run when Runs.Length > 1 => Runs.FirstOrDefault(r => r.Id == on.Id) is { } run
+                ? new("subject.run", Message.Said(run.Label))
+                : null,
+            SubjectKind.Port when Runs.Length > 1 => Runs.Select(r => r.Port).FirstOrDefault(p => p?.Id == on.Id) is { } port
+                ? new("subject.port", Message.Said(port.Cabinet), N(port.Number))
+                : null,
+            _ => null,
+        };
+    }
+
+    /// <summary>The row that an entry is of now: what was said of the place, of something that is asked of each head by now, is the only
+    /// head's. Of several nobody knows whose it was, and it stays the place's.</summary>
+    internal CheckKey KeyNow(CheckKey key, Catalogues.Catalogue catalogue) =>
+        key.On.Kind == SubjectKind.Place && Heads is [var only] && catalogue.OfHeads.Contains(key.Check)
+            ? key with
+            {
+                On = new(SubjectKind.Head, only.Id, key.On.Part),
+            }
+            : key;
 
     /// <summary>How a head should look: the last that was agreed, else nothing.</summary>
     /// <param name="headId">The head.</param>

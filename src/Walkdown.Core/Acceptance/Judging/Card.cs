@@ -72,7 +72,7 @@ public sealed record Card(
     public static IEnumerable<(CheckKey Key, double Value)> NumbersOf(CardFacts facts, Catalogue catalogue, CheckId check)
     {
         var counting = new CountingReadings(facts, catalogue);
-        foreach (var key in facts.Readings.Where(r => r.Key.Check == check).Select(r => r.Key).Distinct())
+        foreach (var key in facts.Readings.Where(r => r.Key.Check == check).Select(r => facts.KeyNow(r.Key, catalogue)).Distinct())
             if (counting.Counts(key)?.Value is NumberValue number)
                 yield return (key, number.Value);
     }

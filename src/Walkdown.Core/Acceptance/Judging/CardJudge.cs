@@ -46,6 +46,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
                 .. facts
                     .Faults.OrderBy(f => f.RaisedAt)
                     .ThenBy(f => f.Sequence)
+                    .Select(f => facts.KeyNow(f.Key, catalogue) is var key && key == f.Key ? f : f with { Key = key })
                     .Select(fault => Standing(fault, Array.Find(rows, row => row.Key == fault.Key), counting)),
             ];
         var settled = System.Runtime.InteropServices.ImmutableCollectionsMarshal.AsImmutableArray(rows);

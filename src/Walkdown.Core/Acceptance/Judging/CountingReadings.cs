@@ -34,10 +34,7 @@ internal sealed class CountingReadings
     {
         _facts = facts;
         _catalogue = catalogue;
-        // What was said of the place, of something that is asked of each head by now, is the only head's; of several nobody knows whose.
-        Subject? head = facts.Heads is [var only] ? new(SubjectKind.Head, only.Id) : null;
-        CheckKey Now(CheckKey key) =>
-            head is { } one && key.On.Kind == SubjectKind.Place && catalogue.OfHeads.Contains(key.Check) ? key with { On = one } : key;
+        CheckKey Now(CheckKey key) => facts.KeyNow(key, catalogue);
         // Newest first: a withdrawal that was taken back itself takes nothing back.
         foreach (var withdrawal in facts.Events.OfType<Withdrawal>().OrderByDescending(w => w.At).ThenByDescending(w => w.Sequence))
             if (!IsWithdrawn(withdrawal.Id))
@@ -47,7 +44,8 @@ internal sealed class CountingReadings
             if (e is Note { Key: { } on } note)
             {
                 _notes ??= [];
-                (_notes.TryGetValue(Now(on), out var list) ? list : _notes[Now(on)] = []).Add(note);
+                var key = Now(on);
+                (_notes.TryGetValue(key, out var list) ? list : _notes[key] = []).Add(note);
                 continue;
             }
             if (IsWithdrawn(e.Id))

@@ -107,32 +107,34 @@ public sealed class JudgedCard
     {
         var touched = new Touched();
         for (var i = Facts.Readings.Length; i < next.Readings.Length; i++)
-            touched.Reading(next.Readings[i].Key);
+            touched.Reading(Now(next.Readings[i].Key));
         for (var i = Facts.Events.Length; i < next.Events.Length; i++)
             switch (next.Events[i])
             {
                 case Exemption e:
-                    touched.Row(e.Key);
+                    touched.Row(Now(e.Key));
                     break;
                 case Concession e:
-                    touched.Row(e.Key);
+                    touched.Row(Now(e.Key));
                     break;
                 case Ruling e:
-                    touched.Row(e.Key);
+                    touched.Row(Now(e.Key));
                     break;
                 case Note { Key: { } key }:
-                    touched.Row(key);
+                    touched.Row(Now(key));
                     break;
                 case Note or Block or BlockEnd or FaultEnd or PlateDrive or PlatePassed or PlateList or EventPressed:
                     break;
                 case Withdrawal e when next.Readings.FirstOrDefault(r => r.Id == e.Of) is { } reading:
-                    touched.Reading(reading.Key);
+                    touched.Reading(Now(reading.Key));
                     break;
                 // Work voids what it voids, and a withdrawal may bring any of this back.
                 default:
                     return null;
             }
         return touched;
+
+        CheckKey Now(CheckKey key) => next.KeyNow(key, Catalogue);
     }
 
     /// <summary>A handful as a rule: looked through one by one, which asks no hash of every row.</summary>
