@@ -503,6 +503,16 @@ public sealed class AddressTests
         Assert.Equal(note, string.Join(',', Notes(row)));
         Assert.Equal(told, $"{row.Unregistered!.Code} {string.Join(',', row.Unregistered.Args)}".Trim());
         Assert.Equal(row.Unregistered, LedgerLine.Of(row).Unregistered);
+        var all = AddressLedger.Of(
+            Terms() with
+            {
+                Lists = lists,
+            },
+            [Planned(1) with { Recorders = row.Planned!.Recorders }],
+            [Found(1)],
+            []
+        );
+        Assert.Equal(note.Length == 0 ? 1 : 0, all.Uncompared);
         // A switch stands in no recorder's list, and nobody asks why.
         Assert.Null(One(Planned(1) with { IsCamera = false }, Found(1), null, Terms() with { Lists = lists }).Unregistered);
     }

@@ -242,6 +242,12 @@ public sealed record AddressLedger(
     public IReadOnlyDictionary<Guid, FoundDevice> Found =>
         Rows.Where(r => r is { Planned: not null, Found: not null }).ToDictionary(r => r.Planned!.Id, r => r.Found!);
 
+    /// <summary>So many that are as planned may stand in a recorder's list that nobody has read.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public int Uncompared => Rows.Count(r => r is { Standing: RowStanding.AsPlanned, Unregistered.Code: not NotRegistered });
+
+    private const string NotRegistered = "ledger.list.not-registered";
+
     /// <summary>Who answers and is in no plan, by hardware address.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
     public ImmutableArray<KnownStranger> Strangers =>
@@ -335,8 +341,7 @@ public sealed record AddressLedger(
     }
 
     /// <summary>Channels of a device of several heads are one entry of its recorder, as many of them as are planned there: each has the
-    /// same
-    /// serial number, and tells nothing apart from the others.</summary>
+    /// same serial number, and tells nothing apart from the others.</summary>
     private static IReadOnlyList<RegisteredDevice> Together(
         IReadOnlyList<PlannedDevice> planned,
         IReadOnlyList<RegisteredDevice> registered
@@ -362,7 +367,7 @@ public sealed record AddressLedger(
     private static Message Unregistered(Terms terms, PlannedDevice? planned) =>
         terms.Unread(planned) switch
         {
-            [] => new(terms.Lists.IsEmpty ? "ledger.list.none" : "ledger.list.not-registered"),
+            [] => new(terms.Lists.IsEmpty ? "ledger.list.none" : NotRegistered),
             [var one] => new("ledger.list.unread", Message.Said(one)),
             var several => new("ledger.list.several-unread", Index(several.Length)),
         };

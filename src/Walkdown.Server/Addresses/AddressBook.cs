@@ -78,6 +78,7 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
             known.Made is { } range ? (int)Math.Min(range.Subnet.UsableHosts, int.MaxValue) : 0,
             canReadLists,
             !known.Tried.IsEmpty,
+            known.Ledger.Uncompared,
             known.Ledger.Rows.Any(r => r.IsAsMade),
             known.Leases,
             known.Ports
@@ -265,8 +266,7 @@ public sealed class AddressBook(Ledger ledger, CatalogueStore catalogue, WalkBoa
     }
 
     /// <summary>The looks that belong together: those of the last days, from the last fresh beginning on; and of each recorder its last
-    /// list,
-    /// which outlives a fresh beginning at the network.</summary>
+    /// list, which outlives a fresh beginning at the network.</summary>
     private static async Task<ImmutableArray<NetworkLook>> Looks(WalkdownDb db, Guid jobId)
     {
         IQueryable<NetworkLook> Of(params LookKind[] kinds) =>

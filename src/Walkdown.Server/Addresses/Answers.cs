@@ -35,6 +35,7 @@ public sealed record LookAnswer(int Found, ImmutableArray<Message> Words);
 /// <param name="Rows">All devices, as a list shows them.</param>
 /// <param name="Strip">The network address by address; null where none is planned.</param>
 /// <param name="HasSearched">Somebody has looked at the network.</param>
+/// <param name="Uncompared">So many that are as planned may stand in a recorder's list that nobody has read.</param>
 /// <param name="HasAsMade">Somebody answers at an address of the factory.</param>
 /// <param name="Leases">Who gives addresses; null: nobody has asked.</param>
 /// <param name="Ports">Which device hangs on which port, by the switches; null: nobody has asked them.</param>
@@ -64,6 +65,7 @@ public sealed record NetworkLedger(
     int RangeSize,
     bool CanReadLists,
     bool HasSearched,
+    int Uncompared,
     bool HasAsMade,
     LeaseServers? Leases,
     PortTables? Ports

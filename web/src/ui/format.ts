@@ -9,7 +9,7 @@ export const unitOf = (row: CardRow) => t(`unit.${row.check.unit}`);
 export const nameOf = (row: CardRow) => t(`check.${row.check.id}`);
 
 /** The part of the subject in words: a pair, a group of fasteners, a preset. */
-export function partOf(row: CardRow): string {
+function partOf(row: CardRow): string {
   const { part } = row.key.on;
   const preset = /^preset-(\d+)$/.exec(part);
   return !part ? '' : preset ? t('part.preset', preset[1]) : has(`part.${part}`) ? t(`part.${part}`) : t('report.pair', part);
@@ -18,17 +18,16 @@ export function partOf(row: CardRow): string {
 /** Which of several heads, runs, ports or channels it is of, and which part of that. */
 export const whichOf = (row: CardRow): string => [row.of && say(row.of), partOf(row)].filter(Boolean).join(', ');
 
-export function qualifierOf(row: CardRow): string {
-  const part = whichOf(row);
-  const under =
-    row.key.under && row.key.under !== 'any'
-      ? row.key.under
-          .split(', ')
-          .map((c) => t(`condition.${c[0].toLowerCase()}${c.slice(1)}`))
-          .join(', ')
-      : '';
-  return [part, under].filter(Boolean).join(', ');
-}
+/** Under which conditions it is read. */
+export const underOf = (row: CardRow): string =>
+  !row.key.under || row.key.under === 'any'
+    ? ''
+    : row.key.under
+        .split(', ')
+        .map((c) => t(`condition.${c[0].toLowerCase()}${c.slice(1)}`))
+        .join(', ');
+
+export const qualifierOf = (row: CardRow): string => [whichOf(row), underOf(row)].filter(Boolean).join(', ');
 
 /** A choice in words: of the check itself where it has its own, of the light table, or of all checks. */
 export function choiceText(row: CardRow, choice: string): string {

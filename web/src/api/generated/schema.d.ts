@@ -6975,6 +6975,8 @@ export interface components {
             rangeSize: number;
             canReadLists: boolean;
             hasSearched: boolean;
+            /** Format: int32 */
+            uncompared: number;
             hasAsMade: boolean;
             leases: null | components["schemas"]["LeaseServers"];
             ports: null | components["schemas"]["PortTables"];

@@ -16,7 +16,7 @@ import { useFieldWork } from '../readings/useFieldWork';
 import { Waiting } from '../walk/WalkPage';
 import { Detail } from './Detail';
 import { GiveSheet } from './GiveSheet';
-import { groupsOf, notCompared, type LedgerRow } from './ledger';
+import { groupsOf, type LedgerRow } from './ledger';
 import { Index, isStacked, LedgerTable } from './LedgerTable';
 import { Leases } from './Leases';
 import { ListSheet } from './ListSheet';
@@ -102,8 +102,7 @@ export default function AddressPage() {
     field.begin(t('address.look.running'), call);
   };
   const data = ledger.data;
-  const { hasSearched: hasLooked, strip } = data;
-  const uncompared = notCompared(groups.agree);
+  const { hasSearched: hasLooked, strip, uncompared } = data;
   const edit = async (row: LedgerRow, values: Record<string, string>) => {
     setTrouble(undefined);
     try {

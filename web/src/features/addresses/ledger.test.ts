@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { byArea, groupsOf, type LedgerLine, marksOf, nearest, notCompared, readLogins, split } from './ledger';
+import { byArea, groupsOf, type LedgerLine, marksOf, nearest, readLogins, split } from './ledger';
 
 const row = (key: string, standing: LedgerLine['standing'] = 'asPlanned') => ({ key, standing, deviceId: `d-${key}` }) as LedgerLine;
 
@@ -20,14 +20,6 @@ describe('the three lists', () => {
     expect(groups.missing.map((r) => r.key)).toEqual(['c']);
     expect(groups.unlooked.map((r) => r.key)).toEqual(['g']);
     expect(Object.values(groups).flat()).toHaveLength(rows.length);
-  });
-
-  it('counts who may stand in a list that nobody read', () => {
-    const lines = ['unread', 'several-unread', 'none', 'not-registered'].map((code) => ({
-      ...row(code),
-      unregistered: { code: `ledger.list.${code}`, args: [] },
-    }));
-    expect(notCompared([...lines, row('registered')])).toBe(3);
   });
 
   it('groups by area in the order in which areas come, and keeps who has none', () => {

@@ -30,10 +30,6 @@ export const groupsOf = (rows: LedgerLine[]): Groups => ({
   agree: rows.filter((r) => r.standing === 'asPlanned'),
 });
 
-/** So many of them may stand in a recorder's list that nobody has read. */
-export const notCompared = (lines: LedgerLine[]): number =>
-  lines.filter((l) => l.unregistered && l.unregistered.code !== 'ledger.list.not-registered').length;
-
 /** By the area that each stands in, in the order in which the areas come. */
 export function byArea(lines: LedgerLine[], areas: ReadonlyMap<string, string>): [string, LedgerLine[]][] {
   const groups = new Map<string, LedgerLine[]>();

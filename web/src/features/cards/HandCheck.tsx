@@ -9,7 +9,7 @@ import { Cautions } from './Cautions';
 import { Evidence } from './Evidence';
 import { RowActions } from './RowActions';
 import { say, t } from '../../texts';
-import { expectLine, limitText, nameOf, whichOf, qualifierOf, spareText, unitOf } from '../../ui/format';
+import { expectLine, limitText, nameOf, spareText, underOf, unitOf, whichOf } from '../../ui/format';
 import { valueOf } from './ways';
 import { LimitGauge } from '../../ui/LimitGauge';
 import { Here, stateColour } from '../../ui/Marks';
@@ -186,7 +186,7 @@ export function OneCheck({
             </button>
           </div>
           <p className="truncate text-table text-ink-2 first-letter:uppercase">
-            {[qualifierOf(row).replace(whichOf(row), '').replace(/^, /, ''), expectLine(row)].filter(Boolean).join('. ')}
+            {[underOf(row), expectLine(row)].filter(Boolean).join('. ')}
           </p>
         </div>
         {row.check.entry === 'number' ? (
