@@ -91,8 +91,8 @@ public sealed class PlateViewTests
     [Theory]
     [InlineData(1.4, 32, null, "")]
     [InlineData(1.48, 32.4, 7.4, "")]
-    [InlineData(1.4, 34, null, "field 32 34")]
-    [InlineData(2.1, 30, 12.0, "camera 1.4 2.1,ahead 7 11.8,field 32 30")]
+    [InlineData(1.4, 34, null, "field 32 34 @unit.degree")]
+    [InlineData(2.1, 30, 12.0, "camera 1.4 2.1 @unit.metre,ahead 7 11.8 @unit.metre,field 32 30 @unit.degree")]
     public void FiguresOfAnotherViewAreTold(double height, double field, double? target, string told)
     {
         var view = View(height, field: field, targets: target is { } away ? [new("Barrier", away, 0, 0.5, DetailLevel.Identify)] : []);

@@ -40,12 +40,12 @@ public sealed record PlateView(
 
     private static IEnumerable<Message> Differences(PlateSetting said, PlateSetting view)
     {
-        (string Field, double Said, double View, double Within, int Places)[] figures =
+        (string Field, double Said, double View, double Within, int Places, Unit Unit)[] figures =
         [
-            ("camera", said.CameraMetres, view.CameraMetres, Height, 2),
-            ("ahead", said.AheadMetres, view.AheadMetres, Distance, 1),
-            ("field", said.FieldDeg, view.FieldDeg, Field, 1),
-            ("pixels", said.PixelsWide, view.PixelsWide, 0, 0),
+            ("camera", said.CameraMetres, view.CameraMetres, Height, 2, Unit.Metre),
+            ("ahead", said.AheadMetres, view.AheadMetres, Distance, 1, Unit.Metre),
+            ("field", said.FieldDeg, view.FieldDeg, Field, 1, Unit.Degree),
+            ("pixels", said.PixelsWide, view.PixelsWide, 0, 0, Unit.Pixel),
         ];
         return from f in figures
             where Math.Abs(f.Said - f.View) > f.Within
@@ -53,7 +53,8 @@ public sealed record PlateView(
                 "plates.unlike",
                 $"@field.plates.geometry.{f.Field}",
                 Message.Number(f.Said, f.Places),
-                Message.Number(f.View, f.Places)
+                Message.Number(f.View, f.Places),
+                "@unit." + Codes.Of(f.Unit)
             );
     }
 

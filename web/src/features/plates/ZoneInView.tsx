@@ -7,7 +7,7 @@ type PlateView = components['schemas']['PlateView'];
 /** Where what was said of the reader is of another view. */
 export function Unlike({ view }: { view: PlateView }) {
   return view.unlike.map((m) => (
-    <p key={m.args[0]} className="text-label font-semibold text-refused">
+    <p key={m.args[0]} className="text-label font-semibold text-noted">
       {say(m)}
     </p>
   ));
