@@ -351,7 +351,7 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         [
             (entry.DeviceId, _writer.Summarise(loaded.Job.Id, entry.DeviceId, card.Card, sequence, signature)),
         ];
-        var reaches = ReachOf(loaded, decision);
+        var reaches = ReachOf(loaded, decision, entry.Catalogue);
         staged[entry.DeviceId] = (after, card);
         var elsewhere = new List<Guid>();
         foreach (var other in reaches)
@@ -382,13 +382,13 @@ public sealed class Ledger(DataFolder folder, TimeProvider time) : IDisposable
         (Waiting, LedgerResult, List<(Guid, CardSummary)>) Only(LedgerResult result) => (entry, result, []);
     }
 
-    /// <summary>Other Cards that an entry reaches: those on the same run, and at a recorder, by its version, its start or their taking back, those on
-    /// its channels, and by what it draws those on the same switch.</summary>
-    private static ImmutableArray<Guid> ReachOf(LoadedCard card, EntryDecision decision) =>
+    /// <summary>Other Cards that an entry reaches: those on the same run, and at a recorder, by what is asked there, by work or by their
+    /// taking back, those on its channels, and by what it draws those on the same switch.</summary>
+    private static ImmutableArray<Guid> ReachOf(LoadedCard card, EntryDecision decision, Catalogue catalogue) =>
         !card.Serves.IsEmpty
         && (
-            decision.Events.Any(e => e is Withdrawal or Act)
-            || decision.Readings.Any(r => r.Key.Check == KnownChecks.Firmware || r.Key.Check == KnownChecks.Boot)
+            decision.Events.Any(e => e is Withdrawal or Act or Exemption)
+            || decision.Readings.Any(r => catalogue.AskedAtRecorder.Contains(r.Key.Check))
         )
             ? card.Reaches
         : decision.Events.Any(e => e is Withdrawal or Act)

@@ -157,8 +157,20 @@ public sealed class ChecksDocTests
             parts.Add("with " + string.Join(", ", check.Tools.Select(t => Say("tool." + t))));
         if (check.Picture)
             parts.Add("with a picture");
-        if (!check.VoidedBy.IsEmpty)
-            parts.Add("void after: " + string.Join(", ", check.VoidedBy.Select(a => Say("act." + a))));
+        if (!check.VoidedBy.IsEmpty || !check.VoidedWhere.IsEmpty)
+            parts.Add(
+                "void after: "
+                    + string.Join(
+                        ", ",
+                        check
+                            .VoidedBy.Select(a => Say("act." + a))
+                            .Concat(
+                                check.VoidedWhere.Select(v =>
+                                    $"{Say("act." + v.Act)} at the {(v.End is { } end ? Say("end." + Codes.Of(end)) : "recorder")}"
+                                )
+                            )
+                    )
+            );
         return string.Join("; ", parts);
     }
 }

@@ -284,6 +284,50 @@ public sealed class CardApiTests(Site site) : IClassFixture<Site>
         Assert.Equal("in", Row(answer, "cable.wire-map")["state"]!.ToString());
     }
 
+    /// <summary>A Card that is in memory hears what is said and done at its recorder.</summary>
+    [Fact]
+    public async Task WhatIsSaidAndDoneAtARecorderReachesItsCameras()
+    {
+        var label = "";
+        foreach (var stop in site.Stops.Keys.Where(s => s.StartsWith("CC", StringComparison.Ordinal)))
+            if (
+                (await site.Card(stop))["place"]!["channels"]!.AsArray() is [var only]
+                && only!.ToString().StartsWith("R-2 ", StringComparison.Ordinal)
+            )
+                label = stop;
+        string[] Needs(JsonNode card) => [.. Row(card, "time.offset")["needs"]!.AsArray().Select(n => n!["args"]![1]!.ToString())];
+        async Task<JsonNode> At(string at, string check, object value)
+        {
+            var row = Row(await site.Card(at), check)["id"]!.ToString();
+            return await site.Add(
+                at,
+                "readings",
+                new
+                {
+                    row,
+                    source = "typed",
+                    value,
+                }
+            );
+        }
+        Assert.Equal(["@check.time.zone"], Needs(await site.Card(label)));
+        await At("R-2", "time.zone", new { kind = "yesNo", yes = true });
+        Assert.Empty(Needs(await site.Card(label)));
+        await At(label, "recorder.registered", new { kind = "choice", choice = "recorder" });
+        var recorder = await site.Card("R-2");
+        Assert.InRange(recorder["place"]!["records"]!.GetValue<int>(), 5, 60);
+        await site.Add("R-2", "acts", new { kind = "restarted" });
+        Assert.Equal("in", Row(await site.Card(label), "recorder.registered")["state"]!.ToString());
+        await site.Add("R-2", "acts", new { kind = "reset" });
+        var row = Row(await site.Card(label), "recorder.registered");
+        Assert.Equal(
+            ("stale", "stale.voidedAt", "R-2"),
+            (row["state"]!.ToString(), row["because"]![0]!["code"]!.ToString(), row["because"]![0]!["args"]![1]!.ToString())
+        );
+        var catalogue = await site.Get("/api/catalogue");
+        Assert.Contains("recorder.registered", catalogue["voidedAtRecorder"]!["reset"]!.AsArray().Select(c => c!.ToString()));
+    }
+
     [Fact]
     public async Task RowsAreOnlyAdded()
     {

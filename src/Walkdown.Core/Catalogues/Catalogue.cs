@@ -54,6 +54,7 @@ public sealed class Catalogue
     private readonly ConcurrentDictionary<(string, string, string), Message> _said = new();
     private readonly Dictionary<string, Limit> _limitOf;
     private readonly Lazy<ImmutableDictionary<CheckId, CompiledCheck>> _compiled;
+    private readonly Lazy<FrozenSet<CheckId>> _askedAtRecorder;
 
     private Catalogue(List<CatalogueFile> files)
     {
@@ -107,6 +108,13 @@ public sealed class Catalogue
         );
         OfHeads = Checks.Where(c => c.Per == SubjectKind.Head).Select(c => c.Id).ToFrozenSet();
         _compiled = new(() => CheckById.ToImmutableDictionary(c => c.Key, c => new CompiledCheck(c.Value, this)));
+        _askedAtRecorder = new(() =>
+            Checks
+                .SelectMany(c => c.Needs.Select(n => n.Recorder).Append(c.Wait?.Recorder))
+                .OfType<CheckId>()
+                .Append(KnownChecks.Firmware)
+                .ToFrozenSet()
+        );
     }
 
     /// <summary>Fingerprint of every file that it was read from, sixteen hexadecimal digits: another text is another catalogue.</summary>
@@ -207,6 +215,16 @@ public sealed class Catalogue
                         ? new Message(code, Message.Number(Figure(figure)))
                         : new Message(code, Message.Number(Figure(figure)), Message.Number(Figure(second)))
             );
+
+    /// <summary>Checks on the Card of a recorder that rows of its cameras wait for, need or compare with.</summary>
+    public FrozenSet<CheckId> AskedAtRecorder => _askedAtRecorder.Value;
+
+    /// <summary>Of each kind of work that reaches from a recorder to its cameras, the checks that it makes void there.</summary>
+    public ImmutableSortedDictionary<string, ImmutableArray<string>> VoidedAtRecorder =>
+        Checks
+            .SelectMany(c => c.VoidedWhere.Where(v => v.AtRecorder).Select(v => (v.Act, c.Id)))
+            .GroupBy(v => v.Act)
+            .ToImmutableSortedDictionary(g => g.Key, g => g.Select(v => v.Id.Value).ToImmutableArray(), StringComparer.Ordinal);
 
     /// <summary>The check as judging uses it; null where there is no such check.</summary>
     internal CompiledCheck? Compiled(CheckId id) => _compiled.Value.GetValueOrDefault(id);
@@ -448,6 +466,17 @@ public sealed class Catalogue
                 yield return $"{id}: its gate '{gate}' is no check";
             foreach (var act in check.VoidedBy.Where(a => Acts.All(x => x.Id != a)))
                 yield return $"{id}: '{act}' is no act";
+            foreach (var where in check.VoidedWhere)
+            {
+                if (Acts.FirstOrDefault(a => a.Id == where.Act) is not { } known)
+                    yield return $"{id}: '{where.Act}' is no act";
+                else if (where.End is null == !where.AtRecorder)
+                    yield return $"{id}: '{where.Act}' makes it void at an end of the run or at the recorder, one of them";
+                else if (where.End is not null && !known.AsksEnd)
+                    yield return $"{id}: nobody is asked at which end '{where.Act}' was done";
+                else if (where.AtRecorder && known.On != SubjectKind.Place)
+                    yield return $"{id}: '{where.Act}' is work on a run, not on a recorder";
+            }
             foreach (var limit in check.Limits)
             {
                 if (limit.StartsWith("set:", StringComparison.Ordinal))

@@ -169,7 +169,8 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
                 loaded.Differences,
                 loaded.Cancelled,
                 loaded.AddedOnSite,
-                inForce.Model(p.Model)?.Unknown ?? []
+                inForce.Model(p.Model)?.Unknown ?? [],
+                loaded.Serves.Length
             ),
             card,
             loaded.FaultWords,

@@ -9,6 +9,8 @@ namespace Walkdown.Server.Cards;
 /// <summary>A run as the Card's head shows it.</summary>
 public sealed record CardRun(Guid Id, string Label, string? Port, string Scheme, double PlannedMetres);
 
+/// <summary>What stands at the head of a Card.</summary>
+/// <param name="Records">Devices on its channels: none but a recorder has any.</param>
 public sealed record CardPlace(
     Guid Id,
     Guid JobId,
@@ -26,7 +28,8 @@ public sealed record CardPlace(
     ImmutableArray<PlanDifference> Differences,
     bool Cancelled,
     bool AddedOnSite,
-    ImmutableArray<string> Unknown
+    ImmutableArray<string> Unknown,
+    int Records
 );
 
 /// <summary>The device's row of the register.</summary>

@@ -18,9 +18,11 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Server.Practice;
 
 /// <summary>What the forms need of the catalogue, and what is wrong with a company's own files.</summary>
+/// <param name="VoidedAtRecorder">Of each kind of work on a recorder, the checks of its cameras that it makes void.</param>
 public sealed record CatalogueAnswer(
     string Edition,
     ImmutableArray<ActDefinition> Acts,
+    ImmutableSortedDictionary<string, ImmutableArray<string>> VoidedAtRecorder,
     ImmutableArray<CatalogueProblem> Problems,
     int Checks,
     int Kinds
@@ -319,6 +321,7 @@ public static class PracticeEndpoints
                         new CatalogueAnswer(
                             now.Catalogue.LimitSet.Edition,
                             now.Catalogue.Acts,
+                            now.Catalogue.VoidedAtRecorder,
                             now.Problems,
                             now.Catalogue.Checks.Length,
                             now.Catalogue.Kinds.Length

@@ -112,7 +112,7 @@ public sealed class IntakeMatcher(Ledger ledger, CatalogueStore catalogue, TimeP
             // A day without a time stands before or after the work of that day: nobody knows.
             if (
                 e.Result is { DayOnly: true, At: { } day }
-                && facts.Events.OfType<Act>().Any(a => facts.DayOf(a.At) == facts.DayOf(day) && check.VoidedBy.Contains(a.ActKind))
+                && facts.Events.OfType<Act>().Any(a => facts.DayOf(a.At) == facts.DayOf(day) && check.IsVoidedBy(a, e.Key.Value.On))
             )
             {
                 Refuse(e, new("result.day-of-work"));

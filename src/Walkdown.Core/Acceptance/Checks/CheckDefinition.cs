@@ -103,6 +103,33 @@ public sealed record CheckDefinition
     /// <summary>Acts after which an earlier reading no longer counts.</summary>
     public ImmutableArray<string> VoidedBy { get; init; } = [];
 
+    /// <summary>Acts after which it no longer counts only where they were done: at one end of the run, or at the recorder.</summary>
+    public ImmutableArray<VoidingAct> VoidedWhere { get; init; } = [];
+
+    /// <summary>Whether work on the device or its run makes a reading of this subject void. What was done on one run says nothing of what
+    /// is of another; what is of the device as a whole, or of its parts, is touched by work on any of its runs.</summary>
+    public bool IsVoidedBy(Act act, Subject on)
+    {
+        if (act.On.Kind != SubjectKind.Place && act.On.Kind == on.Kind && act.On.Id != on.Id)
+            return false;
+        foreach (var kind in VoidedBy)
+            if (kind == act.ActKind)
+                return true;
+        foreach (var where in VoidedWhere)
+            if (!where.AtRecorder && where.Act == act.ActKind && where.End == act.End)
+                return true;
+        return false;
+    }
+
+    /// <summary>Whether work on the recorder that shows the device does.</summary>
+    public bool IsVoidedAtRecorderBy(Act act)
+    {
+        foreach (var where in VoidedWhere)
+            if (where.AtRecorder && where.Act == act.ActKind)
+                return true;
+        return false;
+    }
+
     /// <summary>True where a reading belongs to the unit hanging there, and goes with it.</summary>
     public bool OfUnit { get; init; }
 

@@ -29,7 +29,6 @@ internal sealed class CompiledCheck
         if (Limits.All(l => l.Fixed is not null))
             Window = LimitWindow.Intersect(Limits.Select(l => l.Fixed!));
         AsRead = definition.ReadTo is { } half ? new Accuracy(Absolute: half) : null;
-        VoidedBy = definition.VoidedBy.ToFrozenSet();
         var leans = Registry.LeansOn(definition, catalogue.CausesByCheck.GetValueOrDefault(definition.Id, []));
         if (definition.Wait?.After is { } after)
             leans = leans.Append(after);
@@ -50,8 +49,6 @@ internal sealed class CompiledCheck
 
     /// <summary>Of its limits, where all of them are the same on every Card; else null.</summary>
     public LimitWindow? Window { get; }
-
-    public FrozenSet<string> VoidedBy { get; }
 
     /// <summary>Other checks whose readings enter into this one's limits, expectation, judgement or causes.</summary>
     public FrozenSet<CheckId> LeansOn { get; }

@@ -584,12 +584,16 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
     ) =>
         last.Standing != Acceptance.Standing.VoidedByAct
             ? new Message("stale." + Codes.Of(last.Standing))
-            : Voided(counting.VoidedBy(last.Reading, planned.Compiled)!.ActKind, catalogue);
+            : Voided(counting.VoidedBy(last.Reading, planned.Compiled)!.Value, catalogue);
 
-    private static Message Voided(string act, Catalogue catalogue) =>
-        catalogue.Acts.FirstOrDefault(a => a.Id == act) is { Explained: true }
-            ? new("stale.voided", "@act." + act, $"@act.{act}.void")
+    private static Message Voided((Act Act, string? Recorder) by, Catalogue catalogue)
+    {
+        var act = by.Act.ActKind;
+        var isExplained = catalogue.Acts.FirstOrDefault(a => a.Id == act) is { Explained: true };
+        return by.Recorder is { } recorder ? new("stale.voidedAt", "@act." + act, Message.Said(recorder))
+            : isExplained ? new("stale.voided", "@act." + act, $"@act.{act}.void")
             : new("stale.voidedByAct", "@act." + act);
+    }
 
     private static FaultOnCard Standing(FaultRecord fault, CardRow? row, CountingReadings counting)
     {

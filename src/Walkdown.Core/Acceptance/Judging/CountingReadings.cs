@@ -20,6 +20,7 @@ internal sealed class CountingReadings
     private readonly Dictionary<CheckKey, Ruling>? _rulings;
     private readonly Dictionary<Guid, FaultEnd>? _ends;
     private readonly Dictionary<CheckKey, List<Note>>? _notes;
+    private readonly List<(ChannelFacts Channel, List<Act> Acts)>? _recorders;
 
     /// <summary>Readings of one row: as they came, and once somebody asks, in order with their standing.</summary>
     private sealed class Row
@@ -72,6 +73,7 @@ internal sealed class CountingReadings
                     break;
             }
         }
+        _recorders = WorkAtRecorders(facts, catalogue);
         _rows = new(facts.Readings.Length / 2 + 8);
         foreach (var reading in facts.Readings)
             Take(reading);
@@ -165,15 +167,12 @@ internal sealed class CountingReadings
     /// <summary>The newest act of a kind that stands.</summary>
     public Act? LastAct(string kind) => _acts.Where(a => a.ActKind == kind).OrderBy(a => a.At).ThenBy(a => a.Sequence).LastOrDefault();
 
-    /// <summary>Whether any work was recorded on the row's subject, or on the place, between two moments.</summary>
+    /// <summary>Whether any work was recorded between two moments that may have changed what the row is of: anything but work on another
+    /// run.</summary>
     public bool WorkedBetween(CheckKey key, DateTimeOffset from, DateTimeOffset to)
     {
         foreach (var act in _acts)
-            if (
-                act.At >= from
-                && act.At <= to
-                && (act.On.Kind == SubjectKind.Place || act.On.Kind == key.On.Kind && act.On.Id == key.On.Id)
-            )
+            if (act.At >= from && act.At <= to && (act.On.Kind != key.On.Kind || act.On.Id == key.On.Id))
                 return true;
         return false;
     }
@@ -196,17 +195,33 @@ internal sealed class CountingReadings
     public ImmutableArray<Act> RepairsOf(Guid faultId) =>
         [.. _acts.Where(act => act.FaultId == faultId).OrderBy(act => act.At).ThenBy(act => act.Sequence)];
 
-    /// <summary>The act that voids a reading, if one does.</summary>
-    public Act? VoidedBy(Reading reading, CompiledCheck check)
+    /// <summary>The act that voids a reading, with the recorder's label where it was done there; null where none does.</summary>
+    public (Act Act, string? Recorder)? VoidedBy(Reading reading, CompiledCheck check)
     {
         foreach (var act in _acts)
-            if (
-                IsLater(act, reading)
-                && (act.On.Kind == SubjectKind.Place || act.On.Kind == reading.Key.On.Kind && act.On.Id == reading.Key.On.Id)
-                && check.VoidedBy.Contains(act.ActKind)
-            )
-                return act;
+            if (IsLater(act, reading) && check.Definition.IsVoidedBy(act, reading.Key.On))
+                return (act, null);
+        if (_recorders is not null)
+            foreach (var (channel, acts) in _recorders)
+                if (reading.Key.On.Kind != SubjectKind.Channel || reading.Key.On.Id == channel.Id)
+                    foreach (var act in acts)
+                        if (IsLater(act, reading) && check.Definition.IsVoidedAtRecorderBy(act))
+                            return (act, channel.Recorder);
         return null;
+    }
+
+    /// <summary>Work on the recorders that show the device, where there was any; what was taken back is none.</summary>
+    private static List<(ChannelFacts Channel, List<Act> Acts)>? WorkAtRecorders(CardFacts facts, Catalogue catalogue)
+    {
+        List<(ChannelFacts, List<Act>)>? all = null;
+        foreach (var channel in facts.Channels)
+            if (
+                channel.RecorderFacts is { } recorder
+                && recorder.Events.Any(static e => e is Act)
+                && new CountingReadings(recorder with { Readings = [] }, catalogue)._acts is { Count: > 0 } acts
+            )
+                (all ??= []).Add((channel, acts));
+        return all;
     }
 
     private static bool IsLater(Act act, Reading reading) =>

@@ -4036,6 +4036,8 @@ export interface components {
             cancelled: boolean;
             addedOnSite: boolean;
             unknown: string[];
+            /** Format: int32 */
+            records: number;
         };
         CardRegisterAnswer: {
             values: {
@@ -4196,6 +4198,9 @@ export interface components {
         CatalogueAnswer: {
             edition: string;
             acts: components["schemas"]["ActDefinition"][];
+            voidedAtRecorder: {
+                [key: string]: string[];
+            };
             problems: components["schemas"]["CatalogueProblem"][];
             /** Format: int32 */
             checks: number;
@@ -4498,6 +4503,8 @@ export interface components {
             needs: components["schemas"]["Need"][];
             /** @description Acts after which an earlier reading no longer counts. */
             voidedBy: string[];
+            /** @description Acts after which it no longer counts only where they were done: at one end of the run, or at the recorder. */
+            voidedWhere: components["schemas"]["VoidingAct"][];
             /** @description True where a reading belongs to the unit hanging there, and goes with it. */
             ofUnit: boolean;
             /** @description `set:ID` from the limit set, or `fn:NAME` from the registry. */
@@ -4856,6 +4863,11 @@ export interface components {
              * @description Metres above ground, at most.
              */
             heightGreatestMetres: null | number;
+            /**
+             * Format: double
+             * @description Metres of cable left at the device, at least, so that it can be taken down and terminated once more.
+             */
+            slackMetres: null | number;
             /**
              * Format: double
              * @description Longest session in the box, minutes.
@@ -10774,6 +10786,17 @@ export interface components {
             model: components["schemas"]["ViewModel"];
             edition: components["schemas"]["DetailEdition"];
             uses: string[];
+        };
+        /**
+         * @description Work that makes earlier readings void only where it was done: at one end of the run, or at the recorder that shows the device
+         *                 (CAPABILITIES, "What a later action makes void").
+         */
+        VoidingAct: {
+            /** @description Id of the act in the catalogue. */
+            act: string;
+            end: null | components["schemas"]["CableEnd"];
+            /** @description It is on the Card of the recorder that shows the device, not on its own. */
+            atRecorder: boolean;
         };
         /**
          * @description What has to pass or to be there before a row can be taken; one of: time after a reading or work (sealant that cures, a housing that

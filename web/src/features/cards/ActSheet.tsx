@@ -1,6 +1,6 @@
 import { Radios } from '../../ui/Radios';
 import { useState } from 'react';
-import type { CardAnswer, CardRow, CatalogueAnswer } from '../../api/types';
+import type { ActDefinition, CardAnswer, CardRow, CatalogueAnswer } from '../../api/types';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
 import { nameOf, qualifierOf } from '../../ui/format';
@@ -14,10 +14,22 @@ const isOf = (f: CardAnswer['card']['faults'][number], row: CardRow) =>
   f.fault.key.on.part === row.key.on.part &&
   f.fault.key.under === row.key.under;
 
+/** Whether work makes readings of a row void, on this run and at this end of it: what was done on one run says nothing of another. */
+export function isVoidedBy(row: CardRow, act: Pick<ActDefinition, 'id' | 'on' | 'newUnit'>, runId?: string, end?: 'near' | 'far') {
+  if (act.on === 'run' && row.key.on.kind === 'run' && row.key.on.id !== runId) return false;
+  return (
+    row.check.voidedBy.includes(act.id) ||
+    row.check.voidedWhere.some((w) => !w.atRecorder && w.act === act.id && w.end === end) ||
+    (act.newUnit && row.check.ofUnit)
+  );
+}
+
 /** Acts that touch what the row shows, and so may mend it, and all the others. Without a row all are of the first. */
 export function actsFor(row: CardRow | undefined, catalogue: CatalogueAnswer | undefined) {
   const acts = catalogue?.acts ?? [];
-  const own = row ? acts.filter((a) => row.check.voidedBy.includes(a.id)) : [];
+  const own = row
+    ? acts.filter((a) => [...row.check.voidedBy, ...row.check.voidedWhere.filter((w) => !w.atRecorder).map((w) => w.act)].includes(a.id))
+    : [];
   return own.length > 0 ? { own, others: acts.filter((a) => !own.includes(a)) } : { own: acts, others: [] };
 }
 
@@ -42,13 +54,8 @@ export function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
   // The Fault of this very row is proposed; any other is chosen, and none is a choice too.
   const [faultId, setFault] = useState(() => (row && open.find((f) => isOf(f, row))?.fault.id) ?? '');
   const { put, notice } = useKeeping(onClose);
-  const voided = answer.card.rows.filter(
-    (r) =>
-      r.counts &&
-      act &&
-      (r.check.voidedBy.includes(act.id) || (act.newUnit && r.check.ofUnit)) &&
-      (act.on === 'place' || r.key.on.id === runId),
-  );
+  const voided = answer.card.rows.filter((r) => r.counts && act && isVoidedBy(r, act, runId, end));
+  const atCameras = (answer.place.records > 0 && act && catalogue?.voidedAtRecorder[act.id]) || [];
   const ready = act && (act.on !== 'run' || runId) && (!act.asksEnd || end) && (!act.newUnit || serial.trim());
   const save = () =>
     put(answer.place.id, '/acts', {
@@ -131,6 +138,11 @@ export function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
       {voided.length > 0 && (
         <p className="mb-3 text-label text-noted">
           {t('card.void')}: {voided.map((r) => [nameOf(r), qualifierOf(r)].filter(Boolean).join(', ')).join('; ')}
+        </p>
+      )}
+      {atCameras.length > 0 && (
+        <p className="mb-3 text-label text-noted">
+          {t('dialog.at-cameras', answer.place.records)}: {atCameras.map((c) => t(`check.${c}`)).join('; ')}
         </p>
       )}
       {notice}

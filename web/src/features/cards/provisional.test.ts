@@ -3,7 +3,7 @@ import worked from '../../../../docs/worked-cases/B_wire_map.json';
 import type { CardRow, CatalogueAnswer, ReadingValue } from '../../api/types';
 import type { OutboxItem } from '../../outbox/items';
 import { say } from '../../texts';
-import { actsFor, endFirst } from './ActSheet';
+import { actsFor, endFirst, isVoidedBy } from './ActSheet';
 import './cardTexts';
 import { firstRow, keptText, staysAt } from './due';
 import { keptOf, provisional } from './provisional';
@@ -127,14 +127,36 @@ describe('what is kept here', () => {
 
 describe('work that is proposed', () => {
   const catalogue = { acts: ['re-crimp', 'restarted', 're-punch'].map((id) => ({ id })) } as unknown as CatalogueAnswer;
-  const failing = { ...row, check: { ...row.check, voidedBy: ['re-crimp', 're-punch'] } } as CardRow;
+  const failing = { ...row, check: { ...row.check, voidedBy: ['re-crimp', 're-punch'], voidedWhere: [] } } as unknown as CardRow;
   it('is what touches the row; the rest is a press away, and without a row all is there', () => {
     const { own, others } = actsFor(failing, catalogue);
     expect(own.map((a) => a.id)).toEqual(['re-crimp', 're-punch']);
     expect(others.map((a) => a.id)).toEqual(['restarted']);
     expect(actsFor(undefined, catalogue).own).toHaveLength(3);
-    expect(actsFor({ ...row, check: { ...row.check, voidedBy: [] } }, catalogue).own).toHaveLength(3);
+    expect(actsFor({ ...row, check: { ...row.check, voidedBy: [], voidedWhere: [] } }, catalogue).own).toHaveLength(3);
     expect(actsFor(failing, undefined).own).toEqual([]);
+  });
+  it('voids what is of its run or of the whole device, and a seal only at the end where it was opened', () => {
+    const of = (kind: string, id: string, voidedBy: string[], voidedWhere: object[] = []) =>
+      ({ key: { on: { kind, id } }, check: { voidedBy, voidedWhere, ofUnit: true } }) as unknown as CardRow;
+    const crimp = { id: 're-crimp', on: 'run', newUnit: false } as const;
+    expect(isVoidedBy(of('run', 'a', ['re-crimp']), crimp, 'a', 'near')).toBe(true);
+    expect(isVoidedBy(of('run', 'b', ['re-crimp']), crimp, 'a', 'near')).toBe(false);
+    expect(isVoidedBy(of('place', 'd', ['re-crimp']), crimp, 'a', 'near')).toBe(true);
+    const seal = of(
+      'place',
+      'd',
+      [],
+      [
+        { act: 're-crimp', end: 'far', atRecorder: false },
+        { act: 'reset', end: null, atRecorder: true },
+      ],
+    );
+    expect(isVoidedBy(seal, crimp, 'a', 'far')).toBe(true);
+    expect(isVoidedBy(seal, crimp, 'a', 'near')).toBe(false);
+    expect(isVoidedBy(seal, { id: 'reset', on: 'place', newUnit: false })).toBe(false);
+    expect(isVoidedBy(seal, { id: 'unit-swapped', on: 'place', newUnit: true })).toBe(true);
+    expect(actsFor(seal, { acts: [crimp, { id: 'reset' }] } as unknown as CatalogueAnswer).own).toEqual([crimp]);
   });
   it('is at the end where the map says to look first, and at none where it does not know', () => {
     const read = (lookFirst: string) =>
