@@ -340,6 +340,107 @@ public sealed class WholeWorkTests
         Assert.Equal((state, first), (Row(facts, "cable.hole").State, Row(facts, "cable.hole").Because[0].Code));
     }
 
+    /// <summary>The way up follows from how high it hangs and from what was said of footing, reach and hands.</summary>
+    [Theory]
+    [InlineData(2.2, "", "floor", State.In, "")]
+    [InlineData(3.5, "", "floor", State.Out, "way.too-high steps ladder lift scaffold")]
+    [InlineData(3.5, "", "steps", State.In, "")]
+    [InlineData(5.0, "", "steps", State.Out, "way.too-high ladder lift scaffold")]
+    [InlineData(9.0, "", "ladder", State.Out, "way.too-high lift scaffold")]
+    [InlineData(9.0, "", "lift", State.In, "")]
+    [InlineData(3.5, "footing", "steps", State.Out, "way.no-footing lift scaffold")]
+    [InlineData(3.5, "footing", "lift", State.In, "")]
+    [InlineData(3.5, "over-reach", "ladder", State.Out, "way.over-reach lift scaffold")]
+    [InlineData(3.5, "hand-too-few", "ladder", State.Out, "way.nobody-foots-it")]
+    [InlineData(3.5, "hand-too-few", "steps", State.In, "way.alone")]
+    [InlineData(3.5, "roadway", "steps", State.In, "way.edge")]
+    [InlineData(3.5, null, "steps", State.In, "way.access-not-said")]
+    [InlineData(2.0, "", "furniture", State.Out, "choice.wrong")]
+    public void TheWayUpFollowsFromThePlace(double height, string? marked, string way, State state, string first)
+    {
+        var facts = WholeWork.Job("bullet", "outdoor").With(f => f with { Place = f.Place with { HeightMetres = height } });
+        if (marked is not null)
+            Take(facts, "before.access", new ListValue([.. marked.Split(' ', StringSplitOptions.RemoveEmptyEntries)]));
+        Take(facts, "before.method", new ChoiceValue(way));
+        var row = Row(facts, "before.method");
+        Assert.Equal(state, row.State);
+        var said = row.Because.FirstOrDefault();
+        Assert.Equal(first.Split(' ')[0], said?.Code ?? "");
+        foreach (var instead in first.Split(' ').Skip(1))
+            Assert.Contains("@choice.before.method." + instead, said!.Args[^1]);
+        if (first.Contains(' '))
+            Assert.DoesNotContain("furniture", said!.Args[^1]);
+    }
+
+    /// <summary>What is said of the place later is held against the way that was chosen before.</summary>
+    [Fact]
+    public void AHindranceThatIsFoundLaterRefusesTheWay()
+    {
+        var facts = WholeWork.Job("bullet");
+        Take(facts, "before.access", new ListValue([]));
+        Take(facts, "before.method", new ChoiceValue("steps"));
+        Assert.Equal(State.In, Row(facts, "before.method").State);
+        Take(facts, "before.access", new ListValue(["footing"]));
+        Assert.Equal(State.Out, Row(facts, "before.method").State);
+    }
+
+    /// <summary>A bearing is held against the agreed view's the short way round, north or not; where none was agreed it is not
+    /// asked.</summary>
+    [Theory]
+    [InlineData(90, 92, State.In, "bearing.right 2")]
+    [InlineData(90, 90, State.In, "bearing.as-agreed")]
+    [InlineData(5, 355, State.In, "bearing.left 10")]
+    [InlineData(355, 5, State.In, "bearing.right 10")]
+    [InlineData(0, 360, State.In, "bearing.as-agreed")]
+    [InlineData(-10, 350, State.In, "bearing.as-agreed")]
+    [InlineData(350, 17, State.Out, "bearing.right 27")]
+    [InlineData(90, 270, State.Out, "bearing.")]
+    [InlineData(90, 107, State.Out, "bearing.right 17")]
+    public void TheFrontLooksWhereTheAgreedViewDoes(double agreed, double read, State state, string says)
+    {
+        var facts = WholeWork.Job("tile-dome").With(f => f with { Place = f.Place with { Mount = "ceiling-tile" } });
+        Assert.DoesNotContain(facts.Card.Rows, r => r.Check.Id.Value == "fixing.bearing");
+        facts.With(f =>
+            f with
+            {
+                Events = f.Events.Add(
+                    new PlannedView
+                    {
+                        Id = Guid.NewGuid(),
+                        By = Facts.Ina,
+                        At = f.Now,
+                        Sequence = 80_000,
+                        HeadId = f.Heads[0].Id,
+                        AgreedBy = "M. Okafor",
+                        Design = new Optics.ViewDesign(3, 30, 90, 1920, 1080, agreed, []),
+                    }
+                ),
+            }
+        );
+        Assert.True(Row(facts, "fixing.bearing").Required);
+        Take(facts, "fixing.bearing", new NumberValue(read, Unit.Degree));
+        var row = Row(facts, "fixing.bearing");
+        Assert.Equal(state, row.State);
+        Assert.StartsWith(says, string.Join(' ', row.Because[0].Args.Prepend(row.Because[0].Code)));
+    }
+
+    /// <summary>A model that says how much cable stays at it is asked for it; others are not.</summary>
+    [Theory]
+    [InlineData("Skerry B4", 0.5, State.In)]
+    [InlineData("Skerry B4", 0.1, State.Out)]
+    [InlineData("", 0.5, null)]
+    public void TheSlackIsWhatTheSheetAsksFor(string model, double metres, State? state)
+    {
+        var facts = WholeWork.Job("bullet").With(f => f with { Place = f.Place with { Model = model } });
+        if (state is null)
+        {
+            Assert.DoesNotContain(facts.Card.Rows, r => r.Check.Id.Value == "fixing.slack");
+            return;
+        }
+        Take(facts, "fixing.slack", new NumberValue(metres, Unit.Metre));
+        Assert.Equal((true, state), (Row(facts, "fixing.slack").Required, Row(facts, "fixing.slack").State));
+    }
+
     [Fact]
     public void OutdoorsNoHoleStaysOpen()
     {

@@ -19,6 +19,9 @@ internal static class AgreedViews
         return Expecting.Of("expect.agreed-tilt", new Estimate([TiltOf(view, off)], static v => v[0]), Unit.Degree);
     }
 
+    /// <summary>Where the agreed view looks, degrees from north clockwise; null where nobody said.</summary>
+    internal static double? Bearing(RowContext c) => Of(c)?.Design.AzimuthDeg is { } azimuth ? (azimuth % 360 + 360) % 360 : null;
+
     /// <summary>The height of the lens that was agreed, the highest head's; null where none was.</summary>
     internal static Expectation? Height(RowContext c)
     {

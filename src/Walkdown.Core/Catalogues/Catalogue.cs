@@ -552,6 +552,7 @@ public sealed class Catalogue
                     model.TiltGreatest,
                     model.HeightLeastMetres,
                     model.HeightGreatestMetres,
+                    model.SlackMetres,
                     model.BoxSessionMinutes,
                     model.BootSecondsLeast,
                     model.BootSecondsMost,

@@ -36,6 +36,9 @@ public sealed record DeviceModel
     /// <summary>Metres above ground, at most.</summary>
     public double? HeightGreatestMetres { get; init; }
 
+    /// <summary>Metres of cable left at the device, at least, so that it can be taken down and terminated once more.</summary>
+    public double? SlackMetres { get; init; }
+
     /// <summary>Longest session in the box, minutes.</summary>
     public double? BoxSessionMinutes { get; init; }
 
@@ -192,6 +195,7 @@ public sealed record DeviceModel
         "tiltGreatest",
         "heightLeastMetres",
         "heightGreatestMetres",
+        "slackMetres",
         "boxSessionMinutes",
         "bootSecondsLeast",
         "bootSecondsMost",

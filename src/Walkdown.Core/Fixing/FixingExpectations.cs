@@ -11,6 +11,17 @@ internal static class FixingExpectations
     internal static Expectation PlannedMount(RowContext c) =>
         c.Facts.Place.Mount is { } mount ? new(null, null, mount, "expect.mount", []) : None("expect.mount", "expect.none.no-mount");
 
+    internal static Expectation AgreedBearing(RowContext c) =>
+        AgreedViews.Bearing(c) is { } bearing
+            ? new(
+                new(bearing, Unit.Degree),
+                null,
+                null,
+                "expect.agreed-bearing",
+                [new("term.bearing", Message.Number(bearing, 0) + "\u00b0", Origin.Planned)]
+            )
+            : None("expect.agreed-bearing", "expect.none.no-bearing");
+
     internal static Expectation PlannedHeight(RowContext c) =>
         AgreedViews.Height(c) is { } agreed ? agreed
         : c.Facts.Place.HeightMetres is { } height

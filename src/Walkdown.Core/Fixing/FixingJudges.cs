@@ -1,4 +1,5 @@
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Aiming;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Optics;
 
@@ -28,6 +29,24 @@ internal static class FixingJudges
                     ? new($"tilt.sees.{end}", Message.Number(Math.Max(0, seen.BlindMetres!.Value), 1), Message.Number(far, 1))
                 : new($"tilt.sees.horizon.{end}", Message.Number(Math.Max(0, seen.BlindMetres!.Value), 1));
         }
+    }
+
+    /// <summary>A bearing against that of the agreed view, the short way round: 355 degrees lie 10 beside 5.</summary>
+    internal static Judged Bearing(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
+    {
+        if (AgreedViews.Bearing(c) is not { } planned)
+            return GeneralJudges.NotJudged(new Message("expect.none.no-bearing"));
+        var off = Math.IEEERemainder(((NumberValue)value).Value - planned, 360);
+        var judged = GeneralJudges.Window(c, new NumberValue(planned + off, Unit.Degree), window, accuracy, takenAt);
+        return judged with
+        {
+            Because = judged.Because.Insert(
+                0,
+                Math.Abs(off) < 0.5
+                    ? new("bearing.as-agreed")
+                    : new(off < 0 ? "bearing.left" : "bearing.right", Message.Number(Math.Abs(off), 0))
+            ),
+        };
     }
 
     /// <summary>The smallest hole for what passes, against the one that was made; a bushing must let the cables through and fit the

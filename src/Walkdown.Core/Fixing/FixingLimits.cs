@@ -89,6 +89,42 @@ internal static class FixingLimits
         );
     }
 
+    /// <summary>Around where the agreed view looks. It goes on beyond north, as 350 to 370 degrees.</summary>
+    internal static void BearingWindow(RowContext c, List<Limit> into)
+    {
+        if (AgreedViews.Bearing(c) is not { } planned)
+            return;
+        var most = c.Catalogue.Figure("bearing.off");
+        into.Add(
+            new Limit(
+                "bearing.agreed",
+                planned - most,
+                planned + most,
+                Unit.Degree,
+                c.Catalogue.FigureSource("bearing.off"),
+                "the front looks where the agreed view does",
+                c.Catalogue.LimitSet.Edition
+            )
+        );
+    }
+
+    /// <summary>What is left of the cable at the device.</summary>
+    internal static void Slack(RowContext c, List<Limit> into)
+    {
+        if (c.Model?.SlackMetres is { } least)
+            into.Add(
+                new Limit(
+                    "slack.model",
+                    least,
+                    null,
+                    Unit.Metre,
+                    "the model's template",
+                    "it can be taken down, and its plug made once more",
+                    c.Catalogue.LimitSet.Edition
+                )
+            );
+    }
+
     internal static void HeightWindow(RowContext c, List<Limit> into)
     {
         if (c.Model is { } model && (model.HeightLeastMetres is not null || model.HeightGreatestMetres is not null))

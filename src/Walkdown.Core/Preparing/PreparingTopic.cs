@@ -11,6 +11,8 @@ internal static class PreparingTopic
     /// <inheritdoc cref="Topic"/>
     public static readonly Topic Topic = new()
     {
+        Judges = [new("way-up", PreparingJudges.WayUp, EntryKind.Choice) { LeansOn = [KnownChecks.Access, KnownChecks.Height] }],
+        Figures = ["way.floor-most", "way.steps-most", "way.ladder-most"],
         Limits =
         [
             new("box-session", Unit.Minute, PreparingLimits.BoxSession) { Missing = "missing.model-box", LeansOn = [KnownChecks.Ambient] },

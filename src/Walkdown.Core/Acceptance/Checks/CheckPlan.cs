@@ -203,6 +203,8 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
                 own.Add("model-height");
             if (model.TiltLeast is not null || model.TiltGreatest is not null)
                 own.Add("model-tilt");
+            if (model.SlackMetres is not null)
+                own.Add("model-slack");
             if (!model.Lights.IsEmpty)
                 own.Add("model-lights");
             if (model.Cards is not null)
@@ -212,6 +214,8 @@ public sealed record CheckPlan(ImmutableArray<PlannedRow> Rows)
             if (model.Reset?.Light is not null)
                 own.Add("model-reset-light");
         }
+        if (!facts.Heads.IsEmpty && facts.Heads.All(h => facts.AgreedView(h.Id)?.Design.AzimuthDeg is not null))
+            own.Add("bearing-agreed");
         if (place.Mount is { } mount)
         {
             own.Add("mount-planned");

@@ -203,6 +203,9 @@ public static class KnownChecks
     /// <summary>Height above the ground.</summary>
     public static readonly CheckId Height = new("fixing.height");
 
+    /// <summary>What hinders at the place.</summary>
+    public static readonly CheckId Access = new("before.access");
+
     /// <summary>How warm it is around the box.</summary>
     public static readonly CheckId Ambient = new("before.ambient");
 

@@ -16,6 +16,7 @@ export const figures = [
   'tiltGreatest',
   'heightLeastMetres',
   'heightGreatestMetres',
+  'slackMetres',
   'boxSessionMinutes',
   'bootSecondsLeast',
   'bootSecondsMost',
