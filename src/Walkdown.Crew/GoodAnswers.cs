@@ -36,7 +36,7 @@ public sealed class GoodAnswers(Catalogue catalogue, string name = "M. Okafor", 
         return check.Entry switch
         {
             EntryKind.YesNo => [new YesNoValue(true)],
-            EntryKind.Choice => check.Choices.Select(word => new ChoiceValue(word)),
+            EntryKind.Choice => check.Choices.OrderBy(word => word != row.Expected?.Word).Select(word => new ChoiceValue(word)),
             EntryKind.Light => row.Lights.Select(light => new ChoiceValue(light.Id)),
             EntryKind.List => [new ListValue([])],
             EntryKind.Items => [new ItemsValue([.. row.Items.Select(i => new ItemSaid(i.Id, ItemState.Fitted))])],
@@ -84,6 +84,11 @@ public sealed class GoodAnswers(Catalogue catalogue, string name = "M. Okafor", 
                 : null,
             expected,
             0,
+            // Of a little, a little more.
+            row.Window
+                is { Min: > 0 and < 2 and var little }
+                ? Math.Round(little * 1.5, 2)
+                : null,
             row.Window?.Min + 5,
             row.Window?.Max - 5,
             row.Window is { Min: { } low, Max: { } high } ? (low + high) / 2 : null,

@@ -219,6 +219,10 @@ public sealed class Catalogue
     /// <summary>Checks on the Card of a recorder that rows of its cameras wait for, need or compare with.</summary>
     public FrozenSet<CheckId> AskedAtRecorder => _askedAtRecorder.Value;
 
+    /// <summary>Kinds of work that make something void on some device.</summary>
+    public ImmutableArray<string> VoidingActs =>
+        [.. Checks.SelectMany(c => c.VoidedBy.Concat(c.VoidedWhere.Select(v => v.Act))).Distinct().Order(StringComparer.Ordinal)];
+
     /// <summary>Of each kind of work that reaches from a recorder to its cameras, the checks that it makes void there.</summary>
     public ImmutableSortedDictionary<string, ImmutableArray<string>> VoidedAtRecorder =>
         Checks

@@ -18,10 +18,12 @@ using Walkdown.Storage.Entities;
 namespace Walkdown.Server.Practice;
 
 /// <summary>What the forms need of the catalogue, and what is wrong with a company's own files.</summary>
+/// <param name="Voiding">Kinds of work that make something void on some device.</param>
 /// <param name="VoidedAtRecorder">Of each kind of work on a recorder, the checks of its cameras that it makes void.</param>
 public sealed record CatalogueAnswer(
     string Edition,
     ImmutableArray<ActDefinition> Acts,
+    ImmutableArray<string> Voiding,
     ImmutableSortedDictionary<string, ImmutableArray<string>> VoidedAtRecorder,
     ImmutableArray<CatalogueProblem> Problems,
     int Checks,
@@ -321,6 +323,7 @@ public static class PracticeEndpoints
                         new CatalogueAnswer(
                             now.Catalogue.LimitSet.Edition,
                             now.Catalogue.Acts,
+                            now.Catalogue.VoidingActs,
                             now.Catalogue.VoidedAtRecorder,
                             now.Problems,
                             now.Catalogue.Checks.Length,

@@ -4198,6 +4198,7 @@ export interface components {
         CatalogueAnswer: {
             edition: string;
             acts: components["schemas"]["ActDefinition"][];
+            voiding: string[];
             voidedAtRecorder: {
                 [key: string]: string[];
             };

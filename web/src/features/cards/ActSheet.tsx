@@ -1,5 +1,5 @@
 import { Radios } from '../../ui/Radios';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import type { ActDefinition, CardAnswer, CardRow, CatalogueAnswer } from '../../api/types';
 import { t } from '../../texts';
 import { Labelled, Sheet } from '../../ui/Dialog';
@@ -24,12 +24,23 @@ export function isVoidedBy(row: CardRow, act: Pick<ActDefinition, 'id' | 'on' | 
   );
 }
 
-/** Acts that touch what the row shows, and so may mend it, and all the others. Without a row all are of the first. */
-export function actsFor(row: CardRow | undefined, catalogue: CatalogueAnswer | undefined) {
-  const acts = catalogue?.acts ?? [];
-  const own = row
-    ? acts.filter((a) => [...row.check.voidedBy, ...row.check.voidedWhere.filter((w) => !w.atRecorder).map((w) => w.act)].includes(a.id))
-    : [];
+const actsOf = (row: CardRow) => [...row.check.voidedBy, ...row.check.voidedWhere.filter((w) => !w.atRecorder).map((w) => w.act)];
+
+/**
+ * Acts that touch what the row shows, and so may mend it, and all the others. Without a row all are of the first. Work that says something
+ * of other devices and nothing of this one, such as a cover opened at a recorder, is none of its.
+ */
+export function actsFor(row: CardRow | undefined, catalogue: CatalogueAnswer | undefined, rows: CardRow[] = [], records = 0) {
+  const here = new Set(rows.flatMap(actsOf));
+  const acts = (catalogue?.acts ?? []).filter(
+    (a) =>
+      rows.length === 0 ||
+      here.has(a.id) ||
+      a.newUnit ||
+      !catalogue?.voiding.includes(a.id) ||
+      (records > 0 && catalogue.voidedAtRecorder[a.id]),
+  );
+  const own = row ? acts.filter((a) => actsOf(row).includes(a.id)) : [];
   return own.length > 0 ? { own, others: acts.filter((a) => !own.includes(a)) } : { own: acts, others: [] };
 }
 
@@ -41,7 +52,7 @@ export function endFirst(row: CardRow | undefined, rows: CardRow[]): 'near' | 'f
 }
 
 export function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
-  const { own, others } = actsFor(row, catalogue);
+  const { own, others } = actsFor(row, catalogue, answer.card.rows, answer.place.records);
   const [all, setAll] = useState(false);
   const acts = all ? [...own, ...others] : own;
   const [kind, setKind] = useState(own[0]?.id ?? '');
@@ -70,15 +81,33 @@ export function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
     <Sheet title={t('dialog.act')} hint={t('dialog.act-hint')} onClose={onClose}>
       <Radios label={t('dialog.act')} className="mb-3">
         {acts.map((a) => (
-          <button
-            key={a.id}
-            role="radio"
-            aria-checked={kind === a.id}
-            className={`flex min-h-12 w-full items-center justify-between border-b border-hairline px-2 ${kind === a.id ? 'bg-paper-hi font-bold' : ''}`}
-            onClick={() => setKind(a.id)}
-          >
-            {t(`act.${a.id}`)}
-          </button>
+          <Fragment key={a.id}>
+            <button
+              role="radio"
+              aria-checked={kind === a.id}
+              aria-describedby={kind === a.id ? 'act-voids' : undefined}
+              className={`flex min-h-12 w-full items-center justify-between px-2 ${kind === a.id ? 'bg-paper-hi font-bold' : 'border-b border-hairline'}`}
+              onClick={() => setKind(a.id)}
+            >
+              {t(`act.${a.id}`)}
+            </button>
+            {kind === a.id && (
+              <div id="act-voids" className="border-b border-hairline bg-paper-hi px-2 pb-2 text-label text-noted">
+                {voided.length > 0 && (
+                  <p>
+                    {t('dialog.void-here', voided.length)}:{' '}
+                    {voided.map((r) => [nameOf(r), qualifierOf(r)].filter(Boolean).join(', ')).join('; ')}
+                  </p>
+                )}
+                {atCameras.length > 0 && (
+                  <p className="mt-1">
+                    {t('dialog.at-cameras', answer.place.records)}: {atCameras.map((c) => t(`check.${c}`)).join('; ')}
+                  </p>
+                )}
+                {voided.length + atCameras.length === 0 && <p>{t('dialog.void-nothing')}</p>}
+              </div>
+            )}
+          </Fragment>
         ))}
       </Radios>
       {others.length > 0 && (
@@ -134,16 +163,6 @@ export function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
             ))}
           </select>
         </Labelled>
-      )}
-      {voided.length > 0 && (
-        <p className="mb-3 text-label text-noted">
-          {t('card.void')}: {voided.map((r) => [nameOf(r), qualifierOf(r)].filter(Boolean).join(', ')).join('; ')}
-        </p>
-      )}
-      {atCameras.length > 0 && (
-        <p className="mb-3 text-label text-noted">
-          {t('dialog.at-cameras', answer.place.records)}: {atCameras.map((c) => t(`check.${c}`)).join('; ')}
-        </p>
       )}
       {notice}
       <button className="forward w-full text-center disabled:opacity-50" disabled={!ready} onClick={() => void save()}>

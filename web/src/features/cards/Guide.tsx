@@ -32,6 +32,13 @@ const wordOf = (row: CardRow, told: AnswerTold): string => {
       : `${t(told.beyond === 'min' ? 'guide.under' : 'guide.over', (told.beyond === 'min' ? row.window?.min : row.window?.max) ?? 0)} ${unitOf(row)}`;
 };
 
+/** Why an answer would not be in, where that says more than the answer and its row do. */
+const reasonOf = (told: AnswerTold) => {
+  const why = told.because.find((b) => !plain.has(b.code));
+  return why && say(why);
+};
+const plain = new Set(['choice.wrong', 'choice.not-planned', 'because.no-picture']);
+
 /** How to do the row at hand, what it leans on, and what each answer would tell. */
 export function Guide({ answer, row, hand = false }: { answer: CardAnswer; row: CardRow; hand?: boolean }) {
   const deviceId = answer.place.id;
@@ -103,6 +110,7 @@ export function Guide({ answer, row, hand = false }: { answer: CardAnswer; row: 
                 <dt className="inline font-semibold">{wordOf(row, a)}: </dt>
                 <dd className="inline">
                   <b className={stateColour[a.state]}>{t(`state.${a.state}`)}</b>
+                  {a.causes.length === 0 && a.state !== 'in' && reasonOf(a) && <span className="block text-ink-2">{reasonOf(a)}</span>}
                   {a.causes.map((c) => (
                     <span key={c.id} className="block text-ink-2">
                       <b>{t(`cause.${c.id}`)}.</b> {t(`cause.${c.id}.try`)} {c.minutes} min

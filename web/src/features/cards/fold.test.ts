@@ -29,9 +29,10 @@ describe('a long Card', () => {
       row('b', 'notTaken'),
       row('c', 'stale', { wait: wait('wait.dark') }),
       row('d', 'out'),
+      row('e', 'stale'),
     ]);
-    expect(counts).toMatchObject({ in: 1, notTaken: 1, waiting: 1, out: 1, unexpected: 1 });
-    expect(countsText(counts)).toBe('1 out, 1 not taken, 1 wait, 1 in');
+    expect(counts).toMatchObject({ in: 1, notTaken: 1, stale: 1, waiting: 1, out: 1, unexpected: 1 });
+    expect(countsText(counts)).toBe('1 out, 1 to be taken again, 1 not taken, 1 wait, 1 in');
   });
   it('says of each wait once what it is for, the soonest first and the unknown last', () => {
     const waits = waitsOf([

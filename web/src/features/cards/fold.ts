@@ -11,26 +11,27 @@ export interface Counts {
   out: number;
   notJudged: number;
   waiting: number;
+  stale: number;
   notTaken: number;
   notApplicable: number;
   unexpected: number;
 }
 
-const none: Counts = { in: 0, tooClose: 0, out: 0, notJudged: 0, waiting: 0, notTaken: 0, notApplicable: 0, unexpected: 0 };
+const none: Counts = { in: 0, tooClose: 0, out: 0, notJudged: 0, waiting: 0, stale: 0, notTaken: 0, notApplicable: 0, unexpected: 0 };
 
 /** Counts rows by their state; what waits is not "not taken". */
 export function countsOf(rows: readonly CardRow[]): Counts {
   const counts = { ...none };
   for (const row of rows) {
     if (row.isUnexplained) counts.unexpected++;
-    if (row.state === 'notTaken' || row.state === 'stale') counts[isWaiting(row) ? 'waiting' : 'notTaken']++;
+    if (row.state === 'notTaken' || row.state === 'stale') counts[isWaiting(row) ? 'waiting' : row.state]++;
     else counts[row.state]++;
   }
   return counts;
 }
 
 /** What is said of a section that is folded, the worst first. */
-export const inOrder: (keyof Counts)[] = ['out', 'tooClose', 'notJudged', 'notTaken', 'waiting', 'in', 'notApplicable'];
+export const inOrder: (keyof Counts)[] = ['out', 'tooClose', 'notJudged', 'stale', 'notTaken', 'waiting', 'in', 'notApplicable'];
 
 /**
  * Sections that are folded: on a long Card all but the one at hand and those that somebody opened; what somebody folded stays so.

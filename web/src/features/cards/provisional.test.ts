@@ -136,6 +136,16 @@ describe('work that is proposed', () => {
     expect(actsFor({ ...row, check: { ...row.check, voidedBy: [], voidedWhere: [] } }, catalogue).own).toHaveLength(3);
     expect(actsFor(failing, undefined).own).toEqual([]);
   });
+  it('is none that says something of other devices and nothing of this one', () => {
+    const more = {
+      acts: ['re-crimp', 'cover-opened', 'update-started', 'reset'].map((id) => ({ id })),
+      voiding: ['re-crimp', 'cover-opened', 'reset'],
+      voidedAtRecorder: { reset: ['recorder.clip'] },
+    } as unknown as CatalogueAnswer;
+    const ids = (records: number) => actsFor(undefined, more, [failing], records).own.map((a) => a.id);
+    expect(ids(0)).toEqual(['re-crimp', 'update-started']);
+    expect(ids(12)).toEqual(['re-crimp', 'update-started', 'reset']);
+  });
   it('voids what is of its run or of the whole device, and a seal only at the end where it was opened', () => {
     const of = (kind: string, id: string, voidedBy: string[], voidedWhere: object[] = []) =>
       ({ key: { on: { kind, id } }, check: { voidedBy, voidedWhere, ofUnit: true } }) as unknown as CardRow;
