@@ -362,6 +362,40 @@ public sealed class HandoverTests(Site site) : IClassFixture<Site>
         );
     }
 
+    /// <summary>What a job covers is part of what was signed: another scope is told, the sealed pack stays, and the next one names both
+    /// Verdicts.</summary>
+    [Fact]
+    public async Task AnotherScopeAfterTheSealIsTold()
+    {
+        using var own = new Site();
+        await own.ReadAll("GT-03");
+        var first = await Seal(own);
+        var before = await File(own, first, "pack.zip");
+        Assert.False((await Handover(own))["changed"]!.GetValue<bool>());
+        var (status, work) = await own.Post(
+            $"/api/jobs/{own.JobId}/practice",
+            new
+            {
+                settings = new
+                {
+                    rule = "guarded",
+                    scheme = "t568B",
+                    scope = new { parts = new[] { "cable", "power", "link", "fixing" } },
+                },
+                why = "the fixing is ours too",
+                by = own.Ina,
+            }
+        );
+        Assert.True(status == 200, work.ToJsonString());
+        Assert.Equal("done", (await own.Over(work))["state"]!.ToString());
+        Assert.True((await Handover(own))["changed"]!.GetValue<bool>());
+        Assert.Equal(before, await File(own, first, "pack.zip"));
+        var second = await Seal(own);
+        var changes = Json(Encoding.UTF8.GetString(await File(own, second, "record.json")))["changes"]!.AsArray();
+        var card = changes.Single(c => c!["label"]!.ToString() == "GT-03")!;
+        Assert.Equal(("accepted", "open"), (card["before"]!.ToString(), card["after"]!.ToString()));
+    }
+
     [Fact]
     public async Task WhoeverSignsLateOrTwiceIsToldAndNothingIsSealed()
     {
