@@ -16,4 +16,16 @@ public static class Writers
             .FirstOrDefaultAsync(cancel);
         return EntryDoor.MayWrite(person is not null, person is { Left: true } ? person.LeftAt ?? DateTimeOffset.MinValue : null, at);
     }
+
+    /// <summary>The name of who may write at this moment, or why they may not.</summary>
+    public static async Task<(string? Name, Message? Why)> Named(
+        WalkdownDb db,
+        Guid jobId,
+        Guid by,
+        DateTimeOffset at,
+        CancellationToken cancel = default
+    ) =>
+        await Refuse(db, jobId, by, at, cancel) is { } stranger
+            ? (null, stranger)
+            : (await db.People.Where(p => p.Id == by).Select(p => p.Name).FirstAsync(cancel), null);
 }

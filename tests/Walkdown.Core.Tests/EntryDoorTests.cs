@@ -45,6 +45,35 @@ public sealed class EntryDoorTests
         Assert.Null(decision.Swap);
     }
 
+    /// <summary>While an update runs nothing cuts the feed or the cable and nothing is set; what touches neither may be recorded.</summary>
+    [Theory]
+    [InlineData(
+        true,
+        "re-crimp re-punch cord-replaced cable-replaced shortened port-moved unit-swapped moved restarted feed-changed supply-changed reset "
+            + "address-changed password-changed time-changed zone-changed setting-changed card-changed disk-changed"
+    )]
+    [InlineData(
+        false,
+        "updated hard-pull axis-turned lens-touched cover-opened cover-cleaned seal-opened tile-moved channel-changed update-started"
+    )]
+    public void WhatCannotBeDoneWhileAnUpdateRunsIsRefused(bool refused, string acts)
+    {
+        var facts = new Facts();
+        facts.Work("update-started");
+        foreach (var kind in acts.Split(' '))
+        {
+            var request = new ActRequest(Guid.NewGuid(), kind, Facts.Ina, At, 0, Facts.Run, Cabling.CableEnd.Far, null, "TH-9");
+            Assert.Equal((kind, refused ? "hold.updating" : null), (kind, Decide(facts, request).Refused?.Code));
+        }
+    }
+
+    [Fact]
+    public void EveryKindOfWorkSaysWhetherAnUpdateForbidsIt()
+    {
+        var forbidden = Facts.Shipped.Acts.Count(a => a.NotWhileUpdating);
+        Assert.Equal((19, 10), (forbidden, Facts.Shipped.Acts.Length - forbidden));
+    }
+
     [Theory]
     [InlineData("nowhere", "61", "problem.unknown-row", "row")]
     [InlineData(null, "long", "number.unreadable", "text")]

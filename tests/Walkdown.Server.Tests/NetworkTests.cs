@@ -1,3 +1,4 @@
+using System.Text.Json;
 using System.Text.Json.Nodes;
 using Microsoft.Data.Sqlite;
 
@@ -26,7 +27,10 @@ public sealed class NetworkTests
 
     private static async Task<JsonNode> Do(Site site, string what, object body)
     {
-        var (status, work) = await site.Post($"/api/jobs/{site.JobId}/network/{what}", body);
+        var asked = JsonSerializer.SerializeToNode(body)!.AsObject();
+        if (what is "mends" or "restarts" or "given")
+            asked["by"] ??= site.Ina;
+        var (status, work) = await site.Post($"/api/jobs/{site.JobId}/network/{what}", asked);
         Assert.True(status == 200, work.ToJsonString());
         return await site.Over(work);
     }
@@ -158,6 +162,59 @@ public sealed class NetworkTests
         );
         Assert.True(work["look"]!["found"]!.GetValue<int>() >= 20, work.ToJsonString());
         Assert.Contains(work["look"]!["words"]!.AsArray(), w => w!["code"]!.ToString() == "lan.give-unknown");
+    }
+
+    /// <summary>What Walkdown does at a device is work on its Card, and nothing is done to one that is being updated.</summary>
+    [Fact]
+    public async Task WhatIsDoneFromHereStandsOnTheCardAndWaitsForAnUpdate()
+    {
+        using var site = Site.WithField();
+        await Look(site, "search");
+        Task<JsonNode> Mend(string label, string mend, string? by = null) =>
+            Do(
+                site,
+                "mends",
+                new
+                {
+                    deviceId = site.Stops[label],
+                    mend,
+                    logins = Logins,
+                    by = by ?? site.Ina,
+                }
+            );
+        async Task<string[]> Acts(string label) =>
+            [.. (await site.Card(label))["card"]!["acts"]!.AsArray().Select(a => $"{a!["actKind"]}: {a["text"]}")];
+        async Task<string> State(string label, string check) => Site.Row(await site.Card(label), check)["state"]!.ToString();
+        var row = Site.Row(await site.Card("VL-06"), "address.unique")["id"]!.ToString();
+        await site.Add(
+            "VL-06",
+            "readings",
+            new
+            {
+                row,
+                source = "typed",
+                value = new { kind = "yesNo", yes = true },
+            }
+        );
+        Assert.Equal("in", await State("VL-06", "address.unique"));
+        Assert.Equal("lan.holds", (await Mend("VL-06", "setAddress"))["look"]!["words"]![0]!["code"]!.ToString());
+        Assert.StartsWith("address-changed: From 10.46.", Assert.Single(await Acts("VL-06")));
+        Assert.Equal("stale", await State("VL-06", "address.unique"));
+        await Mend("CC-02", "setTimeSource");
+        Assert.StartsWith("time-changed: ", Assert.Single(await Acts("CC-02")));
+        // A name moves nobody: what was proven stays.
+        await Mend("GT-06", "setName");
+        Assert.Empty(await Acts("GT-06"));
+        // A stranger sets nothing.
+        Assert.NotNull((await Mend("VL-09", "setAddress", Guid.NewGuid().ToString()))["why"]);
+        Assert.Empty(await Acts("VL-09"));
+        await site.Add("VL-09", "acts", new { kind = "update-started" });
+        Assert.Contains("VL-09 is being updated", (await Mend("VL-09", "setAddress"))["why"]!.ToString());
+        var restart = await Do(site, "restarts", new { deviceId = site.Stops["VL-09"], logins = Logins });
+        Assert.Contains("VL-09 is being updated", restart["why"]!.ToString());
+        await site.Add("VL-09", "acts", new { kind = "updated" });
+        Assert.Equal("lan.holds", (await Mend("VL-09", "setAddress"))["look"]!["words"]![0]!["code"]!.ToString());
+        Assert.Equal(["update-started", "updated", "address-changed"], (await Acts("VL-09")).Select(a => a.Split(':')[0]));
     }
 
     [Fact]

@@ -182,6 +182,9 @@ public sealed class RecorderTests
         Assert.Contains("all of a ring", (await Set(site, id, seen, site.Ina, 7, 8))["why"]!.ToString());
         Assert.Contains("when you looked", (await Set(site, id, "old", site.Ina, all))["why"]!.ToString());
         Assert.NotNull((await Set(site, id, seen, Guid.NewGuid().ToString(), all))["why"]);
+        await site.Add("R-1", "acts", new { kind = "update-started" });
+        Assert.Contains("R-1 is being updated", (await Set(site, id, seen, site.Ina, all))["why"]!.ToString());
+        await site.Add("R-1", "acts", new { kind = "updated" });
         var set = await Set(site, id, seen, site.Ina, all);
         Assert.Equal(["recorder.set", "recorder.voids"], set["look"]!["words"]!.AsArray().Select(w => w!["code"]!.ToString()));
         page = await Page(site, id);

@@ -125,14 +125,14 @@ public sealed record AskSwitchesRequest(string By = "");
 /// <summary>Do what Walkdown can do about one note.</summary>
 /// <param name="DeviceId">Of the place.</param>
 /// <param name="Mend">What.</param>
-public sealed record MendRequest(Guid DeviceId, LedgerMend Mend, ImmutableArray<GivenLogin> Logins, string By = "");
+public sealed record MendRequest(Guid DeviceId, LedgerMend Mend, ImmutableArray<GivenLogin> Logins, Guid By) : Core.Entries.IAsked;
 
 /// <summary>Start a device again, and see whether it answers at the same address.</summary>
-public sealed record RestartRequest(Guid DeviceId, ImmutableArray<GivenLogin> Logins, string By = "");
+public sealed record RestartRequest(Guid DeviceId, ImmutableArray<GivenLogin> Logins, Guid By) : Core.Entries.IAsked;
 
 /// <summary>Give devices on a factory's address their planned ones, one after another.</summary>
 /// <param name="Factory">The factory's login.</param>
-public sealed record GiveRequest(GivenLogin Factory, string By = "");
+public sealed record GiveRequest(GivenLogin Factory, Guid By) : Core.Entries.IAsked;
 
 /// <summary>Try which logins open which device.</summary>
 /// <param name="Factory">That should be refused; null: not tried.</param>

@@ -1,16 +1,28 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using Walkdown.Core.Addressing;
+using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 using Walkdown.Devices.Discovery;
 using Walkdown.Devices.Field;
+using Walkdown.Server.Cards;
 using Walkdown.Server.Shared;
+using Walkdown.Storage;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Addresses;
 
 /// <summary>What Walkdown does at the network itself: it looks, sets what a person asked for, reads it back, and tries logins.</summary>
-public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp http, NetworkSweep.Pace pace, TimeProvider time)
+public sealed class NetworkWork(
+    AddressBook book,
+    Ledger ledger,
+    CatalogueStore catalogue,
+    CardService cards,
+    FieldNetwork field,
+    FieldHttp http,
+    NetworkSweep.Pace pace,
+    TimeProvider time
+)
 {
     /// <summary>As long is waited for a device to answer again after it was given another address, or was started.</summary>
     private static readonly TimeSpan Settling = TimeSpan.FromSeconds(90);
@@ -70,8 +82,10 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
     public async Task<LookAnswer> Mend(Guid jobId, MendRequest request, IProgress<(int, int)> progress, CancellationToken cancel)
     {
         var known = await Of(jobId);
+        var by = await NameOf(jobId, request.By, cancel);
         var row = RowOf(known, request.DeviceId);
         var (planned, found) = (row.Planned!, row.Found!);
+        await NotWhileUpdating(planned);
         if (row.Notes.All(n => n.Mend != request.Mend))
             throw new Refusal(new("lan.nothing-to-mend", planned.Label));
         var login = new Logins(request.Logins).Of(found.Address, planned.Label, planned.Serial, found.Serial);
@@ -85,6 +99,7 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
         {
             case LedgerMend.SetAddress:
                 restart = await Moved(camera, Ipv4Address.Parse(planned.Address, "address"), made.Subnet.Prefix, cancel);
+                await Done(planned, "address-changed", request.By, new("lan.done.address", found.Address, planned.Address));
                 break;
             case LedgerMend.SetGateway:
                 await camera.SetGateway(made.Gateway ?? throw new Refusal(new("lan.no-gateway")), cancel);
@@ -97,6 +112,7 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
                 break;
             case LedgerMend.SetTimeSource:
                 await camera.SetTimeSource(true, cancel);
+                await Done(planned, "time-changed", request.By, new("lan.done.time"));
                 break;
             default:
                 throw new Refusal(new("lan.nothing-to-mend", planned.Label));
@@ -108,10 +124,10 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
         progress.Report((3, 3));
         if (read is null)
         {
-            await book.Keep(jobId, LookKind.Network, "mend", request.By, ImmutableArray<FoundDevice>.Empty);
+            await book.Keep(jobId, LookKind.Network, "mend", by, ImmutableArray<FoundDevice>.Empty);
             return new(0, [new("lan.silent-after", planned.Label, after.Address)]);
         }
-        await book.Keep(jobId, LookKind.Network, "mend", request.By, ImmutableArray.Create(read with { By = found.By }));
+        await book.Keep(jobId, LookKind.Network, "mend", by, ImmutableArray.Create(read with { By = found.By }));
         var holds = Readback.Holds(request.Mend, planned, made, read);
         // What was taken and does not show yet may hold after a start; what was refused never got here.
         return new(
@@ -131,13 +147,16 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
     public async Task<LookAnswer> Restart(Guid jobId, RestartRequest request, IProgress<(int, int)> progress, CancellationToken cancel)
     {
         var known = await Of(jobId);
+        var by = await NameOf(jobId, request.By, cancel);
         var row = RowOf(known, request.DeviceId);
         var (planned, found) = (row.Planned!, row.Found!);
+        await NotWhileUpdating(planned);
         var login = new Logins(request.Logins).Of(found.Address, planned.Label, planned.Serial, found.Serial);
         var camera = At(found, login);
         var before = await camera.Read(cancel);
         Same(found, before, planned);
         await camera.Restart(cancel);
+        await Done(planned, "restarted", request.By, new("lan.done.restart"));
         progress.Report((1, 2));
         FoundDevice? read = null;
         // It may be back where it was, or answer elsewhere: whoever is heard in a search with its serial number is the same device.
@@ -152,13 +171,7 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
         if (read is null)
             return new(0, [new("lan.silent-after", planned.Label, found.Address)]);
         var kept = read.Address == found.Address;
-        await book.Keep(
-            jobId,
-            LookKind.Network,
-            "restart",
-            request.By,
-            ImmutableArray.Create(read with { By = found.By, KeptAddress = kept })
-        );
+        await book.Keep(jobId, LookKind.Network, "restart", by, ImmutableArray.Create(read with { By = found.By, KeptAddress = kept }));
         var changed = Readback.SinceStart(before, read);
         return new(
             1,
@@ -176,6 +189,7 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
     public async Task<LookAnswer> Give(Guid jobId, GiveRequest request, IProgress<(int, int)> progress, CancellationToken cancel)
     {
         var known = await Of(jobId);
+        var by = await NameOf(jobId, request.By, cancel);
         var made = known.Made!;
         var login = new FieldLogin(request.Factory.User, request.Factory.Password);
         var words = new List<Message>();
@@ -187,7 +201,7 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
                 progress.Report((moved.Count, Math.Max(of, moved.Count)));
                 try
                 {
-                    moved.Add(await GiveOne(factory, login, made, known.Planned, cancel));
+                    moved.Add(await GiveOne(factory, login, made, known.Planned, request.By, cancel));
                 }
                 catch (Refusal refusal)
                 {
@@ -202,7 +216,7 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
                     break;
                 }
             }
-        await book.Keep(jobId, LookKind.Network, "give", request.By, moved.ToImmutableArray());
+        await book.Keep(jobId, LookKind.Network, "give", by, moved.ToImmutableArray());
         return new(moved.Count, [new("lan.given", Message.Number(moved.Count, 0)), .. words.Distinct()]);
     }
 
@@ -213,6 +227,7 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
         FieldLogin login,
         NetworkPlan.Read made,
         ImmutableArray<PlannedDevice> places,
+        Guid by,
         CancellationToken cancel
     )
     {
@@ -224,7 +239,10 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
             throw new Refusal(new("lan.give-unknown", factory.ToString(), Message.Said(there.Serial ?? there.HardwareAddress ?? "")));
         if (Ipv4Address.Read(planned.Address) is not { } wanted || !made.Subnet.IsHost(wanted))
             throw new Refusal(new("lan.give-unplanned", planned.Label));
-        if (await Moved(At(there, login), wanted, made.Subnet.Prefix, cancel))
+        await NotWhileUpdating(planned);
+        var restart = await Moved(At(there, login), wanted, made.Subnet.Prefix, cancel);
+        await Done(planned, "address-changed", by, new("lan.done.address", factory.ToString(), wanted.ToString()));
+        if (restart)
             await At(door, login).Restart(cancel);
         var read =
             await Again(there with { Address = wanted.ToString() }, login, planned, Settling, cancel)
@@ -299,6 +317,31 @@ public sealed class NetworkWork(AddressBook book, FieldNetwork field, FieldHttp 
             ]
         );
     }
+
+    /// <summary>The name of who may write here.</summary>
+    private async Task<string> NameOf(Guid jobId, Guid by, CancellationToken cancel)
+    {
+        await using var db = ledger.OpenDb();
+        var (name, why) = await Writers.Named(db, jobId, by, time.GetUtcNow(), cancel);
+        return name ?? throw new Refusal(why!);
+    }
+
+    /// <summary>Whoever sets or starts something while it is being updated may lose it.</summary>
+    /// <exception cref="Refusal">It is.</exception>
+    private async Task NotWhileUpdating(PlannedDevice device)
+    {
+        if ((await cards.Judged(device.Id))?.Judged.Card.Hold is not null)
+            throw new Refusal(new("lan.updating", Message.Said(device.Label)));
+    }
+
+    /// <summary>What was done at the device from here is work on its Card like any other: what was read before it is void. Told before it is
+    /// read back, for what is read then is of afterwards.</summary>
+    private async Task Done(PlannedDevice device, string act, Guid by, Message what) =>
+        await cards.Append(
+            device.Id,
+            new ActRequest(Guid.CreateVersion7(), act, by, time.GetUtcNow(), 0, Text: catalogue.Texts.Say(what)),
+            CancellationToken.None
+        );
 
     private static string Number(int count) => count.ToString(CultureInfo.InvariantCulture);
 

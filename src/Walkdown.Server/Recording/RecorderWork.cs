@@ -212,9 +212,8 @@ public sealed class RecorderWork(
     private async Task<string> NameOf(Guid jobId, Guid by, CancellationToken cancel)
     {
         await using var db = ledger.OpenDb();
-        return await Writers.Refuse(db, jobId, by, time.GetUtcNow(), cancel) is { } stranger
-            ? throw new Refusal(stranger)
-            : await db.People.Where(p => p.Id == by).Select(p => p.Name).FirstAsync(cancel);
+        var (name, why) = await Writers.Named(db, jobId, by, time.GetUtcNow(), cancel);
+        return name ?? throw new Refusal(why!);
     }
 
     /// <summary>The picture of the event, as one of its place: people may be told apart in it.</summary>
@@ -241,6 +240,8 @@ public sealed class RecorderWork(
     {
         var known = await Known(jobId, recorder);
         var by = await NameOf(jobId, request.By, cancel);
+        if ((await cards.Judged(recorder))?.Judged.Card.Hold is not null)
+            throw new Refusal(new("lan.updating", Message.Said(known.Label)));
         var outside = Outside;
         // As it is now, and not as somebody looked at it some time ago.
         var reading = await Ask(known, by, cancel);

@@ -5758,7 +5758,7 @@ export interface components {
         };
         GiveRequest: {
             factory: components["schemas"]["GivenLogin"];
-            /** @default  */
+            /** Format: uuid */
             by: string;
         };
         GivenLogin: {
@@ -6882,7 +6882,7 @@ export interface components {
             deviceId: string;
             mend: components["schemas"]["LedgerMend"];
             logins: components["schemas"]["GivenLogin"][];
-            /** @default  */
+            /** Format: uuid */
             by: string;
         };
         /** @description Where two installations say different things of one job: what, and what holds from now on. */
@@ -9013,7 +9013,7 @@ export interface components {
             /** Format: uuid */
             deviceId: string;
             logins: components["schemas"]["GivenLogin"][];
-            /** @default  */
+            /** Format: uuid */
             by: string;
         };
         /** @description How many days a store holds. */

@@ -133,7 +133,7 @@ export default function AddressPage() {
     else
       begin(
         answered(
-          api.POST('/api/jobs/{jobId}/network/mends', { ...path, body: { deviceId: planned.id, mend: what, logins: given.logins, by } }),
+          api.POST('/api/jobs/{jobId}/network/mends', { ...path, body: { deviceId: planned.id, mend: what, logins: given.logins, by: me.personId! } }),
         ),
       );
   };
@@ -304,7 +304,7 @@ export default function AddressPage() {
                   answered(
                     api.POST('/api/jobs/{jobId}/network/restarts', {
                       ...path,
-                      body: { deviceId: detail.planned!.id, logins: given.logins, by },
+                      body: { deviceId: detail.planned!.id, logins: given.logins, by: me.personId! },
                     }),
                   ),
                 )
@@ -403,7 +403,7 @@ export default function AddressPage() {
                       body: { own: given.logins, factory: given.factory?.user ? given.factory : null, by },
                     }),
                   )
-                : answered(api.POST('/api/jobs/{jobId}/network/given', { ...path, body: { factory: given.factory!, by } })),
+                : answered(api.POST('/api/jobs/{jobId}/network/given', { ...path, body: { factory: given.factory!, by: me.personId! } })),
             )
           }
         />
