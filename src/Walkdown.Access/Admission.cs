@@ -276,8 +276,11 @@ public sealed class Admission(UserManager<Account> users, AccessDb db, AccessSto
         var counted = await db
             .ShortCodes.Where(c => c.DeviceHash == hash && c.AccountId == accountId && c.Failures < MostWrongCodes)
             .ExecuteUpdateAsync(s => s.SetProperty(c => c.Failures, c => c.Failures + 1));
+        // Another try of the same moment may have used it up and taken it away since.
         var known =
-            counted == 1 ? await db.ShortCodes.AsNoTracking().FirstAsync(c => c.DeviceHash == hash && c.AccountId == accountId) : null;
+            counted == 1
+                ? await db.ShortCodes.AsNoTracking().FirstOrDefaultAsync(c => c.DeviceHash == hash && c.AccountId == accountId)
+                : null;
         if (
             known is null
             || known.EndsAt <= now

@@ -133,7 +133,10 @@ export default function AddressPage() {
     else
       begin(
         answered(
-          api.POST('/api/jobs/{jobId}/network/mends', { ...path, body: { deviceId: planned.id, mend: what, logins: given.logins, by: me.personId! } }),
+          api.POST('/api/jobs/{jobId}/network/mends', {
+            ...path,
+            body: { deviceId: planned.id, mend: what, logins: given.logins, by: me.personId! },
+          }),
         ),
       );
   };
