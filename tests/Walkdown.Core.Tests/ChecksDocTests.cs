@@ -166,7 +166,9 @@ public sealed class ChecksDocTests
                             .VoidedBy.Select(a => Say("act." + a))
                             .Concat(
                                 check.VoidedWhere.Select(v =>
-                                    $"{Say("act." + v.Act)} at the {(v.End is { } end ? Say("end." + Codes.Of(end)) : "recorder")}"
+                                    v.Check is { } later
+                                        ? $"a later \"{Say("check." + later.Value)}\""
+                                        : $"{Say("act." + v.Act)} at the {(v.End is { } end ? Say("end." + Codes.Of(end)) : "recorder")}"
                                 )
                             )
                     )

@@ -160,7 +160,7 @@ public sealed class VoidTests
         var idle = Facts
             .Shipped.Checks.SelectMany(c =>
                 c.VoidedBy.Select(a => (c.Id.Value, a, ""))
-                    .Concat(c.VoidedWhere.Select(v => (c.Id.Value, v.Act, v.AtRecorder ? "at" : "end")))
+                    .Concat(c.VoidedWhere.Where(v => v.Act is not null).Select(v => (c.Id.Value, v.Act!, v.AtRecorder ? "at" : "end")))
             )
             .ToHashSet();
         var seen = new HashSet<string>();
@@ -238,6 +238,11 @@ public sealed class VoidTests
     [Theory]
     [InlineData("null", "")]
     [InlineData("""{ "act": "magic", "atRecorder": true }""", "'magic' is no act")]
+    [InlineData("{}", "work or a reading makes it void, one of them")]
+    [InlineData("""{ "act": "reset", "check": "aim.view" }""", "work or a reading makes it void, one of them")]
+    [InlineData("""{ "check": "aim.magic" }""", "'aim.magic' is no check")]
+    [InlineData("""{ "check": "aim.after" }""", "'aim.after' is itself made void by a reading")]
+    [InlineData("""{ "check": "finish.x" }""", "'finish.x' is itself made void by a reading")]
     [InlineData("""{ "act": "re-crimp" }""", "at an end of the run or at the recorder, one of them")]
     [InlineData("""{ "act": "re-crimp", "end": "far", "atRecorder": true }""", "at an end of the run or at the recorder, one of them")]
     [InlineData("""{ "act": "hard-pull", "end": "far" }""", "nobody is asked at which end 'hard-pull' was done")]
@@ -250,6 +255,37 @@ public sealed class VoidTests
             + """ "texts": { "en": { "check.finish.x": "X", "check.finish.x.ask": "X?" } } }""";
         var problems = Catalogue.Read(Catalogue.Shipped.Append(("own.json", check)), Facts.Texts).Problems;
         Assert.Contains(problems, p => p.File == "own.json" && p.What.Contains(problem, StringComparison.Ordinal));
+    }
+
+    /// <summary>The end of a visit is a sequence: what was looked at before the screws were tight, the cover clean, the zone drawn or the lens
+    /// set says nothing of afterwards; taken again, it does.</summary>
+    [Theory]
+    [InlineData("dome-varifocal", "aim.locked", null, "aim.after", "aim.view")]
+    [InlineData("dome-varifocal", "finish.cleaned", "alcohol", "night.picture night.reach finish.lens-again", "aim.after focus.cover-on")]
+    [InlineData("dome-varifocal", "finish.cleaned", "not-needed", "", "night.picture finish.lens-again")]
+    [InlineData("dome-varifocal", "focus.cover-off", null, "focus.cover-on", "aim.after")]
+    [InlineData("bullet", "recorder.zones", null, "recorder.zone-walk", "recorder.clip")]
+    [InlineData("bullet", "power.mode-switch", null, "power.mode-switch-closing", "power.feed")]
+    public void WhatWasLookedAtBeforeIsLookedAtAgain(string kind, string read, string? word, string voids, string leaves)
+    {
+        var facts = new Facts().With(_ => Finished(kind));
+        CardRow Row(string check) => facts.Card.Rows.First(r => r.Check.Id.Value == check);
+        foreach (var check in Words(voids + " " + leaves))
+            Assert.Equal((check, State.In), (check, Row(check).State));
+        facts.With(f => f with { Now = f.Now.AddSeconds(30) });
+        WholeWork.Take(facts, Row(read), word is null ? WholeWork.Answer(facts, Row(read)) : new ChoiceValue(word));
+        foreach (var check in Words(voids))
+        {
+            var row = Row(check);
+            Assert.Equal((check, State.Stale), (check, row.State));
+            Assert.Contains(new Measures.Message("stale.voidedByCheck", "@check." + read), row.Because);
+        }
+        foreach (var check in Words(leaves))
+            Assert.Equal((check, State.In), (check, Row(check).State));
+        foreach (var check in Words(voids))
+            WholeWork.Take(facts, Row(check), WholeWork.Answer(facts, Row(check)));
+        foreach (var check in Words(voids))
+            Assert.Equal((check, State.In), (check, Row(check).State));
     }
 
     /// <summary>The chain of the work: what stands later waits, if by way of others, for what stands before it. A gate that is out stops

@@ -221,12 +221,17 @@ public sealed class Catalogue
 
     /// <summary>Kinds of work that make something void on some device.</summary>
     public ImmutableArray<string> VoidingActs =>
-        [.. Checks.SelectMany(c => c.VoidedBy.Concat(c.VoidedWhere.Select(v => v.Act))).Distinct().Order(StringComparer.Ordinal)];
+        [
+            .. Checks
+                .SelectMany(c => c.VoidedBy.Concat(c.VoidedWhere.Select(v => v.Act).OfType<string>()))
+                .Distinct()
+                .Order(StringComparer.Ordinal),
+        ];
 
     /// <summary>Of each kind of work that reaches from a recorder to its cameras, the checks that it makes void there.</summary>
     public ImmutableSortedDictionary<string, ImmutableArray<string>> VoidedAtRecorder =>
         Checks
-            .SelectMany(c => c.VoidedWhere.Where(v => v.AtRecorder).Select(v => (v.Act, c.Id)))
+            .SelectMany(c => c.VoidedWhere.Where(v => v is { AtRecorder: true, Act: not null }).Select(v => (Act: v.Act!, c.Id)))
             .GroupBy(v => v.Act)
             .ToImmutableSortedDictionary(g => g.Key, g => g.Select(v => v.Id.Value).ToImmutableArray(), StringComparer.Ordinal);
 
@@ -471,8 +476,16 @@ public sealed class Catalogue
             foreach (var act in check.VoidedBy.Where(a => Acts.All(x => x.Id != a)))
                 yield return $"{id}: '{act}' is no act";
             foreach (var where in check.VoidedWhere)
-            {
-                if (Acts.FirstOrDefault(a => a.Id == where.Act) is not { } known)
+                if (where.Act is null == where.Check is null)
+                    yield return $"{id}: work or a reading makes it void, one of them";
+                else if (where.Check is { } reading)
+                {
+                    if (!CheckById.TryGetValue(reading, out var other))
+                        yield return $"{id}: '{reading}' is no check";
+                    else if (reading == check.Id || other.VoidedWhere.Any(v => v.Check is not null))
+                        yield return $"{id}: '{reading}' is itself made void by a reading";
+                }
+                else if (Acts.FirstOrDefault(a => a.Id == where.Act) is not { } known)
                     yield return $"{id}: '{where.Act}' is no act";
                 else if (where.End is null == !where.AtRecorder)
                     yield return $"{id}: '{where.Act}' makes it void at an end of the run or at the recorder, one of them";
@@ -480,7 +493,6 @@ public sealed class Catalogue
                     yield return $"{id}: nobody is asked at which end '{where.Act}' was done";
                 else if (where.AtRecorder && known.On != SubjectKind.Place)
                     yield return $"{id}: '{where.Act}' is work on a run, not on a recorder";
-            }
             foreach (var limit in check.Limits)
             {
                 if (limit.StartsWith("set:", StringComparison.Ordinal))

@@ -103,8 +103,8 @@ public sealed record CheckDefinition
     /// <summary>Acts after which an earlier reading no longer counts.</summary>
     public ImmutableArray<string> VoidedBy { get; init; } = [];
 
-    /// <summary>Acts after which it no longer counts only where they were done: at one end of the run, or at the recorder.</summary>
-    public ImmutableArray<VoidingAct> VoidedWhere { get; init; } = [];
+    /// <summary>What makes it void only where it was done or said: at one end of the run, at the recorder, or by a later reading.</summary>
+    public ImmutableArray<Voiding> VoidedWhere { get; init; } = [];
 
     /// <summary>Whether work on the device or its run makes a reading of this subject void. What was done on one run says nothing of what
     /// is of another; what is of the device as a whole, or of its parts, is touched by work on any of its runs.</summary>

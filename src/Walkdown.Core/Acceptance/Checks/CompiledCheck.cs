@@ -32,7 +32,12 @@ internal sealed class CompiledCheck
         var leans = Registry.LeansOn(definition, catalogue.CausesByCheck.GetValueOrDefault(definition.Id, []));
         if (definition.Wait?.After is { } after)
             leans = leans.Append(after);
-        LeansOn = leans.Concat(definition.DueWhen.Select(o => o.Check).OfType<CheckId>()).ToFrozenSet();
+        var direct = leans.Concat(definition.DueWhen.Select(o => o.Check).OfType<CheckId>()).Append(definition.Id).ToHashSet();
+        // What it leans on counts only while no later reading has made it void.
+        LeansOn = direct
+            .SelectMany(id => catalogue.CheckById.GetValueOrDefault(id)?.VoidedWhere.Select(v => v.Check).OfType<CheckId>() ?? [])
+            .Concat(direct.Where(id => id != definition.Id || leans.Contains(id)))
+            .ToFrozenSet();
     }
 
     public CheckDefinition Definition { get; }

@@ -272,7 +272,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         else if (LastOf(read, static standing => standing != Acceptance.Standing.Withdrawn) is { Reading: not null } last)
         {
             state = State.Stale;
-            because = [StaleBecause(planned, last, counting, catalogue)];
+            because = [StaleBecause(planned, last, counting)];
         }
         else
             state = State.NotTaken;
@@ -576,24 +576,10 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         return judged;
     }
 
-    private static Message StaleBecause(
-        PlannedRow planned,
-        (Reading Reading, Standing Standing) last,
-        CountingReadings counting,
-        Catalogue catalogue
-    ) =>
+    private static Message StaleBecause(PlannedRow planned, (Reading Reading, Standing Standing) last, CountingReadings counting) =>
         last.Standing != Acceptance.Standing.VoidedByAct
             ? new Message("stale." + Codes.Of(last.Standing))
-            : Voided(counting.VoidedBy(last.Reading, planned.Compiled)!.Value, catalogue);
-
-    private static Message Voided((Act Act, string? Recorder) by, Catalogue catalogue)
-    {
-        var act = by.Act.ActKind;
-        var isExplained = catalogue.Acts.FirstOrDefault(a => a.Id == act) is { Explained: true };
-        return by.Recorder is { } recorder ? new("stale.voidedAt", "@act." + act, Message.Said(recorder))
-            : isExplained ? new("stale.voided", "@act." + act, $"@act.{act}.void")
-            : new("stale.voidedByAct", "@act." + act);
-    }
+            : counting.VoidedBy(last.Reading, planned.Compiled)!;
 
     private static FaultOnCard Standing(FaultRecord fault, CardRow? row, CountingReadings counting)
     {

@@ -1,5 +1,6 @@
 using System.Runtime.InteropServices;
 using Walkdown.Core.Catalogues;
+using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Acceptance;
 
@@ -195,19 +196,43 @@ internal sealed class CountingReadings
     public ImmutableArray<Act> RepairsOf(Guid faultId) =>
         [.. _acts.Where(act => act.FaultId == faultId).OrderBy(act => act.At).ThenBy(act => act.Sequence)];
 
-    /// <summary>The act that voids a reading, with the recorder's label where it was done there; null where none does.</summary>
-    public (Act Act, string? Recorder)? VoidedBy(Reading reading, CompiledCheck check)
+    /// <summary>What makes a reading void, in words; null where nothing does.</summary>
+    public Message? VoidedBy(Reading reading, CompiledCheck check)
     {
+        var definition = check.Definition;
         foreach (var act in _acts)
-            if (IsLater(act, reading) && check.Definition.IsVoidedBy(act, reading.Key.On))
-                return (act, null);
+            if (IsLater(act.At, act.Sequence, reading) && definition.IsVoidedBy(act, reading.Key.On))
+                return _catalogue.Acts.FirstOrDefault(a => a.Id == act.ActKind) is { Explained: true }
+                    ? new("stale.voided", "@act." + act.ActKind, $"@act.{act.ActKind}.void")
+                    : new("stale.voidedByAct", "@act." + act.ActKind);
+        if (definition.VoidedWhere.IsEmpty)
+            return null;
+        foreach (var where in definition.VoidedWhere)
+            if (where.Check is { } other && LaterReading(reading, other, where.Says))
+                return new("stale.voidedByCheck", "@check." + other.Value);
         if (_recorders is not null)
             foreach (var (channel, acts) in _recorders)
                 if (reading.Key.On.Kind != SubjectKind.Channel || reading.Key.On.Id == channel.Id)
                     foreach (var act in acts)
-                        if (IsLater(act, reading) && check.Definition.IsVoidedAtRecorderBy(act))
-                            return (act, channel.Recorder);
+                        if (IsLater(act.At, act.Sequence, reading) && definition.IsVoidedAtRecorderBy(act))
+                            return new("stale.voidedAt", "@act." + act.ActKind, Message.Said(channel.Recorder));
         return null;
+    }
+
+    /// <summary>Whether another check was read later, of the same subject or of the device as a whole, and said one of the words.</summary>
+    private bool LaterReading(Reading reading, CheckId other, ImmutableArray<string> says)
+    {
+        if (!_catalogue.CheckById.TryGetValue(other, out var check))
+            return false;
+        var on = check.Per == reading.Key.On.Kind ? reading.Key.On with { Part = "" } : new Subject(SubjectKind.Place, _facts.Place.Id);
+        foreach (var under in check.Under)
+            if (
+                Counts(new CheckKey(other, on, under)) is { } later
+                && IsLater(later.TakenAt, later.Sequence, reading)
+                && (says.IsEmpty || later.Value.Words().Any(says.Contains))
+            )
+                return true;
+        return false;
     }
 
     /// <summary>Work on the recorders that show the device, where there was any; what was taken back is none.</summary>
@@ -224,8 +249,8 @@ internal sealed class CountingReadings
         return all;
     }
 
-    private static bool IsLater(Act act, Reading reading) =>
-        act.At > reading.TakenAt || (act.At == reading.TakenAt && act.Sequence > reading.Sequence);
+    private static bool IsLater(DateTimeOffset at, long sequence, Reading reading) =>
+        at > reading.TakenAt || (at == reading.TakenAt && sequence > reading.Sequence);
 
     private Standing StandingOf(Reading reading, CompiledCheck check)
     {

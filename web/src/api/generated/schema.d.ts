@@ -4504,8 +4504,8 @@ export interface components {
             needs: components["schemas"]["Need"][];
             /** @description Acts after which an earlier reading no longer counts. */
             voidedBy: string[];
-            /** @description Acts after which it no longer counts only where they were done: at one end of the run, or at the recorder. */
-            voidedWhere: components["schemas"]["VoidingAct"][];
+            /** @description What makes it void only where it was done or said: at one end of the run, at the recorder, or by a later reading. */
+            voidedWhere: components["schemas"]["Voiding"][];
             /** @description True where a reading belongs to the unit hanging there, and goes with it. */
             ofUnit: boolean;
             /** @description `set:ID` from the limit set, or `fn:NAME` from the registry. */
@@ -10789,15 +10789,19 @@ export interface components {
             uses: string[];
         };
         /**
-         * @description Work that makes earlier readings void only where it was done: at one end of the run, or at the recorder that shows the device
-         *                 (CAPABILITIES, "What a later action makes void").
+         * @description What makes earlier readings void only where it was done, or said: work at one end of the run, work at the recorder that shows the
+         *                 device, or a later reading of another check, such as a cover that was cleaned after the look by night (CAPABILITIES, "What a later action
+         *                 makes void").
          */
-        VoidingAct: {
-            /** @description Id of the act in the catalogue. */
-            act: string;
+        Voiding: {
+            /** @description Id of the act in the catalogue; null: a reading does it. */
+            act: null | string;
             end: null | components["schemas"]["CableEnd"];
-            /** @description It is on the Card of the recorder that shows the device, not on its own. */
+            /** @description The act is on the Card of the recorder that shows the device, not on its own. */
             atRecorder: boolean;
+            check: null | components["schemas"]["CheckId"];
+            /** @description Words of that reading that do it, as of ImmutableArray&lt;string&gt; Occasion.Says; empty: any. */
+            says: string[];
         };
         /**
          * @description What has to pass or to be there before a row can be taken; one of: time after a reading or work (sealant that cures, a housing that

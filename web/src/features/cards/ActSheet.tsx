@@ -24,7 +24,7 @@ export function isVoidedBy(row: CardRow, act: Pick<ActDefinition, 'id' | 'on' | 
   );
 }
 
-const actsOf = (row: CardRow) => [...row.check.voidedBy, ...row.check.voidedWhere.filter((w) => !w.atRecorder).map((w) => w.act)];
+const actsOf = (row: CardRow) => [...row.check.voidedBy, ...row.check.voidedWhere.flatMap((w) => (w.atRecorder || !w.act ? [] : [w.act]))];
 
 /**
  * Acts that touch what the row shows, and so may mend it, and all the others. Without a row all are of the first. Work that says something
