@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { answered, api } from '../../api/client';
 import type { AnswerTold, CardAnswer, CardRow } from '../../api/types';
 import { has, say, t } from '../../texts';
-import { choiceText, nameOf, unitOf } from '../../ui/format';
+import { choiceText, nameOf, qualifierOf, unitOf } from '../../ui/format';
 import { stateColour, StateMark } from '../../ui/Marks';
 import { Block } from './Block';
 import './howTexts';
@@ -93,7 +93,7 @@ export function Guide({ answer, row, hand = false }: { answer: CardAnswer; row: 
             return (
               <p key={r.id} className="flex items-center gap-2 text-label">
                 <StateMark state={r.state} />
-                <span className="min-w-0 flex-1 truncate">{nameOf(r)}</span>
+                <span className="min-w-0 flex-1 truncate">{[nameOf(r), qualifierOf(r)].filter(Boolean).join(', ')}</span>
                 <span className="font-read max-w-40 truncate font-bold">
                   {value ? `${value.big} ${value.unit}` : t(`state.${r.state}`)}
                 </span>
