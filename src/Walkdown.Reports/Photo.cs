@@ -27,6 +27,16 @@ public sealed record Photo(string MediaType, int Width, int Height, byte[] Shown
         }
     }
 
+    /// <summary>Its size where it is a JPEG or PNG of more pixels than <see cref="Read"/> takes; null for anything else.</summary>
+    public static (int Wide, int High)? Beyond(byte[] file)
+    {
+        using var codec = SKCodec.Create(new SKMemoryStream(file));
+        if (codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png))
+            return null;
+        var most = codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? MostPixels : MostPixelsWhole;
+        return (long)codec.Info.Width * codec.Info.Height > most ? (codec.Info.Width, codec.Info.Height) : null;
+    }
+
     private static Photo? ReadAlone(byte[] file)
     {
         using var codec = SKCodec.Create(new SKMemoryStream(file));

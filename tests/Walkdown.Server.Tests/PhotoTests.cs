@@ -168,6 +168,24 @@ public sealed class PhotoTests
     }
 
     /// <summary>What cannot be followed from start to end may hide anything: it is not taken, and nothing falls over.</summary>
+    /// <summary>A picture of more pixels than is kept is told by its size; what is none, or cut off, is not.</summary>
+    [Fact]
+    public void APictureOfTooManyPixelsIsToldByItsSize()
+    {
+        static byte[] Png(int wide, int high)
+        {
+            using var bitmap = new SKBitmap(new SKImageInfo(wide, high, SKColorType.Gray8));
+            using var data = bitmap.Encode(SKEncodedImageFormat.Png, 100);
+            return data.ToArray();
+        }
+        var large = Png(7000, 5000);
+        Assert.Null(Photo.Read(large));
+        Assert.Equal((7000, 5000), Photo.Beyond(large));
+        Assert.Null(Photo.Beyond(Png(1200, 900)));
+        Assert.Null(Photo.Beyond([]));
+        Assert.Null(Photo.Beyond([1, 2, 3]));
+    }
+
     [Fact]
     public void WhatCannotBeFollowedIsNotTaken()
     {

@@ -32,7 +32,13 @@ public sealed class PictureIntake(Ledger ledger, KeptFiles keptFiles)
     {
         // Where it was taken, and by whose phone, is nobody's business: it does not come in.
         if (PictureFile.WithoutPlace(picture.File) is not { } clean || Photo.Read(clean) is not { } photo)
-            return (422, new Message("picture.not-a-picture"), null);
+            return (
+                422,
+                Photo.Beyond(picture.File) is var (wide, high)
+                    ? new Message("picture.too-many-pixels", Message.Number(wide), Message.Number(high))
+                    : new Message("picture.not-a-picture"),
+                null
+            );
         await using var db = ledger.OpenDb();
         if (await db.Devices.Where(d => d.Id == picture.DeviceId).Select(d => (Guid?)d.JobId).FirstOrDefaultAsync(cancel) is not { } jobId)
             return (404, new Message("problem.unknown-card"), null);
