@@ -49,8 +49,8 @@ public sealed class EntryDoorTests
     [Theory]
     [InlineData(
         true,
-        "re-crimp re-punch cord-replaced cable-replaced shortened port-moved unit-swapped moved restarted feed-changed supply-changed reset "
-            + "address-changed password-changed time-changed zone-changed setting-changed card-changed disk-changed"
+        "re-crimp re-punch cord-replaced cable-replaced shortened port-moved unit-swapped moved restarted feed-changed "
+            + "supply-changed reset address-changed password-changed time-changed zone-changed setting-changed card-changed disk-changed"
     )]
     [InlineData(
         false,

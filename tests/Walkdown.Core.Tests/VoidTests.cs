@@ -6,7 +6,7 @@ using Walkdown.Core.Catalogues;
 
 namespace Walkdown.Core.Tests;
 
-/// <summary>What a later action makes void, row by row of the table of CAPABILITIES, and what it leaves; and the order of the work.</summary>
+/// <summary>What a later action makes void, row by row of the table of CAPABILITIES, what it leaves, and the order of the work.</summary>
 public sealed class VoidTests
 {
     private static readonly string[] Kinds =
@@ -257,8 +257,8 @@ public sealed class VoidTests
         Assert.Contains(problems, p => p.File == "own.json" && p.What.Contains(problem, StringComparison.Ordinal));
     }
 
-    /// <summary>The end of a visit is a sequence: what was looked at before the screws were tight, the cover clean, the zone drawn or the lens
-    /// set says nothing of afterwards; taken again, it does.</summary>
+    /// <summary>The end of a visit is a sequence: what was looked at before the screws were tight, the cover clean, the zone drawn or the
+    /// lens set says nothing of afterwards; taken again, it does.</summary>
     [Theory]
     [InlineData("dome-varifocal", "aim.locked", null, "aim.after", "aim.view")]
     [InlineData("dome-varifocal", "finish.cleaned", "alcohol", "night.picture night.reach finish.lens-again", "aim.after focus.cover-on")]

@@ -347,9 +347,18 @@ public sealed class WholeJobTests
                     .Of(facts, Facts.Shipped)
                     .Plan.Zip(Card.Judge(facts, Facts.Shipped).Rows)
                     .Select(p =>
-                        $"{p.First.Check.Id.Value} {p.First.Id} {p.First.Required} {string.Join(',', p.First.Good.Select(g => g.Word + g.Part))} "
-                        + $"{string.Join(',', p.First.Items.Select(i => i.Id))} {p.Second.Window?.Min} {p.Second.Window?.Max} {p.Second.Expected?.Word} "
-                        + string.Join(',', p.First.Fields.Select(f => f.Field.Id + ":" + string.Join('/', f.Good)))
+                        string.Join(
+                            ' ',
+                            p.First.Check.Id.Value,
+                            p.First.Id,
+                            p.First.Required,
+                            string.Join(',', p.First.Good.Select(g => g.Word + g.Part)),
+                            string.Join(',', p.First.Items.Select(i => i.Id)),
+                            p.Second.Window?.Min,
+                            p.Second.Window?.Max,
+                            p.Second.Expected?.Word,
+                            string.Join(',', p.First.Fields.Select(f => f.Field.Id + ":" + string.Join('/', f.Good)))
+                        )
                     ),
             ];
     }

@@ -334,8 +334,8 @@ public sealed class NetworkWork(
             throw new Refusal(new("lan.updating", Message.Said(device.Label)));
     }
 
-    /// <summary>What was done at the device from here is work on its Card like any other: what was read before it is void. Told before it is
-    /// read back, for what is read then is of afterwards.</summary>
+    /// <summary>What was done at the device from here is work on its Card like any other: what was read before it is void. Told before it
+    /// is read back, for what is read then is of afterwards.</summary>
     private async Task Done(PlannedDevice device, string act, Guid by, Message what) =>
         await cards.Append(
             device.Id,

@@ -2,9 +2,9 @@ using Walkdown.Core.Cabling;
 
 namespace Walkdown.Core.Acceptance;
 
-/// <summary>What makes earlier readings void only where it was done, or said: work at one end of the run, work at the recorder that shows the
-/// device, or a later reading of another check, such as a cover that was cleaned after the look by night (CAPABILITIES, "What a later action
-/// makes void").</summary>
+/// <summary>What makes earlier readings void only where it was done, or said: work at one end of the run, work at the recorder that shows
+/// the device, or a later reading of another check, such as a cover that was cleaned after the look by night (CAPABILITIES, "What a later
+/// action makes void").</summary>
 public sealed record Voiding
 {
     /// <summary>Id of the act in the catalogue; null: a reading does it.</summary>

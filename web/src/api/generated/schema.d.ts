@@ -10789,9 +10789,9 @@ export interface components {
             uses: string[];
         };
         /**
-         * @description What makes earlier readings void only where it was done, or said: work at one end of the run, work at the recorder that shows the
-         *                 device, or a later reading of another check, such as a cover that was cleaned after the look by night (CAPABILITIES, "What a later action
-         *                 makes void").
+         * @description What makes earlier readings void only where it was done, or said: work at one end of the run, work at the recorder that shows
+         *                 the device, or a later reading of another check, such as a cover that was cleaned after the look by night (CAPABILITIES, "What a later
+         *                 action makes void").
          */
         Voiding: {
             /** @description Id of the act in the catalogue; null: a reading does it. */

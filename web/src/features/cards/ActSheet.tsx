@@ -24,6 +24,8 @@ export function isVoidedBy(row: CardRow, act: Pick<ActDefinition, 'id' | 'on' | 
   );
 }
 
+const line = 'flex min-h-12 w-full items-center justify-between px-2';
+
 const actsOf = (row: CardRow) => [...row.check.voidedBy, ...row.check.voidedWhere.flatMap((w) => (w.atRecorder || !w.act ? [] : [w.act]))];
 
 /**
@@ -86,7 +88,7 @@ export function ActSheet({ answer, row, catalogue, onClose }: SheetProps) {
               role="radio"
               aria-checked={kind === a.id}
               aria-describedby={kind === a.id ? 'act-voids' : undefined}
-              className={`flex min-h-12 w-full items-center justify-between px-2 ${kind === a.id ? 'bg-paper-hi font-bold' : 'border-b border-hairline'}`}
+              className={`${line} ${kind === a.id ? 'bg-paper-hi font-bold' : 'border-b border-hairline'}`}
               onClick={() => setKind(a.id)}
             >
               {t(`act.${a.id}`)}
