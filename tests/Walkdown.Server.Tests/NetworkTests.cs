@@ -35,6 +35,19 @@ public sealed class NetworkTests
         return await site.Over(work);
     }
 
+    private static Task<JsonNode> Mend(Site site, string label, string mend, string? by = null) =>
+        Do(
+            site,
+            "mends",
+            new
+            {
+                deviceId = site.Stops[label],
+                mend,
+                logins = Logins,
+                by = by ?? site.Ina,
+            }
+        );
+
     private static Task<JsonNode> Look(Site site, string way, object[]? names = null, bool confirmed = true) =>
         Do(
             site,
@@ -170,18 +183,7 @@ public sealed class NetworkTests
     {
         using var site = Site.WithField();
         await Look(site, "search");
-        Task<JsonNode> Mend(string label, string mend, string? by = null) =>
-            Do(
-                site,
-                "mends",
-                new
-                {
-                    deviceId = site.Stops[label],
-                    mend,
-                    logins = Logins,
-                    by = by ?? site.Ina,
-                }
-            );
+        Task<JsonNode> Mend(string label, string mend, string? by = null) => NetworkTests.Mend(site, label, mend, by);
         async Task<string[]> Acts(string label) =>
             [.. (await site.Card(label))["card"]!["acts"]!.AsArray().Select(a => $"{a!["actKind"]}: {a["text"]}")];
         async Task<string> State(string label, string check) => Site.Row(await site.Card(label), check)["state"]!.ToString();
@@ -223,20 +225,7 @@ public sealed class NetworkTests
         using var site = Site.WithField();
         await Look(site, "search");
         async Task<string> Mend(string label, string mend) =>
-            (
-                await Do(
-                    site,
-                    "mends",
-                    new
-                    {
-                        deviceId = site.Stops[label],
-                        mend,
-                        logins = Logins,
-                    }
-                )
-            )
-                is var over
-            && over["look"] is { } look
+            (await NetworkTests.Mend(site, label, mend)) is var over && over["look"] is { } look
                 ? look["words"]![0]!["code"]!.ToString()
                 : over["why"]!.ToString();
         Assert.Equal("lan.holds", await Mend("GT-06", "setName"));

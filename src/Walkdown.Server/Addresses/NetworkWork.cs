@@ -15,7 +15,6 @@ namespace Walkdown.Server.Addresses;
 /// <summary>What Walkdown does at the network itself: it looks, sets what a person asked for, reads it back, and tries logins.</summary>
 public sealed class NetworkWork(
     AddressBook book,
-    Ledger ledger,
     CatalogueStore catalogue,
     CardService cards,
     FieldNetwork field,
@@ -82,10 +81,10 @@ public sealed class NetworkWork(
     public async Task<LookAnswer> Mend(Guid jobId, MendRequest request, IProgress<(int, int)> progress, CancellationToken cancel)
     {
         var known = await Of(jobId);
-        var by = await NameOf(jobId, request.By, cancel);
+        var by = await cards.NameOf(jobId, request.By, cancel);
         var row = RowOf(known, request.DeviceId);
         var (planned, found) = (row.Planned!, row.Found!);
-        await NotWhileUpdating(planned);
+        await cards.NotWhileUpdating(planned.Id, planned.Label);
         if (row.Notes.All(n => n.Mend != request.Mend))
             throw new Refusal(new("lan.nothing-to-mend", planned.Label));
         var login = new Logins(request.Logins).Of(found.Address, planned.Label, planned.Serial, found.Serial);
@@ -147,10 +146,10 @@ public sealed class NetworkWork(
     public async Task<LookAnswer> Restart(Guid jobId, RestartRequest request, IProgress<(int, int)> progress, CancellationToken cancel)
     {
         var known = await Of(jobId);
-        var by = await NameOf(jobId, request.By, cancel);
+        var by = await cards.NameOf(jobId, request.By, cancel);
         var row = RowOf(known, request.DeviceId);
         var (planned, found) = (row.Planned!, row.Found!);
-        await NotWhileUpdating(planned);
+        await cards.NotWhileUpdating(planned.Id, planned.Label);
         var login = new Logins(request.Logins).Of(found.Address, planned.Label, planned.Serial, found.Serial);
         var camera = At(found, login);
         var before = await camera.Read(cancel);
@@ -189,7 +188,7 @@ public sealed class NetworkWork(
     public async Task<LookAnswer> Give(Guid jobId, GiveRequest request, IProgress<(int, int)> progress, CancellationToken cancel)
     {
         var known = await Of(jobId);
-        var by = await NameOf(jobId, request.By, cancel);
+        var by = await cards.NameOf(jobId, request.By, cancel);
         var made = known.Made!;
         var login = new FieldLogin(request.Factory.User, request.Factory.Password);
         var words = new List<Message>();
@@ -239,7 +238,7 @@ public sealed class NetworkWork(
             throw new Refusal(new("lan.give-unknown", factory.ToString(), Message.Said(there.Serial ?? there.HardwareAddress ?? "")));
         if (Ipv4Address.Read(planned.Address) is not { } wanted || !made.Subnet.IsHost(wanted))
             throw new Refusal(new("lan.give-unplanned", planned.Label));
-        await NotWhileUpdating(planned);
+        await cards.NotWhileUpdating(planned.Id, planned.Label);
         var restart = await Moved(At(there, login), wanted, made.Subnet.Prefix, cancel);
         await Done(planned, "address-changed", by, new("lan.done.address", factory.ToString(), wanted.ToString()));
         if (restart)
@@ -316,22 +315,6 @@ public sealed class NetworkWork(
                 new("lan.tried-own", Number(Count(t => t.OwnOpens == true)), Number(Count(t => t.OwnOpens == false))),
             ]
         );
-    }
-
-    /// <summary>The name of who may write here.</summary>
-    private async Task<string> NameOf(Guid jobId, Guid by, CancellationToken cancel)
-    {
-        await using var db = ledger.OpenDb();
-        var (name, why) = await Writers.Named(db, jobId, by, time.GetUtcNow(), cancel);
-        return name ?? throw new Refusal(why!);
-    }
-
-    /// <summary>Whoever sets or starts something while it is being updated may lose it.</summary>
-    /// <exception cref="Refusal">It is.</exception>
-    private async Task NotWhileUpdating(PlannedDevice device)
-    {
-        if ((await cards.Judged(device.Id))?.Judged.Card.Hold is not null)
-            throw new Refusal(new("lan.updating", Message.Said(device.Label)));
     }
 
     /// <summary>What was done at the device from here is work on its Card like any other: what was read before it is void. Told before it

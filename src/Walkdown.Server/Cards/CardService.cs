@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Entries;
+using Walkdown.Core.Measures;
 using Walkdown.Server.Shared;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
@@ -49,6 +50,23 @@ public sealed class CardService(Ledger ledger, CatalogueStore catalogue, TimePro
 
     /// <summary>The Card as it is and as it is judged by the catalogue in force.</summary>
     public Task<(LoadedCard Loaded, JudgedCard Judged)?> Judged(Guid deviceId) => ledger.Judge(deviceId, catalogue.Catalogue);
+
+    /// <summary>The name of who may write in a job now.</summary>
+    /// <exception cref="Refusal">Nobody of that id may.</exception>
+    public async Task<string> NameOf(Guid jobId, Guid by, CancellationToken cancel)
+    {
+        await using var db = ledger.OpenDb();
+        var (name, why) = await Writers.Named(db, jobId, by, time.GetUtcNow(), cancel);
+        return name ?? throw new Refusal(why!);
+    }
+
+    /// <summary>Whoever sets or starts a device while it is being updated may lose it.</summary>
+    /// <exception cref="Refusal">An update of it is on record and not over.</exception>
+    public async Task NotWhileUpdating(Guid deviceId, string label)
+    {
+        if ((await Judged(deviceId))?.Judged.Card.Hold is not null)
+            throw new Refusal(new("lan.updating", Message.Said(label)));
+    }
 
     public Task<LoadedCard?> Loaded(Guid deviceId) => ledger.Load(deviceId);
 

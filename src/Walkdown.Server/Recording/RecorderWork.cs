@@ -139,7 +139,7 @@ public sealed class RecorderWork(
         var known = await Known(jobId, recorder);
         if (known.Proofs.Waiting.IsEmpty)
             throw new Refusal(new("clip.no-events", Message.Said(known.Label)));
-        var by = await NameOf(jobId, request.By, cancel);
+        var by = await cards.NameOf(jobId, request.By, cancel);
         var outside = Outside;
         var reading = await Ask(known, by, cancel);
         if (reading.Clock is not { } clock)
@@ -208,14 +208,6 @@ public sealed class RecorderWork(
         );
     }
 
-    /// <summary>The name of who may write here.</summary>
-    private async Task<string> NameOf(Guid jobId, Guid by, CancellationToken cancel)
-    {
-        await using var db = ledger.OpenDb();
-        var (name, why) = await Writers.Named(db, jobId, by, time.GetUtcNow(), cancel);
-        return name ?? throw new Refusal(why!);
-    }
-
     /// <summary>The picture of the event, as one of its place: people may be told apart in it.</summary>
     private async Task<Guid?> Keep(EventMade made, byte[] still, Guid by, string recorder, CancellationToken cancel)
     {
@@ -239,9 +231,8 @@ public sealed class RecorderWork(
     public async Task<LookAnswer> Set(Guid jobId, Guid recorder, SetChannelsRequest request, CancellationToken cancel)
     {
         var known = await Known(jobId, recorder);
-        var by = await NameOf(jobId, request.By, cancel);
-        if ((await cards.Judged(recorder))?.Judged.Card.Hold is not null)
-            throw new Refusal(new("lan.updating", Message.Said(known.Label)));
+        var by = await cards.NameOf(jobId, request.By, cancel);
+        await cards.NotWhileUpdating(recorder, known.Label);
         var outside = Outside;
         // As it is now, and not as somebody looked at it some time ago.
         var reading = await Ask(known, by, cancel);
