@@ -219,6 +219,7 @@ app.MapPost(
         return views.Of(label) is { Count: > 0 } heads ? Results.Json(heads) : Results.NotFound();
     }
 );
+app.MapPost("/panel/views/{label}/push", (string label) => views.Push(label) ? Results.Json(views.Of(label)) : Results.NotFound());
 app.MapPost(
     "/panel/views/{label}/ring",
     (string label, PanelRing ring) => views.Ring(label, ring.Head, ring.Steps) ? Results.Json(views.Of(label)) : Results.NotFound()

@@ -29,10 +29,10 @@ public sealed class AimApiTests
     }
 
     /// <summary>Looks until the picture says what is waited for; each look waits for a newer picture by itself.</summary>
-    private static async Task<JsonNode> Until(Site site, string label, string head, Func<JsonNode, bool> isThere)
+    private static async Task<JsonNode> Until(Site site, string label, string head, Func<JsonNode, bool> isThere, int most = 40)
     {
         JsonNode? live = null;
-        for (var looks = 0; looks < 40; looks++)
+        for (var looks = 0; looks < most; looks++)
         {
             (var status, live) = await site.Send(Path(site, label, head, $"live?after={live?["number"] ?? 0}"), new { });
             Assert.Equal(200, status);
@@ -355,6 +355,76 @@ public sealed class AimApiTests
             (evidence["algorithm"]!.ToString(), evidence["region"]!["x"]!.GetValue<int>(), evidence["region"]!["width"]!.GetValue<int>())
         );
         Assert.Equal(2, Number(evidence["inputs"]!["target_length_m"]));
+    }
+
+    /// <summary>A bracket that is not tight: hands off it stands still, and a push turns it for good. That is what the Card is told.</summary>
+    [Fact]
+    public async Task WhatAPushTurnsIsMeasuredAndKeptAsLoose()
+    {
+        using var site = Site.WithField();
+        var head = await Head(site, "VL-06");
+        async Task<(int Status, string Code)> Ask(string ask)
+        {
+            var (status, answer) = await site.Send(Path(site, "VL-06", head, "sway"), new { ask });
+            return (status, answer["code"]?.ToString() ?? "");
+        }
+        async Task<(int Status, JsonNode Answer)> Keep() =>
+            await site.Send(
+                Path(site, "VL-06", head, "keep"),
+                new
+                {
+                    pictureId = Guid.CreateVersion7(),
+                    number = (await site.Send(Path(site, "VL-06", head, "live?after=0"), new { })).Body["number"]!.GetValue<int>(),
+                    by = site.Ina,
+                    isSway = true,
+                }
+            );
+        // Nobody looks through it, or through a file alone: there is nothing to tell it of.
+        Assert.Equal((422, "sway.not-live"), await Ask("begin"));
+        await File(site, "VL-06", head, await site.Outside.GetByteArrayAsync("/panel/views/VL-06/1/agreed.jpg"));
+        Assert.Equal((422, "sway.not-live"), await Ask("begin"));
+        Assert.Equal((400, "problem.unreadable"), await Ask("shake-it"));
+
+        await Begin(site, "VL-06", head, Login("TH4198"));
+        await Until(site, "VL-06", head, l => l["number"]!.GetValue<int>() > 0);
+        Assert.Equal((200, ""), await Ask("begin"));
+        var (early, why) = await Keep();
+        Assert.Equal((422, "sway.nothing-yet"), (early, why["code"]!.ToString()));
+        await Until(site, "VL-06", head, l => l["sway"]!["phase"]!.ToString() == "push", 400);
+        await site.Outside.PostAsync("/panel/views/VL-06/push", null);
+        var done = await Until(site, "VL-06", head, l => l["sway"]!["phase"]!.ToString() == "done", 400);
+        var sway = done["sway"]!["measured"]!;
+        Assert.Equal(("loose", "in", "out"), (sway["says"]!.ToString(), sway["sway"]!.ToString(), sway["stays"]!.ToString()));
+
+        var (status, kept) = await Keep();
+        Assert.True(status == 200, kept.ToJsonString());
+        Assert.Equal(
+            [("fixing.stable", "out"), ("fixing.sway", "in")],
+            kept["rows"]!.AsArray().Select(r => (r!["check"]!.ToString(), r["state"]!.ToString())).Order()
+        );
+        var row = kept["rows"]!.AsArray().Single(r => r!["check"]!.ToString() == "fixing.stable")!;
+        await site.Add(
+            "VL-06",
+            "readings",
+            new
+            {
+                row = row["row"]!.ToString(),
+                source = "typed",
+                value = row["value"]!.DeepClone(),
+                observationId = kept["observationId"]!.ToString(),
+                evidence = new[] { kept["evidence"]!.DeepClone() },
+            }
+        );
+        var reading = Site.Row(await site.Card("VL-06"), "fixing.stable")["attempts"]!.AsArray()[^1]!;
+        Assert.Equal(("picture", "sway"), (reading["source"]!.ToString(), reading["evidence"]![0]!["algorithm"]!.ToString()));
+        Assert.InRange(Number(reading["evidence"]![0]!["inputs"]!["stays_percent"]), 0.3, 1.5);
+        // Of one picture nobody can say it again, and it says so.
+        var measured = (await site.Get($"/api/cards/{site.Stops["VL-06"]}/readings/{reading["readingId"]}/measured"))[0]!;
+        Assert.Equal("again.several", measured["again"]!["why"]!["code"]!.ToString());
+        // Its screws are touched: what was measured before says nothing of now.
+        await site.Send(Path(site, "VL-06", head, "lock"), new { tight = true });
+        var (after, gone) = await Keep();
+        Assert.Equal((422, "sway.nothing-yet"), (after, gone["code"]!.ToString()));
     }
 
     [Fact]

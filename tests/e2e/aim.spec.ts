@@ -103,6 +103,19 @@ test("a camera is turned until its picture says stop, and tightening is measured
     main.getByText(/Tightening moved it by 0\.[4-8]°/),
   ).toBeVisible();
 
+  // Hands off, one push, hands off: it stands still.
+  await main.getByRole("button", { name: "Does it stand still?" }).click();
+  const stands = page.getByTestId("sway-words");
+  await expect(stands).toContainText("Hands off");
+  await nothingModerate(page);
+  await expect(stands).toContainText("Push it once", { timeout: 60_000 });
+  await hand.getByRole("button", { name: "push it once" }).click();
+  await expect(stands).toContainText("Stands still", { timeout: 60_000 });
+  await main.getByRole("button", { name: "Keep how it stands" }).click();
+  await expect(sheet.getByText("Sway", { exact: true })).toBeVisible();
+  await expect(sheet.getByText("still, a push by hand too")).toBeVisible();
+  await sheet.getByRole("button", { name: "Next" }).click();
+
   // How level it hangs is measured between two grips, and not before both are put.
   await main.getByRole("button", { name: "Measure in the picture" }).click();
   const touched = page.getByTestId("aim-touched");

@@ -8,12 +8,14 @@ namespace Walkdown.Core.Aiming;
 public static class AimRows
 {
     internal static readonly CheckId Off = new("aim.off"),
-        Roll = new("fixing.roll");
+        Roll = new("fixing.roll"),
+        Sway = new("fixing.sway");
 
     private static readonly CheckId OffAfter = new("aim.off-after"),
         View = new("aim.view"),
         After = new("aim.after"),
-        Upright = new("aim.upright");
+        Upright = new("aim.upright"),
+        Stable = new("fixing.stable");
 
     /// <summary>Values by the row that each is for.</summary>
     /// <param name="card">Of the camera.</param>
@@ -25,6 +27,18 @@ public static class AimRows
         foreach (var (check, value) in Told(look, isLocked))
             if (RowOf(card, check, headId) is { } row)
                 yield return (row, value);
+    }
+
+    /// <summary>What pictures one after another tell of how still it stands.</summary>
+    /// <param name="card">Of the camera.</param>
+    /// <param name="headId">The head.</param>
+    /// <param name="sway">What they say.</param>
+    public static IEnumerable<(PlannedRow Row, ReadingValue Value)> Of(JudgedCard card, Guid headId, SwayMeasure sway)
+    {
+        if (RowOf(card, Sway, headId) is { } figure)
+            yield return (figure, new NumberValue(Math.Round(sway.SwayPercent, 2), Unit.Percent));
+        if (sway.Says is { } word && RowOf(card, Stable, headId) is { } row)
+            yield return (row, new ChoiceValue(word));
     }
 
     /// <summary>The row of a head, or of its place; null: the Card asks for none.</summary>

@@ -38,6 +38,7 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
                 AimTouch.Algorithm => AimTouch.AlgorithmVersion,
                 FocusLook.Algorithm => FocusLook.AlgorithmVersion,
                 NightLook.Algorithm => NightLook.AlgorithmVersion,
+                SwayMeasure.Algorithm => SwayMeasure.AlgorithmVersion,
                 _ => -1,
             }
         )
@@ -45,7 +46,7 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
         return evidence.Algorithm switch
         {
             AimTouch.Algorithm => OfTouch(evidence.Inputs),
-            NightLook.Algorithm => Not("again.several"),
+            NightLook.Algorithm or SwayMeasure.Algorithm => Not("again.several"),
             _ when picture is null => Not("again.no-picture"),
             FocusLook.Algorithm => OfFocus(evidence, picture),
             _ when agreed is null => Not("again.no-agreed"),

@@ -37,6 +37,7 @@ internal static class FixingTopic
             "tilt.infrared-least",
             "pan.spare",
             "bearing.off",
+            "sway.stays",
             "roll.horizon",
             "roll.tolerant",
             "roll.plates",

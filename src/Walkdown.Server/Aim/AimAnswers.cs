@@ -88,6 +88,7 @@ public sealed record AimAgreed(string? By, DateTimeOffset? At, Guid? PictureId, 
 /// <param name="Moved">What tightening moved; null: not locked, or nothing can be told.</param>
 /// <param name="Focus">How sharp it is; null: it is not focused.</param>
 /// <param name="Night">What the dark does to it; null: it is not looked at by night.</param>
+/// <param name="Sway">How still it stands; null: nobody asked.</param>
 public sealed record AimLive(
     AimUse? Use,
     int Number,
@@ -106,8 +107,25 @@ public sealed record AimLive(
     bool IsLocked,
     AimMoved? Moved,
     FocusLive? Focus,
-    NightLive? Night
+    NightLive? Night,
+    SwayLook? Sway
 );
+
+/// <summary>What is asked about how still a camera stands.</summary>
+public enum SwayAsk
+{
+    /// <summary>Measure it, from the next picture on.</summary>
+    Begin,
+
+    /// <summary>Nobody will push it: what was seen with hands off is all.</summary>
+    Unpushed,
+
+    /// <summary>Ask no more.</summary>
+    End,
+}
+
+/// <summary>About how still a camera stands.</summary>
+public sealed record SwayRequest(SwayAsk Ask);
 
 /// <summary>Where the screws stand.</summary>
 /// <param name="Tight">They were tightened now; else they are loose again.</param>
@@ -121,6 +139,7 @@ public sealed record AimLockRequest(bool Tight);
 /// <param name="Personal">People can be told apart in it.</param>
 /// <param name="Touch">Keep what was touched in it, and not how it is aimed; null: how it is aimed.</param>
 /// <param name="Focus">Keep how sharp it is; null: what else it was looked at for.</param>
+/// <param name="IsSway">Keep how still it stands, as it was measured.</param>
 public sealed record AimKeepRequest(
     Guid PictureId,
     int Number,
@@ -128,7 +147,8 @@ public sealed record AimKeepRequest(
     string Caption = "",
     bool Personal = false,
     AimTouch? Touch = null,
-    FocusKeep? Focus = null
+    FocusKeep? Focus = null,
+    bool IsSway = false
 ) : IAsked;
 
 /// <summary>Measure between two touched points of the picture that is shown; nothing is kept.</summary>

@@ -30,6 +30,7 @@ public static class AimEndpoints
         aim.MapPost("/focus", Focus).WithName("focusAim").Needs(Right.Work);
         aim.MapPost("/tried", Tried).WithName("triedByNight").Needs(Right.Work);
         aim.MapPost("/still", Still).WithName("holdAimStill").Needs(Right.Work);
+        aim.MapPost("/sway", Sway).WithName("swayAim").Needs(Right.Work);
         aim.MapPost("/touch", Touch).WithName("touchAim").Needs(Right.Work);
         aim.MapPost("/keep", Keep).WithName("keepAim").Needs(Right.Work);
     }
@@ -125,6 +126,14 @@ public static class AimEndpoints
 
     private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Still(Guid deviceId, Guid headId, AimRoom room) =>
         Answer(await room.Still(deviceId, headId));
+
+    /// <summary>Whether it stands still.</summary>
+    private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Sway(
+        Guid deviceId,
+        Guid headId,
+        SwayRequest request,
+        AimRoom room
+    ) => Answer(await room.Sway(deviceId, headId, request.Ask));
 
     private static async Task<Results<Ok<AimTouched>, ProblemHttpResult>> Touch(
         Guid deviceId,

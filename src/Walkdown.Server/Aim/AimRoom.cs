@@ -137,6 +137,24 @@ public sealed class AimRoom(
         return Told(head, watch);
     }
 
+    /// <summary>Whether it stands still is measured, in the pictures that come.</summary>
+    /// <exception cref="Refusal">It is not looked through live.</exception>
+    internal async Task<AimLive?> Sway(Guid deviceId, Guid headId, SwayAsk ask)
+    {
+        if (await Of(deviceId, headId) is not { } head)
+            return null;
+        if (_watches.GetValueOrDefault((deviceId, headId)) is not { IsLive: true, Wanted.Use: AimUse.Aim } watch)
+            throw new Refusal(new("sway.not-live"));
+        await Task.Run(() =>
+        {
+            if (ask == SwayAsk.Unpushed)
+                watch.Unpushed();
+            else
+                watch.Watch(ask == SwayAsk.Begin ? SwayTolerance.Of(head.Judged, head.Id) : null);
+        });
+        return Told(head, watch);
+    }
+
     /// <summary>Looks elsewhere how sharp it is, or begins anew.</summary>
     public async Task<AimLive?> Focus(Guid deviceId, Guid headId, PictureShare target)
     {
@@ -203,6 +221,8 @@ public sealed class AimRoom(
         var isLocked = _watches.GetValueOrDefault((deviceId, headId))?.BeforeLock is not null;
         if (request.Touch?.Refuse() is var (wrong, _))
             throw new Refusal(wrong);
+        if (request.IsSway && _watches.GetValueOrDefault((deviceId, headId))?.Sway is not { Measured: not null, Phase: SwayPhase.Done })
+            throw new Refusal(new("sway.nothing-yet"));
         if (request.PictureId == Guid.Empty)
             throw new Refusal(new("problem.no-id"));
         if (request.Caption.Length > 200)
@@ -219,7 +239,8 @@ public sealed class AimRoom(
         if (await intake.Take(picture, cancel) is var (_, why, _))
             throw new Refusal(why);
         var (told, evidence) =
-            request.Touch is { } touch ? Touched(head, shot, touch, request.PictureId)
+            request.IsSway ? Swaying(head, request.PictureId)
+            : request.Touch is { } touch ? Touched(head, shot, touch, request.PictureId)
             : request.Focus is { } focus ? Focused(head, shot, focus, request.PictureId)
             : shot.Night is { } dark ? ByNight(head, dark, request.PictureId)
             : Aimed(head, shot, isLocked, request.PictureId);
@@ -247,6 +268,14 @@ public sealed class AimRoom(
                     AimLook.Algorithm,
                     AimLook.AlgorithmVersion
                 )
+            )
+            : ([], new(pictureId));
+
+    private (Dictionary<string, ReadingValue> Told, EvidenceRequest Evidence) Swaying(Head head, Guid pictureId) =>
+        _watches.GetValueOrDefault((head.Facts.Place.Id, head.Id))?.Sway?.Measured is { } sway
+            ? (
+                AimRows.Of(head.Judged, head.Id, sway).ToDictionary(r => r.Row.Id, r => r.Value),
+                new(pictureId, null, sway.Inputs(), SwayMeasure.Algorithm, SwayMeasure.AlgorithmVersion)
             )
             : ([], new(pictureId));
 
@@ -338,7 +367,8 @@ public sealed class AimRoom(
                 : null,
             watch is { Wanted.Use: AimUse.Night }
                 ? new(shot?.Night, watch.ByDay, shot?.Night is { } dark ? NightRows.Says(dark) : null, watch.Tries, watch.Next)
-                : null
+                : null,
+            watch?.Sway
         );
     }
 

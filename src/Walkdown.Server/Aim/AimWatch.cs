@@ -108,6 +108,7 @@ internal sealed class AimWatch : IDisposable
     private readonly NightBefore? _byDay;
     private FocusRun? _focus;
     private NightRun? _night;
+    private SwayRun? _sway;
     private int _number;
     private volatile bool _isRunning;
     private Task _running = Task.CompletedTask;
@@ -190,6 +191,32 @@ internal sealed class AimWatch : IDisposable
         return true;
     }
 
+    /// <summary>How still it stands; null: nobody asked, or it was touched since.</summary>
+    public SwayLook? Sway
+    {
+        get
+        {
+            lock (_measuring)
+                return _sway?.Look;
+        }
+    }
+
+    /// <summary>How still it stands is measured from now on; null: it is asked no more.</summary>
+    public void Watch(SwayTolerance? tolerance)
+    {
+        lock (_measuring)
+            _sway = tolerance is null ? null : new(tolerance);
+        Again();
+    }
+
+    /// <summary>Nobody will push it.</summary>
+    public void Unpushed()
+    {
+        lock (_measuring)
+            _sway?.Unpushed();
+        Again();
+    }
+
     /// <summary>Of the last picture; 0: there was none yet.</summary>
     public int Number => _number;
 
@@ -228,7 +255,7 @@ internal sealed class AimWatch : IDisposable
         lock (_lock)
             (shot, _last) = (Shot, null);
         if (shot is not null)
-            Take(shot.File, shot.IsFile, shot.Hand);
+            Take(shot.File, shot.IsFile, shot.Hand, isAgain: true);
     }
 
     /// <summary>Nobody has looked for a while.</summary>
@@ -284,7 +311,8 @@ internal sealed class AimWatch : IDisposable
 
     /// <summary>A picture, from the camera or from a file.</summary>
     /// <returns>False: it is none, or none that can be measured.</returns>
-    public bool Take(byte[] file, bool isFile = false, (double OffDeg, double RollDeg) hand = default)
+    /// <param name="isAgain">It is the one that was shown already.</param>
+    public bool Take(byte[] file, bool isFile = false, (double OffDeg, double RollDeg) hand = default, bool isAgain = false)
     {
         lock (_measuring)
         {
@@ -299,8 +327,12 @@ internal sealed class AimWatch : IDisposable
             if (PictureFile.TryReadSeen(file) is not { Grey: var grey } seen)
                 return false;
             var (focus, night) = (_focus?.Next(grey), _night?.Next(seen, _time.GetUtcNow()));
+            // While it is left alone nobody turns it: pictures come the quicker, and more of them tell of its sway.
+            var isWatched = _sway is { IsDone: false };
+            if (isWatched && !isAgain)
+                _sway!.Next(grey, _time.GetUtcNow());
             var look =
-                Wanted.Use == AimUse.Aim && against.Target is { } target
+                !isWatched && Wanted.Use == AimUse.Aim && against.Target is { } target
                     ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop, hand)
                     : null;
             var harms = look is null ? null : ViewHarm.Of(against.Target!, look, grey);
@@ -348,6 +380,7 @@ internal sealed class AimWatch : IDisposable
         {
             lock (_lock)
                 BeforeLock = tight ? BeforeLock ?? Shot : null;
+            _sway = null;
             _focus?.Hold(Earlier());
         }
         Pulse();

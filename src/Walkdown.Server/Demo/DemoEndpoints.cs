@@ -55,6 +55,7 @@ public static class DemoEndpoints
         Hand("plates", "mend", "mendDemoReader");
         HandWith("views", "turn", "turnDemoCamera");
         HandWith("views", "ring", "turnDemoRing");
+        Hand("views", "push", "pushDemoCamera");
         HandWith("views", "cover", "coverDemoCamera");
         HandWith("views", "night", "doDemoNight");
         HandWith("views", "lock", "lockDemoCamera");

@@ -23,6 +23,8 @@ namespace Walkdown.StandIns.Scenes;
 /// <param name="Smear">Where its cover is smeared: left, right or all.</param>
 /// <param name="Night">What its own infrared does that it should not; null: nothing.</param>
 /// <param name="NightRing">In the dark its sharpest is off by so many steps more.</param>
+/// <param name="Sway">What it hangs on swings so far, end to end.</param>
+/// <param name="Loose">Whoever pushes it turns it by so much.</param>
 /// <param name="Note">In words.</param>
 public sealed record OddView(
     double Pan = 0,
@@ -39,6 +41,8 @@ public sealed record OddView(
     string? Smear = null,
     NightFault? Night = null,
     double NightRing = 0,
+    double Sway = 0,
+    double Loose = 0,
     string? Note = null
 );
 
@@ -76,6 +80,9 @@ public sealed class CameraScenes
         public double Tilt { get; init; }
         public double Roll { get; init; }
         public bool IsLocked { get; init; }
+
+        /// <summary>When it was pushed last, seconds of the clock; null: never.</summary>
+        public double? PushedAt { get; init; }
         public double Ring { get; init; }
         public bool IsCovered { get; init; } = true;
         public bool IsInfraredOn { get; init; } = true;
@@ -95,6 +102,22 @@ public sealed class CameraScenes
         public double OffSharpest => Ring - (IsCovered ? Odd.CoverShift : 0);
 
         public ScenePose Pose => Agreed with { Azimuth = Agreed.Azimuth + Pan, Tilt = Agreed.Tilt + Tilt, Roll = Roll };
+
+        /// <summary>Its pose at a moment: what it hangs on swings, and a push dies away.</summary>
+        public ScenePose At(ScenePose pose, double seconds)
+        {
+            const double SwaysHz = 0.7,
+                RingsHz = 3,
+                Pushed = 1.5,
+                DiesIn = 0.6;
+            var (pan, tilt) = (
+                Odd.Sway / 2 * Math.Sin(2 * Math.PI * SwaysHz * seconds),
+                Odd.Sway / 6 * Math.Sin(2.3 * Math.PI * SwaysHz * seconds)
+            );
+            if (PushedAt is { } at && seconds >= at && seconds - at < 10 * DiesIn)
+                pan += Pushed * Math.Exp((at - seconds) / DiesIn) * Math.Cos(2 * Math.PI * RingsHz * (seconds - at));
+            return pan == 0 && tilt == 0 ? pose : pose with { Azimuth = pose.Azimuth + pan, Tilt = pose.Tilt + tilt };
+        }
     }
 
     private const int MostKept = 24,
@@ -197,6 +220,18 @@ public sealed class CameraScenes
         static double Turned(double degrees) => degrees - 360 * Math.Round(degrees / 360);
     }
 
+    /// <summary>Pushes a camera once by hand: it swings, and comes back unless it is loose.</summary>
+    public bool Push(string label)
+    {
+        lock (_lock)
+        {
+            var of = _heads.Where(h => h.Key.Label == label).ToList();
+            foreach (var (key, hung) in of)
+                _heads[key] = hung with { PushedAt = _clock.Seconds, Pan = hung.Pan + hung.Odd.Loose };
+            return of.Count > 0;
+        }
+    }
+
     /// <summary>Turns the ring of a head's lens; whether its screws are tight, a ring gives way to who wants it.</summary>
     /// <param name="steps">Towards far; negative: towards near.</param>
     /// <returns>False: there is none.</returns>
@@ -293,6 +328,7 @@ public sealed class CameraScenes
             if (hung.Odd.LagSeconds > 0)
                 pose = Before(label, head, _clock.Time.AddSeconds(-hung.Odd.LagSeconds)) ?? pose;
         }
+        pose = hung.At(pose, _clock.Seconds);
         // What moves in the picture moves every two seconds; a large one is drawn anew less often, and only its noise is new.
         var beat = (int)(_clock.Seconds / 2);
         var large = wide > Large ? beat / 15 : beat;

@@ -1588,6 +1588,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/aim/{headId}/sway": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["swayAim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/aim/{headId}/touch": {
         parameters: {
             query?: never;
@@ -2708,6 +2724,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/demo/views/{label}/push": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pushDemoCamera"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo/views/{label}/cover": {
         parameters: {
             query?: never;
@@ -3372,6 +3404,8 @@ export interface components {
             personal: boolean;
             touch?: null | components["schemas"]["AimTouch"];
             focus?: null | components["schemas"]["FocusKeep"];
+            /** @default false */
+            isSway: boolean;
         };
         AimKept: {
             /** Format: uuid */
@@ -3405,6 +3439,7 @@ export interface components {
             moved: null | components["schemas"]["AimMoved"];
             focus: null | components["schemas"]["FocusLive"];
             night: null | components["schemas"]["NightLive"];
+            sway: null | components["schemas"]["SwayLook"];
         };
         AimLockRequest: {
             tight: boolean;
@@ -10011,6 +10046,111 @@ export interface components {
          * @enum {unknown}
          */
         Sureness: "none" | "likely" | "certain";
+        /** @enum {unknown} */
+        SwayAsk: "begin" | "unpushed" | "end";
+        /** @description What pictures say so far of how still a camera stands. */
+        SwayLook: {
+            /** @description What to do. */
+            phase: components["schemas"]["SwayPhase"];
+            /**
+             * Format: double
+             * @description It goes on for so long at least; 0: until it is done.
+             */
+            seconds: number;
+            /** @description Where the last pictures lay, oldest first. */
+            points: components["schemas"]["SwayPoint"][];
+            measured: null | components["schemas"]["SwayMeasure"];
+            why: null | components["schemas"]["Message"];
+            /** @description What is allowed. */
+            tolerance: components["schemas"]["SwayTolerance"];
+        };
+        /** @description How still a camera stands, of pictures one after another. */
+        SwayMeasure: {
+            /**
+             * Format: double
+             * @description Of its picture to and fro with hands off, greatest to greatest, percent of the picture's width.
+             */
+            swayPercent: number;
+            /**
+             * Format: double
+             * @description Of that: less is not seen.
+             */
+            uncertaintyPercent: number;
+            /**
+             * Format: int32
+             * @description With hands off.
+             */
+            pictures: number;
+            /**
+             * Format: double
+             * @description They lie so long apart.
+             */
+            seconds: number;
+            /** @description Against what is allowed. */
+            sway: components["schemas"]["Outcome"];
+            /**
+             * Format: double
+             * @description So far a push moved it; null: nobody pushed it.
+             */
+            pushedPercent: null | number;
+            /**
+             * Format: double
+             * @description So far off it came to rest after the push; null: it was not pushed, or did not come to rest.
+             */
+            staysPercent: null | number;
+            /**
+             * Format: double
+             * @description From the push until it was at rest; null likewise.
+             */
+            restSeconds: null | number;
+            stays: null | components["schemas"]["Outcome"];
+            /** @description The word that a row would be told. "Still" is said of what was pushed and came back alone; null: nothing tells. */
+            says: null | string;
+        };
+        /**
+         * @description What whoever stands at a camera has to do while it is measured how still it stands.
+         * @enum {unknown}
+         */
+        SwayPhase: "handsOff" | "push" | "letGo" | "done";
+        /** @description Where the picture lay at a moment, against the first one. */
+        SwayPoint: {
+            /**
+             * Format: double
+             * @description Since the first picture.
+             */
+            seconds: number;
+            /**
+             * Format: double
+             * @description Its content moved right, percent of the picture's width.
+             */
+            across: number;
+            /**
+             * Format: double
+             * @description And down, percent of its width.
+             */
+            down: number;
+            /**
+             * Format: double
+             * @description What its turn moves at its left and right border, percent of its width; positive: clockwise.
+             */
+            turned: number;
+        };
+        SwayRequest: {
+            ask: components["schemas"]["SwayAsk"];
+        };
+        /** @description How far a picture may move. */
+        SwayTolerance: {
+            /**
+             * Format: double
+             * @description To and fro as it stands, percent of its width, above 0.
+             */
+            swayPercent: number;
+            /**
+             * Format: double
+             * @description For good, after a push, percent of its width, above 0.
+             */
+            staysPercent: number;
+        };
         SweepRequest: {
             under: components["schemas"]["Condition"];
             onlyDue: boolean;
@@ -13588,6 +13728,33 @@ export interface operations {
             };
         };
     };
+    swayAim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwayRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimLive"];
+                };
+            };
+        };
+    };
     touchAim: {
         parameters: {
             query?: never;
@@ -15331,6 +15498,26 @@ export interface operations {
                 "application/json": components["schemas"]["JsonElement"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    pushDemoCamera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -16,6 +16,8 @@ import { Touching, type Touch, untouched } from './Touching';
 import { useVoice } from './useAim';
 import { useHeadWork } from './useHeadWork';
 import { FromFile, FromMonitor } from './Ways';
+import { Swaying } from './Swaying';
+import { swaySentence } from './sway';
 import { sentence, STALE_MS, stateOf } from './words';
 import '../pageTexts';
 import './aimTexts';
@@ -37,7 +39,8 @@ function Aim(on: OnHead) {
   const [said, setSaid] = useState('');
   const [touch, setTouch] = useState<Touch>();
   const state = stateOf(live, age);
-  useVoice(sentence(live, age), state === 'stop', speaks);
+  const sway = live?.sway;
+  useVoice(sway ? swaySentence(sway) : sentence(live, age), sway ? sway.measured?.says === 'still' : state === 'stop', speaks);
   const agreed = live?.agreed;
   const agreedUrl = agreed?.pictureId ? `/api/cards/${deviceId}/pictures/${agreed.pictureId}.jpg` : undefined;
   const begin = () => {
@@ -102,19 +105,6 @@ function Aim(on: OnHead) {
       onClose={() => setTouch(undefined)}
     />
   );
-  const words = (
-    <>
-      <Trouble text={wrong} className="mb-2" />
-      {work.elsewhere && <p className="mb-2 text-table font-semibold text-noted">{work.elsewhere}</p>}
-      {said && (
-        <p role="status" className="mb-2 font-semibold text-accepted">
-          {said}
-        </p>
-      )}
-      {touching || (live && hasPicture && <AimWords live={live} state={state} />)}
-      {agreed?.why && !touch && <p className="my-2 text-table font-semibold text-noted">{say(agreed.why)}</p>}
-    </>
-  );
   const keepButton = (className: string) => (
     <button
       className={className}
@@ -136,6 +126,39 @@ function Aim(on: OnHead) {
         {speaks ? t('aim.speak-off') : t('aim.speak')}
       </button>
     );
+  const swayButton = isLive && hasPicture && !touch && (
+    <button className="plain" disabled={!mayWork} onClick={() => void aim.sway('begin')}>
+      {t('sway.title')}
+    </button>
+  );
+  const demo = work.demo && <DemoTurn label={views.label} head={head.number} />;
+  const swaying = sway && live && !touch && (
+    <Swaying
+      look={sway}
+      wide={live.wide}
+      isOld={isOld}
+      isKeeping={isKeeping}
+      onKeep={() => void keepThis(t('check.fixing.stable'), { isSway: true })}
+      onAgain={() => void aim.sway('begin')}
+      onUnpushed={() => void aim.sway('unpushed')}
+      onClose={() => void aim.sway('end')}
+    >
+      {speakButton('plain')}
+    </Swaying>
+  );
+  const words = (
+    <>
+      <Trouble text={wrong} className="mb-2" />
+      {work.elsewhere && <p className="mb-2 text-table font-semibold text-noted">{work.elsewhere}</p>}
+      {said && (
+        <p role="status" className="mb-2 font-semibold text-accepted">
+          {said}
+        </p>
+      )}
+      {touching || swaying || (live && hasPicture && <AimWords live={live} state={state} />)}
+      {agreed?.why && !touch && !sway && <p className="my-2 text-table font-semibold text-noted">{say(agreed.why)}</p>}
+    </>
+  );
   const agreeButton = hasPicture && (
     <button className="plain" disabled={!hasName || isOld} onClick={() => setAsksWho(true)}>
       {agreedUrl ? t('aim.agree-again') : t('aim.agree')}
@@ -185,21 +208,23 @@ function Aim(on: OnHead) {
           <div className={lying ? 'sticky top-0 self-start' : ''}>{picture}</div>
           <div className="px-4 pt-1 pb-4">
             {words}
-            {!touch && (
+            {!touch && !sway && (
               <>
                 {told}
                 <div className="mt-3 grid grid-cols-2 gap-2">
                   {touchButton}
+                  {swayButton}
                   {agreeButton}
                   {ways}
                 </div>
-                {work.demo && <DemoTurn label={views.label} head={head.number} />}
+                {demo}
                 {notes}
               </>
             )}
+            {sway && demo}
           </div>
         </div>
-        <footer hidden={!!touch} className={`grid shrink-0 grid-cols-2 border-t-2 border-ink ${lying ? 'grid-cols-4' : ''}`}>
+        <footer hidden={!!touch || !!sway} className={`grid shrink-0 grid-cols-2 border-t-2 border-ink ${lying ? 'grid-cols-4' : ''}`}>
           {isLive && hasPicture ? (
             <>
               {speakButton(`${glove} border-r border-hairline ${agreedUrl ? '' : 'col-span-2'}`)}
@@ -224,11 +249,11 @@ function Aim(on: OnHead) {
           <div className="min-w-0">
             {picture}
             {told}
-            {work.demo && !touch && <DemoTurn label={views.label} head={head.number} />}
+            {!touch && demo}
           </div>
           <div className="min-w-0">
             {words}
-            {!touch && (
+            {!touch && !sway && (
               <>
                 <div className="mt-3 grid grid-cols-2 gap-2">
                   {beginButton('forward col-span-2')}
@@ -238,6 +263,7 @@ function Aim(on: OnHead) {
                       {lockButton('plain')}
                       {speakButton('plain')}
                       {touchButton}
+                      {swayButton}
                       {agreeButton}
                     </>
                   )}

@@ -94,6 +94,9 @@ export function DemoTurn({ label, head }: { label: string; head: number }) {
         ))}
         <By sizes={[0.1, 0.5, 2]} by={by} unit={'\u00b0'} onBy={setBy} />
         <Tighten truth={truth} act={act} />
+        <button className="plain" onClick={() => act('push', {})}>
+          {t('aim.demo-push')}
+        </button>
       </div>
     </section>
   );

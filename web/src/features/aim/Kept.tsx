@@ -6,6 +6,7 @@ import { StateMark } from '../../ui/Marks';
 
 /** A value as a picture gives it. */
 export function valueWords(check: string, value: ReadingValue): string {
+  if (value.kind === 'number' && value.unit === 'percent') return `${value.value.toFixed(2)} %`;
   if (value.kind === 'number') return value.unit === 'degree' ? `${value.value.toFixed(1)}\u00b0` : `${Math.round(value.value)} px/m`;
   if (value.kind === 'yesNo') return t(value.yes ? 'aim.yes' : 'aim.no');
   return value.kind === 'choice' ? t(`choice.${check}.${value.choice}`) : '';

@@ -157,6 +157,9 @@ export function useAim(deviceId: string, headId: string) {
     /** Something was done about what lies over it in the dark. */
     tried: (act: components['schemas']['NightAct']) =>
       doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/tried', { params: { path }, body: { act } }))),
+    /** Whether it stands still. */
+    sway: (ask: components['schemas']['SwayAsk']) =>
+      doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/sway', { params: { path }, body: { ask } }))),
     still: () => doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/still', { params: { path } }))),
     lock: (tight: boolean) =>
       doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/lock', { params: { path }, body: { tight } }))),

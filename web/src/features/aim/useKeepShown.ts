@@ -7,7 +7,7 @@ import { useIdentity } from '../../session/identity';
 import { t } from '../../texts';
 import type { Live } from './words';
 
-type Kept = Partial<Pick<components['schemas']['AimKeepRequest'], 'touch' | 'focus'>>;
+type Kept = Partial<Pick<components['schemas']['AimKeepRequest'], 'touch' | 'focus' | 'isSway'>>;
 
 /** Puts the picture that is shown on the Card, and tells the rows what it says. */
 export function useKeepShown(path: { deviceId: string; headId: string }, live: Live | undefined) {
@@ -27,6 +27,7 @@ export function useKeepShown(path: { deviceId: string; headId: string }, live: L
           body: {
             touch: null,
             focus: null,
+            isSway: false,
             ...what,
             pictureId: v7(),
             number: live?.number ?? 0,

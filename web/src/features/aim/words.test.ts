@@ -53,6 +53,7 @@ const live = (over: Partial<Live> = {}): Live => ({
   moved: null,
   focus: null,
   night: null,
+  sway: null,
   ...over,
 });
 
