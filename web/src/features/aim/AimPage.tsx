@@ -138,7 +138,7 @@ function Aim(on: OnHead) {
       wide={live.wide}
       isOld={isOld}
       isKeeping={isKeeping}
-      onKeep={() => void keepThis(t('check.fixing.stable'), { isSway: true })}
+      onKeep={() => void keepThis(t('check.fixing.stable'), { isSway: true }).then((isKept) => isKept && void aim.sway('end'))}
       onAgain={() => void aim.sway('begin')}
       onUnpushed={() => void aim.sway('unpushed')}
       onClose={() => void aim.sway('end')}

@@ -45,10 +45,10 @@ export function useKeepShown(path: { deviceId: string; headId: string }, live: L
     }
   };
 
-  /** And the rows that it answers. */
+  /** And the rows that it answers; false: it was not kept. */
   const keepThis = async (caption: string, what: Kept = {}) => {
     const shown = await keepShown(caption, what);
-    if (!shown) return;
+    if (!shown) return false;
     for (const row of shown.rows)
       if (!row.held && row.state)
         await keep(
@@ -65,6 +65,7 @@ export function useKeepShown(path: { deviceId: string; headId: string }, live: L
           row.row,
         );
     setKept(shown);
+    return true;
   };
   return { keepShown, keepThis, kept, setKept, trouble, isKeeping };
 }
