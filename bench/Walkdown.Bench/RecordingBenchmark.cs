@@ -7,6 +7,7 @@ using Microsoft.AspNetCore.Http;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging;
 using Walkdown.Core.Recording;
+using Walkdown.Devices.Recorders;
 using Walkdown.StandIns;
 using Walkdown.StandIns.Recorders;
 
@@ -107,8 +108,8 @@ public static class RecordingBenchmark
 
         async Task<int> Prove(string label)
         {
-            var recorders = new Devices.Recorders(http, TimeSpan.FromSeconds(20), TimeProvider.System);
-            var (reading, _) = await recorders.Read(label, CancellationToken.None);
+            var recorders = new HttpRecorder(http, label, TimeSpan.FromSeconds(20), TimeProvider.System);
+            var (reading, _) = await recorders.Read(CancellationToken.None);
             var ask = new ClipAsk(happened, reading!.Clock!);
             var proven = 0;
             await Parallel.ForEachAsync(
@@ -116,7 +117,7 @@ public static class RecordingBenchmark
                 new ParallelOptions { MaxDegreeOfParallelism = 4 },
                 async (channel, stop) =>
                 {
-                    var (clip, _, _) = await recorders.Clip(label, channel.Number, ask, stop);
+                    var (clip, _, _) = await recorders.Clip(channel.Number, ask, stop);
                     if (clip is not null && ClipProof.Of(ask, channel.Number, channel.When, clip).Proves == true)
                         Interlocked.Increment(ref proven);
                 }

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Globalization;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using Microsoft.Data.Sqlite;
@@ -18,9 +19,15 @@ internal static class SaveBenchmark
         async Task<JsonNode> Get(string path) => JsonNode.Parse(await http.GetStringAsync(path))!;
         var job = (await Get("/api/jobs"))[0]!["id"]!.ToString();
         var person = (await Get($"/api/jobs/{job}/kit"))["people"]![0]!["id"]!.ToString();
-        var entry = (await Get("/api/catalogue/definitions"))["checks"]!
+        // Rows that take a figure, and could read this one.
+        const double Figure = 41.5;
+        var figures = (await Get("/api/catalogue/definitions"))["checks"]!
             .AsArray()
-            .ToDictionary(c => c!["id"]!.ToString(), c => c!["entry"]!.ToString());
+            .Where(c => c!["entry"]!.ToString() == "number" && Within(c["plausible"]))
+            .Select(c => c!["id"]!.ToString())
+            .ToHashSet();
+        static bool Within(JsonNode? range) =>
+            !(range?["min"]?.GetValue<double>() > Figure) && !(range?["max"]?.GetValue<double>() < Figure);
         var rows = new List<(string Device, string Row)>();
         foreach (var stop in (await Get($"/api/jobs/{job}/walk"))["areas"]!.AsArray().SelectMany(a => a!["stops"]!.AsArray()))
         {
@@ -28,7 +35,7 @@ internal static class SaveBenchmark
             foreach (
                 var row in (await Get($"/api/cards/{id}"))["card"]!["rows"]!
                     .AsArray()
-                    .Where(r => entry[r!["key"]!["check"]!.ToString()] == "number" && r["heldBy"]!.AsArray().Count == 0)
+                    .Where(r => figures.Contains(r!["key"]!["check"]!.ToString()) && r["heldBy"]!.AsArray().Count == 0)
             )
                 rows.Add((id, row!["id"]!.ToString()));
         }
@@ -44,7 +51,7 @@ internal static class SaveBenchmark
             {
                 id = Guid.CreateVersion7(),
                 row,
-                text = "41.5",
+                text = Figure.ToString(CultureInfo.InvariantCulture),
                 source = "typed",
                 by = person,
                 takenAt = DateTimeOffset.UtcNow,

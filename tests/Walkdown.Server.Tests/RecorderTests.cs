@@ -8,6 +8,8 @@ using Microsoft.Extensions.DependencyInjection;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.Recording;
 using Walkdown.Devices;
+using Walkdown.Devices.Recorders;
+using Walkdown.Formats;
 using Walkdown.Storage;
 using Walkdown.Storage.Entities;
 
@@ -539,6 +541,79 @@ public sealed class RecorderTests
         Assert.Equal("asPlanned", Channel(page, 2)["finding"]!.ToString());
     }
 
+    /// <summary>A recorder that nobody can ask, read off its page: who is registered there is known, and nothing of what runs.</summary>
+    [Fact]
+    public async Task WhatIsTypedOffItsPageStandsAsItsList()
+    {
+        using var site = new Site();
+        var id = await Recorder(site, "R-2");
+        async Task<JsonNode> Type(object channels, string recorder = "R-2") =>
+            (
+                await site.Send(
+                    $"/api/jobs/{site.JobId}/network/lists/typed",
+                    new
+                    {
+                        recorder,
+                        channels,
+                        by = "Ina Solberg",
+                    }
+                )
+            ) switch
+            {
+                (200, var begun) => await site.Over(begun),
+                var (_, refused) => refused,
+            };
+        object Line(int channel, string name = "", string serial = "") =>
+            new
+            {
+                channel,
+                name,
+                serial,
+                address = "",
+            };
+        // What cannot be is said in words, and nothing of it is kept.
+        Assert.Equal("list.nothing-typed", (await Type(Array.Empty<object>()))["code"]!.ToString());
+        Assert.Contains("twice", (await Type(new[] { Line(1, "a"), Line(1, "b") }))["why"]!.ToString());
+        Assert.Contains("0 is no channel", (await Type(new[] { Line(0, "a") }))["why"]!.ToString());
+        Assert.Contains("100000 is no channel", (await Type(new[] { Line(100_000, "a") }))["why"]!.ToString().Replace("\u202f", ""));
+        Assert.NotNull((await Type(new[] { Line(1) }, recorder: " "))["why"]);
+        Assert.Null((await Page(site, id))["readAt"]);
+
+        var serial = (await site.Get($"/api/cards/{site.Stops["PT-01"]}/register"))["values"]!["serial"]!.ToString();
+        var over = await Type(new[] { Line(2, "  Quay, \"old\"  "), Line(1, "PT-01", serial) });
+        Assert.Equal(2, over["look"]!["found"]!.GetValue<int>());
+        var page = await Page(site, id);
+        Assert.True(page["isTyped"]!.GetValue<bool>());
+        Assert.Equal(("asPlanned", "untold"), (Channel(page, 1)["finding"]!.ToString(), Channel(page, 1)["state"]!.ToString()));
+        Assert.Equal("Quay, \"old\"", Channel(page, 2)["name"]!.ToString());
+    }
+
+    /// <summary>A list that somebody exported and one that somebody typed say the same; neither can show, set or prove anything.</summary>
+    [Fact]
+    public async Task ListsAreRecordersThatOnlySayWhoIsRegistered()
+    {
+        RecorderListLine[] lines = [new(3, " Door ", "10.46.8.13", "TH4121", ""), new(1, new string('n', 80), "", "", "")];
+        IRecorder typed = new TypedRecorder("R-9", lines);
+        IRecorder listed = new ListedRecorder(
+            "R-9",
+            Encoding.UTF8.GetBytes($"ch;name;ip;serial\n3; Door ;10.46.8.13;TH4121\n1;{new string('n', 80)};;\n")
+        );
+        foreach (var recorder in new[] { typed, listed })
+        {
+            Assert.IsNotAssignableFrom<ILiveRecorder>(recorder);
+            var (reading, trouble) = await recorder.Read(Now);
+            Assert.Null(trouble);
+            Assert.True(reading is { IsTyped: true, Clock: null, Disks.Length: 0 });
+            Assert.Equal([(1, new string('n', 60)), (3, "Door")], reading.Channels.Select(c => (c.Number, c.Name)));
+        }
+        Assert.Equal(
+            "list.too-long",
+            (await new TypedRecorder("R-9", [.. Enumerable.Range(1, 10_001).Select(n => lines[0] with { Channel = n })]).Read(Now))
+                .Trouble!
+                .Code
+        );
+    }
+
     [Fact]
     public async Task WhatCannotBeIsSaidAndNothingIsKept()
     {
@@ -580,10 +655,11 @@ public sealed class RecorderTests
             answer(request, cancel);
     }
 
-    private static Recorders Asking(Func<HttpRequestMessage, HttpResponseMessage> answer, TimeSpan? patience = null) =>
+    private static HttpRecorder Asking(Func<HttpRequestMessage, HttpResponseMessage> answer, string label = "R-1") =>
         new(
             new HttpClient(new Answers((request, _) => Task.FromResult(answer(request)))) { BaseAddress = new Uri("http://recorder.test") },
-            patience ?? TimeSpan.FromMinutes(1),
+            label,
+            TimeSpan.FromMinutes(1),
             TimeProvider.System
         );
 
@@ -603,7 +679,7 @@ public sealed class RecorderTests
     [InlineData("<html>", "recorder.nonsense")]
     public async Task NonsenseIsTroubleAndNeverThrows(string json, string code)
     {
-        var (reading, trouble) = await Asking(_ => Json(json)).Read("R-1", Now);
+        var (reading, trouble) = await Asking(_ => Json(json)).Read(Now);
         Assert.Equal((null, code), (reading, trouble!.Code));
     }
 
@@ -621,8 +697,7 @@ public sealed class RecorderTests
     [InlineData("""{}""", 503, "recorder.silent")]
     public async Task AListOfPlatesThatIsNoneIsToldSo(string json, int status, string code)
     {
-        var (lines, ahead, trouble) = await Asking(_ => Json(json, (HttpStatusCode)status))
-            .Plates("R-1", 1, DateTimeOffset.UnixEpoch, 2, Now);
+        var (lines, ahead, trouble) = await Asking(_ => Json(json, (HttpStatusCode)status)).Plates(1, DateTimeOffset.UnixEpoch, 2, Now);
         Assert.Null(lines);
         Assert.Null(ahead);
         Assert.Equal(code, trouble!.Code);
@@ -639,7 +714,7 @@ public sealed class RecorderTests
                         : $$"""{"plates":[{"at":"2026-10-14T09:00:00Z","text":"{{text}}"},{"at":"2026-10-14T09:00:01+01:00"}]}"""
                 )
             )
-            .Plates("R-1", 1, DateTimeOffset.UnixEpoch, 2, Now);
+            .Plates(1, DateTimeOffset.UnixEpoch, 2, Now);
         Assert.Null(trouble);
         // Its clock was not to be had: nobody says how far it is ahead.
         Assert.Null(ahead);
@@ -660,7 +735,7 @@ public sealed class RecorderTests
                         """.Replace("1e3", "1000", StringComparison.Ordinal)
                     )
             )
-            .Read("R-1", Now);
+            .Read(Now);
         var channel = reading!.Channels.Single();
         Assert.Equal(
             (RecordedWhen.Untold, ChannelState.Untold, null, 1000, null, null),
@@ -680,10 +755,10 @@ public sealed class RecorderTests
             "{\"channels\": ["
             + string.Join(',', Enumerable.Range(1, n).Select(i => $"{{\"number\": {i}, \"name\": \"{new string('x', 100)}\"}}"))
             + "]}";
-        var (reading, _) = await Asking(_ => Json(Many(10_000))).Read("R-1", Now);
+        var (reading, _) = await Asking(_ => Json(Many(10_000))).Read(Now);
         Assert.Equal((10_000, 60), (reading!.Channels.Length, reading.Channels[0].Name.Length));
-        Assert.Equal("recorder.nonsense", (await Asking(_ => Json(Many(10_001))).Read("R-1", Now)).Trouble!.Code);
-        Assert.Equal("recorder.nonsense", (await Asking(_ => Json(new string(' ', 5_000_000))).Read("R-1", Now)).Trouble!.Code);
+        Assert.Equal("recorder.nonsense", (await Asking(_ => Json(Many(10_001))).Read(Now)).Trouble!.Code);
+        Assert.Equal("recorder.nonsense", (await Asking(_ => Json(new string(' ', 5_000_000))).Read(Now)).Trouble!.Code);
     }
 
     private static readonly ClipAsk Ask = new(new(2026, 10, 14, 16, 7, 0, TimeSpan.Zero), new(0, 0.1));
@@ -714,19 +789,22 @@ public sealed class RecorderTests
     public async Task AClipIsHeardPictureByPicture()
     {
         var asked = "";
-        var (clip, still, trouble) = await Asking(r =>
-            {
-                asked = r.RequestUri!.PathAndQuery;
-                return Clip(Frames(20));
-            })
-            .Clip("R 1/2", 13, Ask, Now);
+        var (clip, still, trouble) = await Asking(
+                r =>
+                {
+                    asked = r.RequestUri!.PathAndQuery;
+                    return Clip(Frames(20));
+                },
+                "R 1/2"
+            )
+            .Clip(13, Ask, Now);
         Assert.Null(trouble);
         Assert.StartsWith("/recorder/R%201%2F2/clip?channel=13&from=2026-10-14T16%3A06%3A54.9", asked, StringComparison.Ordinal);
         Assert.Equal((20, true, 13), (clip!.FrameTimes.Length, clip.IsWhole, clip.Channel));
         // A second after the event.
         Assert.Equal("frame 3", Encoding.ASCII.GetString(still!));
         Assert.Equal(ClipVerdict.Found, ClipProof.Of(Ask, 13, RecordedWhen.Motion, clip).Verdict);
-        var (cut, _, _) = await Asking(_ => Clip(Frames(5, false))).Clip("R-1", 13, Ask, Now);
+        var (cut, _, _) = await Asking(_ => Clip(Frames(5, false))).Clip(13, Ask, Now);
         Assert.False(cut!.IsWhole);
         Assert.Equal(ClipVerdict.CutOff, ClipProof.Of(Ask, 13, RecordedWhen.Motion, cut).Verdict);
     }
@@ -734,7 +812,7 @@ public sealed class RecorderTests
     [Fact]
     public async Task WhatIsNoClipIsSaidSo()
     {
-        async Task<string?> Of(Func<HttpResponseMessage> answer) => (await Asking(_ => answer()).Clip("R-1", 13, Ask, Now)).Trouble?.Code;
+        async Task<string?> Of(Func<HttpResponseMessage> answer) => (await Asking(_ => answer()).Clip(13, Ask, Now)).Trouble?.Code;
         Assert.Equal("recorder.nonsense", await Of(() => Clip("hello", "text/html")));
         Assert.Equal("recorder.nonsense", await Of(() => Clip(Frames(3), "multipart/x-mixed-replace")));
         Assert.Equal("recorder.nonsense", await Of(() => Clip(Frames(3).Replace("Timestamp", "Time", StringComparison.Ordinal))));
@@ -754,7 +832,7 @@ public sealed class RecorderTests
     [Fact]
     public async Task WhoHangsIsGivenUp()
     {
-        var hanging = new Recorders(
+        var hanging = new HttpRecorder(
             new HttpClient(
                 new Answers(
                     async (_, stop) =>
@@ -767,11 +845,12 @@ public sealed class RecorderTests
             {
                 BaseAddress = new Uri("http://recorder.test"),
             },
+            "R-1",
             TimeSpan.FromMilliseconds(50),
             TimeProvider.System
         );
-        Assert.Equal("recorder.silent", (await hanging.Read("R-1", Now)).Trouble!.Code);
-        Assert.Equal("recorder.silent", (await hanging.Clip("R-1", 1, Ask, Now)).Trouble!.Code);
-        Assert.Equal("recorder.silent", (await hanging.Set("R-1", [new(1, "VL-01")], Now))!.Code);
+        Assert.Equal("recorder.silent", (await hanging.Read(Now)).Trouble!.Code);
+        Assert.Equal("recorder.silent", (await hanging.Clip(1, Ask, Now)).Trouble!.Code);
+        Assert.Equal("recorder.silent", (await hanging.Set([new(1, "VL-01")], Now))!.Code);
     }
 }

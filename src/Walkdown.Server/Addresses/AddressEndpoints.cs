@@ -149,6 +149,7 @@ public static class AddressEndpoints
             )
             .WithName("readRecorderList")
             .Needs(Right.Work);
+        network.MapPost("/lists/typed", Type).WithName("typeRecorderList").Needs(Right.Work);
         network
             .MapPost("/lists/file", Upload)
             .WithName("uploadRecorderList")
@@ -230,6 +231,17 @@ public static class AddressEndpoints
         await ImportEndpoints.Exists(ledger, jobId)
             ? TypedResults.Ok(queue.Start("sweep", async (progress, cancel) => await rows.Make(jobId, progress, cancel)))
             : Problems.Of(404, "problem.unknown-job");
+
+    private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> Type(
+        Guid jobId,
+        TypedListRequest request,
+        Ledger ledger,
+        RecorderLists lists,
+        WorkQueue queue
+    ) =>
+        !await ImportEndpoints.Exists(ledger, jobId) ? Problems.Of(404, "problem.unknown-job")
+        : request.Channels.IsDefaultOrEmpty ? Problems.Of(422, "list.nothing-typed", "channels")
+        : Start(queue, "list", (_, stop) => lists.Type(jobId, request, stop));
 
     private static async Task<Results<Ok<WorkAnswer>, ProblemHttpResult>> Upload(
         Guid jobId,

@@ -9,6 +9,7 @@ using Walkdown.Core.Recording;
 using Walkdown.Devices;
 using Walkdown.Devices.Discovery;
 using Walkdown.Devices.Field;
+using Walkdown.Devices.Recorders;
 using Walkdown.Server.Addresses;
 using Walkdown.Server.Cards;
 using Walkdown.Server.Handover;
@@ -44,24 +45,27 @@ public sealed class RecorderWork(
 
     public bool CanRead => at.Address is not null;
 
-    private Walkdown.Devices.Recorders Outside =>
-        at.Address is null ? throw new Refusal(new("recorder.nowhere")) : new(clients.CreateClient(Sources.Recorders), Patience, time);
+    /// <summary>A recorder of this label, to be asked itself.</summary>
+    private ILiveRecorder Outside(string label) =>
+        at.Address is null
+            ? throw new Refusal(new("recorder.nowhere"))
+            : new HttpRecorder(clients.CreateClient(Sources.Recorders), label, Patience, time);
 
     private async Task<RecorderBook.Known> Known(Guid jobId, Guid recorder) =>
         await book.Load(jobId, recorder) is { Length: 1 } known ? known[0] : throw new Refusal(new("recorder.none"));
 
     /// <summary>What a channel shows now.</summary>
     public Task<(byte[]? Picture, Message? Trouble)> Picture(string label, int channel, CancellationToken cancel) =>
-        Outside.Picture(label, channel, cancel);
+        Outside(label).Picture(channel, cancel);
 
-    /// <inheritdoc cref="Walkdown.Devices.Recorders.Plates"/>
+    /// <inheritdoc cref="ILiveRecorder.Plates"/>
     public Task<(IReadOnlyList<(DateTimeOffset At, string Text)>? Lines, double? AheadSeconds, Message? Trouble)> Plates(
         string label,
         int channel,
         DateTimeOffset since,
         int most,
         CancellationToken cancel
-    ) => Outside.Plates(label, channel, since, most, cancel);
+    ) => Outside(label).Plates(channel, since, most, cancel);
 
     /// <summary>Asks the recorder of a label, and keeps what it said.</summary>
     public async Task<LookAnswer> Read(Guid jobId, ListRequest request, CancellationToken cancel) =>
@@ -81,7 +85,7 @@ public sealed class RecorderWork(
 
     private async Task<RecorderReading> Ask(RecorderBook.Known known, string by, CancellationToken cancel)
     {
-        var (reading, trouble) = await Outside.Read(known.Label, cancel);
+        var (reading, trouble) = await Outside(known.Label).Read(cancel);
         if (reading is null)
             throw new Refusal(trouble!);
         await book.Keep(known.JobId, known.Label, by, (LookKind.Recorder, reading));
@@ -140,7 +144,7 @@ public sealed class RecorderWork(
         if (known.Proofs.Waiting.IsEmpty)
             throw new Refusal(new("clip.no-events", Message.Said(known.Label)));
         var by = await cards.NameOf(jobId, request.By, cancel);
-        var outside = Outside;
+        var outside = Outside(known.Label);
         var reading = await Ask(known, by, cancel);
         if (reading.Clock is not { } clock)
             throw new Refusal(new("clip.no-clock", Message.Said(known.Label)));
@@ -160,7 +164,7 @@ public sealed class RecorderWork(
             {
                 var (made, ask) = one;
                 var when = said.GetValueOrDefault(made.Channel)?.When ?? RecordedWhen.Untold;
-                var (clip, still, trouble) = await outside.Clip(known.Label, made.Channel, ask, stop);
+                var (clip, still, trouble) = await outside.Clip(made.Channel, ask, stop);
                 if (trouble is not null)
                     troubles.Add(trouble);
                 var proof = clip is null ? null : ClipProof.Of(ask, made.Channel, when, clip);
@@ -170,7 +174,7 @@ public sealed class RecorderWork(
                 if (known.Proofs.Before(made) is { } before)
                 {
                     var again = new ClipAsk(before.EventAt, clock);
-                    var (old, _, _) = await outside.Clip(known.Label, made.Channel, again, stop);
+                    var (old, _, _) = await outside.Clip(made.Channel, again, stop);
                     earlier = old is null ? null : ClipProof.Of(again, made.Channel, before.When, old).Proves;
                 }
                 proven.Add(
@@ -233,7 +237,7 @@ public sealed class RecorderWork(
         var known = await Known(jobId, recorder);
         var by = await cards.NameOf(jobId, request.By, cancel);
         await cards.NotWhileUpdating(recorder, known.Label);
-        var outside = Outside;
+        var outside = Outside(known.Label);
         // As it is now, and not as somebody looked at it some time ago.
         var reading = await Ask(known, by, cancel);
         known = await Known(jobId, recorder);
@@ -248,7 +252,7 @@ public sealed class RecorderWork(
             throw new Refusal(new("recorder.nothing-to-set"));
         if (!ProposedSetting.IsWhole(settings, all))
             throw new Refusal(new("recorder.half-a-ring"));
-        if (await outside.Set(known.Label, [.. settings.Select(s => new ChannelSetting(s.Channel, s.Name, s.From))], cancel) is { } refused)
+        if (await outside.Set([.. settings.Select(s => new ChannelSetting(s.Channel, s.Name, s.From))], cancel) is { } refused)
             throw new Refusal(refused);
         // It is done: whoever calls off now is still told what became of it.
         reading = await Ask(known, by, CancellationToken.None);

@@ -2020,6 +2020,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/network/lists/typed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["typeRecorderList"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{jobId}/network/lists/file": {
         parameters: {
             query?: never;
@@ -10578,6 +10594,22 @@ export interface components {
             design: components["schemas"]["ViewDesign"];
             edition?: components["schemas"]["DetailEdition"];
         };
+        TypedChannel: {
+            /** Format: int32 */
+            channel: number;
+            /** @default  */
+            name: string;
+            /** @default  */
+            address: string;
+            /** @default  */
+            serial: string;
+        };
+        TypedListRequest: {
+            recorder: string;
+            channels: components["schemas"]["TypedChannel"][];
+            /** @default  */
+            by: string;
+        };
         /**
          * @description The units a reading, a limit or an expectation may carry. Texts: `unit.metre` and so on.
          * @enum {unknown}
@@ -14420,6 +14452,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ListRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+        };
+    };
+    typeRecorderList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedListRequest"];
             };
         };
         responses: {

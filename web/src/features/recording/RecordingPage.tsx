@@ -21,6 +21,7 @@ import { EventLinks } from './EventLinks';
 import { Facts } from './Facts';
 import { Matrix } from './Matrix';
 import { SetSheet } from './SetSheet';
+import type { TypedLine } from './typedList';
 import '../cards/cardTexts';
 import '../pageTexts';
 import './recordingTexts';
@@ -122,6 +123,16 @@ export default function RecordingPage() {
       setTrouble(troubleOf(error));
     }
   };
+  const takeTyped = (channels: TypedLine[]) =>
+    begin(
+      'rec.running',
+      answered(
+        api.POST('/api/jobs/{jobId}/network/lists/typed', {
+          params: { path: { jobId: job.id } },
+          body: { recorder: page.label, channels, by },
+        }),
+      ),
+    );
   const takeList = (file: File) => {
     const to = new URLSearchParams({ recorder: page.label, by });
     begin('rec.running', sendFile<WorkAnswer>(`/api/jobs/${job.id}/network/lists/file?${to.toString()}`, file));
@@ -279,7 +290,7 @@ export default function RecordingPage() {
       </div>
       {open === 'type' && (
         <Suspense>
-          <TypeSheet page={page} onGo={takeList} onClose={() => setOpen(undefined)} />
+          <TypeSheet page={page} onGo={takeTyped} onClose={() => setOpen(undefined)} />
         </Suspense>
       )}
       {open === 'set' && (

@@ -2,12 +2,20 @@ import { useState } from 'react';
 import { t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
 import type { RecorderPage } from './channels';
-import { begun, listOf, typed, type TypedLine } from './typedList';
+import { begun, typed, type TypedLine } from './typedList';
 
 const fields = ['name', 'address', 'serial'] as const;
 
 /** What a recorder's own page shows of its channels, typed by whoever stands before it: who is registered, and nothing of what runs. */
-export default function TypeSheet({ page, onGo, onClose }: { page: RecorderPage; onGo: (file: File) => void; onClose: () => void }) {
+export default function TypeSheet({
+  page,
+  onGo,
+  onClose,
+}: {
+  page: RecorderPage;
+  onGo: (lines: TypedLine[]) => void;
+  onClose: () => void;
+}) {
   const [lines, setLines] = useState<TypedLine[]>(() => begun(page.channels));
   const put = (at: number, change: Partial<TypedLine>) => setLines(lines.map((l, i) => (i === at ? { ...l, ...change } : l)));
   const said = typed(lines);
@@ -56,7 +64,7 @@ export default function TypeSheet({ page, onGo, onClose }: { page: RecorderPage;
       >
         {t('rec.type.more')}
       </button>
-      <button className="forward w-full disabled:opacity-40" disabled={said.length === 0} onClick={() => onGo(listOf(lines))}>
+      <button className="forward w-full disabled:opacity-40" disabled={said.length === 0} onClick={() => onGo(said)}>
         {t('rec.type.go', said.length)}
       </button>
     </Sheet>

@@ -14,14 +14,3 @@ export const begun = (channels: readonly ChannelLine[]): TypedLine[] =>
 
 /** Lines in which something was typed. */
 export const typed = (lines: readonly TypedLine[]) => lines.filter((l) => [l.name, l.address, l.serial].some((text) => text.trim() !== ''));
-
-const cell = (text: string) => `"${text.trim().replaceAll('"', '""')}"`;
-
-/** The same as a list that somebody exported (docs/formats.md, "Recorder list"). */
-export const listText = (lines: readonly TypedLine[]): string =>
-  [
-    'channel,name,address,serial',
-    ...typed(lines).map((l) => [String(l.channel), cell(l.name), cell(l.address), cell(l.serial)].join(',')),
-  ].join('\n');
-
-export const listOf = (lines: readonly TypedLine[]): File => new File([listText(lines)], 'typed.csv', { type: 'text/csv' });

@@ -8,20 +8,15 @@ using Walkdown.Core.Clocks;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Recording;
 
-namespace Walkdown.Devices;
-
-/// <summary>One thing that is set at a channel; null: as it is.</summary>
-/// <param name="Channel">Of the recorder.</param>
-/// <param name="Name">That it is called.</param>
-/// <param name="From">Whose device comes here: the number of the channel that had it.</param>
-public sealed record ChannelSetting(int Channel, string? Name = null, int? From = null);
+namespace Walkdown.Devices.Recorders;
 
 /// <summary>A recorder that answers over HTTP in JSON (docs/formats.md, "Recorder"). What it says may be anything: it is bounded, and what cannot
 /// be read means nothing.</summary>
 /// <param name="http">That follows nobody elsewhere.</param>
+/// <param name="label">As the register names it.</param>
 /// <param name="patience">For each answer, from the question to its last byte.</param>
 /// <param name="time">Our clock.</param>
-public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider time)
+public sealed class HttpRecorder(HttpClient http, string label, TimeSpan patience, TimeProvider time) : ILiveRecorder
 {
     /// <summary>So often its clock is asked; the answer that came soonest counts.</summary>
     private const int ClockAsked = 4;
@@ -74,19 +69,22 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
 
     private sealed record ClockSaid(string? Heard = null, string? Answered = null);
 
-    /// <summary>Asks a recorder for all that it says of itself.</summary>
-    /// <param name="label">As the register names it.</param>
-    public async Task<(RecorderReading? Reading, Message? Trouble)> Read(string label, CancellationToken cancel)
+    private readonly string _path = $"recorder/{Uri.EscapeDataString(label)}";
+
+    /// <inheritdoc/>
+    public string Label => label;
+
+    /// <inheritdoc/>
+    public async Task<(RecorderReading? Reading, Message? Trouble)> Read(CancellationToken cancel)
     {
-        var path = $"recorder/{Uri.EscapeDataString(label)}";
-        var (said, trouble) = await JsonTable.Object<Said>(http, path, patience, cancel);
+        var (said, trouble) = await JsonTable.Object<Said>(http, _path, patience, cancel);
         if (said is null)
             return (null, Why(trouble, label));
         if (said.Channels is null || said.Channels.Count > MostChannels || said.Channels.Any(c => c is not { Number: > 0 and < 100_000 }))
             return (null, Why(TableTrouble.Nonsense, label));
         if (said.Channels.GroupBy(c => c!.Number).FirstOrDefault(g => g.Count() > 1) is { } twice)
             return (null, new("list.channel-twice", Message.Said(label), Message.Number(twice.Key)));
-        var offset = await Clock(path, cancel);
+        var offset = await Clock(cancel);
         return (
             new(
                 Text(said.Serial, 60),
@@ -154,14 +152,14 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
     }
 
     /// <summary>Its clock against ours, by the best of several questions (RFC 5905, section 8); null: none can be used.</summary>
-    private async Task<ClockOffset?> Clock(string path, CancellationToken cancel)
+    private async Task<ClockOffset?> Clock(CancellationToken cancel)
     {
         var samples = new List<ClockStamps>();
         for (var i = 0; i < ClockAsked; i++)
         {
             // Our clock once, and from there what has passed: ours may be set while we ask.
             var (origin, began) = (time.GetUtcNow(), Stopwatch.GetTimestamp());
-            var (said, _) = await JsonTable.Object<ClockSaid>(http, $"{path}/clock", patience, cancel);
+            var (said, _) = await JsonTable.Object<ClockSaid>(http, $"{_path}/clock", patience, cancel);
             var took = Stopwatch.GetElapsedTime(began).TotalSeconds;
             if (Moment(said?.Heard) is { } heard && Moment(said?.Answered) is { } answered && answered >= heard)
                 samples.Add(new(0, (heard - origin).TotalSeconds, (answered - origin).TotalSeconds, took, 0.001, 0.001));
@@ -169,16 +167,15 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
         return samples.Count == 0 ? null : ClockOffset.BestOf(samples);
     }
 
-    /// <summary>What a channel shows now.</summary>
-    /// <returns>The picture; or why there is none.</returns>
-    public async Task<(byte[]? Picture, Message? Trouble)> Picture(string label, int channel, CancellationToken cancel)
+    /// <inheritdoc/>
+    public async Task<(byte[]? Picture, Message? Trouble)> Picture(int channel, CancellationToken cancel)
     {
         using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         limit.CancelAfter(patience);
         try
         {
             using var response = await http.GetAsync(
-                string.Create(CultureInfo.InvariantCulture, $"recorder/{Uri.EscapeDataString(label)}/picture?channel={channel}"),
+                string.Create(CultureInfo.InvariantCulture, $"{_path}/picture?channel={channel}"),
                 HttpCompletionOption.ResponseHeadersRead,
                 limit.Token
             );
@@ -206,25 +203,19 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
         }
     }
 
-    /// <summary>What a channel's camera read, as the recorder's disk has it: by the recorder's clock, with how far that is ahead.</summary>
-    /// <param name="label">Of the recorder.</param>
-    /// <param name="channel">Of the recorder.</param>
-    /// <param name="since">By our clock.</param>
-    /// <param name="most">Lines; more is nonsense.</param>
+    /// <inheritdoc/>
     public async Task<(IReadOnlyList<(DateTimeOffset At, string Text)>? Lines, double? AheadSeconds, Message? Trouble)> Plates(
-        string label,
         int channel,
         DateTimeOffset since,
         int most,
         CancellationToken cancel
     )
     {
-        var path = $"recorder/{Uri.EscapeDataString(label)}";
-        var ahead = (await Clock(path, cancel))?.OffsetSeconds;
+        var ahead = (await Clock(cancel))?.OffsetSeconds;
         var from = Uri.EscapeDataString($"{since.AddSeconds(ahead ?? 0).UtcDateTime:O}");
         var (said, trouble) = await JsonTable.Object<PlatesSaid>(
             http,
-            string.Create(CultureInfo.InvariantCulture, $"{path}/plates?channel={channel}&from={from}"),
+            string.Create(CultureInfo.InvariantCulture, $"{_path}/plates?channel={channel}&from={from}"),
             patience,
             cancel
         );
@@ -246,16 +237,8 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
             : (lines.ConvertAll(l => (l.At!.Value, l.Text ?? "")), ahead, null);
     }
 
-    /// <summary>Has a clip sent, and looks at its pictures as they come; one is kept.</summary>
-    /// <param name="label">Of the recorder.</param>
-    /// <param name="channel">Of the recorder.</param>
-    /// <param name="ask">From when to when, by its clock.</param>
-    public async Task<(ClipHeard? Clip, byte[]? Still, Message? Trouble)> Clip(
-        string label,
-        int channel,
-        ClipAsk ask,
-        CancellationToken cancel
-    )
+    /// <inheritdoc/>
+    public async Task<(ClipHeard? Clip, byte[]? Still, Message? Trouble)> Clip(int channel, ClipAsk ask, CancellationToken cancel)
     {
         using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         limit.CancelAfter(patience);
@@ -267,11 +250,11 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
         var whole = false;
         try
         {
-            var path = string.Create(
+            var clip = string.Create(
                 CultureInfo.InvariantCulture,
-                $"recorder/{Uri.EscapeDataString(label)}/clip?channel={channel}&from={Uri.EscapeDataString($"{ask.From.UtcDateTime:O}")}&to={Uri.EscapeDataString($"{ask.To.UtcDateTime:O}")}"
+                $"{_path}/clip?channel={channel}&from={Uri.EscapeDataString($"{ask.From.UtcDateTime:O}")}&to={Uri.EscapeDataString($"{ask.To.UtcDateTime:O}")}"
             );
-            using var response = await http.GetAsync(path, HttpCompletionOption.ResponseHeadersRead, limit.Token);
+            using var response = await http.GetAsync(clip, HttpCompletionOption.ResponseHeadersRead, limit.Token);
             if (response.StatusCode == HttpStatusCode.NotFound)
                 return (null, null, new("recorder.no-channel", Message.Said(label), Message.Number(channel)));
             if (response.StatusCode == HttpStatusCode.ServiceUnavailable)
@@ -324,19 +307,14 @@ public sealed class Recorders(HttpClient http, TimeSpan patience, TimeProvider t
         return (new(said, frames.ToImmutable(), whole), still, null);
     }
 
-    /// <summary>Sets names and who is on which channel, all in one; what became of it is read afterwards.</summary>
-    /// <returns>Why it was not taken; null: it was.</returns>
-    public async Task<Message?> Set(string label, IReadOnlyList<ChannelSetting> settings, CancellationToken cancel)
+    /// <inheritdoc/>
+    public async Task<Message?> Set(IReadOnlyList<ChannelSetting> settings, CancellationToken cancel)
     {
         using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         limit.CancelAfter(patience);
         try
         {
-            using var response = await http.PutAsync(
-                $"recorder/{Uri.EscapeDataString(label)}/channels",
-                JsonContent.Create(settings),
-                limit.Token
-            );
+            using var response = await http.PutAsync($"{_path}/channels", JsonContent.Create(settings), limit.Token);
             return response.IsSuccessStatusCode ? null
                 : response.StatusCode == HttpStatusCode.ServiceUnavailable ? Why(TableTrouble.Silent, label)
                 : new("recorder.refused", Message.Said(label), Message.Number((int)response.StatusCode));
