@@ -21,7 +21,12 @@ public sealed partial class Texts
         var words = new Dictionary<string, string>(Shipped("en"));
         if (language != "en")
             foreach (var (code, text) in Shipped(language))
+            {
                 words[code] = text;
+                // English of one would stand before its own of many.
+                if (!Shipped(language).ContainsKey(code + One))
+                    words.Remove(code + One);
+            }
         foreach (var (code, text) in added ?? new Dictionary<string, string>())
             words[code] = text;
         _words = words;
@@ -67,7 +72,11 @@ public sealed partial class Texts
 
     public string Or(string code, string otherwise) => _words.TryGetValue(code, out var text) ? text : otherwise;
 
-    public string Say(Message message) => Fill(this[message.Code], message.Args);
+    /// <summary>The text of a message, filled. One of something has a text of its own, where the language has one.</summary>
+    public string Say(Message message) =>
+        Fill(message.Args is ["1", ..] && _words.TryGetValue(message.Code + One, out var one) ? one : this[message.Code], message.Args);
+
+    private const string One = ".one";
 
     [GeneratedRegex(@"\{(\d)\}", RegexOptions.NonBacktracking)]
     private static partial Regex Hole { get; }

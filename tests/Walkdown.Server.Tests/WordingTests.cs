@@ -152,4 +152,25 @@ public sealed class WordingTests
         Assert.Equal("no.such.code", german["no.such.code"]);
         Assert.Equal("Abgelehnt 3", german.Fill("{0} {1}", ["@verdict.refused", "3"]));
     }
+
+    /// <summary>A count of one has a text of its own, in each language; where a language has none it says its own of many, never English.</summary>
+    [Fact]
+    public void OneOfSomethingIsSaidAsOne()
+    {
+        var (english, german) = (new Texts("en"), new Texts("de"));
+        Message Stand(string n) => new("sum.readings", n, "0", "1");
+        Assert.StartsWith("One reading was taken", english.Say(Stand("1")));
+        Assert.StartsWith("2 readings were taken", english.Say(Stand("2")));
+        Assert.StartsWith("Ein Messwert wurde", german.Say(Stand("1")));
+        foreach (var code in english.All.Keys.Where(k => k.EndsWith(".one", StringComparison.Ordinal)).Select(k => k[..^4]))
+        {
+            if (!english.All.ContainsKey(code) || !Texts.Shipped("de").ContainsKey(code))
+                continue;
+            var said = german.Say(new(code, "1", "2", "3", "4", "5"));
+            Assert.True(
+                Texts.Shipped("de").ContainsKey(code + ".one") || said == german.Fill(german[code], ["1", "2", "3", "4", "5"]),
+                $"{code}: {said}"
+            );
+        }
+    }
 }

@@ -31,4 +31,5 @@ const argument = (text: string) =>
           .join(', ')
       : text;
 
-export const say = (message: Message) => t(message.code, ...message.args);
+/** What the record says: its numbers come as they are written, a count first where there is a text for one. */
+export const say = ({ code, args }: Message) => t(args[0] === '1' && has(`${code}.one`) ? `${code}.one` : code, ...args);

@@ -40,6 +40,6 @@ public sealed class RecorderLists(AddressBook book, RecorderLists.At at)
             throw new Refusal(trouble!);
         var kept = reading.ListOf(recorder.Label);
         await book.Keep(jobId, LookKind.List, recorder.Label, by, kept);
-        return new(kept.Length, [new("list.read", recorder.Label, Message.Number(kept.Length, 0))]);
+        return new(kept.Length, [new("list.read", Message.Number(kept.Length, 0), Message.Said(recorder.Label))]);
     }
 }

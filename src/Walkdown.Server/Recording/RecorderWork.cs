@@ -80,7 +80,7 @@ public sealed class RecorderWork(
         var reading = await Ask(known, request.By, cancel);
         await book.Keep(jobId, known.Label, request.By, (LookKind.List, reading.ListOf(known.Label)));
         var told = reading.Channels.Count(c => c.State != ChannelState.Empty);
-        return new(told, [new(told == 1 ? "recorder.read.one" : "recorder.read", Message.Said(known.Label), Message.Number(told))]);
+        return new(told, [new("recorder.read", Message.Number(told), Message.Said(known.Label))]);
     }
 
     private async Task<RecorderReading> Ask(RecorderBook.Known known, string by, CancellationToken cancel)

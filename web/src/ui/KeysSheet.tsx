@@ -34,12 +34,7 @@ export function KeysSheet({ onClose }: { onClose: () => void }) {
   return (
     <Sheet title={t('dialog.keys')} onClose={onClose} wide>
       <label className="mb-3 flex min-h-11 items-center gap-3">
-        <input
-          type="checkbox"
-          className="h-5 w-5 accent-ink"
-          checked={off}
-          onChange={(e) => setIdentity({ lettersOff: e.target.checked })}
-        />
+        <input type="checkbox" className="h-5 w-5" checked={off} onChange={(e) => setIdentity({ lettersOff: e.target.checked })} />
         <span>
           <b>{t('keys.off')}</b> <span className="text-ink-2">{t('keys.off-hint')}</span>
         </span>

@@ -97,6 +97,9 @@ describe('texts', () => {
     expect(t('because.limit', '@ui.yes, @ui.no', 'x')).toContain(`${t('ui.yes')}, ${t('ui.no')}`);
     expect(t('because.limit', '@@ui.yes, @ui.no', 'x')).toContain('@ui.yes, @ui.no');
     expect(t('no.such.code')).toBe('no.such.code');
+    // One of something, told by the page or by the record.
+    expect([t('verdict.out', 1), t('verdict.out', 2)]).toEqual(['1 Check out', '2 Checks out']);
+    expect(say({ code: 'verdict.out', args: ['1'] })).toBe('1 Check out');
   });
 });
 
