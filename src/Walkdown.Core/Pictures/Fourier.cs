@@ -1,3 +1,5 @@
+using System.Numerics;
+
 namespace Walkdown.Core.Pictures;
 
 /// <summary>Fourier transform of a square whose side is a power of two (Cooley and Tukey, radix 2), in place.</summary>
@@ -29,12 +31,10 @@ internal sealed class Fourier
     /// <summary>Forward, or back without dividing.</summary>
     public void Square(float[] re, float[] im, bool back = false)
     {
-        for (var y = 0; y < _side; y++)
-            Line(re.AsSpan(y * _side, _side), im.AsSpan(y * _side, _side), back);
+        Down(re, im, back);
         Transpose(re);
         Transpose(im);
-        for (var y = 0; y < _side; y++)
-            Line(re.AsSpan(y * _side, _side), im.AsSpan(y * _side, _side), back);
+        Down(re, im, back);
         Transpose(re);
         Transpose(im);
     }
@@ -49,34 +49,57 @@ internal sealed class Fourier
             (values[y * _side + x], values[x * _side + y]) = (values[x * _side + y], values[y * _side + x]);
     }
 
-    private void Line(Span<float> re, Span<float> im, bool back)
+    /// <summary>Every column for itself, all of a row at once: one twiddle turns as many columns as the processor takes together.</summary>
+    private void Down(float[] re, float[] im, bool back)
     {
         for (var i = 0; i < _side; i++)
-        {
-            var j = _swapped[i];
-            if (j > i)
-                (re[i], re[j], im[i], im[j]) = (re[j], re[i], im[j], im[i]);
-        }
+            if (_swapped[i] is var j && j > i)
+            {
+                Swap(re, i, j);
+                Swap(im, i, j);
+            }
         var sign = back ? -1f : 1f;
         for (var half = 1; half < _side; half *= 2)
         {
             var step = _side / (2 * half);
             for (var from = 0; from < _side; from += 2 * half)
-            {
-                Span<float> a = re.Slice(from, half),
-                    b = re.Slice(from + half, half),
-                    c = im.Slice(from, half),
-                    d = im.Slice(from + half, half);
-                for (var k = 0; k < half; k++)
-                {
-                    var (wr, wi) = (_cos[k * step], sign * _sin[k * step]);
-                    var tr = wr * b[k] - wi * d[k];
-                    var ti = wr * d[k] + wi * b[k];
-                    (b[k], d[k]) = (a[k] - tr, c[k] - ti);
-                    a[k] += tr;
-                    c[k] += ti;
-                }
-            }
+            for (var k = 0; k < half; k++)
+                Turn(re, im, from + k, from + k + half, _cos[k * step], sign * _sin[k * step]);
         }
+    }
+
+    private void Swap(float[] values, int one, int other)
+    {
+        Span<float> a = values.AsSpan(one * _side, _side),
+            b = values.AsSpan(other * _side, _side);
+        for (var x = 0; x < a.Length; x++)
+            (a[x], b[x]) = (b[x], a[x]);
+    }
+
+    private void Turn(float[] re, float[] im, int upper, int lower, float wr, float wi)
+    {
+        Span<float> a = re.AsSpan(upper * _side, _side),
+            b = re.AsSpan(lower * _side, _side),
+            c = im.AsSpan(upper * _side, _side),
+            d = im.AsSpan(lower * _side, _side);
+        var x = 0;
+        for (; x <= a.Length - Vector<float>.Count; x += Vector<float>.Count)
+        {
+            var (ax, bx, cx, dx) = (At(a, x), At(b, x), At(c, x), At(d, x));
+            var (tr, ti) = (wr * bx - wi * dx, wr * dx + wi * bx);
+            (ax - tr).CopyTo(b[x..]);
+            (cx - ti).CopyTo(d[x..]);
+            (ax + tr).CopyTo(a[x..]);
+            (cx + ti).CopyTo(c[x..]);
+        }
+        for (; x < a.Length; x++)
+        {
+            var (tr, ti) = (wr * b[x] - wi * d[x], wr * d[x] + wi * b[x]);
+            (b[x], d[x]) = (a[x] - tr, c[x] - ti);
+            a[x] += tr;
+            c[x] += ti;
+        }
+
+        static Vector<float> At(Span<float> of, int x) => new(of[x..]);
     }
 }

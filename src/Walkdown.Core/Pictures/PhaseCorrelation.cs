@@ -1,3 +1,5 @@
+using System.Numerics;
+
 namespace Walkdown.Core.Pictures;
 
 /// <summary>How two pictures lie on each other, by the phases of their spectra: one peak where one is the other moved, none where they
@@ -45,27 +47,54 @@ internal sealed class PhaseCorrelation
     }
 
     /// <summary>The surface over which the second lies on the first, from a move of nothing on, wrapping around.</summary>
-    public float[] Surface(Spectrum a, Spectrum b)
+    public float[] Surface(Spectrum a, Spectrum b) => Surfaces(a, b, null).One;
+
+    /// <summary>The surfaces over which a second and a third lie on the first. Both are real: one transform back gives them as its two
+    /// parts.</summary>
+    private (float[] One, float[] Other) Surfaces(Spectrum a, Spectrum b, Spectrum? other)
     {
         var (re, im) = (new float[Side * Side], new float[Side * Side]);
-        for (var i = 0; i < re.Length; i++)
+        // A square of a power of two is whole in vectors of any width that there is.
+        for (var i = 0; i < re.Length; i += Vector<float>.Count)
         {
-            // Second times the first turned back.
-            var r = b.Re[i] * a.Re[i] + b.Im[i] * a.Im[i];
-            var m = b.Im[i] * a.Re[i] - b.Re[i] * a.Im[i];
-            var size = MathF.Sqrt(r * r + m * m);
-            if (size > 1e-9f)
-                (re[i], im[i]) = (r / size, m / size);
+            var (r, m) = Phases(a, b, i);
+            if (other is not null)
+            {
+                var (r2, m2) = Phases(a, other, i);
+                (r, m) = (r - m2, m + r2);
+            }
+            r.CopyTo(re, i);
+            m.CopyTo(im, i);
         }
         _fourier.Square(re, im, back: true);
         var scale = 1f / (Side * Side);
         for (var i = 0; i < re.Length; i++)
-            re[i] *= scale;
-        return re;
+            (re[i], im[i]) = (re[i] * scale, im[i] * scale);
+        return (re, im);
+
+        // The second times the first turned back, its size taken out.
+        static (Vector<float> Re, Vector<float> Im) Phases(Spectrum a, Spectrum b, int i)
+        {
+            Vector<float> ar = new(a.Re, i),
+                ai = new(a.Im, i),
+                br = new(b.Re, i),
+                bi = new(b.Im, i);
+            var (r, m) = (br * ar + bi * ai, bi * ar - br * ai);
+            var size = Vector.SquareRoot(r * r + m * m);
+            var by = Vector.ConditionalSelect(Vector.GreaterThan(size, new(1e-9f)), Vector<float>.One / size, Vector<float>.Zero);
+            return (r * by, m * by);
+        }
     }
 
     /// <summary>Where the second lies on the first.</summary>
     public Peak Find(Spectrum a, Spectrum b) => Highest(Surface(a, b));
+
+    /// <summary>Where a second and a third lie on the first.</summary>
+    public (Peak One, Peak Other) Find(Spectrum a, Spectrum b, Spectrum other)
+    {
+        var (one, second) = Surfaces(a, b, other);
+        return (Highest(one), Highest(second));
+    }
 
     /// <summary>The highest points of a surface, which is used up.</summary>
     public IEnumerable<Peak> Peaks(float[] surface, int count)
@@ -87,18 +116,23 @@ internal sealed class PhaseCorrelation
     /// <summary>The highest point of a surface.</summary>
     public Peak Highest(float[] surface)
     {
-        var top = 0;
-        for (var i = 1; i < surface.Length; i++)
-            if (surface[i] > surface[top])
-                top = i;
-        var (px, py) = (top % Side, top / Side);
+        Span<float> rows = stackalloc float[Side];
+        for (var y = 0; y < Side; y++)
+            rows[y] = Most(surface.AsSpan(y * Side, Side));
+        var py = rows.IndexOf(Most(rows));
+        var px = surface.AsSpan(py * Side, Side).IndexOf(rows[py]);
+        var top = py * Side + px;
         var elsewhere = 1e-9f;
         for (var y = 0; y < Side; y++)
         {
-            var farY = Away(y, py) > 6;
-            for (var x = 0; x < Side; x++)
-                if ((farY || Away(x, px) > 6) && surface[y * Side + x] > elsewhere)
-                    elsewhere = surface[y * Side + x];
+            if (rows[y] <= elsewhere)
+                continue;
+            if (Away(y, py) > 6)
+                elsewhere = rows[y];
+            else
+                for (var x = 0; x < Side; x++)
+                    if (Away(x, px) > 6 && surface[y * Side + x] > elsewhere)
+                        elsewhere = surface[y * Side + x];
         }
         // The centre of what stands within two pixels of it.
         double sum = 0,
@@ -112,6 +146,17 @@ internal sealed class PhaseCorrelation
         }
         var (cx, cy) = sum > 0 ? (px + sx / sum, py + sy / sum) : (px, py);
         return new(cx > Side / 2.0 ? cx - Side : cx, cy > Side / 2.0 ? cy - Side : cy, surface[top], surface[top] / elsewhere);
+    }
+
+    private static float Most(ReadOnlySpan<float> values)
+    {
+        var most = new Vector<float>(values);
+        for (var i = Vector<float>.Count; i < values.Length; i += Vector<float>.Count)
+            most = Vector.Max(most, new(values[i..]));
+        var one = most[0];
+        for (var i = 1; i < Vector<float>.Count; i++)
+            one = Math.Max(one, most[i]);
+        return one;
     }
 
     private int Away(int a, int b)

@@ -20,7 +20,7 @@ public sealed class PicturePyramid
         var plane = Plane.Of(picture, Finest);
         var levels = ImmutableArray.CreateBuilder<Plane>();
         levels.Add(plane.Smoothed().Evened());
-        while (Math.Max(plane.Width, plane.Height) > 160 && Math.Min(plane.Width, plane.Height) >= 24)
+        while (Math.Max(plane.Width, plane.Height) > (isForMany ? 80 : 160) && Math.Min(plane.Width, plane.Height) >= 24)
         {
             plane = plane.Halved();
             levels.Add(plane.Smoothed().Evened());

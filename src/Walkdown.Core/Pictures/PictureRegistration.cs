@@ -32,6 +32,9 @@ public sealed record PictureRegistration(
         LeastAgreement = 0.4;
     private const int LeastTiles = 5;
 
+    /// <summary>In so narrow a picture chance does not lie as well as in a wider one: what lies no better than that is none.</summary>
+    private const int Small = 100;
+
     internal static readonly PictureRegistration None = new(false, 0, 0, 0, 1, 0, 0, 0);
 
     /// <summary>How a camera turned, right and down positive, of the shift in its picture: content that went right is a camera that went
@@ -54,10 +57,11 @@ public sealed record PictureRegistration(
 
     /// <param name="reference">As agreed.</param>
     /// <param name="now">Of the same size.</param>
-    public static PictureRegistration Of(PicturePyramid reference, PicturePyramid now)
+    /// <param name="turnedFirst">It looks as if it stood upside down: that is tried first.</param>
+    public static PictureRegistration Of(PicturePyramid reference, PicturePyramid now, bool turnedFirst = false)
     {
         Require.Consistent(reference.Width == now.Width && reference.Height == now.Height && reference.Side == now.Side, "new_image");
-        if (Find(reference, now, static (rough, _) => rough) is not { } f)
+        if (Find(reference, now, static (rough, _) => rough, turnedFirst) is not { } f)
             return None;
         var byX = reference.Width / (double)reference.Levels[0].Width;
         var byY = reference.Height / (double)reference.Levels[0].Height;
@@ -71,14 +75,22 @@ public sealed record PictureRegistration(
     /// <summary>The move, or nothing where the pictures do not show the same.</summary>
     /// <param name="reference">As agreed.</param>
     /// <param name="now">Against it.</param>
+    /// <param name="turnedFirst">It looks as if it stood upside down.</param>
     /// <param name="begin">A picture's rough move as the sort that is looked for, in pixels of a size; that size against the finest.</param>
-    internal static Found<TMove>? Find<TMove>(PicturePyramid reference, PicturePyramid now, Func<SimilarMove, double, TMove> begin)
+    internal static Found<TMove>? Find<TMove>(
+        PicturePyramid reference,
+        PicturePyramid now,
+        Func<SimilarMove, double, TMove> begin,
+        bool turnedFirst = false
+    )
         where TMove : struct, IMove<TMove>
     {
         var phases = new PhaseCorrelation(reference.Side);
         var first = phases.Of(reference.Coarse);
         // Most often a camera was turned a little: then the plain phases say it, by one of their highest peaks.
         Found<TMove>? best = null;
+        if (turnedFirst && Best(phases.Surface(first, phases.Of(Unmoved(now.Coarse, Math.PI, 1))), Math.PI, 1, 2))
+            return best;
         if (Best(phases.Surface(first, phases.Of(now.Coarse)), 0, 1, 4))
             return best;
         foreach (var (turn, scale) in Turns(phases, reference.Coarse, now.Coarse))
@@ -189,7 +201,11 @@ public sealed record PictureRegistration(
         for (var level = coarsest; level >= 1; level--)
         {
             var found = Alignment.Refine(reference.Levels[level], now.Levels[level], move);
-            if (found.Overlap < LeastOverlap || found.Correlation < 0.2 || found.Move.Scale is < 0.45 or > 2.2)
+            if (
+                found.Overlap < LeastOverlap
+                || found.Correlation < (reference.Levels[level].Width < Small ? 0.3 : 0.2)
+                || found.Move.Scale is < 0.45 or > 2.2
+            )
                 return null;
             move = found.Move.Sized(Wide(level - 1) / Wide(level));
         }

@@ -84,8 +84,14 @@ public sealed class ViewPrint
 
     /// <summary>How alike they look at a glance, either way up: how high the peak of their phases stands over all else. What has
     /// nothing in common stays near 1.</summary>
-    public double Likeness(ViewPrint other) =>
-        Math.Max(Phases.Value!.Find(other._spectrum, _spectrum).Ratio, Phases.Value!.Find(other._spectrum, _turned).Ratio);
+    public double Likeness(ViewPrint other) => Glance(other).Likeness;
+
+    /// <summary>Likewise, and whether this one looks more like it the other way up.</summary>
+    internal (double Likeness, bool IsTurned) Glance(ViewPrint other)
+    {
+        var (upright, turned) = Phases.Value!.Find(other._spectrum, _spectrum, _turned);
+        return (Math.Max(upright.Ratio, turned.Ratio), turned.Ratio > upright.Ratio);
+    }
 }
 
 /// <summary>A channel as it was seen.</summary>
@@ -228,13 +234,13 @@ public sealed record ChannelViews(ImmutableArray<ChannelView> Channels, Immutabl
         // Whoever looks most alike first; the planned one whatever it looks like.
         var likely = agreed
             .Where(a => a.Print.HasShapeOf(print))
-            .Select(a => (View: a, Likeness: print.Likeness(a.Print)))
-            .Where(a => a.View == own || a.Likeness >= Alike)
-            .OrderByDescending(a => a.Likeness)
+            .Select(a => (View: a, Glance: print.Glance(a.Print)))
+            .Where(a => a.View == own || a.Glance.Likeness >= Alike)
+            .OrderByDescending(a => a.Glance.Likeness)
             .ToList();
-        foreach (var one in likely.Where((a, rank) => a.View == own || rank < MostTried).Select(a => a.View))
+        foreach (var (one, glance) in likely.Where((a, rank) => a.View == own || rank < MostTried))
         {
-            var lies = PictureRegistration.Of(one.Print.Pyramid, print.Pyramid);
+            var lies = PictureRegistration.Of(one.Print.Pyramid, print.Pyramid, glance.IsTurned && glance.Likeness >= Alike);
             compared.Add(Told(one, lies, print));
             // Two views that both match there are none: what shows one shows no other.
             if (!lies.IsMatch)
