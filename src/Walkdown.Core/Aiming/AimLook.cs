@@ -168,6 +168,8 @@ public sealed record AimMeasure(
     /// <summary>Names of inputs that are read again.</summary>
     internal const string AgreedField = "agreed_horizontal_deg",
         AgreedTilt = "agreed_tilt_deg",
+        Pan = "pan_deg",
+        Uncertainty = "uncertainty_deg",
         AgreedX = "agreed_x_share",
         AgreedY = "agreed_y_share",
         HorizonLeft = "horizon_left_share",
@@ -191,11 +193,11 @@ public sealed record AimMeasure(
         {
             [AgreedField] = horizontalDeg,
             [AgreedTilt] = tiltDeg,
-            ["pan_deg"] = Math.Round(PanDeg, 4),
+            [Pan] = Math.Round(PanDeg, 4),
             ["tilt_deg"] = Math.Round(TiltDeg, 4),
             ["roll_deg"] = Math.Round(RollDeg, 4),
             ["off_deg"] = Math.Round(OffDeg, 4),
-            ["uncertainty_deg"] = Math.Round(UncertaintyDeg, 4),
+            [Uncertainty] = Math.Round(UncertaintyDeg, 4),
             ["overlap"] = Math.Round(Overlap, 4),
             ["agreement"] = Math.Round(Agreement, 4),
         };

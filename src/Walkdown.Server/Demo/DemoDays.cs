@@ -229,9 +229,17 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
                     throw new InvalidDataException($"{label}, trial aim: {why.Code}");
                 shown = picture.Id;
             }
-            await Enter(device, new ViewRequest(Guid.CreateVersion7(at), head.Id, begin, by, at, 0, name, shown), cancel);
+            await Enter(
+                device,
+                new ViewRequest(Guid.CreateVersion7(at), head.Id, Looking(begin, head.Number, facts.Heads.Length), by, at, 0, name, shown),
+                cancel
+            );
         }
     }
+
+    /// <summary>Heads of one camera look evenly round it, the first to the north; where a single one looks nobody said.</summary>
+    private static ViewDesign Looking(ViewDesign begin, int head, int heads) =>
+        heads == 1 ? begin : begin with { AzimuthDeg = (head - 1) * 360.0 / heads };
 
     /// <summary>What the simulated world showed at the trial aim; null where it shows nothing, or takes too long: then the view is agreed
     /// without it.</summary>

@@ -50,13 +50,15 @@ public sealed record ViewModel(
 /// <param name="Model">What it is.</param>
 /// <param name="Edition">Whose levels the figures are by.</param>
 /// <param name="Uses">That mounting rules are known for.</param>
+/// <param name="Joins">Where views of neighbouring heads meet.</param>
 public sealed record ViewsAnswer(
     string Label,
     string Name,
     ImmutableArray<HeadView> Heads,
     ViewModel Model,
     DetailEdition Edition,
-    ImmutableArray<string> Uses
+    ImmutableArray<string> Uses,
+    HeadJoins Joins
 );
 
 /// <summary>A view to be tried; nothing is kept.</summary>

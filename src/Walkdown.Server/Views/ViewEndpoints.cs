@@ -29,7 +29,7 @@ public static class ViewEndpoints
     {
         // The other edition's levels are tried; what was kept names its own.
         const DetailEdition edition = DetailEdition.Edition2014;
-        if (await service.Judged(deviceId) is not var (loaded, _))
+        if (await service.Judged(deviceId) is not var (loaded, judged))
             return Problems.Of(404, "problem.unknown-card");
         var (facts, all) = (loaded.Facts, catalogue.Catalogue);
         var rules = ViewRules.Of(facts, all);
@@ -68,7 +68,8 @@ public static class ViewEndpoints
                     rules.InfraredLeastDeg is not null
                 ),
                 edition,
-                MountingRule.Purposes
+                MountingRule.Purposes,
+                HeadJoins.Of(facts, judged)
             )
         );
 

@@ -6030,6 +6030,42 @@ export interface components {
          * @enum {unknown}
          */
         HazeFinding: "blackLevelRaisedEverywhere" | "ringGlare" | "glareFromLeft" | "glareFromRight" | "glareFromTop" | "glareFromBottom";
+        /** @description Where the views of two neighbouring heads meet, at the middle of their pictures. */
+        HeadJoin: {
+            /**
+             * Format: int32
+             * @description Number of the head on the left, for somebody who looks out from the camera.
+             */
+            left: number;
+            /**
+             * Format: int32
+             * @description Of the one on its right.
+             */
+            right: number;
+            /**
+             * Format: double
+             * @description They overlap by so much as agreed, degrees of the compass; never negative: what was agreed apart is no join.
+             */
+            agreedDeg: number;
+            /**
+             * Format: double
+             * @description As both hang now; negative: nobody sees that strip; null: why, is said.
+             */
+            nowDeg: null | number;
+            /**
+             * Format: double
+             * @description Of that.
+             */
+            uncertaintyDeg: number;
+            outcome: null | components["schemas"]["Outcome"];
+            why: null | components["schemas"]["Message"];
+        };
+        /** @description The joins of a camera with several heads: each head by itself may be in, and a strip between two may still be out of both. */
+        HeadJoins: {
+            /** @description From left to right, beginning with the head of the least bearing. */
+            joins: components["schemas"]["HeadJoin"][];
+            why: null | components["schemas"]["Message"];
+        };
         HeadView: {
             /** Format: uuid */
             id: string;
@@ -10959,6 +10995,7 @@ export interface components {
             model: components["schemas"]["ViewModel"];
             edition: components["schemas"]["DetailEdition"];
             uses: string[];
+            joins: components["schemas"]["HeadJoins"];
         };
         /**
          * @description What makes earlier readings void only where it was done, or said: work at one end of the run, work at the recorder that shows

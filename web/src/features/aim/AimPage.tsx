@@ -11,6 +11,7 @@ import { AimPicture } from './AimPicture';
 import { AimWords } from './AimWords';
 import { DemoTurn } from './DemoTurn';
 import { HeadLine, HeadPage, type OnHead } from './HeadPage';
+import { Joins } from './Joins';
 import { Kept } from './Kept';
 import { Touching, type Touch, untouched } from './Touching';
 import { useVoice } from './useAim';
@@ -82,6 +83,7 @@ function Aim(on: OnHead) {
       {live?.isLocked && <b className="text-ink">{t('aim.locked')}</b>}
     </p>
   );
+  const joins = views.heads.length > 1 && !touch && !sway && <Joins joins={views.joins} head={head.number} />;
   const touchButton = hasPicture && !touch && (
     <button
       className="plain"
@@ -211,6 +213,7 @@ function Aim(on: OnHead) {
             {!touch && !sway && (
               <>
                 {told}
+                {joins}
                 <div className="mt-3 grid grid-cols-2 gap-2">
                   {touchButton}
                   {swayButton}
@@ -249,6 +252,7 @@ function Aim(on: OnHead) {
           <div className="min-w-0">
             {picture}
             {told}
+            {joins}
             {!touch && demo}
           </div>
           <div className="min-w-0">
