@@ -137,11 +137,11 @@ public sealed class AimLookTests
                     var (dx, dy) = (half * Math.Cos(lean * Math.PI / 180) / wide, half * Math.Sin(lean * Math.PI / 180) / high);
                     var touch = new AimTouch(TouchedThing.Horizon, new(0.5 - dx, 0.5 - dy), new(0.5 + dx, 0.5 + dy));
                     Assert.Null(touch.Refuse());
-                    var roll = touch.Measure(wide, high, 3840);
+                    var roll = touch.Measure(wide, high, 3840)!;
                     Assert.Equal("fixing.roll", roll.Check.Value);
                     Assert.Equal(-lean, roll.Value.Value, 0.006);
                     var length = touch with { Thing = TouchedThing.Length, Metres = metres };
-                    var detail = length.Measure(wide, high, 3840);
+                    var detail = length.Measure(wide, high, 3840)!;
                     Assert.Equal("aim.detail", detail.Check.Value);
                     Assert.Equal(0.6 * 3840 / metres, detail.Value.Value, 0.06);
                     Assert.True(detail.Uncertainty > 0);

@@ -51,7 +51,7 @@ public sealed class MeasuredAgainTests
         var again = MeasuredAgain.Of(e, null, null);
         var figure = Assert.Single(again.Figures);
         Assert.True(figure.IsSame);
-        Assert.Equal(touch.Measure(1280, 720, 2560).Value.Value, figure.Was);
+        Assert.Equal(touch.Measure(1280, 720, 2560)!.Value.Value, figure.Was);
         var line = Assert.Single(EvidenceMark.Of(e));
         Assert.Equal(EvidenceMarkKind.Line, line.Kind);
         Assert.Equal(touch.From.X, line.From.X, 0.0001);

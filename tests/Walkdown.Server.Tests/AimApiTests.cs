@@ -357,6 +357,76 @@ public sealed class AimApiTests
         Assert.Equal(2, Number(evidence["inputs"]!["target_length_m"]));
     }
 
+    /// <summary>A view that was agreed without a picture, by a target alone: touched in the picture it says what to turn.</summary>
+    [Fact]
+    public async Task APlannedTargetIsTouchedAndKept()
+    {
+        using var site = new Site();
+        var head = await Head(site, "CC-07");
+        await File(site, "CC-07", head, await site.Outside.GetByteArrayAsync("/panel/views/CC-07/1/agreed.jpg"));
+        object Touch(double x) =>
+            new
+            {
+                thing = "target",
+                from = new { x, y = 0.5 },
+                to = new { x = 0.75, y = 0.5 },
+                metresOff = 0.2,
+            };
+        async Task<(int Status, JsonNode Body)> Ask(double x, string what = "touch") =>
+            await site.Send(
+                Path(site, "CC-07", head, what),
+                new
+                {
+                    number = 1,
+                    touch = Touch(x),
+                    by = site.Ina,
+                    pictureId = Guid.CreateVersion7(),
+                }
+            );
+        var (status, answer) = await Ask(0.5);
+        Assert.Equal((422, "touch.no-target"), (status, answer["code"]!.ToString()));
+        var pictures = (await site.Card("CC-07"))["pictures"]?.AsArray().Count;
+        (status, answer) = await Ask(0.5, "keep");
+        Assert.Equal((422, "touch.no-target"), (status, answer["code"]!.ToString()));
+        Assert.Equal(pictures, (await site.Card("CC-07"))["pictures"]?.AsArray().Count);
+
+        var design = (await site.Get($"/api/cards/{site.Stops["CC-07"]}/views"))["heads"]![0]!["begin"]!.DeepClone();
+        design["targets"] = System.Text.Json.JsonSerializer.SerializeToNode(
+            new[]
+            {
+                new
+                {
+                    name = "Door",
+                    groundMetres = 8.0,
+                    asideMetres = 0.0,
+                    heightMetres = 1.0,
+                    level = "recognise",
+                },
+            }
+        );
+        await site.Add(
+            "CC-07",
+            "views",
+            new
+            {
+                headId = head,
+                design,
+                agreedBy = "Odile Farrow",
+            }
+        );
+        (status, answer) = await Ask(0.4);
+        Assert.True(status == 200, answer.ToJsonString());
+        Assert.Equal("aim.off", answer["measured"]!["check"]!.ToString());
+        // It lies left of the middle: the camera looks right of it.
+        Assert.Contains("left", answer["measured"]!["steps"]!.AsArray().Select(s => s!["way"]!.ToString()));
+        (status, answer) = await Ask(0.4, "keep");
+        Assert.True(status == 200, answer.ToJsonString());
+        Assert.Equal("aim.off", answer["rows"]![0]!["check"]!.ToString());
+        Assert.Equal(0.2, Number(answer["evidence"]!["inputs"]!["targets_uncertainty_m"]));
+        (status, answer) = await Ask(1.4);
+        Assert.Equal((422, "touch.points"), (status, answer["code"]!.ToString()));
+    }
+
     /// <summary>A bracket that is not tight: hands off it stands still, and a push turns it for good. That is what the Card is told.</summary>
     [Fact]
     public async Task WhatAPushTurnsIsMeasuredAndKeptAsLoose()

@@ -16,6 +16,9 @@ public enum TouchedThing
 
     /// <summary>Something of a known length, square to the view, where the target will be.</summary>
     Length,
+
+    /// <summary>Targets of the planned view: the first at one grip, the second, where there is one, at the other.</summary>
+    Target,
 }
 
 /// <summary>Two touched points of a picture, and what is between them.</summary>
@@ -48,6 +51,10 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
         static bool IsIn(PictureShare p) => p is { X: >= 0 and <= 1, Y: >= 0 and <= 1 };
         if (!Enum.IsDefined(Thing))
             return (new("touch.thing"), "thing");
+        if (Thing == TouchedThing.Target)
+            return !IsIn(From) || !IsIn(To) ? (new("touch.points"), "to")
+                : MetresOff is >= 0 and <= MostMetres ? null
+                : (new("touch.off"), "metresOff");
         if (!IsIn(From) || !IsIn(To) || double.Hypot(From.X - To.X, From.Y - To.Y) < 0.01)
             return (new("touch.points"), "to");
         if (Thing == TouchedThing.Length && !(Metres is > 0 and <= MostMetres))
@@ -59,8 +66,12 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
     /// <param name="pixelsWide">Of the picture that was touched.</param>
     /// <param name="pixelsHigh">Of the picture that was touched.</param>
     /// <param name="recordedWide">Of the picture that is recorded: detail is told in its pixels.</param>
-    public TouchMeasure Measure(int pixelsWide, int pixelsHigh, int recordedWide)
+    /// <param name="view">Whose targets are touched; null: none was planned.</param>
+    /// <returns>Null: targets were touched that nobody planned, or that no camera at that height sees there.</returns>
+    public TouchMeasure? Measure(int pixelsWide, int pixelsHigh, int recordedWide, ViewDesign? view = null)
     {
+        if (Thing == TouchedThing.Target)
+            return OfTargets(pixelsWide, pixelsHigh, view);
         var (x1, y1, x2, y2) = (From.X * pixelsWide, From.Y * pixelsHigh, To.X * pixelsWide, To.Y * pixelsHigh);
         if (Thing == TouchedThing.Length)
         {
@@ -86,6 +97,36 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
         );
     }
 
+    private TouchMeasure? OfTargets(int pixelsWide, int pixelsHigh, ViewDesign? view)
+    {
+        if (view is not { Targets: [var first, .. var others] })
+            return null;
+        var hangs = LandmarkAim.Of(
+            view,
+            (first, From),
+            others is [var second, ..] ? (second, To) : null,
+            pixelsWide,
+            pixelsHigh,
+            MetresOff,
+            TouchPixels
+        );
+        return hangs is null
+            ? null
+            : new(
+                AimRows.Off,
+                new(Math.Round(hangs.OffDeg, Places), Unit.Degree),
+                hangs.UncertaintyDeg,
+                double.Hypot((To.X - From.X) * pixelsWide, (To.Y - From.Y) * pixelsHigh),
+                false
+            )
+            {
+                Doubt = hangs.IsOther
+                    ? new("touch.other-target", Message.Number(hangs.ApartDeg!.Value, 1), Message.Number(hangs.PlannedApartDeg!.Value, 1))
+                    : null,
+                Steps = AimLook.StepsOf(hangs.PanDeg, hangs.TiltDeg, hangs.RollDeg ?? 0, hangs.UncertaintyDeg, hangs.UncertaintyDeg),
+            };
+    }
+
     /// <summary>The part of the picture that was touched.</summary>
     public PictureRegion Region(int pixelsWide, int pixelsHigh)
     {
@@ -102,7 +143,8 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
     /// <param name="pixelsWide">Of the picture that was touched.</param>
     /// <param name="pixelsHigh">Of the picture that was touched.</param>
     /// <param name="recordedWide">Of the picture that is recorded.</param>
-    public ImmutableSortedDictionary<string, double> Inputs(int pixelsWide, int pixelsHigh, int recordedWide)
+    /// <param name="view">Whose targets were touched.</param>
+    public ImmutableSortedDictionary<string, double> Inputs(int pixelsWide, int pixelsHigh, int recordedWide, ViewDesign? view = null)
     {
         var inputs = new Dictionary<string, double>
         {
@@ -113,9 +155,12 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
         };
         if (Thing == TouchedThing.Length)
             (inputs[Length], inputs[LengthOff], inputs[Recorded]) = (Metres!.Value, MetresOff, recordedWide);
+        else if (Thing == TouchedThing.Target)
+            inputs[TargetsOff] = MetresOff;
         else
             inputs[IsUpright] = Thing == TouchedThing.Upright ? 1 : 0;
-        inputs[Measured] = Measure(pixelsWide, pixelsHigh, recordedWide).Value.Value;
+        if (Measure(pixelsWide, pixelsHigh, recordedWide, view) is { } measured)
+            inputs[Measured] = measured.Value.Value;
         return inputs.ToImmutableSortedDictionary();
     }
 
@@ -125,7 +170,8 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
         Y2 = "y2_px",
         Length = "target_length_m",
         LengthOff = "target_length_uncertainty_m",
-        IsUpright = "is_upright";
+        IsUpright = "is_upright",
+        TargetsOff = "targets_uncertainty_m";
 
     /// <summary>Names of inputs that are read again.</summary>
     internal const string Measured = "measured",
@@ -142,12 +188,13 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
             return null;
         var touch = new AimTouch(
             In(Length) is not null ? TouchedThing.Length
+                : In(TargetsOff) is not null ? TouchedThing.Target
                 : In(IsUpright) == 1 ? TouchedThing.Upright
                 : TouchedThing.Horizon,
             new(x / pixelsWide, y / pixelsHigh),
             new(u / pixelsWide, v / pixelsHigh),
             In(Length),
-            In(LengthOff) ?? 0
+            In(LengthOff) ?? In(TargetsOff) ?? 0
         );
         return touch.Refuse() is null ? touch : null;
     }
@@ -155,8 +202,16 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
 
 /// <summary>What two touched points say.</summary>
 /// <param name="Check">Of the row that it answers.</param>
-/// <param name="Value">The camera's roll, clockwise as it looks; or pixels of the recorded picture to a metre.</param>
+/// <param name="Value">The camera's roll, clockwise as it looks; pixels of the recorded picture to a metre; or degrees of its axis off the
+/// planned one.</param>
 /// <param name="Uncertainty">Of that, in its unit.</param>
 /// <param name="LengthPixels">Between the points.</param>
 /// <param name="IsTooShort">Too near each other to be trusted.</param>
-public sealed record TouchMeasure(CheckId Check, NumberValue Value, double Uncertainty, double LengthPixels, bool IsTooShort);
+public sealed record TouchMeasure(CheckId Check, NumberValue Value, double Uncertainty, double LengthPixels, bool IsTooShort)
+{
+    /// <summary>What has to be turned, the largest first; of what says nothing of that, empty.</summary>
+    public ImmutableArray<AimStep> Steps { get; init; } = [];
+
+    /// <summary>Why it is not to be trusted, and is not kept; null: it is.</summary>
+    public Message? Doubt { get; init; }
+}

@@ -64,6 +64,8 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
             || !inputs.ContainsKey(AimTouch.Measured)
         )
             return Not("again.too-old");
+        if (touch.Thing == TouchedThing.Target)
+            return Not("again.by-plan");
         var recorded = inputs.TryGetValue(AimTouch.Recorded, out var pixels) ? (int)pixels : wide;
         return Held(
             inputs.Where(i => i.Key == AimTouch.Measured),

@@ -199,7 +199,9 @@ public sealed class AimRoom(
         return new(measured, AimRows.RowOf(head.Judged, measured.Check, head.Id) is { } row ? RowOf(head, row.Id, measured.Value) : null);
     }
 
-    private TouchMeasure Measured(Head head, AimShot shot, AimTouch touch) => touch.Measure(shot.Wide, shot.High, RecordedWide(head));
+    private static TouchMeasure Measured(Head head, AimShot shot, AimTouch touch) =>
+        touch.Measure(shot.Wide, shot.High, RecordedWide(head), head.View?.Design)
+        ?? throw new Refusal(new(head.View?.Design.Targets.IsEmpty != false ? "touch.no-target" : "touch.never-there"));
 
     private static int RecordedWide(Head head) =>
         head.View?.Design.PixelsWide ?? ViewProposal.Of(head.Facts.Place, ViewRules.Of(head.Facts, head.Judged.Catalogue)).PixelsWide;
@@ -221,6 +223,9 @@ public sealed class AimRoom(
         var isLocked = _watches.GetValueOrDefault((deviceId, headId))?.BeforeLock is not null;
         if (request.Touch?.Refuse() is var (wrong, _))
             throw new Refusal(wrong);
+        // What says nothing is refused before its picture is kept.
+        if (request.Touch is { } touched && Measured(head, shot, touched).Doubt is { } doubt)
+            throw new Refusal(doubt);
         if (request.IsSway && _watches.GetValueOrDefault((deviceId, headId))?.Sway is not { Measured: not null, Phase: SwayPhase.Done })
             throw new Refusal(new("sway.nothing-yet"));
         if (request.PictureId == Guid.Empty)
@@ -279,7 +284,7 @@ public sealed class AimRoom(
             )
             : ([], new(pictureId));
 
-    private (Dictionary<string, ReadingValue> Told, EvidenceRequest Evidence) Touched(
+    private static (Dictionary<string, ReadingValue> Told, EvidenceRequest Evidence) Touched(
         Head head,
         AimShot shot,
         AimTouch touch,
@@ -292,7 +297,7 @@ public sealed class AimRoom(
             new(
                 pictureId,
                 touch.Region(shot.Wide, shot.High),
-                touch.Inputs(shot.Wide, shot.High, RecordedWide(head)),
+                touch.Inputs(shot.Wide, shot.High, RecordedWide(head), head.View?.Design),
                 AimTouch.Algorithm,
                 AimTouch.AlgorithmVersion
             )

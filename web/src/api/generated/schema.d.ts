@@ -10386,7 +10386,10 @@ export interface components {
         TouchMeasure: {
             /** @description Of the row that it answers. */
             check: components["schemas"]["CheckId"];
-            /** @description The camera's roll, clockwise as it looks; or pixels of the recorded picture to a metre. */
+            /**
+             * @description The camera's roll, clockwise as it looks; pixels of the recorded picture to a metre; or degrees of its axis off the
+             *                 planned one.
+             */
             value: components["schemas"]["NumberValue"];
             /**
              * Format: double
@@ -10400,12 +10403,15 @@ export interface components {
             lengthPixels: number;
             /** @description Too near each other to be trusted. */
             isTooShort: boolean;
+            /** @description What has to be turned, the largest first; of what says nothing of that, empty. */
+            steps: components["schemas"]["AimStep"][];
+            doubt: null | components["schemas"]["Message"];
         };
         /**
          * @description What somebody touched in a picture.
          * @enum {unknown}
          */
-        TouchedThing: "horizon" | "upright" | "length";
+        TouchedThing: "horizon" | "upright" | "length" | "target";
         /** @description Why a row says what it says: every number with its formula, its inputs and their origin, its limits and their source. */
         Trace: {
             key: components["schemas"]["CheckKey"];

@@ -72,6 +72,7 @@ function Aim(on: OnHead) {
         agreed={agreedUrl}
         isOld={isOld}
         touch={touch}
+        hasOne={touch?.thing === 'target' && head.agreed[0]?.design.targets.length === 1}
         onTouch={(from, to) => setTouch((was) => was && { ...was, from, to })}
       />
     </div>
@@ -96,11 +97,13 @@ function Aim(on: OnHead) {
       {t('aim.touch')}
     </button>
   );
+  const targets = head.agreed[0]?.design.targets.map((target) => target.name) ?? [];
   const touching = touch && live && hasPicture && (
     <Touching
       path={{ deviceId, headId: head.id }}
       number={live.number}
       touch={touch}
+      targets={targets}
       isKeeping={isKeeping}
       onChange={setTouch}
       onKeep={(caption) => void keepThis(caption, { touch })}

@@ -16,12 +16,15 @@ export function AimPicture({
   agreed,
   isOld,
   touch,
+  hasOne,
   onTouch,
 }: {
   seen: Seen | undefined;
   agreed: string | undefined;
   isOld: boolean;
   touch: Touch | undefined;
+  /** One point is touched, and not what lies between two. */
+  hasOne: boolean;
   onTouch: (from: Point, to: Point) => void;
 }) {
   const [isHeld, setHeld] = useState(false);
@@ -80,7 +83,7 @@ export function AimPicture({
               />
             </svg>
           )}
-          {touch && seen?.url && !isHeld && <Grips touch={touch} wide={wide} high={high} onTouch={onTouch} />}
+          {touch && seen?.url && !isHeld && <Grips touch={touch} hasOne={hasOne} wide={wide} high={high} onTouch={onTouch} />}
           {isDrawn && measured && (
             <figcaption className="absolute top-2 left-2 bg-[#1b1f1dd9] px-2 py-0.5 text-label font-semibold text-[#fdfcf8]">
               {lean(measured)}
@@ -97,12 +100,14 @@ export function AimPicture({
 
 /** Two grips on the picture, moved by hand or by keys, and the line between them. */
 function Grips({
-  touch: { from, to },
+  touch: { from, to, thing },
+  hasOne,
   wide,
   high,
   onTouch,
 }: {
   touch: Touch;
+  hasOne: boolean;
   wide: number;
   high: number;
   onTouch: (from: Point, to: Point) => void;
@@ -111,10 +116,14 @@ function Grips({
   const [a, b] = [at(from), at(to)];
   return (
     <svg className="absolute inset-0 h-full w-full" viewBox={`0 0 ${wide} ${high}`} role="group" aria-label={t('aim.touch')}>
-      <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} {...halo} />
-      <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} {...line} />
+      {thing !== 'target' && (
+        <>
+          <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} {...halo} />
+          <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} {...line} />
+        </>
+      )}
       <Grip name={t('aim.touch-from')} at={from} wide={wide} high={high} onMove={(p) => onTouch(p, to)} />
-      <Grip name={t('aim.touch-to')} at={to} wide={wide} high={high} onMove={(p) => onTouch(from, p)} />
+      {!hasOne && <Grip name={t('aim.touch-to')} at={to} wide={wide} high={high} onMove={(p) => onTouch(from, p)} />}
     </svg>
   );
 }

@@ -6,23 +6,37 @@ import { say, t } from '../../texts';
 import { StateMark } from '../../ui/Marks';
 import { NumberField } from '../../ui/NumberField';
 import { Trouble } from '../../ui/Trouble';
+import { degrees } from './words';
 
 export type Touch = components['schemas']['AimTouch'];
 
 /** Where the grips begin: level, in the middle. */
 export const untouched: Touch = { thing: 'horizon', from: { x: 0.25, y: 0.5 }, to: { x: 0.75, y: 0.5 }, metres: null, metresOff: 0 };
 
-/** Nothing is measured where nobody has put both ends. */
-export const isPlaced = ({ from, to }: Touch) =>
-  (from.x !== untouched.from.x || from.y !== untouched.from.y) && (to.x !== untouched.to.x || to.y !== untouched.to.y);
+/** Nothing is measured where nobody has put both ends; of one target alone, the first. */
+export const isPlaced = ({ from, to, thing }: Touch, targets = 2) =>
+  (from.x !== untouched.from.x || from.y !== untouched.from.y) &&
+  ((thing === 'target' && targets < 2) || to.x !== untouched.to.x || to.y !== untouched.to.y);
 
-const things: Touch['thing'][] = ['horizon', 'upright', 'length'];
+/** What may be touched: targets where the agreed view has some. */
+export const thingsOf = (targets: readonly string[]): Touch['thing'][] => [
+  'horizon',
+  'upright',
+  'length',
+  ...(targets.length > 0 ? (['target'] as const) : []),
+];
+
+const putWords = (thing: Touch['thing'], targets: readonly string[]) =>
+  thing === 'target' && targets.length > 1
+    ? t('aim.touch-put.targets', ...targets.slice(0, 2))
+    : t(`aim.touch-put.${thing}`, targets[0] ?? '');
 
 /** Something of the picture is measured between two grips: how it leans, or how much detail is there. */
 export function Touching({
   path,
   number,
   touch,
+  targets,
   isKeeping,
   onChange,
   onKeep,
@@ -31,12 +45,18 @@ export function Touching({
   path: { deviceId: string; headId: string };
   number: number;
   touch: Touch;
+  /** Names of the agreed view's targets. */
+  targets: readonly string[];
   isKeeping: boolean;
   onChange: (touch: Touch) => void;
   onKeep: (caption: string) => void;
   onClose: () => void;
 }) {
-  const wants = !isPlaced(touch) ? t(`aim.touch-put.${touch.thing}`) : touch.thing === 'length' && !touch.metres ? t('aim.touch-say') : '';
+  const wants = !isPlaced(touch, targets.length)
+    ? putWords(touch.thing, targets)
+    : touch.thing === 'length' && !touch.metres
+      ? t('aim.touch-say')
+      : '';
   const query = useQuery({
     enabled: !wants,
     queryKey: ['aim', path, 'touch', number, touch],
@@ -57,7 +77,7 @@ export function Touching({
         <b>{t('aim.touch')}</b> <span className="text-ink-3">{t('aim.touch-how')}</span>
       </p>
       <div role="radiogroup" aria-label={t('aim.touch')} className="mt-1 flex flex-wrap gap-2">
-        {things.map((thing) => (
+        {thingsOf(targets).map((thing) => (
           <button
             key={thing}
             role="radio"
@@ -90,6 +110,16 @@ export function Touching({
           </label>
         </div>
       )}
+      {touch.thing === 'target' && (
+        <label className="mt-2 block text-label font-semibold">
+          {t('aim.touch-targets-off')}
+          <NumberField
+            className="field font-read"
+            value={touch.metresOff}
+            onChange={(metresOff: number) => onChange({ ...touch, metresOff })}
+          />
+        </label>
+      )}
       <div role="status" data-testid="aim-touched" className="mt-3 border-t border-hairline pt-2">
         {wants ? (
           <p className="text-lead">{wants}</p>
@@ -104,8 +134,17 @@ export function Touching({
                 {'\u00b1'} {measured.uncertainty.toFixed(isRoll ? 1 : 0)}
               </span>
             </p>
+            {measured.doubt && <p className="text-table font-semibold text-noted">{say(measured.doubt)}</p>}
+            {!measured.doubt &&
+              measured.steps.map((step) => (
+                <p key={step.way} className="text-lead font-semibold">
+                  {degrees(step.degrees)}
+                  {'\u00b0'} {t(`aim.way.${step.way}`)}
+                </p>
+              ))}
             <p className="text-table">
-              {isRoll ? t('aim.touch-roll') : t('aim.touch-detail')} {t('aim.touch-pixels', Math.round(measured.lengthPixels))}
+              {touch.thing === 'target' ? t('aim.touch-target') : isRoll ? t('aim.touch-roll') : t('aim.touch-detail')}{' '}
+              {touch.thing !== 'target' && t('aim.touch-pixels', Math.round(measured.lengthPixels))}
             </p>
             {measured.isTooShort && <p className="font-semibold text-noted">{t('aim.touch-short')}</p>}
             {row && (
@@ -120,7 +159,7 @@ export function Touching({
       <div className="mt-3 grid grid-cols-2 gap-2">
         <button
           className="forward disabled:opacity-40"
-          disabled={isKeeping || !measured || measured.isTooShort}
+          disabled={isKeeping || !measured || measured.isTooShort || !!measured.doubt}
           onClick={() => onKeep(t(`aim.touch.${touch.thing}`))}
         >
           {t('aim.touch-keep')}

@@ -1,4 +1,4 @@
-import { isPlaced, untouched } from './Touching';
+import { isPlaced, thingsOf, untouched } from './Touching';
 import { describe, expect, it } from 'vitest';
 import './aimTexts';
 import { degrees, judged, lean, lookedAtFor, sentence, stateOf, type Live, type Look, type Measured } from './words';
@@ -116,5 +116,19 @@ describe('a camera that is looked at for something else', () => {
     expect(lookedAtFor('focus', live())).toBeUndefined();
     expect(lookedAtFor('aim', live())?.use).toBe('aim');
     expect(lookedAtFor('night', live({ use: null }))?.number).toBe(4);
+  });
+});
+
+describe('targets of the planned view', () => {
+  it('can be touched where there are some', () => {
+    expect(thingsOf([])).toEqual(['horizon', 'upright', 'length']);
+    expect(thingsOf(['Gate'])).toContain('target');
+  });
+
+  it('are put when each has its grip; of one alone the other grip says nothing', () => {
+    const first = { ...untouched, thing: 'target' as const, from: { x: 0.4, y: 0.6 } };
+    expect([isPlaced(first, 1), isPlaced(first, 2)]).toEqual([true, false]);
+    expect(isPlaced({ ...first, to: { x: 0.6, y: 0.4 } }, 2)).toBe(true);
+    expect(isPlaced({ ...untouched, thing: 'target' }, 1)).toBe(false);
   });
 });
