@@ -15,7 +15,8 @@ using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Tests;
 
-/// <summary>Recorders through the real server: who is on which channel, set and read back, and every channel proven or refused, restart included.</summary>
+/// <summary>Recorders through the real server: who is on which channel, set and read back, and every channel proven or refused, restart
+/// included.</summary>
 public sealed class RecorderTests
 {
     private static async Task<string> Recorder(Site site, string label) =>
@@ -121,7 +122,8 @@ public sealed class RecorderTests
         Assert.False(drift["wasSet"]!.GetValue<bool>());
     }
 
-    /// <summary>Zones that ring all day are told from the recorder's own list, drafted for the Card, and quiet once the road is out of them.</summary>
+    /// <summary>Zones that ring all day are told from the recorder's own list, drafted for the Card, and quiet once the road is out of
+    /// them.</summary>
     [Fact]
     public async Task ZonesThatRingAllDayAreToldAndCounted()
     {
@@ -592,11 +594,17 @@ public sealed class RecorderTests
     [Fact]
     public async Task ListsAreRecordersThatOnlySayWhoIsRegistered()
     {
-        RecorderListLine[] lines = [new(3, " Door ", "10.46.8.13", "TH4121", ""), new(1, new string('n', 80), "", "", "")];
+        WrittenChannel[] lines = [new(3, " Door ", "10.46.8.13", "TH4121", ""), new(1, new string('n', 80), "", "", "")];
         IRecorder typed = new TypedRecorder("R-9", lines);
+        var file = Encoding.UTF8.GetBytes($"ch;name;ip;serial\n3; Door ;10.46.8.13;TH4121\n1;{new string('n', 80)};;\n");
         IRecorder listed = new ListedRecorder(
             "R-9",
-            Encoding.UTF8.GetBytes($"ch;name;ip;serial\n3; Door ;10.46.8.13;TH4121\n1;{new string('n', 80)};;\n")
+            stop =>
+                [
+                    .. RecorderListFile
+                        .Read(file, stop)
+                        .Select(l => new WrittenChannel(l.Channel, l.Name, l.Address, l.Serial, l.HardwareAddress)),
+                ]
         );
         foreach (var recorder in new[] { typed, listed })
         {

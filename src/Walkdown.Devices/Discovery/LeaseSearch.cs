@@ -9,8 +9,8 @@ using Walkdown.Devices.Field;
 namespace Walkdown.Devices.Discovery;
 
 /// <summary>
-/// Asks the network for an address, hears every offer and takes none (DHCPDISCOVER and DHCPOFFER, RFC 2131; options by RFC 2132). Each server
-/// sets its offer aside for a moment and forgets it.
+/// Asks the network for an address, hears every offer and takes none (DHCPDISCOVER and DHCPOFFER, RFC 2131; options by RFC 2132). Each
+/// server sets its offer aside for a moment and forgets it.
 /// </summary>
 public sealed class LeaseSearch(FieldNetwork network)
 {
@@ -36,8 +36,8 @@ public sealed class LeaseSearch(FieldNetwork network)
         Offer = 2;
 
     /// <summary>Asks, once more within it as datagrams get lost, and listens.</summary>
-    /// <param name="subnet">Of the cameras: its own broadcast is asked too, since the general one leaves a machine with several network cards by
-    /// one of them only.</param>
+    /// <param name="subnet">Of the cameras: its own broadcast is asked too, since the general one leaves a machine with several network
+    /// cards by one of them only.</param>
     /// <param name="networks">That the site is known to have, its own first.</param>
     /// <param name="listen">From the question to the last offer that is waited for.</param>
     /// <exception cref="FieldTrouble">This machine may not listen where offers arrive, or cannot ask.</exception>
@@ -125,7 +125,8 @@ public sealed class LeaseSearch(FieldNetwork network)
         }
     }
 
-    /// <summary>A question by a hardware address that nobody was given by a maker, and that is another each time: no server keeps it.</summary>
+    /// <summary>A question by a hardware address that nobody was given by a maker, and that is another each time: no server keeps
+    /// it.</summary>
     private static byte[] Question(uint number)
     {
         var packet = new byte[300];

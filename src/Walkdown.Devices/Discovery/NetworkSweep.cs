@@ -164,7 +164,8 @@ public sealed class NetworkSweep(FieldNetwork network, FieldHttp http, TimeProvi
         return [.. door.Heard.Select(h => WithHeard(h == speaker ? said : hidden, h) with { Others = Others(h) })];
     }
 
-    /// <summary>The first stream, which is recorded, with what it says of itself. What a camera promises is not always what it sends.</summary>
+    /// <summary>The first stream, which is recorded, with what it says of itself. What a camera promises is not always what it
+    /// sends.</summary>
     private async Task<ImmutableArray<CameraStream>> Described(
         Ipv4Address address,
         ImmutableArray<CameraStream> streams,
@@ -210,8 +211,8 @@ public sealed class NetworkSweep(FieldNetwork network, FieldHttp http, TimeProvi
         return scope is null || Soap.Short(Uri.UnescapeDataString(scope[Name.Length..]), 60) is not { Length: > 0 } name ? null : name;
     }
 
-    /// <summary>The hardware address that a name by time carries (RFC 9562, version 1); null where it is another kind of name, or its node was
-    /// made up.</summary>
+    /// <summary>The hardware address that a name by time carries (RFC 9562, version 1); null where it is another kind of name, or its node
+    /// was made up.</summary>
     public static HardwareAddress? NodeOf(string endpoint)
     {
         const string Urn = "urn:uuid:";

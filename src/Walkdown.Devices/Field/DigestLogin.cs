@@ -8,7 +8,8 @@ internal static class DigestLogin
 {
     private static readonly string[] Known = ["SHA-256", "MD5"];
 
-    /// <summary>What to send as <c>Authorization</c>; null where no challenge is one that can be answered without giving the password away.</summary>
+    /// <summary>What to send as <c>Authorization</c>; null where no challenge is one that can be answered without giving the password
+    /// away.</summary>
     /// <param name="challenges">As the device sent them, one header each.</param>
     /// <param name="method">Such as POST or DESCRIBE.</param>
     /// <param name="uri">As it stands in the request line.</param>

@@ -38,7 +38,8 @@ public sealed record FieldNetwork(bool OnLoopback, int PortShift = FieldNetwork.
 
     /// <summary>The site's address of who answered.</summary>
     /// <param name="from">As the machine sees it.</param>
-    /// <param name="networks">Addresses of networks that the site is known to have, its own first: on loopback their first part is not seen.</param>
+    /// <param name="networks">Addresses of networks that the site is known to have, its own first: on loopback their first part is not
+    /// seen.</param>
     public Ipv4Address SiteOf(IPAddress from, IReadOnlyList<Ipv4Address> networks)
     {
         var seen = FromIp(from);

@@ -10,8 +10,8 @@ using Walkdown.Core.Recording;
 
 namespace Walkdown.Devices.Recorders;
 
-/// <summary>A recorder that answers over HTTP in JSON (docs/formats.md, "Recorder"). What it says may be anything: it is bounded, and what cannot
-/// be read means nothing.</summary>
+/// <summary>A recorder that answers over HTTP in JSON (docs/formats.md, "Recorder"). What it says may be anything: it is bounded, and what
+/// cannot be read means nothing.</summary>
 /// <param name="http">That follows nobody elsewhere.</param>
 /// <param name="label">As the register names it.</param>
 /// <param name="patience">For each answer, from the question to its last byte.</param>

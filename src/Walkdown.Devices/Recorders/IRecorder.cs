@@ -3,8 +3,8 @@ using Walkdown.Core.Recording;
 
 namespace Walkdown.Devices.Recorders;
 
-/// <summary>A recorder, however it says who is on which channel: asked itself, by a list that somebody exported there, or by what somebody reads
-/// off its page and types.</summary>
+/// <summary>A recorder, however it says who is on which channel: asked itself, by a list that somebody exported there, or by what somebody
+/// reads off its page and types.</summary>
 public interface IRecorder
 {
     /// <summary>As the register names it.</summary>

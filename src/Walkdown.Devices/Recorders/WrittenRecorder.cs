@@ -2,29 +2,35 @@ using System.Collections.Immutable;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Recording;
-using Walkdown.Formats;
 
 namespace Walkdown.Devices.Recorders;
 
-/// <summary>A recorder that says who is on which channel by a list that a person exported there, CSV or XLSX (docs/formats.md, "Recorder list").
-/// It says nothing of what runs.</summary>
+/// <summary>A channel as a person wrote it down; what is not known is empty.</summary>
+/// <param name="Channel">From 1.</param>
+/// <param name="Name">Of the channel.</param>
+/// <param name="Address">That it asks for the stream at.</param>
+/// <param name="Serial">Of what is registered there.</param>
+/// <param name="HardwareAddress">Likewise.</param>
+public sealed record WrittenChannel(int Channel, string Name, string Address, string Serial, string HardwareAddress);
+
+/// <summary>A recorder that says who is on which channel by a list that a person exported there (docs/formats.md, "Recorder list"). It says
+/// nothing of what runs.</summary>
 /// <param name="label">As the register names it.</param>
-/// <param name="file">The list.</param>
-public sealed class ListedRecorder(string label, byte[] file) : IRecorder
+/// <param name="list">Reads the list; what is no list throws there.</param>
+public sealed class ListedRecorder(string label, Func<CancellationToken, IReadOnlyList<WrittenChannel>> list) : IRecorder
 {
     /// <inheritdoc/>
     public string Label => label;
 
     /// <inheritdoc/>
-    /// <exception cref="SheetException">It is no such list.</exception>
     public async Task<(RecorderReading? Reading, Message? Trouble)> Read(CancellationToken cancel) =>
-        WrittenLines.Told(label, await Task.Run(() => RecorderListFile.Read(file, cancel), cancel));
+        WrittenLines.Told(label, await Task.Run(() => list(cancel), cancel));
 }
 
 /// <summary>A recorder whose channels somebody read off its page and typed: nothing else is known of it.</summary>
 /// <param name="label">As the register names it.</param>
 /// <param name="lines">A line for each channel of which something was typed.</param>
-public sealed class TypedRecorder(string label, IReadOnlyList<RecorderListLine> lines) : IRecorder
+public sealed class TypedRecorder(string label, IReadOnlyList<WrittenChannel> lines) : IRecorder
 {
     /// <inheritdoc/>
     public string Label => label;
@@ -40,7 +46,7 @@ internal static class WrittenLines
     private const int Most = 10_000,
         MostChannel = 99_999;
 
-    public static (RecorderReading? Reading, Message? Trouble) Told(string label, IReadOnlyList<RecorderListLine> lines)
+    public static (RecorderReading? Reading, Message? Trouble) Told(string label, IReadOnlyList<WrittenChannel> lines)
     {
         if (lines.Count > Most)
             return (null, new("list.too-long", Message.Number(Most, 0)));
