@@ -307,7 +307,8 @@ public sealed class AimApiTests
         Assert.Empty((await Keep(site, "CC-07", head))["rows"]!.AsArray());
     }
 
-    /// <summary>Between two grips: detail in pixels of the recorded picture, roll of something level; kept with where it was touched.</summary>
+    /// <summary>Between two grips: detail in pixels of the recorded picture, roll of something level; kept with where it was
+    /// touched.</summary>
     [Fact]
     public async Task WhatIsTouchedIsMeasuredAndKept()
     {
@@ -427,7 +428,8 @@ public sealed class AimApiTests
         Assert.Equal((422, "touch.points"), (status, answer["code"]!.ToString()));
     }
 
-    /// <summary>A bracket that is not tight: hands off it stands still, and a push turns it for good. That is what the Card is told.</summary>
+    /// <summary>A bracket that is not tight: hands off it stands still, and a push turns it for good. That is what the Card is
+    /// told.</summary>
     [Fact]
     public async Task WhatAPushTurnsIsMeasuredAndKeptAsLoose()
     {
@@ -491,6 +493,12 @@ public sealed class AimApiTests
         // Of one picture nobody can say it again, and it says so.
         var measured = (await site.Get($"/api/cards/{site.Stops["VL-06"]}/readings/{reading["readingId"]}/measured"))[0]!;
         Assert.Equal("again.several", measured["again"]!["why"]!["code"]!.ToString());
+        // Begun anew, and the camera is asked no more: there is nothing that waits, and nothing to end is ended without a word.
+        Assert.Equal((200, ""), await Ask("begin"));
+        await site.Send(Path(site, "VL-06", head, "still"), new { });
+        await Until(site, "VL-06", head, l => l["sway"] is null && !l["isLive"]!.GetValue<bool>());
+        Assert.Equal((422, "sway.not-live"), await Ask("begin"));
+        Assert.Equal((200, ""), await Ask("end"));
         // Its screws are touched: what was measured before says nothing of now.
         await site.Send(Path(site, "VL-06", head, "lock"), new { tight = true });
         var (after, gone) = await Keep();

@@ -143,7 +143,7 @@ public sealed class AimRoom(
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
-        if (_watches.GetValueOrDefault((deviceId, headId)) is not { IsLive: true, Wanted.Use: AimUse.Aim } watch)
+        if (_watches.GetValueOrDefault((deviceId, headId)) is not { Wanted.Use: AimUse.Aim } watch || !watch.IsLive && ask != SwayAsk.End)
             throw new Refusal(new("sway.not-live"));
         await Task.Run(() =>
         {
@@ -437,7 +437,8 @@ public sealed class AimRoom(
             .OrderByDescending(e => e.Reading.TakenAt)
             .FirstOrDefault();
 
-    /// <summary>The view by day: the picture in which its focus was measured, in the camera's own size; else the one that was agreed.</summary>
+    /// <summary>The view by day: the picture in which its focus was measured, in the camera's own size; else the one that was
+    /// agreed.</summary>
     private NightBefore ByDay(Head head)
     {
         var known = new VeilKnown(head.View?.Design.TiltDeg, FocusRows.HasCover(head.Judged, head.Id));

@@ -74,8 +74,8 @@ internal sealed record NightBefore(NightAgainst? Told, GreyRaster? Picture, Veil
 internal sealed record FocusBefore(FocusAgainst Told, GreyRaster? Picture);
 
 /// <summary>
-/// One head that somebody aims or focuses: its camera is asked for pictures as quickly as it gives them, as long as anybody looks. Whoever turns and
-/// whoever reads see the same picture and the same "stop".
+/// One head that somebody aims or focuses: its camera is asked for pictures as quickly as it gives them, as long as anybody looks. Whoever
+/// turns and whoever reads see the same picture and the same "stop".
 /// </summary>
 internal sealed class AimWatch : IDisposable
 {
@@ -109,6 +109,9 @@ internal sealed class AimWatch : IDisposable
     private FocusRun? _focus;
     private NightRun? _night;
     private SwayRun? _sway;
+
+    /// <summary>As of the last picture: whoever asks does not wait for the one that is being measured.</summary>
+    private volatile SwayLook? _swayLook;
     private int _number;
     private volatile bool _isRunning;
     private Task _running = Task.CompletedTask;
@@ -142,7 +145,8 @@ internal sealed class AimWatch : IDisposable
 
     public AimShot? Shot { get; private set; }
 
-    /// <summary>The picture of a number, the newest or one that was shown a moment ago: who presses has seen that one; null: it is gone.</summary>
+    /// <summary>The picture of a number, the newest or one that was shown a moment ago: who presses has seen that one; null: it is
+    /// gone.</summary>
     public AimShot? ShotOf(int number)
     {
         lock (_lock)
@@ -192,20 +196,16 @@ internal sealed class AimWatch : IDisposable
     }
 
     /// <summary>How still it stands; null: nobody asked, or it was touched since.</summary>
-    public SwayLook? Sway
-    {
-        get
-        {
-            lock (_measuring)
-                return _sway?.Look;
-        }
-    }
+    public SwayLook? Sway => _swayLook;
 
     /// <summary>How still it stands is measured from now on; null: it is asked no more.</summary>
     public void Watch(SwayTolerance? tolerance)
     {
         lock (_measuring)
+        {
             _sway = tolerance is null ? null : new(tolerance);
+            _swayLook = _sway?.Look;
+        }
         Again();
     }
 
@@ -213,7 +213,10 @@ internal sealed class AimWatch : IDisposable
     public void Unpushed()
     {
         lock (_measuring)
+        {
             _sway?.Unpushed();
+            _swayLook = _sway?.Look;
+        }
         Again();
     }
 
@@ -305,6 +308,10 @@ internal sealed class AimWatch : IDisposable
         finally
         {
             _isRunning = false;
+            // Without pictures nothing more can be told of what was begun.
+            lock (_measuring)
+                if (_sway is { IsDone: false })
+                    (_sway, _swayLook) = (null, null);
             Pulse();
         }
     }
@@ -330,7 +337,10 @@ internal sealed class AimWatch : IDisposable
             // While it is left alone nobody turns it: pictures come the quicker, and more of them tell of its sway.
             var isWatched = _sway is { IsDone: false };
             if (isWatched && !isAgain)
+            {
                 _sway!.Next(grey, _time.GetUtcNow());
+                _swayLook = _sway.Look;
+            }
             var look =
                 !isWatched && Wanted.Use == AimUse.Aim && against.Target is { } target
                     ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop, hand)
@@ -380,7 +390,7 @@ internal sealed class AimWatch : IDisposable
         {
             lock (_lock)
                 BeforeLock = tight ? BeforeLock ?? Shot : null;
-            _sway = null;
+            (_sway, _swayLook) = (null, null);
             _focus?.Hold(Earlier());
         }
         Pulse();
