@@ -50,8 +50,8 @@ public static class AddressBenchmark
         Console.WriteLine($"three lists of {devices}: median {times[20]:0.0} ms, 95th {times[37]:0.0} ms");
     }
 
-    /// <summary>A look at the network of a made-up site and its recorders' lists, straight into the table: of twenty devices one is silent, one
-    /// elsewhere, one another unit, one by another name.</summary>
+    /// <summary>A look at the network of a made-up site and its recorders' lists, straight into the table: of twenty devices one is silent,
+    /// one elsewhere, one another unit, one by another name.</summary>
     public static async Task Fill(Ledger ledger, Guid job)
     {
         await using var db = ledger.OpenDb();
@@ -154,7 +154,8 @@ public static class AddressBenchmark
         }
     }
 
-    /// <summary>Aim: within 1.1 of timeout x silent addresses / at once. Silent ones take no connection and refuse none, as a cable without a device.</summary>
+    /// <summary>Aim: within 1.1 of timeout x silent addresses / at once. Silent ones take no connection and refuse none, as a cable without
+    /// a device.</summary>
     public static async Task Sweep(int addresses)
     {
         const int AtOnce = 64;

@@ -5,7 +5,8 @@ using Walkdown.StandIns.Scenes;
 
 namespace Walkdown.Bench;
 
-/// <summary>A picture of 3840 x 2160 while a ring is turned: how long its score takes, and what it leaves behind; the same for an edge.</summary>
+/// <summary>A picture of 3840 x 2160 while a ring is turned: how long its score takes, and what it leaves behind; the same for an
+/// edge.</summary>
 internal static class FocusBenchmark
 {
     private const int Wide = 3840,

@@ -7,8 +7,8 @@ using Walkdown.StandIns.Scenes;
 
 namespace Walkdown.Bench;
 
-/// <summary>Hidden faults of the night: whether the true reason comes first, or among three, whether a clean picture is called foul, and how
-/// long a look takes.</summary>
+/// <summary>Hidden faults of the night: whether the true reason comes first, or among three, whether a clean picture is called foul, and
+/// how long a look takes.</summary>
 internal static class NightBenchmark
 {
     private const int Wide = 480,

@@ -3,7 +3,8 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Access;
 
-/// <summary>Whether a passphrase holds: long enough, and nothing that is tried first. No rules of capitals and digits, no end of life.</summary>
+/// <summary>Whether a passphrase holds: long enough, and nothing that is tried first. No rules of capitals and digits, no end of
+/// life.</summary>
 public static class Passphrases
 {
     /// <summary>Fewest characters.</summary>

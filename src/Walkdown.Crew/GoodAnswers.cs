@@ -96,7 +96,8 @@ public sealed class GoodAnswers(Catalogue catalogue, string name = "M. Okafor", 
         return tries.OfType<double>();
     }
 
-    /// <summary>What sheets and plans say, where a number has to fit others: 80 m of RG-59 with composite, F1 of the worked cases.</summary>
+    /// <summary>What sheets and plans say, where a number has to fit others: 80 m of RG-59 with composite, F1 of the worked
+    /// cases.</summary>
     public static readonly ImmutableDictionary<string, (string Field, object Says)[]> Sheets = new Dictionary<string, (string, object)[]>
     {
         ["time.flicker"] = [("mains", "50"), ("frames", 25), ("shutter", 100)],

@@ -12,7 +12,8 @@ public static class PictureFile
 
     /// <summary>Grey levels of a file.</summary>
     /// <param name="file">JPEG or PNG, whole.</param>
-    /// <exception cref="BadInputException">No picture, cut off, smaller than 3 x 3, or larger than <see cref="GreyRaster.Most"/>.</exception>
+    /// <exception cref="BadInputException">No picture, cut off, smaller than 3 x 3, or larger than
+    /// <see cref="GreyRaster.Most"/>.</exception>
     public static GreyRaster Read(byte[] file) => ReadSeen(file).Grey;
 
     /// <summary>The same, with how much colour is in it.</summary>

@@ -12,7 +12,8 @@ public static class SheetWriter
     /// <summary>True for the signs at which a spreadsheet would run a text as a formula.</summary>
     public static bool Runs(char first) => first is '=' or '+' or '-' or '@' or '\t' or '\r';
 
-    /// <summary>A table of texts as CSV: UTF-8 with its mark, commas. A text that a spreadsheet would run gets an apostrophe before it.</summary>
+    /// <summary>A table of texts as CSV: UTF-8 with its mark, commas. A text that a spreadsheet would run gets an apostrophe before
+    /// it.</summary>
     public static byte[] Table(IReadOnlyList<string> headings, IEnumerable<IReadOnlyList<string>> rows) =>
         Written(rows.Prepend(headings).Select(row => row.Select(text => (text, false))));
 

@@ -36,7 +36,8 @@ public static class PackReport
 
     /// <summary>Draws one volume, 1 to <see cref="VolumesOf"/>. With one volume everything is in it; with several, the first holds all but
     /// the Cards.</summary>
-    /// <param name="hash">Of the sealed record, printed on every page; null: a draft to be read before anybody signs, marked on every page.</param>
+    /// <param name="hash">Of the sealed record, printed on every page; null: a draft to be read before anybody signs, marked on every
+    /// page.</param>
     /// <param name="load">A Card's record.</param>
     /// <param name="pictureOf">The file of a picture that is shown; null where it is gone.</param>
     /// <param name="plan">What lies behind the plan, as <see cref="PlanPicture"/> draws it; null where there is none, or it could not be

@@ -6,8 +6,8 @@ using Walkdown.Core.Zones;
 
 namespace Walkdown.Reports;
 
-/// <summary>Zones as they were drawn, on the picture that they were drawn on: told apart by their lines, so that a black-and-white print says the
-/// same.</summary>
+/// <summary>Zones as they were drawn, on the picture that they were drawn on: told apart by their lines, so that a black-and-white print
+/// says the same.</summary>
 internal static class ZoneDrawing
 {
     private const double Most = 330,

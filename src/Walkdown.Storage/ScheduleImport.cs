@@ -242,7 +242,8 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
         );
     }
 
-    /// <summary>Rows that the register does not know, of a file that does not say what they are: each, or the column where it knows none.</summary>
+    /// <summary>Rows that the register does not know, of a file that does not say what they are: each, or the column where it knows
+    /// none.</summary>
     private static IEnumerable<CellProblem> Unknown(SchedulePlan plan, RegisterBook book)
     {
         if (plan.WithoutKind is not { } header)

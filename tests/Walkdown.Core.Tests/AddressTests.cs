@@ -6,8 +6,8 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Tests;
 
-/// <summary>Addresses, the plan of a network, and what is planned, found and registered side by side; the worked cases of topic H stand beside
-/// these.</summary>
+/// <summary>Addresses, the plan of a network, and what is planned, found and registered side by side; the worked cases of topic H stand
+/// beside these.</summary>
 public sealed class AddressTests
 {
     private static readonly NetworkPlan Plan = new()
@@ -517,7 +517,8 @@ public sealed class AddressTests
         Assert.Null(One(Planned(1) with { IsCamera = false }, Found(1), null, Terms() with { Lists = lists }).Unregistered);
     }
 
-    /// <summary>Four channels of a camera of four heads have one serial number: they are it, and no doubles. More than are planned are.</summary>
+    /// <summary>Four channels of a camera of four heads have one serial number: they are it, and no doubles. More than are planned
+    /// are.</summary>
     [Theory]
     [InlineData(4, 4, "", 0)]
     [InlineData(4, 2, "", 0)]

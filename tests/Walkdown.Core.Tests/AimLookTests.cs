@@ -123,8 +123,8 @@ public sealed class AimLookTests
                 }
             );
 
-    /// <summary>A touched line says how the camera is turned; a touched length says its detail in pixels of what is recorded, whatever size of
-    /// picture was touched.</summary>
+    /// <summary>A touched line says how the camera is turned; a touched length says its detail in pixels of what is recorded, whatever size
+    /// of picture was touched.</summary>
     [Fact]
     public void TouchedPointsSayRollAndDetail() =>
         Gen.Select(Gen.Double[-20, 20], Gen.Int[200, 2000], Gen.Double[0.2, 5])

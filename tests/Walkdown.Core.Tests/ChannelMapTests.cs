@@ -148,7 +148,8 @@ public sealed class ChannelMapTests
         Assert.False(Of(Has(13, p) with { When = RecordedWhen.Untold, Name = "" }).NameDiffers);
     }
 
-    /// <summary>Every exchange that is told puts its channels right, and none could be spared: of up to five channels all ways were tried.</summary>
+    /// <summary>Every exchange that is told puts its channels right, and none could be spared: of up to five channels all ways were
+    /// tried.</summary>
     [Fact]
     public void NoFewerExchangesWouldDo()
     {

@@ -127,7 +127,8 @@ public sealed class ClipProofTests
             earlier
         );
 
-    /// <summary>An event before a camera of several channels is proven by all of them, refuted by one, and open while one tells nothing.</summary>
+    /// <summary>An event before a camera of several channels is proven by all of them, refuted by one, and open while one tells
+    /// nothing.</summary>
     [Fact]
     public void AnEventIsProvenByEveryChannelOfItsCamera()
     {
@@ -248,7 +249,8 @@ public sealed class ClipProofTests
         Assert.Equal(new(4, 1, 1, 2, 1, 1), tally);
     }
 
-    /// <summary>Who moves in where somebody moves out needs the other's move, too: any choice of a ring but none and all is refused.</summary>
+    /// <summary>Who moves in where somebody moves out needs the other's move, too: any choice of a ring but none and all is
+    /// refused.</summary>
     [Fact]
     public void ARingIsSetWholeOrNotAtAll()
     {

@@ -36,7 +36,8 @@ public sealed class ClockDriftTests
         Assert.Equal((true, null), (set.WasSet, set.DaysToLimit));
     }
 
-    /// <summary>At the day that it names, and not a little before, a clock is beyond its limit: whatever it is, and whichever way it runs.</summary>
+    /// <summary>At the day that it names, and not a little before, a clock is beyond its limit: whatever it is, and whichever way it
+    /// runs.</summary>
     [Fact]
     public void TheDayThatIsNamedIsTheDay()
     {

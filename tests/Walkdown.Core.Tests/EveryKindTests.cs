@@ -6,7 +6,8 @@ using Walkdown.Crew;
 
 namespace Walkdown.Core.Tests;
 
-/// <summary>Coax, radio, sound, contacts, gear and reset: rows that fit each kind and none that do not, and what they are judged by.</summary>
+/// <summary>Coax, radio, sound, contacts, gear and reset: rows that fit each kind and none that do not, and what they are judged
+/// by.</summary>
 public sealed class EveryKindTests
 {
     private static Facts Of(string kind, params string[] features) =>
@@ -91,7 +92,8 @@ public sealed class EveryKindTests
         Assert.Equal((state, because), (row.State, row.Because.FirstOrDefault()?.Code));
     }
 
-    /// <summary>Two radios find each other only while the recorder listens: the row counts that window down, at the bench and at the place.</summary>
+    /// <summary>Two radios find each other only while the recorder listens: the row counts that window down, at the bench and at the
+    /// place.</summary>
     [Theory]
     [InlineData("radio.paired", 60)]
     [InlineData("radio.paired-bench", 60)]
@@ -122,7 +124,8 @@ public sealed class EveryKindTests
         );
     }
 
-    /// <summary>Nobody says of what is there that there is none: the microphone of a kind that has one, the light that a sheet names.</summary>
+    /// <summary>Nobody says of what is there that there is none: the microphone of a kind that has one, the light that a sheet
+    /// names.</summary>
     [Theory]
     [InlineData("tile-dome", "none", State.Out)]
     [InlineData("tile-dome", "off", State.In)]
@@ -370,7 +373,8 @@ public sealed class EveryKindTests
         Assert.Equal(state, Say(facts, "aim.preset-error", new NumberValue(degrees, Unit.Degree)).State);
     }
 
-    /// <summary>Settings, login and address are gone after a reset and asked again; who said so and what the light did stands beside it.</summary>
+    /// <summary>Settings, login and address are gone after a reset and asked again; who said so and what the light did stands beside
+    /// it.</summary>
     [Fact]
     public void AResetIsADecisionWithItsConsequences()
     {

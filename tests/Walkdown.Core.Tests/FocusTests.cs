@@ -61,7 +61,8 @@ public sealed class FocusTests
         Assert.False(looks[^1].IsTopKnown);
     }
 
-    /// <summary>A hand that does what is said and nothing else, at once: it must not be sent back and forth over a top that it never learns.</summary>
+    /// <summary>A hand that does what is said and nothing else, at once: it must not be sent back and forth over a top that it never
+    /// learns.</summary>
     [Fact]
     public void WhoDoesWhatIsSaidComesToStop() =>
         (from start in Gen.Double[-1.6, 1.6] from way in Gen.Bool from seed in Gen.Int[0, 10_000] select (start, way, seed)).Sample(

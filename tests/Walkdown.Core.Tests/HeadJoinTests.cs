@@ -8,7 +8,8 @@ using Walkdown.Core.Optics;
 
 namespace Walkdown.Core.Tests;
 
-/// <summary>Joins of a camera with several heads: what was agreed, how both hang by their pictures, and the strip that nobody sees.</summary>
+/// <summary>Joins of a camera with several heads: what was agreed, how both hang by their pictures, and the strip that nobody
+/// sees.</summary>
 public sealed class HeadJoinTests
 {
     private static readonly DateTimeOffset Then = new(2026, 10, 14, 9, 0, 0, TimeSpan.Zero);

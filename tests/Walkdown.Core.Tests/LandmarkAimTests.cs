@@ -16,7 +16,8 @@ public sealed class LandmarkAimTests
 
     private static ViewDesign View(double tilt, params ViewTarget[] targets) => new(4.2, tilt, 80, 2560, 1440, null, [.. targets]);
 
-    /// <summary>Where a target lies in the picture of a camera that looks right of its plan, lower and turned clockwise by so much.</summary>
+    /// <summary>Where a target lies in the picture of a camera that looks right of its plan, lower and turned clockwise by so
+    /// much.</summary>
     private static PictureShare Lies(ViewTarget target, double height, double right, double tilt, double clockwise, double field = 80)
     {
         static double Rad(double degrees) => degrees * Math.PI / 180;

@@ -6,8 +6,8 @@ using Walkdown.Core.Pictures;
 
 namespace Walkdown.Core.Tests;
 
-/// <summary>What is told of pictures in the dark: only what lies over the view by day, nothing that merely goes by, and nothing where nothing
-/// tells.</summary>
+/// <summary>What is told of pictures in the dark: only what lies over the view by day, nothing that merely goes by, and nothing where
+/// nothing tells.</summary>
 public sealed class NightTests
 {
     private const int Wide = 480,

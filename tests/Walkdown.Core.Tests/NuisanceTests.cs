@@ -13,7 +13,8 @@ public sealed class NuisanceTests
     private static ImmutableArray<DateTimeOffset> Every(double minutes, DateTimeOffset from, DateTimeOffset until) =>
         [.. Enumerable.Range(0, 100_000).Select(i => from.AddMinutes(i * minutes)).TakeWhile(at => at < until)];
 
-    /// <summary>Ten an hour until the road was taken out three hours ago, one in each hour since: the three hours before are as long.</summary>
+    /// <summary>Ten an hour until the road was taken out three hours ago, one in each hour since: the three hours before are as
+    /// long.</summary>
     [Fact]
     public void TheSameTimeIsCountedBeforeAndAfterAChange()
     {

@@ -3,7 +3,8 @@ using Walkdown.Core.Addressing;
 
 namespace Walkdown.Core.Tests;
 
-/// <summary>Who hangs on which port, by what switches have learned: as planned, elsewhere, shared, looped, and who does not belong.</summary>
+/// <summary>Who hangs on which port, by what switches have learned: as planned, elsewhere, shared, looped, and who does not
+/// belong.</summary>
 public sealed class PortTablesTests
 {
     private static string Mac(int n) => $"02:46:08:00:00:{n:X2}";
@@ -99,7 +100,8 @@ public sealed class PortTablesTests
         Assert.Empty(Of([Seat(1)], []).Findings);
     }
 
-    /// <summary>Neither the order of the tables nor that of the register changes what is said; nobody is told as planned and otherwise.</summary>
+    /// <summary>Neither the order of the tables nor that of the register changes what is said; nobody is told as planned and
+    /// otherwise.</summary>
     [Theory]
     [InlineData(1)]
     [InlineData(2)]
@@ -130,8 +132,8 @@ public sealed class PortTablesTests
     }
 
     /// <summary>
-    /// A large site: every switch has everybody else at its uplink, which is thousands of lines a switch. What is kept of them says the same
-    /// and is no longer than the site.
+    /// A large site: every switch has everybody else at its uplink, which is thousands of lines a switch. What is kept of them says the
+    /// same and is no longer than the site.
     /// </summary>
     [Theory]
     [InlineData(1)]

@@ -358,7 +358,8 @@ public sealed class RecordingTests
         Assert.Equal(said, string.Join(' ', row.Causes[0].Evidence.Args));
     }
 
-    /// <summary>The largest stream counts; what was written in a day moves every rate; what is off or unknown is told and not reckoned.</summary>
+    /// <summary>The largest stream counts; what was written in a day moves every rate; what is off or unknown is told and not
+    /// reckoned.</summary>
     [Fact]
     public void ChannelsAreReckonedWithByWhatIsKnown()
     {
@@ -383,7 +384,8 @@ public sealed class RecordingTests
         Assert.Empty(ChannelLoads.Of([], 54).Channels);
     }
 
-    /// <summary>What a recorder says of a channel is reckoned with as it says it: its mean over the day, and the most when everything moves.</summary>
+    /// <summary>What a recorder says of a channel is reckoned with as it says it: its mean over the day, and the most when everything
+    /// moves.</summary>
     [Fact]
     public void WhatWasReadOfAChannelIsItsMeanAndItsMost()
     {

@@ -4,8 +4,8 @@ using Walkdown.Core.Pictures;
 
 namespace Walkdown.Core.Tests;
 
-/// <summary>How still a camera stands, told of made-up pictures whose movement is known: a pole in the wind, a bracket that gives way, hands that
-/// are not off, and who walks through.</summary>
+/// <summary>How still a camera stands, told of made-up pictures whose movement is known: a pole in the wind, a bracket that gives way,
+/// hands that are not off, and who walks through.</summary>
 public sealed class SwayTests
 {
     private const int Wide = 320,
@@ -36,7 +36,8 @@ public sealed class SwayTests
     }
 
     /// <summary>Runs it with pictures a few times a second until it is done.</summary>
-    /// <param name="at">Where the content lies after so many seconds, and since when it is to be pushed (null: not yet); null: no picture comes.</param>
+    /// <param name="at">Where the content lies after so many seconds, and since when it is to be pushed (null: not yet); null: no picture
+    /// comes.</param>
     private static SwayLook Run(Func<double, double?, GreyRaster?> at, SwayRun? run = null, double perSecond = 2.5, double most = 90)
     {
         run ??= new(Allowed);
@@ -134,7 +135,8 @@ public sealed class SwayTests
         Assert.Equal((null, "still"), (run.Look.Why, run.Look.Measured!.Says));
     }
 
-    /// <summary>Two who walk through its picture are no sway; who stays before it, or a cap, is: nothing is told until it is gone.</summary>
+    /// <summary>Two who walk through its picture are no sway; who stays before it, or a cap, is: nothing is told until it is
+    /// gone.</summary>
     [Fact]
     public void WhatStandsBeforeItIsNoSway()
     {

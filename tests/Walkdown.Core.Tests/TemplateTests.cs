@@ -39,7 +39,8 @@ public sealed class TemplateTests
         Assert.Equal((code, count, drive), (line.Code, line.Args[1], line.Args[2]));
     }
 
-    /// <summary>A conduit needs its fitting, and a joint that would lie in the open its box; where the plan says neither, nobody guesses.</summary>
+    /// <summary>A conduit needs its fitting, and a joint that would lie in the open its box; where the plan says neither, nobody
+    /// guesses.</summary>
     [Theory]
     [InlineData("wall-arm", "rear", "", "junction-box conduit-fitting corner-adapter")]
     [InlineData("wall-arm", "side", "junction-box", "conduit-fitting corner-adapter")]

@@ -58,7 +58,8 @@ public sealed class WhichOfTests
         Assert.Null(Said(f, SubjectKind.Port, f.Runs[0].Port!.Id));
     }
 
-    /// <summary>No two rows of a Card are called alike: a name, which of several, a part and a condition tell each from all others.</summary>
+    /// <summary>No two rows of a Card are called alike: a name, which of several, a part and a condition tell each from all
+    /// others.</summary>
     [Fact]
     public void NoTwoRowsOfACardAreCalledAlike()
     {

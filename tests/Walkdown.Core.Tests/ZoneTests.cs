@@ -7,7 +7,8 @@ using Walkdown.Core.Zones;
 
 namespace Walkdown.Core.Tests;
 
-/// <summary>Zones on a picture: areas and overlaps by properties, what is refused, and how they and walks through them are judged.</summary>
+/// <summary>Zones on a picture: areas and overlaps by properties, what is refused, and how they and walks through them are
+/// judged.</summary>
 public sealed class ZoneTests
 {
     private static PicturePoint P(double x, double y) => new(x, y);
@@ -75,7 +76,8 @@ public sealed class ZoneTests
                 iter: 400
             );
 
-    /// <summary>Combs across each other, as many corners as are taken: every tooth crosses every other, and it is reckoned all the same.</summary>
+    /// <summary>Combs across each other, as many corners as are taken: every tooth crosses every other, and it is reckoned all the
+    /// same.</summary>
     [Fact]
     public void ManyCrossingsAreReckoned()
     {

@@ -8,7 +8,8 @@ using Microsoft.Data.Sqlite;
 
 namespace Walkdown.Server.Tests;
 
-/// <summary>The site with accounts, open to a network by HTTPS: each browser trusts the installation's own authority and nothing else.</summary>
+/// <summary>The site with accounts, open to a network by HTTPS: each browser trusts the installation's own authority and nothing
+/// else.</summary>
 public sealed class DoorSite : IDisposable
 {
     public const string Passphrase = "quiet ferry lantern seven";

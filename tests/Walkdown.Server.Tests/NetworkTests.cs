@@ -167,7 +167,8 @@ public sealed class NetworkTests
             .Schedule.Rows(File.ReadAllText(Path.Combine(Site.Root, "demo", "schedule.csv")))
             .Where(r => r["address"].Length > 0)
             .ToDictionary(r => r["label"], r => r["address"]);
-        // Two do not: the stranger is nobody's, and the unit that hangs at VL-07 is none of the register; it is the last, or those behind it wait.
+        // Two do not: the stranger is nobody's, and the unit that hangs at VL-07 is none of the register; it is the last, or those behind
+        // it wait.
         var left = cameras.Where(c => c!["address"]!.ToString() == "192.168.46.10").Select(c => c!["label"]!.ToString()).ToList();
         Assert.All(
             cameras.Where(c => c!["isCamera"]!.GetValue<bool>() && !left.Contains(c["label"]!.ToString())),
@@ -261,7 +262,8 @@ public sealed class NetworkTests
         Assert.Equal("10.46.8.27", truth.Single(c => c!["label"]!.ToString() == "VL-09")!["address"]!.ToString());
     }
 
-    /// <summary>The switches tell who hangs where: exchanged cords, a stranger, the server too many; and the camera side fills its row.</summary>
+    /// <summary>The switches tell who hangs where: exchanged cords, a stranger, the server too many; and the camera side fills its
+    /// row.</summary>
     [Fact]
     public async Task SwitchesTellWhoHangsOnWhichPort()
     {
@@ -299,7 +301,8 @@ public sealed class NetworkTests
         Assert.DoesNotContain(await Told(), w => w.StartsWith("ports.on-anothers", StringComparison.Ordinal));
     }
 
-    /// <summary>A recorder's row says what it has; from then on other figures can be tried, by what its cameras say of their streams.</summary>
+    /// <summary>A recorder's row says what it has; from then on other figures can be tried, by what its cameras say of their
+    /// streams.</summary>
     [Fact]
     public async Task ARecorderIsTriedOutWithOtherFigures()
     {

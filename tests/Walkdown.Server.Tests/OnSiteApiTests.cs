@@ -212,8 +212,8 @@ public sealed class OnSiteApiTests(Site site) : IClassFixture<Site>
         Assert.Equal("in", Row(await site.Card("GT-02"), "cable.hole")["state"]!.ToString());
     }
 
-    /// <summary>The planted fault of PT-06: its port is dropped when everything on its switch draws its most. It counts, and what a neighbour
-    /// draws is its budget too.</summary>
+    /// <summary>The planted fault of PT-06: its port is dropped when everything on its switch draws its most. It counts, and what a
+    /// neighbour draws is its budget too.</summary>
     [Fact]
     public async Task TheBudgetCountsAndFollowsWhatTheNeighboursDraw()
     {

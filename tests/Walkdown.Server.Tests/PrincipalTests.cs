@@ -12,7 +12,8 @@ using Walkdown.Server.Shared;
 
 namespace Walkdown.Server.Tests;
 
-/// <summary>Who writes is looked at in one place: nobody writes in another's name, and no request that names somebody goes past it.</summary>
+/// <summary>Who writes is looked at in one place: nobody writes in another's name, and no request that names somebody goes past
+/// it.</summary>
 public sealed class PrincipalTests : IDisposable
 {
     private static readonly Guid Ina = Guid.NewGuid();

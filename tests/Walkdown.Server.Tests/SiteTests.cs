@@ -81,7 +81,8 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         return await site.Over(work);
     }
 
-    /// <summary>Whatever records has channels: a bridge as much as a recorder, by its kind's features and not by its name; a camera has none.</summary>
+    /// <summary>Whatever records has channels: a bridge as much as a recorder, by its kind's features and not by its name; a camera has
+    /// none.</summary>
     [Fact]
     public async Task ABridgeAndARadioRecorderHaveChannelsAsARecorderHas()
     {
@@ -630,7 +631,8 @@ public sealed class SiteTests(Site site) : IClassFixture<Site>
         Assert.Equal((true, 0), (old["askWhole"]!.GetValue<bool>(), old["stops"]!.AsArray().Count));
     }
 
-    /// <summary>A job is called otherwise later, and its times are shown in another zone; what cannot be is refused, and nothing is lost.</summary>
+    /// <summary>A job is called otherwise later, and its times are shown in another zone; what cannot be is refused, and nothing is
+    /// lost.</summary>
     [Fact]
     public async Task AJobIsRenamedAndWhatMakesNoSenseIsNot()
     {

@@ -5,8 +5,8 @@ using static ArchUnitNET.Fluent.ArchRuleDefinition;
 
 namespace Walkdown.Server.Tests;
 
-/// <summary>The house's arrows run one way: Server to Storage, Devices, Reports to Core; stand-ins, verify and the crew to Core; Core to nothing of
-/// ours.</summary>
+/// <summary>The house's arrows run one way: Server to Storage, Devices, Reports to Core; stand-ins, verify and the crew to Core; Core to
+/// nothing of ours.</summary>
 public sealed class WallTests
 {
     private static readonly Architecture House = new ArchLoader()

@@ -153,7 +153,8 @@ public sealed class WordingTests
         Assert.Equal("Abgelehnt 3", german.Fill("{0} {1}", ["@verdict.refused", "3"]));
     }
 
-    /// <summary>A count of one has a text of its own, in each language; where a language has none it says its own of many, never English.</summary>
+    /// <summary>A count of one has a text of its own, in each language; where a language has none it says its own of many, never
+    /// English.</summary>
     [Fact]
     public void OneOfSomethingIsSaidAsOne()
     {

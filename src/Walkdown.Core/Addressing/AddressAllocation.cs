@@ -38,8 +38,8 @@ public static class AddressAllocation
     public sealed record Result(ImmutableArray<Given> Assigned, ImmutableArray<string> Unassigned);
 
     /// <summary>Allocates.</summary>
-    /// <exception cref="BadInputException">The network is smaller than /30, a number is under its least, an id stands twice, or an address that a
-    /// device keeps cannot be read.</exception>
+    /// <exception cref="BadInputException">The network is smaller than /30, a number is under its least, an id stands twice, or an address
+    /// that a device keeps cannot be read.</exception>
     public static Result Of(Rules rules, IReadOnlyList<Device> inWalkOrder)
     {
         var subnet = rules.Subnet;

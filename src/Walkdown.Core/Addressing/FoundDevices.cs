@@ -4,8 +4,9 @@ namespace Walkdown.Core.Addressing;
 public static class FoundDevices
 {
     /// <summary>
-    /// Puts looks together, the earliest first. Two looks are at one device where they agree in a serial number, else in a hardware address, else in
-    /// its own name for itself; where one of them told none of these, at one address. Devices whose serial numbers differ are never one.
+    /// Puts looks together, the earliest first. Two looks are at one device where they agree in a serial number, else in a hardware
+    /// address, else in its own name for itself; where one of them told none of these, at one address. Devices whose serial numbers differ
+    /// are never one.
     /// </summary>
     public static ImmutableArray<FoundDevice> Merge(IEnumerable<IEnumerable<FoundDevice>> looks)
     {
@@ -53,8 +54,8 @@ public static class FoundDevices
         }
     }
 
-    /// <summary>Where a device belongs: the place whose unit has its serial number, else its hardware address; null where none has, or several
-    /// have.</summary>
+    /// <summary>Where a device belongs: the place whose unit has its serial number, else its hardware address; null where none has, or
+    /// several have.</summary>
     public static PlannedDevice? PlaceOf(FoundDevice device, IReadOnlyCollection<PlannedDevice> planned)
     {
         PlannedDevice? Only(Func<PlannedDevice, bool> fits) => planned.Where(fits).Take(2).ToList() is [var one] ? one : null;

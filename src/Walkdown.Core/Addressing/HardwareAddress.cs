@@ -27,8 +27,8 @@ public readonly record struct HardwareAddress(ulong Number)
 {
     private const ulong Everybody = 0xFFFF_FFFF_FFFF;
 
-    /// <summary>Reads 02:46:08:1D:31:4F, 02-46-08-1d-31-4f, 0246.081d.314f or 0246081D314F, blanks around it left out. Mixed separators and short
-    /// octets are refused.</summary>
+    /// <summary>Reads 02:46:08:1D:31:4F, 02-46-08-1d-31-4f, 0246.081d.314f or 0246081D314F, blanks around it left out. Mixed separators and
+    /// short octets are refused.</summary>
     /// <returns>Null where it is no such address.</returns>
     public static HardwareAddress? Read(string? text)
     {

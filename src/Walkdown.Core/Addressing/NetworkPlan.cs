@@ -8,7 +8,8 @@ namespace Walkdown.Core.Addressing;
 /// <param name="For">What for.</param>
 public sealed record ReservedRange(string First, string Last, string For = "");
 
-/// <summary>The network of a job's cameras as it is planned. Texts as they were typed: <see cref="Check"/> says what is wrong with them.</summary>
+/// <summary>The network of a job's cameras as it is planned. Texts as they were typed: <see cref="Check"/> says what is wrong with
+/// them.</summary>
 public sealed record NetworkPlan
 {
     /// <summary>"10.46.8.0/24"; empty: nothing is planned yet.</summary>

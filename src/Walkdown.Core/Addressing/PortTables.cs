@@ -59,8 +59,8 @@ public sealed record PortTables(
     public static (CheckId Check, ReadingValue Value) CameraPort => (new("link.port-role"), new ChoiceValue("camera-port"));
 
     /// <summary>
-    /// What of all tables says where somebody hangs. Every switch has everybody at its uplink, which of a large site is a million lines: of a
-    /// port with many, only those are kept who were learned nowhere at fewer, with how many there are.
+    /// What of all tables says where somebody hangs. Every switch has everybody at its uplink, which of a large site is a million lines: of
+    /// a port with many, only those are kept who were learned nowhere at fewer, with how many there are.
     /// </summary>
     public static ImmutableArray<LearnedAddress> Nearest(IReadOnlyCollection<LearnedAddress> learned)
     {

@@ -3,7 +3,8 @@ namespace Walkdown.Core.Addressing;
 /// <summary>Why a device that is planned does not answer, as far as anybody can know (C41, C42).</summary>
 public static class Silence
 {
-    /// <summary>The nearest reason: what is known to be missing first, then what the plan itself shows, then what is still to be tried.</summary>
+    /// <summary>The nearest reason: what is known to be missing first, then what the plan itself shows, then what is still to be
+    /// tried.</summary>
     public static LedgerNote Of(AddressLedger.Terms terms, PlannedDevice device)
     {
         if (device.Powered == false)

@@ -16,8 +16,8 @@ public sealed record NetworkCard(string Name, string Address, int Prefix, bool U
 /// <param name="Because">Why, and what speaks against the others.</param>
 public sealed record TesterAddress(string? Card, string Address, string Mask, ImmutableArray<Message> Because)
 {
-    /// <summary>Chooses. A card that is on the network already and has an address that nobody else has is taken before one that would have to be
-    /// set; one on another network is left, as its owner may need it.</summary>
+    /// <summary>Chooses. A card that is on the network already and has an address that nobody else has is taken before one that would have
+    /// to be set; one on another network is left, as its owner may need it.</summary>
     /// <param name="plan">The cameras' network.</param>
     /// <param name="cards">Of this machine.</param>
     /// <param name="taken">Addresses that are planned, found or registered.</param>

@@ -197,8 +197,8 @@ public static class ThreeLists
     private readonly record struct Match(int? Other, DeviceKey? By, bool ViaFound = false);
 
     /// <summary>
-    /// Values of all lists as small numbers, alike for what is compared as alike: hardware addresses and addresses by their bits, serial numbers
-    /// without blanks and case.
+    /// Values of all lists as small numbers, alike for what is compared as alike: hardware addresses and addresses by their bits, serial
+    /// numbers without blanks and case.
     /// </summary>
     private sealed class Values
     {

@@ -46,8 +46,8 @@ public enum AimWay
 /// <param name="Degrees">How far, never negative.</param>
 public sealed record AimStep(AimWay Way, double Degrees);
 
-/// <summary>How far a camera may be off, degrees, and where it is said to stop: at a tenth of that, or where the measurement sees no better.
-/// Once said it stays until it is twice as far off, so that a shaking hand does not make it flicker.</summary>
+/// <summary>How far a camera may be off, degrees, and where it is said to stop: at a tenth of that, or where the measurement sees no
+/// better. Once said it stays until it is twice as far off, so that a shaking hand does not make it flicker.</summary>
 /// <param name="OffDeg">Its axis from the agreed one, above 0.</param>
 /// <param name="RollDeg">About its axis, above 0.</param>
 public sealed record AimTolerance(double OffDeg, double RollDeg)

@@ -8,14 +8,16 @@ namespace Walkdown.Core.Aiming;
 /// <summary>Where the views of two neighbouring heads meet, at the middle of their pictures.</summary>
 /// <param name="Left">Number of the head on the left, for somebody who looks out from the camera.</param>
 /// <param name="Right">Of the one on its right.</param>
-/// <param name="AgreedDeg">They overlap by so much as agreed, degrees of the compass; never negative: what was agreed apart is no join.</param>
+/// <param name="AgreedDeg">They overlap by so much as agreed, degrees of the compass; never negative: what was agreed apart is no
+/// join.</param>
 /// <param name="NowDeg">As both hang now; negative: nobody sees that strip; null: why, is said.</param>
 /// <param name="UncertaintyDeg">Of that.</param>
 /// <param name="Outcome">Closed: in; null likewise.</param>
 /// <param name="Why">Why nothing is told of it; null: it is.</param>
 public sealed record HeadJoin(int Left, int Right, double AgreedDeg, double? NowDeg, double UncertaintyDeg, Outcome? Outcome, Message? Why);
 
-/// <summary>The joins of a camera with several heads: each head by itself may be in, and a strip between two may still be out of both.</summary>
+/// <summary>The joins of a camera with several heads: each head by itself may be in, and a strip between two may still be out of
+/// both.</summary>
 /// <param name="Joins">From left to right, beginning with the head of the least bearing.</param>
 /// <param name="Why">Why there are none; null: there are.</param>
 public sealed record HeadJoins(ImmutableArray<HeadJoin> Joins, Message? Why)

@@ -98,7 +98,8 @@ public sealed record LandmarkAim(
     /// <summary>Each takes what is left of the roll out; of a hand's turn three leave nothing.</summary>
     private const int Rounds = 6;
 
-    /// <summary>What was touched is not what was planned: they lie further from each other, or nearer, than any camera there sees them.</summary>
+    /// <summary>What was touched is not what was planned: they lie further from each other, or nearer, than any camera there sees
+    /// them.</summary>
     public bool IsOther =>
         ApartDeg is { } seen && PlannedApartDeg is { } planned && Math.Abs(seen - planned) > Math.Max(1, 2 * UncertaintyDeg);
 

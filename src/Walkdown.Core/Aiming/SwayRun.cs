@@ -139,9 +139,10 @@ public sealed record SwayLook(
 );
 
 /// <summary>
-/// Watches pictures of one camera: with hands off it is told how far its picture sways; after one push by hand, whether it comes back. Each picture
-/// is laid on the first one, so that no view need be agreed. A sway is seen by its greatest ends, whatever its rate and the camera's: pictures that
-/// come slower than it swings still meet both ends when there are enough of them. Of wind it says what blew meanwhile.
+/// Watches pictures of one camera: with hands off it is told how far its picture sways; after one push by hand, whether it comes back. Each
+/// picture is laid on the first one, so that no view need be agreed. A sway is seen by its greatest ends, whatever its rate and the
+/// camera's: pictures that come slower than it swings still meet both ends when there are enough of them. Of wind it says what blew
+/// meanwhile.
 /// </summary>
 /// <param name="tolerance">What is allowed.</param>
 public sealed class SwayRun(SwayTolerance tolerance)
@@ -149,8 +150,8 @@ public sealed class SwayRun(SwayTolerance tolerance)
     /// <summary>Pictures are compared in this width, pixels; narrower ones as they are.</summary>
     private const int Wide = 640;
 
-    /// <summary>A picture of a still camera lies on the first one to a sixth of such a pixel, by night with much grain too (bench and tests), percent
-    /// of the width.</summary>
+    /// <summary>A picture of a still camera lies on the first one to a sixth of such a pixel, by night with much grain too (bench and
+    /// tests), percent of the width.</summary>
     public const double Uncertainty = 0.025;
 
     /// <summary>With hands off it is watched so long, seconds, in so many pictures; of a slow camera for longer, in fewer.</summary>
@@ -159,8 +160,8 @@ public sealed class SwayRun(SwayTolerance tolerance)
     private const int Enough = 16,
         Fewest = 8;
 
-    /// <summary>A push is waited for so long, seconds; what was pushed is at rest when it did not move for so long; it is waited for that so
-    /// long.</summary>
+    /// <summary>A push is waited for so long, seconds; what was pushed is at rest when it did not move for so long; it is waited for that
+    /// so long.</summary>
     public const double PushMost = 30,
         RestSeconds = 3,
         RestMost = 30;
@@ -267,7 +268,8 @@ public sealed class SwayRun(SwayTolerance tolerance)
         (_first, _began, _phase, _measured, _lost, _phaseBegan) = (first, at, SwayPhase.HandsOff, null, 0, 0);
     }
 
-    /// <summary>Somebody stands before it, or it was turned away: with hands off it begins anew; while it is pushed that is the push.</summary>
+    /// <summary>Somebody stands before it, or it was turned away: with hands off it begins anew; while it is pushed that is the
+    /// push.</summary>
     private void Lost(DateTimeOffset at, Message why)
     {
         _lost++;

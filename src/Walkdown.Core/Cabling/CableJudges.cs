@@ -118,8 +118,8 @@ internal static class CableJudges
             : new(State.Out, null, null, [new("scheme.will-not-match", "@scheme." + far, "@scheme." + run.Scheme)]);
     }
 
-    /// <summary>The order of terminating, from what is on the cable: out while a plug sits before a cap that it cannot pass, or does not fit
-    /// the housing.</summary>
+    /// <summary>The order of terminating, from what is on the cable: out while a plug sits before a cap that it cannot pass, or does not
+    /// fit the housing.</summary>
     internal static Judged Order(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
         var line = ((FormValue)value).Lines[0];

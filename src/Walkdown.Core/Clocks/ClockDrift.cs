@@ -6,13 +6,15 @@ namespace Walkdown.Core.Clocks;
 /// <param name="At">By our clock.</param>
 public sealed record ClockRead(double OffsetSeconds, double UncertaintySeconds, DateTimeOffset At);
 
-/// <summary>How a clock runs between two readings of it: a clock that follows a server runs level, one that was set once runs away.</summary>
+/// <summary>How a clock runs between two readings of it: a clock that follows a server runs level, one that was set once runs
+/// away.</summary>
 /// <param name="SecondsPerDay">Positive: it gains.</param>
 /// <param name="UncertaintyPerDay">Of both readings, over the time between them.</param>
 /// <param name="Hours">Between them.</param>
-/// <param name="DaysToLimit">From the later reading until it is beyond its limit at this rate; 0: it is already; null: it runs level as far as can
-/// be told, or towards right.</param>
-/// <param name="WasSet">Between them it jumped by more than a clock can run: somebody or something set it, and the rate says nothing.</param>
+/// <param name="DaysToLimit">From the later reading until it is beyond its limit at this rate; 0: it is already; null: it runs level as far
+/// as can be told, or towards right.</param>
+/// <param name="WasSet">Between them it jumped by more than a clock can run: somebody or something set it, and the rate says
+/// nothing.</param>
 public sealed record ClockDrift(double SecondsPerDay, double UncertaintyPerDay, double Hours, double? DaysToLimit, bool WasSet)
 {
     /// <summary>So far back an earlier reading of the same clock says how it runs.</summary>

@@ -20,7 +20,8 @@ public readonly record struct ClockStamps(
 
 /// <summary>How far a clock is from another.</summary>
 /// <param name="OffsetSeconds">Positive: the asked clock is ahead.</param>
-/// <param name="DelaySeconds">There and back, without the time that the other took; negative where the stamps contradict themselves.</param>
+/// <param name="DelaySeconds">There and back, without the time that the other took; negative where the stamps contradict
+/// themselves.</param>
 /// <param name="UncertaintySeconds">No path, however uneven, hides more; null: the reading is to be thrown away.</param>
 public sealed record ClockOffset(double OffsetSeconds, double DelaySeconds, double? UncertaintySeconds)
 {
@@ -86,7 +87,8 @@ public sealed record ClockOffset(double OffsetSeconds, double DelaySeconds, doub
 /// <param name="Outcome">Against the limit.</param>
 public sealed record ClockDifference(double DifferenceSeconds, double UncertaintySeconds, double RootSumSquareSeconds, Outcome Outcome)
 {
-    /// <summary>From both offsets to one reference. Two clocks may agree and both be wrong: each is held against the reference, too.</summary>
+    /// <summary>From both offsets to one reference. Two clocks may agree and both be wrong: each is held against the reference,
+    /// too.</summary>
     public static ClockDifference Of(
         double cameraOffsetSeconds,
         double cameraUncertaintySeconds,

@@ -23,8 +23,8 @@ internal static class ClockTopic
     };
 
     /// <summary>
-    /// Whether each row of the picture gets whole ripples of lamps on the mains: in where it does, out where it does not, with the shutters that would
-    /// (docs/calculations.md, I). That a rate is of the other family is told.
+    /// Whether each row of the picture gets whole ripples of lamps on the mains: in where it does, out where it does not, with the shutters
+    /// that would (docs/calculations.md, I). That a rate is of the other family is told.
     /// </summary>
     private static Judged Flicker(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {

@@ -6,7 +6,8 @@ using static Walkdown.Core.Measures.Angle;
 namespace Walkdown.Core.Clocks;
 
 /// <summary>Where the sun stands, and when it is dark (docs/calculations.md, M). Solar equations after Meeus as NOAA publishes them;
-/// valid 1901 to 2099; longitude east positive. Rise and set are good to about a minute in the open; hills and buildings matter more.</summary>
+/// valid 1901 to 2099; longitude east positive. Rise and set are good to about a minute in the open; hills and buildings matter
+/// more.</summary>
 public static class Sun
 {
     private const double RiseAndSet = -0.833,
@@ -164,8 +165,8 @@ public static class Sun
     public static bool IsDark(double latitudeDeg, double longitudeDeg, DateTimeOffset moment) =>
         At(latitudeDeg, longitudeDeg, moment).ElevationDeg <= Civil;
 
-    /// <summary>The sun is so far down where it is dark enough for a camera, degrees: dusk is known to minutes, and what was read within a few
-    /// of it was dark enough for whoever stood there.</summary>
+    /// <summary>The sun is so far down where it is dark enough for a camera, degrees: dusk is known to minutes, and what was read within a
+    /// few of it was dark enough for whoever stood there.</summary>
     public const double DarkEnough = -4;
 
     private static readonly ConcurrentDictionary<(double, double, DateOnly, double), Day> Days = new();
@@ -203,7 +204,8 @@ public static class Sun
         return dusk is { } begins ? new Night(begins, null) : null;
     }
 
-    /// <summary>Latitude and longitude of the principal place of a zone of the tz database; null where the zone has none, such as UTC.</summary>
+    /// <summary>Latitude and longitude of the principal place of a zone of the tz database; null where the zone has none, such as
+    /// UTC.</summary>
     public static (double LatitudeDeg, double LongitudeDeg, string Place)? OfZone(string zone) => Zones.GetOrAdd(zone, Located);
 
     private static readonly ConcurrentDictionary<string, (double, double, string)?> Zones = new();

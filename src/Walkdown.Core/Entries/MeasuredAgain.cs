@@ -18,8 +18,8 @@ public sealed record AgainFigure(string Name, double Was, double? Now, bool IsSa
 /// <param name="Why">Why it cannot; null: it can.</param>
 public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message? Why)
 {
-    /// <summary>Figures are kept in four places; touched points in two, which moves what is between them by a share, and may round what they
-    /// say the other way.</summary>
+    /// <summary>Figures are kept in four places; touched points in two, which moves what is between them by a share, and may round what
+    /// they say the other way.</summary>
     private const double Kept = 0.000051,
         Touched = 0.001;
 

@@ -8,7 +8,8 @@ namespace Walkdown.Core.Fixing;
 /// <summary>Holes and mounts.</summary>
 internal static class FixingJudges
 {
-    /// <summary>The tilt against its window, and what of the ground the picture then holds at the height that was read or is planned.</summary>
+    /// <summary>The tilt against its window, and what of the ground the picture then holds at the height that was read or is
+    /// planned.</summary>
     internal static Judged Tilt(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
         var judged = GeneralJudges.Window(c, value, window, accuracy, takenAt);

@@ -104,7 +104,8 @@ public sealed class FocusRun
     private const double StopAt = 0.97,
         StopUntil = 0.94;
 
-    /// <summary>Whether two pictures show the same is asked as if they were so wide, degrees: a part of the picture, not of the world.</summary>
+    /// <summary>Whether two pictures show the same is asked as if they were so wide, degrees: a part of the picture, not of the
+    /// world.</summary>
     private const double SameViewDeg = 90,
         MostOffDeg = 2.5;
 
@@ -214,7 +215,8 @@ public sealed class FocusRun
 
     private bool IsTopKnown() => Climbs() == 2;
 
-    /// <summary>0: it was never seen to rise to its sharpest; 1: from plainly softer up to it; 2: and down again to plainly softer.</summary>
+    /// <summary>0: it was never seen to rise to its sharpest; 1: from plainly softer up to it; 2: and down again to plainly
+    /// softer.</summary>
     private int Climbs()
     {
         if (_bestAt < 0)

@@ -104,7 +104,8 @@ public static class FocusSpots
         return new(spot, region, energy / (mean * mean), uncertainty, grey);
     }
 
-    /// <summary>Mean squared slope without noise, how sure that is by noise alone (a share, twice the deviation), and the mean level.</summary>
+    /// <summary>Mean squared slope without noise, how sure that is by noise alone (a share, twice the deviation), and the mean
+    /// level.</summary>
     /// <param name="cut">A part of a picture.</param>
     /// <param name="noise">Of its pixels, grey levels.</param>
     internal static (double Energy, double Uncertainty, double MeanGrey) Slopes(GreyRaster cut, double noise)

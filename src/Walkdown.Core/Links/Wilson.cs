@@ -17,7 +17,8 @@ public static class Wilson
         return (bad == 0 ? 0 : Math.Max(0, centre - half), bad == of ? 1 : Math.Min(1, centre + half));
     }
 
-    /// <summary>Whether a share is reached: yes where even the least of the interval is enough, no where even the most is not; null between.</summary>
+    /// <summary>Whether a share is reached: yes where even the least of the interval is enough, no where even the most is not; null
+    /// between.</summary>
     /// <param name="right">Of all.</param>
     /// <param name="of">All; none says neither.</param>
     /// <param name="percent">The share wanted.</param>

@@ -15,9 +15,9 @@ public sealed record SwitchedOver(bool ToNight, DateTimeOffset At, double Light)
 /// <param name="Told">In words.</param>
 public sealed record SwitchTold(ImmutableArray<SwitchedOver> Changes, string? Says, Message Told);
 
-/// <summary>Watches a camera change between colour and grey. Over once and back once, and then at rest, is how it should be. Somebody who covers
-/// its light sensor twice makes four changes within a minute; six and more are hunting: its own infrared lights what it looks at, and it
-/// takes that for day (practice).</summary>
+/// <summary>Watches a camera change between colour and grey. Over once and back once, and then at rest, is how it should be. Somebody who
+/// covers its light sensor twice makes four changes within a minute; six and more are hunting: its own infrared lights what it looks at,
+/// and it takes that for day (practice).</summary>
 public sealed class DayNightSwitch
 {
     private static readonly TimeSpan Hunting = TimeSpan.FromSeconds(60),

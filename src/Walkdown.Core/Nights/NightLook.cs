@@ -29,8 +29,8 @@ public enum NightState
     Clear,
 }
 
-/// <summary>How sharp the target is in the dark against the same by day, freed of what light does (docs/calculations.md, N): what lies over it
-/// and how brightly it is lit changes fine and coarse detail alike, what the lens does changes the fine alone.</summary>
+/// <summary>How sharp the target is in the dark against the same by day, freed of what light does (docs/calculations.md, N): what lies over
+/// it and how brightly it is lit changes fine and coarse detail alike, what the lens does changes the fine alone.</summary>
 /// <param name="Ratio">Fine to coarse detail now, against the same by day.</param>
 /// <param name="Uncertainty">Of that, by noise alone, twice the deviation.</param>
 public sealed record NightSharpness(double Ratio, double Uncertainty)
@@ -74,7 +74,8 @@ public sealed record NightReach(double Light, double? ContrastToNoise)
 /// <param name="Sharpness">At the target; null: nothing can be told.</param>
 /// <param name="Reach">At the target; null: nothing can be told.</param>
 /// <param name="SignalDb">Mean level against noise; null: no noise, or no light.</param>
-/// <param name="SameView">It shows what the day's picture shows; false: it was turned since; null: cannot be told, or there is none.</param>
+/// <param name="SameView">It shows what the day's picture shows; false: it was turned since; null: cannot be told, or there is
+/// none.</param>
 /// <param name="Target">The part of the picture that sharpness and reach are told of.</param>
 public sealed record NightLook(
     NightState State,

@@ -53,8 +53,8 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
     /// <summary>Light of a tile without contrast that is nothing beside the picture's mean.</summary>
     private const double Nothing = 0.12;
 
-    /// <summary>Tiles without contrast that are so much brighter than the others, and so bright, show nothing but light, if they are so many:
-    /// a surface near the lamps. Fewer are a sign or a patch of ground.</summary>
+    /// <summary>Tiles without contrast that are so much brighter than the others, and so bright, show nothing but light, if they are so
+    /// many: a surface near the lamps. Fewer are a sign or a patch of ground.</summary>
     private const double Glaring = 2,
         Bright = 0.35;
     private const int LeastGlaring = 8;

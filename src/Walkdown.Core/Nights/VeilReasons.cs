@@ -11,7 +11,8 @@ public enum VeilReason
     /// <summary>A finger's print on the cover: a small round patch.</summary>
     Finger,
 
-    /// <summary>The light barrier between infrared and lens is missing, or does not touch the cover: brighter all around the border.</summary>
+    /// <summary>The light barrier between infrared and lens is missing, or does not touch the cover: brighter all around the
+    /// border.</summary>
     Foam,
 
     /// <summary>The rim of the cover stands in the beam: an arc at one side with a clear edge.</summary>

@@ -2,7 +2,8 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Pictures;
 
-/// <summary>A picture as grey levels 0 to 255, row by row from the top left. Whoever decodes a file makes one; Core knows no file.</summary>
+/// <summary>A picture as grey levels 0 to 255, row by row from the top left. Whoever decodes a file makes one; Core knows no
+/// file.</summary>
 public sealed class GreyRaster
 {
     /// <summary>Bigger pictures are refused, pixels.</summary>
@@ -48,7 +49,8 @@ public sealed class GreyRaster
         return new(width, height, cut);
     }
 
-    /// <summary>In another size: of a smaller one each pixel is the mean of what it stands for, of a larger one what lies between.</summary>
+    /// <summary>In another size: of a smaller one each pixel is the mean of what it stands for, of a larger one what lies
+    /// between.</summary>
     /// <param name="width">At least 3.</param>
     /// <param name="height">At least 3.</param>
     public GreyRaster Sized(int width, int height)

@@ -80,8 +80,8 @@ internal readonly struct TurnMove : IMove<TurnMove>
         (_focal, _zoom) = (focal, zoom);
     }
 
-    /// <summary>A camera whose picture moved so: the ray of its middle comes to lie at the shift, and it turned about its axis as the picture
-    /// did.</summary>
+    /// <summary>A camera whose picture moved so: the ray of its middle comes to lie at the shift, and it turned about its axis as the
+    /// picture did.</summary>
     /// <param name="rough">In pixels of a size.</param>
     /// <param name="focal">In pixels of that size.</param>
     public static TurnMove Of(SimilarMove rough, double focal)

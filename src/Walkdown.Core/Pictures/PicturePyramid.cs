@@ -1,7 +1,7 @@
 namespace Walkdown.Core.Pictures;
 
-/// <summary>A picture made ready to be laid on others: lightly smoothed and evened, in halving sizes, finest first. Made once for an agreed view,
-/// used for every picture of a live aim.</summary>
+/// <summary>A picture made ready to be laid on others: lightly smoothed and evened, in halving sizes, finest first. Made once for an agreed
+/// view, used for every picture of a live aim.</summary>
 public sealed class PicturePyramid
 {
     /// <summary>The finest size that is looked at, pixels along the longer side.</summary>

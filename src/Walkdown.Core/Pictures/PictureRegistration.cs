@@ -76,7 +76,8 @@ public sealed record PictureRegistration(
     /// <param name="reference">As agreed.</param>
     /// <param name="now">Against it.</param>
     /// <param name="turnedFirst">It looks as if it stood upside down.</param>
-    /// <param name="begin">A picture's rough move as the sort that is looked for, in pixels of a size; that size against the finest.</param>
+    /// <param name="begin">A picture's rough move as the sort that is looked for, in pixels of a size; that size against the
+    /// finest.</param>
     internal static Found<TMove>? Find<TMove>(
         PicturePyramid reference,
         PicturePyramid now,

@@ -32,8 +32,8 @@ public sealed record PlateTrial
     /// <summary>It is dark now; null: nobody can say.</summary>
     public bool? IsDark { get; init; }
 
-    /// <summary>So many more passes are wanted in this light: of the plan, and once a list says how they were read, until the rate is shown;
-    /// null: there is no plan, or it is shown that the rate is not reached.</summary>
+    /// <summary>So many more passes are wanted in this light: of the plan, and once a list says how they were read, until the rate is
+    /// shown; null: there is no plan, or it is shown that the rate is not reached.</summary>
     public int? Left { get; init; }
 
     /// <summary>The next of them; null: none is wanted.</summary>

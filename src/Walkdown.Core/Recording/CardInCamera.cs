@@ -22,7 +22,8 @@ internal static class CardInCamera
         ["v90"] = 90,
     };
 
-    /// <summary>A card that shows less of its size than this is not what it says (practice: file system and spare cells take some).</summary>
+    /// <summary>A card that shows less of its size than this is not what it says (practice: file system and spare cells take
+    /// some).</summary>
     private const double LeastUsable = 0.85;
 
     /// <summary>Years that a card should last until its cells are written out (practice).</summary>

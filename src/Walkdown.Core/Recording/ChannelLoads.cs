@@ -127,8 +127,8 @@ public sealed record ChannelLoads(
     }
 
     /// <summary>
-    /// As the recorder has written it over the last full day: both its mean and its most are as it says, and what is left between them is how much
-    /// moved. Null where it did not say both.
+    /// As the recorder has written it over the last full day: both its mean and its most are as it says, and what is left between them is
+    /// how much moved. Null where it did not say both.
     /// </summary>
     private static ChannelLoad? Read(ChannelRead channel)
     {

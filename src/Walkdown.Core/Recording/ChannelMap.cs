@@ -117,8 +117,8 @@ public sealed record ChannelStanding(
 public sealed record ChannelExchange(int A, int B, string ToA, string ToB);
 
 /// <summary>
-/// The channels of a recorder against the plan, and the fewest exchanges that put them right. A device is told by its serial number, else its
-/// hardware address, else the address that the recorder asks. Whether the picture is the view that was agreed, pictures tell.
+/// The channels of a recorder against the plan, and the fewest exchanges that put them right. A device is told by its serial number, else
+/// its hardware address, else the address that the recorder asks. Whether the picture is the view that was agreed, pictures tell.
 /// </summary>
 /// <param name="Channels">By number.</param>
 /// <param name="Exchanges">In their order: each puts at least one channel right.</param>
@@ -194,7 +194,8 @@ public sealed record ChannelMap(ImmutableArray<ChannelStanding> Channels, Immuta
         return new(rows.ToImmutable(), Fewest(occupants));
     }
 
-    /// <summary>Whether a recorder's name of a channel is the place's: its label or its name, each with the head where there are several.</summary>
+    /// <summary>Whether a recorder's name of a channel is the place's: its label or its name, each with the head where there are
+    /// several.</summary>
     public static bool IsName(string said, PlannedChannel planned)
     {
         bool Is(string own) =>
@@ -218,8 +219,8 @@ public sealed record ChannelMap(ImmutableArray<ChannelStanding> Channels, Immuta
         planned.Heads > 1 ? string.Create(CultureInfo.InvariantCulture, $"{planned.Label} {planned.Head}") : planned.Label;
 
     /// <summary>
-    /// The fewest: every exchange brings one device to its channel, and the last of a ring brings two. So many are misplaced, less one for each
-    /// closed ring.
+    /// The fewest: every exchange brings one device to its channel, and the last of a ring brings two. So many are misplaced, less one for
+    /// each closed ring.
     /// </summary>
     /// <param name="occupants">By channel, whose picture arrives there; null: nobody's.</param>
     public static ImmutableArray<ChannelExchange> Fewest(IReadOnlyDictionary<int, PlannedChannel?> occupants)
@@ -285,7 +286,8 @@ public sealed record ProposedSetting(int Channel, string? Name, int? From, strin
         return result.ToImmutable();
     }
 
-    /// <summary>Whether the chosen leave nobody without a channel: who moves in where somebody moves out needs the other's move, too.</summary>
+    /// <summary>Whether the chosen leave nobody without a channel: who moves in where somebody moves out needs the other's move,
+    /// too.</summary>
     public static bool IsWhole(IReadOnlyCollection<ProposedSetting> chosen, IReadOnlyCollection<ProposedSetting> all)
     {
         var moves = chosen.Where(s => s.From is not null).Select(s => s.Channel).ToHashSet();

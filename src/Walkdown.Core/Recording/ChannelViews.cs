@@ -158,7 +158,8 @@ public sealed record ChannelView(
         };
 }
 
-/// <summary>The pictures of a recorder's channels against all views that were agreed, and the fewest exchanges that put them right.</summary>
+/// <summary>The pictures of a recorder's channels against all views that were agreed, and the fewest exchanges that put them
+/// right.</summary>
 /// <param name="Channels">By number.</param>
 /// <param name="Exchanges">In their order.</param>
 /// <param name="Unagreed">So many planned views have no agreed picture: a stranger may be one of them.</param>

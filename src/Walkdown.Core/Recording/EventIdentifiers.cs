@@ -36,7 +36,8 @@ public enum IdentifierFinding
 /// <param name="Role">Null: nobody has said; then its code is not compared.</param>
 public sealed record EventIdentifier(string Device, string? Identifier, string? Role = null);
 
-/// <summary>How identifiers are made here: digits only, of one length, with a code for the role at one place (docs/calculations.md, O).</summary>
+/// <summary>How identifiers are made here: digits only, of one length, with a code for the role at one place (docs/calculations.md,
+/// O).</summary>
 /// <param name="Length">Digits.</param>
 /// <param name="RoleStart">Where the code begins, from 1.</param>
 /// <param name="RoleCodes">Role by code; the codes are of one length.</param>

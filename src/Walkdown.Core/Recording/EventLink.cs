@@ -6,8 +6,9 @@ using Walkdown.Core.Measures;
 namespace Walkdown.Core.Recording;
 
 /// <summary>
-/// The link by which a plate camera tells its recorder of each plate, as both sides were read: the camera sends to the recorder's fixed address,
-/// ports are equal, each side has its login, and both know the camera by one identifier. Where one of these is not so, one side stays red.
+/// The link by which a plate camera tells its recorder of each plate, as both sides were read: the camera sends to the recorder's fixed
+/// address, ports are equal, each side has its login, and both know the camera by one identifier. Where one of these is not so, one side
+/// stays red.
 /// </summary>
 public sealed record EventLink
 {

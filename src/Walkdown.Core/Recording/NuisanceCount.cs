@@ -4,8 +4,8 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Recording;
 
-/// <summary>How often zones rang by themselves, as the recorder tells it: counted over the same time before and after they were changed. What
-/// somebody made ring on purpose is no nuisance.</summary>
+/// <summary>How often zones rang by themselves, as the recorder tells it: counted over the same time before and after they were changed.
+/// What somebody made ring on purpose is no nuisance.</summary>
 /// <param name="AfterEvents">Since the change.</param>
 /// <param name="AfterMinutes">Counted over.</param>
 /// <param name="BeforeEvents">Before it; null: they were not changed, or the recorder tells of no time before.</param>
@@ -56,8 +56,8 @@ public sealed record NuisanceCount(int AfterEvents, double AfterMinutes, int? Be
         return new(Count(since, readAt), span.TotalMinutes, before ? Count(since - span, since) : null, before ? span.TotalMinutes : null);
     }
 
-    /// <summary>More often than the limit set allows by even the least that the count may mean; what a person wants of it, its Card says. Null: not
-    /// told, or not so often.</summary>
+    /// <summary>More often than the limit set allows by even the least that the count may mean; what a person wants of it, its Card says.
+    /// Null: not told, or not so often.</summary>
     /// <param name="catalogue">In force.</param>
     public ChannelNote? Wrong(Catalogue catalogue) =>
         catalogue.Limit("nuisance.rate")?.Max is { } most

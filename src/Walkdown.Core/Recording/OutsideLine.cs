@@ -47,7 +47,8 @@ public sealed record OutsideLine(double UploadMbps, double SendsMbps, int Viewer
     public int? MostViewers(double usePercent) =>
         EachMbps <= 0 ? null : (int)Math.Clamp(Math.Floor((Free(usePercent) + 1e-9) / EachMbps), 0, 1_000_000);
 
-    /// <summary>Hours in which what a day without the line left behind has gone out; null where it never does, 0 where nothing is sent.</summary>
+    /// <summary>Hours in which what a day without the line left behind has gone out; null where it never does, 0 where nothing is
+    /// sent.</summary>
     /// <inheritdoc cref="Load"/>
     public double? HoursToCatchUp(double usePercent) =>
         SendsMbps <= 0 ? 0
@@ -57,7 +58,8 @@ public sealed record OutsideLine(double UploadMbps, double SendsMbps, int Viewer
     /// <summary>What the viewers may have, Mbit/s.</summary>
     private double Free(double usePercent) => UploadMbps * usePercent / 100 - SendsMbps;
 
-    /// <summary>Of the row: out beyond the share that may be used; with how many viewers fit, and how long a day without it takes to make up.</summary>
+    /// <summary>Of the row: out beyond the share that may be used; with how many viewers fit, and how long a day without it takes to make
+    /// up.</summary>
     internal static Judged Judge(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
         var said = ((FormValue)value).Lines[0];

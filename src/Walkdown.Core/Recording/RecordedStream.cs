@@ -99,7 +99,8 @@ public enum SceneComplexity
     High,
 }
 
-/// <summary>A rate of bits where nobody has measured one: easily off by a factor of two, and to be replaced by a day's measurement.</summary>
+/// <summary>A rate of bits where nobody has measured one: easily off by a factor of two, and to be replaced by a day's
+/// measurement.</summary>
 public static class BitRateEstimate
 {
     private const double NightNoise = 1.4;

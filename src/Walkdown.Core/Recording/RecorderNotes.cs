@@ -63,8 +63,8 @@ public static class RecorderNotes
         return live.Count > 0 && live.All(c => c.PeakMbps is not null) ? live.Sum(c => c.PeakMbps!.Value) : null;
     }
 
-    /// <summary>Days that are on its disks, of the channel that holds the fewest; null where none says. A recorder that runs for less has not yet
-    /// got there.</summary>
+    /// <summary>Days that are on its disks, of the channel that holds the fewest; null where none says. A recorder that runs for less has
+    /// not yet got there.</summary>
     public static double? DaysKept(RecorderReading reading)
     {
         var kept = reading

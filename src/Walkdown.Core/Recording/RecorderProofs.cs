@@ -182,7 +182,8 @@ public sealed record RecorderProofs(
         );
     }
 
-    /// <summary>The proof from before the last start that came before an event: its clip must be there still. Null: there is none.</summary>
+    /// <summary>The proof from before the last start that came before an event: its clip must be there still. Null: there is
+    /// none.</summary>
     /// <param name="made">The event.</param>
     public ProvenEvent? Before(EventMade made)
     {

@@ -4,7 +4,8 @@ using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Recording;
 
-/// <summary>What a recorder said and what its clips prove, as readings of the rows of Cards. What nobody can know from there is left out.</summary>
+/// <summary>What a recorder said and what its clips prove, as readings of the rows of Cards. What nobody can know from there is left
+/// out.</summary>
 public static class RecorderRows
 {
     private static readonly CheckId Registered = new("recorder.registered"),
@@ -57,7 +58,8 @@ public static class RecorderRows
             yield return (ClipProof.RowAfter, new YesNoValue(after), since);
     }
 
-    /// <summary>How often its zones rang, where the device on the channel is the planned one; null: nobody told, or it is too soon.</summary>
+    /// <summary>How often its zones rang, where the device on the channel is the planned one; null: nobody told, or it is too
+    /// soon.</summary>
     /// <param name="line">Against the plan.</param>
     /// <param name="readAt">When the recorder was asked.</param>
     /// <param name="card">Of the place: when zones were changed is an act of it.</param>

@@ -80,8 +80,8 @@ public sealed record RecorderStore(
     public static double? WrittenGbPerDay(FormLine line) => line.Of("source")?.Word == "recorder" ? line.Of("written")?.Number : null;
 
     /// <summary>
-    /// With what the recorder says itself: its bays, the smallest of their disks, what it takes in. A missing disk is one of the array still.
-    /// What it does not say stays as the Card says.
+    /// With what the recorder says itself: its bays, the smallest of their disks, what it takes in. A missing disk is one of the array
+    /// still. What it does not say stays as the Card says.
     /// </summary>
     public RecorderStore With(RecorderReading reading)
     {

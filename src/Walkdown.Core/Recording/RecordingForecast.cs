@@ -73,7 +73,8 @@ public sealed record LineAllowed(OutsideLine Line, double UsePercent)
 /// <param name="Share">So much may the rate of bits rise, as a share of what it is; negative: so much is too much.</param>
 public sealed record RecordingSpare(RecordingLimit Limit, double Share);
 
-/// <summary>The most of each thing that is tried, all else as it is tried; at the most what can be tried; null: nothing known limits it.</summary>
+/// <summary>The most of each thing that is tried, all else as it is tried; at the most what can be tried; null: nothing known limits
+/// it.</summary>
 /// <param name="FramesPerSecond">Frames.</param>
 /// <param name="MeanMbps">Rate of a channel.</param>
 /// <param name="MotionPercent">Share of motion; above 100: any.</param>
@@ -114,7 +115,8 @@ public sealed record RecordingForecast(
         DaysTried = 100_000,
         ViewersTried = 100_000;
 
-    /// <summary>Of days that a store holds: too close while a rate is estimated and they are within a tenth; null: nothing is recorded.</summary>
+    /// <summary>Of days that a store holds: too close while a rate is estimated and they are within a tenth; null: nothing is
+    /// recorded.</summary>
     internal static Outcome? OutcomeOf(Retention retention, double promised, bool isEstimate) =>
         retention.Days is not { } days ? null
         : isEstimate && Math.Abs(days / promised - 1) < TooClose ? Measures.Outcome.TooClose

@@ -17,7 +17,8 @@ public enum ZoneUse
     /// <summary>It is blackened: nobody sees or records what is there.</summary>
     Private,
 
-    /// <summary>The client's own ground, as far as the picture shows it. It changes nothing in the camera: zones are held against it.</summary>
+    /// <summary>The client's own ground, as far as the picture shows it. It changes nothing in the camera: zones are held against
+    /// it.</summary>
     OwnGround,
 }
 

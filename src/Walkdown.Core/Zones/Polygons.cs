@@ -1,6 +1,7 @@
 namespace Walkdown.Core.Zones;
 
-/// <summary>Areas of polygons in a picture, and of what they have in common: exact but for rounding, no raster (docs/calculations.md).</summary>
+/// <summary>Areas of polygons in a picture, and of what they have in common: exact but for rounding, no raster
+/// (docs/calculations.md).</summary>
 public static class Polygons
 {
     private const double Same = 1e-12;
@@ -50,8 +51,8 @@ public static class Polygons
         Areas(polygons, [counts])[0];
 
     /// <summary>
-    /// Area of all that each rule says yes to, share of the picture. The picture is cut at every corner and crossing into level strips in which no
-    /// two sides cross; there what lies between two sides is a trapezoid, and is wholly in or out.
+    /// Area of all that each rule says yes to, share of the picture. The picture is cut at every corner and crossing into level strips in
+    /// which no two sides cross; there what lies between two sides is a trapezoid, and is wholly in or out.
     /// </summary>
     /// <param name="polygons">None crosses itself.</param>
     /// <param name="rules">Each by polygon, in their order, whether a point lies in it.</param>

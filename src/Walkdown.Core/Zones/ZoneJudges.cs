@@ -12,8 +12,8 @@ internal static class ZoneJudges
     private const double PartlyCovered = 0.1;
 
     /// <summary>
-    /// Out where one reaches beyond the own ground by more than its limit, where another one takes most of it away, or where nothing is watched
-    /// at all; not judged where nobody has drawn the own ground.
+    /// Out where one reaches beyond the own ground by more than its limit, where another one takes most of it away, or where nothing is
+    /// watched at all; not judged where nobody has drawn the own ground.
     /// </summary>
     public static Judged Drawn(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {
@@ -63,8 +63,9 @@ internal static class ZoneJudges
     }
 
     /// <summary>
-    /// Walks, one press each: inside it should ring, outside not. Each share is held against its limit by its Wilson interval: in where even the
-    /// least that rang inside is enough and even the most that rang outside is not too much; out where one cannot be any more; else more walks.
+    /// Walks, one press each: inside it should ring, outside not. Each share is held against its limit by its Wilson interval: in where
+    /// even the least that rang inside is enough and even the most that rang outside is not too much; out where one cannot be any more;
+    /// else more walks.
     /// </summary>
     public static Judged Walked(RowContext c, ReadingValue value, LimitWindow? window, Accuracy? accuracy, DateTimeOffset takenAt)
     {

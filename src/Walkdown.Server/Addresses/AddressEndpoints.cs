@@ -21,7 +21,8 @@ using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Addresses;
 
-/// <summary>Addresses and logins: planned, found on the network, registered at recorders, and what can be done about each difference.</summary>
+/// <summary>Addresses and logins: planned, found on the network, registered at recorders, and what can be done about each
+/// difference.</summary>
 public static class AddressEndpoints
 {
     private const int MostRows = 500;
@@ -46,8 +47,8 @@ public static class AddressEndpoints
     }
 
     /// <summary>
-    /// Where no connection was made it is tried once more: on a long run of copper or over the air the first may get lost. What was answered, or
-    /// broke off in the middle of an answer, is not asked twice: a login would be shown again.
+    /// Where no connection was made it is tried once more: on a long run of copper or over the air the first may get lost. What was
+    /// answered, or broke off in the middle of an answer, is not asked twice: a login would be shown again.
     /// </summary>
     private static ResilienceHandler Patient(HttpMessageHandler sockets) =>
         new(

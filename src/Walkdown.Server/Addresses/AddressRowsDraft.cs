@@ -10,7 +10,8 @@ using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Addresses;
 
-/// <summary>Readings of the rows of Cards that the network showed, to be looked at and taken by a person; each cites what was found.</summary>
+/// <summary>Readings of the rows of Cards that the network showed, to be looked at and taken by a person; each cites what was
+/// found.</summary>
 public sealed class AddressRowsDraft(Ledger ledger, CatalogueStore catalogue, AddressBook book, ResultIntake intake, TimeProvider time)
 {
     /// <exception cref="Refusal">Nothing was found that a row asks for.</exception>

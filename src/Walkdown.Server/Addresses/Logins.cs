@@ -7,8 +7,8 @@ using Walkdown.Devices.Field;
 namespace Walkdown.Server.Addresses;
 
 /// <summary>
-/// Logins for one work at the network. They live in memory as long as the work does; whether two are the same is told by a hash whose key dies
-/// with it.
+/// Logins for one work at the network. They live in memory as long as the work does; whether two are the same is told by a hash whose key
+/// dies with it.
 /// </summary>
 internal sealed class Logins
 {

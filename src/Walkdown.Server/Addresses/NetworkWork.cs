@@ -182,8 +182,8 @@ public sealed class NetworkWork(
     }
 
     /// <summary>
-    /// Gives devices that share a factory's address their planned ones: whoever answers there is told by serial number or hardware address, gets its
-    /// own, and lets the next one be seen.
+    /// Gives devices that share a factory's address their planned ones: whoever answers there is told by serial number or hardware address,
+    /// gets its own, and lets the next one be seen.
     /// </summary>
     public async Task<LookAnswer> Give(Guid jobId, GiveRequest request, IProgress<(int, int)> progress, CancellationToken cancel)
     {
@@ -342,7 +342,8 @@ public sealed class NetworkWork(
         return row.Found is null ? throw new Refusal(new("lan.not-found", row.Planned!.Label)) : row;
     }
 
-    /// <summary>Gives a device another address. Some are there before they have answered: whether it holds is seen at the new address.</summary>
+    /// <summary>Gives a device another address. Some are there before they have answered: whether it holds is seen at the new
+    /// address.</summary>
     /// <returns>Whether it wants to be started first.</returns>
     private static async Task<bool> Moved(OnvifCamera camera, Ipv4Address wanted, int prefix, CancellationToken cancel)
     {

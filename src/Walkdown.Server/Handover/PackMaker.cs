@@ -63,7 +63,8 @@ public sealed class PackMaker(
     /// <summary>Judges every Card by one look at the record, and says all that the pack says.</summary>
     /// <param name="work">A folder for the Cards' records, from which the pages are drawn.</param>
     /// <param name="add">Takes a Card's record into the pack.</param>
-    /// <param name="agreed">Asked within that look; throws where something else is there than was agreed on. Null: whatever is there.</param>
+    /// <param name="agreed">Asked within that look; throws where something else is there than was agreed on. Null: whatever is
+    /// there.</param>
     public async Task<Gathered> Gather(
         Guid jobId,
         PackRequest request,

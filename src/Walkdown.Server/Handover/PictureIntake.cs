@@ -22,7 +22,8 @@ public sealed record NewPicture(
     bool Personal = false
 );
 
-/// <summary>Takes pictures of a place in: without where they were taken, small and upright for pages, kept once whatever they are of.</summary>
+/// <summary>Takes pictures of a place in: without where they were taken, small and upright for pages, kept once whatever they are
+/// of.</summary>
 public sealed class PictureIntake(Ledger ledger, KeptFiles keptFiles)
 {
     private const int MostAPlace = 60;

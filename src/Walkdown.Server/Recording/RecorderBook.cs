@@ -17,11 +17,13 @@ using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Recording;
 
-/// <summary>The recorders of a job: what is planned, what each said, which events were made before cameras, and what their clips prove.</summary>
+/// <summary>The recorders of a job: what is planned, what each said, which events were made before cameras, and what their clips
+/// prove.</summary>
 public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimeProvider time)
 {
     /// <summary>All that is known of one recorder.</summary>
-    /// <param name="Earlier">The earliest reading of its clock, as far back as one says how it runs, of the same unit; null: there is none but the last.</param>
+    /// <param name="Earlier">The earliest reading of its clock, as far back as one says how it runs, of the same unit; null: there is none
+    /// but the last.</param>
     internal sealed record Known(
         Guid JobId,
         Guid Id,
@@ -241,7 +243,8 @@ public sealed class RecorderBook(Ledger ledger, CatalogueStore catalogue, TimePr
     /// <summary>So many of a camera's events are told, the last ones.</summary>
     private const int MostPressed = 6;
 
-    /// <summary>What each recorder has and what was promised, as the last line of its Card says; what the Card judges of it is the Card's.</summary>
+    /// <summary>What each recorder has and what was promised, as the last line of its Card says; what the Card judges of it is the
+    /// Card's.</summary>
     private static async Task<Dictionary<Guid, RecorderStore?>> Stores(WalkdownDb db, List<Guid> recorders) =>
         (
             await db

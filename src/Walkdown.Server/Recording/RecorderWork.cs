@@ -129,8 +129,8 @@ public sealed class RecorderWork(
     }
 
     /// <summary>
-    /// Has the clips of all events that wait: once they can be on the disk, each around its moment by the recorder's clock. After a restart the
-    /// clip from before it is looked for again.
+    /// Has the clips of all events that wait: once they can be on the disk, each around its moment by the recorder's clock. After a restart
+    /// the clip from before it is looked for again.
     /// </summary>
     public async Task<LookAnswer> Prove(
         Guid jobId,
@@ -229,8 +229,8 @@ public sealed class RecorderWork(
     }
 
     /// <summary>
-    /// Sets names and devices of channels, all in one, and reads them afterwards. On the Card of every camera that came to another channel that is
-    /// an act: what was read before is void.
+    /// Sets names and devices of channels, all in one, and reads them afterwards. On the Card of every camera that came to another channel
+    /// that is an act: what was read before is void.
     /// </summary>
     public async Task<LookAnswer> Set(Guid jobId, Guid recorder, SetChannelsRequest request, CancellationToken cancel)
     {

@@ -7,8 +7,8 @@ using Walkdown.Server.Network;
 namespace Walkdown.Server.Shared;
 
 /// <summary>
-/// Who gets in: this machine's own names only, by HTTPS those that it is open under, pages that this server gave out only, and on the loopback only the person who started it.
-/// Every answer says how little a browser may do with it.
+/// Who gets in: this machine's own names only, by HTTPS those that it is open under, pages that this server gave out only, and on the
+/// loopback only the person who started it. Every answer says how little a browser may do with it.
 /// </summary>
 public static class Doors
 {

@@ -66,7 +66,8 @@ public sealed record WalkAnswer(
 );
 
 /// <summary>Stops that changed since a moment of the journal.</summary>
-/// <param name="AskWhole">The register has changed since, or the moment is too old: nothing else is given, and the Walk is asked for.</param>
+/// <param name="AskWhole">The register has changed since, or the moment is too old: nothing else is given, and the Walk is asked
+/// for.</param>
 public sealed record WalkChanges(
     ImmutableArray<WalkStop> Stops,
     NextStop? Next,

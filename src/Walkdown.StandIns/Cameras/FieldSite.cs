@@ -8,8 +8,9 @@ using System.Xml.Linq;
 namespace Walkdown.StandIns.Cameras;
 
 /// <summary>
-/// The simulated network of the site: each camera answers on its own loopback address (10.46.8.29 is 127.46.8.29), on ports that anybody may
-/// open, and to searches that do not leave this machine. Two cameras on one address are one listener: one of them answers, until it leaves.
+/// The simulated network of the site: each camera answers on its own loopback address (10.46.8.29 is 127.46.8.29), on ports that anybody
+/// may open, and to searches that do not leave this machine. Two cameras on one address are one listener: one of them answers, until it
+/// leaves.
 /// </summary>
 public sealed class FieldSite : IDisposable
 {

@@ -4,8 +4,8 @@ using System.Net.Sockets;
 
 namespace Walkdown.StandIns.Cameras;
 
-/// <summary>The servers of addresses of the simulated network: they hear a question and answer from their own loopback address (RFC 2131). What
-/// they offer is never given: nobody can take it.</summary>
+/// <summary>The servers of addresses of the simulated network: they hear a question and answer from their own loopback address (RFC 2131).
+/// What they offer is never given: nobody can take it.</summary>
 internal sealed class LeaseServers(IReadOnlyList<LeaseServerTruth> servers, int shift) : IDisposable
 {
     private const int Header = 240;

@@ -160,8 +160,8 @@ public sealed class RecorderBox(
         }
     }
 
-    /// <summary>When zones rang in the last two days: what walked by, what the quay shows a few times a day, and what is in them that should not
-    /// be.</summary>
+    /// <summary>When zones rang in the last two days: what walked by, what the quay shows a few times a day, and what is in them that
+    /// should not be.</summary>
     private List<DateTimeOffset> Rang(int channel, ChannelTruth own)
     {
         var now = clock.Time;

@@ -70,8 +70,8 @@ public sealed record HeadTruth(
     string? Note
 );
 
-/// <summary>What each camera of the simulated site sees: a made-up place of its own, drawn from how its heads truly hang. Turning a camera moves
-/// its picture as glass would, and tightening its screws moves it a little.</summary>
+/// <summary>What each camera of the simulated site sees: a made-up place of its own, drawn from how its heads truly hang. Turning a camera
+/// moves its picture as glass would, and tightening its screws moves it a little.</summary>
 public sealed class CameraScenes
 {
     private sealed record Hung(ScenePose Agreed, Scene Scene, OddView Odd)

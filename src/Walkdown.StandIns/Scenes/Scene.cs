@@ -3,7 +3,8 @@ using System.Numerics;
 namespace Walkdown.StandIns.Scenes;
 
 /// <summary>A made-up place in three dimensions: ground with lanes and kerbs, walls with windows, doors and signs, poles, parked vehicles.
-/// Drawn by following each pixel's ray, so that a camera which is turned moves its picture as glass would. Repeatable by its seed.</summary>
+/// Drawn by following each pixel's ray, so that a camera which is turned moves its picture as glass would. Repeatable by its
+/// seed.</summary>
 public sealed class Scene
 {
     private readonly record struct Box(

@@ -35,7 +35,8 @@ public sealed record NightFault(string? Kind, double Strength = 1.5, double Wher
         );
 }
 
-/// <summary>What a sensor makes of light: infrared that comes back is added to the view, exposure is set by all of it, noise grows with it.</summary>
+/// <summary>What a sensor makes of light: infrared that comes back is added to the view, exposure is set by all of it, noise grows with
+/// it.</summary>
 public static class SceneNight
 {
     /// <summary>Mean light that exposure goes for, and the most that it can lift, linear.</summary>

@@ -59,6 +59,7 @@ public sealed record FormLines
     /// <summary>Most.</summary>
     public int Most { get; init; } = 1;
 
-    /// <summary>The figure of the limit set that says how many seconds lie between two lines at least; null: each at its own time.</summary>
+    /// <summary>The figure of the limit set that says how many seconds lie between two lines at least; null: each at its own
+    /// time.</summary>
     public string? SecondsApart { get; init; }
 }

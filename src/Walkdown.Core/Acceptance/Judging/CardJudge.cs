@@ -382,7 +382,8 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
         return null;
     }
 
-    /// <summary>Of a pack what its model's own does not hold is to be brought; the items of other rows are the same on every Card.</summary>
+    /// <summary>Of a pack what its model's own does not hold is to be brought; the items of other rows are the same on every
+    /// Card.</summary>
     private static ImmutableArray<CardItem> ItemsOf(RowContext context) =>
         context.Check.Id == KnownChecks.Pack && context.Model is { Contents: { IsEmpty: false } contents }
             ? Pack(context.Items, contents)

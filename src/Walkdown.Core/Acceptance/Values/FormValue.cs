@@ -29,7 +29,8 @@ public sealed record FormLine(ImmutableArray<FieldSaid> Said, DateTimeOffset? At
     public override int GetHashCode() => HashCode.Combine(At, Said.Length);
 }
 
-/// <summary>Several fields at once, once or line by line: measures of a hole, a named person's word, trials, events before and after.</summary>
+/// <summary>Several fields at once, once or line by line: measures of a hole, a named person's word, trials, events before and
+/// after.</summary>
 public sealed record FormValue(ImmutableArray<FormLine> Lines) : ReadingValue
 {
     /// <summary>Longest text of a field.</summary>

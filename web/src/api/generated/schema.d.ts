@@ -3577,8 +3577,8 @@ export interface components {
             degrees: number;
         };
         /**
-         * @description How far a camera may be off, degrees, and where it is said to stop: at a tenth of that, or where the measurement sees no better.
-         *                 Once said it stays until it is twice as far off, so that a shaking hand does not make it flicker.
+         * @description How far a camera may be off, degrees, and where it is said to stop: at a tenth of that, or where the measurement sees no
+         *                 better. Once said it stays until it is twice as far off, so that a shaking hand does not make it flicker.
          */
         AimTolerance: {
             /**
@@ -4606,7 +4606,10 @@ export interface components {
             on: components["schemas"]["Subject"];
             under: components["schemas"]["Condition"];
         };
-        /** @description A part of a subject that has a row of its own: a group of fasteners, an interface, a preset. Its words: `part.ID`. */
+        /**
+         * @description A part of a subject that has a row of its own: a group of fasteners, an interface, a preset. Its words:
+         *                 `part.ID`.
+         */
         CheckPart: {
             /** @description Id within its check; never renamed. */
             id: string;
@@ -4630,7 +4633,10 @@ export interface components {
             limitSeconds: number;
             outcome: components["schemas"]["Outcome"];
         };
-        /** @description How a clock runs between two readings of it: a clock that follows a server runs level, one that was set once runs away. */
+        /**
+         * @description How a clock runs between two readings of it: a clock that follows a server runs level, one that was set once runs
+         *                 away.
+         */
         ClockDrift: {
             /**
              * Format: double
@@ -4649,11 +4655,14 @@ export interface components {
             hours: number;
             /**
              * Format: double
-             * @description From the later reading until it is beyond its limit at this rate; 0: it is already; null: it runs level as far as can
-             *                 be told, or towards right.
+             * @description From the later reading until it is beyond its limit at this rate; 0: it is already; null: it runs level as far
+             *                 as can be told, or towards right.
              */
             daysToLimit: null | number;
-            /** @description Between them it jumped by more than a clock can run: somebody or something set it, and the rate says nothing. */
+            /**
+             * @description Between them it jumped by more than a clock can run: somebody or something set it, and the rate says
+             *                 nothing.
+             */
             wasSet: boolean;
         };
         ClockLine: {
@@ -5661,7 +5670,10 @@ export interface components {
              * @description Most.
              */
             most: number;
-            /** @description The figure of the limit set that says how many seconds lie between two lines at least; null: each at its own time. */
+            /**
+             * @description The figure of the limit set that says how many seconds lie between two lines at least; null: each at its own
+             *                 time.
+             */
             secondsApart: null | string;
         };
         Found: {
@@ -6044,7 +6056,8 @@ export interface components {
             right: number;
             /**
              * Format: double
-             * @description They overlap by so much as agreed, degrees of the compass; never negative: what was agreed apart is no join.
+             * @description They overlap by so much as agreed, degrees of the compass; never negative: what was agreed apart is no
+             *                 join.
              */
             agreedDeg: number;
             /**
@@ -6060,7 +6073,10 @@ export interface components {
             outcome: null | components["schemas"]["Outcome"];
             why: null | components["schemas"]["Message"];
         };
-        /** @description The joins of a camera with several heads: each head by itself may be in, and a strip between two may still be out of both. */
+        /**
+         * @description The joins of a camera with several heads: each head by itself may be in, and a strip between two may still be out of
+         *                 both.
+         */
         HeadJoins: {
             /** @description From left to right, beginning with the head of the least bearing. */
             joins: components["schemas"]["HeadJoin"][];
@@ -7081,7 +7097,10 @@ export interface components {
             leases: null | components["schemas"]["LeaseServers"];
             ports: null | components["schemas"]["PortTables"];
         };
-        /** @description The network of a job's cameras as it is planned. Texts as they were typed: ImmutableArray&lt;(string Field, Message Why)&gt; NetworkPlan.Check() says what is wrong with them. */
+        /**
+         * @description The network of a job's cameras as it is planned. Texts as they were typed: ImmutableArray&lt;(string Field, Message Why)&gt; NetworkPlan.Check() says what is wrong with
+         *                 them.
+         */
         NetworkPlan: {
             /** @description "10.46.8.0/24"; empty: nothing is planned yet. */
             subnet: string;
@@ -7216,7 +7235,10 @@ export interface components {
              * @description Mean level against noise; null: no noise, or no light.
              */
             signalDb: null | number;
-            /** @description It shows what the day's picture shows; false: it was turned since; null: cannot be told, or there is none. */
+            /**
+             * @description It shows what the day's picture shows; false: it was turned since; null: cannot be told, or there is
+             *                 none.
+             */
             sameView: null | boolean;
             /** @description The part of the picture that sharpness and reach are told of. */
             target: components["schemas"]["PictureRegion"];
@@ -7238,8 +7260,8 @@ export interface components {
             isSeen: null | boolean;
         };
         /**
-         * @description How sharp the target is in the dark against the same by day, freed of what light does (docs/calculations.md, N): what lies over it
-         *                 and how brightly it is lit changes fine and coarse detail alike, what the lens does changes the fine alone.
+         * @description How sharp the target is in the dark against the same by day, freed of what light does (docs/calculations.md, N): what lies over
+         *                 it and how brightly it is lit changes fine and coarse detail alike, what the lens does changes the fine alone.
          */
         NightSharpness: {
             /**
@@ -8030,8 +8052,8 @@ export interface components {
             isDark: null | boolean;
             /**
              * Format: int32
-             * @description So many more passes are wanted in this light: of the plan, and once a list says how they were read, until the rate is shown;
-             *                 null: there is no plan, or it is shown that the rate is not reached.
+             * @description So many more passes are wanted in this light: of the plan, and once a list says how they were read, until the rate is
+             *                 shown; null: there is no plan, or it is shown that the rate is not reached.
              */
             left: null | number;
             next: null | components["schemas"]["PlannedPass"];
@@ -8603,7 +8625,10 @@ export interface components {
              */
             bits: number;
         };
-        /** @description Several fields at once, once or line by line: measures of a hole, a named person's word, trials, events before and after. */
+        /**
+         * @description Several fields at once, once or line by line: measures of a hole, a named person's word, trials, events before and
+         *                 after.
+         */
         ReadingValueFormValue: {
             /** @enum {string} */
             kind: "form";
@@ -8932,7 +8957,10 @@ export interface components {
          * @enum {unknown}
          */
         RecordingMode: "continuous" | "motion" | "schedule" | "scheduleMotion";
-        /** @description The most of each thing that is tried, all else as it is tried; at the most what can be tried; null: nothing known limits it. */
+        /**
+         * @description The most of each thing that is tried, all else as it is tried; at the most what can be tried; null: nothing known limits
+         *                 it.
+         */
         RecordingMost: {
             /**
              * Format: double
