@@ -1,15 +1,8 @@
 using System.Globalization;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Recording;
 
 namespace Walkdown.Formats;
-
-/// <summary>One line of a recorder's own list.</summary>
-/// <param name="Channel">From 1.</param>
-/// <param name="Name">Of the channel; empty where the list has none.</param>
-/// <param name="Address">Likewise, as it is written.</param>
-/// <param name="Serial">Likewise.</param>
-/// <param name="HardwareAddress">Likewise.</param>
-public sealed record RecorderListLine(int Channel, string Name, string Address, string Serial, string HardwareAddress);
 
 /// <summary>A recorder's list as somebody exported it (docs/formats.md, "Recorder list"): a table with headings, CSV or XLSX.</summary>
 public static class RecorderListFile
@@ -41,9 +34,9 @@ public static class RecorderListFile
 
     /// <summary>Reads it whole.</summary>
     /// <exception cref="SheetException">It is no such list, or a line has no channel.</exception>
-    public static IReadOnlyList<RecorderListLine> Read(byte[] file, CancellationToken cancel = default)
+    public static IReadOnlyList<WrittenChannel> Read(byte[] file, CancellationToken cancel = default)
     {
-        var lines = new List<RecorderListLine>();
+        var lines = new List<WrittenChannel>();
         foreach (
             var (number, of) in HeadedTable.Read(file, Headings, ["channel"], cancel) ?? throw new SheetException(new("list.no-headings"))
         )

@@ -578,6 +578,7 @@ public sealed class RecorderTests
         Assert.Contains("twice", (await Type(new[] { Line(1, "a"), Line(1, "b") }))["why"]!.ToString());
         Assert.Contains("0 is no channel", (await Type(new[] { Line(0, "a") }))["why"]!.ToString());
         Assert.Contains("100000 is no channel", (await Type(new[] { Line(100_000, "a") }))["why"]!.ToString().Replace("\u202f", ""));
+        Assert.Equal("problem.unreadable", (await Type(new object?[] { Line(1, "a"), null }))["code"]!.ToString());
         Assert.NotNull((await Type(new[] { Line(1) }, recorder: " "))["why"]);
         Assert.Null((await Page(site, id))["readAt"]);
 
@@ -597,15 +598,7 @@ public sealed class RecorderTests
         WrittenChannel[] lines = [new(3, " Door ", "10.46.8.13", "TH4121", ""), new(1, new string('n', 80), "", "", "")];
         IRecorder typed = new TypedRecorder("R-9", lines);
         var file = Encoding.UTF8.GetBytes($"ch;name;ip;serial\n3; Door ;10.46.8.13;TH4121\n1;{new string('n', 80)};;\n");
-        IRecorder listed = new ListedRecorder(
-            "R-9",
-            stop =>
-                [
-                    .. RecorderListFile
-                        .Read(file, stop)
-                        .Select(l => new WrittenChannel(l.Channel, l.Name, l.Address, l.Serial, l.HardwareAddress)),
-                ]
-        );
+        IRecorder listed = new ListedRecorder("R-9", stop => RecorderListFile.Read(file, stop));
         foreach (var recorder in new[] { typed, listed })
         {
             Assert.IsNotAssignableFrom<ILiveRecorder>(recorder);

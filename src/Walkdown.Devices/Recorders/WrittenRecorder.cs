@@ -5,14 +5,6 @@ using Walkdown.Core.Recording;
 
 namespace Walkdown.Devices.Recorders;
 
-/// <summary>A channel as a person wrote it down; what is not known is empty.</summary>
-/// <param name="Channel">From 1.</param>
-/// <param name="Name">Of the channel.</param>
-/// <param name="Address">That it asks for the stream at.</param>
-/// <param name="Serial">Of what is registered there.</param>
-/// <param name="HardwareAddress">Likewise.</param>
-public sealed record WrittenChannel(int Channel, string Name, string Address, string Serial, string HardwareAddress);
-
 /// <summary>A recorder that says who is on which channel by a list that a person exported there (docs/formats.md, "Recorder list"). It says
 /// nothing of what runs.</summary>
 /// <param name="label">As the register names it.</param>
@@ -50,7 +42,7 @@ internal static class WrittenLines
     {
         if (lines.Count > Most)
             return (null, new("list.too-long", Message.Number(Most, 0)));
-        if (lines.FirstOrDefault(l => l is not { Channel: > 0 and <= MostChannel }) is { } odd)
+        if (lines.FirstOrDefault(l => l.Channel is <= 0 or > MostChannel) is { } odd)
             return (null, new("list.channel-odd", Message.Said(label), Message.Number(odd.Channel), Message.Number(MostChannel)));
         if (lines.GroupBy(l => l.Channel).FirstOrDefault(g => g.Count() > 1) is { } twice)
             return (null, new("list.channel-twice", Message.Said(label), Message.Number(twice.Key)));

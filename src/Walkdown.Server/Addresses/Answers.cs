@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Recording;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Server.Addresses;
@@ -143,15 +144,8 @@ public sealed record TrialRequest(ImmutableArray<GivenLogin> Own, GivenLogin? Fa
 /// <param name="By">Who reads it.</param>
 public sealed record ListRequest(string Recorder, string By = "");
 
-/// <summary>A channel as its recorder's page shows it; what was not typed is empty.</summary>
-/// <param name="Channel">From 1.</param>
-/// <param name="Name">Of the channel.</param>
-/// <param name="Address">That it asks for the stream at.</param>
-/// <param name="Serial">Of what is registered there.</param>
-public sealed record TypedChannel(int Channel, string Name = "", string Address = "", string Serial = "");
-
 /// <summary>Channels read off a recorder's page and typed.</summary>
 /// <param name="Recorder">Its label.</param>
 /// <param name="Channels">Of which something was typed.</param>
 /// <param name="By">Who typed.</param>
-public sealed record TypedListRequest(string Recorder, ImmutableArray<TypedChannel> Channels, string By = "");
+public sealed record TypedListRequest(string Recorder, ImmutableArray<WrittenChannel> Channels, string By = "");

@@ -17,32 +17,11 @@ public sealed class RecorderLists(AddressBook book, RecorderLists.At at)
 
     /// <summary>Reads a list with headings, as CSV or XLSX: channel, name, address, serial, hardware address.</summary>
     public Task<LookAnswer> Upload(Guid jobId, string label, string by, byte[] file, CancellationToken cancel) =>
-        Keep(
-            jobId,
-            new ListedRecorder(
-                label.Trim(),
-                stop =>
-                    [
-                        .. RecorderListFile
-                            .Read(file, stop)
-                            .Select(l => new WrittenChannel(l.Channel, l.Name, l.Address, l.Serial, l.HardwareAddress)),
-                    ]
-            ),
-            by,
-            cancel
-        );
+        Keep(jobId, new ListedRecorder(label.Trim(), stop => RecorderListFile.Read(file, stop)), by, cancel);
 
     /// <summary>Takes what somebody typed.</summary>
     public Task<LookAnswer> Type(Guid jobId, TypedListRequest request, CancellationToken cancel) =>
-        Keep(
-            jobId,
-            new TypedRecorder(
-                request.Recorder.Trim(),
-                [.. request.Channels.Select(c => new WrittenChannel(c.Channel, c.Name, c.Address, c.Serial, ""))]
-            ),
-            request.By,
-            cancel
-        );
+        Keep(jobId, new TypedRecorder(request.Recorder.Trim(), request.Channels), request.By, cancel);
 
     private async Task<LookAnswer> Keep(Guid jobId, IRecorder recorder, string by, CancellationToken cancel)
     {

@@ -99,3 +99,4 @@ export type NetworkAnswer = Schemas['NetworkAnswer'];
 export type SessionLine = Schemas['SessionLine'];
 export type Right = Schemas['Right'];
 export type Role = Schemas['Role'];
+export type WrittenChannel = Schemas['WrittenChannel'];

@@ -5241,7 +5241,7 @@ export interface components {
          * @description What is drawn into a picture that was measured in.
          * @enum {unknown}
          */
-        EvidenceMarkKind: "axis" | "agreed" | "horizon" | "line" | "target" | "veil";
+        EvidenceMarkKind: "axis" | "agreed" | "horizon" | "line" | "point" | "target" | "veil";
         /** @description Evidence as an entry gives it: the picture by its id, since its hash is the record's to say. */
         EvidenceRequest: {
             /**
@@ -6967,7 +6967,7 @@ export interface components {
         };
         /** @description A measurement made once more in the picture that was kept of it. */
         MeasuredAgain: {
-            /** @description By name; empty where it cannot be made again. */
+            /** @description By name; where it cannot be made again as they were kept, or none. */
             figures: components["schemas"]["AgainFigure"][];
             why: null | components["schemas"]["Message"];
         };
@@ -10158,6 +10158,11 @@ export interface components {
             uncertaintyPercent: number;
             /**
              * Format: int32
+             * @description Of the pictures that it was told of.
+             */
+            pixelsWide: number;
+            /**
+             * Format: int32
              * @description With hands off.
              */
             pictures: number;
@@ -10184,6 +10189,11 @@ export interface components {
              */
             restSeconds: null | number;
             stays: null | components["schemas"]["Outcome"];
+            /**
+             * Format: double
+             * @description The same in pixels of those pictures; null: it is less than can be seen.
+             */
+            swayPixels: null | number;
             /** @description The word that a row would be told. "Still" is said of what was pushed and came back alone; null: nothing tells. */
             says: null | string;
         };
@@ -10664,19 +10674,9 @@ export interface components {
             design: components["schemas"]["ViewDesign"];
             edition?: components["schemas"]["DetailEdition"];
         };
-        TypedChannel: {
-            /** Format: int32 */
-            channel: number;
-            /** @default  */
-            name: string;
-            /** @default  */
-            address: string;
-            /** @default  */
-            serial: string;
-        };
         TypedListRequest: {
             recorder: string;
-            channels: components["schemas"]["TypedChannel"][];
+            channels: components["schemas"]["WrittenChannel"][];
             /** @default  */
             by: string;
         };
@@ -11261,6 +11261,34 @@ export interface components {
         };
         /** @enum {unknown} */
         WorkState: "running" | "done" | "failed" | "cancelled";
+        /** @description A channel of a recorder as a person wrote it down: exported there as a list, or typed off its page. What is not said is empty. */
+        WrittenChannel: {
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            channel: number;
+            /**
+             * @description Of the channel.
+             * @default
+             */
+            name: string;
+            /**
+             * @description That it asks for the stream at, as it is written.
+             * @default
+             */
+            address: string;
+            /**
+             * @description Of what is registered there.
+             * @default
+             */
+            serial: string;
+            /**
+             * @description Likewise.
+             * @default
+             */
+            hardwareAddress: string;
+        };
         /**
          * @description What a zone is for.
          * @enum {unknown}

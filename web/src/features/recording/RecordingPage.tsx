@@ -4,7 +4,7 @@ import { lazy, Suspense, useRef, useState } from 'react';
 import { answered, api } from '../../api/client';
 import { useDemo, useKit } from '../../api/queries';
 import { sendFile, troubleOf } from '../../api/send';
-import type { WorkAnswer } from '../../api/types';
+import type { WorkAnswer, WrittenChannel } from '../../api/types';
 import { mayDo, useAccess } from '../../session/access';
 import { useIdentity } from '../../session/identity';
 import { useJob } from '../../session/useJob';
@@ -21,7 +21,6 @@ import { EventLinks } from './EventLinks';
 import { Facts } from './Facts';
 import { Matrix } from './Matrix';
 import { SetSheet } from './SetSheet';
-import type { TypedLine } from './typedList';
 import '../cards/cardTexts';
 import '../pageTexts';
 import './recordingTexts';
@@ -123,7 +122,7 @@ export default function RecordingPage() {
       setTrouble(troubleOf(error));
     }
   };
-  const takeTyped = (channels: TypedLine[]) =>
+  const takeTyped = (channels: WrittenChannel[]) =>
     begin(
       'rec.running',
       answered(

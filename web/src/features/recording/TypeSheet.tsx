@@ -1,8 +1,9 @@
 import { useState } from 'react';
+import type { WrittenChannel } from '../../api/types';
 import { t } from '../../texts';
 import { Sheet } from '../../ui/Dialog';
 import type { RecorderPage } from './channels';
-import { begun, typed, type TypedLine } from './typedList';
+import { begun, nothingOf, typed } from './typedList';
 
 const fields = ['name', 'address', 'serial'] as const;
 
@@ -13,11 +14,11 @@ export default function TypeSheet({
   onClose,
 }: {
   page: RecorderPage;
-  onGo: (lines: TypedLine[]) => void;
+  onGo: (lines: WrittenChannel[]) => void;
   onClose: () => void;
 }) {
-  const [lines, setLines] = useState<TypedLine[]>(() => begun(page.channels));
-  const put = (at: number, change: Partial<TypedLine>) => setLines(lines.map((l, i) => (i === at ? { ...l, ...change } : l)));
+  const [lines, setLines] = useState<WrittenChannel[]>(() => begun(page.channels));
+  const put = (at: number, change: Partial<WrittenChannel>) => setLines(lines.map((l, i) => (i === at ? { ...l, ...change } : l)));
   const said = typed(lines);
   return (
     <Sheet title={t('rec.type', page.label)} hint={t('rec.type-hint')} onClose={onClose} wide>
@@ -58,9 +59,7 @@ export default function TypeSheet({
       <button
         type="button"
         className="min-h-11 text-label font-semibold underline"
-        onClick={() =>
-          setLines([...lines, { channel: Math.max(0, ...lines.map((l) => l.channel)) + 1, name: '', address: '', serial: '' }])
-        }
+        onClick={() => setLines([...lines, nothingOf(Math.max(0, ...lines.map((l) => l.channel)) + 1)])}
       >
         {t('rec.type.more')}
       </button>

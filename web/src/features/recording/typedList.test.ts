@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { ChannelLine } from './channels';
-import { begun, typed } from './typedList';
+import { begun, nothingOf, typed } from './typedList';
 
-const line = (channel: number, name = '', address = '', serial = '') => ({ channel, name, address, serial });
+const line = (channel: number, name = '', address = '', serial = '') => ({ ...nothingOf(channel), name, address, serial });
 
 describe('a recorder’s list that is typed', () => {
   it('begins with every channel and nothing in any: what is planned is not what is registered', () => {
