@@ -63,6 +63,10 @@ internal static class MeasurementDrawing
                 foreach (var end in new[] { a, b })
                     Twice(pen => s.G.DrawEllipse(pen, end.X - 3, end.Y - 3, 6, 6), 1);
                 break;
+            case EvidenceMarkKind.Point:
+                Twice(pen => s.G.DrawEllipse(pen, a.X - 5, a.Y - 5, 10, 10), 1.2);
+                Twice(pen => s.G.DrawLine(pen, a.X - 2, a.Y, a.X + 2, a.Y), 0.8);
+                break;
             case EvidenceMarkKind.Target:
                 Twice(pen => s.G.DrawRectangle(pen, new XRect(a, b)), 1.2);
                 break;

@@ -1,5 +1,6 @@
 using CsCheck;
 using Walkdown.Core.Aiming;
+using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Optics;
 
@@ -96,6 +97,21 @@ public sealed class LandmarkAimTests
         Assert.Null(touch.Measure(Wide, High, 2560));
         var inputs = touch.Inputs(Wide, High, 2560, View(15, Gate));
         Assert.Equal(measured.Value.Value, inputs["measured"]);
+        // Drawn where it was touched, and the grip that said nothing is not.
+        var seen = new ReadingEvidence(Guid.NewGuid(), "")
+        {
+            Algorithm = AimTouch.Algorithm,
+            Inputs = EvidenceMark.With(inputs, Wide, High),
+        };
+        var mark = Assert.Single(EvidenceMark.Of(seen));
+        Assert.Equal(EvidenceMarkKind.Point, mark.Kind);
+        Assert.Equal(touch.From.X, mark.From.X, 1e-4);
+        Assert.Equal(
+            2,
+            EvidenceMark
+                .Of(seen with { Inputs = EvidenceMark.With(touch.Inputs(Wide, High, 2560, View(15, Gate, Kerb)), Wide, High) })
+                .Length
+        );
         Assert.Equal(TouchedThing.Target, AimTouch.Of(inputs, Wide, High)!.Thing);
         Assert.Equal("metresOff", (touch with { MetresOff = -1 }).Refuse()!.Value.Field);
         Assert.Equal("to", (touch with { From = new(1.2, 0) }).Refuse()!.Value.Field);

@@ -156,7 +156,7 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
         if (Thing == TouchedThing.Length)
             (inputs[Length], inputs[LengthOff], inputs[Recorded]) = (Metres!.Value, MetresOff, recordedWide);
         else if (Thing == TouchedThing.Target)
-            inputs[TargetsOff] = MetresOff;
+            (inputs[TargetsOff], inputs[Targets]) = (MetresOff, view?.Targets.Length > 1 ? 2 : 1);
         else
             inputs[IsUpright] = Thing == TouchedThing.Upright ? 1 : 0;
         if (Measure(pixelsWide, pixelsHigh, recordedWide, view) is { } measured)
@@ -172,6 +172,9 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
         LengthOff = "target_length_uncertainty_m",
         IsUpright = "is_upright",
         TargetsOff = "targets_uncertainty_m";
+
+    /// <summary>So many targets were touched: of one alone the other grip says nothing.</summary>
+    internal const string Targets = "targets";
 
     /// <summary>Names of inputs that are read again.</summary>
     internal const string Measured = "measured",

@@ -19,6 +19,9 @@ public enum EvidenceMarkKind
     /// <summary>Between two points that somebody touched.</summary>
     Line,
 
+    /// <summary>A point that somebody touched.</summary>
+    Point,
+
     /// <summary>The part that was measured.</summary>
     Target,
 
@@ -89,7 +92,11 @@ public sealed record EvidenceMark(EvidenceMarkKind Kind, PictureShare From, Pict
         switch (evidence.Algorithm)
         {
             case AimTouch.Algorithm when size is var (w, h) && AimTouch.Of(inputs, w, h) is { } touch:
-                marks.Add(new(EvidenceMarkKind.Line, touch.From, touch.To));
+                if (touch.Thing != TouchedThing.Target)
+                    marks.Add(new(EvidenceMarkKind.Line, touch.From, touch.To));
+                else
+                    foreach (var at in In(AimTouch.Targets) > 1 ? new[] { touch.From, touch.To } : [touch.From])
+                        marks.Add(new(EvidenceMarkKind.Point, at, at));
                 break;
             case AimLook.Algorithm when (In(AimMeasure.AgreedX), In(AimMeasure.AgreedY)) is ({ } x, { } y):
                 if ((In(AimMeasure.HorizonLeft), In(AimMeasure.HorizonRight)) is ({ } left, { } right))
