@@ -493,6 +493,11 @@ public sealed class AimApiTests
         // Of one picture nobody can say it again, and it says so.
         var measured = (await site.Get($"/api/cards/{site.Stops["VL-06"]}/readings/{reading["readingId"]}/measured"))[0]!;
         Assert.Equal("again.several", measured["again"]!["why"]!["code"]!.ToString());
+        // What it said then stays to be seen.
+        Assert.Superset(
+            new HashSet<string> { "sway_percent", "stays_percent", "pictures" },
+            measured["again"]!["figures"]!.AsArray().Select(f => f!["name"]!.ToString()).ToHashSet()
+        );
         // Begun anew, and the camera is asked no more: there is nothing that waits, and nothing to end is ended without a word.
         Assert.Equal((200, ""), await Ask("begin"));
         await site.Send(Path(site, "VL-06", head, "still"), new { });

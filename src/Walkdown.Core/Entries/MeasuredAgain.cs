@@ -14,7 +14,7 @@ namespace Walkdown.Core.Entries;
 public sealed record AgainFigure(string Name, double Was, double? Now, bool IsSame);
 
 /// <summary>A measurement made once more in the picture that was kept of it.</summary>
-/// <param name="Figures">By name; empty where it cannot be made again.</param>
+/// <param name="Figures">By name; where it cannot be made again as they were kept, or none.</param>
 /// <param name="Why">Why it cannot; null: it can.</param>
 public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message? Why)
 {
@@ -46,7 +46,7 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
         return evidence.Algorithm switch
         {
             AimTouch.Algorithm => OfTouch(evidence.Inputs),
-            NightLook.Algorithm or SwayMeasure.Algorithm => Not("again.several"),
+            NightLook.Algorithm or SwayMeasure.Algorithm => AsKept("again.several", evidence.Inputs),
             _ when picture is null => Not("again.no-picture"),
             FocusLook.Algorithm => OfFocus(evidence, picture),
             _ when agreed is null => Not("again.no-agreed"),
@@ -55,6 +55,10 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
     }
 
     private static MeasuredAgain Not(string code) => new([], new(code));
+
+    /// <summary>What was told then stays to be seen, though nothing tells it again.</summary>
+    private static MeasuredAgain AsKept(string code, IEnumerable<KeyValuePair<string, double>> inputs) =>
+        new([.. inputs.Where(i => !EvidenceMark.IsOfPicture(i.Key)).Select(i => new AgainFigure(i.Key, i.Value, null, false))], new(code));
 
     private static MeasuredAgain OfTouch(ImmutableSortedDictionary<string, double> inputs)
     {
@@ -65,7 +69,7 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
         )
             return Not("again.too-old");
         if (touch.Thing == TouchedThing.Target)
-            return Not("again.by-plan");
+            return AsKept("again.by-plan", inputs.Where(i => i.Key == AimTouch.Measured));
         var recorded = inputs.TryGetValue(AimTouch.Recorded, out var pixels) ? (int)pixels : wide;
         return Held(
             inputs.Where(i => i.Key == AimTouch.Measured),

@@ -66,33 +66,40 @@ function One({ deviceId, measured }: { deviceId: string; measured: Measured }) {
       {again.why ? (
         <p className="mt-2 text-label font-semibold text-noted">{say(again.why)}</p>
       ) : (
-        <>
-          <p className={`mt-2 font-semibold ${same === again.figures.length ? stateColour.in : 'text-refused'}`}>
-            {t('measured.again', t(same === again.figures.length ? 'measured.same' : 'measured.differs'))}
-          </p>
-          <table className="mt-1 text-label">
-            <thead>
-              <tr className="text-left text-ink-2">
-                <th className="pr-6 font-normal" />
-                <th className="pr-6 font-normal">{t('measured.then')}</th>
-                <th className="font-normal">{t('measured.now')}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {again.figures.map((f) => (
-                <tr key={f.name} className={`border-t border-dotted border-hairline ${f.isSame ? '' : 'font-bold text-refused'}`}>
-                  <th scope="row" className="py-0.5 pr-6 text-left font-normal">
-                    {has(`measured.figure.${f.name}`) ? t(`measured.figure.${f.name}`) : f.name}
-                  </th>
-                  <td className="font-read pr-6">{figure(f.was)}</td>
-                  <td className="font-read">{f.now === null ? t('measured.nothing') : figure(f.now)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </>
+        <p className={`mt-2 font-semibold ${same === again.figures.length ? stateColour.in : 'text-refused'}`}>
+          {t('measured.again', t(same === again.figures.length ? 'measured.same' : 'measured.differs'))}
+        </p>
       )}
+      <Figures again={again} />
     </section>
+  );
+}
+
+/** What it said then, beside what it says now where it can be made again; there each figure counts, else those that have a name. */
+function Figures({ again: { figures, why } }: { again: Measured['again'] }) {
+  const told = figures.filter((f) => !why || has(`measured.figure.${f.name}`));
+  if (told.length === 0) return null;
+  return (
+    <table className="mt-1 text-label">
+      <thead>
+        <tr className="text-left text-ink-2">
+          <th className="pr-6 font-normal" />
+          <th className="pr-6 font-normal">{t('measured.then')}</th>
+          {!why && <th className="font-normal">{t('measured.now')}</th>}
+        </tr>
+      </thead>
+      <tbody>
+        {told.map((f) => (
+          <tr key={f.name} className={`border-t border-dotted border-hairline ${f.isSame || why ? '' : 'font-bold text-refused'}`}>
+            <th scope="row" className="py-0.5 pr-6 text-left font-normal">
+              {has(`measured.figure.${f.name}`) ? t(`measured.figure.${f.name}`) : f.name}
+            </th>
+            <td className="font-read pr-6">{figure(f.was)}</td>
+            {!why && <td className="font-read">{f.now === null ? t('measured.nothing') : figure(f.now)}</td>}
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 
@@ -127,6 +134,16 @@ function Drawn({ mark, high }: { mark: Mark; high: number }) {
           </>
         ),
         4,
+      );
+    case 'point':
+      return twice(
+        (stroke, width) => (
+          <>
+            <circle cx={x1} cy={y1} r={16} stroke={stroke} strokeWidth={width} />
+            <path d={`M${x1 - 5} ${y1}h10M${x1} ${y1 - 5}v10`} stroke={stroke} strokeWidth={width} />
+          </>
+        ),
+        3,
       );
     case 'target':
       return twice((stroke, width) => <rect x={x1} y={y1} width={x2 - x1} height={y2 - y1} stroke={stroke} strokeWidth={width} />, 4);
