@@ -180,12 +180,14 @@ public sealed class SwayTests
     [Fact]
     public void FiguresOfItAreKept()
     {
-        var inputs = new SwayMeasure(0.123456, 0.025, 18, 8.25, Outcome.In, 1.5, 0.01, 1.2, Outcome.In).Inputs();
+        var inputs = new SwayMeasure(0.123456, 0.025, 2560, 18, 8.25, Outcome.In, 1.5, 0.01, 1.2, Outcome.In).Inputs();
         Assert.Equal(0.1235, inputs["sway_percent"]);
+        Assert.Equal(2.56, new SwayMeasure(0.1, 0.025, 2560, 18, 8, Outcome.In).SwayPixels!.Value, 9);
+        Assert.Null(new SwayMeasure(0.02, 0.025, 2560, 18, 8, Outcome.In).SwayPixels);
         Assert.Equal(
             ["pictures", "pushed_percent", "rest_s", "seconds", "stays_percent", "sway_percent", "uncertainty_percent"],
             inputs.Keys
         );
-        Assert.Equal(4, new SwayMeasure(0.1, 0.025, 18, 8.25, Outcome.In).Inputs().Count);
+        Assert.Equal(4, new SwayMeasure(0.1, 0.025, 2560, 18, 8.25, Outcome.In).Inputs().Count);
     }
 }

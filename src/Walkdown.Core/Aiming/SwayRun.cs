@@ -70,6 +70,7 @@ public sealed record SwayTolerance(double SwayPercent, double StaysPercent)
 /// <summary>How still a camera stands, of pictures one after another.</summary>
 /// <param name="SwayPercent">Of its picture to and fro with hands off, greatest to greatest, percent of the picture's width.</param>
 /// <param name="UncertaintyPercent">Of that: less is not seen.</param>
+/// <param name="PixelsWide">Of the pictures that it was told of.</param>
 /// <param name="Pictures">With hands off.</param>
 /// <param name="Seconds">They lie so long apart.</param>
 /// <param name="Sway">Against what is allowed.</param>
@@ -80,6 +81,7 @@ public sealed record SwayTolerance(double SwayPercent, double StaysPercent)
 public sealed record SwayMeasure(
     double SwayPercent,
     double UncertaintyPercent,
+    int PixelsWide,
     int Pictures,
     double Seconds,
     Outcome Sway,
@@ -94,6 +96,9 @@ public sealed record SwayMeasure(
 
     /// <summary>Its edition.</summary>
     public const int AlgorithmVersion = 1;
+
+    /// <summary>The same in pixels of those pictures; null: it is less than can be seen.</summary>
+    public double? SwayPixels => SwayPercent > UncertaintyPercent ? SwayPercent * PixelsWide / 100 : null;
 
     /// <summary>The word that a row would be told. "Still" is said of what was pushed and came back alone; null: nothing tells.</summary>
     public string? Says =>
@@ -250,7 +255,7 @@ public sealed class SwayRun(SwayTolerance tolerance)
         switch (_phase)
         {
             case SwayPhase.HandsOff:
-                Watch(laid, at);
+                Watch(laid, at, picture.Width);
                 break;
             case SwayPhase.Push:
                 AwaitPush(seconds);
@@ -281,7 +286,7 @@ public sealed class SwayRun(SwayTolerance tolerance)
             End(why);
     }
 
-    private void Watch(PicturePyramid newest, DateTimeOffset at)
+    private void Watch(PicturePyramid newest, DateTimeOffset at, int pixelsWide)
     {
         var seconds = _points[^1].Seconds;
         if (seconds < HandsOffSeconds || _points.Count < Enough && seconds < HandsOffMost)
@@ -304,7 +309,7 @@ public sealed class SwayRun(SwayTolerance tolerance)
         }
         var sway = SwayPoint.Spread(all);
         _rest = SwayPoint.Mean(all);
-        _measured = new(sway, Uncertainty, all.Length, seconds, Against(sway, Uncertainty, tolerance.SwayPercent));
+        _measured = new(sway, Uncertainty, pixelsWide, all.Length, seconds, Decision.Within(sway, Uncertainty, tolerance.SwayPercent));
         (_phase, _phaseBegan, _why) = (SwayPhase.Push, seconds, null);
     }
 
@@ -341,7 +346,7 @@ public sealed class SwayRun(SwayTolerance tolerance)
                 PushedPercent = _pushed,
                 StaysPercent = stays,
                 RestSeconds = Math.Max(0, last[0].Seconds - since[0].Seconds),
-                Stays = Against(stays, unsure, tolerance.StaysPercent),
+                Stays = Decision.Within(stays, unsure, tolerance.StaysPercent),
             };
             End(null);
         }
@@ -353,9 +358,4 @@ public sealed class SwayRun(SwayTolerance tolerance)
     }
 
     private void End(Message? why) => (_phase, _why) = (SwayPhase.Done, why);
-
-    private static Outcome Against(double value, double uncertainty, double most) =>
-        value + uncertainty <= most + 1e-9 ? Outcome.In
-        : value - uncertainty > most + 1e-9 ? Outcome.Out
-        : Outcome.TooClose;
 }

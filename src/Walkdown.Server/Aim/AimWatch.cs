@@ -202,12 +202,12 @@ internal sealed class AimWatch : IDisposable
     public void Watch(SwayTolerance? tolerance)
     {
         lock (_measuring)
-        {
-            _sway = tolerance is null ? null : new(tolerance);
-            _swayLook = _sway?.Look;
-        }
+            Told(tolerance is null ? null : new SwayRun(tolerance));
         Again();
     }
+
+    /// <summary>What it says is there for whoever asks; while it is measured.</summary>
+    private void Told(SwayRun? sway) => (_sway, _swayLook) = (sway, sway?.Look);
 
     /// <summary>Nobody will push it.</summary>
     public void Unpushed()
@@ -215,7 +215,7 @@ internal sealed class AimWatch : IDisposable
         lock (_measuring)
         {
             _sway?.Unpushed();
-            _swayLook = _sway?.Look;
+            Told(_sway);
         }
         Again();
     }
@@ -311,7 +311,7 @@ internal sealed class AimWatch : IDisposable
             // Without pictures nothing more can be told of what was begun.
             lock (_measuring)
                 if (_sway is { IsDone: false })
-                    (_sway, _swayLook) = (null, null);
+                    Told(null);
             Pulse();
         }
     }
@@ -339,7 +339,7 @@ internal sealed class AimWatch : IDisposable
             if (isWatched && !isAgain)
             {
                 _sway!.Next(grey, _time.GetUtcNow());
-                _swayLook = _sway.Look;
+                Told(_sway);
             }
             var look =
                 !isWatched && Wanted.Use == AimUse.Aim && against.Target is { } target
@@ -390,7 +390,7 @@ internal sealed class AimWatch : IDisposable
         {
             lock (_lock)
                 BeforeLock = tight ? BeforeLock ?? Shot : null;
-            (_sway, _swayLook) = (null, null);
+            Told(null);
             _focus?.Hold(Earlier());
         }
         Pulse();

@@ -140,7 +140,6 @@ function Aim(on: OnHead) {
   const swaying = sway && live && !touch && (
     <Swaying
       look={sway}
-      wide={live.wide}
       isOld={isOld}
       isKeeping={isKeeping}
       onKeep={() => void keepThis(t('check.fixing.stable'), { isSway: true }).then((isKept) => isKept && void aim.sway('end'))}

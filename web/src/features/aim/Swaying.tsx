@@ -47,7 +47,6 @@ function Trace({ look }: { look: SwayLook }) {
 /** Whether a camera stands still: what to do, what its picture did meanwhile, and what that comes to. */
 export function Swaying({
   look,
-  wide,
   isOld,
   isKeeping,
   onKeep,
@@ -57,7 +56,6 @@ export function Swaying({
   children,
 }: {
   look: SwayLook;
-  wide: number | null;
   isOld: boolean;
   isKeeping: boolean;
   onKeep: () => void;
@@ -88,7 +86,7 @@ export function Swaying({
       )}
       {look.points.length > 1 && <Trace look={look} />}
       <ul className="mt-1">
-        {swayFigures(look, wide).map((f) => (
+        {swayFigures(look).map((f) => (
           <li key={f.text} className="border-b border-dotted border-hairline py-1 text-table">
             {f.text} <span className="text-ink-2">{f.most}</span>{' '}
             <b className={f.is === 'in' ? 'text-accepted' : f.is === 'out' ? 'text-refused' : 'text-noted'}>{t(`aim.off.${f.is}`)}</b>

@@ -7,6 +7,8 @@ type Measured = NonNullable<SwayLook['measured']>;
 const measured = (over: Partial<Measured> = {}): Measured => ({
   swayPercent: 0.12,
   uncertaintyPercent: 0.025,
+  pixelsWide: 2560,
+  swayPixels: 3.07,
   pictures: 20,
   seconds: 8.1,
   sway: 'in',
@@ -51,13 +53,15 @@ describe('whether a camera stands still', () => {
   });
 
   it('has its figures with what is allowed', () => {
-    const lines = swayFigures(look({ measured: measured({ swayPercent: 1.18, sway: 'out' }) }), 2560);
+    const lines = swayFigures(look({ measured: measured({ swayPercent: 1.18, swayPixels: 30.2, sway: 'out' }) }));
     expect(lines.map((l) => `${l.text} ${l.most} ${l.is}`)).toEqual([
       "It sways by 1.2 % of the picture's width, 30 of 2560 pixels; at most 0.30 %: out",
       'Pushed by 1.4 %, at rest after 1.3 s, 0.03 % from where it was; at most 0.20 %: in',
     ]);
-    expect(swayFigures(look({ measured: measured({ swayPercent: 0.01 }) }), 640)[0]?.text).toContain('less than can be seen, 0.03 %');
-    expect(swayFigures(look({ measured: null }), 640)).toEqual([]);
+    expect(swayFigures(look({ measured: measured({ swayPercent: 0.01, swayPixels: null }) }))[0]?.text).toContain(
+      'less than can be seen, 0.03 %',
+    );
+    expect(swayFigures(look({ measured: null }))).toEqual([]);
     expect(share(0.995)).toBe('1.0');
   });
 

@@ -36,19 +36,14 @@ export function traces({ points, tolerance, measured }: Pick<SwayLook, 'points' 
 }
 
 /** The figures, a line each, and whether each is in. */
-export function swayFigures({ measured, tolerance }: SwayLook, wide: number | null) {
+export function swayFigures({ measured, tolerance }: SwayLook) {
   if (!measured) return [];
   const lines = [
     {
       text:
-        measured.swayPercent > measured.uncertaintyPercent
-          ? t(
-              'sway.figure',
-              share(measured.swayPercent),
-              wide ? Math.max(1, Math.round((measured.swayPercent * wide) / 100)) : '?',
-              wide ?? '?',
-            )
-          : t('sway.figure-less', share(measured.uncertaintyPercent)),
+        measured.swayPixels === null
+          ? t('sway.figure-less', share(measured.uncertaintyPercent))
+          : t('sway.figure', share(measured.swayPercent), Math.max(1, Math.round(measured.swayPixels)), measured.pixelsWide),
       most: t('sway.most', share(tolerance.swayPercent)),
       is: measured.sway,
     },
