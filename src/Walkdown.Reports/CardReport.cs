@@ -228,7 +228,7 @@ public static class CardReport
         var t = words.Texts;
         foreach (var row in record.Card.Rows.Where(r => r.Check.Entry == EntryKind.WireMap))
         {
-            if (row.Attempts.LastOrDefault(a => a.ReadingId == row.Counts) is not { Value: WireMapValue value } counts)
+            if (row.Counting is not { Value: WireMapValue value } counts)
                 continue;
             s.Need(118);
             var first = row.Attempts.FirstOrDefault(a =>
@@ -236,9 +236,7 @@ public static class CardReport
             );
             var top = s.Y;
             var length = record.Card.Rows.FirstOrDefault(r => r.Check.Id.Value == "cable.length" && r.Key.On.Id == row.Key.On.Id);
-            var metres = length?.Attempts.LastOrDefault(a => a.ReadingId == length.Counts)?.Value is NumberValue n
-                ? n.Value
-                : length?.Expected?.Value?.Value;
+            var metres = length?.Counting?.Value is NumberValue n ? n.Value : length?.Expected?.Value?.Value;
             var half = Sheets.Width / 2 - 10;
             Map(s, words.Name(row), words.Moment(counts.TakenAt), value, metres, counts, Sheets.Left, half, 8.6, t);
             var after = s.Y;
@@ -306,7 +304,7 @@ public static class CardReport
             foreach (var (row, of) in Tightest(section))
             {
                 var name = of > 1 ? $"{t[row.Check.TextKey]}, {t.Fill(t["report.tightest"], [of.ToString()])}" : words.Name(row);
-                var counts = row.Attempts.LastOrDefault(a => a.ReadingId == row.Counts);
+                var counts = row.Counting;
                 var colour = Drawings.ColourOf(row.State);
                 var value = counts is null ? words.State(row.State) : words.Value(row, counts.Value, counts.Map);
                 // The name of what is no figure stays as large as the others; a figure keeps its place, and its name gives way.
@@ -448,7 +446,7 @@ public static class CardReport
     /// it.</summary>
     private static void Measured(Sheets s, CardRow row, Wording words, CardPictures? pictures, HashSet<(Guid, string)> drawn)
     {
-        if (pictures is null || row.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts) is not { } attempt)
+        if (pictures is null || row.Counting is not { } attempt)
             return;
         foreach (var e in attempt.Evidence)
             if (
@@ -538,7 +536,7 @@ public static class CardReport
         s.Y += 3;
         foreach (var line in lines)
             s.Paragraph(line.Text, RowLeft + line.Indent, line.Width, line.Size, line.Bold, line.Colour);
-        if (row.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts)?.Value is ZonesValue zones)
+        if (row.Counting?.Value is ZonesValue zones)
             ZoneDrawing.Onto(s, zones, pictures?.ById(zones.Picture), words);
     }
 

@@ -183,7 +183,7 @@ public sealed class CatalogueTests
         // Why it is the next one is true: an area of which something is open is not done, whoever passed it by or holds it up.
         string Why(Guid last, params Guid[] done) =>
             Round.Next(order, done.ToDictionary(id => id, _ => Verdict.Accepted), last, new HashSet<Guid> { order[1].Id })!.Why.Code;
-        Assert.Equal("next.left-behind.one", Why(order[2].Id, order[0].Id, order[2].Id));
+        Assert.Equal("next.left-behind", Why(order[2].Id, order[0].Id, order[2].Id));
         Assert.Equal("next.next-area", Why(order[2].Id, order[0].Id, order[1].Id, order[2].Id));
         Assert.Equal("next.unfinished", Why(order[2].Id, order[0].Id));
     }

@@ -279,7 +279,7 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
             off <= tolerance.StopsWithin(turn.UncertaintyDeg, wasStopped),
             Math.Abs(turn.RollDeg) <= tolerance.RollStopsWithin(turn.RollUncertaintyDeg, wasStopped)
         );
-        var against = Against(off, turn.UncertaintyDeg, tolerance.OffDeg);
+        var against = Decision.Within(off, turn.UncertaintyDeg, tolerance.OffDeg);
         return new(
             isAimed && isLevel ? AimState.Stop : AimState.Turn,
             Math.Abs(turn.Zoom - 1) > ZoomOff
@@ -308,7 +308,7 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
                 turn.Overlap,
                 turn.Agreement,
                 against,
-                Against(Math.Abs(turn.RollDeg), turn.RollUncertaintyDeg, tolerance.RollDeg),
+                Decision.Within(Math.Abs(turn.RollDeg), turn.RollUncertaintyDeg, tolerance.RollDeg),
                 Seen(now, target.HorizontalDeg, tiltNow, -turn.RollDeg, turn.PanDeg, target.TiltDeg),
                 HorizonOf(now, target.HorizontalDeg, tiltNow, -turn.RollDeg)
             )
@@ -349,11 +349,6 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
                 )
             )
         );
-
-    private static Outcome Against(double value, double uncertainty, double most) =>
-        value + uncertainty <= most + 1e-9 ? Outcome.In
-        : value - uncertainty > most + 1e-9 ? Outcome.Out
-        : Outcome.TooClose;
 
     /// <summary>Where a direction lies in the picture of a camera that hangs so; null: behind it.</summary>
     private static PictureShare? Seen(GreyRaster picture, double field, double tilt, double roll, double asideDeg, double downDeg)

@@ -45,10 +45,7 @@ public sealed record CameraRoll(double LineDeg, double RollDeg, double Uncertain
         var line = Deg(Math.Atan2(touched.Dy, touched.Dx)) - (kind == LineKind.Vertical ? 90 : 0);
         line -= 180 * Math.Ceiling((line - 90) / 180);
         var uncertainty = Deg(Math.Atan(2 * touchPixels / length));
-        var outcome =
-            Math.Abs(line) + uncertainty <= toleranceDeg + 1e-9 ? Outcome.In
-            : Math.Abs(line) - uncertainty > toleranceDeg + 1e-9 ? Outcome.Out
-            : Outcome.TooClose;
+        var outcome = Decision.Within(Math.Abs(line), uncertainty, toleranceDeg);
         return new(line, line == 0 ? 0 : -line, uncertainty, outcome);
     }
 }

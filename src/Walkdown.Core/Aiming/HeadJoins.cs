@@ -61,10 +61,7 @@ public sealed record HeadJoins(ImmutableArray<HeadJoin> Joins, Message? Why)
                     agreed,
                     now,
                     why is null ? unsure : 0,
-                    now is not { } overlap ? null
-                        : overlap - unsure >= 0 ? Outcome.In
-                        : overlap + unsure < 0 ? Outcome.Out
-                        : Outcome.TooClose,
+                    now is { } overlap ? Decision.Within(-overlap, unsure, 0) : null,
                     why
                 )
             );
@@ -82,7 +79,7 @@ public sealed record HeadJoins(ImmutableArray<HeadJoin> Joins, Message? Why)
             if (AimRows.RowOf(card, check, head.Id) is not { } planned)
                 continue;
             var row = card.Card.Rows.First(r => r.Key == planned.Key);
-            if (row.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts) is not { } counts)
+            if (row.Counting is not { } counts)
                 continue;
             foreach (var e in counts.Evidence)
                 if (

@@ -104,15 +104,11 @@ public sealed record ClockDifference(double DifferenceSeconds, double Uncertaint
         Require.Positive(limitSeconds, "limit_s");
         var difference = cameraOffsetSeconds - recorderOffsetSeconds;
         var uncertainty = cameraUncertaintySeconds + recorderUncertaintySeconds;
-        var away = Math.Abs(difference);
-        var slack = 1e-9 * Math.Max(1, limitSeconds);
         return new(
             difference,
             uncertainty,
             Math.Sqrt(cameraUncertaintySeconds * cameraUncertaintySeconds + recorderUncertaintySeconds * recorderUncertaintySeconds),
-            away + uncertainty <= limitSeconds + slack ? Outcome.In
-                : away - uncertainty > limitSeconds + slack ? Outcome.Out
-                : Outcome.TooClose
+            Decision.Within(Math.Abs(difference), uncertainty, limitSeconds)
         );
     }
 }

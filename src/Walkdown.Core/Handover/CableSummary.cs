@@ -26,9 +26,7 @@ public sealed record CableSummary(
     {
         var rows = card.Rows.Where(r => r.Key.On.Kind == SubjectKind.Run && r.Key.On.Id == run.Id && r.IsDue).ToList();
         double? Read(CheckId check) =>
-            rows.Where(r => r.Check.Id == check)
-                .Select(r => r.Attempts.LastOrDefault(a => a.ReadingId == r.Counts)?.Value is NumberValue n ? (double?)n.Value : null)
-                .Max();
+            rows.Where(r => r.Check.Id == check).Select(r => r.Counting?.Value is NumberValue n ? (double?)n.Value : null).Max();
         var worst =
             rows.Count == 0 ? State.NotApplicable
             : rows.Any(r => r.State == State.Out) ? State.Out

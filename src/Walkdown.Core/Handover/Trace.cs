@@ -15,7 +15,7 @@ public sealed record Trace(CheckKey Key, State State, ImmutableArray<TraceStep> 
         var steps = ImmutableArray.CreateBuilder<TraceStep>();
         var d = row.Check.Decimals + 2;
         var unit = "@unit." + Codes.Of(row.Check.Unit);
-        var counts = row.Attempts.LastOrDefault(a => a.ReadingId == row.Counts);
+        var counts = row.Counting;
         var number = (counts?.Value as NumberValue)?.Value;
         var instrument = instruments.FirstOrDefault(i => i.Id == counts?.InstrumentId);
         if (counts is not null)

@@ -9,6 +9,12 @@ public static class Decision
     /// <summary>At or beneath a limit, but for rounding of the arithmetic.</summary>
     public static bool AtMost(double value, double limit) => value <= limit + Slack(value, limit);
 
+    /// <summary>A measured value against a limit above it: in or out only when its whole uncertainty is on one side.</summary>
+    public static Outcome Within(double value, double uncertainty, double most) =>
+        AtMost(value + uncertainty, most) ? Outcome.In
+        : !AtMost(value - uncertainty, most) ? Outcome.Out
+        : Outcome.TooClose;
+
     /// <summary>Decides a reading (docs/calculations.md, P). A band that only touches a limit from inside is in; from outside it is too
     /// close.</summary>
     /// <exception cref="BadInputException">No limits, a window whose least is above its greatest, or a reading that is not

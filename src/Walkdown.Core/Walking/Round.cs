@@ -63,7 +63,7 @@ public static class Round
                     ? metres is { } m ? new Message("next.nearest", Message.Number(m, 0))
                         : new Message("next.onward")
                 : LeftBehind(here.Value.AreaOrder) is var left and > 0
-                    ? new Message(left == 1 ? "next.left-behind.one" : "next.left-behind", left.ToString(CultureInfo.InvariantCulture))
+                    ? new Message("next.left-behind", left.ToString(CultureInfo.InvariantCulture))
                 : new Message("next.next-area");
             return new NextStop(stop.Id, metres, why);
         }

@@ -97,7 +97,7 @@ public static class PlateEndpoints
             : TypedResults.Ok(new GeometryTried(request.Setting.Seen(all.Figure), [request.Setting.Line()]));
     }
 
-    private static ReadingValue? Counted(CardRow row) => row.Attempts.FirstOrDefault(a => a.ReadingId == row.Counts)?.Value;
+    private static ReadingValue? Counted(CardRow row) => row.Counting?.Value;
 
     private static async Task<Results<Ok<SavedAnswer>, ProblemHttpResult>> Ask(
         Guid deviceId,

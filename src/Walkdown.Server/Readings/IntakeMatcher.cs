@@ -184,7 +184,7 @@ public sealed class IntakeMatcher(Ledger ledger, CatalogueStore catalogue, TimeP
             var was = before[e.Key.Value];
             e.Was = was.State;
             e.Window = after[e.Key.Value].Window;
-            e.WasText = was.Attempts.FirstOrDefault(a => a.ReadingId == was.Counts) is { } counted
+            e.WasText = was.Counting is { } counted
                 ? ValueText.Of(catalogue.Texts, counted.Value, catalogue.Catalogue.CheckById.GetValueOrDefault(was.Key.Check))
                 : null;
         }

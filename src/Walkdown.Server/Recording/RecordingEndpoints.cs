@@ -140,5 +140,5 @@ public static class RecordingEndpoints
 
     /// <summary>Rows of a check, each with the reading that counts.</summary>
     private static IEnumerable<(CheckKey Key, ReadingValue? Value)> Counted(JudgedCard card, CheckId check) =>
-        card.Card.Rows.Where(r => r.Check.Id == check).Select(r => (r.Key, r.Attempts.FirstOrDefault(a => a.ReadingId == r.Counts)?.Value));
+        card.Card.Rows.Where(r => r.Check.Id == check).Select(r => (r.Key, r.Counting?.Value));
 }

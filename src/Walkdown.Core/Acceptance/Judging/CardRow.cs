@@ -60,6 +60,10 @@ public sealed record CardRow(
         init => _id = value;
     }
 
+    /// <summary>The reading that counts, as it is judged; null: none does.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public Attempt? Counting => Counts is { } id ? Attempts.FirstOrDefault(a => a.ReadingId == id) : null;
+
     private ImmutableArray<Message> _because = Because;
 
     /// <summary>Why the row is what it is.</summary>

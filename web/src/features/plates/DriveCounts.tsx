@@ -33,7 +33,7 @@ export const moreWords = (count: Count, required: number): string =>
       ? t('plates.page.shown-not', required)
       : count.more === 0
         ? t('plates.page.shown', required)
-        : t(count.more === 1 ? 'plates.page.more.one' : 'plates.page.more', count.more, required);
+        : t('plates.page.more', count.more, required);
 
 /** What the drive says of the light that it is, in one line. */
 export function DriveResult({ trial }: { trial: Trial }) {

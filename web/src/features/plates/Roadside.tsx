@@ -85,6 +85,6 @@ export function Roadside({ answer, plates, mayWork }: { answer: Plates; plates: 
 const Unsent = ({ waiting }: { waiting: Waiting[] }) =>
   waiting.length > 0 && (
     <span className="text-ink-2" role="status">
-      {t(waiting.length === 1 ? 'plates.page.unsent.one' : 'plates.page.unsent', waiting.length)}
+      {t('plates.page.unsent', waiting.length)}
     </span>
   );
