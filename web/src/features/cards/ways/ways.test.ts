@@ -5,6 +5,7 @@ import type { ItemSaid } from '../../../api/types';
 import { draftOf, toReading, valueOf, ways } from '.';
 import { isTrial } from './form';
 import { isWhole } from './items';
+import { typedPin } from './wireMap';
 
 const fields = [
   { id: 'who', entry: 'text', unit: 'none', words: [], optional: false },
@@ -176,5 +177,19 @@ describe('a state for each item', () => {
       valueOf(row('items'), { kind: 'items', items: states.map((state, i) => said(['a', 'b'][i], state)) }).big;
     expect(shown(['fitted', 'fitted'])).not.toContain('missing');
     expect(shown(['fitted', 'missing'])).toContain('missing');
+  });
+});
+
+describe('a pin that is typed', () => {
+  it('is what then stands in the field, whichever keyboard wrote it', () => {
+    expect(typedPin('3', null)).toBe(3);
+    expect(typedPin('0', null)).toBe(0);
+    expect([typedPin('37', 3), typedPin('73', 3), typedPin('33', 3)]).toEqual([7, 7, 3]);
+    expect(typedPin('', 3)).toBeNull();
+  });
+
+  it('is nothing where it is no pin', () => {
+    for (const text of ['9', 'x', '12', ' ']) expect(typedPin(text, null)).toBeUndefined();
+    expect(typedPin('3', 3)).toBeUndefined();
   });
 });

@@ -125,6 +125,16 @@ export function MapExtras({ entry }: { entry: Entry }) {
   );
 }
 
+/** The fields of one map, in their order. */
+const besides = (field: HTMLInputElement) => [...(field.closest('[role=group]')?.querySelectorAll('input') ?? [])];
+
+/** What was typed into a pin that said something before: the digit that is new; null: it was taken out; undefined: no pin. */
+export function typedPin(text: string, before: number | null): number | null | undefined {
+  const signs = text.replace(before === null ? '' : String(before), '');
+  if (text === '') return null;
+  return /^[0-8]$/.test(signs) ? Number(signs) : undefined;
+}
+
 /** Eight fields, near pin by near pin; typing a digit goes on to the next. */
 export function PinFields({ entry, scheme }: { entry: Entry; scheme: string }) {
   const pins = pinsOf(entry.draft);
@@ -141,18 +151,18 @@ export function PinFields({ entry, scheme }: { entry: Entry; scheme: string }) {
             autoFocus={i === 0}
             aria-label={`${i + 1}, ${t(`colour.${colours[i]}`)}`}
             value={pin ?? ''}
-            onChange={() => {}}
+            // A keyboard on the glass says which key it was by what then stands there, and not before.
+            onChange={(e) => {
+              const typed = typedPin(e.target.value, pin);
+              if (typed === undefined) return;
+              setPin(entry, i, typed);
+              if (typed !== null) besides(e.target)[i + 1]?.focus();
+            }}
             onKeyDown={(e) => {
-              const fields = [...(e.currentTarget.closest('[role=group]')?.querySelectorAll('input') ?? [])];
-              if (/^[0-8]$/.test(e.key)) {
+              const fields = besides(e.currentTarget);
+              if (e.key === 'Backspace' && pin === null) {
                 e.preventDefault();
-                setPin(entry, i, Number(e.key));
-                fields[i + 1]?.focus();
-              }
-              if (e.key === 'Backspace') {
-                e.preventDefault();
-                setPin(entry, i, null);
-                if (pin === null) fields[i - 1]?.focus();
+                fields[i - 1]?.focus();
               }
               if (e.key === 'ArrowRight') fields[i + 1]?.focus();
               if (e.key === 'ArrowLeft') fields[i - 1]?.focus();
