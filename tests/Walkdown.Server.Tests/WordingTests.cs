@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.Json;
 using CsCheck;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Handover;
 using Walkdown.Core.Measures;
 using Walkdown.Reports;
@@ -151,6 +152,19 @@ public sealed class WordingTests
         Assert.Equal(new Texts("en")["handover.title"], german["handover.title"]);
         Assert.Equal("no.such.code", german["no.such.code"]);
         Assert.Equal("Abgelehnt 3", german.Fill("{0} {1}", ["@verdict.refused", "3"]));
+    }
+
+    /// <summary>A Check is found by its name: no two of a Card may have one and the same.</summary>
+    [Theory]
+    [InlineData("en")]
+    [InlineData("de")]
+    public void NoTwoChecksHaveOneName(string language)
+    {
+        var texts = new Texts(language);
+        var known = Texts.Shipped("en").Keys.ToHashSet();
+        var checks = Catalogue.Read(Catalogue.Shipped, known).Catalogue!.Checks;
+        Assert.True(checks.Length > 100);
+        Assert.Equal([], checks.GroupBy(c => texts[c.TextKey]).Where(g => g.Count() > 1).Select(g => g.Key));
     }
 
     /// <summary>A count of one has a text of its own, in each language; where a language has none it says its own of many, never
