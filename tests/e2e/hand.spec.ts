@@ -77,3 +77,29 @@ test("a slip is refused in words and waits to be mended", async ({
     0,
   );
 });
+
+test("fingers that are quicker than the network are judged by what they saved", async ({
+  browser,
+}) => {
+  const page = await open(browser, { width: 390, height: 844 });
+  await openStop(page, "PT-06");
+  await page.getByRole("button", { name: /All Checks/ }).click();
+  await page.getByRole("button", { name: /^Wire map/ }).click();
+  const heading = page.getByRole("heading", { level: 1 });
+  await expect(heading).toHaveText("Wire map");
+  const pins = async (...pressed: number[]) => {
+    for (const pin of pressed)
+      await page
+        .getByRole("button", { name: String(pin), exact: true })
+        .click();
+  };
+  // A straight map is judged in; then two pins change places, and it is saved before the screen says so.
+  await pins(1, 2, 3, 4, 5, 6, 7, 8);
+  await expect(page.getByText(/^in$/i).first()).toBeVisible();
+  await page.getByRole("button", { name: /^1 / }).click();
+  await pins(2);
+  await page.getByRole("button", { name: "Save and next" }).click();
+  // It stays, with its cause, and is not passed over.
+  await expect(page.getByText(/^out$/i).first()).toBeVisible();
+  await expect(heading).toHaveText("Wire map");
+});

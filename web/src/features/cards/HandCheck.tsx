@@ -30,6 +30,9 @@ import { TakePicture } from './SeenIn';
 import { due } from './due';
 import { Pad } from './HandPad';
 
+/** Nobody on a ladder waits longer for a slow network, milliseconds; what is out is told on the next Check then. */
+const SAID_LATE = 800;
+
 /** What was judged, and is not as it should be: it stays on the screen, with its cause and what to do, until somebody goes on. */
 const speaks = (view: CardView, row: CardRow) =>
   row.counts !== null &&
@@ -87,10 +90,12 @@ export function OneCheck({
   const says = isEmpty && !again && !pending && speaks(view, row);
   const save = async () => {
     // What is not as it should be is not passed over: it is said, with its cause, before the next Check.
-    const stays = isBad(judged?.state) || (row.check.picture && entry.seen.length === 0);
+    // Quick fingers are ahead of what the screen says: it is what was saved that decides.
+    const told = Promise.race([entry.judge(), new Promise<null>((gone) => setTimeout(() => gone(null), SAID_LATE))]);
+    const lacksPicture = row.check.picture && entry.seen.length === 0;
     if (!(await entry.save())) return;
     setAgain(false);
-    if (!stays) onNext();
+    if (!lacksPicture && !isBad((await told)?.state)) onNext();
   };
   const saveAll = async () => {
     const saved = entry.others;

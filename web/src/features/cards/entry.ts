@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { answered, api, NoNetworkError, ProblemError } from '../../api/client';
 import type { CardAnswer, CardRow, KitInstrument, PreviewAnswer, ReadingValue, TesterAnswer } from '../../api/types';
 import { keep, keepPicture } from '../../outbox/outbox';
@@ -18,6 +18,8 @@ export interface Entry {
   change: (draft: Draft) => void;
   preview: PreviewAnswer | null;
   isProvisional: boolean;
+  /** How what stands there now is judged, and not what stood there a moment ago; null: nothing stands there, or nobody can say. */
+  judge: () => Promise<PreviewAnswer | null>;
   /** A sentence where the typed reading cannot be taken, or the tester gave nothing. */
   trouble: string | null;
   ready: boolean;
@@ -34,6 +36,15 @@ export interface Entry {
   see: (picture: Blob) => Promise<void>;
 }
 
+/** How something that was typed is judged. */
+interface Judged {
+  of: ReturnType<typeof toReading>;
+  answer: PreviewAnswer | null;
+  isProvisional: boolean;
+  /** Why it cannot be taken; null: it can; undefined: nobody was there to say it. */
+  refused?: string | null;
+}
+
 /** A text of asking for a reading, by whom it is asked of: the tester, or somebody else. */
 export const askedCode = (code: string, check: Pick<CardRow['check'], 'readFrom'>) =>
   check.readFrom === 'tester' ? code : `${code}.${check.readFrom}`;
@@ -43,8 +54,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
   const deviceId = answer.place.id;
   const me = useIdentity();
   const [draft, setDraft] = useState<Draft>(() => readDraft(row));
-  const [preview, setPreview] = useState<PreviewAnswer | null>(null);
-  const [isProvisional, setProvisional] = useState(false);
+  const [judged, setJudged] = useState<Judged | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [reading, setReading] = useState(false);
   const [others, setOthers] = useState<TesterAnswer['rows']>([]);
@@ -52,45 +62,54 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
   const [seen, setSeen] = useState<string[]>(() => readSeen(row));
   const body = useMemo(() => toReading(row, draft), [row, draft]);
 
+  // What the record would say of it, or, without a network, what this machine makes of it.
+  const judge = async (of: NonNullable<typeof body>): Promise<Judged> => {
+    try {
+      const judged = await answered(
+        api.POST('/api/cards/{deviceId}/preview', {
+          params: { path: { deviceId } },
+          // Whose serial answered is whose accuracy judges.
+          body: {
+            row: row.id,
+            value: of.value,
+            text: of.text,
+            seen: seen.length > 0,
+            instrumentId: of.observationId ? (heard?.instrumentId ?? null) : (me.instrumentId ?? null),
+          },
+        }),
+      );
+      return judged.refused
+        ? { of, answer: null, isProvisional: false, refused: say(judged.refused) }
+        : { of, answer: judged, isProvisional: false, refused: null };
+    } catch (error) {
+      const guess =
+        error instanceof NoNetworkError
+          ? provisional(
+              row,
+              of,
+              answer.card.rule,
+              instrument?.functions.filter((f) => f.unit === row.check.unit),
+            )
+          : null;
+      return { of, answer: guess, isProvisional: guess !== null };
+    }
+  };
+  const asked = useRef(judge);
+  useLayoutEffect(() => {
+    asked.current = judge;
+  });
+
   useEffect(() => {
     if (!body) {
-      setPreview(null);
+      setJudged(null);
       return;
     }
     let gone = false;
     const look = async () => {
-      try {
-        const judged = await answered(
-          api.POST('/api/cards/{deviceId}/preview', {
-            params: { path: { deviceId } },
-            // Whose serial answered is whose accuracy judges.
-            body: {
-              row: row.id,
-              value: body.value,
-              text: body.text,
-              seen: seen.length > 0,
-              instrumentId: body.observationId ? (heard?.instrumentId ?? null) : (me.instrumentId ?? null),
-            },
-          }),
-        );
-        if (gone) return;
-        setPreview(judged.refused ? null : judged);
-        setTrouble(judged.refused ? say(judged.refused) : null);
-        setProvisional(false);
-      } catch (error) {
-        if (gone) return;
-        if (error instanceof NoNetworkError) {
-          setPreview(
-            provisional(
-              row,
-              body,
-              answer.card.rule,
-              instrument?.functions.filter((f) => f.unit === row.check.unit),
-            ),
-          );
-          setProvisional(true);
-        } else setPreview(null);
-      }
+      const told = await asked.current(body);
+      if (gone) return;
+      setJudged(told);
+      if (told.refused !== undefined) setTrouble(told.refused);
     };
     const timer = setTimeout(() => void look(), 120);
     return () => {
@@ -135,8 +154,9 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     deviceId,
     draft,
     change,
-    preview,
-    isProvisional,
+    preview: judged?.answer ?? null,
+    isProvisional: judged?.isProvisional ?? false,
+    judge: async () => (!body ? null : judged?.of === body ? judged.answer : (await judge(body)).answer),
     trouble,
     ready: body !== null && trouble === null,
     save: async (chosen) => {
