@@ -318,29 +318,49 @@ export function BuiltLine({ view }: { view: CardView }) {
     place.unknown.length > 0 && t('card.unknown', place.unknown.map((u) => t(`model.${u}`)).join('; ')),
   ].filter(Boolean);
   return (
-    <p className="mt-1 flex min-w-0 flex-wrap items-baseline gap-x-4 text-label">
+    <p className="mt-1 flex min-w-0 flex-wrap items-baseline gap-x-4 text-label max-sm:items-center">
       {!view.readOnly && (
-        <button className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11" onClick={() => view.sheet('built')}>
+        <button
+          className="inline-flex min-h-6 shrink-0 items-center font-semibold underline max-sm:min-h-11"
+          onClick={() => view.sheet('built')}
+        >
           {t('card.built')}
         </button>
       )}
       {lines.length > 0 && <span className="min-w-0 truncate text-ink-2">{lines.join('; ')}</span>}
       {place.runs.length > 0 && (
-        <Link to="/path/$deviceId" params={{ deviceId: place.id }} className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11">
+        <Link
+          to="/path/$deviceId"
+          params={{ deviceId: place.id }}
+          className="inline-flex min-h-6 shrink-0 items-center font-semibold underline max-sm:min-h-11"
+        >
           {t('path.open')}
         </Link>
       )}
-      <Link to="/pictures/$deviceId" params={{ deviceId: place.id }} className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11">
+      <Link
+        to="/pictures/$deviceId"
+        params={{ deviceId: place.id }}
+        className="inline-flex min-h-6 shrink-0 items-center font-semibold underline max-sm:min-h-11"
+      >
         {t('pictures.open')}
       </Link>
       {card.rows.some((r) => r.key.on.kind === 'head') &&
         (['/views/$deviceId', '/aim/$deviceId', '/focus/$deviceId', '/night/$deviceId'] as const).map((to) => (
-          <Link key={to} to={to} params={{ deviceId: place.id }} className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11">
+          <Link
+            key={to}
+            to={to}
+            params={{ deviceId: place.id }}
+            className="inline-flex min-h-6 shrink-0 items-center font-semibold underline max-sm:min-h-11"
+          >
             {t(`card.open${to.split('/$')[0]}`)}
           </Link>
         ))}
       {card.rows.some((r) => r.check.id === 'plates.trial') && (
-        <Link to="/plates/$deviceId" params={{ deviceId: place.id }} className="min-h-6 shrink-0 font-semibold underline max-sm:min-h-11">
+        <Link
+          to="/plates/$deviceId"
+          params={{ deviceId: place.id }}
+          className="inline-flex min-h-6 shrink-0 items-center font-semibold underline max-sm:min-h-11"
+        >
           {t('card.open/plates')}
         </Link>
       )}

@@ -39,7 +39,7 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
         <button className="flex min-h-14 w-full items-center gap-3 border-b border-hairline" onClick={() => onChoose(row.id)}>
           <StateMark state={state} />
           <span className="min-w-0 flex-1">
-            <span className="block truncate text-table font-semibold">{nameOf(row)}</span>
+            <span className="line-clamp-2 text-left text-table font-semibold leading-tight">{nameOf(row)}</span>
             <span className="block truncate text-label text-ink-2">
               {[
                 qualifierOf(row),
@@ -52,7 +52,10 @@ export function AllChecks({ view, onChoose }: { view: CardView; onChoose: (id: s
                 .join(', ')}
             </span>
           </span>
-          <span className={`font-read text-table font-bold ${stateColour[state]}`}>
+          {/* What is long gives way: the name says which Check it is. */}
+          <span
+            className={`font-read line-clamp-2 max-w-[50%] text-right font-bold ${(v?.big.length ?? 0) > 14 ? 'text-label leading-tight' : 'text-table'} ${stateColour[state]}`}
+          >
             {v ? `${v.big} ${row.check.entry === 'number' ? v.unit : ''}` : ''}
           </span>
         </button>
