@@ -257,6 +257,7 @@ api.MapPower();
 api.MapResults();
 api.MapPaths();
 api.MapViews();
+api.MapCoverage();
 api.MapAim();
 api.MapMeasured();
 api.MapPlates();

@@ -146,3 +146,69 @@ test("each head has its view, also in the hand and without a network", async ({
     })
     .toEqual([[3, 33]]);
 });
+
+test("ground of the whole site is told seen or not, and a wall that is drawn hides it", async ({
+  browser,
+}) => {
+  const page = await open(browser, { width: 1280, height: 800 });
+  const id = /job\/([0-9a-f-]+)/.exec(page.url())![1];
+  // One view is agreed: CC-08, over the quay to the south.
+  await openStop(page, "CC-08");
+  const card = /card\/([0-9a-f-]+)/.exec(page.url())![1];
+  await page.goto(`/views/${card}`);
+  await page.getByLabel("Looks to, from north").fill("180");
+  await page.getByRole("button", { name: "Keep as planned" }).click();
+  await page.goto("/");
+  await page.getByRole("link", { name: "What the views cover" }).click();
+  const grounds = page.getByRole("region", {
+    name: "Ground that must be seen",
+  });
+  const quay = grounds.getByRole("listitem").filter({ hasText: "Quay edge" });
+  await expect(quay).toContainText(/% seen/);
+  const seen = async () =>
+    Number(/([\d.]+) % seen/.exec(await quay.innerText())![1]);
+  await expect.poll(seen).toBeGreaterThan(5);
+  const was = await seen();
+  await nothingModerate(page);
+
+  // A wall along the quay, typed: two numbers a line, and what is none says so.
+  await page.getByRole("button", { name: "Draw a wall" }).click();
+  const corners = page.getByLabel(/^Corners/);
+  await corners.fill("100 92\nover there");
+  await expect(page.getByText(/Two numbers a line/)).toBeVisible();
+  await corners.fill("60 92\n190 92");
+  await nothingModerate(page);
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect.poll(seen).toBeLessThan(was);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect.poll(seen).toBe(was);
+
+  // Ground is pressed on the plan, corner by corner, and taken out again.
+  await page.getByRole("button", { name: "Draw ground" }).click();
+  await page.getByLabel("What it is called").fill("Slipway");
+  const plan = (await page.getByRole("application").boundingBox())!;
+  for (const [x, y] of [
+    [0.4, 0.4],
+    [0.5, 0.4],
+    [0.5, 0.5],
+  ])
+    await page.mouse.click(plan.x + plan.width * x, plan.y + plan.height * y);
+  await expect(corners).toHaveValue(
+    /^(-?[\d.]+ -?[\d.]+\n){2}-?[\d.]+ -?[\d.]+$/,
+  );
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect(grounds.getByText("Slipway")).toBeVisible();
+  await grounds.getByRole("button", { name: "Take out Slipway" }).click();
+  await expect(grounds.getByText("Slipway")).toHaveCount(0);
+  expect(
+    (await (await page.request.get(`/api/jobs/${id}/coverage`)).json()).ground
+      .grounds,
+  ).toHaveLength(5);
+
+  const phone = await open(browser, { width: 390, height: 844 });
+  await phone.goto("/coverage");
+  await expect(phone.getByText("Quay edge").first()).toBeVisible();
+  await expect.poll(() => overflow(phone)).toBeLessThanOrEqual(0);
+  expect(await smallTargets(phone)).toEqual([]);
+  await nothingModerate(phone);
+});

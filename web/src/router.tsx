@@ -57,6 +57,7 @@ const recording = createRoute({
   validateSearch: (s: Record<string, unknown>): { device?: string } => ({ device: text(s.device) }),
 });
 const views = page('/views/$deviceId', () => import('./features/views/ViewsPage'));
+const coverage = page('/coverage', () => import('./features/views/CoveragePage'));
 const aim = page('/aim/$deviceId', () => import('./features/aim/AimPage'));
 const focus = page('/focus/$deviceId', () => import('./features/aim/FocusPage'));
 const night = page('/night/$deviceId', () => import('./features/aim/NightPage'));
@@ -96,6 +97,7 @@ export const router = createRouter({
     addresses,
     recording,
     views,
+    coverage,
     aim,
     focus,
     night,

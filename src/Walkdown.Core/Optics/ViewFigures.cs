@@ -139,7 +139,7 @@ public sealed record ViewFigures(
         return at >= 0 ? at : null;
     }
 
-    private static TargetFigures At(ViewDesign view, ViewTarget target)
+    internal static TargetFigures At(ViewDesign view, ViewTarget target)
     {
         var need = DetailLevels.PerMetre(target.Level);
         // Where it is nearest to the side, a target's top: what looks down sees less across up there.

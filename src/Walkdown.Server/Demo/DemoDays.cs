@@ -76,6 +76,7 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
         DateOnly Today,
         ImmutableDictionary<string, Guid> People,
         ImmutableDictionary<string, Guid> Devices,
+        ImmutableDictionary<Guid, double> Bearings,
         ImmutableDictionary<string, byte[]> Pictures
     )
     {
@@ -129,17 +130,35 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
         if (await db.Jobs.FirstOrDefaultAsync(j => j.Simulated, cancel) is not { } job || await db.Readings.AnyAsync(cancel))
             return null;
         var folder = Path.Combine(Path.GetDirectoryName(Path.GetFullPath(file))!, "pictures");
+        var devices = await db.Devices.Where(d => d.JobId == job.Id).ToListAsync(cancel);
         return new(
             job,
             SiteTime.DayOf(job.TimeZone, time.GetUtcNow()),
             (await db.People.Where(p => p.JobId == job.Id).ToListAsync(cancel)).ToImmutableDictionary(p => p.Name, p => p.Id),
-            (await db.Devices.Where(d => d.JobId == job.Id).ToListAsync(cancel)).ToImmutableDictionary(d => d.Label, d => d.Id),
+            devices.ToImmutableDictionary(d => d.Label, d => d.Id),
+            BearingsOf(devices),
             (Directory.Exists(folder) ? Directory.GetFiles(folder, "*.jpg") : []).ToImmutableDictionary(
                 f => Path.GetFileNameWithoutExtension(f),
                 File.ReadAllBytes
             )
         );
     }
+
+    /// <summary>Each place looks to the middle of its area on the plan, where north is up: whole tens of degrees.</summary>
+    private static ImmutableDictionary<Guid, double> BearingsOf(List<Device> devices) =>
+        devices
+            .Where(d => d is { X: not null, Y: not null })
+            .GroupBy(d => d.AreaId)
+            .SelectMany(area =>
+            {
+                var (x, y) = (area.Average(d => d.X!.Value), area.Average(d => d.Y!.Value));
+                return area.Select(d =>
+                {
+                    var bearing = Math.Atan2(x - d.X!.Value, d.Y!.Value - y) * 180 / Math.PI;
+                    return (d.Id, (Math.Round(bearing / 10) * 10 + 360) % 360);
+                });
+            })
+            .ToImmutableDictionary(b => b.Id, b => b.Item2);
 
     private async Task Do(Step step, Site site, string label, DateTimeOffset at, Uri? standIns, CancellationToken cancel)
     {
@@ -206,7 +225,7 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
                 cancel
             );
         if (step.Agree is { } name)
-            await Agree(facts, name, by, at, standIns, cancel);
+            await Agree(site, facts, name, by, at, standIns, cancel);
         if (step.World is { } world && standIns is not null)
             using (
                 await http.CreateClient("stand-ins")
@@ -215,10 +234,13 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
     }
 
     /// <summary>The trial aim: each head's view is agreed, with its picture where the simulated world shows one.</summary>
-    private async Task Agree(CardFacts facts, string name, Guid by, DateTimeOffset at, Uri? standIns, CancellationToken cancel)
+    private async Task Agree(Site site, CardFacts facts, string name, Guid by, DateTimeOffset at, Uri? standIns, CancellationToken cancel)
     {
         var (device, label) = (facts.Place.Id, facts.Place.Label);
-        var begin = ViewProposal.Of(facts.Place, ViewRules.Of(facts, catalogue.Catalogue));
+        var begin = ViewProposal.Of(facts.Place, ViewRules.Of(facts, catalogue.Catalogue)) with
+        {
+            AzimuthDeg = site.Bearings.TryGetValue(device, out var bearing) ? bearing : null,
+        };
         foreach (var head in facts.Heads)
         {
             Guid? shown = null;
@@ -237,7 +259,7 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
         }
     }
 
-    /// <summary>Heads of one camera look evenly round it, the first to the north; where a single one looks nobody said.</summary>
+    /// <summary>Heads of one camera look evenly round it, the first to the north.</summary>
     private static ViewDesign Looking(ViewDesign begin, int head, int heads) =>
         heads == 1 ? begin : begin with { AzimuthDeg = (head - 1) * 360.0 / heads };
 

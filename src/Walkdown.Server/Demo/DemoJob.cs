@@ -6,6 +6,7 @@ using Walkdown.Core.Acceptance;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
+using Walkdown.Core.Optics;
 using Walkdown.Core.Power;
 using Walkdown.Server.Jobs;
 using Walkdown.Server.Shared;
@@ -25,7 +26,8 @@ public sealed class DemoJob(Ledger ledger, ImportService import, KeptFiles keptF
         ImmutableArray<FilePerson> People,
         ImmutableArray<FileInstrument> Instruments,
         ImmutableArray<FileSource> Sources,
-        NetworkPlan? Network = null
+        NetworkPlan? Network = null,
+        SiteGround? Ground = null
     );
 
     private sealed record FileSource(
@@ -83,6 +85,7 @@ public sealed class DemoJob(Ledger ledger, ImportService import, KeptFiles keptF
                         Rule = file.Rule,
                         Scheme = file.Scheme,
                         NetworkJson = file.Network is { } network ? JsonSerializer.Serialize(network, CoreJson.Options) : null,
+                        GroundJson = file.Ground is { } ground ? JsonSerializer.Serialize(ground, CoreJson.Options) : null,
                         Simulated = true,
                         CreatedAt = time.GetUtcNow(),
                     }

@@ -9,6 +9,7 @@ using Walkdown.Core.Catalogues;
 using Walkdown.Core.Clocks;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Links;
+using Walkdown.Core.Optics;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
@@ -80,6 +81,7 @@ internal static class BundleRows
             : !SiteTime.IsKnown(j.TimeZone) ? nameof(j.TimeZone)
             : j.CoverJson is { } cover && !IsObject(cover) ? nameof(j.CoverJson)
             : j.NetworkJson is { } network && Read<NetworkPlan>(network) is null ? nameof(j.NetworkJson)
+            : j.GroundJson is { } ground && (Read<SiteGround>(ground) is not { } drawn || drawn.Refuse() is not null) ? nameof(j.GroundJson)
             : null,
             Person p => !Text(p.Name, 80) ? nameof(p.Name)
             : p.Role.Length > 80 ? nameof(p.Role)

@@ -25,6 +25,9 @@ public sealed class Job
     /// <summary>The plan of its network, as JSON of Core's shape; null: nobody has made one.</summary>
     public string? NetworkJson { get; set; }
 
+    /// <summary>What of its plan matters to views, as JSON of Core's shape; null: nobody has drawn anything.</summary>
+    public string? GroundJson { get; set; }
+
     /// <summary>School "scheme" of jobs from before schools were data; read where there is no <see cref="SidesJson"/>.</summary>
     public bool MatchFarEnd { get; set; }
 

@@ -615,6 +615,9 @@ namespace Walkdown.Storage.Migrations
                     b.Property<long>("CreatedAt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("GroundJson")
+                        .HasColumnType("TEXT");
+
                     b.Property<bool>("MatchFarEnd")
                         .HasColumnType("INTEGER");
 

@@ -100,3 +100,7 @@ export type SessionLine = Schemas['SessionLine'];
 export type Right = Schemas['Right'];
 export type Role = Schemas['Role'];
 export type WrittenChannel = Schemas['WrittenChannel'];
+export type CoverageAnswer = Schemas['CoverageAnswer'];
+export type SiteGround = Schemas['SiteGround'];
+export type PlanPoint = Schemas['PlanPoint'];
+export type DetailLevel = Schemas['DetailLevel'];

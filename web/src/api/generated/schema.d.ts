@@ -1460,6 +1460,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{jobId}/coverage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCoverage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{jobId}/coverage/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["putGround"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/aim/{headId}/begin": {
         parameters: {
             query?: never;
@@ -4333,6 +4365,25 @@ export interface components {
              */
             minutes: number;
         };
+        /** @description Cells of one row of a ground, side by side, that are seen alike. */
+        CellRun: {
+            /**
+             * Format: int32
+             * @description From the ground's upper edge.
+             */
+            row: number;
+            /**
+             * Format: int32
+             * @description Its first cell, from the left edge.
+             */
+            from: number;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            level: null | components["schemas"]["DetailLevel"];
+        };
         CellWords: {
             /** Format: int32 */
             row: number;
@@ -4770,6 +4821,21 @@ export interface components {
             /** Format: int64 */
             errors: number;
         };
+        CoverageAnswer: {
+            ground: components["schemas"]["SiteGround"];
+            coverage: components["schemas"]["SiteCoverage"];
+            leftOut: components["schemas"]["UnplacedView"][];
+        };
+        /** @description Ground that hangs together and that nobody sees. */
+        CoverageHole: {
+            /**
+             * Format: double
+             * @description Of it.
+             */
+            squareMetres: number;
+            /** @description A point of it, near its middle. */
+            at: components["schemas"]["PlanPoint"];
+        };
         /**
          * @description The sign before the decimals in a file's texts. Unknown: nothing in the file shows it.
          * @enum {unknown}
@@ -4826,7 +4892,6 @@ export interface components {
         };
         /**
          * @description Which edition's words and figures. They do not map one to one, so the edition stays with every result.
-         * @default edition2014
          * @enum {unknown}
          */
         DetailEdition: "edition2014" | "edition2025";
@@ -5910,6 +5975,42 @@ export interface components {
             part: null | string;
             /** @description Where it is right, such as under one school. */
             applies: components["schemas"]["Rule"];
+        };
+        /** @description How a ground is seen. */
+        GroundCoverage: {
+            /** @description Of the ground. */
+            name: string;
+            /** @description Asked for. */
+            level: components["schemas"]["DetailLevel"];
+            /**
+             * Format: double
+             * @description Of it all, as its cells have it.
+             */
+            squareMetres: number;
+            /**
+             * Format: double
+             * @description Somebody sees it.
+             */
+            seenPercent: number;
+            /**
+             * Format: double
+             * @description With what was asked for.
+             */
+            askedPercent: number;
+            /**
+             * Format: double
+             * @description Left edge of its cells.
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description Upper edge of its cells.
+             */
+            top: number;
+            /** @description Its cells. */
+            runs: components["schemas"]["CellRun"][];
+            /** @description The greatest first; what is smaller than a square metre is not named. */
+            holes: components["schemas"]["CoverageHole"][];
         };
         /** @description A place on the ground before a camera. */
         GroundPlace: {
@@ -7696,6 +7797,28 @@ export interface components {
             /** Format: date-time */
             at: null | string;
         };
+        /** @description Ground that must be seen. */
+        PlanGround: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Around it, three at least. */
+            corners: components["schemas"]["PlanPoint"][];
+            /** @description What must be possible everywhere on it. */
+            level: components["schemas"]["DetailLevel"];
+        };
+        /** @description A point of a site's plan, metres, as the register has places: x to the right, y down the sheet. */
+        PlanPoint: {
+            /**
+             * Format: double
+             * @description To the right.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Down.
+             */
+            y: number;
+        };
         PlanRead: {
             plan: components["schemas"]["NetworkPlan"];
             wrong: components["schemas"]["PlanTrouble"][];
@@ -7706,6 +7829,16 @@ export interface components {
         PlanTrouble: {
             field: string;
             why: components["schemas"]["Message"];
+        };
+        /** @description What hides the ground behind it. */
+        PlanWall: {
+            /** @description One after another, two at least. */
+            corners: components["schemas"]["PlanPoint"][];
+            /**
+             * Format: double
+             * @description Its top above the ground; null: nobody looks over it.
+             */
+            heightMetres: null | number;
         };
         /** @description A channel as the register plans it. */
         PlannedChannel: {
@@ -9782,6 +9915,37 @@ export interface components {
             darkUntil: null | string;
             presences: components["schemas"]["PresenceLine"][];
         };
+        /**
+         * @description What all views of a site see of its ground together: level ground, straight lines, walls as they were drawn. What stands on the
+         *                 ground and moves is not in it (docs/calculations.md, K).
+         */
+        SiteCoverage: {
+            /**
+             * Format: double
+             * @description Side of a cell.
+             */
+            cellMetres: number;
+            /** @description Whose levels. */
+            edition: components["schemas"]["DetailEdition"];
+            /** @description In their order. */
+            grounds: components["schemas"]["GroundCoverage"][];
+            /** @description Of all views; those that do not hold first. */
+            targets: components["schemas"]["TargetSeen"][];
+            /** @description Of each view. */
+            outlines: components["schemas"]["ViewOutline"][];
+        };
+        /** @description What of a site's plan matters to its views. */
+        SiteGround: {
+            /** @description That must be seen. */
+            grounds: components["schemas"]["PlanGround"][];
+            /** @description That hide. */
+            walls: components["schemas"]["PlanWall"][];
+            /**
+             * Format: double
+             * @description Where north is on the sheet, clockwise from its upper edge.
+             */
+            northDeg: number;
+        };
         /** @description The budget of one switch or injector (CAPABILITIES C09). */
         SourceBudget: {
             /**
@@ -10339,6 +10503,41 @@ export interface components {
             /** @description All of it is in the picture, with the detail that was asked for. */
             holds: boolean;
         };
+        /** @description A target of a view. */
+        TargetSeen: {
+            /**
+             * Format: uuid
+             * @description Whose view.
+             */
+            deviceId: string;
+            /** @description Of that. */
+            label: string;
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            head: number;
+            /** @description Of the target. */
+            name: string;
+            /** @description Where it stands. */
+            at: components["schemas"]["PlanPoint"];
+            /** @description Asked for. */
+            level: components["schemas"]["DetailLevel"];
+            /**
+             * Format: double
+             * @description Pixels to a metre there; null: it is behind the camera.
+             */
+            perMetre: null | number;
+            /** @description How its own view sees it. */
+            sight: components["schemas"]["TargetSight"];
+            /** @description Labels of others that show it with what was asked for, where its own does not. */
+            by: string[];
+        };
+        /**
+         * @description How a planned target is seen over the plan.
+         * @enum {unknown}
+         */
+        TargetSight: "holds" | "tooCoarse" | "outOfPicture" | "hidden";
         TellViewsRequest: {
             /** Format: int32 */
             number: number;
@@ -10695,6 +10894,14 @@ export interface components {
             /** Format: int32 */
             results: number;
         };
+        UnplacedView: {
+            /** Format: uuid */
+            deviceId: string;
+            label: string;
+            /** Format: int32 */
+            head: null | number;
+            lacks: string;
+        };
         /** @description One reason, and how well it fits. */
         VeilGuess: {
             /** @description Why. */
@@ -10962,6 +11169,25 @@ export interface components {
             /** Format: double */
             tiltMost: null | number;
             hasInfrared: boolean;
+        };
+        /** @description What a view sees of the ground. */
+        ViewOutline: {
+            /**
+             * Format: uuid
+             * @description Whose.
+             */
+            deviceId: string;
+            /** @description Of that. */
+            label: string;
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            head: number;
+            /** @description Somebody agreed to it. */
+            isAgreed: boolean;
+            /** @description Around what it sees. */
+            edge: components["schemas"]["PlanPoint"][];
         };
         /** @description How a head should look, planned or agreed. */
         ViewRequest: {
@@ -13644,6 +13870,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlateView"][];
+                };
+            };
+        };
+    };
+    getCoverage: {
+        parameters: {
+            query?: {
+                edition?: components["schemas"]["DetailEdition"];
+            };
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverageAnswer"];
+                };
+            };
+        };
+    };
+    putGround: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteGround"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverageAnswer"];
                 };
             };
         };

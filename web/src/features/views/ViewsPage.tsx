@@ -141,11 +141,10 @@ function Designer({ answer, head, deviceId, onHead }: { answer: Answer; head: He
         <header className="flex flex-wrap items-baseline gap-x-4 pt-3">
           <h1 className="font-read text-[2rem] font-bold leading-tight">{answer.label}</h1>
           <p className="min-w-0 text-lead">{answer.name}</p>
-          <Link
-            to="/card/$deviceId"
-            params={{ deviceId }}
-            className="ml-auto flex min-h-11 items-center text-label font-semibold underline"
-          >
+          <Link to="/coverage" className="ml-auto flex min-h-11 items-center text-label font-semibold underline">
+            {t('coverage.whole')}
+          </Link>
+          <Link to="/card/$deviceId" params={{ deviceId }} className="flex min-h-11 items-center text-label font-semibold underline">
             {t('views.back')}
           </Link>
         </header>

@@ -21,6 +21,13 @@ export interface Arranging {
 /** Metres. */
 const bareField = { x1: 0, y1: 0, x2: 60, y2: 40 };
 
+/** What is drawn on the plan instead of the Stops: a point of the site in pixels, and pixels a metre. */
+export interface PlanLayer {
+  drawn: (toPixels: (x: number, y: number) => [number, number], scale: number) => ReactNode;
+  /** A press on the plan, in metres. */
+  onPress?: (x: number, y: number) => void;
+}
+
 /**
  * The Stops where they are, over the drawing: route in order, solid where walked and dashed ahead, cabinets as black squares. Never the
  * only way:
@@ -32,12 +39,14 @@ export function PlanView({
   only,
   onStop,
   arranging,
+  layer,
 }: {
   walk: WalkAnswer;
   current?: string;
   only?: Set<string>;
   onStop: (stop: WalkStop) => void;
   arranging?: Arranging;
+  layer?: PlanLayer;
 }) {
   const frame = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ w: 0, h: 0 });
@@ -78,7 +87,7 @@ export function PlanView({
     return () => watch.disconnect();
   }, []);
   // Without a drawing and without a place there is a bare field to press on.
-  const ground = whole ?? (arranging ? bareField : null);
+  const ground = whole ?? (arranging || layer?.onPress ? bareField : null);
   const shownSight = sight ?? (ground && size.w ? fit(ground, size.w, size.h) : undefined);
   const zoom = (by: number, px = size.w / 2, py = size.h / 2) => {
     if (!shownSight) return;
@@ -145,9 +154,11 @@ export function PlanView({
       const found = walk.areas.flatMap((a) => a.stops).find((x) => x.id === stop);
       if (found) onStop(found);
     } else if (area !== undefined) openArea(area);
-    else if (arranging?.onPress) {
+    else {
+      const press = layer?.onPress ?? arranging?.onPress;
+      if (!press) return;
       const site = toSite(at(event));
-      arranging.onPress(site.x, site.y);
+      press(site.x, site.y);
     }
   };
   const openArea = (name: string) => {
@@ -191,7 +202,7 @@ export function PlanView({
         tabIndex={0}
         role="application"
         aria-label={t('plan.here')}
-        className={`relative min-h-0 flex-1 touch-none select-none overflow-hidden ${arranging ? 'cursor-crosshair' : 'cursor-grab'}`}
+        className={`relative min-h-0 flex-1 touch-none select-none overflow-hidden ${arranging || layer?.onPress ? 'cursor-crosshair' : 'cursor-grab'}`}
         onPointerDown={down}
         onPointerMove={moveTo}
         onPointerUp={up}
@@ -211,7 +222,8 @@ export function PlanView({
                 className="plan-drawing"
               />
             )}
-            {areas.map(({ area, near, box }) => {
+            {layer?.drawn((x, y) => [px(x), py(y)], s.scale)}
+            {(layer ? [] : areas).map(({ area, near, box }) => {
               if (!box) return null;
               const folded = near * s.scale < MARK * 1.7;
               const [x1, y1, x2, y2] = [px(box.x1) - 16, py(box.y1) - 16, px(box.x2) + 16, py(box.y2) + 16];
@@ -272,7 +284,7 @@ export function PlanView({
                 </g>
               );
             })}
-            {areas.map(({ area, near }) => {
+            {(layer ? [] : areas).map(({ area, near }) => {
               if (near * s.scale < MARK * 1.7) return null;
               const placed = area.stops.map((stop) => ({ stop, at: place(stop) })).filter((x) => x.at && (!only || only.has(x.stop.id)));
               return (
@@ -338,7 +350,7 @@ export function PlanView({
                 </g>
               );
             })}
-            {walk.cabinets.map((c) => {
+            {(layer ? [] : walk.cabinets).map((c) => {
               const to = arranging?.moved.get(c.id) ?? (isPlaced(c) ? { x: c.x, y: c.y } : null);
               if (!to || !inSight(px(to.x), py(to.y))) return null;
               // On a small screen that shows the whole site a cabinet is a point among the Stops, not over them.
@@ -368,7 +380,7 @@ export function PlanView({
         <button className={key} onClick={() => setSight(undefined)} disabled={!sight}>
           {t('plan.whole')}
         </button>
-        {unplaced > 0 && <span className="ml-2 text-label text-ink-2">{t('plan.unplaced', unplaced)}</span>}
+        {unplaced > 0 && !layer && <span className="ml-2 text-label text-ink-2">{t('plan.unplaced', unplaced)}</span>}
       </div>
     </div>
   );

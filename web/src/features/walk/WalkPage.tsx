@@ -265,10 +265,10 @@ export function WalkPage() {
                 <span className="font-read font-bold">{held}</span> <Sign sign="blocked" word />
               </button>
             )}
-            <button
-              className="ml-auto min-h-8 text-label font-semibold underline"
-              onClick={() => setSheet(sheet === 'plan' ? undefined : 'plan')}
-            >
+            <Link to="/coverage" className="ml-auto flex min-h-8 items-center text-label font-semibold underline">
+              {t('plan.coverage')}
+            </Link>
+            <button className="min-h-8 text-label font-semibold underline" onClick={() => setSheet(sheet === 'plan' ? undefined : 'plan')}>
               {sheet === 'plan' ? t('ui.done') : unkept > 0 ? t('plan.edit-unkept', unkept) : t('plan.edit')}
             </button>
           </div>
