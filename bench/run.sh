@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | every [DEVICES READINGS] | addresses [DEVICES] | recording [STREAMS] | door | kill [TIMES] | core | phone [DEVICES] | cuts [MINUTES] | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
+# Benchmarks and load; figures are printed, never asserted. save | start | pack [CARDS] | site [DEVICES READINGS] | every [DEVICES READINGS] | addresses [DEVICES] | recording [STREAMS] | door | kill [TIMES] | core | phone [DEVICES] | cuts [MINUTES] | pictures [TIMES] | coverage [VIEWS] | power [DEVICES] | handover [DEVICES]; without a word: save, core and site.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 what=${1:-all}
@@ -44,6 +44,18 @@ if [ "$what" = site ] || [ "$what" = all ]; then
   [ -d tests/e2e/node_modules ] || (cd tests/e2e && npm ci --no-audit --no-fund --loglevel=error)
   node bench/paint.mjs "http://localhost:$port"
   stop
+fi
+if [ "$what" = coverage ]; then
+  echo "== what the views of a whole site cover =="
+  dotnet "$bench" coverage "${2:-5000}"
+fi
+if [ "$what" = pictures ]; then
+  echo "== every measurement of a picture against OpenCV =="
+  if ! /usr/bin/python3 -c 'import cv2' 2>/dev/null; then
+    [ "$(id -u)" = 0 ] || { echo "python3-opencv is missing."; exit 1; }
+    (apt-get update -qq && apt-get install -y -qq --no-install-recommends python3-opencv) >/dev/null 2>&1
+  fi
+  dotnet "$bench" pictures /usr/bin/python3 bench/pictures.py "${2:-15}"
 fi
 if [ "$what" = recording ]; then
   echo "== a slider that is dragged =="

@@ -45,6 +45,12 @@ switch (args)
     case ["strangers", var pairs]:
         AimBenchmark.Strangers(int.Parse(pairs));
         return 0;
+    case ["coverage", var placed]:
+        CoverageBenchmark.Run(int.Parse(placed));
+        return 0;
+    case ["pictures", var python, var script, var times]:
+        PictureBenchmark.Run(python, script, int.Parse(times));
+        return 0;
     case ["focus", var pictures]:
         FocusBenchmark.Run(int.Parse(pictures));
         return 0;

@@ -47,41 +47,39 @@ public sealed record Blocked(int WithDetail, ImmutableArray<(int Row, int Column
 internal static class Tiling
 {
     /// <summary>Deviation of the levels of each tile, row by row.</summary>
-    public static double[] Deviations(GreyRaster picture, int rows, int columns)
+    public static double[] Deviations(GreyRaster picture, int rows, int columns) =>
+        [
+            .. Parts(picture, rows, columns)
+                .Select(part =>
+                {
+                    long sum = 0,
+                        squares = 0;
+                    for (var y = 0; y < part.High; y++)
+                    {
+                        var (of, squared) = PixelSums.Levels(picture.Row(part, y));
+                        (sum, squares) = (sum + of, squares + squared);
+                    }
+                    double count = part.Wide * part.High;
+                    return Math.Sqrt(Math.Max(0, squares / count - sum / count * (sum / count)));
+                }),
+        ];
+
+    /// <summary>Where each tile lies, row by row.</summary>
+    public static IEnumerable<PixelPart> Parts(GreyRaster picture, int rows, int columns)
     {
         Check(picture, rows, columns);
-        var all = new double[rows * columns];
         for (var r = 0; r < rows; r++)
         for (var c = 0; c < columns; c++)
         {
             var (top, bottom) = GreyRaster.Part(picture.Height, rows, r);
             var (left, right) = GreyRaster.Part(picture.Width, columns, c);
-            long sum = 0,
-                squares = 0;
-            for (var y = top; y < bottom; y++)
-                foreach (var g in picture.Levels.Slice(y * picture.Width + left, right - left))
-                {
-                    sum += g;
-                    squares += g * g;
-                }
-            double count = (bottom - top) * (right - left);
-            all[r * columns + c] = Math.Sqrt(Math.Max(0, squares / count - sum / count * (sum / count)));
+            yield return new(left, top, right - left, bottom - top);
         }
-        return all;
     }
 
     /// <summary>Each tile cut out, row by row.</summary>
-    public static IEnumerable<GreyRaster> Cut(GreyRaster picture, int rows, int columns)
-    {
-        Check(picture, rows, columns);
-        for (var r = 0; r < rows; r++)
-        for (var c = 0; c < columns; c++)
-        {
-            var (top, bottom) = GreyRaster.Part(picture.Height, rows, r);
-            var (left, right) = GreyRaster.Part(picture.Width, columns, c);
-            yield return picture.Cut(left, top, right - left, bottom - top);
-        }
-    }
+    public static IEnumerable<GreyRaster> Cut(GreyRaster picture, int rows, int columns) =>
+        Parts(picture, rows, columns).Select(part => picture.Cut(part.Left, part.Top, part.Wide, part.High));
 
     private static void Check(GreyRaster picture, int rows, int columns)
     {

@@ -1,6 +1,14 @@
+using System.Runtime.InteropServices;
 using Walkdown.Core.Measures;
 
 namespace Walkdown.Core.Pictures;
+
+/// <summary>A part of a picture, pixels.</summary>
+/// <param name="Left">Its first column.</param>
+/// <param name="Top">Its first row.</param>
+/// <param name="Wide">Columns.</param>
+/// <param name="High">Rows.</param>
+internal readonly record struct PixelPart(int Left, int Top, int Wide, int High);
 
 /// <summary>A picture as grey levels 0 to 255, row by row from the top left. Whoever decodes a file makes one; Core knows no
 /// file.</summary>
@@ -32,6 +40,12 @@ public sealed class GreyRaster
 
     /// <summary>All levels, row by row.</summary>
     public ReadOnlySpan<byte> Levels => _levels;
+
+    /// <summary>All of it.</summary>
+    internal PixelPart Whole => new(0, 0, Width, Height);
+
+    /// <summary>A row of a part, counted from the part's own first.</summary>
+    internal ReadOnlySpan<byte> Row(PixelPart part, int row) => _levels.AsSpan((part.Top + row) * Width + part.Left, part.Wide);
 
     /// <summary>Level of one pixel.</summary>
     public byte this[int x, int y] => _levels[y * Width + x];
@@ -102,23 +116,29 @@ public sealed class GreyRaster
     /// <summary>How many pixels have each level.</summary>
     internal int[] Histogram()
     {
-        // Four counts side by side: the next pixel need not wait for the last one's.
-        Span<int> counts = stackalloc int[4 * 256];
+        // Eight counts side by side: the next pixel need not wait for the last one's, and eight are read at once.
+        const int Beside = 8;
+        Span<int> counts = stackalloc int[Beside * 256];
         counts.Clear();
         var levels = Levels;
-        var i = 0;
-        for (; i + 3 < levels.Length; i += 4)
+        var eight = MemoryMarshal.Cast<byte, ulong>(levels);
+        foreach (var levelsOf in eight)
         {
-            counts[levels[i]]++;
-            counts[256 + levels[i + 1]]++;
-            counts[512 + levels[i + 2]]++;
-            counts[768 + levels[i + 3]]++;
+            counts[(int)(levelsOf & 255)]++;
+            counts[256 + (int)((levelsOf >> 8) & 255)]++;
+            counts[512 + (int)((levelsOf >> 16) & 255)]++;
+            counts[768 + (int)((levelsOf >> 24) & 255)]++;
+            counts[1024 + (int)((levelsOf >> 32) & 255)]++;
+            counts[1280 + (int)((levelsOf >> 40) & 255)]++;
+            counts[1536 + (int)((levelsOf >> 48) & 255)]++;
+            counts[1792 + (int)(levelsOf >> 56)]++;
         }
-        for (; i < levels.Length; i++)
+        for (var i = eight.Length * 8; i < levels.Length; i++)
             counts[levels[i]]++;
         var all = new int[256];
         for (var g = 0; g < 256; g++)
-            all[g] = counts[g] + counts[256 + g] + counts[512 + g] + counts[768 + g];
+        for (var n = 0; n < Beside; n++)
+            all[g] += counts[n * 256 + g];
         return all;
     }
 

@@ -12,34 +12,20 @@ public sealed record PictureNoise(double SigmaTiles, double SigmaWhole, double? 
     /// <param name="columns">1 to 64.</param>
     public static PictureNoise Of(GreyRaster picture, int rows = 6, int columns = 8)
     {
-        double[] tiles = [.. Tiling.Cut(picture, rows, columns).Select(Sigma).Order()];
+        double[] tiles = [.. Tiling.Parts(picture, rows, columns).Select(part => Sigma(picture, part)).Order()];
         var sigma = tiles[Math.Max(1, (int)Math.Ceiling(0.25 * tiles.Length - 1e-9)) - 1];
         var (mean, _) = GreyRaster.Moments(picture.Histogram());
         return new(sigma, Sigma(picture), sigma > 0 && mean > 0 ? 20 * Math.Log10(mean / sigma) : null);
     }
 
     /// <summary>Of the inner pixels, by a mask that leaves out slopes and curves.</summary>
-    internal static double Sigma(GreyRaster picture)
+    internal static double Sigma(GreyRaster picture) => Sigma(picture, picture.Whole);
+
+    private static double Sigma(GreyRaster picture, PixelPart part)
     {
-        var (w, h) = (picture.Width, picture.Height);
-        var g = picture.Levels;
         long sum = 0;
-        for (var y = 1; y < h - 1; y++)
-        {
-            var above = g.Slice((y - 1) * w, w);
-            var here = g.Slice(y * w, w);
-            var below = g.Slice((y + 1) * w, w);
-            for (var x = 1; x < w - 1; x++)
-                sum += Math.Abs(
-                    above[x - 1]
-                        - 2 * above[x]
-                        + above[x + 1]
-                        - 2 * (here[x - 1] - 2 * here[x] + here[x + 1])
-                        + below[x - 1]
-                        - 2 * below[x]
-                        + below[x + 1]
-                );
-        }
-        return Math.Sqrt(Math.PI / 2) / 6 * sum / ((double)(w - 2) * (h - 2));
+        for (var y = 1; y < part.High - 1; y++)
+            sum += PixelSums.Grain(picture.Row(part, y - 1), picture.Row(part, y), picture.Row(part, y + 1));
+        return Math.Sqrt(Math.PI / 2) / 6 * sum / ((double)(part.Wide - 2) * (part.High - 2));
     }
 }

@@ -1,3 +1,5 @@
+using System.Numerics;
+
 namespace Walkdown.Core.Pictures;
 
 /// <summary>A picture as numbers between which there are others: what registration works on.</summary>
@@ -27,41 +29,58 @@ internal sealed class Plane(int width, int height, float[] values)
                 same[i] = picture.Levels[i];
             return new(width, height, same);
         }
-        // Across first, then down: every pixel is touched once, by its share of where it falls.
+        // Down first, many columns at once, then across: every pixel is touched once, by its share of where it falls.
         var (byX, byY) = (picture.Width / (double)width, picture.Height / (double)height);
         var columns = Shares(picture.Width, width, byX);
         var rows = Shares(picture.Height, height, byY);
         var values = new float[width * height];
-        var line = new float[width];
+        var line = new float[picture.Width];
+        var scale = (float)(1 / (byX * byY));
         for (var y = 0; y < height; y++)
         {
-            var into = values.AsSpan(y * width, width);
             var (top, bottom, first, last) = rows[y];
+            Array.Clear(line);
             for (var sy = top; sy <= bottom; sy++)
-            {
-                var weight =
+                AddTo(
+                    line,
+                    picture.Levels.Slice(sy * picture.Width, picture.Width),
                     sy == top ? first
-                    : sy == bottom ? last
-                    : 1f;
-                if (weight <= 0)
-                    continue;
-                var source = picture.Levels.Slice(sy * picture.Width, picture.Width);
-                for (var x = 0; x < width; x++)
-                {
-                    var (left, right, l, r) = columns[x];
-                    var whole = 0;
-                    for (var sx = left + 1; sx < right; sx++)
-                        whole += source[sx];
-                    line[x] = whole + l * source[left] + (right > left ? r * source[right] : 0);
-                }
-                for (var x = 0; x < width; x++)
-                    into[x] += weight * line[x];
-            }
-            var scale = (float)(1 / (byX * byY));
+                        : sy == bottom ? last
+                        : 1f
+                );
+            var into = values.AsSpan(y * width, width);
             for (var x = 0; x < width; x++)
-                into[x] *= scale;
+            {
+                var (left, right, l, r) = columns[x];
+                var sum = l * line[left];
+                foreach (var whole in line.AsSpan(left + 1, Math.Max(0, right - left - 1)))
+                    sum += whole;
+                into[x] = scale * (right > left ? sum + r * line[right] : sum);
+            }
         }
         return new(width, height, values);
+    }
+
+    /// <summary>Adds a row of levels, by its weight.</summary>
+    private static void AddTo(float[] line, ReadOnlySpan<byte> row, float weight)
+    {
+        var x = 0;
+        for (; x <= row.Length - Vector<byte>.Count; x += Vector<byte>.Count)
+        {
+            Vector.Widen(new Vector<byte>(row[x..]), out var low, out var high);
+            Quarter(low, x);
+            Quarter(high, x + Vector<ushort>.Count);
+        }
+        for (; x < row.Length; x++)
+            line[x] += weight * row[x];
+
+        void Quarter(Vector<ushort> levels, int at)
+        {
+            Vector.Widen(levels, out var first, out var second);
+            (new Vector<float>(line, at) + weight * Vector.ConvertToSingle(Vector.AsVectorInt32(first))).CopyTo(line, at);
+            at += Vector<float>.Count;
+            (new Vector<float>(line, at) + weight * Vector.ConvertToSingle(Vector.AsVectorInt32(second))).CopyTo(line, at);
+        }
     }
 
     private static Plane Enlarged(GreyRaster picture, int width, int height)

@@ -15,33 +15,27 @@ public sealed record Sharpness(double MeanGrey, double GradientEnergy, double La
     private double Squared => Math.Max(1, MeanGrey) * Math.Max(1, MeanGrey);
 
     /// <param name="picture">At least 3 x 3.</param>
-    public static Sharpness Of(GreyRaster picture)
+    public static Sharpness Of(GreyRaster picture) => Of(picture, picture.Whole);
+
+    /// <summary>Of a part, as if it were cut out.</summary>
+    internal static Sharpness Of(GreyRaster picture, PixelPart part)
     {
-        var (w, h) = (picture.Width, picture.Height);
-        var g = picture.Levels;
-        long sum = 0;
-        foreach (var level in g)
-            sum += level;
-        long slopes = 0,
+        long sum = 0,
+            slopes = 0,
             total = 0,
             squares = 0;
-        for (var y = 1; y < h - 1; y++)
+        for (var y = 0; y < part.High; y++)
         {
-            var above = g.Slice((y - 1) * w, w);
-            var here = g.Slice(y * w, w);
-            var below = g.Slice((y + 1) * w, w);
-            for (var x = 1; x < w - 1; x++)
-            {
-                var dx = here[x + 1] - here[x - 1];
-                var dy = below[x] - above[x];
-                slopes += dx * dx + dy * dy;
-                var laplacian = here[x - 1] + here[x + 1] + above[x] + below[x] - 4 * here[x];
-                total += laplacian;
-                squares += laplacian * laplacian;
-            }
+            sum += PixelSums.Levels(picture.Row(part, y)).Sum;
+            if (y == 0 || y == part.High - 1)
+                continue;
+            var here = PixelSums.Slopes(picture.Row(part, y - 1), picture.Row(part, y), picture.Row(part, y + 1));
+            slopes += here.Slopes;
+            total += here.Laplacians;
+            squares += here.Squares;
         }
-        double n = (double)(w - 2) * (h - 2);
-        return new(sum / (double)g.Length, slopes / 4.0 / n, Math.Max(0, squares / n - total / n * (total / n)));
+        double n = (double)(part.Wide - 2) * (part.High - 2);
+        return new(sum / ((double)part.Wide * part.High), slopes / 4.0 / n, Math.Max(0, squares / n - total / n * (total / n)));
     }
 }
 
@@ -62,7 +56,7 @@ public sealed record SharpnessMap(
     /// <param name="columns">1 to 64.</param>
     public static SharpnessMap Of(GreyRaster picture, int rows, int columns)
     {
-        double[] all = [.. Tiling.Cut(picture, rows, columns).Select(t => Sharpness.Of(t).GradientNormalised)];
+        double[] all = [.. Tiling.Parts(picture, rows, columns).Select(part => Sharpness.Of(picture, part).GradientNormalised)];
         var sorted = all.Order().ToArray();
         var (best, worst) = (Array.IndexOf(all, sorted[^1]), Array.IndexOf(all, sorted[0]));
         return new(
