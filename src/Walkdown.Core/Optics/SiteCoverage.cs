@@ -1,5 +1,3 @@
-using System.Collections.Concurrent;
-
 namespace Walkdown.Core.Optics;
 
 /// <summary>Cells of one row of a ground, side by side, that are seen alike.</summary>
@@ -104,6 +102,9 @@ public sealed record SiteCoverage(
 
     private const int MostHoles = 12;
 
+    /// <summary>Cells that are looked at together, each way.</summary>
+    private const int Block = 16;
+
     /// <param name="ground">One that is not refused.</param>
     /// <param name="views">With an azimuth each.</param>
     /// <param name="edition">Whose levels.</param>
@@ -143,27 +144,24 @@ public sealed record SiteCoverage(
         var (left, top) = (ground.Corners.Min(c => c.X), ground.Corners.Min(c => c.Y));
         var wide = (int)Math.Ceiling((ground.Corners.Max(c => c.X) - left) / cell);
         var high = (int)Math.Ceiling((ground.Corners.Max(c => c.Y) - top) / cell);
-        // Who is too far away for any of it is not asked again.
-        SightLine[] near =
-        [
-            .. lines.Where(l =>
-            {
-                var (x, y) = (
-                    Math.Clamp(l.View.At.X, left, left + wide * cell) - l.View.At.X,
-                    Math.Clamp(l.View.At.Y, top, top + high * cell) - l.View.At.Y
-                );
-                return x * x + y * y <= l.FarthestMetres * l.FarthestMetres;
-            }),
-        ];
         // Of each cell: not of this ground, seen by nobody, or the level.
         var cells = new sbyte[wide * high];
-        Parallel.ForEach(
-            Partitioner.Create(0, high),
+        var (acrossBlocks, downBlocks) = ((wide + Block - 1) / Block, (high + Block - 1) / Block);
+        Parallel.For(
+            0,
+            acrossBlocks * downBlocks,
             new ParallelOptions { CancellationToken = cancel },
-            rows =>
+            block =>
             {
-                for (var row = rows.Item1; row < rows.Item2; row++)
-                for (var column = 0; column < wide; column++)
+                var (first, topmost) = (block % acrossBlocks * Block, block / acrossBlocks * Block);
+                var (last, lowest) = (Math.Min(wide, first + Block), Math.Min(high, topmost + Block));
+                // Who is too far away for any of it is not asked for each cell.
+                SightLine[] near =
+                [
+                    .. lines.Where(l => l.Reaches(left + first * cell, top + topmost * cell, left + last * cell, top + lowest * cell)),
+                ];
+                for (var row = topmost; row < lowest; row++)
+                for (var column = first; column < last; column++)
                 {
                     var (x, y) = (left + (column + 0.5) * cell, top + (row + 0.5) * cell);
                     cells[row * wide + column] = ground.Has(x, y) ? Best(near, levels, x, y) : Outside;
