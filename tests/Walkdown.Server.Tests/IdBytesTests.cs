@@ -42,7 +42,7 @@ public sealed class IdBytesTests : IDisposable
         var file = Path.Combine(_site.Data, "older.db");
         Ask(Path.Combine(_site.Data, "walkdown.db"), $"VACUUM INTO '{file}'");
         // What older files have no place for cannot come back from one.
-        Ask(file, "UPDATE Jobs SET NetworkJson = NULL");
+        Ask(file, "UPDATE Jobs SET NetworkJson = NULL, GroundJson = NULL");
         using var db = Open(file);
         var tables = db.Model.GetEntityTypes().Select(t => t.GetTableName()!).Distinct().Order(StringComparer.Ordinal).ToList();
         // Columns by name: a later step back and forth may put them into another order.
