@@ -1,8 +1,7 @@
 import { useId } from 'react';
 import type { CoverageAnswer, WalkAnswer } from '../../api/types';
 import { t } from '../../texts';
-import { cellsPath, levels, linePath, middle, perMetreOf, type Drawn } from './coverage';
-import { spacing } from './geometry';
+import { cellsPath, levels, linePath, middle, type Drawn } from './coverage';
 
 interface Props {
   answer: CoverageAnswer;
@@ -14,7 +13,15 @@ interface Props {
   scale: number;
 }
 
-const dashes = (perMetre: number) => (perMetre >= 250 ? undefined : perMetre >= 125 ? '6 2' : perMetre >= 60 ? '3 3' : '1 4');
+/** Lines of each level, lowest first: the more detail, the closer and the fuller. */
+const lines: { apart: number; dashes?: string }[] = [
+  { apart: 18, dashes: '1 4' },
+  { apart: 13, dashes: '1 4' },
+  { apart: 9, dashes: '3 3' },
+  { apart: 6, dashes: '6 2' },
+  { apart: 4 },
+  { apart: 3 },
+];
 
 /** Ground, seen the finer the closer its lines, and crossed out where nobody sees it; walls; who looks from where. */
 export function CoverageLayer({ answer, walk, chosen, drawn, toPixels, scale }: Props) {
@@ -28,9 +35,9 @@ export function CoverageLayer({ answer, walk, chosen, drawn, toPixels, scale }: 
   return (
     <g>
       <defs>
-        {levels.map((level) => (
-          <pattern key={level} id={`${id}-${level}`} width="10" height={spacing(perMetreOf(level))} patternUnits="userSpaceOnUse">
-            <line x1="0" x2="10" y1="1" y2="1" stroke="var(--color-ink)" strokeWidth="1" strokeDasharray={dashes(perMetreOf(level))} />
+        {levels.map((level, i) => (
+          <pattern key={level} id={`${id}-${level}`} width="10" height={lines[i].apart} patternUnits="userSpaceOnUse">
+            <line x1="0" x2="10" y1="1" y2="1" stroke="var(--color-ink)" strokeWidth="1" strokeDasharray={lines[i].dashes} />
           </pattern>
         ))}
         <pattern id={`${id}-none`} width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">

@@ -17,18 +17,6 @@ export interface Drawn {
 /** Levels of an edition, lowest first. */
 export const levels: DetailLevel[] = ['monitor', 'detect', 'observe', 'recognise', 'identify', 'inspect'];
 
-const perMetre: Partial<Record<DetailLevel, number>> = {
-  monitor: 12.5,
-  detect: 25,
-  observe: 62.5,
-  recognise: 125,
-  identify: 250,
-  inspect: 1000,
-};
-
-/** How closely the marks of a level stand. */
-export const perMetreOf = (level: DetailLevel) => perMetre[level] ?? 0;
-
 /** All cells of a ground that are seen so, as one path; null: seen by nobody. */
 export function cellsPath(ground: Ground, cell: number, level: DetailLevel | null, toPixels: ToPixels): string {
   let path = '';
