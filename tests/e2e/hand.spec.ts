@@ -82,7 +82,7 @@ test("fingers that are quicker than the network are judged by what they saved", 
   browser,
 }) => {
   const page = await open(browser, { width: 390, height: 844 });
-  await openStop(page, "PT-06");
+  await openStop(page, "FB-04");
   await page.getByRole("button", { name: /All Checks/ }).click();
   await page.getByRole("button", { name: /^Wire map/ }).click();
   const heading = page.getByRole("heading", { level: 1 });

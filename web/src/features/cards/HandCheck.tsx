@@ -23,7 +23,7 @@ import { Pressed } from './Pressed';
 import { Notices } from './Notices';
 import { Undo, useUndo } from './Undo';
 import { isWaiting, useWaiting, waitText } from './wait';
-import { keysAreHere } from '../../ui/typeAhead';
+import { keysAreHere, keysWaitFor } from '../../ui/typeAhead';
 import { LateCountdown } from './ways/late';
 import { Stopwatch } from './ways/Stopwatch';
 import { TakePicture } from './SeenIn';
@@ -89,13 +89,17 @@ export function OneCheck({
   const said = judged ?? shownOf?.guess;
   const says = isEmpty && !again && !pending && speaks(view, row);
   const save = async () => {
-    // What is not as it should be is not passed over: it is said, with its cause, before the next Check.
-    // Quick fingers are ahead of what the screen says: it is what was saved that decides.
-    const told = Promise.race([entry.judge(), new Promise<null>((gone) => setTimeout(() => gone(null), SAID_LATE))]);
-    const lacksPicture = row.check.picture && entry.seen.length === 0;
-    if (!(await entry.save())) return;
-    setAgain(false);
-    if (!lacksPicture && !isBad((await told)?.state)) onNext();
+    const goesOn = await keysWaitFor(async () => {
+      // What is not as it should be is not passed over: it is said, with its cause, before the next Check. Quick fingers are ahead of what
+      // the screen says: it is what was saved that decides.
+      const told = Promise.race([entry.judge(), new Promise<null>((gone) => setTimeout(() => gone(null), SAID_LATE))]);
+      const lacksPicture = row.check.picture && entry.seen.length === 0;
+      if (!(await entry.save())) return false;
+      setAgain(false);
+      return !lacksPicture && !isBad((await told)?.state);
+    });
+    if (goesOn) onNext();
+    else keysAreHere();
   };
   const saveAll = async () => {
     const saved = entry.others;
