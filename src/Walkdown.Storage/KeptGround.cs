@@ -1,3 +1,5 @@
+using System.Security.Cryptography;
+using System.Text;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
@@ -23,6 +25,10 @@ public static class KeptGround
     /// <summary>What was drawn; what cannot be read was not.</summary>
     public static SiteGround Of(Job job) =>
         Stored.Read<SiteGround>(job.GroundJson) is { } ground && ground.Refuse() is null ? ground : SiteGround.Undrawn;
+
+    /// <summary>Tells what was drawn from what somebody else drew meanwhile.</summary>
+    public static string VersionOf(Job job) =>
+        Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(job.GroundJson ?? "")))[..16];
 
     /// <summary>Puts it into the row of its job.</summary>
     public static void Keep(Job job, SiteGround ground) =>

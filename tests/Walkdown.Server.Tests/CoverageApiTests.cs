@@ -47,16 +47,22 @@ public sealed class CoverageApiTests
         object[] grounds,
         object[]? walls = null,
         double northDeg = 0,
-        string? path = null
+        string? path = null,
+        string? was = null
     )
     {
+        was ??= (await site.Get(Path(site)))["version"]!.ToString();
         using var answer = await site.Http.PutAsJsonAsync(
             path ?? Path(site, "/ground"),
             new
             {
-                grounds,
-                walls = walls ?? [],
-                northDeg,
+                ground = new
+                {
+                    grounds,
+                    walls = walls ?? [],
+                    northDeg,
+                },
+                was,
             },
             TestContext.Current.CancellationToken
         );
@@ -122,6 +128,20 @@ public sealed class CoverageApiTests
         var told = await site.Get(Path(site));
         Assert.True(Assert.Single(told["coverage"]!["outlines"]!.AsArray())!["isAgreed"]!.GetValue<bool>());
         Assert.Equal(100, Seen(told));
+    }
+
+    /// <summary>Two draw at once: the second is told, and what the first drew stays.</summary>
+    [Fact]
+    public async Task WhatSomebodyDrewMeanwhileIsNotLost()
+    {
+        using var site = new Site();
+        var was = (await site.Get(Path(site)))["version"]!.ToString();
+        Assert.Equal(200, (await Draw(site, [Quay()], was: was)).Status);
+        var (status, body) = await Draw(site, [], was: was);
+        Assert.Equal((409, "ground.overtaken"), (status, body["code"]!.ToString()));
+        var now = await site.Get(Path(site));
+        Assert.Single(now["ground"]!["grounds"]!.AsArray());
+        Assert.Equal(200, (await Draw(site, [], was: now["version"]!.ToString())).Status);
     }
 
     [Fact]

@@ -205,6 +205,26 @@ test("ground of the whole site is told seen or not, and a wall that is drawn hid
       .grounds,
   ).toHaveLength(5);
 
+  // Somebody else draws meanwhile: nothing of either is lost without a word.
+  await page.getByRole("button", { name: "Draw a wall" }).click();
+  await corners.fill("100 92\n110 92");
+  const mine = await (
+    await page.request.get(`/api/jobs/${id}/coverage`)
+  ).json();
+  const theirs = await page.request.put(`/api/jobs/${id}/coverage/ground`, {
+    data: { ground: { ...mine.ground, walls: [] }, was: mine.version },
+  });
+  expect(theirs.ok()).toBe(true);
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect(page.getByText(/drawn on this plan meanwhile/)).toBeVisible();
+  await expect(corners).toHaveValue("100 92\n110 92");
+  const anew = page.waitForResponse(
+    (r) => r.request().method() === "PUT" && r.ok(),
+  );
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await anew;
+  await expect(page.getByText("Walls, 1")).toBeVisible();
+
   const phone = await open(browser, { width: 390, height: 844 });
   await phone.goto("/coverage");
   await expect(phone.getByText("Quay edge").first()).toBeVisible();

@@ -13,9 +13,15 @@ namespace Walkdown.Server.Views;
 
 /// <summary>What a site's views see of its ground together.</summary>
 /// <param name="Ground">As it was drawn.</param>
+/// <param name="Version">Of the drawing: whoever changes it says which one he changes.</param>
 /// <param name="Coverage">What is seen of it.</param>
 /// <param name="LeftOut">Heads that are in none of it, with what they lack.</param>
-public sealed record CoverageAnswer(SiteGround Ground, SiteCoverage Coverage, ImmutableArray<UnplacedView> LeftOut);
+public sealed record CoverageAnswer(SiteGround Ground, string Version, SiteCoverage Coverage, ImmutableArray<UnplacedView> LeftOut);
+
+/// <summary>Ground and walls as they are to be.</summary>
+/// <param name="Ground">All of it.</param>
+/// <param name="Was">The version that was changed: what somebody else drew meanwhile is not lost by it.</param>
+public sealed record GroundRequest(SiteGround Ground, string Was);
 
 /// <summary>What the views of a whole site cover: ground that nobody sees, targets under their task.</summary>
 public static class CoverageEndpoints
@@ -43,28 +49,33 @@ public static class CoverageEndpoints
 
     private static async Task<Results<Ok<CoverageAnswer>, ProblemHttpResult>> Put(
         Guid jobId,
-        SiteGround ground,
+        GroundRequest request,
         Ledger ledger,
         CatalogueStore catalogue,
         CancellationToken cancel
     )
     {
+        var ground = request.Ground;
         if (ground.Refuse() is var (why, field))
             return Problems.Of(422, why, field);
-        var isThere = await ledger.Change(
+        var (isThere, isOvertaken) = await ledger.Change(
             jobId,
             "ground",
             async (db, _) =>
             {
                 if (await db.Jobs.AsTracking().FirstOrDefaultAsync(j => j.Id == jobId) is not { } job)
-                    return (false, false);
+                    return ((false, false), false);
+                if (KeptGround.VersionOf(job) != request.Was)
+                    return ((true, true), false);
                 var before = job.GroundJson;
                 KeptGround.Keep(job, ground);
-                return (true, before != job.GroundJson);
+                return ((true, false), before != job.GroundJson);
             }
         );
         if (!isThere)
             return Problems.Of(404, "problem.unknown-job");
+        if (isOvertaken)
+            return Problems.Of(409, "ground.overtaken");
         await using var db = ledger.OpenDb();
         var kept = await db.Jobs.FirstAsync(j => j.Id == jobId, cancel);
         return TypedResults.Ok(await Answer(db, kept, DetailEdition.Edition2014, catalogue.Catalogue, cancel));
@@ -86,6 +97,6 @@ public static class CoverageEndpoints
             cancel
         );
         var coverage = await Task.Run(() => SiteCoverage.Of(ground, views, edition, cancel), cancel);
-        return new(ground, coverage, [.. leftOut]);
+        return new(ground, KeptGround.VersionOf(job), coverage, [.. leftOut]);
     }
 }

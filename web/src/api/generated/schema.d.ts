@@ -4823,6 +4823,7 @@ export interface components {
         };
         CoverageAnswer: {
             ground: components["schemas"]["SiteGround"];
+            version: string;
             coverage: components["schemas"]["SiteCoverage"];
             leftOut: components["schemas"]["UnplacedView"][];
         };
@@ -6024,6 +6025,10 @@ export interface components {
              * @description Beside it, right positive.
              */
             asideMetres: number;
+        };
+        GroundRequest: {
+            ground: components["schemas"]["SiteGround"];
+            was: string;
         };
         HandoverAnswer: {
             cover: components["schemas"]["HandoverCover"];
@@ -13909,7 +13914,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SiteGround"];
+                "application/json": components["schemas"]["GroundRequest"];
             };
         };
         responses: {

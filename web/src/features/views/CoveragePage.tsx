@@ -45,18 +45,23 @@ export default function CoveragePage() {
         again={() => void (jobs.error ? jobs.refetch() : walk.error ? walk.refetch() : cover.refetch())}
       />
     );
-  const { ground, coverage, leftOut } = cover.data;
+  const { ground, version, coverage, leftOut } = cover.data;
   const put = async (next: SiteGround) => {
     setBusy(true);
     setTrouble(undefined);
     try {
-      const told = await answered(api.PUT('/api/jobs/{jobId}/coverage/ground', { params: { path: { jobId: job.id } }, body: next }));
+      const told = await answered(
+        api.PUT('/api/jobs/{jobId}/coverage/ground', { params: { path: { jobId: job.id } }, body: { ground: next, was: version } }),
+      );
       setBefore(ground);
       setDrawn(undefined);
       setTyped(undefined);
       client.setQueryData(key, told);
     } catch (error) {
       setTrouble(troubleOf(error));
+      // What somebody else drew meanwhile is shown; what was being drawn stays, and can be kept over it.
+      setBefore(undefined);
+      void cover.refetch();
     } finally {
       setBusy(false);
     }
