@@ -54,6 +54,9 @@ export async function openStop(page: Page, label: string) {
   await page.goto("/");
   await page.getByRole("searchbox", { name: "Find a Stop" }).fill(label);
   await page.getByRole("link", { name: new RegExp(`^${label},`) }).click();
+  // The line of Stops has its label too: its Card is there once that has a head of its own.
+  await page.waitForURL(/\/card\//);
+  await expect(page.locator("h1").first()).toBeAttached();
   await expect(page.getByText(label).first()).toBeVisible();
 }
 
