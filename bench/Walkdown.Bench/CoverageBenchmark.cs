@@ -59,7 +59,7 @@ internal static class CoverageBenchmark
             var began = Stopwatch.GetTimestamp();
             var told = SiteCoverage.Of(ground, placed, DetailEdition.Edition2014);
             Console.WriteLine(
-                $"{views} views, 25 grounds, 400 pieces of wall, cells of {told.CellMetres:0.00} m: {Stopwatch.GetElapsedTime(began).TotalMilliseconds:0} ms"
+                $"{views} views, 25 grounds, 400 pieces of wall, cells of {told.Grounds[0].CellMetres:0.00} m: {Stopwatch.GetElapsedTime(began).TotalMilliseconds:0} ms"
             );
         }
     }

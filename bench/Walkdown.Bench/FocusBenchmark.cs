@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using Walkdown.Core.Focusing;
 using Walkdown.Core.Pictures;
 using Walkdown.StandIns.Scenes;
@@ -32,18 +31,7 @@ internal static class FocusBenchmark
 
     private static void Told(string what, int times, Action act)
     {
-        for (var i = 0; i < 5; i++)
-            act();
-        var took = new double[times];
-        var before = GC.GetAllocatedBytesForCurrentThread();
-        for (var i = 0; i < times; i++)
-        {
-            var began = Stopwatch.GetTimestamp();
-            act();
-            took[i] = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
-        }
-        var bytes = (GC.GetAllocatedBytesForCurrentThread() - before) / times;
-        Array.Sort(took);
-        Console.WriteLine($"{what}: median {took[times / 2]:0.0} ms, 95th {took[(int)(0.95 * times)]:0.0} ms, {bytes / 1024.0:0} kB each");
+        var timed = Timed.Of(times, act);
+        Console.WriteLine($"{what}: median {timed.MedianMs:0.0} ms, 95th {timed.NinetyFifthMs:0.0} ms, {timed.Kilobytes:0} kB each");
     }
 }

@@ -35,23 +35,11 @@ internal static class PictureBenchmark
             Console.WriteLine($"OpenCV {told["version"]}, {Wide} x {High}, median of {times}");
             void Against(string what, string same, Action act)
             {
-                for (var i = 0; i < 3; i++)
-                    act();
-                var took = new double[times];
-                var before = GC.GetAllocatedBytesForCurrentThread();
-                for (var i = 0; i < times; i++)
-                {
-                    var began = Stopwatch.GetTimestamp();
-                    act();
-                    took[i] = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
-                }
-                var kilobytes = (GC.GetAllocatedBytesForCurrentThread() - before) / 1024.0 / times;
-                Array.Sort(took);
-                var (own, theirs) = (took[times / 2], told[same]!.GetValue<double>());
+                var (own, theirs) = (Timed.Of(times, act), told[same]!.GetValue<double>());
                 Console.WriteLine(
                     string.Create(
                         CultureInfo.InvariantCulture,
-                        $"{what, -14} {own, 8:0.0} ms, OpenCV {theirs, 8:0.0} ms, ratio {own / theirs, 5:0.00}, {kilobytes, 7:0} kB each"
+                        $"{what, -14} {own.MedianMs, 8:0.0} ms, OpenCV {theirs, 8:0.0} ms, ratio {own.MedianMs / theirs, 5:0.00}, {own.Kilobytes, 7:0} kB each"
                     )
                 );
             }

@@ -545,7 +545,7 @@ public static class CardFactsLoader
             area,
             device.Kind,
             device.Model,
-            [.. device.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)],
+            device.OwnFeatures(),
             device.PowerClass,
             device.WattsInfraredOff,
             device.WattsInfraredOn,

@@ -1,20 +1,15 @@
+using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core;
 using Walkdown.Core.Acceptance;
+using Walkdown.Core.Catalogues;
 using Walkdown.Core.Optics;
 using Walkdown.Storage.Entities;
 
 namespace Walkdown.Storage;
-
-/// <summary>A place that no view of is known on the plan.</summary>
-/// <param name="DeviceId">Which.</param>
-/// <param name="Label">Of it.</param>
-/// <param name="Head">From 1; null: all of it.</param>
-/// <param name="Lacks">What nobody has said: place, view or bearing.</param>
-public sealed record UnplacedView(Guid DeviceId, string Label, int? Head, string Lacks);
 
 /// <summary>What of a job's plan matters to its views, as its row keeps it, and where its views hang.</summary>
 public static class KeptGround
@@ -37,22 +32,14 @@ public static class KeptGround
                 ? null
                 : JsonSerializer.Serialize(ground, CoreJson.Options);
 
-    /// <summary>The views of a job's heads as they hang on its plan, the agreed ones where there are some, else the last that was kept;
-    /// and what is left out, with what it lacks.</summary>
+    /// <summary>All heads of a job's cameras, where they hang, and what was planned for them.</summary>
     /// <param name="db">Of the record.</param>
     /// <param name="jobId">The job.</param>
-    /// <param name="isCamera">Whether a kind, with the features of a place, looks at anything.</param>
+    /// <param name="catalogue">Knows what looks at anything.</param>
     /// <param name="cancel">Ends it.</param>
-    public static async Task<(List<PlacedView> Views, List<UnplacedView> LeftOut)> ViewsOf(
-        WalkdownDb db,
-        Guid jobId,
-        Func<Device, bool> isCamera,
-        CancellationToken cancel
-    )
+    public static async Task<ImmutableArray<HangingHead>> HeadsOf(WalkdownDb db, Guid jobId, Catalogue catalogue, CancellationToken cancel)
     {
-        var devices = (await db.Devices.Where(d => d.JobId == jobId && !d.Cancelled).OrderBy(d => d.Label).ToListAsync(cancel))
-            .Where(isCamera)
-            .ToList();
+        var devices = await db.Devices.Where(d => d.JobId == jobId && !d.Cancelled).OrderBy(d => d.Label).ToListAsync(cancel);
         var heads = (await db.Heads.Where(h => db.Devices.Any(d => d.Id == h.DeviceId && d.JobId == jobId)).ToListAsync(cancel)).ToLookup(
             h => h.DeviceId
         );
@@ -66,24 +53,18 @@ public static class KeptGround
             .Select(e => e.ToCore())
             .OfType<PlannedView>()
             .ToLookup(v => v.HeadId);
-        var (views, leftOut) = (new List<PlacedView>(), new List<UnplacedView>());
-        foreach (var device in devices)
-        {
-            if (device is not { X: { } x, Y: { } y })
-            {
-                leftOut.Add(new(device.Id, device.Label, null, "place"));
-                continue;
-            }
-            foreach (var head in heads[device.Id].OrderBy(h => h.Number))
-            {
-                var kept = planned[head.Id].ToList();
-                var view = kept.LastOrDefault(v => v.AgreedBy is not null) ?? kept.LastOrDefault();
-                if (view?.Design.AzimuthDeg is null)
-                    leftOut.Add(new(device.Id, device.Label, head.Number, view is null ? "view" : "bearing"));
-                else
-                    views.Add(new(device.Id, device.Label, head.Number, new(x, y), view.Design, view.AgreedBy is not null));
-            }
-        }
-        return (views, leftOut);
+        return
+        [
+            .. from device in devices
+            where catalogue.FeaturesOf(device.Kind, device.OwnFeatures()).Contains("camera")
+            from head in heads[device.Id].OrderBy(h => h.Number)
+            select new HangingHead(
+                device.Id,
+                device.Label,
+                head.Number,
+                device is { X: { } x, Y: { } y } ? new PlanPoint(x, y) : null,
+                [.. planned[head.Id]]
+            ),
+        ];
     }
 }

@@ -262,5 +262,5 @@ public sealed class ScheduleImport(Ledger ledger, TimeProvider time)
     }
 
     internal static RegisterEntry Entry(Device d, IReadOnlyDictionary<string, string> values, Catalogue catalogue) =>
-        new(d.Id, d.Label, d.Kind, catalogue.FeaturesOf(d.Kind, [.. d.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)]), values);
+        new(d.Id, d.Label, d.Kind, catalogue.FeaturesOf(d.Kind, d.OwnFeatures()), values);
 }

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using CsCheck;
+using Walkdown.Core.Acceptance;
 using Walkdown.Core.Optics;
 
 namespace Walkdown.Core.Tests;
@@ -124,7 +125,7 @@ public sealed class SiteCoverageTests
         var both = Seen(Ground(yard), Camera(-2, 0, 270), Camera(2, 0, 90));
         var hole = Assert.Single(both.Holes);
         Assert.InRange(hole.At.X, -3, 3);
-        Assert.Equal(both.SquareMetres * (100 - both.SeenPercent) / 100, hole.SquareMetres, 1);
+        Assert.Equal(both.SquareMetres * (100 - both.SeenPercent!.Value) / 100, hole.SquareMetres, 1.0);
         Assert.Equal(160, both.SquareMetres, 1);
         // Seen by nobody at all.
         var none = Seen(Ground(yard));
@@ -148,7 +149,7 @@ public sealed class SiteCoverageTests
                     var (alone, together) = (Seen(ground, one), Seen(ground, one, other));
                     Assert.True(together.SeenPercent >= alone.SeenPercent && together.AskedPercent >= alone.AskedPercent);
                     Assert.True(together.AskedPercent <= together.SeenPercent);
-                    Assert.Equal(together.SquareMetres, together.Runs.Sum(r => r.Count) * Math.Pow(Of(ground).CellMetres, 2), 6);
+                    Assert.Equal(together.SquareMetres, together.Runs.Sum(r => r.Count) * Math.Pow(together.CellMetres, 2), 6);
                 },
                 iter: 25
             );
@@ -196,9 +197,70 @@ public sealed class SiteCoverageTests
     [Fact]
     public void AGreatSiteHasGreaterCells()
     {
-        var great = Of(Ground(Yard(Box(0, 0, 2000, 1500))));
+        var great = Seen(Ground(Yard(Box(0, 0, 2000, 1500))));
         Assert.InRange(great.CellMetres, 8, 9);
-        Assert.Equal(3_000_000, great.Grounds[0].SquareMetres, 30_000.0);
-        Assert.Equal(0.25, Of(Ground(Yard(Box(0, 0, 10, 10)))).CellMetres);
+        Assert.Equal(3_000_000, great.SquareMetres, 1e-3);
+        Assert.Equal(0.25, Seen(Ground(Yard(Box(0, 0, 10, 10)))).CellMetres);
+    }
+
+    /// <summary>A strip that leans over the whole sheet has no more cells than any other; what is narrower than they are, nobody can
+    /// tell, and that is not "seen by nobody". Its neighbour keeps its own.</summary>
+    [Fact]
+    public void AStripThatIsTooNarrowIsNotTold()
+    {
+        var strip = new PlanGround("Strip", [At(0, 0), At(20_000, 19_999.5), At(20_000, 20_000)], DetailLevel.Detect);
+        var told = Of(new([strip, Yard(Box(-1, -7, 1, -5))], [], 0), Camera(0, 0, 0)).Grounds;
+        Assert.Equal((null, null), (told[0].SeenPercent, told[0].AskedPercent));
+        Assert.Empty(told[0].Runs);
+        Assert.Empty(told[0].Holes);
+        Assert.Equal((0.4, 100), (told[1].CellMetres, told[1].SeenPercent));
+    }
+
+    /// <summary>What is asked for is told by its own figure, also where it is the other edition's word.</summary>
+    [Fact]
+    public void ALevelOfTheOtherEditionIsToldByItsFigure()
+    {
+        // 1280 pixels before a lens of 90 degrees: 20 px/m to 64 m, 25 px/m to 51.2 m.
+        PlanGround Far(DetailLevel level) => Yard(Box(-1, -62, 1, -60), level);
+        var camera = Camera(0, 0, 0, 5);
+        Assert.Equal(100, Seen(Ground(Far(DetailLevel.Overview)), camera).AskedPercent);
+        Assert.Equal(0, Seen(Ground(Far(DetailLevel.Detect)), camera).AskedPercent);
+        var other = SiteCoverage.Of(
+            Ground(Far(DetailLevel.Monitor)),
+            [camera],
+            DetailEdition.Edition2025,
+            TestContext.Current.CancellationToken
+        );
+        Assert.Equal(DetailLevel.Overview, other.Levels[0]);
+        Assert.Equal((100, 100), (other.Grounds[0].SeenPercent, other.Grounds[0].AskedPercent));
+        Assert.All(other.Grounds[0].Runs, r => Assert.Equal(DetailLevel.Overview, r.Level));
+    }
+
+    /// <summary>The view that was agreed last counts, else the one kept last; what a head lacks is told, the first of it.</summary>
+    [Fact]
+    public void HeadsAreSortedByWhatIsKnownOfThem()
+    {
+        var design = Camera(0, 0, 90).Design;
+        PlannedView Kept(double? azimuth, string? agreedBy = null) =>
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                By = Facts.Ina,
+                At = Facts.Start,
+                Sequence = 1,
+                HeadId = Guid.Empty,
+                Design = design with { AzimuthDeg = azimuth },
+                AgreedBy = agreedBy,
+            };
+        HangingHead Head(string label, PlanPoint? at, params PlannedView[] kept) => new(Guid.Empty, label, 1, at, kept);
+        var (views, leftOut) = HangingHead.Sorted([
+            Head("A", At(1, 2), Kept(10, "Odile Farrow"), Kept(20, "Odile Farrow"), Kept(30)),
+            Head("B", At(1, 2), Kept(10), Kept(30)),
+            Head("C", null, Kept(10)),
+            Head("D", At(1, 2)),
+            Head("E", At(1, 2), Kept(10), Kept(null)),
+        ]);
+        Assert.Equal([("A", 20.0, true), ("B", 30.0, false)], views.Select(v => (v.Label, v.Design.AzimuthDeg!.Value, v.IsAgreed)));
+        Assert.Equal([("C", ViewLacks.Place), ("D", ViewLacks.View), ("E", ViewLacks.Bearing)], leftOut.Select(v => (v.Label, v.Lacks)));
     }
 }

@@ -144,6 +144,19 @@ public sealed class CoverageApiTests
         Assert.Equal(200, (await Draw(site, [], was: now["version"]!.ToString())).Status);
     }
 
+    /// <summary>A strip that leans over the whole sheet has four thousand million squares around it: it is kept, nothing is told of it, and
+    /// the page stands.</summary>
+    [Fact]
+    public async Task AStripOverTheWholeSheetBreaksNothing()
+    {
+        using var site = new Site();
+        var strip = Quay(new { x = 0, y = 0 }, new { x = 20_000, y = 19_999.5 }, new { x = 20_000, y = 20_000 });
+        var (status, told) = await Draw(site, [strip, Quay()]);
+        Assert.Equal(200, status);
+        Assert.Null(told["coverage"]!["grounds"]![0]!["seenPercent"]);
+        Assert.Equal(0, (await site.Get(Path(site)))["coverage"]!["grounds"]![1]!["seenPercent"]!.GetValue<double>());
+    }
+
     [Fact]
     public async Task WhatCannotBeDrawnIsRefusedInWordsAndNothingIsKept()
     {

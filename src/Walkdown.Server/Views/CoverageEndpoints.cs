@@ -35,15 +35,15 @@ public static class CoverageEndpoints
 
     private static async Task<Results<Ok<CoverageAnswer>, ProblemHttpResult>> Get(
         Guid jobId,
-        DetailEdition? edition,
         Ledger ledger,
         CatalogueStore catalogue,
-        CancellationToken cancel
+        CancellationToken cancel,
+        DetailEdition edition = DetailEdition.Edition2014
     )
     {
         await using var db = ledger.OpenDb();
         return await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId, cancel) is { } job
-            ? TypedResults.Ok(await Answer(db, job, edition ?? DetailEdition.Edition2014, catalogue.Catalogue, cancel))
+            ? TypedResults.Ok(await Answer(db, job, edition, catalogue.Catalogue, cancel))
             : Problems.Of(404, "problem.unknown-job");
     }
 
@@ -52,7 +52,8 @@ public static class CoverageEndpoints
         GroundRequest request,
         Ledger ledger,
         CatalogueStore catalogue,
-        CancellationToken cancel
+        CancellationToken cancel,
+        DetailEdition edition = DetailEdition.Edition2014
     )
     {
         var ground = request.Ground;
@@ -78,7 +79,7 @@ public static class CoverageEndpoints
             return Problems.Of(409, "ground.overtaken");
         await using var db = ledger.OpenDb();
         var kept = await db.Jobs.FirstAsync(j => j.Id == jobId, cancel);
-        return TypedResults.Ok(await Answer(db, kept, DetailEdition.Edition2014, catalogue.Catalogue, cancel));
+        return TypedResults.Ok(await Answer(db, kept, edition, catalogue.Catalogue, cancel));
     }
 
     private static async Task<CoverageAnswer> Answer(
@@ -90,13 +91,8 @@ public static class CoverageEndpoints
     )
     {
         var ground = KeptGround.Of(job);
-        var (views, leftOut) = await KeptGround.ViewsOf(
-            db,
-            job.Id,
-            d => catalogue.FeaturesOf(d.Kind, [.. d.Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)]).Contains("camera"),
-            cancel
-        );
+        var (views, leftOut) = HangingHead.Sorted(await KeptGround.HeadsOf(db, job.Id, catalogue, cancel));
         var coverage = await Task.Run(() => SiteCoverage.Of(ground, views, edition, cancel), cancel);
-        return new(ground, KeptGround.VersionOf(job), coverage, [.. leftOut]);
+        return new(ground, KeptGround.VersionOf(job), coverage, leftOut);
     }
 }

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Walkdown.Core.Cabling;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Power;
@@ -143,6 +144,10 @@ public sealed class Device
 
     /// <summary>Features beside those of the kind, separated by blanks.</summary>
     public string Features { get; set; } = "";
+
+    /// <summary>The same, one by one.</summary>
+    public ImmutableArray<string> OwnFeatures() => [.. Features.Split(' ', StringSplitOptions.RemoveEmptyEntries)];
+
     public int? PowerClass { get; set; }
     public double? WattsInfraredOff { get; set; }
     public double? WattsInfraredOn { get; set; }

@@ -116,6 +116,7 @@ export function useLive(jobId?: string, session?: string) {
     stream.addEventListener('kept', (event) => {
       const { deviceId, kind, reached, sequence } = JSON.parse((event as MessageEvent<string>).data) as LiveEvent;
       if (kind === 'network') return void client.invalidateQueries({ queryKey: ['network'] });
+      if (kind === 'ground') return void client.invalidateQueries({ queryKey: ['coverage'] });
       // Whoever shares a run, a supply or a recorder is judged anew too.
       for (const id of reached ?? []) void client.invalidateQueries({ queryKey: ['card', id] });
       // One's own entry is answered with what it changed, a moment before or after it is told here: only who did not hear it asks.
@@ -129,7 +130,8 @@ export function useLive(jobId?: string, session?: string) {
       } else if (kind === 'person-added' || kind === 'kit') void client.invalidateQueries({ queryKey: ['kit'] });
       else void client.invalidateQueries({ queryKey: ['card'] });
       if (['register', 'schedule-taken', 'summaries-rebuilt', 'bundle-in', 'act', 'plan'].includes(kind))
-        for (const key of ['register', 'network']) void client.invalidateQueries({ queryKey: [key] });
+        for (const key of ['register', 'network', 'coverage']) void client.invalidateQueries({ queryKey: [key] });
+      if (kind === 'view') void client.invalidateQueries({ queryKey: ['coverage'] });
       if (kind === 'catalogue' || kind === 'practice')
         for (const key of ['catalogue', 'own', 'practice', 'texts']) void client.invalidateQueries({ queryKey: [key] });
       void client.invalidateQueries({ queryKey: ['walk'] });
@@ -137,7 +139,8 @@ export function useLive(jobId?: string, session?: string) {
     // A stream that was broken off says hello again: whom it missed is not known, so everything that is shown is asked for.
     let greeted = false;
     stream.addEventListener('hello', () => {
-      if (greeted) for (const key of ['card', 'walk', 'kit', 'register', 'network']) void client.invalidateQueries({ queryKey: [key] });
+      if (greeted)
+        for (const key of ['card', 'walk', 'kit', 'register', 'network', 'coverage']) void client.invalidateQueries({ queryKey: [key] });
       greeted = true;
     });
     return () => stream.close();

@@ -4893,6 +4893,7 @@ export interface components {
         };
         /**
          * @description Which edition's words and figures. They do not map one to one, so the edition stays with every result.
+         * @default edition2014
          * @enum {unknown}
          */
         DetailEdition: "edition2014" | "edition2025";
@@ -5985,19 +5986,24 @@ export interface components {
             level: components["schemas"]["DetailLevel"];
             /**
              * Format: double
-             * @description Of it all, as its cells have it.
+             * @description Of it all.
              */
             squareMetres: number;
             /**
              * Format: double
-             * @description Somebody sees it.
+             * @description Somebody sees it; null: it is too narrow for cells of that side, and nobody can say it.
              */
-            seenPercent: number;
+            seenPercent: null | number;
             /**
              * Format: double
-             * @description With what was asked for.
+             * @description With what was asked for; null likewise.
              */
-            askedPercent: number;
+            askedPercent: null | number;
+            /**
+             * Format: double
+             * @description Side of its cells.
+             */
+            cellMetres: number;
             /**
              * Format: double
              * @description Left edge of its cells.
@@ -9925,13 +9931,10 @@ export interface components {
          *                 ground and moves is not in it (docs/calculations.md, K).
          */
         SiteCoverage: {
-            /**
-             * Format: double
-             * @description Side of a cell.
-             */
-            cellMetres: number;
             /** @description Whose levels. */
             edition: components["schemas"]["DetailEdition"];
+            /** @description Of that edition, lowest first; what reaches none of them is not seen. */
+            levels: components["schemas"]["DetailLevel"][];
             /** @description In their order. */
             grounds: components["schemas"]["GroundCoverage"][];
             /** @description Of all views; those that do not hold first. */
@@ -10899,13 +10902,22 @@ export interface components {
             /** Format: int32 */
             results: number;
         };
+        /** @description A head of which no view is known on the plan. */
         UnplacedView: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its device.
+             */
             deviceId: string;
+            /** @description Of the device. */
             label: string;
-            /** Format: int32 */
-            head: null | number;
-            lacks: string;
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            head: number;
+            /** @description What nobody has said; the first of what is missing. */
+            lacks: components["schemas"]["ViewLacks"];
         };
         /** @description One reason, and how well it fits. */
         VeilGuess: {
@@ -11159,6 +11171,11 @@ export interface components {
             tiles: components["schemas"]["PictureShare"][];
             said: components["schemas"]["Message"];
         };
+        /**
+         * @description What nobody has said of a head, so that it sees nothing of the plan.
+         * @enum {unknown}
+         */
+        ViewLacks: "place" | "view" | "bearing";
         ViewModel: {
             name: string;
             /** Format: int32 */
@@ -13905,7 +13922,9 @@ export interface operations {
     };
     putGround: {
         parameters: {
-            query?: never;
+            query?: {
+                edition?: components["schemas"]["DetailEdition"];
+            };
             header?: never;
             path: {
                 jobId: string;

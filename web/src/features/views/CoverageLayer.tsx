@@ -1,7 +1,7 @@
 import { useId } from 'react';
 import type { CoverageAnswer, WalkAnswer } from '../../api/types';
 import { t } from '../../texts';
-import { cellsPath, levels, linePath, middle, type Drawn } from './coverage';
+import { cellsPath, linePath, middle, type Drawn } from './coverage';
 
 interface Props {
   answer: CoverageAnswer;
@@ -21,12 +21,14 @@ const lines: { apart: number; dashes?: string }[] = [
   { apart: 6, dashes: '6 2' },
   { apart: 4 },
   { apart: 3 },
+  { apart: 2.5 },
 ];
 
 /** Ground, seen the finer the closer its lines, and crossed out where nobody sees it; walls; who looks from where. */
 export function CoverageLayer({ answer, walk, chosen, drawn, toPixels, scale }: Props) {
   const id = useId();
   const { coverage, ground } = answer;
+  const { levels } = coverage;
   const stops = walk.areas.flatMap((a) => a.stops);
   const shown = coverage.outlines.filter((o) => o.deviceId === chosen);
   // On a small screen that shows the whole site, marks are as small as it is.
@@ -47,9 +49,9 @@ export function CoverageLayer({ answer, walk, chosen, drawn, toPixels, scale }: 
       {coverage.grounds.map((g, i) => (
         <g key={i}>
           {levels.map((level) => (
-            <path key={level} d={cellsPath(g, coverage.cellMetres, level, toPixels)} fill={`url(#${id}-${level})`} />
+            <path key={level} d={cellsPath(g, level, toPixels)} fill={`url(#${id}-${level})`} />
           ))}
-          <path d={cellsPath(g, coverage.cellMetres, null, toPixels)} fill={`url(#${id}-none)`} />
+          <path d={cellsPath(g, null, toPixels)} fill={`url(#${id}-none)`} />
           <path d={`${linePath(ground.grounds[i]?.corners ?? [], toPixels)}Z`} fill="none" stroke="var(--color-ink)" strokeWidth="1.4" />
         </g>
       ))}

@@ -1,19 +1,22 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { useId, useState } from 'react';
 import { answered, api } from '../../api/client';
 import { useWalk } from '../../api/queries';
 import { troubleOf } from '../../api/send';
-import type { CoverageAnswer, SiteGround } from '../../api/types';
+import type { CoverageAnswer, DetailLevel, SiteGround } from '../../api/types';
 import { mayDo, useAccess } from '../../session/access';
 import { useJob } from '../../session/useJob';
-import { t } from '../../texts';
+import { useKept } from '../../session/kept';
+import { say, t } from '../../texts';
 import { Labelled } from '../../ui/Dialog';
+import { NumberField } from '../../ui/NumberField';
 import { Trouble } from '../../ui/Trouble';
 import { PlanView } from '../walk/PlanView';
 import { Waiting } from '../walk/WalkPage';
 import { CoverageLayer } from './CoverageLayer';
-import { isWhole, lacking, levels, readCorners, withDrawn, written, type Drawn } from './coverage';
+import { isWhole, lacking, readCorners, withDrawn, written, type Drawn } from './coverage';
+import { EditionField, type Edition } from './EditionField';
 import '../pageTexts';
 import './viewTexts';
 
@@ -26,14 +29,17 @@ export default function CoveragePage() {
   const client = useQueryClient();
   const access = useAccess().data;
   const mayPlan = mayDo(access, 'plan');
-  const key = ['coverage', job?.id];
+  const [edition, setEdition] = useState<Edition>('edition2014');
+  const key = ['coverage', job?.id, edition];
   const cover = useQuery({
     queryKey: key,
     enabled: !!job,
-    queryFn: ({ signal }) => answered(api.GET('/api/jobs/{jobId}/coverage', { params: { path: { jobId: job!.id } }, signal })),
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) =>
+      answered(api.GET('/api/jobs/{jobId}/coverage', { params: { path: { jobId: job!.id }, query: { edition } }, signal })),
   });
-  const [drawn, setDrawn] = useState<Drawn>();
-  const [typed, setTyped] = useState<string>();
+  // What is being drawn outlives the page: nobody presses his corners twice.
+  const [drawn, setDrawn] = useKept<Drawn | undefined>('ground', undefined);
   const [chosen, setChosen] = useState<string>();
   const [before, setBefore] = useState<SiteGround>();
   const [trouble, setTrouble] = useState<string>();
@@ -51,11 +57,13 @@ export default function CoveragePage() {
     setTrouble(undefined);
     try {
       const told = await answered(
-        api.PUT('/api/jobs/{jobId}/coverage/ground', { params: { path: { jobId: job.id } }, body: { ground: next, was: version } }),
+        api.PUT('/api/jobs/{jobId}/coverage/ground', {
+          params: { path: { jobId: job.id }, query: { edition } },
+          body: { ground: next, was: version },
+        }),
       );
       setBefore(ground);
       setDrawn(undefined);
-      setTyped(undefined);
       client.setQueryData(key, told);
     } catch (error) {
       setTrouble(troubleOf(error));
@@ -66,20 +74,15 @@ export default function CoveragePage() {
       setBusy(false);
     }
   };
-  const begin = (what: Drawn['what']) => {
-    setDrawn({ what, corners: [], name: '', level: 'detect', height: '' });
-    setTyped(undefined);
-  };
-  const corner = (x: number, y: number) => {
-    if (!drawn) return;
-    setDrawn({ ...drawn, corners: [...drawn.corners, { x: round(x), y: round(y) }] });
-    setTyped(undefined);
-  };
+  const begin = (what: Drawn['what']) => setDrawn({ what, corners: [], name: '', level: coverage.levels[1], height: null });
+  const corner = (x: number, y: number) =>
+    drawn && setDrawn({ ...drawn, corners: [...drawn.corners, { x: round(x), y: round(y) }], typed: undefined });
   return (
     <main className="flex min-h-0 flex-1 flex-col px-6 pb-3 pt-3 max-sm:overflow-y-auto max-sm:px-4">
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 border-b border-ink pb-2">
         <h1 className="text-title font-bold">{t('coverage.title')}</h1>
         <p className="text-label text-ink-2">{t('coverage.how')}</p>
+        <EditionField edition={edition} onEdition={setEdition} className="ml-auto" />
       </div>
       <div className="flex min-h-0 flex-1 gap-6 pt-3 max-lg:flex-col max-sm:flex-none">
         <div className="flex min-h-0 min-w-0 flex-1 flex-col max-lg:min-h-[45vh] max-sm:h-[52vh] max-sm:flex-none">
@@ -100,16 +103,11 @@ export default function CoveragePage() {
           {drawn ? (
             <Drawing
               drawn={drawn}
-              typed={typed}
+              levels={coverage.levels}
               isBusy={isBusy}
               onChange={setDrawn}
-              onType={(text) => {
-                setTyped(text);
-                const read = readCorners(text);
-                if (read) setDrawn({ ...drawn, corners: read });
-              }}
-              onTake={() => void put(withDrawn(ground, drawn))}
-              onLeave={() => (setDrawn(undefined), setTyped(undefined))}
+              onTake={() => void put(withDrawn(ground, { ...drawn, typed: undefined }))}
+              onLeave={() => setDrawn(undefined)}
             />
           ) : (
             <>
@@ -164,14 +162,20 @@ function Grounds({ answer, onOut }: { answer: CoverageAnswer; onOut?: (at: numbe
               <span className="font-semibold">{g.name}</span>
               <span className="font-read text-label">{t('coverage.square', g.squareMetres.toFixed(0))}</span>
             </p>
-            <Bar seen={g.seenPercent} asked={g.askedPercent} />
+            {g.seenPercent !== null && <Bar seen={g.seenPercent} asked={g.askedPercent ?? 0} />}
             <div className="flex items-baseline justify-between gap-3 text-label">
               <p>
-                {t('coverage.seen', percent(g.seenPercent))}
-                {', '}
-                <span className={g.askedPercent < 99.95 ? 'font-semibold text-refused' : ''}>
-                  {t('coverage.as-asked', percent(g.askedPercent), t(`level.${g.level}`))}
-                </span>
+                {g.seenPercent === null || g.askedPercent === null ? (
+                  <span className="font-semibold">{t('coverage.too-narrow', g.cellMetres)}</span>
+                ) : (
+                  <>
+                    {t('coverage.seen', percent(g.seenPercent))}
+                    {', '}
+                    <span className={g.askedPercent < 99.95 ? 'font-semibold text-refused' : ''}>
+                      {t('coverage.as-asked', percent(g.askedPercent), t(`level.${g.level}`))}
+                    </span>
+                  </>
+                )}
               </p>
               {onOut && (
                 <button
@@ -185,7 +189,7 @@ function Grounds({ answer, onOut }: { answer: CoverageAnswer; onOut?: (at: numbe
             </div>
             {g.holes.length > 0 && (
               <p className="text-label text-ink-2">
-                {t(g.holes.length === 1 ? 'coverage.hole' : 'coverage.holes', g.holes.length)}{' '}
+                {say({ code: 'coverage.holes', args: [String(g.holes.length)] })}{' '}
                 {g.holes
                   .slice(0, 4)
                   .map((h) => t('coverage.hole-at', h.squareMetres.toFixed(0), h.at.x.toFixed(0), h.at.y.toFixed(0)))
@@ -243,13 +247,13 @@ function LeftOut({ leftOut }: { leftOut: CoverageAnswer['leftOut'] }) {
   return (
     <section aria-label={t('coverage.left-out')}>
       <h2 className={head}>{t('coverage.left-out')}</h2>
-      {['place', 'view', 'bearing'].map((what) => {
+      {(['place', 'view', 'bearing'] as const).map((what) => {
         const those = lacking(leftOut, what);
         return (
           those.length > 0 && (
             <details key={what} className="text-label">
               <summary className="min-h-9 cursor-pointer py-1.5 max-sm:min-h-11">
-                {t(those.length === 1 ? `coverage.lacks-one.${what}` : `coverage.lacks.${what}`, those.length)}
+                {say({ code: `coverage.lacks.${what}`, args: [String(those.length)] })}
               </summary>
               <p className="flex flex-wrap gap-x-3 pb-1">
                 {those.slice(0, 200).map(([label, deviceId]) =>
@@ -341,48 +345,46 @@ function Walls({ ground, onOut }: { ground: SiteGround; onOut?: (walls: SiteGrou
 }
 
 function North({ ground, onKeep }: { ground: SiteGround; onKeep: (deg: number) => void }) {
-  const [text, setText] = useState(String(ground.northDeg));
-  const read = /^\d{1,3}([.,]\d)?$/.test(text.trim()) ? Number(text.trim().replace(',', '.')) : undefined;
+  const [north, setNorth] = useState(ground.northDeg);
   return (
     <form
       className="mt-4 border-t border-ink pt-2"
       onSubmit={(e) => {
         e.preventDefault();
-        if (read !== undefined) onKeep(read);
+        onKeep(north);
       }}
     >
       <Labelled label={t('coverage.north')}>
-        <input className="field font-read !w-28" inputMode="decimal" value={text} onChange={(e) => setText(e.target.value)} />
+        <NumberField className="field font-read !w-28" value={north} onChange={setNorth} />
       </Labelled>
-      {read !== undefined && read !== ground.northDeg && <button className="plain mt-1">{t('coverage.keep-north')}</button>}
+      {north !== ground.northDeg && <button className="plain mt-1">{t('coverage.keep-north')}</button>}
     </form>
   );
 }
 
 function Drawing({
   drawn,
-  typed,
+  levels,
   isBusy,
   onChange,
-  onType,
   onTake,
   onLeave,
 }: {
   drawn: Drawn;
-  typed?: string;
+  /** Of the edition at hand. */
+  levels: DetailLevel[];
   isBusy: boolean;
   onChange: (drawn: Drawn) => void;
-  onType: (text: string) => void;
   onTake: () => void;
   onLeave: () => void;
 }) {
-  const isOdd = typed !== undefined && readCorners(typed) === null;
+  const isOdd = drawn.typed !== undefined && readCorners(drawn.typed) === null;
   return (
     <form
       aria-label={t(`coverage.draw-${drawn.what}`)}
       onSubmit={(e) => {
         e.preventDefault();
-        if (isWhole(drawn) && !isOdd) onTake();
+        if (isWhole(drawn)) onTake();
       }}
     >
       <h2 className="border-t border-ink pt-2 text-body font-bold">{t(`coverage.draw-${drawn.what}`)}</h2>
@@ -400,7 +402,7 @@ function Drawing({
           </Labelled>
           <Labelled label={t('coverage.level')}>
             <select className="field" value={drawn.level} onChange={(e) => onChange({ ...drawn, level: e.target.value as Drawn['level'] })}>
-              {levels.map((level) => (
+              {[...new Set([...levels, drawn.level])].map((level) => (
                 <option key={level} value={level}>
                   {t(`level.${level}`)}
                 </option>
@@ -410,12 +412,11 @@ function Drawing({
         </>
       ) : (
         <Labelled label={t('coverage.height')}>
-          <input
-            autoFocus
+          <NumberField
             className="field font-read !w-28"
-            inputMode="decimal"
             value={drawn.height}
-            onChange={(e) => onChange({ ...drawn, height: e.target.value })}
+            onChange={(height) => onChange({ ...drawn, height })}
+            optional
           />
         </Labelled>
       )}
@@ -424,20 +425,20 @@ function Drawing({
           className={`field font-read ${isOdd ? '!border-refused' : ''}`}
           aria-invalid={isOdd}
           rows={6}
-          value={typed ?? written(drawn.corners)}
-          onChange={(e) => onType(e.target.value)}
+          value={drawn.typed ?? written(drawn.corners)}
+          onChange={(e) => onChange({ ...drawn, typed: e.target.value, corners: readCorners(e.target.value) ?? drawn.corners })}
         />
       </Labelled>
       {isOdd && <p className="text-label text-refused">{t('coverage.corners-odd')}</p>}
       <div className="mt-2 flex flex-wrap items-center gap-3">
-        <button className="forward !min-h-11 disabled:opacity-40" disabled={isBusy || isOdd || !isWhole(drawn)}>
+        <button className="forward !min-h-11 disabled:opacity-40" disabled={isBusy || !isWhole(drawn)}>
           {t('coverage.take')}
         </button>
         <button
           type="button"
           className="plain"
           disabled={drawn.corners.length === 0}
-          onClick={() => onChange({ ...drawn, corners: drawn.corners.slice(0, -1) })}
+          onClick={() => onChange({ ...drawn, corners: drawn.corners.slice(0, -1), typed: undefined })}
         >
           {t('coverage.corner-back')}
         </button>
@@ -456,7 +457,7 @@ function Legend({ coverage }: { coverage: CoverageAnswer['coverage'] }) {
     <p className="flex flex-wrap gap-x-4 pt-1 text-tick text-ink-2">
       <span>{t('coverage.legend-lines')}</span>
       <span>{t('coverage.legend-none')}</span>
-      <span>{t('coverage.legend-cells', coverage.cellMetres)}</span>
+      <span>{t('coverage.legend-cells', Math.max(...coverage.grounds.map((g) => g.cellMetres)))}</span>
     </p>
   );
 }

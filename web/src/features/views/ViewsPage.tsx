@@ -15,6 +15,7 @@ import { LeaveGuard } from '../../ui/LeaveGuard';
 import { NumberField } from '../../ui/NumberField';
 import { Trouble } from '../../ui/Trouble';
 import { Waiting } from '../walk/WalkPage';
+import { EditionField } from './EditionField';
 import { FromAbove } from './FromAbove';
 import { FromSide } from './FromSide';
 import { GlareYear } from './GlareYear';
@@ -326,18 +327,7 @@ function Expect({
     <section aria-label={t('views.expect')} className="mt-3 border-t border-ink pt-1">
       <p className="flex flex-wrap items-center gap-x-2 text-label">
         <b>{t('views.expect')}</b> <span className="text-ink-3">{t('views.expect-how')}</span>
-        <select
-          className="field ml-auto !min-h-9 !w-auto !py-0.5 text-label"
-          aria-label={t('views.edition')}
-          value={edition}
-          onChange={(e) => onEdition(e.target.value as Answer['edition'])}
-        >
-          {(['edition2014', 'edition2025'] as const).map((e) => (
-            <option key={e} value={e}>
-              {t(`edition.${e}`)}
-            </option>
-          ))}
-        </select>
+        <EditionField edition={edition} onEdition={onEdition} className="ml-auto" />
       </p>
       {figures.targets.map((x, i) =>
         row(

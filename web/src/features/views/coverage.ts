@@ -8,17 +8,17 @@ type ToPixels = (x: number, y: number) => [number, number];
 export interface Drawn {
   what: 'ground' | 'wall';
   corners: PlanPoint[];
+  /** Corners as they are typed, where they are. */
+  typed?: string;
   name: string;
   level: DetailLevel;
-  /** As it was typed; empty: nobody looks over it. */
-  height: string;
+  /** Null: nobody looks over it. */
+  height: number | null;
 }
 
-/** Levels of an edition, lowest first. */
-export const levels: DetailLevel[] = ['monitor', 'detect', 'observe', 'recognise', 'identify', 'inspect'];
-
 /** All cells of a ground that are seen so, as one path; null: seen by nobody. */
-export function cellsPath(ground: Ground, cell: number, level: DetailLevel | null, toPixels: ToPixels): string {
+export function cellsPath(ground: Ground, level: DetailLevel | null, toPixels: ToPixels): string {
+  const cell = ground.cellMetres;
   let path = '';
   for (const run of ground.runs) {
     if (run.level !== level) continue;
@@ -55,30 +55,23 @@ export function readCorners(text: string): PlanPoint[] | null {
   return corners;
 }
 
-/** Metres typed; null: nothing is; undefined: no number. */
-export function readHeight(text: string): number | null | undefined {
-  if (!text.trim()) return null;
-  return /^\d+([.,]\d+)?$/.test(text.trim()) ? Number(text.trim().replace(',', '.')) : undefined;
-}
-
 /** Whether something could be kept of what was drawn. */
 export const isWhole = (drawn: Drawn) =>
-  drawn.what === 'ground'
-    ? drawn.corners.length >= 3 && drawn.name.trim() !== ''
-    : drawn.corners.length >= 2 && readHeight(drawn.height) !== undefined;
+  (drawn.typed === undefined || readCorners(drawn.typed) !== null) &&
+  (drawn.what === 'ground' ? drawn.corners.length >= 3 && drawn.name.trim() !== '' : drawn.corners.length >= 2);
 
 /** The ground with what was drawn. */
 export const withDrawn = (ground: SiteGround, drawn: Drawn): SiteGround =>
   drawn.what === 'ground'
     ? { ...ground, grounds: [...ground.grounds, { name: drawn.name.trim(), corners: drawn.corners, level: drawn.level }] }
-    : { ...ground, walls: [...ground.walls, { corners: drawn.corners, heightMetres: readHeight(drawn.height) ?? null }] };
+    : { ...ground, walls: [...ground.walls, { corners: drawn.corners, heightMetres: drawn.height }] };
 
 /** Labels of those that lack one thing, each once. */
 export const lacking = (leftOut: CoverageAnswer['leftOut'], what: string) => [
   ...new Map(leftOut.filter((v) => v.lacks === what).map((v) => [v.label, v.deviceId])),
 ];
 
-/** Of a ground that has a corner in the middle of nothing: where its name stands. */
+/** The mean of its corners. */
 export const middle = (corners: readonly PlanPoint[]): PlanPoint => ({
   x: corners.reduce((sum, c) => sum + c.x, 0) / corners.length,
   y: corners.reduce((sum, c) => sum + c.y, 0) / corners.length,
