@@ -157,6 +157,25 @@ public sealed class CoverageApiTests
         Assert.Equal(0, (await site.Get(Path(site)))["coverage"]!["grounds"]![1]!["seenPercent"]!.GetValue<double>());
     }
 
+    /// <summary>The levels of either edition, asked for as a page writes it; what is no edition is said, and a number is none.</summary>
+    [Fact]
+    public async Task ItSpeaksTheLevelsThatAreAskedFor()
+    {
+        using var site = new Site();
+        await Draw(site, [Quay()]);
+        await Agree(site, 180);
+        async Task<string[]> LevelsOf(string edition) =>
+            [.. (await site.Get(Path(site, "?edition=" + edition)))["coverage"]!["levels"]!.AsArray().Select(l => l!.ToString())];
+        Assert.Contains("detect", await LevelsOf("edition2014"));
+        Assert.Equal(await LevelsOf("edition2014"), await LevelsOf("Edition2014"));
+        Assert.NotEqual(await LevelsOf("edition2014"), await LevelsOf("edition2025"));
+        foreach (var none in new[] { "1", "edition1999", "edition2014,edition2025" })
+        {
+            using var answer = await site.Http.GetAsync(Path(site, "?edition=" + none), TestContext.Current.CancellationToken);
+            Assert.Equal(400, (int)answer.StatusCode);
+        }
+    }
+
     [Fact]
     public async Task WhatCannotBeDrawnIsRefusedInWordsAndNothingIsKept()
     {

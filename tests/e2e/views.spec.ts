@@ -208,6 +208,13 @@ test("ground of the whole site is told seen or not, and a wall that is drawn hid
   // Somebody else draws meanwhile: nothing of either is lost without a word.
   await page.getByRole("button", { name: "Draw a wall" }).click();
   await corners.fill("100 92\n110 92");
+  // He has not heard of it yet: what comes live to his page is held back.
+  let hear = () => {};
+  const heard = new Promise<void>((go) => (hear = go));
+  await page.route("**/coverage?*", async (route) => {
+    await heard;
+    await route.continue();
+  });
   const mine = await (
     await page.request.get(`/api/jobs/${id}/coverage`)
   ).json();
@@ -218,11 +225,10 @@ test("ground of the whole site is told seen or not, and a wall that is drawn hid
   await page.getByRole("button", { name: "Keep it" }).click();
   await expect(page.getByText(/drawn on this plan meanwhile/)).toBeVisible();
   await expect(corners).toHaveValue("100 92\n110 92");
-  const anew = page.waitForResponse(
-    (r) => r.request().method() === "PUT" && r.ok(),
-  );
+  // What the other drew is read before it can be kept beside that.
+  await expect(page.getByRole("button", { name: "Keep it" })).toBeDisabled();
+  hear();
   await page.getByRole("button", { name: "Keep it" }).click();
-  await anew;
   await expect(page.getByText("Walls, 1")).toBeVisible();
 
   const phone = await open(browser, { width: 390, height: 844 });

@@ -66,8 +66,7 @@ public static class AimEndpoints
         CancellationToken cancel
     )
     {
-        // A word of the address is written as in a body.
-        if (!Enum.TryParse<AimUse>(use ?? nameof(AimUse.Aim), ignoreCase: true, out var wanted) || !Enum.IsDefined(wanted))
+        if (!AddressWord.TryRead(use, AimUse.Aim, out var wanted))
             return Problems.Of(400, new Message("problem.unreadable", "use"), "use");
         if (!TryCorners(corners, out var monitor))
             return Problems.Of(422, "corners.order", "corners");

@@ -156,7 +156,7 @@ public static class PictureEndpoints
             return Problems.Of(422, new Message("problem.time"), "takenAt");
         if (caption?.Length > 200)
             return Problems.Of(422, new Message("problem.text-too-long"), "caption");
-        if (!Enum.TryParse<PictureMoment>(moment ?? "general", ignoreCase: true, out var taken) || !Enum.IsDefined(taken))
+        if (!AddressWord.TryRead(moment, PictureMoment.General, out var taken))
             return Problems.Of(422, new Message("picture.moment"), "moment");
         var file = await ImportEndpoints.Body(request, cancel);
         if (file.Length > MostBytes)

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Walkdown.Core.Catalogues;
+using Walkdown.Core.Measures;
 using Walkdown.Core.Optics;
 using Walkdown.Core.People;
 using Walkdown.Server.Door;
@@ -38,12 +39,14 @@ public static class CoverageEndpoints
         Ledger ledger,
         CatalogueStore catalogue,
         CancellationToken cancel,
-        DetailEdition edition = DetailEdition.Edition2014
+        string? edition = null
     )
     {
+        if (!AddressWord.TryRead(edition, DetailEdition.Edition2014, out var levels))
+            return Problems.Of(400, new Message("problem.unreadable", "edition"), "edition");
         await using var db = ledger.OpenDb();
         return await db.Jobs.FirstOrDefaultAsync(j => j.Id == jobId, cancel) is { } job
-            ? TypedResults.Ok(await Answer(db, job, edition, catalogue.Catalogue, cancel))
+            ? TypedResults.Ok(await Answer(db, job, levels, catalogue.Catalogue, cancel))
             : Problems.Of(404, "problem.unknown-job");
     }
 
@@ -53,9 +56,11 @@ public static class CoverageEndpoints
         Ledger ledger,
         CatalogueStore catalogue,
         CancellationToken cancel,
-        DetailEdition edition = DetailEdition.Edition2014
+        string? edition = null
     )
     {
+        if (!AddressWord.TryRead(edition, DetailEdition.Edition2014, out var levels))
+            return Problems.Of(400, new Message("problem.unreadable", "edition"), "edition");
         var ground = request.Ground;
         if (ground.Refuse() is var (why, field))
             return Problems.Of(422, why, field);
@@ -79,7 +84,7 @@ public static class CoverageEndpoints
             return Problems.Of(409, "ground.overtaken");
         await using var db = ledger.OpenDb();
         var kept = await db.Jobs.FirstAsync(j => j.Id == jobId, cancel);
-        return TypedResults.Ok(await Answer(db, kept, edition, catalogue.Catalogue, cancel));
+        return TypedResults.Ok(await Answer(db, kept, levels, catalogue.Catalogue, cancel));
     }
 
     private static async Task<CoverageAnswer> Answer(

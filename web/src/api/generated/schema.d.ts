@@ -4893,7 +4893,6 @@ export interface components {
         };
         /**
          * @description Which edition's words and figures. They do not map one to one, so the edition stays with every result.
-         * @default edition2014
          * @enum {unknown}
          */
         DetailEdition: "edition2014" | "edition2025";
@@ -13899,7 +13898,7 @@ export interface operations {
     getCoverage: {
         parameters: {
             query?: {
-                edition?: components["schemas"]["DetailEdition"];
+                edition?: string;
             };
             header?: never;
             path: {
@@ -13923,7 +13922,7 @@ export interface operations {
     putGround: {
         parameters: {
             query?: {
-                edition?: components["schemas"]["DetailEdition"];
+                edition?: string;
             };
             header?: never;
             path: {

@@ -41,7 +41,8 @@ export default function CoveragePage() {
   // What is being drawn outlives the page: nobody presses his corners twice.
   const [drawn, setDrawn] = useKept<Drawn | undefined>('ground', undefined);
   const [chosen, setChosen] = useState<string>();
-  const [before, setBefore] = useState<SiteGround>();
+  // What stood before one's own last change, while nobody has changed it since: what another drew is not undone with it.
+  const [before, setBefore] = useState<{ ground: SiteGround; version: string }>();
   const [trouble, setTrouble] = useState<string>();
   const [isBusy, setBusy] = useState(false);
   if (!cover.data || !walk.data || !job)
@@ -62,14 +63,14 @@ export default function CoveragePage() {
           body: { ground: next, was: version },
         }),
       );
-      setBefore(ground);
+      setBefore({ ground, version: told.version });
       setDrawn(undefined);
       client.setQueryData(key, told);
     } catch (error) {
       setTrouble(troubleOf(error));
-      // What somebody else drew meanwhile is shown; what was being drawn stays, and can be kept over it.
+      // What somebody else drew meanwhile is shown first; what was being drawn stays, and can then be kept beside it.
       setBefore(undefined);
-      void cover.refetch();
+      await cover.refetch();
     } finally {
       setBusy(false);
     }
@@ -123,11 +124,11 @@ export default function CoveragePage() {
                   <button className="plain !px-3" disabled={isBusy} onClick={() => begin('wall')}>
                     {t('coverage.draw-wall')}
                   </button>
-                  {before && (
+                  {before?.version === version && (
                     <button
                       className="min-h-11 font-semibold underline"
                       disabled={isBusy}
-                      onClick={() => void put(before).then(() => setBefore(undefined))}
+                      onClick={() => void put(before.ground).then(() => setBefore(undefined))}
                     >
                       {t('coverage.undo')}
                     </button>
