@@ -1,15 +1,7 @@
-import { readFileSync, readdirSync } from "node:fs";
+import { readFileSync } from "node:fs";
 import { resolve } from "node:path";
 import { expect, type Locator, type Page } from "@playwright/test";
-
-/** What people read, as it ships: a row is answered by the words that stand on its keys. */
-const folder = resolve(import.meta.dirname, "../../texts");
-const texts: Record<string, string> = Object.assign(
-  {},
-  ...readdirSync(folder)
-    .filter((f) => f.startsWith("en"))
-    .map((f) => JSON.parse(readFileSync(`${folder}/${f}`, "utf8")) as object),
-);
+import { checkOf, escaped, textOf } from "./good";
 
 interface Field {
   id: string;
@@ -53,8 +45,6 @@ const picture = readFileSync(
 /** Asks whoever reads a Check: the tester, the switch, or both sides of a link. */
 const reads = /Read (tester|switch|both sides)/;
 
-const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
-
 /**
  * Takes a device from Open to its Verdict through the page that is open, row by row as its Card asks: yes, the good word, what the tester
  * reads, what is said here. Counts the presses, keys and taps alike.
@@ -90,10 +80,10 @@ export async function accept(page: Page, hand: boolean, says: Says = {}) {
     // In the hand a Check is always open; on the desk the first is opened, and from then on the next one opens by itself.
     if (!hand && rows === 0) {
       const next = card.rows.find((r) => r.id === card.nextRow)!;
-      const name = texts[`check.${next.key.check}`];
+      const name = textOf(`check.${next.key.check}`);
       await press(
         main
-          .getByRole("button", { name: new RegExp(`^${escaped(name)},`) })
+          .getByRole("button", { name: new RegExp(`^${escaped(name!)},`) })
           .first(),
       );
     }
@@ -111,10 +101,7 @@ export async function accept(page: Page, hand: boolean, says: Says = {}) {
       .toBe(true);
     if (!(await cardNow()).nextRow) break;
     const label = (before = await labelled());
-    const check = checks.find((c) => {
-      const name = texts[`check.${c.id}`];
-      return label === name || label!.startsWith(`${name}, `);
-    })!;
+    const check = checkOf(checks, label!)!;
     expect(check, label!).toBeDefined();
     const row = card.rows.find((r) => r.key.check === check.id)!;
     const radio = (word: string, within: Locator = main) =>
@@ -124,7 +111,7 @@ export async function accept(page: Page, hand: boolean, says: Says = {}) {
           .first(),
       );
     const wordOf = (word: string) =>
-      texts[`choice.${check.id}.${word}`] ?? texts[`choice.${word}`] ?? word;
+      textOf(`choice.${check.id}.${word}`) ?? textOf(`choice.${word}`) ?? word;
     const said = says[check.id];
     if (check.entry === "yesNo") await radio("yes");
     else if (check.entry === "items")
@@ -144,7 +131,7 @@ export async function accept(page: Page, hand: boolean, says: Says = {}) {
           await press(
             main.getByRole("button", {
               name: new RegExp(
-                `^${escaped(texts[`field.${check.id}.walk.${word}`])}`,
+                `^${escaped(textOf(`field.${check.id}.walk.${word}`)!)}`,
               ),
             }),
           );
@@ -162,7 +149,7 @@ export async function accept(page: Page, hand: boolean, says: Says = {}) {
         )
           continue;
         const text = (word = "") =>
-          texts[`field.${check.id}.${field.id}${word && `.${word}`}`];
+          textOf(`field.${check.id}.${field.id}${word && `.${word}`}`)!;
         const value =
           (said as Record<string, string> | undefined)?.[field.id] ??
           field.good[0]?.word ??

@@ -1,5 +1,13 @@
 import { expect, type Locator, type Page } from "@playwright/test";
-import { good, textOf, type Card, type Check, type Value } from "./good";
+import {
+  checkOf,
+  escaped,
+  good,
+  textOf,
+  type Card,
+  type Check,
+  type Value,
+} from "./good";
 import { alwaysNight, covering, onSite, open, test, WHOLE } from "./site";
 
 /**
@@ -125,16 +133,7 @@ async function walk(page: Page, device: string, hand: boolean) {
       })
       .not.toBe(before);
     const label = (before = await labelled())!;
-    // The longest name that fits: some begin with the whole name of another.
-    const check = checks
-      .filter((c) => {
-        const said = textOf(`check.${c.id}`)!;
-        return label === said || label.startsWith(`${said}, `);
-      })
-      .sort(
-        (a, b) =>
-          textOf(`check.${b.id}`)!.length - textOf(`check.${a.id}`)!.length,
-      )[0];
+    const check = checkOf(checks, label)!;
     expect(check, label).toBeDefined();
     const own = (of: Card) => of.rows.filter((r) => r.key.check === check.id);
     const row =
@@ -200,8 +199,6 @@ async function unfold(page: Page, name: string) {
     if ((await row.count()) > 0) return;
   }
 }
-
-const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
 
 const pixel =
   "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==";

@@ -13,6 +13,10 @@ const texts: Record<string, string> = Object.assign(
 /** What people read, as it ships; undefined where nothing is said so. */
 export const textOf = (code: string): string | undefined => texts[code];
 
+/** A text as a pattern that finds it. */
+export const escaped = (text: string) =>
+  text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
+
 export interface Field {
   id: string;
   entry: "word" | "text" | "number" | "count";
@@ -61,6 +65,17 @@ export type Value =
   | { kind: "week" }
   | { kind: "zones" }
   | { kind: "form"; lines: Line[] };
+
+/** The Check that a page names: the longest name that fits, as some begin with the whole name of another. */
+export const checkOf = <C extends { id: string }>(
+  checks: readonly C[],
+  label: string,
+): C | undefined => {
+  const name = (c: C) => textOf(`check.${c.id}`) ?? c.id;
+  return checks
+    .filter((c) => label === name(c) || label.startsWith(`${name(c)}, `))
+    .sort((a, b) => name(b).length - name(a).length)[0];
+};
 
 /** What sheets, lists and plans say, where a number has to fit others. */
 const sheets: Record<string, Record<string, string | number>> = {

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { answered, api, NoNetworkError, ProblemError } from '../../api/client';
 import type { CardAnswer, CardRow, KitInstrument, PreviewAnswer, ReadingValue, TesterAnswer } from '../../api/types';
 import { keep, keepPicture } from '../../outbox/outbox';
@@ -63,42 +63,40 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
   const body = useMemo(() => toReading(row, draft), [row, draft]);
 
   // What the record would say of it, or, without a network, what this machine makes of it.
-  const judge = async (of: NonNullable<typeof body>): Promise<Judged> => {
-    try {
-      const judged = await answered(
-        api.POST('/api/cards/{deviceId}/preview', {
-          params: { path: { deviceId } },
-          // Whose serial answered is whose accuracy judges.
-          body: {
-            row: row.id,
-            value: of.value,
-            text: of.text,
-            seen: seen.length > 0,
-            instrumentId: of.observationId ? (heard?.instrumentId ?? null) : (me.instrumentId ?? null),
-          },
-        }),
-      );
-      return judged.refused
-        ? { of, answer: null, isProvisional: false, refused: say(judged.refused) }
-        : { of, answer: judged, isProvisional: false, refused: null };
-    } catch (error) {
-      const guess =
-        error instanceof NoNetworkError
-          ? provisional(
-              row,
-              of,
-              answer.card.rule,
-              instrument?.functions.filter((f) => f.unit === row.check.unit),
-            )
-          : null;
-      return { of, answer: guess, isProvisional: guess !== null };
-    }
-  };
-  const asked = useRef(judge);
-  useLayoutEffect(() => {
-    asked.current = judge;
-  });
-
+  const judge = useCallback(
+    async (of: NonNullable<typeof body>): Promise<Judged> => {
+      try {
+        const judged = await answered(
+          api.POST('/api/cards/{deviceId}/preview', {
+            params: { path: { deviceId } },
+            // Whose serial answered is whose accuracy judges.
+            body: {
+              row: row.id,
+              value: of.value,
+              text: of.text,
+              seen: seen.length > 0,
+              instrumentId: of.observationId ? (heard?.instrumentId ?? null) : (me.instrumentId ?? null),
+            },
+          }),
+        );
+        return judged.refused
+          ? { of, answer: null, isProvisional: false, refused: say(judged.refused) }
+          : { of, answer: judged, isProvisional: false, refused: null };
+      } catch (error) {
+        const guess =
+          error instanceof NoNetworkError
+            ? provisional(
+                row,
+                of,
+                answer.card.rule,
+                instrument?.functions.filter((f) => f.unit === row.check.unit),
+              )
+            : null;
+        return { of, answer: guess, isProvisional: guess !== null };
+      }
+    },
+    [deviceId, row, me.instrumentId, answer.card.rule, instrument, heard, seen],
+  );
   useEffect(() => {
     if (!body) {
       setJudged(null);
@@ -106,7 +104,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
     }
     let gone = false;
     const look = async () => {
-      const told = await asked.current(body);
+      const told = await judge(body);
       if (gone) return;
       setJudged(told);
       if (told.refused !== undefined) setTrouble(told.refused);
@@ -116,7 +114,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
       gone = true;
       clearTimeout(timer);
     };
-  }, [body, deviceId, row, me.instrumentId, answer.card.rule, instrument, heard, seen]);
+  }, [body, judge]);
 
   const left = useRef(false);
   useEffect(() => {
