@@ -351,6 +351,7 @@ public static class CardFactsLoader
             Earlier(i.EarlierJson) ?? []
         )
         {
+            Kind = i.Kind,
             Unreadable = FunctionsOf(i.AccuracyJson) is null || Earlier(i.EarlierJson) is null || checks.Any(c => Damaged.Is(c.Unit)),
             RetiredAt = i.Retired ? i.RetiredAt ?? DateTimeOffset.MinValue : null,
         };

@@ -55,6 +55,8 @@ public sealed class Catalogue
     private readonly Dictionary<string, Limit> _limitOf;
     private readonly Lazy<ImmutableDictionary<CheckId, CompiledCheck>> _compiled;
     private readonly Lazy<FrozenSet<CheckId>> _askedAtRecorder;
+    private readonly FrozenSet<string> _instruments,
+        _byHand;
 
     private Catalogue(List<CatalogueFile> files)
     {
@@ -77,6 +79,8 @@ public sealed class Catalogue
         Schools = [.. files.SelectMany(f => f.Overrides ? f.Schools : f.Schools.Where(s => !schoolOver.Contains(s.Id)))];
         Presences = [.. files.SelectMany(f => f.Presences).DistinctBy(p => p.Id)];
         InstrumentKinds = [.. files.SelectMany(f => f.InstrumentKinds).DistinctBy(k => k.Id)];
+        _instruments = InstrumentKinds.SelectMany(k => k.Tools).ToFrozenSet();
+        _byHand = InstrumentKinds.Where(k => k.ByHand).SelectMany(k => k.Tools).ToFrozenSet();
         Acts = [.. files.SelectMany(f => f.Acts)];
         Causes = [.. files.SelectMany(f => f.Causes)];
         LimitSet = files.Select(f => f.LimitSet).LastOrDefault(set => set is not null) ?? new LimitSet { Edition = "none" };
@@ -137,6 +141,24 @@ public sealed class Catalogue
 
     /// <summary>Kinds of instrument.</summary>
     public ImmutableArray<InstrumentKind> InstrumentKinds { get; }
+
+    /// <summary>
+    /// Whether a check can have been read with an instrument that somebody has chosen: a slack is taped though the cable meter hangs on the
+    /// belt, and what is seen by eye is read with nothing. What a check wants held against it is that kind of tool or nothing of the Kit.
+    /// </summary>
+    public bool IsReadWith(CheckDefinition check, Instrument instrument)
+    {
+        if (check.Tools.Any(_byHand.Contains))
+            return InstrumentKinds.FirstOrDefault(k => k.Id == instrument.Kind) is not { Tools.IsEmpty: false } kind
+                || check.Tools.Any(kind.Tools.Contains);
+        return check.Tester is not null
+            || check.Tools.Any(_instruments.Contains)
+            || check.Entry == EntryKind.Number && instrument.Functions.Any(f => f.Unit == check.Unit);
+    }
+
+    /// <summary>What a typed reading was read with: what was chosen of the Kit, or nothing where the check cannot be read with that.</summary>
+    public Guid? ReadWith(CheckDefinition check, ImmutableArray<Instrument> kit, Guid? chosen) =>
+        kit.FirstOrDefault(i => i.Id == chosen) is { } instrument && !IsReadWith(check, instrument) ? null : chosen;
 
     /// <summary>Kinds of work.</summary>
     public ImmutableArray<ActDefinition> Acts { get; }

@@ -11,6 +11,12 @@ public sealed record InstrumentKind
     /// <summary>What it measures, how well.</summary>
     public ImmutableArray<InstrumentFunction> Functions { get; init; } = [];
 
+    /// <summary>The tools of a check (<see cref="CheckDefinition.Tools"/>) that it is; empty: nobody said.</summary>
+    public ImmutableArray<string> Tools { get; init; } = [];
+
+    /// <summary>Held against what is measured, like a tape: a check that wants it is read with no other kind.</summary>
+    public bool ByHand { get; init; }
+
     /// <summary>Code of its words.</summary>
     public string TextKey => "instrument." + Id;
 }

@@ -13,7 +13,8 @@ namespace Walkdown.Core.Entries;
 /// <param name="Value">The value, or null where <paramref name="Text"/> is given.</param>
 /// <param name="Text">A number as it was typed, with or without its unit.</param>
 /// <param name="Found">Conditions found; null for those of the row.</param>
-/// <param name="InstrumentId">What it was read with; null: nothing of the Kit.</param>
+/// <param name="InstrumentId">What was chosen from the Kit; null: nothing. A check that cannot be read with it names none in the
+/// record.</param>
 /// <param name="ObservationId">The answer of a source that it is, as the server kept it; its value, its moment and its instrument are
 /// then the server's.</param>
 /// <param name="Evidence">Pictures that it was seen or measured in.</param>
@@ -55,6 +56,8 @@ public sealed record ReadingRequest(
             // Whose serial answered is whose accuracy judges.
             instrument = heard.InstrumentOf(facts);
         }
+        else
+            instrument = at.Catalogue.ReadWith(row.Check, facts.Instruments, instrument);
         if (refused is not null)
             return EntryDecision.Refuse(refused, Text is null ? "value" : "text");
         if (instrument is { } chosen)

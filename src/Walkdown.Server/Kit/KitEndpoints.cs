@@ -35,6 +35,7 @@ public sealed record KitCheck(
 
 /// <param name="Calibration">On today's date.</param>
 /// <param name="InDoubt">Units whose last reference check was out.</param>
+/// <param name="Reads">Checks that can be read with it.</param>
 public sealed record KitInstrument(
     Guid Id,
     string Name,
@@ -49,7 +50,8 @@ public sealed record KitInstrument(
     bool Retired,
     ImmutableArray<CalibrationPeriod> Earlier,
     ImmutableArray<KitCheck> Checks,
-    ImmutableArray<Core.Measures.Unit> InDoubt
+    ImmutableArray<Core.Measures.Unit> InDoubt,
+    ImmutableArray<CheckId> Reads
 );
 
 public sealed record KitAnswer(
@@ -169,7 +171,8 @@ public static class KitEndpoints
                             ],
                             i.Unreadable
                                 ? [.. i.Functions.Select(f => f.Unit).Distinct()]
-                                : [.. i.Checks.Select(c => c.Unit).Distinct().Where(u => i.InDoubt(u, now))]
+                                : [.. i.Checks.Select(c => c.Unit).Distinct().Where(u => i.InDoubt(u, now))],
+                            [.. catalogue.Catalogue.Checks.Where(c => catalogue.Catalogue.IsReadWith(c, i)).Select(c => c.Id)]
                         );
                     }
                 ),

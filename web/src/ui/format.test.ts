@@ -1,6 +1,6 @@
 import '../features/cards/cardTexts';
 import { describe, expect, it } from 'vitest';
-import type { CardRow, WalkArea } from '../api/types';
+import type { CardRow, KitInstrument, WalkArea } from '../api/types';
 import { provisional } from '../features/cards/provisional';
 import { boxOf, crowding, fit } from '../features/walk/plan';
 import { say, t } from '../texts';
@@ -119,7 +119,8 @@ describe('a typed reading', () => {
 });
 
 describe('without the record', () => {
-  const meter = { percentOfReading: 2, counts: 0, resolution: null, absolute: 0 };
+  const accuracy = { percentOfReading: 2, counts: 0, resolution: null, absolute: 0 };
+  const held = { reads: [row.check.id], functions: [{ unit: row.check.unit, accuracy, upTo: null }] } as unknown as KitInstrument;
   it.each([
     ['50', 'guarded', 'in'],
     ['43', 'guarded', 'tooClose'],
@@ -127,9 +128,15 @@ describe('without the record', () => {
     ['43', 'simple', 'in'],
     ['42,5 V', 'simple', 'in'],
     ['58.5', 'guarded', 'out'],
-  ])('%s by the %s rule is %s', (text, rule, state) =>
-    expect(provisional(row, { text }, rule, [{ unit: row.check.unit, accuracy: meter, upTo: null }])?.state).toBe(state),
-  );
+  ])('%s by the %s rule is %s', (text, rule, state) => expect(provisional(row, { text }, rule, held)?.state).toBe(state));
+  it('is off by what it is read with, and by how finely it is read where that is not at hand', () => {
+    const finely = (readTo: number | null) => ({ ...row, check: { ...row.check, readTo } }) as CardRow;
+    const halfWidth = (of: CardRow, by?: KitInstrument) => provisional(of, { text: '50' }, 'guarded', by)?.halfWidth;
+    expect(halfWidth(finely(0.05), held)).toBe(1);
+    expect(halfWidth(finely(0.05), { ...held, reads: [] })).toBe(0.05);
+    expect(halfWidth(finely(0.05))).toBe(0.05);
+    expect(halfWidth(finely(null))).toBe(0);
+  });
   it('says "in" of nothing that more than a window judges, and nothing of what has no window', () => {
     const curve = { ...row, check: { ...row.check, judge: 'supply' } } as CardRow;
     expect(provisional(curve, { text: '50' }, 'simple')?.state).toBeNull();

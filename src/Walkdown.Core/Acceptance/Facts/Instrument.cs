@@ -14,6 +14,9 @@ public sealed record Instrument(
     ImmutableArray<CalibrationPeriod> Earlier
 )
 {
+    /// <summary>Id of its kind; empty: not known.</summary>
+    public string Kind { get; init; } = "";
+
     /// <summary>What is on record of it cannot be read: nothing that it reads can be leaned on.</summary>
     public bool Unreadable { get; init; }
 

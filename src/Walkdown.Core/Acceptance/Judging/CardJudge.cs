@@ -164,7 +164,7 @@ internal sealed class CardJudge(CardFacts facts, Catalogue catalogue, CheckPlan?
             facts.Unit?.Id,
             value,
             found,
-            instrumentId,
+            catalogue.ReadWith(planned.Check, facts.Instruments, instrumentId),
             ReadingSource.Typed,
             Guid.Empty,
             facts.Now,

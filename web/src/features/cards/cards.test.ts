@@ -5,12 +5,12 @@ import type { CardRow, KitInstrument } from '../../api/types';
 import { say, t } from '../../texts';
 import { between } from '../../ui/format';
 import { draftOf, toReading } from './ways';
-import { instrumentTrouble } from './instrumentTrouble';
+import { instrumentTrouble, readWith } from './instrumentTrouble';
 
 const row = {
   id: 'r',
   items: [],
-  check: { id: 'power.volts-at-device', entry: 'number', unit: 'volt', decimals: 1 },
+  check: { id: 'power.volts-at-device', entry: 'number', unit: 'volt', decimals: 1, readTo: null },
 } as unknown as CardRow;
 const meter = {
   name: 'Meter 3',
@@ -19,6 +19,7 @@ const meter = {
   calibrationDue: '2027-01-31',
   retired: false,
   inDoubt: [],
+  reads: ['power.volts-at-device'],
   functions: [{ unit: 'volt', upTo: null, accuracy: { percentOfReading: 1, counts: 0, resolution: null, absolute: 0 } }],
 } as unknown as KitInstrument;
 
@@ -40,6 +41,11 @@ describe('the instrument at hand', () => {
     expect(instrumentTrouble({ ...meter, inDoubt: ['volt'] }, row)).toContain('out at its last check');
     expect(instrumentTrouble({ ...meter, functions: [] }, row)).toContain('no accuracy');
     expect(instrumentTrouble(undefined, row)).toContain('No instrument');
+  });
+  it('says nothing of a row that is read by something else', () => {
+    const slack = { ...row, check: { ...row.check, id: 'fixing.slack', unit: 'metre', readTo: 0.05 } } as CardRow;
+    expect(readWith(meter, slack.check)).toBeUndefined();
+    for (const held of [meter, { ...meter, retired: true }, undefined]) expect(instrumentTrouble(held, slack)).toBeNull();
   });
 });
 

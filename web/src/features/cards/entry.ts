@@ -83,15 +83,7 @@ export function useEntry(answer: CardAnswer, row: CardRow, instrument: KitInstru
           ? { of, answer: null, isProvisional: false, refused: say(judged.refused) }
           : { of, answer: judged, isProvisional: false, refused: null };
       } catch (error) {
-        const guess =
-          error instanceof NoNetworkError
-            ? provisional(
-                row,
-                of,
-                answer.card.rule,
-                instrument?.functions.filter((f) => f.unit === row.check.unit),
-              )
-            : null;
+        const guess = error instanceof NoNetworkError ? provisional(row, of, answer.card.rule, instrument) : null;
         return { of, answer: guess, isProvisional: guess !== null };
       }
     },

@@ -1,7 +1,8 @@
-import type { CardRow, InstrumentFunction, KitInstrument, PreviewAnswer, ReadingValue } from '../../api/types';
+import type { CardRow, KitInstrument, PreviewAnswer, ReadingValue } from '../../api/types';
 import type { OutboxItem } from '../../outbox/items';
 import { t } from '../../texts';
 import { pendingOf } from './drafts';
+import { readWith } from './instrumentTrouble';
 import type { Sent, Shown } from './ways/way';
 import { valueOf } from './ways';
 
@@ -24,11 +25,21 @@ function plainNumber(row: CardRow, text: string): number | null {
   return unit === '' || unit === t(`unit.${row.check.unit}`) ? Number(match[1].replace(',', '.')) : null;
 }
 
+/** How far off a number may be: by the range of what it is read with, else by how finely anybody reads it. */
+function halfWidthOf({ check }: CardRow, value: number, instrument?: KitInstrument): number {
+  const accuracy = readWith(instrument, check)
+    ?.functions.filter((f) => f.unit === check.unit && (f.upTo === null || Math.abs(value) <= f.upTo))
+    .sort((a, b) => (a.upTo ?? Infinity) - (b.upTo ?? Infinity))[0]?.accuracy;
+  return accuracy
+    ? (Math.abs(value) * accuracy.percentOfReading) / 100 + accuracy.counts * (accuracy.resolution ?? 0) + accuracy.absolute
+    : (check.readTo ?? 0);
+}
+
 /**
  * Without the record: a number against the window, accuracy and rule that came with the row, a yes, a wire map by its pins. Provisional,
  * and said so; the record judges when it hears of it. What more than that judges is never said to be in here.
  */
-export function provisional(row: CardRow, sent: Sent, rule: string, functions: InstrumentFunction[] = []): PreviewAnswer | null {
+export function provisional(row: CardRow, sent: Sent, rule: string, instrument?: KitInstrument): PreviewAnswer | null {
   // What needs a picture or its time is judged by the record, which knows of both.
   if (row.check.picture || row.wait) return null;
   if (sent.value?.kind === 'yesNo' && row.check.judge === 'yes-no')
@@ -37,12 +48,7 @@ export function provisional(row: CardRow, sent: Sent, rule: string, functions: I
   const value = row.check.entry !== 'number' ? null : sent.value?.kind === 'number' ? sent.value.value : plainNumber(row, sent.text ?? '');
   if (value === null || !Number.isFinite(value)) return null;
   const w = row.window;
-  const accuracy = functions
-    .filter((f) => f.upTo === null || Math.abs(value) <= f.upTo)
-    .sort((a, b) => (a.upTo ?? Infinity) - (b.upTo ?? Infinity))[0]?.accuracy;
-  const half = accuracy
-    ? (Math.abs(value) * accuracy.percentOfReading) / 100 + accuracy.counts * (accuracy.resolution ?? 0) + accuracy.absolute
-    : 0;
+  const half = halfWidthOf(row, value, instrument);
   const base = { ...nothing, value: { kind: 'number', value, unit: row.check.unit } as ReadingValue, halfWidth: half };
   // Nothing says what is right: that is no "in".
   if (!w || w.empty) return { ...base, state: 'notJudged', spare: null };
@@ -107,12 +113,7 @@ export function keptOf(outbox: OutboxItem[], row: CardRow, rule: string, instrum
   const item = pendingOf(outbox, row.id).at(-1);
   if (!item) return undefined;
   const { value, text } = item.body as Sent;
-  const guess = provisional(
-    row,
-    { value, text },
-    rule,
-    instrument?.functions.filter((f) => f.unit === row.check.unit),
-  );
+  const guess = provisional(row, { value, text }, rule, instrument);
   const read = value ?? guess?.value;
   return { item, guess, shown: read ? valueOf(row, read) : text ? { big: text, unit: '' } : null };
 }
