@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Net;
 using System.Xml.Linq;
 using Walkdown.Core.Addressing;
+using Walkdown.Core.Focusing;
 using Walkdown.Devices.Field;
 
 namespace Walkdown.Devices.Discovery;
@@ -35,6 +36,7 @@ public sealed class OnvifCamera(
 
     private static readonly XNamespace Device = "http://www.onvif.org/ver10/device/wsdl";
     private static readonly XNamespace Media = "http://www.onvif.org/ver10/media/wsdl";
+    private static readonly XNamespace Imaging = "http://www.onvif.org/ver20/imaging/wsdl";
     private static readonly XNamespace Schema = "http://www.onvif.org/ver10/schema";
 
     /// <summary>Streams of one camera that are asked for.</summary>
@@ -319,6 +321,7 @@ public sealed class OnvifCamera(
                     )
                 );
         }
+        _sensors = sensors;
         return places.Count > 0 ? places.DrainToImmutable() : throw new FieldTrouble("asked.no-snapshot");
     }
 
@@ -394,7 +397,7 @@ public sealed class OnvifCamera(
     /// <param name="open">Anybody may ask that: no login is shown.</param>
     private async Task<XElement> Ask(string service, XElement body, CancellationToken cancel, bool open = false)
     {
-        var where = service == "device" ? path : await MediaPath(cancel);
+        var where = service == "device" ? path : await PathOf(service, cancel);
         var url = new UriBuilder(tls ? "https" : "http", address.ToString(), port, where).Uri;
         var answer = await http.Ask(url, Soap.Write(body), null, patience, cancel);
         if (answer.Status == HttpStatusCode.Unauthorized && !open)
@@ -439,20 +442,104 @@ public sealed class OnvifCamera(
         return Soap.Read(answer.Body);
     }
 
-    private string? _mediaPath;
+    private readonly Dictionary<string, string> _paths = [];
 
-    /// <summary>Where its media service is: the path of what it says, never the host.</summary>
-    private async Task<string> MediaPath(CancellationToken cancel)
+    /// <summary>Where its media or imaging service is: the path of what it says, never the host.</summary>
+    private async Task<string> PathOf(string service, CancellationToken cancel)
     {
-        if (_mediaPath is not null)
-            return _mediaPath;
-        var answer = await Ask("device", new XElement(Device + "GetCapabilities", new XElement(Device + "Category", "Media")), cancel);
-        var said = answer.Descendants(Schema + "Media").FirstOrDefault()?.Element(Schema + "XAddr")?.Value.Trim();
+        if (_paths.TryGetValue(service, out var known))
+            return known;
+        var name = service == "media" ? "Media" : "Imaging";
+        var answer = await Ask("device", new XElement(Device + "GetCapabilities", new XElement(Device + "Category", name)), cancel);
+        var said = answer.Descendants(Schema + name).FirstOrDefault()?.Element(Schema + "XAddr")?.Value.Trim();
         if (!Uri.TryCreate(said, UriKind.Absolute, out var url))
-            return _mediaPath = "/onvif/media_service";
+            return _paths[service] = $"/onvif/{service}_service";
         if (url.Host != address.ToString())
             _announced = Soap.Short(url.Host, 60);
-        return _mediaPath = url.AbsolutePath;
+        return _paths[service] = url.AbsolutePath;
+    }
+
+    /// <summary>How far the motor that focuses a head can be driven (ONVIF Imaging, version 20).</summary>
+    /// <param name="head">From 1, in the order in which it names its sensors.</param>
+    /// <returns>Null: it has none, or none that can be driven to a place.</returns>
+    /// <exception cref="FieldTrouble">It gave no answer to that, or wants a login.</exception>
+    public async Task<MotorTravel?> FocusTravel(int head, CancellationToken cancel)
+    {
+        if (await SensorOf(head, cancel) is not { } sensor)
+            return null;
+        XElement answer;
+        try
+        {
+            answer = await Ask("imaging", new XElement(Imaging + "GetMoveOptions", sensor), cancel);
+        }
+        catch (FieldTrouble why) when (!why.WantsLogin)
+        {
+            // Who has no motor says so by a fault, each in its own way.
+            return null;
+        }
+        var place = answer.Descendants(Schema + "Absolute").FirstOrDefault()?.Element(Schema + "Position");
+        return Real(place?.Element(Schema + "Min")) is { } least && Real(place?.Element(Schema + "Max")) is { } most
+            ? new MotorTravel(least, most) is { IsSound: true } travel
+                ? travel
+                : null
+            : null;
+    }
+
+    /// <summary>Has it leave its focus alone, so that it stays where it is driven. Not all can be told so: those have nothing to leave.</summary>
+    public async Task FocusByHand(int head, CancellationToken cancel)
+    {
+        if (await SensorOf(head, cancel) is not { } sensor)
+            return;
+        try
+        {
+            await Ask(
+                "imaging",
+                new XElement(
+                    Imaging + "SetImagingSettings",
+                    sensor,
+                    new XElement(
+                        Imaging + "ImagingSettings",
+                        new XElement(Schema + "Focus", new XElement(Schema + "AutoFocusMode", "MANUAL"))
+                    ),
+                    new XElement(Imaging + "ForcePersistence", "true")
+                ),
+                cancel
+            );
+        }
+        catch (FieldTrouble why) when (!why.WantsLogin) { }
+    }
+
+    /// <summary>Drives the motor that focuses a head.</summary>
+    /// <exception cref="FieldTrouble">It does not take it.</exception>
+    public async Task DriveFocus(int head, double position, CancellationToken cancel) =>
+        await Ask(
+            "imaging",
+            new XElement(
+                Imaging + "Move",
+                await SensorOf(head, cancel),
+                new XElement(Imaging + "Focus", new XElement(Schema + "Absolute", new XElement(Schema + "Position", position)))
+            ),
+            cancel
+        );
+
+    /// <summary>Where the motor that focuses a head stands.</summary>
+    /// <returns>Its place, null where it does not say; whether it still moves.</returns>
+    public async Task<(double? Position, bool IsMoving)> FocusStatus(int head, CancellationToken cancel)
+    {
+        var answer = await Ask("imaging", new XElement(Imaging + "GetStatus", await SensorOf(head, cancel)), cancel);
+        var status = answer.Descendants(Schema + "FocusStatus20").FirstOrDefault();
+        return (Real(status?.Element(Schema + "Position")), status?.Element(Schema + "MoveStatus")?.Value.Trim() == "MOVING");
+    }
+
+    private List<string>? _sensors;
+
+    private async Task<XElement?> SensorOf(int head, CancellationToken cancel)
+    {
+        if (_sensors is null)
+            await SnapshotPlaces(cancel);
+        return head >= 1 && head <= _sensors!.Count && _sensors[head - 1].Length > 0
+            ? new XElement(Imaging + "VideoSourceToken", _sensors[head - 1])
+            : null;
     }
 
     /// <summary>An address of a stream with whatever login stands in it left out.</summary>
@@ -464,6 +551,9 @@ public sealed class OnvifCamera(
     }
 
     private static string? Said(XElement? of) => of is { Value: { } text } && Soap.Short(text, 100) is { Length: > 0 } said ? said : null;
+
+    private static double? Real(XElement? of) =>
+        double.TryParse(of?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var n) && double.IsFinite(n) ? n : null;
 
     private static int? Whole(XElement? of) =>
         double.TryParse(of?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var n) && n is > 0 and < 1e9 ? (int)n : null;

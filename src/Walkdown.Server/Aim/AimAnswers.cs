@@ -56,7 +56,8 @@ public sealed record FocusAgainst(DateTimeOffset At, bool IsBeforeLock, bool? Is
 /// <param name="Against">The earlier picture; null: none was kept.</param>
 /// <param name="Says">The word that the row would be told: sharp, corner or soft; null: nothing tells.</param>
 /// <param name="HasCover">It is behind a cover: whoever keeps a figure says how that is.</param>
-public sealed record FocusLive(FocusLook? Look, FocusAgainst? Against, string? Says, bool HasCover);
+/// <param name="Motor">The motor that focuses it; null: it has none that can be driven from here.</param>
+public sealed record FocusLive(FocusLook? Look, FocusAgainst? Against, string? Says, bool HasCover, MotorLive? Motor);
 
 /// <summary>Keep how sharp the picture is.</summary>
 /// <param name="IsCovered">The camera's cover is on; of one that has none it says nothing.</param>

@@ -28,6 +28,7 @@ public static class AimEndpoints
             .Needs(Right.Work);
         aim.MapPost("/lock", Lock).WithName("lockAim").Needs(Right.Work);
         aim.MapPost("/focus", Focus).WithName("focusAim").Needs(Right.Work);
+        aim.MapPost("/motor", Motor).WithName("driveLens").Needs(Right.Work);
         aim.MapPost("/tried", Tried).WithName("triedByNight").Needs(Right.Work);
         aim.MapPost("/still", Still).WithName("holdAimStill").Needs(Right.Work);
         aim.MapPost("/sway", Sway).WithName("swayAim").Needs(Right.Work);
@@ -103,6 +104,17 @@ public static class AimEndpoints
         FocusTargetRequest request,
         AimRoom room
     ) => IsIn(request.Target) ? Answer(await room.Focus(deviceId, headId, request.Target)) : Problems.Of(422, "focus.target", "target");
+
+    /// <summary>Has the motor of its lens driven.</summary>
+    private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Motor(
+        Guid deviceId,
+        Guid headId,
+        MotorRequest request,
+        AimRoom room
+    ) =>
+        request.By is >= -1 and <= 1
+            ? Answer(await room.Drive(deviceId, headId, request))
+            : Problems.Of(422, new Message("motor.by"), "by");
 
     /// <summary>Something was done about what lies over its picture in the dark.</summary>
     private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Tried(

@@ -155,6 +155,17 @@ public sealed class AimRoom(
         return Told(head, watch);
     }
 
+    /// <summary>Has the motor of its lens driven.</summary>
+    /// <exception cref="Refusal">It has none that can be driven from here.</exception>
+    public async Task<AimLive?> Drive(Guid deviceId, Guid headId, MotorRequest request)
+    {
+        if (await Of(deviceId, headId) is not { } head)
+            return null;
+        if (_watches.GetValueOrDefault((deviceId, headId)) is not { } watch || !watch.Drive(request))
+            throw new Refusal(new("motor.none"));
+        return Told(head, watch);
+    }
+
     /// <summary>Looks elsewhere how sharp it is, or begins anew.</summary>
     public async Task<AimLive?> Focus(Guid deviceId, Guid headId, PictureShare target)
     {
@@ -367,7 +378,8 @@ public sealed class AimRoom(
                     shot?.Focus,
                     watch.Before,
                     shot?.Focus is { } sharp ? FocusRows.Says(sharp) : null,
-                    FocusRows.HasCover(head.Judged, head.Id)
+                    FocusRows.HasCover(head.Judged, head.Id),
+                    watch.Motor
                 )
                 : null,
             watch is { Wanted.Use: AimUse.Night }

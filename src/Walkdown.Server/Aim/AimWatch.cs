@@ -109,6 +109,7 @@ internal sealed class AimWatch : IDisposable
     private FocusRun? _focus;
     private NightRun? _night;
     private SwayRun? _sway;
+    private LensDrive? _drive;
 
     /// <summary>As of the last picture: whoever asks does not wait for the one that is being measured.</summary>
     private volatile SwayLook? _swayLook;
@@ -235,6 +236,8 @@ internal sealed class AimWatch : IDisposable
     /// <summary>Looks elsewhere in the picture, or begins anew: what was measured is forgotten.</summary>
     public void Focus(PictureShare target)
     {
+        // What was measured elsewhere says nothing of it.
+        _drive?.End();
         lock (_measuring)
             LookAt(target, Earlier());
         Again();
@@ -268,8 +271,17 @@ internal sealed class AimWatch : IDisposable
     public void Begin(OnvifCamera camera, int head)
     {
         _isRunning = true;
+        if (Wanted.Use == AimUse.Focus)
+            _drive = new(camera, head, _time);
         _running = Task.Run(() => Run(camera, head));
     }
+
+    /// <summary>The motor that focuses it; null: it is not focused live, or has none that can be driven.</summary>
+    public MotorLive? Motor => _isRunning ? _drive?.Told : null;
+
+    /// <summary>Has the motor driven.</summary>
+    /// <returns>False: there is none.</returns>
+    public bool Drive(MotorRequest request) => _isRunning && _drive?.Ask(request) == true;
 
     private async Task Run(OnvifCamera camera, int head)
     {
@@ -286,7 +298,10 @@ internal sealed class AimWatch : IDisposable
                         head,
                         Wanted.Use == AimUse.Aim ? LeastWide : int.MaxValue
                     );
+                    if (_drive is not null)
+                        await _drive.Before(over);
                     var isPicture = Take(await camera.Snapshot(place, over));
+                    _drive?.After(Shot?.Focus);
                     if (!isPicture)
                         Tell(new("aim.not-a-picture"), false);
                     await Task.Delay(isPicture ? Pause : Rest, _time, over);
@@ -307,6 +322,8 @@ internal sealed class AimWatch : IDisposable
         }
         finally
         {
+            if (_drive is not null)
+                await _drive.Leave();
             _isRunning = false;
             // Without pictures nothing more can be told of what was begun.
             lock (_measuring)

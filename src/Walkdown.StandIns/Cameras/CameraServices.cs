@@ -12,6 +12,7 @@ public sealed class CameraServices(FieldSite site, string label)
     private static readonly XNamespace Envelope = "http://www.w3.org/2003/05/soap-envelope";
     private static readonly XNamespace Device = "http://www.onvif.org/ver10/device/wsdl";
     private static readonly XNamespace Media = "http://www.onvif.org/ver10/media/wsdl";
+    private static readonly XNamespace Imaging = "http://www.onvif.org/ver20/imaging/wsdl";
     private static readonly XNamespace Schema = "http://www.onvif.org/ver10/schema";
     private static readonly XNamespace Error = "http://www.onvif.org/ver10/error";
     private static readonly XNamespace Security = "http://docs.oasis-open.org/wss/2004/01/oasis-200401-wss-wssecurity-secext-1.0.xsd";
@@ -64,7 +65,10 @@ public sealed class CameraServices(FieldSite site, string label)
                 if (shown is not true)
                     return truth.AsksInMessage ? Told(new Fault("NotAuthorized", "Sender not authorized")) : Challenge();
             }
-            var answer = said.Name.Namespace == Media ? OfMedia(what, said, truth) : OfDevice(what, said, truth);
+            var answer =
+                said.Name.Namespace == Media ? OfMedia(what, said, truth)
+                : said.Name.Namespace == Imaging ? OfImaging(what, said)
+                : OfDevice(what, said, truth);
             return new(200, Enveloped(answer));
         }
         catch (Fault fault)
@@ -194,6 +198,10 @@ public sealed class CameraServices(FieldSite site, string label)
                         new XElement(
                             Schema + "Media",
                             new XElement(Schema + "XAddr", $"http://{truth.AnnouncesHost ?? truth.Address}/onvif/media_service")
+                        ),
+                        new XElement(
+                            Schema + "Imaging",
+                            new XElement(Schema + "XAddr", $"http://{truth.AnnouncesHost ?? truth.Address}/onvif/imaging_service")
                         )
                     )
                 );
@@ -285,6 +293,52 @@ public sealed class CameraServices(FieldSite site, string label)
             case "SystemReboot":
                 site.Restart(label);
                 return new(Device + "SystemRebootResponse", new XElement(Device + "Message", "Starting again"));
+            default:
+                throw new Fault("ActionNotSupported", "Not known here", 500);
+        }
+    }
+
+    /// <summary>The motor of a head's lens: its travel is from 0 to 1.</summary>
+    private XElement OfImaging(string what, XElement said)
+    {
+        var token = said.Element(Imaging + "VideoSourceToken")?.Value ?? "";
+        var head = int.TryParse(token.Replace("sensor", "", StringComparison.Ordinal), CultureInfo.InvariantCulture, out var n) ? n : 0;
+        if (site.Motor(label, head) is null)
+            throw new Fault("ActionNotSupported", "This lens has no motor", 500);
+        switch (what)
+        {
+            case "GetMoveOptions":
+                return new(
+                    Imaging + "GetMoveOptionsResponse",
+                    new XElement(
+                        Imaging + "MoveOptions",
+                        new XElement(
+                            Schema + "Absolute",
+                            new XElement(Schema + "Position", new XElement(Schema + "Min", 0), new XElement(Schema + "Max", 1))
+                        )
+                    )
+                );
+            case "Move":
+                var to = said.Descendants(Schema + "Absolute").FirstOrDefault()?.Element(Schema + "Position")?.Value;
+                if (!double.TryParse(to, CultureInfo.InvariantCulture, out var position) || position is < 0 or > 1)
+                    throw new Fault("InvalidArgVal", "No place of its travel");
+                site.Motor(label, head, position);
+                return new(Imaging + "MoveResponse");
+            case "GetStatus":
+                var (at, isMoving) = site.Motor(label, head)!.Value;
+                return new(
+                    Imaging + "GetStatusResponse",
+                    new XElement(
+                        Imaging + "Status",
+                        new XElement(
+                            Schema + "FocusStatus20",
+                            new XElement(Schema + "Position", at),
+                            new XElement(Schema + "MoveStatus", isMoving ? "MOVING" : "IDLE")
+                        )
+                    )
+                );
+            case "SetImagingSettings":
+                return new(Imaging + "SetImagingSettingsResponse");
             default:
                 throw new Fault("ActionNotSupported", "Not known here", 500);
         }

@@ -84,6 +84,12 @@ public sealed class CameraScenes
         /// <summary>When it was pushed last, seconds of the clock; null: never.</summary>
         public double? PushedAt { get; init; }
         public double Ring { get; init; }
+
+        /// <summary>A motor turns its ring: where it stands, as a share of its travel; null: it has none.</summary>
+        public double? Motor { get; init; }
+
+        /// <summary>It moves until then, seconds of the clock.</summary>
+        public double MovesUntil { get; init; }
         public bool IsCovered { get; init; } = true;
         public bool IsInfraredOn { get; init; } = true;
         public bool IsShaded { get; init; }
@@ -170,6 +176,7 @@ public sealed class CameraScenes
                     Tilt = of.Tilt,
                     Roll = of.Roll,
                     Ring = of.Ring,
+                    Motor = model?.Lens?.Set == LensSet.Motor ? ShareOf(of.Ring) : null,
                 };
             }
         }
@@ -241,8 +248,40 @@ public sealed class CameraScenes
         {
             if (!_heads.TryGetValue((label, head), out var hung))
                 return false;
-            _heads[(label, head)] = hung with { Ring = Math.Clamp(hung.Ring + steps, -20, 20) };
+            var ring = Math.Clamp(hung.Ring + steps, -MostRing, MostRing);
+            _heads[(label, head)] = hung with { Ring = ring, Motor = hung.Motor is null ? null : ShareOf(ring) };
             return true;
+        }
+    }
+
+    /// <summary>A ring is turned so far either way.</summary>
+    private const double MostRing = 20;
+
+    private static double ShareOf(double ring) => (ring + MostRing) / (2 * MostRing);
+
+    /// <summary>Drives the motor of a head's lens, or asks it: its gears have play, so that the ring comes after it.</summary>
+    /// <param name="to">Share of its travel; null: it stays.</param>
+    /// <returns>Where it stands, and whether it still moves; null: it has none.</returns>
+    public (double At, bool IsMoving)? Motor(string label, int head, double? to)
+    {
+        const double Play = 0.5,
+            SecondsThrough = 3;
+        lock (_lock)
+        {
+            if (!_heads.TryGetValue((label, head), out var hung) || hung.Motor is not { } at)
+                return null;
+            if (to is { } wanted)
+            {
+                var share = Math.Clamp(wanted, 0, 1);
+                var drives = 2 * MostRing * share - MostRing;
+                _heads[(label, head)] = hung = hung with
+                {
+                    Motor = share,
+                    Ring = Math.Clamp(hung.Ring, drives - Play / 2, drives + Play / 2),
+                    MovesUntil = _clock.Seconds + SecondsThrough * Math.Abs(share - at),
+                };
+            }
+            return (hung.Motor!.Value, _clock.Seconds < hung.MovesUntil);
         }
     }
 

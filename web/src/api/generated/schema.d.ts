@@ -1588,6 +1588,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/aim/{headId}/motor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["driveLens"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/aim/{headId}/tried": {
         parameters: {
             query?: never;
@@ -5653,6 +5669,7 @@ export interface components {
             against: null | components["schemas"]["FocusAgainst"];
             says: null | string;
             hasCover: boolean;
+            motor: null | components["schemas"]["MotorLive"];
         };
         /** @description What pictures say to whoever focuses. */
         FocusLook: {
@@ -6281,6 +6298,10 @@ export interface components {
             id: string;
             /** @description What it measures, how well. */
             functions: components["schemas"]["InstrumentFunction"][];
+            /** @description The tools of a check (ImmutableArray&lt;string&gt; CheckDefinition.Tools) that it is; empty: nobody said. */
+            tools: string[];
+            /** @description Held against what is measured, like a tape: a check that wants it is read with no other kind. */
+            byHand: boolean;
             /** @description Code of its words. */
             textKey: null | string;
         };
@@ -6493,6 +6514,7 @@ export interface components {
             earlier: components["schemas"]["CalibrationPeriod"][];
             checks: components["schemas"]["KitCheck"][];
             inDoubt: components["schemas"]["Unit"][];
+            reads: unknown[];
         };
         KitPerson: {
             /** Format: uuid */
@@ -7134,6 +7156,79 @@ export interface components {
             longestSeconds: null | number;
             /** @description The limit holds. */
             isWithin: boolean;
+        };
+        /** @enum {unknown} */
+        MotorAsk: "sharpest" | "step" | "stop";
+        MotorLive: {
+            travel: components["schemas"]["MotorTravel"];
+            /** Format: double */
+            place: null | number;
+            sweep: null | components["schemas"]["MotorLook"];
+            trouble: null | components["schemas"]["Message"];
+        };
+        /** @description What a sweep of the motor has found so far. */
+        MotorLook: {
+            /** @description What it is at. */
+            phase: components["schemas"]["MotorPhase"];
+            why: null | components["schemas"]["Message"];
+            /** @description What was seen, in turn. */
+            steps: components["schemas"]["MotorStep"][];
+            /**
+             * Format: int32
+             * @description Places that it looks at in all, as far as is known now.
+             */
+            planned: number;
+            /**
+             * Format: double
+             * @description Where it is sharpest; null: not known yet.
+             */
+            top: null | number;
+            /**
+             * Format: double
+             * @description The last look as a share of the sharpest that was seen; null: no look back yet.
+             */
+            ofBest: null | number;
+        };
+        /**
+         * @description What a sweep of the motor is at.
+         * @enum {unknown}
+         */
+        MotorPhase: "through" | "finer" | "back" | "done" | "failed";
+        MotorRequest: {
+            ask: components["schemas"]["MotorAsk"];
+            /**
+             * Format: double
+             * @default 0
+             */
+            by: number;
+        };
+        /** @description How sharp the target was with the motor at a place. */
+        MotorStep: {
+            /**
+             * Format: double
+             * @description In the camera's own figures.
+             */
+            position: number;
+            /**
+             * Format: double
+             * @description Energy of slopes at the target, freed of noise; 0: nothing could be told.
+             */
+            detail: number;
+        };
+        /** @description How far the motor of a lens can be driven, in the camera's own figures. */
+        MotorTravel: {
+            /**
+             * Format: double
+             * @description One end.
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description The other; above the first.
+             */
+            most: number;
+            /** @description It is a travel at all. */
+            isSound: boolean;
         };
         MySelfAnswer: {
             sessions: components["schemas"]["SessionLine"][];
@@ -8709,7 +8804,8 @@ export interface components {
             found?: null | components["schemas"]["Condition"];
             /**
              * Format: uuid
-             * @description What it was read with; null: nothing of the Kit.
+             * @description What was chosen from the Kit; null: nothing. A check that cannot be read with it names none in the
+             *                 record.
              */
             instrumentId?: null | string;
             /**
@@ -14094,6 +14190,33 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["FocusTargetRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimLive"];
+                };
+            };
+        };
+    };
+    driveLens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MotorRequest"];
             };
         };
         responses: {

@@ -11,6 +11,7 @@ import { FocusWords } from './FocusWords';
 import { againstWords, focusSentence, focusState, STALE_FOCUS_MS } from './focusWords';
 import { HeadLine, HeadPage, type OnHead } from './HeadPage';
 import { Kept } from './Kept';
+import { Motor } from './Motor';
 import { type Point, useVoice } from './useAim';
 import { useHeadWork } from './useHeadWork';
 import { FromFile } from './Ways';
@@ -63,6 +64,7 @@ function Focus(on: OnHead) {
       ))}
     </div>
   );
+  const motor = live?.focus?.motor && <Motor motor={live.focus.motor} mayWork={mayWork} onAsk={(ask, by) => void aim.motor(ask, by)} />;
   const keepButton = (
     <button
       className={`${isLive ? 'forward' : 'plain'} col-span-2 disabled:opacity-40`}
@@ -85,6 +87,7 @@ function Focus(on: OnHead) {
             <div className={hand ? 'sticky top-0' : ''}>
               <FocusPicture seen={work.seen} spots={look?.spots ?? []} isOld={isOld} target={target} onTarget={moveTarget} />
             </div>
+            {!hand && motor}
             {!hand && demo && <DemoRing label={views.label} head={head.number} hasCover={hasCover} />}
           </div>
           <div className={`min-w-0 ${hand ? 'px-4' : ''}`}>
@@ -99,6 +102,7 @@ function Focus(on: OnHead) {
                 </p>
               </FocusWords>
             )}
+            {hand && motor}
             <div className="mt-3 grid grid-cols-2 gap-2">
               {!isLive && (
                 <button className="forward col-span-2" disabled={!mayWork} onClick={work.begin}>

@@ -154,6 +154,9 @@ export function useAim(deviceId: string, headId: string) {
     /** Looks elsewhere how sharp it is, or begins anew. */
     focus: (target: Point) =>
       doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/focus', { params: { path }, body: { target } }))),
+    /** Has the motor of its lens driven. */
+    motor: (ask: components['schemas']['MotorAsk'], by = 0) =>
+      doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/motor', { params: { path }, body: { ask, by } }))),
     /** Something was done about what lies over it in the dark. */
     tried: (act: components['schemas']['NightAct']) =>
       doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/tried', { params: { path }, body: { act } }))),

@@ -1,0 +1,106 @@
+using System.Text.Json.Nodes;
+
+namespace Walkdown.Server.Tests;
+
+/// <summary>The motor of a lens, driven over the network by what its pictures say.</summary>
+public sealed class LensDriveTests
+{
+    private static async Task<string> Path(Site site, string label)
+    {
+        var head = (await site.Get($"/api/cards/{site.Stops[label]}/views"))["heads"]![0]!["id"]!.ToString();
+        return $"/api/cards/{site.Stops[label]}/aim/{head}";
+    }
+
+    private static async Task<JsonNode> Begin(Site site, string label, string serial, string use = "focus")
+    {
+        var login = new
+        {
+            at = "",
+            user = "site",
+            password = $"Tern-{serial}-46",
+        };
+        var (status, live) = await site.Send(
+            $"{await Path(site, label)}/begin",
+            new
+            {
+                by = site.Ina,
+                login,
+                use,
+            }
+        );
+        Assert.True(status == 200, live.ToJsonString());
+        return await Until(site, label, l => l["number"]!.GetValue<int>() > 0);
+    }
+
+    /// <summary>What is told, once it is as it should be: each answer waits for the next picture.</summary>
+    private static async Task<JsonNode> Until(Site site, string label, Func<JsonNode, bool> isSo)
+    {
+        var (after, last) = (0, (JsonNode)new JsonObject());
+        for (var looks = 0; looks < 200; looks++)
+        {
+            var (_, live) = await site.Send($"{await Path(site, label)}/live?after={after}", new { });
+            if (isSo(live))
+                return live;
+            (after, last) = (live["number"]!.GetValue<int>(), live);
+        }
+        throw new InvalidOperationException($"It was never so: {last["trouble"]} {last["focus"]?["motor"]}");
+    }
+
+    private static async Task<(int Status, JsonNode Body)> Ask(Site site, string label, string ask, double by = 0) =>
+        await site.Send($"{await Path(site, label)}/motor", new { ask, by });
+
+    private static async Task<double> OffSharpest(Site site, string label) =>
+        Site.Json(await site.Outside.GetStringAsync($"/panel/views/{label}"))[0]!["offSharpest"]!.GetValue<double>();
+
+    private static double Place(JsonNode live) => live["focus"]!["motor"]!["place"]!.GetValue<double>();
+
+    [Fact]
+    public async Task ItIsSteppedAndDrivenToItsSharpest()
+    {
+        using var site = Site.WithField();
+        var began = Place(await Begin(site, "CC-03", "TH4247"));
+        Assert.True(Math.Abs(await OffSharpest(site, "CC-03")) > 5);
+
+        // A step, and more than there is: never beyond its end.
+        await Ask(site, "CC-03", "step", 0.05);
+        await Until(site, "CC-03", l => Math.Abs(Place(l) - began - 0.05) < 1e-6);
+        await Ask(site, "CC-03", "step", 1);
+        await Until(site, "CC-03", l => Place(l) == 1);
+        Assert.Equal(422, (await Ask(site, "CC-03", "step", 1.01)).Status);
+        Assert.InRange((await Ask(site, "CC-03", "round")).Status, 400, 422);
+        await Ask(site, "CC-03", "step", began - 1);
+        await Until(site, "CC-03", l => Math.Abs(Place(l) - began) < 1e-6);
+
+        // Stopped on the way it goes back to where it was.
+        await Ask(site, "CC-03", "sharpest");
+        await Until(site, "CC-03", l => l["focus"]!["motor"]!["sweep"]!["steps"]!.AsArray().Count > 2);
+        await Ask(site, "CC-03", "stop");
+        var stopped = await Until(site, "CC-03", l => Math.Abs(Place(l) - began) < 1e-6);
+        Assert.Equal("motor.stopped", stopped["focus"]!["motor"]!["sweep"]!["why"]!["code"]!.ToString());
+
+        await Ask(site, "CC-03", "sharpest");
+        var done = await Until(site, "CC-03", l => l["focus"]!["motor"]!["sweep"]!["phase"]!.ToString() is "done" or "failed");
+        Assert.Equal("done", done["focus"]!["motor"]!["sweep"]!["phase"]!.ToString());
+        Assert.InRange(Math.Abs(await OffSharpest(site, "CC-03")), 0, 0.5);
+        // What it stands at is what the row would be told.
+        Assert.Equal("stop", done["focus"]!["look"]!["state"]!.ToString());
+    }
+
+    /// <summary>A lens with rings, one that is not focused, one that nobody looks through: said, and nothing is driven.</summary>
+    [Fact]
+    public async Task WhatHasNoMotorIsNotDriven()
+    {
+        using var site = Site.WithField();
+        Assert.Equal("motor.none", (await Ask(site, "CC-16", "sharpest")).Body["code"]!.ToString());
+        var rings = await Begin(site, "CC-16", SerialOf("CC-16"));
+        Assert.Null(rings["focus"]!["motor"]);
+        Assert.Equal("motor.none", (await Ask(site, "CC-16", "sharpest")).Body["code"]!.ToString());
+        await Begin(site, "CC-03", "TH4247", "aim");
+        Assert.Equal("motor.none", (await Ask(site, "CC-03", "sharpest")).Body["code"]!.ToString());
+    }
+
+    private static string SerialOf(string label) =>
+        StandIns
+            .Schedule.Rows(File.ReadAllText(System.IO.Path.Combine(Site.Root, "demo", "schedule.csv")))
+            .Single(r => r["label"] == label)["serial"];
+}
