@@ -199,7 +199,75 @@ public sealed class NightTests
         Assert.DoesNotContain(NightAct.Wiped, NightTries.Next(Open, true, [new(NightAct.Wiped, 0.8, null)]));
         Assert.DoesNotContain(NightAct.CoverOff, NightTries.Next(Open, false, []));
         Assert.Empty(NightTries.Next([], true, []));
+        // Once it is gone, each of them can have done it.
+        var gone = NightTries.Next(Open, true, [new(NightAct.Wiped, 0.8, 0.75)], isGone: true);
+        Assert.Equal(Enum.GetValues<NightAct>().Except([NightAct.Wiped]).Order(), gone.Order());
+        Assert.Empty(NightTries.Next([], true, [], isGone: true));
         Assert.Equal(NightAct.FilmOff, NightTries.Next([new(VeilReason.Film, 1, 0, [])], true, [])[0]);
+    }
+
+    private static double Print(double u, double v) =>
+        0.6 * Math.Exp(-((u - 0.6) * (u - 0.6) + 0.32 * (v - 0.4) * (v - 0.4)) / (2 * 0.1 * 0.1));
+
+    private static NightLook Veiled(NightRun run, int seed) => run.Next(new(Shot(Lamps, Print, seed), 0));
+
+    private static NightLook Clean(NightRun run, int seed) => run.Next(new(Shot(Lamps, noise: seed), 0));
+
+    /// <summary>Pictures come twice a second and a hand takes a minute: whoever tells what he did once the light is gone gets its credit, and
+    /// what was tried in vain before keeps its own figures.</summary>
+    [Fact]
+    public void WhatCleanedItCanBeToldAfterwards()
+    {
+        var run = new NightRun(Target, Day, new());
+        for (var i = 0; i < 3; i++)
+            Veiled(run, 120 + i);
+        // Nothing was said, and it is gone: why it was there is still asked.
+        Assert.NotEmpty(Clean(run, 124).Reasons);
+        Assert.True(run.Tried(NightAct.FoamPressed));
+        var first = Assert.Single(run.Tries);
+        Assert.True(first is { Helped: true, Before: > 0.5, After: < 0.3 });
+        // It was something else: the one named first changed nothing.
+        Assert.True(run.Tried(NightAct.Wiped));
+        Assert.Equal((false, true), (run.Tries[0].Helped, run.Tries[1].Helped));
+        Assert.Equal(first.Before, run.Tries[1].Before);
+        Assert.True(Clean(run, 125).Reasons[0] is { Reason: VeilReason.Finger, Chance: > 0.9 });
+        Assert.Equal((false, true), (run.Tries[0].Helped, run.Tries[1].Helped));
+    }
+
+    /// <summary>On a picture that is still veiled an act begins now: what came before belongs to what was named before.</summary>
+    [Fact]
+    public void WhatIsNamedWhileItIsVeiledBeginsThen()
+    {
+        var run = new NightRun(Target, Day, new());
+        for (var i = 0; i < 3; i++)
+            Veiled(run, 130 + i);
+        run.Tried(NightAct.FoamPressed);
+        Veiled(run, 134);
+        run.Tried(NightAct.Wiped);
+        Assert.Equal((false, null), (run.Tries[0].Helped, run.Tries[1].Helped));
+        Clean(run, 135);
+        Assert.Equal((false, true), (run.Tries[0].Helped, run.Tries[1].Helped));
+    }
+
+    /// <summary>A hand comes down again and the light is back: it helped all the same. A cover that was wiped and fogs again did not.</summary>
+    [Theory]
+    [InlineData(NightAct.Shaded, true)]
+    [InlineData(NightAct.InfraredOff, true)]
+    [InlineData(NightAct.CoverOff, true)]
+    [InlineData(NightAct.Wiped, false)]
+    [InlineData(NightAct.FilmOff, false)]
+    public void WhatIsUndoneAgainHelpedAllTheSame(NightAct act, bool helped)
+    {
+        var run = new NightRun(Target, Day, new());
+        for (var i = 0; i < 2; i++)
+            Veiled(run, 140 + i);
+        run.Tried(act);
+        Clean(run, 142);
+        Assert.True(run.Tries[0].Helped);
+        // What only goes by is no veil: it must be there in all of the last pictures.
+        for (var i = 0; i < 9; i++)
+            Veiled(run, 143 + i);
+        Assert.Equal(helped, run.Tries[0].Helped);
     }
 
     [Fact]
@@ -207,8 +275,6 @@ public sealed class NightTests
     {
         var run = new NightRun(Target, Day, new());
         Assert.False(run.Tried(NightAct.Wiped));
-        static double Print(double u, double v) =>
-            0.6 * Math.Exp(-((u - 0.6) * (u - 0.6) + 0.32 * (v - 0.4) * (v - 0.4)) / (2 * 0.1 * 0.1));
         for (var i = 0; i < 3; i++)
             run.Next(new(Shot(Lamps, Print, 20 + i), 0));
         Assert.True(run.Tried(NightAct.FoamPressed));

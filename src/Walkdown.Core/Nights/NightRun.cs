@@ -41,6 +41,10 @@ public sealed class NightRun
     private readonly List<NightTry> _tries = [];
     private ImmutableArray<VeilGuess> _first = [];
     private double? _worst;
+    private bool _isVeiled;
+
+    /// <summary>The veil at its most since the last act was told, or since the beginning.</summary>
+    private double? _stood;
     private Standing? _against;
     private int _sinceAgainst;
     private bool _mayBeTurned;
@@ -74,19 +78,27 @@ public sealed class NightRun
     /// <summary>What was done to find the reason, in turn.</summary>
     public IReadOnlyList<NightTry> Tries => _tries;
 
-    /// <summary>Something was done: pictures from now on say what that changed.</summary>
+    /// <summary>Something is done: while light lies over the picture, those from now on say what that changes. On a picture that came clean it
+    /// is what cleaned it, whatever was told of it before: nobody tries anything on a clean one.</summary>
     /// <returns>False: no veil was told yet, so that nothing can be held against it.</returns>
     public bool Tried(NightAct act)
     {
-        if (_worst is not { } before || _first.IsEmpty || _tries.Count >= MostTries)
+        if (_worst is not { } now || _first.IsEmpty || _tries.Count >= MostTries)
             return false;
         _mayBeTurned |= act == NightAct.Turned;
-        _tries.Add(new(act, before, null));
+        var (before, after) = IsGone && _stood is { } stood ? (stood, now) : (now, (double?)null);
+        if (after is not null && _tries.Count > 0)
+            _tries[^1] = _tries[^1] with { After = before };
+        _tries.Add(new(act, before, after));
+        _stood = before;
         Forget();
         // Turned, or without its cover, it may show something else.
         _against = null;
         return true;
     }
+
+    /// <summary>A veil was there, and is no more.</summary>
+    private bool IsGone => !_isVeiled && _worst <= NightTry.MuchLess * _stood;
 
     /// <summary>Its changes between day and night.</summary>
     private DayNightSwitch Switch { get; } = new();
@@ -140,9 +152,9 @@ public sealed class NightRun
         var isVeiled = share >= NightLook.MostShare || worst >= NightLook.MostWorst;
         if (worst is { } most)
         {
-            _worst = most;
+            (_worst, _stood, _isVeiled) = (most, Math.Max(_stood ?? 0, most), isVeiled);
             if (_tries.Count > 0)
-                _tries[^1] = _tries[^1] with { After = most };
+                _tries[^1] = _tries[^1].Since(most);
         }
         // Why it was veiled is told by how it was before anything was done to it.
         if (isVeiled && _tries.Count == 0)
@@ -170,7 +182,7 @@ public sealed class NightRun
             share,
             worst,
             Haze.Of(thin),
-            isVeiled || _tries.Count > 0 ? NightTries.After(_first, _tries) : [],
+            isVeiled || IsGone || _tries.Count > 0 ? NightTries.After(_first, _tries) : [],
             sharpness,
             reach,
             noise.SignalDb,

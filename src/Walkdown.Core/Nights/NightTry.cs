@@ -34,9 +34,19 @@ public sealed record NightTry(NightAct Act, double Before, double? After)
     /// <summary>It is gone or much less, or as much as before; null: neither, or not known yet.</summary>
     public bool? Helped =>
         After is not { } after ? null
-        : after <= 0.6 * Before ? true
+        : after <= MuchLess * Before ? true
         : after >= 0.85 * Before ? false
         : null;
+
+    /// <summary>A veil that is much less, against before.</summary>
+    internal const double MuchLess = 0.6;
+
+    /// <summary>The veil as a newer picture shows it. A hand comes down again, a cover and infrared go back on: of these the least counts.</summary>
+    internal NightTry Since(double worst) =>
+        this with
+        {
+            After = Act is NightAct.Shaded or NightAct.CoverOff or NightAct.InfraredOff ? Math.Min(After ?? worst, worst) : worst,
+        };
 }
 
 /// <summary>What helps against what (docs/calculations.md, N), and what is worth doing first.</summary>
@@ -91,7 +101,13 @@ public static class NightTries
     /// <param name="guesses">Reasons as they are known now.</param>
     /// <param name="hasCover">There is a cover to take off; null: not known.</param>
     /// <param name="tried">What need not be done again.</param>
-    public static ImmutableArray<NightAct> Next(ImmutableArray<VeilGuess> guesses, bool? hasCover, IEnumerable<NightTry> tried)
+    /// <param name="isGone">It is gone, and what did it is asked: each can have, the likeliest first.</param>
+    public static ImmutableArray<NightAct> Next(
+        ImmutableArray<VeilGuess> guesses,
+        bool? hasCover,
+        IEnumerable<NightTry> tried,
+        bool isGone = false
+    )
     {
         if (guesses.IsEmpty)
             return [];
@@ -100,8 +116,8 @@ public static class NightTries
         [
             .. Enum.GetValues<NightAct>()
                 .Where(act => !done.Contains(act) && (hasCover != false || act != NightAct.CoverOff))
-                .Select(act => (Act: act, Worth: Worth(act)))
-                .Where(a => a.Worth > 0.03)
+                .Select(act => (Act: act, Worth: isGone ? guesses.Sum(g => g.Chance * Helps(act, g.Reason)) : Worth(act)))
+                .Where(a => isGone || a.Worth > 0.03)
                 .OrderByDescending(a => a.Worth)
                 .Select(a => a.Act),
         ];

@@ -180,8 +180,11 @@ internal sealed class AimWatch : IDisposable
         }
     }
 
-    /// <summary>What is worth doing about the night next.</summary>
-    public ImmutableArray<NightAct> Next => NightTries.Next(Shot?.Night?.Reasons ?? [], _byDay?.Known.HasCover, Tries);
+    /// <summary>What is worth doing about the night next; once it is gone, what can have done it.</summary>
+    public ImmutableArray<NightAct> Next =>
+        Shot?.Night is { } look
+            ? NightTries.Next(look.Reasons, _byDay?.Known.HasCover, Tries, isGone: look.State != NightState.Veiled)
+            : [];
 
     /// <summary>Something was done about the night: pictures from now on say what it changed.</summary>
     /// <returns>False: nothing lies over the picture, as far as is known.</returns>

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { say, t } from '../../texts';
 import { percent } from './focusWords';
-import { chanceWords, figures, triedWords, type NightAct, type NightLook, type NightTry } from './nightWords';
+import { chanceWords, figures, triedWords, triesAsk, type NightAct, type NightLook, type NightTry } from './nightWords';
 
 /** What the dark does to the picture, why, and what to try first. */
 export function NightWords({
@@ -27,6 +27,7 @@ export function NightWords({
       : state === 'soft' || state === 'noise' || state === 'clear'
         ? t(`night.how.${state}`)
         : '';
+  const asks = triesAsk(state, next, tries);
   return (
     <div className="flex flex-col gap-1">
       <div role="status" aria-live="polite" data-testid="night-words">
@@ -79,14 +80,14 @@ export function NightWords({
           </ul>
         </section>
       )}
-      {state === 'veiled' && next.length > 0 && (
-        <section aria-label={t('night.try')} className="mt-1">
-          <h2 className="text-label font-semibold">{t('night.try')}</h2>
-          <p className="text-label text-ink-2">{t('night.try-how')}</p>
+      {asks && (
+        <section aria-label={asks} className="mt-1">
+          <h2 className="text-label font-semibold">{asks}</h2>
+          {state === 'veiled' && <p className="text-label text-ink-2">{t('night.try-how')}</p>}
           <div className="mt-1 flex flex-wrap gap-2">
-            {next.slice(0, 3).map((act) => (
+            {(state === 'veiled' ? next.slice(0, 3) : next).map((act) => (
               <button key={act} className="plain" disabled={!mayTry} onClick={() => onTried(act)}>
-                {t(`night.act.${act}`)}
+                {t(`night.${state === 'veiled' ? 'do' : 'act'}.${act}`)}
               </button>
             ))}
           </div>

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import './aimTexts';
 import './nightTexts';
-import { besideNight, chanceWords, figures, hatch, nightState, triedWords, type NightLook } from './nightWords';
+import { besideNight, chanceWords, figures, hatch, nightState, triedWords, triesAsk, type NightLook } from './nightWords';
 import type { Live } from './words';
 
 const tile = (share: number | null) => ({ light: 0.5, veil: share && 0.5 * share, share, clipped: 0, isPlain: false, byDay: 1 });
@@ -47,6 +47,17 @@ describe('what the dark does to a picture', () => {
     expect(words(0.8, 0.78, false)).toContain('no change');
     expect(words(0.8, 0.6)).toContain('tells nothing');
     expect(words(0.8, null)).toBe('waits for a picture');
+  });
+
+  it('asks what to try while light lies over it, and what did it once that is gone', () => {
+    const wiped = { act: 'wiped', before: 0.8, after: 0.7, helped: null } as const;
+    expect(triesAsk('veiled', ['wiped'], [])).toBe('Try first');
+    expect(triesAsk('veiled', ['wiped'], [wiped])).toBe('Try first');
+    expect(triesAsk('clear', ['filmOff'], [])).toContain('What did it');
+    expect(triesAsk('soft', ['filmOff'], [wiped])).toContain('something else');
+    // Nothing that could be done, or nothing seen of it.
+    expect(triesAsk('veiled', [], [])).toBeUndefined();
+    for (const state of ['look', 'colour', 'black'] as const) expect(triesAsk(state, ['wiped'], [])).toBeUndefined();
   });
 
   it('is never surer than a picture can be', () => {

@@ -30,6 +30,12 @@ export const triedWords = ({ before, after, helped }: NightTry) =>
     ? t('night.tried.waits')
     : `${percent(before)} \u2192 ${percent(after)}: ${t(`night.tried.${helped === null ? 'between' : helped ? 'yes' : 'no'}`)}`;
 
+/** What the acts beneath are asked for: to be tried while light lies over it, to be told once it is gone; undefined: neither. */
+export function triesAsk(state: NightLook['state'], next: readonly NightAct[], tries: readonly NightTry[]): string | undefined {
+  if (next.length === 0 || state === 'look' || state === 'colour' || state === 'black') return undefined;
+  return t(state === 'veiled' ? 'night.try' : tries.length === 0 ? 'night.gone' : 'night.gone-else');
+}
+
 /** How likely a reason is, never surer than a picture can be. */
 export const chanceWords = (chance: number) => (chance > 0.95 ? '> 95 %' : chance < 0.05 ? '< 5 %' : percent(chance));
 
