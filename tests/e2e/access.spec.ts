@@ -181,7 +181,7 @@ test("a phone is let in, works without a network, and is shut out without losing
       0,
     );
     await expect(phone.getByText(/not sent/)).toHaveCount(0, {
-      timeout: 60_000,
+      timeout: 90_000,
     });
     await desk.goto("/");
     await desk.getByRole("searchbox", { name: "Find a Stop" }).fill("FB-03");

@@ -108,9 +108,9 @@ test("a camera is turned until its picture says stop, and tightening is measured
   const stands = page.getByTestId("sway-words");
   await expect(stands).toContainText("Hands off");
   await nothingModerate(page);
-  await expect(stands).toContainText("Push it once", { timeout: 60_000 });
+  await expect(stands).toContainText("Push it once", { timeout: 90_000 });
   await hand.getByRole("button", { name: "push it once" }).click();
-  await expect(stands).toContainText("Stands still", { timeout: 60_000 });
+  await expect(stands).toContainText("Stands still", { timeout: 90_000 });
   await main.getByRole("button", { name: "Keep how it stands" }).click();
   await expect(sheet.getByText("Sway", { exact: true })).toBeVisible();
   await expect(sheet.getByText("still, a push by hand too")).toBeVisible();

@@ -22,7 +22,7 @@ test("a ring is turned until its picture says stop, and what tightening and the 
   const device = await lookThrough(page, "focus", "CC-16");
 
   // One picture alone tells nothing, and no row.
-  await expect(words).toContainText("Turn slowly", { timeout: 30_000 });
+  await expect(words).toContainText("Turn slowly", { timeout: 90_000 });
   await expect(page.getByTestId("focus-says")).toContainText("Nothing tells");
   await nothingModerate(page);
 
@@ -79,7 +79,7 @@ test("a ring is turned until its picture says stop, and what tightening and the 
   await nothingModerate(phone);
   await phone.getByRole("slider").press("ArrowUp");
   await expect(phone.getByTestId("focus-words")).toContainText("Turn slowly", {
-    timeout: 30_000,
+    timeout: 90_000,
   });
   await phone.context().close();
 

@@ -42,7 +42,7 @@ test("on the phone, with the network cut and restored, nothing is lost", async (
   await expect(page.getByText("3 not sent")).toBeVisible();
 
   await page.context().setOffline(false);
-  await expect(page.getByText(/not sent/)).toHaveCount(0, { timeout: 30_000 });
+  await expect(page.getByText(/not sent/)).toHaveCount(0, { timeout: 90_000 });
   // The address says which job it is of, and the reading which picture.
   const address = /\/job\/[0-9a-f-]{36}\/card\/([0-9a-f-]{36})/.exec(
     page.url(),

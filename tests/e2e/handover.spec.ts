@@ -66,7 +66,7 @@ test("both sign, the pack is sealed, and a changed copy is told from it", async 
   // The client reads the pack before he signs; it says on every page that it is a draft.
   await page.getByRole("button", { name: "Read it before signing" }).click();
   const draft = page.getByRole("link", { name: "Open the draft" });
-  await expect(draft).toBeVisible({ timeout: 60_000 });
+  await expect(draft).toBeVisible({ timeout: 90_000 });
   const pdf = await page.request.get((await draft.getAttribute("href"))!);
   expect(pdf.headers()["content-type"]).toBe("application/pdf");
   expect((await pdf.body()).subarray(0, 5).toString()).toBe("%PDF-");
@@ -112,7 +112,7 @@ test("both sign, the pack is sealed, and a changed copy is told from it", async 
     .filter({ hasText: "Marit Holm" })
     .first();
   await expect(revision).toContainText("Reserved: CC-07 to be retested.", {
-    timeout: 60_000,
+    timeout: 90_000,
   });
   await expect(
     revision.getByRole("link", { name: "report.de.pdf" }),

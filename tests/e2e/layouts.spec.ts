@@ -160,7 +160,7 @@ test("the job is taken along, and a Card that was never opened opens in the cell
   await page.getByRole("button", { name: "Save and next" }).click();
   await expect(page.getByText("Wire map").first()).toBeVisible();
   await page.context().setOffline(false);
-  await expect(page.getByText(/not sent/)).toHaveCount(0, { timeout: 60_000 });
+  await expect(page.getByText(/not sent/)).toHaveCount(0, { timeout: 90_000 });
   await page.goto("/");
   await page.getByRole("searchbox", { name: "Find a Stop" }).fill("GT-02");
   await page.getByRole("link", { name: /^GT-02,/ }).click();

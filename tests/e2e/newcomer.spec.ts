@@ -162,7 +162,14 @@ for (const [stop, size] of [
       main.getByRole("button", { name: /^Save and next/ }).first(),
     ).toBeEnabled();
     // Saved, read, and saved again at once: the last is not taken, since nobody has seen what was read.
+    let answer = () => {};
+    const isAnswered = new Promise<void>((go) => (answer = go));
+    await page.route("**/tester", async (route) => {
+      await isAnswered;
+      await route.continue();
+    });
     for (const key of ["Enter", "t", "Enter"]) await page.keyboard.press(key);
+    answer();
     await expect(row("Wire map")).toBeVisible();
     const save = main.getByRole("button", { name: /^Save and next/ }).first();
     await expect(save).toBeEnabled();

@@ -23,12 +23,14 @@ const built = (name: string, published: string) =>
 
 export default defineConfig({
   testDir: ".",
-  timeout: 180_000,
-  expect: { timeout: 30_000 },
+  // A machine that is shared may be five times as slow as ours: what hangs is still found, at the press that hung.
+  timeout: 420_000,
+  expect: { timeout: 60_000 },
   workers: lines.length,
   reporter: [["line"]],
   use: {
     screenshot: "only-on-failure",
+    actionTimeout: 90_000,
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
       args: [

@@ -52,7 +52,7 @@ test("a recorder is asked and put right, and a channel is proven before a restar
     await aside.getByRole("button", { name: "Walked by" }).click();
     await expect(page.getByText(/^Noted at/)).toBeVisible();
     await page.getByRole("button", { name: "Have the clip sent" }).click();
-    await expect(page.getByText(found)).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText(found)).toBeVisible({ timeout: 90_000 });
   };
   await prove(/^1 of 1 found/);
   await expect(
@@ -73,7 +73,7 @@ test("a recorder is asked and put right, and a channel is proven before a restar
         ).toBeEnabled();
         return page.getByText("R-1 told of 33 channels.").isVisible();
       },
-      { timeout: 30_000 },
+      { timeout: 90_000 },
     )
     .toBe(true);
   await prove(/^0 of 1 found, 1 not/);

@@ -214,7 +214,7 @@ export async function lookThrough(page: Page, kind: string, label: string) {
   await nothingModerate(page);
   await sheet.getByRole("button", { name: "Log in and look" }).click();
   await expect(page.getByTestId(`${kind}-picture`)).toBeVisible({
-    timeout: 40_000,
+    timeout: 90_000,
   });
   return device;
 }
