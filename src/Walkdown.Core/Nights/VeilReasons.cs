@@ -264,7 +264,7 @@ internal static class VeilReasons
                         VeilReason.Rim,
                         (x, y) => Step((double.Hypot(x - s * (at * reach - bend), y + c * (at * reach - bend)) - bend) / 0.02)
                     );
-                // A wall: brightest at the border, where it is nealeft, straight where it ends.
+                // A wall: brightest at the border, where it is nearest, straight where it ends.
                 foreach (var fall in (double[])[0, 1, 3])
                     yield return Make(
                         VeilReason.Wall,

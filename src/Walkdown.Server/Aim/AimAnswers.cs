@@ -81,6 +81,7 @@ public sealed record AimAgreed(string? By, DateTimeOffset? At, Guid? PictureId, 
 /// <param name="High">Of the picture, pixels.</param>
 /// <param name="Look">What it says against the agreed view; null: no picture, or none was agreed.</param>
 /// <param name="Harms">What covers the agreed view, or glares in it, and did not; null: nothing can be told of it.</param>
+/// <param name="Lights">How the targets of the agreed view are lit; null: nothing can be told of it.</param>
 /// <param name="Trouble">Why there is no newer one; null: there is.</param>
 /// <param name="WantsLogin">It gives pictures only with a login, or with another one.</param>
 /// <param name="Tolerance">How far it may be off.</param>
@@ -101,6 +102,7 @@ public sealed record AimLive(
     int? High,
     AimLook? Look,
     ImmutableArray<ViewHarm>? Harms,
+    ImmutableArray<TargetLight>? Lights,
     Message? Trouble,
     bool WantsLogin,
     AimTolerance Tolerance,

@@ -367,6 +367,7 @@ public sealed class AimRoom(
             shot?.High,
             shot?.Look,
             shot?.Harms,
+            shot?.Lights,
             watch?.Trouble,
             watch?.WantsLogin ?? false,
             watch?.Against.Tolerance ?? AimTolerance.Of(head.Judged, head.Id),
@@ -437,7 +438,7 @@ public sealed class AimRoom(
                 && PictureFile.TryRead(keptFiles.Read(picture.PictureHash)) is { } grey
                     ? new AimTarget(grey, design.HorizontalDeg, design.TiltDeg)
                     : null;
-            return new AimAgainst(head.View?.Id, target, AimTolerance.Of(head.Judged, head.Id));
+            return new AimAgainst(head.View?.Id, target, AimTolerance.Of(head.Judged, head.Id), head.View?.Design);
         });
 
     /// <summary>The reading of a head whose focus was measured last in a picture.</summary>

@@ -4,6 +4,7 @@ using Walkdown.Core.Aiming;
 using Walkdown.Core.Focusing;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Nights;
+using Walkdown.Core.Optics;
 using Walkdown.Core.Pictures;
 using Walkdown.Devices.Discovery;
 using Walkdown.Devices.Field;
@@ -38,13 +39,17 @@ public sealed record AimShot(
 
     /// <summary>What harms the agreed view; null: nothing can be told of it.</summary>
     public ImmutableArray<ViewHarm>? Harms { get; init; }
+
+    /// <summary>How its targets are lit; null: it lies too far off to say where they are.</summary>
+    public ImmutableArray<TargetLight>? Lights { get; init; }
 }
 
 /// <summary>What pictures of a head are held against.</summary>
 /// <param name="ViewId">The agreed view; null: none is.</param>
 /// <param name="Target">Its picture; null: it has none that can be read.</param>
 /// <param name="Tolerance">How far a picture may be off.</param>
-internal sealed record AimAgainst(Guid? ViewId, AimTarget? Target, AimTolerance Tolerance);
+/// <param name="Design">As it was agreed; null: none is.</param>
+internal sealed record AimAgainst(Guid? ViewId, AimTarget? Target, AimTolerance Tolerance, ViewDesign? Design);
 
 /// <summary>What a head is looked at for.</summary>
 public enum AimUse
@@ -139,7 +144,7 @@ internal sealed class AimWatch : IDisposable
         {
             (Against, BeforeLock) = (against, null);
             _recent.Clear();
-            Shot = Shot is null ? null : Shot with { Look = null, Harms = null };
+            Shot = Shot is null ? null : Shot with { Look = null, Harms = null, Lights = null };
         }
         Again();
     }
@@ -366,17 +371,21 @@ internal sealed class AimWatch : IDisposable
                     ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop, hand)
                     : null;
             var harms = look is null ? null : ViewHarm.Of(against.Target!, look, grey);
+            // Where it lies on the agreed view the targets are known too.
+            var lights =
+                harms is null || against.Design is not { } design ? (ImmutableArray<TargetLight>?)null : TargetLight.Of(design, grey);
             var took = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
             lock (_lock)
             {
                 // Held against what is agreed no more: the next one will say.
                 if (against != Against)
-                    (look, harms) = (null, null);
+                    (look, harms, lights) = (null, null, null);
                 _last = file;
                 Shot = new(++_number, file, grey.Width, grey.Height, _time.GetUtcNow(), look, took, isFile, focus, night)
                 {
                     Hand = hand,
                     Harms = harms,
+                    Lights = lights,
                 };
                 _recent.Enqueue(Shot);
                 if (_recent.Count > MostRecent)

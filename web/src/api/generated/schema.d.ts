@@ -3495,6 +3495,7 @@ export interface components {
             high: null | number;
             look: null | components["schemas"]["AimLook"];
             harms: null | components["schemas"]["ViewHarm"][];
+            lights: null | components["schemas"]["TargetLight"][];
             trouble: null | components["schemas"]["Message"];
             wantsLogin: boolean;
             tolerance: components["schemas"]["AimTolerance"];
@@ -10606,6 +10607,20 @@ export interface components {
             /** @description All of it is in the picture, with the detail that was asked for. */
             holds: boolean;
         };
+        TargetLight: {
+            name: string;
+            region: components["schemas"]["PictureRegion"];
+            /** Format: double */
+            light: number;
+            /** Format: double */
+            behind: number;
+            /** Format: double */
+            contrastDb: number;
+            state: components["schemas"]["TargetLightState"];
+            said: null | components["schemas"]["Message"];
+        };
+        /** @enum {unknown} */
+        TargetLightState: "shown" | "backlit" | "white";
         /** @description A target of a view. */
         TargetSeen: {
             /**

@@ -115,6 +115,17 @@ export function AimWords({ live, state }: { live: Live; state: 'none' | 'look' |
             </p>
           ))}
           {live.harms?.length === 0 && <p className="mt-1 text-label text-ink-2">{t('harm.none')}</p>}
+          {live.lights?.map(
+            (light) =>
+              light.said && (
+                <p key={light.name} className="mt-1 font-semibold text-noted">
+                  {say(light.said)}
+                </p>
+              ),
+          )}
+          {live.lights && live.lights.length > 0 && live.lights.every((light) => !light.said) && (
+            <p className="mt-1 text-label text-ink-2">{t('target-light.shown')}</p>
+          )}
           <p className="mt-2 flex items-center gap-3 text-label text-ink-2">
             <StopMark className="h-6 w-10 border border-hairline" />
             {state === 'stop' ? t('aim.stop-stays', measured.staysWithinDeg.toFixed(1)) : t('aim.stop-how')}

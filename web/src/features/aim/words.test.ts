@@ -45,6 +45,7 @@ const live = (over: Partial<Live> = {}): Live => ({
   high: 360,
   look: look(),
   harms: [],
+  lights: null,
   trouble: null,
   wantsLogin: false,
   tolerance: { offDeg: 2, rollDeg: 1 },
