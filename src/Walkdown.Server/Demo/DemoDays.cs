@@ -43,6 +43,7 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
     /// <param name="Work">Work on the device, for the Fault that stands there.</param>
     /// <param name="World">Likewise in the simulated world: act and end.</param>
     /// <param name="Agree">Who agreed to the view of each head at the trial aim, by name.</param>
+    /// <param name="Targets">What agreed views must show, by label.</param>
     private sealed record Step(
         string On,
         string Who,
@@ -59,8 +60,13 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
         Allowed? Concede = null,
         Hindrance? Blocked = null,
         string? Note = null,
-        string? Agree = null
-    );
+        string? Agree = null,
+        ImmutableSortedDictionary<string, ImmutableArray<ViewTarget>>? Targets = null
+    )
+    {
+        public ImmutableArray<ViewTarget> TargetsOf(string label) =>
+            Targets is not null && Targets.TryGetValue(label, out var named) ? named : [];
+    }
 
     private sealed record Failing(string Check, string Title, Severity Severity, string? Cause = null);
 
@@ -225,7 +231,7 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
                 cancel
             );
         if (step.Agree is { } name)
-            await Agree(site, facts, name, by, at, standIns, cancel);
+            await Agree(site, facts, name, step.TargetsOf(label), by, at, standIns, cancel);
         if (step.World is { } world && standIns is not null)
             using (
                 await http.CreateClient("stand-ins")
@@ -234,12 +240,22 @@ public sealed class DemoDays(Ledger ledger, CatalogueStore catalogue, PictureInt
     }
 
     /// <summary>The trial aim: each head's view is agreed, with its picture where the simulated world shows one.</summary>
-    private async Task Agree(Site site, CardFacts facts, string name, Guid by, DateTimeOffset at, Uri? standIns, CancellationToken cancel)
+    private async Task Agree(
+        Site site,
+        CardFacts facts,
+        string name,
+        ImmutableArray<ViewTarget> targets,
+        Guid by,
+        DateTimeOffset at,
+        Uri? standIns,
+        CancellationToken cancel
+    )
     {
         var (device, label) = (facts.Place.Id, facts.Place.Label);
         var begin = ViewProposal.Of(facts.Place, ViewRules.Of(facts, catalogue.Catalogue)) with
         {
             AzimuthDeg = site.Bearings.TryGetValue(device, out var bearing) ? bearing : null,
+            Targets = targets,
         };
         foreach (var head in facts.Heads)
         {
