@@ -131,5 +131,6 @@ public sealed class MotorSweepTests
     [InlineData(1, 0, false)]
     [InlineData(double.NaN, 1, false)]
     [InlineData(0, double.PositiveInfinity, false)]
+    [InlineData(-1e308, 1e308, false)]
     public void ATravelHasTwoEnds(double least, double most, bool isSound) => Assert.Equal(isSound, new MotorTravel(least, most).IsSound);
 }

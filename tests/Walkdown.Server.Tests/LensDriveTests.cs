@@ -46,8 +46,16 @@ public sealed class LensDriveTests
         throw new InvalidOperationException($"It was never so: {last["trouble"]} {last["focus"]?["motor"]}");
     }
 
-    private static async Task<(int Status, JsonNode Body)> Ask(Site site, string label, string ask, double by = 0) =>
-        await site.Send($"{await Path(site, label)}/motor", new { ask, by });
+    private static async Task<(int Status, JsonNode Body)> Ask(Site site, string label, string ask, double share = 0) =>
+        await site.Send(
+            $"{await Path(site, label)}/motor",
+            new
+            {
+                ask,
+                share,
+                by = site.Ina,
+            }
+        );
 
     private static async Task<double> OffSharpest(Site site, string label) =>
         Site.Json(await site.Outside.GetStringAsync($"/panel/views/{label}"))[0]!["offSharpest"]!.GetValue<double>();
@@ -84,6 +92,37 @@ public sealed class LensDriveTests
         Assert.InRange(Math.Abs(await OffSharpest(site, "CC-03")), 0, 0.5);
         // What it stands at is what the row would be told.
         Assert.Equal("stop", done["focus"]!["look"]!["state"]!.ToString());
+    }
+
+    /// <summary>Focus that somebody told before is not in any more: the lens stands elsewhere.</summary>
+    [Fact]
+    public async Task WhatWasToldOfItsFocusIsVoidOnceItIsDriven()
+    {
+        using var site = Site.WithField();
+        async Task<JsonNode> Row() => Site.Row(await site.Card("CC-03"), "focus.cover-on", "", "coverOn");
+        await Begin(site, "CC-03", "TH4247");
+        await site.Add(
+            "CC-03",
+            "readings",
+            new
+            {
+                row = (await Row())["id"]!.ToString(),
+                value = new { kind = "choice", choice = "sharp" },
+                source = "typed",
+            }
+        );
+        Assert.NotNull((await Row())["counts"]);
+        var before = (await site.Send($"{await Path(site, "CC-03")}/live?after=0", new { })).Body;
+        Assert.True(before["focus"]!["motor"]!["voids"]!.GetValue<bool>());
+        var (status, after) = await Ask(site, "CC-03", "step", 0.01);
+        Assert.True(status == 200, after.ToJsonString());
+        Assert.False(after["focus"]!["motor"]!["voids"]!.GetValue<bool>());
+        var row = await Row();
+        Assert.Null(row["counts"]);
+        Assert.Equal("voidedByAct", row["attempts"]![0]!["standing"]!.ToString());
+        // Entered once, by whoever drives it.
+        await Ask(site, "CC-03", "step", 0.01);
+        Assert.Single((await site.Card("CC-03"))["card"]!["acts"]!.AsArray());
     }
 
     /// <summary>A lens with rings, one that is not focused, one that nobody looks through: said, and nothing is driven.</summary>

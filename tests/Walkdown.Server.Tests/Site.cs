@@ -40,6 +40,8 @@ public sealed class Site : IDisposable
             ("worked", days is null ? "" : Path.Combine(demo, days))
         );
         Http = _server.Start();
+        // A shared machine takes its time over two days of work.
+        Http.Timeout = TimeSpan.FromMinutes(5);
         JobId = Json(Http.GetStringAsync("/api/jobs").Result)[0]!["id"]!.ToString();
         var kit = Get($"/api/jobs/{JobId}/kit").Result;
         Ina = kit["people"]![0]!["id"]!.ToString();

@@ -12,6 +12,15 @@ public static class FocusRows
 
     private const int LeastCorners = 2;
 
+    /// <summary>The act of whoever turns a lens, or drives its motor.</summary>
+    public const string LensTouched = "lens-touched";
+
+    /// <summary>Whether something counts on the Card that is void once the lens of a head is touched.</summary>
+    public static bool Leans(JudgedCard card, Guid headId) =>
+        card.Card.Rows.Any(r =>
+            r.Counts is not null && r.Check.VoidedBy.Contains(LensTouched) && (r.Key.On.Kind != SubjectKind.Head || r.Key.On.Id == headId)
+        );
+
     /// <summary>Values by the row that each is for; none where the sharpest is not known and nothing earlier is there to hold it
     /// against: a picture alone does not tell how sharp it could be.</summary>
     /// <param name="card">Of the camera.</param>

@@ -9,7 +9,7 @@ namespace Walkdown.Core.Focusing;
 public sealed record MotorTravel(double Least, double Most)
 {
     /// <summary>It is a travel at all.</summary>
-    public bool IsSound => double.IsFinite(Least) && double.IsFinite(Most) && Most > Least;
+    public bool IsSound => double.IsFinite(Most - Least) && Most > Least;
 
     /// <summary>A place within it.</summary>
     public double Within(double position) => Math.Clamp(position, Least, Most);

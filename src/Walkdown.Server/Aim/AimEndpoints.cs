@@ -112,9 +112,9 @@ public static class AimEndpoints
         MotorRequest request,
         AimRoom room
     ) =>
-        request.By is >= -1 and <= 1
+        request.Share is >= -1 and <= 1
             ? Answer(await room.Drive(deviceId, headId, request))
-            : Problems.Of(422, new Message("motor.by"), "by");
+            : Problems.Of(422, new Message("motor.by"), "share");
 
     /// <summary>Something was done about what lies over its picture in the dark.</summary>
     private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Tried(

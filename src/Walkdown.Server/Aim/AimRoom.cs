@@ -161,7 +161,22 @@ public sealed class AimRoom(
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
-        if (_watches.GetValueOrDefault((deviceId, headId)) is not { } watch || !watch.Drive(request))
+        if (_watches.GetValueOrDefault((deviceId, headId)) is not { Motor: not null } watch)
+            throw new Refusal(new("motor.none"));
+        if (request.Ask != MotorAsk.Stop)
+        {
+            await cards.NotWhileUpdating(deviceId, head.Facts.Place.Label);
+            // Whoever drives it touches its lens: what leans on it is asked again.
+            if (FocusRows.Leans(head.Judged, headId))
+            {
+                var now = time.GetUtcNow();
+                var touched = new ActRequest(Guid.CreateVersion7(now), FocusRows.LensTouched, request.By, now, 0);
+                if ((await cards.Append(deviceId, touched)).Result is { Kept: not Kept.New, Why: var why })
+                    throw new Refusal(why ?? new("problem.unknown-act"));
+                head = await Of(deviceId, headId) ?? head;
+            }
+        }
+        if (!watch.Drive(request))
             throw new Refusal(new("motor.none"));
         return Told(head, watch);
     }
@@ -380,7 +395,7 @@ public sealed class AimRoom(
                     watch.Before,
                     shot?.Focus is { } sharp ? FocusRows.Says(sharp) : null,
                     FocusRows.HasCover(head.Judged, head.Id),
-                    watch.Motor
+                    watch.Motor is { } motor ? motor with { Voids = FocusRows.Leans(head.Judged, head.Id) } : null
                 )
                 : null,
             watch is { Wanted.Use: AimUse.Night }

@@ -330,7 +330,8 @@ internal sealed class AimWatch : IDisposable
         }
         finally
         {
-            if (_drive is not null)
+            // A login that was refused is not shown again.
+            if (_drive is not null && !WantsLogin)
                 await _drive.Leave();
             _isRunning = false;
             // Without pictures nothing more can be told of what was begun.

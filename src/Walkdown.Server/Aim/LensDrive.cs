@@ -1,3 +1,4 @@
+using Walkdown.Core.Entries;
 using Walkdown.Core.Focusing;
 using Walkdown.Core.Measures;
 using Walkdown.Devices.Discovery;
@@ -19,15 +20,20 @@ public enum MotorAsk
 }
 
 /// <summary>About the motor of a lens.</summary>
-/// <param name="By">Of a step: share of its travel, negative: back.</param>
-public sealed record MotorRequest(MotorAsk Ask, double By = 0);
+/// <param name="By">Who asks.</param>
+/// <param name="Share">Of a step: of its travel, negative: back.</param>
+public sealed record MotorRequest(MotorAsk Ask, Guid By, double Share = 0) : IAsked;
 
 /// <summary>The motor that focuses a head.</summary>
 /// <param name="Travel">How far it can be driven.</param>
 /// <param name="Place">Where it stands; null: it does not say.</param>
 /// <param name="Sweep">What driving it through its focus has found; null: nobody asked.</param>
-/// <param name="Trouble">Why it was not driven; null: it was, or nobody asked.</param>
-public sealed record MotorLive(MotorTravel Travel, double? Place, MotorLook? Sweep, Message? Trouble);
+/// <param name="Trouble">Why it was not driven, or not back; null: it was, or nobody asked.</param>
+public sealed record MotorLive(MotorTravel Travel, double? Place, MotorLook? Sweep, Message? Trouble)
+{
+    /// <summary>What was told of the focus is void once it is driven, and is entered so.</summary>
+    public bool Voids { get; init; }
+}
 
 /// <summary>Drives the motor that focuses a head, a picture for each place; what fails or is left alone goes back to where it was.</summary>
 internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
@@ -75,12 +81,12 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
             {
                 case MotorAsk.Sharpest:
                     End();
-                    (_sweep, _began) = (new(travel), _place);
+                    (_sweep, _began) = (new(travel), _wanted ?? _place);
                     break;
                 case MotorAsk.Step:
                     // Of steps that are pressed quickly each counts.
                     End();
-                    _wanted = travel.Within((_wanted ?? _place ?? travel.Least) + request.By * (travel.Most - travel.Least));
+                    _wanted = travel.Within((_wanted ?? _place ?? travel.Least) + request.Share * (travel.Most - travel.Least));
                     break;
                 default:
                     End();
@@ -98,7 +104,7 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
             if (_sweep?.Next is null)
                 return;
             _sweep.Fail(new("motor.stopped"));
-            _wanted = _began;
+            Back();
         }
     }
 
@@ -163,8 +169,15 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
             _sweep.At(look is { Spots: [var target, ..] } ? target.Now.Detail : null);
             // What found nothing has changed nothing.
             if (_sweep.Look is { Phase: MotorPhase.Failed, Why.Code: not "motor.at-end" })
-                _wanted = _began;
+                Back();
         }
+    }
+
+    private void Back()
+    {
+        _wanted = _began;
+        if (_began is null)
+            _trouble = new("motor.left");
     }
 
     /// <summary>Nobody looks any more: it goes back, unless it stands where it was wanted.</summary>

@@ -7166,6 +7166,7 @@ export interface components {
             place: null | number;
             sweep: null | components["schemas"]["MotorLook"];
             trouble: null | components["schemas"]["Message"];
+            voids?: boolean;
         };
         /** @description What a sweep of the motor has found so far. */
         MotorLook: {
@@ -7197,11 +7198,13 @@ export interface components {
         MotorPhase: "through" | "finer" | "back" | "done" | "failed";
         MotorRequest: {
             ask: components["schemas"]["MotorAsk"];
+            /** Format: uuid */
+            by: string;
             /**
              * Format: double
              * @default 0
              */
-            by: number;
+            share: number;
         };
         /** @description How sharp the target was with the motor at a place. */
         MotorStep: {

@@ -64,7 +64,9 @@ function Focus(on: OnHead) {
       ))}
     </div>
   );
-  const motor = live?.focus?.motor && <Motor motor={live.focus.motor} mayWork={mayWork} onAsk={(ask, by) => void aim.motor(ask, by)} />;
+  const motor = live?.focus?.motor && (
+    <Motor motor={live.focus.motor} mayWork={mayWork} onAsk={(ask, share) => void aim.motor(ask, share)} />
+  );
   const keepButton = (
     <button
       className={`${isLive ? 'forward' : 'plain'} col-span-2 disabled:opacity-40`}

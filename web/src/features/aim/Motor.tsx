@@ -47,7 +47,7 @@ export function Motor({
 }: {
   motor: MotorLive;
   mayWork: boolean;
-  onAsk: (ask: components['schemas']['MotorAsk'], by?: number) => void;
+  onAsk: (ask: components['schemas']['MotorAsk'], share?: number) => void;
 }) {
   const sweeping = isSweeping(motor.sweep);
   const words = sweepWords(motor.sweep);
@@ -90,6 +90,7 @@ export function Motor({
           </>
         )}
       </div>
+      {motor.voids && <p className="mt-1 text-label font-semibold text-noted">{t('motor.voids')}</p>}
       <p className="mt-1 text-label text-ink-2">{t('motor.how')}</p>
     </section>
   );

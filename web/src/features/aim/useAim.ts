@@ -155,8 +155,15 @@ export function useAim(deviceId: string, headId: string) {
     focus: (target: Point) =>
       doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/focus', { params: { path }, body: { target } }))),
     /** Has the motor of its lens driven. */
-    motor: (ask: components['schemas']['MotorAsk'], by = 0) =>
-      doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/motor', { params: { path }, body: { ask, by } }))),
+    motor: (ask: components['schemas']['MotorAsk'], share = 0) =>
+      doing(() =>
+        answered(
+          api.POST('/api/cards/{deviceId}/aim/{headId}/motor', {
+            params: { path },
+            body: { ask, share, by: identity().personId ?? '' },
+          }),
+        ),
+      ),
     /** Something was done about what lies over it in the dark. */
     tried: (act: components['schemas']['NightAct']) =>
       doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/tried', { params: { path }, body: { act } }))),
