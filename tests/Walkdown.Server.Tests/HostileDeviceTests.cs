@@ -478,4 +478,94 @@ public sealed class HostileDeviceTests : IDisposable
         ]);
         Assert.InRange(offers.Length, 1, LeaseSearch.MostOffers);
     }
+
+    /// <summary>A camera that answers each question with what is given for it; what is not given it does not know.</summary>
+    private static Func<Stream, CancellationToken, Task> Answering(params (string What, string Said)[] answers) =>
+        async (stream, cancel) =>
+        {
+            var asked = "";
+            var buffer = new byte[16 * 1024];
+            // Head and body may come apart.
+            while (!asked.Contains("Envelope>", StringComparison.Ordinal) && await stream.ReadAsync(buffer, cancel) is > 0 and var length)
+                asked += Encoding.UTF8.GetString(buffer, 0, length);
+            var said = answers.FirstOrDefault(a => asked.Contains(a.What, StringComparison.Ordinal)).Said;
+            await stream.WriteAsync(
+                said is null
+                    ? Http(string.Format(Soap, "<s:Fault/>"), "HTTP/1.1 500 Internal Server Error\r\nConnection: close")
+                    : Http(string.Format(Soap, said), "HTTP/1.1 200 OK\r\nConnection: close"),
+                cancel
+            );
+        };
+
+    private const string MediaSpace = "xmlns=\"http://www.onvif.org/ver10/media/wsdl\" xmlns:tt=\"http://www.onvif.org/ver10/schema\"",
+        ImagingSpace = "xmlns=\"http://www.onvif.org/ver20/imaging/wsdl\" xmlns:tt=\"http://www.onvif.org/ver10/schema\"";
+
+    private static readonly (string, string)[] OneHead =
+    [
+        ("GetCapabilities", "<GetCapabilitiesResponse xmlns=\"http://www.onvif.org/ver10/device/wsdl\"/>"),
+        (
+            "GetProfiles",
+            $"<GetProfilesResponse {MediaSpace}><Profiles token=\"1\"><tt:VideoSourceConfiguration><tt:SourceToken>eye</tt:SourceToken>"
+                + "</tt:VideoSourceConfiguration></Profiles></GetProfilesResponse>"
+        ),
+        (
+            "GetSnapshotUri",
+            $"<GetSnapshotUriResponse {MediaSpace}><MediaUri><tt:Uri>http://10.46.8.29/p.jpg</tt:Uri></MediaUri></GetSnapshotUriResponse>"
+        ),
+    ];
+
+    private OnvifCamera Camera() =>
+        new(
+            _http,
+            Ipv4Address.Parse("10.46.8.29", ""),
+            80,
+            OnvifCamera.UsualPath,
+            false,
+            null,
+            TimeSpan.FromSeconds(5),
+            TimeProvider.System
+        );
+
+    /// <summary>A lens is driven only through a travel that is one; whatever else a camera says of its motor, it has none from here.</summary>
+    [Theory]
+    [InlineData("<tt:Min>0</tt:Min><tt:Max>1</tt:Max>", true)]
+    [InlineData("<tt:Min>-120</tt:Min><tt:Max>4800.5</tt:Max>", true)]
+    [InlineData("<tt:Min>1</tt:Min><tt:Max>1</tt:Max>", false)]
+    [InlineData("<tt:Min>1</tt:Min><tt:Max>0</tt:Max>", false)]
+    [InlineData("<tt:Min>0</tt:Min>", false)]
+    [InlineData("<tt:Min>near</tt:Min><tt:Max>far</tt:Max>", false)]
+    [InlineData("<tt:Min>NaN</tt:Min><tt:Max>1</tt:Max>", false)]
+    [InlineData("<tt:Min>0</tt:Min><tt:Max>1e999</tt:Max>", false)]
+    [InlineData("<tt:Min>-1e308</tt:Min><tt:Max>1e308</tt:Max>", false)]
+    [InlineData("", false)]
+    public async Task AMotorIsDrivenOnlyThroughATravelThatIsOne(string position, bool isOne)
+    {
+        var moves = $"<MoveOptions><tt:Absolute><tt:Position>{position}</tt:Position></tt:Absolute></MoveOptions>";
+        Listen(
+            "10.46.8.29",
+            80,
+            Answering([.. OneHead, ("GetMoveOptions", $"<GetMoveOptionsResponse {ImagingSpace}>{moves}</GetMoveOptionsResponse>")])
+        );
+        Assert.Equal(isOne, await Camera().FocusTravel(1, TestContext.Current.CancellationToken) is not null);
+        // There is no second head.
+        Assert.Null(await Camera().FocusTravel(2, TestContext.Current.CancellationToken));
+    }
+
+    [Fact]
+    public async Task AMotorThatSaysNothingOfItselfIsNoneAndOneWithoutAPlaceIsNotGuessed()
+    {
+        Listen(
+            "10.46.8.29",
+            80,
+            Answering([
+                .. OneHead,
+                ("GetStatus", $"<GetStatusResponse {ImagingSpace}><Status><tt:FocusStatus20/></Status></GetStatusResponse>"),
+            ])
+        );
+        Assert.Null(await Camera().FocusTravel(1, TestContext.Current.CancellationToken));
+        Assert.Equal((null, false), await Camera().FocusStatus(1, TestContext.Current.CancellationToken));
+        // What it does not take is said, and setting its autofocus aside is no condition.
+        await Camera().FocusByHand(1, TestContext.Current.CancellationToken);
+        await Assert.ThrowsAsync<FieldTrouble>(() => Camera().DriveFocus(1, 0.5, TestContext.Current.CancellationToken));
+    }
 }
