@@ -92,6 +92,9 @@ public sealed class LensDriveTests
         Assert.InRange(Math.Abs(await OffSharpest(site, "CC-03")), 0, 0.5);
         // What it stands at is what the row would be told.
         Assert.Equal("stop", done["focus"]!["look"]!["state"]!.ToString());
+        // Stepped off it, it is not said to stand there any more.
+        await Ask(site, "CC-03", "step", -0.05);
+        await Until(site, "CC-03", l => Place(l) < Place(done) - 0.04 && l["focus"]!["motor"]!["sweep"] is null);
     }
 
     /// <summary>Focus that somebody told before is not in any more: the lens stands elsewhere.</summary>

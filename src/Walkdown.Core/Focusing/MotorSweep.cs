@@ -185,7 +185,7 @@ public sealed class MotorSweep
 
     private void Returned(MotorStep seen)
     {
-        _ofBest = _best > 0 ? seen.Detail / _best : 0;
+        _ofBest = _best > 0 ? Math.Min(1, seen.Detail / _best) : 0;
         if (_whyAtEnd is { } why)
             Fail(why);
         else if (_ofBest >= There)

@@ -86,6 +86,7 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
                 case MotorAsk.Step:
                     // Of steps that are pressed quickly each counts.
                     End();
+                    _sweep = null;
                     _wanted = travel.Within((_wanted ?? _place ?? travel.Least) + request.Share * (travel.Most - travel.Least));
                     break;
                 default:
@@ -96,13 +97,16 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
         }
     }
 
-    /// <summary>A sweep that is not over goes back to where it began.</summary>
+    /// <summary>A sweep that is not over goes back to where it began; one that is says nothing of what comes after it.</summary>
     public void End()
     {
         lock (_lock)
         {
             if (_sweep?.Next is null)
+            {
+                _sweep = null;
                 return;
+            }
             _sweep.Fail(new("motor.stopped"));
             Back();
         }
@@ -141,7 +145,8 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
             {
                 if (why is not null)
                 {
-                    _sweep?.Fail(why);
+                    // What is over stays as it was found.
+                    sweep?.Fail(why);
                     (_trouble, _wanted) = (why, null);
                     return;
                 }
