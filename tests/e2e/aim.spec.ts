@@ -1,6 +1,7 @@
 import { expect, type Page } from "@playwright/test";
 import {
   anew,
+  byHand,
   lookThrough,
   nothingModerate,
   open,
@@ -45,7 +46,9 @@ test("a camera is turned until its picture says stop, and tightening is measured
   const hand = page.getByTestId("demo-turn");
   const turn = async (way: string, by: string) => {
     await hand.getByRole("button", { name: by, exact: true }).click();
-    await hand.getByRole("button", { name: way, exact: true }).click();
+    await byHand(page, () =>
+      hand.getByRole("button", { name: way, exact: true }).click(),
+    );
   };
   await turn("right", "2°");
   await turn("down", "2°");

@@ -1,6 +1,7 @@
 import { expect, type Page } from "@playwright/test";
 import {
   anew,
+  byHand,
   lookThrough,
   nothingModerate,
   open,
@@ -30,7 +31,9 @@ test("a ring is turned until its picture says stop, and what tightening and the 
   const hand = page.getByTestId("demo-ring");
   const turn = async (way: string, by: string) => {
     await hand.getByRole("button", { name: by, exact: true }).click();
-    await hand.getByRole("button", { name: way, exact: true }).click();
+    await byHand(page, () =>
+      hand.getByRole("button", { name: way, exact: true }).click(),
+    );
     await anew(page, "focus");
   };
   const opposite = { near: "far", far: "near" } as const;
@@ -64,7 +67,9 @@ test("a ring is turned until its picture says stop, and what tightening and the 
 
   // Its cover moves focus: against the picture before, that is seen.
   await main.getByRole("button", { name: /cover changed/ }).click();
-  await hand.getByRole("button", { name: "take its cover off" }).click();
+  await byHand(page, () =>
+    hand.getByRole("button", { name: "take its cover off" }).click(),
+  );
   await anew(page, "focus");
   await expect(main.getByText(/Against the picture before/)).toBeVisible();
   await expect(main.getByRole("row", { name: /^Target/ })).toContainText(

@@ -219,12 +219,29 @@ export async function lookThrough(page: Page, kind: string, label: string) {
   return device;
 }
 
-/** Until the picture that is seen was taken after now: the one on its way may be older. */
+/** Until the page shows a picture that was taken after now: what the server has is newer than what the page shows, and the one on its
+ * way to the server may be older. */
 export async function anew(page: Page, kind: string) {
-  const number = async () =>
-    Number(
-      await page.getByTestId(`${kind}-picture`).getAttribute("data-number"),
-    );
-  const before = await number();
-  await expect.poll(number).toBeGreaterThan(before + 1);
+  const asks = await page.waitForRequest((r) => r.url().includes("/live?"));
+  const said = await page.request.post(
+    asks.url().replace(/after=\d+/, "after=0"),
+  );
+  const { number } = (await said.json()) as { number: number };
+  await expect
+    .poll(async () =>
+      Number(
+        await page.getByTestId(`${kind}-picture`).getAttribute("data-number"),
+      ),
+    )
+    .toBeGreaterThan(number + 1);
+}
+
+/** A hand does something in the made-up world, and it is done when this is over. */
+export async function byHand(page: Page, press: () => Promise<unknown>) {
+  const done = page.waitForResponse(
+    (r) =>
+      r.url().includes("/api/demo/views/") && r.request().method() === "POST",
+  );
+  await press();
+  expect((await done).ok()).toBe(true);
 }
