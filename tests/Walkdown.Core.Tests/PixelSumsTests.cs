@@ -16,14 +16,40 @@ public sealed class PixelSumsTests
             )
         );
 
+    /// <summary>Any part of a picture, wherever its rows begin and end.</summary>
     [Fact]
-    public void LevelsAreSummed() =>
-        Rows.Sample(rows =>
-        {
-            var (sum, squares) = PixelSums.Levels(rows.Here);
-            Assert.Equal(rows.Here.Sum(g => (long)g), sum);
-            Assert.Equal(rows.Here.Sum(g => (long)g * g), squares);
-        });
+    public void LevelsOfAPartAreSummed() =>
+        Gen.Select(Gen.Int[3, 150], Gen.Int[3, 9], Gen.Double[0, 1], Gen.Double[0, 1], Gen.Int[0, 999])
+            .Sample(
+                (wide, high, from, to, seed) =>
+                {
+                    var picture = Drawn(wide, high, seed);
+                    var (left, right) = ((int)(Math.Min(from, to) * (wide - 1)), 1 + (int)(Math.Max(from, to) * (wide - 1)));
+                    PixelPart part = new(left, 1, right - left, high - 2);
+                    byte[] all = [.. Enumerable.Range(0, part.High).SelectMany(y => picture.Row(part, y).ToArray())];
+                    Assert.Equal((all.Sum(g => (long)g), all.Sum(g => (long)g * g)), PixelSums.Levels(picture, part));
+                }
+            );
+
+    /// <summary>Each level is counted, also those that fill no eight.</summary>
+    [Fact]
+    public void LevelsAreCounted() =>
+        Gen.Select(Gen.Int[3, 60], Gen.Int[3, 9], Gen.Int[0, 999])
+            .Sample(
+                (wide, high, seed) =>
+                {
+                    var picture = Drawn(wide, high, seed);
+                    var levels = picture.Levels.ToArray();
+                    Assert.Equal(Enumerable.Range(0, 256).Select(g => levels.Count(l => l == g)), picture.Histogram());
+                }
+            );
+
+    private static GreyRaster Drawn(int wide, int high, int seed)
+    {
+        var levels = new byte[wide * high];
+        new Random(seed).NextBytes(levels);
+        return new(wide, high, levels);
+    }
 
     [Fact]
     public void SlopesAreSummed() =>
@@ -58,7 +84,8 @@ public sealed class PixelSumsTests
         const int Long = GreyRaster.Most / 3;
         byte[] Chequered(int from) => [.. Enumerable.Range(0, Long).Select(x => (byte)((x + from) % 2 == 0 ? 255 : 0))];
         var (even, odd) = (Chequered(0), Chequered(1));
-        Assert.Equal((255L * (Long / 2), 255L * 255 * (Long / 2)), PixelSums.Levels(even[..(Long / 2 * 2)]));
+        GreyRaster white = new(Long, 3, [.. Enumerable.Repeat((byte)255, 3 * Long)]);
+        Assert.Equal((255L * 3 * Long, 255L * 255 * 3 * Long), PixelSums.Levels(white, white.Whole));
         var told = PixelSums.Slopes(odd, even, odd);
         Assert.Equal(1020L * 1020 * (Long - 2), told.Squares);
         Assert.Equal(2040L * (Long - 2), PixelSums.Grain(odd, even, odd));

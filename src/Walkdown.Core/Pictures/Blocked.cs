@@ -52,13 +52,7 @@ internal static class Tiling
             .. Parts(picture, rows, columns)
                 .Select(part =>
                 {
-                    long sum = 0,
-                        squares = 0;
-                    for (var y = 0; y < part.High; y++)
-                    {
-                        var (of, squared) = PixelSums.Levels(picture.Row(part, y));
-                        (sum, squares) = (sum + of, squares + squared);
-                    }
+                    var (sum, squares) = PixelSums.Levels(picture, part);
                     double count = part.Wide * part.High;
                     return Math.Sqrt(Math.Max(0, squares / count - sum / count * (sum / count)));
                 }),

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using Walkdown.Core.Measures;
 
@@ -116,22 +117,24 @@ public sealed class GreyRaster
     /// <summary>How many pixels have each level.</summary>
     internal int[] Histogram()
     {
-        // Eight counts side by side: the next pixel need not wait for the last one's, and eight are read at once.
+        // Eight counts side by side: the next pixel need not wait for the last one's, and eight are read at once. A level is a byte, so no
+        // count can lie outside.
         const int Beside = 8;
         Span<int> counts = stackalloc int[Beside * 256];
         counts.Clear();
+        ref var first = ref MemoryMarshal.GetReference(counts);
         var levels = Levels;
         var eight = MemoryMarshal.Cast<byte, ulong>(levels);
         foreach (var levelsOf in eight)
         {
-            counts[(int)(levelsOf & 255)]++;
-            counts[256 + (int)((levelsOf >> 8) & 255)]++;
-            counts[512 + (int)((levelsOf >> 16) & 255)]++;
-            counts[768 + (int)((levelsOf >> 24) & 255)]++;
-            counts[1024 + (int)((levelsOf >> 32) & 255)]++;
-            counts[1280 + (int)((levelsOf >> 40) & 255)]++;
-            counts[1536 + (int)((levelsOf >> 48) & 255)]++;
-            counts[1792 + (int)(levelsOf >> 56)]++;
+            Unsafe.Add(ref first, (nuint)(byte)levelsOf)++;
+            Unsafe.Add(ref first, 256 + (nuint)(byte)(levelsOf >> 8))++;
+            Unsafe.Add(ref first, 512 + (nuint)(byte)(levelsOf >> 16))++;
+            Unsafe.Add(ref first, 768 + (nuint)(byte)(levelsOf >> 24))++;
+            Unsafe.Add(ref first, 1024 + (nuint)(byte)(levelsOf >> 32))++;
+            Unsafe.Add(ref first, 1280 + (nuint)(byte)(levelsOf >> 40))++;
+            Unsafe.Add(ref first, 1536 + (nuint)(byte)(levelsOf >> 48))++;
+            Unsafe.Add(ref first, 1792 + (nuint)(byte)(levelsOf >> 56))++;
         }
         for (var i = eight.Length * 8; i < levels.Length; i++)
             counts[levels[i]]++;

@@ -32,18 +32,62 @@ internal sealed class PhaseCorrelation
     /// <param name="fadeDown">Its top and bottom too; not where they follow each other round a circle.</param>
     public Spectrum Of(Plane picture, bool fadeDown = true)
     {
+        var (re, im) = (Faded(picture, fadeDown), new float[Side * Side]);
+        _fourier.Square(re, im);
+        return new(re, im);
+    }
+
+    /// <summary>Of two pictures at once: both are real, so that of one spectrum the even part is the first's, the odd one the
+    /// second's.</summary>
+    public (Spectrum One, Spectrum Other) Of(Plane one, Plane other)
+    {
+        var (re, im) = (Faded(one, true), Faded(other, true));
+        _fourier.Square(re, im);
+        Spectrum a = new(new float[re.Length], new float[re.Length]),
+            b = new(new float[re.Length], new float[re.Length]);
+        for (var y = 0; y < Side; y++)
+        for (var x = 0; x < Side; x++)
+        {
+            var (i, j) = (y * Side + x, Against(y) * Side + Against(x));
+            (a.Re[i], a.Im[i]) = ((re[i] + re[j]) / 2, (im[i] - im[j]) / 2);
+            (b.Re[i], b.Im[i]) = ((im[i] + im[j]) / 2, (re[j] - re[i]) / 2);
+        }
+        return (a, b);
+    }
+
+    /// <summary>Of the same picture with left and right changed, wherever it then lies in its square.</summary>
+    public Spectrum Flipped(Spectrum of)
+    {
+        Spectrum flipped = new(new float[of.Re.Length], new float[of.Re.Length]);
+        for (var y = 0; y < Side; y++)
+        for (var x = 0; x < Side; x++)
+        {
+            var (i, j) = (y * Side + x, y * Side + Against(x));
+            (flipped.Re[i], flipped.Im[i]) = (of.Re[j], of.Im[j]);
+        }
+        return flipped;
+    }
+
+    /// <summary>Of the same picture turned by half, wherever it then lies in its square.</summary>
+    public static Spectrum Turned(Spectrum of) => new(of.Re, Array.ConvertAll(of.Im, static v => -v));
+
+    /// <summary>The frequency that goes the other way.</summary>
+    private int Against(int at) => (Side - at) & (Side - 1);
+
+    /// <summary>A picture in its square, its mean taken out and faded to its borders.</summary>
+    private float[] Faded(Plane picture, bool fadeDown)
+    {
         var (w, h) = (picture.Width, picture.Height);
         double sum = 0;
         foreach (var v in picture.Values)
             sum += v;
         var mean = (float)(sum / picture.Values.Length);
-        var (re, im) = (new float[Side * Side], new float[Side * Side]);
+        var values = new float[Side * Side];
         var (across, down) = (Hann(w), fadeDown ? Hann(h) : [.. Enumerable.Repeat(1f, h)]);
         for (var y = 0; y < h; y++)
         for (var x = 0; x < w; x++)
-            re[y * Side + x] = (picture.Values[y * w + x] - mean) * across[x] * down[y];
-        _fourier.Square(re, im);
-        return new(re, im);
+            values[y * Side + x] = (picture.Values[y * w + x] - mean) * across[x] * down[y];
+        return values;
     }
 
     /// <summary>The surface over which the second lies on the first, from a move of nothing on, wrapping around.</summary>

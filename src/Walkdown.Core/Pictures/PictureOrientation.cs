@@ -34,12 +34,14 @@ public sealed record PictureOrientation(Orientation Is, ImmutableArray<double> R
         GreyRaster.SameSize(reference, now);
         var (a, b) = (Plane.Of(reference, 512), Plane.Of(now, 512));
         var phases = new PhaseCorrelation(512);
-        var first = phases.Of(a);
-        var ratios = ImmutableArray.CreateBuilder<double>(4);
-        foreach (var (x, y) in new[] { (false, false), (true, true), (true, false), (false, true) })
-            ratios.Add(phases.Find(first, phases.Of(x || y ? b.Flipped(x, y) : b)).Ratio);
+        var (first, second) = phases.Of(a, b);
+        // A picture the other way round has the same spectrum the other way round, but for where it lies, which moves a peak and no more.
+        var mirrored = phases.Flipped(second);
+        var (straight, turned) = phases.Find(first, second, PhaseCorrelation.Turned(second));
+        var (across, down) = phases.Find(first, mirrored, PhaseCorrelation.Turned(mirrored));
+        ImmutableArray<double> ratios = [straight.Ratio, turned.Ratio, across.Ratio, down.Ratio];
         var best = Enumerable.Range(0, 4).MaxBy(i => ratios[i]);
         var next = Enumerable.Range(0, 4).Where(i => i != best).Max(i => ratios[i]);
-        return new(ratios[best] >= Lead * next ? (Orientation)best : Orientation.Undecided, ratios.ToImmutable());
+        return new(ratios[best] >= Lead * next ? (Orientation)best : Orientation.Undecided, ratios);
     }
 }

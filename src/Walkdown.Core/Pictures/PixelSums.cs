@@ -15,35 +15,62 @@ internal static class PixelSums
     /// <param name="Squares">The same squared.</param>
     public readonly record struct Detail(long Slopes, long Laplacians, long Squares);
 
-    /// <summary>Sum and sum of squares of levels.</summary>
-    public static (long Sum, long Squares) Levels(ReadOnlySpan<byte> row)
+    /// <summary>Sum and sum of squares of the levels of a part.</summary>
+    public static (long Sum, long Squares) Levels(GreyRaster picture, PixelPart part)
     {
+        // Every other level and those between: two of 16 bits each fall into one of 16, and their squares into one of 32.
+        const int Sums = ushort.MaxValue / (2 * byte.MaxValue),
+            Rounds = (int)(uint.MaxValue / (2L * byte.MaxValue * byte.MaxValue * Sums));
         long sum = 0,
             squares = 0;
-        var x = 0;
-        while (x <= row.Length - Vector<byte>.Count)
+        var even = new Vector<ushort>(byte.MaxValue);
+        var half = new Vector<uint>(ushort.MaxValue);
+        var (both, first, second) = (Vector<ushort>.Zero, Vector<uint>.Zero, Vector<uint>.Zero);
+        int left = Sums,
+            rounds = Rounds;
+        // The end of a row that fills no vector is read with what is before it, and that left out.
+        var rest = part.Wide % Vector<byte>.Count;
+        var last = part.Wide < Vector<byte>.Count || rest == 0 ? Vector<byte>.Zero : new Vector<byte>(Ends, rest);
+        for (var y = 0; y < part.High; y++)
         {
-            var (sums, first, second) = (Vector<uint>.Zero, Vector<uint>.Zero, Vector<uint>.Zero);
-            for (var n = 0; n < Often && x <= row.Length - Vector<byte>.Count; n++, x += Vector<byte>.Count)
+            var row = picture.Row(part, y);
+            for (var x = 0; x < row.Length; x += Vector<byte>.Count)
             {
-                Vector.Widen(new Vector<byte>(row[x..]), out var low, out var high);
-                Vector.Widen(low + high, out var a, out var b);
-                sums += a + b;
-                Vector.Widen(low * low, out a, out b);
-                first += a + b;
-                Vector.Widen(high * high, out a, out b);
-                second += a + b;
+                Vector<ushort> levels;
+                if (x <= row.Length - Vector<byte>.Count)
+                    levels = Vector.AsVectorUInt16(new Vector<byte>(row[x..]));
+                else if (row.Length >= Vector<byte>.Count)
+                    levels = Vector.AsVectorUInt16(new Vector<byte>(row[^Vector<byte>.Count..]) & last);
+                else
+                {
+                    foreach (var level in row)
+                        (sum, squares) = (sum + level, squares + level * level);
+                    break;
+                }
+                var (low, high) = (levels & even, levels >>> 8);
+                both += low + high;
+                var (of, other) = (Vector.AsVectorUInt32(low * low), Vector.AsVectorUInt32(high * high));
+                first += (of & half) + (of >>> 16);
+                second += (other & half) + (other >>> 16);
+                if (--left > 0)
+                    continue;
+                sum += Total(both);
+                (both, left) = (Vector<ushort>.Zero, Sums);
+                if (--rounds > 0)
+                    continue;
+                squares += Total(first) + Total(second);
+                (first, second, rounds) = (Vector<uint>.Zero, Vector<uint>.Zero, Rounds);
             }
-            sum += Total(sums);
-            squares += Total(first) + Total(second);
         }
-        for (; x < row.Length; x++)
-        {
-            sum += row[x];
-            squares += row[x] * row[x];
-        }
-        return (sum, squares);
+        return (sum + Total(both), squares + Total(first) + Total(second));
     }
+
+    /// <summary>From the n-th on: a vector of which the last n count.</summary>
+    private static readonly byte[] Ends =
+    [
+        .. Enumerable.Repeat((byte)0, Vector<byte>.Count),
+        .. Enumerable.Repeat(byte.MaxValue, Vector<byte>.Count),
+    ];
 
     /// <summary>Of the inner pixels of a row, with the rows above and below it; all as long.</summary>
     public static Detail Slopes(ReadOnlySpan<byte> above, ReadOnlySpan<byte> here, ReadOnlySpan<byte> below)
@@ -139,6 +166,12 @@ internal static class PixelSums
     {
         Vector.Widen(lanes, out var low, out var high);
         return Vector.Sum(low + high);
+    }
+
+    private static long Total(Vector<ushort> lanes)
+    {
+        Vector.Widen(lanes, out var low, out var high);
+        return Total(low + high);
     }
 
     private static long Total(Vector<uint> lanes)

@@ -222,16 +222,6 @@ internal sealed class Plane(int width, int height, float[] values)
         return both;
     }
 
-    /// <summary>Turned by half, or seen in a mirror (left and right, or top and bottom).</summary>
-    public Plane Flipped(bool acrossX, bool acrossY)
-    {
-        var turned = new float[Values.Length];
-        for (var y = 0; y < Height; y++)
-        for (var x = 0; x < Width; x++)
-            turned[y * Width + x] = Values[(acrossY ? Height - 1 - y : y) * Width + (acrossX ? Width - 1 - x : x)];
-        return new(Width, Height, turned);
-    }
-
     /// <summary>Value between pixels, by its four neighbours; false: outside.</summary>
     public bool At(float x, float y, out float value)
     {

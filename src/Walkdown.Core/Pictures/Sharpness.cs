@@ -26,7 +26,7 @@ public sealed record Sharpness(double MeanGrey, double GradientEnergy, double La
             squares = 0;
         for (var y = 0; y < part.High; y++)
         {
-            sum += PixelSums.Levels(picture.Row(part, y)).Sum;
+            sum += PixelSums.Levels(picture, part with { Top = part.Top + y, High = 1 }).Sum;
             if (y == 0 || y == part.High - 1)
                 continue;
             var here = PixelSums.Slopes(picture.Row(part, y - 1), picture.Row(part, y), picture.Row(part, y + 1));
