@@ -45,6 +45,35 @@ internal static class Alignment
         return last > best.Correlation ? new(move, last, shared) : best;
     }
 
+    /// <summary>How well one picture lies on another, by every other pixel of every other row; -1: less than a fifth
+    /// is shared.</summary>
+    public static double Correlation<TMove>(Plane first, Plane second, TMove move)
+        where TMove : struct, IMove<TMove>
+    {
+        var (cx, cy) = ((first.Width - 1) / 2f, (first.Height - 1) / 2f);
+        var (dx, dy) = ((second.Width - 1) / 2f, (second.Height - 1) / 2f);
+        double n = 0,
+            sa = 0,
+            sb = 0,
+            saa = 0,
+            sbb = 0,
+            sab = 0;
+        for (var y = 0; y < first.Height; y += 2)
+        for (var x = 0; x < first.Width; x += 2)
+        {
+            move.Map(x - cx, y - cy, out var u, out var v);
+            if (!second.At(u + dx, v + dy, out var there))
+                continue;
+            var here = first.Values[y * first.Width + x] - 128;
+            there -= 128;
+            (n, sa, sb, saa, sbb, sab) = (n + 1, sa + here, sb + there, saa + here * here, sbb + there * there, sab + here * there);
+        }
+        if (n < 0.05 * first.Width * first.Height)
+            return -1;
+        var (va, vb) = (saa - sa / n * sa, sbb - sb / n * sb);
+        return va > 1e-6 * n && vb > 1e-6 * n ? (sab - sa / n * sb) / Math.Sqrt(va * vb) : -1;
+    }
+
     /// <summary>Correlation as it lies, and the step that betters it; false: there is none.</summary>
     private static bool Step<TMove>(
         Plane first,

@@ -27,6 +27,8 @@ public sealed class PicturePyramid
         }
         Levels = levels.ToImmutable();
         Coarse = Plane.Of(picture, Side).Evened();
+        IsForMany = isForMany;
+        Scanned = Levels[^1].Width >= 100 && Levels[^1].Height >= 48 ? Levels[^1].Halved() : Levels[^1];
         Detail = Levels[Math.Min(1, Levels.Length - 1)];
     }
 
@@ -44,6 +46,12 @@ public sealed class PicturePyramid
 
     /// <summary>For the phases.</summary>
     internal Plane Coarse { get; }
+
+    /// <summary>It is held against many others.</summary>
+    internal bool IsForMany { get; }
+
+    /// <summary>So small that it can be laid everywhere.</summary>
+    internal Plane Scanned { get; }
 
     /// <summary>In which tiles are compared.</summary>
     internal Plane Detail { get; }

@@ -35,6 +35,25 @@ public sealed record PictureRegistration(
     /// <summary>In so narrow a picture chance does not lie as well as in a wider one: what lies no better than that is none.</summary>
     private const int Small = 100;
 
+    /// <summary>Places that are looked at where phases say nothing: steps each way, and how long each is, in shares of the picture and in
+    /// degrees.</summary>
+    private const int ScanAcross = 7,
+        ScanDown = 5,
+        ScanLeans = 3;
+    private const double ScanStepAcross = 0.05,
+        ScanStepDown = 0.07,
+        ScanStepDeg = 2.5;
+
+    /// <summary>Of them so many are made fine in the small picture, and of those so many judged.</summary>
+    private const int ScanTries = 48,
+        ScanJudged = 12;
+
+    /// <summary>So often what agrees is chosen anew.</summary>
+    private const int SettledAfter = 3;
+
+    /// <summary>As long as so much more of it does.</summary>
+    private const double MoreAgrees = 0.02;
+
     internal static readonly PictureRegistration None = new(false, 0, 0, 0, 1, 0, 0, 0);
 
     /// <summary>How a camera turned, right and down positive, of the shift in its picture: content that went right is a camera that went
@@ -94,6 +113,11 @@ public sealed record PictureRegistration(
             return best;
         if (Best(phases.Surface(first, phases.Of(now.Coarse)), 0, 1, 4))
             return best;
+        // Then it was turned far and leans: perspective bends what phases hold against each other, a camera that turned does not.
+        if (!reference.IsForMany)
+            foreach (var move in Scanned(reference, now, begin))
+                if (Better(Judge(reference, now, move)))
+                    return best;
         foreach (var (turn, scale) in Turns(phases, reference.Coarse, now.Coarse))
             if (Best(phases.Surface(first, phases.Of(Unmoved(now.Coarse, turn, scale))), turn, scale, 2))
                 return best;
@@ -107,15 +131,26 @@ public sealed record PictureRegistration(
                 // The shift was found in the turned picture: it is turned with it.
                 var move = SimilarMove.Of(turn, scale, 0, 0);
                 move.Map((float)peak.X, (float)peak.Y, out var x, out var y);
-                if (
-                    Judge(reference, now, move with { X = x, Y = y }, begin) is { } found
-                    && (best is null || found.Agreement > best.Agreement)
-                )
-                    best = found;
-                if (best?.Agreement >= PictureStanding.Surely)
+                if (Better(Judge(reference, now, Begun(move with { X = x, Y = y }))))
                     return true;
             }
             return false;
+        }
+
+        // True: surely it.
+        bool Better(Found<TMove>? found)
+        {
+            if (found is not null && (best is null || found.Agreement > best.Agreement))
+                best = found;
+            return best?.Agreement >= PictureStanding.Surely;
+        }
+
+        // A rough move of the picture for the phases, as one of the coarsest size.
+        TMove Begun(SimilarMove rough)
+        {
+            double Wide(Plane plane) => plane.Width;
+            var coarsest = reference.Levels[^1];
+            return begin(rough.Sized(Wide(coarsest) / reference.Coarse.Width), Wide(coarsest) / Wide(reference.Levels[0]));
         }
     }
 
@@ -183,22 +218,59 @@ public sealed record PictureRegistration(
         return new(w, h, values);
     }
 
+    /// <summary>Every place within half the picture, and leaning either way, looked at in a very small picture; the likeliest ones, as moves
+    /// of the coarsest size, the best first.</summary>
+    private static IEnumerable<TMove> Scanned<TMove>(PicturePyramid reference, PicturePyramid now, Func<SimilarMove, double, TMove> begin)
+        where TMove : struct, IMove<TMove>
+    {
+        var (first, second) = (reference.Scanned, now.Scanned);
+        var size = first.Width / (double)reference.Levels[0].Width;
+        const int Across = 2 * ScanAcross + 1,
+            Down = 2 * ScanDown + 1,
+            Leans = 2 * ScanLeans + 1;
+        var (moves, alike) = (new TMove[Leans, Down, Across], new double[Leans, Down, Across]);
+        for (var lean = 0; lean < Leans; lean++)
+        for (var down = 0; down < Down; down++)
+        for (var across = 0; across < Across; across++)
+        {
+            var (x, y) = ((across - ScanAcross) * ScanStepAcross * first.Width, (down - ScanDown) * ScanStepDown * first.Height);
+            var move = begin(SimilarMove.Of(Rad((lean - ScanLeans) * ScanStepDeg), 1, x, y), size);
+            (moves[lean, down, across], alike[lean, down, across]) = (move, Alignment.Correlation(first, second, move));
+        }
+        var tops = new List<(double Alike, TMove Move)>();
+        for (var lean = 0; lean < Leans; lean++)
+        for (var down = 0; down < Down; down++)
+        for (var across = 0; across < Across; across++)
+            if (IsTop(lean, down, across))
+                tops.Add((alike[lean, down, across], moves[lean, down, across]));
+        return tops.OrderByDescending(s => s.Alike)
+            .Take(ScanTries)
+            .Select(s => Alignment.Refine(first, second, s.Move))
+            .OrderByDescending(r => r.Correlation)
+            .Take(ScanJudged)
+            .Select(r => r.Move.Sized(reference.Levels[^1].Width / (double)first.Width));
+
+        // Nothing beside it lies better.
+        bool IsTop(int lean, int down, int across)
+        {
+            for (var l = Math.Max(0, lean - 1); l <= Math.Min(Leans - 1, lean + 1); l++)
+            for (var d = Math.Max(0, down - 1); d <= Math.Min(Down - 1, down + 1); d++)
+            for (var a = Math.Max(0, across - 1); a <= Math.Min(Across - 1, across + 1); a++)
+                if (alike[l, d, a] > alike[lean, down, across])
+                    return false;
+            return alike[lean, down, across] > 0;
+        }
+    }
+
     /// <summary>A rough move made fine, and whether what then lies on each other is the same.</summary>
     /// <param name="reference">As agreed.</param>
     /// <param name="now">Against it.</param>
-    /// <param name="rough">In pixels of <see cref="PicturePyramid.Coarse"/>.</param>
-    /// <param name="begin">See <see cref="Find"/>.</param>
-    private static Found<TMove>? Judge<TMove>(
-        PicturePyramid reference,
-        PicturePyramid now,
-        SimilarMove rough,
-        Func<SimilarMove, double, TMove> begin
-    )
+    /// <param name="move">In pixels of the coarsest size.</param>
+    private static Found<TMove>? Judge<TMove>(PicturePyramid reference, PicturePyramid now, TMove move)
         where TMove : struct, IMove<TMove>
     {
         var coarsest = reference.Levels.Length - 1;
         double Wide(int level) => reference.Levels[level].Width;
-        var move = begin(rough.Sized(Wide(coarsest) / reference.Coarse.Width), Wide(coarsest) / Wide(0));
         for (var level = coarsest; level >= 1; level--)
         {
             var found = Alignment.Refine(reference.Levels[level], now.Levels[level], move);
@@ -221,10 +293,19 @@ public sealed record PictureRegistration(
         var tiles = TileAgreement.Of(reference, now, move.Sized(toDetail));
         if (tiles.WithDetail < LeastTiles)
             return null;
-        var use = tiles.Agreeing < tiles.WithDetail ? tiles.Use(reference.Levels[0]) : null;
-        var fine = Alignment.Refine(reference.Levels[0], now.Levels[0], move, use);
-        tiles = TileAgreement.Of(reference, now, fine.Move.Sized(toDetail));
-        var agreement = tiles.WithDetail == 0 ? 0 : tiles.Agreeing / (double)tiles.WithDetail;
+        // What was left out while it lay roughly belongs to it once it lies better: chosen anew as long as more comes to agree.
+        Alignment.Result<TMove> fine;
+        for (var round = 0; ; round++)
+        {
+            var use = tiles.Agreeing < tiles.WithDetail ? tiles.Use(reference.Levels[0]) : null;
+            fine = Alignment.Refine(reference.Levels[0], now.Levels[0], move, use);
+            var had = tiles.Share;
+            tiles = TileAgreement.Of(reference, now, fine.Move.Sized(toDetail));
+            if (round == SettledAfter || tiles.Share < had + MoreAgrees)
+                break;
+            move = fine.Move;
+        }
+        var agreement = tiles.Share;
         return
             fine.Correlation < LeastCorrelation || fine.Overlap < LeastOverlap || agreement < LeastAgreement || tiles.Agreeing < LeastTiles
             ? null

@@ -20,6 +20,9 @@ internal sealed class TileAgreement
     /// <summary>Those of them that agree.</summary>
     public int Agreeing { get; private set; }
 
+    /// <summary>Of those with something to compare, the share that agrees.</summary>
+    public double Share => WithDetail == 0 ? 0 : Agreeing / (double)WithDetail;
+
     /// <param name="reference">Whose tiles.</param>
     /// <param name="now">Against it.</param>
     /// <param name="move">In pixels of <see cref="PicturePyramid.Detail"/>.</param>
