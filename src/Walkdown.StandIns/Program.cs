@@ -24,7 +24,7 @@ var tester = new Tester(truth, switches, clock);
 var schedule = Schedule.Rows(File.ReadAllText(Path.Combine(demo, "schedule.csv")));
 var network = NetworkFile.Read(File.ReadAllText(Path.Combine(demo, "network.json")));
 var shift = builder.Configuration.GetValue("field", 0);
-var views = new CameraScenes(File.ReadAllText(Path.Combine(demo, "views.json")), schedule, clock);
+var views = new CameraScenes(File.ReadAllText(Path.Combine(demo, "views.json")), schedule, clock, label => truth.Device(label)?.Light);
 using var field = new FieldSite(
     network.Of(schedule),
     TimeProvider.System.GetUtcNow,
@@ -226,6 +226,7 @@ app.MapPost(
         return views.Of(label) is { Count: > 0 } heads ? Results.Json(heads) : Results.NotFound();
     }
 );
+app.MapPost("/panel/views/{label}/walk", (string label) => views.Walk(label) ? Results.Json(views.Of(label)) : Results.NotFound());
 app.MapPost("/panel/views/{label}/push", (string label) => views.Push(label) ? Results.Json(views.Of(label)) : Results.NotFound());
 app.MapPost(
     "/panel/views/{label}/ring",

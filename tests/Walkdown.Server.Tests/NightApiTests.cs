@@ -28,12 +28,12 @@ public sealed class NightApiTests
         return data.ToArray();
     }
 
-    private static byte[] Day(NightFault? fault = null)
+    private static byte[] Day(NightFault? fault = null, int grain = 3)
     {
         var colours = new Scene(5).DrawColours(Pose, new(), Wide, High);
         if (fault is not null)
             SceneNight.ByDay(colours, Wide, High, fault);
-        new SceneLens(0, null, 1.5, 3).Through(colours, Wide, High);
+        new SceneLens(0, null, 1.5, grain).Through(colours, Wide, High);
         return File(colours);
     }
 
@@ -133,6 +133,83 @@ public sealed class NightApiTests
         Assert.True(kept == 200, told.ToJsonString());
         var row = told["rows"]!.AsArray().Single(r => r!["check"]!.ToString() == "night.switch")!;
         Assert.Equal(("hunts", "out"), (row["value"]!["choice"]!.ToString(), row["state"]!.ToString()));
+    }
+
+    /// <summary>A white light is watched in its own pictures: the row learns what they show, keeps what was said of what they do not, and
+    /// a camera without one is asked nothing.</summary>
+    [Fact]
+    public async Task AWhiteLightIsSeenToComeOnAndGoOff()
+    {
+        using var site = new Site();
+        var at = $"/api/cards/{site.Stops["GT-07"]}";
+        var head = await Head(site, "GT-07");
+        // Nobody looks: it cannot be watched.
+        var (none, why) = await site.Send($"{at}/aim/{head}/walked", new { });
+        Assert.True(none == 422, why.ToJsonString());
+        var number = 0;
+        async Task<JsonNode> Seen(byte[] file)
+        {
+            var (status, live) = await Look(site, head, file, label: "GT-07");
+            Assert.True(status == 200, live.ToJsonString());
+            number = (int)live["number"]!;
+            return live["night"]!["look"]!;
+        }
+        async Task<JsonNode> Kept()
+        {
+            var (status, kept) = await site.Send(
+                $"{at}/aim/{head}/keep",
+                new
+                {
+                    pictureId = Guid.CreateVersion7(),
+                    number,
+                    by = site.Ina,
+                }
+            );
+            Assert.True(status == 200, kept.ToJsonString());
+            return kept["rows"]!.AsArray().Single(r => r!["check"]!.ToString() == "light.white")!;
+        }
+        string[] Fields(JsonNode row) => [.. row["value"]!["lines"]![0]!["said"]!.AsArray().Select(f => $"{f!["field"]} {f["word"]}")];
+        for (var i = 1; i <= 3; i++)
+            Assert.Equal("night.lamp-rest", (await Seen(Night(Nothing, i)))["lamp"]!["told"]!["code"]!.ToString());
+        var (walked, _) = await site.Send($"{at}/aim/{head}/walked", new { });
+        Assert.Equal(200, walked);
+        // One picture may be anything; it is no night picture either way, and no changing over.
+        var lit = await Seen(Day());
+        Assert.Equal(("look", "night.lamp-lit"), (lit["state"]!.ToString(), lit["why"]!["code"]!.ToString()));
+        lit = await Seen(Day(grain: 9));
+        Assert.Equal(("true", "comes-on"), (lit["lamp"]!["isLit"]!.ToString(), lit["lamp"]!["movement"]!.ToString()));
+        Assert.Null(lit["switch"]);
+        var row = await Kept();
+        Assert.Equal(["movement comes-on", "colour colour"], Fields(row));
+        Assert.Equal("notJudged", row["state"]!.ToString());
+
+        // What no picture shows is said on the Card, and stays when the next picture is kept.
+        await site.Add(
+            "GT-07",
+            "readings",
+            new
+            {
+                row = row["row"]!.ToString(),
+                source = "typed",
+                value = JsonNode.Parse(
+                    """
+                    { "kind": "form", "lines": [{ "said": [{ "field": "off", "word": "can-be-off" }, { "field": "neighbours", "word": "not-lit" }] }] }
+                    """
+                ),
+            }
+        );
+        await Seen(Night(Nothing, 4));
+        var dark = await Seen(Night(Nothing, 5));
+        Assert.Equal("goes-off", dark["lamp"]!["still"]!.ToString());
+        row = await Kept();
+        Assert.Equal(["movement comes-on", "colour colour", "still goes-off", "off can-be-off", "neighbours not-lit"], Fields(row));
+        Assert.Equal("in", row["state"]!.ToString());
+
+        // One that has none.
+        var other = await Head(site, "CC-07");
+        Assert.Null((await Look(site, other, Night(Nothing, 1))).Answer["night"]!["look"]!["lamp"]);
+        var (refused, _) = await site.Send($"/api/cards/{site.Stops["CC-07"]}/aim/{other}/walked", new { });
+        Assert.Equal(422, refused);
     }
 
     [Fact]

@@ -112,6 +112,9 @@ public sealed record NightLook(
     /// <summary>What was seen of changing over between day and night; null: it has not.</summary>
     public SwitchTold? Switch { get; init; }
 
+    /// <summary>What was seen of its white light; null: it has none.</summary>
+    public LampTold? Lamp { get; init; }
+
     /// <summary>The veil is kept in so many parts of the picture, across and down.</summary>
     public const int VeilAcross = 8,
         VeilDown = 3;

@@ -70,7 +70,8 @@ public sealed class NightRun
     /// <param name="target">What the camera is for, in shares of the picture.</param>
     /// <param name="day">The same view by day; null: none.</param>
     /// <param name="known">What else is known of it.</param>
-    public NightRun(PictureShare target, GreyRaster? day, VeilKnown known) => (Target, _day, _known) = (target, day, known);
+    public NightRun(PictureShare target, GreyRaster? day, VeilKnown known) =>
+        (Target, _day, _known, Lamp) = (target, day, known, known.HasWhiteLight ? new() : null);
 
     /// <summary>Where it looks how sharp it is.</summary>
     public PictureShare Target { get; }
@@ -103,9 +104,20 @@ public sealed class NightRun
     /// <summary>Its changes between day and night.</summary>
     private DayNightSwitch Switch { get; } = new();
 
+    /// <summary>Its white light; null: it has none.</summary>
+    private WhiteLightWatch? Lamp { get; }
+
+    /// <summary>Somebody walks through what its white light watches, now.</summary>
+    /// <returns>False: it has none, as far as is known.</returns>
+    public bool Walked(DateTimeOffset at)
+    {
+        Lamp?.Walked(at);
+        return Lamp is not null;
+    }
+
     /// <summary>The newest picture.</summary>
     /// <param name="picture">Of the same camera.</param>
-    /// <param name="at">When it was seen; null: when it changes over is not asked.</param>
+    /// <param name="at">When it was seen; null: when it changes over, and its white light, is not asked.</param>
     public NightLook Next(SeenPicture picture, DateTimeOffset? at = null)
     {
         var thin = picture.Grey.Thinned(Sampled);
@@ -113,8 +125,13 @@ public sealed class NightRun
         foreach (var level in thin.Levels)
             light += VeilMap.LinearOf(level) / thin.Levels.Length;
         if (at is { } moment)
-            Switch.Next(picture.IsColoured, light, moment);
-        return Look(picture, thin, light) with { Switch = Switch.Told };
+        {
+            Lamp?.Next(picture.IsColoured, light, PictureNoise.Of(thin).SignalDb, moment);
+            // What its lamp does to colour is no change between day and night.
+            if (Lamp?.MayBeLit != true)
+                Switch.Next(picture.IsColoured, light, moment);
+        }
+        return Look(picture, thin, light) with { Switch = Switch.Told, Lamp = Lamp?.Told };
     }
 
     private NightLook Look(SeenPicture picture, GreyRaster thin, double light)
@@ -123,6 +140,8 @@ public sealed class NightRun
         var region = FocusSpots.Region(night, Target);
         if (night.Width < FocusSpots.LeastWide || night.Height < FocusSpots.LeastHigh)
             return Nothing(new("focus.too-small"));
+        if (Lamp?.MayBeLit == true)
+            return Nothing(new("night.lamp-lit"));
         if (picture.IsColoured == true)
             return Nothing(new("night.coloured")) with { State = NightState.Colour };
         if (light < BlackLight)

@@ -38,7 +38,8 @@ public sealed record VeilGuess(VeilReason Reason, double Chance, double Explains
 /// <summary>What is known of a camera beside its night picture.</summary>
 /// <param name="TiltDeg">Under the horizon; null: not known.</param>
 /// <param name="HasCover">It is behind a cover; null: not known.</param>
-public sealed record VeilKnown(double? TiltDeg = null, bool? HasCover = null);
+/// <param name="HasWhiteLight">It lights up what moves.</param>
+public sealed record VeilKnown(double? TiltDeg = null, bool? HasCover = null, bool HasWhiteLight = false);
 
 /// <summary>Ranks the reasons of a veil by where it lies: each reason's pattern is laid over the picture wherever it may stand, and the one
 /// that leaves least, for as few free figures as it has, comes first (docs/calculations.md, N).</summary>

@@ -30,6 +30,7 @@ public static class AimEndpoints
         aim.MapPost("/focus", Focus).WithName("focusAim").Needs(Right.Work);
         aim.MapPost("/motor", Motor).WithName("driveLens").Needs(Right.Work);
         aim.MapPost("/tried", Tried).WithName("triedByNight").Needs(Right.Work);
+        aim.MapPost("/walked", Walked).WithName("walkedByNight").Needs(Right.Work);
         aim.MapPost("/still", Still).WithName("holdAimStill").Needs(Right.Work);
         aim.MapPost("/sway", Sway).WithName("swayAim").Needs(Right.Work);
         aim.MapPost("/touch", Touch).WithName("touchAim").Needs(Right.Work);
@@ -123,6 +124,10 @@ public static class AimEndpoints
         NightTriedRequest request,
         AimRoom room
     ) => Answer(await room.Tried(deviceId, headId, request.Act));
+
+    /// <summary>Somebody walks through what its white light watches, now.</summary>
+    private static async Task<Results<Ok<AimLive>, ProblemHttpResult>> Walked(Guid deviceId, Guid headId, AimRoom room) =>
+        Answer(await room.Walked(deviceId, headId));
 
     private static readonly PictureShare Middle = new(0.5, 0.5);
 

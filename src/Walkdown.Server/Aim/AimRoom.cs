@@ -203,6 +203,17 @@ public sealed class AimRoom(
         return Told(head, watch);
     }
 
+    /// <summary>Somebody walks through what its white light watches, now.</summary>
+    /// <exception cref="Refusal">It has none, or nobody looks through it.</exception>
+    public async Task<AimLive?> Walked(Guid deviceId, Guid headId)
+    {
+        if (await Of(deviceId, headId) is not { } head)
+            return null;
+        if (_watches.GetValueOrDefault((deviceId, headId)) is not { } watch || !await Task.Run(watch.Walked))
+            throw new Refusal(new("night.lamp-none"));
+        return Told(head, watch);
+    }
+
     /// <summary>The picture that is shown stays, until somebody looks through the camera again.</summary>
     public async Task<AimLive?> Still(Guid deviceId, Guid headId)
     {
@@ -469,7 +480,11 @@ public sealed class AimRoom(
     /// agreed.</summary>
     private NightBefore ByDay(Head head)
     {
-        var known = new VeilKnown(head.View?.Design.TiltDeg, FocusRows.HasCover(head.Judged, head.Id));
+        var known = new VeilKnown(
+            head.View?.Design.TiltDeg,
+            FocusRows.HasCover(head.Judged, head.Id),
+            NightRows.HasWhiteLight(head.Judged, head.Id)
+        );
         if (
             LastFocus(head) is { Evidence: { } evidence, Reading: var reading }
             && PictureFile.TryRead(keptFiles.Read(evidence.PictureHash)) is { } sharp

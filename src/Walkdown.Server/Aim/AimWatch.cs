@@ -204,6 +204,19 @@ internal sealed class AimWatch : IDisposable
         return true;
     }
 
+    /// <summary>Somebody walks through what its white light watches.</summary>
+    /// <returns>False: it has none, or is not looked at by night.</returns>
+    public bool Walked()
+    {
+        lock (_measuring)
+            if (_night?.Walked(_time.GetUtcNow()) != true)
+                return false;
+        lock (_lock)
+            _last = null;
+        Pulse();
+        return true;
+    }
+
     /// <summary>How still it stands; null: nobody asked, or it was touched since.</summary>
     public SwayLook? Sway => _swayLook;
 

@@ -56,6 +56,7 @@ public static class DemoEndpoints
         HandWith("views", "turn", "turnDemoCamera");
         HandWith("views", "ring", "turnDemoRing");
         Hand("views", "push", "pushDemoCamera");
+        Hand("views", "walk", "walkPastDemoCamera");
         HandWith("views", "cover", "coverDemoCamera");
         HandWith("views", "night", "doDemoNight");
         HandWith("views", "lock", "lockDemoCamera");

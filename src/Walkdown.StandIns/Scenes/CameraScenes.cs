@@ -94,6 +94,12 @@ public sealed class CameraScenes
         public bool IsInfraredOn { get; init; } = true;
         public bool IsShaded { get; init; }
 
+        /// <summary>It has a white light that answers movement.</summary>
+        public bool HasLight { get; init; }
+
+        /// <summary>Somebody walked past last, seconds of the clock; null: nobody has.</summary>
+        public double? WalkedAt { get; init; }
+
         /// <summary>Somebody wiped, pressed or took off what it was.</summary>
         public bool IsMended { get; init; }
 
@@ -129,6 +135,9 @@ public sealed class CameraScenes
     private const int MostKept = 24,
         MostDrawn = 6;
 
+    /// <summary>What a white light gives of daylight.</summary>
+    private const double Lamp = 0.5;
+
     /// <summary>Wider ones are drawn at half the size: what a lens leaves of a fine picture, pixels.</summary>
     private const int Large = 1600;
 
@@ -140,17 +149,24 @@ public sealed class CameraScenes
         _seen = new();
     private readonly Queue<(DateTimeOffset At, string Label, int Head, ScenePose Pose)> _before = new();
     private readonly SimClock _clock;
+    private readonly Func<string, LightTruth?> _lights;
 
     /// <param name="odd">What is not as agreed, as JSON by label.</param>
     /// <param name="schedule">Rows of the schedule.</param>
     /// <param name="clock">Says whether it is dark.</param>
-    public CameraScenes(string odd, IEnumerable<IReadOnlyDictionary<string, string>> schedule, SimClock clock)
+    /// <param name="lights">White lights as they truly are, by label; null: each does what it should.</param>
+    public CameraScenes(
+        string odd,
+        IEnumerable<IReadOnlyDictionary<string, string>> schedule,
+        SimClock clock,
+        Func<string, LightTruth?>? lights = null
+    )
     {
-        _clock = clock;
+        (_clock, _lights) = (clock, lights ?? (static _ => null));
         var odds = JsonSerializer.Deserialize<Dictionary<string, OddView[]>>(odd, CoreJson.Options)!;
-        var models = Catalogue
-            .Shipped.SelectMany(f => JsonSerializer.Deserialize<CatalogueFile>(f.Json, Catalogue.Json)!.Models)
-            .ToDictionary(m => m.Id);
+        CatalogueFile[] files = [.. Catalogue.Shipped.Select(f => JsonSerializer.Deserialize<CatalogueFile>(f.Json, Catalogue.Json)!)];
+        var models = files.SelectMany(f => f.Models).ToDictionary(m => m.Id);
+        var lit = files.SelectMany(f => f.Kinds).Where(k => k.Features.Contains(new("white-light"))).Select(k => k.Id).ToHashSet();
         foreach (var row in schedule)
         {
             var label = row["label"];
@@ -176,6 +192,7 @@ public sealed class CameraScenes
                     Tilt = of.Tilt,
                     Roll = of.Roll,
                     Ring = of.Ring,
+                    HasLight = lit.Contains(row.GetValueOrDefault("kind", "")),
                     Motor = model?.Lens?.Set == LensSet.Motor ? ShareOf(of.Ring) : null,
                 };
             }
@@ -330,6 +347,29 @@ public sealed class CameraScenes
             };
     }
 
+    /// <summary>Somebody walks past a camera: in the dark its white light sees him.</summary>
+    public bool Walk(string label)
+    {
+        lock (_lock)
+        {
+            var of = _heads.Where(h => h.Key.Label == label).ToList();
+            foreach (var (key, hung) in of)
+                _heads[key] = hung with { WalkedAt = _clock.Seconds };
+            return of.Count > 0;
+        }
+    }
+
+    /// <summary>Its white light is on.</summary>
+    private bool IsLit(string label, Hung hung)
+    {
+        const double Answers = 1,
+            StaysOn = 12;
+        if (!hung.HasLight || !_clock.Dark || hung.WalkedAt is not { } walked || _lights(label) is { Dead: true })
+            return false;
+        var since = _clock.Seconds - walked;
+        return since >= Answers && (since < StaysOn || _lights(label) is { Held: true });
+    }
+
     /// <summary>Tightens or loosens the screws of all heads; tightening turns them a little.</summary>
     public bool Lock(string label, bool tight)
     {
@@ -371,10 +411,14 @@ public sealed class CameraScenes
         // What moves in the picture moves every two seconds; a large one is drawn anew less often, and only its noise is new.
         var beat = (int)(_clock.Seconds / 2);
         var large = wide > Large ? beat / 15 : beat;
+        var isLit = IsLit(label, hung);
         var mood = new SceneMood
         {
-            Daylight = _clock.Dark ? 0.05 : 1,
-            Infrared = hung.IsInfraredOn ? 0.9 : 0,
+            Daylight =
+                !_clock.Dark ? 1
+                : isLit ? Lamp
+                : 0.05,
+            Infrared = hung.IsInfraredOn && !isLit ? 0.9 : 0,
             Moving = 2,
             Seed = 100 + large % 50_000,
         };
@@ -384,7 +428,17 @@ public sealed class CameraScenes
             _clock.Dark ? 3 : 2,
             1000 + (int)(2 * _clock.Seconds) % 50_000
         );
-        return Jpeg($"{label} {head}", hung, pose, mood, wide, hung.Odd, lens, hung.ThrowsBack);
+        return Jpeg(
+            $"{label} {head}",
+            hung,
+            pose,
+            mood,
+            wide,
+            hung.Odd,
+            lens,
+            isLit ? null : hung.ThrowsBack,
+            isLit && _lights(label) is not { Grey: true }
+        );
     }
 
     /// <summary>What was agreed at the trial aim, on another day under another sun.</summary>
@@ -429,7 +483,8 @@ public sealed class CameraScenes
         int wide,
         OddView odd,
         SceneLens lens,
-        NightFault? fault = null
+        NightFault? fault = null,
+        bool isInColour = false
     )
     {
         var high = wide * 9 / 16;
@@ -456,7 +511,7 @@ public sealed class CameraScenes
             .Value;
         return _seen
             .GetOrAdd(
-                $"{key} {lens} {back}",
+                $"{key} {lens} {back} {isInColour}",
                 _ =>
                     new(() =>
                     {
@@ -465,7 +520,9 @@ public sealed class CameraScenes
                         if (back is not null && mood.Daylight >= 1)
                             SceneNight.ByDay(colours, wide, high, back);
                         var grain =
-                            mood.Daylight < 1 ? SceneNight.Through(colours, wide, high, back ?? new(null, 0), mood.Infrared > 0) : 1;
+                            mood.Daylight < 1 && !isInColour
+                                ? SceneNight.Through(colours, wide, high, back ?? new(null, 0), mood.Infrared > 0)
+                                : 1;
                         (lens with { Noise = grain * lens.Noise }).Through(colours, wide, high);
                         if (odd.Mirrored)
                             Mirror(colours, wide);

@@ -1620,6 +1620,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{deviceId}/aim/{headId}/walked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["walkedByNight"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{deviceId}/aim/{headId}/still": {
         parameters: {
             query?: never;
@@ -2798,6 +2814,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["pushDemoCamera"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo/views/{label}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["walkPastDemoCamera"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6539,6 +6571,36 @@ export interface components {
             /** @description On, off, on, off, in milliseconds, repeated; one number: steady. */
             rhythmMs: number[];
         };
+        /** @description The white light of a camera came on, or went off. */
+        LampChange: {
+            /** @description It came on. */
+            isOn: boolean;
+            /**
+             * Format: date-time
+             * @description By the clock of who looks: the first picture of it.
+             */
+            at: string;
+            /**
+             * Format: double
+             * @description Since somebody said that he walks through; null: nobody had.
+             */
+            afterWalkSeconds: null | number;
+        };
+        /** @description What pictures say of a camera's white light. */
+        LampTold: {
+            /** @description It is on now. */
+            isLit: boolean;
+            /** @description The last ones, oldest first. */
+            changes: components["schemas"]["LampChange"][];
+            /** @description Word of the row: comes-on or stays-dark; null: nobody walked through, or it is too soon. */
+            movement: null | string;
+            /** @description colour or grey; null: it was not on for long enough, or the camera's colour is not known. */
+            colour: null | string;
+            /** @description goes-off or stays-on; null: too soon. */
+            still: null | string;
+            /** @description In words, what happened last. */
+            told: components["schemas"]["Message"];
+        };
         /** @description A conductor that is whole and lands on another number. */
         Landing: {
             /** Format: int32 */
@@ -7453,6 +7515,7 @@ export interface components {
             /** @description The part of the picture that sharpness and reach are told of. */
             target: components["schemas"]["PictureRegion"];
             switch: null | components["schemas"]["SwitchTold"];
+            lamp: null | components["schemas"]["LampTold"];
         };
         /** @description How the target is lit in the dark. */
         NightReach: {
@@ -14276,6 +14339,29 @@ export interface operations {
             };
         };
     };
+    walkedByNight: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                deviceId: string;
+                headId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimLive"];
+                };
+            };
+        };
+    };
     holdAimStill: {
         parameters: {
             query?: never;
@@ -16106,6 +16192,26 @@ export interface operations {
         };
     };
     pushDemoCamera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    walkPastDemoCamera: {
         parameters: {
             query?: never;
             header?: never;

@@ -168,6 +168,9 @@ export function DemoNight({ label, head }: { label: string; head: number }) {
         <button className="plain" onClick={() => act('night', { do: 'infrared' })}>
           {t(truth.isInfraredOn ? 'night.demo-infrared-off' : 'night.demo-infrared-on')}
         </button>
+        <button className="plain" onClick={() => act('walk', {})}>
+          {t('night.demo-walk')}
+        </button>
         <button className="plain" onClick={() => act('cover', { on: !truth.isCovered })}>
           {t(truth.isCovered ? 'focus.demo-cover-off' : 'focus.demo-cover-on')}
         </button>

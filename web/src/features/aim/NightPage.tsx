@@ -107,6 +107,7 @@ function Night(on: OnHead) {
                 next={live.night.next}
                 mayTry={mayWork}
                 onTried={(act) => void aim.tried(act)}
+                onWalked={isLive ? () => void aim.walked() : undefined}
               >
                 <p className="text-label text-ink-2">{held}</p>
                 <p className="text-label" data-testid="night-says">

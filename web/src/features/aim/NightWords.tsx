@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { say, t } from '../../texts';
 import { percent } from './focusWords';
-import { chanceWords, figures, triedWords, triesAsk, type NightAct, type NightLook, type NightTry } from './nightWords';
+import { chanceWords, figures, lampSays, triedWords, triesAsk, type NightAct, type NightLook, type NightTry } from './nightWords';
 
 /** What the dark does to the picture, why, and what to try first. */
 export function NightWords({
@@ -11,6 +11,7 @@ export function NightWords({
   next,
   mayTry,
   onTried,
+  onWalked,
   children,
 }: {
   look: NightLook;
@@ -19,6 +20,8 @@ export function NightWords({
   next: NightAct[];
   mayTry: boolean;
   onTried: (act: NightAct) => void;
+  /** Somebody walks through what its white light watches; undefined: nobody looks through it live. */
+  onWalked?: () => void;
   children: ReactNode;
 }) {
   const how =
@@ -31,7 +34,9 @@ export function NightWords({
   return (
     <div className="flex flex-col gap-1">
       <div role="status" aria-live="polite" data-testid="night-words">
-        <p className="text-[2.6rem] leading-[1.1] font-bold max-[599px]:text-[2rem]">{t(`night.state.${state}`)}</p>
+        <p className="text-[2.6rem] leading-[1.1] font-bold max-[599px]:text-[2rem]">
+          {t(`night.state.${look.lamp?.isLit && state === 'look' ? 'lamp' : state}`)}
+        </p>
         {state === 'veiled' && (
           <p className="flex flex-wrap items-baseline gap-x-2">
             <b className="font-read text-[2rem] leading-tight">{percent(look.share)}</b>
@@ -45,6 +50,21 @@ export function NightWords({
         <p className={`text-table font-semibold ${look.switch.says === 'hunts' ? 'text-refused' : ''}`} data-testid="night-switch">
           {say(look.switch.told)}
         </p>
+      )}
+      {look.lamp && (
+        <section aria-label={t('night.lamp')} className="mt-1 border-y border-dotted border-hairline py-1">
+          <h2 className="text-label font-semibold">{t('night.lamp')}</h2>
+          <p className="text-table font-semibold" role="status" data-testid="night-lamp">
+            {say(look.lamp.told)}
+          </p>
+          <p className="text-label">{lampSays(look.lamp)}</p>
+          {onWalked && (
+            <button className="plain mt-1" disabled={!mayTry} onClick={onWalked}>
+              {t('night.lamp-walk')}
+            </button>
+          )}
+          <p className="mt-1 text-label text-ink-2">{t('night.lamp-how')}</p>
+        </section>
       )}
       {children}
       {look.reasons.length > 0 && (

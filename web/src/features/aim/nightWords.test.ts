@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import './aimTexts';
 import './nightTexts';
-import { besideNight, chanceWords, figures, hatch, nightState, triedWords, triesAsk, type NightLook } from './nightWords';
+import '../cards/cardTexts';
+import { besideNight, chanceWords, figures, hatch, lampSays, nightState, triedWords, triesAsk, type NightLook } from './nightWords';
 import type { Live } from './words';
 
 const tile = (share: number | null) => ({ light: 0.5, veil: share && 0.5 * share, share, clipped: 0, isPlain: false, byDay: 1 });
@@ -20,6 +21,7 @@ const look = (over: Partial<NightLook> = {}): NightLook => ({
   signalDb: 27.2,
   sameView: true,
   switch: null,
+  lamp: null,
   target: { x: 0, y: 0, width: 10, height: 10 },
   ...over,
 });
@@ -87,5 +89,17 @@ describe('what stands beside a night picture', () => {
       row('link.speed', 'infraredOn', true),
     ];
     expect(besideNight(rows).map((r) => r.id)).toEqual(['power.watts-at-device infraredOn', 'power.volts-at-device infraredOn']);
+  });
+});
+
+describe('a white light', () => {
+  const lamp = { isLit: false, changes: [], movement: null, colour: null, still: null, told: { code: 'night.lamp-rest', args: [] } };
+
+  it('tells the row what was seen, and nothing else', () => {
+    expect(lampSays(lamp)).toBe('Nothing tells the row yet.');
+    expect(lampSays({ ...lamp, movement: 'comes-on' })).toBe('The row would be told: comes on');
+    expect(lampSays({ ...lamp, movement: 'comes-on', colour: 'grey', still: 'goes-off' })).toBe(
+      'The row would be told: comes on, stays grey, goes off',
+    );
   });
 });

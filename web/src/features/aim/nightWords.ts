@@ -7,6 +7,7 @@ import type { Live } from './words';
 export type NightLook = components['schemas']['NightLook'];
 export type NightTry = components['schemas']['NightTry'];
 export type NightAct = components['schemas']['NightAct'];
+type LampTold = components['schemas']['LampTold'];
 type VeilTile = components['schemas']['VeilTile'];
 
 /** Older than this a picture says nothing of what was just done, ms. */
@@ -17,6 +18,14 @@ export function nightState(live: Live | undefined, ageMs: number): NightLook['st
   const look = live?.night?.look;
   if (!look) return 'none';
   return live.isLive && ageMs > STALE_NIGHT_MS ? 'look' : look.state;
+}
+
+/** What the pictures would tell the row of its white light, field by field; what they do not show is not named. */
+export function lampSays({ movement, colour, still }: LampTold): string {
+  const said = Object.entries({ movement, colour, still }).filter(([, word]) => word !== null);
+  return said.length === 0
+    ? t('night.says-none')
+    : t('night.lamp-says', said.map(([field, word]) => t(`field.light.white.${field}.${word}`)).join(', '));
 }
 
 /** How dense a tile is hatched: 0 not at all, 3 from three quarters of its light; null: nothing is known of it. */

@@ -168,6 +168,7 @@ export function useAim(deviceId: string, headId: string) {
     tried: (act: components['schemas']['NightAct']) =>
       doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/tried', { params: { path }, body: { act } }))),
     /** Whether it stands still. */
+    walked: () => doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/walked', { params: { path } }))),
     sway: (ask: components['schemas']['SwayAsk']) =>
       doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/sway', { params: { path }, body: { ask } }))),
     still: () => doing(() => answered(api.POST('/api/cards/{deviceId}/aim/{headId}/still', { params: { path } }))),
