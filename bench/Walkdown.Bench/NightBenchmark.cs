@@ -124,6 +124,8 @@ internal static class NightBenchmark
         Console.WriteLine(
             $"{faults.Length} faults: true reason first {100.0 * faults.Count(t => Place(t) == 0) / faults.Length:0.0} %, "
                 + $"among three {100.0 * faults.Count(t => Place(t) is >= 0 and < 3) / faults.Length:0.0} %; "
+                + $"with what would be likeliest where too little is seen {100.0 * faults.Count(t => Place(t) is >= 0 and < 3 || t.Look.Suspects.Any(r => r.ToString().Equals(t.Kind, StringComparison.OrdinalIgnoreCase))) / faults.Length:0.0} %, "
+                + $"of the clean ones {100.0 * clean.Count(t => !t.Look.Suspects.IsEmpty) / clean.Length:0.0} % are told such; "
                 + $"{clean.Length} clean: called foul {clean.Count(t => t.Look.State == NightState.Veiled)}; "
                 + $"a look {took.Order().ElementAt(took.Count / 2):0.0} ms on median, {Wide} x {High}"
         );

@@ -115,6 +115,20 @@ public sealed class NightTests
         Assert.NotEmpty(look.Reasons[0].Because);
     }
 
+    /// <summary>Too little to call it a veil is still named, as what it would be; a veil and a clean picture name none beside.</summary>
+    [Fact]
+    public void WhatIsTooLittleIsNamedAsWhatItWouldBe()
+    {
+        NightLook Printed(double strength) => Look(Shot(Lamps, (u, v) => strength * Print(u, v)));
+        Assert.Empty(Printed(0).Suspects);
+        var faint = new[] { 0.1, 0.15, 0.2, 0.25, 0.3, 0.35, 0.4, 0.5 }.Select(Printed).First(l => l.Worst >= NightLook.MayBeWorst);
+        Assert.NotEqual(NightState.Veiled, faint.State);
+        Assert.Empty(faint.Reasons);
+        Assert.Contains(VeilReason.Finger, faint.Suspects);
+        var full = Printed(1);
+        Assert.Equal((NightState.Veiled, 0), (full.State, full.Suspects.Length));
+    }
+
     [Fact]
     public void WhatGoesByIsNoVeilOnceASecondPictureIsThere()
     {

@@ -99,15 +99,21 @@ public sealed record NightLook(
     /// <summary>Its edition.</summary>
     public const int AlgorithmVersion = 1;
 
-    /// <summary>From here a veil is told, as a share of the light: of the picture, and where it is worst.</summary>
+    /// <summary>From here a veil is told, as a share of the light: of the picture, and where it is worst; and from the third on, where it is
+    /// worst, it is said what it would be.</summary>
     public const double MostShare = 0.26,
-        MostWorst = 0.5;
+        MostWorst = 0.5,
+        MayBeWorst = 0.3;
 
     /// <summary>Of so many tiles at least the veil must be known to say that there is none.</summary>
     public const double LeastKnown = 0.4;
 
     /// <summary>Less is a picture full of noise, dB.</summary>
     public const double LeastSignalDb = 17;
+
+    /// <summary>What the likeliest would be, if an eye sees the little light that lies over it, of which too little is seen to call it a veil;
+    /// empty: so little, or nothing is known.</summary>
+    public ImmutableArray<VeilReason> Suspects { get; init; } = [];
 
     /// <summary>What was seen of changing over between day and night; null: it has not.</summary>
     public SwitchTold? Switch { get; init; }

@@ -207,7 +207,13 @@ public sealed class NightRun
             noise.SignalDb,
             _against.Same,
             region
-        );
+        )
+        {
+            Suspects =
+                isVeiled || IsGone || !(worst >= NightLook.MayBeWorst)
+                    ? []
+                    : [.. VeilReasons.Of(map!, _known).Take(3).Select(g => g.Reason)],
+        };
 
         NightLook Nothing(Message why) =>
             new(NightState.Look, why, picture.IsColoured, null, null, null, null, [], null, null, null, null, region);

@@ -7514,6 +7514,11 @@ export interface components {
             sameView: null | boolean;
             /** @description The part of the picture that sharpness and reach are told of. */
             target: components["schemas"]["PictureRegion"];
+            /**
+             * @description What the likeliest would be, if an eye sees the little light that lies over it, of which too little is seen to call it a veil;
+             *                 empty: so little, or nothing is known.
+             */
+            suspects: components["schemas"]["VeilReason"][];
             switch: null | components["schemas"]["SwitchTold"];
             lamp: null | components["schemas"]["LampTold"];
         };

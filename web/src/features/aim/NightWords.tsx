@@ -67,6 +67,11 @@ export function NightWords({
         </section>
       )}
       {children}
+      {look.suspects.length > 0 && (
+        <p className="text-table" data-testid="night-suspects">
+          {t('night.suspects', look.suspects.map((r) => t(`night.reason.${r}`)).join(', '))}
+        </p>
+      )}
       {look.reasons.length > 0 && (
         <section aria-label={t('night.reasons')} className="mt-1">
           <h2 className="text-label font-semibold">{t('night.reasons')}</h2>

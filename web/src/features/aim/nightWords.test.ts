@@ -22,6 +22,7 @@ const look = (over: Partial<NightLook> = {}): NightLook => ({
   sameView: true,
   switch: null,
   lamp: null,
+  suspects: [],
   target: { x: 0, y: 0, width: 10, height: 10 },
   ...over,
 });
