@@ -96,14 +96,32 @@ public sealed class WhiteLightTests
         Assert.Null(_watch.Told.Movement);
     }
 
-    /// <summary>A camera that saw in colour before, or whose colour nobody knows, says nothing by it.</summary>
+    /// <summary>A camera that saw in colour before may see by day, where a cloud that goes is as much light; one whose colour nobody knows
+    /// says nothing by it.</summary>
     [Theory]
-    [InlineData(true)]
-    [InlineData(null)]
-    public void WithoutGreyBeforeColourSaysNothing(bool? coloured)
+    [InlineData(true, null)]
+    [InlineData(null, "comes-on")]
+    public void WithoutGreyBeforeColourSaysNothing(bool? coloured, string? movement)
     {
         See(3, coloured).Walk().See(1, coloured).See(10, coloured, light: 0.5);
-        Assert.Equal(("comes-on", null, null), Says);
+        Assert.Equal((movement, null, null), Says);
+    }
+
+    /// <summary>By day none comes on: that tells nothing of it, whoever walks.</summary>
+    [Fact]
+    public void ByDayThatItStaysOffSaysNothing()
+    {
+        See(3, coloured: true, light: 0.3).Walk().See(40, coloured: true, light: 0.3);
+        Assert.Equal((null, null, null), Says);
+        Assert.Equal("night.lamp-by-day", _watch.Told!.Told.Code);
+        // The sun comes out for a while.
+        See(400, coloured: true, light: 0.6).See(10, coloured: true, light: 0.3);
+        Assert.Equal((null, null, null), Says);
+        // Dusk comes: who walked by day has not walked in the dark.
+        See(20);
+        Assert.Null(_watch.Told.Movement);
+        Walk().See(17);
+        Assert.Equal("stays-dark", _watch.Told.Movement);
     }
 
     /// <summary>The picture that may be of a lit view is no night picture, from the first on.</summary>

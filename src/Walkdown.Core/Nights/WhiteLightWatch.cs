@@ -66,8 +66,8 @@ internal sealed class WhiteLightWatch
     /// <summary>It is on, or the newest picture looks as if it were: nothing is told of the dark.</summary>
     public bool MayBeLit => _isLit ? _other.Count < InTurn : _other.Count > 0;
 
-    /// <summary>Somebody walks through what it watches, now.</summary>
-    public void Walked(DateTimeOffset at) => (_walked, _wasSeenToWalk) = (at, _last is not null && !_isLit);
+    /// <summary>Somebody walks through what it watches, now: in the dark, while it is off, else it tells nothing.</summary>
+    public void Walked(DateTimeOffset at) => (_walked, _wasSeenToWalk) = (at, _last is not null && !_isLit && !IsByDay);
 
     /// <summary>The next picture.</summary>
     /// <param name="isColoured">Null: not known.</param>
@@ -93,8 +93,14 @@ internal sealed class WhiteLightWatch
         }
         if (_isLit)
             Lit(now);
-        // Nothing came, and it was looked at all the while.
-        else if (_walked is { } walked && _wasSeenToWalk && at - walked > Answers && !_changes.Exists(c => c.IsOn && c.At >= walked))
+        // Nothing came, and it was looked at all the while..
+        else if (
+            !IsByDay
+            && _walked is { } walked
+            && _wasSeenToWalk
+            && at - walked > Answers
+            && !_changes.Exists(c => c.IsOn && c.At >= walked)
+        )
             _movement = "stays-dark";
     }
 
@@ -110,7 +116,7 @@ internal sealed class WhiteLightWatch
                 _colour = "grey";
         }
         var from = _walked > _since ? _walked : _since;
-        if (now.At - from > Long)
+        if (!IsByDay && now.At - from > Long)
             _still = "stays-on";
     }
 
@@ -122,15 +128,19 @@ internal sealed class WhiteLightWatch
         if (_changes.Count > Kept)
             _changes.RemoveAt(0);
         if (!_isLit)
-            _still = "goes-off";
+            _still = IsByDay ? _still : "goes-off";
         else
         {
             _wasColoured = false;
-            if (after <= Answers.TotalSeconds)
+            // By day a cloud that goes is as much light.
+            if (_wasSeenToWalk && after <= Answers.TotalSeconds)
                 _movement = "comes-on";
         }
         _other.Clear();
     }
+
+    /// <summary>It saw in colour before anything came on: by day, or nobody can tell.</summary>
+    private bool IsByDay => _rest.Any(r => r.IsColoured == true);
 
     private void Rest(Seen now)
     {
@@ -157,6 +167,8 @@ internal sealed class WhiteLightWatch
     {
         var waits = _walked is { } walked && last - walked <= Answers && !_changes.Exists(c => c.IsOn && c.At >= walked);
         var change = _changes.LastOrDefault();
+        if (IsByDay && !_isLit)
+            return new("night.lamp-by-day");
         if (waits)
             return new("night.lamp-waits", Message.Number(Math.Max(0, (Answers - (last - _walked!.Value)).TotalSeconds), 0));
         if (_movement == "stays-dark" && !(change?.At >= _walked))

@@ -132,7 +132,7 @@ export function DemoRing({ label, head, hasCover }: { label: string; head: numbe
 }
 
 /** The made-up world's night, and a hand in it. */
-export function DemoNight({ label, head }: { label: string; head: number }) {
+export function DemoNight({ label, head, hasLight }: { label: string; head: number; hasLight: boolean }) {
   const { truth, trouble, act } = useWorld(label, head);
   const [dark, setDark] = useState<boolean>();
   useEffect(() => {
@@ -168,9 +168,11 @@ export function DemoNight({ label, head }: { label: string; head: number }) {
         <button className="plain" onClick={() => act('night', { do: 'infrared' })}>
           {t(truth.isInfraredOn ? 'night.demo-infrared-off' : 'night.demo-infrared-on')}
         </button>
-        <button className="plain" onClick={() => act('walk', {})}>
-          {t('night.demo-walk')}
-        </button>
+        {hasLight && (
+          <button className="plain" onClick={() => act('walk', {})}>
+            {t('night.demo-walk')}
+          </button>
+        )}
         <button className="plain" onClick={() => act('cover', { on: !truth.isCovered })}>
           {t(truth.isCovered ? 'focus.demo-cover-off' : 'focus.demo-cover-on')}
         </button>

@@ -94,7 +94,7 @@ function Night(on: OnHead) {
                 )}
               </div>
             )}
-            {!hand && demo && <DemoNight label={views.label} head={head.number} />}
+            {!hand && demo && <DemoNight label={views.label} head={head.number} hasLight={!!look?.lamp} />}
           </div>
           <div className={`min-w-0 ${hand ? 'px-4' : ''}`}>
             <Trouble text={work.wrong} className="mb-2" />
@@ -145,7 +145,7 @@ function Night(on: OnHead) {
                 {t('night.to-focus')}
               </Link>
             </div>
-            {hand && demo && <DemoNight label={views.label} head={head.number} />}
+            {hand && demo && <DemoNight label={views.label} head={head.number} hasLight={!!look?.lamp} />}
             {!hasPicture && <p className="mt-2 text-label text-ink-2">{t('night.begin-how')}</p>}
             <Suspense>
               <BesideNight deviceId={deviceId} />
