@@ -124,6 +124,20 @@ public sealed class WhiteLightTests
         Assert.Equal("stays-dark", _watch.Told.Movement);
     }
 
+    /// <summary>Whoever covers its light sensor by day, and uncovers it, asks whether it changes over: no lamp came on. An hour later one
+    /// may, and by itself it tells no row.</summary>
+    [Fact]
+    public void ACoveredLightSensorIsNoLamp()
+    {
+        See(10, coloured: true, light: 0.3).See(20, light: 0.6, db: 30);
+        Assert.False(_watch.MayBeLit);
+        See(10, coloured: true, light: 0.3);
+        Assert.Empty(_watch.Told!.Changes);
+        See(3600).Lit(400).See(5);
+        Assert.Equal([true, false], _watch.Told.Changes.Select(c => c.IsOn));
+        Assert.Equal((null, null, null), Says);
+    }
+
     /// <summary>The picture that may be of a lit view is no night picture, from the first on.</summary>
     [Fact]
     public void WhatMayBeLitIsNotTheDark()

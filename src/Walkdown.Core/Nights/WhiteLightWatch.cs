@@ -42,8 +42,9 @@ internal sealed class WhiteLightWatch
         AtRest = 6;
 
     /// <summary>A lamp that answers a walk does so within this; one that stays on so long after it is left on; and so long it must be on
-    /// before a picture that stays grey says something.</summary>
+    /// before a picture that stays grey says something. Who covers a light sensor by day uncovers it within a minute.</summary>
     private static readonly TimeSpan Answers = TimeSpan.FromSeconds(15),
+        Dusk = TimeSpan.FromMinutes(1),
         Long = TimeSpan.FromMinutes(5),
         Settles = TimeSpan.FromSeconds(5);
 
@@ -52,8 +53,10 @@ internal sealed class WhiteLightWatch
     private readonly List<Seen> _other = [];
     private DateTimeOffset? _walked,
         _last,
-        _since;
+        _since,
+        _day;
     private bool _isLit,
+        _answered,
         _wasColoured,
         _wasSeenToWalk;
     private string? _movement,
@@ -104,8 +107,11 @@ internal sealed class WhiteLightWatch
             _movement = "stays-dark";
     }
 
+    /// <summary>One that came on by itself may be anything that shines: it tells no row.</summary>
     private void Lit(Seen now)
     {
+        if (!_answered)
+            return;
         _wasColoured |= now.IsColoured == true;
         // A camera that saw in colour before tells nothing by its colour.
         if (_rest.Any(r => r.IsColoured == false))
@@ -116,7 +122,7 @@ internal sealed class WhiteLightWatch
                 _colour = "grey";
         }
         var from = _walked > _since ? _walked : _since;
-        if (!IsByDay && now.At - from > Long)
+        if (now.At - from > Long)
             _still = "stays-on";
     }
 
@@ -127,15 +133,14 @@ internal sealed class WhiteLightWatch
         _changes.Add(new(_isLit, at, after));
         if (_changes.Count > Kept)
             _changes.RemoveAt(0);
-        if (!_isLit)
-            _still = IsByDay ? _still : "goes-off";
-        else
+        if (_isLit)
         {
+            _answered = _wasSeenToWalk && after <= Answers.TotalSeconds;
             _wasColoured = false;
-            // By day a cloud that goes is as much light.
-            if (_wasSeenToWalk && after <= Answers.TotalSeconds)
-                _movement = "comes-on";
+            _movement = _answered ? "comes-on" : _movement;
         }
+        else if (_answered)
+            _still = "goes-off";
         _other.Clear();
     }
 
@@ -145,15 +150,18 @@ internal sealed class WhiteLightWatch
     private void Rest(Seen now)
     {
         _rest.Enqueue(now);
+        if (now.IsColoured == true)
+            _day = now.At;
         if (_rest.Count > AtRest)
             _rest.Dequeue();
     }
 
     private bool IsLamp(Seen now)
     {
-        if (_rest.Count < InTurn)
+        // By day a cloud that goes is as much light; and what comes back of colour soon after it is the day, unless somebody walks.
+        if (_rest.Count < InTurn || IsByDay || (!_isLit && now.At - _day < Dusk && !(now.At - _walked <= Answers)))
             return false;
-        if (now.IsColoured == true && _rest.All(r => r.IsColoured == false))
+        if (now.IsColoured == true && _rest.All(static r => r.IsColoured == false))
             return true;
         var light = _rest.Select(r => r.Light).Order().ElementAt(_rest.Count / 2);
         var noise = _rest.Select(r => r.Db).OfType<double>().Order().ToArray();

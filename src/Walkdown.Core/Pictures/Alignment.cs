@@ -45,9 +45,24 @@ internal static class Alignment
         return last > best.Correlation ? new(move, last, shared) : best;
     }
 
-    /// <summary>How well one picture lies on another, by every other pixel of every other row; -1: less than a fifth
-    /// is shared.</summary>
-    public static double Correlation<TMove>(Plane first, Plane second, TMove move)
+    /// <summary>How alike two pictures are where one lies on the other.</summary>
+    /// <param name="Count">Pixels that both show.</param>
+    /// <param name="First">Variance of the first there.</param>
+    /// <param name="Second">Of the second.</param>
+    /// <param name="Together">Their covariance.</param>
+    public readonly record struct Likeness(double Count, double First, double Second, double Together)
+    {
+        /// <summary>-1 to 1; where one of them is flat it is not known.</summary>
+        public double Correlation => Together / Math.Sqrt(First * Second);
+    }
+
+    /// <summary>How alike a part of one picture is to what the other shows there.</summary>
+    /// <param name="first">Whose points are moved.</param>
+    /// <param name="second">Where they come to lie.</param>
+    /// <param name="move">From the one to the other, in their pixels.</param>
+    /// <param name="part">Of the first.</param>
+    /// <param name="stride">Each so many-th pixel of each so many-th row.</param>
+    public static Likeness Alike<TMove>(Plane first, Plane second, TMove move, PixelPart part, int stride = 1)
         where TMove : struct, IMove<TMove>
     {
         var (cx, cy) = ((first.Width - 1) / 2f, (first.Height - 1) / 2f);
@@ -58,8 +73,8 @@ internal static class Alignment
             saa = 0,
             sbb = 0,
             sab = 0;
-        for (var y = 0; y < first.Height; y += 2)
-        for (var x = 0; x < first.Width; x += 2)
+        for (var y = part.Top; y < part.Top + part.High; y += stride)
+        for (var x = part.Left; x < part.Left + part.Wide; x += stride)
         {
             move.Map(x - cx, y - cy, out var u, out var v);
             if (!second.At(u + dx, v + dy, out var there))
@@ -68,10 +83,7 @@ internal static class Alignment
             there -= 128;
             (n, sa, sb, saa, sbb, sab) = (n + 1, sa + here, sb + there, saa + here * here, sbb + there * there, sab + here * there);
         }
-        if (n < 0.05 * first.Width * first.Height)
-            return -1;
-        var (va, vb) = (saa - sa / n * sa, sbb - sb / n * sb);
-        return va > 1e-6 * n && vb > 1e-6 * n ? (sab - sa / n * sb) / Math.Sqrt(va * vb) : -1;
+        return n == 0 ? default : new(n, saa / n - sa / n * (sa / n), sbb / n - sb / n * (sb / n), sab / n - sa / n * (sb / n));
     }
 
     /// <summary>Correlation as it lies, and the step that betters it; false: there is none.</summary>

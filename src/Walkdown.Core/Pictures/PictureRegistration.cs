@@ -35,9 +35,10 @@ public sealed record PictureRegistration(
     /// <summary>In so narrow a picture chance does not lie as well as in a wider one: what lies no better than that is none.</summary>
     private const int Small = 100;
 
-    /// <summary>Places that are looked at where phases say nothing: steps each way, and how long each is, in shares of the picture and in
+    /// <summary>Places that are looked at where phases say nothing: by every other pixel, steps each way, and how long each is, in shares of the picture and in
     /// degrees.</summary>
-    private const int ScanAcross = 7,
+    private const int ScanStride = 2,
+        ScanAcross = 7,
         ScanDown = 5,
         ScanLeans = 3;
     private const double ScanStepAcross = 0.05,
@@ -148,9 +149,8 @@ public sealed record PictureRegistration(
         // A rough move of the picture for the phases, as one of the coarsest size.
         TMove Begun(SimilarMove rough)
         {
-            double Wide(Plane plane) => plane.Width;
-            var coarsest = reference.Levels[^1];
-            return begin(rough.Sized(Wide(coarsest) / reference.Coarse.Width), Wide(coarsest) / Wide(reference.Levels[0]));
+            double wide = reference.Levels[^1].Width;
+            return begin(rough.Sized(wide / reference.Coarse.Width), wide / reference.Levels[0].Width);
         }
     }
 
@@ -218,7 +218,7 @@ public sealed record PictureRegistration(
         return new(w, h, values);
     }
 
-    /// <summary>Every place within half the picture, and leaning either way, looked at in a very small picture; the likeliest ones, as moves
+    /// <summary>Every place within a third of the view, and leaning either way, looked at in a very small picture; the likeliest ones, as moves
     /// of the coarsest size, the best first.</summary>
     private static IEnumerable<TMove> Scanned<TMove>(PicturePyramid reference, PicturePyramid now, Func<SimilarMove, double, TMove> begin)
         where TMove : struct, IMove<TMove>
@@ -235,7 +235,10 @@ public sealed record PictureRegistration(
         {
             var (x, y) = ((across - ScanAcross) * ScanStepAcross * first.Width, (down - ScanDown) * ScanStepDown * first.Height);
             var move = begin(SimilarMove.Of(Rad((lean - ScanLeans) * ScanStepDeg), 1, x, y), size);
-            (moves[lean, down, across], alike[lean, down, across]) = (move, Alignment.Correlation(first, second, move));
+            var laid = Alignment.Alike(first, second, move, new(0, 0, first.Width, first.Height), ScanStride);
+            var isKnown =
+                laid.Count * ScanStride * ScanStride >= LeastOverlap * first.Width * first.Height && laid is { First: > 0, Second: > 0 };
+            (moves[lean, down, across], alike[lean, down, across]) = (move, isKnown ? laid.Correlation : -1);
         }
         var tops = new List<(double Alike, TMove Move)>();
         for (var lean = 0; lean < Leans; lean++)

@@ -30,36 +30,18 @@ internal sealed class TileAgreement
         where TMove : struct, IMove<TMove>
     {
         var (a, b) = (reference.Detail, now.Detail);
-        var (cx, cy) = ((a.Width - 1) / 2f, (a.Height - 1) / 2f);
         var told = new TileAgreement();
         for (var tile = 0; tile < Rows * Columns; tile++)
         {
             var (top, bottom) = GreyRaster.Part(a.Height, Rows, tile / Columns);
             var (left, right) = GreyRaster.Part(a.Width, Columns, tile % Columns);
-            double n = 0,
-                sa = 0,
-                sb = 0,
-                saa = 0,
-                sbb = 0,
-                sab = 0;
-            for (var y = top; y < bottom; y++)
-            for (var x = left; x < right; x++)
-            {
-                move.Map(x - cx, y - cy, out var u, out var v);
-                if (!b.At(u + cx, v + cy, out var there))
-                    continue;
-                var here = a.Values[y * a.Width + x] - 128;
-                there -= 128;
-                (n, sa, sb, saa, sbb, sab) = (n + 1, sa + here, sb + there, saa + here * here, sbb + there * there, sab + here * there);
-            }
+            var seen = Alignment.Alike(a, b, move, new(left, top, right - left, bottom - top));
             told._alike[tile] = double.NaN;
-            if (n < 0.5 * (bottom - top) * (right - left) || n < 16)
+            if (seen.Count < 0.5 * (bottom - top) * (right - left) || seen.Count < 16)
                 continue;
-            double va = saa / n - sa / n * (sa / n),
-                vb = sbb / n - sb / n * (sb / n);
-            if (va < LeastHere || vb < LeastThere)
+            if (seen.First < LeastHere || seen.Second < LeastThere)
                 continue;
-            var alike = (sab / n - sa / n * (sb / n)) / Math.Sqrt(va * vb);
+            var alike = seen.Correlation;
             told._alike[tile] = alike;
             told.WithDetail++;
             if (alike >= Agrees)
