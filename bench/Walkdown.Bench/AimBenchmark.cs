@@ -12,6 +12,9 @@ internal static class AimBenchmark
     private const int Wide = 640,
         High = 360;
 
+    /// <summary>Of the widest lens, at its left and right edge.</summary>
+    private const double MostBarrel = 0.12;
+
     public static void Pairs(int count)
     {
         var errors = new List<(double Aim, double Roll, bool Ok, string What)>();
@@ -25,7 +28,9 @@ internal static class AimBenchmark
             var turn = CameraTurn.Of(new(a), new(b), agreed.Field, agreed.Tilt);
             took.Add(clock.Elapsed.TotalMilliseconds);
             var what =
-                $"{i}: pan {now.Azimuth - agreed.Azimuth:0.0} tilt {now.Tilt - agreed.Tilt:0.0} roll {now.Roll:0.0} day {mood.Daylight:0.0} rain {mood.Rain:0.0} noise {mood.Noise:0} moving {mood.Moving}";
+                $"{i}: pan {now.Azimuth - agreed.Azimuth:0.0} tilt {now.Tilt - agreed.Tilt:0.0} roll {now.Roll:0.0} day {mood.Daylight:0.0}"
+                + $" rain {mood.Rain:0.0} noise {mood.Noise:0} moving {mood.Moving} field {agreed.Field:0}"
+                + $" bend {agreed.Barrel / (1 + agreed.Barrel):0.000} told {turn.Bend:0.000}";
             if (!turn.IsMatch)
             {
                 missed++;
@@ -79,6 +84,11 @@ internal static class AimBenchmark
             Tilt = Within(5, 35),
             Height = Within(3, 6),
             Field = Within(30, 90),
+        };
+        // A wide lens bends lines more than a long one.
+        agreed = agreed with
+        {
+            Barrel = new Random(i).NextDouble() * MostBarrel * (agreed.Field - 30) / 60,
         };
         // Overlap of half or more.
         var now = agreed with

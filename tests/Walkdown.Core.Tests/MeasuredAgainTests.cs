@@ -94,7 +94,8 @@ public sealed class MeasuredAgainTests
     [InlineData("somebody's", 1, "again.other-edition")]
     [InlineData("night", 1, "again.several")]
     [InlineData("focus", 1, "again.no-picture")]
-    [InlineData("aim", 1, "again.no-picture")]
+    [InlineData("aim", 2, "again.no-picture")]
+    [InlineData("aim", 1, "again.other-edition")]
     [InlineData("touch", 1, "again.too-old")]
     public void WhatCannotBeMadeAgainSaysWhy(string algorithm, int version, string code)
     {

@@ -1,6 +1,5 @@
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Measures;
-using Walkdown.Core.Optics;
 using Walkdown.Core.Pictures;
 using static Walkdown.Core.Measures.Angle;
 
@@ -165,6 +164,12 @@ public sealed record AimMeasure(
     ImmutableArray<PictureShare> Horizon
 )
 {
+    /// <summary>How far the lens bends lines at the left and right edge, as a share of the half width; null: nothing tells.</summary>
+    public double? Bend { get; init; }
+
+    /// <summary>That was known by an earlier picture, and not read in this one.</summary>
+    public bool IsBendGiven { get; init; }
+
     /// <summary>Names of inputs that are read again.</summary>
     internal const string AgreedField = "agreed_horizontal_deg",
         AgreedTilt = "agreed_tilt_deg",
@@ -172,6 +177,8 @@ public sealed record AimMeasure(
         Uncertainty = "uncertainty_deg",
         AgreedX = "agreed_x_share",
         AgreedY = "agreed_y_share",
+        BendRead = "lens_bend_share",
+        BendGiven = "lens_bend_before_share",
         HorizonLeft = "horizon_left_share",
         HorizonRight = "horizon_right_share";
 
@@ -201,6 +208,9 @@ public sealed record AimMeasure(
             ["overlap"] = Math.Round(Overlap, 4),
             ["agreement"] = Math.Round(Agreement, 4),
         };
+        // What was given is given again as it was; what was read is read again.
+        if (Bend is { } bend)
+            inputs[IsBendGiven ? BendGiven : BendRead] = IsBendGiven ? bend : Math.Round(bend, 4);
         if (Agreed is { } at)
             (inputs[AgreedX], inputs[AgreedY]) = (Math.Round(at.X, 5), Math.Round(at.Y, 5));
         if (Horizon is [var left, var right])
@@ -226,7 +236,7 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
     public const string Algorithm = "aim";
 
     /// <summary>Its edition: another one may read other figures in the same picture.</summary>
-    public const int AlgorithmVersion = 1;
+    public const int AlgorithmVersion = 2;
 
     /// <summary>Zoom beyond this share is said: then the field is not the agreed one.</summary>
     private const double ZoomOff = 0.03;
@@ -237,19 +247,21 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
     /// <param name="wasStopped">The picture before it said "stop".</param>
     /// <param name="hand">How far hands that laid the picture flat may have moved it, degrees of the axis and about it (<see
     /// cref="MonitorCorners"/>).</param>
+    /// <param name="bend">How far the lens bends lines, by an earlier picture; null: not known (<see cref="CameraTurn.Bend"/>).</param>
     public static AimLook Of(
         AimTarget target,
         GreyRaster now,
         AimTolerance tolerance,
         bool wasStopped = false,
-        (double OffDeg, double RollDeg) hand = default
+        (double OffDeg, double RollDeg) hand = default,
+        double? bend = null
     )
     {
         if (target.Sized(now) is not { } sized)
             return Nothing(Orientation.Undecided, new("aim.other-shape"));
         if (EmptyPicture.Of(sized) is { } nothing)
             return Nothing(Orientation.Undecided, new($"aim.{nothing.ToString().ToLowerInvariant()}"));
-        CameraTurn Laid(GreyRaster picture) => CameraTurn.Of(target.Picture, new(picture), target.HorizontalDeg, target.TiltDeg);
+        CameraTurn Laid(GreyRaster picture) => CameraTurn.Of(target.Picture, new(picture), target.HorizontalDeg, target.TiltDeg, bend);
         var (stands, turn) = PictureStanding.Of(Laid(sized), () => Laid(sized.Mirrored()));
         return stands switch
         {
@@ -262,7 +274,8 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
                     RollUncertaintyDeg = double.Hypot(turn.RollUncertaintyDeg, hand.RollDeg),
                 },
                 tolerance,
-                wasStopped
+                wasStopped,
+                bend is not null
             ),
             Orientation.UpsideDown => Nothing(stands, new("aim.upside-down")),
             Orientation.Mirrored => Nothing(stands, new("aim.mirrored")),
@@ -271,9 +284,17 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
         };
     }
 
-    private static AimLook Told(AimTarget target, GreyRaster now, CameraTurn turn, AimTolerance tolerance, bool wasStopped)
+    private static AimLook Told(
+        AimTarget target,
+        GreyRaster now,
+        CameraTurn turn,
+        AimTolerance tolerance,
+        bool wasStopped,
+        bool isBendGiven
+    )
     {
         var tiltNow = target.TiltDeg - turn.TiltDeg;
+        var lens = Lens.Of(now.Width, target.HorizontalDeg, turn.Bend ?? 0);
         var off = Between(target.TiltDeg, tiltNow, turn.PanDeg);
         var (isAimed, isLevel) = (
             off <= tolerance.StopsWithin(turn.UncertaintyDeg, wasStopped),
@@ -309,9 +330,13 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
                 turn.Agreement,
                 against,
                 Decision.Within(Math.Abs(turn.RollDeg), turn.RollUncertaintyDeg, tolerance.RollDeg),
-                Seen(now, target.HorizontalDeg, tiltNow, -turn.RollDeg, turn.PanDeg, target.TiltDeg),
-                HorizonOf(now, target.HorizontalDeg, tiltNow, -turn.RollDeg)
+                Seen(now, lens, tiltNow, -turn.RollDeg, turn.PanDeg, target.TiltDeg),
+                HorizonOf(now, lens, tiltNow, -turn.RollDeg)
             )
+            {
+                Bend = turn.Bend,
+                IsBendGiven = isBendGiven,
+            }
         );
     }
 
@@ -350,8 +375,11 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
             )
         );
 
+    private static PictureShare? Seen(GreyRaster picture, Lens lens, double tilt, double roll, double asideDeg, double downDeg) =>
+        Seen(picture.Width, picture.Height, lens, tilt, roll, asideDeg, downDeg);
+
     /// <summary>Where a direction lies in the picture of a camera that hangs so; null: behind it.</summary>
-    private static PictureShare? Seen(GreyRaster picture, double field, double tilt, double roll, double asideDeg, double downDeg)
+    internal static PictureShare? Seen(int wide, int high, Lens lens, double tilt, double roll, double asideDeg, double downDeg)
     {
         // The direction against the camera's heading: right, down, ahead of the level camera; then tilted, then rolled.
         var (x, y, z) = (Cos(downDeg) * Sin(asideDeg), Sin(downDeg), Cos(downDeg) * Cos(asideDeg));
@@ -360,14 +388,13 @@ public sealed record AimLook(AimState State, Message? Why, Orientation Stands, I
             return null;
         var (u, v) = (x / z, y / z);
         (u, v) = (u * Cos(roll) + v * Sin(roll), v * Cos(roll) - u * Sin(roll));
-        var focal = Pinhole.FocalPixels(picture.Width, field);
-        return new(0.5 + u * focal / picture.Width, 0.5 + v * focal / picture.Height);
+        return lens.Bent(u * lens.Focal, v * lens.Focal) is var (across, under) ? new(0.5 + across / wide, 0.5 + under / high) : null;
     }
 
     /// <summary>Both ends of the horizon at the borders of the picture; empty where it is far outside.</summary>
-    private static ImmutableArray<PictureShare> HorizonOf(GreyRaster picture, double field, double tilt, double roll)
+    private static ImmutableArray<PictureShare> HorizonOf(GreyRaster picture, Lens lens, double tilt, double roll)
     {
-        if (Seen(picture, field, tilt, roll, -5, 0) is not { } a || Seen(picture, field, tilt, roll, 5, 0) is not { } b)
+        if (Seen(picture, lens, tilt, roll, -5, 0) is not { } a || Seen(picture, lens, tilt, roll, 5, 0) is not { } b)
             return [];
         var slope = (b.Y - a.Y) / (b.X - a.X);
         if (!double.IsFinite(slope) || Math.Abs(slope) > 20)

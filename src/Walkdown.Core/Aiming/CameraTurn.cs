@@ -1,5 +1,4 @@
 using Walkdown.Core.Measures;
-using Walkdown.Core.Optics;
 using Walkdown.Core.Pictures;
 using static Walkdown.Core.Measures.Angle;
 
@@ -17,6 +16,7 @@ namespace Walkdown.Core.Aiming;
 /// <param name="Correlation">Of what agrees, up to 1.</param>
 /// <param name="Overlap">Share of the agreed view that is in the picture.</param>
 /// <param name="Agreement">Share of what has detail that agrees.</param>
+/// <param name="Bend">How far its lens bends lines at the left and right edge, as a share of the half width; null: nothing tells.</param>
 public sealed record CameraTurn(
     bool IsMatch,
     double PanDeg,
@@ -27,7 +27,8 @@ public sealed record CameraTurn(
     double RollUncertaintyDeg,
     double Correlation,
     double Overlap,
-    double Agreement
+    double Agreement,
+    double? Bend = null
 ) : ILaid
 {
     double ILaid.TurnedDeg => RollDeg;
@@ -37,18 +38,51 @@ public sealed record CameraTurn(
     /// <summary>Of the smallest picture that is worked in, pixels: what a match is good to.</summary>
     private const double GoodToPixels = 0.12;
 
+    /// <summary>A lens of a wider field is looked at as one that bends lines by so much too, where it does not lie as one that bends
+    /// none.</summary>
+    private const double WideDeg = 60,
+        WideBend = 0.09;
+
+    /// <summary>What the bend of a lens, where nothing tells it, may be off by: nothing at the narrower field, all of it at the wider
+    /// one.</summary>
+    private const double UnknownBend = 0.05,
+        StraightDeg = 30,
+        WidestDeg = 90;
+
     /// <param name="agreed">The agreed view.</param>
     /// <param name="now">Of the same size.</param>
     /// <param name="horizontalDeg">Field of the agreed view, above 0 and under 180.</param>
     /// <param name="tiltDeg">The agreed view looks down by so much, -90 to 90: of a camera that looks down the bracket must turn further
     /// than the picture suggests.</param>
-    public static CameraTurn Of(PicturePyramid agreed, PicturePyramid now, double horizontalDeg, double tiltDeg = 0)
+    /// <param name="bend">How far its lens bends lines at the left and right edge, as a share of the half width, where that is known; null: it is
+    /// looked for where the camera turned far enough to tell.</param>
+    public static CameraTurn Of(PicturePyramid agreed, PicturePyramid now, double horizontalDeg, double tiltDeg = 0, double? bend = null)
     {
         Require.Consistent(agreed.Width == now.Width && agreed.Height == now.Height, "new_image");
         Require.Number(tiltDeg, "camera_tilt_deg", -90, 90);
-        var focal = Pinhole.FocalPixels(agreed.Levels[0].Width, horizontalDeg);
-        if (PictureRegistration.Find(agreed, now, (rough, size) => TurnMove.Of(rough, focal * size)) is not { } found)
+        Lens Behind(double atEdge) => Lens.Of(agreed.Levels[0].Width, horizontalDeg, atEdge);
+        PictureRegistration.Found<TurnMove>? Laid(double atEdge)
+        {
+            var through = Behind(atEdge);
+            return PictureRegistration.Find(agreed, now, (rough, size) => TurnMove.Of(rough, through.Sized(size)));
+        }
+        var (found, told) = (Laid(bend ?? 0), bend);
+        if (bend is null)
+        {
+            (found, told) = Unbent(agreed, now, found, Behind, 0);
+            // A wide lens may bend so far that hardly anything lies on what it was.
+            if (
+                horizontalDeg >= WideDeg
+                && !(found?.Agreement >= PictureStanding.Surely)
+                && Unbent(agreed, now, Laid(WideBend), Behind, WideBend) is { Found: { } other } bent
+            )
+                if (found is null || other.Agreement > found.Agreement)
+                    (found, told) = bent;
+        }
+        if (found is null)
             return None;
+        var lens = Behind(told ?? 0);
+        var focal = lens.Focal;
         var move = found.Move;
         // Rows of the rotation: a ray of the agreed camera as the camera now meets it.
         var r = move.Rotation;
@@ -73,8 +107,11 @@ public sealed record CameraTurn(
                         (held[0] * ahead - held[2] * aside) / level
                     )
                 );
+        var off = double.Hypot(pan * Cos(tilt), tiltDeg - tilt);
         var scale = 1 / Math.Max(0.2, Math.Sqrt(found.Overlap * found.Agreement));
-        var uncertainty = Deg(Math.Atan(GoodToPixels * scale / focal));
+        // Of a lens that nothing is known of each degree may be some hundredths more, or less.
+        var unknown = told is null ? UnknownBend * Math.Clamp((horizontalDeg - StraightDeg) / (WidestDeg - StraightDeg), 0, 1) * off : 0;
+        var uncertainty = double.Hypot(Deg(Math.Atan(GoodToPixels * scale / focal)), unknown);
         return new(
             true,
             -pan,
@@ -85,7 +122,22 @@ public sealed record CameraTurn(
             Deg(GoodToPixels * scale / (agreed.Levels[0].Width / 4.0)),
             found.Correlation,
             found.Overlap,
-            found.Agreement
+            found.Agreement,
+            told
         );
     }
+
+    /// <summary>The same with the bend that lays them best, where the pictures tell it.</summary>
+    private static (PictureRegistration.Found<TurnMove>? Found, double? Bend) Unbent(
+        PicturePyramid agreed,
+        PicturePyramid now,
+        PictureRegistration.Found<TurnMove>? found,
+        Func<double, Lens> behind,
+        double begin
+    ) =>
+        found is null ? (null, null)
+        : LensBend.Of(agreed, now, found, behind, begin) is var (bent, atEdge) ? (bent, atEdge)
+        // Laid with a bend that nothing tells: as if there were none.
+        : begin != 0 ? (null, null)
+        : (found, null);
 }

@@ -56,12 +56,13 @@ public sealed record TargetLight(
     /// <summary>The targets of an agreed view in a picture that lies on it.</summary>
     /// <param name="view">As agreed.</param>
     /// <param name="picture">Of it, aimed as it was agreed.</param>
+    /// <param name="bend">How far its lens bends lines, as far as is known (<see cref="CameraTurn.Bend"/>).</param>
     /// <returns>Of those that stand in the picture; empty: none does, or it is dark.</returns>
-    public static ImmutableArray<TargetLight> Of(ViewDesign view, GreyRaster picture)
+    public static ImmutableArray<TargetLight> Of(ViewDesign view, GreyRaster picture, double bend = 0)
     {
         if (LinearAt(picture.Histogram(), 95) < LeastLight)
             return [];
-        return [.. view.Targets.Select(t => Of(t.Name, RegionOf(view, t, picture), picture)).OfType<TargetLight>()];
+        return [.. view.Targets.Select(t => Of(t.Name, RegionOf(view, t, picture, bend), picture)).OfType<TargetLight>()];
     }
 
     private static TargetLight? Of(string name, PictureRegion? region, GreyRaster picture)
@@ -100,11 +101,11 @@ public sealed record TargetLight(
     }
 
     /// <summary>Where a target stands, from the ground to its top; null: not in the picture, or too small there.</summary>
-    private static PictureRegion? RegionOf(ViewDesign view, ViewTarget target, GreyRaster picture)
+    private static PictureRegion? RegionOf(ViewDesign view, ViewTarget target, GreyRaster picture, double bend)
     {
         if (
-            view.Seen(target.GroundMetres, target.AsideMetres, target.HeightMetres) is not { } top
-            || view.Seen(target.GroundMetres, target.AsideMetres, 0) is not { } foot
+            view.Seen(target.GroundMetres, target.AsideMetres, target.HeightMetres, bend) is not { } top
+            || view.Seen(target.GroundMetres, target.AsideMetres, 0, bend) is not { } foot
         )
             return null;
         var (x, from, to) = (top.X * picture.Width, top.Y * picture.Height, foot.Y * picture.Height);

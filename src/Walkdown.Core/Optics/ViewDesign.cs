@@ -56,13 +56,17 @@ public sealed record ViewDesign(
     /// <param name="alongMetres">Along its axis, on the ground.</param>
     /// <param name="asideMetres">Beside it, right positive.</param>
     /// <param name="heightMetres">Above the ground.</param>
-    internal Aiming.PictureShare? Seen(double alongMetres, double asideMetres, double heightMetres)
+    /// <param name="bend">How far its lens bends lines at the left and right edge, as a share of the half width; 0: none.</param>
+    internal Aiming.PictureShare? Seen(double alongMetres, double asideMetres, double heightMetres, double bend = 0)
     {
         var depth = DepthMetres(alongMetres, heightMetres);
         if (depth < 0.05)
             return null;
         var down = (HeightMetres - heightMetres) * Angle.Cos(TiltDeg) - alongMetres * Angle.Sin(TiltDeg);
-        return new(0.5 + asideMetres / depth * FocalPixels / PixelsWide, 0.5 + down / depth * FocalPixels / PixelsHigh);
+        var lens = Pictures.Lens.Of(PixelsWide, HorizontalDeg, bend);
+        return lens.Bent(asideMetres / depth * lens.Focal, down / depth * lens.Focal) is var (x, y)
+            ? new(0.5 + x / PixelsWide, 0.5 + y / PixelsHigh)
+            : null;
     }
 
     /// <summary>Why it cannot be, and which figure; null where it can.</summary>

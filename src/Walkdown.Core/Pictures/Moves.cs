@@ -54,7 +54,8 @@ internal readonly record struct SimilarMove(double A, double B, double X, double
     public SimilarMove Sized(double times) => this with { X = X * times, Y = Y * times };
 }
 
-/// <summary>A camera turned about itself, and zoomed: what a lens without distortion really does.</summary>
+/// <summary>A camera turned about itself, and zoomed, behind a lens that bends lines by one number: what a lens without distortion, or with
+/// that of most wide ones, really does.</summary>
 internal readonly struct TurnMove : IMove<TurnMove>
 {
     private readonly double _xx,
@@ -67,32 +68,36 @@ internal readonly struct TurnMove : IMove<TurnMove>
         _zy,
         _zz,
         _focal,
-        _zoom;
+        _zoom,
+        _bend;
 
     /// <param name="rotation">Of the rays, row by row: a ray of the first camera as the second one meets it.</param>
-    /// <param name="focal">Pixels, of the first picture.</param>
+    /// <param name="focal">Pixels, of the first picture, in its middle.</param>
     /// <param name="zoom">The second one's against it.</param>
-    public TurnMove(ReadOnlySpan<double> rotation, double focal, double zoom)
+    /// <param name="bend">Of the lens (<see cref="Lens"/>), to pixels squared; 0: none.</param>
+    private TurnMove(ReadOnlySpan<double> rotation, double focal, double zoom, double bend)
     {
         (_xx, _xy, _xz) = (rotation[0], rotation[1], rotation[2]);
         (_yx, _yy, _yz) = (rotation[3], rotation[4], rotation[5]);
         (_zx, _zy, _zz) = (rotation[6], rotation[7], rotation[8]);
-        (_focal, _zoom) = (focal, zoom);
+        (_focal, _zoom, _bend) = (focal, zoom, bend);
     }
 
     /// <summary>A camera whose picture moved so: the ray of its middle comes to lie at the shift, and it turned about its axis as the
     /// picture did.</summary>
     /// <param name="rough">In pixels of a size.</param>
-    /// <param name="focal">In pixels of that size.</param>
-    public static TurnMove Of(SimilarMove rough, double focal)
+    /// <param name="lens">Of the camera, in pixels of that size.</param>
+    public static TurnMove Of(SimilarMove rough, Lens lens)
     {
         var (sin, cos) = Math.SinCos(rough.TurnRad);
         double[] about = [cos, -sin, 0, sin, cos, 0, 0, 0, 1];
-        var (x, y) = (rough.X / focal / rough.Scale, rough.Y / focal / rough.Scale);
+        var (x, y) = (rough.X / lens.Focal / rough.Scale, rough.Y / lens.Focal / rough.Scale);
+        var straight = 1 - lens.Bend * (rough.X * rough.X + rough.Y * rough.Y);
+        (x, y) = (x / straight, y / straight);
         var size = double.Hypot(x, y);
         var angle = Math.Atan(size);
         var aside = size < 1e-12 ? Turned(0, 0, 0) : Turned(-y / size * angle, x / size * angle, 0);
-        return new(Times(aside, about), focal, rough.Scale);
+        return new(Times(aside, about), lens.Focal, rough.Scale, lens.Bend);
     }
 
     /// <summary>Rows of the rotation.</summary>
@@ -100,9 +105,14 @@ internal readonly struct TurnMove : IMove<TurnMove>
 
     public double Scale => _zoom;
 
+    /// <summary>The same turn behind another lens.</summary>
+    /// <param name="lens">In pixels of the same size.</param>
+    public TurnMove Behind(Lens lens) => new(Rotation, lens.Focal, _zoom, lens.Bend);
+
     public void Map(float x, float y, out float u, out float v)
     {
-        var (rx, ry) = (x / _focal, y / _focal);
+        var straight = _focal * (1 - _bend * (x * x + y * y));
+        var (rx, ry) = (x / straight, y / straight);
         var z = _zx * rx + _zy * ry + _zz;
         if (z < 1e-3)
         {
@@ -110,13 +120,32 @@ internal readonly struct TurnMove : IMove<TurnMove>
             return;
         }
         var f = _focal * _zoom / z;
-        u = (float)((_xx * rx + _xy * ry + _xz) * f);
-        v = (float)((_yx * rx + _yy * ry + _yz) * f);
+        var (p, q) = ((_xx * rx + _xy * ry + _xz) * f, (_yx * rx + _yy * ry + _yz) * f);
+        if (_bend != 0)
+        {
+            // Written out: this is done for each pixel (Lens.Bent).
+            var inside = 1 + 4 * _bend * (p * p + q * q);
+            var bent = inside > 0 ? 2 / (1 + Math.Sqrt(inside)) : double.NegativeInfinity;
+            (p, q) = (p * bent, q * bent);
+        }
+        (u, v) = ((float)p, (float)q);
     }
 
     public void Slopes(float x, float y, float u, float v, float gx, float gy, Span<float> into)
     {
         var f = (float)(_focal * _zoom);
+        if (_bend != 0)
+        {
+            // Where the point lies without the bend, and the picture's slopes there: along its radius the lens squeezes otherwise than
+            // across it.
+            var r = u * u + v * v;
+            var bend = (float)_bend;
+            var across = 1 - bend * r;
+            var along = across * across / (1 + bend * r);
+            var outward = r > 0 ? (along - across) * (gx * u + gy * v) / r : 0;
+            (gx, gy) = (across * gx + outward * u, across * gy + outward * v);
+            (u, v) = (u / across, v / across);
+        }
         // A small turn about right, down and forward moves the ray by their cross product; then the zoom.
         into[0] = -gx * u * v / f - gy * (f + v * v / f);
         into[1] = gx * (f + u * u / f) + gy * u * v / f;
@@ -127,10 +156,10 @@ internal readonly struct TurnMove : IMove<TurnMove>
     public TurnMove After(ReadOnlySpan<double> step)
     {
         var small = Turned(step[0], step[1], step[2]);
-        return new(Times(small, Rotation), _focal, _zoom * Math.Exp(step[3]));
+        return new(Times(small, Rotation), _focal, _zoom * Math.Exp(step[3]), _bend);
     }
 
-    public TurnMove Sized(double times) => new(Rotation, _focal * times, _zoom);
+    public TurnMove Sized(double times) => new(Rotation, _focal * times, _zoom, _bend / (times * times));
 
     /// <summary>The turn by a vector, radians (Rodrigues).</summary>
     internal static double[] Turned(double x, double y, double z)

@@ -289,7 +289,7 @@ public sealed record PictureRegistration(
     }
 
     /// <summary>What agrees where a move lays one on the other, and the move by that alone.</summary>
-    private static Found<TMove>? Settle<TMove>(PicturePyramid reference, PicturePyramid now, TMove move)
+    internal static Found<TMove>? Settle<TMove>(PicturePyramid reference, PicturePyramid now, TMove move)
         where TMove : struct, IMove<TMove>
     {
         var toDetail = reference.Detail.Width / (double)reference.Levels[0].Width;

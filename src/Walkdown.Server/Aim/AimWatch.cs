@@ -113,6 +113,9 @@ internal sealed class AimWatch : IDisposable
     private readonly NightBefore? _byDay;
     private FocusRun? _focus;
     private NightRun? _night;
+
+    /// <summary>How far its lens bends lines, by the pictures so far; null: none told.</summary>
+    private double? _bend;
     private SwayRun? _sway;
     private LensDrive? _drive;
 
@@ -142,7 +145,7 @@ internal sealed class AimWatch : IDisposable
     {
         lock (_lock)
         {
-            (Against, BeforeLock) = (against, null);
+            (Against, BeforeLock, _bend) = (against, null, null);
             _recent.Clear();
             Shot = Shot is null ? null : Shot with { Look = null, Harms = null, Lights = null };
         }
@@ -382,12 +385,16 @@ internal sealed class AimWatch : IDisposable
             }
             var look =
                 !isWatched && Wanted.Use == AimUse.Aim && against.Target is { } target
-                    ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop, hand)
+                    ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop, hand, _bend)
                     : null;
+            // What one picture told of the lens holds for those after it, which lie too near to tell.
+            _bend = look?.Measured?.Bend ?? _bend;
             var harms = look is null ? null : ViewHarm.Of(against.Target!, look, grey);
             // Where it lies on the agreed view the targets are known too.
             var lights =
-                harms is null || against.Design is not { } design ? (ImmutableArray<TargetLight>?)null : TargetLight.Of(design, grey);
+                harms is null || against.Design is not { } design
+                    ? (ImmutableArray<TargetLight>?)null
+                    : TargetLight.Of(design, grey, _bend ?? 0);
             var took = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
             lock (_lock)
             {

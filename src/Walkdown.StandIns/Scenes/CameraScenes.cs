@@ -25,6 +25,7 @@ namespace Walkdown.StandIns.Scenes;
 /// <param name="NightRing">In the dark its sharpest is off by so many steps more.</param>
 /// <param name="Sway">What it hangs on swings so far, end to end.</param>
 /// <param name="Loose">Whoever pushes it turns it by so much.</param>
+/// <param name="Stands">What stands in its view besides.</param>
 /// <param name="Note">In words.</param>
 public sealed record OddView(
     double Pan = 0,
@@ -43,6 +44,7 @@ public sealed record OddView(
     double NightRing = 0,
     double Sway = 0,
     double Loose = 0,
+    SceneThing[]? Stands = null,
     string? Note = null
 );
 
@@ -135,13 +137,16 @@ public sealed class CameraScenes
     private const int MostKept = 24,
         MostDrawn = 6;
 
+    /// <summary>Barrel of a lens of 90 degrees.</summary>
+    private const double WideBarrel = 0.09;
+
     /// <summary>What a white light gives of daylight.</summary>
     private const double Lamp = 0.5;
 
     /// <summary>Wider ones are drawn at half the size: what a lens leaves of a fine picture, pixels.</summary>
     private const int Large = 1600;
 
-    private static readonly ConcurrentDictionary<(ScenePose, int, int), Lazy<byte[]>> Trials = new();
+    private static readonly ConcurrentDictionary<(ScenePose, int, string, int), Lazy<byte[]>> Trials = new();
 
     private readonly Lock _lock = new();
     private readonly Dictionary<(string Label, int Head), Hung> _heads = [];
@@ -186,7 +191,12 @@ public sealed class CameraScenes
                     Tilt = ViewProposal.TiltOf(height, model, row.GetValueOrDefault("kind") == "number-plate", 10),
                     Field = model?.Lens?.WidestDeg is { } widest and < 150 ? widest : 90,
                 };
-                _heads[(label, head)] = new(agreed, new Scene(1 + seed % 9973), of)
+                // A wide lens bends lines, a long one hardly.
+                agreed = agreed with
+                {
+                    Barrel = WideBarrel * Math.Clamp((agreed.Field - 30) / 60, 0, 1.3),
+                };
+                _heads[(label, head)] = new(agreed, new Scene(1 + seed % 9973, of.Stands, agreed.Azimuth), of)
                 {
                     Pan = of.Pan,
                     Tilt = of.Tilt,
@@ -451,7 +461,7 @@ public sealed class CameraScenes
         // It never changes: drawn once, however many worlds stand side by side.
         return Trials
             .GetOrAdd(
-                (hung.Agreed, hung.Scene.Seed, wide),
+                (hung.Agreed, hung.Scene.Seed, string.Join(' ', hung.Odd.Stands ?? []), wide),
                 _ =>
                     new(() =>
                         Jpeg(

@@ -2,6 +2,25 @@ using System.Numerics;
 
 namespace Walkdown.StandIns.Scenes;
 
+/// <summary>Something that stands in one camera's view alone.</summary>
+/// <param name="Kind">lamp: shines by night; mirror: flat, shows what lies before it; opening: bright by day, as a glazed door is from
+/// within; figure: dark, before it.</param>
+/// <param name="Right">Right of the agreed axis, degrees.</param>
+/// <param name="Far">Along the ground, metres.</param>
+/// <param name="Low">Its lower edge above the ground, metres.</param>
+/// <param name="Wide">Metres.</param>
+/// <param name="High">Metres.</param>
+/// <param name="Faces">Turned clockwise by so much from facing the camera, degrees.</param>
+public sealed record SceneThing(
+    string Kind,
+    double Right,
+    double Far,
+    double Low = 0,
+    double Wide = 0.6,
+    double High = 0.4,
+    double Faces = 0
+);
+
 /// <summary>A made-up place in three dimensions: ground with lanes and kerbs, walls with windows, doors and signs, poles, parked vehicles.
 /// Drawn by following each pixel's ray, so that a camera which is turned moves its picture as glass would. Repeatable by its
 /// seed.</summary>
@@ -26,10 +45,43 @@ public sealed class Scene
     /// <summary>Another seed is another place.</summary>
     public int Seed => _seed;
 
+    private const int Lamp = 6,
+        Mirror = 7,
+        Opening = 8,
+        Figure = 9;
+
     /// <param name="seed">Another seed is another place.</param>
-    public Scene(int seed)
+    /// <param name="things">What stands in it besides.</param>
+    /// <param name="axisDeg">From which they are counted, from north clockwise.</param>
+    public Scene(int seed, IEnumerable<SceneThing>? things = null, double axisDeg = 0)
     {
         _seed = seed;
+        foreach (var thing in things ?? [])
+        {
+            var (sin, cos) = Math.SinCos((axisDeg + thing.Right) * Math.PI / 180);
+            var (turned, along) = Math.SinCos((axisDeg + thing.Right + thing.Faces) * Math.PI / 180);
+            _boxes.Add(
+                new(
+                    (float)(thing.Far * sin),
+                    (float)(thing.Far * cos),
+                    (float)thing.Low,
+                    (float)(thing.Wide / 2),
+                    0.05f,
+                    (float)thing.High,
+                    (float)along,
+                    (float)-turned,
+                    thing.Kind switch
+                    {
+                        "lamp" => Lamp,
+                        "mirror" => Mirror,
+                        "opening" => Opening,
+                        "figure" => Figure,
+                        _ => throw new ArgumentException($"No such thing: {thing.Kind}", nameof(things)),
+                    },
+                    seed
+                )
+            );
+        }
         var random = new Random(seed);
         // Buildings around the yard, poles and vehicles in it.
         for (var i = 0; i < 14; i++)
@@ -111,7 +163,8 @@ public sealed class Scene
     private void Render(ScenePose pose, SceneMood mood, int width, int height, Action<int, double, Vector3> put)
     {
         var all = With(pose, mood);
-        var focal = width / 2.0 / Math.Tan(pose.Field * Math.PI / 360);
+        // The field is what the picture shows from edge to edge, bend and all.
+        var focal = width / 2.0 * (1 + pose.Barrel) / Math.Tan(pose.Field * Math.PI / 360);
         var (sa, ca) = Math.SinCos(pose.Azimuth * Math.PI / 180);
         var (st, ct) = Math.SinCos(pose.Tilt * Math.PI / 180);
         var (sr, cr) = Math.SinCos(pose.Roll * Math.PI / 180);
@@ -125,6 +178,7 @@ public sealed class Scene
         var sun = ((float)(ss * ce), (float)(cs * ce), (float)se);
         var from = new Vector3((float)pose.X, (float)pose.Y, (float)pose.Height);
         var half = width / 2.0;
+        Box[] lamps = mood.Daylight < 1 ? [.. _boxes.Where(b => b.Kind == Lamp)] : [];
         // Four rays a pixel: edges come out as a lens would give them. Of a large picture, which is blurred by its lens, one.
         var rays = width > 1000 ? 1 : 4;
         var (across, deep) = ((width + Tile - 1) / Tile, (height + Tile - 1) / Tile);
@@ -168,8 +222,9 @@ public sealed class Scene
                             (float)mood.Infrared,
                             ref shaded
                         );
-                        light += met.Level;
-                        tint += met.Level * met.Tint;
+                        var level0 = met.Level + (lamps.Length > 0 ? Glow(lamps, from, look) : 0);
+                        light += level0;
+                        tint += level0 * met.Tint;
                     }
                     tint = light > 0 ? tint / light : Vector3.One;
                     var level = light / rays * mood.Exposure;
@@ -230,6 +285,20 @@ public sealed class Scene
         return [.. boxes];
     }
 
+    /// <summary>A lamp that shines into a lens spreads around itself.</summary>
+    private static float Glow(Box[] lamps, Vector3 from, Vector3 look)
+    {
+        const float Width = 0.02f,
+            Strength = 170;
+        var glow = 0f;
+        foreach (var lamp in lamps)
+        {
+            var to = Vector3.Normalize(new Vector3(lamp.X, lamp.Y, lamp.Z + lamp.High / 2) - from);
+            glow += Strength * MathF.Exp(-MathF.Acos(Math.Clamp(Vector3.Dot(to, look), -1, 1)) / Width);
+        }
+        return glow;
+    }
+
     /// <summary>What rays of one part of the picture can meet: all that the cone around them touches.</summary>
     private static int[] Near(Box[] boxes, Vector3 from, Vector3 middle, params ReadOnlySpan<Vector3> corners)
     {
@@ -283,6 +352,33 @@ public sealed class Scene
             var sky = (150 + 70 * (1 - Math.Clamp(dz * 2, 0, 1)) + 22 * cloud) * (0.06f + 0.94f * day);
             return (sky, Tint(0.90f - 0.10f * Math.Clamp(dz * 2, 0, 1), 1.01f, 1.16f));
         }
+        if (hit >= 0 && boxes[hit].Kind == Lamp && day < 1)
+            return (1000, Vector3.One);
+        if (hit >= 0 && boxes[hit].Kind == Mirror && side is 2 or 3 && !IsFrame(boxes[hit], a, b, 0.07f))
+        {
+            // Turned back about its face, from where it was met; another mirror is not followed.
+            var (nx, ny) = (-boxes[hit].Sin, boxes[hit].Cos);
+            var into = 2 * (dx * nx + dy * ny);
+            bool? unasked = null;
+            var shown = Ray(
+                boxes,
+                [.. Enumerable.Range(0, boxes.Length).Where(i => boxes[i].Kind != Mirror)],
+                ox + best * dx,
+                oy + best * dy,
+                oz + best * dz,
+                dx - into * nx,
+                dy - into * ny,
+                dz,
+                spread,
+                sun,
+                day,
+                infrared,
+                ref unasked
+            );
+            return (0.9f * shown.Level, shown.Tint);
+        }
+        if (hit >= 0 && boxes[hit].Kind == Opening && day >= 1 && !IsFrame(boxes[hit], a % 1.5f, b, 0.06f))
+            return (252 - 6 * Hash((int)MathF.Floor(a * 3), (int)MathF.Floor(b * 3), _seed), Vector3.One);
         var grain = best * spread;
         float shade,
             lamps;
@@ -394,10 +490,20 @@ public sealed class Scene
                 return b > 1.45f ? 150
                     : b > 0.8f ? 60 + 110 * Hash(box.Seed, 7, 1)
                     : 45;
+            case Mirror:
+                return 225;
+            case Opening:
+                return 60;
+            case Figure:
+                return 26 + 10 * Hash((int)MathF.Floor(a * 5), (int)MathF.Floor(b * 5), box.Seed);
             default:
                 return 105 + 50 * Hash(box.Seed, 2, 2);
         }
     }
+
+    /// <summary>On the border of a side, or on a bar across it.</summary>
+    private static bool IsFrame(in Box box, float a, float b, float wide) =>
+        a < wide || b < wide || 2 * box.Wide - a < wide || box.High - b < wide;
 
     private float Lamps(float x, float y)
     {

@@ -19,10 +19,10 @@ public sealed record ScenePose
     /// <summary>The camera about its own axis, clockwise as it looks, degrees.</summary>
     public double Roll { get; init; }
 
-    /// <summary>Field across, degrees.</summary>
+    /// <summary>Field across from edge to edge, degrees.</summary>
     public double Field { get; init; } = 80;
 
-    /// <summary>Barrel of the lens: lines at the border bend inwards by this share; 0: none.</summary>
+    /// <summary>Barrel of the lens: at the left and right edge what would lie further out by this share is drawn; 0: none.</summary>
     public double Barrel { get; init; }
 }
 

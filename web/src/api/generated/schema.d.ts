@@ -3617,6 +3617,13 @@ export interface components {
             agreed: null | components["schemas"]["PictureShare"];
             /** @description Left and right end of the horizon in it, by the agreed tilt; empty where it is far outside. */
             horizon: components["schemas"]["PictureShare"][];
+            /**
+             * Format: double
+             * @description How far the lens bends lines at the left and right edge, as a share of the half width; null: nothing tells.
+             */
+            bend: null | number;
+            /** @description That was known by an earlier picture, and not read in this one. */
+            isBendGiven: boolean;
         };
         /** @description What something moved, such as the tightening of screws. */
         AimMoved: {
@@ -3692,6 +3699,11 @@ export interface components {
              * @default 0
              */
             metresOff: number;
+            /**
+             * Format: double
+             * @description Which way a mirror faces, from north clockwise, 0 to 360; null: not said, or no mirror.
+             */
+            facesDeg: null | number;
         };
         AimTouchRequest: {
             /** Format: int32 */
@@ -3699,7 +3711,8 @@ export interface components {
             touch: components["schemas"]["AimTouch"];
         };
         AimTouched: {
-            measured: components["schemas"]["TouchMeasure"];
+            measured: null | components["schemas"]["TouchMeasure"];
+            light: null | components["schemas"]["TouchedLight"];
             row: null | components["schemas"]["AimRow"];
         };
         /** @enum {unknown} */
@@ -6853,6 +6866,18 @@ export interface components {
          * @enum {unknown}
          */
         LightState: "noLink" | "starting" | "lookingForAddress" | "addressHeldNoRecorder" | "pairing" | "updating" | "connected" | "fault";
+        /** @description A turn that takes it out of the picture. */
+        LightWay: {
+            /** @description Which way. */
+            way: components["schemas"]["AimWay"];
+            /**
+             * Format: double
+             * @description How far at least.
+             */
+            degrees: number;
+            /** @description Names of planned targets that are out of the picture then. */
+            loses: string[];
+        };
         /** @description A likely cause with its evidence on this Card, and what to try. */
         LikelyCause: {
             id: string;
@@ -7198,6 +7223,17 @@ export interface components {
         Message: {
             code: string;
             args: string[];
+        };
+        /** @description When the sun stands in a flat mirror that hangs upright. */
+        Mirrored: {
+            /**
+             * Format: int32
+             * @description Of the year on which it does.
+             */
+            days: number;
+            next: null | components["schemas"]["GlareDay"];
+            /** @description The camera sees itself in it: its own infrared comes back. */
+            ownLight: boolean;
         };
         MoreCamera: {
             /** Format: int32 */
@@ -10833,11 +10869,53 @@ export interface components {
             steps: components["schemas"]["AimStep"][];
             doubt: null | components["schemas"]["Message"];
         };
+        /** @description A lamp or a mirror that somebody pointed out in a picture (docs/calculations.md, L). */
+        TouchedLight: {
+            /** @description What it does. */
+            state: components["schemas"]["TouchedLightState"];
+            /** @description What was touched. */
+            region: components["schemas"]["PictureRegion"];
+            /**
+             * Format: double
+             * @description Of what was touched, white.
+             */
+            whitePercent: number;
+            /**
+             * Format: double
+             * @description Of the whole picture, white and connected with it: how far it spreads.
+             */
+            burntPercent: number;
+            /**
+             * Format: double
+             * @description Its middle, right of the axis; negative: left. Null: no view says what a degree is.
+             */
+            rightDeg: null | number;
+            /**
+             * Format: double
+             * @description Above the axis; negative: below.
+             */
+            aboveDeg: null | number;
+            /**
+             * Format: double
+             * @description From north clockwise; null: nobody said where the camera looks.
+             */
+            bearingDeg: null | number;
+            /** @description Turns that take it out of the picture, those first that keep the targets, then the shortest. */
+            ways: components["schemas"]["LightWay"][];
+            mirrored: null | components["schemas"]["Mirrored"];
+            /** @description In words. */
+            said: components["schemas"]["Message"];
+        };
+        /**
+         * @description What a lamp or a mirror that was touched does to the picture.
+         * @enum {unknown}
+         */
+        TouchedLightState: "burns" | "reflects" | "dark";
         /**
          * @description What somebody touched in a picture.
          * @enum {unknown}
          */
-        TouchedThing: "horizon" | "upright" | "length" | "target";
+        TouchedThing: "horizon" | "upright" | "length" | "target" | "lamp" | "mirror";
         /** @description Why a row says what it says: every number with its formula, its inputs and their origin, its limits and their source. */
         Trace: {
             key: components["schemas"]["CheckKey"];
