@@ -358,6 +358,103 @@ public sealed class AimApiTests
         Assert.Equal(2, Number(evidence["inputs"]!["target_length_m"]));
     }
 
+    /// <summary>A floodlight in the view burns by night: touched it is told to the Card beside what was said there, and read again it is the
+    /// same. By day it tells nothing.</summary>
+    [Fact]
+    public async Task ALampThatBurnsByNightIsToldToTheCard()
+    {
+        using var site = Site.WithField();
+        var head = await Agree(site, "VL-04");
+        await site.Add(
+            "VL-04",
+            "readings",
+            new
+            {
+                row = Site.Row(await site.Card("VL-04"), "aim.hazards")["id"]!.ToString(),
+                source = "typed",
+                value = new
+                {
+                    kind = "items",
+                    items = new[] { new { item = "no-sun", state = "fitted" }, new { item = "no-lamp", state = "fitted" } },
+                },
+            }
+        );
+        object Around(string thing, double? faces = null) =>
+            new
+            {
+                thing,
+                from = new { x = 0.69, y = 0.17 },
+                to = new { x = 0.8, y = 0.27 },
+                facesDeg = faces,
+            };
+        await Begin(site, "VL-04", head, Login("TH4184"));
+        var live = await Until(site, "VL-04", head, l => l["look"]?["measured"] is not null);
+        async Task<(int Status, JsonNode Body)> Ask(JsonNode seen, object touch, string what = "touch") =>
+            await site.Send(
+                Path(site, "VL-04", head, what),
+                new
+                {
+                    number = seen["number"]!.GetValue<int>(),
+                    touch,
+                    by = site.Ina,
+                    pictureId = Guid.CreateVersion7(),
+                }
+            );
+        var (status, told) = await Ask(live, Around("lamp"));
+        Assert.True(status == 200, told.ToJsonString());
+        Assert.Equal(("dark", null), (told["light"]!["state"]!.ToString(), told["row"]));
+        Assert.Null(told["measured"]);
+        // Kept by day: the picture stays, and no row is told.
+        (status, var kept) = await Ask(live, Around("lamp"), "keep");
+        Assert.True(status == 200, kept.ToJsonString());
+        Assert.Empty(kept["rows"]!.AsArray());
+        (status, told) = await Ask(live, Around("mirror", 400));
+        Assert.Equal((422, "touch.faces"), (status, told["code"]!.ToString()));
+
+        using (await site.Outside.PostAsync("/panel/clock", JsonContent.Create(new { dark = true }))) { }
+        JsonNode Lit(JsonNode l) => l["look"]!["measured"]!;
+        for (var looks = 0; ; looks++)
+        {
+            live = await Until(
+                site,
+                "VL-04",
+                head,
+                l => l["number"]!.GetValue<int>() > live["number"]!.GetValue<int>() && Lit(l) is not null
+            );
+            (status, told) = await Ask(live, Around("lamp"));
+            if (told["light"]?["state"]?.ToString() == "burns")
+                break;
+            Assert.True(looks < 40, told.ToJsonString());
+        }
+        Assert.InRange(Number(told["light"]!["rightDeg"]), 24, 34);
+        Assert.Equal(("aim.hazards", "out"), (told["row"]!["check"]!.ToString(), told["row"]!["state"]?.ToString() ?? "out"));
+        (status, kept) = await Ask(live, Around("lamp"), "keep");
+        Assert.True(status == 200, kept.ToJsonString());
+        var row = kept["rows"]!.AsArray().Single()!;
+        Assert.Equal(
+            [("no-sun", "fitted"), ("no-lamp", "missing")],
+            row["value"]!["items"]!.AsArray().Select(i => (i!["item"]!.ToString(), i["state"]!.ToString()))
+        );
+        await site.Add(
+            "VL-04",
+            "readings",
+            new
+            {
+                row = row["row"]!.ToString(),
+                source = "typed",
+                value = row["value"]!.DeepClone(),
+                observationId = kept["observationId"]!.ToString(),
+                evidence = new[] { kept["evidence"]!.DeepClone() },
+            }
+        );
+        var reading = Site.Row(await site.Card("VL-04"), "aim.hazards")["attempts"]!.AsArray()[^1]!;
+        Assert.Equal(("picture", "touch"), (reading["source"]!.ToString(), reading["evidence"]![0]!["algorithm"]!.ToString()));
+        var measured = (await site.Get($"/api/cards/{site.Stops["VL-04"]}/readings/{reading["readingId"]}/measured"))[0]!;
+        Assert.Null(measured["again"]!["why"]);
+        Assert.All(measured["again"]!["figures"]!.AsArray(), f => Assert.True(f!["isSame"]!.GetValue<bool>(), f.ToJsonString()));
+        Assert.Equal("target", measured["marks"]!.AsArray().Single()!["kind"]!.ToString());
+    }
+
     /// <summary>A view that was agreed without a picture, by a target alone: touched in the picture it says what to turn.</summary>
     [Fact]
     public async Task APlannedTargetIsTouchedAndKept()

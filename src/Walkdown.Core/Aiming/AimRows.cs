@@ -15,7 +15,8 @@ public static class AimRows
         View = new("aim.view"),
         After = new("aim.after"),
         Upright = new("aim.upright"),
-        Stable = new("fixing.stable");
+        Stable = new("fixing.stable"),
+        Hazards = new("aim.hazards");
 
     /// <summary>Values by the row that each is for.</summary>
     /// <param name="card">Of the camera.</param>
@@ -39,6 +40,19 @@ public static class AimRows
             yield return (figure, new NumberValue(Math.Round(sway.SwayPercent, 2), Unit.Percent));
         if (sway.Says is { } word && RowOf(card, Stable, headId) is { } row)
             yield return (row, new ChoiceValue(word));
+    }
+
+    /// <summary>What a lamp or a mirror tells of what harms the view, beside what was said of the rest; empty: nothing.</summary>
+    /// <param name="card">Of the camera.</param>
+    /// <param name="headId">The head.</param>
+    /// <param name="light">What was touched.</param>
+    public static IEnumerable<(PlannedRow Row, ReadingValue Value)> Of(JudgedCard card, Guid headId, TouchedLight light)
+    {
+        if (
+            RowOf(card, Hazards, headId) is { } row
+            && light.Value(card.Card.Rows.First(r => r.Key == row.Key).Counting?.Value as ItemsValue) is { } value
+        )
+            yield return (row, value);
     }
 
     /// <summary>The row of a head, or of its place; null: the Card asks for none.</summary>

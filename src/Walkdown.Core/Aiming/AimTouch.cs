@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
@@ -19,6 +20,12 @@ public enum TouchedThing
 
     /// <summary>Targets of the planned view: the first at one grip, the second, where there is one, at the other.</summary>
     Target,
+
+    /// <summary>A lamp in the view: both grips around it.</summary>
+    Lamp,
+
+    /// <summary>A mirror, glass or water in the view: both grips around it.</summary>
+    Mirror,
 }
 
 /// <summary>Two touched points of a picture, and what is between them.</summary>
@@ -27,8 +34,20 @@ public enum TouchedThing
 /// <param name="To">The other end.</param>
 /// <param name="Metres">How long it is, where that is what is known.</param>
 /// <param name="MetresOff">That may be off by so much.</param>
-public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShare To, double? Metres = null, double MetresOff = 0)
+/// <param name="FacesDeg">Which way a mirror faces, from north clockwise, 0 to 360; null: not said, or no mirror.</param>
+public sealed record AimTouch(
+    TouchedThing Thing,
+    PictureShare From,
+    PictureShare To,
+    double? Metres = null,
+    double MetresOff = 0,
+    double? FacesDeg = null
+)
 {
+    /// <summary>It shines, or throws light back: the picture itself is looked at there.</summary>
+    [JsonIgnore]
+    public bool IsLight => Thing is TouchedThing.Lamp or TouchedThing.Mirror;
+
     /// <summary>What measures.</summary>
     public const string Algorithm = "touch";
 
@@ -57,19 +76,24 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
                 : (new("touch.off"), "metresOff");
         if (!IsIn(From) || !IsIn(To) || double.Hypot(From.X - To.X, From.Y - To.Y) < 0.01)
             return (new("touch.points"), "to");
+        if (Thing == TouchedThing.Mirror && FacesDeg is { } faces && !(faces is >= 0 and <= 360))
+            return (new("touch.faces"), "facesDeg");
         if (Thing == TouchedThing.Length && !(Metres is > 0 and <= MostMetres))
             return (new("touch.length", Message.Number(MostMetres, 0)), "metres");
         return Thing == TouchedThing.Length && !(MetresOff >= 0 && MetresOff < Metres) ? (new("touch.off"), "metresOff") : null;
     }
 
-    /// <summary>What it says.</summary>
+    /// <summary>What two points say of lengths and lines.</summary>
     /// <param name="pixelsWide">Of the picture that was touched.</param>
     /// <param name="pixelsHigh">Of the picture that was touched.</param>
     /// <param name="recordedWide">Of the picture that is recorded: detail is told in its pixels.</param>
     /// <param name="view">Whose targets are touched; null: none was planned.</param>
-    /// <returns>Null: targets were touched that nobody planned, or that no camera at that height sees there.</returns>
+    /// <returns>Null: targets were touched that nobody planned, or that no camera at that height sees there; or a light, of which only the
+    /// picture tells (<see cref="TouchedLight"/>).</returns>
     public TouchMeasure? Measure(int pixelsWide, int pixelsHigh, int recordedWide, ViewDesign? view = null)
     {
+        if (IsLight)
+            return null;
         if (Thing == TouchedThing.Target)
             return OfTargets(pixelsWide, pixelsHigh, view);
         var (x1, y1, x2, y2) = (From.X * pixelsWide, From.Y * pixelsHigh, To.X * pixelsWide, To.Y * pixelsHigh);
@@ -153,7 +177,13 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
             [X2] = Math.Round(To.X * pixelsWide, 2),
             [Y2] = Math.Round(To.Y * pixelsHigh, 2),
         };
-        if (Thing == TouchedThing.Length)
+        if (IsLight)
+        {
+            inputs[IsMirror] = Thing == TouchedThing.Mirror ? 1 : 0;
+            if (FacesDeg is { } faces)
+                inputs[Faces] = faces;
+        }
+        else if (Thing == TouchedThing.Length)
             (inputs[Length], inputs[LengthOff], inputs[Recorded]) = (Metres!.Value, MetresOff, recordedWide);
         else if (Thing == TouchedThing.Target)
             (inputs[TargetsOff], inputs[Targets]) = (MetresOff, view?.Targets.Length > 1 ? 2 : 1);
@@ -171,7 +201,9 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
         Length = "target_length_m",
         LengthOff = "target_length_uncertainty_m",
         IsUpright = "is_upright",
-        TargetsOff = "targets_uncertainty_m";
+        TargetsOff = "targets_uncertainty_m",
+        IsMirror = "is_mirror",
+        Faces = "mirror_faces_deg";
 
     /// <summary>So many targets were touched: of one alone the other grip says nothing.</summary>
     internal const string Targets = "targets";
@@ -190,14 +222,16 @@ public sealed record AimTouch(TouchedThing Thing, PictureShare From, PictureShar
         if ((In(X1), In(Y1), In(X2), In(Y2)) is not ({ } x, { } y, { } u, { } v))
             return null;
         var touch = new AimTouch(
-            In(Length) is not null ? TouchedThing.Length
+            In(IsMirror) is { } mirror ? (mirror == 1 ? TouchedThing.Mirror : TouchedThing.Lamp)
+                : In(Length) is not null ? TouchedThing.Length
                 : In(TargetsOff) is not null ? TouchedThing.Target
                 : In(IsUpright) == 1 ? TouchedThing.Upright
                 : TouchedThing.Horizon,
             new(x / pixelsWide, y / pixelsHigh),
             new(u / pixelsWide, v / pixelsHigh),
             In(Length),
-            In(LengthOff) ?? In(TargetsOff) ?? 0
+            In(LengthOff) ?? In(TargetsOff) ?? 0,
+            In(Faces)
         );
         return touch.Refuse() is null ? touch : null;
     }

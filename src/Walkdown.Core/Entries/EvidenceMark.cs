@@ -92,7 +92,15 @@ public sealed record EvidenceMark(EvidenceMarkKind Kind, PictureShare From, Pict
         switch (evidence.Algorithm)
         {
             case AimTouch.Algorithm when size is var (w, h) && AimTouch.Of(inputs, w, h) is { } touch:
-                if (touch.Thing != TouchedThing.Target)
+                if (touch.IsLight)
+                    marks.Add(
+                        new(
+                            EvidenceMarkKind.Target,
+                            new(Math.Min(touch.From.X, touch.To.X), Math.Min(touch.From.Y, touch.To.Y)),
+                            new(Math.Max(touch.From.X, touch.To.X), Math.Max(touch.From.Y, touch.To.Y))
+                        )
+                    );
+                else if (touch.Thing != TouchedThing.Target)
                     marks.Add(new(EvidenceMarkKind.Line, touch.From, touch.To));
                 else
                     foreach (var at in In(AimTouch.Targets) > 1 ? new[] { touch.From, touch.To } : [touch.From])

@@ -45,7 +45,7 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
             return Not("again.other-edition");
         return evidence.Algorithm switch
         {
-            AimTouch.Algorithm => OfTouch(evidence.Inputs),
+            AimTouch.Algorithm => OfTouch(evidence.Inputs, picture),
             NightLook.Algorithm or SwayMeasure.Algorithm => AsKept("again.several", evidence.Inputs),
             _ when picture is null => Not("again.no-picture"),
             FocusLook.Algorithm => OfFocus(evidence, picture),
@@ -60,13 +60,18 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
     private static MeasuredAgain AsKept(string code, IEnumerable<KeyValuePair<string, double>> inputs) =>
         new([.. inputs.Where(i => !EvidenceMark.IsOfPicture(i.Key)).Select(i => new AgainFigure(i.Key, i.Value, null, false))], new(code));
 
-    private static MeasuredAgain OfTouch(ImmutableSortedDictionary<string, double> inputs)
+    private static MeasuredAgain OfTouch(ImmutableSortedDictionary<string, double> inputs, GreyRaster? picture)
     {
-        if (
-            EvidenceMark.SizeOf(inputs) is not var (wide, high)
-            || AimTouch.Of(inputs, wide, high) is not { } touch
-            || !inputs.ContainsKey(AimTouch.Measured)
-        )
+        if (EvidenceMark.SizeOf(inputs) is not var (wide, high) || AimTouch.Of(inputs, wide, high) is not { } touch)
+            return Not("again.too-old");
+        if (touch.IsLight)
+            return picture is null
+                ? Not("again.no-picture")
+                : Held(
+                    inputs.Where(i => i.Key is TouchedLight.WhiteInput or TouchedLight.BurntInput),
+                    TouchedLight.Of(touch, picture, null, null, null).Inputs()
+                );
+        if (!inputs.ContainsKey(AimTouch.Measured))
             return Not("again.too-old");
         if (touch.Thing == TouchedThing.Target)
             return AsKept("again.by-plan", inputs.Where(i => i.Key == AimTouch.Measured));
@@ -102,9 +107,10 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
         )
             return Not("again.too-old");
         var hand = (inputs.GetValueOrDefault(EvidenceMark.HandOff), inputs.GetValueOrDefault(EvidenceMark.HandRoll));
+        double? bend = inputs.TryGetValue(AimMeasure.BendGiven, out var given) ? given : null;
         return Held(
             inputs.Where(i => !EvidenceMark.IsOfPicture(i.Key)),
-            AimLook.Of(new(agreed, field, tilt), picture, new(1, 1), hand: hand).Measured?.Inputs(field, tilt)
+            AimLook.Of(new(agreed, field, tilt), picture, new(1, 1), hand: hand, bend: bend).Measured?.Inputs(field, tilt)
                 ?? ImmutableSortedDictionary<string, double>.Empty
         );
     }

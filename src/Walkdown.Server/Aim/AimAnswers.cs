@@ -158,10 +158,11 @@ public sealed record AimKeepRequest(
 /// <param name="Number">Of the picture.</param>
 public sealed record AimTouchRequest(int Number, AimTouch Touch);
 
-/// <summary>What two touched points say.</summary>
-/// <param name="Measured">The figure.</param>
-/// <param name="Row">The row that it answers, as it would be judged; null: the Card asks for none.</param>
-public sealed record AimTouched(TouchMeasure Measured, AimRow? Row);
+/// <summary>What was touched says.</summary>
+/// <param name="Measured">The figure; null: a light was touched.</param>
+/// <param name="Light">What the lamp or the mirror does; null: something else was touched.</param>
+/// <param name="Row">The row that it answers, as it would be judged; null: the Card asks for none, or nothing is told.</param>
+public sealed record AimTouched(TouchMeasure? Measured, TouchedLight? Light, AimRow? Row);
 
 /// <summary>One row that the picture answers.</summary>
 /// <param name="State">As it would be judged; null where a reading of it would not count.</param>

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.Aiming;
+using Walkdown.Core.Clocks;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Focusing;
 using Walkdown.Core.Measures;
@@ -232,8 +233,34 @@ public sealed class AimRoom(
     {
         if (await Of(deviceId, headId) is not { } head)
             return null;
-        var measured = Measured(head, Shown(deviceId, headId, request.Number), request.Touch);
-        return new(measured, AimRows.RowOf(head.Judged, measured.Check, head.Id) is { } row ? RowOf(head, row.Id, measured.Value) : null);
+        var shot = Shown(deviceId, headId, request.Number);
+        if (request.Touch.IsLight)
+        {
+            var light = await Task.Run(() => Light(head, shot, request.Touch));
+            return new(null, light, AimRows.Of(head.Judged, head.Id, light).Select(r => RowOf(head, r.Row.Id, r.Value)).FirstOrDefault());
+        }
+        var measured = Measured(head, shot, request.Touch);
+        return new(
+            measured,
+            null,
+            AimRows.RowOf(head.Judged, measured.Check, head.Id) is { } row ? RowOf(head, row.Id, measured.Value) : null
+        );
+    }
+
+    /// <summary>What a lamp or a mirror does to the picture that is shown.</summary>
+    private TouchedLight Light(Head head, AimShot shot, AimTouch touch)
+    {
+        var now = time.GetUtcNow();
+        var facts = head.Facts;
+        return TouchedLight.Of(
+            touch,
+            PictureFile.TryRead(shot.File) ?? throw new Refusal(new("aim.not-a-picture")),
+            head.View?.Design,
+            shot.Look?.Measured,
+            facts.Site.Where(facts.TimeZone) is var (latitude, longitude, _)
+                ? new(latitude, longitude, SiteTime.StandardOffsetMinutes(facts.TimeZone, now), facts.DayOf(now))
+                : null
+        );
     }
 
     private static TouchMeasure Measured(Head head, AimShot shot, AimTouch touch) =>
@@ -261,7 +288,7 @@ public sealed class AimRoom(
         if (request.Touch?.Refuse() is var (wrong, _))
             throw new Refusal(wrong);
         // What says nothing is refused before its picture is kept.
-        if (request.Touch is { } touched && Measured(head, shot, touched).Doubt is { } doubt)
+        if (request.Touch is { IsLight: false } touched && Measured(head, shot, touched).Doubt is { } doubt)
             throw new Refusal(doubt);
         if (request.IsSway && _watches.GetValueOrDefault((deviceId, headId))?.Sway is not { Measured: not null, Phase: SwayPhase.Done })
             throw new Refusal(new("sway.nothing-yet"));
@@ -282,6 +309,7 @@ public sealed class AimRoom(
             throw new Refusal(why);
         var (told, evidence) =
             request.IsSway ? Swaying(head, request.PictureId)
+            : request.Touch is { IsLight: true } light ? Lit(head, shot, light, request.PictureId)
             : request.Touch is { } touch ? Touched(head, shot, touch, request.PictureId)
             : request.Focus is { } focus ? Focused(head, shot, focus, request.PictureId)
             : shot.Night is { } dark ? ByNight(head, dark, request.PictureId)
@@ -335,6 +363,21 @@ public sealed class AimRoom(
                 pictureId,
                 touch.Region(shot.Wide, shot.High),
                 touch.Inputs(shot.Wide, shot.High, RecordedWide(head), head.View?.Design),
+                AimTouch.Algorithm,
+                AimTouch.AlgorithmVersion
+            )
+        );
+    }
+
+    private (Dictionary<string, ReadingValue> Told, EvidenceRequest Evidence) Lit(Head head, AimShot shot, AimTouch touch, Guid pictureId)
+    {
+        var light = Light(head, shot, touch);
+        return (
+            AimRows.Of(head.Judged, head.Id, light).ToDictionary(r => r.Row.Id, r => r.Value),
+            new(
+                pictureId,
+                light.Region,
+                touch.Inputs(shot.Wide, shot.High, RecordedWide(head)).AddRange(light.Inputs()),
                 AimTouch.Algorithm,
                 AimTouch.AlgorithmVersion
             )

@@ -3,7 +3,7 @@ import { t } from '../../texts';
 import { HoldButton } from '../../ui/HoldButton';
 import { useDrag } from '../../ui/useDrag';
 import { Frame, halo, line } from './Frame';
-import type { Touch } from './Touching';
+import { isLight, type Touch } from './Touching';
 import type { Seen } from './useAim';
 import { lean } from './words';
 
@@ -116,7 +116,19 @@ function Grips({
   const [a, b] = [at(from), at(to)];
   return (
     <svg className="absolute inset-0 h-full w-full" viewBox={`0 0 ${wide} ${high}`} role="group" aria-label={t('aim.touch')}>
-      {thing !== 'target' && (
+      {isLight({ thing }) ? (
+        [halo, line].map((look, i) => (
+          <rect
+            key={i}
+            x={Math.min(a.x, b.x)}
+            y={Math.min(a.y, b.y)}
+            width={Math.abs(a.x - b.x)}
+            height={Math.abs(a.y - b.y)}
+            {...look}
+            fill="none"
+          />
+        ))
+      ) : thing === 'target' ? null : (
         <>
           <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} {...halo} />
           <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} {...line} />

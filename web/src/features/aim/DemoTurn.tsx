@@ -56,6 +56,30 @@ function Tighten({ truth, act }: { truth: HeadTruth; act: World['act'] }) {
   );
 }
 
+/** Night falls over the made-up world, or it is day again. */
+function Nightfall() {
+  const [dark, setDark] = useState<boolean>();
+  useEffect(() => {
+    call<{ dark: boolean }>('panel')
+      .then((p) => setDark(p.dark))
+      .catch(() => {});
+  }, []);
+  if (dark === undefined) return null;
+  return (
+    <button
+      className="plain"
+      aria-pressed={dark}
+      onClick={() =>
+        void call<{ dark: boolean }>('clock', { speed: null, dark: !dark })
+          .then((c) => setDark(c.dark))
+          .catch(() => {})
+      }
+    >
+      {t(dark ? 'aim.demo-light' : 'aim.demo-dark')}
+    </button>
+  );
+}
+
 function By({ sizes, by, unit, onBy }: { sizes: number[]; by: number; unit: string; onBy: (by: number) => void }) {
   return sizes.map((d) => (
     <button
@@ -97,6 +121,7 @@ export function DemoTurn({ label, head }: { label: string; head: number }) {
         <button className="plain" onClick={() => act('push', {})}>
           {t('aim.demo-push')}
         </button>
+        <Nightfall />
       </div>
     </section>
   );
@@ -134,13 +159,7 @@ export function DemoRing({ label, head, hasCover }: { label: string; head: numbe
 /** The made-up world's night, and a hand in it. */
 export function DemoNight({ label, head, hasLight }: { label: string; head: number; hasLight: boolean }) {
   const { truth, trouble, act } = useWorld(label, head);
-  const [dark, setDark] = useState<boolean>();
-  useEffect(() => {
-    call<{ dark: boolean }>('panel')
-      .then((p) => setDark(p.dark))
-      .catch(() => {});
-  }, []);
-  if (!truth || dark === undefined) return null;
+  if (!truth) return null;
   const hand = (what: 'wipe' | 'film' | 'foam' | 'shade') => (
     <button key={what} className="plain" onClick={() => act('night', { do: what })}>
       {t(`night.demo-${what}`)}
@@ -153,17 +172,7 @@ export function DemoNight({ label, head, hasLight }: { label: string; head: numb
       </p>
       <Trouble text={trouble} className="mt-1" />
       <div className="mt-1 flex flex-wrap items-center gap-2">
-        <button
-          className="plain"
-          aria-pressed={dark}
-          onClick={() =>
-            void call<{ dark: boolean }>('clock', { speed: null, dark: !dark })
-              .then((c) => setDark(c.dark))
-              .catch(() => {})
-          }
-        >
-          {t(dark ? 'night.demo-light' : 'night.demo-dark')}
-        </button>
+        <Nightfall />
         {(['wipe', 'film', 'foam', 'shade'] as const).map(hand)}
         <button className="plain" onClick={() => act('night', { do: 'infrared' })}>
           {t(truth.isInfraredOn ? 'night.demo-infrared-off' : 'night.demo-infrared-on')}

@@ -3,6 +3,7 @@ import { answered, api } from '../../api/client';
 import type { components } from '../../api/generated/schema';
 import { troubleOf } from '../../api/send';
 import { say, t } from '../../texts';
+import { day } from '../../ui/format';
 import { StateMark } from '../../ui/Marks';
 import { NumberField } from '../../ui/NumberField';
 import { Trouble } from '../../ui/Trouble';
@@ -11,7 +12,14 @@ import { degrees } from './words';
 export type Touch = components['schemas']['AimTouch'];
 
 /** Where the grips begin: level, in the middle. */
-export const untouched: Touch = { thing: 'horizon', from: { x: 0.25, y: 0.5 }, to: { x: 0.75, y: 0.5 }, metres: null, metresOff: 0 };
+export const untouched: Touch = {
+  thing: 'horizon',
+  from: { x: 0.25, y: 0.5 },
+  to: { x: 0.75, y: 0.5 },
+  metres: null,
+  metresOff: 0,
+  facesDeg: null,
+};
 
 /** Nothing is measured where nobody has put both ends; of one target alone, the first. */
 export const isPlaced = ({ from, to, thing }: Touch, targets = 2) =>
@@ -24,7 +32,36 @@ export const thingsOf = (targets: readonly string[]): Touch['thing'][] => [
   'upright',
   'length',
   ...(targets.length > 0 ? (['target'] as const) : []),
+  'lamp',
+  'mirror',
 ];
+
+/** It shines, or throws light back: the picture is looked at between the grips. */
+export const isLight = ({ thing }: Pick<Touch, 'thing'>) => thing === 'lamp' || thing === 'mirror';
+
+export type Light = components['schemas']['TouchedLight'];
+
+/** Where a light stands in the picture, what it spreads to, and what a turn that gets rid of it costs. */
+export function lightSays(light: Light, targets = 0): string[] {
+  const { rightDeg, aboveDeg, bearingDeg, mirrored } = light;
+  const side = (deg: number, less: string, more: string) => [degrees(Math.abs(deg)), t(`aim.side.${deg < 0 ? less : more}`)] as const;
+  const [way] = light.ways;
+  const [next] = mirrored?.next ? [mirrored.next] : [];
+  return [
+    light.whitePercent > 0 ? t('aim.touch-white', Math.max(1, Math.round(light.whitePercent))) : '',
+    rightDeg !== null && aboveDeg !== null
+      ? t('aim.touch-from-axis', ...side(rightDeg, 'left', 'right'), ...side(aboveDeg, 'below', 'above'))
+      : '',
+    bearingDeg !== null ? t('aim.touch-bearing', bearingDeg.toFixed(0)) : '',
+    way && targets > 0 ? (way.loses.length > 0 ? t('aim.touch-loses', way.loses.join(', ')) : t('aim.touch-keeps')) : '',
+    mirrored?.ownLight ? t('aim.touch-own-light') : '',
+    next?.firstInView && next.lastInView
+      ? t('aim.touch-sun', mirrored!.days, day(next.day), next.firstInView.slice(0, 5), next.lastInView.slice(0, 5))
+      : mirrored
+        ? t('aim.touch-sun-never')
+        : '',
+  ].filter(Boolean);
+}
 
 const putWords = (thing: Touch['thing'], targets: readonly string[]) =>
   thing === 'target' && targets.length > 1
@@ -67,7 +104,7 @@ export function Touching({
       answered(api.POST('/api/cards/{deviceId}/aim/{headId}/touch', { params: { path }, body: { number, touch }, signal })),
   });
   const told = query.error || wants ? undefined : query.data;
-  const { measured, row } = told ?? {};
+  const { measured, light, row } = told ?? {};
   const isRoll = measured?.value.unit === 'degree';
   const digits = isRoll ? 1 : 0;
   const unit = isRoll ? '\u00b0' : ' px/m';
@@ -110,6 +147,17 @@ export function Touching({
           </label>
         </div>
       )}
+      {touch.thing === 'mirror' && (
+        <label className="mt-2 block text-label font-semibold">
+          {t('aim.touch-faces')}
+          <NumberField
+            optional
+            className="field font-read"
+            value={touch.facesDeg}
+            onChange={(facesDeg: number | null) => onChange({ ...touch, facesDeg })}
+          />
+        </label>
+      )}
       {touch.thing === 'target' && (
         <label className="mt-2 block text-label font-semibold">
           {t('aim.touch-targets-off')}
@@ -147,22 +195,32 @@ export function Touching({
               {touch.thing !== 'target' && t('aim.touch-pixels', Math.round(measured.lengthPixels))}
             </p>
             {measured.isTooShort && <p className="font-semibold text-noted">{t('aim.touch-short')}</p>}
-            {row && (
-              <p className="mt-1 flex flex-wrap items-center gap-2">
-                {row.state && !row.held && <StateMark state={row.state} />} <b>{t(`check.${row.check}`)}</b>
-                <span className="text-ink-2">{row.held ? say(row.held) : row.state ? t(`state.${row.state}`) : ''}</span>
+          </>
+        ) : light ? (
+          <>
+            <p className="text-lead font-semibold">{say(light.said)}</p>
+            {lightSays(light, targets.length).map((line) => (
+              <p key={line} className="text-table">
+                {line}
               </p>
-            )}
+            ))}
+            {!row && <p className="mt-1 text-table text-ink-2">{t('aim.touch-no-harm')}</p>}
           </>
         ) : null}
+        {!wants && row && (
+          <p className="mt-1 flex flex-wrap items-center gap-2">
+            {row.state && !row.held && <StateMark state={row.state} />} <b>{t(`check.${row.check}`)}</b>
+            <span className="text-ink-2">{row.held ? say(row.held) : row.state ? t(`state.${row.state}`) : ''}</span>
+          </p>
+        )}
       </div>
       <div className="mt-3 grid grid-cols-2 gap-2">
         <button
           className="forward disabled:opacity-40"
-          disabled={isKeeping || !measured || measured.isTooShort || !!measured.doubt}
+          disabled={isKeeping || (measured ? measured.isTooShort || !!measured.doubt : !light)}
           onClick={() => onKeep(t(`aim.touch.${touch.thing}`))}
         >
-          {t('aim.touch-keep')}
+          {t(isLight(touch) ? 'aim.touch-light-keep' : 'aim.touch-keep')}
         </button>
         <button className="plain" onClick={onClose}>
           {t('aim.touch-close')}

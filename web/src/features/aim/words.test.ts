@@ -1,4 +1,4 @@
-import { isPlaced, thingsOf, untouched } from './Touching';
+import { isLight, isPlaced, lightSays, thingsOf, untouched, type Light } from './Touching';
 import { describe, expect, it } from 'vitest';
 import './aimTexts';
 import { degrees, judged, lean, lookedAtFor, sentence, stateOf, type Live, type Look, type Measured } from './words';
@@ -19,6 +19,8 @@ const measured = (over: Partial<Measured> = {}): Measured => ({
   roll: 'out',
   agreed: { x: 0.45, y: 0.5 },
   horizon: [],
+  bend: null,
+  isBendGiven: false,
   ...over,
 });
 
@@ -122,7 +124,7 @@ describe('a camera that is looked at for something else', () => {
 
 describe('targets of the planned view', () => {
   it('can be touched where there are some', () => {
-    expect(thingsOf([])).toEqual(['horizon', 'upright', 'length']);
+    expect(thingsOf([])).toEqual(['horizon', 'upright', 'length', 'lamp', 'mirror']);
     expect(thingsOf(['Gate'])).toContain('target');
   });
 
@@ -131,5 +133,65 @@ describe('targets of the planned view', () => {
     expect([isPlaced(first, 1), isPlaced(first, 2)]).toEqual([true, false]);
     expect(isPlaced({ ...first, to: { x: 0.6, y: 0.4 } }, 2)).toBe(true);
     expect(isPlaced({ ...untouched, thing: 'target' }, 1)).toBe(false);
+  });
+});
+
+describe('a light that was touched', () => {
+  const light = (of: Partial<Light> = {}): Light => ({
+    state: 'burns',
+    region: { x: 0, y: 0, width: 9, height: 9 },
+    whitePercent: 62.4,
+    burntPercent: 1.26,
+    rightDeg: -4.26,
+    aboveDeg: 6,
+    bearingDeg: 351.7,
+    ways: [],
+    mirrored: null,
+    said: { code: 'touched-light.burns', args: [] },
+    ...of,
+  });
+
+  it('says how far it spreads and where it stands, and nothing that is not known', () => {
+    expect(lightSays(light())).toEqual([
+      '62 % of what was touched is white.',
+      '4.3\u00b0 left of the axis, 6.0\u00b0 above it.',
+      'It stands at 352\u00b0 from north.',
+    ]);
+    expect(lightSays(light({ rightDeg: null, aboveDeg: null, bearingDeg: null, whitePercent: 0 }))).toEqual([]);
+    // A few pixels of it are not none.
+    expect(lightSays(light({ whitePercent: 0.02 }))[0]).toMatch(/^1 %/);
+  });
+
+  it('says what its turn costs', () => {
+    const way = { way: 'left' as const, degrees: 5.25, loses: [] as string[] };
+    expect(lightSays(light({ ways: [way] }), 1)).toContain('Every planned target stays in the picture.');
+    // Where none is planned none stays.
+    expect(lightSays(light({ ways: [way] }))).toHaveLength(3);
+    expect(lightSays(light({ ways: [{ ...way, loses: ['Gate', 'Kerb'] }] }), 2)).toContain(
+      'After that turn out of the picture: Gate, Kerb.',
+    );
+  });
+
+  it('says when the sun stands in a mirror, and never as if nobody had looked', () => {
+    const next = {
+      day: '2026-12-03',
+      inView: 2,
+      firstInView: '11:40:00',
+      lastInView: '12:05:00',
+      inGuard: 2,
+      firstInGuard: null,
+      lastInGuard: null,
+    };
+    const says = (mirrored: Light['mirrored']) => lightSays(light({ mirrored })).slice(3);
+    expect(says({ days: 41, next, ownLight: true })).toEqual([
+      "It throws the camera's own infrared back into its lens.",
+      'The sun stands in it on 41 days of the year, next on 3 December 2026 from 11:40 to 12:05, standard time.',
+    ]);
+    expect(says({ days: 0, next: null, ownLight: false })[0]).toMatch(/^The sun never stands in it/);
+    expect(says(null)).toEqual([]);
+  });
+
+  it('has its grips around it, where both were put', () => {
+    expect([isLight({ thing: 'lamp' }), isLight({ thing: 'mirror' }), isLight({ thing: 'length' })]).toEqual([true, true, false]);
   });
 });
