@@ -186,7 +186,7 @@ public sealed class FocusRun
             return (null, null);
         if ((earlier.Width, earlier.Height) != (picture.Width, picture.Height))
             return (null, new("focus.other-size"));
-        var look = AimLook.Of(new(earlier, SameViewDeg, 0), picture, new(1, 1));
+        var look = AimLook.Of(new(earlier, SameViewDeg, 0), picture, new(1, 1), bend: 0);
         return look.Measured?.OffDeg <= MostOffDeg ? (FocusSpots.Of(earlier, Target), null) : (null, new("focus.other-view"));
     }
 

@@ -239,7 +239,7 @@ public sealed class NightRun
             return new(new("night.no-day"));
         if (Math.Abs((double)day.Height / day.Width * night.Width / night.Height - 1) > 0.02)
             return new(new("night.other-shape"));
-        if (AimLook.Of(new(day, SameViewDeg, 0), night, new(1, 1)).Measured is not { } measured)
+        if (AimLook.Of(new(day, SameViewDeg, 0), night, new(1, 1), bend: 0).Measured is not { } measured)
             return _mayBeTurned ? new(new("night.turned-unknown")) : new Standing(null) { Day = VeilMap.Lights(day) };
         if (measured.OffDeg > MostTurnedDeg)
             return new(new("focus.other-view"), false);

@@ -17,6 +17,12 @@ internal static class LensBend
 
     private const int Rounds = 3;
 
+    /// <summary>Each is laid from a move that lies nearly right.</summary>
+    private const int Steps = 5;
+
+    /// <summary>Moved by less than this share of the picture's width nothing can tell it.</summary>
+    private const double LeastMoved = 0.006;
+
     /// <param name="reference">As agreed.</param>
     /// <param name="now">Of the same camera, turned.</param>
     /// <param name="found">How it turned, as it was found with the bend from which to begin.</param>
@@ -31,46 +37,46 @@ internal static class LensBend
         double begin
     )
     {
+        found.Move.Map(0, 0, out var right, out var down);
+        if (double.Hypot(right, down) < LeastMoved * reference.Levels[0].Width)
+            return null;
         var (move, at) = (found.Move, begin);
         if (reference.Levels.Length > 1)
         {
             var size = reference.Levels[1].Width / (double)reference.Levels[0].Width;
             var best = Laid(1, size, at, null);
-            foreach (var way in new[] { Rough, -Rough })
+            Alignment.Result<TurnMove> more = default,
+                less = default;
+            Parallel.Invoke(() => more = Laid(1, size, at + Rough, null), () => less = Laid(1, size, at - Rough, null));
+            var (next, way) = more.Correlation >= less.Correlation ? (more, Rough) : (less, -Rough);
+            while (next.Correlation > best.Correlation && at + way is >= Least and <= Most)
             {
-                var climbed = false;
-                for (
-                    var e = at + way;
-                    e is >= Least and <= Most && Laid(1, size, e, null) is var next && next.Correlation > best.Correlation;
-                    e += way
-                )
-                    (best, move, at, climbed) = (next, next.Move.Sized(1 / size), e, true);
-                if (climbed)
-                    break;
+                (best, move, at) = (next, next.Move.Sized(1 / size), at + way);
+                next = Laid(1, size, at + way, null);
             }
         }
+        var toDetail = reference.Detail.Width / (double)reference.Levels[0].Width;
         for (var round = 0; round < Rounds; round++)
         {
-            var settled = PictureRegistration.Settle(reference, now, move.Behind(lens(at)));
-            if (settled is null)
-                return null;
-            var use = TileAgreement
-                .Of(reference, now, settled.Move.Sized(reference.Detail.Width / (double)reference.Levels[0].Width))
-                .Use(reference.Levels[0]);
-            move = settled.Move;
-            var here = Laid(0, 1, at, use).Correlation;
-            var (less, more) = (Laid(0, 1, at - Fine, use).Correlation, Laid(0, 1, at + Fine, use).Correlation);
+            var use = TileAgreement.Of(reference, now, move.Behind(lens(at)).Sized(toDetail)).Use(reference.Levels[0]);
+            var (less, here, more) = (0.0, 0.0, 0.0);
+            var laid = default(Alignment.Result<TurnMove>);
+            Parallel.Invoke(
+                () => less = Laid(0, 1, at - Fine, use).Correlation,
+                () => here = (laid = Laid(0, 1, at, use)).Correlation,
+                () => more = Laid(0, 1, at + Fine, use).Correlation
+            );
             var loss = here - (less + more) / 2;
             if (loss < LeastLoss)
                 return null;
             var step = Math.Clamp((more - less) / (4 * loss), -1.5, 1.5) * Fine;
-            at = Math.Clamp(at + step, Least, Most);
-            if (Math.Abs(step) < Fine / 2)
+            (move, at) = (laid.Move, Math.Clamp(at + step, Least, Most));
+            if (Math.Abs(step) < Fine)
                 break;
         }
         return PictureRegistration.Settle(reference, now, move.Behind(lens(at))) is { } told ? (told, at) : null;
 
         Alignment.Result<TurnMove> Laid(int level, double size, double e, bool[]? use) =>
-            Alignment.Refine(reference.Levels[level], now.Levels[level], move.Behind(lens(e)).Sized(size), use, steps: 10);
+            Alignment.Refine(reference.Levels[level], now.Levels[level], move.Behind(lens(e)).Sized(size), use, Steps);
     }
 }
