@@ -138,3 +138,53 @@ test("a camera is turned until its picture says stop, and tightening is measured
   await row(page, "Off the agreed view").click();
   await expect(page.getByText(/measured in a picture/).first()).toBeVisible();
 });
+
+test("a lamp that burns in the view is touched, and told to the Card", async ({
+  browser,
+}) => {
+  test.slow();
+  const page = await open(browser, { width: 1280, height: 800 });
+  const main = page.getByRole("main");
+  const sheet = page.getByRole("dialog");
+  const hand = page.getByTestId("demo-turn");
+  const touched = page.getByTestId("aim-touched");
+  await lookThrough(page, "aim", "VL-04");
+  const around = async () => {
+    await main.getByRole("button", { name: "Measure in the picture" }).click();
+    await main.getByRole("radio", { name: "a lamp" }).click();
+    await expect(touched).toContainText("at two corners around the lamp");
+    // From a quarter and three quarters of the width to both sides of the lamp, by the keys: ten pixels of 640 at once.
+    const put = async (grip: string, across: number, up: number) => {
+      await page.getByRole("slider", { name: grip }).focus();
+      const way = across < 0 ? "Shift+ArrowLeft" : "Shift+ArrowRight";
+      for (let i = 0; i < Math.abs(across); i++) await page.keyboard.press(way);
+      for (let i = 0; i < up; i++) await page.keyboard.press("Shift+ArrowUp");
+    };
+    await put("First end", 28, 12);
+    await put("Other end", 3, 8);
+  };
+  try {
+    await around();
+    await expect(touched).toContainText("It does not burn in this picture");
+    await main.getByRole("button", { name: "Enough" }).click();
+    await hand.getByRole("button", { name: "let night fall" }).click();
+    await expect(
+      hand.getByRole("button", { name: "let it be day" }),
+    ).toBeVisible();
+    await main.getByRole("button", { name: "Look through the camera" }).click();
+    await anew(page, "aim");
+    await around();
+    await expect(touched).toContainText("It burns in the picture");
+    await expect(touched).toContainText("Nothing in the view that harms it");
+    await nothingModerate(page);
+    await main.getByRole("button", { name: "Keep what it says" }).click();
+    await expect(
+      sheet.getByText("Nothing in the view that harms it"),
+    ).toBeVisible();
+    await nothingModerate(page);
+  } finally {
+    await page.request.post("/api/demo/clock", {
+      data: { speed: null, dark: false },
+    });
+  }
+});

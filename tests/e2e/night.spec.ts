@@ -1,6 +1,7 @@
 import { expect } from "@playwright/test";
 import {
   anew,
+  byHand,
   lookThrough,
   nothingModerate,
   open,
@@ -87,4 +88,40 @@ test("what lies over a picture in the dark is named, tried against, and gone", a
   } finally {
     await night(false);
   }
+});
+
+test("a white light answers a walk, brings colour back and goes off again", async ({
+  browser,
+}) => {
+  test.slow();
+  const page = await open(browser, { width: 390, height: 844 });
+  const main = page.getByRole("main");
+  const sheet = page.getByRole("dialog");
+  const hand = page.getByTestId("demo-night");
+  const light = page.getByTestId("night-lamp");
+  const device = await lookThrough(page, "night", "GT-07");
+  try {
+    // By day that it stays off tells nothing.
+    await expect(light).toContainText("Wait for the dark", { timeout: 90_000 });
+    await hand.getByRole("button", { name: "let night fall" }).click();
+    await expect(light).toContainText("Nobody walked through yet", {
+      timeout: 90_000,
+    });
+    await main.getByRole("button", { name: "I walk through now" }).click();
+    await byHand(page, () =>
+      hand.getByRole("button", { name: "walk past it" }).click(),
+    );
+    await expect(light).toContainText("colour is back", { timeout: 90_000 });
+    await nothingModerate(page);
+    await expect.poll(() => overflow(page)).toBeLessThanOrEqual(0);
+    await expect(light).toContainText("It went off", { timeout: 90_000 });
+    await main.getByRole("button", { name: "Keep this night picture" }).click();
+    await expect(sheet.getByText("White light").first()).toBeVisible();
+    await nothingModerate(page);
+  } finally {
+    await page.request.post("/api/demo/clock", {
+      data: { speed: null, dark: false },
+    });
+  }
+  expect(device).toBeTruthy();
 });
