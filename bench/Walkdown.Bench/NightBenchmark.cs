@@ -129,6 +129,7 @@ internal static class NightBenchmark
                 + $"{clean.Length} clean: called foul {clean.Count(t => t.Look.State == NightState.Veiled)}; "
                 + $"a look {took.Order().ElementAt(took.Count / 2):0.0} ms on median, {Wide} x {High}"
         );
+        Console.WriteLine(Large());
 
         static int Place((int Number, string? Kind, NightLook Look) t) =>
             t.Look.Reasons.Select(r => r.Reason.ToString().ToLowerInvariant()).ToList().IndexOf(t.Kind ?? "");
@@ -138,6 +139,30 @@ internal static class NightBenchmark
             var known = all.Where(v => v is not null).Order().ToArray();
             return known.Length == 0 ? "-" : $"{known[0]:0.00}..{known[known.Length / 2]:0.00}..{known[^1]:0.00}";
         }
+    }
+
+    /// <summary>How long a look at a picture of a camera's full size takes, and what it leaves.</summary>
+    private static string Large()
+    {
+        const int Across = 3840,
+            Down = 2160,
+            Looks = 15;
+        var (day, nights, _, _) = Make(4, "smudge");
+        GreyRaster Sized(byte[] colours) => Grey(colours).Sized(Across, Down);
+        var (first, others) = (Sized(day), nights.Select(n => new SeenPicture(Sized(n), 0)).ToArray());
+        var run = new NightRun(new(0.5, 0.6), first, new());
+        var took = new double[Looks];
+        for (var i = -3; i < Looks; i++)
+        {
+            var clock = Stopwatch.GetTimestamp();
+            run.Next(others[(i + 4) % others.Length]);
+            if (i >= 0)
+                took[i] = Stopwatch.GetElapsedTime(clock).TotalMilliseconds;
+        }
+        var before = GC.GetAllocatedBytesForCurrentThread();
+        run.Next(others[0]);
+        var left = (GC.GetAllocatedBytesForCurrentThread() - before) / 1e6;
+        return $"a look at {Across} x {Down}: {took.Order().ElementAt(Looks / 2):0.0} ms on median, worst {took.Max():0.0}, {left:0.0} MB allocated";
     }
 
     private static string Told(NightLook look) =>

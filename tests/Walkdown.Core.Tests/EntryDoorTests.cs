@@ -156,6 +156,13 @@ public sealed class EntryDoorTests
             "evidence.inputs",
             Code(With(new EvidenceRequest(picture, null, ImmutableSortedDictionary<string, double>.Empty.Add("x", double.NaN))))
         );
+        EvidenceRequest Figures(int count) =>
+            new(picture, null, Enumerable.Range(0, count).ToImmutableSortedDictionary(i => $"figure_{i}", i => (double)i));
+        Assert.Equal(
+            EvidenceRequest.MostInputs,
+            With(Figures(EvidenceRequest.MostInputs)).Readings.Single().Evidence.Single().Inputs.Count
+        );
+        Assert.Equal("evidence.inputs", Code(With(Figures(EvidenceRequest.MostInputs + 1))));
         Assert.Equal("evidence.too-many", Code(With([.. Enumerable.Repeat(new EvidenceRequest(picture), EvidenceRequest.Most + 1)])));
     }
 

@@ -104,6 +104,35 @@ public sealed class MeasuredAgainTests
         Assert.Empty(again.Figures);
     }
 
+    /// <summary>A night is told of several pictures; what the last one alone gave is read in it again, against the same picture by day.</summary>
+    [Fact]
+    public void WhatTheLastPictureOfANightGaveIsReadAgain()
+    {
+        var (day, night) = (Scene(), new GreyRaster(640, 360, [.. Scene().Levels.ToArray().Select((g, i) => (byte)(g / 2 + i * 31 % 7))]));
+        var run = new NightRun(new(0.5, 0.5), day, new());
+        var look = run.Next(new(night, 0));
+        var alone = NightLook.Alone(night, day, look.Target!.Middle(640, 360));
+        Assert.Contains("last_picture_signal_db", alone.Keys);
+        Assert.Contains("last_picture_veil_share", alone.Keys);
+        var e = Sized(
+            Evidence(NightLook.Algorithm, NightLook.AlgorithmVersion, [.. look.Inputs().AddRange(alone).Select(i => (i.Key, i.Value))]) with
+            {
+                Region = look.Target,
+            },
+            640,
+            360
+        );
+        var again = MeasuredAgain.Of(e, night, null, day);
+        Assert.Null(again.Why);
+        Assert.Equal(alone.Keys, again.Figures.Select(f => f.Name));
+        Assert.All(again.Figures, f => Assert.True(f.IsSame, $"{f}"));
+        // Another picture by day, or another night, is not the same; without the picture nothing is read.
+        Assert.Contains(MeasuredAgain.Of(e, night, null, Scene().Mirrored()).Figures, f => !f.IsSame);
+        Assert.Contains(MeasuredAgain.Of(e, day, null, day).Figures, f => !f.IsSame);
+        Assert.Equal("again.no-picture", MeasuredAgain.Of(e, null, null, day).Why?.Code);
+        Assert.Equal("again.too-old", MeasuredAgain.Of(e, Scene(320, 180), null, day).Why?.Code);
+    }
+
     [Fact]
     public void WithoutTheAgreedPictureThereIsNothingToLayItOn()
     {

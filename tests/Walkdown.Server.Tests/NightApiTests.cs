@@ -261,6 +261,24 @@ public sealed class NightApiTests
         Assert.Equal(("night.picture", "clear"), (row["check"]!.ToString(), row["value"]!["choice"]!.ToString()));
         Assert.Equal("night", kept["evidence"]!["algorithm"]!.ToString());
         Assert.InRange(kept["evidence"]!["inputs"]!["veil_share"]!.GetValue<double>(), 0, NightLook.MostShare);
+        await site.Add(
+            "CC-07",
+            "readings",
+            new
+            {
+                row = row["row"]!.ToString(),
+                source = "typed",
+                value = row["value"]!.DeepClone(),
+                observationId = kept["observationId"]!.ToString(),
+                evidence = new[] { kept["evidence"]!.DeepClone() },
+            }
+        );
+        // What its last picture alone gave is read in it again, against the same picture by day.
+        var reading = Site.Row(await site.Card("CC-07"), "night.picture", under: "dark")["attempts"]!.AsArray()[^1]!;
+        var measured = (await site.Get($"/api/cards/{site.Stops["CC-07"]}/readings/{reading["readingId"]}/measured"))[0]!;
+        Assert.Null(measured["again"]!["why"]);
+        Assert.Contains("last_picture_veil_worst", measured["again"]!["figures"]!.AsArray().Select(f => f!["name"]!.ToString()));
+        Assert.All(measured["again"]!["figures"]!.AsArray(), f => Assert.True(f!["isSame"]!.GetValue<bool>(), f.ToJsonString()));
 
         // Begun anew elsewhere in the picture, what was tried is forgotten.
         (status, live) = await site.Send($"/api/cards/{site.Stops["CC-07"]}/aim/{head}/focus", new { target = new { x = 0.4, y = 0.7 } });

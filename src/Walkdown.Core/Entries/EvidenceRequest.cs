@@ -19,6 +19,9 @@ public sealed record EvidenceRequest(
     /// <summary>Most pieces of evidence of one reading.</summary>
     public const int Most = 12;
 
+    /// <summary>Most figures of one piece: a night's are some forty.</summary>
+    public const int MostInputs = 60;
+
     /// <summary>The evidence to keep, or why it cannot be.</summary>
     /// <param name="given">Null: none.</param>
     /// <param name="hashes">Pictures of this place that stand, by id, with their hash.</param>
@@ -44,7 +47,8 @@ public sealed record EvidenceRequest(
             if (
                 e.Algorithm?.Length > 60
                 || e.AlgorithmVersion is < 0 or > 100_000
-                || e.Inputs is { } inputs && (inputs.Count > 40 || inputs.Any(i => i.Key.Length is 0 or > 60 || !double.IsFinite(i.Value)))
+                || e.Inputs is { } inputs
+                    && (inputs.Count > MostInputs || inputs.Any(i => i.Key.Length is 0 or > 60 || !double.IsFinite(i.Value)))
             )
                 return ([], new Message("evidence.inputs"));
             kept.Add(

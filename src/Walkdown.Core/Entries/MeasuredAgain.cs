@@ -26,7 +26,8 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
     /// <param name="evidence">As kept.</param>
     /// <param name="picture">The kept picture; null: it was erased, or cannot be read.</param>
     /// <param name="agreed">The picture of the view that was agreed then; null: none.</param>
-    public static MeasuredAgain Of(ReadingEvidence evidence, GreyRaster? picture, GreyRaster? agreed)
+    /// <param name="byDay">The picture by day that one of the night was held against; null: none.</param>
+    public static MeasuredAgain Of(ReadingEvidence evidence, GreyRaster? picture, GreyRaster? agreed, GreyRaster? byDay = null)
     {
         if (evidence.Algorithm.Length == 0)
             return Not("again.person");
@@ -46,6 +47,7 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
         return evidence.Algorithm switch
         {
             AimTouch.Algorithm => OfTouch(evidence.Inputs, picture),
+            NightLook.Algorithm when evidence.Inputs.Any(i => IsOfOne(i.Key)) => OfNight(evidence, picture, byDay),
             NightLook.Algorithm or SwayMeasure.Algorithm => AsKept("again.several", evidence.Inputs),
             _ when picture is null => Not("again.no-picture"),
             FocusLook.Algorithm => OfFocus(evidence, picture),
@@ -84,14 +86,24 @@ public sealed record MeasuredAgain(ImmutableArray<AgainFigure> Figures, Message?
         );
     }
 
+    private static bool IsOfOne(string input) => input.StartsWith(NightLook.OfOne, StringComparison.Ordinal);
+
+    /// <summary>What its last picture alone gave.</summary>
+    private static MeasuredAgain OfNight(ReadingEvidence evidence, GreyRaster? picture, GreyRaster? byDay) =>
+        picture is null ? Not("again.no-picture")
+        : TargetOf(evidence, picture) is not { } target ? Not("again.too-old")
+        : Held(evidence.Inputs.Where(i => IsOfOne(i.Key)), NightLook.Alone(picture, byDay, target));
+
+    /// <summary>The middle of the part that was measured; null: it does not lie in the picture.</summary>
+    private static PictureShare? TargetOf(ReadingEvidence evidence, GreyRaster picture) =>
+        evidence.Region is { } region && region.X + region.Width <= picture.Width && region.Y + region.Height <= picture.Height
+            ? region.Middle(picture.Width, picture.Height)
+            : null;
+
     private static MeasuredAgain OfFocus(ReadingEvidence evidence, GreyRaster picture)
     {
-        if (evidence.Region is not { } region || region.X + region.Width > picture.Width || region.Y + region.Height > picture.Height)
+        if (TargetOf(evidence, picture) is not { } target)
             return Not("again.too-old");
-        var target = new PictureShare(
-            (double)(region.X + region.Width / 2) / picture.Width,
-            (double)(region.Y + region.Height / 2) / picture.Height
-        );
         return Held(
             evidence.Inputs.Where(i => FocusLook.IsOfOne(i.Key)),
             new FocusRun(target).Next(picture).Inputs().Where(i => FocusLook.IsOfOne(i.Key))

@@ -1,3 +1,4 @@
+using Walkdown.Core.Aiming;
 using Walkdown.Core.Entries;
 using Walkdown.Core.Measures;
 using Walkdown.Core.Pictures;
@@ -127,6 +128,30 @@ public sealed record NightLook(
 
     /// <summary>Name of the veil's share in a part, from the upper left.</summary>
     internal static string VeilInput(int row, int column) => string.Create(CultureInfo.InvariantCulture, $"veil_{row}_{column}");
+
+    /// <summary>Figures that the last picture alone gives, held against the one by day: those are read again in it. What is told of a night is
+    /// told of several pictures.</summary>
+    /// <param name="night">The picture.</param>
+    /// <param name="day">The same view by day; null: none.</param>
+    /// <param name="target">What the camera is for, in shares of the picture.</param>
+    public static ImmutableSortedDictionary<string, double> Alone(GreyRaster night, GreyRaster? day, PictureShare target)
+    {
+        var look = new NightRun(target, day, new()).Next(new(night, null));
+        (string Name, double? Value)[] figures =
+        [
+            ("veil_share", look.Share),
+            ("veil_worst", look.Worst),
+            ("sharpness_ratio", look.Sharpness?.Ratio),
+            ("signal_db", look.SignalDb),
+            ("target_light", look.Reach?.Light),
+        ];
+        return figures
+            .Where(f => f.Value is { } value && double.IsFinite(value))
+            .ToImmutableSortedDictionary(f => OfOne + f.Name, f => Math.Round(f.Value!.Value, 4));
+    }
+
+    /// <summary>Begins the name of a figure of one picture alone.</summary>
+    internal const string OfOne = "last_picture_";
 
     /// <summary>Figures that a reading of it keeps.</summary>
     public ImmutableSortedDictionary<string, double> Inputs()

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Collections.Immutable;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Addressing;
 using Walkdown.Core.Aiming;
@@ -312,7 +313,7 @@ public sealed class AimRoom(
             : request.Touch is { IsLight: true } light ? Lit(head, shot, light, request.PictureId)
             : request.Touch is { } touch ? Touched(head, shot, touch, request.PictureId)
             : request.Focus is { } focus ? Focused(head, shot, focus, request.PictureId)
-            : shot.Night is { } dark ? ByNight(head, dark, request.PictureId)
+            : shot.Night is { } dark ? ByNight(head, shot, dark, request.PictureId)
             : Aimed(head, shot, isLocked, request.PictureId);
         if (evidence.Inputs is { } inputs)
             evidence = evidence with { Inputs = EvidenceMark.With(inputs, shot.Wide, shot.High, shot.Hand) };
@@ -397,11 +398,27 @@ public sealed class AimRoom(
             )
             : ([], new(pictureId));
 
-    private static (Dictionary<string, ReadingValue> Told, EvidenceRequest Evidence) ByNight(Head head, NightLook look, Guid pictureId) =>
-        (
+    private (Dictionary<string, ReadingValue> Told, EvidenceRequest Evidence) ByNight(
+        Head head,
+        AimShot shot,
+        NightLook look,
+        Guid pictureId
+    )
+    {
+        // What its last picture alone gives is kept too: that can be read in it again.
+        ImmutableSortedDictionary<string, double> alone =
+            look.Target is { } target && PictureFile.TryRead(shot.File) is { } night
+                ? NightLook.Alone(
+                    night,
+                    PictureByDay.Of(head.Facts, head.Id, shot.Since) is { } byDay ? PictureFile.TryRead(keptFiles.Read(byDay.Hash)) : null,
+                    target.Middle(night.Width, night.Height)
+                )
+                : ImmutableSortedDictionary<string, double>.Empty;
+        return (
             NightRows.Of(head.Judged, head.Id, look).ToDictionary(r => r.Row.Id, r => r.Value),
-            new(pictureId, look.Target, look.Inputs(), NightLook.Algorithm, NightLook.AlgorithmVersion)
+            new(pictureId, look.Target, look.Inputs().AddRange(alone), NightLook.Algorithm, NightLook.AlgorithmVersion)
         );
+    }
 
     private static AimRow RowOf(Head head, string row, ReadingValue value)
     {
@@ -510,15 +527,6 @@ public sealed class AimRoom(
             return new AimAgainst(head.View?.Id, target, AimTolerance.Of(head.Judged, head.Id), head.View?.Design);
         });
 
-    /// <summary>The reading of a head whose focus was measured last in a picture.</summary>
-    private static (Reading Reading, ReadingEvidence Evidence) LastFocus(Head head) =>
-        head
-            .Facts.Readings.Where(r => r.Key.On.Id == head.Id)
-            .SelectMany(r => r.Evidence.Select(e => (Reading: r, Evidence: e)))
-            .Where(e => e.Evidence.Algorithm == FocusLook.Algorithm)
-            .OrderByDescending(e => e.Reading.TakenAt)
-            .FirstOrDefault();
-
     /// <summary>The view by day: the picture in which its focus was measured, in the camera's own size; else the one that was
     /// agreed.</summary>
     private NightBefore ByDay(Head head)
@@ -528,22 +536,16 @@ public sealed class AimRoom(
             FocusRows.HasCover(head.Judged, head.Id),
             NightRows.HasWhiteLight(head.Judged, head.Id)
         );
-        if (
-            LastFocus(head) is { Evidence: { } evidence, Reading: var reading }
-            && PictureFile.TryRead(keptFiles.Read(evidence.PictureHash)) is { } sharp
-        )
-            return new(new(reading.TakenAt, true, evidence.PictureId, null), sharp, known);
-        if (head.View is not { Picture: { } agreed } view)
+        if (PictureByDay.Of(head.Facts, head.Id, time.GetUtcNow()) is not { } byDay)
             return new(null, null, known);
-        var picture = PictureFile.TryRead(keptFiles.Read(agreed.PictureHash));
-        return new(new(view.At, false, agreed.PictureId, picture is null ? new("aim.agreed-erased") : null), picture, known);
+        var picture = PictureFile.TryRead(keptFiles.Read(byDay.Hash));
+        return new(new(byDay.At, byDay.IsOfFocus, byDay.PictureId, picture is null ? new("aim.agreed-erased") : null), picture, known);
     }
 
     /// <summary>The last picture of a head in which its focus was measured; null: none was kept.</summary>
     private FocusBefore? Before(Head head)
     {
-        var last = LastFocus(head);
-        if (last.Evidence is null)
+        if (PictureByDay.LastFocus(head.Facts, head.Id, time.GetUtcNow()) is not { } last)
             return null;
         var picture = PictureFile.TryRead(keptFiles.Read(last.Evidence.PictureHash));
         return new(

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Walkdown.Core.Acceptance;
 using Walkdown.Core.Entries;
+using Walkdown.Core.Nights;
 using Walkdown.Formats;
 using Walkdown.Server.Cards;
 using Walkdown.Server.Shared;
@@ -54,7 +55,17 @@ public static class MeasuredEndpoints
                                     e.Algorithm,
                                     e.AlgorithmVersion,
                                     EvidenceMark.Of(e),
-                                    MeasuredAgain.Of(e, Read(e.PictureHash), Agreed(facts, reading) is { } hash ? Read(hash) : null)
+                                    MeasuredAgain.Of(
+                                        e,
+                                        Read(e.PictureHash),
+                                        PictureByDay.Agreed(facts, reading.Key.On.Id, reading.TakenAt)?.Picture is { } agreed
+                                            ? Read(agreed.PictureHash)
+                                            : null,
+                                        e.Algorithm == NightLook.Algorithm
+                                        && PictureByDay.Of(facts, reading.Key.On.Id, reading.TakenAt) is { } byDay
+                                            ? Read(byDay.Hash)
+                                            : null
+                                    )
                                 ),
                             cancel
                         )
@@ -63,11 +74,4 @@ public static class MeasuredEndpoints
         ]);
         Core.Pictures.GreyRaster? Read(string hash) => PictureFile.TryRead(files.Read(hash));
     }
-
-    /// <summary>The picture of the view that was agreed when a reading was taken, by its hash; null: there was none.</summary>
-    private static string? Agreed(CardFacts facts, Reading reading) =>
-        facts
-            .Events.OfType<PlannedView>()
-            .LastOrDefault(v => v is { AgreedBy: not null } && v.HeadId == reading.Key.On.Id && v.At <= reading.TakenAt)
-            ?.Picture?.PictureHash;
 }
